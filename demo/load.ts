@@ -1,0 +1,68 @@
+import { Readable } from "node:stream";
+import type { Knex } from "knex";
+import { simulateBench, type BenchRun } from "../src/core/rig/bench";
+import { storeFile } from "../src/data/files";
+import { importRun, inspectFile, type ImportRequest } from "../src/services/imports";
+import { laneLogCsv, weatherLogCsv } from "./logFiles";
+import { BENCH_PLANE, DEMO, SITE, type DemoExperiment } from "./tansyRidge";
+
+/**
+ * Loads the demo world through the same door as everybody's files: log text in, columns guessed, run imported.
+ * What is already there, or was deleted by the user, is left alone.
+ */
+export async function loadDemoWorld(knex: Knex, note: (text: string) => void): Promise<void> {
+  let loaded = 0;
+  for (const demo of DEMO) {
+    if (await knex("experiment").where({ demo_key: demo.key }).first("id")) continue;
+    note(`simulating ${demo.name}`);
+    await loadExperiment(knex, demo, note);
+    loaded++;
+  }
+  note(loaded ? `${loaded} experiments loaded` : "already there");
+}
+
+async function loadExperiment(knex: Knex, demo: DemoExperiment, note: (text: string) => void): Promise<void> {
+  const runs = simulateBench(demo.plan);
+  let experimentId = 0;
+  for (const [i, run] of runs.entries()) {
+    note(`importing ${demo.name}, run ${i + 1} of ${runs.length}`);
+    const files = [
+      { name: `${demo.key}-run${i + 1}-lanes.csv`, text: laneLogCsv(run.log, SITE.zone) },
+      { name: `${demo.key}-run${i + 1}-weather.csv`, text: weatherLogCsv(run.log) },
+    ];
+    const stored = await Promise.all(files.map(async (f) => {
+      const file = await storeFile(knex, f.name, Readable.from([Buffer.from(f.text)]), 1 << 29);
+      const inspection = await inspectFile(knex, file.id);
+      if (!inspection?.layout) throw new Error(`demo log ${f.name} was not understood`);
+      return { fileId: file.id, settings: { ...inspection.layout, zone: SITE.zone } };
+    }));
+    const known = experimentId ? undefined : await knex("site").where({ name: SITE.name }).first("id");
+    const request: ImportRequest = {
+      target: experimentId
+        ? { kind: "existing", experimentId }
+        : { kind: "new", name: demo.name, question: demo.question, settings: demo.settings, site: known ? { kind: "known", id: known.id } : { kind: "new", ...SITE } },
+      newLanes: experimentId ? [] : demo.lanes,
+      run: { note: demo.notes[i] ?? "", ...runRequest(run) },
+      files: stored,
+    };
+    const result = await importRun(knex, request, () => undefined, new AbortController().signal);
+    experimentId = result.experimentId;
+    await knex("experiment").where({ id: experimentId }).update({ demo_key: demo.key });
+  }
+}
+
+function runRequest(run: BenchRun): Pick<ImportRequest["run"], "setup" | "lanes"> {
+  return {
+    setup: {
+      plane: BENCH_PLANE,
+      sunSensor: run.setup.sunSensor,
+      ambientProbe: run.setup.ambientProbe,
+      pressurePa: null,
+      relativeHumidity: 0.5,
+    },
+    lanes: run.setup.lanes.map(({ lane, station, fluid, inletProbe, outletProbe, flow, fanShare, timeConstantS, b0, b0Limit }) => ({
+      letter: lane, station,
+      setup: { fluid, areaLimitShare: 0.003, inletProbe, outletProbe, flow: flow.kind === "speed" ? { ...flow, ductLimitM: 0.0005 } : flow, fanShare, timeConstantS, b0, b0Limit },
+    })),
+  };
+}

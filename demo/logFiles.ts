@@ -1,0 +1,26 @@
+import { toWall } from "../src/core/log/zone";
+import type { RigLog } from "../src/core/rig/simulate";
+
+const pad = (n: number) => String(n).padStart(2, "0");
+
+/** The temperature and flow logger: semicolons, day first, site time. */
+export function laneLogCsv(log: RigLog, zone: string): string {
+  const lanes = [...log.lanes];
+  const head = ["Time", ...lanes.flatMap(([l]) => [`${l} in (°C)`, `${l} out (°C)`, `${l} speed (m/s)`])].join(";");
+  const lines = Array.from(log.times, (utc, i) => {
+    const d = new Date(toWall(utc, zone));
+    const time = `${pad(d.getUTCDate())}.${pad(d.getUTCMonth() + 1)}.${d.getUTCFullYear()} ${pad(d.getUTCHours())}:${pad(d.getUTCMinutes())}:${pad(d.getUTCSeconds())}`;
+    return [time, ...lanes.flatMap(([, c]) => [c.inlet[i].toFixed(2), c.outlet[i].toFixed(2), c.speed[i].toFixed(2)])].join(";");
+  });
+  return `${[head, ...lines].join("\r\n")}\r\n`;
+}
+
+/** The weather logger: commas, ISO time with its own Z. */
+export function weatherLogCsv(log: RigLog): string {
+  const { irradiance, ambient, wind, humidity } = log.shared;
+  const head = "timestamp,Sun in plane [W/m2],Outside [degC],Wind [m/s],RH [%]";
+  const lines = Array.from(log.times, (utc, i) =>
+    [new Date(utc).toISOString().replace(".000", ""), irradiance[i].toFixed(1), ambient[i].toFixed(2), wind[i].toFixed(1), (humidity[i] * 100).toFixed(1)].join(","),
+  );
+  return `${[head, ...lines].join("\n")}\n`;
+}

@@ -1,0 +1,136 @@
+import { BENCH_PLANE, BENCH_ZONE, CORRUGATED, TANSY_RIDGE, type BenchAccuracy, type BenchPlan } from "../src/core/rig/bench";
+import type { RigCollector, RigDay } from "../src/core/rig/simulate";
+import { standardRules } from "../src/core/log/windows";
+import type { ExperimentSettings, Specification } from "../src/data/schemas";
+
+/** The demo world: Tansy Ridge, a wool-drying loft on a hill terrace. All of it is invented. */
+export const SITE = { name: "Tansy Ridge", ...TANSY_RIDGE, zone: BENCH_ZONE, linkeTurbidity: 2.8 };
+export { BENCH_PLANE };
+
+/** Cheap but honest instruments, as their makers state them. */
+const ACCURACY: BenchAccuracy = { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 };
+const PROVEN: BenchAccuracy = { ...ACCURACY, probeK: 0.1, speedShare: 0.015, profileLimit: 0.01 };
+
+const AREA = 2;
+const FLOW = 0.04;
+
+const BOX: Specification = {
+  absorber: "corrugated", airPath: "back", fluid: "air", covers: 1, coverMaterial: "glass, 4 mm", coverTransmittance: 0.86, absorptance: 0.95, coating: "matt black paint",
+  insulationMm: 50, mirror: false, grossAreaM2: AREA, apertureAreaM2: 1.96, absorberAreaM2: 1.96,
+};
+
+const MESH: RigCollector = { ...CORRUGATED, streamTransfer: 48, tauAlpha: 0.795 };
+const CANS: RigCollector = { ...CORRUGATED, streamTransfer: 20, tauAlpha: 0.785 };
+const SELECTIVE: RigCollector = { ...CORRUGATED, frontLoss: 4.15, tauAlpha: 0.787 };
+const TWO_GLASS: RigCollector = { ...CORRUGATED, tauAlpha: 0.655, frontLoss: 2.2, windLoss: 0.15, temperatureLoss: 0.008 };
+
+const day = (dayOfMonth: number, cloudiness: number, meanAmbientC: number, meanWind: number): RigDay => ({ dateMs: Date.UTC(2026, 9, dayOfMonth, 10), cloudiness, meanAmbientC, meanWind });
+const at = (dayOfMonth: number, hour: number, minute = 0) => Date.UTC(2026, 9, dayOfMonth, hour - 2, minute);
+
+/** A heater in the shared plenum steps the inlet up, so that the curve gets its length. */
+const STEPS = [
+  { fromHour: 0, aboveAmbientK: 0 }, { fromHour: 11.2, aboveAmbientK: 9 }, { fromHour: 12.3, aboveAmbientK: 18 },
+  { fromHour: 13.4, aboveAmbientK: 27 }, { fromHour: 14.5, aboveAmbientK: 5 },
+];
+const LONG_STEPS = [
+  { fromHour: 0, aboveAmbientK: 2 }, { fromHour: 11, aboveAmbientK: 16 }, { fromHour: 12.2, aboveAmbientK: 32 },
+  { fromHour: 13.4, aboveAmbientK: 48 }, { fromHour: 14.6, aboveAmbientK: 8 },
+];
+
+const settings = (over: Partial<ExperimentSettings> = {}): ExperimentSettings => ({
+  rules: standardRules("air"), basis: "mean", areaBasis: "gross", operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
+  smallestDifference: 15, stationShare: 0.004, ...over,
+});
+
+export interface DemoExperiment {
+  key: string;
+  name: string;
+  question: string;
+  settings: ExperimentSettings;
+  lanes: { letter: string; variantKey: string; variantName: string; specification: Specification }[];
+  plan: BenchPlan;
+  notes: string[];
+}
+
+export const DEMO: DemoExperiment[] = [
+  {
+    key: "absorber-shapes",
+    name: "Absorber shapes",
+    question: "Which absorber shape dries the most wool per square metre?",
+    settings: settings(),
+    lanes: [
+      { letter: "A", variantKey: "corrugated", variantName: "Corrugated sheet", specification: BOX },
+      { letter: "B", variantKey: "mesh", variantName: "Mesh layers", specification: { ...BOX, absorber: "mesh", airPath: "through" } },
+      { letter: "C", variantKey: "cans", variantName: "Columns of cans", specification: { ...BOX, absorber: "columns", airPath: "through" } },
+      { letter: "D", variantKey: "corrugated", variantName: "Corrugated sheet", specification: BOX },
+    ],
+    plan: {
+      seed: 20261005, stepS: 10, hours: [6, 20], accuracy: ACCURACY, inletProgram: STEPS,
+      specimens: [
+        { lane: "A", variant: "corrugated", collector: CORRUGATED, areaM2: AREA, massFlowKgPerS: FLOW },
+        { lane: "B", variant: "mesh", collector: MESH, areaM2: AREA, massFlowKgPerS: FLOW * 1.01 },
+        { lane: "C", variant: "cans", collector: CANS, areaM2: AREA, massFlowKgPerS: FLOW * 0.955 },
+        { lane: "D", variant: "corrugated", collector: CORRUGATED, areaM2: AREA, massFlowKgPerS: FLOW * 0.99 },
+      ],
+      runs: [
+        {
+          run: "1", stations: { A: 1, B: 2, C: 3, D: 4 },
+          days: [day(5, 0.03, 9, 1.6), day(6, 0.05, 10, 1.3), day(7, 0.75, 8, 2.4)],
+          faults: [
+            { kind: "errorCode", lane: "B", probe: "outlet", fromMs: at(6, 12, 40), toMs: at(6, 12, 46) },
+            { kind: "powerUp", lane: "B", probe: "outlet", fromMs: at(6, 12, 46), toMs: at(6, 12, 47) },
+          ],
+        },
+        {
+          run: "2", stations: { A: 4, B: 3, C: 2, D: 1 },
+          days: [day(8, 0.04, 7, 1.8), day(9, 0.06, 8, 1.5)],
+          faults: [{ kind: "stuck", lane: "C", probe: "inlet", fromMs: at(9, 13, 20), toMs: at(9, 14, 25) }],
+        },
+      ],
+    },
+    notes: ["Stations as built. Probe cable of B's outlet found loose on 6 October, pushed home.", "Lanes swapped end for end: A and D, B and C."],
+  },
+  {
+    key: "coating",
+    name: "Paint or selective foil",
+    question: "Is the selective foil worth its price over matt black paint?",
+    settings: settings({ smallestDifference: 10 }),
+    lanes: [
+      { letter: "A", variantKey: "paint", variantName: "Matt black paint", specification: BOX },
+      { letter: "B", variantKey: "foil", variantName: "Selective foil", specification: { ...BOX, absorptance: 0.94, coating: "selective foil" } },
+    ],
+    plan: {
+      seed: 20260918, stepS: 10, hours: [6, 20], accuracy: ACCURACY, inletProgram: STEPS,
+      specimens: [
+        { lane: "A", variant: "paint", collector: CORRUGATED, areaM2: AREA, massFlowKgPerS: FLOW },
+        { lane: "B", variant: "foil", collector: SELECTIVE, areaM2: AREA, massFlowKgPerS: FLOW },
+      ],
+      runs: [{ run: "1", stations: { A: 1, B: 2 }, days: [day(12, 0.05, 8, 1.7), day(13, 0.1, 9, 1.4)] }],
+    },
+    notes: ["Probes as bought, not calibrated."],
+  },
+  {
+    key: "glazing",
+    name: "One or two glazings",
+    question: "Does a second glass earn its place on the loft's heater?",
+    settings: settings({ operatingPoint: { irradianceWm2: 850, ambientC: 4, inletC: 30, flowPerArea: 0.02 } }),
+    lanes: [
+      { letter: "A", variantKey: "one", variantName: "One glass", specification: BOX },
+      { letter: "B", variantKey: "two", variantName: "Two glasses", specification: { ...BOX, covers: 2 } },
+      { letter: "C", variantKey: "one", variantName: "One glass", specification: BOX },
+    ],
+    plan: {
+      seed: 20261015, stepS: 10, hours: [6, 20], accuracy: PROVEN, inletProgram: LONG_STEPS,
+      specimens: [
+        { lane: "A", variant: "one", collector: CORRUGATED, areaM2: AREA, massFlowKgPerS: FLOW },
+        { lane: "B", variant: "two", collector: TWO_GLASS, areaM2: AREA, massFlowKgPerS: FLOW },
+        { lane: "C", variant: "one", collector: CORRUGATED, areaM2: AREA, massFlowKgPerS: FLOW },
+      ],
+      runs: [
+        { run: "1", stations: { A: 1, B: 2, C: 3 }, days: [day(15, 0.04, 6, 1.5), day(16, 0.05, 7, 1.2)] },
+        { run: "2", stations: { A: 2, B: 1, C: 3 }, days: [day(17, 0.05, 6, 1.6), day(18, 0.08, 5, 1.4)] },
+      ],
+    },
+    notes: ["Before the swap.", "A and B swapped."],
+  },
+];

@@ -1,0 +1,109 @@
+import { readFileSync, rmSync } from "node:fs";
+import { createDatabase } from "../../src/data/database";
+import { migrate } from "../../src/data/migrate";
+import { loadDemoWorld } from "../../demo/load";
+import { ensureProgram } from "./packages";
+import { step } from "./progress";
+import { run } from "./run";
+import { ensureBuild, startWeb } from "./web";
+
+interface CheckTools {
+  openDatabase(): Promise<string>;
+  onStop(stop: () => Promise<void>): void;
+  port(): Promise<number>;
+}
+
+interface Count {
+  passed: number;
+  failed: number;
+}
+
+const npx = (...args: string[]) => run("npx", ["--no-install", ...args]);
+const JEST_REPORT = ".bravel/test/jest.json";
+const PLAYWRIGHT_REPORT = ".bravel/test/playwright.json";
+
+/** Everything `./bravel test` does, in order of cost. Prints `N passed, N failed` last; true when nothing failed. */
+export async function runChecks(tools: CheckTools): Promise<boolean> {
+  const count: Count = { passed: 0, failed: 0 };
+  const add = (c: Count) => {
+    count.passed += c.passed;
+    count.failed += c.failed;
+  };
+  const single = async (name: string, work: () => Promise<{ code: number }>) => {
+    console.log(`\n— ${name}`);
+    const { code } = await work();
+    add(code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
+  };
+  await single("lint", () => npx("eslint", ".", "--max-warnings", "0"));
+  await single("types", async () => {
+    const routes = await npx("next", "typegen");
+    return routes.code === 0 ? npx("tsc", "--noEmit") : routes;
+  });
+  await single("import directions", () => npx("tsx", "scripts/checkImports.ts"));
+
+  const databaseUrl = await tools.openDatabase();
+  const knex = createDatabase(databaseUrl);
+  try {
+    await step("Test database: emptied", () => dropEverything(databaseUrl));
+    await step("Test database: tables", () => migrate(knex));
+    console.log("\n— unit tests");
+    add(await unitTests(databaseUrl));
+    await step("Test database: demo world", async (note) => {
+      await dropEverything(databaseUrl);
+      await migrate(knex);
+      await loadDemoWorld(knex, note);
+    });
+  } finally {
+    await knex.destroy();
+  }
+
+  console.log("\n— build and real browser");
+  await ensureProgram("chromium", "chromium", "The browser tests");
+  await ensureBuild();
+  const web = await startWeb({ port: await tools.port(), databaseUrl, quiet: true });
+  tools.onStop(() => web.stop());
+  add({ passed: 1, failed: 0 });
+  rmSync(PLAYWRIGHT_REPORT, { force: true });
+  const browser = await run("npx", ["--no-install", "playwright", "test"], { env: { ...process.env, BRAVEL_TEST_ADDRESS: web.address, PLAYWRIGHT_JSON_OUTPUT_NAME: PLAYWRIGHT_REPORT } });
+  add(playwrightCount(browser.code));
+  await web.stop();
+  console.log(`\n${count.passed} passed, ${count.failed} failed`);
+  return count.failed === 0;
+}
+
+async function unitTests(databaseUrl: string): Promise<Count> {
+  rmSync(JEST_REPORT, { force: true });
+  const jest = await run("npx", ["--no-install", "jest", "--json", `--outputFile=${JEST_REPORT}`], { env: { ...process.env, BRAVEL_TEST_DATABASE_URL: databaseUrl } });
+  try {
+    const report = JSON.parse(readFileSync(JEST_REPORT, "utf8")) as { numPassedTests: number; numFailedTests: number; numFailedTestSuites: number };
+    // A suite that cannot even start has failed although it counts no test.
+    const failed = Math.max(report.numFailedTests, report.numFailedTestSuites > 0 ? 1 : 0);
+    return { passed: report.numPassedTests, failed };
+  } catch {
+    return { passed: 0, failed: jest.code === 0 ? 0 : 1 };
+  }
+}
+
+function playwrightCount(code: number): Count {
+  try {
+    const { stats } = JSON.parse(readFileSync(PLAYWRIGHT_REPORT, "utf8")) as { stats: { expected: number; unexpected: number; flaky: number } };
+    const failed = stats.unexpected + stats.flaky;
+    return { passed: stats.expected, failed: failed > 0 ? failed : code === 0 ? 0 : 1 };
+  } catch {
+    return { passed: 0, failed: 1 };
+  }
+}
+
+async function dropEverything(databaseUrl: string): Promise<void> {
+  const knex = createDatabase(databaseUrl);
+  try {
+    const [rows] = (await knex.raw("SELECT TABLE_NAME AS name FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()")) as [{ name: string }[]];
+    await knex.transaction(async (trx) => {
+      await trx.raw("SET FOREIGN_KEY_CHECKS = 0");
+      for (const { name } of rows) await trx.raw("DROP TABLE IF EXISTS ??", [name]);
+      await trx.raw("SET FOREIGN_KEY_CHECKS = 1");
+    });
+  } finally {
+    await knex.destroy();
+  }
+}

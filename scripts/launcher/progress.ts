@@ -1,0 +1,28 @@
+/** Shows a slow step with its running time; on a pipe one line at the start, every half minute, and the end. */
+export async function step<T>(title: string, work: (note: (text: string) => void) => Promise<T>): Promise<T> {
+  const started = Date.now();
+  const seconds = () => Math.round((Date.now() - started) / 1000);
+  const live = process.stdout.isTTY;
+  let detail = "";
+  const draw = () => process.stdout.write(`\r\x1b[2K${title}: ${detail ? `${detail}, ` : ""}${seconds()} s`);
+  let timer: NodeJS.Timeout | undefined;
+  if (live) timer = setInterval(draw, 250);
+  else {
+    console.log(`${title} …`);
+    timer = setInterval(() => console.log(`  ${title}: ${detail ? `${detail}, ` : ""}${seconds()} s`), 30000);
+  }
+  try {
+    const result = await work((text) => { detail = text; });
+    clearInterval(timer);
+    if (live) process.stdout.write("\r\x1b[2K");
+    console.log(`${title}: done${detail ? `, ${detail}` : ""}${seconds() > 0 ? ` (${seconds()} s)` : ""}`);
+    return result;
+  } catch (error) {
+    clearInterval(timer);
+    if (live) process.stdout.write("\n");
+    throw error;
+  }
+}
+
+/** A failure whose message already says what, why and the way out. */
+export class LaunchError extends Error {}

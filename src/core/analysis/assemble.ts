@@ -1,0 +1,136 @@
+import { cleanChannel, type CleanFinding } from "../log/clean";
+import { CHANNEL_KINDS, type ChannelKind } from "../log/channelKinds";
+import { gridMean, medianInterval, type Grid } from "../log/grid";
+import { incidenceModifier, overallModifier, transpose, clearSky, erbsDiffuseFraction } from "../sun/clearSky";
+import { extraterrestrialNormal, sunPosition } from "../sun/position";
+import type { LaneSeries, RunSeries, RunSetup } from "./setup";
+
+/** One channel as it was logged. Times ascending, ms UTC; values SI. */
+export interface LoggedChannel {
+  id: number;
+  name: string;
+  kind: ChannelKind;
+  lane: string | null;
+  times: Float64Array;
+  values: Float64Array;
+  /** Added to the times: the logger's clock was slow by this much, ms. */
+  clockOffsetMs: number;
+}
+
+/** A span set aside by a person; null channel means every channel. */
+export interface Exclusion {
+  channelId: number | null;
+  lane: string | null;
+  fromMs: number;
+  toMs: number;
+}
+
+export interface AssembledRun {
+  series: RunSeries;
+  cleaning: { channel: LoggedChannel; findings: CleanFinding[]; codes: Uint8Array }[];
+}
+
+/** Finest common step worth having, ms; slower logs set a coarser one. */
+const FINEST = 5000;
+const LONGEST_RUN_CELLS = 2_000_000;
+
+/**
+ * Cleans every channel and puts all on one clock whose step is the slowest common interval of the lanes' channels.
+ * Nothing is changed in place: codes and means are new arrays.
+ */
+export function assembleRun(channels: readonly LoggedChannel[], exclusions: readonly Exclusion[] = []): AssembledRun {
+  const cleaning = channels.map((channel) => {
+    const exclude = exclusions
+      .filter((e) => (e.channelId === null || e.channelId === channel.id) && (e.lane === null || e.lane === channel.lane))
+      .map((e) => ({ fromMs: e.fromMs - channel.clockOffsetMs, toMs: e.toMs - channel.clockOffsetMs }));
+    return { channel, ...cleanChannel(channel.times, channel.values, channel.kind, { exclude }) };
+  });
+  const grid = commonGrid(channels);
+  const onGrid = (kind: ChannelKind, lane: string | null): Float64Array | null => {
+    const found = cleaning.filter(({ channel }) => channel.kind === kind && channel.lane === lane);
+    if (found.length === 0) return null;
+    const means = found.map(({ channel, codes }) => gridMean(channel.times, channel.values, codes, { ...grid, startMs: grid.startMs - channel.clockOffsetMs }));
+    // A channel may continue in the next file: the first that knows a cell gives it.
+    const merged = means[0];
+    for (const other of means.slice(1)) for (let i = 0; i < merged.length; i++) if (Number.isNaN(merged[i])) merged[i] = other[i];
+    return merged;
+  };
+  const letters = [...new Set(channels.filter((c) => CHANNEL_KINDS[c.kind].scope === "lane" && c.lane).map((c) => c.lane!))].sort();
+  const lanes = new Map<string, LaneSeries>(
+    letters.map((lane) => [lane, {
+      inlet: onGrid("inlet", lane), outlet: onGrid("outlet", lane),
+      flow: onGrid("speed", lane) ?? onGrid("massFlow", lane) ?? onGrid("volumeFlow", lane), fanPower: onGrid("fanPower", lane),
+    }]),
+  );
+  const shared = (kind: ChannelKind) => onGrid(kind, null);
+  return {
+    cleaning,
+    series: {
+      startMs: grid.startMs, stepMs: grid.stepMs,
+      irradiance: shared("irradiance"), ambient: shared("ambient"), wind: shared("wind"), humidity: shared("humidity"), pressure: shared("pressure"),
+      lanes,
+    },
+  };
+}
+
+function commonGrid(channels: readonly LoggedChannel[]): Grid {
+  let start = Infinity;
+  let end = -Infinity;
+  let step = FINEST;
+  for (const { times, clockOffsetMs } of channels) {
+    if (times.length === 0) continue;
+    start = Math.min(start, times[0] + clockOffsetMs);
+    end = Math.max(end, times[times.length - 1] + clockOffsetMs);
+    const interval = medianInterval(times);
+    if (Number.isFinite(interval)) step = Math.max(step, interval);
+  }
+  if (!(end > start)) return { startMs: 0, stepMs: step, count: 0 };
+  // A stray date years away must not ask for a grid of years: the step grows instead.
+  step = Math.max(step, (end - start) / LONGEST_RUN_CELLS);
+  const origin = Math.floor(start / step) * step;
+  return { startMs: origin, stepMs: step, count: Math.ceil((end - origin) / step) + 1 };
+}
+
+/**
+ * Light in the plane with its split, for the incidence modifier, from the measured total.
+ * The split is the clear sky's where the total is near it, else Erbs' by clearness.
+ */
+export function modifierFor(setup: RunSetup): (timeMs: number, b0: number) => number {
+  return (timeMs, b0) => {
+    const sun = sunPosition(timeMs, setup.place);
+    const clear = clearSky(timeMs, setup.place, setup.linkeTurbidity, sun);
+    return overallModifier(transpose(clear, { timeMs, sun, plane: setup.plane }), b0);
+  };
+}
+
+/**
+ * Irradiance in the collector plane from a horizontal sensor, W/m²: split by Erbs (1982), transposed by Hay & Davies.
+ * Adds about 5 % standard uncertainty on clear days, which the setup must carry.
+ */
+export function planeFromHorizontal(globalWm2: number, timeMs: number, setup: Pick<RunSetup, "place" | "plane">): number {
+  const sun = sunPosition(timeMs, setup.place);
+  const sinAltitude = Math.sin((sun.altitude * Math.PI) / 180);
+  if (!(globalWm2 > 0) || sinAltitude <= 0.05) return Math.max(0, globalWm2);
+  const diffuse = globalWm2 * erbsDiffuseFraction(globalWm2 / (extraterrestrialNormal(timeMs) * sinAltitude));
+  const irradiance = { global: globalWm2, diffuse, beamNormal: (globalWm2 - diffuse) / sinAltitude };
+  return transpose(irradiance, { timeMs, sun, plane: setup.plane }).total;
+}
+
+/** Beam's incidence factor on the grid, for the windows' limit, by the lanes' common b0. */
+export function modifierSeries(setup: RunSetup, startMs: number, stepMs: number, count: number, b0: number): Float64Array {
+  const out = new Float64Array(count);
+  const modifier = (i: number) => {
+    const timeMs = startMs + (i + 0.5) * stepMs;
+    const clear = clearSky(timeMs, setup.place, setup.linkeTurbidity);
+    if (clear.global <= 0) return 0;
+    return incidenceModifier(transpose(clear, { timeMs, sun: sunPosition(timeMs, setup.place), plane: setup.plane }).incidence, b0);
+  };
+  // The sun moves a quarter of a degree a minute: every fifth minute and straight between is exact enough.
+  const stride = Math.max(1, Math.round(300000 / stepMs));
+  for (let i = 0; i < count; i += stride) {
+    const a = modifier(i);
+    const b = modifier(i + stride);
+    for (let k = 0; k < stride && i + k < count; k++) out[i + k] = a + ((b - a) * k) / stride;
+  }
+  return out;
+}

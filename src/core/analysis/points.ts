@@ -1,0 +1,200 @@
+import { airDensity, airSpecificHeat, type AirState } from "../fluids/moistAir";
+import { glycolDensity, glycolSpecificHeat, waterDensity, waterSpecificHeat } from "../fluids/water";
+import { ductArea } from "../flow/duct";
+import type { LimitCheck, SteadyWindow } from "../log/windows";
+import { localDay } from "../log/zone";
+import { autocorrelatedMean } from "../uncertainty/typeA";
+import {
+  combine, divide, exact, fromLimit, fromResolution, multiply, scale, subtract, withSource, type SourceKind, type SourceTable, type Uncertain,
+} from "../uncertainty/uncertain";
+import type { TemperatureBasis } from "./heat";
+import type { Fluid, LaneSetup, ProbeSetup, RunSeries, RunSetup } from "./setup";
+
+/** One lane in one steady window: the means, and everything computed from them, with uncertainty by source. */
+export interface EfficiencyPoint {
+  run: string;
+  /** Counts from 0 within the run. */
+  window: number;
+  day: string;
+  lane: string;
+  station: number;
+  startMs: number;
+  endMs: number;
+  irradiance: Uncertain;
+  ambient: Uncertain;
+  inlet: Uncertain;
+  outlet: Uncertain;
+  rise: Uncertain;
+  /** Speed, volume or mass flow as logged. */
+  indicatedFlow: Uncertain;
+  /** At the meter, kg/m³. */
+  density: Uncertain;
+  massFlow: Uncertain;
+  specificHeat: Uncertain;
+  heat: Uncertain;
+  efficiency: Uncertain;
+  /** Incidence modifier in the window; the efficiency divided by it counts at normal incidence. */
+  modifier: Uncertain;
+  normalEfficiency: Uncertain;
+  reducedTemperature: Uncertain;
+  area: Uncertain;
+  wind: number;
+  checks: LimitCheck[];
+}
+
+/** Contributions that average out over windows, as against those that a whole run shares. */
+const RANDOM_KINDS: ReadonlySet<SourceKind> = new Set(["probeNoise", "speedNoise", "sunNoise", "otherNoise"]);
+
+/** The figure with only its random, or only its systematic contributions. */
+export function onlyParts(figure: Uncertain, table: SourceTable, which: "random" | "systematic"): Uncertain {
+  const parts = new Map([...figure.parts].filter(([key]) => RANDOM_KINDS.has(table.get(key)!.kind) === (which === "random")));
+  return { value: figure.value, parts };
+}
+
+/**
+ * The efficiency points of a run: for each window and each lane steady in it.
+ * Formulas: Q = ṁ·cp·(Tout − Tin) − share·P_fan; η = Q/(A·G); ISO 9806:2017 24.3. The mean of cp is
+ * taken at the mean fluid temperature; ρ at the meter.
+ *
+ * @param modifierAt incidence modifier at an instant for a lane's b0
+ * @param table receives the sources met
+ */
+export function efficiencyPoints(
+  setup: RunSetup,
+  series: RunSeries,
+  windows: readonly SteadyWindow[],
+  options: { basis: TemperatureBasis; modifierAt: (timeMs: number, b0: number) => number; table: SourceTable },
+): EfficiencyPoint[] {
+  return windows.flatMap((window, index) => {
+    const shared = sharedMeans(setup, series, window, index, options.table);
+    if (!shared) return [];
+    return window.lanes.flatMap((letter) => {
+      const lane = setup.lanes.find((l) => l.lane === letter);
+      const laneSeries = series.lanes.get(letter);
+      if (!lane || !laneSeries?.inlet || !laneSeries.outlet) return [];
+      const inlet = probeMean(laneSeries.inlet, window, lane.inletProbe, `${setup.run}/${index}/${letter}/in`, letter, options.table);
+      const outlet = probeMean(laneSeries.outlet, window, lane.outletProbe, `${setup.run}/${index}/${letter}/out`, letter, options.table);
+      if (!inlet || !outlet) return [];
+      const flow = massFlow(setup, lane, laneSeries.flow, window, index, { inlet, outlet, ...shared }, options.table);
+      if (!flow) return [];
+      const mean = combine((inlet.value + outlet.value) / 2, [[0.5, inlet], [0.5, outlet]]);
+      const cp = specificHeat(lane.fluid, mean.value, shared, options.table);
+      const rise = subtract(outlet, inlet);
+      const fan = laneSeries.fanPower && lane.fanShare > 0 ? autocorrelatedMean(laneSeries.fanPower.subarray(window.from, window.to)).mean : 0;
+      const streamHeat = multiply(multiply(flow.massFlow, cp), rise);
+      const heat = { value: streamHeat.value - fan * lane.fanShare, parts: streamHeat.parts };
+      const area = withSource(lane.areaM2, fromLimit(lane.areaLimitShare * lane.areaM2), { key: `area:${lane.specimen}`, kind: "area", owner: letter, dof: Infinity }, options.table);
+      const efficiency = divide(heat, multiply(area, shared.irradiance));
+      const modifier = modifierOf(lane, window, options);
+      const fluidTemperature = options.basis === "mean" ? mean : inlet;
+      return [{
+        run: setup.run, window: index, day: localDay(window.startMs, setup.zone), lane: letter, station: lane.station,
+        startMs: window.startMs, endMs: window.endMs,
+        irradiance: shared.irradiance, ambient: shared.ambient, inlet, outlet, rise, ...flow, specificHeat: cp, heat, area, efficiency, modifier,
+        normalEfficiency: divide(efficiency, modifier),
+        reducedTemperature: divide(subtract(fluidTemperature, shared.ambient), shared.irradiance),
+        wind: shared.wind,
+        checks: window.checks.filter((c) => c.lane === null || c.lane === letter),
+      }];
+    });
+  });
+}
+
+interface SharedMeans {
+  irradiance: Uncertain;
+  ambient: Uncertain;
+  pressure: Uncertain;
+  humidity: Uncertain;
+  wind: number;
+}
+
+function sharedMeans(setup: RunSetup, series: RunSeries, window: SteadyWindow, index: number, table: SourceTable): SharedMeans | null {
+  if (!series.irradiance || !series.ambient) return null;
+  const sun = autocorrelatedMean(series.irradiance.subarray(window.from, window.to));
+  const ambient = probeMean(series.ambient, window, setup.ambientProbe, `${setup.run}/${index}/ambient`, "", table);
+  if (!(sun.mean > 0) || !ambient) return null;
+  const gain = withSource(sun.mean, fromLimit(setup.sunSensor.limitShare * sun.mean), { key: `sunSensor:${setup.sunSensor.key}`, kind: "sunSensor", owner: "", dof: Infinity }, table);
+  const noise = withSource(0, sun.standardError || 0, { key: `noise:${setup.run}/${index}/sun`, kind: "sunNoise", owner: "", dof: Math.max(1, sun.effectiveSize - 1) }, table);
+  const logged = (channel: Float64Array | null) => (channel ? autocorrelatedMean(channel.subarray(window.from, window.to)).mean : NaN);
+  const barometer = logged(series.pressure);
+  const hygrometer = logged(series.humidity);
+  return {
+    irradiance: combine(sun.mean, [[1, gain], [1, noise]]),
+    ambient,
+    pressure: withSource(Number.isNaN(barometer) ? setup.pressurePa : barometer, fromLimit(setup.pressureLimitPa), { key: "pressure", kind: "pressure", owner: "", dof: Infinity }, table),
+    humidity: withSource(Number.isNaN(hygrometer) ? setup.relativeHumidity : hygrometer, fromLimit(setup.humidityLimit), { key: "humidity", kind: "humidity", owner: "", dof: Infinity }, table),
+    wind: logged(series.wind),
+  };
+}
+
+function probeMean(channel: Float64Array, window: SteadyWindow, probe: ProbeSetup, noiseKey: string, owner: string, table: SourceTable): Uncertain | null {
+  const mean = autocorrelatedMean(channel.subarray(window.from, window.to));
+  if (Number.isNaN(mean.mean)) return null;
+  const bias = Math.hypot(fromLimit(probe.limitK), fromResolution(probe.resolutionK));
+  const steady = withSource(mean.mean, bias, { key: `probe:${probe.key}`, kind: owner ? "probe" : "ambient", owner: owner || probe.key, dof: Infinity }, table);
+  const noise = withSource(0, mean.standardError || 0, { key: `noise:${noiseKey}`, kind: "probeNoise", owner, dof: Math.max(1, mean.effectiveSize - 1) }, table);
+  return combine(mean.mean, [[1, steady], [1, noise]]);
+}
+
+function massFlow(
+  setup: RunSetup, lane: LaneSetup, channel: Float64Array | null, window: SteadyWindow, index: number,
+  state: SharedMeans & { inlet: Uncertain; outlet: Uncertain }, table: SourceTable,
+): { indicatedFlow: Uncertain; density: Uncertain; massFlow: Uncertain } | null {
+  const { flow } = lane;
+  const reading = flow.kind === "constant" ? { mean: flow.massFlowKgPerS, standardError: 0, effectiveSize: 2 } : channel ? autocorrelatedMean(channel.subarray(window.from, window.to)) : null;
+  if (!reading || Number.isNaN(reading.mean)) return null;
+  const limit = flow.meter.limitShare * Math.abs(reading.mean) + flow.meter.limitFixed;
+  const kind = flow.kind === "speed" ? "speedMeter" : flow.kind === "volume" ? "volumeMeter" : "massMeter";
+  const steady = withSource(reading.mean, fromLimit(limit), { key: `flowMeter:${flow.meter.key}`, kind, owner: lane.lane, dof: Infinity }, table);
+  const noise = withSource(0, reading.standardError || 0, { key: `noise:${setup.run}/${index}/${lane.lane}/flow`, kind: "speedNoise", owner: lane.lane, dof: Math.max(1, reading.effectiveSize - 1) }, table);
+  const indicatedFlow = combine(reading.mean, [[1, steady], [1, noise]]);
+  const density = densityAtMeter(lane.fluid, flow.meter.at === "inlet" ? state.inlet : state.outlet, state);
+  if (flow.kind === "mass" || flow.kind === "constant") return { indicatedFlow, density, massFlow: indicatedFlow };
+  if (flow.kind === "volume") return { indicatedFlow, density, massFlow: multiply(density, indicatedFlow) };
+  const area = ductArea(flow.duct);
+  const relativeArea = flow.duct.kind === "round" ? (2 * flow.ductLimitM) / flow.duct.diameterM : flow.ductLimitM * Math.hypot(1 / flow.duct.widthM, 1 / flow.duct.heightM);
+  const duct = withSource(area, fromLimit(relativeArea * area), { key: `duct:${flow.meter.key}`, kind: "ductArea", owner: lane.lane, dof: Infinity }, table);
+  const profile = withSource(flow.profileFactor, fromLimit(flow.profileLimit), { key: `profile:${flow.meter.key}`, kind: "profile", owner: lane.lane, dof: Infinity }, table);
+  return { indicatedFlow, density, massFlow: multiply(multiply(density, duct), multiply(profile, indicatedFlow)) };
+}
+
+/** Density with its dependence on temperature, pressure and humidity, by central differences. */
+function densityAtMeter(fluid: Fluid, temperature: Uncertain, { pressure, humidity }: SharedMeans): Uncertain {
+  if (fluid.kind !== "air") {
+    const rho = (t: number) => (fluid.kind === "water" ? waterDensity(t) : glycolDensity(t, fluid.massFraction));
+    return combine(rho(temperature.value), [[(rho(temperature.value + 0.5) - rho(temperature.value - 0.5)), temperature]]);
+  }
+  const state: AirState = { temperatureC: temperature.value, pressurePa: pressure.value, relativeHumidity: humidityAt(temperature.value, humidity.value) };
+  const rho = airDensity(state);
+  const perHumidity = (airDensity({ ...state, relativeHumidity: state.relativeHumidity + 0.01 }) - rho) / 0.01;
+  return combine(rho, [
+    [-rho / (temperature.value + 273.15), temperature],
+    [rho / pressure.value, pressure],
+    [perHumidity, scale(humidity, state.relativeHumidity / Math.max(0.01, humidity.value))],
+  ]);
+}
+
+/** The logged humidity is outdoors near 10 °C; the same vapour in warmer air is a smaller relative humidity. */
+function humidityAt(temperatureC: number, relativeHumidity: number): number {
+  const warmer = Math.max(0, temperatureC - 10);
+  return relativeHumidity * Math.exp(-0.06 * warmer);
+}
+
+function specificHeat(fluid: Fluid, meanC: number, shared: SharedMeans, table: SourceTable): Uncertain {
+  const cp =
+    fluid.kind === "air"
+      ? airSpecificHeat({ temperatureC: meanC, pressurePa: shared.pressure.value, relativeHumidity: humidityAt(meanC, shared.humidity.value) })
+      : fluid.kind === "water" ? waterSpecificHeat(meanC) : glycolSpecificHeat(meanC, fluid.massFraction);
+  // Fluid tables: 0.1 % for air and water, 1 % for glycol whose mixture is never quite known. Shared by all lanes.
+  const share = fluid.kind === "glycol" ? 0.01 : 0.001;
+  return withSource(cp, share * cp, { key: `specificHeat:${fluid.kind}`, kind: "specificHeat", owner: "", dof: Infinity }, table);
+}
+
+function modifierOf(lane: LaneSetup, window: SteadyWindow, options: { modifierAt: (timeMs: number, b0: number) => number; table: SourceTable }): Uncertain {
+  const middle = (window.startMs + window.endMs) / 2;
+  const K = options.modifierAt(middle, lane.b0);
+  if (K === 1) return exact(1);
+  // K is linear in b0, so its uncertainty is b0's share of the correction.
+  const standard = lane.b0 > 0 ? Math.abs(1 - K) * (fromLimit(lane.b0Limit) / lane.b0) : 0;
+  return withSource(K, standard, { key: `incidence:${lane.variant}`, kind: "incidence", owner: lane.lane, dof: Infinity }, options.table);
+}

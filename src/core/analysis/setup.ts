@@ -1,0 +1,106 @@
+import type { DuctShape } from "../flow/duct";
+import type { Place, Plane } from "../sun/position";
+
+/** What one temperature probe is worth: maker's limit and display step, K. The key names the physical probe. */
+export interface ProbeSetup {
+  key: string;
+  limitK: number;
+  resolutionK: number;
+}
+
+export type FlowSetup =
+  | {
+      kind: "speed";
+      duct: DuctShape;
+      /** ± on each side or the diameter, m. */
+      ductLimitM: number;
+      /** Mean speed ÷ indicated speed, and its ± limit. */
+      profileFactor: number;
+      profileLimit: number;
+      meter: MeterSetup;
+    }
+  | { kind: "volume"; meter: MeterSetup }
+  | { kind: "mass"; meter: MeterSetup }
+  /** Not logged: one figure for the whole run, kg/s. */
+  | { kind: "constant"; massFlowKgPerS: number; meter: MeterSetup };
+
+export interface MeterSetup {
+  /** Names the physical meter: one carried from lane to lane has one key. */
+  key: string;
+  /** Where it stands; its temperature gives the density. */
+  at: "inlet" | "outlet";
+  /** ± share of reading. */
+  limitShare: number;
+  /** ± fixed part, in the meter's SI unit. */
+  limitFixed: number;
+}
+
+export type Fluid = { kind: "air" } | { kind: "water" } | { kind: "glycol"; massFraction: number };
+
+export interface LaneSetup {
+  /** Letter of the specimen in this experiment. */
+  lane: string;
+  specimen: string;
+  variant: string;
+  /** Place on the bench, from 1. */
+  station: number;
+  fluid: Fluid;
+  /** Area by the chosen basis, m², and its ± share. */
+  areaM2: number;
+  areaLimitShare: number;
+  inletProbe: ProbeSetup;
+  outletProbe: ProbeSetup;
+  flow: FlowSetup;
+  /** Fan between the probes: this share of its logged power warms the stream, 0 to 1. */
+  fanShare: number;
+  timeConstantS: number;
+  /** Incidence modifier coefficient and its ± limit. */
+  b0: number;
+  b0Limit: number;
+  /** Largest efficiency the optics allow (τα), or null when unknown. */
+  opticalLimit: number | null;
+}
+
+export interface RunSetup {
+  run: string;
+  place: Place;
+  plane: Plane;
+  zone: string;
+  linkeTurbidity: number;
+  sunSensor: { key: string; limitShare: number; mounting: "plane" | "horizontal" };
+  ambientProbe: ProbeSetup;
+  /** Used where no barometer is logged, Pa, with its ± limit. */
+  pressurePa: number;
+  pressureLimitPa: number;
+  /** Used where no hygrometer is logged, 0 to 1, with its ± limit. */
+  relativeHumidity: number;
+  humidityLimit: number;
+  lanes: LaneSetup[];
+}
+
+/** All channels of a run on one clock, cleaned. Missing channels are null. */
+export interface RunSeries {
+  startMs: number;
+  stepMs: number;
+  irradiance: Float64Array | null;
+  ambient: Float64Array | null;
+  wind: Float64Array | null;
+  humidity: Float64Array | null;
+  pressure: Float64Array | null;
+  lanes: ReadonlyMap<string, LaneSeries>;
+}
+
+export interface LaneSeries {
+  inlet: Float64Array | null;
+  outlet: Float64Array | null;
+  flow: Float64Array | null;
+  fanPower: Float64Array | null;
+}
+
+export interface OperatingPoint {
+  irradianceWm2: number;
+  ambientC: number;
+  inletC: number;
+  /** Mass flow per area, kg/(s·m²), the same for all lanes. */
+  flowPerArea: number;
+}

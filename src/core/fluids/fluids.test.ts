@@ -1,0 +1,76 @@
+import { airConductivity, airDensity, airSpecificHeat, airViscosity, saturationPressure, standardPressure, tradeHeatConstant, actualFromStandardFlow, STANDARD_AIR_DENSITY, humidityRatio } from "./moistAir";
+import { glycolDensity, glycolFreezingPoint, glycolSpecificHeat, waterDensity, waterSpecificHeat } from "./water";
+
+describe("moist air", () => {
+  const sea = (temperatureC: number, relativeHumidity = 0) => ({ temperatureC, pressurePa: 101325, relativeHumidity });
+
+  test("dry air at 20 °C and one atmosphere weighs 1.2041 kg/m³ within the promised 0.1 %", () => {
+    expect(Math.abs(airDensity(sea(20)) / 1.2041 - 1)).toBeLessThan(0.001);
+  });
+  test("moist air is lighter than dry air, colder air heavier", () => {
+    for (const t of [-30, 0, 20, 60, 90]) expect(airDensity(sea(t, 0.8))).toBeLessThan(airDensity(sea(t)));
+    expect(airDensity(sea(0))).toBeGreaterThan(airDensity(sea(20)));
+  });
+  test("departs from the ideal mixture by its compressibility only, at most 0.12 %", () => {
+    for (const t of [-30, 0, 40, 90]) for (const p of [70000, 104000]) {
+      const ideal = (p * 28.96546e-3) / (8.314472 * (t + 273.15));
+      expect(Math.abs(airDensity({ temperatureC: t, pressurePa: p, relativeHumidity: 0 }) / ideal - 1)).toBeLessThan(0.0012);
+    }
+  });
+  test("saturation pressure: 611 Pa at 0 °C, 2,339 Pa at 20 °C", () => {
+    expect(saturationPressure(0)).toBeCloseTo(611.2, 0);
+    expect(saturationPressure(20)).toBeCloseTo(2339, -1);
+  });
+  test("standard atmosphere: 84,556 Pa at 1,500 m; at 1,120 m air is 13 % thinner", () => {
+    expect(standardPressure(1500)).toBeCloseTo(84556, -1);
+    expect(standardPressure(1120) / 101325).toBeCloseTo(0.874, 2);
+    expect(() => standardPressure(20000)).toThrow(RangeError);
+  });
+  test("specific heat lies between dry air and vapour", () => {
+    expect(airSpecificHeat(sea(20))).toBeCloseTo(1005.8, 0);
+    const wet = airSpecificHeat(sea(60, 0.9));
+    const w = humidityRatio(sea(60, 0.9));
+    expect(wet).toBeCloseTo((1007.2 + w * 1880.8) / (1 + w), 0);
+  });
+  test("the trade's constant is 1.08 at its own conditions and smaller on the hill", () => {
+    // 0.075 lb/ft³ is dry air at sea level and 21 °C.
+    expect(tradeHeatConstant(sea(21))).toBeCloseTo(1.08, 2);
+    expect(tradeHeatConstant({ temperatureC: 35, pressurePa: standardPressure(1120), relativeHumidity: 0.3 })).toBeLessThan(0.93);
+  });
+  test("standard flow becomes more actual flow where air is thin", () => {
+    const actual = actualFromStandardFlow(1, { temperatureC: 21, pressurePa: standardPressure(1120), relativeHumidity: 0 });
+    expect(actual).toBeGreaterThan(1.13);
+    expect(STANDARD_AIR_DENSITY).toBeCloseTo(1.2014, 3);
+  });
+  test("viscosity and conductivity at 20 °C", () => {
+    expect(airViscosity(20)).toBeCloseTo(1.813e-5, 7);
+    expect(airConductivity(20)).toBeCloseTo(0.0257, 3);
+  });
+});
+
+describe("water and glycol", () => {
+  test("density 997.05 kg/m³ at 25 °C, greatest at 4 °C", () => {
+    expect(waterDensity(25)).toBeCloseTo(997.05, 1);
+    expect(waterDensity(100)).toBeCloseTo(958.4, 0);
+    for (const t of [0, 2, 6, 10]) expect(waterDensity(t)).toBeLessThan(waterDensity(3.98) + 1e-9);
+  });
+  test("specific heat 4.18 kJ/(kg·K), least near 35 °C", () => {
+    expect(waterSpecificHeat(25)).toBeCloseTo(4179.5, -1);
+    expect(waterSpecificHeat(100)).toBeCloseTo(4215.9, 0);
+    expect(waterSpecificHeat(35)).toBeLessThan(waterSpecificHeat(5));
+  });
+  test("no glycol is nearly water; more glycol freezes lower, weighs more, holds less", () => {
+    expect(glycolDensity(20, 0) / waterDensity(20)).toBeCloseTo(1, 2);
+    expect(Math.abs(glycolSpecificHeat(20, 0) / waterSpecificHeat(20) - 1)).toBeLessThan(0.012);
+    expect(glycolSpecificHeat(20, 0.3)).toBeCloseTo(3870, -2);
+    expect(glycolFreezingPoint(0.3)).toBeCloseTo(-12.9, 0);
+    expect(glycolFreezingPoint(0)).toBeCloseTo(0, 6);
+    expect(glycolDensity(20, 0.5)).toBeGreaterThan(glycolDensity(20, 0.2));
+    expect(glycolSpecificHeat(20, 0.5)).toBeLessThan(glycolSpecificHeat(20, 0.2));
+  });
+  test("out of range is refused", () => {
+    expect(() => waterDensity(150)).toThrow(RangeError);
+    expect(() => glycolDensity(-20, 0.2)).toThrow(/freezing/);
+    expect(() => glycolFreezingPoint(0.9)).toThrow(RangeError);
+  });
+});

@@ -1,0 +1,224 @@
+import tCdf from "@stdlib/stats-base-dists-t-cdf";
+import { airSpecificHeat } from "../fluids/moistAir";
+import { waterSpecificHeat } from "../fluids/water";
+import { dayAnalysis, groupBy, type Curve } from "../analysis/curve";
+import { onlyParts, type EfficiencyPoint } from "../analysis/points";
+import type { Fluid, OperatingPoint } from "../analysis/setup";
+import {
+  combine, coverageFactor, effectiveDof, standardUncertainty, subtract, withSource, type Measured, type SourceTable, type Uncertain,
+} from "../uncertainty/uncertain";
+
+/** Heat per area of one lane in one window, moved along its curve to the operating point. */
+interface LaneHeat {
+  point: EfficiencyPoint;
+  heat: Uncertain;
+}
+
+export interface PairComparison {
+  a: string;
+  b: string;
+  /** Heat of a less heat of b at the operating point, W/m², with every source. */
+  difference: Uncertain;
+  measured: Measured;
+  /** Half-width at 95 %. */
+  expanded: number;
+  /** Two-sided p for "no difference", before and after Holm's adjustment. */
+  p: number;
+  pHolm: number;
+  /** Chance that the sign is wrong, one-sided. */
+  chanceWrong: number;
+  decision: "aBetter" | "bBetter" | "equal" | "cannotTell";
+  windows: number;
+  days: number;
+  /** Both lanes have stood at both places. */
+  swapped: boolean;
+  /** Both are copies of one variant. */
+  identical: boolean;
+}
+
+export interface CompareInput {
+  lanes: readonly { lane: string; variant: string; fluid: Fluid; curve: Curve }[];
+  points: readonly EfficiencyPoint[];
+  operatingPoint: OperatingPoint;
+  basis: "mean" | "inlet";
+  /** Smallest difference that matters, W/m². */
+  smallestDifference: number;
+  /** What one station may differ from another, share of heat, standard. */
+  stationShare: number;
+  table: SourceTable;
+}
+
+/** Reduced temperature difference of a curve at the operating point: with the mean-fluid basis the rise follows from the heat. */
+export function operatingX(curve: Curve, fluid: Fluid, op: OperatingPoint, basis: "mean" | "inlet"): number {
+  const inletX = (op.inletC - op.ambientC) / op.irradianceWm2;
+  if (basis === "inlet") return inletX;
+  const cp = fluid.kind === "air" ? airSpecificHeat({ temperatureC: op.inletC + 10, pressurePa: 90000, relativeHumidity: 0.3 }) : waterSpecificHeat(op.inletC);
+  // q = G(η0 − a1·x − a2·G·x²), x = inletX + q/(2·ṁ″·cp·G); a few substitutions settle it.
+  const perWatt = 1 / (2 * op.flowPerArea * cp * op.irradianceWm2);
+  let x = inletX;
+  for (let i = 0; i < 50; i++) {
+    const q = op.irradianceWm2 * (curve.eta0.value - curve.a1.value * x - (curve.a2?.value ?? 0) * op.irradianceWm2 * x * x);
+    x = 0.5 * x + 0.5 * (inletX + Math.max(0, q) * perWatt);
+  }
+  return x;
+}
+
+function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
+  const { operatingPoint: op, table } = input;
+  return new Map(
+    input.lanes.map(({ lane, curve, fluid }) => {
+      const xOp = operatingX(curve, fluid, op, input.basis);
+      const heats = input.points.filter((p) => p.lane === lane).map((point) => {
+        const x = point.reducedTemperature.value;
+        const bend = point.irradiance.value * x * x - op.irradianceWm2 * xOp * xOp;
+        const bent = curve.a2?.value ?? 0;
+        const eta = combine(point.normalEfficiency.value + curve.a1.value * (x - xOp) + bent * bend, [
+          [1, point.normalEfficiency],
+          [curve.a1.value + 2 * bent * point.irradiance.value * x, point.reducedTemperature],
+          [x - xOp, curve.a1],
+          ...(curve.a2 ? [[bend, curve.a2] as const] : []),
+        ]);
+        const value = eta.value * op.irradianceWm2;
+        const station = withSource(0, input.stationShare * Math.abs(value), { key: `station:${point.station}`, kind: "station", owner: String(point.station), dof: Infinity }, table);
+        return { point, heat: combine(value, [[op.irradianceWm2, eta], [1, station]]) };
+      });
+      return [lane, heats];
+    }),
+  );
+}
+
+const windowKey = (p: EfficiencyPoint) => `${p.run}/${p.window}`;
+
+/**
+ * Weights over windows: each arrangement of the two lanes on the bench counts alike, so that after a swap whatever
+ * belongs to the places (meter, probes, draught, shade) cancels; within one, windows count alike.
+ */
+function arrangementWeights(arrangements: readonly string[]): number[] {
+  const groups = groupBy(arrangements);
+  return arrangements.map((key) => 1 / (groups.size * groups.get(key)!.length));
+}
+
+/** Effective number of independent windows behind a weighted mean, Kish (1965). */
+const kish = (weights: readonly number[]) => 1 / weights.reduce((s, w) => s + w * w, 0);
+
+/**
+ * Mean of windows with the scatter that remains within arrangements. Days enter as in the curve fit:
+ * pooled where they do not differ, else the days themselves are the sample.
+ */
+function meanWithScatter(figures: readonly Uncertain[], points: readonly EfficiencyPoint[], arrangements: readonly string[], key: string, table: SourceTable): Uncertain {
+  const weights = arrangementWeights(arrangements);
+  const value = figures.reduce((s, f, i) => s + weights[i] * f.value, 0);
+  const groups = groupBy(arrangements);
+  const centred = figures.map((f, i) => {
+    const members = groups.get(arrangements[i])!;
+    return f.value - members.reduce((s, m) => s + figures[m].value, 0) / members.length;
+  });
+  const days = groupBy(points.map((p) => p.day));
+  const scatter = dayAnalysis(centred, days, groups.size);
+  const dayWeights = [...days.values()].map((members) => members.reduce((s, i) => s + weights[i], 0));
+  const dof = scatter.daysDiffer ? Math.max(1, days.size - groups.size) : Math.max(1, figures.length - groups.size);
+  const scatterVariance = scatter.windowVariance / kish(weights) + (scatter.daysDiffer ? scatter.dayVariance / kish(dayWeights) : 0);
+  const systematic = combine(value, figures.map((f, i) => [weights[i], onlyParts(f, table, "systematic")] as const));
+  const random = withSource(0, Math.sqrt(scatterVariance), { key, kind: "dayScatter", owner: "", dof }, table);
+  return combine(value, [[1, systematic], [1, random]]);
+}
+
+/**
+ * Paired differences of all lanes over the windows they share.
+ *
+ * The identical pair's difference, as far as its own uncertainty does not explain it, is the bench's
+ * repeatability and enters every other comparison with one degree of freedom a pair. p values are adjusted by
+ * Holm (1979) over the comparisons of different variants. "Equal" needs the 90 % interval inside
+ * ± the smallest difference that matters (two one-sided tests at 5 %, Schuirmann 1987).
+ */
+export function comparePairs(input: CompareInput): { pairs: PairComparison[]; repeatability: number } {
+  const heats = laneHeats(input);
+  const raw = pairsOf(input.lanes).flatMap(([a, b]) => {
+    const difference = pairDifference(a.lane, b.lane, heats, input.table);
+    return difference ? [{ a, b, identical: a.variant === b.variant, ...difference }] : [];
+  });
+  const excess = raw.filter((r) => r.identical).map((r) => r.difference.value ** 2 - standardUncertainty(r.difference) ** 2);
+  const repeatability = excess.length ? Math.sqrt(Math.max(0, excess.reduce((s, e) => s + e, 0) / excess.length)) : 0;
+  const entries = raw.map(({ a, b, identical, difference, windows, days, swapped }) => {
+    const bench = withSource(0, identical ? 0 : repeatability, { key: `repeatability:${a.lane}${b.lane}`, kind: "repeatability", owner: "", dof: excess.length }, input.table);
+    const total = combine(difference.value, [[1, difference], [1, bench]]);
+    const u = standardUncertainty(total);
+    const dof = effectiveDof(total, input.table);
+    const k = coverageFactor(dof);
+    const tail = u > 0 ? tCdf(-Math.abs(total.value) / u, Number.isFinite(dof) ? dof : 1e9) : 0;
+    return {
+      a: a.lane, b: b.lane, difference: total, measured: { value: total.value, standardUncertainty: u, dof }, expanded: k * u,
+      p: 2 * tail, pHolm: 2 * tail, chanceWrong: tail, decision: "cannotTell" as PairComparison["decision"], windows, days, swapped, identical,
+    };
+  });
+  holm(entries.filter((e) => !e.identical));
+  for (const e of entries) e.decision = decide(e, input.smallestDifference);
+  return { pairs: entries, repeatability };
+}
+
+function pairsOf<T>(items: readonly T[]): [T, T][] {
+  return items.flatMap((a, i) => items.slice(i + 1).map((b): [T, T] => [a, b]));
+}
+
+function pairDifference(a: string, b: string, heats: ReadonlyMap<string, LaneHeat[]>, table: SourceTable) {
+  const others = new Map(heats.get(b)!.map((h) => [windowKey(h.point), h]));
+  const shared = heats.get(a)!.flatMap((h) => {
+    const other = others.get(windowKey(h.point));
+    return other ? [{ a: h, b: other }] : [];
+  });
+  if (shared.length < 2) return null;
+  const arrangements = shared.map((s) => `${s.a.point.station}-${s.b.point.station}`);
+  const figures = shared.map((s) => subtract(s.a.heat, s.b.heat));
+  const points = shared.map((s) => s.a.point);
+  const stationsOf = (side: "a" | "b") => new Set(shared.map((s) => s[side].point.station));
+  const swapped = [...stationsOf("a")].some((s) => stationsOf("b").has(s));
+  return {
+    difference: meanWithScatter(figures, points, arrangements, `scatter:${a}${b}`, table),
+    windows: shared.length, days: new Set(points.map((p) => p.day)).size, swapped,
+  };
+}
+
+function holm(entries: { p: number; pHolm: number }[]): void {
+  const order = [...entries].sort((x, y) => x.p - y.p);
+  let floor = 0;
+  order.forEach((entry, i) => {
+    floor = Math.max(floor, Math.min(1, (order.length - i) * entry.p));
+    entry.pHolm = floor;
+  });
+}
+
+function decide(e: { measured: Measured; pHolm: number; p: number; identical: boolean }, smallest: number): PairComparison["decision"] {
+  const { value, standardUncertainty: u, dof } = e.measured;
+  const k90 = coverageFactor(dof, 0.9);
+  if (smallest > 0 && Math.abs(value) + k90 * u < smallest) return "equal";
+  if ((e.identical ? e.p : e.pHolm) < 0.05) return value > 0 ? "aBetter" : "bBetter";
+  return "cannotTell";
+}
+
+/** Heat per area of each lane at the operating point over its own windows, shared errors included, W/m². */
+export function laneHeatsAtPoint(input: CompareInput): { heats: Map<string, Uncertain>; ensemble: Ensemble } {
+  const all = laneHeats(input);
+  const keys = [...all].map(([, hs]) => new Set(hs.map((h) => windowKey(h.point))));
+  const common = keys.length ? [...keys[0]].filter((k) => keys.every((set) => set.has(k))) : [];
+  const useCommon = common.length >= 2;
+  const heats = new Map<string, Uncertain>();
+  const residuals = new Map<string, Map<string, number>>();
+  for (const [lane, hs] of all) {
+    const used = useCommon ? hs.filter((h) => common.includes(windowKey(h.point))) : hs;
+    if (used.length < 2) continue;
+    const arrangements = used.map((h) => String(h.point.station));
+    heats.set(lane, meanWithScatter(used.map((h) => h.heat), used.map((h) => h.point), arrangements, `scatter:${lane}`, input.table));
+    const groups = groupBy(arrangements);
+    const means = new Map([...groups].map(([key, members]) => [key, members.reduce((s, i) => s + used[i].heat.value, 0) / members.length]));
+    const weights = arrangementWeights(arrangements);
+    residuals.set(lane, new Map(used.map((h, i) => [windowKey(h.point), weights[i] * (h.heat.value - means.get(arrangements[i])!)])));
+  }
+  const count = useCommon ? common.length : Math.max(2, ...[...residuals.values()].map((r) => r.size));
+  return { heats, ensemble: { residuals, windows: count } };
+}
+
+/** Weighted residuals by lane and window: what random draws of the lanes' means are made of, correlations included. */
+export interface Ensemble {
+  residuals: ReadonlyMap<string, ReadonlyMap<string, number>>;
+  windows: number;
+}

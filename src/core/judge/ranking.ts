@@ -1,0 +1,75 @@
+import { seededRandom } from "../random/seededRandom";
+import type { SourceTable, Uncertain } from "../uncertainty/uncertain";
+import type { Ensemble, PairComparison } from "./pairs";
+
+export interface RankedLane {
+  lane: string;
+  heat: Uncertain;
+  /** Places it may share with those it cannot be told from, 1 is best: [2, 3] is a tie for second. */
+  rank: [number, number];
+  /** Share of draws in which its variant is best, 0 to 1. */
+  chanceBest: number;
+}
+
+const DRAWS = 4000;
+
+/**
+ * Order of the lanes by heat, ties grouped, with the chance of being best.
+ *
+ * The chance is counted over draws of all sources at once (GUM Supplement 1): systematic sources once a draw for all
+ * lanes, scatter by random signs and sizes of the windows' own residuals (wild bootstrap), which keeps what the
+ * lanes have in common, widened to Student's t. Copies of one variant are averaged, as they are one answer.
+ */
+export function rankLanes(
+  heats: ReadonlyMap<string, Uncertain>, ensemble: Ensemble, pairs: readonly PairComparison[],
+  variantOf: (lane: string) => string, options: { repeatability: number; seed: number; table: SourceTable },
+): RankedLane[] {
+  const lanes = [...heats.keys()].sort((a, b) => heats.get(b)!.value - heats.get(a)!.value);
+  const variants = [...new Set(lanes.map(variantOf))];
+  const wins = new Map(variants.map((v) => [v, 0]));
+  const random = seededRandom(options.seed);
+  const systematic = [...new Set(lanes.flatMap((l) => [...heats.get(l)!.parts.keys()]))].filter((k) => options.table.get(k)?.kind !== "dayScatter");
+  const windows = [...new Set([...ensemble.residuals.values()].flatMap((r) => [...r.keys()]))];
+  const dof = Math.max(1, ensemble.windows - 1);
+  for (let draw = 0; draw < DRAWS; draw++) {
+    const shift = new Map(systematic.map((k) => [k, random.normal()]));
+    const sign = new Map(windows.map((k) => [k, random.normal()]));
+    const widen = Math.sqrt(dof / chiSquare(dof, random.normal));
+    let best = "";
+    let most = -Infinity;
+    for (const variant of variants) {
+      const copies = lanes.filter((l) => variantOf(l) === variant);
+      let sum = 0;
+      for (const lane of copies) {
+        const heat = heats.get(lane)!;
+        let q = heat.value + options.repeatability * Math.SQRT1_2 * random.normal();
+        for (const [key, part] of heat.parts) q += part * (shift.get(key) ?? 0);
+        for (const [key, residual] of ensemble.residuals.get(lane) ?? []) q += widen * residual * sign.get(key)!;
+        sum += q;
+      }
+      if (sum / copies.length > most) [most, best] = [sum / copies.length, variant];
+    }
+    wins.set(best, wins.get(best)! + 1);
+  }
+  return lanes.map((lane, i) => {
+    const tiedWith = (other: number) => isTied(lane, lanes[other], pairs);
+    let from = i;
+    while (from > 0 && tiedWith(from - 1)) from--;
+    let to = i;
+    while (to < lanes.length - 1 && tiedWith(to + 1)) to++;
+    return { lane, heat: heats.get(lane)!, rank: [from + 1, to + 1], chanceBest: wins.get(variantOf(lane))! / DRAWS };
+  });
+}
+
+function isTied(a: string, b: string, pairs: readonly PairComparison[]): boolean {
+  const pair = pairs.find((p) => (p.a === a && p.b === b) || (p.a === b && p.b === a));
+  return !pair || pair.decision === "equal" || pair.decision === "cannotTell";
+}
+
+/** χ² draw: a sum of squares when few, Wilson–Hilferty (1931) when many. */
+function chiSquare(dof: number, normal: () => number): number {
+  if (dof > 30) return dof * Math.max(0.01, 1 - 2 / (9 * dof) + normal() * Math.sqrt(2 / (9 * dof))) ** 3;
+  let sum = 0;
+  for (let i = 0; i < Math.floor(dof); i++) sum += normal() ** 2;
+  return Math.max(1e-6, sum);
+}

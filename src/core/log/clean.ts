@@ -1,0 +1,128 @@
+import { CHANNEL_KINDS, type ChannelKind } from "./channelKinds";
+
+/** Why a reading is left out. 0 keeps it. */
+export const CLEAN = { kept: 0, missing: 1, errorCode: 2, outOfRange: 3, stuck: 4, spike: 5, excluded: 6 } as const;
+export type CleanReason = Exclude<keyof typeof CLEAN, "kept">;
+
+export interface CleanFinding {
+  reason: CleanReason;
+  count: number;
+  firstMs: number;
+  lastMs: number;
+}
+
+export interface CleanResult {
+  /** One code of CLEAN a reading; the raw values are not touched. */
+  codes: Uint8Array;
+  findings: CleanFinding[];
+}
+
+export interface CleanOptions {
+  /** Spans set aside by a person. */
+  exclude?: readonly { fromMs: number; toMs: number }[];
+  /** A reading unchanged for this long can be stuck, s. */
+  stuckAfterS?: number;
+}
+
+const MINUTE = 60000;
+/** Median absolute deviation to standard deviation for normal data (Hampel 1974). */
+const MAD_TO_SD = 1.4826;
+const SPIKE_HALF_WIDTH = 7;
+const SPIKE_LIMIT = 6;
+/** Below these steps a jump is noise, whatever the filter says. Irradiance really jumps, so it has none. */
+const SPIKE_FLOOR: Partial<Record<ChannelKind, number>> = { inlet: 1.5, outlet: 2, ambient: 1, speed: 1.5, humidity: 0.1, pressure: 500 };
+
+/** Coarse or calm quantities that honestly hold one value for an hour. */
+const MAY_STAND_STILL: ReadonlySet<ChannelKind> = new Set(["humidity", "pressure", "wind", "fanPower"]);
+
+/**
+ * Marks readings that are not measurements: gaps, probe error codes (−127 for a lost digital
+ * probe, 85.0 at its power-up), values outside the physically possible, a stuck channel, and lone spikes
+ * (Hampel filter, 15 readings, 6 scaled MAD, only above a floor).
+ *
+ * Stuck means exactly one value for `stuckAfterS` (15 min) and six times longer than the channel's
+ * own usual repeats, so a coarse probe in calm air is not accused. Zero sun or flow may last all night.
+ */
+export function cleanChannel(times: ArrayLike<number>, values: ArrayLike<number>, kind: ChannelKind, options: CleanOptions = {}): CleanResult {
+  const n = values.length;
+  const codes = new Uint8Array(n);
+  const [low, high] = CHANNEL_KINDS[kind].range;
+  const isTemperature = CHANNEL_KINDS[kind].quantity === "temperature";
+  for (let i = 0; i < n; i++) {
+    const v = values[i];
+    if (Number.isNaN(v)) codes[i] = CLEAN.missing;
+    else if (isTemperature && (v === -127 || v === -196.6 || isPowerUp(values, i))) codes[i] = CLEAN.errorCode;
+    else if (v < low || v > high) codes[i] = CLEAN.outOfRange;
+  }
+  if (!MAY_STAND_STILL.has(kind)) markStuck(times, values, codes, kind, (options.stuckAfterS ?? 900) * 1000);
+  const floor = SPIKE_FLOOR[kind];
+  if (floor !== undefined) markSpikes(values, codes, floor);
+  for (const { fromMs, toMs } of options.exclude ?? []) {
+    for (let i = 0; i < n; i++) if (times[i] >= fromMs && times[i] <= toMs) codes[i] = CLEAN.excluded;
+  }
+  return { codes, findings: summarise(times, codes) };
+}
+
+function isPowerUp(values: ArrayLike<number>, i: number): boolean {
+  if (values[i] !== 85) return false;
+  const near = [values[i - 1], values[i + 1]].filter((v) => v !== undefined && v !== 85 && !Number.isNaN(v));
+  return near.length === 0 || near.some((v) => Math.abs(v - 85) > 5);
+}
+
+function markStuck(times: ArrayLike<number>, values: ArrayLike<number>, codes: Uint8Array, kind: ChannelKind, afterMs: number): void {
+  const n = values.length;
+  const runs: { from: number; to: number }[] = [];
+  let from = 0;
+  for (let i = 1; i <= n; i++) {
+    if (i < n && values[i] === values[from] && codes[i] === codes[from]) continue;
+    if (codes[from] === CLEAN.kept) runs.push({ from, to: i - 1 });
+    from = i;
+  }
+  const restsAtZero = kind === "irradiance" || kind === "speed" || kind === "volumeFlow" || kind === "massFlow";
+  const suspects = runs.filter((r) => times[r.to] - times[r.from] >= afterMs && !(restsAtZero && Math.abs(values[r.from]) < 5));
+  if (suspects.length === 0) return;
+  const lengths = runs.map((r) => times[r.to] - times[r.from]).sort((a, b) => a - b);
+  // Where nearly every run is long the logger is coarse or slow, not stuck.
+  const usual = lengths[Math.floor(0.95 * (lengths.length - 1))];
+  for (const { from: a, to: b } of suspects) {
+    if (times[b] - times[a] < 6 * Math.max(usual, MINUTE / 6)) continue;
+    for (let i = a; i <= b; i++) codes[i] = CLEAN.stuck;
+  }
+}
+
+function markSpikes(values: ArrayLike<number>, codes: Uint8Array, floor: number): void {
+  const n = values.length;
+  const window: number[] = [];
+  for (let i = 1; i < n - 1; i++) {
+    if (codes[i] !== CLEAN.kept) continue;
+    // Cheap test first: only a point far from both neighbours can be a lone spike.
+    if (Math.abs(values[i] - values[i - 1]) < floor || Math.abs(values[i] - values[i + 1]) < floor) continue;
+    window.length = 0;
+    for (let k = Math.max(0, i - SPIKE_HALF_WIDTH); k <= Math.min(n - 1, i + SPIKE_HALF_WIDTH); k++) if (codes[k] === CLEAN.kept) window.push(values[k]);
+    if (window.length < 5) continue;
+    const centre = median(window);
+    const spread = MAD_TO_SD * median(window.map((v) => Math.abs(v - centre)));
+    if (Math.abs(values[i] - centre) > Math.max(floor, SPIKE_LIMIT * spread)) codes[i] = CLEAN.spike;
+  }
+}
+
+function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  const middle = sorted.length >> 1;
+  return sorted.length % 2 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2;
+}
+
+function summarise(times: ArrayLike<number>, codes: Uint8Array): CleanFinding[] {
+  const reasons = Object.keys(CLEAN).filter((k) => k !== "kept") as CleanReason[];
+  return reasons.flatMap((reason) => {
+    let count = 0;
+    let first = -1;
+    let last = -1;
+    for (let i = 0; i < codes.length; i++) {
+      if (codes[i] !== CLEAN[reason]) continue;
+      if (count++ === 0) first = i;
+      last = i;
+    }
+    return count ? [{ reason, count, firstMs: times[first], lastMs: times[last] }] : [];
+  });
+}

@@ -1,0 +1,56 @@
+/** A common clock for channels logged at different intervals: cell i covers [startMs + i·stepMs, + stepMs). */
+export interface Grid {
+  startMs: number;
+  stepMs: number;
+  count: number;
+}
+
+/** Typical interval between readings, ms: the median of the first 2,000. NaN for fewer than two. */
+export function medianInterval(times: ArrayLike<number>): number {
+  const n = Math.min(times.length, 2000);
+  if (n < 2) return NaN;
+  const gaps = Array.from({ length: n - 1 }, (_, i) => times[i + 1] - times[i]).sort((a, b) => a - b);
+  return gaps[(n - 1) >> 1];
+}
+
+/**
+ * Mean of a channel in each grid cell, weighted by time.
+ *
+ * Between neighbouring good readings the signal is taken as straight; across a gap longer than
+ * `maxGapMs` (three usual intervals) it is unknown. A cell known for less than half of its length is NaN.
+ * Time-weighting keeps a burst of quick readings from outvoting the rest of the cell.
+ *
+ * @param times ms, ascending; @param values same length; @param codes non-zero codes are left out
+ */
+export function gridMean(times: ArrayLike<number>, values: ArrayLike<number>, codes: Uint8Array | null, grid: Grid, maxGapMs = 3 * medianInterval(times)): Float64Array {
+  const { startMs, stepMs, count } = grid;
+  const integral = new Float64Array(count);
+  const known = new Float64Array(count);
+  const n = times.length;
+  let previous = -1;
+  for (let i = 0; i < n; i++) {
+    if ((codes && codes[i] !== 0) || Number.isNaN(values[i])) continue;
+    if (previous >= 0 && times[i] - times[previous] <= maxGapMs) spread(times[previous], values[previous], times[i], values[i]);
+    previous = i;
+  }
+  const mean = new Float64Array(count);
+  for (let c = 0; c < count; c++) mean[c] = known[c] >= stepMs / 2 ? integral[c] / known[c] : NaN;
+  return mean;
+
+  /** Adds the straight line from (t0, v0) to (t1, v1) to the cells it crosses. */
+  function spread(t0: number, v0: number, t1: number, v1: number): void {
+    const slope = (v1 - v0) / (t1 - t0);
+    let cell = Math.max(0, Math.floor((t0 - startMs) / stepMs));
+    let from = Math.max(t0, startMs);
+    while (from < t1 && cell < count) {
+      const to = Math.min(t1, startMs + (cell + 1) * stepMs);
+      const length = to - from;
+      if (length > 0) {
+        integral[cell] += length * (v0 + slope * ((from + to) / 2 - t0));
+        known[cell] += length;
+      }
+      from = to;
+      cell++;
+    }
+  }
+}

@@ -1,0 +1,251 @@
+import Papa from "papaparse";
+import { findUnit, type QuantityId } from "../quantity/quantities";
+import { CHANNEL_KINDS, type ChannelKind } from "./channelKinds";
+import { guessTimeFormat, type TimeFormat } from "./timestamp";
+
+export type Delimiter = "," | ";" | "\t" | "|" | " ";
+
+export interface ColumnGuess {
+  index: number;
+  header: string;
+  /** What the column seems to stand for; null when it is stored without being used. */
+  kind: ChannelKind | null;
+  /** Lane letter for lane kinds, null when the header does not say. */
+  lane: string | null;
+  /** Unit symbol from the header or unit row, else the quantity's usual unit. */
+  unit: string | null;
+  samples: string[];
+}
+
+export interface LogLayout {
+  delimiter: Delimiter;
+  decimal: "." | ",";
+  /** Row of the column names, counted from 0 with empty lines left out; −1 when the file has none. */
+  headerRow: number;
+  /** Row of the first reading, same counting. */
+  firstDataRow: number;
+  /** Columns that hold the time: one, or date and time of day. */
+  timeColumns: number[];
+  timeFormat: TimeFormat;
+  timeAmbiguous: boolean;
+  /** The text carries an offset or Z of its own, so the zone setting is not used. */
+  timeHasZone: boolean;
+  columns: ColumnGuess[];
+}
+
+export type SniffProblem =
+  | { kind: "empty" }
+  | { kind: "longLine"; bytes: number }
+  | { kind: "noColumns"; firstLine: string }
+  | { kind: "headerOnly"; columns: string[] }
+  | { kind: "noTime"; columns: string[] };
+
+export type SniffResult = { ok: true; layout: LogLayout; rows: string[][] } | { ok: false; problem: SniffProblem; rows: string[][] };
+
+/** A line beyond this is no log line; longer ones are refused rather than held in memory. */
+export const LONGEST_LINE = 1 << 20;
+
+const DELIMITERS: Delimiter[] = ["\t", ";", ",", "|", " "];
+const NUMERIC = /^[+\-−]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?$/;
+const CLOCK_ONLY = /^\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d+)?(?:\s*[ap]\.?m\.?)?$/i;
+
+/** Splits text into rows of cells; empty lines are left out, lone CR and CRLF are line ends too. */
+export function tokenise(text: string, delimiter: Delimiter): string[][] {
+  const clean = text.replace(/\r\n?/g, "\n");
+  const ready = delimiter === " " ? clean.replace(/[ ]+/g, " ").replace(/^ | $/gm, "") : clean;
+  return Papa.parse<string[]>(ready, { delimiter, newline: "\n", skipEmptyLines: "greedy" }).data;
+}
+
+/**
+ * Finds out how a log file is written from its first part (at least 50 lines are wise).
+ * A guess is only a proposal: every field can be overruled before the import.
+ *
+ * @param head decoded start of the file; the last line may be cut off
+ * @param options.delimiter overrules the guess
+ * @param options.whole the head is the whole file
+ */
+export function sniffLog(head: string, options: { whole: boolean; delimiter?: Delimiter }): SniffResult {
+  const text = head.replace(/^\uFEFF/, "");
+  if (text.trim() === "") return { ok: false, problem: { kind: "empty" }, rows: [] };
+  const lastBreak = Math.max(text.lastIndexOf("\n"), text.lastIndexOf("\r"));
+  if (lastBreak < 0 && text.length > 65536) return { ok: false, problem: { kind: "longLine", bytes: text.length }, rows: [] };
+  const complete = options.whole || lastBreak < 0 ? text : text.slice(0, lastBreak);
+
+  const candidates = (options.delimiter ? [options.delimiter] : DELIMITERS).map((delimiter) => {
+    const rows = tokenise(complete, delimiter);
+    const width = modalWidth(rows);
+    return { delimiter, rows, width, score: scoreRows(rows, width, delimiter) };
+  });
+  const best = candidates.reduce((a, b) => (b.score > a.score ? b : a));
+  const rows = best.rows;
+  if (best.width < 2) return { ok: false, problem: { kind: "noColumns", firstLine: (rows[0] ?? []).join(best.delimiter).slice(0, 200) }, rows };
+
+  const firstDataRow = rows.findIndex((row, i) => isDataRow(row, best.width) && (rows[i + 1] === undefined || isDataRow(rows[i + 1], best.width)));
+  if (firstDataRow < 0) {
+    const header = rows.find((r) => r.length === best.width) ?? rows[0];
+    return { ok: false, problem: { kind: "headerOnly", columns: header }, rows };
+  }
+  const { headerRow, headers, unitRow } = findHeader(rows, firstDataRow, best.width);
+  const data = rows.slice(firstDataRow, firstDataRow + 400).filter((r) => r.length === best.width);
+  const column = (i: number) => data.map((r) => r[i] ?? "");
+  const time = findTime(headers, column, best.width);
+  const decimal = guessDecimal(data, best.delimiter, time?.columns ?? []);
+  const columns: ColumnGuess[] = headers.map((header, index) => {
+    const guess = guessColumn(header, unitRow?.[index] ?? "");
+    return { index, header, ...guess, samples: column(index).slice(0, 8) };
+  });
+  if (!time) return { ok: false, problem: { kind: "noTime", columns: headers }, rows };
+  for (const i of time.columns) Object.assign(columns[i], { kind: null, lane: null, unit: null });
+  return {
+    ok: true,
+    rows,
+    layout: {
+      delimiter: best.delimiter, decimal, headerRow, firstDataRow,
+      timeColumns: time.columns, timeFormat: time.format, timeAmbiguous: time.ambiguous, timeHasZone: time.zoned,
+      columns: dropRepeats(columns),
+    },
+  };
+}
+
+function modalWidth(rows: string[][]): number {
+  const counts = new Map<number, number>();
+  for (const row of rows) counts.set(row.length, (counts.get(row.length) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1] || b[0] - a[0])[0]?.[0] ?? 0;
+}
+
+/** Consistent width and many numeric cells make a delimiter right; a decimal comma split in two makes odd widths. */
+function scoreRows(rows: string[][], width: number, delimiter: Delimiter): number {
+  if (width < 2) return 0;
+  const even = rows.filter((r) => r.length === width);
+  const cells = even.flat();
+  const good = cells.filter((c) => NUMERIC.test(c.trim()) || c.trim() === "" || guessTimeFormat([c]) !== null || CLOCK_ONLY.test(c.trim())).length;
+  const preference = delimiter === " " ? 0.55 : delimiter === "," ? 0.95 : 1;
+  return (even.length / rows.length) * (0.3 + (0.7 * good) / Math.max(1, cells.length)) * preference;
+}
+
+const readingLike = (cell: string) => {
+  const c = cell.trim();
+  return c === "" || NUMERIC.test(c) || CLOCK_ONLY.test(c) || guessTimeFormat([c]) !== null;
+};
+
+function isDataRow(row: string[], width: number): boolean {
+  if (row.length !== width) return false;
+  const filled = row.filter((c) => c.trim() !== "");
+  return filled.length >= 2 && filled.filter(readingLike).length >= Math.max(2, filled.length * 0.5);
+}
+
+function findHeader(rows: string[][], firstDataRow: number, width: number) {
+  const above = rows.slice(0, firstDataRow).map((row, index) => ({ row, index })).filter(({ row }) => row.length === width);
+  const last = above.at(-1);
+  if (!last) return { headerRow: -1, headers: Array.from({ length: width }, (_, i) => `column ${i + 1}`), unitRow: undefined };
+  const looksLikeUnits = (row: string[]) => {
+    const filled = row.filter((c) => c.trim() !== "");
+    return filled.length > 0 && filled.filter((c) => unitIn(c) !== null || /^[[(]?[°%\w²³/·.^*-]{1,8}[\])]?$/.test(c.trim())).length >= filled.length * 0.8 && filled.some((c) => unitIn(c) !== null);
+  };
+  const previous = above.at(-2);
+  if (previous && looksLikeUnits(last.row)) return { headerRow: previous.index, headers: previous.row.map((h) => h.trim()), unitRow: last.row };
+  return { headerRow: last.index, headers: last.row.map((h, i) => h.trim() || `column ${i + 1}`), unitRow: undefined };
+}
+
+function findTime(headers: string[], column: (i: number) => string[], width: number) {
+  const guesses = Array.from({ length: width }, (_, i) => ({ i, samples: column(i), guess: guessTimeFormat(column(i), headers[i]) }));
+  const dated = guesses.filter((g) => g.guess && g.guess.format.kind !== "elapsed");
+  const named = dated.find((g) => /time|date|zeit|datum|fecha|heure|ora|stamp/i.test(headers[g.i]));
+  const first = named ?? dated[0];
+  if (first?.guess) {
+    const hasClock = first.samples.some((s) => /\d{1,2}:\d{2}/.test(s)) || first.guess.format.kind === "unix";
+    const clock = hasClock ? undefined : guesses.find((g) => g.i !== first.i && g.samples.length > 0 && g.samples.every((s) => CLOCK_ONLY.test(s.trim())));
+    const zoned = first.samples.every((s) => /(?:z|[+\-−]\d{2}:?\d{2})\s*$/i.test(s.trim()) && /\d:\d/.test(s)) || first.guess.format.kind === "unix";
+    return { columns: clock ? [first.i, clock.i] : [first.i], format: first.guess.format, ambiguous: first.guess.ambiguous, zoned };
+  }
+  const elapsed = guesses.find((g) => g.guess);
+  return elapsed?.guess ? { columns: [elapsed.i], format: elapsed.guess.format, ambiguous: false, zoned: true } : null;
+}
+
+function guessDecimal(data: string[][], delimiter: Delimiter, timeColumns: number[]): "." | "," {
+  let comma = 0;
+  let point = 0;
+  for (const row of data) {
+    row.forEach((cell, i) => {
+      if (timeColumns.includes(i)) return;
+      if (/^[+\-−]?\d*,\d+$/.test(cell.trim())) comma++;
+      else if (/^[+\-−]?\d*\.\d+$/.test(cell.trim())) point++;
+    });
+  }
+  return delimiter !== "," && comma > point ? "," : ".";
+}
+
+/** Unit spelled in a header's brackets or after a comma or slash: `T_in (°C)`, `Sun [W/m2]`. */
+function unitIn(text: string): string | null {
+  const inside = /[[(]([^\])]+)[\])]\s*$/.exec(text)?.[1] ?? text.trim();
+  for (const kind of Object.values(CHANNEL_KINDS)) {
+    const unit = findUnit(kind.quantity, inside);
+    if (unit) return unit.symbol;
+  }
+  return null;
+}
+
+const KIND_PATTERNS: [ChannelKind, RegExp][] = [
+  ["wind", /wind/],
+  ["humidity", /\b(rh|hum|humid|humidity|feucht\w*)\b/],
+  ["pressure", /\b(press|pressure|baro|barometer|luftdruck)\b/],
+  ["irradiance", /\b(sun|solar|irr|irrad|irradiance|pyr|pyrano|pyranometer|poa|ghi|insolation|strahlung|g|gt|gpoa)\b/],
+  ["fanPower", /\b(fan|pump|el|electric|power|leistung)\b/],
+  ["massFlow", /\b(mass ?flow|mdot|kg ?s)\b/],
+  ["volumeFlow", /\b(flow|volume|cfm|vdot|durchfluss|lpm)\b/],
+  ["speed", /\b(speed|vel|velocity|anemo|anemometer|airspeed|vane|v)\b/],
+  ["plate", /\b(plate|absorber|abs|stag|stagnation)\b/],
+  ["outlet", /\b(out|outlet|supply|exit|hot|tout|auslass|austritt|to)\b/],
+  ["inlet", /\b(in|inlet|return|intake|cold|tin|einlass|eintritt|ti)\b/],
+  ["ambient", /\b(amb|ambient|outside|outdoor|outdoors|air temp|ta|tamb|aussen|außen|umgebung|shade)\b/],
+];
+
+function guessColumn(header: string, unitCell: string): { kind: ChannelKind | null; lane: string | null; unit: string | null } {
+  const unitText = unitCell.trim() || (/[[(]([^\])]+)[\])]/.exec(header)?.[1] ?? "");
+  const words = header
+    .replace(/[[(][^\])]*[\])]/g, " ")
+    .replace(/([a-z])([A-Z])/g, "$1 $2")
+    .replace(/[_\-./:]+/g, " ")
+    .trim();
+  const loose = words.toLowerCase();
+  const outside = /\b(outside|outdoor|ambient|amb)\b/.test(loose);
+  const kind = (outside ? "ambient" : KIND_PATTERNS.find(([, pattern]) => pattern.test(loose))?.[0]) ?? kindOfUnit(unitText);
+  if (!kind) return { kind: null, lane: null, unit: unitIn(unitText) };
+  const quantity: QuantityId = CHANNEL_KINDS[kind].quantity;
+  const unit = findUnit(quantity, unitText)?.symbol ?? null;
+  // A unit that contradicts the word decides against the word: "out (m/s)" is a speed.
+  const honest = unitText && !unit ? kindOfUnit(unitText) : kind;
+  if (!honest) return { kind: null, lane: null, unit: null };
+  const symbol = findUnit(CHANNEL_KINDS[honest].quantity, unitText)?.symbol ?? null;
+  return { kind: honest, lane: CHANNEL_KINDS[honest].scope === "lane" ? laneIn(words) : null, unit: symbol };
+}
+
+function kindOfUnit(unitText: string): ChannelKind | null {
+  if (!unitText) return null;
+  if (findUnit("irradiance", unitText)) return "irradiance";
+  if (findUnit("speed", unitText)) return "speed";
+  if (findUnit("volumeFlow", unitText)) return "volumeFlow";
+  if (findUnit("massFlow", unitText)) return "massFlow";
+  return null;
+}
+
+/** `A in`, `lane B out`, `T_out_3`, `box 2 outlet`: a single letter A to H, or a number 1 to 8. */
+function laneIn(words: string): string | null {
+  const letter = /(?:^|\s)([A-H])(?=\s|$)/.exec(words)?.[1] ?? /\b(?:lane|box|panel|collector|unit)\s*([A-Ha-h])\b/.exec(words)?.[1];
+  if (letter) return letter.toUpperCase();
+  const number = /(?:^|\s|[a-z])([1-8])(?=\s|$)/i.exec(words)?.[1];
+  return number ? "ABCDEFGH"[Number(number) - 1] : null;
+}
+
+/** Two columns never stand for the same channel: the later one is left unassigned. */
+function dropRepeats(columns: ColumnGuess[]): ColumnGuess[] {
+  const seen = new Set<string>();
+  return columns.map((c) => {
+    if (!c.kind) return c;
+    const key = `${c.kind}/${c.lane ?? ""}`;
+    if (CHANNEL_KINDS[c.kind].scope === "lane" && !c.lane) return c;
+    if (seen.has(key)) return { ...c, kind: null, lane: null };
+    seen.add(key);
+    return c;
+  });
+}

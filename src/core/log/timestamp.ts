@@ -1,0 +1,110 @@
+import { fromWall } from "./zone";
+
+/** How a file writes time. */
+export type TimeFormat =
+  | { kind: "calendar"; order: "ymd" | "dmy" | "mdy" }
+  | { kind: "unix"; unit: "s" | "ms" }
+  /** Time since the start of the file; `startMs` is the instant of zero. */
+  | { kind: "elapsed"; unit: "s" | "min" | "h"; startMs: number };
+
+export type ParsedTime =
+  | { ok: true; utcMs: number; repeated?: [number, number] }
+  | { ok: false; reason: "unreadable" | "noSuchDate" | "skippedHour" };
+
+const DATE = /^\D*?(\d{1,4})\s*[-/. ]\s*(\d{1,2})\s*[-/. ]\s*(\d{1,4})(.*)$/;
+const CLOCK = /(?<hour>\d{1,2})[:.h](?<minute>\d{2})(?:[:.](?<second>\d{2})(?:[.,](?<fraction>\d{1,9}))?)?\s*(?<half>[ap])?\.?m?/i;
+const ZONED = /(?:\s*(z|utc|gmt)|([+\-−])(\d{2}):?(\d{2}))\s*$/i;
+const COMPACT = /^(\d{4})(\d{2})(\d{2})[T ]?(\d{2})(\d{2})(\d{2})?$/;
+const UNIT_MS = { s: 1000, min: 60000, h: 3600000 } as const;
+
+/** Reads the three numbers of a date in the given order; null when it is not a date at all. */
+export function splitDate(text: string): { numbers: [number, number, number]; rest: string } | null {
+  const compact = COMPACT.exec(text.trim());
+  if (compact) {
+    const [, y, mo, d, h, mi, s = "00"] = compact;
+    return { numbers: [Number(y), Number(mo), Number(d)], rest: ` ${h}:${mi}:${s}` };
+  }
+  const match = DATE.exec(text);
+  return match ? { numbers: [Number(match[1]), Number(match[2]), Number(match[3])], rest: match[4] } : null;
+}
+
+/**
+ * The instant a time cell means.
+ *
+ * @param text date and time, or Unix or elapsed number; a separate time column is appended with a space
+ * @param zone zone of the logger's clock, used unless the text carries its own offset
+ */
+export function parseTimestamp(text: string, format: TimeFormat, zone: string): ParsedTime {
+  const unreadable: ParsedTime = { ok: false, reason: "unreadable" };
+  if (format.kind !== "calendar") {
+    const trimmed = text.trim();
+    const number = trimmed === "" ? NaN : Number(trimmed.replace(",", "."));
+    if (!Number.isFinite(number)) return unreadable;
+    if (format.kind === "elapsed") return { ok: true, utcMs: Math.round(format.startMs + number * UNIT_MS[format.unit]) };
+    return { ok: true, utcMs: Math.round(format.unit === "s" ? number * 1000 : number) };
+  }
+  const date = splitDate(text);
+  if (!date) return unreadable;
+  const [a, b, c] = date.numbers;
+  // A four-digit first number can only be a year, whatever order the rest of the file uses.
+  const order = a > 31 ? "ymd" : format.order;
+  const [year, month, day] = order === "ymd" ? [a, b, c] : order === "dmy" ? [c, b, a] : [c, a, b];
+  const clock = CLOCK.exec(date.rest)?.groups;
+  let hour = Number(clock?.hour ?? 0);
+  if (clock?.half) {
+    if (hour < 1 || hour > 12) return { ok: false, reason: "noSuchDate" };
+    hour = (hour % 12) + (clock.half.toLowerCase() === "p" ? 12 : 0);
+  }
+  const minute = Number(clock?.minute ?? 0);
+  const second = Number(clock?.second ?? 0);
+  const milli = clock?.fraction ? Math.round(Number(`0.${clock.fraction}`) * 1000) : 0;
+  const fullYear = year < 100 ? 2000 + year : year;
+  const wall = Date.UTC(fullYear, month - 1, day, hour, minute, second) + milli;
+  const back = new Date(wall);
+  if (back.getUTCMonth() !== month - 1 || back.getUTCDate() !== day || hour > 24 || minute > 59 || second > 60) return { ok: false, reason: "noSuchDate" };
+  const own = clock ? ZONED.exec(date.rest) : null;
+  if (own) {
+    const offset = own[1] ? 0 : (own[2] === "+" ? 1 : -1) * (Number(own[3]) * 60 + Number(own[4])) * 60000;
+    return { ok: true, utcMs: wall - offset };
+  }
+  const local = fromWall(wall, zone);
+  if (local.kind === "skipped") return { ok: false, reason: "skippedHour" };
+  if (local.kind === "repeated") return { ok: true, utcMs: local.utcMs[0], repeated: local.utcMs };
+  return { ok: true, utcMs: local.utcMs };
+}
+
+export interface TimeGuess {
+  format: TimeFormat;
+  /** Both day-first and month-first fit every date seen: a person must say which. */
+  ambiguous: boolean;
+}
+
+/** How these samples write time, or null when they do not look like time. */
+export function guessTimeFormat(samples: readonly string[], header = ""): TimeGuess | null {
+  const filled = samples.map((s) => s.trim()).filter(Boolean);
+  if (filled.length === 0) return null;
+  const numbers = filled.map((s) => (/^\d+(?:[.,]\d+)?$/.test(s) ? Number(s.replace(",", ".")) : NaN));
+  if (numbers.every((n) => n > 8e8 && n < 5e9)) return { format: { kind: "unix", unit: "s" }, ambiguous: false };
+  if (numbers.every((n) => n > 8e11 && n < 5e12)) return { format: { kind: "unix", unit: "ms" }, ambiguous: false };
+  const dates = filled.map(splitDate);
+  if (dates.every((d) => d !== null)) {
+    const triples = dates.map((d) => d!.numbers);
+    if (triples.every(([a]) => a > 31)) return { format: { kind: "calendar", order: "ymd" }, ambiguous: false };
+    const dayFirst = triples.every(([a, b]) => a >= 1 && a <= 31 && b >= 1 && b <= 12);
+    const monthFirst = triples.every(([a, b]) => a >= 1 && a <= 12 && b >= 1 && b <= 31);
+    // Points between the numbers are written only where the day comes first.
+    const points = filled.every((s) => /^\D*\d{1,2}\.\d{1,2}\.\d{2,4}/.test(s));
+    // Only the same day and month in every row (06/06) is read alike by both.
+    const same = triples.every(([a, b]) => a === b);
+    if (dayFirst && monthFirst) return { format: { kind: "calendar", order: "dmy" }, ambiguous: !points && !same };
+    if (dayFirst) return { format: { kind: "calendar", order: "dmy" }, ambiguous: false };
+    if (monthFirst) return { format: { kind: "calendar", order: "mdy" }, ambiguous: false };
+    return null;
+  }
+  const rising = numbers.length > 2 && numbers.every((n, i) => Number.isFinite(n) && (i === 0 || n > numbers[i - 1]));
+  if (rising && numbers[0] < 1e7 && /time|elapsed|sec|min|zeit|^t$|\bt\b/i.test(header)) {
+    const unit = /\bmin/i.test(header) ? "min" : /\bh(ours?)?\b/i.test(header) ? "h" : "s";
+    return { format: { kind: "elapsed", unit, startMs: NaN }, ambiguous: false };
+  }
+  return null;
+}

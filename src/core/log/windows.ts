@@ -1,0 +1,267 @@
+/** Limits that make a period steady. ± limits are on one-minute means about the window's mean. */
+export interface SteadyRules {
+  name: "standard" | "backyard";
+  /** Mean irradiance in the plane at least, W/m². */
+  minIrradiance: number;
+  /** ± W/m². */
+  irradianceBand: number;
+  /** ± K. */
+  ambientBand: number;
+  /** ± share of the mean. */
+  flowBand: number;
+  /** ± K. */
+  inletBand: number;
+  /** Incidence factor at least (1 is normal incidence). */
+  minModifier: number;
+  /** Steady before averaging begins, s; and as a multiple of the lane's time constant. The longer counts. */
+  settleS: number;
+  settleTimeConstants: number;
+  averageS: number;
+  averageTimeConstants: number;
+}
+
+/** Near ISO 9806:2017 clause 20.5: the limits for air and for liquid collectors. */
+export const standardRules = (fluid: "air" | "water"): SteadyRules => ({
+  name: "standard", minIrradiance: 700, irradianceBand: 50, ambientBand: 1.5,
+  flowBand: fluid === "air" ? 0.02 : 0.01, inletBand: fluid === "air" ? 1.5 : 0.1, minModifier: 0.98,
+  settleS: 900, settleTimeConstants: 4, averageS: 600, averageTimeConstants: 4,
+});
+
+/** Looser limits for a bench behind the house; editable. */
+export const backyardRules = (fluid: "air" | "water"): SteadyRules => ({
+  name: "backyard", minIrradiance: 450, irradianceBand: 90, ambientBand: 2.5,
+  flowBand: 0.05, inletBand: fluid === "air" ? 2.5 : 0.5, minModifier: 0.94,
+  settleS: 480, settleTimeConstants: 2, averageS: 480, averageTimeConstants: 2,
+});
+
+export interface SteadySignals {
+  startMs: number;
+  stepMs: number;
+  /** Shared channels on the grid. */
+  irradiance: Float64Array;
+  ambient: Float64Array;
+  /** Incidence factor by time; 1 where unknown. */
+  modifier: Float64Array;
+  lanes: readonly LaneSignals[];
+}
+
+interface LaneSignals {
+  lane: string;
+  inlet: Float64Array;
+  outlet: Float64Array;
+  /** Anything proportional to the flow. */
+  flow: Float64Array;
+  timeConstantS: number;
+}
+
+export type LimitName = "irradiance" | "irradianceBand" | "ambient" | "modifier" | "inlet" | "flow";
+
+export interface LimitCheck {
+  name: LimitName;
+  /** Lane letter for inlet and flow. */
+  lane: string | null;
+  /** Worst deviation (or lowest value for the two floors), in the limit's unit. */
+  worst: number;
+  limit: number;
+  met: boolean;
+}
+
+export interface SteadyWindow {
+  /** Grid cells of the averaging part, [from, to). */
+  from: number;
+  to: number;
+  startMs: number;
+  endMs: number;
+  /** Lanes that were steady in it. */
+  lanes: string[];
+  /** Each limit of the rule set as this window met it. */
+  checks: LimitCheck[];
+}
+
+export interface WindowSearch {
+  windows: SteadyWindow[];
+  /** Cells of daylight tried and refused, by the limit that failed first: says what to loosen or mend. */
+  refusals: Partial<Record<LimitName | "missing", number>>;
+}
+
+const MINUTE = 60000;
+
+/**
+ * Steady windows of a run, shared by as many lanes as possible so that lanes can be paired.
+ *
+ * A window is an averaging part preceded by a settling part; the limits hold over both. The
+ * search goes forward in time, prefers the start within the next averaging length at which most lanes are
+ * steady, and lets a window settle during the one before it, as steady time is steady time.
+ */
+export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): WindowSearch {
+  const perMinute = Math.max(1, Math.round(MINUTE / signals.stepMs));
+  const tau = Math.max(0, ...signals.lanes.map((l) => l.timeConstantS));
+  const cells = (seconds: number) => Math.max(1, Math.ceil((seconds * 1000) / signals.stepMs));
+  const settle = cells(Math.max(rules.settleS, rules.settleTimeConstants * tau));
+  const average = cells(Math.max(rules.averageS, rules.averageTimeConstants * tau));
+  const total = settle + average;
+
+  const sun = new RunningRange(smooth(signals.irradiance, perMinute), total);
+  const ambient = new RunningRange(smooth(signals.ambient, perMinute), total);
+  const modifier = new RunningRange(signals.modifier, total);
+  const lanes = signals.lanes.map((lane) => ({
+    ...lane,
+    inletRange: new RunningRange(smooth(lane.inlet, perMinute), total),
+    flowRange: new RunningRange(smooth(lane.flow, perMinute), total),
+    outletRange: new RunningRange(smooth(lane.outlet, perMinute), total),
+  }));
+
+  const refusals: WindowSearch["refusals"] = {};
+  const refuse = (reason: LimitName | "missing") => (refusals[reason] = (refusals[reason] ?? 0) + 1);
+  const steadyLanes = (start: number): string[] => {
+    if (!sun.complete(start)) return [];
+    const g = sun.mean(start);
+    if (!(g > 50)) return [];
+    if (g < rules.minIrradiance || sun.low(start) < rules.minIrradiance - rules.irradianceBand) return refuse("irradiance"), [];
+    if (sun.spread(start) > rules.irradianceBand) return refuse("irradianceBand"), [];
+    if (modifier.low(start) < rules.minModifier) return refuse("modifier"), [];
+    if (!ambient.complete(start)) return refuse("missing"), [];
+    if (ambient.spread(start) > rules.ambientBand) return refuse("ambient"), [];
+    return lanes
+      .filter((lane) => {
+        if (!lane.inletRange.complete(start) || !lane.flowRange.complete(start) || !lane.outletRange.complete(start)) return refuse("missing"), false;
+        if (lane.inletRange.spread(start) > rules.inletBand) return refuse("inlet"), false;
+        if (lane.flowRange.spread(start) > rules.flowBand * Math.abs(lane.flowRange.mean(start))) return refuse("flow"), false;
+        return true;
+      })
+      .map((lane) => lane.lane);
+  };
+
+  const windows: SteadyWindow[] = [];
+  const lastStart = signals.irradiance.length - total;
+  // Starts are tried each minute; finer would only shift windows by seconds.
+  for (let start = 0; start <= lastStart; ) {
+    let best = steadyLanes(start);
+    if (best.length === 0) {
+      start += perMinute;
+      continue;
+    }
+    let at = start;
+    for (let later = start + perMinute; best.length < lanes.length && later <= Math.min(lastStart, start + average); later += perMinute) {
+      const more = steadyLanes(later);
+      if (more.length > best.length) [best, at] = [more, later];
+    }
+    const from = at + settle;
+    windows.push({
+      from, to: from + average,
+      startMs: signals.startMs + from * signals.stepMs,
+      endMs: signals.startMs + (from + average) * signals.stepMs,
+      lanes: best,
+      checks: checksAt(at, best),
+    });
+    start = at + average;
+  }
+  return { windows, refusals };
+
+  function checksAt(start: number, steady: string[]): LimitCheck[] {
+    const check = (name: LimitName, lane: string | null, worst: number, limit: number, floor = false): LimitCheck => ({
+      name, lane, worst, limit, met: floor ? worst >= limit : worst <= limit,
+    });
+    return [
+      check("irradiance", null, sun.mean(start), rules.minIrradiance, true),
+      check("irradianceBand", null, sun.spread(start), rules.irradianceBand),
+      check("ambient", null, ambient.spread(start), rules.ambientBand),
+      check("modifier", null, modifier.low(start), rules.minModifier, true),
+      ...lanes.filter((l) => steady.includes(l.lane)).flatMap((l) => [
+        check("inlet", l.lane, l.inletRange.spread(start), rules.inletBand),
+        check("flow", l.lane, l.flowRange.spread(start) / Math.abs(l.flowRange.mean(start)), rules.flowBand),
+      ]),
+    ];
+  }
+}
+
+/** The same window's deviations held against other limits: what a backyard window would lack for the standard. */
+export function recheck(checks: readonly LimitCheck[], rules: SteadyRules): LimitCheck[] {
+  const limits: Record<LimitName, number> = {
+    irradiance: rules.minIrradiance, irradianceBand: rules.irradianceBand, ambient: rules.ambientBand,
+    modifier: rules.minModifier, inlet: rules.inletBand, flow: rules.flowBand,
+  };
+  return checks.map((c) => {
+    const limit = limits[c.name];
+    const floor = c.name === "irradiance" || c.name === "modifier";
+    return { ...c, limit, met: floor ? c.worst >= limit : c.worst <= limit };
+  });
+}
+
+/** Centred running mean over `width` cells; NaN where more than half is missing. */
+function smooth(values: Float64Array, width: number): Float64Array {
+  if (width <= 1) return values;
+  const out = new Float64Array(values.length);
+  const half = width >> 1;
+  let sum = 0;
+  let known = 0;
+  const add = (i: number, sign: number) => {
+    if (i < 0 || i >= values.length || Number.isNaN(values[i])) return;
+    sum += sign * values[i];
+    known += sign;
+  };
+  for (let i = -half; i < values.length; i++) {
+    add(i + half, 1);
+    add(i + half - width, -1);
+    if (i >= 0) out[i] = known * 2 >= width ? sum / known : NaN;
+  }
+  return out;
+}
+
+/** Minimum, maximum, mean and completeness of every stretch of fixed length, in one pass (monotonic queues). */
+class RunningRange {
+  private readonly lows: Float64Array;
+  private readonly highs: Float64Array;
+  private readonly sums: Float64Array;
+  private readonly gaps: Uint32Array;
+
+  constructor(values: Float64Array, private readonly length: number) {
+    const n = values.length;
+    this.lows = RunningRange.extreme(values, length, 1);
+    this.highs = RunningRange.extreme(values, length, -1);
+    this.sums = new Float64Array(n + 1);
+    this.gaps = new Uint32Array(n + 1);
+    for (let i = 0; i < n; i++) {
+      const gap = Number.isNaN(values[i]);
+      this.sums[i + 1] = this.sums[i] + (gap ? 0 : values[i]);
+      this.gaps[i + 1] = this.gaps[i] + (gap ? 1 : 0);
+    }
+  }
+
+  /** At most one cell in twenty is missing. */
+  complete(start: number): boolean {
+    return (this.gaps[start + this.length] - this.gaps[start]) * 20 <= this.length;
+  }
+
+  mean(start: number): number {
+    const known = this.length - (this.gaps[start + this.length] - this.gaps[start]);
+    return (this.sums[start + this.length] - this.sums[start]) / known;
+  }
+
+  low(start: number): number {
+    return this.lows[start];
+  }
+
+  /** Largest deviation from the mean, either way. */
+  spread(start: number): number {
+    const mean = this.mean(start);
+    return Math.max(this.highs[start] - mean, mean - this.lows[start]);
+  }
+
+  private static extreme(values: Float64Array, length: number, sign: 1 | -1): Float64Array {
+    const n = values.length;
+    const out = new Float64Array(Math.max(0, n - length + 1)).fill(NaN);
+    const queue = new Int32Array(n);
+    let head = 0;
+    let tail = 0;
+    for (let i = 0; i < n; i++) {
+      if (!Number.isNaN(values[i])) {
+        while (tail > head && sign * values[queue[tail - 1]] >= sign * values[i]) tail--;
+        queue[tail++] = i;
+      }
+      while (tail > head && queue[head] <= i - length) head++;
+      if (i >= length - 1 && tail > head) out[i - length + 1] = values[queue[head]];
+    }
+    return out;
+  }
+}

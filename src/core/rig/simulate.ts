@@ -1,0 +1,277 @@
+import { airDensity, airSpecificHeat, standardPressure } from "../fluids/moistAir";
+import { seededRandom, type Random } from "../random/seededRandom";
+import { clearSky, incidenceModifier, transpose } from "../sun/clearSky";
+import { sunPosition, type Place, type Plane } from "../sun/position";
+import { startOfDay } from "../log/zone";
+
+const { exp, max, min } = Math;
+
+/**
+ * A simulated collector: an absorber node with the box's front mass, a back node behind the insulation, and an air
+ * stream with negligible capacity, so that in steady state η = F′(τα)K − F′U·(Tm − Ta)/G exactly, with F′ = h/(h + U).
+ */
+export interface RigCollector {
+  /** Transmittance–absorptance product at normal incidence. */
+  tauAlpha: number;
+  /** Absorber to air stream, W/(m²·K), at the reference flow; grows with flow^0.8. */
+  streamTransfer: number;
+  referenceFlowPerArea: number;
+  /** Front loss: constant, per m/s of wind, per K of absorber over ambient; W/(m²·K …). */
+  frontLoss: number;
+  windLoss: number;
+  temperatureLoss: number;
+  /** Absorber to back node and back node to ambient, W/(m²·K). */
+  backInner: number;
+  backOuter: number;
+  /** Heat capacity of absorber node and back node, J/(m²·K). */
+  capacity: number;
+  backCapacity: number;
+  b0: number;
+}
+
+export interface RigLane {
+  lane: string;
+  collector: RigCollector;
+  areaM2: number;
+  station: number;
+  /** Set mass flow, kg/s, before the station's own share. */
+  massFlowKgPerS: number;
+}
+
+/** One place on the bench with its fixed instruments. Errors are drawn from the stated limits. */
+export interface RigStation {
+  inletBiasK: number;
+  outletBiasK: number;
+  speedGain: number;
+  profileFactor: number;
+  /** Share by which heat differs at this place (draught, shade, view). */
+  heatShare: number;
+}
+
+export interface RigInstruments {
+  sunGain: number;
+  ambientBiasK: number;
+  probeNoiseK: number;
+  probeLagS: number;
+  probeResolutionK: number;
+  speedNoiseShare: number;
+  speedResolution: number;
+  sunNoise: number;
+}
+
+export interface RigDay {
+  /** Any instant of the day. */
+  dateMs: number;
+  /** 0 clear, 1 heavily broken. */
+  cloudiness: number;
+  meanAmbientC: number;
+  meanWind: number;
+}
+
+export interface RigFault {
+  kind: "errorCode" | "stuck" | "fanSag" | "powerUp";
+  lane: string;
+  probe: "inlet" | "outlet";
+  fromMs: number;
+  toMs: number;
+  /** Fan sag as a share of flow. */
+  share?: number;
+}
+
+export interface RigScenario {
+  seed: number;
+  place: Place;
+  plane: Plane;
+  zone: string;
+  linkeTurbidity: number;
+  stepS: number;
+  /** Local hours logged, from and to. */
+  hours: [number, number];
+  days: RigDay[];
+  lanes: RigLane[];
+  stations: ReadonlyMap<number, RigStation>;
+  instruments: RigInstruments;
+  /** Warming of the shared inlet plenum above ambient by local hour, K. */
+  inletProgram: readonly { fromHour: number; aboveAmbientK: number }[];
+  duct: { areaM2: number };
+  faults: readonly RigFault[];
+}
+
+export interface RigLog {
+  times: Float64Array;
+  shared: Record<"irradiance" | "ambient" | "wind" | "humidity", Float64Array>;
+  lanes: Map<string, Record<"inlet" | "outlet" | "speed", Float64Array>>;
+  /** Nobody at the bench knows these: kept for tests and for practice. */
+  truth: { irradiance: Float64Array; heat: Map<string, Float64Array>; wind: number };
+}
+
+/** Runs the bench through its days. Same scenario, same log, on any computer. */
+export function simulateRig(scenario: RigScenario): RigLog {
+  const random = seededRandom(scenario.seed);
+  const stepMs = scenario.stepS * 1000;
+  const perDay = Math.round(((scenario.hours[1] - scenario.hours[0]) * 3600) / scenario.stepS);
+  const n = perDay * scenario.days.length;
+  const column = () => new Float64Array(n);
+  const log: RigLog = {
+    times: column(),
+    shared: { irradiance: column(), ambient: column(), wind: column(), humidity: column() },
+    lanes: new Map(scenario.lanes.map((l) => [l.lane, { inlet: column(), outlet: column(), speed: column() }])),
+    truth: { irradiance: column(), heat: new Map(scenario.lanes.map((l) => [l.lane, column()])), wind: 0 },
+  };
+  const pressurePa = standardPressure(scenario.place.altitudeM);
+  let windSum = 0;
+  let i = 0;
+  for (const day of scenario.days) {
+    const start = startOfDay(day.dateMs, scenario.zone) + scenario.hours[0] * 3600000;
+    const weather = weatherProcess(day, random, scenario.stepS);
+    const states = scenario.lanes.map(() => ({ plate: day.meanAmbientC, back: day.meanAmbientC, inletProbe: NaN, outletProbe: NaN, flowDrift: 0 }));
+    let plenum = day.meanAmbientC;
+    for (let k = 0; k < perDay; k++, i++) {
+      const timeMs = start + k * stepMs;
+      const hour = scenario.hours[0] + (k * scenario.stepS) / 3600;
+      const w = weather(hour);
+      const light = lightInPlane(timeMs, scenario, w.clearness);
+      log.times[i] = timeMs;
+      log.truth.irradiance[i] = light.total;
+      windSum += w.wind;
+      const program = [...scenario.inletProgram].reverse().find((p) => hour >= p.fromHour);
+      const target = w.ambient + (program?.aboveAmbientK ?? 0);
+      plenum += (target - plenum) * (1 - exp(-scenario.stepS / 180)) + 0.01 * random.normal();
+      const { instruments } = scenario;
+      log.shared.irradiance[i] = round(max(0, light.total * (1 + instruments.sunGain) + (light.total > 1 ? instruments.sunNoise * random.normal() : 0)), 0.1);
+      log.shared.ambient[i] = round(w.ambient + instruments.ambientBiasK + 0.05 * random.normal(), 0.01);
+      log.shared.wind[i] = round(w.wind, 0.1);
+      log.shared.humidity[i] = round(w.humidity, 0.001);
+      scenario.lanes.forEach((lane, j) => {
+        const station = scenario.stations.get(lane.station)!;
+        const state = states[j];
+        const sag = scenario.faults.find((f) => f.kind === "fanSag" && f.lane === lane.lane && timeMs >= f.fromMs && timeMs < f.toMs);
+        state.flowDrift += -state.flowDrift * (scenario.stepS / 600) + 0.0008 * Math.sqrt(scenario.stepS / 10) * random.normal();
+        const flow = lane.massFlowKgPerS * (1 + state.flowDrift) * (1 - (sag?.share ?? 0));
+        const step = collectorStep(lane.collector, state, { light, b0: lane.collector.b0, ambient: w.ambient, wind: w.wind, inlet: plenum, flowPerArea: flow / lane.areaM2, stepS: scenario.stepS, pressurePa });
+        const heat = step.heatPerArea * (1 + station.heatShare);
+        const outlet = plenum + (heat * lane.areaM2) / (flow * airSpecificHeat({ temperatureC: plenum + 10, pressurePa, relativeHumidity: 0.3 }));
+        log.truth.heat.get(lane.lane)![i] = heat;
+        const density = airDensity({ temperatureC: outlet, pressurePa, relativeHumidity: w.humidity * exp(-0.06 * max(0, outlet - 10)) });
+        const meanSpeed = flow / (density * scenario.duct.areaM2);
+        const columns = log.lanes.get(lane.lane)!;
+        const lag = 1 - exp(-scenario.stepS / max(1e-6, instruments.probeLagS));
+        state.inletProbe = Number.isNaN(state.inletProbe) ? plenum : state.inletProbe + lag * (plenum - state.inletProbe);
+        state.outletProbe = Number.isNaN(state.outletProbe) ? outlet : state.outletProbe + lag * (outlet - state.outletProbe);
+        columns.inlet[i] = round(state.inletProbe + station.inletBiasK + instruments.probeNoiseK * random.normal(), instruments.probeResolutionK);
+        columns.outlet[i] = round(state.outletProbe + station.outletBiasK + instruments.probeNoiseK * random.normal(), instruments.probeResolutionK);
+        columns.speed[i] = round(max(0, (meanSpeed / station.profileFactor) * (1 + station.speedGain) * (1 + instruments.speedNoiseShare * random.normal())), instruments.speedResolution);
+      });
+    }
+  }
+  log.truth.wind = windSum / max(1, n);
+  applyFaults(log, scenario.faults);
+  return log;
+}
+
+const round = (value: number, step: number) => (step > 0 ? Math.round(value / step) * step : value);
+
+interface Light {
+  total: number;
+  beam: number;
+  diffuse: number;
+  incidence: number;
+}
+
+function lightInPlane(timeMs: number, scenario: RigScenario, clearness: number): Light {
+  const sun = sunPosition(timeMs, scenario.place);
+  const clear = clearSky(timeMs, scenario.place, scenario.linkeTurbidity, sun);
+  if (clear.global <= 0) return { total: 0, beam: 0, diffuse: 0, incidence: 90 };
+  // A cloud takes the beam first and gives some of it back as diffuse light.
+  const beamShare = max(0, (clearness - 0.25) / 0.75);
+  const lost = clear.beamNormal * (1 - beamShare) * max(0, Math.sin((sun.altitude * Math.PI) / 180));
+  const irradiance = { beamNormal: clear.beamNormal * beamShare, diffuse: clear.diffuse + 0.25 * lost, global: 0 };
+  irradiance.global = irradiance.diffuse + irradiance.beamNormal * max(0, Math.sin((sun.altitude * Math.PI) / 180));
+  const plane = transpose(irradiance, { timeMs, sun, plane: scenario.plane });
+  return { total: plane.total, beam: plane.beam, diffuse: plane.sky + plane.ground, incidence: plane.incidence };
+}
+
+function weatherProcess(day: RigDay, random: Random, stepS: number) {
+  let cloud = 0;
+  let cloudLeft = 0;
+  let clearness = 1;
+  let gust = 0;
+  let drift = 0;
+  const damp = stepS / 300;
+  return (hour: number) => {
+    cloudLeft -= stepS;
+    if (cloudLeft <= 0) {
+      // Clouds come and stay for minutes; the share of cloudy spells is the day's cloudiness.
+      cloud = random.uniform() < day.cloudiness ? 0.35 + 0.5 * random.uniform() : 0;
+      cloudLeft = 120 + 900 * random.uniform() * (cloud > 0 ? 1 : 1.2 - day.cloudiness);
+    }
+    clearness += (1 - cloud - clearness) * (1 - exp(-stepS / 25));
+    gust += -gust * damp + 0.35 * Math.sqrt(2 * damp) * random.normal();
+    drift += -drift * (stepS / 3600) + 0.15 * Math.sqrt((2 * stepS) / 3600) * random.normal();
+    const daily = -Math.cos(((hour - 4) / 24) * 2 * Math.PI);
+    return {
+      clearness: clearness * (1 + 0.003 * random.normal()),
+      ambient: day.meanAmbientC + 4.5 * daily + drift,
+      wind: max(0, day.meanWind * (1 + gust)),
+      humidity: min(0.95, max(0.2, 0.55 - 0.12 * daily)),
+    };
+  };
+}
+
+interface NodeState {
+  plate: number;
+  back: number;
+}
+
+/** One implicit step of the two nodes; returns the heat to the stream, W/m². */
+function collectorStep(
+  c: RigCollector, state: NodeState,
+  at: { light: Light; b0: number; ambient: number; wind: number; inlet: number; flowPerArea: number; stepS: number; pressurePa: number },
+): { heatPerArea: number } {
+  const h = c.streamTransfer * (max(1e-9, at.flowPerArea) / c.referenceFlowPerArea) ** 0.8;
+  const cp = airSpecificHeat({ temperatureC: at.inlet + 10, pressurePa: at.pressurePa, relativeHumidity: 0.3 });
+  // Stream at its arithmetic mean: q = h(Tp − Tm), Tm = Tin + q/(2ṁ″cp).
+  const toStream = 1 / (1 / h + 1 / (2 * max(1e-9, at.flowPerArea) * cp));
+  const front = c.frontLoss + c.windLoss * at.wind + c.temperatureLoss * max(0, state.plate - at.ambient);
+  const absorbed = c.tauAlpha * (at.light.beam * incidenceModifier(at.light.incidence, at.b0) + at.light.diffuse * incidenceModifier(60, at.b0));
+  state.back += ((c.backInner * (state.plate - state.back) + c.backOuter * (at.ambient - state.back)) * at.stepS) / c.backCapacity;
+  const gain = absorbed + toStream * at.inlet + front * at.ambient + c.backInner * state.back;
+  const loss = toStream + front + c.backInner;
+  const balance = gain / loss;
+  state.plate = balance + (state.plate - balance) * exp((-loss * at.stepS) / c.capacity);
+  return { heatPerArea: toStream * (state.plate - at.inlet) };
+}
+
+/** The curve that a perfect test of this collector would find: η0 and a1 (mean fluid basis) at a wind, by its steady state. */
+export function trueCurve(c: RigCollector, at: { wind: number; flowPerArea: number; plateAboveAmbientK: number }): { eta0: number; a1: number } {
+  const h = c.streamTransfer * (at.flowPerArea / c.referenceFlowPerArea) ** 0.8;
+  const back = 1 / (1 / c.backInner + 1 / c.backOuter);
+  const U = c.frontLoss + c.windLoss * at.wind + c.temperatureLoss * at.plateAboveAmbientK + back;
+  const factor = h / (h + U);
+  return { eta0: factor * c.tauAlpha, a1: factor * U };
+}
+
+function applyFaults(log: RigLog, faults: readonly RigFault[]): void {
+  for (const fault of faults) {
+    if (fault.kind === "fanSag") continue;
+    const values = log.lanes.get(fault.lane)?.[fault.probe];
+    if (!values) continue;
+    let held = NaN;
+    for (let i = 0; i < values.length; i++) {
+      if (log.times[i] < fault.fromMs || log.times[i] >= fault.toMs) continue;
+      if (Number.isNaN(held)) held = values[i];
+      values[i] = fault.kind === "errorCode" ? -127 : fault.kind === "powerUp" ? 85 : held;
+    }
+  }
+}
+
+/** Draws a station's hidden errors within the instruments' stated limits. */
+export function drawStation(random: Random, limits: { probeK: number; speedShare: number; profileFactor: number; profileLimit: number; heatShareSd: number }): RigStation {
+  return {
+    inletBiasK: random.within(limits.probeK),
+    outletBiasK: random.within(limits.probeK),
+    speedGain: random.within(limits.speedShare),
+    profileFactor: limits.profileFactor + random.within(limits.profileLimit),
+    heatShare: limits.heatShareSd * random.normal(),
+  };
+}

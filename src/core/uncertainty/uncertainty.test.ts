@@ -1,0 +1,93 @@
+import fc from "fast-check";
+import { seededRandom } from "../random/seededRandom";
+import { autocorrelatedMean } from "./typeA";
+import {
+  add, budget, coverageFactor, covariance, divide, effectiveDof, exact, expanded, fromLimit, fromResolution, measured, multiply, scale, standardUncertainty, subtract, variance, weightedMean, withSource, type SourceTable,
+} from "./uncertain";
+
+const source = (key: string, dof = Infinity) => ({ key, kind: "probe" as const, owner: "", dof });
+
+describe("figures that remember their sources", () => {
+  const table: SourceTable = new Map();
+  const a = withSource(10, 0.3, source("a"), table);
+  const b = withSource(4, 0.4, source("b"), table);
+
+  test("independent sources add in squares (GUM 5.1.2)", () => {
+    expect(standardUncertainty(add(a, b))).toBeCloseTo(0.5, 12);
+    expect(standardUncertainty(subtract(a, b))).toBeCloseTo(0.5, 12);
+    expect(standardUncertainty(multiply(a, b)) / 40).toBeCloseTo(Math.hypot(0.03, 0.1), 12);
+    expect(standardUncertainty(divide(a, b)) / 2.5).toBeCloseTo(Math.hypot(0.03, 0.1), 12);
+  });
+  test("a figure less itself is exactly known, divided by itself too", () => {
+    expect(variance(subtract(a, a))).toBe(0);
+    expect(standardUncertainty(divide(a, a))).toBeCloseTo(0, 12);
+  });
+  test("the ratio of lanes does not feel the sun sensor's gain", () => {
+    const sun = withSource(900, 27, source("sun"), table);
+    const etaA = divide(withSource(950, 10, source("qa"), table), sun);
+    const etaB = divide(withSource(850, 10, source("qb"), table), sun);
+    const keys = [...divide(etaA, etaB).parts].filter(([, part]) => Math.abs(part) > 1e-12).map(([key]) => key);
+    expect(keys.sort()).toEqual(["qa", "qb"]);
+    expect(covariance(etaA, etaB)).toBeGreaterThan(0);
+  });
+  test("shares of the budget sum to one, largest first", () => {
+    fc.assert(fc.property(fc.array(fc.double({ min: 0.01, max: 10, noNaN: true }), { minLength: 1, maxLength: 8 }), (us) => {
+      const t: SourceTable = new Map();
+      const sum = us.map((u, i) => withSource(1, u, source(`s${i}`), t)).reduce(add, exact(0));
+      const lines = budget(sum, t);
+      expect(lines.reduce((s, l) => s + l.share, 0)).toBeCloseTo(1, 9);
+      for (let i = 1; i < lines.length; i++) expect(lines[i - 1].share).toBeGreaterThanOrEqual(lines[i].share);
+    }));
+  });
+  test("scaling scales, weighted means weigh", () => {
+    expect(standardUncertainty(scale(a, -2))).toBeCloseTo(0.6, 12);
+    const mean = weightedMean([a, b], [3, 1]);
+    expect(mean.value).toBeCloseTo(8.5, 12);
+    expect(standardUncertainty(mean)).toBeCloseTo(Math.hypot(0.225, 0.1), 12);
+  });
+  test("limits and steps become standard uncertainties", () => {
+    expect(fromLimit(0.5)).toBeCloseTo(0.2887, 4);
+    expect(fromResolution(0.1)).toBeCloseTo(0.0289, 4);
+  });
+  test("Welch–Satterthwaite: two equal parts of 5 degrees of freedom give 10; an infinite one widens", () => {
+    const t: SourceTable = new Map();
+    const x = withSource(0, 1, source("x", 5), t);
+    const y = withSource(0, 1, source("y", 5), t);
+    expect(effectiveDof(add(x, y), t)).toBeCloseTo(10, 9);
+    expect(effectiveDof(add(x, withSource(0, 1, source("z"), t)), t)).toBeCloseTo(20, 9);
+  });
+  test("coverage: 1.96 for many, 2.571 for five degrees of freedom", () => {
+    expect(coverageFactor(Infinity)).toBeCloseTo(1.96, 3);
+    expect(coverageFactor(5)).toBeCloseTo(2.571, 3);
+    expect(expanded(measured(exact(3), new Map()))).toBe(0);
+  });
+  test("a negative uncertainty is refused", () => expect(() => withSource(1, -0.1, source("n"), new Map())).toThrow(RangeError));
+});
+
+describe("type A of series that remember themselves", () => {
+  const ar1 = (rho: number, n: number, seed: number) => {
+    const random = seededRandom(seed);
+    let v = 0;
+    return Float64Array.from({ length: n }, () => (v = rho * v + Math.sqrt(1 - rho * rho) * random.normal()));
+  };
+  test("independent readings: sd/√n", () => {
+    const { standardError, sd } = autocorrelatedMean(ar1(0, 2000, 4));
+    expect(standardError).toBeCloseTo(sd / Math.sqrt(2000), 2);
+  });
+  test("with ρ = 0.8 the effective sample is a ninth", () => {
+    expect(autocorrelatedMean(ar1(0.8, 4000, 5)).effectiveSize / 4000).toBeCloseTo(1 / 9, 1);
+  });
+  test("the stated error covers the truth in about 95 of 100 series", () => {
+    let hits = 0;
+    for (let seed = 1; seed <= 300; seed++) {
+      const { mean, standardError } = autocorrelatedMean(ar1(0.6, 240, seed));
+      if (Math.abs(mean) < 1.96 * standardError) hits++;
+    }
+    expect(hits / 300).toBeGreaterThan(0.91);
+  });
+  test("gaps are skipped; nothing gives nothing", () => {
+    expect(autocorrelatedMean([1, NaN, 3]).mean).toBe(2);
+    expect(autocorrelatedMean([]).mean).toBeNaN();
+    expect(autocorrelatedMean([7]).standardError).toBeNaN();
+  });
+});

@@ -1,0 +1,243 @@
+import type { Knex } from "knex";
+import { experimentSettingsSchema, laneSetupSchema, runSetupSchema, specificationSchema, type ExperimentSettings, type Specification, type StoredLaneSetup, type StoredRunSetup } from "./schemas";
+import type { ChannelKind } from "../core/log/channelKinds";
+import type { ImportProblem, ImportSummary } from "../core/log/readLog";
+
+export interface Site {
+  id: number;
+  name: string;
+  latitude: number;
+  longitude: number;
+  altitudeM: number;
+  zone: string;
+  linkeTurbidity: number;
+}
+
+export interface ExperimentLane {
+  letter: string;
+  specimenId: number;
+  specimenNumber: number;
+  variantId: number;
+  variant: string;
+  specification: Specification;
+}
+
+export interface StoredChannel {
+  channelNo: number;
+  name: string;
+  kind: ChannelKind | null;
+  lane: string | null;
+  unit: string | null;
+}
+
+export interface StoredStream {
+  id: number;
+  name: string;
+  frames: number;
+  startMs: number;
+  endMs: number;
+  clockOffsetMs: number;
+  summary: ImportSummary;
+  channels: StoredChannel[];
+}
+
+export interface StoredRun {
+  id: number;
+  number: number;
+  note: string;
+  setup: StoredRunSetup;
+  lanes: { letter: string; station: number; setup: StoredLaneSetup }[];
+  streams: StoredStream[];
+  exclusions: { id: number; lane: string | null; fromMs: number; toMs: number; reason: string }[];
+}
+
+export interface ExperimentHead {
+  id: number;
+  name: string;
+  question: string;
+  demoKey: string | null;
+  changedAt: number;
+  settings: ExperimentSettings;
+  site: Site;
+  lanes: ExperimentLane[];
+}
+
+export interface Experiment extends ExperimentHead {
+  runs: StoredRun[];
+}
+
+const json = <T>(value: unknown): T => (typeof value === "string" ? JSON.parse(value) : value) as T;
+
+const siteColumns = { id: "id", name: "name", latitude: "latitude", longitude: "longitude", altitudeM: "altitude_m", zone: "zone", linkeTurbidity: "linke_turbidity" };
+
+export async function listSites(knex: Knex): Promise<Site[]> {
+  return knex("site").orderBy("id").select(siteColumns);
+}
+
+export async function insertSite(knex: Knex, site: Omit<Site, "id">): Promise<number> {
+  const [id] = await knex("site").insert({
+    name: site.name, latitude: site.latitude, longitude: site.longitude, altitude_m: site.altitudeM, zone: site.zone, linke_turbidity: site.linkeTurbidity, created_at: Date.now(),
+  });
+  return id;
+}
+
+export async function listExperiments(knex: Knex): Promise<ExperimentHead[]> {
+  const rows = await knex("experiment").whereNull("deleted_at").orderBy("id").select("id");
+  return Promise.all(rows.map(async ({ id }: { id: number }) => (await findHead(knex, id))!));
+}
+
+async function findHead(knex: Knex, id: number): Promise<ExperimentHead | null> {
+  const row = await knex("experiment").where({ id }).whereNull("deleted_at").first();
+  if (!row) return null;
+  const site = await knex("site").where({ id: row.site_id }).first(siteColumns);
+  const lanes = await knex("experiment_lane as el")
+    .join("specimen as s", "s.id", "el.specimen_id").join("variant as v", "v.id", "s.variant_id")
+    .join("variant_revision as r", "r.variant_id", "v.id")
+    .whereRaw("r.revision = (SELECT MAX(revision) FROM variant_revision WHERE variant_id = v.id)")
+    .where("el.experiment_id", id).orderBy("el.letter")
+    .select({ letter: "el.letter", specimenId: "s.id", specimenNumber: "s.number", variantId: "v.id", variant: "v.name", specification: "r.specification" });
+  return {
+    id: row.id, name: row.name, question: row.question, demoKey: row.demo_key, changedAt: Number(row.changed_at),
+    settings: experimentSettingsSchema.parse(json(row.settings)), site,
+    lanes: lanes.map((l: Omit<ExperimentLane, "specification"> & { specification: unknown }) => ({ ...l, specification: specificationSchema.parse(json(l.specification)) })),
+  };
+}
+
+export async function findExperiment(knex: Knex, id: number): Promise<Experiment | null> {
+  const head = await findHead(knex, id);
+  if (!head) return null;
+  const rows = await knex("run").where({ experiment_id: id }).whereNull("deleted_at").orderBy("number");
+  const ids = rows.map((r: { id: number }) => r.id);
+  const lanes = await knex("run_lane").whereIn("run_id", ids).orderBy("letter");
+  const streams = await knex("stream").whereIn("run_id", ids).whereNull("deleted_at").orderBy("id");
+  const channels = await knex("channel").whereIn("stream_id", streams.map((s: { id: number }) => s.id)).orderBy(["stream_id", "channel_no"]);
+  const exclusions = await knex("exclusion").whereIn("run_id", ids).whereNull("removed_at").orderBy("id");
+  return {
+    ...head,
+    runs: rows.map((r: { id: number; number: number; note: string; setup: unknown }) => ({
+      id: r.id, number: r.number, note: r.note, setup: runSetupSchema.parse(json(r.setup)),
+      lanes: lanes.filter((l: { run_id: number }) => l.run_id === r.id).map((l: { letter: string; station: number; setup: unknown }) => ({ letter: l.letter, station: l.station, setup: laneSetupSchema.parse(json(l.setup)) })),
+      streams: streams.filter((s: { run_id: number }) => s.run_id === r.id).map((s: Record<string, unknown> & { id: number }) => ({
+        id: s.id, name: s.name, frames: s.frames, startMs: s.t_start, endMs: s.t_end, clockOffsetMs: Number(s.clock_offset_ms), summary: json<ImportSummary>(s.summary),
+        channels: channels.filter((c: { stream_id: number }) => c.stream_id === s.id).map((c: { channel_no: number; name: string; kind: ChannelKind | null; lane: string | null; unit: string | null }) => ({ channelNo: c.channel_no, name: c.name, kind: c.kind, lane: c.lane, unit: c.unit })),
+      })),
+      exclusions: exclusions.filter((e: { run_id: number }) => e.run_id === r.id).map((e: { id: number; lane: string | null; from_ms: number; to_ms: number; reason: string }) => ({ id: e.id, lane: e.lane, fromMs: e.from_ms, toMs: e.to_ms, reason: e.reason })),
+    })) as StoredRun[],
+  };
+}
+
+export interface NewExperiment {
+  name: string;
+  question: string;
+  siteId: number;
+  settings: ExperimentSettings;
+  demoKey?: string;
+  /** Lanes by letter; lanes with one `variantKey` are copies of one variant. */
+  lanes: { letter: string; variantKey: string; variantName: string; specification: Specification }[];
+}
+
+export async function insertExperiment(trx: Knex, input: NewExperiment): Promise<number> {
+  const now = Date.now();
+  const [experimentId] = await trx("experiment").insert({
+    name: input.name, question: input.question, site_id: input.siteId, settings: JSON.stringify(experimentSettingsSchema.parse(input.settings)), demo_key: input.demoKey ?? null, created_at: now, changed_at: now,
+  });
+  await addLanes(trx, experimentId, input.lanes);
+  return experimentId;
+}
+
+/** Adds lanes with their variants and specimens to an experiment. */
+export async function addLanes(trx: Knex, experimentId: number, lanes: NewExperiment["lanes"]): Promise<void> {
+  const variants = new Map<string, { id: number; copies: number }>();
+  for (const lane of lanes) {
+    let variant = variants.get(lane.variantKey);
+    if (!variant) {
+      const [id] = await trx("variant").insert({ name: lane.variantName, created_at: Date.now() });
+      await trx("variant_revision").insert({ variant_id: id, revision: 1, specification: JSON.stringify(specificationSchema.parse(lane.specification)), created_at: Date.now() });
+      variants.set(lane.variantKey, (variant = { id, copies: 0 }));
+    }
+    const [specimenId] = await trx("specimen").insert({ variant_id: variant.id, number: ++variant.copies, as_built: "{}" });
+    await trx("experiment_lane").insert({ experiment_id: experimentId, letter: lane.letter, specimen_id: specimenId });
+  }
+}
+
+export async function insertRun(trx: Knex, experimentId: number, input: { note: string; setup: StoredRunSetup; lanes: StoredRun["lanes"] }): Promise<{ id: number; number: number }> {
+  const [{ last }] = await trx("run").where({ experiment_id: experimentId }).max({ last: "number" }).forUpdate();
+  const number = (last ?? 0) + 1;
+  const [id] = await trx("run").insert({ experiment_id: experimentId, number, note: input.note, setup: JSON.stringify(runSetupSchema.parse(input.setup)), created_at: Date.now() });
+  for (const lane of input.lanes) await trx("run_lane").insert({ run_id: id, letter: lane.letter, station: lane.station, setup: JSON.stringify(laneSetupSchema.parse(lane.setup)) });
+  return { id, number };
+}
+
+export async function insertStream(
+  trx: Knex,
+  input: { runId: number; rawFileId: number | null; name: string; times: Float64Array; settings: unknown; summary: ImportSummary; channels: StoredChannel[]; problems: ImportProblem[] },
+): Promise<number> {
+  const { times } = input;
+  const [id] = await trx("stream").insert({
+    run_id: input.runId, raw_file_id: input.rawFileId, name: input.name, frames: times.length, t_start: times[0], t_end: times[times.length - 1],
+    settings: JSON.stringify(input.settings), summary: JSON.stringify(input.summary), created_at: Date.now(),
+  });
+  await trx("channel").insert(input.channels.map((c) => ({ stream_id: id, channel_no: c.channelNo, name: c.name, kind: c.kind, lane: c.lane, unit: c.unit })));
+  const problems = input.problems.map((problem, seq) => ({ stream_id: id, seq, problem: JSON.stringify(problem) }));
+  for (let i = 0; i < problems.length; i += 200) await trx("import_problem").insert(problems.slice(i, i + 200));
+  return id;
+}
+
+export async function listProblems(knex: Knex, streamId: number): Promise<ImportProblem[]> {
+  const rows = await knex("import_problem").where({ stream_id: streamId }).orderBy("seq").select("problem");
+  return rows.map((r: { problem: unknown }) => json<ImportProblem>(r.problem));
+}
+
+/** Every change is dated in the journal, and the experiment's results know they are older. */
+export async function recordChange(trx: Knex, experimentId: number, action: string, detail: unknown): Promise<void> {
+  const now = Date.now();
+  await trx("journal").insert({ at: now, action, experiment_id: experimentId, detail: JSON.stringify(detail) });
+  await trx("experiment").where({ id: experimentId }).update({ changed_at: now });
+}
+
+export async function updateSettings(knex: Knex, experimentId: number, settings: ExperimentSettings): Promise<void> {
+  await knex.transaction(async (trx) => {
+    const before = await trx("experiment").where({ id: experimentId }).first("settings");
+    await trx("experiment").where({ id: experimentId }).update({ settings: JSON.stringify(experimentSettingsSchema.parse(settings)) });
+    await recordChange(trx, experimentId, "settings", { before: json(before.settings), after: settings });
+  });
+}
+
+/** Deleting only marks; the mark can be taken off again. */
+export async function markRunDeleted(knex: Knex, experimentId: number, runId: number, deleted: boolean): Promise<void> {
+  await knex.transaction(async (trx) => {
+    await trx("run").where({ id: runId, experiment_id: experimentId }).update({ deleted_at: deleted ? Date.now() : null });
+    await recordChange(trx, experimentId, deleted ? "run deleted" : "run restored", { runId });
+  });
+}
+
+export async function markExperimentDeleted(knex: Knex, experimentId: number, deleted: boolean): Promise<void> {
+  await knex.transaction(async (trx) => {
+    await trx("experiment").where({ id: experimentId }).update({ deleted_at: deleted ? Date.now() : null });
+    await recordChange(trx, experimentId, deleted ? "experiment deleted" : "experiment restored", {});
+  });
+}
+
+export async function insertExclusion(knex: Knex, experimentId: number, input: { runId: number; lane: string | null; fromMs: number; toMs: number; reason: string }): Promise<number> {
+  return knex.transaction(async (trx) => {
+    const [id] = await trx("exclusion").insert({ run_id: input.runId, lane: input.lane, from_ms: input.fromMs, to_ms: input.toMs, reason: input.reason, created_at: Date.now() });
+    await recordChange(trx, experimentId, "span set aside", input);
+    return id;
+  });
+}
+
+export async function removeExclusion(knex: Knex, experimentId: number, id: number): Promise<void> {
+  await knex.transaction(async (trx) => {
+    await trx("exclusion").where({ id }).whereIn("run_id", trx("run").where({ experiment_id: experimentId }).select("id")).update({ removed_at: Date.now() });
+    await recordChange(trx, experimentId, "span taken back", { id });
+  });
+}
+
+export async function findSummary<T>(knex: Knex, experimentId: number, fingerprint: string): Promise<T | null> {
+  const row = await knex("result_summary").where({ experiment_id: experimentId, fingerprint }).first("summary");
+  return row ? json<T>(row.summary) : null;
+}
+
+export async function saveSummary(knex: Knex, experimentId: number, fingerprint: string, summary: unknown): Promise<void> {
+  await knex("result_summary").insert({ experiment_id: experimentId, fingerprint, summary: JSON.stringify(summary) }).onConflict("experiment_id").merge();
+}

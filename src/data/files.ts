@@ -1,0 +1,73 @@
+import { createHash } from "node:crypto";
+import { promisify } from "node:util";
+import { gunzip, gzip } from "node:zlib";
+import type { Knex } from "knex";
+
+const pack = promisify(gzip);
+const unpack = promisify(gunzip);
+const CHUNK = 1 << 20;
+
+export interface RawFile {
+  id: number;
+  name: string;
+  bytes: number;
+  sha256: string;
+}
+
+/**
+ * Keeps a file's bytes as they come, compressed in chunks of one megabyte; memory stays at a chunk.
+ * Throws RangeError when the file grows beyond `limitBytes`; nothing is kept then.
+ */
+export async function storeFile(knex: Knex, name: string, source: AsyncIterable<Uint8Array>, limitBytes: number): Promise<RawFile> {
+  return knex.transaction(async (trx) => {
+    const [id] = await trx("raw_file").insert({ name: name.slice(0, 255), bytes: 0, sha256: "", created_at: Date.now() });
+    const hash = createHash("sha256");
+    let pending: Buffer[] = [];
+    let held = 0;
+    let bytes = 0;
+    let seq = 0;
+    const flush = async () => {
+      if (held === 0) return;
+      await trx("raw_chunk").insert({ file_id: id, seq: seq++, content: await pack(Buffer.concat(pending), { level: 4 }) });
+      pending = [];
+      held = 0;
+    };
+    for await (const piece of source) {
+      bytes += piece.byteLength;
+      if (bytes > limitBytes) throw new RangeError("file too large");
+      hash.update(piece);
+      // Pieces can be views of a reused buffer, so they are copied.
+      for (let at = 0; at < piece.byteLength; at += CHUNK) {
+        const part = Buffer.from(piece.subarray(at, at + CHUNK));
+        pending.push(part);
+        held += part.length;
+        if (held >= CHUNK) await flush();
+      }
+    }
+    await flush();
+    const sha256 = hash.digest("hex");
+    await trx("raw_file").where({ id }).update({ bytes, sha256 });
+    return { id, name, bytes, sha256 };
+  });
+}
+
+export async function findFile(knex: Knex, id: number): Promise<RawFile | undefined> {
+  const row = await knex("raw_file").where({ id }).first("id", "name", "bytes", "sha256");
+  return row && { ...row, bytes: Number(row.bytes) };
+}
+
+/** The file's bytes, chunk by chunk. */
+export async function* readFileChunks(knex: Knex, id: number): AsyncGenerator<Buffer> {
+  for (let seq = 0; ; seq++) {
+    const row: { content: Buffer } | undefined = await knex("raw_chunk").where({ file_id: id, seq }).first("content");
+    if (!row) return;
+    yield await unpack(row.content);
+  }
+}
+
+/** A run that already took these very bytes, if any: the same file dropped twice should be noticed. */
+export async function runsWithFile(knex: Knex, sha256: string): Promise<{ experimentId: number; experiment: string; run: number }[]> {
+  return knex("stream").join("raw_file", "raw_file.id", "stream.raw_file_id").join("run", "run.id", "stream.run_id").join("experiment", "experiment.id", "run.experiment_id")
+    .where("raw_file.sha256", sha256).whereNull("stream.deleted_at").whereNull("run.deleted_at").whereNull("experiment.deleted_at")
+    .select({ experimentId: "experiment.id", experiment: "experiment.name", run: "run.number" });
+}

@@ -1,0 +1,125 @@
+import { createHash } from "node:crypto";
+import type { Knex } from "knex";
+import { assembleRun, type AssembledRun, type LoggedChannel } from "../core/analysis/assemble";
+import { judgeReduction, reduceExperiment, type Reduction } from "../core/analysis/analyse";
+import type { RunSetup } from "../core/analysis/setup";
+import { opticalLimit } from "../core/collector/specification";
+import { standardPressure } from "../core/fluids/moistAir";
+import type { Judgement } from "../core/judge/judge";
+import { findExperiment, type Experiment, type StoredRun } from "../data/experiments";
+import { readChannels } from "../data/readings";
+import type { Specification } from "../data/schemas";
+
+/** Change when a method changes its results, so that stored summaries are made anew. */
+const METHOD = "2026-11-25.1";
+const SEED = 1120;
+const KEPT = 6;
+
+export interface Analysis {
+  experiment: Experiment;
+  assembled: Map<number, AssembledRun>;
+  reduction: Reduction;
+  judgement: Judgement;
+}
+
+interface Reduced {
+  assembled: Map<number, AssembledRun>;
+  reduction: Reduction;
+}
+
+// Derived results only: losing them costs a second, sharing them needs nothing (docs/decisions/0003).
+const cache = ((globalThis as { bravelReductions?: Map<string, Promise<Reduced>> }).bravelReductions ??= new Map());
+
+const judgements = ((globalThis as { bravelJudgements?: Map<string, Judgement> }).bravelJudgements ??= new Map());
+
+/** Keeps only the newest few entries. */
+function remember<T>(store: Map<string, T>, key: string, value: T): T {
+  store.set(key, value);
+  for (const old of [...store.keys()].slice(0, -KEPT)) store.delete(old);
+  return value;
+}
+
+const hash = (value: unknown) => createHash("sha256").update(JSON.stringify(value)).digest("hex");
+
+/** Everything the points and curves depend on. */
+function reductionKey(e: Experiment): string {
+  const { rules, basis, areaBasis } = e.settings;
+  return hash([METHOD, e.site, e.lanes, rules, basis, areaBasis, e.runs.map((r) => ({ ...r, note: "" }))]);
+}
+
+/** Everything the verdict depends on. */
+export const verdictKey = (e: Experiment): string => hash([reductionKey(e), e.settings]);
+
+/** Reads, cleans, reduces and judges an experiment. null when there is no such experiment. */
+export async function analyse(knex: Knex, experimentId: number): Promise<Analysis | null> {
+  const experiment = await findExperiment(knex, experimentId);
+  return experiment && analyseLoaded(knex, experiment);
+}
+
+export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise<Analysis> {
+  const key = reductionKey(experiment);
+  let pending = cache.get(key);
+  if (!pending) {
+    pending = remember(cache, key, reduce(knex, experiment));
+    pending.catch(() => cache.delete(key));
+  }
+  const { assembled, reduction } = await pending;
+  const verdict = verdictKey(experiment);
+  const judgement = judgements.get(verdict) ?? remember(judgements, verdict, judgeReduction(reduction, { ...experiment.settings, seed: SEED }));
+  return { experiment, assembled, reduction, judgement };
+}
+
+async function reduce(knex: Knex, experiment: Experiment): Promise<Reduced> {
+  const assembled = new Map<number, AssembledRun>();
+  for (const run of experiment.runs) {
+    const exclusions = run.exclusions.map((e) => ({ channelId: null, lane: e.lane, fromMs: e.fromMs, toMs: e.toMs }));
+    assembled.set(run.id, assembleRun(await loadChannels(knex, run), exclusions));
+  }
+  const inputs = experiment.runs.map((run) => ({ setup: runSetup(experiment, run), assembled: assembled.get(run.id)! }));
+  return { assembled, reduction: reduceExperiment(inputs, { rules: experiment.settings.rules, basis: experiment.settings.basis, curvature: "auto" }) };
+}
+
+/** A run's used channels with their readings. */
+async function loadChannels(knex: Knex, run: StoredRun): Promise<LoggedChannel[]> {
+  const perStream = await Promise.all(run.streams.map(async (stream) => {
+    const used = stream.channels.filter((c) => c.kind !== null);
+    const readings = await readChannels(knex, stream.id, [0, ...used.map((c) => c.channelNo)]);
+    const times = readings.get(0) ?? new Float64Array();
+    return used.map((c): LoggedChannel => ({
+      id: stream.id * 1000 + c.channelNo, name: c.name, kind: c.kind!, lane: c.lane, times, values: readings.get(c.channelNo)!, clockOffsetMs: stream.clockOffsetMs,
+    }));
+  }));
+  return perStream.flat();
+}
+
+export function areaOf(spec: Specification, basis: "gross" | "aperture" | "absorber"): number {
+  return basis === "gross" ? spec.grossAreaM2 : basis === "aperture" ? spec.apertureAreaM2 : spec.absorberAreaM2;
+}
+
+/** A second-class sun sensor turned to the horizontal adds the doubt of the transposition, share. */
+const TRANSPOSITION_LIMIT = 0.06;
+
+function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
+  const { site, settings } = experiment;
+  const horizontal = run.setup.sunSensor.mounting === "horizontal";
+  return {
+    run: String(run.number),
+    place: { latitude: site.latitude, longitude: site.longitude, altitudeM: site.altitudeM },
+    plane: run.setup.plane, zone: site.zone, linkeTurbidity: site.linkeTurbidity,
+    sunSensor: { ...run.setup.sunSensor, limitShare: horizontal ? Math.hypot(run.setup.sunSensor.limitShare, TRANSPOSITION_LIMIT) : run.setup.sunSensor.limitShare },
+    ambientProbe: run.setup.ambientProbe,
+    pressurePa: run.setup.pressurePa ?? standardPressure(site.altitudeM),
+    pressureLimitPa: run.setup.pressurePa === null ? 1800 : 200,
+    relativeHumidity: run.setup.relativeHumidity, humidityLimit: 0.15,
+    lanes: run.lanes.flatMap(({ letter, station, setup }) => {
+      const lane = experiment.lanes.find((l) => l.letter === letter);
+      if (!lane) return [];
+      const area = areaOf(lane.specification, settings.areaBasis);
+      return [{
+        ...setup, lane: letter, specimen: String(lane.specimenId), variant: String(lane.variantId), station,
+        areaM2: area,
+        opticalLimit: opticalLimit(lane.specification, area),
+      }];
+    }),
+  };
+}
