@@ -1,0 +1,13 @@
+import type { Delimiter } from "@/core/log/sniff";
+import { database } from "@/services/connection";
+import { inspectFile } from "@/services/imports";
+
+const DELIMITERS: Record<string, Delimiter> = { comma: ",", semicolon: ";", tab: "\t", bar: "|", space: " " };
+
+/** Looks at a kept file again, with another delimiter if one is named. */
+export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+  const { id } = await params;
+  const delimiter = DELIMITERS[new URL(request.url).searchParams.get("delimiter") ?? ""];
+  const inspection = await inspectFile(database(), Number(id), delimiter);
+  return inspection ? Response.json(inspection) : Response.json({ error: "That file is no longer kept. Drop it again." }, { status: 404 });
+}

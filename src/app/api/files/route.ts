@@ -1,0 +1,28 @@
+import { storeFile } from "@/data/files";
+import { database } from "@/services/connection";
+import { inspectFile, LARGEST_FILE } from "@/services/imports";
+
+/** Takes one file as the request's body (name in x-file-name, URI-encoded), keeps its bytes, and says how it seems to be written. */
+export async function POST(request: Request): Promise<Response> {
+  const knex = database();
+  const name = decodeName(request.headers.get("x-file-name"));
+  if (!request.body) return Response.json({ error: `${name} is empty: it holds not a single byte. Export the log again.` }, { status: 400 });
+  try {
+    const file = await storeFile(knex, name, request.body as unknown as AsyncIterable<Uint8Array>, LARGEST_FILE);
+    return Response.json(await inspectFile(knex, file.id));
+  } catch (error) {
+    if (error instanceof RangeError) return Response.json({ error: `${name} is larger than ${LARGEST_FILE / 1048576} MB. Split it by day or week and import the parts together.` }, { status: 413 });
+    throw error;
+  }
+}
+
+/** Names come from outside: only the last part, no control characters, and never used as a path. */
+function decodeName(header: string | null): string {
+  let name = header ?? "log.csv";
+  try {
+    name = decodeURIComponent(name);
+  } catch {
+    // A broken escape is kept as it was written.
+  }
+  return (name.split(/[\\/]/).pop() ?? "").replace(/[\u0000-\u001f\u007f]/g, "").slice(0, 200) || "log.csv";
+}

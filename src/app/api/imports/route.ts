@@ -1,0 +1,40 @@
+import { z } from "zod";
+import { database } from "@/services/connection";
+import { ImportCancelled, importRequestSchema, ImportRefused, importRun, type ImportFailure, type ImportProgress } from "@/services/imports";
+
+type Line = ImportProgress | { phase: "failed"; failure: ImportFailure } | { phase: "failed"; error: string };
+
+/**
+ * Imports files as a run. Answers with one JSON line a step; closing the connection cancels, and a cancelled or failed
+ * import leaves nothing behind.
+ */
+export async function POST(request: Request): Promise<Response> {
+  const parsed = importRequestSchema.safeParse(await request.json().catch(() => null));
+  if (!parsed.success) return Response.json({ error: z.prettifyError(parsed.error), issues: parsed.error.issues.map((i) => ({ path: i.path.join("."), message: i.message })) }, { status: 400 });
+  const abort = new AbortController();
+  request.signal.addEventListener("abort", () => abort.abort());
+  const encoder = new TextEncoder();
+  const stream = new ReadableStream<Uint8Array>({
+    async start(controller) {
+      const send = (line: Line) => {
+        if (!abort.signal.aborted) controller.enqueue(encoder.encode(`${JSON.stringify(line)}\n`));
+      };
+      try {
+        await importRun(database(), parsed.data, send, abort.signal);
+      } catch (error) {
+        if (error instanceof ImportCancelled || abort.signal.aborted) return;
+        if (error instanceof ImportRefused) send({ phase: "failed", failure: error.failure });
+        else {
+          console.error("import failed", error);
+          send({ phase: "failed", error: "The import failed inside Bravel; nothing was kept. Try again; if it fails again, the terminal shows the reason." });
+        }
+      } finally {
+        if (!abort.signal.aborted) controller.close();
+      }
+    },
+    cancel() {
+      abort.abort();
+    },
+  });
+  return new Response(stream, { headers: { "content-type": "application/x-ndjson", "cache-control": "no-store" } });
+}

@@ -1,0 +1,37 @@
+import type { Metadata } from "next";
+import { notFound } from "next/navigation";
+import { Frame } from "@/features/experiment/Frame";
+import { Upcoming } from "@/features/experiment/Upcoming";
+import { STEPS, type StepName } from "@/features/experiment/steps";
+import { Judge } from "@/features/judge/Judge";
+import { Read } from "@/features/read/Read";
+import { Runs } from "@/features/run/Runs";
+import { database } from "@/services/connection";
+import { experimentView } from "@/services/views";
+import { SunStrip } from "@/ui/SunStrip";
+
+export const dynamic = "force-dynamic";
+
+type Params = { params: Promise<{ id: string; step: string }> };
+
+export async function generateMetadata({ params }: Params): Promise<Metadata> {
+  const { step } = await params;
+  return { title: step[0].toUpperCase() + step.slice(1) };
+}
+
+export default async function StepPage({ params }: Params) {
+  const { id, step } = await params;
+  if (!STEPS.includes(step as StepName) || !/^\d+$/.test(id)) notFound();
+  const view = await experimentView(database(), Number(id));
+  if (!view) notFound();
+  const { site } = view.head;
+  const last = view.runs.at(-1);
+  const windows = view.runs.flatMap((r) => r.windows);
+  const atMs = windows.at(-1)?.startMs ?? last?.endMs ?? new Date().getTime();
+  const strip = <SunStrip place={site} zone={site.zone} plane={{ tilt: last?.tilt ?? 55, azimuth: last?.azimuth ?? 180 }} atMs={atMs} now={!last} windows={windows} thin />;
+  return (
+    <Frame view={view} step={step} strip={strip}>
+      {step === "run" ? <Runs view={view} /> : step === "read" ? <Read view={view} /> : step === "judge" ? <Judge view={view} /> : <Upcoming step={step as StepName} view={view} />}
+    </Frame>
+  );
+}

@@ -1,0 +1,30 @@
+import type { Metadata, Viewport } from "next";
+import { cookies } from "next/headers";
+import { Toaster } from "sonner";
+import { PreferencesProvider } from "@/ui/preferences";
+import { TopBar } from "@/ui/TopBar";
+import "./globals.css";
+
+export const metadata: Metadata = {
+  title: { default: "Bravel", template: "%s · Bravel" },
+  description: "A workbench for people who build solar heating collectors and test them side by side",
+};
+export const viewport: Viewport = { width: "device-width", initialScale: 1 };
+
+export default async function Layout({ children }: { children: React.ReactNode }) {
+  const jar = await cookies();
+  const theme = jar.get("bravel-theme")?.value === "evening" ? "evening" : "daylight";
+  const system = jar.get("bravel-units")?.value === "us" ? "us" : "metric";
+  return (
+    <html lang="en" data-theme={theme} suppressHydrationWarning>
+      <body>
+        <PreferencesProvider system={system}>
+          <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-sheet focus:p-2">Skip to the content</a>
+          <TopBar theme={theme} />
+          <main id="main">{children}</main>
+          <Toaster position="bottom-center" toastOptions={{ style: { borderRadius: 2, border: "1.5px solid var(--ink)", background: "var(--sheet)", color: "var(--ink)", boxShadow: "none", fontFamily: "inherit" } }} />
+        </PreferencesProvider>
+      </body>
+    </html>
+  );
+}

@@ -1,0 +1,54 @@
+"use client";
+
+import Link from "next/link";
+import { ArrowRight, FileUp } from "lucide-react";
+import type { ExperimentHead } from "@/data/experiments";
+import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
+import type { ExperimentSummary } from "@/services/views";
+import { Badge } from "@/ui/Badge";
+import { LaneMark } from "@/ui/LaneMark";
+import { DeleteExperiment } from "./DeleteExperiment";
+
+/** Every experiment with its one-sentence answer and its next action. */
+export function Bench({ experiments }: { experiments: { head: ExperimentHead; summary: ExperimentSummary }[] }) {
+  if (experiments.length === 0) return <EmptyBench />;
+  return (
+    <section aria-labelledby="experiments">
+      <div className="head">
+        <h2 id="experiments">Experiments</h2>
+        <span className="side">{experiments.length}, each with its answer so far</span>
+        <Link href="/import" className="more btn btn-plain"><FileUp size={14} aria-hidden /> Import a log</Link>
+      </div>
+      <ul>
+        {experiments.map(({ head, summary }) => (
+          <li key={head.id} className="grid items-center gap-x-6 gap-y-2 border-b border-hair py-3 lg:grid-cols-[230px_1fr_auto]">
+            <div className="flex flex-wrap gap-x-3 gap-y-1">
+              {head.lanes.map((l) => <span key={l.letter} className="flex flex-col items-start gap-0.5 text-[12.5px]"><Badge specification={l.specification} lane={l.letter} /><LaneMark lane={l.letter} size={11} /></span>)}
+            </div>
+            <div>
+              <p className="text-[13.5px]"><Link href={`/experiments/${head.id}/judge`} className="text-[15px] font-[650] hover:underline">{head.name}</Link> <span className="text-ink-2">{head.question}</span></p>
+              <p className="mt-0.5 text-[17px] font-[600]" style={{ fontStretch: "96%" }}><VerdictSentence verdict={summary.verdict} head={head} opens={false} /></p>
+              <p className="mt-0.5 text-ink-2"><VerdictNext verdict={summary.verdict} /></p>
+              <p className="side">{summary.runs} run{summary.runs === 1 ? "" : "s"}, {summary.windows} steady windows{summary.doubts ? <>, <span className="font-semibold text-doubt">{summary.doubts} doubt{summary.doubts > 1 ? "s" : ""}</span></> : ", no doubts"}</p>
+            </div>
+            <div className="flex gap-2 lg:flex-col lg:items-stretch">
+              <Link href={`/experiments/${head.id}/${summary.verdict.kind === "none" ? "run" : "judge"}`} className="btn btn-main">{summary.verdict.kind === "none" ? "Import a run" : "See the ranking"} <ArrowRight size={14} aria-hidden /></Link>
+              <DeleteExperiment id={head.id} name={head.name} />
+            </div>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function EmptyBench() {
+  return (
+    <section className="max-w-[640px] py-6">
+      <p className="sentence">The bench is empty.</p>
+      <p className="mt-2">Drop a log file with at least two collectors’ inlet and outlet temperatures, a flow and the sun, and Bravel finds the steady windows, fits the curves and ranks the lanes.</p>
+      <p className="mt-4 flex flex-wrap gap-3"><Link href="/import" className="btn btn-main"><FileUp size={14} aria-hidden /> Import a log</Link></p>
+      <p className="side mt-3">To look round with finished experiments first, stop Bravel and start it with <code>./bravel demo</code>.</p>
+    </section>
+  );
+}

@@ -1,0 +1,69 @@
+"use client";
+
+import type { ExperimentHead } from "@/data/experiments";
+import type { ExperimentSettings } from "@/data/schemas";
+import type { VerdictView } from "@/services/views";
+import { quantityText } from "@/core/quantity/format";
+import { Figure } from "@/ui/Working";
+import { usePreferences } from "@/ui/preferences";
+import { chanceWords, remedyWords } from "@/ui/words/words";
+
+type Head = Pick<ExperimentHead, "lanes" | "settings">;
+
+const listed = (letters: readonly string[]) => letters.join(letters.length > 2 ? ", " : " and ");
+
+/** `Mesh layers (B)`, `Corrugated sheet (A and D)`. */
+function named(letters: readonly string[], head: Head): string {
+  const name = head.lanes.find((l) => l.letter === letters[0])?.variant ?? letters[0];
+  return `${name} (${listed(letters)})`;
+}
+
+const NO_VERDICT = {
+  noRuns: "No run yet: import a log and Bravel ranks the lanes.",
+  oneLane: "One lane alone cannot be compared: add a second collector beside it.",
+  noCurves: "No lane has a curve yet: there are too few steady windows, or readings are missing.",
+  noCommonWindows: "No two lanes were steady at the same time, so nothing can be compared yet.",
+};
+
+/** The one sentence that answers the experiment's question, its doubt inside it. */
+export function VerdictSentence({ verdict, head, opens }: { verdict: VerdictView; head: Head; opens: boolean }) {
+  const { system } = usePreferences();
+  const { settings } = head;
+  if (verdict.kind === "none") return <>{NO_VERDICT[verdict.reason]}</>;
+  if (verdict.kind === "tie") return <>{listed(verdict.lanes)} are equal within the {quantityText(verdict.within, "heatFlux", { system, figures: 2 })} that matter to you.</>;
+  const place = <PointWords settings={settings} />;
+  const figure = <Figure figure={verdict.difference} opens={opens ? { figure: "verdict" } : undefined} />;
+  if (verdict.kind === "winner") {
+    return (
+      <>
+        {place} {named(verdict.best, head)} gives {figure} more heat than {named(verdict.next, head)}
+        {verdict.belowWhatMatters ? <span className="text-doubt">, less than the {quantityText(settings.smallestDifference, "heatFlux", { system, figures: 2 })} that matter to you</span> : ""}.
+      </>
+    );
+  }
+  return (
+    <>
+      <span className="text-doubt">Cannot tell yet</span> whether {named(verdict.best, head)} beats {named(verdict.next, head)}: the difference is {figure}.
+    </>
+  );
+}
+
+function PointWords({ settings }: { settings: ExperimentSettings }) {
+  const { system } = usePreferences();
+  const t = (c: number) => quantityText(c, "temperature", { system, figures: 2 });
+  return <>With {t(settings.operatingPoint.inletC)} in and {t(settings.operatingPoint.ambientC)} outside,</>;
+}
+
+/** How surely, and what next. */
+export function VerdictNext({ verdict }: { verdict: VerdictView }) {
+  const { system } = usePreferences();
+  if (verdict.kind === "none") return null;
+  if (verdict.kind === "tie") return <>Choose by cost or by looks; more testing would not change the heat.</>;
+  const next = remedyWords(verdict.remedy, system);
+  return (
+    <>
+      Chance that this order is wrong: <b className="text-ink">{chanceWords(verdict.chanceWrong)}</b>, before the doubts below.
+      {next && <> <b className="text-ink">Next:</b> {next}.</>}
+    </>
+  );
+}

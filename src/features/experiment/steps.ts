@@ -1,0 +1,23 @@
+import type { PathStep, StepState } from "@/ui/Path";
+import type { ExperimentView } from "@/services/views";
+
+export const STEPS = ["ask", "build", "prove", "plan", "run", "read", "judge", "apply"] as const;
+export type StepName = (typeof STEPS)[number];
+
+/** What each step shows in the path, from what is really there. */
+export function pathSteps(view: ExperimentView): PathStep[] {
+  const { head, runs, points, doubts, verdict, curves } = view;
+  const windows = runs.reduce((s, r) => s + r.windows.length, 0);
+  const missing = runs.some((r) => r.missing.length > 0);
+  const state: Record<StepName, [StepState, string]> = {
+    ask: head.question ? ["done", "asked"] : ["open", "no question"],
+    build: ["done", `${head.lanes.length} lane${head.lanes.length === 1 ? "" : "s"}`],
+    prove: ["doubt", "stated limits only"],
+    plan: ["open", "not planned"],
+    run: runs.length ? [missing ? "doubt" : "done", `${runs.length} run${runs.length > 1 ? "s" : ""}`] : ["open", "no run"],
+    read: points.length ? [curves.length < head.lanes.length ? "doubt" : "done", `${windows} windows`] : runs.length ? ["doubt", "no window"] : ["open", "nothing to read"],
+    judge: verdict.kind === "none" ? ["open", "no verdict"] : verdict.kind === "cannotTell" ? ["doubt", "cannot tell"] : doubts.length ? ["doubt", `${doubts.length} doubt${doubts.length > 1 ? "s" : ""}`] : ["done", "settled"],
+    apply: ["open", "not begun"],
+  };
+  return STEPS.map((s) => ({ name: s[0].toUpperCase() + s.slice(1), href: `/experiments/${head.id}/${s}`, state: state[s][0], status: state[s][1] }));
+}

@@ -1,0 +1,231 @@
+import type { AbsorberForm } from "@/core/collector/specification";
+import { CHANNEL_KINDS } from "@/core/log/channelKinds";
+import type { ColumnUse, LogSettings } from "@/core/log/readLog";
+import type { LogLayout } from "@/core/log/sniff";
+import { standardRules } from "@/core/log/windows";
+import type { ExperimentHead, Site, StoredRun } from "@/data/experiments";
+import type { Specification, StoredLaneSetup } from "@/data/schemas";
+import type { ImportRequest, Inspection } from "@/services/imports";
+
+/** What the wizard holds until the import; survives a reload. */
+export interface ImportDraft {
+  files: FileDraft[];
+  target: number | "new";
+  name: string;
+  question: string;
+  siteId: number | "new";
+  site: { name: string; latitude: number; longitude: number; altitudeM: number; zone: string };
+  tilt: number;
+  azimuth: number;
+  sunMounting: "plane" | "horizontal";
+  sunLimitShare: number;
+  ambientLimitK: number;
+  note: string;
+  lanes: Record<string, LaneDraft>;
+}
+
+export interface FileDraft {
+  inspection: Inspection;
+  /** null when the file could not be understood. */
+  settings: LogSettings | null;
+  /** The day and month order was in doubt and nobody has said yet. */
+  dateOrderAsked: boolean;
+  timeHasZone: boolean;
+}
+
+export interface LaneDraft {
+  name: string;
+  /** Letter of the lane it is a copy of. */
+  copyOf: string | null;
+  absorber: AbsorberForm;
+  covers: number;
+  fluid: "air" | "water";
+  grossAreaM2: number;
+  station: number;
+  ductKind: "round" | "rectangular";
+  diameterM: number;
+  widthM: number;
+  heightM: number;
+  profileFactor: number;
+  profileLimit: number;
+  meterAt: "inlet" | "outlet";
+  meterLimitShare: number;
+  probeLimitK: number;
+  timeConstantS: number;
+  /** Used when no flow column is mapped, kg/s. */
+  massFlowKgPerS: number;
+}
+
+export const newLane = (letter: string, station: number): LaneDraft => ({
+  name: `Collector ${letter}`, copyOf: null, absorber: "flat", covers: 1, fluid: "air", grossAreaM2: 2, station,
+  ductKind: "round", diameterM: 0.125, widthM: 0.2, heightM: 0.1, profileFactor: 0.86, profileLimit: 0.04,
+  meterAt: "outlet", meterLimitShare: 0.05, probeLimitK: 0.5, timeConstantS: 300, massFlowKgPerS: 0.04,
+});
+
+export function emptyDraft(sites: readonly Site[], zone: string): ImportDraft {
+  return {
+    files: [], target: "new", name: "", question: "", siteId: sites[0]?.id ?? "new",
+    site: { name: "", latitude: 47, longitude: 9, altitudeM: 400, zone }, tilt: 55, azimuth: 180,
+    sunMounting: "plane", sunLimitShare: 0.05, ambientLimitK: 0.5, note: "", lanes: {},
+  };
+}
+
+/** Settings for a file as first guessed. */
+export function settingsFrom(layout: LogLayout, zone: string): LogSettings {
+  const { delimiter, decimal, headerRow, firstDataRow, timeColumns, timeFormat, columns } = layout;
+  return {
+    delimiter, decimal, headerRow, firstDataRow, timeColumns, zone,
+    timeFormat: timeFormat.kind === "elapsed" ? { ...timeFormat, startMs: 0 } : timeFormat,
+    columns: columns.map(({ index, header, kind, lane, unit }) => ({ index, header, kind, lane, unit: unit ?? defaultUnit(kind) })),
+  };
+}
+
+const defaultUnit = (kind: ColumnUse["kind"]): string | null => {
+  if (!kind) return null;
+  const usual: Partial<Record<NonNullable<ColumnUse["kind"]>, string>> = { volumeFlow: "L/min", pressure: "hPa", humidity: "%" };
+  return usual[kind] ?? { temperature: "°C", irradiance: "W/m²", speed: "m/s", massFlow: "kg/s", power: "W", fraction: "%", pressure: "hPa", volumeFlow: "L/min" }[CHANNEL_KINDS[kind].quantity];
+};
+
+/** A column given another meaning keeps its unit where that fits. */
+export function changedColumn(column: ColumnUse, change: Partial<ColumnUse>): ColumnUse {
+  const next = { ...column, ...change };
+  if (change.kind !== undefined) {
+    next.unit = defaultUnit(next.kind);
+    if (!next.kind || CHANNEL_KINDS[next.kind].scope === "shared") next.lane = null;
+    else next.lane ??= "A";
+  }
+  return next;
+}
+
+const usedColumns = (draft: ImportDraft): ColumnUse[] => draft.files.flatMap((f) => f.settings?.columns.filter((c) => !f.settings!.timeColumns.includes(c.index)) ?? []);
+
+/** Letters that any mapped column belongs to. */
+export function mappedLanes(draft: ImportDraft): string[] {
+  return [...new Set(usedColumns(draft).flatMap((c) => (c.kind && CHANNEL_KINDS[c.kind].scope === "lane" && c.lane ? [c.lane] : [])))].sort();
+}
+
+export function flowKind(draft: ImportDraft, lane: string): "speed" | "volume" | "mass" | "constant" {
+  const kinds = new Set(usedColumns(draft).filter((c) => c.lane === lane).map((c) => c.kind));
+  return kinds.has("speed") ? "speed" : kinds.has("massFlow") ? "mass" : kinds.has("volumeFlow") ? "volume" : "constant";
+}
+
+export interface DraftNote {
+  /** Blocking notes must be mended before the import. */
+  blocking: boolean;
+  text: string;
+}
+
+/** What is missing or contradicts itself, in the order of the page. */
+export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[]): DraftNote[] {
+  const notes: DraftNote[] = [];
+  const block = (text: string) => notes.push({ blocking: true, text });
+  const hint = (text: string) => notes.push({ blocking: false, text });
+  if (draft.files.length === 0) block("Drop at least one file.");
+  for (const f of draft.files) {
+    const { name } = f.inspection.file;
+    if (!f.settings) block(`${name} cannot be read; mend it or take it off the list.`);
+    else if (f.dateOrderAsked) block(`${name}: say whether the day or the month comes first.`);
+    else if (f.settings.timeFormat.kind === "elapsed" && !(f.settings.timeFormat.startMs > 0)) block(`${name}: say when its time 0 was.`);
+    const seen = new Set<string>();
+    for (const c of f.settings?.columns ?? []) {
+      if (!c.kind || f.settings!.timeColumns.includes(c.index)) continue;
+      const key = `${c.kind} ${c.lane ?? ""}`;
+      if (seen.has(key)) block(`${name}: two columns stand for ${c.kind}${c.lane ? ` of lane ${c.lane}` : ""}; leave one unused.`);
+      seen.add(key);
+    }
+  }
+  const lanes = mappedLanes(draft);
+  if (draft.files.length > 0 && lanes.length === 0) block("Map at least one column to a lane.");
+  const kinds = usedColumns(draft);
+  for (const lane of lanes) {
+    for (const kind of ["inlet", "outlet"] as const) if (!kinds.some((c) => c.kind === kind && c.lane === lane)) hint(`Lane ${lane} has no ${kind} temperature: it will give no points.`);
+    if (draft.target !== "new" && !heads.find((h) => h.id === draft.target)?.lanes.some((l) => l.letter === lane) && !draft.lanes[lane]?.name.trim()) block(`Lane ${lane} is new to this experiment: give it a name.`);
+  }
+  if (lanes.length > 0) {
+    if (!kinds.some((c) => c.kind === "irradiance")) hint("No irradiance column: without sun there is heat, but no efficiency and no ranking.");
+    if (!kinds.some((c) => c.kind === "ambient")) hint("No outside temperature column: without it there is no reduced temperature difference.");
+  }
+  if (draft.target === "new") {
+    if (!draft.name.trim()) block("Give the experiment a name.");
+    if (draft.siteId === "new" && !draft.site.name.trim()) block("Give the site a name.");
+  }
+  return notes;
+}
+
+/** Takes lanes, stations and instruments over from an experiment's last run. */
+export function lanesFromRun(head: ExperimentHead, run: StoredRun | undefined): Record<string, LaneDraft> {
+  return Object.fromEntries(head.lanes.map((l, i) => {
+    const stored = run?.lanes.find((r) => r.letter === l.letter);
+    const base = newLane(l.letter, stored?.station ?? i + 1);
+    const twin = head.lanes.find((o) => o.variantId === l.variantId && o.letter < l.letter);
+    const lane: LaneDraft = {
+      ...base, name: l.variant, copyOf: twin?.letter ?? null, absorber: l.specification.absorber, covers: l.specification.covers, fluid: l.specification.fluid, grossAreaM2: l.specification.grossAreaM2,
+    };
+    if (!stored) return [l.letter, lane];
+    const { flow, inletProbe, timeConstantS } = stored.setup;
+    return [l.letter, {
+      ...lane, timeConstantS, probeLimitK: inletProbe.limitK, meterAt: flow.meter.at, meterLimitShare: flow.meter.limitShare,
+      ...(flow.kind === "speed" ? { ductKind: flow.duct.kind, profileFactor: flow.profileFactor, profileLimit: flow.profileLimit, ...(flow.duct.kind === "round" ? { diameterM: flow.duct.diameterM } : { widthM: flow.duct.widthM, heightM: flow.duct.heightM }) } : {}),
+      ...(flow.kind === "constant" ? { massFlowKgPerS: flow.massFlowKgPerS } : {}),
+    }];
+  }));
+}
+
+/** The request the server gets. Instruments stay with their place on the bench, so a swap of lanes swaps them too. */
+export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[]): ImportRequest {
+  const letters = mappedLanes(draft);
+  const existing = draft.target === "new" ? undefined : heads.find((h) => h.id === draft.target);
+  const fresh = letters.filter((l) => !existing?.lanes.some((e) => e.letter === l));
+  return {
+    target: existing
+      ? { kind: "existing", experimentId: existing.id }
+      : {
+          kind: "new", name: draft.name.trim(), question: draft.question.trim(),
+          site: draft.siteId === "new" ? { kind: "new", ...draft.site, name: draft.site.name.trim() } : { kind: "known", id: draft.siteId },
+          settings: {
+            rules: standardRules(draft.lanes[letters[0]]?.fluid ?? "air"), basis: "mean", areaBasis: "gross",
+            operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: draft.lanes[letters[0]]?.fluid === "water" ? 0.015 : 0.02 },
+            smallestDifference: 15, stationShare: 0.005,
+          },
+        },
+    newLanes: fresh.map((letter) => {
+      const lane = draft.lanes[letter];
+      const original = lane.copyOf && fresh.includes(lane.copyOf) ? draft.lanes[lane.copyOf] : lane;
+      return { letter, variantKey: original === lane ? letter : lane.copyOf!, variantName: original.name.trim(), specification: specificationOf(original) };
+    }),
+    run: {
+      note: draft.note.trim(),
+      setup: {
+        plane: { tilt: draft.tilt, azimuth: draft.azimuth },
+        sunSensor: { key: "sun", limitShare: draft.sunLimitShare, mounting: draft.sunMounting },
+        ambientProbe: { key: "ambient", limitK: draft.ambientLimitK, resolutionK: 0.1 },
+        pressurePa: null, relativeHumidity: 0.5,
+      },
+      lanes: letters.map((letter) => ({ letter, station: draft.lanes[letter].station, setup: laneSetup(draft, letter) })),
+    },
+    files: draft.files.flatMap((f) => (f.settings ? [{ fileId: f.inspection.file.id, settings: f.settings }] : [])),
+  };
+}
+
+function specificationOf(lane: LaneDraft): Specification {
+  return {
+    absorber: lane.absorber, airPath: lane.fluid === "water" ? "none" : lane.absorber === "mesh" || lane.absorber === "perforated" || lane.absorber === "columns" ? "through" : "back",
+    fluid: lane.fluid, covers: lane.covers, coverMaterial: "", coverTransmittance: 0.9, absorptance: 0.96, coating: "", insulationMm: 50, mirror: false,
+    grossAreaM2: lane.grossAreaM2, apertureAreaM2: lane.grossAreaM2, absorberAreaM2: lane.grossAreaM2,
+  };
+}
+
+function laneSetup(draft: ImportDraft, letter: string): StoredLaneSetup {
+  const lane = draft.lanes[letter];
+  const kind = flowKind(draft, letter);
+  const meter = { key: String(lane.station), at: lane.meterAt, limitShare: lane.meterLimitShare, limitFixed: 0 };
+  const probe = (end: string) => ({ key: `${lane.station}-${end}`, limitK: lane.probeLimitK, resolutionK: 0.1 });
+  return {
+    fluid: { kind: lane.fluid }, areaLimitShare: 0.01, inletProbe: probe("in"), outletProbe: probe("out"),
+    flow:
+      kind === "speed"
+        ? { kind, duct: lane.ductKind === "round" ? { kind: "round", diameterM: lane.diameterM } : { kind: "rectangular", widthM: lane.widthM, heightM: lane.heightM }, ductLimitM: 0.001, profileFactor: lane.profileFactor, profileLimit: lane.profileLimit, meter }
+        : kind === "constant" ? { kind, massFlowKgPerS: lane.massFlowKgPerS, meter } : { kind, meter },
+    fanShare: 0, timeConstantS: lane.timeConstantS, b0: 0.1, b0Limit: 0.05,
+  };
+}

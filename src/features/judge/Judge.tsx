@@ -1,0 +1,32 @@
+"use client";
+
+import { Printer } from "lucide-react";
+import type { ExperimentView } from "@/services/views";
+import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
+import { failureWords } from "@/ui/words/words";
+import { CurveChart } from "./CurveChart";
+import { Doubts } from "./Doubts";
+import { OperatingPoint } from "./OperatingPoint";
+import { Pairs } from "./Pairs";
+import { Ranking } from "./Ranking";
+
+/** Answer first, then the picture, then the tables, with the doubts beside the answer they weaken. */
+export function Judge({ view }: { view: ExperimentView }) {
+  const { verdict, head, failures } = view;
+  return (
+    <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
+      <section className="xl:col-span-2">
+        <h1 className="sentence"><VerdictSentence verdict={verdict} head={head} opens /></h1>
+        <p className="mt-1 flex flex-wrap items-baseline gap-x-2 text-ink-2"><span><VerdictNext verdict={verdict} /></span> <button type="button" className="btn btn-plain no-print" onClick={() => window.print()}><Printer size={14} aria-hidden /> Print</button></p>
+        {failures.map((f) => <p key={f.lane} className="mt-1 font-semibold text-doubt">{failureWords(f)}</p>)}
+      </section>
+      <div>
+        {view.curves.length > 0 && <CurveChart view={view} height={286} markPoint />}
+        <OperatingPoint view={view} />
+      </div>
+      <Ranking view={view} />
+      <Pairs view={view} />
+      <Doubts view={view} />
+    </div>
+  );
+}

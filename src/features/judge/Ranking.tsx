@@ -1,0 +1,44 @@
+"use client";
+
+import { displayUnit, fromSi } from "@/core/quantity/quantities";
+import type { ExperimentView } from "@/services/views";
+import { Interval, niceStep } from "@/ui/Interval";
+import { LaneMark } from "@/ui/LaneMark";
+import { Figure } from "@/ui/Working";
+import { usePreferences } from "@/ui/preferences";
+import { percent } from "@/ui/words/words";
+
+/** Lanes by heat at the operating point; those that cannot be told apart share a rank and a bracket. */
+export function Ranking({ view }: { view: ExperimentView }) {
+  const { system } = usePreferences();
+  const { ranking } = view;
+  if (ranking.length === 0) return <section aria-label="Ranking" />;
+  const unit = displayUnit("heatFlux", system);
+  const show = (si: number) => fromSi(si, unit);
+  const lows = ranking.map((r) => show(r.heat.si - (r.heat.expanded ?? 0)));
+  const highs = ranking.map((r) => show(r.heat.si + (r.heat.expanded ?? 0)));
+  const step = niceStep(Math.max(1e-6, Math.max(...highs) - Math.min(...lows)));
+  const min = Math.floor(Math.min(...lows) / step) * step;
+  const max = Math.ceil(Math.max(...highs) / step) * step;
+  const tied = (i: number) => ranking[i].rank[0] !== ranking[i].rank[1];
+  return (
+    <section aria-labelledby="ranking">
+      <div className="head"><h2 id="ranking">Ranking</h2><span className="side">useful heat per {view.head.settings.areaBasis} area at your point</span><span className="more side">chance of being best</span></div>
+      <ol>
+        {ranking.map((r, i) => (
+          <li key={r.lane} className={`grid grid-cols-[64px_44px_1fr_auto] items-center gap-x-2 py-1.5 ${i < ranking.length - 1 && ranking[i + 1].rank[0] === r.rank[0] ? "" : "border-b border-hair"}`}>
+            <span className={`text-[15px] font-bold ${tied(i) ? "border-l-2 border-ink pl-1.5" : "pl-2"}`}>{tied(i) ? <>{r.rank[0]}–{r.rank[1]} <small className="font-semibold">tie</small></> : r.rank[0]}</span>
+            <LaneMark lane={r.lane} />
+            <div>
+              <Interval value={show(r.heat.si)} half={show(r.heat.expanded ?? 0) - show(0)} min={min} max={max} step={step} lane={r.lane} width={230} />
+              <span className="text-[15px]"><Figure figure={r.heat} opens={{ figure: "laneHeat", lane: r.lane }} /></span>
+            </div>
+            <span className="self-end text-right">{percent(r.chanceBest)}</span>
+          </li>
+        ))}
+      </ol>
+      <div className="flex justify-between pl-[124px] pr-[60px] text-[12px] text-ink-3" aria-hidden><span>{Math.round(min * 100) / 100}</span><span>{unit.symbol}</span><span>{Math.round(max * 100) / 100}</span></div>
+      <p className="side mt-1">Bars hold the errors that all lanes share. The differences below do not, so they are sharper. Copies of one variant share one chance.</p>
+    </section>
+  );
+}

@@ -1,0 +1,70 @@
+import type { Knex } from "knex";
+import type { ChannelKind } from "../core/log/channelKinds";
+import { analyse } from "./analysis";
+
+/** One channel, thinned into buckets of equal length. NaN where nothing was measured or all was left out. */
+export interface Trace {
+  name: string;
+  kind: ChannelKind;
+  lane: string | null;
+  mean: Float32Array;
+  /** Readings left out in each bucket. */
+  out: Float32Array;
+}
+
+export interface Traces {
+  fromMs: number;
+  toMs: number;
+  buckets: number;
+  /** Readings behind a bucket, typically. */
+  perBucket: number;
+  traces: Trace[];
+}
+
+export const MOST_BUCKETS = 4000;
+
+/** A run's channels between two instants for drawing: means of kept readings, with the left-out counted. null when there is no such run. */
+export async function runTraces(knex: Knex, experimentId: number, runId: number, options: { fromMs?: number; toMs?: number; buckets: number }): Promise<Traces | null> {
+  const analysis = await analyse(knex, experimentId);
+  const assembled = analysis?.assembled.get(runId);
+  if (!assembled || assembled.cleaning.length === 0) return null;
+  const ends = assembled.cleaning.filter((c) => c.channel.times.length > 0).map((c) => ({ first: c.channel.times[0] + c.channel.clockOffsetMs, last: c.channel.times[c.channel.times.length - 1] + c.channel.clockOffsetMs }));
+  const fromMs = options.fromMs ?? Math.min(...ends.map((e) => e.first));
+  const toMs = Math.max(fromMs + 1000, options.toMs ?? Math.max(...ends.map((e) => e.last)));
+  const buckets = Math.max(10, Math.min(MOST_BUCKETS, Math.floor(options.buckets), Math.ceil((toMs - fromMs) / assembled.series.stepMs)));
+  const traces = assembled.cleaning.map(({ channel, codes }) => bucketise(channel, codes, fromMs, toMs, buckets));
+  const perBucket = Math.max(1, Math.round((toMs - fromMs) / buckets / assembled.series.stepMs));
+  return { fromMs, toMs, buckets, perBucket, traces };
+}
+
+function bucketise(channel: { name: string; kind: ChannelKind; lane: string | null; times: Float64Array; values: Float64Array; clockOffsetMs: number }, codes: Uint8Array, fromMs: number, toMs: number, buckets: number): Trace {
+  const sums = new Float64Array(buckets);
+  const counts = new Uint32Array(buckets);
+  const out = new Float32Array(buckets);
+  const perMs = buckets / (toMs - fromMs);
+  let i = lowerBound(channel.times, fromMs - channel.clockOffsetMs);
+  for (; i < channel.times.length; i++) {
+    const t = channel.times[i] + channel.clockOffsetMs;
+    if (t > toMs) break;
+    const b = Math.min(buckets - 1, Math.floor((t - fromMs) * perMs));
+    if (codes[i] !== 0) out[b]++;
+    else {
+      sums[b] += channel.values[i];
+      counts[b]++;
+    }
+  }
+  const mean = Float32Array.from({ length: buckets }, (_, b) => (counts[b] ? sums[b] / counts[b] : NaN));
+  return { name: channel.name, kind: channel.kind, lane: channel.lane, mean, out };
+}
+
+/** First index with times[index] ≥ value. */
+function lowerBound(times: Float64Array, value: number): number {
+  let low = 0;
+  let high = times.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (times[middle] < value) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

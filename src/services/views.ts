@@ -1,0 +1,205 @@
+import type { Knex } from "knex";
+import { curveBands, type FitFailure } from "../core/analysis/curve";
+import type { Doubt } from "../core/judge/doubts";
+import { figureBudget, windowsUsed, type Remedy, type Verdict } from "../core/judge/judge";
+import type { PairComparison } from "../core/judge/pairs";
+import { recheck, standardRules, type LimitCheck, type WindowSearch } from "../core/log/windows";
+import type { CleanFinding } from "../core/log/clean";
+import type { QuantityId } from "../core/quantity/quantities";
+import type { SourceTable, Uncertain } from "../core/uncertainty/uncertain";
+import { findSummary, listExperiments, saveSummary, findExperiment, type ExperimentHead, type StoredRun } from "../data/experiments";
+import { analyseLoaded, verdictKey, type Analysis } from "./analysis";
+
+/** What the pages get: plain data, ready to cross to the browser. */
+export interface FigureView {
+  si: number;
+  /** Half-width at 95 %, or null when the figure is set, not measured. */
+  expanded: number | null;
+  quantity: QuantityId;
+}
+
+/** Names a figure so that its working can be opened. */
+export type FigureRef =
+  | { figure: "difference"; a: string; b: string }
+  | { figure: "verdict" }
+  | { figure: "laneHeat"; lane: string }
+  | { figure: "coefficient"; lane: string; name: "eta0" | "a1" | "a2" }
+  | { figure: "crossing"; a: string; b: string }
+  | { figure: "point"; run: string; window: number; lane: string; name: "efficiency" | "heat" | "massFlow" | "rise" };
+
+export type VerdictView =
+  | { kind: "none"; reason: "oneLane" | "noCurves" | "noCommonWindows" | "noRuns" }
+  | { kind: "winner" | "cannotTell"; best: string[]; next: string[]; difference: FigureView; chanceWrong: number; remedy: Remedy; belowWhatMatters: boolean }
+  | { kind: "tie"; lanes: string[]; within: number };
+
+export interface CurveView {
+  lane: string;
+  eta0: FigureView;
+  a1: FigureView;
+  a2: FigureView | null;
+  points: number;
+  days: number;
+  xRange: [number, number];
+  residualSd: number;
+  reducedChiSquare: number;
+  band: { x: number; efficiency: number; confidence: number; prediction: number }[];
+}
+
+export interface PointView {
+  lane: string;
+  run: string;
+  window: number;
+  day: string;
+  startMs: number;
+  x: number;
+  efficiency: FigureView;
+  heat: FigureView;
+  massFlow: FigureView;
+  rise: FigureView;
+  inletC: number;
+  outletC: number;
+  irradiance: number;
+  wind: number;
+}
+
+export interface RunView {
+  id: number;
+  number: number;
+  note: string;
+  stations: Record<string, number>;
+  startMs: number;
+  endMs: number;
+  tilt: number;
+  azimuth: number;
+  windows: { startMs: number; endMs: number; lanes: string[]; checks: LimitCheck[]; standardUnmet: string[] }[];
+  refusals: WindowSearch["refusals"];
+  missing: { lane: string | null; what: string }[];
+  streams: { id: number; name: string; frames: number; startMs: number; endMs: number; channels: number; rejected: number; summary: StoredRun["streams"][number]["summary"] }[];
+  cleaning: { channel: string; lane: string | null; findings: CleanFinding[] }[];
+  exclusions: StoredRun["exclusions"];
+}
+
+export interface ExperimentView {
+  head: ExperimentHead;
+  runs: RunView[];
+  points: PointView[];
+  curves: CurveView[];
+  failures: FitFailure[];
+  ranking: { lane: string; heat: FigureView; rank: [number, number]; chanceBest: number }[];
+  pairs: (Pick<PairComparison, "a" | "b" | "pHolm" | "p" | "chanceWrong" | "decision" | "windows" | "days" | "swapped" | "identical"> & { difference: FigureView })[];
+  verdict: VerdictView;
+  doubts: Doubt[];
+  crossings: { a: string; b: string; x: FigureView }[];
+  operatingX: Record<string, number>;
+  repeatability: number;
+}
+
+const figure = (u: Uncertain, table: SourceTable, quantity: QuantityId): FigureView => ({ si: u.value, expanded: figureBudget(u, table).expanded, quantity });
+
+export async function experimentView(knex: Knex, id: number): Promise<ExperimentView | null> {
+  const experiment = await findExperiment(knex, id);
+  if (!experiment) return null;
+  return toView(await analyseLoaded(knex, experiment));
+}
+
+export function toView({ experiment, assembled, reduction, judgement }: Analysis): ExperimentView {
+  const { table } = judgement;
+  const { runs, ...head } = experiment;
+  return {
+    head,
+    runs: runs.map((run) => runView(run, reduction.runs.find((r) => r.setup.run === String(run.number))!, assembled.get(run.id)!)),
+    points: reduction.points.map((p) => ({
+      lane: p.lane, run: p.run, window: p.window, day: p.day, startMs: p.startMs, x: p.reducedTemperature.value,
+      efficiency: figure(p.normalEfficiency, table, "fraction"), heat: figure(p.heat, table, "power"), massFlow: figure(p.massFlow, table, "massFlow"), rise: figure(p.rise, table, "temperatureDifference"),
+      inletC: p.inlet.value, outletC: p.outlet.value, irradiance: p.irradiance.value, wind: p.wind,
+    })),
+    curves: [...reduction.curves.values()].map((c) => {
+      const [low, high] = c.xRange;
+      const from = Math.min(0, low);
+      const to = Math.max(high + 0.1 * (high - low), judgement.operatingX.get(c.lane) ?? 0);
+      const band = Array.from({ length: 41 }, (_, i) => {
+        const x = from + ((to - from) * i) / 40;
+        return { x, ...curveBands(c, x, c.irradiance, table) };
+      });
+      return {
+        lane: c.lane, eta0: figure(c.eta0, table, "fraction"), a1: figure(c.a1, table, "lossCoefficient"), a2: c.a2 && figure(c.a2, table, "number"),
+        points: c.points, days: c.days, xRange: c.xRange, residualSd: c.residualSd, reducedChiSquare: c.reducedChiSquare, band,
+      };
+    }),
+    failures: reduction.failures,
+    ranking: judgement.ranking.map((r) => ({ lane: r.lane, heat: figure(r.heat, table, "heatFlux"), rank: r.rank, chanceBest: r.chanceBest })),
+    pairs: judgement.pairs.map(({ a, b, p, pHolm, chanceWrong, decision, windows, days, swapped, identical, difference }) => ({
+      a, b, p, pHolm, chanceWrong, decision, windows, days, swapped, identical, difference: figure(difference, table, "heatFlux"),
+    })),
+    verdict: verdictView(judgement.verdict, runs.length, experiment.settings.smallestDifference),
+    doubts: judgement.doubts,
+    crossings: judgement.crossings.map((c) => ({ a: c.a, b: c.b, x: figure(c.x, table, "reducedTemperature") })),
+    operatingX: Object.fromEntries(judgement.operatingX),
+    repeatability: judgement.repeatability,
+  };
+}
+
+function verdictView(verdict: Verdict, runs: number, smallest: number): VerdictView {
+  if (runs === 0) return { kind: "none", reason: "noRuns" };
+  if (verdict.kind === "none" || verdict.kind === "tie") return verdict;
+  const { kind, best, next, difference, expanded, chanceWrong, remedy } = verdict;
+  return { kind, best, next, difference: { si: difference.value, expanded, quantity: "heatFlux" }, chanceWrong, remedy, belowWhatMatters: Math.abs(difference.value) < smallest };
+}
+
+function runView(run: StoredRun, reduced: Analysis["reduction"]["runs"][number], assembled: Analysis["assembled"] extends Map<number, infer A> ? A : never): RunView {
+  const fluid = run.lanes[0]?.setup.fluid.kind === "air" ? "air" : "water";
+  return {
+    id: run.id, number: run.number, note: run.note, tilt: run.setup.plane.tilt, azimuth: run.setup.plane.azimuth,
+    stations: Object.fromEntries(run.lanes.map((l) => [l.letter, l.station])),
+    startMs: Math.min(...run.streams.map((s) => s.startMs)), endMs: Math.max(...run.streams.map((s) => s.endMs)),
+    windows: reduced.windows.map((w) => ({
+      startMs: w.startMs, endMs: w.endMs, lanes: w.lanes, checks: w.checks,
+      standardUnmet: recheck(w.checks, standardRules(fluid)).filter((c) => !c.met).map((c) => c.name),
+    })),
+    refusals: reduced.refusals,
+    missing: reduced.missing,
+    streams: run.streams.map((s) => ({ id: s.id, name: s.name, frames: s.frames, startMs: s.startMs, endMs: s.endMs, channels: s.channels.length, rejected: s.summary.rowsRejected, summary: s.summary })),
+    cleaning: assembled.cleaning.filter((c) => c.findings.length > 0).map((c) => ({ channel: c.channel.name, lane: c.channel.lane, findings: c.findings })),
+    exclusions: run.exclusions,
+  };
+}
+
+/** What the bench shows of an experiment; kept in the database under the fingerprint of all it depends on. */
+export interface ExperimentSummary {
+  verdict: VerdictView;
+  doubts: number;
+  runs: number;
+  windows: number;
+  lastDayWindows: { startMs: number; endMs: number }[];
+  lastMs: number | null;
+}
+
+export async function benchView(knex: Knex): Promise<{ head: ExperimentHead; summary: ExperimentSummary }[]> {
+  const heads = await listExperiments(knex);
+  const out: { head: ExperimentHead; summary: ExperimentSummary }[] = [];
+  // One after the other: each may need a second of computing.
+  for (const head of heads) {
+    const experiment = (await findExperiment(knex, head.id))!;
+    const key = verdictKey(experiment);
+    let summary = await findSummary<ExperimentSummary>(knex, head.id, key);
+    if (!summary) {
+      summary = summarise(await analyseLoaded(knex, experiment));
+      await saveSummary(knex, head.id, key, summary);
+    }
+    out.push({ head, summary });
+  }
+  return out;
+}
+
+function summarise(analysis: Analysis): ExperimentSummary {
+  const { experiment, reduction, judgement } = analysis;
+  const windows = windowsUsed(reduction.points);
+  const last = windows.at(-1);
+  const ends = experiment.runs.flatMap((r) => r.streams.map((s) => s.endMs));
+  return {
+    verdict: verdictView(judgement.verdict, experiment.runs.length, experiment.settings.smallestDifference),
+    doubts: judgement.doubts.length, runs: experiment.runs.length, windows: windows.length,
+    lastDayWindows: last ? windows.filter((w) => w.startMs > last.startMs - 12 * 3600000) : [],
+    lastMs: ends.length ? Math.max(...ends) : null,
+  };
+}

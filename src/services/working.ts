@@ -1,0 +1,196 @@
+import type { Knex } from "knex";
+import type { Curve } from "../core/analysis/curve";
+import type { EfficiencyPoint } from "../core/analysis/points";
+import { figureBudget } from "../core/judge/judge";
+import type { QuantityId } from "../core/quantity/quantities";
+import { divide, exact, subtract, type Source, type SourceTable, type Uncertain } from "../core/uncertainty/uncertain";
+import { analyse, type Analysis } from "./analysis";
+import type { FigureRef, FigureView } from "./views";
+
+/** A figure's working: formula, what went in and from where, and where its ± comes from. */
+export interface Working {
+  title: string;
+  lanes: string[];
+  figure: FigureView;
+  coverage: number;
+  dof: number | null;
+  /** Lines in plain symbols: `η_{0,B}` is η with subscript, letters are quantities. */
+  formula: string[];
+  inputs: { symbol: string; figure: FigureView; from: string }[];
+  budget: { source: Source; share: number; contribution: number }[];
+  layers: string[];
+  note: string | null;
+}
+
+const LINES = 8;
+
+/** Builds the working of a figure, or null when the experiment or the figure is gone. */
+export async function openWorking(knex: Knex, experimentId: number, ref: FigureRef): Promise<Working | null> {
+  const analysis = await analyse(knex, experimentId);
+  if (!analysis) return null;
+  switch (ref.figure) {
+    case "difference": return differenceWorking(analysis, ref.a, ref.b);
+    case "verdict": {
+      const { verdict } = analysis.judgement;
+      return verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdictWorking(analysis, verdict.best, verdict.next, verdict.difference) : null;
+    }
+    case "laneHeat": return laneHeatWorking(analysis, ref.lane);
+    case "coefficient": return coefficientWorking(analysis, ref.lane, ref.name);
+    case "crossing": return crossingWorking(analysis, ref.a, ref.b);
+    case "point": return pointWorking(analysis, ref);
+  }
+}
+
+function compose(analysis: Analysis, u: Uncertain, quantity: QuantityId, rest: Pick<Working, "title" | "lanes" | "formula" | "inputs"> & { note?: string }): Working {
+  const { table } = analysis.judgement;
+  const b = figureBudget(u, table);
+  return {
+    ...rest,
+    figure: { si: u.value, expanded: b.expanded, quantity }, coverage: b.coverage, dof: Number.isFinite(b.dof) ? b.dof : null,
+    budget: b.lines.slice(0, LINES).map(({ source, share, contribution }) => ({ source, share, contribution })),
+    layers: layersOf(analysis), note: rest.note ?? null,
+  };
+}
+
+function layersOf({ experiment, reduction }: Analysis): string[] {
+  const { rules, basis, areaBasis } = experiment.settings;
+  const cleaned = reduction.cleaning.reduce((s, n) => s + n.count, 0);
+  const aside = experiment.runs.reduce((s, r) => s + r.exclusions.length, 0);
+  return [
+    `windows “${rules.name}”`, `${areaBasis} area`, `${basis === "mean" ? "mean fluid" : "inlet"} temperature`,
+    cleaned ? `${cleaned} faulty readings left out` : "no faulty readings", ...(aside ? [`${aside} span${aside > 1 ? "s" : ""} set aside by you`] : []), "raw readings unchanged",
+  ];
+}
+
+const set = (si: number, quantity: QuantityId): FigureView => ({ si, expanded: null, quantity });
+const got = (u: Uncertain, table: SourceTable, quantity: QuantityId): FigureView => ({ si: u.value, expanded: figureBudget(u, table).expanded, quantity });
+
+function curveInputs(curve: Curve, table: SourceTable): Working["inputs"] {
+  const from = `steady fit of ${curve.points} windows, ${curve.days} days`;
+  return [
+    { symbol: `η_{0,${curve.lane}}`, figure: got(curve.eta0, table, "fraction"), from },
+    { symbol: `a_{1,${curve.lane}}`, figure: got(curve.a1, table, "lossCoefficient"), from },
+    ...(curve.a2 ? [{ symbol: `a_{2,${curve.lane}}`, figure: got(curve.a2, table, "number"), from }] : []),
+  ];
+}
+
+function pointInputs({ judgement }: Analysis): Working["inputs"] {
+  const op = judgement.operatingPoint;
+  return [
+    { symbol: "G", figure: set(op.irradianceWm2, "irradiance"), from: "your operating point" },
+    { symbol: "T_{in}", figure: set(op.inletC, "temperature"), from: "your operating point" },
+    { symbol: "T_a", figure: set(op.ambientC, "temperature"), from: "your operating point" },
+    { symbol: "ṁ″", figure: set(op.flowPerArea, "massFlowPerArea"), from: "your operating point, all lanes alike" },
+  ];
+}
+
+const xInput = ({ judgement }: Analysis, lane: string): Working["inputs"][number] => ({ symbol: `x_${lane}`, figure: set(judgement.operatingX.get(lane) ?? NaN, "reducedTemperature"), from: "operating point on its curve" });
+
+function differenceWorking(analysis: Analysis, a: string, b: string): Working | null {
+  const { pairs, ranking, table } = analysis.judgement;
+  const pair = pairs.find((p) => (p.a === a && p.b === b) || (p.a === b && p.b === a));
+  if (!pair) return null;
+  const signed = pair.a === a ? pair.difference : subtract(exact(0), pair.difference);
+  const heat = (lane: string) => ranking.find((r) => r.lane === lane);
+  return compose(analysis, signed, "heatFlux", {
+    title: "Heat of one lane over another at your point", lanes: [a, b],
+    formula: [`Δq = mean of (q_{${a},w} − q_{${b},w}) over shared windows w`, `q_w = G·[η_w + a_1·(x_w − x)]`, `η_w = Q_w / (A·G_w·K_w)`],
+    inputs: [
+      ...[a, b].flatMap((l) => (heat(l) ? [{ symbol: `q_${l}`, figure: got(heat(l)!.heat, table, "heatFlux"), from: "mean of its windows, shared errors included" }] : [])),
+      ...[a, b].flatMap((l) => (analysis.reduction.curves.has(l) ? [curveInputs(analysis.reduction.curves.get(l)!, table)[1], xInput(analysis, l)] : [])),
+      ...pointInputs(analysis).slice(0, 1),
+    ],
+    note: `${pair.windows} windows on ${pair.days} days had both lanes steady${pair.swapped ? "; each place counts alike, so what belongs to the places cancels" : "; the lanes never stood in each other's place"}.`,
+  });
+}
+
+function verdictWorking(analysis: Analysis, best: string[], next: string[], difference: Uncertain): Working {
+  const { pairs } = analysis.judgement;
+  const { table } = analysis.judgement;
+  const used = pairs.filter((p) => (best.includes(p.a) && next.includes(p.b)) || (best.includes(p.b) && next.includes(p.a)));
+  return compose(analysis, difference, "heatFlux", {
+    title: "Heat of the leader over the next at your point", lanes: [...best, ...next],
+    formula: [used.length > 1 ? "Δq = mean of the copies' differences" : "Δq = mean of (q_{1,w} − q_{2,w}) over shared windows w", "q_w = G·[η_w + a_1·(x_w − x)]"],
+    inputs: [
+      ...used.map((p) => ({ symbol: `Δq_{${best.includes(p.a) ? `${p.a}${p.b}` : `${p.b}${p.a}`}}`, figure: { ...got(p.difference, table, "heatFlux"), si: best.includes(p.a) ? p.difference.value : -p.difference.value }, from: `${p.windows} windows, ${p.days} days${p.swapped ? ", swapped" : ""}` })),
+      ...pointInputs(analysis),
+    ],
+  });
+}
+
+function laneHeatWorking(analysis: Analysis, lane: string): Working | null {
+  const { ranking, table } = analysis.judgement;
+  const entry = ranking.find((r) => r.lane === lane);
+  const curve = analysis.reduction.curves.get(lane);
+  if (!entry || !curve) return null;
+  return compose(analysis, entry.heat, "heatFlux", {
+    title: "Heat per area at your point", lanes: [lane],
+    formula: ["q = mean of G·[η_w + a_1·(x_w − x)] over windows w", "x = (T_m − T_a) / G,  T_m = T_{in} + q / (2·ṁ″·c_p)"],
+    inputs: [...curveInputs(curve, table), xInput(analysis, lane), ...pointInputs(analysis)],
+    note: "Includes the errors all lanes share, so two lanes' bars may overlap although their difference is clear.",
+  });
+}
+
+function coefficientWorking(analysis: Analysis, lane: string, name: "eta0" | "a1" | "a2"): Working | null {
+  const curve = analysis.reduction.curves.get(lane);
+  const value = curve?.[name];
+  if (!curve || !value) return null;
+  const titles = { eta0: "Zero-loss efficiency", a1: "Loss coefficient", a2: "Curvature of the loss" };
+  const stations = new Set(analysis.reduction.points.filter((p) => p.lane === lane).map((p) => p.station)).size;
+  return compose(analysis, value, name === "eta0" ? "fraction" : name === "a1" ? "lossCoefficient" : "number", {
+    title: titles[name], lanes: [lane],
+    formula: [curve.a2 ? "η = η_0 − a_1·x − a_2·G·x²" : "η = η_0 − a_1·x", "x = (T_m − T_a) / G"],
+    inputs: [
+      { symbol: "n", figure: set(curve.points, "number"), from: `steady windows on ${curve.days} days` },
+      { symbol: "x", figure: set(curve.xRange[0], "reducedTemperature"), from: "smallest" },
+      { symbol: "x", figure: set(curve.xRange[1], "reducedTemperature"), from: "largest" },
+      { symbol: "s", figure: set(curve.residualSd, "fraction"), from: "scatter of windows about the curve" },
+      { symbol: "χ²", figure: set(curve.reducedChiSquare, "number"), from: "per degree of freedom; 1 is noise alone" },
+    ],
+    note: `Weighted least squares${stations > 1 ? `, each of ${stations} places counting alike` : ""}.${curve.a2 ? "" : " Curvature left out: the data do not show any."}`,
+  });
+}
+
+function crossingWorking(analysis: Analysis, a: string, b: string): Working | null {
+  const crossing = analysis.judgement.crossings.find((c) => c.a === a && c.b === b);
+  const [ca, cb] = [a, b].map((l) => analysis.reduction.curves.get(l));
+  if (!crossing || !ca || !cb) return null;
+  return compose(analysis, crossing.x, "reducedTemperature", {
+    title: "Where two curves cross", lanes: [a, b],
+    formula: [`x = (η_{0,${a}} − η_{0,${b}}) / (a_{1,${a}} − a_{1,${b}})`],
+    inputs: [...curveInputs(ca, analysis.judgement.table), ...curveInputs(cb, analysis.judgement.table)],
+  });
+}
+
+function pointWorking(analysis: Analysis, ref: Extract<FigureRef, { figure: "point" }>): Working | null {
+  const p = analysis.reduction.points.find((q) => q.run === ref.run && q.window === ref.window && q.lane === ref.lane);
+  const setup = analysis.reduction.runs.find((r) => r.setup.run === ref.run)?.setup;
+  const lane = setup?.lanes.find((l) => l.lane === ref.lane);
+  if (!p || !setup || !lane) return null;
+  const { table } = analysis.judgement;
+  const input = (symbol: string, u: Uncertain, quantity: QuantityId, from: string) => ({ symbol, figure: got(u, table, quantity), from });
+  const where = `run ${p.run}, window ${p.window + 1}`;
+  const rise = [input("T_{out}", p.outlet, "temperature", `probe ${lane.outletProbe.key}, ${where}`), input("T_{in}", p.inlet, "temperature", `probe ${lane.inletProbe.key}, ${where}`)];
+  const sun = input("G", p.irradiance, "irradiance", `sun sensor ${setup.sunSensor.key}, ${where}`);
+  if (ref.name === "rise") return compose(analysis, p.rise, "temperatureDifference", { title: "Temperature rise", lanes: [p.lane], formula: ["ΔT = T_{out} − T_{in}"], inputs: rise });
+  if (ref.name === "massFlow") return compose(analysis, p.massFlow, "massFlow", { title: "Mass flow", lanes: [p.lane], ...flowWorking(p, lane.flow, input) });
+  const heat = [input("ṁ", p.massFlow, "massFlow", `flow meter ${lane.flow.meter.key} at the ${lane.flow.meter.at}`), input("c_p", p.specificHeat, "specificHeat", "moist air or water at the mean temperature"), ...rise];
+  if (ref.name === "heat") return compose(analysis, p.heat, "power", { title: "Useful heat", lanes: [p.lane], formula: ["Q = ṁ·c_p·(T_{out} − T_{in})"], inputs: heat });
+  return compose(analysis, p.normalEfficiency, "fraction", {
+    title: "Efficiency at normal incidence", lanes: [p.lane], formula: ["η = Q / (A·G·K)", "Q = ṁ·c_p·(T_{out} − T_{in})"],
+    inputs: [input("Q", p.heat, "power", where), input("A", p.area, "area", `${analysis.experiment.settings.areaBasis} area of the specimen`), sun, input("K", p.modifier, "number", `incidence modifier, b₀ ${lane.b0}`), ...heat],
+  });
+}
+
+function flowWorking(p: EfficiencyPoint, flow: Analysis["reduction"]["lanes"][number]["flow"], input: (symbol: string, u: Uncertain, quantity: QuantityId, from: string) => Working["inputs"][number]): Pick<Working, "formula" | "inputs"> {
+  const density = input("ρ", p.density, "density", `at the meter, in the ${flow.meter.at} stream`);
+  if (flow.kind === "speed") {
+    const section = divide(p.massFlow, p.density);
+    return {
+      formula: ["ṁ = ρ·A_d·k·v"],
+      inputs: [density, { symbol: "A_d·k", figure: set(section.value / p.indicatedFlow.value, "area"), from: `duct section × profile factor ${flow.profileFactor}` }, input("v", p.indicatedFlow, "speed", `speed meter ${flow.meter.key}`)],
+    };
+  }
+  if (flow.kind === "volume") return { formula: ["ṁ = ρ·V̇"], inputs: [density, input("V̇", p.indicatedFlow, "volumeFlow", `flow meter ${flow.meter.key}`)] };
+  return { formula: ["ṁ as logged or given"], inputs: [input("ṁ", p.indicatedFlow, "massFlow", flow.kind === "constant" ? "one figure for the whole run" : `mass flow meter ${flow.meter.key}`)] };
+}

@@ -1,0 +1,55 @@
+"use client";
+
+import { useId, useState } from "react";
+import { formatQuantity } from "@/core/quantity/format";
+import { displayUnit, fromSi, type QuantityId } from "@/core/quantity/quantities";
+import { parseQuantity } from "@/core/quantity/parseQuantity";
+import { usePreferences } from "./preferences";
+import { parsedProblem } from "./words/words";
+
+/** A field that understands `70 F`, `845 fpm`, `21,4`: takes text, gives SI, keeps what was typed when it cannot. */
+export function QuantityField({ label, quantity, si, onChange, hint, min, max, hideLabel }: {
+  label: string;
+  quantity: QuantityId;
+  si: number;
+  /** Called with the SI value, once it is understood and in range. */
+  onChange: (si: number) => void;
+  hint?: string;
+  min?: number;
+  max?: number;
+  hideLabel?: boolean;
+}) {
+  const { system } = usePreferences();
+  const id = useId();
+  const unit = displayUnit(quantity, system);
+  const shown = () => `${Number(fromSi(si, unit).toPrecision(6))}${unit.symbol === "1" ? "" : ` ${unit.symbol}`}`;
+  const [draft, setDraft] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+
+  const commit = (text: string) => {
+    const parsed = parseQuantity(text, quantity, { defaultUnit: system });
+    const unread = parsedProblem(parsed);
+    if (!parsed.ok) {
+      setProblem(unread);
+      return;
+    }
+    const limit = (v: number) => {
+      const f = formatQuantity(v, quantity, { system });
+      return `${f.value} ${f.unit}`.trim();
+    };
+    if (min !== undefined && parsed.si < min) return setProblem(`At least ${limit(min)}.`);
+    if (max !== undefined && parsed.si > max) return setProblem(`At most ${limit(max)}.`);
+    setProblem(null);
+    setDraft(null);
+    if (parsed.si !== si) onChange(parsed.si);
+  };
+
+  return (
+    <div>
+      <label htmlFor={id} className={hideLabel ? "sr-only" : "block text-[13px] font-semibold"}>{label}</label>
+      <input id={id} className="field" inputMode="text" autoComplete="off" value={draft ?? shown()} aria-invalid={problem !== null} aria-describedby={problem || hint ? `${id}-note` : undefined}
+        onChange={(e) => setDraft(e.target.value)} onBlur={(e) => draft !== null && commit(e.target.value)} onKeyDown={(e) => e.key === "Enter" && commit(e.currentTarget.value)} />
+      {(problem || hint) && <p id={`${id}-note`} role={problem ? "alert" : undefined} className={problem ? "text-[12.5px] font-semibold text-danger" : "side"}>{problem ?? hint}</p>}
+    </div>
+  );
+}

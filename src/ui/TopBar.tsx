@@ -1,0 +1,74 @@
+"use client";
+
+import { Moon, Sun, Ruler } from "lucide-react";
+import Link from "next/link";
+import { usePathname, useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
+import { KeySheet } from "./KeySheet";
+import { usePreferences } from "./preferences";
+
+const PAGES = [{ name: "Bench", href: "/" }, { name: "Import", href: "/import" }];
+const YEAR = 365 * 24 * 3600;
+
+/** A year-long choice that the server reads with the next page. */
+function remember(name: string, value: string): void {
+  document.cookie = `${name}=${value}; path=/; max-age=${YEAR}; samesite=strict`;
+}
+
+export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
+  const path = usePathname();
+  const router = useRouter();
+  const { system } = usePreferences();
+  const [evening, setEvening] = useState(theme === "evening");
+  const [keys, setKeys] = useState(false);
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const typing = (e.target as HTMLElement).closest("input, textarea, select, [contenteditable]");
+      if (e.key === "?" && !typing) setKeys(true);
+      if (e.altKey || e.ctrlKey || e.metaKey || typing) return;
+      if (e.key === "b") router.push("/");
+      if (e.key === "i") router.push("/import");
+    };
+    document.addEventListener("keydown", onKey);
+    return () => document.removeEventListener("keydown", onKey);
+  }, [router]);
+
+  const toggleTheme = () => {
+    const next = evening ? "daylight" : "evening";
+    document.documentElement.dataset.theme = next;
+    remember("bravel-theme", next);
+    setEvening(!evening);
+    // Canvas charts read their colours when drawn; they listen for this.
+    window.dispatchEvent(new Event("bravel-theme"));
+  };
+  const toggleUnits = () => {
+    remember("bravel-units", system === "metric" ? "us" : "metric");
+    router.refresh();
+  };
+
+  return (
+    <header className="no-print flex min-h-9 flex-wrap items-center gap-x-4 px-4 text-[13.5px] sm:px-6">
+      <Link href="/" className="flex items-center gap-2 text-[17px] font-bold" style={{ fontStretch: "106%" }}>
+        <svg width="26" height="18" viewBox="0 0 26 18" aria-hidden="true">
+          <path d="M1 16.5h24" stroke="currentColor" strokeWidth="1.6" />
+          <path d="M3 16.5A10 10 0 0 1 23 16.5" fill="none" stroke="currentColor" strokeWidth="1.6" />
+          <circle cx="17.6" cy="7.7" r="3.6" fill="var(--sun)" stroke="currentColor" strokeWidth="1.3" />
+          <path d="M5 16.5v-3M9 16.5v-2M13 16.5v-3M17 16.5v-2M21 16.5v-3" stroke="currentColor" strokeWidth="1.2" />
+        </svg>
+        Bravel
+      </Link>
+      <nav aria-label="Main" className="flex gap-4">
+        {PAGES.map((p) => {
+          const on = p.href === "/" ? path === "/" || path.startsWith("/experiments") : path.startsWith(p.href);
+          return <Link key={p.href} href={p.href} aria-current={on ? "page" : undefined} className={`flex h-9 items-center ${on ? "font-[650] shadow-[inset_0_-3px_0_var(--ink)]" : "text-ink-2 hover:text-ink"}`}>{p.name}</Link>;
+        })}
+      </nav>
+      <span className="flex-1" />
+      <button type="button" className="btn btn-plain" onClick={toggleUnits} aria-label={`Units: ${system === "metric" ? "metric; change to US" : "US; change to metric"}`}><Ruler size={14} aria-hidden /> {system === "metric" ? "Metric" : "US units"}</button>
+      <button type="button" className="btn btn-plain max-sm:hidden" onClick={() => setKeys(true)}>Keys <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">?</kbd></button>
+      <button type="button" className="btn btn-plain" onClick={toggleTheme}>{evening ? <Sun size={14} aria-hidden /> : <Moon size={14} aria-hidden />} {evening ? "Daylight" : "Evening"}</button>
+      <KeySheet open={keys} onOpenChange={setKeys} />
+    </header>
+  );
+}

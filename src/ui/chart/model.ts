@@ -1,0 +1,50 @@
+/** What a chart is told. X is a number: a quantity, or UTC milliseconds on a time axis. */
+export interface ChartSeries {
+  label: string;
+  /** Lane letter gives colour and marker; without it `color` is a token name such as `--sun`. */
+  lane?: string;
+  color?: string;
+  kind: "line" | "points" | "band" | "area";
+  dashed?: boolean;
+  points: readonly ChartPoint[];
+}
+
+export interface ChartPoint {
+  x: number;
+  y: number;
+  /** Half-length of the error bar, or half-width of the band. */
+  plusMinus?: number;
+  /** Half-length of the horizontal error bar. */
+  plusMinusX?: number;
+}
+
+export interface ChartSpan {
+  from: number;
+  to: number;
+  kind: "window" | "aside" | "fault";
+}
+
+export interface ChartLine {
+  x: number;
+  label: string;
+}
+
+export interface ChartAxis {
+  title: string;
+  min?: number;
+  max?: number;
+}
+
+export interface ChartSpec {
+  title: string;
+  /** Text alternative: what one sees in it. */
+  summary: string;
+  x: ChartAxis & { time?: { zone: string } };
+  y: ChartAxis;
+  series: readonly ChartSeries[];
+  spans?: readonly ChartSpan[];
+  lines?: readonly ChartLine[];
+  /** Said under the chart when points are means of several readings. */
+  thinned?: string;
+  table: { columns: string[]; rows: (string | number)[][] };
+}

@@ -1,0 +1,152 @@
+import { quantityText, formatNumber } from "@/core/quantity/format";
+import type { UnitSystem } from "@/core/quantity/quantities";
+import type { Source } from "@/core/uncertainty/uncertain";
+import type { Doubt } from "@/core/judge/doubts";
+import type { Remedy } from "@/core/judge/judge";
+import type { FitFailure } from "@/core/analysis/curve";
+import type { CleanReason } from "@/core/log/clean";
+import type { ChannelKind } from "@/core/log/channelKinds";
+import type { LimitName } from "@/core/log/windows";
+import type { ImportProblem } from "@/core/log/readLog";
+import type { ParsedQuantity, QuantityProblem } from "@/core/quantity/parseQuantity";
+
+/** The one place where results become English. Core gives data; these give sentences. */
+
+/** `1 in 200`, `1 in 3`; below one in a thousand `less than 1 in 1 000`. */
+export function chanceWords(p: number): string {
+  if (p < 0.001) return "less than 1 in 1\u2009000";
+  if (p > 0.4) return "about even";
+  return `1 in ${formatNumber(Math.round(1 / p), 0)}`;
+}
+
+export const percent = (share: number): string => (share > 0 && share < 0.01 ? "<\u20091\u2009%" : share > 0.99 && share < 1 ? ">\u200999\u2009%" : `${Math.round(share * 100)}\u2009%`);
+
+export const CHANNEL_WORDS: Record<ChannelKind, string> = {
+  inlet: "inlet temperature", outlet: "outlet temperature", plate: "absorber temperature", speed: "duct speed", volumeFlow: "volume flow", massFlow: "mass flow",
+  fanPower: "fan or pump power", irradiance: "irradiance", ambient: "outside temperature", wind: "wind", humidity: "relative humidity", pressure: "air pressure",
+};
+
+export const LIMIT_WORDS: Record<LimitName | "missing", string> = {
+  irradiance: "too little sun", irradianceBand: "sun changed too much", ambient: "outside temperature moved", modifier: "sun too far off the normal",
+  inlet: "inlet temperature moved", flow: "flow changed", missing: "readings missing or set aside",
+};
+
+const CLEAN_WORDS: Record<CleanReason, string> = {
+  missing: "missing", errorCode: "probe error code", outOfRange: "physically impossible", stuck: "stuck at one value", spike: "lone spike", excluded: "set aside by you",
+};
+export const cleanWords = (reason: CleanReason): string => CLEAN_WORDS[reason];
+
+/** What a source of uncertainty is, and whose. */
+export function sourceWords(source: Source): { label: string; detail: string } {
+  const key = source.key.slice(source.key.indexOf(":") + 1);
+  switch (source.kind) {
+    case "probe": return { label: `Temperature probe ${key}`, detail: "stated limit and display step" };
+    case "ambient": return { label: "Outside probe, shared", detail: "stated limit; cancels in differences" };
+    case "speedMeter": return { label: `Speed meter ${key}`, detail: "stated limit of reading" };
+    case "volumeMeter": return { label: `Flow meter ${key}`, detail: "stated limit of reading" };
+    case "massMeter": return { label: `Mass flow, ${key}`, detail: "stated limit" };
+    case "profile": return { label: `Profile factor, duct ${key}`, detail: "one point instead of a traverse" };
+    case "ductArea": return { label: `Duct size ${key}`, detail: "as measured" };
+    case "sunSensor": return { label: "Sun sensor, shared", detail: "stated limit; all lanes alike" };
+    case "pressure": return { label: "Air pressure, shared", detail: "from altitude or barometer" };
+    case "humidity": return { label: "Humidity, shared", detail: "enters the air's density" };
+    case "specificHeat": return { label: "Specific heat, shared", detail: "fluid tables" };
+    case "area": return { label: `Area of lane ${source.owner}`, detail: "as measured" };
+    case "curveFit": return { label: `Curve fit of ${source.owner}`, detail: "scatter of its windows" };
+    case "dayScatter": return { label: "Scatter of windows", detail: "window to window, day to day" };
+    case "station": return { label: `Place ${source.owner} on the bench`, detail: "draught, view, shade" };
+    case "repeatability": return { label: "Bench repeatability", detail: "from the identical pair" };
+    case "incidence": return { label: `Incidence modifier of ${source.owner}`, detail: "b₀ assumed" };
+    case "power": return { label: "Electrical power", detail: "stated limit" };
+    case "probeNoise": return { label: "Noise of probes", detail: "within the window" };
+    case "speedNoise": return { label: "Noise of flow", detail: "within the window" };
+    case "sunNoise": return { label: "Change of sun", detail: "within the window" };
+    case "otherNoise": return { label: "Other noise", detail: "" };
+  }
+}
+
+export function remedyWords(remedy: Remedy, system: UnitSystem): string | null {
+  switch (remedy.kind) {
+    case "nothing": return null;
+    case "moreDays": return `test ${remedy.days === 1 ? "one more clear day" : `${remedy.days} more clear days`} like those so far`;
+    case "swapStations": return `swap the places of ${remedy.a} and ${remedy.b}, so that what belongs to meters and places cancels`;
+    case "betterInstrument": {
+      const { label } = sourceWords({ key: `${remedy.source}:`, kind: remedy.source, owner: "", dof: Infinity });
+      const now = quantityText(0, "heatFlux", { expanded: remedy.expandedNow, system });
+      const then = quantityText(0, "heatFlux", { expanded: remedy.expandedThen, system });
+      return `improve “${label.trim().replace(/,$/, "")}”: half its error would cut ${now.replace(/^0(\.0+)? /, "")} to ${then.replace(/^0(\.0+)? /, "")}`;
+    }
+  }
+}
+
+export interface DoubtWords {
+  title: string;
+  detail: string;
+  remedy: string;
+}
+
+const clock = (ms: number, zone: string) => new Intl.DateTimeFormat("en-GB", { timeZone: zone, day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(ms);
+
+export function doubtWords(doubt: Doubt, context: { zone: string; system: UnitSystem }): DoubtWords {
+  const { system, zone } = context;
+  switch (doubt.kind) {
+    case "unequalFlow": {
+      const list = doubt.lanes.map((l) => `${l.lane} ${quantityText(l.flowPerArea, "massFlowPerArea", { system })}`).join(", ");
+      return { title: `Flows differ by ${percent(doubt.spread)} from their mean`, detail: `${list}. More flow gives more heat and cooler air.`, remedy: "Balance the flows within 5\u2009%, then repeat." };
+    }
+    case "aboveOpticalLimit":
+      return { title: `${doubt.lane} is above its optical limit`, detail: `${percent(doubt.efficiency)} in ${doubt.windows} window${doubt.windows > 1 ? "s" : ""}; glass and coating allow ${percent(doubt.limit)}. Area, flow or sun sensor must be wrong.`, remedy: "Check the duct size, the flow meter and the area before you trust any figure of this lane." };
+    case "neverSwapped":
+      return { title: `${doubt.a} and ${doubt.b} never swapped places`, detail: "Draught, view and meters of the places stay in the difference.", remedy: `Swap ${doubt.a} and ${doubt.b} for as many days again.` };
+    case "identicalPairApart":
+      return { title: `Identical pair ${doubt.a} and ${doubt.b} differ`, detail: `By ${quantityText(doubt.difference, "heatFlux", { expanded: doubt.expanded, system })}, though they are alike. The bench is not as good as its parts.`, remedy: "Look for a leak, shade or a wrong probe in one of them." };
+    case "noIdenticalPair":
+      return { title: "No identical pair", detail: "Nothing shows what two equal boxes would differ by on this bench.", remedy: "Build or lend a second specimen of one variant." };
+    case "fewDays":
+      return { title: `Only ${doubt.days === 1 ? "one day" : `${doubt.days} days`}`, detail: "Wind and haze of those days may favour one variant.", remedy: "Test on three days or more." };
+    case "extrapolated":
+      return { title: `${doubt.lane}'s curve is stretched to your point`, detail: `The point is at ${quantityText(doubt.x, "reducedTemperature", { system })}; the data cover ${quantityText(doubt.xRange[0], "reducedTemperature", { system })} to ${quantityText(doubt.xRange[1], "reducedTemperature", { system })}.`, remedy: "Warm the inlet towards your operating temperature and add windows." };
+    case "daysDiffer":
+      return { title: `${doubt.lane} differs from day to day`, detail: "More than window to window: wind, dust or drift. Its band counts days, not windows.", remedy: "Compare the days' points in Read; check cover and probes." };
+    case "hottestIsNotBest":
+      return { title: `${doubt.hottest} blows hotter air, ${doubt.best} gives more heat`, detail: `${quantityText(doubt.outletC, "temperature", { system })} against ${quantityText(doubt.bestOutletC, "temperature", { system })} at the outlet. Less flow makes hotter air and less heat.`, remedy: "Rank by heat; choose the flow afterwards." };
+    case "negativeFlow":
+      return { title: `Flow of ${doubt.lane} runs backwards`, detail: `In ${doubt.windows} window${doubt.windows > 1 ? "s" : ""} the flow is negative.`, remedy: "Turn the meter round, or check the fan." };
+    case "cleaned": {
+      const { note } = doubt;
+      return { title: `${note.channel}: ${cleanWords(note.reason)}`, detail: `${formatNumber(note.count, 0)} readings left out, ${clock(note.firstMs, zone)} to ${clock(note.lastMs, zone)}.`, remedy: "Check plug and probe; raw readings are kept." };
+    }
+  }
+}
+
+export function failureWords(failure: FitFailure): string {
+  return failure.kind === "tooFewPoints"
+    ? `${failure.lane} has ${failure.points} steady window${failure.points === 1 ? "" : "s"}; a curve needs ${failure.needed}. Loosen the rules to “backyard”, or log more sun.`
+    : `${failure.lane}'s windows all lie at nearly one reduced temperature, so slope and intercept cannot be told apart. Warm the inlet in steps and log again.`;
+}
+
+/** Row, column and reason of something in a file that could not be taken. */
+export function problemWords(problem: ImportProblem): { where: string; what: string } {
+  const where = (column?: string) => `row ${formatNumber(problem.row, 0)}${column ? `, ${column}` : ""}`;
+  switch (problem.kind) {
+    case "fieldCount": return { where: where(), what: `has ${problem.found} fields instead of ${problem.expected}; row left out` };
+    case "badTime": {
+      const why = problem.reason === "skippedHour" ? "never was: clocks went forward over it. If the logger keeps winter time, choose a fixed offset as its zone" : problem.reason === "noSuchDate" ? "is no date in the chosen day and month order" : "is not a time in the chosen format";
+      return { where: where(problem.column), what: `“${problem.text}” ${why}; row left out` };
+    }
+    case "notANumber": return { where: where(problem.column), what: `“${problem.text}” is not a number; cell left empty` };
+    case "columnsChanged": return { where: where(), what: `columns change here${problem.missing.length ? `; ${problem.missing.join(", ")} missing from here on` : "; read by their names from here on"}` };
+    case "longLine": return { where: where(), what: `line longer than a megabyte; left out` };
+  }
+}
+
+export function quantityProblemWords(problem: QuantityProblem): string {
+  switch (problem.kind) {
+    case "empty": return "Type a figure.";
+    case "notANumber": return `“${problem.text}” is not a number.`;
+    case "ambiguousNumber": return `“${problem.text}” can mean ${problem.readings[0]} or ${problem.readings[1]}. Write it without the mark, or with a point.`;
+    case "unknownUnit": return `“${problem.unit}” is no unit here. Use ${problem.accepted.slice(0, 5).join(", ")}.`;
+  }
+}
+
+export const parsedProblem = (parsed: ParsedQuantity): string | null => (parsed.ok ? null : quantityProblemWords(parsed.problem));
