@@ -4,6 +4,8 @@ import type { Doubt } from "../core/judge/doubts";
 import { figureBudget, windowsUsed, type Remedy, type Verdict } from "../core/judge/judge";
 import type { PairComparison } from "../core/judge/pairs";
 import { recheck, standardRules, type LimitCheck, type WindowSearch } from "../core/log/windows";
+import { gridMean } from "../core/log/grid";
+import { startOfDay } from "../core/log/zone";
 import type { CleanFinding } from "../core/log/clean";
 import type { QuantityId } from "../core/quantity/quantities";
 import type { SourceTable, Uncertain } from "../core/uncertainty/uncertain";
@@ -92,6 +94,8 @@ export interface ExperimentView {
   crossings: { a: string; b: string; x: FigureView }[];
   operatingX: Record<string, number>;
   repeatability: number;
+  /** The last day with windows, and the sun recorded on it in five-minute means. */
+  strip: { atMs: number; recorded: { ms: number; wm2: number }[] } | null;
 }
 
 const figure = (u: Uncertain, table: SourceTable, quantity: QuantityId): FigureView => ({ si: u.value, expanded: figureBudget(u, table).expanded, quantity });
@@ -136,7 +140,24 @@ export function toView({ experiment, assembled, reduction, judgement }: Analysis
     crossings: judgement.crossings.map((c) => ({ a: c.a, b: c.b, x: figure(c.x, table, "reducedTemperature") })),
     operatingX: Object.fromEntries(judgement.operatingX),
     repeatability: judgement.repeatability,
+    strip: lastDay(experiment, assembled, reduction),
   };
+}
+
+const FIVE_MINUTES = 300000;
+
+function lastDay(experiment: Analysis["experiment"], assembled: Analysis["assembled"], reduction: Analysis["reduction"]): ExperimentView["strip"] {
+  const ends = experiment.runs.flatMap((r) => r.streams.map((s) => s.endMs));
+  if (ends.length === 0) return null;
+  const atMs = windowsUsed(reduction.points).at(-1)?.startMs ?? Math.max(...ends);
+  const from = startOfDay(atMs, experiment.site.zone);
+  const recorded = [...assembled.values()].flatMap(({ series }) => {
+    if (!series.irradiance) return [];
+    const grid = { startMs: from, stepMs: FIVE_MINUTES, count: 288 };
+    const times = Float64Array.from(series.irradiance, (_, i) => series.startMs + (i + 0.5) * series.stepMs);
+    return [...gridMean(times, series.irradiance, null, grid)].flatMap((wm2, i) => (Number.isNaN(wm2) ? [] : [{ ms: from + (i + 0.5) * FIVE_MINUTES, wm2 }]));
+  });
+  return { atMs, recorded };
 }
 
 function verdictView(verdict: Verdict, runs: number, smallest: number): VerdictView {

@@ -3,7 +3,7 @@ import type { Curve } from "../core/analysis/curve";
 import type { EfficiencyPoint } from "../core/analysis/points";
 import { figureBudget } from "../core/judge/judge";
 import type { QuantityId } from "../core/quantity/quantities";
-import { divide, exact, subtract, type Source, type SourceTable, type Uncertain } from "../core/uncertainty/uncertain";
+import { divide, exact, subtract, type BudgetLine, type Source, type SourceTable, type Uncertain } from "../core/uncertainty/uncertain";
 import { analyse, type Analysis } from "./analysis";
 import type { FigureRef, FigureView } from "./views";
 
@@ -17,7 +17,8 @@ export interface Working {
   /** Lines in plain symbols: `η_{0,B}` is η with subscript, letters are quantities. */
   formula: string[];
   inputs: { symbol: string; figure: FigureView; from: string }[];
-  budget: { source: Source; share: number; contribution: number }[];
+  /** Sources of one kind together: four speed meters are one line. */
+  budget: { sources: Source[]; share: number; contribution: number }[];
   layers: string[];
   note: string | null;
 }
@@ -47,9 +48,23 @@ function compose(analysis: Analysis, u: Uncertain, quantity: QuantityId, rest: P
   return {
     ...rest,
     figure: { si: u.value, expanded: b.expanded, quantity }, coverage: b.coverage, dof: Number.isFinite(b.dof) ? b.dof : null,
-    budget: b.lines.slice(0, LINES).map(({ source, share, contribution }) => ({ source, share, contribution })),
+    budget: byKind(b.lines).slice(0, LINES),
     layers: layersOf(analysis), note: rest.note ?? null,
   };
+}
+
+function byKind(lines: readonly BudgetLine[]): Working["budget"] {
+  const groups = new Map<string, Working["budget"][number]>();
+  for (const { source, share, contribution } of lines) {
+    const group = groups.get(source.kind);
+    if (!group) groups.set(source.kind, { sources: [source], share, contribution: Math.abs(contribution) });
+    else {
+      group.sources.push(source);
+      group.share += share;
+      group.contribution = Math.hypot(group.contribution, contribution);
+    }
+  }
+  return [...groups.values()].sort((a, b) => b.share - a.share);
 }
 
 function layersOf({ experiment, reduction }: Analysis): string[] {

@@ -75,7 +75,7 @@ export function SunStrip({ place, zone, plane, atMs, now, windows = [], recorded
           <text x={24} y={20} style={{ fill: "var(--on-night)", fontSize: 14, fontWeight: 650 }}>{date}</text>
           {usable.length > 1 && <text x={X(usable[0].ms) + 8} y={14}><tspan fontWeight="650">Test window</tspan> {clock(usable[0].ms)}–{clock(usable.at(-1)!.ms)}</text>}
           {usable.length === 0 && <text x={W / 2} y={16} textAnchor="middle">no usable test window: sun below 700 W/m² or over 34° off the normal</text>}
-          <text x={X(best.ms) + 8} y={yOf(best.total) - 4} style={{ fill: "var(--ink)" }}>clear sky {Math.round(best.total)} W/m² in the collector plane</text>
+          <text x={X(best.ms)} y={low - 8} textAnchor="middle" style={{ fill: "var(--ink)" }}>clear sky {Math.round(best.total)} W/m² in the collector plane</text>
           {now && nowX > 0 && nowX < W && (
             <g transform={`translate(${nowX} ${H + 2})`}><rect x={-24} width={48} height={17} fill="var(--ink)" /><text y={13} textAnchor="middle" style={{ fill: "var(--ground)", fontWeight: 700 }}>{clock(atMs)}</text></g>
           )}

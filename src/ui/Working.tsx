@@ -8,7 +8,7 @@ import { FigureText, type FigureData } from "./FigureText";
 import { Formula } from "./Formula";
 import { LaneMark } from "./LaneMark";
 import { usePreferences } from "./preferences";
-import { percent, sourceWords } from "./words/words";
+import { percent, sourceGroupWords } from "./words/words";
 
 /** What the panel shows; made by the server on demand. */
 export interface WorkingData {
@@ -19,7 +19,7 @@ export interface WorkingData {
   dof: number | null;
   formula: string[];
   inputs: { symbol: string; figure: FigureData; from: string }[];
-  budget: { source: Source; share: number; contribution: number }[];
+  budget: { sources: Source[]; share: number; contribution: number }[];
   layers: string[];
   note: string | null;
 }
@@ -72,7 +72,7 @@ export function WorkingProvider({ load, children }: { load: (ref: never) => Prom
   const value = useMemo(() => ({ open, show }), [open, show]);
   return (
     <WorkingContext.Provider value={value}>
-      {children}
+      <div className={open ? "lg:pr-[344px] print:pr-0" : ""}>{children}</div>
       {open && <Panel loaded={loaded} onClose={close} />}
     </WorkingContext.Provider>
   );
@@ -129,12 +129,12 @@ function PanelBody({ data }: { data: WorkingData }) {
       </table>
       <h3 className="mt-3 border-b-[1.5px] border-ink pb-0.5 font-[650]">Where the ± comes from <span className="side font-normal">share of variance</span></h3>
       <ul>
-        {data.budget.map(({ source, share, contribution }) => {
-          const { label, detail } = sourceWords(source);
+        {data.budget.map(({ sources, share, contribution }) => {
+          const { label, detail } = sourceGroupWords(sources);
           return (
-            <li key={source.key} className="grid grid-cols-[1fr_64px_46px] items-center gap-2 border-b border-hair py-1">
-              <span className="leading-tight">{label}<small className="side block">{detail}{`, ± ${quantityText(0, data.figure.quantity === "temperature" ? "temperatureDifference" : data.figure.quantity, { expanded: Math.abs(contribution) * 2, system }).replace(/^.*± /, "")}`}</small></span>
-              <span aria-hidden><i className="block h-[9px] bg-ink" style={{ width: Math.max(1.5, share * 64) }} /></span>
+            <li key={sources[0].key} className="grid grid-cols-[1fr_56px_40px] items-center gap-2 border-b border-hair py-1">
+              <span className="leading-tight">{label}<small className="side block">{detail}{detail ? ", " : ""}<span className="whitespace-nowrap">{`± ${quantityText(0, data.figure.quantity === "temperature" ? "temperatureDifference" : data.figure.quantity, { expanded: Math.abs(contribution) * 2, system }).replace(/^.*± /, "")}`}</span></small></span>
+              <span aria-hidden><i className="block h-[9px] bg-ink" style={{ width: Math.max(1.5, share * 56) }} /></span>
               <b className="text-right">{percent(share)}</b>
             </li>
           );
@@ -154,7 +154,7 @@ function CopyButton({ data }: { data: WorkingData }) {
     quantityText(data.figure.si, data.figure.quantity, { expanded: data.figure.expanded ?? undefined, system }) + " (95 %)",
     ...data.formula,
     ...data.inputs.map((i) => `${i.symbol} = ${quantityText(i.figure.si, i.figure.quantity, { expanded: i.figure.expanded ?? undefined, system })} (${i.from})`),
-    ...data.budget.map((b) => `${sourceWords(b.source).label}: ${percent(b.share)}`),
+    ...data.budget.map((b) => `${sourceGroupWords(b.sources).label}: ${percent(b.share)}`),
     `Layers: ${data.layers.join(", ")}`,
   ].join("\n");
   return (

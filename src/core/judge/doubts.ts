@@ -32,7 +32,7 @@ export type Doubt =
   | { kind: "noIdenticalPair"; effect: null }
   | { kind: "fewDays"; days: number; effect: null }
   | { kind: "extrapolated"; lane: string; x: number; xRange: [number, number]; effect: Effect }
-  | { kind: "daysDiffer"; lane: string; effect: null }
+  | { kind: "daysDiffer"; lanes: string[]; effect: null }
   | { kind: "hottestIsNotBest"; hottest: string; best: string; outletC: number; bestOutletC: number; effect: null }
   | { kind: "cleaned"; note: CleaningNote; effect: null }
   | { kind: "negativeFlow"; lane: string; windows: number; effect: null };
@@ -136,7 +136,8 @@ function extrapolation({ lanes, operatingXs, operatingPoint }: DoubtInput): Doub
 
 function days({ points, lanes }: DoubtInput): Doubt[] {
   const count = new Set(points.map((p) => p.day)).size;
-  const differing = lanes.filter((l) => l.curve.daysDiffer).map((l): Doubt => ({ kind: "daysDiffer", lane: l.lane, effect: null }));
+  const restless = lanes.filter((l) => l.curve.daysDiffer).map((l) => l.lane);
+  const differing: Doubt[] = restless.length ? [{ kind: "daysDiffer", lanes: restless, effect: null }] : [];
   return count > 0 && count < 3 ? [{ kind: "fewDays", days: count, effect: null }, ...differing] : differing;
 }
 

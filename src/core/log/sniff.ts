@@ -205,6 +205,7 @@ function guessColumn(header: string, unitCell: string): { kind: ChannelKind | nu
   const words = header
     .replace(/[[(][^\])]*[\])]/g, " ")
     .replace(/([a-z])([A-Z])/g, "$1 $2")
+    .replace(/([A-Za-z])(\d)/g, "$1 $2")
     .replace(/[_\-./:]+/g, " ")
     .trim();
   const loose = words.toLowerCase();

@@ -23,6 +23,12 @@ export function formatNumber(value: number, decimals: number): string {
   return `${negative ? MINUS : ""}${grouped}${part ? `.${part}` : ""}`;
 }
 
+/** Fewest decimals that show the same as `most` do. */
+function shortest(value: number, most: number): number {
+  const part = Math.abs(value).toFixed(Math.min(most, 12)).split(".")[1] ?? "";
+  return part.replace(/0+$/, "").length;
+}
+
 export interface FormattedQuantity {
   value: string;
   /** Expanded uncertainty (95 %), or undefined for a figure that is not measured. */
@@ -46,7 +52,8 @@ export function formatQuantity(
   const figures = options.figures ?? 3;
   const magnitude = value === 0 ? 0 : Math.floor(Math.log10(Math.abs(value)));
   const decimals = expanded !== undefined && expanded > 0 ? decimalsFor(expanded) : Math.max(0, figures - 1 - magnitude);
-  const text = formatNumber(value, decimals);
+  // Without an uncertainty there is nothing that trailing zeros could promise.
+  const text = expanded === undefined && decimals > 0 ? formatNumber(value, shortest(value, decimals)) : formatNumber(value, decimals);
   const signed = options.signed && value > 0 && Number(value.toFixed(decimals)) !== 0 ? `+${text}` : text;
   return {
     value: signed,

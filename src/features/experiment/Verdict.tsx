@@ -50,7 +50,7 @@ export function VerdictSentence({ verdict, head, opens }: { verdict: VerdictView
 
 function PointWords({ settings }: { settings: ExperimentSettings }) {
   const { system } = usePreferences();
-  const t = (c: number) => quantityText(c, "temperature", { system, figures: 2 });
+  const t = (c: number) => quantityText(c, "temperature", { system });
   return <>With {t(settings.operatingPoint.inletC)} in and {t(settings.operatingPoint.ambientC)} outside,</>;
 }
 

@@ -72,7 +72,7 @@ function TimeRow({ file, settings, zones, onChange }: { file: FileDraft; setting
         </>
       )}
       {file.timeHasZone && timeFormat.kind !== "elapsed" ? <span className="side pb-2">Times carry their own zone.</span> : (
-        <label className="text-[13px] font-semibold">Logger’s clock
+        <label className="block text-[13px] font-semibold">Logger’s clock
           <input className="field mt-0.5 w-52" list="zones" defaultValue={settings.zone} onChange={(e) => set({ zone: e.target.value.trim() })} aria-describedby="zone-note" />
         </label>
       )}

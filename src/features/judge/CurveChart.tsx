@@ -17,8 +17,8 @@ export function CurveChart({ view, height, markPoint = false }: { view: Experime
     const best = view.ranking[0]?.lane;
     const points = view.points;
     const ys = points.map((p) => pct(p.efficiency.si));
-    const low = Math.max(0, Math.floor((Math.min(...ys, ...view.curves.flatMap((c) => c.band.filter((b) => b.x >= c.xRange[0] && b.x <= c.xRange[1]).map((b) => pct(b.efficiency)))) - 6) / 5) * 5);
-    const high = Math.min(100, Math.ceil((Math.max(...ys, ...view.curves.map((c) => pct(c.eta0.si))) + 4) / 5) * 5);
+    const low = Math.max(0, Math.floor((Math.min(...ys, ...view.curves.flatMap((c) => c.band.filter((b) => b.x >= c.xRange[0] && b.x <= c.xRange[1]).map((b) => pct(b.efficiency)))) - 4) / 10) * 10);
+    const high = Math.min(100, Math.ceil((Math.max(...ys, ...view.curves.map((c) => pct(c.eta0.si))) + 2) / 10) * 10);
     const curves = view.curves.map((c) => `${c.lane}: η0 ${pct(c.eta0.si).toFixed(1)} ± ${pct(c.eta0.expanded ?? 0).toFixed(1)} %, a1 ${c.a1.si.toFixed(1)} ± ${(c.a1.expanded ?? 0).toFixed(1)} W/(m²·K)`);
     return {
       title: "Efficiency curves",

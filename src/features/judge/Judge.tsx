@@ -20,13 +20,15 @@ export function Judge({ view }: { view: ExperimentView }) {
         <p className="mt-1 flex flex-wrap items-baseline gap-x-2 text-ink-2"><span><VerdictNext verdict={verdict} /></span> <button type="button" className="btn btn-plain no-print" onClick={() => window.print()}><Printer size={14} aria-hidden /> Print</button></p>
         {failures.map((f) => <p key={f.lane} className="mt-1 font-semibold text-doubt">{failureWords(f)}</p>)}
       </section>
-      <div>
+      <div className="grid min-w-0 content-start gap-4">
         {view.curves.length > 0 && <CurveChart view={view} height={286} markPoint />}
         <OperatingPoint view={view} />
+        <Pairs view={view} />
       </div>
-      <Ranking view={view} />
-      <Pairs view={view} />
-      <Doubts view={view} />
+      <div className="grid min-w-0 content-start gap-4">
+        <Ranking view={view} />
+        <Doubts view={view} />
+      </div>
     </div>
   );
 }

@@ -19,7 +19,7 @@ export function OperatingPoint({ view }: { view: ExperimentView }) {
   });
   const point = (part: Partial<ExperimentSettings["operatingPoint"]>) => change({ operatingPoint: { ...settings.operatingPoint, ...part } });
   return (
-    <section aria-labelledby="point" className="mt-2 no-print">
+    <section aria-labelledby="point" className="no-print">
       <div className="head"><h3 id="point">Your operating point</h3><span className="side" role="status">{busy ? "ranking anew …" : "type with any unit; the ranking follows"}</span></div>
       <div className="mt-2 grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-5">
         <QuantityField label="Inlet" quantity="temperature" si={settings.operatingPoint.inletC} min={-60} max={120} onChange={(inletC) => point({ inletC })} />

@@ -6,7 +6,7 @@ import { Interval, niceStep } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
-import { percent } from "@/ui/words/words";
+import { chancePercent } from "@/ui/words/words";
 
 /** Lanes by heat at the operating point; those that cannot be told apart share a rank and a bracket. */
 export function Ranking({ view }: { view: ExperimentView }) {
@@ -33,7 +33,7 @@ export function Ranking({ view }: { view: ExperimentView }) {
               <Interval value={show(r.heat.si)} half={show(r.heat.expanded ?? 0) - show(0)} min={min} max={max} step={step} lane={r.lane} width={230} />
               <span className="text-[15px]"><Figure figure={r.heat} opens={{ figure: "laneHeat", lane: r.lane }} /></span>
             </div>
-            <span className="self-end text-right">{percent(r.chanceBest)}</span>
+            <span className="self-end text-right">{chancePercent(r.chanceBest)}</span>
           </li>
         ))}
       </ol>

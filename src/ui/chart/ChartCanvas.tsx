@@ -26,7 +26,7 @@ const errorBars: Plugin<"line"> = {
     ctx.beginPath();
     ctx.rect(chartArea.left, chartArea.top, chartArea.width, chartArea.height);
     ctx.clip();
-    ctx.strokeStyle = dataset.borderColor as string;
+    ctx.strokeStyle = dataset.backgroundColor as string;
     ctx.globalAlpha = 0.5;
     ctx.lineWidth = 1.2;
     for (const p of dataset.data as unknown as (Drawn & { x: number; y: number })[]) {
@@ -70,6 +70,9 @@ const POINT_STYLES: Record<string, { pointStyle: "circle" | "rect" | "triangle" 
   E: { pointStyle: "triangle", rotation: 180, border: 1 }, F: { pointStyle: "cross", rotation: 0, border: 3 }, G: { pointStyle: "line", rotation: 0, border: 4 }, H: { pointStyle: "crossRot", rotation: 0, border: 3 },
 };
 
+/** Thin spaces in thousands and a real minus, as everywhere. */
+const plainTick = (v: number | string) => String(Number(Number(v).toPrecision(6))).replace("-", "−").replace(/\B(?=(\d{3})+$)/g, String(v).includes(".") ? "" : "\u2009");
+
 function alpha(color: string, share: number): string {
   return `color-mix(in srgb, ${color} ${Math.round(share * 100)}%, transparent)`;
 }
@@ -80,7 +83,7 @@ function datasets(series: ChartSeries): ChartDataset<"line">[] {
   const data = series.points.map((p) => ({ ...p })) as unknown as ChartDataset<"line">["data"];
   const base = { label: series.label, borderColor: color, backgroundColor: color, spanGaps: false, normalized: true, parsing: false as const };
   if (series.kind === "points") {
-    return [{ ...base, data, showLine: false, pointStyle: style.pointStyle, pointRotation: style.rotation, pointRadius: 4.5, pointHoverRadius: 6.5, borderWidth: style.border }];
+    return [{ ...base, data, showLine: false, pointStyle: style.pointStyle, pointRotation: style.rotation, pointRadius: 4.5, pointHoverRadius: 6.5, borderWidth: style.border, borderColor: style.border > 1 ? color : token("--ground") }];
   }
   if (series.kind === "band") {
     const edge = (sign: number) => series.points.map((p) => ({ x: p.x, y: p.y + sign * (p.plusMinus ?? 0) })) as unknown as ChartDataset<"line">["data"];
@@ -119,10 +122,10 @@ function configuration(spec: ChartSpec, range: [number, number] | null, onRange:
       scales: {
         x: {
           type: "linear", min: range?.[0] ?? spec.x.min, max: range?.[1] ?? spec.x.max, title: { display: spec.x.title !== "", text: spec.x.title, color: ink, font, align: "end" },
-          border: { color: ink, width: 1.5 }, grid: { color: hair, lineWidth: 0.75 }, ticks: { color: ink2, font, maxRotation: 0, callback: zone ? (v) => timeLabel(Number(v), zone) : undefined },
+          border: { color: ink, width: 1.5 }, grid: { color: hair, lineWidth: 0.75 }, ticks: { color: ink2, font, maxRotation: 0, callback: zone ? (v) => timeLabel(Number(v), zone) : plainTick },
           afterBuildTicks: zone ? (axis) => { axis.ticks = timeTicks(axis.min, axis.max, zone, Math.max(3, Math.floor(axis.width / 80))).map((value) => ({ value })); } : undefined,
         },
-        y: { type: "linear", min: spec.y.min, max: spec.y.max, title: { display: true, text: spec.y.title, color: ink, font }, border: { color: ink, width: 1.5 }, grid: { color: hair, lineWidth: 0.75 }, ticks: { color: ink2, font }, afterFit: zone ? (axis) => { axis.width = 64; } : undefined },
+        y: { type: "linear", min: spec.y.min, max: spec.y.max, title: { display: true, text: spec.y.title, color: ink, font }, border: { color: ink, width: 1.5 }, grid: { color: hair, lineWidth: 0.75 }, ticks: { color: ink2, font, callback: plainTick, maxTicksLimit: 8 }, afterFit: zone ? (axis) => { axis.width = 64; } : undefined },
       },
       plugins: {
         legend: { display: false },

@@ -16,10 +16,13 @@ import type { ParsedQuantity, QuantityProblem } from "@/core/quantity/parseQuant
 export function chanceWords(p: number): string {
   if (p < 0.001) return "less than 1 in 1\u2009000";
   if (p > 0.4) return "about even";
-  return `1 in ${formatNumber(Math.round(1 / p), 0)}`;
+  return `1 in ${formatNumber(Number((1 / p).toPrecision(2)), 0)}`;
 }
 
-export const percent = (share: number): string => (share > 0 && share < 0.01 ? "<\u20091\u2009%" : share > 0.99 && share < 1 ? ">\u200999\u2009%" : `${Math.round(share * 100)}\u2009%`);
+export const percent = (share: number): string => `${Math.round(share * 100)}\u2009%`;
+
+/** A chance counted in draws is never quite nothing or quite certain. */
+export const chancePercent = (p: number): string => (p < 0.01 ? "<\u20091\u2009%" : p > 0.99 ? ">\u200999\u2009%" : percent(p));
 
 export const CHANNEL_WORDS: Record<ChannelKind, string> = {
   inlet: "inlet temperature", outlet: "outlet temperature", plate: "absorber temperature", speed: "duct speed", volumeFlow: "volume flow", massFlow: "mass flow",
@@ -65,6 +68,20 @@ export function sourceWords(source: Source): { label: string; detail: string } {
   }
 }
 
+const PLURALS: Partial<Record<Source["kind"], string>> = {
+  probe: "Temperature probes", speedMeter: "Speed meters", volumeMeter: "Flow meters", massMeter: "Mass flow meters", profile: "Profile factors, ducts", ductArea: "Duct sizes", area: "Areas of lanes",
+  curveFit: "Curve fits of", station: "Places on the bench", incidence: "Incidence modifiers of",
+};
+
+/** One line for all sources of a kind: `Speed meters 1, 2, 3, 4`. */
+export function sourceGroupWords(sources: readonly Source[]): { label: string; detail: string } {
+  const first = sourceWords(sources[0]);
+  const plural = PLURALS[sources[0].kind];
+  if (sources.length === 1 || !plural) return first;
+  const whole = (s: Source) => (s.kind === "curveFit" || s.kind === "area" || s.kind === "station" || s.kind === "incidence" ? s.owner : s.key.slice(s.key.indexOf(":") + 1));
+  return { label: `${plural} ${[...new Set(sources.map(whole))].sort().join(", ")}`, detail: first.detail };
+}
+
 export function remedyWords(remedy: Remedy, system: UnitSystem): string | null {
   switch (remedy.kind) {
     case "nothing": return null;
@@ -107,7 +124,7 @@ export function doubtWords(doubt: Doubt, context: { zone: string; system: UnitSy
     case "extrapolated":
       return { title: `${doubt.lane}'s curve is stretched to your point`, detail: `The point is at ${quantityText(doubt.x, "reducedTemperature", { system })}; the data cover ${quantityText(doubt.xRange[0], "reducedTemperature", { system })} to ${quantityText(doubt.xRange[1], "reducedTemperature", { system })}.`, remedy: "Warm the inlet towards your operating temperature and add windows." };
     case "daysDiffer":
-      return { title: `${doubt.lane} differs from day to day`, detail: "More than window to window: wind, dust or drift. Its band counts days, not windows.", remedy: "Compare the days' points in Read; check cover and probes." };
+      return { title: `${doubt.lanes.join(", ")} differ${doubt.lanes.length === 1 ? "s" : ""} from day to day`, detail: "More than from window to window: wind, dust or drift. The bands count days, not windows.", remedy: "Compare the days' points in Read; check cover and probes." };
     case "hottestIsNotBest":
       return { title: `${doubt.hottest} blows hotter air, ${doubt.best} gives more heat`, detail: `${quantityText(doubt.outletC, "temperature", { system })} against ${quantityText(doubt.bestOutletC, "temperature", { system })} at the outlet. Less flow makes hotter air and less heat.`, remedy: "Rank by heat; choose the flow afterwards." };
     case "negativeFlow":

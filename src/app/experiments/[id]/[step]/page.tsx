@@ -27,8 +27,7 @@ export default async function StepPage({ params }: Params) {
   const { site } = view.head;
   const last = view.runs.at(-1);
   const windows = view.runs.flatMap((r) => r.windows);
-  const atMs = windows.at(-1)?.startMs ?? last?.endMs ?? new Date().getTime();
-  const strip = <SunStrip place={site} zone={site.zone} plane={{ tilt: last?.tilt ?? 55, azimuth: last?.azimuth ?? 180 }} atMs={atMs} now={!last} windows={windows} thin />;
+  const strip = <SunStrip place={site} zone={site.zone} plane={{ tilt: last?.tilt ?? 55, azimuth: last?.azimuth ?? 180 }} atMs={view.strip?.atMs ?? new Date().getTime()} now={!view.strip} recorded={view.strip?.recorded} windows={windows} thin />;
   return (
     <Frame view={view} step={step} strip={strip}>
       {step === "run" ? <Runs view={view} /> : step === "read" ? <Read view={view} /> : step === "judge" ? <Judge view={view} /> : <Upcoming step={step as StepName} view={view} />}
