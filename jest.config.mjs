@@ -10,4 +10,6 @@ const config = await nextJest({ dir: "./" })({
   reporters: ["default"],
 })();
 
-export default { ...config, transformIgnorePatterns: [`/node_modules/(?!(${esModules.join("|")})/)`] };
+const withEsModules = { ...config, transformIgnorePatterns: [`/node_modules/(?!(${esModules.join("|")})/)`] };
+
+export default withEsModules;

@@ -1,15 +1,24 @@
-import { join } from "node:path";
 import type { Knex } from "knex";
+import * as firstSlice from "./migrations/20261125_0001_first_slice";
 
-/** The launcher and the tests run from the project's folder; the built application never migrates. */
-const config = { directory: join(process.cwd(), "src/data/migrations"), loadExtensions: [".ts"], tableName: "schema_migration" };
+/** In order of time; a landed one is never edited, a change of schema is a new one. */
+const MIGRATIONS: Record<string, Knex.Migration> = { "20261125_0001_first_slice": firstSlice };
+
+const config: Knex.MigratorConfig = {
+  tableName: "schema_migration",
+  migrationSource: {
+    getMigrations: () => Promise.resolve(Object.keys(MIGRATIONS)),
+    getMigrationName: (name: string) => name,
+    getMigration: (name: string) => Promise.resolve(MIGRATIONS[name]),
+  },
+};
 
 /** Brings the tables to the newest schema; safe to call again and by several instances (Knex locks). */
 export async function migrate(knex: Knex): Promise<void> {
   try {
     await knex.migrate.latest(config);
   } catch (error) {
-    // A process killed while migrating leaves Knex's lock behind; its transaction was rolled back by the server.
+    // A process killed while migrating leaves Knex's lock behind.
     if (!/migration table is already locked/i.test((error as Error).message)) throw error;
     await knex.migrate.forceFreeMigrationsLock(config);
     await knex.migrate.latest(config);

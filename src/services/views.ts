@@ -1,7 +1,8 @@
 import type { Knex } from "knex";
 import { curveBands, type FitFailure } from "../core/analysis/curve";
 import type { Doubt } from "../core/judge/doubts";
-import { figureBudget, windowsUsed, type Remedy, type Verdict } from "../core/judge/judge";
+import { figureBudget, windowsUsed } from "../core/judge/judge";
+import type { Remedy, Verdict } from "../core/judge/verdict";
 import type { PairComparison } from "../core/judge/pairs";
 import { recheck, standardRules, type LimitCheck, type WindowSearch } from "../core/log/windows";
 import { gridMean } from "../core/log/grid";

@@ -86,6 +86,7 @@ function curveInputs(curve: Curve, table: SourceTable): Working["inputs"] {
     { symbol: `η_{0,${curve.lane}}`, figure: got(curve.eta0, table, "fraction"), from },
     { symbol: `a_{1,${curve.lane}}`, figure: got(curve.a1, table, "lossCoefficient"), from },
     ...(curve.a2 ? [{ symbol: `a_{2,${curve.lane}}`, figure: got(curve.a2, table, "number"), from }] : []),
+    ...(curve.a5 ? [{ symbol: `a_{5,${curve.lane}}`, figure: got(curve.a5, table, "heatCapacityPerArea"), from: "heat the box stores while it drifts" }] : []),
   ];
 }
 
@@ -109,7 +110,7 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
   const heat = (lane: string) => ranking.find((r) => r.lane === lane);
   return compose(analysis, signed, "heatFlux", {
     title: "Heat of one lane over another at your point", lanes: [a, b],
-    formula: [`Δq = mean of (q_{${a},w} − q_{${b},w}) over shared windows w`, `q_w = G·[η_w + a_1·(x_w − x)]`, `η_w = Q_w / (A·G_w·K_w)`],
+    formula: [`Δq = mean of (q_{${a},w} − q_{${b},w}) over shared windows w`, `q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w]`, `η_w = Q_w / (A·G_w·K_w)`],
     inputs: [
       ...[a, b].flatMap((l) => (heat(l) ? [{ symbol: `q_${l}`, figure: got(heat(l)!.heat, table, "heatFlux"), from: "mean of its windows, shared errors included" }] : [])),
       ...[a, b].flatMap((l) => (analysis.reduction.curves.has(l) ? [curveInputs(analysis.reduction.curves.get(l)!, table)[1], xInput(analysis, l)] : [])),
@@ -154,7 +155,7 @@ function coefficientWorking(analysis: Analysis, lane: string, name: "eta0" | "a1
   const stations = new Set(analysis.reduction.points.filter((p) => p.lane === lane).map((p) => p.station)).size;
   return compose(analysis, value, name === "eta0" ? "fraction" : name === "a1" ? "lossCoefficient" : "number", {
     title: titles[name], lanes: [lane],
-    formula: [curve.a2 ? "η = η_0 − a_1·x − a_2·G·x²" : "η = η_0 − a_1·x", "x = (T_m − T_a) / G"],
+    formula: [`η = η_0 − a_1·x${curve.a2 ? " − a_2·G·x²" : ""}${curve.a5 ? " − a_5·Ṫ_m / G" : ""}`, "x = (T_m − T_a) / G"],
     inputs: [
       { symbol: "n", figure: set(curve.points, "number"), from: `steady windows on ${curve.days} days` },
       { symbol: "x", figure: set(curve.xRange[0], "reducedTemperature"), from: "smallest" },

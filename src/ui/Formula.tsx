@@ -1,4 +1,4 @@
-const SYMBOL = "(?:Δ?[A-Za-zα-ωΑ-Ω]|ṁ|V̇)[″′]?";
+const SYMBOL = "(?:Δ?[A-Za-zα-ωΑ-Ω]|ṁ|V̇|Ṫ)[″′]?";
 const TOKEN = new RegExp(`(?<base>${SYMBOL})_(?:\\{(?<long>[^}]*)\\}|(?<short>[A-Za-z0-9]))|(?<word>[a-z]{2,}(?:’s)?)|(?<symbol>${SYMBOL})|(?<rest>[\\s\\S])`, "gu");
 
 /** A formula line in plain symbols (`η_{0,B}`): quantities italic as printed in books, words and numbers upright. */

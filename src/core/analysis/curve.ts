@@ -1,15 +1,17 @@
 import fCdf from "@stdlib/stats-base-dists-f-cdf";
-import { Matrix, inverse } from "ml-matrix";
+import { LuDecomposition, Matrix } from "ml-matrix";
 import { combine, coverageFactor, effectiveDof, standardUncertainty, withSource, type SourceTable, type Uncertain } from "../uncertainty/uncertain";
 import { onlyParts, type EfficiencyPoint } from "./points";
 
-/** η = η0 − a1·x − a2·G·x² (ISO 9806:2017 eq. 22), with coefficients that remember their sources. */
+/** η = η0 − a1·x − a2·G·x² − a5·(dTm/dt)/G (ISO 9806:2017, steady terms of 24.4 with the storage term of 25.2), with coefficients that remember their sources. */
 export interface Curve {
   lane: string;
   eta0: Uncertain;
   a1: Uncertain;
   /** null where the data do not ask for curvature. */
   a2: Uncertain | null;
+  /** Effective heat capacity, J/(m²·K); null where drift within the windows does not show. */
+  a5: Uncertain | null;
   points: number;
   days: number;
   /** Range of x the points cover, K·m²/W. */
@@ -47,7 +49,9 @@ const NARROW = 0.0025;
  * Hartley 1956 advise), the coefficients' covariance treats windows of one day as correlated (Moulton 1986)
  * and the degrees of freedom are those of the days. Systematic contributions are carried through the estimator itself, which is
  * linear in the points: a sun sensor 2 % high lowers η0 of every lane alike, and the parts say so.
- * a1 and a2 are kept ≥ 0: a coefficient that would be negative is left out and the rest fitted again.
+ * Even steady windows drift a little, and a warming box keeps heat back: the storage term a5 takes that out, as the
+ * quasi-dynamic method does. It is left out only when it comes out negative; leaving it out for want of significance
+ * biases a1, because warm inlets tend to come late in the day (measured on the rig: −0.5 W/(m²·K)). a1, a2 and a5 are kept ≥ 0: a coefficient that would be negative is left out and the rest fitted again.
  */
 export function fitCurve(points: readonly EfficiencyPoint[], table: SourceTable, options: { curvature: "auto" | "never" } = { curvature: "auto" }): CurveFit {
   const lane = points[0]?.lane ?? "";
@@ -55,17 +59,25 @@ export function fitCurve(points: readonly EfficiencyPoint[], table: SourceTable,
   const x = points.map((p) => p.reducedTemperature.value);
   const xRange: [number, number] = [Math.min(...x), Math.max(...x)];
   if (xRange[1] - xRange[0] < NARROW) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
-  const linear = estimate(points, ["eta0", "a1"], table);
-  if (linear.beta[1] < 0) return { ok: true, curve: toCurve(points, estimate(points, ["eta0"], table), table, xRange) };
-  if (options.curvature === "auto" && points.length >= 8 && xRange[1] - xRange[0] > 0.02) {
-    const full = estimate(points, ["eta0", "a1", "a2"], table);
-    const se = Math.sqrt(full.scatter.reduce((sum, part) => sum + part.covariance.get(2, 2), 0));
-    if (full.beta[1] >= 0 && full.beta[2] > coverageFactor(full.dof) * se) return { ok: true, curve: toCurve(points, full, table, xRange) };
+  let best = estimate(points, ["eta0", "a1"], table);
+  const level = estimate(points, ["eta0"], table);
+  if (!best || !level) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
+  if (best.beta[1] < 0) return { ok: true, curve: toCurve(points, level, table, xRange) };
+  const wanted: Term[] = [
+    ...(points.length >= 8 ? ["a5" as const] : []),
+    ...(options.curvature === "auto" && points.length >= 8 && xRange[1] - xRange[0] > 0.02 ? ["a2" as const] : []),
+  ];
+  for (const term of wanted) {
+    const more: Estimate | null = estimate(points, [...best.terms, term], table);
+    if (!more) continue;
+    const last = more.beta.length - 1;
+    const se = Math.sqrt(more.scatter.reduce((sum, part) => sum + part.covariance.get(last, last), 0));
+    if (more.beta[1] >= 0 && more.beta[last] > (term === "a5" ? 0 : coverageFactor(more.dof) * se)) best = more;
   }
-  return { ok: true, curve: toCurve(points, linear, table, xRange) };
+  return { ok: true, curve: toCurve(points, best, table, xRange) };
 }
 
-type Term = "eta0" | "a1" | "a2";
+type Term = "eta0" | "a1" | "a2" | "a5";
 
 interface Estimate {
   terms: Term[];
@@ -86,7 +98,8 @@ interface Estimate {
 /** A row of the design: an intercept for each place, then slope and bend. */
 function designRow(point: EfficiencyPoint, terms: readonly Term[], stations: readonly number[]): number[] {
   const x = point.reducedTemperature.value;
-  const slopes = terms.slice(1).map((t) => (t === "a1" ? -x : -point.irradiance.value * x * x));
+  const G = point.irradiance.value;
+  const slopes = terms.slice(1).map((t) => (t === "a1" ? -x : t === "a2" ? -G * x * x : -point.drift / G));
   return [...stations.map((s) => (s === point.station ? 1 : 0)), ...slopes];
 }
 
@@ -98,7 +111,8 @@ function meanIntercept(stations: number, slopes: number): Matrix {
   return T;
 }
 
-function estimate(points: readonly EfficiencyPoint[], terms: Term[], table: SourceTable): Estimate {
+/** null when the points cannot tell the terms apart (all drift alike, one temperature a place). */
+function estimate(points: readonly EfficiencyPoint[], terms: Term[], table: SourceTable): Estimate | null {
   const n = points.length;
   const stations = [...new Set(points.map((pt) => pt.station))];
   const p = stations.length + terms.length - 1;
@@ -110,7 +124,9 @@ function estimate(points: readonly EfficiencyPoint[], terms: Term[], table: Sour
   const X = new Matrix(rows);
   const XtW = X.transpose();
   for (let j = 0; j < n; j++) for (let i = 0; i < p; i++) XtW.set(i, j, XtW.get(i, j) * weight[j]);
-  const fullHat = inverse(XtW.mmul(X)).mmul(XtW);
+  const normal = new LuDecomposition(XtW.mmul(X));
+  if (normal.isSingular()) return null;
+  const fullHat = normal.solve(XtW);
   const full = fullHat.mmul(Matrix.columnVector(points.map((pt) => pt.normalEfficiency.value))).to1DArray();
   const residuals = points.map((pt, i) => pt.normalEfficiency.value - rows[i].reduce((sum, d, k) => sum + d * full[k], 0));
   const reducedChiSquare = residuals.reduce((sum, r, i) => sum + weight[i] * r * r, 0) / Math.max(1, n - p);
@@ -177,8 +193,9 @@ export function dayAnalysis(values: readonly number[], days: ReadonlyMap<string,
 
 function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, table: SourceTable, xRange: [number, number]): Curve {
   const lane = points[0].lane;
-  const slope = fit.beta[1] ?? 0;
-  const bend = fit.beta[2] ?? 0;
+  const valueOf = (term: Term) => fit.beta[fit.terms.indexOf(term)] ?? 0;
+  const slope = valueOf("a1");
+  const bend = valueOf("a2");
   // What each point's systematic errors do to its distance from the curve.
   const displacement = points.map((pt) => {
     const x = pt.reducedTemperature.value;
@@ -188,7 +205,9 @@ function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, table: Sourc
     ]);
   });
   const factors = fit.scatter.map((part) => ({ ...part, rows: lowerTriangle(part.covariance) }));
-  const coefficient = (k: number): Uncertain => {
+  const coefficient = (term: Term): Uncertain | null => {
+    const k = fit.terms.indexOf(term);
+    if (k < 0) return null;
     const systematic = combine(fit.beta[k], displacement.map((d, j) => [fit.hat.get(k, j), d] as const));
     const scatter = factors.flatMap(({ label, dof, rows }) => rows[k].map((standard, m) => {
       const source = withSource(0, Math.abs(standard), { key: `fit:${lane}:${label}:${m}`, kind: "curveFit", owner: lane, dof }, table);
@@ -198,9 +217,10 @@ function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, table: Sourc
   };
   return {
     lane,
-    eta0: coefficient(0),
-    a1: fit.terms.length > 1 ? coefficient(1) : { value: 0, parts: new Map() },
-    a2: fit.terms.length > 2 ? coefficient(2) : null,
+    eta0: coefficient("eta0")!,
+    a1: coefficient("a1") ?? { value: 0, parts: new Map() },
+    a2: coefficient("a2"),
+    a5: coefficient("a5"),
     points: points.length, days: fit.days, xRange,
     irradiance: points.reduce((s, pt) => s + pt.irradiance.value, 0) / points.length,
     residualSd: fit.residualSd, predictionSd: Math.hypot(fit.residualSd, fit.daySd),

@@ -1,4 +1,4 @@
-import { airDensity, airSpecificHeat, type AirState } from "../fluids/moistAir";
+import { airDensity, airSpecificHeat, warmedHumidity, type AirState } from "../fluids/moistAir";
 import { glycolDensity, glycolSpecificHeat, waterDensity, waterSpecificHeat } from "../fluids/water";
 import { ductArea } from "../flow/duct";
 import type { LimitCheck, SteadyWindow } from "../log/windows";
@@ -38,6 +38,8 @@ export interface EfficiencyPoint {
   normalEfficiency: Uncertain;
   reducedTemperature: Uncertain;
   area: Uncertain;
+  /** Drift of the mean fluid temperature over the window, K/s: what the box stores or gives back follows it. */
+  drift: number;
   wind: number;
   checks: LimitCheck[];
 }
@@ -93,6 +95,7 @@ export function efficiencyPoints(
         irradiance: shared.irradiance, ambient: shared.ambient, inlet, outlet, rise, ...flow, specificHeat: cp, heat, area, efficiency, modifier,
         normalEfficiency: divide(efficiency, modifier),
         reducedTemperature: divide(subtract(fluidTemperature, shared.ambient), shared.irradiance),
+        drift: (slope(laneSeries.inlet, window) + slope(laneSeries.outlet, window)) / 2 / (series.stepMs / 1000),
         wind: shared.wind,
         checks: window.checks.filter((c) => c.lane === null || c.lane === letter),
       }];
@@ -158,13 +161,13 @@ function massFlow(
   return { indicatedFlow, density, massFlow: multiply(multiply(density, duct), multiply(profile, indicatedFlow)) };
 }
 
-/** Density with its dependence on temperature, pressure and humidity, by central differences. */
-function densityAtMeter(fluid: Fluid, temperature: Uncertain, { pressure, humidity }: SharedMeans): Uncertain {
+/** Density with its dependence on temperature, pressure and humidity. The hygrometer hangs outside: the stream holds the same vapour, warmed. */
+function densityAtMeter(fluid: Fluid, temperature: Uncertain, { pressure, humidity, ambient }: SharedMeans): Uncertain {
   if (fluid.kind !== "air") {
     const rho = (t: number) => (fluid.kind === "water" ? waterDensity(t) : glycolDensity(t, fluid.massFraction));
     return combine(rho(temperature.value), [[(rho(temperature.value + 0.5) - rho(temperature.value - 0.5)), temperature]]);
   }
-  const state: AirState = { temperatureC: temperature.value, pressurePa: pressure.value, relativeHumidity: humidityAt(temperature.value, humidity.value) };
+  const state: AirState = { temperatureC: temperature.value, pressurePa: pressure.value, relativeHumidity: warmedHumidity(humidity.value, ambient.value, temperature.value) };
   const rho = airDensity(state);
   const perHumidity = (airDensity({ ...state, relativeHumidity: state.relativeHumidity + 0.01 }) - rho) / 0.01;
   return combine(rho, [
@@ -174,20 +177,34 @@ function densityAtMeter(fluid: Fluid, temperature: Uncertain, { pressure, humidi
   ]);
 }
 
-/** The logged humidity is outdoors near 10 °C; the same vapour in warmer air is a smaller relative humidity. */
-function humidityAt(temperatureC: number, relativeHumidity: number): number {
-  const warmer = Math.max(0, temperatureC - 10);
-  return relativeHumidity * Math.exp(-0.06 * warmer);
-}
-
 function specificHeat(fluid: Fluid, meanC: number, shared: SharedMeans, table: SourceTable): Uncertain {
   const cp =
     fluid.kind === "air"
-      ? airSpecificHeat({ temperatureC: meanC, pressurePa: shared.pressure.value, relativeHumidity: humidityAt(meanC, shared.humidity.value) })
+      ? airSpecificHeat({ temperatureC: meanC, pressurePa: shared.pressure.value, relativeHumidity: warmedHumidity(shared.humidity.value, shared.ambient.value, meanC) })
       : fluid.kind === "water" ? waterSpecificHeat(meanC) : glycolSpecificHeat(meanC, fluid.massFraction);
   // Fluid tables: 0.1 % for air and water, 1 % for glycol whose mixture is never quite known. Shared by all lanes.
   const share = fluid.kind === "glycol" ? 0.01 : 0.001;
   return withSource(cp, share * cp, { key: `specificHeat:${fluid.kind}`, kind: "specificHeat", owner: "", dof: Infinity }, table);
+}
+
+/** Least-squares slope of a channel over a window, per grid cell; 0 where fewer than three cells are known. */
+function slope(channel: Float64Array, { from, to }: SteadyWindow): number {
+  let n = 0;
+  let st = 0;
+  let sv = 0;
+  let stt = 0;
+  let stv = 0;
+  for (let i = from; i < to; i++) {
+    const v = channel[i];
+    if (Number.isNaN(v)) continue;
+    const t = i - from;
+    n++;
+    st += t;
+    sv += v;
+    stt += t * t;
+    stv += t * v;
+  }
+  return n < 3 ? 0 : (n * stv - st * sv) / (n * stt - st * st);
 }
 
 function modifierOf(lane: LaneSetup, window: SteadyWindow, options: { modifierAt: (timeMs: number, b0: number) => number; table: SourceTable }): Uncertain {

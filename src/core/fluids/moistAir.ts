@@ -22,6 +22,16 @@ export function saturationPressure(temperatureC: number): number {
   return exp(1.2378847e-5 * T * T - 1.9121316e-2 * T + 33.93711047 - 6.3431645e3 / T);
 }
 
+/**
+ * Relative humidity, 0 to 1, of the same air warmed or cooled at constant pressure: the vapour stays, the saturation moves.
+ * Capped at 1, where water would begin to fall out.
+ *
+ * @example warmedHumidity(0.6, 10, 40) // 0.1
+ */
+export function warmedHumidity(relativeHumidity: number, fromC: number, toC: number): number {
+  return Math.min(1, (relativeHumidity * saturationPressure(fromC)) / saturationPressure(toC));
+}
+
 /** Mole fraction of water vapour in moist air, 0 to 1 (CIPM-2007, A1.3). */
 export function vapourMoleFraction({ temperatureC: t, pressurePa: p, relativeHumidity: h }: AirState): number {
   const enhancement = 1.00062 + 3.14e-8 * p + 5.6e-7 * t * t;

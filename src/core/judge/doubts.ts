@@ -5,7 +5,7 @@ import type { CleanReason } from "../log/clean";
 import { coverageFactor, standardUncertainty } from "../uncertainty/uncertain";
 import type { PairComparison } from "./pairs";
 import type { RankedLane } from "./ranking";
-import type { Verdict } from "./judge";
+import type { Verdict } from "./verdict";
 
 /** What cleaning took out of a channel that the answer rests on. */
 export interface CleaningNote {

@@ -8,7 +8,7 @@ import {
   combine, coverageFactor, effectiveDof, standardUncertainty, subtract, withSource, type Measured, type SourceTable, type Uncertain,
 } from "../uncertainty/uncertain";
 
-/** Heat per area of one lane in one window, moved along its curve to the operating point. */
+/** Heat per area of one lane in one window, freed of storage and moved along its curve to the operating point. */
 interface LaneHeat {
   point: EfficiencyPoint;
   heat: Uncertain;
@@ -72,11 +72,13 @@ function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
         const x = point.reducedTemperature.value;
         const bend = point.irradiance.value * x * x - op.irradianceWm2 * xOp * xOp;
         const bent = curve.a2?.value ?? 0;
-        const eta = combine(point.normalEfficiency.value + curve.a1.value * (x - xOp) + bent * bend, [
+        const stored = point.drift / point.irradiance.value;
+        const eta = combine(point.normalEfficiency.value + curve.a1.value * (x - xOp) + bent * bend + (curve.a5?.value ?? 0) * stored, [
           [1, point.normalEfficiency],
           [curve.a1.value + 2 * bent * point.irradiance.value * x, point.reducedTemperature],
           [x - xOp, curve.a1],
           ...(curve.a2 ? [[bend, curve.a2] as const] : []),
+          ...(curve.a5 ? [[stored, curve.a5] as const] : []),
         ]);
         const value = eta.value * op.irradianceWm2;
         const station = withSource(0, input.stationShare * Math.abs(value), { key: `station:${point.station}`, kind: "station", owner: String(point.station), dof: Infinity }, table);

@@ -79,32 +79,42 @@ export interface TimeGuess {
   ambiguous: boolean;
 }
 
+/** A few spoilt cells must not hide how the rest is written. */
+const MOST = 0.9;
+
 /** How these samples write time, or null when they do not look like time. */
 export function guessTimeFormat(samples: readonly string[], header = ""): TimeGuess | null {
   const filled = samples.map((s) => s.trim()).filter(Boolean);
   if (filled.length === 0) return null;
+  const most = <T>(items: readonly T[], test: (item: T) => boolean) => items.filter(test).length >= MOST * filled.length;
   const numbers = filled.map((s) => (/^\d+(?:[.,]\d+)?$/.test(s) ? Number(s.replace(",", ".")) : NaN));
-  if (numbers.every((n) => n > 8e8 && n < 5e9)) return { format: { kind: "unix", unit: "s" }, ambiguous: false };
-  if (numbers.every((n) => n > 8e11 && n < 5e12)) return { format: { kind: "unix", unit: "ms" }, ambiguous: false };
-  const dates = filled.map(splitDate);
-  if (dates.every((d) => d !== null)) {
-    const triples = dates.map((d) => d!.numbers);
-    if (triples.every(([a]) => a > 31)) return { format: { kind: "calendar", order: "ymd" }, ambiguous: false };
-    const dayFirst = triples.every(([a, b]) => a >= 1 && a <= 31 && b >= 1 && b <= 12);
-    const monthFirst = triples.every(([a, b]) => a >= 1 && a <= 12 && b >= 1 && b <= 31);
-    // Points between the numbers are written only where the day comes first.
-    const points = filled.every((s) => /^\D*\d{1,2}\.\d{1,2}\.\d{2,4}/.test(s));
-    // Only the same day and month in every row (06/06) is read alike by both.
-    const same = triples.every(([a, b]) => a === b);
-    if (dayFirst && monthFirst) return { format: { kind: "calendar", order: "dmy" }, ambiguous: !points && !same };
-    if (dayFirst) return { format: { kind: "calendar", order: "dmy" }, ambiguous: false };
-    if (monthFirst) return { format: { kind: "calendar", order: "mdy" }, ambiguous: false };
-    return null;
-  }
+  if (most(numbers, (n) => n > 8e8 && n < 5e9)) return { format: { kind: "unix", unit: "s" }, ambiguous: false };
+  if (most(numbers, (n) => n > 8e11 && n < 5e12)) return { format: { kind: "unix", unit: "ms" }, ambiguous: false };
+  const dates = filled.map(splitDate).flatMap((d) => (d ? [d.numbers] : []));
+  if (dates.length >= MOST * filled.length) return guessDateOrder(filled, dates, most);
   const rising = numbers.length > 2 && numbers.every((n, i) => Number.isFinite(n) && (i === 0 || n > numbers[i - 1]));
   if (rising && numbers[0] < 1e7 && /time|elapsed|sec|min|zeit|^t$|\bt\b/i.test(header)) {
     const unit = /\bmin/i.test(header) ? "min" : /\bh(ours?)?\b/i.test(header) ? "h" : "s";
     return { format: { kind: "elapsed", unit, startMs: NaN }, ambiguous: false };
   }
   return null;
+}
+
+function guessDateOrder(filled: readonly string[], dates: readonly [number, number, number][], most: <T>(items: readonly T[], test: (item: T) => boolean) => boolean): TimeGuess | null {
+  const ordered = (order: "ymd" | "dmy" | "mdy", ambiguous = false): TimeGuess => ({ format: { kind: "calendar", order }, ambiguous });
+  const day = (n: number) => n >= 1 && n <= 31;
+  const month = (n: number) => n >= 1 && n <= 12;
+  if (most(dates, ([a, b, c]) => a > 31 && month(b) && day(c))) return ordered("ymd");
+  const dayFirst = most(dates, ([a, b]) => day(a) && month(b));
+  const monthFirst = most(dates, ([a, b]) => month(a) && day(b));
+  if (dayFirst && monthFirst) {
+    // A tenth of the rows may be spoilt, but a 13 in one place only is more likely a date than a fault.
+    const onlyDay = dates.some(([a, b]) => a > 12 && day(a) && month(b));
+    const onlyMonth = dates.some(([a, b]) => b > 12 && day(b) && month(a));
+    if (onlyDay !== onlyMonth) return ordered(onlyDay ? "dmy" : "mdy");
+    // Points between the numbers are written only where the day comes first; 06/06 reads alike both ways.
+    const points = most(filled, (s) => /^\D*\d{1,2}\.\d{1,2}\.\d{2,4}/.test(s));
+    return ordered("dmy", !points && !dates.every(([a, b]) => a === b));
+  }
+  return dayFirst ? ordered("dmy") : monthFirst ? ordered("mdy") : null;
 }

@@ -236,6 +236,14 @@ export const QUANTITIES = define({
       { symbol: "BTU/ft²", factor: BTU / FOOT ** 2, aliases: ["btu/ft2"] },
     ],
   },
+  heatCapacityPerArea: {
+    name: "heat capacity per area", si: "J/(m²·K)", metric: "kJ/(m²·K)", us: "BTU/(ft²·°F)",
+    units: [
+      { symbol: "J/(m²·K)", factor: 1, aliases: ["j/m2k"] },
+      { symbol: "kJ/(m²·K)", factor: 1000, aliases: ["kj/m2k"] },
+      { symbol: "BTU/(ft²·°F)", factor: BTU / FOOT ** 2 / FAHRENHEIT, aliases: ["btu/ft2/f"] },
+    ],
+  },
   number: { name: "number", si: "1", metric: "1", us: "1", units: [{ symbol: "1", factor: 1 }] },
 });
 

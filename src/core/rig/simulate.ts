@@ -1,4 +1,4 @@
-import { airDensity, airSpecificHeat, standardPressure } from "../fluids/moistAir";
+import { airDensity, airSpecificHeat, standardPressure, warmedHumidity } from "../fluids/moistAir";
 import { seededRandom, type Random } from "../random/seededRandom";
 import { clearSky, incidenceModifier, transpose } from "../sun/clearSky";
 import { sunPosition, type Place, type Plane } from "../sun/position";
@@ -148,11 +148,12 @@ export function simulateRig(scenario: RigScenario): RigLog {
         const sag = scenario.faults.find((f) => f.kind === "fanSag" && f.lane === lane.lane && timeMs >= f.fromMs && timeMs < f.toMs);
         state.flowDrift += -state.flowDrift * (scenario.stepS / 600) + 0.0008 * Math.sqrt(scenario.stepS / 10) * random.normal();
         const flow = lane.massFlowKgPerS * (1 + state.flowDrift) * (1 - (sag?.share ?? 0));
-        const step = collectorStep(lane.collector, state, { light, b0: lane.collector.b0, ambient: w.ambient, wind: w.wind, inlet: plenum, flowPerArea: flow / lane.areaM2, stepS: scenario.stepS, pressurePa });
+        const cp = airSpecificHeat({ temperatureC: plenum + 10, pressurePa, relativeHumidity: warmedHumidity(w.humidity, w.ambient, plenum + 10) });
+        const step = collectorStep(lane.collector, state, { light, b0: lane.collector.b0, ambient: w.ambient, wind: w.wind, inlet: plenum, flowPerArea: flow / lane.areaM2, stepS: scenario.stepS, cp });
         const heat = step.heatPerArea * (1 + station.heatShare);
-        const outlet = plenum + (heat * lane.areaM2) / (flow * airSpecificHeat({ temperatureC: plenum + 10, pressurePa, relativeHumidity: 0.3 }));
+        const outlet = plenum + (heat * lane.areaM2) / (flow * cp);
         log.truth.heat.get(lane.lane)![i] = heat;
-        const density = airDensity({ temperatureC: outlet, pressurePa, relativeHumidity: w.humidity * exp(-0.06 * max(0, outlet - 10)) });
+        const density = airDensity({ temperatureC: outlet, pressurePa, relativeHumidity: warmedHumidity(w.humidity, w.ambient, outlet) });
         const meanSpeed = flow / (density * scenario.duct.areaM2);
         const columns = log.lanes.get(lane.lane)!;
         const lag = 1 - exp(-scenario.stepS / max(1e-6, instruments.probeLagS));
@@ -226,12 +227,11 @@ interface NodeState {
 /** One implicit step of the two nodes; returns the heat to the stream, W/m². */
 function collectorStep(
   c: RigCollector, state: NodeState,
-  at: { light: Light; b0: number; ambient: number; wind: number; inlet: number; flowPerArea: number; stepS: number; pressurePa: number },
+  at: { light: Light; b0: number; ambient: number; wind: number; inlet: number; flowPerArea: number; stepS: number; cp: number },
 ): { heatPerArea: number } {
   const h = c.streamTransfer * (max(1e-9, at.flowPerArea) / c.referenceFlowPerArea) ** 0.8;
-  const cp = airSpecificHeat({ temperatureC: at.inlet + 10, pressurePa: at.pressurePa, relativeHumidity: 0.3 });
   // Stream at its arithmetic mean: q = h(Tp − Tm), Tm = Tin + q/(2ṁ″cp).
-  const toStream = 1 / (1 / h + 1 / (2 * max(1e-9, at.flowPerArea) * cp));
+  const toStream = 1 / (1 / h + 1 / (2 * max(1e-9, at.flowPerArea) * at.cp));
   const front = c.frontLoss + c.windLoss * at.wind + c.temperatureLoss * max(0, state.plate - at.ambient);
   const absorbed = c.tauAlpha * (at.light.beam * incidenceModifier(at.light.incidence, at.b0) + at.light.diffuse * incidenceModifier(60, at.b0));
   state.back += ((c.backInner * (state.plate - state.back) + c.backOuter * (at.ambient - state.back)) * at.stepS) / c.backCapacity;
@@ -242,13 +242,41 @@ function collectorStep(
   return { heatPerArea: toStream * (state.plate - at.inlet) };
 }
 
-/** The curve that a perfect test of this collector would find: η0 and a1 (mean fluid basis) at a wind, by its steady state. */
-export function trueCurve(c: RigCollector, at: { wind: number; flowPerArea: number; plateAboveAmbientK: number }): { eta0: number; a1: number } {
+export interface SteadyConditions {
+  irradianceWm2: number;
+  ambientC: number;
+  inletC: number;
+  wind: number;
+  flowPerArea: number;
+}
+
+/** Steady heat per area, W/m², at normal incidence, and the mean stream temperature, °C: what the transient model settles to. */
+export function steadyHeat(c: RigCollector, at: SteadyConditions, pressurePa: number): { heatPerArea: number; meanC: number } {
   const h = c.streamTransfer * (at.flowPerArea / c.referenceFlowPerArea) ** 0.8;
+  const cp = airSpecificHeat({ temperatureC: at.inletC + 10, pressurePa, relativeHumidity: 0.1 });
+  const toStream = 1 / (1 / h + 1 / (2 * at.flowPerArea * cp));
   const back = 1 / (1 / c.backInner + 1 / c.backOuter);
-  const U = c.frontLoss + c.windLoss * at.wind + c.temperatureLoss * at.plateAboveAmbientK + back;
-  const factor = h / (h + U);
-  return { eta0: factor * c.tauAlpha, a1: factor * U };
+  let plate = at.inletC;
+  // The front loss depends on the plate it cools; a few substitutions settle it.
+  for (let i = 0; i < 60; i++) {
+    const U = c.frontLoss + c.windLoss * at.wind + c.temperatureLoss * max(0, plate - at.ambientC) + back;
+    plate = (c.tauAlpha * at.irradianceWm2 + toStream * at.inletC + U * at.ambientC) / (toStream + U);
+  }
+  const heatPerArea = toStream * (plate - at.inletC);
+  return { heatPerArea, meanC: at.inletC + heatPerArea / (2 * at.flowPerArea * cp) };
+}
+
+/** The straight curve that a perfect test at these conditions finds: least squares through the exact steady efficiencies. */
+export function trueCurve(c: RigCollector, conditions: readonly SteadyConditions[], pressurePa: number): { eta0: number; a1: number } {
+  const points = conditions.map((at) => {
+    const { heatPerArea, meanC } = steadyHeat(c, at, pressurePa);
+    return { x: (meanC - at.ambientC) / at.irradianceWm2, y: heatPerArea / at.irradianceWm2 };
+  });
+  const n = points.length;
+  const mx = points.reduce((s, p) => s + p.x, 0) / n;
+  const my = points.reduce((s, p) => s + p.y, 0) / n;
+  const slope = points.reduce((s, p) => s + (p.x - mx) * (p.y - my), 0) / points.reduce((s, p) => s + (p.x - mx) ** 2, 0);
+  return { eta0: my - slope * mx, a1: -slope };
 }
 
 function applyFaults(log: RigLog, faults: readonly RigFault[]): void {

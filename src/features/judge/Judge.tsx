@@ -2,9 +2,9 @@
 
 import { Printer } from "lucide-react";
 import type { ExperimentView } from "@/services/views";
+import { CurveChart } from "@/features/experiment/CurveChart";
 import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
 import { failureWords } from "@/ui/words/words";
-import { CurveChart } from "./CurveChart";
 import { Doubts } from "./Doubts";
 import { OperatingPoint } from "./OperatingPoint";
 import { Pairs } from "./Pairs";

@@ -4,7 +4,7 @@ import Link from "next/link";
 import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import { chooseRules } from "@/features/experiment/actions";
-import { CurveChart } from "@/features/judge/CurveChart";
+import { CurveChart } from "@/features/experiment/CurveChart";
 import type { ExperimentView } from "@/services/views";
 import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";

@@ -2,7 +2,7 @@ import { quantityText, formatNumber } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
 import type { Source } from "@/core/uncertainty/uncertain";
 import type { Doubt } from "@/core/judge/doubts";
-import type { Remedy } from "@/core/judge/judge";
+import type { Remedy } from "@/core/judge/verdict";
 import type { FitFailure } from "@/core/analysis/curve";
 import type { CleanReason } from "@/core/log/clean";
 import type { ChannelKind } from "@/core/log/channelKinds";

@@ -1,0 +1,221 @@
+import { Readable } from "node:stream";
+import type { Knex } from "knex";
+import { createDatabase } from "../data/database";
+import { findExperiment, insertExclusion, listExperiments, listProblems, listSites, markExperimentDeleted, markRunDeleted, removeExclusion, updateSettings } from "../data/experiments";
+import { findFile, readFileChunks, runsWithFile, storeFile } from "../data/files";
+import { migrate, migrateDown } from "../data/migrate";
+import { BLOCK, readChannels } from "../data/readings";
+import { CORRUGATED, simulateBench } from "../core/rig/bench";
+import { standardRules } from "../core/log/windows";
+import { laneLogCsv, weatherLogCsv } from "../../demo/logFiles";
+import { analyse } from "./analysis";
+import { ImportCancelled, importRun, inspectFile, type ImportProgress, type ImportRequest } from "./imports";
+import { runTraces } from "./traces";
+import { benchView, experimentView } from "./views";
+import { openWorking } from "./working";
+
+/** Against a real MariaDB; ./bravel test starts one of its own. */
+const url = process.env.BRAVEL_TEST_DATABASE_URL;
+if (!url) throw new Error("BRAVEL_TEST_DATABASE_URL is not set; run these through ./bravel test");
+
+let knex: Knex;
+const never = new AbortController().signal;
+const keep = (name: string, content: string | Uint8Array, limit = 1 << 28) => storeFile(knex, name, Readable.from([Buffer.from(content as string)]), limit);
+
+beforeAll(async () => {
+  knex = createDatabase(url);
+  await migrate(knex);
+}, 60000);
+afterAll(() => knex.destroy());
+
+const [run] = simulateBench({
+  seed: 5, stepS: 30, hours: [9, 17], accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
+  specimens: [{ lane: "A", variant: "a", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 }, { lane: "B", variant: "b", collector: { ...CORRUGATED, streamTransfer: 46 }, areaM2: 2, massFlowKgPerS: 0.04 }],
+  inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }, { fromHour: 11.5, aboveAmbientK: 12 }, { fromHour: 13, aboveAmbientK: 24 }],
+  runs: [{ run: "1", days: [5, 6].map((d) => ({ dateMs: Date.UTC(2026, 9, d, 10), cloudiness: 0, meanAmbientC: 9, meanWind: 1.5 })), stations: { A: 1, B: 2 } }],
+});
+const LANES = laneLogCsv(run.log, "Europe/Zurich");
+const WEATHER = weatherLogCsv(run.log);
+
+async function request(laneText = LANES): Promise<ImportRequest> {
+  const files = await Promise.all([keep("lanes.csv", laneText), keep("weather.csv", WEATHER)]);
+  const settings = await Promise.all(files.map(async (f) => ({ ...(await inspectFile(knex, f.id))!.layout!, zone: "Europe/Zurich" })));
+  const specification = { absorber: "flat" as const, airPath: "back" as const, fluid: "air" as const, covers: 1, coverMaterial: "", coverTransmittance: 0.9, absorptance: 0.96, coating: "", insulationMm: 50, mirror: false, grossAreaM2: 2, apertureAreaM2: 1.9, absorberAreaM2: 1.9 };
+  return {
+    target: {
+      kind: "new", name: "Two boxes", question: "Which?", site: { kind: "new", name: "Terrace", latitude: 46.31, longitude: 9.05, altitudeM: 1120, zone: "Europe/Zurich" },
+      settings: { rules: standardRules("air"), basis: "mean", areaBasis: "gross", operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 }, smallestDifference: 15, stationShare: 0.004 },
+    },
+    newLanes: ["A", "B"].map((letter) => ({ letter, variantKey: letter, variantName: `Box ${letter}`, specification })),
+    run: {
+      note: "", setup: { plane: { tilt: 55, azimuth: 180 }, sunSensor: run.setup.sunSensor, ambientProbe: run.setup.ambientProbe, pressurePa: null, relativeHumidity: 0.5 },
+      lanes: run.setup.lanes.map(({ lane, station, fluid, areaLimitShare, inletProbe, outletProbe, flow, fanShare, timeConstantS, b0, b0Limit }) => ({ letter: lane, station, setup: { fluid, areaLimitShare, inletProbe, outletProbe, flow, fanShare, timeConstantS, b0, b0Limit } })),
+    },
+    files: files.map((f, i) => ({ fileId: f.id, settings: settings[i] })),
+  };
+}
+
+const rows = async () => Promise.all(["experiment", "run", "stream", "reading_block", "site", "variant"].map(async (t) => Number((await knex(t).count({ n: "*" }))[0].n)));
+
+describe("schema", () => {
+  test("goes up, down and up again", async () => {
+    await migrateDown(knex);
+    const [gone] = (await knex.raw("SHOW TABLES LIKE 'reading_block'")) as [unknown[]];
+    expect(gone).toHaveLength(0);
+    await migrate(knex);
+    const [there] = (await knex.raw("SHOW TABLES LIKE 'reading_block'")) as [unknown[]];
+    expect(there).toHaveLength(1);
+  }, 60000);
+});
+
+describe("files", () => {
+  test("come back byte for byte, whatever their size", async () => {
+    for (const size of [1, 1 << 20, (1 << 20) + 17, 3_500_000]) {
+      const bytes = Buffer.alloc(size, "0123456789abcdef\n");
+      const file = await storeFile(knex, "x.csv", Readable.from([bytes.subarray(0, size >> 1), bytes.subarray(size >> 1)]), 1 << 24);
+      const parts: Buffer[] = [];
+      for await (const chunk of readFileChunks(knex, file.id)) parts.push(chunk);
+      expect(Buffer.concat(parts).equals(bytes)).toBe(true);
+      expect((await findFile(knex, file.id))!.bytes).toBe(size);
+    }
+  });
+  test("one too large leaves nothing", async () => {
+    const before = await knex("raw_file").count({ n: "*" });
+    await expect(keep("big.csv", "x".repeat(5000), 4000)).rejects.toThrow(RangeError);
+    expect(await knex("raw_file").count({ n: "*" })).toEqual(before);
+  });
+  test.each([
+    ["empty.csv", "", "empty"], ["picture.csv", Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0, 0]), "binary"], ["head.csv", "Time;A in;A out\n", "headerOnly"], ["line.csv", "7".repeat(300000), "longLine"],
+  ])("%s is refused with its reason", async (name, content, kind) => {
+    const inspection = await inspectFile(knex, (await keep(name, content)).id);
+    expect(inspection).toMatchObject({ layout: null, problem: { kind } });
+  });
+  test("UTF-16 with a byte-order mark reads like any other", async () => {
+    const text = `\uFEFF${LANES.slice(0, 4000)}`;
+    const inspection = await inspectFile(knex, (await keep("wide.csv", Buffer.from(text, "utf16le"))).id);
+    expect(inspection).toMatchObject({ encoding: "utf-16le", layout: { delimiter: ";", timeColumns: [0] } });
+    expect(inspection!.layout!.columns.filter((c) => c.kind === "inlet").map((c) => c.lane)).toEqual(["A", "B"]);
+  });
+});
+
+describe("importing a run", () => {
+  let experimentId = 0;
+
+  test("is all or nothing: cancelled half way, it leaves not a row", async () => {
+    const before = await rows();
+    const abort = new AbortController();
+    const importing = importRun(knex, await request(), (p) => { if (p.phase === "writing") abort.abort(); }, abort.signal);
+    await expect(importing).rejects.toThrow(ImportCancelled);
+    expect(await rows()).toEqual(before);
+  }, 30000);
+
+  test("a file without one readable row is refused, and nothing is kept", async () => {
+    const before = await rows();
+    const asked = await request();
+    asked.files[0].settings.timeFormat = { kind: "unix", unit: "s" };
+    await expect(importRun(knex, asked, () => undefined, never)).rejects.toMatchObject({ failure: { kind: "noRows" } });
+    expect(await rows()).toEqual(before);
+  }, 30000);
+
+  test("stores every reading exactly as logged, with progress", async () => {
+    const steps: ImportProgress[] = [];
+    const lines = LANES.split("\r\n");
+    lines.splice(50, 0, "not a row", "99.99.2026 10:00:00;1;2;3;4;5;6");
+    const asked = await request(lines.join("\r\n"));
+    ({ experimentId } = await importRun(knex, asked, (p) => steps.push(p), never));
+    expect(steps.at(-1)).toMatchObject({ phase: "done", streams: [{ summary: { rowsRejected: 2 } }, { summary: { rowsRejected: 0 } }] });
+    const stored = (await findExperiment(knex, experimentId))!;
+    const stream = stored.runs[0].streams[0];
+    expect(stream.frames).toBe(run.log.times.length);
+    expect(stream.frames % BLOCK).not.toBe(0);
+    const readings = await readChannels(knex, stream.id, [0, 1, 2]);
+    expect(readings.get(0)).toEqual(run.log.times);
+    expect([...readings.get(1)!].map((v) => v.toFixed(2))).toEqual([...run.log.lanes.get("A")!.inlet].map((v) => v.toFixed(2)));
+    expect(await listProblems(knex, stream.id)).toEqual([expect.objectContaining({ kind: "fieldCount", row: 51 }), expect.objectContaining({ kind: "badTime", row: 52, reason: "noSuchDate" })]);
+  }, 30000);
+
+  test("the same bytes dropped again are noticed", async () => {
+    const again = await keep("again.csv", WEATHER);
+    expect(await runsWithFile(knex, again.sha256)).toContainEqual({ experimentId, experiment: "Two boxes", run: 1 });
+  });
+
+  test("it is analysed, shown, and every figure opens", async () => {
+    const view = (await experimentView(knex, experimentId))!;
+    expect(view.points.length).toBeGreaterThan(10);
+    expect(view.curves.map((c) => c.lane)).toEqual(["A", "B"]);
+    const [first] = view.points;
+    const refs = [
+      { figure: "verdict" }, { figure: "difference", a: "B", b: "A" }, { figure: "laneHeat", lane: "A" }, { figure: "coefficient", lane: "B", name: "a1" },
+      ...(["efficiency", "heat", "massFlow", "rise"] as const).map((name) => ({ figure: "point" as const, run: first.run, window: first.window, lane: first.lane, name })),
+    ] as const;
+    for (const ref of refs) {
+      const working = (await openWorking(knex, experimentId, ref))!;
+      expect(working.inputs.length).toBeGreaterThan(0);
+      expect(working.budget.reduce((s, b) => s + b.share, 0)).toBeLessThanOrEqual(1.0001);
+      expect(working.budget[0].share).toBeGreaterThan(0);
+      expect(working.figure.expanded).toBeGreaterThan(0);
+    }
+    expect(await openWorking(knex, experimentId, { figure: "laneHeat", lane: "H" })).toBeNull();
+    expect(await openWorking(knex, 999999, { figure: "verdict" })).toBeNull();
+    const ab = (await openWorking(knex, experimentId, { figure: "difference", a: "A", b: "B" }))!;
+    const ba = (await openWorking(knex, experimentId, { figure: "difference", a: "B", b: "A" }))!;
+    expect(ab.figure.si).toBeCloseTo(-ba.figure.si, 9);
+  }, 30000);
+
+  test("a point's working can be followed by hand", async () => {
+    const analysis = (await analyse(knex, experimentId))!;
+    const p = analysis.reduction.points[0];
+    expect(p.heat.value).toBeCloseTo(p.massFlow.value * p.specificHeat.value * (p.outlet.value - p.inlet.value), 6);
+    expect(p.efficiency.value).toBeCloseTo(p.heat.value / (2 * p.irradiance.value), 9);
+    expect(p.massFlow.value).toBeCloseTo(p.density.value * (Math.PI / 4) * 0.125 ** 2 * 0.86 * p.indicatedFlow.value, 9);
+  });
+
+  test("traces are thinned by mean and count what was left out", async () => {
+    const { runs } = (await findExperiment(knex, experimentId))!;
+    const all = (await runTraces(knex, experimentId, runs[0].id, { buckets: 200 }))!;
+    expect(all.traces.length).toBe(10);
+    expect(all.traces.every((t) => t.mean.length === all.buckets)).toBe(true);
+    const inlet = all.traces.find((t) => t.kind === "inlet" && t.lane === "A")!;
+    const raw = run.log.lanes.get("A")!.inlet;
+    expect(Math.max(...[...inlet.mean].filter((v) => !Number.isNaN(v)))).toBeLessThanOrEqual(Math.max(...raw) + 1e-3);
+    expect(await runTraces(knex, experimentId, 999999, { buckets: 200 })).toBeNull();
+  });
+
+  test("a span set aside changes the answer and can be taken back", async () => {
+    const before = (await experimentView(knex, experimentId))!;
+    const w = before.runs[0].windows[0];
+    const id = await insertExclusion(knex, experimentId, { runId: before.runs[0].id, lane: null, fromMs: w.startMs, toMs: w.endMs, reason: "door open" });
+    const during = (await experimentView(knex, experimentId))!;
+    expect(during.runs[0].windows.some((x) => x.startMs < w.endMs && x.endMs > w.startMs)).toBe(false);
+    await removeExclusion(knex, experimentId, id);
+    const after = (await experimentView(knex, experimentId))!;
+    expect(after.points).toEqual(before.points);
+    expect(Number((await knex("journal").where({ experiment_id: experimentId }).count({ n: "*" }))[0].n)).toBe(3);
+  }, 30000);
+
+  test("settings change the verdict's point and are kept; deletion can be undone", async () => {
+    const stored = (await findExperiment(knex, experimentId))!;
+    await updateSettings(knex, experimentId, { ...stored.settings, operatingPoint: { ...stored.settings.operatingPoint, inletC: 35 } });
+    expect((await findExperiment(knex, experimentId))!.settings.operatingPoint.inletC).toBe(35);
+    await expect(updateSettings(knex, experimentId, { ...stored.settings, smallestDifference: -1 })).rejects.toThrow();
+    await markRunDeleted(knex, experimentId, stored.runs[0].id, true);
+    expect((await experimentView(knex, experimentId))!.verdict).toEqual({ kind: "none", reason: "noRuns" });
+    await markRunDeleted(knex, experimentId, stored.runs[0].id, false);
+    await markExperimentDeleted(knex, experimentId, true);
+    expect(await findExperiment(knex, experimentId)).toBeNull();
+    await markExperimentDeleted(knex, experimentId, false);
+    expect((await findExperiment(knex, experimentId))!.runs).toHaveLength(1);
+  }, 30000);
+
+  test("the bench keeps its sentence until something it rests on changes", async () => {
+    const first = (await benchView(knex)).find((b) => b.head.id === experimentId)!;
+    const kept = await knex("result_summary").where({ experiment_id: experimentId }).first("fingerprint");
+    expect((await benchView(knex)).find((b) => b.head.id === experimentId)!.summary).toEqual(first.summary);
+    const stored = (await findExperiment(knex, experimentId))!;
+    await updateSettings(knex, experimentId, { ...stored.settings, smallestDifference: 40 });
+    await benchView(knex);
+    expect((await knex("result_summary").where({ experiment_id: experimentId }).first("fingerprint")).fingerprint).not.toBe(kept.fingerprint);
+    expect((await listExperiments(knex)).length).toBeGreaterThan(0);
+    expect((await listSites(knex)).map((s) => s.name)).toContain("Terrace");
+  }, 30000);
+});
