@@ -9,6 +9,7 @@ import { runChecks } from "./launcher/checks";
 import { ensureBuild, startWeb, type WebServer } from "./launcher/web";
 
 const HOME = resolve(process.env.BRAVEL_HOME ?? ".bravel");
+const DIST = ".next";
 const FIRST_WEB_PORT = 4310;
 const FIRST_DATABASE_PORT = 4390;
 
@@ -93,8 +94,8 @@ async function serve(demo: boolean): Promise<void> {
   } finally {
     await knex.destroy();
   }
-  await ensureBuild();
-  const web: WebServer = await startWeb({ port: await webPort(), databaseUrl, quiet: false });
+  await ensureBuild(DIST);
+  const web: WebServer = await startWeb({ port: await webPort(), databaseUrl, dist: DIST, quiet: false });
   stops.push(() => web.stop());
   writeFileSync(join(HOME, "running.json"), JSON.stringify({ pid: process.pid, address: web.address }));
   console.log(`\nBravel is ready: ${web.address}\nStop it with Ctrl-C.`);

@@ -19,6 +19,7 @@ interface Count {
 }
 
 const npx = (...args: string[]) => run("npx", ["--no-install", ...args]);
+const TEST_DIST = ".next-test";
 const JEST_REPORT = ".bravel/test/jest.json";
 const PLAYWRIGHT_REPORT = ".bravel/test/playwright.json";
 
@@ -59,8 +60,8 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
 
   console.log("\n— build and real browser");
   await ensureProgram("chromium", "chromium", "The browser tests");
-  await ensureBuild();
-  const web = await startWeb({ port: await tools.port(), databaseUrl, quiet: true });
+  await ensureBuild(TEST_DIST);
+  const web = await startWeb({ port: await tools.port(), databaseUrl, dist: TEST_DIST, quiet: true });
   tools.onStop(() => web.stop());
   add({ passed: 1, failed: 0 });
   rmSync(PLAYWRIGHT_REPORT, { force: true });

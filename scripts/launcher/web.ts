@@ -6,17 +6,17 @@ import { LaunchError, step } from "./progress";
 import { run } from "./run";
 
 const SOURCES = ["src", "package-lock.json", "next.config.ts", "postcss.config.mjs", "tsconfig.json"];
-const STAMP = ".next/bravel-stamp";
 
-/** Builds the application unless the last build came from the very same sources. */
-export async function ensureBuild(): Promise<void> {
+/** Builds the application into `dist` unless the last build there came from the very same sources. */
+export async function ensureBuild(dist: string): Promise<void> {
   const fingerprint = sourceFingerprint();
-  if (existsSync(STAMP) && readFileSync(STAMP, "utf8") === fingerprint && existsSync(".next/BUILD_ID")) return;
+  const stamp = join(dist, "bravel-stamp");
+  if (existsSync(stamp) && readFileSync(stamp, "utf8") === fingerprint && existsSync(join(dist, "BUILD_ID"))) return;
   await step("Application: building (about a minute)", async () => {
-    const built = await run(process.execPath, ["node_modules/next/dist/bin/next", "build"], { quiet: true, env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production" } });
+    const built = await run(process.execPath, ["node_modules/next/dist/bin/next", "build"], { quiet: true, env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production", BRAVEL_DIST: dist } });
     if (built.code !== 0) throw new LaunchError(`building failed:\n${built.output.trim().split("\n").slice(-40).join("\n")}`);
   });
-  writeFileSync(STAMP, fingerprint);
+  writeFileSync(stamp, fingerprint);
 }
 
 function sourceFingerprint(): string {
@@ -37,10 +37,10 @@ export interface WebServer {
 }
 
 /** Starts the built application and waits until its first page really answers. */
-export async function startWeb(options: { port: number; databaseUrl: string; quiet: boolean }): Promise<WebServer> {
+export async function startWeb(options: { port: number; databaseUrl: string; dist: string; quiet: boolean }): Promise<WebServer> {
   const address = `http://127.0.0.1:${options.port}`;
   const child = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(options.port)], {
-    env: { ...process.env, BRAVEL_DATABASE_URL: options.databaseUrl, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
+    env: { ...process.env, BRAVEL_DATABASE_URL: options.databaseUrl, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", BRAVEL_DIST: options.dist },
     stdio: ["ignore", "pipe", "pipe"],
   });
   let output = "";

@@ -82,8 +82,11 @@ function flow({ lanes, points, ranking }: DoubtInput): Doubt[] {
   return [{ kind: "unequalFlow", lanes: flows, spread, effect: { low: Math.min(0, shift), high: Math.max(0, shift) } }];
 }
 
-function opticalLimit({ points, opticalLimits, lanes }: DoubtInput): Doubt[] {
-  return lanes.flatMap(({ lane }): Doubt[] => {
+/** Lanes with points, curve or not: a figure can be wrong before there are enough for a curve. */
+const measuredLanes = (points: readonly EfficiencyPoint[]) => [...new Set(points.map((p) => p.lane))].sort();
+
+function opticalLimit({ points, opticalLimits }: DoubtInput): Doubt[] {
+  return measuredLanes(points).flatMap((lane): Doubt[] => {
     const limit = opticalLimits.get(lane);
     if (limit === undefined) return [];
     const over = points.filter((p) => p.lane === lane && p.normalEfficiency.value > limit);
@@ -92,8 +95,8 @@ function opticalLimit({ points, opticalLimits, lanes }: DoubtInput): Doubt[] {
   });
 }
 
-function reversedFlow({ points, lanes }: DoubtInput): Doubt[] {
-  return lanes.flatMap(({ lane }): Doubt[] => {
+function reversedFlow({ points }: DoubtInput): Doubt[] {
+  return measuredLanes(points).flatMap((lane): Doubt[] => {
     const windows = points.filter((p) => p.lane === lane && p.massFlow.value < 0).length;
     return windows ? [{ kind: "negativeFlow", lane, windows, effect: null }] : [];
   });

@@ -15,7 +15,7 @@ const listed = (letters: readonly string[]) => letters.join(letters.length > 2 ?
 /** `Mesh layers (B)`, `Corrugated sheet (A and D)`. */
 function named(letters: readonly string[], head: Head): string {
   const name = head.lanes.find((l) => l.letter === letters[0])?.variant ?? letters[0];
-  return `${name} (${listed(letters)})`;
+  return `${name} (${listed([...letters].sort())})`;
 }
 
 const NO_VERDICT = {
@@ -30,7 +30,7 @@ export function VerdictSentence({ verdict, head, opens }: { verdict: VerdictView
   const { system } = usePreferences();
   const { settings } = head;
   if (verdict.kind === "none") return <>{NO_VERDICT[verdict.reason]}</>;
-  if (verdict.kind === "tie") return <>{listed(verdict.lanes)} are equal within the {quantityText(verdict.within, "heatFlux", { system, figures: 2 })} that matter to you.</>;
+  if (verdict.kind === "tie") return <>{listed([...verdict.lanes].sort())} are equal within the {quantityText(verdict.within, "heatFlux", { system, figures: 2 })} that matter to you.</>;
   const place = <PointWords settings={settings} />;
   const figure = <Figure figure={verdict.difference} opens={opens ? { figure: "verdict" } : undefined} />;
   if (verdict.kind === "winner") {

@@ -16,7 +16,7 @@ export function FileCard({ file, zones, onChange, onDelimiter, onRemove, sibling
   file: FileDraft;
   zones: readonly string[];
   onChange: (file: FileDraft) => void;
-  onDelimiter: (word: string) => void;
+  onDelimiter: (delimiter: LogSettings["delimiter"], word: string) => void;
   onRemove: () => void;
   /** Files with the same columns, which follow this one's mapping. */
   siblings: number;
@@ -36,7 +36,7 @@ export function FileCard({ file, zones, onChange, onDelimiter, onRemove, sibling
       {problem && <p role="alert" className="font-semibold text-danger">{inspectProblemWords(problem)}</p>}
       {(settings || problem?.kind === "noColumns" || problem?.kind === "headerOnly" || problem?.kind === "noTime") && (
         <div className="mt-1 flex flex-wrap items-end gap-x-5 gap-y-2">
-          <Choice label="Delimiter" value={settings?.delimiter ?? ","} options={DELIMITERS} onChange={(v) => onDelimiter(DELIMITERS.find(([d]) => d === v)![1])} />
+          <Choice label="Delimiter" value={file.delimiter ?? ("" as ",")} options={DELIMITERS} onChange={(v) => onDelimiter(v, DELIMITERS.find(([d]) => d === v)![1])} />
           {settings && <Choice label="Decimal mark" value={settings.decimal} options={[[".", "point"], [",", "comma"]]} onChange={(decimal) => set({ decimal })} />}
         </div>
       )}

@@ -56,10 +56,10 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
 
   const changeFile = (id: number, file: FileDraft) => setDraft((d) => withLanes({ ...d, files: d.files.map((f) => (f.inspection.file.id === id ? file : sameColumns(f, file) ? { ...f, dateOrderAsked: file.dateOrderAsked, settings: file.settings } : f)) }));
 
-  const redelimit = async (file: FileDraft, word: string) => {
+  const redelimit = async (file: FileDraft, delimiter: NonNullable<FileDraft["delimiter"]>, word: string) => {
     const response = await fetch(`/api/files/${file.inspection.file.id}?delimiter=${word}`);
     if (!response.ok) return setProblems([((await response.json()) as { error: string }).error]);
-    changeFile(file.inspection.file.id, fileDraft((await response.json()) as Inspection, siteZone ?? "UTC"));
+    changeFile(file.inspection.file.id, fileDraft((await response.json()) as Inspection, siteZone ?? "UTC", delimiter));
   };
 
   const notes = draftNotes(draft, heads);
@@ -93,7 +93,7 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
         const siblings = draft.files.filter((o) => o !== f && sameColumns(o, f)).length;
         const remove = () => setDraft((d) => withLanes({ ...d, files: d.files.filter((o) => o.inspection.file.id !== f.inspection.file.id) }));
         return first === i || first === -1
-          ? <FileCard key={f.inspection.file.id} file={f} zones={zones} siblings={siblings} onChange={(file) => changeFile(f.inspection.file.id, file)} onDelimiter={(w) => void redelimit(f, w)} onRemove={remove} />
+          ? <FileCard key={f.inspection.file.id} file={f} zones={zones} siblings={siblings} onChange={(file) => changeFile(f.inspection.file.id, file)} onDelimiter={(d, word) => void redelimit(f, d, word)} onRemove={remove} />
           : <p key={f.inspection.file.id} className="flex items-center gap-3 border-b border-hair py-1"><b className="font-semibold">{f.inspection.file.name}</b><span className="side">same columns as {draft.files[first].inspection.file.name}</span><button type="button" className="btn btn-plain ml-auto" onClick={remove}>Take off the list</button></p>;
       })}
       {draft.files.length > 0 && (
@@ -155,9 +155,9 @@ function DropZone({ onFiles, compact }: { onFiles: (files: File[]) => void; comp
   );
 }
 
-function fileDraft(inspection: Inspection, zone: string): FileDraft {
+function fileDraft(inspection: Inspection, zone: string, delimiter: FileDraft["delimiter"] = null): FileDraft {
   const { layout } = inspection;
-  return { inspection, settings: layout && settingsFrom(layout, zone), dateOrderAsked: layout?.timeAmbiguous ?? false, timeHasZone: layout?.timeHasZone ?? false };
+  return { inspection, delimiter: layout?.delimiter ?? delimiter, settings: layout && settingsFrom(layout, zone), dateOrderAsked: layout?.timeAmbiguous ?? false, timeHasZone: layout?.timeHasZone ?? false };
 }
 
 const columnKey = (f: FileDraft) => f.settings && `${f.settings.delimiter}${f.settings.columns.map((c) => c.header).join("\u0000")}`;

@@ -28,6 +28,8 @@ export interface FileDraft {
   inspection: Inspection;
   /** null when the file could not be understood. */
   settings: LogSettings | null;
+  /** As chosen or found; shown even when it led nowhere, so that another can be chosen. */
+  delimiter: LogSettings["delimiter"] | null;
   /** The day and month order was in doubt and nobody has said yet. */
   dateOrderAsked: boolean;
   timeHasZone: boolean;

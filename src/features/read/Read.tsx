@@ -9,7 +9,8 @@ import type { ExperimentView } from "@/services/views";
 import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
 import { Figure } from "@/ui/Working";
-import { failureWords, LIMIT_WORDS } from "@/ui/words/words";
+import { usePreferences } from "@/ui/preferences";
+import { doubtWords, failureWords, LIMIT_WORDS } from "@/ui/words/words";
 import { Cleaning } from "./Cleaning";
 import { RuleEditor } from "./RuleEditor";
 import { Traces } from "./Traces";
@@ -20,6 +21,7 @@ export function Read({ view }: { view: ExperimentView }) {
   const { runs, head, points, curves, failures } = view;
   const [runId, setRunId] = useState(runs[0]?.id ?? 0);
   const [busy, start] = useTransition();
+  const { system } = usePreferences();
   const run = runs.find((r) => r.id === runId) ?? runs[0];
   if (!run) return <p className="sentence">Nothing to read yet. <Link className="btn btn-main" href={`/import?experiment=${head.id}`}>Import a run</Link></p>;
   const windows = runs.reduce((s, r) => s + r.windows.length, 0);
@@ -40,6 +42,10 @@ export function Read({ view }: { view: ExperimentView }) {
         </h1>
         {refusals.length > 0 && <p className="mt-1 text-ink-2">Sunny minutes not used, first reason: {refusals.slice(0, 4).map(([k, n], i) => <span key={k}>{i ? ", " : ""}{LIMIT_WORDS[k as keyof typeof LIMIT_WORDS]} {n} min</span>)}.</p>}
         {runs.flatMap((r) => r.missing.map((m) => <p key={`${r.id}${m.lane}${m.what}`} className="mt-1 font-semibold text-doubt">Run {r.number} has no {m.what === "ambient" ? "outside temperature" : m.what}{m.lane ? ` for ${m.lane}` : ""}: map a column to it when importing.</p>))}
+        {view.doubts.filter((d) => d.kind === "aboveOpticalLimit" || d.kind === "negativeFlow").map((d) => {
+          const words = doubtWords(d, { zone: head.site.zone, system });
+          return <p key={words.title} className="mt-1 font-semibold text-doubt">{words.title}. <span className="font-normal">{words.detail}</span> {words.remedy}</p>;
+        })}
         {failures.map((f) => <p key={f.lane} className="mt-1 font-semibold text-doubt">{failureWords(f)}</p>)}
       </section>
       <section className="min-w-0">

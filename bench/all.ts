@@ -1,0 +1,143 @@
+import { spawn } from "node:child_process";
+import { performance } from "node:perf_hooks";
+import { Readable } from "node:stream";
+import Papa from "papaparse";
+import { assembleRun } from "../src/core/analysis/assemble";
+import { judgeReduction, reduceExperiment } from "../src/core/analysis/analyse";
+import { readLog, LogReader } from "../src/core/log/readLog";
+import { sniffLog } from "../src/core/log/sniff";
+import { standardRules } from "../src/core/log/windows";
+import { BENCH_ZONE, CORRUGATED, simulateBench } from "../src/core/rig/bench";
+import { createDatabase } from "../src/data/database";
+import { readFileChunks, storeFile } from "../src/data/files";
+import { migrate } from "../src/data/migrate";
+import { readChannels } from "../src/data/readings";
+import { importRun, inspectFile } from "../src/services/imports";
+import { settingsFrom } from "../src/features/import/draft";
+import { startLocalDatabase } from "../scripts/launcher/database";
+
+/**
+ * Performance as ratios measured in one run, so that the machine's speed cancels. Not part of the tests.
+ * `npx tsx bench/all.ts`
+ */
+const time = async (work: () => unknown): Promise<number> => {
+  const started = performance.now();
+  await work();
+  return performance.now() - started;
+};
+/** Median of a few repeats. */
+const median = async (times: number, work: () => unknown): Promise<number> => {
+  const all: number[] = [];
+  for (let i = 0; i < times; i++) all.push(await time(work));
+  return all.sort((a, b) => a - b)[times >> 1];
+};
+const report = (name: string, value: number, aim: string) => console.log(`${name.padEnd(62)} ${value.toFixed(2).padStart(8)}   aim ${aim}`);
+
+/** 100,000 rows of 20 columns: six lanes of three and two shared. */
+function largeLog(rows: number): string {
+  const head = ["time", ..."ABCDEF".split("").flatMap((l) => [`${l} in (°C)`, `${l} out (°C)`, `${l} speed (m/s)`]), "Sun (W/m2)"].join(",");
+  const lines = [head];
+  const start = Date.UTC(2026, 8, 1);
+  for (let i = 0; i < rows; i++) {
+    const cells = [new Date(start + i * 10000).toISOString().slice(0, 19).replace("T", " ")];
+    for (let c = 0; c < 18; c++) cells.push((20 + (c % 3) * 7 + 3 * Math.sin(i / 500 + c) + ((i * 7919 + c * 104729) % 97) / 300).toFixed(2));
+    cells.push((500 + 400 * Math.sin(i / 1500)).toFixed(1));
+    lines.push(cells.join(","));
+  }
+  return lines.join("\n");
+}
+
+async function importBench(): Promise<void> {
+  const text = largeLog(100_000);
+  const inspected = sniffLog(text.slice(0, 1 << 18), { whole: false });
+  if (!inspected.ok) throw new Error("the bench's log was not understood");
+  const settings = settingsFrom(inspected.layout, BENCH_ZONE);
+  const tokenise = await median(5, () => Papa.parse(text, { delimiter: ",", newline: "\n" }));
+  const parse = await median(3, () => readLog(text, settings));
+  report("100,000 × 20: reading ÷ tokenising", parse / tokenise, "–");
+
+  const database = await startLocalDatabase(".bravel/bench", 4395);
+  const knex = createDatabase(database.url);
+  try {
+    await migrate(knex);
+    const specification = { absorber: "flat" as const, airPath: "back" as const, fluid: "air" as const, covers: 1, coverMaterial: "", coverTransmittance: 0.9, absorptance: 0.95, coating: "", insulationMm: 50, mirror: false, grossAreaM2: 2, apertureAreaM2: 2, absorberAreaM2: 2 };
+    const letters = "ABCDEF".split("");
+    const bytes = Buffer.from(text);
+    let experimentId = 0;
+    const whole = await median(3, async () => {
+      const file = await storeFile(knex, "large.csv", Readable.from([bytes]), 1 << 29);
+      const { layout } = (await inspectFile(knex, file.id))!;
+      const probe = { key: "p", limitK: 0.5, resolutionK: 0.1 };
+      ({ experimentId } = await importRun(knex, {
+        target: { kind: "new", name: "bench", question: "", site: { kind: "new", name: "bench", latitude: 46, longitude: 9, altitudeM: 1000, zone: BENCH_ZONE }, settings: { rules: standardRules("air"), basis: "mean", areaBasis: "gross", operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 }, smallestDifference: 15, stationShare: 0.004 } },
+        newLanes: letters.map((letter) => ({ letter, variantKey: letter, variantName: letter, specification })),
+        run: { note: "", setup: { plane: { tilt: 55, azimuth: 180 }, sunSensor: { key: "s", limitShare: 0.05, mounting: "plane" }, ambientProbe: probe, pressurePa: null, relativeHumidity: 0.5 }, lanes: letters.map((letter, i) => ({ letter, station: i + 1, setup: { fluid: { kind: "air" }, areaLimitShare: 0, inletProbe: probe, outletProbe: probe, flow: { kind: "mass", meter: { key: "m", at: "outlet", limitShare: 0.05, limitFixed: 0 } }, fanShare: 0, timeConstantS: 300, b0: 0.1, b0Limit: 0.03 } })) },
+        files: [{ fileId: file.id, settings: settingsFrom(layout!, BENCH_ZONE) }],
+      }, () => undefined, new AbortController().signal));
+    });
+    report("100,000 × 20: whole import, kept and stored ÷ tokenising", whole / tokenise, "≤ 2.5");
+    const stream = await knex("stream").join("run", "run.id", "stream.run_id").where("run.experiment_id", experimentId).first("stream.id", "stream.raw_file_id");
+    const fromFile = await median(3, async () => {
+      let size = 0;
+      for await (const chunk of readFileChunks(knex, stream.raw_file_id)) size += chunk.length;
+      return size;
+    });
+    const channels = Array.from({ length: 20 }, (_, i) => i);
+    report("whole run read from blocks ÷ its raw file read back", (await median(3, () => readChannels(knex, stream.id, channels))) / fromFile, "≤ 10");
+  } finally {
+    await knex.destroy();
+    await database.stop();
+  }
+  report("memory of a reader at 100,000 × 20, MB", await readerMemory(), "< 400");
+}
+
+/** Peak resident memory of a process that reads the large log in pieces as the server does. */
+async function readerMemory(): Promise<number> {
+  const child = spawn(process.execPath, ["--import", "tsx", process.argv[1], "--reader"], { stdio: ["ignore", "pipe", "inherit"] });
+  let out = "";
+  child.stdout.on("data", (d: Buffer) => { out += d.toString(); });
+  await new Promise((done) => child.on("close", done));
+  return Number(out.trim()) / 1024;
+}
+
+function reader(): void {
+  const text = largeLog(100_000);
+  const inspected = sniffLog(text.slice(0, 1 << 18), { whole: false });
+  if (!inspected.ok) throw new Error("not understood");
+  const log = new LogReader(settingsFrom(inspected.layout, BENCH_ZONE));
+  for (let at = 0; at < text.length; at += 1 << 18) log.push(text.slice(at, at + (1 << 18)));
+  log.finish();
+  console.log(process.resourceUsage().maxRSS);
+}
+
+async function analysisBench(): Promise<void> {
+  const plan = (stepS: number, days: number) => ({
+    seed: 3, stepS, hours: [6, 20] as [number, number], accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
+    specimens: "ABCDEFGH".split("").map((lane, i) => ({ lane, variant: String(i >> 1), collector: { ...CORRUGATED, streamTransfer: 22 + 4 * i }, areaM2: 2, massFlowKgPerS: 0.04 })),
+    inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }, { fromHour: 11, aboveAmbientK: 9 }, { fromHour: 12.3, aboveAmbientK: 18 }, { fromHour: 13.6, aboveAmbientK: 27 }],
+    runs: [{ run: "1", days: Array.from({ length: days }, (_, d) => ({ dateMs: Date.UTC(2026, 9, 5 + d, 10), cloudiness: 0.05, meanAmbientC: 9, meanWind: 1.5 })), stations: Object.fromEntries("ABCDEFGH".split("").map((l, i) => [l, i + 1])) }],
+  });
+  const [run] = simulateBench(plan(10, 7));
+  const settings = { rules: standardRules("air"), basis: "mean" as const, operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 }, smallestDifference: 15, stationShare: 0.004, curvature: "auto" as const, seed: 1 };
+  const pass = await median(15, () => {
+    let sum = 0;
+    for (const c of run.channels) for (let i = 0; i < c.values.length; i++) sum += c.values[i] * c.times[i];
+    return sum;
+  });
+  const assemble = await median(3, () => assembleRun(run.channels));
+  const assembled = assembleRun(run.channels);
+  const reduce = await median(3, () => reduceExperiment([{ setup: run.setup, assembled }], settings));
+  const reduction = reduceExperiment([{ setup: run.setup, assembled }], settings);
+  const verdict = await median(3, () => judgeReduction(reduction, settings));
+  const cells = run.channels.reduce((s, c) => s + c.values.length, 0);
+  console.log(`a week of 8 lanes at 10 s: ${cells.toLocaleString("en")} readings, ${reduction.points.length} points; one plain pass ${pass.toFixed(1)} ms`);
+  report("cleaning and common clock ÷ one plain pass", assemble / pass, "–");
+  report("windows, points and curves ÷ one plain pass", reduce / pass, "≤ 10");
+  report("verdict at a new operating point ÷ one plain pass", verdict / pass, "–");
+}
+
+if (process.argv.includes("--reader")) reader();
+else {
+  await importBench();
+  await analysisBench();
+}

@@ -1,0 +1,60 @@
+import { expect, test } from "@playwright/test";
+
+test.describe("on the phone", () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
+  test("bench, run list and judge fit the width without sideways scrolling", async ({ page }) => {
+    await page.goto("/");
+    for (const name of ["Absorber shapes"]) await page.getByRole("link", { name }).click();
+    for (const step of ["judge", "run", "read"]) {
+      await page.goto(page.url().replace(/\/[a-z]+$/, `/${step}`));
+      await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    }
+  });
+});
+
+test("the key sheet opens with ?, b goes to the bench", async ({ page }) => {
+  await page.goto("/import");
+  await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "Keys" })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toBeHidden();
+  await page.keyboard.press("b");
+  await expect(page).toHaveURL(/\/$/);
+});
+
+test("another site's page may not change anything, another host's name is refused, no script but ours runs", async ({ request }) => {
+  const foreign = await request.post("/api/imports", { headers: { origin: "http://elsewhere.example" }, data: {} });
+  expect(foreign.status()).toBe(403);
+  const renamed = await request.get("/", { headers: { host: "elsewhere.example" } });
+  expect(renamed.status()).toBe(421);
+  const page = await request.get("/");
+  expect(page.headers()["content-security-policy"]).toContain("object-src 'none'");
+  expect(page.headers()["content-security-policy"]).not.toMatch(/script-src[^;]*unsafe-inline/);
+});
+
+test("machines get JSON errors that say what is wrong", async ({ request }) => {
+  const bad = await request.post("/api/imports", { data: { files: [] } });
+  expect(bad.status()).toBe(400);
+  expect((await bad.json()).issues.length).toBeGreaterThan(0);
+  expect((await request.get("/api/files/999999")).status()).toBe(404);
+  expect((await request.get("/api/experiments/1/runs/999999/traces")).status()).toBe(404);
+  expect(await (await request.get("/api/health")).json()).toEqual({ ok: true });
+});
+
+test("every control and picture of the main views has a name, and headings come in order", async ({ page }) => {
+  await page.goto("/");
+  const judge = await page.getByRole("link", { name: "Absorber shapes" }).getAttribute("href");
+  for (const path of ["/", "/import", judge!, judge!.replace("judge", "read"), judge!.replace("judge", "run")]) {
+    await page.goto(path);
+    await expect(page.getByRole("heading", { level: 1 })).toBeAttached();
+    const nameless = await page.evaluate(() =>
+      [...document.querySelectorAll("button, a[href], input:not([type=hidden]):not([aria-hidden=true]), select, svg[role=img], canvas")].filter((e) => {
+        const label = e.getAttribute("aria-label") ?? e.getAttribute("title") ?? (e.id ? document.querySelector(`label[for="${e.id}"]`)?.textContent : "") ?? "";
+        return !`${label}${e.textContent ?? ""}${e.closest("label")?.textContent ?? ""}`.trim();
+      }).map((e) => e.outerHTML.slice(0, 120)));
+    expect(nameless).toEqual([]);
+    expect(await page.locator("h1").count()).toBe(1);
+  }
+});
