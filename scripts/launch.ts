@@ -89,7 +89,10 @@ async function serve(demo: boolean): Promise<void> {
   const databaseUrl = await openDatabase(HOME, process.env.BRAVEL_DATABASE_URL);
   const knex = createDatabase(databaseUrl);
   try {
-    await step("Database: bringing tables up to date", () => migrate(knex));
+    await step("Database: bringing tables up to date", () => migrate(knex)).catch((error: Error) => {
+      if (!/migration directory is corrupt/i.test(error.message)) throw error;
+      throw new LaunchError("this database was made by a newer Bravel than this one. Update Bravel, or point BRAVEL_HOME or BRAVEL_DATABASE_URL at another database. Nothing was changed.");
+    });
     if (demo) await step("Demo world: Tansy Ridge", (note) => loadDemoWorld(knex, note));
   } finally {
     await knex.destroy();

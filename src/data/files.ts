@@ -28,7 +28,7 @@ export async function storeFile(knex: Knex, name: string, source: AsyncIterable<
     let seq = 0;
     const flush = async () => {
       if (held === 0) return;
-      await trx("raw_chunk").insert({ file_id: id, seq: seq++, content: await pack(Buffer.concat(pending), { level: 4 }) });
+      await trx("raw_chunk").insert({ file_id: id, seq: seq++, content: await pack(Buffer.concat(pending), { level: 1 }) });
       pending = [];
       held = 0;
     };

@@ -11,7 +11,7 @@ export interface RankedLane {
   chanceBest: number;
 }
 
-const DRAWS = 4000;
+const DRAWS = 2000;
 
 /**
  * Order of the lanes by heat, ties grouped, with the chance of being best.
@@ -26,30 +26,35 @@ export function rankLanes(
 ): RankedLane[] {
   const lanes = [...heats.keys()].sort((a, b) => heats.get(b)!.value - heats.get(a)!.value);
   const variants = [...new Set(lanes.map(variantOf))];
-  const wins = new Map(variants.map((v) => [v, 0]));
+  const wins = new Float64Array(variants.length);
   const random = seededRandom(options.seed);
   const systematic = [...new Set(lanes.flatMap((l) => [...heats.get(l)!.parts.keys()]))].filter((k) => options.table.get(k)?.kind !== "dayScatter");
   const windows = [...new Set([...ensemble.residuals.values()].flatMap((r) => [...r.keys()]))];
+  // Variants' means as linear combinations of standard draws: thousands of draws then are plain products.
+  const models = variants.map((variant) => {
+    const copies = lanes.filter((l) => variantOf(l) === variant);
+    const mean = (of: (lane: string) => number) => copies.reduce((s, l) => s + of(l), 0) / copies.length;
+    return {
+      value: mean((l) => heats.get(l)!.value),
+      shared: Float64Array.from(systematic, (k) => mean((l) => heats.get(l)!.parts.get(k) ?? 0)),
+      scatter: Float64Array.from(windows, (k) => mean((l) => ensemble.residuals.get(l)?.get(k) ?? 0)),
+      bench: (options.repeatability * Math.SQRT1_2) / Math.sqrt(copies.length),
+    };
+  });
   const dof = Math.max(1, ensemble.windows - 1);
+  const shift = new Float64Array(systematic.length);
+  const sign = new Float64Array(windows.length);
   for (let draw = 0; draw < DRAWS; draw++) {
-    const shift = new Map(systematic.map((k) => [k, random.normal()]));
-    const sign = new Map(windows.map((k) => [k, random.normal()]));
+    for (let i = 0; i < shift.length; i++) shift[i] = random.normal();
+    for (let i = 0; i < sign.length; i++) sign[i] = random.normal();
     const widen = Math.sqrt(dof / chiSquare(dof, random.normal));
-    let best = "";
+    let best = 0;
     let most = -Infinity;
-    for (const variant of variants) {
-      const copies = lanes.filter((l) => variantOf(l) === variant);
-      let sum = 0;
-      for (const lane of copies) {
-        const heat = heats.get(lane)!;
-        let q = heat.value + options.repeatability * Math.SQRT1_2 * random.normal();
-        for (const [key, part] of heat.parts) q += part * (shift.get(key) ?? 0);
-        for (const [key, residual] of ensemble.residuals.get(lane) ?? []) q += widen * residual * sign.get(key)!;
-        sum += q;
-      }
-      if (sum / copies.length > most) [most, best] = [sum / copies.length, variant];
-    }
-    wins.set(best, wins.get(best)! + 1);
+    models.forEach((m, v) => {
+      const q = m.value + dot(m.shared, shift) + widen * dot(m.scatter, sign) + m.bench * random.normal();
+      if (q > most) [most, best] = [q, v];
+    });
+    wins[best]++;
   }
   return lanes.map((lane, i) => {
     const tiedWith = (other: number) => isTied(lane, lanes[other], pairs);
@@ -57,8 +62,14 @@ export function rankLanes(
     while (from > 0 && tiedWith(from - 1)) from--;
     let to = i;
     while (to < lanes.length - 1 && tiedWith(to + 1)) to++;
-    return { lane, heat: heats.get(lane)!, rank: [from + 1, to + 1], chanceBest: wins.get(variantOf(lane))! / DRAWS };
+    return { lane, heat: heats.get(lane)!, rank: [from + 1, to + 1], chanceBest: wins[variants.indexOf(variantOf(lane))] / DRAWS };
   });
+}
+
+function dot(a: Float64Array, b: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += a[i] * b[i];
+  return sum;
 }
 
 function isTied(a: string, b: string, pairs: readonly PairComparison[]): boolean {

@@ -50,6 +50,7 @@ export function cleanChannel(times: ArrayLike<number>, values: ArrayLike<number>
   const isTemperature = CHANNEL_KINDS[kind].quantity === "temperature";
   for (let i = 0; i < n; i++) {
     const v = values[i];
+    if (v >= low && v <= high && v !== 85) continue;
     if (Number.isNaN(v)) codes[i] = CLEAN.missing;
     else if (isTemperature && (v === -127 || v === -196.6 || isPowerUp(values, i))) codes[i] = CLEAN.errorCode;
     else if (v < low || v > high) codes[i] = CLEAN.outOfRange;
@@ -70,23 +71,30 @@ function isPowerUp(values: ArrayLike<number>, i: number): boolean {
 }
 
 function markStuck(times: ArrayLike<number>, values: ArrayLike<number>, codes: Uint8Array, kind: ChannelKind, afterMs: number): void {
+  const restsAtZero = kind === "irradiance" || kind === "speed" || kind === "volumeFlow" || kind === "massFlow";
+  const suspects: { from: number; to: number }[] = [];
+  eachRun(values, codes, (from, to) => {
+    if (times[to] - times[from] >= afterMs && !(restsAtZero && Math.abs(values[from]) < 5)) suspects.push({ from, to });
+  });
+  if (suspects.length === 0) return;
+  const lengths: number[] = [];
+  eachRun(values, codes, (from, to) => lengths.push(times[to] - times[from]));
+  lengths.sort((a, b) => a - b);
+  // Where nearly every run is long the logger is coarse or slow, not stuck.
+  const usual = lengths[Math.floor(0.95 * (lengths.length - 1))];
+  for (const { from, to } of suspects) {
+    if (times[to] - times[from] >= 6 * Math.max(usual, MINUTE / 6)) codes.fill(CLEAN.stuck, from, to + 1);
+  }
+}
+
+/** Calls back for each stretch of one repeated, kept value. */
+function eachRun(values: ArrayLike<number>, codes: Uint8Array, found: (from: number, to: number) => void): void {
   const n = values.length;
-  const runs: { from: number; to: number }[] = [];
   let from = 0;
   for (let i = 1; i <= n; i++) {
     if (i < n && values[i] === values[from] && codes[i] === codes[from]) continue;
-    if (codes[from] === CLEAN.kept) runs.push({ from, to: i - 1 });
+    if (codes[from] === CLEAN.kept) found(from, i - 1);
     from = i;
-  }
-  const restsAtZero = kind === "irradiance" || kind === "speed" || kind === "volumeFlow" || kind === "massFlow";
-  const suspects = runs.filter((r) => times[r.to] - times[r.from] >= afterMs && !(restsAtZero && Math.abs(values[r.from]) < 5));
-  if (suspects.length === 0) return;
-  const lengths = runs.map((r) => times[r.to] - times[r.from]).sort((a, b) => a - b);
-  // Where nearly every run is long the logger is coarse or slow, not stuck.
-  const usual = lengths[Math.floor(0.95 * (lengths.length - 1))];
-  for (const { from: a, to: b } of suspects) {
-    if (times[b] - times[a] < 6 * Math.max(usual, MINUTE / 6)) continue;
-    for (let i = a; i <= b; i++) codes[i] = CLEAN.stuck;
   }
 }
 
@@ -113,16 +121,18 @@ function median(values: readonly number[]): number {
 }
 
 function summarise(times: ArrayLike<number>, codes: Uint8Array): CleanFinding[] {
-  const reasons = Object.keys(CLEAN).filter((k) => k !== "kept") as CleanReason[];
+  const reasons = (Object.keys(CLEAN) as (keyof typeof CLEAN)[]).filter((k): k is CleanReason => k !== "kept");
+  const found = new Map<number, { count: number; first: number; last: number }>();
+  for (let i = 0; i < codes.length; i++) {
+    if (codes[i] === CLEAN.kept) continue;
+    const entry = found.get(codes[i]);
+    if (entry) {
+      entry.count++;
+      entry.last = i;
+    } else found.set(codes[i], { count: 1, first: i, last: i });
+  }
   return reasons.flatMap((reason) => {
-    let count = 0;
-    let first = -1;
-    let last = -1;
-    for (let i = 0; i < codes.length; i++) {
-      if (codes[i] !== CLEAN[reason]) continue;
-      if (count++ === 0) first = i;
-      last = i;
-    }
-    return count ? [{ reason, count, firstMs: times[first], lastMs: times[last] }] : [];
+    const entry = found.get(CLEAN[reason]);
+    return entry ? [{ reason, count: entry.count, firstMs: times[entry.first], lastMs: times[entry.last] }] : [];
   });
 }

@@ -27,30 +27,31 @@ export function gridMean(times: ArrayLike<number>, values: ArrayLike<number>, co
   const integral = new Float64Array(count);
   const known = new Float64Array(count);
   const n = times.length;
-  let previous = -1;
+  let t0 = NaN;
+  let v0 = 0;
   for (let i = 0; i < n; i++) {
-    if ((codes && codes[i] !== 0) || Number.isNaN(values[i])) continue;
-    if (previous >= 0 && times[i] - times[previous] <= maxGapMs) spread(times[previous], values[previous], times[i], values[i]);
-    previous = i;
+    const v1 = values[i];
+    if ((codes && codes[i] !== 0) || Number.isNaN(v1)) continue;
+    const t1 = times[i];
+    if (t1 - t0 <= maxGapMs) {
+      // The straight line from (t0, v0) to (t1, v1), added to the cells it crosses.
+      const slope = (v1 - v0) / (t1 - t0);
+      let from = t0 > startMs ? t0 : startMs;
+      let cell = Math.floor((from - startMs) / stepMs);
+      while (from < t1 && cell < count) {
+        const edge = startMs + (cell + 1) * stepMs;
+        const to = t1 < edge ? t1 : edge;
+        const length = to - from;
+        integral[cell] += length * (v0 + slope * ((from + to) / 2 - t0));
+        known[cell] += length;
+        from = to;
+        cell++;
+      }
+    }
+    t0 = t1;
+    v0 = v1;
   }
   const mean = new Float64Array(count);
   for (let c = 0; c < count; c++) mean[c] = known[c] >= stepMs / 2 ? integral[c] / known[c] : NaN;
   return mean;
-
-  /** Adds the straight line from (t0, v0) to (t1, v1) to the cells it crosses. */
-  function spread(t0: number, v0: number, t1: number, v1: number): void {
-    const slope = (v1 - v0) / (t1 - t0);
-    let cell = Math.max(0, Math.floor((t0 - startMs) / stepMs));
-    let from = Math.max(t0, startMs);
-    while (from < t1 && cell < count) {
-      const to = Math.min(t1, startMs + (cell + 1) * stepMs);
-      const length = to - from;
-      if (length > 0) {
-        integral[cell] += length * (v0 + slope * ((from + to) / 2 - t0));
-        known[cell] += length;
-      }
-      from = to;
-      cell++;
-    }
-  }
 }

@@ -1,7 +1,7 @@
 import { toSi, unitOf, type Unit } from "../quantity/quantities";
 import { CHANNEL_KINDS, type ChannelKind } from "./channelKinds";
 import { LONGEST_LINE, tokenise, type Delimiter } from "./sniff";
-import { parseTimestamp, type TimeFormat } from "./timestamp";
+import { TimestampReader, type TimeFormat } from "./timestamp";
 
 export interface ColumnUse {
   index: number;
@@ -81,6 +81,7 @@ export class LogReader {
   private width: number;
   private timeColumns: number[];
   private readonly headers: string[];
+  private readonly clock: TimestampReader;
   private readonly problems: ImportProblem[] = [];
   private readonly summary: ImportSummary = {
     rowsRead: 0, rowsKept: 0, rowsRejected: 0, duplicateTimes: 0, backwardTimes: 0, largestBackwardStepMs: 0, repeatedHourRows: 0, cellsUnreadable: 0, problemCounts: {},
@@ -90,6 +91,7 @@ export class LogReader {
     this.width = settings.columns.length;
     this.timeColumns = [...settings.timeColumns];
     this.headers = settings.columns.map((c) => c.header);
+    this.clock = new TimestampReader(settings.timeFormat, settings.zone);
     this.columns = settings.columns
       .filter((c) => !settings.timeColumns.includes(c.index))
       .map((use) => ({ use, unit: use.kind && use.unit ? unitOf(CHANNEL_KINDS[use.kind].quantity, use.unit) : null, values: new Float64Array(FIRST_CAPACITY), at: use.index }));
@@ -104,7 +106,8 @@ export class LogReader {
     // A CR at the end of a piece may be half a CRLF.
     const joined = (this.lineEndPending ? "\r" : "") + text;
     this.lineEndPending = joined.endsWith("\r");
-    const body = (this.lineEndPending ? joined.slice(0, -1) : joined).replace(/\r\n?/g, "\n");
+    const ended = this.lineEndPending ? joined.slice(0, -1) : joined;
+    const body = ended.includes("\r") ? ended.replace(/\r\n?/g, "\n") : ended;
     const whole = this.carry + (this.line === 0 && this.carry === "" ? body.replace(/^\uFEFF/, "") : body);
     let cut = whole.lastIndexOf("\n");
     // A quoted cell may hold a line break: only cut where quotes are closed.
@@ -180,7 +183,7 @@ export class LogReader {
 
   private readTime(cells: string[], line: number): number | null {
     const text = this.timeColumns.length === 1 ? cells[this.timeColumns[0]] : this.timeColumns.map((c) => cells[c]).join(" ");
-    const time = parseTimestamp(text, this.settings.timeFormat, this.settings.zone);
+    const time = this.clock.read(text);
     if (!time.ok) {
       this.reject({ kind: "badTime", row: line, column: this.headers[this.settings.timeColumns[0]], text: text.slice(0, 60), reason: time.reason });
       return null;
@@ -192,6 +195,9 @@ export class LogReader {
   }
 
   private readCell(cell: string, column: { use: ColumnUse; unit: Unit | null }, line: number): number {
+    // Nearly every cell is a plain number. Blank text also makes 0, so zeros are looked at again below.
+    const plain = this.settings.decimal === "." ? Number(cell) : NaN;
+    if (plain !== 0 && Number.isFinite(plain)) return column.unit ? toSi(plain, column.unit) : plain;
     const text = cell.trim();
     const value = Number(this.settings.decimal === "," ? text.replace(",", ".") : text);
     if (text !== "" && Number.isFinite(value)) return column.unit ? toSi(value, column.unit) : value;
@@ -208,6 +214,8 @@ export class LogReader {
 
   /** Some loggers write their header again after a restart, sometimes with other columns. */
   private isHeaderAgain(cells: string[]): boolean {
+    // A reading's first cell is a time or a number, a header's is a name.
+    if (!this.headers.includes(cells[0].trim()) && !this.headers.includes((cells[1] ?? "").trim())) return false;
     const named = cells.filter((c) => c.trim() !== "" && this.headers.includes(c.trim())).length;
     return named >= 2 && named >= cells.length / 2;
   }
@@ -260,7 +268,14 @@ export class LogReader {
       } else order[kept++] = order[i];
     }
     this.summary.rowsKept = kept;
-    const pick = (source: Float64Array) => Float64Array.from({ length: kept }, (_, i) => source[order[i]]);
+    // Most logs are in order already; then the columns are only cut to length.
+    const asRead = this.summary.backwardTimes === 0 && this.summary.duplicateTimes === 0;
+    const pick = (source: Float64Array) => {
+      if (asRead) return source.slice(0, kept);
+      const picked = new Float64Array(kept);
+      for (let i = 0; i < kept; i++) picked[i] = source[order[i]];
+      return picked;
+    };
     return {
       times: pick(this.times),
       channels: this.columns.map(({ use, values }) => ({ use, values: pick(values) })),

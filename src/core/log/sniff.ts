@@ -51,9 +51,10 @@ const CLOCK_ONLY = /^\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d+)?(?:\s*[ap]\.?m\.?)?$/i;
 
 /** Splits text into rows of cells; empty lines are left out, lone CR and CRLF are line ends too. */
 export function tokenise(text: string, delimiter: Delimiter): string[][] {
-  const clean = text.replace(/\r\n?/g, "\n");
+  const clean = text.includes("\r") ? text.replace(/\r\n?/g, "\n") : text;
   const ready = delimiter === " " ? clean.replace(/[ ]+/g, " ").replace(/^ | $/gm, "") : clean;
-  return Papa.parse<string[]>(ready, { delimiter, newline: "\n", skipEmptyLines: "greedy" }).data;
+  const rows = Papa.parse<string[]>(ready, { delimiter, newline: "\n" }).data;
+  return rows.filter((cells) => cells[0] !== "" || cells.some((c) => c.trim() !== ""));
 }
 
 /**

@@ -17,6 +17,49 @@ const ZONED = /(?:\s*(z|utc|gmt)|([+\-−])(\d{2}):?(\d{2}))\s*$/i;
 const COMPACT = /^(\d{4})(\d{2})(\d{2})[T ]?(\d{2})(\d{2})(\d{2})?$/;
 const UNIT_MS = { s: 1000, min: 60000, h: 3600000 } as const;
 
+/**
+ * Reads a column of times quickly. Rows of a log share their day, so the day is understood once and the clock behind it
+ * read digit by digit; whatever does not fit (another layout, a day on which clocks change) goes the full way.
+ */
+export class TimestampReader {
+  private prefix = "";
+  private midnightUtc = 0;
+
+  constructor(private readonly format: TimeFormat, private readonly zone: string) {}
+
+  read(text: string): ParsedTime {
+    const n = text.length;
+    const quick = this.prefix !== "" && n === this.prefix.length + 8 && text.startsWith(this.prefix);
+    if (quick) {
+      const clock = clockMs(text, this.prefix.length);
+      if (clock >= 0) return { ok: true, utcMs: this.midnightUtc + clock };
+    }
+    const full = parseTimestamp(text, this.format, this.zone);
+    if (full.ok && this.format.kind === "calendar" && n > 16 && /[ T]$/.test(text.slice(0, n - 8))) this.remember(text.slice(0, n - 8));
+    return full;
+  }
+
+  private remember(prefix: string): void {
+    const at = (clock: string) => parseTimestamp(prefix + clock, this.format, this.zone);
+    const [first, noon, last] = [at("00:00:00"), at("12:00:00"), at("23:59:59")];
+    const plain = first.ok && noon.ok && last.ok && !first.repeated && last.utcMs - first.utcMs === 86399000 && noon.utcMs - first.utcMs === 43200000;
+    this.prefix = plain ? prefix : "";
+    if (plain) this.midnightUtc = first.utcMs;
+  }
+}
+
+/** `hh:mm:ss` at a place in the text, ms since midnight; −1 when it is not written so. */
+function clockMs(text: string, at: number): number {
+  if (text.charCodeAt(at + 2) !== 58 || text.charCodeAt(at + 5) !== 58) return -1;
+  const two = (i: number) => {
+    const tens = text.charCodeAt(i) - 48;
+    const ones = text.charCodeAt(i + 1) - 48;
+    return tens >= 0 && tens <= 9 && ones >= 0 && ones <= 9 ? tens * 10 + ones : NaN;
+  };
+  const [h, m, s] = [two(at), two(at + 3), two(at + 6)];
+  return h < 24 && m < 60 && s < 60 ? ((h * 60 + m) * 60 + s) * 1000 : -1;
+}
+
 /** Reads the three numbers of a date in the given order; null when it is not a date at all. */
 export function splitDate(text: string): { numbers: [number, number, number]; rest: string } | null {
   const compact = COMPACT.exec(text.trim());

@@ -80,7 +80,7 @@ export interface SteadyWindow {
 
 export interface WindowSearch {
   windows: SteadyWindow[];
-  /** Cells of daylight tried and refused, by the limit that failed first: says what to loosen or mend. */
+  /** Minutes of daylight tried and refused, by the limit that failed first: says what to loosen or mend. */
   refusals: Partial<Record<LimitName | "missing", number>>;
 }
 
@@ -96,20 +96,18 @@ const MINUTE = 60000;
 export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): WindowSearch {
   const perMinute = Math.max(1, Math.round(MINUTE / signals.stepMs));
   const tau = Math.max(0, ...signals.lanes.map((l) => l.timeConstantS));
-  const cells = (seconds: number) => Math.max(1, Math.ceil((seconds * 1000) / signals.stepMs));
-  const settle = cells(Math.max(rules.settleS, rules.settleTimeConstants * tau));
-  const average = cells(Math.max(rules.averageS, rules.averageTimeConstants * tau));
+  // From here on all lengths are in minutes (in grid cells where those are longer).
+  const minuteMs = perMinute * signals.stepMs;
+  const minutes = (seconds: number) => Math.max(1, Math.ceil((seconds * 1000) / minuteMs));
+  const settle = minutes(Math.max(rules.settleS, rules.settleTimeConstants * tau));
+  const average = minutes(Math.max(rules.averageS, rules.averageTimeConstants * tau));
   const total = settle + average;
 
-  const sun = new RunningRange(smooth(signals.irradiance, perMinute), total);
-  const ambient = new RunningRange(smooth(signals.ambient, perMinute), total);
-  const modifier = new RunningRange(signals.modifier, total);
-  const lanes = signals.lanes.map((lane) => ({
-    ...lane,
-    inletRange: new RunningRange(smooth(lane.inlet, perMinute), total),
-    flowRange: new RunningRange(smooth(lane.flow, perMinute), total),
-    outletRange: new RunningRange(smooth(lane.outlet, perMinute), total),
-  }));
+  const range = (values: Float64Array) => new RunningRange(blockMeans(values, perMinute), total);
+  const sun = range(signals.irradiance);
+  const ambient = range(signals.ambient);
+  const modifier = range(signals.modifier);
+  const lanes = signals.lanes.map((lane) => ({ ...lane, inletRange: range(lane.inlet), flowRange: range(lane.flow), outletRange: range(lane.outlet) }));
 
   const refusals: WindowSearch["refusals"] = {};
   const refuse = (reason: LimitName | "missing") => (refusals[reason] = (refusals[reason] ?? 0) + 1);
@@ -133,24 +131,24 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
   };
 
   const windows: SteadyWindow[] = [];
-  const lastStart = signals.irradiance.length - total;
+  const lastStart = Math.floor(signals.irradiance.length / perMinute) - total;
   // Starts are tried each minute; finer would only shift windows by seconds.
   for (let start = 0; start <= lastStart; ) {
     let best = steadyLanes(start);
     if (best.length === 0) {
-      start += perMinute;
+      start++;
       continue;
     }
     let at = start;
-    for (let later = start + perMinute; best.length < lanes.length && later <= Math.min(lastStart, start + average); later += perMinute) {
+    for (let later = start + 1; best.length < lanes.length && later <= Math.min(lastStart, start + average); later++) {
       const more = steadyLanes(later);
       if (more.length > best.length) [best, at] = [more, later];
     }
     const from = at + settle;
     windows.push({
-      from, to: from + average,
-      startMs: signals.startMs + from * signals.stepMs,
-      endMs: signals.startMs + (from + average) * signals.stepMs,
+      from: from * perMinute, to: (from + average) * perMinute,
+      startMs: signals.startMs + from * minuteMs,
+      endMs: signals.startMs + (from + average) * minuteMs,
       lanes: best,
       checks: checksAt(at, best),
     });
@@ -188,22 +186,20 @@ export function recheck(checks: readonly LimitCheck[], rules: SteadyRules): Limi
   });
 }
 
-/** Centred running mean over `width` cells; NaN where more than half is missing. */
-function smooth(values: Float64Array, width: number): Float64Array {
+/** Means of consecutive blocks of `width` cells; NaN where more than half is missing. */
+function blockMeans(values: Float64Array, width: number): Float64Array {
   if (width <= 1) return values;
-  const out = new Float64Array(values.length);
-  const half = width >> 1;
-  let sum = 0;
-  let known = 0;
-  const add = (i: number, sign: number) => {
-    if (i < 0 || i >= values.length || Number.isNaN(values[i])) return;
-    sum += sign * values[i];
-    known += sign;
-  };
-  for (let i = -half; i < values.length; i++) {
-    add(i + half, 1);
-    add(i + half - width, -1);
-    if (i >= 0) out[i] = known * 2 >= width ? sum / known : NaN;
+  const out = new Float64Array(Math.floor(values.length / width));
+  for (let b = 0; b < out.length; b++) {
+    let sum = 0;
+    let known = 0;
+    for (let i = b * width; i < (b + 1) * width; i++) {
+      const v = values[i];
+      if (Number.isNaN(v)) continue;
+      sum += v;
+      known++;
+    }
+    out[b] = known * 2 >= width ? sum / known : NaN;
   }
   return out;
 }
