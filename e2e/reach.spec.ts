@@ -8,6 +8,7 @@ test.describe("on the phone", () => {
     for (const step of ["judge", "run", "read"]) {
       await page.goto(page.url().replace(/\/[a-z]+$/, `/${step}`));
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+      if (step !== "run") await expect(page.getByRole("img", { name: /Efficiency curves/ })).toBeVisible();
       expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     }
   });

@@ -8,7 +8,7 @@ export function Interval({ value, half, min, max, step, lane, width = 200, zero 
   const color = lane ? `var(--lane-${lane.toLowerCase()})` : "var(--ink)";
   const ticks = Array.from({ length: Math.floor((max - min) / step) + 1 }, (_, i) => Math.ceil(min / step) * step + i * step).filter((t) => t <= max);
   return (
-    <svg width={width} height={20} viewBox={`0 0 ${width} 20`} aria-hidden="true" className="block">
+    <svg width={width} height={20} viewBox={`0 0 ${width} 20`} aria-hidden="true" className="block max-w-full">
       {zero && neutral > 0 && <rect x={X(-neutral)} width={X(neutral) - X(-neutral)} y={0} height={20} fill="var(--well)" />}
       {!zero && <path d={`M${X(min)} 16H${X(max)}`} stroke="var(--rule)" />}
       {ticks.map((t) => <path key={t} d={`M${X(t)} ${zero ? 17 : 13}V${zero ? 20 : 16}`} stroke="var(--rule)" />)}

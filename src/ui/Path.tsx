@@ -12,7 +12,7 @@ export interface PathStep {
 /** The eight steps as one duct in sections: filled is done, hatched in doubt, empty not begun. */
 export function Path({ steps, current }: { steps: readonly PathStep[]; current: string }) {
   return (
-    <nav aria-label="Steps of the experiment" className="overflow-x-auto">
+    <nav aria-label="Steps of the experiment" className="relative overflow-x-auto">
       <ol className="grid min-w-[760px] grid-cols-8">
         {steps.map((s) => {
           const on = s.name.toLowerCase() === current;

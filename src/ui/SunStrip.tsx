@@ -48,7 +48,7 @@ export function SunStrip({ place, zone, plane, atMs, now, windows = [], recorded
   const nowX = X(atMs);
   const label = `Sun strip, ${date}. ${usable.length ? `Usable from ${clock(usable[0].ms)} to ${clock(usable.at(-1)!.ms)}` : "No usable test window this day"}, clear sky gives at most ${Math.round(best.total)} watts per square metre in the collector plane at ${clock(best.ms)}.${windows.length ? ` ${windows.length} steady windows used.` : ""}`;
   return (
-    <div className="overflow-x-auto">
+    <div className="relative overflow-x-auto">
     <svg viewBox={`0 0 ${W} ${H + (thin ? 8 : 20)}`} className="block h-auto w-full min-w-[900px]" role="img" aria-label={label}>
       {bands.map((b) => <rect key={b.from} x={X(b.from)} width={Math.max(0, X(b.to) - X(b.from) + 0.6)} y={0} height={H} fill={`var(--sky-${b.sky})`} />)}
       {usable.length > 1 && <rect x={X(usable[0].ms)} width={X(usable.at(-1)!.ms) - X(usable[0].ms)} y={0} height={H} fill="var(--sheet)" />}

@@ -21,7 +21,7 @@ export function OperatingPoint({ view }: { view: ExperimentView }) {
   return (
     <section aria-labelledby="point" className="no-print">
       <div className="head"><h3 id="point">Your operating point</h3><span className="side" role="status">{busy ? "ranking anew …" : "type with any unit; the ranking follows"}</span></div>
-      <div className="mt-2 grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-5">
+      <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(124px,1fr))] gap-3">
         <QuantityField label="Inlet" quantity="temperature" si={settings.operatingPoint.inletC} min={-60} max={120} onChange={(inletC) => point({ inletC })} />
         <QuantityField label="Outside" quantity="temperature" si={settings.operatingPoint.ambientC} min={-60} max={60} onChange={(ambientC) => point({ ambientC })} />
         <QuantityField label="Sun in plane" quantity="irradiance" si={settings.operatingPoint.irradianceWm2} min={50} max={1500} onChange={(irradianceWm2) => point({ irradianceWm2 })} />

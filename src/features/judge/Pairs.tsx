@@ -24,14 +24,14 @@ export function Pairs({ view }: { view: ExperimentView }) {
   return (
     <section aria-labelledby="pairs">
       <div className="head"><h2 id="pairs">Pairwise differences</h2><span className="side">grey: under {quantityText(smallest, "heatFlux", { system, figures: 2 })}, too small to matter; ticks every {step} {unit.symbol}</span></div>
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="grid-table">
           <thead><tr><th scope="col">lanes</th><th scope="col"><span className="sr-only">interval</span></th><th scope="col" className="num">difference (95 %)</th><th scope="col" className="num">windows</th><th scope="col" className="num">chance wrong</th></tr></thead>
           <tbody>
             {pairs.map((p) => (
               <tr key={p.a + p.b}>
                 <th scope="row" className="whitespace-nowrap"><LaneMark lane={p.a} size={12} /> <span className="text-ink-3">over</span> <LaneMark lane={p.b} size={12} />{p.identical && <span className="side"> identical pair</span>}</th>
-                <td><Interval value={show(p.difference.si)} half={show(p.difference.expanded ?? 0)} min={Math.floor(Math.min(low, -show(smallest)) / step) * step} max={Math.ceil(reach / step) * step} step={step} zero neutral={show(smallest)} width={160} /></td>
+                <td className="min-w-[168px]"><Interval value={show(p.difference.si)} half={show(p.difference.expanded ?? 0)} min={Math.floor(Math.min(low, -show(smallest)) / step) * step} max={Math.ceil(reach / step) * step} step={step} zero neutral={show(smallest)} width={160} /></td>
                 <td className="num"><Figure figure={p.difference} signed opens={{ figure: "difference", a: p.a, b: p.b }} /></td>
                 <td className="num">{p.windows}<span className="side"> / {p.days} d{p.swapped ? ", swapped" : ""}</span></td>
                 <td className="num">{p.decision === "equal" ? <b>equal</b> : p.decision === "cannotTell" ? <b className="text-doubt">cannot tell</b> : chanceWords(p.chanceWrong)}</td>

@@ -35,7 +35,7 @@ export function Read({ view }: { view: ExperimentView }) {
     if (!result.ok) toast.error(result.error);
   });
   return (
-    <div className="grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
+    <div className="grid grid-cols-1 gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
       <section className="xl:col-span-2">
         <h1 className="sentence">
           {windows === 0 ? <span className="text-doubt">No steady window found</span> : <>{windows} steady windows on {days} day{days === 1 ? "" : "s"} give {points.length} points{curves.length ? <>: {curves.map((c, i) => <span key={c.lane}>{i ? ", " : ""}{c.lane} <Figure figure={c.eta0} opens={{ figure: "coefficient", lane: c.lane, name: "eta0" }} /></span>)} at zero loss</> : ""}</>}.
@@ -59,7 +59,7 @@ export function Read({ view }: { view: ExperimentView }) {
       </section>
       <section className="min-w-0">
         {curves.length > 0 && <CurveChart view={view} height={300} />}
-        <div className="overflow-x-auto">
+        <div className="relative overflow-x-auto">
           <table className="grid-table mt-2">
             <thead><tr><th scope="col">lane</th><th scope="col" className="num">η0</th><th scope="col" className="num">a1</th><th scope="col" className="num">windows</th><th scope="col" className="num">scatter</th><th scope="col" className="num">χ²</th></tr></thead>
             <tbody>

@@ -11,7 +11,7 @@ export function WindowTable({ view, run }: { view: ExperimentView; run: RunView 
   return (
     <section aria-labelledby="windows" className="min-w-0 xl:col-span-2">
       <div className="head"><h2 id="windows">Windows of run {run.number}</h2><span className="side">efficiency at normal incidence, heat; worst deviation as share of its limit</span></div>
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="grid-table">
           <thead><tr><th scope="col">#</th><th scope="col">when</th><th scope="col" className="num">sun</th>{view.head.lanes.map((l) => <th key={l.letter} scope="col"><LaneMark lane={l.letter} size={11} /></th>)}<th scope="col">tightest limit</th><th scope="col">standard</th></tr></thead>
           <tbody>

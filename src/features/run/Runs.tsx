@@ -43,7 +43,7 @@ function RunSection({ view, run }: { view: ExperimentView; run: RunView }) {
         {Object.entries(run.stations).sort((a, b) => a[1] - b[1]).map(([lane, station]) => <span key={lane} className="whitespace-nowrap text-[13.5px]">place {station}: <LaneMark lane={lane} size={12} /></span>)}
         {run.note && <span className="text-ink-2">{run.note}</span>}
       </p>
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="grid-table mt-1">
           <thead><tr><th scope="col">file</th><th scope="col" className="num">rows kept</th><th scope="col" className="num">channels</th><th scope="col">from, to</th><th scope="col">what happened</th></tr></thead>
           <tbody>{run.streams.map((s) => <StreamRow key={s.id} stream={s} span={span} />)}</tbody>

@@ -27,7 +27,7 @@ export function Chart({ spec, height = 280, range: outer, onRange, link, legend 
   const setRange = onRange ?? setOwn;
   const slug = spec.title.toLowerCase().replace(/[^a-z0-9]+/g, "-");
   return (
-    <figure>
+    <figure className="min-w-0">
       <figcaption className="head">
         <h3>{spec.title}</h3>
         {legend && spec.series.filter((s) => s.lane && s.kind !== "points").length > 0 && (

@@ -223,7 +223,7 @@ export default function ChartCanvas({ spec, range, onRange, height, link, regist
   };
 
   return (
-    <div style={{ height }} className="relative">
+    <div style={{ height }} className="relative w-full min-w-0 overflow-hidden">
       <canvas ref={canvas} tabIndex={0} role="img" aria-label={`${spec.title}. ${spec.summary} Keys: arrows move, plus and minus zoom, 0 shows all.`} onKeyDown={onKeyDown} />
     </div>
   );

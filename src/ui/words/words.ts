@@ -79,7 +79,9 @@ export function sourceGroupWords(sources: readonly Source[]): { label: string; d
   const plural = PLURALS[sources[0].kind];
   if (sources.length === 1 || !plural) return first;
   const whole = (s: Source) => (s.kind === "curveFit" || s.kind === "area" || s.kind === "station" || s.kind === "incidence" ? s.owner : s.key.slice(s.key.indexOf(":") + 1));
-  return { label: `${plural} ${[...new Set(sources.map(whole))].sort().join(", ")}`, detail: first.detail };
+  const names = [...new Set(sources.map(whole))].sort();
+  if (names.length > 4) return { label: `${names.length} ${plural.toLowerCase().replace(/(, ducts| of| of lanes)$/, "")}`, detail: first.detail };
+  return { label: `${plural} ${names.join(", ")}`, detail: first.detail };
 }
 
 export function remedyWords(remedy: Remedy, system: UnitSystem): string | null {
