@@ -35,6 +35,15 @@ test("another site's page may not change anything, another host's name is refuse
   expect(page.headers()["content-security-policy"]).not.toMatch(/script-src[^;]*unsafe-inline/);
 });
 
+test("a file of more than ten megabytes arrives whole", async ({ request }) => {
+  const row = "2026-10-06 12:00:00,15.12,38.44,3.21\n";
+  const body = `time,A in,A out,A speed\n${row.repeat(400_000)}`;
+  const answer = await request.post("/api/files", { headers: { "x-file-name": "large.csv", "content-type": "application/octet-stream" }, data: Buffer.from(body) });
+  expect((await answer.json()).file.bytes).toBe(body.length);
+  const foreign = await request.post("/api/files", { headers: { origin: "http://elsewhere.example", "x-file-name": "x.csv" }, data: Buffer.from("a,b\n") });
+  expect(foreign.status()).toBe(403);
+});
+
 test("machines get JSON errors that say what is wrong", async ({ request }) => {
   const bad = await request.post("/api/imports", { data: { files: [] } });
   expect(bad.status()).toBe(400);

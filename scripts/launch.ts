@@ -33,23 +33,50 @@ for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) {
   });
 }
 
-/** One Bravel a home: a lock left by a killed one is recognised by its dead owner. */
+interface Running {
+  pid: number;
+  webPid?: number;
+  address?: string;
+}
+
+/** One Bravel a home: a lock left by a killed one is recognised by its dead owner, and what that one left running is stopped. */
 function takeLock(home: string): void {
-  const lock = join(home, "running.json");
-  if (existsSync(lock)) {
-    try {
-      const other = JSON.parse(readFileSync(lock, "utf8")) as { pid: number; address?: string };
-      process.kill(other.pid, 0);
-      if (other.pid !== process.pid && readFileSync(`/proc/${other.pid}/cmdline`, "utf8").includes("launch.ts")) {
+  try {
+    mkdirSync(home, { recursive: true, mode: 0o700 });
+    const lock = join(home, "running.json");
+    if (existsSync(lock)) {
+      const other = readRunning(lock);
+      if (other && other.pid !== process.pid && commandOf(other.pid).includes("launch.ts")) {
         throw new LaunchError(`Bravel already runs from this folder${other.address ? ` at ${other.address}` : ""} (process ${other.pid}). Use that one, or stop it with Ctrl-C where it was started.`);
       }
-    } catch (error) {
-      if (error instanceof LaunchError) throw error;
       console.log("The last Bravel here was killed; tidying up after it.");
+      if (other?.webPid && /next/.test(commandOf(other.webPid))) process.kill(other.webPid, "SIGTERM");
     }
+    note(home, { pid: process.pid });
+    stops.push(async () => rmSync(lock, { force: true }));
+  } catch (error) {
+    if (error instanceof LaunchError) throw error;
+    throw new LaunchError(`cannot write in ${home} (${(error as Error).message}). Give this account the right, or set BRAVEL_HOME to a folder of yours.`);
   }
-  writeFileSync(lock, JSON.stringify({ pid: process.pid }));
-  stops.push(async () => rmSync(lock, { force: true }));
+}
+
+const note = (home: string, running: Running) => writeFileSync(join(home, "running.json"), JSON.stringify(running));
+
+function readRunning(lock: string): Running | null {
+  try {
+    return JSON.parse(readFileSync(lock, "utf8")) as Running;
+  } catch {
+    return null;
+  }
+}
+
+/** Command line of a living process, empty for a dead one. */
+function commandOf(pid: number): string {
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, "utf8");
+  } catch {
+    return "";
+  }
 }
 
 async function openDatabase(home: string, ownUrl: string | undefined): Promise<string> {
@@ -84,7 +111,6 @@ async function webPort(): Promise<number> {
 }
 
 async function serve(demo: boolean): Promise<void> {
-  mkdirSync(HOME, { recursive: true, mode: 0o700 });
   takeLock(HOME);
   const databaseUrl = await openDatabase(HOME, process.env.BRAVEL_DATABASE_URL);
   const knex = createDatabase(databaseUrl);
@@ -100,7 +126,7 @@ async function serve(demo: boolean): Promise<void> {
   await ensureBuild(DIST);
   const web: WebServer = await startWeb({ port: await webPort(), databaseUrl, dist: DIST, quiet: false });
   stops.push(() => web.stop());
-  writeFileSync(join(HOME, "running.json"), JSON.stringify({ pid: process.pid, address: web.address }));
+  note(HOME, { pid: process.pid, webPid: web.process.pid, address: web.address });
   console.log(`\nBravel is ready: ${web.address}\nStop it with Ctrl-C.`);
   web.process.on("exit", (code) => {
     if (stopping) return;
@@ -112,7 +138,6 @@ async function serve(demo: boolean): Promise<void> {
 async function test(): Promise<void> {
   // The tests' database is their own, made afresh, so nothing of the user's is ever in reach.
   const home = join(HOME, "test");
-  mkdirSync(home, { recursive: true, mode: 0o700 });
   takeLock(home);
   const ok = await runChecks({ openDatabase: () => openDatabase(home, undefined), onStop: (stop) => stops.push(stop), port: () => freePort(FIRST_WEB_PORT + 40) });
   await stopAll();

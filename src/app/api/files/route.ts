@@ -1,14 +1,19 @@
 import { storeFile } from "@/data/files";
 import { database } from "@/services/connection";
 import { inspectFile, LARGEST_FILE } from "@/services/imports";
+import { refusal } from "@/services/requestGuard";
 
 /** Takes one file as the request's body (name in x-file-name, URI-encoded), keeps its bytes, and says how it seems to be written. */
 export async function POST(request: Request): Promise<Response> {
+  const refused = refusal(request);
+  if (refused) return Response.json({ error: refused.text }, { status: refused.status });
   const knex = database();
   const name = decodeName(request.headers.get("x-file-name"));
   if (!request.body) return Response.json({ error: `${name} is empty: it holds not a single byte. Export the log again.` }, { status: 400 });
   try {
     const file = await storeFile(knex, name, request.body as unknown as AsyncIterable<Uint8Array>, LARGEST_FILE);
+    const sent = Number(request.headers.get("content-length") ?? file.bytes);
+    if (sent !== file.bytes) return Response.json({ error: `${name} arrived incomplete: ${file.bytes} of ${sent} bytes. Drop it again.` }, { status: 400 });
     return Response.json(await inspectFile(knex, file.id));
   } catch (error) {
     if (error instanceof RangeError) return Response.json({ error: `${name} is larger than ${LARGEST_FILE / 1048576} MB. Split it by day or week and import the parts together.` }, { status: 413 });
