@@ -4,7 +4,8 @@ test.describe("on the phone", () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
   test("bench, run list and judge fit the width without sideways scrolling", async ({ page }) => {
     await page.goto("/");
-    for (const name of ["Absorber shapes"]) await page.getByRole("link", { name }).click();
+    await page.getByRole("link", { name: "Absorber shapes" }).click();
+    await page.waitForURL(/\/judge$/);
     for (const step of ["judge", "run", "read"]) {
       await page.goto(page.url().replace(/\/[a-z]+$/, `/${step}`));
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();

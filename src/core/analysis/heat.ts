@@ -28,3 +28,12 @@ export function reducedTemperatureDifference(
 export function heatPerArea({ eta0, a1, a2 }: { eta0: number; a1: number; a2: number }, irradianceWm2: number, differenceK: number): number {
   return irradianceWm2 * eta0 - a1 * differenceK - a2 * differenceK ** 2;
 }
+
+/**
+ * Heat less the electricity it costs, W: Q − weight·P. @param weight what a watt of electricity counts against a watt
+ * of heat; 1 unless the user says otherwise
+ */
+export const netHeat = (heatW: number, electricalW: number, weight = 1): number => heatW - weight * electricalW;
+
+/** Heat moved per electricity used. Infinity when nothing drives the stream. */
+export const coefficientOfPerformance = (heatW: number, electricalW: number): number => (electricalW > 0 ? heatW / electricalW : Infinity);

@@ -1,0 +1,64 @@
+import { divide, subtract, type Uncertain } from "../uncertainty/uncertain";
+
+const positive = (value: number, what: string) => {
+  if (!(value > 0 && Number.isFinite(value))) throw new RangeError(`${what} is positive`);
+};
+
+/** Volume flow, m³/s, from the time a bag of known volume takes to fill. The bag must lie slack: back pressure slows the fan. */
+export function bagFillFlow(volumeM3: number, seconds: number): number {
+  positive(volumeM3, "a bag's volume");
+  positive(seconds, "the time to fill it");
+  return volumeM3 / seconds;
+}
+
+/** Mass flow, kg/s, from the mass caught in a bucket in a time. Weighing needs no density. */
+export function bucketFlow(massKg: number, seconds: number): number {
+  positive(massKg, "the mass caught");
+  positive(seconds, "the time to catch it");
+  return massKg / seconds;
+}
+
+/**
+ * Volume flow, m³/s, from the time smoke takes through a path of known volume. An order of magnitude only: smoke
+ * shows the fastest thread, which runs up to twice the mean, so the result is a ceiling. @returns estimate and its floor
+ */
+export function smokeTransitFlow(pathVolumeM3: number, seconds: number): { ceilingM3PerS: number; floorM3PerS: number } {
+  positive(pathVolumeM3, "the path's volume");
+  positive(seconds, "the transit time");
+  const ceilingM3PerS = pathVolumeM3 / seconds;
+  return { ceilingM3PerS, floorM3PerS: ceilingM3PerS / 2 };
+}
+
+/** Share of the mass flow that leaves or enters on the way: (ṁout − ṁin)/ṁin; negative for a leak outwards. */
+export function leakShare(inletFlow: Uncertain, outletFlow: Uncertain): Uncertain {
+  return divide(subtract(outletFlow, inletFlow), inletFlow);
+}
+
+export interface FanPoint {
+  flowM3PerS: number;
+  pressurePa: number;
+}
+
+/**
+ * Where a fan's curve meets a system's Δp = k·V̇² (fully turbulent), m³/s.
+ * @param fan points by rising flow with falling pressure, straight between; the last may be free delivery (0 Pa)
+ * @param systemFactor k, Pa/(m³/s)², ≥ 0
+ */
+export function fanWorkingPoint(fan: readonly FanPoint[], systemFactor: number): FanPoint {
+  if (fan.length < 2) throw new RangeError("a fan curve has at least two points");
+  if (!(systemFactor >= 0)) throw new RangeError("a system's factor is not negative");
+  for (let i = 1; i < fan.length; i++) {
+    const [a, b] = [fan[i - 1], fan[i]];
+    if (!(b.flowM3PerS > a.flowM3PerS)) throw new RangeError("a fan curve's flows rise");
+    const excess = (v: number) => a.pressurePa + ((b.pressurePa - a.pressurePa) * (v - a.flowM3PerS)) / (b.flowM3PerS - a.flowM3PerS) - systemFactor * v * v;
+    if (excess(a.flowM3PerS) < 0 || excess(b.flowM3PerS) > 0) continue;
+    let [low, high] = [a.flowM3PerS, b.flowM3PerS];
+    for (let k = 0; k < 60; k++) {
+      const middle = (low + high) / 2;
+      if (excess(middle) > 0) low = middle;
+      else high = middle;
+    }
+    return { flowM3PerS: low, pressurePa: systemFactor * low * low };
+  }
+  throw new RangeError("the system's line does not meet this fan curve");
+}
