@@ -7,7 +7,7 @@ import { ABSORBER_FORMS, AIR_PATHS } from "../core/collector/specification";
 const positive = z.number().positive();
 const share = z.number().min(0).max(1);
 
-export const ruleSchema = z.object({
+const ruleSchema = z.object({
   name: z.enum(["standard", "backyard"]),
   minIrradiance: z.number().min(50).max(1500),
   irradianceBand: positive.max(1000),

@@ -92,7 +92,7 @@ async function loadChannels(knex: Knex, run: StoredRun): Promise<LoggedChannel[]
   return perStream.flat();
 }
 
-export function areaOf(spec: Specification, basis: "gross" | "aperture" | "absorber"): number {
+function areaOf(spec: Specification, basis: "gross" | "aperture" | "absorber"): number {
   return basis === "gross" ? spec.grossAreaM2 : basis === "aperture" ? spec.apertureAreaM2 : spec.absorberAreaM2;
 }
 

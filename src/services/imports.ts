@@ -1,6 +1,5 @@
 import type { Knex } from "knex";
 import { z } from "zod";
-import { CHANNEL_KINDS } from "../core/log/channelKinds";
 import { detectEncoding, type Encoding, type FileNature } from "../core/log/decode";
 import { LogReader, type ImportSummary, type LogData } from "../core/log/readLog";
 import { sniffLog, type Delimiter, type LogLayout, type SniffProblem } from "../core/log/sniff";
@@ -157,10 +156,4 @@ async function readStoredLog(knex: Knex, file: RawFile, settings: z.infer<typeof
   }
   if (decoder) reader.push(decoder.decode());
   return reader.finish();
-}
-
-/** Lane kinds found in files' columns, lane by lane: what the wizard offers to set up. */
-export function lanesInLayouts(layouts: readonly LogLayout[]): string[] {
-  const letters = layouts.flatMap((l) => l.columns.flatMap((c) => (c.kind && CHANNEL_KINDS[c.kind].scope === "lane" && c.lane ? [c.lane] : [])));
-  return [...new Set(letters)].sort();
 }

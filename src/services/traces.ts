@@ -21,7 +21,7 @@ export interface Traces {
   traces: Trace[];
 }
 
-export const MOST_BUCKETS = 4000;
+const MOST_BUCKETS = 4000;
 
 /** A run's channels between two instants for drawing: means of kept readings, with the left-out counted. null when there is no such run. */
 export async function runTraces(knex: Knex, experimentId: number, runId: number, options: { fromMs?: number; toMs?: number; buckets: number }): Promise<Traces | null> {

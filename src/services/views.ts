@@ -107,7 +107,7 @@ export async function experimentView(knex: Knex, id: number): Promise<Experiment
   return toView(await analyseLoaded(knex, experiment));
 }
 
-export function toView({ experiment, assembled, reduction, judgement }: Analysis): ExperimentView {
+function toView({ experiment, assembled, reduction, judgement }: Analysis): ExperimentView {
   const { table } = judgement;
   const { runs, ...head } = experiment;
   return {

@@ -77,7 +77,7 @@ export function SunStrip({ place, zone, plane, atMs, now, windows = [], recorded
           {usable.length === 0 && <text x={W / 2} y={16} textAnchor="middle">no usable test window: sun below 700 W/m² or over 34° off the normal</text>}
           <text x={X(best.ms)} y={low - 8} textAnchor="middle" style={{ fill: "var(--ink)" }}>clear sky {Math.round(best.total)} W/m² in the collector plane</text>
           {now && nowX > 0 && nowX < W && (
-            <g transform={`translate(${nowX} ${H + 2})`}><rect x={-24} width={48} height={17} fill="var(--ink)" /><text y={13} textAnchor="middle" style={{ fill: "var(--ground)", fontWeight: 700 }}>{clock(atMs)}</text></g>
+            <g transform={`translate(${Math.max(26, Math.min(W - 26, nowX))} ${H + 2})`}><rect x={-24} width={48} height={17} fill="var(--ink)" /><text y={13} textAnchor="middle" style={{ fill: "var(--ground)", fontWeight: 700 }}>{clock(atMs)}</text></g>
           )}
         </>
       )}

@@ -245,7 +245,7 @@ function lowerTriangle(matrix: Matrix): number[][] {
 }
 
 /** Efficiency on the curve at x, K·m²/W, and irradiance G, W/m². */
-export function curveEfficiency(curve: Pick<Curve, "eta0" | "a1" | "a2">, x: number, irradianceWm2: number): Uncertain {
+function curveEfficiency(curve: Pick<Curve, "eta0" | "a1" | "a2">, x: number, irradianceWm2: number): Uncertain {
   const bend = irradianceWm2 * x * x;
   const value = curve.eta0.value - curve.a1.value * x - (curve.a2?.value ?? 0) * bend;
   return combine(value, [[1, curve.eta0], [-x, curve.a1], ...(curve.a2 ? [[-bend, curve.a2] as const] : [])]);

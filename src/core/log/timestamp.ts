@@ -61,7 +61,7 @@ function clockMs(text: string, at: number): number {
 }
 
 /** Reads the three numbers of a date in the given order; null when it is not a date at all. */
-export function splitDate(text: string): { numbers: [number, number, number]; rest: string } | null {
+function splitDate(text: string): { numbers: [number, number, number]; rest: string } | null {
   const compact = COMPACT.exec(text.trim());
   if (compact) {
     const [, y, mo, d, h, mi, s = "00"] = compact;

@@ -18,7 +18,7 @@ export interface BenchAccuracy {
 export const TANSY_RIDGE = { latitude: 46.31, longitude: 9.05, altitudeM: 1120 };
 export const BENCH_PLANE = { tilt: 55, azimuth: 180 };
 export const BENCH_ZONE = "Europe/Zurich";
-export const BENCH_DUCT_DIAMETER = 0.125;
+const BENCH_DUCT_DIAMETER = 0.125;
 const LINKE = 2.7;
 const REFERENCE_FLOW = 0.02;
 const PROFILE = 0.86;

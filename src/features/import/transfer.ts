@@ -22,7 +22,7 @@ export function uploadFile(file: File, onProgress: (share: number) => void, sign
 
 type Line = ImportProgress | { phase: "failed"; failure?: ImportFailure; error?: string };
 
-export const failureSentence = (failure: ImportFailure): string => {
+const failureSentence = (failure: ImportFailure): string => {
   switch (failure.kind) {
     case "noRows": return `${failure.file} gave not one readable row (${failure.summary.rowsRejected} left out). Check delimiter and time format above against its first rows. Nothing was kept.`;
     case "fileGone": return "One of the files is no longer kept. Take it off the list and drop it again.";

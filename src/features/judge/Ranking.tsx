@@ -37,7 +37,7 @@ export function Ranking({ view }: { view: ExperimentView }) {
           </li>
         ))}
       </ol>
-      <div className="flex justify-between pl-[110px] pr-[60px] text-[12px] text-ink-3" aria-hidden><span>{Math.round(min * 100) / 100}</span><span>{unit.symbol}</span><span>{Math.round(max * 100) / 100}</span></div>
+      <div className="ml-[114px] flex w-[210px] justify-between text-[12px] text-ink-3" aria-hidden><span>{Math.round(min * 100) / 100}</span><span>{unit.symbol}</span><span>{Math.round(max * 100) / 100}</span></div>
       <p className="side mt-1">Bars hold the errors that all lanes share. The differences below do not, so they are sharper. Copies of one variant share one chance.</p>
     </section>
   );

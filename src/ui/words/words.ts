@@ -40,7 +40,7 @@ const CLEAN_WORDS: Record<CleanReason, string> = {
 export const cleanWords = (reason: CleanReason): string => CLEAN_WORDS[reason];
 
 /** What a source of uncertainty is, and whose. */
-export function sourceWords(source: Source): { label: string; detail: string } {
+function sourceWords(source: Source): { label: string; detail: string } {
   const key = source.key.slice(source.key.indexOf(":") + 1);
   switch (source.kind) {
     case "probe": return { label: `Temperature probe ${key}`, detail: "stated limit and display step" };
