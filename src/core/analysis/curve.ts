@@ -160,6 +160,8 @@ export function groupBy(keys: readonly string[]): Map<string, number[]> {
   return groups;
 }
 
+const ROUNDING = 1e-16;
+
 /** Below this chance that equal days would scatter so, days are treated as different (Bozivich et al. 1956). */
 const POOLING_LEVEL = 0.25;
 
@@ -172,7 +174,8 @@ export function dayAnalysis(values: readonly number[], days: ReadonlyMap<string,
   const k = days.size;
   const total = values.reduce((s, v) => s + v * v, 0);
   const pooled = total / Math.max(1, n - fitted);
-  if (k < 2 || n - k < 2) return { windowVariance: pooled, dayVariance: 0, daysDiffer: false };
+  // Rounding errors of a perfect fit are no scatter to divide.
+  if (k < 2 || n - k < 2 || total < ROUNDING) return { windowVariance: pooled, dayVariance: 0, daysDiffer: false };
   let within = 0;
   let between = 0;
   let sizeSquares = 0;

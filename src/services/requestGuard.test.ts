@@ -1,0 +1,21 @@
+import { refusal } from "./requestGuard";
+
+const request = (method: string, headers: Record<string, string>) => ({ method, headers: new Headers(headers) });
+
+test.each([
+  ["this computer's own names", "GET", { host: "127.0.0.1:4310" }, null],
+  ["localhost", "GET", { host: "localhost:4310" }, null],
+  ["a foreign name that leads here", "GET", { host: "rebound.example" }, 421],
+  ["no name at all", "GET", {}, 421],
+  ["a change from our own page", "POST", { host: "localhost:4310", origin: "http://localhost:4310" }, null],
+  ["a change from another site's page", "POST", { host: "localhost:4310", origin: "http://elsewhere.example" }, 403],
+  ["a change from an origin that is none", "POST", { host: "localhost:4310", origin: "null" }, 403],
+  ["reading from another site's page", "GET", { host: "localhost:4310", origin: "http://elsewhere.example" }, null],
+  ["a script without an origin", "POST", { host: "localhost:4310" }, null],
+])("%s", (_name, method, headers, status) => expect(refusal(request(method, headers as Record<string, string>))?.status ?? null).toBe(status));
+
+test("names listed by the owner are served", () => {
+  process.env.BRAVEL_HOSTS = "bench.example, loft.example:8080";
+  expect(refusal(request("GET", { host: "loft.example:8080" }))).toBeNull();
+  delete process.env.BRAVEL_HOSTS;
+});
