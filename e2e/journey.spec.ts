@@ -1,4 +1,7 @@
 import { expect, test, type Page } from "@playwright/test";
+import { laneLogCsv, weatherLogCsv } from "../demo/logFiles";
+import { DEMO, SITE } from "../demo/tansyRidge";
+import { simulateBench } from "../src/core/rig/bench";
 import { file, strangersLog } from "./logs";
 
 /** Nothing may go wrong silently in the browser while a test runs. */
@@ -211,6 +214,28 @@ test("a second run joins the experiment with its lanes known, and a deleted run 
   await expect(page.getByRole("heading", { name: "Run 2" })).toBeHidden();
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByRole("heading", { name: "Run 2" })).toBeVisible();
+});
+
+test("two loggers' files dropped together become one run, and files of one layout share a mapping", async ({ page }) => {
+  const [run] = simulateBench({ ...DEMO[1].plan, stepS: 30, seed: 77 });
+  const lanes = laneLogCsv(run.log, SITE.zone).trimEnd().split("\r\n");
+  const half = Math.floor(lanes.length / 2);
+  await page.goto("/import");
+  await page.getByLabel("Choose log files").setInputFiles([
+    file("first-half.csv", lanes.slice(0, half).join("\n")),
+    file("second-half.csv", [lanes[0], ...lanes.slice(half)].join("\n")),
+    file("weather.csv", weatherLogCsv(run.log)),
+  ]);
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("3 files with 2 lanes");
+  await expect(page.getByText("same columns as first-half.csv")).toBeVisible();
+  await expect(page.getByRole("region", { name: "weather.csv" }).getByText("Times carry their own zone.")).toBeVisible();
+  await page.getByLabel("Name", { exact: true }).first().fill("Three files");
+  await page.getByRole("button", { name: "Import as one run" }).click();
+  await page.waitForURL(/\/read/);
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("on 2 days give");
+  await page.getByRole("link", { name: /^Run/ }).click();
+  await expect(page.getByRole("row", { name: /half\.csv/ })).toHaveCount(2);
+  await expect(page.getByText("read without a fault")).toHaveCount(3);
 });
 
 test("an import can be cancelled and leaves nothing, files and settings stay", async ({ page }) => {
