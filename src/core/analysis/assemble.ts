@@ -99,7 +99,7 @@ export function modifierFor(setup: RunSetup): (timeMs: number, b0: number) => nu
   return (timeMs, b0) => {
     const sun = sunPosition(timeMs, setup.place);
     const clear = clearSky(timeMs, setup.place, setup.linkeTurbidity, sun);
-    return overallModifier(transpose(clear, { timeMs, sun, plane: setup.plane }), b0);
+    return overallModifier(transpose(clear, { timeMs, sun, plane: setup.plane }), b0, setup.plane.tilt);
   };
 }
 

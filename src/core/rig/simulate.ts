@@ -1,6 +1,6 @@
 import { airDensity, airSpecificHeat, standardPressure, warmedHumidity } from "../fluids/moistAir";
 import { seededRandom, type Random } from "../random/seededRandom";
-import { clearSky, incidenceModifier, transpose } from "../sun/clearSky";
+import { clearSky, overallModifier, transpose, type PlaneIrradiance } from "../sun/clearSky";
 import { sunPosition, type Place, type Plane } from "../sun/position";
 import { startOfDay } from "../log/zone";
 
@@ -149,7 +149,7 @@ export function simulateRig(scenario: RigScenario): RigLog {
         state.flowDrift += -state.flowDrift * (scenario.stepS / 600) + 0.0008 * Math.sqrt(scenario.stepS / 10) * random.normal();
         const flow = lane.massFlowKgPerS * (1 + state.flowDrift) * (1 - (sag?.share ?? 0));
         const cp = airSpecificHeat({ temperatureC: plenum + 10, pressurePa, relativeHumidity: warmedHumidity(w.humidity, w.ambient, plenum + 10) });
-        const step = collectorStep(lane.collector, state, { light, b0: lane.collector.b0, ambient: w.ambient, wind: w.wind, inlet: plenum, flowPerArea: flow / lane.areaM2, stepS: scenario.stepS, cp });
+        const step = collectorStep(lane.collector, state, { light, b0: lane.collector.b0, tilt: scenario.plane.tilt, ambient: w.ambient, wind: w.wind, inlet: plenum, flowPerArea: flow / lane.areaM2, stepS: scenario.stepS, cp });
         const heat = step.heatPerArea * (1 + station.heatShare);
         const outlet = plenum + (heat * lane.areaM2) / (flow * cp);
         log.truth.heat.get(lane.lane)![i] = heat;
@@ -172,24 +172,16 @@ export function simulateRig(scenario: RigScenario): RigLog {
 
 const round = (value: number, step: number) => (step > 0 ? Math.round(value / step) * step : value);
 
-interface Light {
-  total: number;
-  beam: number;
-  diffuse: number;
-  incidence: number;
-}
-
-function lightInPlane(timeMs: number, scenario: RigScenario, clearness: number): Light {
+function lightInPlane(timeMs: number, scenario: RigScenario, clearness: number): PlaneIrradiance {
   const sun = sunPosition(timeMs, scenario.place);
   const clear = clearSky(timeMs, scenario.place, scenario.linkeTurbidity, sun);
-  if (clear.global <= 0) return { total: 0, beam: 0, diffuse: 0, incidence: 90 };
+  if (clear.global <= 0) return { total: 0, beam: 0, sky: 0, ground: 0, incidence: 90 };
   // A cloud takes the beam first and gives some of it back as diffuse light.
   const beamShare = max(0, (clearness - 0.25) / 0.75);
   const lost = clear.beamNormal * (1 - beamShare) * max(0, Math.sin((sun.altitude * Math.PI) / 180));
   const irradiance = { beamNormal: clear.beamNormal * beamShare, diffuse: clear.diffuse + 0.25 * lost, global: 0 };
   irradiance.global = irradiance.diffuse + irradiance.beamNormal * max(0, Math.sin((sun.altitude * Math.PI) / 180));
-  const plane = transpose(irradiance, { timeMs, sun, plane: scenario.plane });
-  return { total: plane.total, beam: plane.beam, diffuse: plane.sky + plane.ground, incidence: plane.incidence };
+  return transpose(irradiance, { timeMs, sun, plane: scenario.plane });
 }
 
 function weatherProcess(day: RigDay, random: Random, stepS: number) {
@@ -227,13 +219,13 @@ interface NodeState {
 /** One implicit step of the two nodes; returns the heat to the stream, W/m². */
 function collectorStep(
   c: RigCollector, state: NodeState,
-  at: { light: Light; b0: number; ambient: number; wind: number; inlet: number; flowPerArea: number; stepS: number; cp: number },
+  at: { light: PlaneIrradiance; b0: number; tilt: number; ambient: number; wind: number; inlet: number; flowPerArea: number; stepS: number; cp: number },
 ): { heatPerArea: number } {
   const h = c.streamTransfer * (max(1e-9, at.flowPerArea) / c.referenceFlowPerArea) ** 0.8;
   // Stream at its arithmetic mean: q = h(Tp − Tm), Tm = Tin + q/(2ṁ″cp).
   const toStream = 1 / (1 / h + 1 / (2 * max(1e-9, at.flowPerArea) * at.cp));
   const front = c.frontLoss + c.windLoss * at.wind + c.temperatureLoss * max(0, state.plate - at.ambient);
-  const absorbed = c.tauAlpha * (at.light.beam * incidenceModifier(at.light.incidence, at.b0) + at.light.diffuse * incidenceModifier(60, at.b0));
+  const absorbed = c.tauAlpha * at.light.total * overallModifier(at.light, at.b0, at.tilt);
   state.back += ((c.backInner * (state.plate - state.back) + c.backOuter * (at.ambient - state.back)) * at.stepS) / c.backCapacity;
   const gain = absorbed + toStream * at.inlet + front * at.ambient + c.backInner * state.back;
   const loss = toStream + front + c.backInner;

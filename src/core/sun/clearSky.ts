@@ -1,3 +1,4 @@
+import { groundEquivalentAngle, skyEquivalentAngle } from "../optics/covers";
 import { extraterrestrialNormal, incidenceAngle, pressureRatio, relativeAirMass, sunPosition, type Place, type Plane, type SunPosition } from "./position";
 
 const { sin, cos, exp, max, min, PI } = Math;
@@ -102,10 +103,12 @@ export function incidenceModifier(incidence: number, b0: number): number {
 }
 
 /**
- * Modifier of the whole light: beam at its angle, sky and ground light at the equivalent 60° (DB 5.4).
- * Returns 1 with no light.
+ * Modifier of the whole light on a plane: beam at its angle, sky and ground light at the angles that stand for them
+ * (DB 5.4). Returns 1 with no light. @param tilt of the plane, degrees
  */
-export function overallModifier(light: PlaneIrradiance, b0: number): number {
+export function overallModifier(light: PlaneIrradiance, b0: number, tilt: number): number {
   if (light.total <= 0) return 1;
-  return (light.beam * incidenceModifier(light.incidence, b0) + (light.sky + light.ground) * incidenceModifier(60, b0)) / light.total;
+  const sky = light.sky * incidenceModifier(skyEquivalentAngle(tilt), b0);
+  const ground = light.ground * incidenceModifier(groundEquivalentAngle(tilt), b0);
+  return (light.beam * incidenceModifier(light.incidence, b0) + sky + ground) / light.total;
 }

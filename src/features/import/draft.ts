@@ -3,6 +3,7 @@ import { CHANNEL_KINDS } from "@/core/log/channelKinds";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import type { LogLayout } from "@/core/log/sniff";
 import { standardRules } from "@/core/log/windows";
+import { CLEAR_GLASS, incidenceCoefficient } from "@/core/optics/covers";
 import type { ExperimentHead, Site, StoredRun } from "@/data/experiments";
 import type { Specification, StoredLaneSetup } from "@/data/schemas";
 import type { ImportRequest, Inspection } from "@/services/imports";
@@ -228,6 +229,6 @@ function laneSetup(draft: ImportDraft, letter: string): StoredLaneSetup {
       kind === "speed"
         ? { kind, duct: lane.ductKind === "round" ? { kind: "round", diameterM: lane.diameterM } : { kind: "rectangular", widthM: lane.widthM, heightM: lane.heightM }, ductLimitM: 0.001, profileFactor: lane.profileFactor, profileLimit: lane.profileLimit, meter }
         : kind === "constant" ? { kind, massFlowKgPerS: lane.massFlowKgPerS, meter } : { kind, meter },
-    fanShare: 0, timeConstantS: lane.timeConstantS, b0: 0.1, b0Limit: 0.05,
+    fanShare: 0, timeConstantS: lane.timeConstantS, b0: Number(incidenceCoefficient(Array.from({ length: lane.covers }, () => CLEAR_GLASS)).toFixed(3)), b0Limit: 0.06,
   };
 }
