@@ -61,6 +61,9 @@ test("changing the operating point ranks anew, and wrong input says why and keep
   await page.getByRole("link", { name: "One or two glazings" }).click();
   const sentence = page.getByRole("heading", { level: 1 });
   await expect(sentence).toContainText("Two glasses (B) gives");
+  await page.getByText(/cross at/).getByRole("button").click();
+  await expect(page.getByTestId("working")).toContainText("Where two curves cross");
+  await page.keyboard.press("Escape");
   const inlet = page.getByLabel("Inlet", { exact: true });
   await inlet.fill("warm");
   await inlet.press("Enter");

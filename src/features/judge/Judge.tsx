@@ -5,6 +5,7 @@ import type { ExperimentView } from "@/services/views";
 import { CurveChart } from "@/features/experiment/CurveChart";
 import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
 import { failureWords } from "@/ui/words/words";
+import { Crossings } from "./Crossings";
 import { Doubts } from "./Doubts";
 import { OperatingPoint } from "./OperatingPoint";
 import { Pairs } from "./Pairs";
@@ -21,7 +22,7 @@ export function Judge({ view }: { view: ExperimentView }) {
         {failures.map((f) => <p key={f.lane} className="mt-1 font-semibold text-doubt">{failureWords(f)}</p>)}
       </section>
       <div className="grid grid-cols-1 content-start gap-4">
-        {view.curves.length > 0 && <CurveChart view={view} height={286} markPoint />}
+        {view.curves.length > 0 && <div><CurveChart view={view} height={286} markPoint /><Crossings view={view} /></div>}
         <OperatingPoint view={view} />
         <Pairs view={view} />
       </div>

@@ -42,7 +42,7 @@ export function Traces({ view, run }: { view: ExperimentView; run: RunView }) {
   const full: [number, number] = [run.startMs, run.endMs];
   return (
     <div>
-      {charts.map(({ spec, height }) => <Chart key={spec.title} spec={spec} height={height} range={range ?? [loaded.set.fromMs, loaded.set.toMs]} onRange={(r) => setRange(r && r[1] - r[0] > 60000 ? clampRange(r, full) : null)} link={`run${run.id}`} />)}
+      {charts.map(({ spec, height }) => <Chart key={spec.title} spec={spec} height={height} range={range} onRange={(r) => setRange(r && r[1] - r[0] > 60000 ? clampRange(r, full) : null)} link={`run${run.id}`} />)}
       <p className="side">Shaded: steady windows. Amber: readings left out. Drag across to zoom{range ? ", or press the frame icon to show all" : ""}.</p>
       <SetAside view={view} run={run} range={range} />
     </div>
@@ -77,7 +77,7 @@ function traceCharts(set: TraceSet, run: RunView, zone: string, system: "metric"
       height,
       spec: {
         title, summary: `${found.map((t) => t.name).join(", ")} from ${timeLabel(set.fromMs, zone)} to ${timeLabel(set.toMs, zone)}; ${run.windows.length} steady windows.`,
-        x: { title: "", time: { zone } }, y: { title: unit }, series,
+        x: { title: "", time: { zone }, min: set.fromMs, max: set.toMs }, y: { title: unit }, series,
         spans: [...windows, ...aside, ...found.flatMap((t) => faultSpans(t.out, middle))],
         thinned: set.perBucket > 1 && kinds[0] === "inlet" ? `Each point is the mean of about ${set.perBucket} readings; zoom in to see them all. Outlets solid, inlets and outside dashed.` : undefined,
         table: { columns: ["time (UTC)", ...found.map((t) => `${t.name}, ${unit}`)], rows: Array.from({ length: set.buckets }, (_, b) => [stamp(b), ...series.map((s) => (Number.isNaN(s.points[b].y) ? "" : Number(s.points[b].y.toFixed(3))))]) },
