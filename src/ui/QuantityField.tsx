@@ -2,7 +2,7 @@
 
 import { useId, useState } from "react";
 import { formatQuantity } from "@/core/quantity/format";
-import { displayUnit, fromSi, type QuantityId } from "@/core/quantity/quantities";
+import { displayUnit, fromSi, unitOf, type QuantityId } from "@/core/quantity/quantities";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { usePreferences } from "./preferences";
 import { parsedProblem } from "./words/words";
@@ -21,7 +21,8 @@ export function QuantityField({ label, quantity, si, onChange, hint, min, max, h
 }) {
   const { system } = usePreferences();
   const id = useId();
-  const unit = displayUnit(quantity, system);
+  // 220 s reads better than 3.66667 min.
+  const unit = quantity === "duration" && si % 60 !== 0 ? unitOf(quantity, "s") : displayUnit(quantity, system);
   const shown = () => `${Number(fromSi(si, unit).toPrecision(6))}${unit.symbol === "1" ? "" : ` ${unit.symbol}`}`;
   const [draft, setDraft] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
