@@ -254,7 +254,7 @@ function curveEfficiency(curve: Pick<Curve, "eta0" | "a1" | "a2">, x: number, ir
   return combine(value, [[1, curve.eta0], [-x, curve.a1], ...(curve.a2 ? [[-bend, curve.a2] as const] : [])]);
 }
 
-/** Half-widths at 95 % at x: of the curve itself, and of one more window. */
+/** Half-widths at 95 % at x: of the curve itself, and of a further point */
 export function curveBands(curve: Curve, x: number, irradianceWm2: number, table: SourceTable): { efficiency: number; confidence: number; prediction: number } {
   const at = curveEfficiency(curve, x, irradianceWm2);
   const u = standardUncertainty(at);

@@ -67,37 +67,37 @@ export function efficiencyPoints(
   windows: readonly SteadyWindow[],
   options: { basis: TemperatureBasis; modifierAt: (timeMs: number, b0: number) => number; table: SourceTable },
 ): EfficiencyPoint[] {
-  return windows.flatMap((window, index) => {
-    const shared = sharedMeans(setup, series, window, index, options.table);
+  return windows.flatMap((steady, index) => {
+    const shared = sharedMeans(setup, series, steady, index, options.table);
     if (!shared) return [];
-    return window.lanes.flatMap((letter) => {
+    return steady.lanes.flatMap((letter) => {
       const lane = setup.lanes.find((l) => l.lane === letter);
       const laneSeries = series.lanes.get(letter);
       if (!lane || !laneSeries?.inlet || !laneSeries.outlet) return [];
-      const inlet = probeMean(laneSeries.inlet, window, lane.inletProbe, `${setup.run}/${index}/${letter}/in`, letter, options.table);
-      const outlet = probeMean(laneSeries.outlet, window, lane.outletProbe, `${setup.run}/${index}/${letter}/out`, letter, options.table);
+      const inlet = probeMean(laneSeries.inlet, steady, lane.inletProbe, `${setup.run}/${index}/${letter}/in`, letter, options.table);
+      const outlet = probeMean(laneSeries.outlet, steady, lane.outletProbe, `${setup.run}/${index}/${letter}/out`, letter, options.table);
       if (!inlet || !outlet) return [];
-      const flow = massFlow(setup, lane, laneSeries.flow, window, index, { inlet, outlet, ...shared }, options.table);
+      const flow = massFlow(setup, lane, laneSeries.flow, steady, index, { inlet, outlet, ...shared }, options.table);
       if (!flow) return [];
       const mean = combine((inlet.value + outlet.value) / 2, [[0.5, inlet], [0.5, outlet]]);
       const cp = specificHeat(lane.fluid, mean.value, shared, options.table);
       const rise = subtract(outlet, inlet);
-      const fan = laneSeries.fanPower && lane.fanShare > 0 ? autocorrelatedMean(laneSeries.fanPower.subarray(window.from, window.to)).mean : 0;
+      const fan = laneSeries.fanPower && lane.fanShare > 0 ? autocorrelatedMean(laneSeries.fanPower.subarray(steady.from, steady.to)).mean : 0;
       const streamHeat = multiply(multiply(flow.massFlow, cp), rise);
       const heat = { value: streamHeat.value - fan * lane.fanShare, parts: streamHeat.parts };
       const area = withSource(lane.areaM2, fromLimit(lane.areaLimitShare * lane.areaM2), { key: `area:${lane.specimen}`, kind: "area", owner: letter, dof: Infinity }, options.table);
       const efficiency = divide(heat, multiply(area, shared.irradiance));
-      const modifier = modifierOf(lane, window, options);
+      const modifier = modifierOf(lane, steady, options);
       const fluidTemperature = options.basis === "mean" ? mean : inlet;
       return [{
-        run: setup.run, window: index, day: localDay(window.startMs, setup.zone), lane: letter, station: lane.station,
-        startMs: window.startMs, endMs: window.endMs,
+        run: setup.run, window: index, day: localDay(steady.startMs, setup.zone), lane: letter, station: lane.station,
+        startMs: steady.startMs, endMs: steady.endMs,
         irradiance: shared.irradiance, ambient: shared.ambient, inlet, outlet, rise, ...flow, specificHeat: cp, heat, area, efficiency, modifier,
         normalEfficiency: divide(efficiency, modifier),
         reducedTemperature: divide(subtract(fluidTemperature, shared.ambient), shared.irradiance),
-        drift: (slope(laneSeries.inlet, window) + slope(laneSeries.outlet, window)) / 2 / (series.stepMs / 1000),
+        drift: (slope(laneSeries.inlet, steady) + slope(laneSeries.outlet, steady)) / 2 / (series.stepMs / 1000),
         wind: shared.wind,
-        checks: window.checks.filter((c) => c.lane === null || c.lane === letter),
+        checks: steady.checks.filter((c) => c.lane === null || c.lane === letter),
       }];
     });
   });
@@ -111,14 +111,14 @@ interface SharedMeans {
   wind: number;
 }
 
-function sharedMeans(setup: RunSetup, series: RunSeries, window: SteadyWindow, index: number, table: SourceTable): SharedMeans | null {
+function sharedMeans(setup: RunSetup, series: RunSeries, steady: SteadyWindow, index: number, table: SourceTable): SharedMeans | null {
   if (!series.irradiance || !series.ambient) return null;
-  const sun = autocorrelatedMean(series.irradiance.subarray(window.from, window.to));
-  const ambient = probeMean(series.ambient, window, setup.ambientProbe, `${setup.run}/${index}/ambient`, "", table);
+  const sun = autocorrelatedMean(series.irradiance.subarray(steady.from, steady.to));
+  const ambient = probeMean(series.ambient, steady, setup.ambientProbe, `${setup.run}/${index}/ambient`, "", table);
   if (!(sun.mean > 0) || !ambient) return null;
   const gain = withSource(sun.mean, fromLimit(setup.sunSensor.limitShare * sun.mean), { key: `sunSensor:${setup.sunSensor.key}`, kind: "sunSensor", owner: "", dof: Infinity }, table);
   const noise = withSource(0, sun.standardError || 0, { key: `noise:${setup.run}/${index}/sun`, kind: "sunNoise", owner: "", dof: Math.max(1, sun.effectiveSize - 1) }, table);
-  const logged = (channel: Float64Array | null) => (channel ? autocorrelatedMean(channel.subarray(window.from, window.to)).mean : NaN);
+  const logged = (channel: Float64Array | null) => (channel ? autocorrelatedMean(channel.subarray(steady.from, steady.to)).mean : NaN);
   const barometer = logged(series.pressure);
   const hygrometer = logged(series.humidity);
   return {
@@ -130,27 +130,27 @@ function sharedMeans(setup: RunSetup, series: RunSeries, window: SteadyWindow, i
   };
 }
 
-function probeMean(channel: Float64Array, window: SteadyWindow, probe: ProbeSetup, noiseKey: string, owner: string, table: SourceTable): Uncertain | null {
-  const mean = autocorrelatedMean(channel.subarray(window.from, window.to));
+function probeMean(channel: Float64Array, steady: SteadyWindow, probe: ProbeSetup, noiseKey: string, owner: string, table: SourceTable): Uncertain | null {
+  const mean = autocorrelatedMean(channel.subarray(steady.from, steady.to));
   if (Number.isNaN(mean.mean)) return null;
   const bias = Math.hypot(fromLimit(probe.limitK), fromResolution(probe.resolutionK));
-  const steady = withSource(mean.mean, bias, { key: `probe:${probe.key}`, kind: owner ? "probe" : "ambient", owner: owner || probe.key, dof: Infinity }, table);
+  const stated = withSource(mean.mean, bias, { key: `probe:${probe.key}`, kind: owner ? "probe" : "ambient", owner: owner || probe.key, dof: Infinity }, table);
   const noise = withSource(0, mean.standardError || 0, { key: `noise:${noiseKey}`, kind: "probeNoise", owner, dof: Math.max(1, mean.effectiveSize - 1) }, table);
-  return combine(mean.mean, [[1, steady], [1, noise]]);
+  return combine(mean.mean, [[1, stated], [1, noise]]);
 }
 
 function massFlow(
-  setup: RunSetup, lane: LaneSetup, channel: Float64Array | null, window: SteadyWindow, index: number,
+  setup: RunSetup, lane: LaneSetup, channel: Float64Array | null, steady: SteadyWindow, index: number,
   state: SharedMeans & { inlet: Uncertain; outlet: Uncertain }, table: SourceTable,
 ): { indicatedFlow: Uncertain; density: Uncertain; massFlow: Uncertain } | null {
   const { flow } = lane;
-  const reading = flow.kind === "constant" ? { mean: flow.massFlowKgPerS, standardError: 0, effectiveSize: 2 } : channel ? autocorrelatedMean(channel.subarray(window.from, window.to)) : null;
+  const reading = flow.kind === "constant" ? { mean: flow.massFlowKgPerS, standardError: 0, effectiveSize: 2 } : channel ? autocorrelatedMean(channel.subarray(steady.from, steady.to)) : null;
   if (!reading || Number.isNaN(reading.mean)) return null;
   const limit = flow.meter.limitShare * Math.abs(reading.mean) + flow.meter.limitFixed;
   const kind = flow.kind === "speed" ? "speedMeter" : flow.kind === "volume" ? "volumeMeter" : "massMeter";
-  const steady = withSource(reading.mean, fromLimit(limit), { key: `flowMeter:${flow.meter.key}`, kind, owner: lane.lane, dof: Infinity }, table);
+  const stated = withSource(reading.mean, fromLimit(limit), { key: `flowMeter:${flow.meter.key}`, kind, owner: lane.lane, dof: Infinity }, table);
   const noise = withSource(0, reading.standardError || 0, { key: `noise:${setup.run}/${index}/${lane.lane}/flow`, kind: "speedNoise", owner: lane.lane, dof: Math.max(1, reading.effectiveSize - 1) }, table);
-  const indicatedFlow = combine(reading.mean, [[1, steady], [1, noise]]);
+  const indicatedFlow = combine(reading.mean, [[1, stated], [1, noise]]);
   const density = densityAtMeter(lane.fluid, flow.meter.at === "inlet" ? state.inlet : state.outlet, state);
   if (flow.kind === "mass" || flow.kind === "constant") return { indicatedFlow, density, massFlow: indicatedFlow };
   if (flow.kind === "volume") return { indicatedFlow, density, massFlow: multiply(density, indicatedFlow) };
@@ -207,8 +207,8 @@ function slope(channel: Float64Array, { from, to }: SteadyWindow): number {
   return n < 3 ? 0 : (n * stv - st * sv) / (n * stt - st * st);
 }
 
-function modifierOf(lane: LaneSetup, window: SteadyWindow, options: { modifierAt: (timeMs: number, b0: number) => number; table: SourceTable }): Uncertain {
-  const middle = (window.startMs + window.endMs) / 2;
+function modifierOf(lane: LaneSetup, steady: SteadyWindow, options: { modifierAt: (timeMs: number, b0: number) => number; table: SourceTable }): Uncertain {
+  const middle = (steady.startMs + steady.endMs) / 2;
   const K = options.modifierAt(middle, lane.b0);
   if (K === 1) return exact(1);
   // K is linear in b0, so its uncertainty is b0's share of the correction.

@@ -100,16 +100,16 @@ function eachRun(values: ArrayLike<number>, codes: Uint8Array, found: (from: num
 
 function markSpikes(values: ArrayLike<number>, codes: Uint8Array, floor: number): void {
   const n = values.length;
-  const window: number[] = [];
+  const near: number[] = [];
   for (let i = 1; i < n - 1; i++) {
     if (codes[i] !== CLEAN.kept) continue;
     // Cheap test first: only a point far from both neighbours can be a lone spike.
     if (Math.abs(values[i] - values[i - 1]) < floor || Math.abs(values[i] - values[i + 1]) < floor) continue;
-    window.length = 0;
-    for (let k = Math.max(0, i - SPIKE_HALF_WIDTH); k <= Math.min(n - 1, i + SPIKE_HALF_WIDTH); k++) if (codes[k] === CLEAN.kept) window.push(values[k]);
-    if (window.length < 5) continue;
-    const centre = median(window);
-    const spread = MAD_TO_SD * median(window.map((v) => Math.abs(v - centre)));
+    near.length = 0;
+    for (let k = Math.max(0, i - SPIKE_HALF_WIDTH); k <= Math.min(n - 1, i + SPIKE_HALF_WIDTH); k++) if (codes[k] === CLEAN.kept) near.push(values[k]);
+    if (near.length < 5) continue;
+    const centre = median(near);
+    const spread = MAD_TO_SD * median(near.map((v) => Math.abs(v - centre)));
     if (Math.abs(values[i] - centre) > Math.max(floor, SPIKE_LIMIT * spread)) codes[i] = CLEAN.spike;
   }
 }
