@@ -80,6 +80,7 @@ export type ImportProgress =
 export type ImportFailure =
   | { kind: "noRows"; file: string; summary: ImportSummary }
   | { kind: "fileGone"; fileId: number }
+  | { kind: "experimentGone" }
   | { kind: "laneUnknown"; letter: string }
   | { kind: "zoneUnknown"; zone: string };
 
@@ -129,7 +130,7 @@ export async function importRun(knex: Knex, request: ImportRequest, onProgress: 
 async function openTarget(trx: Knex.Transaction, { target }: ImportRequest): Promise<number> {
   if (target.kind === "existing") {
     const row = await trx("experiment").where({ id: target.experimentId }).whereNull("deleted_at").first("id");
-    if (!row) throw new ImportRefused({ kind: "laneUnknown", letter: "A" });
+    if (!row) throw new ImportRefused({ kind: "experimentGone" });
     return target.experimentId;
   }
   const siteId = target.site.kind === "known" ? target.site.id : await insertSite(trx, { ...target.site, linkeTurbidity: 3 });

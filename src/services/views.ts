@@ -59,10 +59,7 @@ export interface PointView {
   heat: FigureView;
   massFlow: FigureView;
   rise: FigureView;
-  inletC: number;
-  outletC: number;
-  irradiance: number;
-  wind: number;
+  irradiance: FigureView;
 }
 
 export interface RunView {
@@ -116,7 +113,7 @@ function toView({ experiment, assembled, reduction, judgement }: Analysis): Expe
     points: reduction.points.map((p) => ({
       lane: p.lane, run: p.run, window: p.window, day: p.day, startMs: p.startMs, x: p.reducedTemperature.value,
       efficiency: figure(p.normalEfficiency, table, "fraction"), heat: figure(p.heat, table, "power"), massFlow: figure(p.massFlow, table, "massFlow"), rise: figure(p.rise, table, "temperatureDifference"),
-      inletC: p.inlet.value, outletC: p.outlet.value, irradiance: p.irradiance.value, wind: p.wind,
+      irradiance: figure(p.irradiance, table, "irradiance"),
     })),
     curves: [...reduction.curves.values()].map((c) => {
       const [low, high] = c.xRange;

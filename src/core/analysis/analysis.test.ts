@@ -75,7 +75,7 @@ describe("the rig obeys physics", () => {
     const U = still.frontLoss + 1 / (1 / still.backInner + 1 / still.backOuter);
     const factor = still.streamTransfer / (still.streamTransfer + U);
     const line = trueCurve(still, [10, 30].map((inletC) => ({ irradianceWm2: 900, ambientC: 10, inletC, wind: 0, flowPerArea: 0.02 })), PRESSURE);
-    // F′(τα) and F′U: the textbook's form (DB 6.5.19) of the same two nodes.
+    // F′(τα) and F′U: the textbook's form (DB chapter 6) of the same two nodes.
     expect(line.eta0).toBeCloseTo(factor * still.tauAlpha, 6);
     expect(line.a1).toBeCloseTo(factor * U, 5);
   });

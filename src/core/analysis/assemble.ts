@@ -92,8 +92,8 @@ function commonGrid(channels: readonly LoggedChannel[]): Grid {
 }
 
 /**
- * Light in the plane with its split, for the incidence modifier, from the measured total.
- * The split is the clear sky's where the total is near it, else Erbs' by clearness.
+ * The lanes' incidence modifier at an instant, by b0, with light split between beam, sky and ground as under a clear sky.
+ * Steady windows are nearly always clear ones; under thin even cloud the beam's share, and so the correction, is taken too large.
  */
 export function modifierFor(setup: RunSetup): (timeMs: number, b0: number) => number {
   return (timeMs, b0) => {

@@ -3,7 +3,7 @@ import { LuDecomposition, Matrix } from "ml-matrix";
 import { combine, coverageFactor, effectiveDof, standardUncertainty, withSource, type SourceTable, type Uncertain } from "../uncertainty/uncertain";
 import { onlyParts, type EfficiencyPoint } from "./points";
 
-/** η = η0 − a1·x − a2·G·x² − a5·(dTm/dt)/G (ISO 9806:2017, steady terms of 24.4 with the storage term of 25.2), with coefficients that remember their sources. */
+/** η = η0 − a1·x − a2·G·x² − a5·(dTm/dt)/G (the steady-state terms of ISO 9806:2017 with the storage term of its quasi-dynamic method), with coefficients that remember their sources. */
 export interface Curve {
   lane: string;
   eta0: Uncertain;

@@ -3,7 +3,7 @@
  * line a person will read in the working panel.
  */
 
-/** Useful heat, W: Q = ṁ·cp·(Tout − Tin) (ISO 9806:2017, 24.3.2; cp at the mean fluid temperature). */
+/** Useful heat, W: Q = ṁ·cp·(Tout − Tin) (DB 6.17.1; cp at the mean fluid temperature, as ISO 9806:2017 takes it). */
 export const usefulHeat = (massFlowKgPerS: number, specificHeatJPerKgK: number, inletC: number, outletC: number): number =>
   massFlowKgPerS * specificHeatJPerKgK * (outletC - inletC);
 

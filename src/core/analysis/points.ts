@@ -55,7 +55,7 @@ export function onlyParts(figure: Uncertain, table: SourceTable, which: "random"
 
 /**
  * The efficiency points of a run: for each window and each lane steady in it.
- * Formulas: Q = ṁ·cp·(Tout − Tin) − share·P_fan; η = Q/(A·G); ISO 9806:2017 24.3. The mean of cp is
+ * Formulas: Q = ṁ·cp·(Tout − Tin) − share·P_fan; η = Q/(A·G), as in ISO 9806:2017. The mean of cp is
  * taken at the mean fluid temperature; ρ at the meter.
  *
  * @param modifierAt incidence modifier at an instant for a lane's b0

@@ -2,7 +2,7 @@ import { autocorrelatedMean } from "../uncertainty/typeA";
 
 /**
  * Distances from the wall, as share of the diameter, at which a round duct is read so that the plain mean of the
- * readings is the mean speed (log-linear rule; ISO 3966:2020, 10.2). By points on a diameter.
+ * readings is the mean speed (log-linear rule of ISO 3966; the tests check it against a power-law profile). By points on a diameter.
  */
 const LOG_LINEAR: Record<4 | 6 | 10, readonly number[]> = {
   4: [0.043, 0.29, 0.71, 0.957],
@@ -29,7 +29,7 @@ export function rectangularTraversePoints(widthM: number, heightM: number, colum
   return Array.from({ length: rows * columns }, (_, i) => ({ xM: ((i % columns) + 0.5) * (widthM / columns), yM: (Math.floor(i / columns) + 0.5) * (heightM / rows) }));
 }
 
-/** What the rule itself may be wrong by on a real profile, standard, share of the mean (ISO 3966 gives 0.1 to 1 %; the larger is taken). */
+/** What the rule itself may be wrong by on a real profile, standard, share of the mean: an assumption, about the rule's error on the power-law profile. */
 const RULE_SHARE = 0.01;
 
 export interface TraverseResult {

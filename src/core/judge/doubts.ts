@@ -52,7 +52,7 @@ interface DoubtInput {
 
 /** Unequal flow beyond this share is named. */
 const FLOW_TOLERANCE = 0.05;
-/** dη/η per dṁ/ṁ from F′ alone: (1 − F′)·0.8 with F′ near 0.8 (turbulent duct, h ∝ ṁ^0.8; DB 6.14). */
+/** dη/η per dṁ/ṁ from F′ alone: (1 − F′)·0.8 with F′ near 0.8 (turbulent duct, h ∝ ṁ^0.8 as in the Dittus–Boelter form): an estimate of size, not a correction. */
 const FLOW_SENSITIVITY = 0.16;
 
 /** What weakens the answer, strongest first: each with its size in the answer's unit where it has one. */

@@ -20,7 +20,7 @@ export interface SteadyRules {
   averageTimeConstants: number;
 }
 
-/** Near ISO 9806:2017 clause 20.5: the limits for air and for liquid collectors. */
+/** Near the steady-state limits of ISO 9806:2017 for air and for liquid collectors. */
 export const standardRules = (fluid: "air" | "water"): SteadyRules => ({
   name: "standard", minIrradiance: 700, irradianceBand: 50, ambientBand: 1.5,
   flowBand: fluid === "air" ? 0.02 : 0.01, inletBand: fluid === "air" ? 1.5 : 0.1, minModifier: 0.98,

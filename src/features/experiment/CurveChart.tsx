@@ -32,7 +32,7 @@ export function CurveChart({ view, height, markPoint = false }: { view: Experime
       lines: markPoint && best ? [{ x: x(view.operatingX[best]), label: "your point" }] : [],
       table: {
         columns: ["lane", "run", "window", "day", `x, ${unit.symbol}`, "efficiency, %", "± (95 %)", "irradiance, W/m²"],
-        rows: points.map((p) => [p.lane, p.run, p.window + 1, p.day, Number(x(p.x).toFixed(5)), Number(pct(p.efficiency.si).toFixed(2)), Number(pct(p.efficiency.expanded ?? 0).toFixed(2)), Math.round(p.irradiance)]),
+        rows: points.map((p) => [p.lane, p.run, p.window + 1, p.day, Number(x(p.x).toFixed(5)), Number(pct(p.efficiency.si).toFixed(2)), Number(pct(p.efficiency.expanded ?? 0).toFixed(2)), Math.round(p.irradiance.si)]),
       },
     };
   }, [view, system, markPoint]);

@@ -26,7 +26,8 @@ const failureSentence = (failure: ImportFailure): string => {
   switch (failure.kind) {
     case "noRows": return `${failure.file} gave not one readable row (${failure.summary.rowsRejected} left out). Check delimiter and time format above against its first rows. Nothing was kept.`;
     case "fileGone": return "One of the files is no longer kept. Take it off the list and drop it again.";
-    case "laneUnknown": return `Lane ${failure.letter} does not belong to this experiment, or the experiment was deleted. Choose the target again.`;
+    case "experimentGone": return "The experiment you chose has been deleted meanwhile. Choose another, or a new one; nothing was kept.";
+    case "laneUnknown": return `Lane ${failure.letter} does not belong to the experiment you chose. Give it a name under Lanes, or choose another experiment.`;
     case "zoneUnknown": return `The time zone “${failure.zone}” is not known. Use a name like Europe/Zurich, or a fixed offset like UTC+01:00.`;
   }
 };

@@ -22,7 +22,7 @@ export function WindowTable({ view, run }: { view: ExperimentView; run: RunView 
                 <tr key={w.startMs}>
                   <th scope="row">{i + 1}</th>
                   <td className="whitespace-nowrap">{clock(w.startMs, true)}–{clock(w.endMs, false)}</td>
-                  <td className="num">{own[0] ? Math.round(own[0].irradiance) : ""}<span className="side"> W/m²</span></td>
+                  <td className="num">{own[0] && <Figure figure={own[0].irradiance} />}</td>
                   {view.head.lanes.map((l) => {
                     const p = own.find((q) => q.lane === l.letter);
                     const ref = (name: string) => ({ figure: "point", run: String(run.number), window: i, lane: l.letter, name });
