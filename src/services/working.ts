@@ -126,7 +126,7 @@ function verdictWorking(analysis: Analysis, best: string[], next: string[], diff
   const used = pairs.filter((p) => (best.includes(p.a) && next.includes(p.b)) || (best.includes(p.b) && next.includes(p.a)));
   return compose(analysis, difference, "heatFlux", {
     title: "Heat of the leader over the next at your point", lanes: [...best, ...next],
-    formula: [used.length > 1 ? "Δq = mean of the copies' differences" : "Δq = mean of (q_{1,w} − q_{2,w}) over shared windows w", "q_w = G·[η_w + a_1·(x_w − x)]"],
+    formula: [used.length > 1 ? "Δq = mean of the copies' differences" : "Δq = mean of (q_{1,w} − q_{2,w}) over shared windows w", "q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w]"],
     inputs: [
       ...used.map((p) => ({ symbol: `Δq_{${best.includes(p.a) ? `${p.a}${p.b}` : `${p.b}${p.a}`}}`, figure: { ...got(p.difference, table, "heatFlux"), si: best.includes(p.a) ? p.difference.value : -p.difference.value }, from: `${p.windows} windows, ${p.days} days${p.swapped ? ", swapped" : ""}` })),
       ...pointInputs(analysis),
@@ -141,7 +141,7 @@ function laneHeatWorking(analysis: Analysis, lane: string): Working | null {
   if (!entry || !curve) return null;
   return compose(analysis, entry.heat, "heatFlux", {
     title: "Heat per area at your point", lanes: [lane],
-    formula: ["q = mean of G·[η_w + a_1·(x_w − x)] over windows w", "x = (T_m − T_a) / G,  T_m = T_{in} + q / (2·ṁ″·c_p)"],
+    formula: ["q = mean of G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w] over windows w", "x = (T_m − T_a) / G,  T_m = T_{in} + q / (2·ṁ″·c_p)"],
     inputs: [...curveInputs(curve, table), xInput(analysis, lane), ...pointInputs(analysis)],
     note: "Includes the errors all lanes share, so two lanes' bars may overlap although their difference is clear.",
   });
