@@ -54,3 +54,9 @@ function checkGlycol(temperatureC: number, massFraction: number): void {
     throw new RangeError(`glycol mixture at ${temperatureC} °C is outside freezing (${freezing.toFixed(1)} °C) to 110 °C`);
   }
 }
+
+/** Dynamic viscosity of water, Pa·s, 0 to 100 °C (Vogel form 2.414e-5·10^(247.8/(T − 140)), T in K; within 2.5 %). */
+export const waterViscosity = (temperatureC: number): number => 2.414e-5 * 10 ** (247.8 / (temperatureC + 273.15 - 140));
+
+/** Thermal conductivity of water, W/(m·K), 0 to 100 °C: parabola through 0.561, 0.643 and 0.679 at 0, 50 and 100 °C (CRC Handbook), within 1 %. */
+export const waterConductivity = (temperatureC: number): number => 0.561 + 2.1e-3 * temperatureC - 9.2e-6 * temperatureC ** 2;

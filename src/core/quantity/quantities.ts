@@ -244,6 +244,31 @@ export const QUANTITIES = define({
       { symbol: "BTU/(ft²·°F)", factor: BTU / FOOT ** 2 / FAHRENHEIT, aliases: ["btu/ft2/f"] },
     ],
   },
+  bondConductance: {
+    name: "conductance per length", si: "W/(m·K)", metric: "W/(m·K)", us: "BTU/(h·ft·°F)",
+    units: [
+      { symbol: "W/(m·K)", factor: 1, aliases: ["w/mk", "w/m/k", "w/(m k)", "w/m k"] },
+      { symbol: "BTU/(h·ft·°F)", factor: BTU / 3600 / FOOT / FAHRENHEIT, aliases: ["btu/h/ft/f"] },
+    ],
+  },
+  pressureLoss: {
+    name: "pressure loss", si: "Pa", metric: "Pa", us: "inH₂O",
+    units: [
+      { symbol: "Pa", factor: 1 },
+      { symbol: "hPa", factor: 100, aliases: ["mbar", "mb"] },
+      { symbol: "kPa", factor: 1000 },
+      { symbol: "inH₂O", factor: 249.08891, aliases: ["in h2o", "inh2o", "in wg", "inwc"] },
+      { symbol: "mm H₂O", factor: 9.80665, aliases: ["mm h2o", "mmh2o", "mmwc", "mm wc"] },
+    ],
+  },
+  heatPerLength: {
+    name: "heat per length", si: "W/m", metric: "W/m", us: "BTU/(h·ft)",
+    units: [
+      { symbol: "W/m", factor: 1 },
+      { symbol: "BTU/(h·ft)", factor: BTU / 3600 / FOOT, aliases: ["btu/h/ft"] },
+    ],
+  },
+  curvature: { name: "curvature of the loss", si: "W/(m²·K²)", metric: "W/(m²·K²)", us: "W/(m²·K²)", units: [{ symbol: "W/(m²·K²)", factor: 1 }] },
   number: { name: "number", si: "1", metric: "1", us: "1", units: [{ symbol: "1", factor: 1 }] },
 });
 

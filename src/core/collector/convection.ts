@@ -1,0 +1,122 @@
+import { airConductivity, airViscosity } from "../fluids/moistAir";
+
+const { cos, exp, log10, max, min, PI, sin } = Math;
+const KELVIN = 273.15;
+const GRAVITY = 9.80665;
+const GAS_CONSTANT = 287.05;
+/** Air's Prandtl number between 0 and 200 °C, within 2 %. */
+export const AIR_PRANDTL = 0.7;
+
+/**
+ * Nusselt number of still air between tilted parallel plates, heated from below (Hollands et al. 1976; DB 3.11.4), tilt 0 to 75°;
+ * above 75° its value at 75° is used. Heated from above the air lies still: 1 + (Nu(vertical) − 1)·sin(tilt) (Arnold et al. 1976).
+ *
+ * @param rayleigh based on the spacing
+ * @example enclosureNusselt(7.17e4, 45, true) // 3.2
+ */
+export function enclosureNusselt(rayleigh: number, tilt: number, heatedFromBelow: boolean): number {
+  const beta = (min(75, tilt) * PI) / 180;
+  if (!heatedFromBelow) return 1 + (enclosureNusselt(rayleigh, 75, true) - 1) * sin((tilt * PI) / 180);
+  const x = rayleigh * cos(beta);
+  if (x <= 0) return 1;
+  const plus = (v: number) => max(0, v);
+  return 1 + 1.44 * (1 - (1708 * sin(1.8 * beta) ** 1.6) / x) * plus(1 - 1708 / x) + plus((x / 5830) ** (1 / 3) - 1);
+}
+
+/** Heat transfer coefficient, W/(m²·K), across a closed air gap. @param upperC and @param lowerC of the plates, °C; @param spacingM 1 mm up */
+export function gapCoefficient(upperC: number, lowerC: number, spacingM: number, tilt: number, pressurePa: number): number {
+  const meanC = (upperC + lowerC) / 2;
+  const T = meanC + KELVIN;
+  const k = airConductivity(meanC);
+  const viscosity = airViscosity(meanC) / (pressurePa / (GAS_CONSTANT * T));
+  const rayleigh = (GRAVITY * Math.abs(lowerC - upperC) * spacingM ** 3 * AIR_PRANDTL) / (T * viscosity * viscosity);
+  return (enclosureNusselt(rayleigh, tilt, lowerC > upperC) * k) / spacingM;
+}
+
+/**
+ * Nusselt number in a flat channel heated on one side, on the hydraulic diameter: laminar with growing layers (Mercer et al. 1967)
+ * and turbulent (Kays & Crawford 1980), both as in DB section 3.14; the larger counts, which lets the two meet without a step.
+ *
+ * @param graetz Re·Pr·D/L
+ */
+export function channelNusselt(reynolds: number, graetz: number, prandtl = AIR_PRANDTL): number {
+  const laminar = 4.9 + (0.0606 * graetz ** 1.2) / (1 + 0.0909 * graetz ** 0.7 * prandtl ** 0.17);
+  return max(laminar, 0.0158 * reynolds ** 0.8);
+}
+
+/**
+ * Nusselt number in a round tube: laminar with growing layers (Hausen 1943, 3.66 far inside) and turbulent (Gnielinski 1976);
+ * the larger counts. @param graetz Re·Pr·D/L
+ */
+export function tubeNusselt(reynolds: number, graetz: number, prandtl: number): number {
+  const laminar = 3.66 + (0.0668 * graetz) / (1 + 0.04 * graetz ** (2 / 3));
+  if (reynolds <= 1000) return laminar;
+  const f = (0.79 * Math.log(reynolds) - 1.64) ** -2;
+  const turbulent = ((f / 8) * (reynolds - 1000) * prandtl) / (1.07 + 12.7 * Math.sqrt(f / 8) * (prandtl ** (2 / 3) - 1));
+  return max(laminar, turbulent);
+}
+
+/** Darcy friction factor: laminar `shape`/Re (64 in a tube, 96 in a flat channel) or turbulent in a rough wall (Haaland 1983); the larger counts. @param roughness over the hydraulic diameter */
+export function frictionFactor(reynolds: number, shape: number, roughness: number): number {
+  if (reynolds <= 0) return 0;
+  const turbulent = reynolds < 1000 ? 0 : (-1.8 * log10((roughness / 3.7) ** 1.11 + 6.9 / reynolds)) ** -2;
+  return max(shape / reynolds, turbulent);
+}
+
+/** Nusselt number of a thin wire across a stream, on its diameter (Hilpert 1933, constants for Pr^1/3). Range 0.4 < Re < 4,000; below, its lowest line is stretched. */
+export function wireNusselt(reynolds: number, prandtl = AIR_PRANDTL): number {
+  const [c, m] = reynolds < 4 ? [0.989, 0.33] : reynolds < 40 ? [0.911, 0.385] : [0.683, 0.466];
+  return c * reynolds ** m * prandtl ** (1 / 3);
+}
+
+/** Loss factor of one screen on the approach velocity head (Wieghardt 1953). @param solidity share closed, 0 to 1; @param wireReynolds on wire diameter and approach speed */
+export function screenLoss(solidity: number, wireReynolds: number): number {
+  const open = 1 - solidity;
+  return 6.5 * (solidity / open ** 2) * max(1e-3, wireReynolds / open) ** (-1 / 3);
+}
+
+/**
+ * Effectiveness of a perforated sheet through which air is drawn: 1 − exp(−h·A/(ṁ·cp)) with Nu on the hole diameter
+ * 2.75·[(P/D)^−1.2·Re^0.43 + 0.011·σ·Re·(wind/suction)^0.48] (Kutscher 1994). Range 100 < Re < 2,000, porosity σ 0.001 to 0.05.
+ */
+export function suctionEffectiveness(at: { holeM: number; pitchM: number; massFluxKgM2S: number; density: number; viscosity: number; conductivity: number; specificHeat: number; windMs: number }): number {
+  const porosity = (PI / 4) * (at.holeM / at.pitchM) ** 2;
+  const suction = at.massFluxKgM2S / at.density;
+  const reynolds = (at.density * (suction / porosity) * at.holeM) / at.viscosity;
+  const nusselt = 2.75 * ((at.pitchM / at.holeM) ** -1.2 * reynolds ** 0.43 + 0.011 * porosity * reynolds * (at.windMs / max(1e-6, suction)) ** 0.48);
+  const transfer = (nusselt * at.conductivity) / at.holeM;
+  return 1 - exp((-transfer * (1 - porosity)) / max(1e-9, at.massFluxKgM2S * at.specificHeat));
+}
+
+/** Heat transfer by wind over a face, W/(m²·K): 2.8 + 3.0·v (Watmuff et al. 1977; DB section 3.15), for plates of about half a square metre and up to 5 m/s. */
+export const windCoefficient = (windMs: number): number => 2.8 + 3 * windMs;
+
+/** Efficiency of a straight fin (DB 6.5.12 in general form). @param m 1/m; @param lengthM from root to tip */
+export function finEfficiency(m: number, lengthM: number): number {
+  const x = m * lengthM;
+  return x < 1e-6 ? 1 : Math.tanh(x) / x;
+}
+
+/** Sky temperature, °C of clear nights and dry days (Swinbank 1963): 0.0552·T^1.5 in kelvin. */
+export const skyTemperature = (ambientC: number): number => 0.0552 * (ambientC + KELVIN) ** 1.5 - KELVIN;
+
+/** Long-wave exchange between two large parallel surfaces, W/(m²·K) (DB 3.10.1). */
+export function radiationCoefficient(aC: number, bC: number, emittanceA: number, emittanceB: number): number {
+  const [a, b] = [aC + KELVIN, bC + KELVIN];
+  return (5.670374e-8 * (a * a + b * b) * (a + b)) / (1 / emittanceA + 1 / emittanceB - 1);
+}
+
+/**
+ * Top loss coefficient of a collector with glass covers, W/(m²·K) (Klein 1979; DB 6.4.9), mean plate 20 to 200 °C, within 0.3 W/(m²·K)
+ * of the layer-by-layer balance: the check of that balance.
+ */
+export function kleinTopLoss(at: { covers: number; plateC: number; ambientC: number; tilt: number; windTransfer: number; plateEmittance: number; glassEmittance: number }): number {
+  const N = at.covers;
+  const [Tp, Ta] = [at.plateC + KELVIN, at.ambientC + KELVIN];
+  const f = (1 + 0.089 * at.windTransfer - 0.1166 * at.windTransfer * at.plateEmittance) * (1 + 0.07866 * N);
+  const C = 520 * (1 - 0.000051 * min(70, at.tilt) ** 2);
+  const e = 0.43 * (1 - 100 / Tp);
+  const convective = 1 / (N / ((C / Tp) * (max(1e-6, Tp - Ta) / (N + f)) ** e) + 1 / at.windTransfer);
+  const radiative = (5.670374e-8 * (Tp + Ta) * (Tp * Tp + Ta * Ta)) / (1 / (at.plateEmittance + 0.00591 * N * at.windTransfer) + (2 * N + f - 1 + 0.133 * at.plateEmittance) / at.glassEmittance - N);
+  return convective + radiative;
+}

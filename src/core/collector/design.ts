@@ -1,0 +1,165 @@
+import type { Fan } from "../flow/fan";
+import type { MaterialTable } from "../materials/material";
+import { FORM_FIELDS, formDepth, type AbsorberForm } from "./forms";
+
+export const AIR_PATHS = ["back", "front", "both", "through", "inside", "none"] as const;
+export type AirPath = (typeof AIR_PATHS)[number];
+
+export const FLUIDS = ["air", "water", "glycol"] as const;
+export type CollectorFluid = (typeof FLUIDS)[number];
+
+/** Layers lie across the box, sun side first. A channel carries the air stream; a gap is closed. */
+export type Layer =
+  | { id: string; kind: "cover"; material: string; thicknessM: number }
+  | { id: string; kind: "gap"; thicknessM: number }
+  | { id: string; kind: "channel"; thicknessM: number }
+  | AbsorberLayer
+  | { id: string; kind: "sheet"; material: string; thicknessM: number; coating: string | null }
+  | { id: string; kind: "insulation"; material: string; thicknessM: number };
+export type LayerKind = Layer["kind"];
+export const LAYER_KINDS = ["cover", "gap", "channel", "absorber", "sheet", "insulation"] as const satisfies readonly LayerKind[];
+
+export interface AbsorberLayer {
+  id: string;
+  kind: "absorber";
+  form: AbsorberForm;
+  material: string;
+  thicknessM: number;
+  /** Coating on the sun side; null for the bare material. */
+  coating: string | null;
+  /** Dimensions that belong to the form, by the names in FORM_FIELDS. */
+  shape: Record<string, number>;
+}
+
+/** What moves the fluid. */
+export type Drive =
+  | { kind: "fan" | "pump"; fan: Fan }
+  /** A fan on its own photovoltaic panel: its speed follows the sun. */
+  | { kind: "photovoltaicFan"; fan: Fan; panelW: number }
+  /** Natural draught in air, thermosiphon in water: density difference over this height. */
+  | { kind: "natural"; heightM: number };
+
+export interface Reflector {
+  material: string;
+  side: "bottom" | "top";
+  lengthM: number;
+  /** Angle between mirror and collector plane, degrees; 90 stands upright on it. */
+  angle: number;
+}
+
+/** A collector as it is to be built. Materials are kept by value, so that a revision never changes when the library does. */
+export interface Design {
+  fluid: CollectorFluid;
+  /** Propylene glycol by mass, 0 to 0.6; 0 unless the fluid is glycol. */
+  glycolShare: number;
+  /** Outside of the frame; the fluid runs along the length. */
+  grossWidthM: number;
+  grossLengthM: number;
+  frame: { material: string; thicknessM: number };
+  layers: Layer[];
+  /** Each of inlet and outlet. */
+  ports: { diameterM: number; count: number };
+  /** Manifold and bends: loss factor on the port's velocity head, inlet and outlet together. */
+  manifoldLoss: number;
+  drive: Drive;
+  reflector: Reflector | null;
+  /** Lens or concentrator: how much more beam reaches the aperture, after its own losses; 1 for none. */
+  concentration: number;
+  /** Boxes one behind the other in one stream, and such rows side by side. */
+  inSeries: number;
+  inParallel: number;
+  /** Air-to-water exchanger behind the box: its effectiveness, 0 to 1; null for none. */
+  exchanger: number | null;
+  materials: MaterialTable;
+  /** True for a design guessed from a log's lane: dimensions are assumptions until somebody builds it up. */
+  sketch: boolean;
+}
+
+/** Outer box as planned, m². */
+export const grossArea = (d: Pick<Design, "grossWidthM" | "grossLengthM">): number => d.grossWidthM * d.grossLengthM;
+
+/** Clear opening inside the frame, m, at least a centimetre so that a half-typed frame never turns it inside out. */
+export function opening(d: Pick<Design, "grossWidthM" | "grossLengthM" | "frame">): { widthM: number; lengthM: number } {
+  return { widthM: Math.max(0.01, d.grossWidthM - 2 * d.frame.thicknessM), lengthM: Math.max(0.01, d.grossLengthM - 2 * d.frame.thicknessM) };
+}
+
+/** Area that lets light in, m² (ISO 9488: aperture area of a box without concentration). */
+export function apertureArea(d: Design): number {
+  const { widthM, lengthM } = opening(d);
+  return widthM * lengthM;
+}
+
+export const absorberLayer = (d: Pick<Design, "layers">): AbsorberLayer | undefined => d.layers.find((l): l is AbsorberLayer => l.kind === "absorber");
+
+export const coverLayers = (d: Pick<Design, "layers">): Extract<Layer, { kind: "cover" }>[] => d.layers.filter((l): l is Extract<Layer, { kind: "cover" }> => l.kind === "cover");
+
+/**
+ * Area the absorber covers as seen from the sun, m²: the whole opening for sheets, the lit strips for pipes and coils.
+ * It is the "covered area" of hose-coil comparisons.
+ */
+export function absorberArea(d: Design): number {
+  const absorber = absorberLayer(d);
+  return absorber ? apertureArea(d) * coveredShare(absorber, opening(d)) : 0;
+}
+
+/** Share of the opening that the absorber hides from what lies behind it, 0 to 1. */
+export function coveredShare({ form, shape: s }: AbsorberLayer, { widthM, lengthM }: { widthM: number; lengthM: number }): number {
+  switch (form) {
+    case "mesh": return 1 - (1 - Math.min(0.99, s.wireM / s.meshPitchM)) ** (2 * Math.max(1, s.layers));
+    case "columns": return Math.min(1, (s.diameterM * s.count) / widthM);
+    case "ductCoil": return Math.min(1, (s.diameterM * s.lengthM) / (widthM * lengthM));
+    case "hose": return Math.min(1, s.outerM / s.pitchM);
+    case "perforated": return 1 - (Math.PI / 4) * Math.min(1, s.holeM / s.pitchM) ** 2;
+    default: return 1;
+  }
+}
+
+/** Length of hose, duct or tube in one box, m; null for forms without pipe. Basis "per metre of pipe". */
+export function pipeLength(d: Design): number | null {
+  const absorber = absorberLayer(d);
+  if (!absorber) return null;
+  const { widthM, lengthM } = opening(d);
+  const s = absorber.shape;
+  switch (absorber.form) {
+    case "hose": return (widthM * lengthM) / s.pitchM;
+    case "tubeSheet": return lengthM * Math.max(1, Math.round(widthM / s.spacingM));
+    case "ductCoil": return s.lengthM;
+    case "columns": return lengthM * s.count;
+    default: return null;
+  }
+}
+
+/** Where the air goes, read from where the channels lie and what the absorber lets through. */
+export function airPath(d: Pick<Design, "fluid" | "layers">): AirPath {
+  if (d.fluid !== "air") return "none";
+  const at = d.layers.findIndex((l) => l.kind === "absorber");
+  const absorber = d.layers[at] as AbsorberLayer | undefined;
+  if (!absorber) return "none";
+  if (absorber.form === "columns" || absorber.form === "ductCoil") return "inside";
+  const front = d.layers.slice(0, at).some((l) => l.kind === "channel");
+  const back = d.layers.slice(at + 1).some((l) => l.kind === "channel");
+  const open = absorber.form === "mesh" || absorber.form === "perforated";
+  if (open && back && (front || drawsOutsideAir(d))) return "through";
+  return front && back ? "both" : front ? "front" : back ? "back" : "none";
+}
+
+/** An uncovered open absorber with a channel behind it: air enters through its face from outside. */
+export function drawsOutsideAir(d: Pick<Design, "fluid" | "layers">): boolean {
+  const at = d.layers.findIndex((l) => l.kind === "absorber");
+  const absorber = d.layers[at] as AbsorberLayer | undefined;
+  const open = absorber?.form === "mesh" || absorber?.form === "perforated";
+  return d.fluid === "air" && open && at === 0 && d.layers.some((l) => l.kind === "channel");
+}
+
+/** Depth of a layer across the box, m. */
+export const layerDepth = (layer: Layer): number => (layer.kind === "absorber" ? formDepth(layer) : layer.thicknessM);
+
+/** Depth of the whole stack, m. */
+export const stackDepth = (d: Pick<Design, "layers">): number => d.layers.reduce((s, l) => s + layerDepth(l), 0);
+
+/** An absorber of this form with usual dimensions, to begin with. */
+export function newAbsorber(id: string, form: AbsorberForm, material: string, thicknessM: number, coating: string | null): AbsorberLayer {
+  return { id, kind: "absorber", form, material, thicknessM, coating, shape: usualShape(form) };
+}
+
+export const usualShape = (form: AbsorberForm): Record<string, number> => Object.fromEntries(FORM_FIELDS[form].map((f) => [f.name, f.usual]));
