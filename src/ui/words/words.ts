@@ -65,6 +65,16 @@ function sourceWords(source: Source): { label: string; detail: string } {
     case "speedNoise": return { label: "Noise of flow", detail: "within the window" };
     case "sunNoise": return { label: "Change of sun", detail: "within the window" };
     case "otherNoise": return { label: "Other noise", detail: "" };
+    case "transmittance": return { label: "Light through the covers", detail: "model, 1.2 %" };
+    case "absorptance": return { label: "Absorptance of the surface", detail: "model, 0.012" };
+    case "emittance": return { label: "Emittance of the surface", detail: "model, 0.025" };
+    case "gapConvection": return { label: "Still air between the layers", detail: "model, 10 %" };
+    case "streamTransfer": return { label: "Heat from wall to stream", detail: "model, 15 %" };
+    case "windLoss": return { label: "Loss to the wind", detail: "model, 25 %" };
+    case "insulation": return { label: "Insulation as built", detail: "model, 12 %" };
+    case "edge": return { label: "Loss at the edges", detail: "model, 30 %" };
+    case "friction": return { label: "Friction along the path", detail: "model, 20 %" };
+    case "heatHeld": return { label: "Heat the materials hold", detail: "model, 10 %" };
   }
 }
 

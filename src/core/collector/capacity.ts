@@ -1,0 +1,105 @@
+import { fluidProperties } from "./carrier";
+import { absorberLayer, absorberArea, apertureArea, coveredShare, opening, pipeLength, type AbsorberLayer, type Design } from "./design";
+import { corrugationRatio } from "./forms";
+import type { Network } from "./network";
+import { solveNetwork, type Conditions, type Solution } from "./solve";
+
+const { PI } = Math;
+
+/** Solid volume of an absorber per m² of aperture, m. */
+export function absorberVolume(d: Design, absorber: AbsorberLayer): number {
+  const { widthM, lengthM } = opening(d);
+  const area = widthM * lengthM;
+  const s = absorber.shape;
+  switch (absorber.form) {
+    case "corrugated": return absorber.thicknessM * corrugationRatio(s.depthM, s.pitchM);
+    case "fins": return absorber.thicknessM + (s.heightM * s.finM) / s.spacingM;
+    case "mesh": return (s.layers * 2 * (PI / 4) * s.wireM ** 2) / s.meshPitchM;
+    case "columns": return (s.count * PI * s.diameterM * absorber.thicknessM) / widthM;
+    // A pulled-out pleated duct has about twice the foil of a smooth one.
+    case "ductCoil": return (2 * s.lengthM * PI * s.diameterM * absorber.thicknessM) / area;
+    case "hose": return ((PI / 4) * (s.outerM ** 2 - s.innerM ** 2)) / s.pitchM;
+    case "tubeSheet": return absorber.thicknessM + ((PI / 4) * (s.outerM ** 2 - s.innerM ** 2)) / s.spacingM;
+    case "perforated": return absorber.thicknessM * coveredShare(absorber, opening(d));
+    default: return absorber.thicknessM;
+  }
+}
+
+/** Liquid inside one box, m³; 0 for air. */
+export function liquidContent(d: Design): number {
+  const absorber = absorberLayer(d);
+  const run = pipeLength(d);
+  return d.fluid === "air" || !absorber || run === null ? 0 : run * (PI / 4) * (absorber.shape.innerM ?? 0) ** 2;
+}
+
+/** Mass of one box, dry, kg, by layer; the frame last. */
+export function layerMasses(d: Design): number[] {
+  const area = apertureArea(d);
+  const depth = d.layers.reduce((sum, l) => sum + ("thicknessM" in l ? l.thicknessM : 0), 0);
+  const frame = 2 * (d.grossWidthM + d.grossLengthM) * d.frame.thicknessM * depth * d.materials[d.frame.material].density;
+  const masses = d.layers.map((l) => {
+    if (l.kind === "gap" || l.kind === "channel") return 0;
+    const volume = l.kind === "absorber" ? absorberVolume(d, l) : l.thicknessM;
+    return volume * area * d.materials[l.material].density;
+  });
+  return [...masses, frame];
+}
+
+/** Warmth held by each node, J/(m²·K) of aperture: half of a thick layer at each face. The liquid inside counts with the absorber. */
+export function nodeCapacities(net: Network): Float64Array {
+  const { design } = net;
+  const out = new Float64Array(net.nodeCount);
+  const masses = layerMasses(design);
+  design.layers.forEach((l, i) => {
+    const faces = net.faces[i];
+    if (!faces || l.kind === "gap" || l.kind === "channel") return;
+    const held = (masses[i] / net.apertureM2) * design.materials[l.material].specificHeat;
+    out[faces.front] += held / 2;
+    out[faces.back] += held / 2;
+  });
+  const p = fluidProperties(design.fluid, design.glycolShare, 40, 101325);
+  out[net.absorberNode] += (liquidContent(design) * p.density * p.specificHeat) / net.apertureM2;
+  return out;
+}
+
+/** Layers thick enough to have a warmth of their own follow the fluid only in part: each node's share is how far it moves when the inlet does. */
+export function effectiveCapacity(net: Network, low: Solution, high: Solution): number {
+  const capacities = nodeCapacities(net);
+  const mean = (s: Solution) => (s.inletC + s.outletC) / 2;
+  const rise = mean(high) - mean(low);
+  let sum = 0;
+  for (let i = 0; i < net.nodeCount; i++) {
+    const moved = high.segments.reduce((t, seg, k) => t + seg[i] - low.segments[k][i], 0) / high.segments.length;
+    sum += capacities[i] * (Math.abs(rise) > 1e-6 ? moved / rise : 1);
+  }
+  return sum;
+}
+
+/**
+ * Time constant, s: how long the outlet takes to lose 63.2 % of what it will lose when the sun is shut off (the box's own
+ * balance in implicit steps; ISO 9806:2017 clause on the time constant). null when the outlet hardly rises.
+ *
+ * @param steady at the same conditions with sun
+ */
+export function timeConstant(net: Network, c: Conditions, steady: Solution): number | null {
+  const rise = steady.outletC - steady.inletC;
+  if (c.massFlowKgPerS <= 0 || Math.abs(rise) < 0.2) return null;
+  const dark = solveNetwork(net, { ...c, irradianceWm2: 0 }, steady);
+  const fall = steady.outletC - dark.outletC;
+  const capacities = nodeCapacities(net);
+  const held = capacities.reduce((a, b) => a + b, 0);
+  const perArea = Math.max(1, steady.usefulW / Math.max(0.5, rise) / net.apertureM2);
+  const stepS = Math.max(0.5, held / perArea / 12);
+  let state = steady;
+  let share = 0;
+  for (let step = 1; step <= 200; step++) {
+    state = solveNetwork(net, { ...c, irradianceWm2: 0 }, state, { capacities, stepS, before: state.segments });
+    const now = (steady.outletC - state.outletC) / fall;
+    if (now >= 1 - Math.exp(-1)) return stepS * (step - 1 + (1 - Math.exp(-1) - share) / (now - share));
+    share = now;
+  }
+  return null;
+}
+
+/** The three areas of a design, m². */
+export const designAreas = (d: Design): Record<"gross" | "aperture" | "absorber", number> => ({ gross: d.grossWidthM * d.grossLengthM, aperture: apertureArea(d), absorber: absorberArea(d) });

@@ -1,0 +1,251 @@
+import { CERTAIN, FACTOR_SPREAD, type FactorName, type ModelFactors } from "./factors";
+import { combine, exact, type Source, type SourceTable, type Uncertain } from "../uncertainty/uncertain";
+import { fluidProperties } from "./carrier";
+import { designAreas, effectiveCapacity, timeConstant } from "./capacity";
+import { pipeLength, type Design } from "./design";
+import { drivenFlow, powerAt } from "./drive";
+import { buildNetwork, type Network } from "./network";
+import { pressureLoss } from "./pressure";
+import { worstGain } from "./reflector";
+import { solveNetwork, type Conditions, type Solution } from "./solve";
+
+export const AREA_BASES = ["gross", "aperture", "absorber"] as const;
+export type AreaBasis = (typeof AREA_BASES)[number];
+
+/** Where and how the winner will run, as far as the model needs it. */
+export interface Operating {
+  irradianceWm2: number;
+  ambientC: number;
+  /** Into the box; with an exchanger, of the store behind it. */
+  inletC: number;
+  windMs: number;
+  tilt: number;
+  pressurePa: number;
+  /** Same for all, kg/(s·m²) of gross area. Ignored where draught or a photovoltaic panel sets the flow. */
+  massFluxKgM2S: number;
+  /** Hottest still hour at the site, for stagnation. */
+  extremeAmbientC: number;
+  extremeIrradianceWm2: number;
+  basis: AreaBasis;
+  reduced: "mean" | "inlet";
+}
+
+/** Conditions at which stagnation temperatures are stated (ISO 9806:2017): 1,000 W/m², 30 °C, wind below 1 m/s. */
+export const STILL = { irradianceWm2: 1000, ambientC: 30, windMs: 0.5 };
+
+export const FIGURES = [
+  "massFlow", "inlet", "outlet", "rise", "heat", "heatPerArea", "heatPerMetre", "efficiency", "eta0", "a1", "a2", "plateMean", "plateMax", "stagnation", "stagnationHere", "stagnationMirror",
+  "pressure", "fanPower", "netHeat", "heatCapacity", "timeConstant", "transmittanceAbsorptance", "collectorLoss", "efficiencyFactor", "removalFactor", "arrayOutlet", "arrayHeat",
+] as const;
+export type FigureName = (typeof FIGURES)[number];
+
+export interface Prediction {
+  figures: Partial<Record<FigureName, Uncertain>>;
+  sources: SourceTable;
+  /** Per layer, hottest point, °C; null for air layers. In use, and without flow: standard, at the site's extreme, and that with the mirror. */
+  layers: ({ use: Uncertain; still: Uncertain; here: Uncertain; mirror: Uncertain } | null)[];
+  /** Mean temperature from sun side to back at each layer boundary, °C, in use; by layer [front, back], null for air. */
+  profile: ([number, number] | null)[];
+  /** Efficiency against reduced temperature difference, on the basis asked for. */
+  points: { x: number; efficiency: Uncertain }[];
+  /** False when the fan cannot bring the flow asked for. */
+  fanEnough: boolean;
+  /** What the design's own fan, pump or draught would bring, kg/s per box. */
+  drivenFlow: number;
+  areaM2: number;
+}
+
+type Numbers = { figures: Partial<Record<FigureName, number>>; layers: (number[] | null)[]; profile: ([number, number] | null)[]; points: { x: number; efficiency: number }[]; fanEnough: boolean; drivenFlow: number; warm: Solution[] };
+
+const INLET_STEPS: Record<Design["fluid"], number[]> = { air: [0, 12, 25, 38, 52], water: [0, 12, 25, 40, 55], glycol: [0, 12, 25, 40, 55] };
+
+/** Least squares of η = η0 − a1·x − a2·G·x² with a1, a2 not negative. */
+export function quadraticCurve(points: readonly { x: number; efficiency: number }[], irradianceWm2: number): { eta0: number; a1: number; a2: number } {
+  const line = (terms: readonly ((x: number) => number)[]): number[] => {
+    const n = terms.length;
+    const m = terms.map((f) => [...terms.map((g) => points.reduce((s, p) => s + f(p.x) * g(p.x), 0)), points.reduce((s, p) => s + f(p.x) * p.efficiency, 0)]);
+    for (let k = 0; k < n; k++) for (let i = k + 1; i < n; i++) { const q = m[i][k] / m[k][k]; for (let j = k; j <= n; j++) m[i][j] -= q * m[k][j]; }
+    const b = new Array<number>(n).fill(0);
+    for (let i = n - 1; i >= 0; i--) b[i] = (m[i][n] - b.reduce((s, v, j) => (j > i ? s + m[i][j] * v : s), 0)) / m[i][i];
+    return b;
+  };
+  // x in hundredths keeps the three columns alike in size.
+  const one = () => 1;
+  const first = (x: number) => -100 * x;
+  const second = (x: number) => -1e4 * x * x;
+  const [eta0, b1, b2] = line([one, first, second]);
+  if (b1 >= 0 && b2 >= 0) return { eta0, a1: 100 * b1, a2: (1e4 * b2) / irradianceWm2 };
+  const [straight, slope] = line([one, first]);
+  return slope >= 0 ? { eta0: straight, a1: 100 * slope, a2: 0 } : { eta0: line([one])[0], a1: 0, a2: 0 };
+}
+
+function conditionsOf(design: Design, op: Operating, net: Network, fixedFlow: number | null): { c: Conditions; driven: number; drivenPowerW: number } {
+  const gain = design.concentration;
+  const base = { irradianceWm2: op.irradianceWm2 * gain, ambientC: op.ambientC, inletC: op.inletC, windMs: op.windMs, tilt: op.tilt, pressurePa: op.pressurePa };
+  const own = drivenFlow(net, base);
+  const itself = design.drive.kind === "natural" || design.drive.kind === "photovoltaicFan";
+  const massFlowKgPerS = fixedFlow ?? (itself ? own.massFlow : op.massFluxKgM2S * designAreas(design).gross);
+  return { c: { ...base, massFlowKgPerS }, driven: own.massFlow, drivenPowerW: itself ? own.powerW : Number.NaN };
+}
+
+/** Inlet of the box when an exchanger stands between it and the store: the air comes back warmer than the store by what ε leaves (DB 10.2, Cmin on the air side). */
+function withExchanger(net: Network, c: Conditions, effectiveness: number, start?: Solution): { c: Conditions; solution: Solution } {
+  let inletC = c.inletC;
+  let solution = solveNetwork(net, c, start);
+  for (let k = 0; k < 30; k++) {
+    const next = solution.outletC - effectiveness * (solution.outletC - c.inletC);
+    if (Math.abs(next - inletC) < 1e-3) break;
+    inletC = next;
+    solution = solveNetwork(net, { ...c, inletC }, solution);
+  }
+  return { c: { ...c, inletC }, solution };
+}
+
+function numbersOf(design: Design, factors: ModelFactors, op: Operating, warm?: Solution[], flow?: number | null): Numbers {
+  const net = buildNetwork(design, factors);
+  const { c: asked, driven, drivenPowerW } = conditionsOf(design, op, net, flow ?? null);
+  const areas = designAreas(design);
+  const areaM2 = areas[op.basis];
+  const saved: Solution[] = [];
+  let at = 0;
+  const solve = (c: Conditions, start?: Solution) => {
+    const s = solveNetwork(net, c, warm?.[at] ?? start);
+    saved.push(s);
+    at++;
+    return s;
+  };
+  const { c, solution: run } = design.exchanger === null ? { c: asked, solution: solve(asked) } : withExchanger(net, asked, design.exchanger);
+  const figures: Numbers["figures"] = {};
+  const flowing = c.massFlowKgPerS > 0;
+  const p = fluidProperties(design.fluid, design.glycolShare, run.outletC, op.pressurePa);
+  const meanC = (run.inletC + run.outletC) / 2;
+  const plate = run.segments.map((s) => s[net.absorberNode]);
+  const plateMean = plate.reduce((a, b) => a + b, 0) / plate.length;
+  const loss = pressureLoss(net, c.massFlowKgPerS, meanC, op.pressurePa);
+  const power = Number.isNaN(drivenPowerW) ? powerAt(net, c.massFlowKgPerS, loss, p.density) : { powerW: drivenPowerW, enough: true };
+  Object.assign(figures, {
+    massFlow: c.massFlowKgPerS, inlet: run.inletC, outlet: run.outletC, rise: run.outletC - run.inletC, heat: run.usefulW, heatPerArea: run.usefulW / areaM2,
+    plateMean, plateMax: Math.max(...plate), pressure: loss, fanPower: power.powerW, netHeat: run.usefulW - power.powerW, transmittanceAbsorptance: run.absorbedW / (op.irradianceWm2 * design.concentration * areas.aperture || 1),
+  } satisfies Numbers["figures"]);
+  const metres = pipeLength(design);
+  if (metres) figures.heatPerMetre = run.usefulW / metres;
+
+  const points: Numbers["points"] = [];
+  const sun = op.irradianceWm2;
+  if (flowing && sun > 0) {
+    figures.efficiency = run.usefulW / (sun * areaM2);
+    const x = (s: Solution) => ((op.reduced === "mean" ? (s.inletC + s.outletC) / 2 : s.inletC) - op.ambientC) / sun;
+    let last: Solution | undefined = run;
+    const solutions: Solution[] = [];
+    for (const step of INLET_STEPS[design.fluid]) {
+      last = solve({ ...c, inletC: op.ambientC + step }, last);
+      solutions.push(last);
+      points.push({ x: x(last), efficiency: last.usefulW / (sun * areaM2) });
+      // An unglazed face drawing outside air has one inlet: ambient.
+      if (net.outsideAir) break;
+    }
+    if (!net.outsideAir) Object.assign(figures, quadraticCurve(points, sun));
+    figures.heatCapacity = net.outsideAir ? undefined : (effectiveCapacity(net, solutions[0], solutions[2]) * areas.aperture) / areaM2;
+    chain(figures, run, c, areas.aperture, plateMean, meanC);
+    array(figures, design, net, c, run);
+  }
+
+  const still = (irradianceWm2: number, ambientC: number, start?: Solution) => solve({ ...c, irradianceWm2, ambientC, inletC: ambientC, windMs: STILL.windMs, massFlowKgPerS: 0 }, start);
+  const standard = still(STILL.irradianceWm2 * design.concentration, STILL.ambientC);
+  const here = still(op.extremeIrradianceWm2 * design.concentration, op.extremeAmbientC, standard);
+  const mirror = design.reflector ? still(op.extremeIrradianceWm2 * worstGain(design), op.extremeAmbientC, here) : here;
+  figures.stagnation = standard.segments[0][net.absorberNode];
+  figures.stagnationHere = here.segments[0][net.absorberNode];
+  if (design.reflector) figures.stagnationMirror = mirror.segments[0][net.absorberNode];
+  const hottest = (s: Solution, i: number) => Math.max(...s.segments.flatMap((seg) => [seg[net.faces[i]!.front], seg[net.faces[i]!.back]]));
+  const mean = (i: number) => run.segments.reduce((sum, seg) => sum + seg[i], 0) / run.segments.length;
+  return {
+    figures, points, fanEnough: power.enough, drivenFlow: driven, warm: saved,
+    layers: net.faces.map((f, i) => (f ? [hottest(run, i), hottest(standard, i), hottest(here, i), hottest(mirror, i)] : null)),
+    profile: net.faces.map((f) => (f ? [mean(f.front), mean(f.back)] : null)),
+  };
+}
+
+/** The textbook factors that give the same heat (DB 6.7.6, 6.8.4 and 6.9.3): loss over plate minus ambient, heat at the fluid's and at the inlet's temperature. */
+function chain(figures: Numbers["figures"], run: Solution, c: Conditions, apertureM2: number, plateMean: number, meanC: number): void {
+  const lost = run.absorbedW - run.usefulW;
+  if (Math.abs(plateMean - c.ambientC) < 1) return;
+  const loss = lost / (apertureM2 * (plateMean - c.ambientC));
+  figures.collectorLoss = loss;
+  const possible = (t: number) => run.absorbedW - apertureM2 * loss * (t - c.ambientC);
+  figures.efficiencyFactor = run.usefulW / possible(meanC);
+  figures.removalFactor = run.usefulW / possible(run.inletC);
+}
+
+/** Boxes one behind the other see the outlet of the one before. */
+function array(figures: Numbers["figures"], design: Design, net: Network, c: Conditions, run: Solution): void {
+  if (design.inSeries * design.inParallel === 1) return;
+  let heat = run.usefulW;
+  let last = run;
+  for (let k = 1; k < design.inSeries; k++) {
+    last = solveNetwork(net, { ...c, inletC: last.outletC }, last);
+    heat += last.usefulW;
+  }
+  figures.arrayOutlet = last.outletC;
+  figures.arrayHeat = heat * design.inParallel;
+}
+
+/** Material data scatter about as much as this in what a box holds, share of 1 (typical value). */
+const CAPACITY_SPREAD = 0.1;
+
+/**
+ * What a design should do, with the uncertainty of the model itself: each factor the model does not know well is moved by its
+ * standard uncertainty in turn (GUM 5.1.3, note 2), and what each figure then moves by is that source's part.
+ *
+ * The design must be free of problems (see validate.ts). @param flow kg/s through one box instead of the operating flow
+ */
+export function predict(design: Design, op: Operating, flow?: number): Prediction {
+  const base = numbersOf(design, CERTAIN, op, undefined, flow);
+  // The same flow for the moved models, unless draught makes it.
+  const moved = (Object.keys(FACTOR_SPREAD) as FactorName[]).map((name) => ({ name, numbers: numbersOf(design, { ...CERTAIN, [name]: CERTAIN[name] + FACTOR_SPREAD[name] }, op, design.drive.kind === "natural" || design.exchanger !== null ? undefined : base.warm, flow) }));
+  const sources: SourceTable = new Map();
+  const source = (kind: Source["kind"]): Source => ({ key: `model:${kind}`, kind, owner: "", dof: Infinity });
+  for (const { name } of moved) sources.set(`model:${name}`, source(name));
+  const uncertain = (value: number, of: (n: Numbers) => number): Uncertain => {
+    const parts = moved.map(({ name, numbers }) => [`model:${name}`, of(numbers) - value] as const).filter(([, part]) => Math.abs(part) > 1e-12);
+    return { value, parts: new Map(parts) };
+  };
+  const figures: Prediction["figures"] = {};
+  for (const name of Object.keys(base.figures) as FigureName[]) {
+    const value = base.figures[name];
+    if (value !== undefined && Number.isFinite(value)) figures[name] = uncertain(value, (n) => n.figures[name] ?? value);
+  }
+  const net = buildNetwork(design);
+  const { c } = conditionsOf(design, op, net, flow ?? null);
+  if (c.massFlowKgPerS > 0 && op.irradianceWm2 > 0) Object.assign(figures, timing(net, c, base.warm[0], figures.heatCapacity, sources));
+  return {
+    figures, sources,
+    layers: base.layers.map((l, i) => (l ? { use: uncertain(l[0], (n) => n.layers[i]![0]), still: uncertain(l[1], (n) => n.layers[i]![1]), here: uncertain(l[2], (n) => n.layers[i]![2]), mirror: uncertain(l[3], (n) => n.layers[i]![3]) } : null)),
+    profile: base.profile,
+    points: base.points.map((p, i) => ({ x: p.x, efficiency: uncertain(p.efficiency, (n) => n.points[i]?.efficiency ?? p.efficiency) })),
+    fanEnough: base.fanEnough, drivenFlow: base.drivenFlow, areaM2: designAreas(design)[op.basis],
+  };
+}
+
+function timing(net: Network, c: Conditions, run: Solution | undefined, capacity: Uncertain | undefined, sources: SourceTable): Partial<Record<FigureName, Uncertain>> {
+  const steady = solveNetwork(net, c, run);
+  const seconds = timeConstant(net, c, steady);
+  const held = { key: "model:heatHeld", kind: "heatHeld" as const, owner: "", dof: Infinity };
+  sources.set(held.key, held);
+  const scattered = (value: number): Uncertain => ({ value, parts: new Map([[held.key, value * CAPACITY_SPREAD]]) });
+  const out: Partial<Record<FigureName, Uncertain>> = {};
+  if (capacity) out.heatCapacity = combine(capacity.value, [[1, capacity], [1, scattered(capacity.value)]]);
+  if (seconds !== null) out.timeConstant = capacity ? combine(seconds, [[seconds / capacity.value, capacity], [1, scattered(seconds)]]) : combine(seconds, [[1, scattered(seconds)], [1, exact(seconds)]]);
+  return out;
+}
+
+/** Efficiency a predicted curve gives at a reduced temperature difference, between its points; null outside them. */
+export function predictedEfficiency(points: Prediction["points"], x: number): Uncertain | null {
+  for (let i = 1; i < points.length; i++) {
+    const [a, b] = [points[i - 1], points[i]];
+    if (x < a.x || x > b.x) continue;
+    const t = (x - a.x) / (b.x - a.x);
+    return combine(a.efficiency.value * (1 - t) + b.efficiency.value * t, [[1 - t, a.efficiency], [t, b.efficiency]]);
+  }
+  return null;
+}
