@@ -34,7 +34,7 @@ export function aspectValues(d: Design): Record<Aspect, string> {
 }
 
 /** Aspects that follow from another one that differs, and are not counted as a difference of their own: another form has another make and size. */
-const FOLLOWS: Partial<Record<Aspect, readonly Aspect[]>> = { absorberMaterial: ["absorber"], absorberSize: ["absorber"], coverGap: ["glazing"], airPath: ["absorber"] };
+const FOLLOWS: Partial<Record<Aspect, readonly Aspect[]>> = { absorberMaterial: ["absorber"], absorberSize: ["absorber"], coverGap: ["glazing", "absorber"], airPath: ["absorber"] };
 
 /** Aspects in which two builds differ, in the order of ASPECTS. */
 export function differences(a: Design, b: Design): Aspect[] {

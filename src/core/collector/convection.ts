@@ -12,7 +12,7 @@ export const AIR_PRANDTL = 0.7;
  * above 75° its value at 75° is used. Heated from above the air lies still: 1 + (Nu(vertical) − 1)·sin(tilt) (Arnold et al. 1976).
  *
  * @param rayleigh based on the spacing
- * @example enclosureNusselt(7.17e4, 45, true) // 3.2
+ * @example enclosureNusselt(7.17e4, 45, true) // 3.40
  */
 export function enclosureNusselt(rayleigh: number, tilt: number, heatedFromBelow: boolean): number {
   const beta = (min(75, tilt) * PI) / 180;

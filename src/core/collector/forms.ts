@@ -1,5 +1,4 @@
 import type { QuantityId } from "../quantity/quantities";
-import type { AbsorberLayer } from "./design";
 
 export const ABSORBER_FORMS = ["flat", "corrugated", "fins", "mesh", "columns", "ductCoil", "hose", "tubeSheet", "perforated", "masonry"] as const;
 export type AbsorberForm = (typeof ABSORBER_FORMS)[number];
@@ -34,7 +33,7 @@ export const FORM_FIELDS: Record<AbsorberForm, readonly FormField[]> = {
 };
 
 /** Depth an absorber takes across the box, m. */
-export function formDepth({ form, thicknessM, shape: s }: AbsorberLayer): number {
+export function formDepth({ form, thicknessM, shape: s }: { form: AbsorberForm; thicknessM: number; shape: Record<string, number> }): number {
   switch (form) {
     case "corrugated": return Math.max(thicknessM, s.depthM);
     case "fins": return thicknessM + s.heightM;

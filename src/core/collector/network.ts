@@ -176,8 +176,14 @@ export function buildNetwork(design: Design, factors: ModelFactors = CERTAIN): N
   const perimeter = 2 * (size.widthM + size.lengthM);
   return {
     design, factors, path, faces, nodeCount, solar, conduction, spaces, streams, frontFaces, backNode: faces[last]!.back, backEmittance: emittanceBack(last), throughFilm,
-    absorberNode, absorberShare: share, edge: (factors.edge * perimeter * stackDepth(design)) / frameResistance / apertureM2, apertureM2, outsideAir, contact,
+    absorberNode, absorberShare: share, edge: (factors.edge * perimeter * warmDepth(design)) / frameResistance / apertureM2, apertureM2, outsideAir, contact,
   };
+}
+
+/** Depth of the warm part, down to the insulation: what lies behind it is cold at the edges too. */
+function warmDepth(d: Design): number {
+  const insulation = d.layers.findIndex((l) => l.kind === "insulation");
+  return stackDepth({ layers: insulation < 0 ? d.layers : d.layers.slice(0, insulation) });
 }
 
 function channelGeometry(depthM: number, widthM: number, absorber: AbsorberLayer, finsInside: boolean): { sectionM2: number; hydraulicM: number } {

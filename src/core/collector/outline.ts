@@ -34,13 +34,21 @@ export function withCovers(layers: readonly Layer[], covers: number): Layer[] {
   // Air between cover and absorber goes with the cover, unless air flows in it.
   const start = rest.findIndex((l) => l.kind !== "gap");
   const below = rest.slice(start);
-  if (covers === 0) return below[0].kind === "channel" ? below.slice(1) : below;
+  if (covers === 0) return below[0].kind === "channel" ? behindAbsorber(below) : below;
+  const absorber = below.find((l) => l.kind === "absorber");
+  const open = absorber?.kind === "absorber" && (absorber.form === "mesh" || absorber.form === "perforated");
   const out: Layer[] = [];
   for (let k = 1; k <= covers; k++) {
     out.push({ id: k === 1 ? "cover" : `cover${k}`, kind: "cover", material, thicknessM });
-    if (k < covers || below[0].kind !== "channel") out.push({ id: k < covers ? `gap${k + 1}` : "gap", kind: "gap", thicknessM: k < covers ? 0.02 : 0.025 });
+    if (k < covers || below[0].kind !== "channel") out.push(k < covers ? { id: `gap${k + 1}`, kind: "gap", thicknessM: 0.02 } : { id: open ? "front" : "gap", kind: open ? "channel" : "gap", thicknessM: 0.025 });
   }
   return [...out, ...below];
+}
+
+/** Without a cover there is nothing to flow under: the front channel goes behind the absorber, or falls away where one lies there already. */
+function behindAbsorber([channel, ...rest]: Layer[]): Layer[] {
+  const at = rest.findIndex((l) => l.kind === "absorber");
+  return rest.some((l) => l.kind === "channel") ? rest : [...rest.slice(0, at + 1), channel, ...rest.slice(at + 1)];
 }
 
 /** Columns and coils as many and as long as the smaller or larger opening takes, as close as in the usual build. */

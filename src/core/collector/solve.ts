@@ -20,6 +20,8 @@ export interface Conditions {
   massFlowKgPerS: number;
   tilt: number;
   pressurePa: number;
+  /** Measured sky temperature, °C; by Swinbank's formula when absent. */
+  skyC?: number;
 }
 
 /** Energies over the whole aperture, W. */
@@ -134,7 +136,7 @@ function settingOf(net: Network, c: Conditions, segments: number, storage?: Stor
   // Suction draws the warm layer in: only the strip the wind starts from is lost (Kutscher 1994, laminar edge loss).
   const drawn = (0.82 * c.windMs * p.viscosity * p.specificHeat) / max(1e-9, (flux / p.density) * lengthM) + 0.1;
   const skyView = (1 + Math.cos((c.tilt * PI) / 180)) / 2;
-  const sky = (skyTemperature(c.ambientC) + KELVIN) ** 4;
+  const sky = ((c.skyC ?? skyTemperature(c.ambientC)) + KELVIN) ** 4;
   return {
     net, c, inletC, segments, storage,
     capacity: flux * p.specificHeat,
