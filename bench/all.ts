@@ -1,3 +1,4 @@
+import { designFromOutline } from "../src/core/collector/outline";
 import { spawn } from "node:child_process";
 import { performance } from "node:perf_hooks";
 import { Readable } from "node:stream";
@@ -60,7 +61,7 @@ async function importBench(): Promise<void> {
   const knex = createDatabase(database.url);
   try {
     await migrate(knex);
-    const specification = { absorber: "flat" as const, airPath: "back" as const, fluid: "air" as const, covers: 1, coverMaterial: "", coverTransmittance: 0.9, absorptance: 0.95, coating: "", insulationMm: 50, mirror: false, grossAreaM2: 2, apertureAreaM2: 2, absorberAreaM2: 2 };
+    const design = designFromOutline({ absorber: "flat", fluid: "air", covers: 1, grossAreaM2: 2 });
     const letters = "ABCDEF".split("");
     const bytes = Buffer.from(text);
     let experimentId = 0;
@@ -70,7 +71,7 @@ async function importBench(): Promise<void> {
       const probe = { key: "p", limitK: 0.5, resolutionK: 0.1 };
       ({ experimentId } = await importRun(knex, {
         target: { kind: "new", name: "bench", question: "", site: { kind: "new", name: "bench", latitude: 46, longitude: 9, altitudeM: 1000, zone: BENCH_ZONE }, settings: { rules: standardRules("air"), basis: "mean", areaBasis: "gross", operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 }, smallestDifference: 15, stationShare: 0.004 } },
-        newLanes: letters.map((letter) => ({ letter, variantKey: letter, variantName: letter, specification })),
+        newLanes: letters.map((letter) => ({ letter, variantKey: letter, variantName: letter, design })),
         run: { note: "", setup: { plane: { tilt: 55, azimuth: 180 }, sunSensor: { key: "s", limitShare: 0.05, mounting: "plane" }, ambientProbe: probe, pressurePa: null, relativeHumidity: 0.5 }, lanes: letters.map((letter, i) => ({ letter, station: i + 1, setup: { fluid: { kind: "air" }, areaLimitShare: 0, inletProbe: probe, outletProbe: probe, flow: { kind: "mass", meter: { key: "m", at: "outlet", limitShare: 0.05, limitFixed: 0 } }, fanShare: 0, timeConstantS: 300, b0: 0.1, b0Limit: 0.03 } })) },
         files: [{ fileId: file.id, settings: settingsFrom(layout!, BENCH_ZONE) }],
       }, () => undefined, new AbortController().signal));

@@ -1,5 +1,5 @@
 import { sniffLog } from "../src/core/log/sniff";
-import { experimentSettingsSchema, specificationSchema } from "../src/data/schemas";
+import { experimentSettingsSchema, designSchema } from "../src/data/schemas";
 import { simulateBench } from "../src/core/rig/bench";
 import { laneLogCsv, weatherLogCsv } from "./logFiles";
 import { DEMO, SITE } from "./tansyRidge";
@@ -7,7 +7,7 @@ import { DEMO, SITE } from "./tansyRidge";
 test("settings and variants of the demo pass the same gates as everybody's", () => {
   for (const demo of DEMO) {
     experimentSettingsSchema.parse(demo.settings);
-    for (const lane of demo.lanes) specificationSchema.parse(lane.specification);
+    for (const lane of demo.lanes) designSchema.parse(lane.design);
     expect(demo.notes.length).toBe(demo.plan.runs.length);
     expect(demo.lanes.map((l) => l.letter)).toEqual(demo.plan.specimens.map((s) => s.lane));
   }

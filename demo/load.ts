@@ -1,10 +1,12 @@
 import { Readable } from "node:stream";
 import type { Knex } from "knex";
 import { simulateBench, type BenchRun } from "../src/core/rig/bench";
+import { insertExperiment } from "../src/data/experiments";
+import { insertVariant } from "../src/data/variants";
 import { storeFile } from "../src/data/files";
 import { importRun, inspectFile, type ImportRequest } from "../src/services/imports";
 import { laneLogCsv, weatherLogCsv } from "./logFiles";
-import { BENCH_PLANE, DEMO, SITE, type DemoExperiment } from "./tansyRidge";
+import { BENCH_PLANE, DEMO, SITE, TEN_WAYS, type DemoExperiment } from "./tansyRidge";
 
 /**
  * Loads the demo world through the same door as everybody's files: log text in, columns guessed, run imported.
@@ -16,6 +18,12 @@ export async function loadDemoWorld(knex: Knex, note: (text: string) => void): P
     if (await knex("experiment").where({ demo_key: demo.key }).first("id")) continue;
     note(`simulating ${demo.name}`);
     await loadExperiment(knex, demo, note);
+    loaded++;
+  }
+  if (!(await knex("experiment").where({ demo_key: TEN_WAYS.key }).first("id"))) {
+    const site = await knex("site").where({ name: SITE.name }).first("id");
+    const experimentId = await insertExperiment(knex, { name: TEN_WAYS.name, question: TEN_WAYS.question, siteId: site.id, settings: TEN_WAYS.settings(), demoKey: TEN_WAYS.key, lanes: [] });
+    for (const { name, design } of TEN_WAYS.variants) await insertVariant(knex, experimentId, name, design);
     loaded++;
   }
   note(loaded ? `${loaded} experiments loaded` : "already there");
@@ -49,6 +57,7 @@ async function loadExperiment(knex: Knex, demo: DemoExperiment, note: (text: str
     experimentId = result.experimentId;
     await knex("experiment").where({ id: experimentId }).update({ demo_key: demo.key });
   }
+  for (const { name, design } of demo.drafts ?? []) await insertVariant(knex, experimentId, name, design);
 }
 
 function runRequest(run: BenchRun): Pick<ImportRequest["run"], "setup" | "lanes"> {

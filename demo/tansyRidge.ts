@@ -1,7 +1,9 @@
 import { BENCH_PLANE, BENCH_ZONE, CORRUGATED, TANSY_RIDGE, type BenchAccuracy, type BenchPlan } from "../src/core/rig/bench";
 import type { RigCollector, RigDay } from "../src/core/rig/simulate";
 import { standardRules } from "../src/core/log/windows";
-import type { ExperimentSettings, Specification } from "../src/data/schemas";
+import type { Design } from "../src/core/collector/design";
+import type { AsBuilt, ExperimentSettingsInput } from "../src/data/schemas";
+import { cans, corrugated, mesh, selective, TEN, twoGlass, twoGlassFoam } from "./designs";
 
 /** The demo world: Tansy Ridge, a wool-drying loft on a hill terrace. All of it is invented. */
 export const SITE = { name: "Tansy Ridge", ...TANSY_RIDGE, zone: BENCH_ZONE, linkeTurbidity: 2.8 };
@@ -14,10 +16,8 @@ const PROVEN: BenchAccuracy = { ...ACCURACY, probeK: 0.1, speedShare: 0.015, pro
 const AREA = 2;
 const FLOW = 0.04;
 
-const BOX: Specification = {
-  absorber: "corrugated", airPath: "back", fluid: "air", covers: 1, coverMaterial: "glass, 4 mm", coverTransmittance: 0.86, absorptance: 0.95, coating: "matt black paint",
-  insulationMm: 50, mirror: false, grossAreaM2: AREA, apertureAreaM2: 1.96, absorberAreaM2: 1.96,
-};
+/** As measured with a tape: what heat is divided by. */
+const TAPED = { grossAreaM2: AREA, apertureAreaM2: 1.96, absorberAreaM2: 1.96 };
 
 const MESH: RigCollector = { ...CORRUGATED, streamTransfer: 48, tauAlpha: 0.795 };
 const CANS: RigCollector = { ...CORRUGATED, streamTransfer: 20, tauAlpha: 0.785 };
@@ -37,7 +37,7 @@ const LONG_STEPS = [
   { fromHour: 13.4, aboveAmbientK: 48 }, { fromHour: 14.6, aboveAmbientK: 8 },
 ];
 
-const settings = (over: Partial<ExperimentSettings> = {}): ExperimentSettings => ({
+const settings = (over: Partial<ExperimentSettingsInput> = {}): ExperimentSettingsInput => ({
   rules: standardRules("air"), basis: "mean", areaBasis: "gross", operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
   smallestDifference: 15, stationShare: 0.004, ...over,
 });
@@ -46,23 +46,34 @@ export interface DemoExperiment {
   key: string;
   name: string;
   question: string;
-  settings: ExperimentSettings;
-  lanes: { letter: string; variantKey: string; variantName: string; specification: Specification }[];
+  settings: ExperimentSettingsInput;
+  lanes: { letter: string; variantKey: string; variantName: string; design: Design; asBuilt: Partial<AsBuilt> }[];
   plan: BenchPlan;
   notes: string[];
+  /** Drawn, not built. */
+  drafts?: { name: string; design: Design }[];
 }
+
+/** Ten designs across all absorber forms, to be sorted by prediction before anyone cuts a sheet. */
+export const TEN_WAYS = {
+  key: "ten-ways",
+  name: "Ten ways",
+  question: "Which of ten builds is worth cutting sheet for?",
+  settings: (): ExperimentSettingsInput => settings({ ask: { factors: [{ name: "Absorber and its air path", aspects: ["absorber", "airPath"] }], heldEqual: ["size"], use: { season: "winter", mounting: "wall", tilt: 60 } } }),
+  variants: TEN,
+};
 
 export const DEMO: DemoExperiment[] = [
   {
     key: "absorber-shapes",
     name: "Absorber shapes",
     question: "Which absorber shape dries the most wool per square metre?",
-    settings: settings(),
+    settings: settings({ ask: { factors: [{ name: "Absorber shape, with the air path it needs", aspects: ["absorber", "airPath"] }], heldEqual: ["size", "coating", "glazing", "backing"], use: { season: "between", tilt: 60 } } }),
     lanes: [
-      { letter: "A", variantKey: "corrugated", variantName: "Corrugated sheet", specification: BOX },
-      { letter: "B", variantKey: "mesh", variantName: "Mesh layers", specification: { ...BOX, absorber: "mesh", airPath: "through" } },
-      { letter: "C", variantKey: "cans", variantName: "Columns of cans", specification: { ...BOX, absorber: "columns", airPath: "through" } },
-      { letter: "D", variantKey: "corrugated", variantName: "Corrugated sheet", specification: BOX },
+      { letter: "A", variantKey: "corrugated", variantName: "Corrugated sheet", design: corrugated, asBuilt: TAPED },
+      { letter: "B", variantKey: "mesh", variantName: "Mesh layers", design: mesh, asBuilt: TAPED },
+      { letter: "C", variantKey: "cans", variantName: "Columns of cans", design: cans, asBuilt: TAPED },
+      { letter: "D", variantKey: "corrugated", variantName: "Corrugated sheet", design: corrugated, asBuilt: TAPED },
     ],
     plan: {
       seed: 20261005, stepS: 10, hours: [6, 20], accuracy: ACCURACY, inletProgram: STEPS,
@@ -94,10 +105,10 @@ export const DEMO: DemoExperiment[] = [
     key: "coating",
     name: "Paint or selective foil",
     question: "Is the selective foil worth its price over matt black paint?",
-    settings: settings({ smallestDifference: 10 }),
+    settings: settings({ smallestDifference: 10, ask: { factors: [{ name: "Coating", aspects: ["coating"] }], heldEqual: ["size", "absorber", "glazing", "backing"] } }),
     lanes: [
-      { letter: "A", variantKey: "paint", variantName: "Matt black paint", specification: BOX },
-      { letter: "B", variantKey: "foil", variantName: "Selective foil", specification: { ...BOX, absorptance: 0.94, coating: "selective foil" } },
+      { letter: "A", variantKey: "paint", variantName: "Matt black paint", design: corrugated, asBuilt: TAPED },
+      { letter: "B", variantKey: "foil", variantName: "Selective foil", design: selective, asBuilt: TAPED },
     ],
     plan: {
       seed: 20260918, stepS: 10, hours: [6, 20], accuracy: ACCURACY, inletProgram: STEPS,
@@ -113,11 +124,11 @@ export const DEMO: DemoExperiment[] = [
     key: "glazing",
     name: "One or two glazings",
     question: "Does a second glass earn its place on the loft's heater?",
-    settings: settings({ operatingPoint: { irradianceWm2: 850, ambientC: 4, inletC: 30, flowPerArea: 0.02 } }),
+    settings: settings({ operatingPoint: { irradianceWm2: 850, ambientC: 4, inletC: 30, flowPerArea: 0.02 }, ask: { factors: [{ name: "Number of glasses", aspects: ["glazing"] }], heldEqual: ["size", "absorber", "coating", "backing"], use: { season: "winter" } } }),
     lanes: [
-      { letter: "A", variantKey: "one", variantName: "One glass", specification: BOX },
-      { letter: "B", variantKey: "two", variantName: "Two glasses", specification: { ...BOX, covers: 2 } },
-      { letter: "C", variantKey: "one", variantName: "One glass", specification: BOX },
+      { letter: "A", variantKey: "one", variantName: "One glass", design: corrugated, asBuilt: TAPED },
+      { letter: "B", variantKey: "two", variantName: "Two glasses", design: twoGlass, asBuilt: TAPED },
+      { letter: "C", variantKey: "one", variantName: "One glass", design: corrugated, asBuilt: TAPED },
     ],
     plan: {
       seed: 20261015, stepS: 10, hours: [6, 20], accuracy: PROVEN, inletProgram: LONG_STEPS,
@@ -132,5 +143,6 @@ export const DEMO: DemoExperiment[] = [
       ],
     },
     notes: ["Before the swap.", "A and B swapped."],
+    drafts: [{ name: "Two glasses over rigid foam", design: twoGlassFoam }],
   },
 ];

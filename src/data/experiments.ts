@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
-import { experimentSettingsSchema, laneSetupSchema, runSetupSchema, specificationSchema, type ExperimentSettings, type Specification, type StoredLaneSetup, type StoredRunSetup } from "./schemas";
+import { asBuiltSchema, designSchema, experimentSettingsSchema, laneSetupSchema, runSetupSchema, type AsBuilt, type ExperimentSettings, type ExperimentSettingsInput, type StoredLaneSetup, type StoredRunSetup } from "./schemas";
+import type { Design } from "../core/collector/design";
 import type { ChannelKind } from "../core/log/channelKinds";
 import type { ImportProblem, ImportSummary } from "../core/log/readLog";
 
@@ -19,7 +20,10 @@ export interface ExperimentLane {
   specimenNumber: number;
   variantId: number;
   variant: string;
-  specification: Specification;
+  /** The revision this specimen was built to. */
+  revision: number;
+  design: Design;
+  asBuilt: AsBuilt;
 }
 
 export interface StoredChannel {
@@ -66,7 +70,7 @@ export interface Experiment extends ExperimentHead {
   runs: StoredRun[];
 }
 
-const json = <T>(value: unknown): T => (typeof value === "string" ? JSON.parse(value) : value) as T;
+export const json = <T>(value: unknown): T => (typeof value === "string" ? JSON.parse(value) : value) as T;
 
 const siteColumns = { id: "id", name: "name", latitude: "latitude", longitude: "longitude", altitudeM: "altitude_m", zone: "zone", linkeTurbidity: "linke_turbidity" };
 
@@ -92,14 +96,13 @@ async function findHead(knex: Knex, id: number): Promise<ExperimentHead | null> 
   const site = await knex("site").where({ id: row.site_id }).first(siteColumns);
   const lanes = await knex("experiment_lane as el")
     .join("specimen as s", "s.id", "el.specimen_id").join("variant as v", "v.id", "s.variant_id")
-    .join("variant_revision as r", "r.variant_id", "v.id")
-    .whereRaw("r.revision = (SELECT MAX(revision) FROM variant_revision WHERE variant_id = v.id)")
+    .join("variant_revision as r", (on) => on.on("r.variant_id", "v.id").andOn("r.revision", "s.revision"))
     .where("el.experiment_id", id).orderBy("el.letter")
-    .select({ letter: "el.letter", specimenId: "s.id", specimenNumber: "s.number", variantId: "v.id", variant: "v.name", specification: "r.specification" });
+    .select({ letter: "el.letter", specimenId: "s.id", specimenNumber: "s.number", variantId: "v.id", variant: "v.name", revision: "s.revision", design: "r.design", asBuilt: "s.as_built" });
   return {
     id: row.id, name: row.name, question: row.question, demoKey: row.demo_key, changedAt: Number(row.changed_at),
     settings: experimentSettingsSchema.parse(json(row.settings)), site,
-    lanes: lanes.map((l: Omit<ExperimentLane, "specification"> & { specification: unknown }) => ({ ...l, specification: specificationSchema.parse(json(l.specification)) })),
+    lanes: lanes.map((l: Omit<ExperimentLane, "design" | "asBuilt"> & { design: unknown; asBuilt: unknown }) => ({ ...l, design: designSchema.parse(json(l.design)), asBuilt: asBuiltSchema.parse(json(l.asBuilt)) })),
   };
 }
 
@@ -130,10 +133,10 @@ export interface NewExperiment {
   name: string;
   question: string;
   siteId: number;
-  settings: ExperimentSettings;
+  settings: ExperimentSettingsInput;
   demoKey?: string;
   /** Lanes by letter; lanes with one `variantKey` are copies of one variant. */
-  lanes: { letter: string; variantKey: string; variantName: string; specification: Specification }[];
+  lanes: { letter: string; variantKey: string; variantName: string; design: Design; asBuilt?: Partial<AsBuilt> }[];
 }
 
 export async function insertExperiment(trx: Knex, input: NewExperiment): Promise<number> {
@@ -152,10 +155,11 @@ export async function addLanes(trx: Knex, experimentId: number, lanes: NewExperi
     let variant = variants.get(lane.variantKey);
     if (!variant) {
       const [id] = await trx("variant").insert({ name: lane.variantName, created_at: Date.now() });
-      await trx("variant_revision").insert({ variant_id: id, revision: 1, specification: JSON.stringify(specificationSchema.parse(lane.specification)), created_at: Date.now() });
+      await trx("variant_revision").insert({ variant_id: id, revision: 1, design: JSON.stringify(designSchema.parse(lane.design)), created_at: Date.now() });
+      await trx("experiment_variant").insert({ experiment_id: experimentId, variant_id: id, letter: lane.letter });
       variants.set(lane.variantKey, (variant = { id, copies: 0 }));
     }
-    const [specimenId] = await trx("specimen").insert({ variant_id: variant.id, number: ++variant.copies, as_built: "{}" });
+    const [specimenId] = await trx("specimen").insert({ variant_id: variant.id, number: ++variant.copies, as_built: JSON.stringify(asBuiltSchema.parse(lane.asBuilt ?? {})), revision: 1 });
     await trx("experiment_lane").insert({ experiment_id: experimentId, letter: lane.letter, specimen_id: specimenId });
   }
 }

@@ -1,8 +1,9 @@
 import type { Knex } from "knex";
 import * as firstSlice from "./migrations/20261125_0001_first_slice";
+import * as designs from "./migrations/20261125_0002_designs";
 
 /** In order of time; a landed one is never edited, a change of schema is a new one. */
-const MIGRATIONS: Record<string, Knex.Migration> = { "20261125_0001_first_slice": firstSlice };
+const MIGRATIONS: Record<string, Knex.Migration> = { "20261125_0001_first_slice": firstSlice, "20261125_0002_designs": designs };
 
 const config: Knex.MigratorConfig = {
   tableName: "schema_migration",
@@ -28,4 +29,12 @@ export async function migrate(knex: Knex): Promise<void> {
 /** Undoes every migration: for tests of the migrations themselves. */
 export async function migrateDown(knex: Knex): Promise<void> {
   await knex.migrate.rollback(config, true);
+}
+
+/** Undoes the last migrations up to and with the one named: for tests of a single step. */
+export async function migrateBackTo(knex: Knex, name: string): Promise<void> {
+  for (const done = Object.keys(MIGRATIONS).reverse(); done.length; done.shift()) {
+    await knex.migrate.down(config);
+    if (done[0] === name) return;
+  }
 }

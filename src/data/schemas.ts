@@ -1,6 +1,10 @@
 import { z } from "zod";
 import { CHANNEL_KINDS, type ChannelKind } from "../core/log/channelKinds";
-import { ABSORBER_FORMS, AIR_PATHS } from "../core/collector/specification";
+import { ASPECTS } from "../core/collector/compare";
+import { SCROUNGED } from "../core/collector/bill";
+import { FLUIDS, type Design } from "../core/collector/design";
+import { ABSORBER_FORMS } from "../core/collector/forms";
+import { MATERIAL_FLAGS, MATERIAL_GROUPS, MATERIAL_UNITS, type Material } from "../core/materials/material";
 
 /** Shapes of the JSON columns, shared by forms, actions and repositories: validated at the edge, trusted inside. */
 
@@ -21,6 +25,28 @@ const ruleSchema = z.object({
   averageTimeConstants: z.number().min(0).max(20),
 });
 
+export const MOUNTINGS = ["wall", "roof", "ground", "window"] as const;
+export const SEASONS = ["winter", "between", "summer", "year"] as const;
+/** Units in which a person states the smallest difference that matters. */
+export const DIFFERENCE_UNITS = ["heatPerArea", "heat", "efficiency", "share"] as const;
+
+/** What Ask holds beyond the question: factors, what is held equal, and where the winner will run. */
+const askSchema = z.object({
+  factors: z.array(z.object({ name: z.string().trim().min(1, "a factor needs a name").max(80), aspects: z.array(z.enum(ASPECTS)).max(ASPECTS.length) })).max(8).default([]),
+  heldEqual: z.array(z.enum(ASPECTS)).max(ASPECTS.length).default([]),
+  differenceUnit: z.enum(DIFFERENCE_UNITS).default("heatPerArea"),
+  use: z.object({
+    mounting: z.enum(MOUNTINGS).default("ground"),
+    season: z.enum(SEASONS).default("year"),
+    tilt: z.number().min(0).max(90).default(60),
+    windMs: z.number().min(0).max(20).default(1.5),
+    /** Coldest night and hottest still hour with its sun, for frost and stagnation. */
+    lowestC: z.number().min(-70).max(40).default(-15),
+    hottestC: z.number().min(0).max(60).default(32),
+    strongestWm2: z.number().min(300).max(1500).default(1050),
+  }).prefault({}),
+}).prefault({});
+
 export const experimentSettingsSchema = z.object({
   rules: ruleSchema,
   basis: z.enum(["mean", "inlet"]),
@@ -35,26 +61,72 @@ export const experimentSettingsSchema = z.object({
   smallestDifference: z.number().min(0).max(500),
   /** Standard share by which stations may differ. */
   stationShare: z.number().min(0).max(0.2),
+  ask: askSchema,
 });
 export type ExperimentSettings = z.infer<typeof experimentSettingsSchema>;
+/** As given by forms and demo: what Ask holds may be left to its defaults. */
+export type ExperimentSettingsInput = z.input<typeof experimentSettingsSchema>;
 
-export const specificationSchema = z.object({
-  absorber: z.enum(ABSORBER_FORMS),
-  airPath: z.enum(AIR_PATHS),
-  fluid: z.enum(["air", "water"]),
-  covers: z.number().int().min(0).max(2),
-  coverMaterial: z.string().max(60),
-  /** Of one cover at normal incidence. */
-  coverTransmittance: share,
-  absorptance: share,
-  coating: z.string().max(60),
-  insulationMm: z.number().min(0).max(500),
-  mirror: z.boolean(),
-  grossAreaM2: positive.max(200),
-  apertureAreaM2: positive.max(200),
-  absorberAreaM2: positive.max(400),
+const finite = z.number();
+const materialKey = z.string().min(1).max(60);
+
+export const materialSchema: z.ZodType<Material, Material> = z.object({
+  key: materialKey, name: z.string().trim().min(1, "a material needs a name").max(120), group: z.enum(MATERIAL_GROUPS),
+  density: positive.max(25000), specificHeat: positive.max(10000), conductivity: positive.max(2000), absorptance: share, emittance: share,
+  optics: z.object({ index: z.number().min(1).max(3.9), extinctionPerM: z.number().min(0).max(1e5) }).nullable(), infraredTransmittance: z.number().min(0).max(0.95),
+  limitC: finite.min(-50).max(3000).nullable(), expansionPerK: z.number().min(0).max(0.01), thicknessM: positive.max(1), unit: z.enum(MATERIAL_UNITS), price: z.number().min(0).max(1e7), pack: positive.max(1e6),
+  flags: z.array(z.enum(MATERIAL_FLAGS)).max(MATERIAL_FLAGS.length), note: z.string().max(400), source: z.string().max(200),
 });
-export type Specification = z.infer<typeof specificationSchema>;
+
+const fanSchema = z.object({ points: z.array(z.object({ flowM3PerS: z.number().min(0).max(100), pressurePa: z.number().min(0).max(1e7) })).min(2).max(40), powerW: positive.max(1e5) });
+const layerBase = { id: z.string().min(1).max(40), thicknessM: finite };
+const layerSchema = z.discriminatedUnion("kind", [
+  z.object({ ...layerBase, kind: z.literal("cover"), material: materialKey }),
+  z.object({ ...layerBase, kind: z.literal("gap") }),
+  z.object({ ...layerBase, kind: z.literal("channel") }),
+  z.object({ ...layerBase, kind: z.literal("absorber"), form: z.enum(ABSORBER_FORMS), material: materialKey, coating: materialKey.nullable(), shape: z.record(z.string().max(20), finite) }),
+  z.object({ ...layerBase, kind: z.literal("sheet"), material: materialKey, coating: materialKey.nullable() }),
+  z.object({ ...layerBase, kind: z.literal("insulation"), material: materialKey }),
+]);
+
+/** Form only: whether a stack can be built is for core/collector/validate to say, so that half-built drafts can be kept too. */
+export const designSchema: z.ZodType<Design, Design> = z.object({
+  fluid: z.enum(FLUIDS), glycolShare: z.number().min(0).max(0.6), grossWidthM: finite, grossLengthM: finite, frame: z.object({ material: materialKey, thicknessM: finite }),
+  layers: z.array(layerSchema).max(60), ports: z.object({ diameterM: finite, count: finite }), manifoldLoss: finite,
+  drive: z.discriminatedUnion("kind", [
+    z.object({ kind: z.literal("fan"), fan: fanSchema }), z.object({ kind: z.literal("pump"), fan: fanSchema }),
+    z.object({ kind: z.literal("photovoltaicFan"), fan: fanSchema, panelW: finite }), z.object({ kind: z.literal("natural"), heightM: finite }),
+  ]),
+  reflector: z.object({ material: materialKey, side: z.enum(["bottom", "top"]), lengthM: finite, angle: finite }).nullable(),
+  concentration: finite, inSeries: z.number().int(), inParallel: z.number().int(), exchanger: finite.nullable(),
+  materials: z.record(materialKey, materialSchema), sketch: z.boolean(),
+});
+
+/** What a specimen measures where it differs from the plan; null: as planned. */
+export const asBuiltSchema = z.object({
+  grossAreaM2: positive.max(400).nullable().default(null),
+  apertureAreaM2: positive.max(400).nullable().default(null),
+  absorberAreaM2: positive.max(800).nullable().default(null),
+  massKg: positive.max(5000).nullable().default(null),
+  channelM: positive.max(1).nullable().default(null),
+  note: z.string().max(500).default(""),
+});
+export type AsBuilt = z.infer<typeof asBuiltSchema>;
+export const AS_PLANNED: AsBuilt = asBuiltSchema.parse({});
+
+export const billSchema = z.object({
+  currency: z.string().trim().min(1).max(8),
+  lines: z.record(z.string().max(60), z.object({ quantity: z.number().min(0).max(1e6).optional(), price: z.number().min(0).max(1e7).optional(), pack: positive.max(1e6).optional(), scrounged: z.enum(SCROUNGED).optional() })),
+  extra: z.array(z.object({ name: z.string().trim().min(1, "a line needs a name").max(120), unit: z.enum(MATERIAL_UNITS), quantity: z.number().min(0).max(1e6), price: z.number().min(0).max(1e7), pack: positive.max(1e6), scrounged: z.enum(SCROUNGED) })).max(100),
+  hoursFirst: z.number().min(0).max(10000).nullable(), hoursRepeat: z.number().min(0).max(10000).nullable(), wage: z.number().min(0).max(10000),
+});
+
+/** Ticks and notes by item key, and items of one's own. */
+export const checklistSchema = z.object({
+  items: z.record(z.string().max(120), z.object({ done: z.boolean(), doneAt: z.number().nullable().default(null), note: z.string().max(1000) })),
+  own: z.array(z.object({ key: z.string().min(1).max(60), text: z.string().trim().min(1).max(300) })).max(60),
+});
+export type ChecklistState = z.infer<typeof checklistSchema>;
 
 const probeSchema = z.object({ key: z.string().min(1).max(60), limitK: z.number().min(0).max(20), resolutionK: z.number().min(0).max(5) });
 const meterSchema = z.object({ key: z.string().min(1).max(60), at: z.enum(["inlet", "outlet"]), limitShare: share, limitFixed: z.number().min(0) });

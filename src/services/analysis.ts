@@ -3,15 +3,16 @@ import type { Knex } from "knex";
 import { assembleRun, type AssembledRun, type LoggedChannel } from "../core/analysis/assemble";
 import { judgeReduction, reduceExperiment, type Reduction } from "../core/analysis/analyse";
 import type { RunSetup } from "../core/analysis/setup";
-import { opticalLimit } from "../core/collector/specification";
+import { designAreas } from "../core/collector/capacity";
+import { opticalLimit } from "../core/collector/optics";
+import type { AreaBasis } from "../core/collector/predict";
 import { standardPressure } from "../core/fluids/moistAir";
 import type { Judgement } from "../core/judge/judge";
-import { findExperiment, type Experiment, type StoredRun } from "../data/experiments";
+import { findExperiment, type Experiment, type ExperimentLane, type StoredRun } from "../data/experiments";
 import { readChannels } from "../data/readings";
-import type { Specification } from "../data/schemas";
 
 /** Change when a method changes its results, so that stored summaries are made anew. */
-const METHOD = "2026-11-25.3";
+const METHOD = "2026-11-25.4";
 const SEED = 1120;
 const KEPT = 6;
 
@@ -92,8 +93,10 @@ async function loadChannels(knex: Knex, run: StoredRun): Promise<LoggedChannel[]
   return perStream.flat();
 }
 
-function areaOf(spec: Specification, basis: "gross" | "aperture" | "absorber"): number {
-  return basis === "gross" ? spec.grossAreaM2 : basis === "aperture" ? spec.apertureAreaM2 : spec.absorberAreaM2;
+/** As measured on the specimen, else as planned, m². */
+function areaOf({ design, asBuilt }: ExperimentLane, basis: AreaBasis): number {
+  const measuredAreas = { gross: asBuilt.grossAreaM2, aperture: asBuilt.apertureAreaM2, absorber: asBuilt.absorberAreaM2 };
+  return measuredAreas[basis] ?? designAreas(design)[basis];
 }
 
 /** A second-class sun sensor turned to the horizontal adds the doubt of the transposition, share. */
@@ -114,11 +117,11 @@ function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
     lanes: run.lanes.flatMap(({ letter, station, setup }) => {
       const lane = experiment.lanes.find((l) => l.letter === letter);
       if (!lane) return [];
-      const area = areaOf(lane.specification, settings.areaBasis);
+      const area = areaOf(lane, settings.areaBasis);
       return [{
         ...setup, lane: letter, specimen: String(lane.specimenId), variant: String(lane.variantId), station,
         areaM2: area,
-        opticalLimit: opticalLimit(lane.specification, area),
+        opticalLimit: opticalLimit(lane.design, area, areaOf(lane, "aperture")),
       }];
     }),
   };

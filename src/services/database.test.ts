@@ -1,9 +1,13 @@
+import { designFromOutline } from "../core/collector/outline";
+import { presetDesign } from "../core/collector/presets";
+import { libraryMaterial } from "../core/materials/library";
 import { Readable } from "node:stream";
 import type { Knex } from "knex";
 import { createDatabase } from "../data/database";
 import { findExperiment, insertExclusion, listExperiments, listProblems, listSites, markExperimentDeleted, markRunDeleted, removeExclusion, updateSettings } from "../data/experiments";
 import { findFile, readFileChunks, runsWithFile, storeFile } from "../data/files";
-import { migrate, migrateDown } from "../data/migrate";
+import { migrate, migrateBackTo, migrateDown } from "../data/migrate";
+import { addSpecimen, findPhoto, findRevision, insertPhoto, insertVariant, listMaterials, listVariants, markMaterialDeleted, markPhotoDeleted, markVariantRemoved, removeSpecimen, renameVariant, saveBill, saveChecklist, saveMaterials, saveRevision, updateSpecimen } from "../data/variants";
 import { BLOCK, readChannels } from "../data/readings";
 import { CORRUGATED, simulateBench } from "../core/rig/bench";
 import { standardRules } from "../core/log/windows";
@@ -40,13 +44,13 @@ const WEATHER = weatherLogCsv(run.log);
 async function request(laneText = LANES): Promise<ImportRequest> {
   const files = await Promise.all([keep("lanes.csv", laneText), keep("weather.csv", WEATHER)]);
   const settings = await Promise.all(files.map(async (f) => ({ ...(await inspectFile(knex, f.id))!.layout!, zone: "Europe/Zurich" })));
-  const specification = { absorber: "flat" as const, airPath: "back" as const, fluid: "air" as const, covers: 1, coverMaterial: "", coverTransmittance: 0.9, absorptance: 0.96, coating: "", insulationMm: 50, mirror: false, grossAreaM2: 2, apertureAreaM2: 1.9, absorberAreaM2: 1.9 };
+  const design = designFromOutline({ absorber: "flat", fluid: "air", covers: 1, grossAreaM2: 2 });
   return {
     target: {
       kind: "new", name: "Two boxes", question: "Which?", site: { kind: "new", name: "Terrace", latitude: 46.31, longitude: 9.05, altitudeM: 1120, zone: "Europe/Zurich" },
       settings: { rules: standardRules("air"), basis: "mean", areaBasis: "gross", operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 }, smallestDifference: 15, stationShare: 0.004 },
     },
-    newLanes: ["A", "B"].map((letter) => ({ letter, variantKey: letter, variantName: `Box ${letter}`, specification })),
+    newLanes: ["A", "B"].map((letter) => ({ letter, variantKey: letter, variantName: `Box ${letter}`, design })),
     run: {
       note: "", setup: { plane: { tilt: 55, azimuth: 180 }, sunSensor: run.setup.sunSensor, ambientProbe: run.setup.ambientProbe, pressurePa: null, relativeHumidity: 0.5 },
       lanes: run.setup.lanes.map(({ lane, station, fluid, areaLimitShare, inletProbe, outletProbe, flow, fanShare, timeConstantS, b0, b0Limit }) => ({ letter: lane, station, setup: { fluid, areaLimitShare, inletProbe, outletProbe, flow, fanShare, timeConstantS, b0, b0Limit } })),
@@ -66,6 +70,94 @@ describe("schema", () => {
     const [there] = (await knex.raw("SHOW TABLES LIKE 'reading_block'")) as [unknown[]];
     expect(there).toHaveLength(1);
   }, 60000);
+});
+
+describe("variants that were a few words become designs", () => {
+  test("with their areas kept by the specimen, and back again", async () => {
+    const { experimentId } = await importRun(knex, await request(), () => undefined, never);
+    await migrateBackTo(knex, "20261125_0002_designs");
+    const [old] = await knex("variant_revision").orderBy("id").select("specification");
+    const specification = typeof old.specification === "string" ? JSON.parse(old.specification) : old.specification;
+    expect(specification).toMatchObject({ absorber: "flat", fluid: "air", covers: 1 });
+    await knex("variant_revision").update({ specification: JSON.stringify({ ...specification, absorber: "mesh", grossAreaM2: 1.9, apertureAreaM2: 1.7, absorberAreaM2: 1.6 }) });
+    await migrate(knex);
+    const [lane] = (await findExperiment(knex, experimentId))!.lanes;
+    expect(lane.design.layers.some((l) => l.kind === "absorber" && l.form === "mesh")).toBe(true);
+    expect(lane.design.sketch).toBe(true);
+    expect(lane.asBuilt).toMatchObject({ grossAreaM2: 1.9, apertureAreaM2: 1.7, absorberAreaM2: 1.6 });
+    expect((await listVariants(knex, experimentId)).map((v) => v.letter)).toEqual(["A", "B"]);
+    expect((await analyse(knex, experimentId))?.reduction.points.length).toBeGreaterThan(3);
+  }, 120000);
+});
+
+describe("variants", () => {
+  const design = presetDesign("corrugated");
+  let experimentId: number;
+  beforeAll(async () => {
+    ({ experimentId } = await importRun(knex, await request(), () => undefined, never));
+  }, 60000);
+  const of = async (id: number) => (await listVariants(knex, experimentId)).find((v) => v.id === id)!;
+
+  test("take the next free letter, keep every revision, and take one away again", async () => {
+    const added = (await insertVariant(knex, experimentId, "Third", design))!;
+    expect(added.letter).toBe("C");
+    expect(await saveRevision(knex, experimentId, added.id, { ...design, grossWidthM: 0.9 }, "narrower")).toBe(2);
+    expect(await findRevision(knex, added.id, 1)).toEqual(design);
+    expect((await of(added.id)).design.grossWidthM).toBe(0.9);
+    expect((await of(added.id)).revisions.map((r) => r.note)).toEqual(["", "narrower"]);
+    expect(await renameVariant(knex, experimentId, added.id, "Narrow")).toBe(true);
+    expect(await markVariantRemoved(knex, experimentId, added.id, true)).toBe(true);
+    expect(await of(added.id)).toBeUndefined();
+    await markVariantRemoved(knex, experimentId, added.id, false);
+    expect((await of(added.id)).name).toBe("Narrow");
+    expect(await saveRevision(knex, experimentId, 999999, design, "")).toBeNull();
+  });
+  test("on the bench cannot be taken out, and a saved revision leaves what is built as it is", async () => {
+    const [first] = await listVariants(knex, experimentId);
+    expect(await markVariantRemoved(knex, experimentId, first.id, true)).toBe(false);
+    const before = (await analyse(knex, experimentId))!.reduction.points[0].efficiency.value;
+    await saveRevision(knex, experimentId, first.id, { ...first.design, grossWidthM: first.design.grossWidthM * 2 }, "twice as wide, to be built");
+    expect((await findExperiment(knex, experimentId))!.lanes[0].revision).toBe(1);
+    expect((await analyse(knex, experimentId))!.reduction.points[0].efficiency.value).toBe(before);
+  }, 60000);
+  test("specimens: next copy gets a lane; measured areas change the result, a run keeps them", async () => {
+    const [first] = await listVariants(knex, experimentId);
+    const copy = await addSpecimen(knex, experimentId, first.id);
+    expect(copy).toMatchObject({ number: 2 });
+    expect(copy!.letter).not.toBe("A");
+    const specimen = (await of(first.id)).specimens[0];
+    const before = (await analyse(knex, experimentId))!.reduction.points.find((p) => p.lane === "A")!.efficiency.value;
+    expect(await updateSpecimen(knex, experimentId, specimen.id, { asBuilt: { ...specimen.asBuilt, grossAreaM2: 4, massKg: 31, note: "cut short" }, revision: 1 })).toBe(true);
+    const after = (await analyse(knex, experimentId))!.reduction.points.find((p) => p.lane === "A")!.efficiency.value;
+    expect(after / before).toBeCloseTo(0.5, 6);
+    expect(await updateSpecimen(knex, experimentId, specimen.id, { asBuilt: specimen.asBuilt, revision: 77 })).toBe(false);
+    expect(await removeSpecimen(knex, experimentId, specimen.id)).toBe(false);
+    expect(await removeSpecimen(knex, experimentId, (await of(first.id)).specimens[1].id)).toBe(true);
+  }, 60000);
+  test("bill, checklist and photos stay with the variant", async () => {
+    const [first] = await listVariants(knex, experimentId);
+    await saveBill(knex, experimentId, first.id, { ...first.bill, currency: "CHF", lines: { screws: { scrounged: "always" } } });
+    await saveChecklist(knex, experimentId, first.id, { items: { smokeTest: { done: true, doneAt: 5, note: "tight" } }, own: [{ key: "o1", text: "Label the box" }] });
+    const photo = (await insertPhoto(knex, { experimentId, variantId: first.id, item: "smokeTest", type: "image/png", sha256: "0".repeat(64), content: Buffer.from([1, 2, 3]) }))!;
+    const now = await of(first.id);
+    expect(now.bill.lines.screws).toEqual({ scrounged: "always" });
+    expect(now.checklist.items.smokeTest.note).toBe("tight");
+    expect(now.photos).toMatchObject([{ id: photo, item: "smokeTest", bytes: 3 }]);
+    expect((await findPhoto(knex, photo))!.content.equals(Buffer.from([1, 2, 3]))).toBe(true);
+    await markPhotoDeleted(knex, photo, true);
+    expect(await findPhoto(knex, photo)).toBeNull();
+    await markPhotoDeleted(knex, photo, false);
+    expect(await insertPhoto(knex, { experimentId: 999999, variantId: first.id, item: "x", type: "image/png", sha256: "0".repeat(64), content: Buffer.from([1]) })).toBeNull();
+  });
+  test("own materials are kept, changed and taken out", async () => {
+    const mine = { ...libraryMaterial("wool-mineral"), key: "my-wool", name: "Wool from the ridge" };
+    await saveMaterials(knex, [mine]);
+    await saveMaterials(knex, [{ ...mine, price: 0 }]);
+    expect((await listMaterials(knex)).find((m) => m.key === "my-wool")).toEqual({ ...mine, price: 0 });
+    await markMaterialDeleted(knex, "my-wool", true);
+    expect((await listMaterials(knex)).some((m) => m.key === "my-wool")).toBe(false);
+    await expect(saveMaterials(knex, [{ ...mine, density: -1 }])).rejects.toThrow();
+  });
 });
 
 describe("files", () => {

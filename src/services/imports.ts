@@ -7,7 +7,7 @@ import { isZone } from "../core/log/zone";
 import { addLanes, insertExperiment, insertRun, insertSite, insertStream, recordChange } from "../data/experiments";
 import { findFile, readFileChunks, runsWithFile, type RawFile } from "../data/files";
 import { writeBlocks } from "../data/readings";
-import { experimentSettingsSchema, laneSetupSchema, logSettingsSchema, runSetupSchema, specificationSchema } from "../data/schemas";
+import { asBuiltSchema, designSchema, experimentSettingsSchema, laneSetupSchema, logSettingsSchema, runSetupSchema } from "../data/schemas";
 
 /** How much of a file is looked at to find out how it is written. */
 const HEAD_BYTES = 256 * 1024;
@@ -48,7 +48,7 @@ async function readHead(knex: Knex, fileId: number): Promise<Uint8Array> {
   return new Uint8Array();
 }
 
-const newLane = z.object({ letter: z.string().regex(/^[A-H]$/), variantKey: z.string().min(1).max(120), variantName: z.string().trim().min(1, "a lane needs a name").max(120), specification: specificationSchema });
+const newLane = z.object({ letter: z.string().regex(/^[A-H]$/), variantKey: z.string().min(1).max(120), variantName: z.string().trim().min(1, "a lane needs a name").max(120), design: designSchema, asBuilt: asBuiltSchema.partial().optional() });
 
 export const importRequestSchema = z.object({
   target: z.discriminatedUnion("kind", [
@@ -71,7 +71,8 @@ export const importRequestSchema = z.object({
   run: z.object({ note: z.string().max(500), setup: runSetupSchema, lanes: z.array(z.object({ letter: z.string().regex(/^[A-H]$/), station: z.number().int().min(1).max(24), setup: laneSetupSchema })).min(1).max(8) }),
   files: z.array(z.object({ fileId: z.number().int().positive(), settings: logSettingsSchema })).min(1).max(40),
 });
-export type ImportRequest = z.infer<typeof importRequestSchema>;
+/** As clients send it: what has a default may be left out. */
+export type ImportRequest = z.input<typeof importRequestSchema>;
 
 export type ImportProgress =
   | { phase: "reading" | "writing"; file: number; files: number; share: number; rows: number }

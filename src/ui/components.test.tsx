@@ -1,32 +1,56 @@
 import { renderToStaticMarkup } from "react-dom/server";
-import { ABSORBER_FORMS, AIR_PATHS } from "@/core/collector/specification";
+import { ABSORBER_FORMS } from "@/core/collector/forms";
+import { withCovers } from "@/core/collector/outline";
+import { presetDesign } from "@/core/collector/presets";
 import { Badge, badgeWords } from "./Badge";
 import { FigureText } from "./FigureText";
 import { Formula } from "./Formula";
 import { Interval } from "./Interval";
 import { LaneMark } from "./LaneMark";
 import { PreferencesProvider } from "./preferences";
+import { depthToPx, layoutSection } from "./section/layout";
 import { SunStrip } from "./SunStrip";
 
 const html = (node: React.ReactElement) => renderToStaticMarkup(node);
 
 describe("badges", () => {
-  const box = { absorber: "flat", airPath: "back", fluid: "air", covers: 1, mirror: false } as const;
-  test("every absorber, air path and glazing draws, and says in words what it shows", () => {
+  const box = presetDesign("flat");
+  test("every absorber and glazing draws, without a broken number, and says in words what it shows", () => {
     const seen = new Set<string>();
-    for (const absorber of ABSORBER_FORMS) for (const airPath of AIR_PATHS) for (const covers of [0, 1, 2]) for (const mirror of [false, true]) {
-      const svg = html(<Badge specification={{ ...box, absorber, airPath, covers, mirror }} lane="B" />);
-      expect(svg).toContain('role="img"');
-      expect(svg).not.toContain("NaN");
-      seen.add(svg);
+    for (const form of ABSORBER_FORMS) {
+      for (const covers of [0, 1, 2]) {
+        for (const reflector of [null, { material: "aluminium-bright", side: "bottom" as const, lengthM: 1, angle: 110 }]) {
+          const base = presetDesign(form);
+          const svg = html(<Badge design={{ ...base, layers: withCovers(base.layers, covers), reflector }} lane="B" />);
+          expect(svg).toContain('role="img"');
+          expect(svg).not.toMatch(/NaN|Infinity|undefined/);
+          seen.add(svg);
+        }
+      }
     }
-    expect(seen.size).toBe(ABSORBER_FORMS.length * AIR_PATHS.length * 3 * 2);
+    expect(seen.size).toBe(ABSORBER_FORMS.length * 3 * 2);
+  });
+  test("a half-typed design still draws: no layers, absurd sizes, forty layers", () => {
+    const wool = box.layers.find((l) => l.kind === "insulation")!;
+    for (const layers of [[], [{ ...wool, thicknessM: Number.NaN }], Array.from({ length: 40 }, (_, i) => ({ ...wool, id: String(i), thicknessM: i % 2 ? 1e6 : 0 }))]) {
+      expect(html(<Badge design={{ ...box, layers }} lane="A" />)).not.toMatch(/NaN|Infinity/);
+    }
   });
   test("the absorber carries the lane's colour, all else is ink; water has no arrow", () => {
-    expect(html(<Badge specification={box} lane="C" />)).toContain("var(--lane-c)");
-    const air = html(<Badge specification={box} lane="C" />).length;
-    expect(html(<Badge specification={{ ...box, fluid: "water" }} lane="C" />).length).toBeLessThan(air);
-    expect(badgeWords({ ...box, absorber: "mesh", airPath: "through", covers: 2, mirror: true })).toBe("mesh layers, air through, 2 glazings, bottom mirror");
+    expect(html(<Badge design={box} lane="C" />)).toContain("var(--lane-c)");
+    const water = html(<Badge design={presetDesign("tubeSheet")} lane="C" />);
+    expect(water).not.toMatch(/L[\d. -]+L[\d. -]+Z/);
+    expect(html(<Badge design={box} lane="C" />)).toMatch(/L[\d. -]+L[\d. -]+Z/);
+    const mesh = presetDesign("mesh");
+    expect(badgeWords({ ...mesh, layers: withCovers(mesh.layers, 2), reflector: { material: "aluminium-bright", side: "bottom", lengthM: 1, angle: 110 } })).toBe("mesh layers, air through, 2 glazings, bottom mirror");
+  });
+  test("depths are to scale where they can be seen, and layers meet without gaps", () => {
+    const layout = layoutSection(box, 300, "large");
+    expect(layout.height).toBeCloseTo(300, 3);
+    layout.slabs.slice(1).forEach((s, i) => expect(s.y0).toBeCloseTo(layout.slabs[i].y1, 9));
+    const wool = layout.slabs.find((s) => s.layer.kind === "insulation")!;
+    expect(wool.y1 - wool.y0).toBeCloseTo(0.05 * layout.pxPerM, 3);
+    expect(depthToPx(layout, (wool.fromM + wool.toM) / 2)).toBeCloseTo((wool.y0 + wool.y1) / 2, 3);
   });
 });
 

@@ -12,6 +12,7 @@ import { withCovers } from "./outline";
 import { predict, predictedEfficiency, quadraticCurve, type Operating } from "./predict";
 import { presetDesign } from "./presets";
 import { pressureLoss, pressureParts } from "./pressure";
+import { opticalLimit } from "./optics";
 import { worstMirrorGain } from "./reflector";
 import { solveNetwork, type Conditions } from "./solve";
 import { stripResistance } from "./carrier";
@@ -299,6 +300,14 @@ describe("pressure, fans and flow advice", () => {
     }
     expect(advice.own).toBeGreaterThan(0.005);
   });
+});
+
+test("no collector may claim more than its glass and coating let in", () => {
+  const one = presetDesign("flat");
+  expect(opticalLimit(one, grossArea(one))).toBeGreaterThan(0.85 * 0.95 * 0.9);
+  expect(opticalLimit(one, grossArea(one))).toBeLessThan(0.95 * (apertureArea(one) / grossArea(one)));
+  expect(opticalLimit({ ...one, layers: withCovers(one.layers, 2) }, 2)).toBeLessThan(opticalLimit(one, 2) + 0.02);
+  expect(opticalLimit(presetDesign("hose"), 1, 1)).toBeLessThanOrEqual(1);
 });
 
 describe("geometry", () => {

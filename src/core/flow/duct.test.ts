@@ -1,4 +1,3 @@
-import { opticalLimit } from "../collector/specification";
 import { standardPressure, warmedHumidity } from "../fluids/moistAir";
 import { ductArea, ductMassFlow } from "./duct";
 
@@ -20,12 +19,4 @@ test("air warmed from 10 to 40 °C keeps its vapour and loses relative humidity 
   expect(warmedHumidity(0.6, 10, 40)).toBeCloseTo(0.1, 2);
   expect(warmedHumidity(0.6, 10, 10)).toBeCloseTo(0.6, 12);
   expect(warmedHumidity(0.9, 20, 5)).toBe(1);
-});
-
-test("no collector may claim more than its glass and coating let in", () => {
-  const box = { covers: 1, coverTransmittance: 0.86, absorptance: 0.95, apertureAreaM2: 1.96 };
-  expect(opticalLimit(box, 2)).toBeGreaterThan(0.86 * 0.95 * 0.98);
-  expect(opticalLimit(box, 2)).toBeLessThan(1.02 * 0.86 * 0.95 * 0.98);
-  expect(opticalLimit({ ...box, covers: 2 }, 2)).toBeLessThan(opticalLimit(box, 2));
-  expect(opticalLimit({ ...box, covers: 0, absorptance: 1 }, 1)).toBe(1);
 });

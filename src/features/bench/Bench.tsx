@@ -23,7 +23,7 @@ export function Bench({ experiments }: { experiments: { head: ExperimentHead; su
         {experiments.map(({ head, summary }) => (
           <li key={head.id} className="grid items-center gap-x-6 gap-y-2 border-b border-hair py-3 lg:grid-cols-[230px_1fr_auto]">
             <div className="flex flex-wrap gap-x-3 gap-y-1">
-              {head.lanes.map((l) => <span key={l.letter} className="flex flex-col items-start gap-0.5 text-[12.5px]"><Badge specification={l.specification} lane={l.letter} /><LaneMark lane={l.letter} size={11} /></span>)}
+              {head.lanes.map((l) => <span key={l.letter} className="flex flex-col items-start gap-0.5 text-[12.5px]"><Badge design={l.design} lane={l.letter} /><LaneMark lane={l.letter} size={11} /></span>)}
             </div>
             <div>
               <p className="text-[13.5px]"><Link href={`/experiments/${head.id}/judge`} className="text-[15px] font-[650] hover:underline">{head.name}</Link> <span className="text-ink-2">{head.question}</span></p>

@@ -25,7 +25,7 @@ export function Frame({ view, step, strip, children }: { view: ExperimentView; s
               if (!twin) seen.set(l.variantId, l.letter);
               return (
                 <li key={l.letter} className="flex items-center gap-1.5 text-[13px]">
-                  <LaneMark lane={l.letter} /> <Badge specification={l.specification} lane={l.letter} scale={0.75} /> {twin ? <span className="text-ink-2">pair of {twin}</span> : l.variant}
+                  <LaneMark lane={l.letter} /> <Badge design={l.design} lane={l.letter} scale={0.75} /> {twin ? <span className="text-ink-2">pair of {twin}</span> : l.variant}
                 </li>
               );
             })}

@@ -1,15 +1,15 @@
 "use client";
 
-import { ABSORBER_FORMS } from "@/core/collector/specification";
-import { Badge } from "@/ui/Badge";
+import { ABSORBER_FORMS, LIQUID_FORMS } from "@/core/collector/forms";
+import { designFromOutline } from "@/core/collector/outline";
+import { Badge, FORM_WORDS } from "@/ui/Badge";
 import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
 import { QuantityField } from "@/ui/QuantityField";
 import type { LaneDraft } from "./draft";
 
-const FORM_NAMES: Record<LaneDraft["absorber"], string> = {
-  flat: "flat sheet", corrugated: "corrugated sheet", fins: "fins", mesh: "mesh layers", columns: "columns of cans", ductCoil: "coil of duct", hose: "hose spiral", tubeSheet: "tube and sheet", perforated: "perforated sheet", masonry: "dark masonry",
-};
+/** Hoses and tubes carry a liquid, all other forms air. */
+const withForm = (absorber: LaneDraft["absorber"]): Pick<LaneDraft, "absorber" | "fluid"> => ({ absorber, fluid: LIQUID_FORMS.includes(absorber) ? "water" : "air" });
 
 /** What a lane is and how it was measured. Known lanes keep their design; place and instruments belong to the run. */
 export function LaneCard({ letter, lane, known, flow, others, onChange }: {
@@ -24,7 +24,7 @@ export function LaneCard({ letter, lane, known, flow, others, onChange }: {
   const copy = lane.copyOf !== null;
   return (
     <fieldset className="border-b border-ink py-3">
-      <legend className="float-left mr-4 flex items-center gap-3 text-[15px] font-[650]"><LaneMark lane={letter} size={16} /> <Badge lane={letter} specification={{ ...lane, airPath: lane.fluid === "water" ? "none" : lane.absorber === "mesh" || lane.absorber === "columns" || lane.absorber === "perforated" ? "through" : "back", mirror: false }} /> {known || copy ? lane.name : ""}</legend>
+      <legend className="float-left mr-4 flex items-center gap-3 text-[15px] font-[650]"><LaneMark lane={letter} size={16} /> <Badge lane={letter} design={designFromOutline(lane)} /> {known || copy ? lane.name : ""}</legend>
       <div className="clear-left grid grid-cols-2 gap-3 pt-2 md:grid-cols-4 xl:grid-cols-6">
         {!known && (
           <>
@@ -34,9 +34,9 @@ export function LaneCard({ letter, lane, known, flow, others, onChange }: {
             {!copy && (
               <>
                 <label className="text-[13px] font-semibold">Name<input className="field mt-0.5" value={lane.name} maxLength={120} onChange={(e) => set({ name: e.target.value })} /></label>
-                <label className="text-[13px] font-semibold">Absorber<select className="field mt-0.5" value={lane.absorber} onChange={(e) => set({ absorber: e.target.value as LaneDraft["absorber"] })}>{ABSORBER_FORMS.map((f) => <option key={f} value={f}>{FORM_NAMES[f]}</option>)}</select></label>
+                <label className="text-[13px] font-semibold">Absorber<select className="field mt-0.5" value={lane.absorber} onChange={(e) => set(withForm(e.target.value as LaneDraft["absorber"]))}>{ABSORBER_FORMS.map((f) => <option key={f} value={f}>{FORM_WORDS[f]}</option>)}</select></label>
                 <label className="text-[13px] font-semibold">Glazings<select className="field mt-0.5" value={lane.covers} onChange={(e) => set({ covers: Number(e.target.value) })}><option value={0}>none</option><option value={1}>one</option><option value={2}>two</option></select></label>
-                <label className="text-[13px] font-semibold">Fluid<select className="field mt-0.5" value={lane.fluid} onChange={(e) => set({ fluid: e.target.value as "air" | "water" })}><option value="air">air</option><option value="water">water</option></select></label>
+                <p className="text-[13px] font-semibold">Fluid<span className="mt-1.5 block font-normal">{lane.fluid}, by the absorber</span></p>
                 <QuantityField label="Gross area" quantity="area" si={lane.grossAreaM2} min={0.01} max={200} onChange={(grossAreaM2) => set({ grossAreaM2 })} />
               </>
             )}

@@ -1,11 +1,13 @@
-import type { AbsorberForm } from "@/core/collector/specification";
+import { absorberLayer, coverLayers, grossArea } from "@/core/collector/design";
+import type { AbsorberForm } from "@/core/collector/forms";
+import { designFromOutline } from "@/core/collector/outline";
 import { CHANNEL_KINDS } from "@/core/log/channelKinds";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import type { LogLayout } from "@/core/log/sniff";
 import { standardRules } from "@/core/log/windows";
 import { CLEAR_GLASS, incidenceCoefficient } from "@/core/optics/covers";
 import type { ExperimentHead, Site, StoredRun } from "@/data/experiments";
-import type { Specification, StoredLaneSetup } from "@/data/schemas";
+import type { StoredLaneSetup } from "@/data/schemas";
 import type { ImportRequest, Inspection } from "@/services/imports";
 
 /** What the wizard holds until the import; survives a reload. */
@@ -162,7 +164,7 @@ export function lanesFromRun(head: ExperimentHead, run: StoredRun | undefined): 
     const base = newLane(l.letter, stored?.station ?? i + 1);
     const twin = head.lanes.find((o) => o.variantId === l.variantId && o.letter < l.letter);
     const lane: LaneDraft = {
-      ...base, name: l.variant, copyOf: twin?.letter ?? null, absorber: l.specification.absorber, covers: l.specification.covers, fluid: l.specification.fluid, grossAreaM2: l.specification.grossAreaM2,
+      ...base, name: l.variant, copyOf: twin?.letter ?? null, absorber: absorberLayer(l.design)?.form ?? "flat", covers: coverLayers(l.design).length, fluid: l.design.fluid === "air" ? "air" : "water", grossAreaM2: l.asBuilt.grossAreaM2 ?? grossArea(l.design),
     };
     if (!stored) return [l.letter, lane];
     const { flow, inletProbe, timeConstantS } = stored.setup;
@@ -194,7 +196,7 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
     newLanes: fresh.map((letter) => {
       const lane = draft.lanes[letter];
       const original = lane.copyOf && fresh.includes(lane.copyOf) ? draft.lanes[lane.copyOf] : lane;
-      return { letter, variantKey: original === lane ? letter : lane.copyOf!, variantName: original.name.trim(), specification: specificationOf(original) };
+      return { letter, variantKey: original === lane ? letter : lane.copyOf!, variantName: original.name.trim(), design: designFromOutline(original), asBuilt: { grossAreaM2: original.grossAreaM2 } };
     }),
     run: {
       note: draft.note.trim(),
@@ -207,14 +209,6 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
       lanes: letters.map((letter) => ({ letter, station: draft.lanes[letter].station, setup: laneSetup(draft, letter) })),
     },
     files: draft.files.flatMap((f) => (f.settings ? [{ fileId: f.inspection.file.id, settings: f.settings }] : [])),
-  };
-}
-
-function specificationOf(lane: LaneDraft): Specification {
-  return {
-    absorber: lane.absorber, airPath: lane.fluid === "water" ? "none" : lane.absorber === "mesh" || lane.absorber === "perforated" || lane.absorber === "columns" ? "through" : "back",
-    fluid: lane.fluid, covers: lane.covers, coverMaterial: "", coverTransmittance: 0.9, absorptance: 0.96, coating: "", insulationMm: 50, mirror: false,
-    grossAreaM2: lane.grossAreaM2, apertureAreaM2: lane.grossAreaM2, absorberAreaM2: lane.grossAreaM2,
   };
 }
 

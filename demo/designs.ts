@@ -1,0 +1,43 @@
+import { absorberLayer, type Design, type Layer } from "../src/core/collector/design";
+import type { AbsorberForm } from "../src/core/collector/forms";
+import { withCovers } from "../src/core/collector/outline";
+import { materialsOf, namedMaterials, presetDesign } from "../src/core/collector/presets";
+
+/** Designs of the demo world, from the usual build of each form: boxes of two square metres in a thin frame. */
+const rebuilt = (d: Design): Design => ({ ...d, materials: materialsOf(namedMaterials(d)) });
+
+const FRAME = { material: "larch", thicknessM: 0.012 };
+
+export function demoBox(form: AbsorberForm, changes: { layer?: Record<string, object>; shape?: Record<string, number>; covers?: number; more?: Partial<Design> } = {}): Design {
+  const base = presetDesign(form);
+  const layers = (changes.covers === undefined ? base.layers : withCovers(base.layers, changes.covers)).map((l) => {
+    const changed = { ...l, ...changes.layer?.[l.id] } as Layer;
+    return changed.kind === "absorber" && changes.shape ? { ...changed, shape: { ...changed.shape, ...changes.shape } } : changed;
+  });
+  return rebuilt({ ...base, frame: FRAME, layers, ...changes.more });
+}
+
+export const corrugated = demoBox("corrugated", { layer: { channel: { thicknessM: 0.008 } } });
+export const mesh = demoBox("mesh", { shape: { layers: 4 } });
+export const cans = demoBox("columns");
+export const selective: Design = rebuilt({ ...corrugated, layers: corrugated.layers.map((l) => (l.kind === "absorber" ? { ...l, coating: "foil-selective" } : l)) });
+export const twoGlass: Design = rebuilt({ ...corrugated, layers: withCovers(corrugated.layers, 2) });
+/** The winter heater as first drawn: two glasses, and rigid foam because it insulates better than wool. It does not stand a day without flow. */
+export const twoGlassFoam: Design = rebuilt({ ...twoGlass, layers: twoGlass.layers.map((l) => (l.id === "wool" ? { ...l, material: "foam-pir", thicknessM: 0.04 } : l)) });
+
+const wide = (pitchM: number): Record<string, number> => ({ ...absorberLayer(presetDesign("hose"))!.shape, pitchM });
+export const hoseTight = demoBox("hose", { shape: wide(0.022) });
+
+/** Ten ways to make warm air or wash water, one of each absorber form: nothing built yet, so that prediction has to sort them. */
+export const TEN: { name: string; design: Design }[] = [
+  { name: "Flat sheet, air behind", design: demoBox("flat") },
+  { name: "Corrugated roofing, air behind", design: corrugated },
+  { name: "Finned sheet", design: demoBox("fins") },
+  { name: "Four layers of insect screen", design: mesh },
+  { name: "Columns of cans", design: cans },
+  { name: "Coil of flexible duct", design: demoBox("ductCoil", { shape: { lengthM: 8, diameterM: 0.125 }, more: { ports: { diameterM: 0.125, count: 1 } } }) },
+  { name: "Perforated sheet, no glass", design: demoBox("perforated") },
+  { name: "Dark concrete slab", design: demoBox("masonry") },
+  { name: "Hose coil on dark slate", design: hoseTight },
+  { name: "Tubes on a sheet, one glass", design: demoBox("tubeSheet") },
+];
