@@ -8,9 +8,10 @@ const LAYERS: Record<string, string[]> = {
   core: ["core"],
   ui: ["ui", "core"],
   data: ["data", "core"],
+  workers: ["workers", "core"],
   services: ["services", "data", "core", "ui"],
-  features: ["features", "services", "data", "ui", "core"],
-  app: ["app", "features", "services", "data", "ui", "core"],
+  features: ["features", "workers", "services", "data", "ui", "core"],
+  app: ["app", "features", "workers", "services", "data", "ui", "core"],
 };
 // What core may take from outside: mathematics and pure parsing, no interface, no platform.
 

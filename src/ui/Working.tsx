@@ -26,7 +26,10 @@ export interface WorkingData {
 
 interface WorkingState {
   open: string | null;
-  show(ref: unknown, opener: HTMLElement): void;
+  /** @param local makes the working here instead of asking the server */
+  show(ref: unknown, opener: HTMLElement, local?: () => WorkingData): void;
+  /** A figure whose working stands open has moved. */
+  refresh(data: WorkingData): void;
 }
 
 const WorkingContext = createContext<WorkingState | null>(null);
@@ -45,10 +48,16 @@ export function WorkingProvider({ load, children }: { load: (ref: never) => Prom
     opener.current?.focus();
   }, []);
 
-  const show = useCallback((ref: unknown, element: HTMLElement) => {
+  const refresh = useCallback((data: WorkingData) => setLoaded((old) => (old.state === "ready" ? { state: "ready", data } : old)), []);
+
+  const show = useCallback((ref: unknown, element: HTMLElement, local?: () => WorkingData) => {
     const key = JSON.stringify(ref);
     opener.current = element;
     setOpen((current) => (current === key ? null : key));
+    if (local) {
+      setLoaded({ state: "ready", data: local() });
+      return;
+    }
     setLoaded({ state: "loading" });
     startTransition(async () => {
       try {
@@ -69,7 +78,7 @@ export function WorkingProvider({ load, children }: { load: (ref: never) => Prom
     return () => document.removeEventListener("keydown", onKey);
   }, [open, close]);
 
-  const value = useMemo(() => ({ open, show }), [open, show]);
+  const value = useMemo(() => ({ open, show, refresh }), [open, show, refresh]);
   return (
     <WorkingContext.Provider value={value}>
       <div className={open ? "lg:pr-[344px] print:pr-0" : ""}>{children}</div>
@@ -79,13 +88,21 @@ export function WorkingProvider({ load, children }: { load: (ref: never) => Prom
 }
 
 /** A figure that opens its working. Outside a provider it is plain text. */
-export function Figure({ figure, opens, signed, figures }: { figure: FigureData; opens?: unknown; signed?: boolean; figures?: number }) {
+export function Figure({ figure, opens, signed, figures, local }: { figure: FigureData; opens?: unknown; signed?: boolean; figures?: number; local?: () => WorkingData }) {
   const context = useContext(WorkingContext);
   const { system } = usePreferences();
+  const key = opens === undefined ? null : JSON.stringify(opens);
+  const isOpen = key !== null && context?.open === key;
+  const refresh = context?.refresh;
+  // A predicted figure moves while its working stands open; the working moves with it.
+  useEffect(() => {
+    if (isOpen && local && refresh) refresh(local());
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [isOpen, figure.si, figure.expanded]);
   if (!context || opens === undefined) return <FigureText figure={figure} signed={signed} figures={figures} />;
   const text = quantityText(figure.si, figure.quantity, { expanded: figure.expanded ?? undefined, system, signed });
   return (
-    <button type="button" className="opens" aria-expanded={context.open === JSON.stringify(opens)} aria-label={`${text}, open its working`} onClick={(e) => context.show(opens, e.currentTarget)}>
+    <button type="button" className="opens" aria-expanded={isOpen} aria-label={`${text}, open its working`} onClick={(e) => context.show(opens, e.currentTarget, local)}>
       <FigureText figure={figure} signed={signed} figures={figures} />
     </button>
   );
@@ -141,7 +158,7 @@ function PanelBody({ data }: { data: WorkingData }) {
         })}
       </ul>
       {data.note && <p className="mt-2">{data.note}</p>}
-      <p className="side mt-2"><b>Layers:</b> {data.layers.join(", ")}.</p>
+      {data.layers.length > 0 && <p className="side mt-2"><b>Layers:</b> {data.layers.join(", ")}.</p>}
     </div>
   );
 }

@@ -19,3 +19,18 @@ export function downloadCsv(name: string, rows: readonly (readonly (string | num
   downloadUrl(url, name);
   setTimeout(() => URL.revokeObjectURL(url), 10000);
 }
+
+/** Saves a drawing as an SVG file of its own: colours of the theme are written out, so that it looks the same everywhere. */
+export function downloadSvg(svg: SVGSVGElement, name: string): void {
+  const style = getComputedStyle(document.documentElement);
+  const copy = svg.cloneNode(true) as SVGSVGElement;
+  copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
+  copy.setAttribute("viewBox", `0 0 ${svg.width.baseVal.value} ${svg.height.baseVal.value}`);
+  copy.setAttribute("font-family", "sans-serif");
+  copy.setAttribute("font-size", "12");
+  for (const hit of copy.querySelectorAll("[data-slab]")) hit.remove();
+  const text = new XMLSerializer().serializeToString(copy).replace(/var\((--[a-z0-9-]+)\)/g, (_, token: string) => style.getPropertyValue(token).trim() || "#000");
+  const url = URL.createObjectURL(new Blob([text], { type: "image/svg+xml" }));
+  downloadUrl(url, name);
+  setTimeout(() => URL.revokeObjectURL(url), 10000);
+}

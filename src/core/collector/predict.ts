@@ -46,6 +46,8 @@ export interface Prediction {
   layers: ({ use: Uncertain; still: Uncertain; here: Uncertain; mirror: Uncertain } | null)[];
   /** Mean temperature from sun side to back at each layer boundary, °C, in use; by layer [front, back], null for air. */
   profile: ([number, number] | null)[];
+  /** The same without flow at the worst of the cases: site's extreme, with the mirror when there is one. */
+  stillProfile: ([number, number] | null)[];
   /** Efficiency against reduced temperature difference, on the basis asked for. */
   points: { x: number; efficiency: Uncertain }[];
   /** False when the fan cannot bring the flow asked for. */
@@ -55,7 +57,7 @@ export interface Prediction {
   areaM2: number;
 }
 
-type Numbers = { figures: Partial<Record<FigureName, number>>; layers: (number[] | null)[]; profile: ([number, number] | null)[]; points: { x: number; efficiency: number }[]; fanEnough: boolean; drivenFlow: number; warm: Solution[] };
+type Numbers = { figures: Partial<Record<FigureName, number>>; layers: (number[] | null)[]; profile: ([number, number] | null)[]; stillProfile: ([number, number] | null)[]; points: { x: number; efficiency: number }[]; fanEnough: boolean; drivenFlow: number; warm: Solution[] };
 
 const INLET_STEPS: Record<Design["fluid"], number[]> = { air: [0, 12, 25, 38, 52], water: [0, 12, 25, 40, 55], glycol: [0, 12, 25, 40, 55] };
 
@@ -163,6 +165,7 @@ function numbersOf(design: Design, factors: ModelFactors, op: Operating, warm?: 
     figures, points, fanEnough: power.enough, drivenFlow: driven, warm: saved,
     layers: net.faces.map((f, i) => (f ? [hottest(run, i), hottest(standard, i), hottest(here, i), hottest(mirror, i)] : null)),
     profile: net.faces.map((f) => (f ? [mean(f.front), mean(f.back)] : null)),
+    stillProfile: net.faces.map((f) => (f ? [mirror.segments[0][f.front], mirror.segments[0][f.back]] : null)),
   };
 }
 
@@ -221,7 +224,7 @@ export function predict(design: Design, op: Operating, flow?: number): Predictio
   return {
     figures, sources,
     layers: base.layers.map((l, i) => (l ? { use: uncertain(l[0], (n) => n.layers[i]![0]), still: uncertain(l[1], (n) => n.layers[i]![1]), here: uncertain(l[2], (n) => n.layers[i]![2]), mirror: uncertain(l[3], (n) => n.layers[i]![3]) } : null)),
-    profile: base.profile,
+    profile: base.profile, stillProfile: base.stillProfile,
     points: base.points.map((p, i) => ({ x: p.x, efficiency: uncertain(p.efficiency, (n) => n.points[i]?.efficiency ?? p.efficiency) })),
     fanEnough: base.fanEnough, drivenFlow: base.drivenFlow, areaM2: designAreas(design)[op.basis],
   };

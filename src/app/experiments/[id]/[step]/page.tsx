@@ -6,6 +6,8 @@ import { STEPS, type StepName } from "@/features/experiment/steps";
 import { Judge } from "@/features/judge/Judge";
 import { Read } from "@/features/read/Read";
 import { Runs } from "@/features/run/Runs";
+import { BuildStep } from "@/features/build/BuildStep";
+import { variantsView } from "@/services/variants";
 import { database } from "@/services/connection";
 import { experimentView } from "@/services/views";
 import { SunStrip } from "@/ui/SunStrip";
@@ -24,13 +26,14 @@ export default async function StepPage({ params }: Params) {
   if (!STEPS.includes(step as StepName) || !/^\d+$/.test(id)) notFound();
   const view = await experimentView(database(), Number(id));
   if (!view) notFound();
+  const variants = step === "build" || step === "ask" ? await variantsView(database(), Number(id)) : null;
   const { site } = view.head;
   const last = view.runs.at(-1);
   const windows = view.runs.flatMap((r) => r.windows);
   const strip = <SunStrip place={site} zone={site.zone} plane={{ tilt: last?.tilt ?? 55, azimuth: last?.azimuth ?? 180 }} atMs={view.strip?.atMs ?? new Date().getTime()} now={!view.strip} recorded={view.strip?.recorded} windows={windows} thin />;
   return (
     <Frame view={view} step={step} strip={strip}>
-      {step === "run" ? <Runs view={view} /> : step === "read" ? <Read view={view} /> : step === "judge" ? <Judge view={view} /> : <Upcoming step={step as StepName} view={view} />}
+      {step === "run" ? <Runs view={view} /> : step === "read" ? <Read view={view} /> : step === "judge" ? <Judge view={view} /> : step === "build" && variants ? <BuildStep view={variants} /> : <Upcoming step={step as StepName} view={view} />}
     </Frame>
   );
 }

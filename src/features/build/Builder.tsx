@@ -1,0 +1,183 @@
+"use client";
+
+import { Redo2, Undo2 } from "lucide-react";
+import { useEffect, useMemo, useReducer, useState, useTransition } from "react";
+import { toast } from "sonner";
+import { billOf } from "@/core/collector/bill";
+import { differences } from "@/core/collector/compare";
+import type { Design, LayerKind } from "@/core/collector/design";
+import type { Operating } from "@/core/collector/predict";
+import type { Study } from "@/core/collector/study";
+import type { Material } from "@/core/materials/material";
+import { quantityText } from "@/core/quantity/format";
+import type { Variant } from "@/data/variants";
+import { usePreferences } from "@/ui/preferences";
+import { ASPECT_WORDS, CASE_WORDS, listWords, problemWords } from "@/ui/words/build";
+import { loadRevision, saveVariant } from "./actions";
+import { BoxEditor } from "./BoxEditor";
+import { addLayer, addOuterCover, draftReducer, moveLayer, removeLayer, withMaterials, type Draft } from "./draft";
+import { differenceData } from "./figures";
+import { FlowChart } from "./FlowChart";
+import { LayerEditor } from "./LayerEditor";
+import { LayerTable } from "./LayerTable";
+import { layerName } from "./names";
+import { Notices } from "./Notices";
+import { Predicted } from "./Predicted";
+import { SectionView } from "./SectionView";
+import { forgetDraft, readDraft, writeDraft } from "./storage";
+import { useStudy } from "./useStudy";
+
+/** One variant on the drawing board: edit, see it move, keep it as a revision. */
+export function Builder({ experimentId, variant, reference, referenceStudy, operating, lowestC, library }: {
+  experimentId: number;
+  variant: Variant;
+  /** The variant it is compared with; null when it stands alone. */
+  reference: Variant | null;
+  referenceStudy: Study | null;
+  operating: Operating;
+  lowestC: number;
+  library: ReadonlyMap<string, Material>;
+}) {
+  const [draft, edit] = useReducer(draftReducer, variant, (v): Draft => ({ past: [], present: v.design, future: [], editedAt: null, ...readDraft(v.id, v.revision) }));
+  const [selected, setSelected] = useState<string | null>(() => draft.present.layers.find((l) => l.kind === "absorber")?.id ?? null);
+  const design = draft.present;
+  const studied = useStudy(design, operating, lowestC);
+  // The last answer belongs to a design a moment older; problems are shown for the present one only.
+  const study = studied.value;
+  const current = studied.design === design;
+  const prediction = study && studied.design && studied.design.layers.length === design.layers.length && !study.problems.length ? study.prediction : current ? null : (study?.prediction ?? null);
+  const fits = prediction && prediction.layers.length === design.layers.length ? prediction : null;
+  const changed = draft.editedAt !== null && JSON.stringify(design) !== JSON.stringify(variant.design);
+
+  useEffect(() => {
+    if (changed) writeDraft(variant.id, variant.revision, draft);
+    else if (draft.editedAt !== null) forgetDraft(variant.id, variant.revision);
+  }, [changed, draft, variant.id, variant.revision]);
+
+  const set = (next: Design) => edit({ type: "set", design: withMaterials(next, library), at: Date.now() });
+  const move = (from: number, to: number) => set(moveLayer(design, from, to));
+  const remove = (id: string) => set(removeLayer(design, id));
+  const add = (kind: LayerKind) => {
+    const added = addLayer(design, kind, selected);
+    set(added.design);
+    setSelected(added.id);
+  };
+  const undo = () => edit({ type: "undo", at: Date.now() });
+  const redo = () => edit({ type: "redo", at: Date.now() });
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest("input, textarea")) return;
+      const key = e.key.toLowerCase();
+      if (key !== "z" && key !== "y") return;
+      e.preventDefault();
+      edit({ type: key === "y" || e.shiftKey ? "redo" : "undo", at: Date.now() });
+    };
+    document.addEventListener("keydown", onKey);
+    return () => document.removeEventListener("keydown", onKey);
+  }, []);
+
+  const layer = design.layers.find((l) => l.id === selected);
+  const problems = study && current ? study.problems : [];
+  return (
+    <div className="grid grid-cols-1 gap-x-6 gap-y-3 lg:grid-cols-[minmax(0,1fr)_minmax(280px,312px)]">
+      <div className="min-w-0">
+        <Sentence study={study} design={design} variant={variant} reference={reference} referenceStudy={referenceStudy} />
+        <div className="head mt-1">
+          <h2>Section</h2><span className="side">revision {variant.revision}{design.sketch ? ", a sketch: dimensions assumed" : ""}{changed ? ", edits kept on this device" : ""}</span>
+          <span className="more no-print flex flex-wrap items-center gap-1">
+            <button type="button" className="btn btn-plain" onClick={undo} disabled={!draft.past.length}><Undo2 size={14} aria-hidden /> Undo</button>
+            <button type="button" className="btn btn-plain" onClick={redo} disabled={!draft.future.length}><Redo2 size={14} aria-hidden /> Redo</button>
+            <button type="button" className="btn min-h-[26px]" onClick={() => set(addOuterCover(design))}>Add a glazing</button>
+            <Save experimentId={experimentId} variant={variant} design={design} changed={changed} blocked={problems.length > 0} onSaved={() => forgetDraft(variant.id, variant.revision)} />
+          </span>
+        </div>
+        <SectionView design={design} lane={variant.letter} prediction={fits} limits={fits && study ? study.limits : []} selected={selected} inletC={operating.inletC} onSelect={setSelected} onMove={move} onRemove={remove} />
+        <LayerTable design={design} letter={variant.letter} prediction={fits} limits={fits && study ? study.limits : []} problems={problems} selected={selected} operating={operating} onSelect={setSelected} onMove={move} onRemove={remove} onAdd={add} />
+        <div className="no-print mt-3 grid gap-4">
+          {layer && <LayerEditor design={design} layer={layer} materials={library} onChange={set} />}
+          <BoxEditor design={design} materials={library} onChange={set} />
+        </div>
+        <Revisions experimentId={experimentId} variant={variant} onTake={set} />
+      </div>
+      <aside className="grid min-w-0 content-start gap-4" aria-label="Predicted figures, limits and flow">
+        <Notices design={design} problems={problems} limits={fits && study ? study.limits : []} hazards={fits && study ? study.hazards : []} library={library} onChange={set} onSelect={setSelected} />
+        {studied.error && <p role="alert" className="text-danger">The model stopped: {studied.error}. Undo the last edit; your draft is kept.</p>}
+        <Predicted prediction={prediction} letter={variant.letter} operating={operating} beside={referenceStudy?.prediction ?? null} besideLetter={reference?.letter ?? null} stale={studied.busy} />
+        {prediction && !prediction.fanEnough && <p className="border-l-4 border-doubt-line pl-2 text-[13px]"><b className="font-[650] text-doubt">This fan cannot bring your flow.</b> It brings {flowText(prediction.drivenFlow)}; take a stronger one, a wider path, or less flow.</p>}
+        {fits && current && <FlowChart design={design} lane={variant.letter} operating={operating} />}
+        <Cost design={design} variant={variant} />
+      </aside>
+    </div>
+  );
+}
+
+const flowText = (si: number) => quantityText(si, "massFlow", { figures: 2 });
+
+function Cost({ design, variant }: { design: Design; variant: Variant }) {
+  const bill = useMemo(() => {
+    try {
+      return billOf(design, variant.bill);
+    } catch {
+      // A half-typed design may name nothing that can be counted.
+      return null;
+    }
+  }, [design, variant.bill]);
+  if (!bill || !Number.isFinite(bill.first)) return null;
+  return <p className="border-t-[1.5px] border-ink pt-1 text-[13.5px]">Material: first unit <b className="font-[650]">{Math.round(bill.first)} {bill.currency}</b>, each more <b className="font-[650]">{Math.round(bill.repeat)} {bill.currency}</b>; {bill.hoursFirst} h, then {bill.hoursRepeat} h.</p>;
+}
+
+/** What is known, how surely, what stands against it: in one sentence. */
+function Sentence({ study, design, variant, reference, referenceStudy }: { study: Study | null; design: Design; variant: Variant; reference: Variant | null; referenceStudy: Study | null }) {
+  const { system } = usePreferences();
+  if (!study) return <p className="sentence">Working out what {variant.name} should do …</p>;
+  if (study.problems.length) {
+    const [first] = study.problems;
+    const layer = design.layers.find((l) => l.id === first.layer);
+    return <h1 className="sentence text-danger">{problemWords(first, layer ? layerName(layer, design.materials) : "", design.materials, system)}</h1>;
+  }
+  const p = study.prediction!;
+  const heat = quantityText(p.figures.heatPerArea!.value, "heatFlux", { expanded: expandedOf(p), system });
+  const over = study.limits.find((l) => l.state === "over");
+  const against = referenceStudy?.prediction && reference ? differenceData(referenceStudy.prediction, p, "heatPerArea") : null;
+  const settled = against && Math.abs(against.si) > (against.expanded ?? 0);
+  return (
+    <h1 className="sentence">
+      {variant.name} should give {heat} at your point
+      {against && reference ? settled ? `, ${quantityText(Math.abs(against.si), "heatFlux", { expanded: against.expanded ?? undefined, system })} ${against.si > 0 ? "more" : "less"} than ${reference.letter}` : `; the model cannot tell it from ${reference.letter}` : ""}
+      {over ? <>, but <span className="text-danger">{CASE_WORDS[over.worstCase]} {over.what === "coating" ? "its coating" : layerName(design.layers.find((l) => l.id === over.layer) ?? design.layers[0], design.materials).toLowerCase()} reaches {quantityText(over.worstC, "temperature", { expanded: over.plusMinusK, system })}; its limit is {quantityText(over.limitC, "temperature", { system, figures: 3 })}.</span></> : "."}
+    </h1>
+  );
+}
+
+const expandedOf = (p: NonNullable<Study["prediction"]>): number => Math.sqrt([...p.figures.heatPerArea!.parts.values()].reduce((s, v) => s + v * v, 0)) * 1.96;
+
+function Save({ experimentId, variant, design, changed, blocked, onSaved }: { experimentId: number; variant: Variant; design: Design; changed: boolean; blocked: boolean; onSaved: () => void }) {
+  const [busy, start] = useTransition();
+  const what = changed ? listWords(differences(variant.design, design).map((a) => ASPECT_WORDS[a])) : "";
+  const save = () => start(async () => {
+    const result = await saveVariant(experimentId, variant.id, { ...design, sketch: false }, what);
+    if (!result.ok) return void toast.error(result.error);
+    onSaved();
+    toast.success(`Revision ${result.revision} kept.`);
+  });
+  return <button type="button" className="btn btn-main min-h-[26px]" disabled={!changed || blocked || busy} onClick={save} title={blocked ? "Mend what is marked first; the draft is kept meanwhile" : undefined}>{busy ? "Saving …" : "Save as revision"}</button>;
+}
+
+function Revisions({ variant, onTake }: { experimentId: number; variant: Variant; onTake: (design: Design) => void }) {
+  const [busy, start] = useTransition();
+  if (variant.revisions.length < 2) return null;
+  return (
+    <details className="no-print mt-4">
+      <summary className="cursor-pointer font-semibold text-action">{variant.revisions.length} revisions</summary>
+      <ul className="mt-1">
+        {variant.revisions.toReversed().map((r) => (
+          <li key={r.revision} className="flex flex-wrap items-baseline gap-x-3 border-b border-hair py-1">
+            <b className="font-[650]">Revision {r.revision}</b><span className="side">{new Date(r.createdAt).toISOString().slice(0, 16).replace("T", " ")} UTC</span><span>{r.note}</span>
+            {r.revision !== variant.revision && <button type="button" className="btn btn-plain" disabled={busy} onClick={() => start(async () => { const old = await loadRevision(variant.id, r.revision); if (old) onTake(old); })}>Take it up as a draft</button>}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}

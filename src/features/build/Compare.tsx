@@ -1,0 +1,105 @@
+"use client";
+
+import { ASPECTS, aspectValues, differences, withAspect } from "@/core/collector/compare";
+import { layerDepth, type Design } from "@/core/collector/design";
+import type { FigureName, Operating } from "@/core/collector/predict";
+import type { Study } from "@/core/collector/study";
+import { designProblems } from "@/core/collector/validate";
+import { quantityText } from "@/core/quantity/format";
+import type { Variant } from "@/data/variants";
+import { LaneMark } from "@/ui/LaneMark";
+import { layoutSection } from "@/ui/section/layout";
+import { SectionArt } from "@/ui/section/Section";
+import { usePreferences } from "@/ui/preferences";
+import { Figure } from "@/ui/Working";
+import { ASPECT_WORDS, listWords } from "@/ui/words/build";
+import { differenceData, FIGURE_META, figureData, predictedWorking } from "./figures";
+import { layerName } from "./names";
+import { aspectText } from "./aspectText";
+
+const ROWS: FigureName[] = ["heatPerArea", "outlet", "eta0", "a1", "stagnation", "pressure", "fanPower", "netHeat", "timeConstant"];
+
+/** Two variants side by side: sections on one scale, what differs marked, predicted figures with their difference. */
+export function Compare({ a, b, studies, operating, onMixed }: { a: Variant; b: Variant; studies: [Study | null, Study | null]; operating: Operating; onMixed: (name: string, design: Design) => void }) {
+  const { system } = usePreferences();
+  const differ = differences(a.design, b.design);
+  const [x, y] = [aspectValues(a.design), aspectValues(b.design)];
+  const [pa, pb] = studies.map((s) => s?.prediction ?? null);
+  const heat = pa && pb ? differenceData(pa, pb, "heatPerArea") : null;
+  const told = heat && Math.abs(heat.si) > (heat.expanded ?? 0);
+  return (
+    <div className="grid gap-4">
+      <h1 className="sentence">
+        {differ.length === 0 ? `${a.letter} and ${b.letter} do not differ: they make an identical pair.` : `${a.letter} and ${b.letter} differ in ${listWords(differ.map((d) => ASPECT_WORDS[d]))}.`}
+        {differ.length > 1 ? " What they differ by in heat could come from any of these." : ""}
+        {heat && (told ? ` Predicted: ${b.letter} gives ${quantityText(Math.abs(heat.si), "heatFlux", { expanded: heat.expanded ?? undefined, system })} ${heat.si > 0 ? "more" : "less"}.` : " The model cannot tell them apart in heat.")}
+      </h1>
+      <div className="grid gap-4 md:grid-cols-2">{[a, b].map((v, i) => <OneSection key={v.id} variant={v} other={i ? a : b} />)}</div>
+      <div className="relative overflow-x-auto">
+        <table className="grid-table min-w-[560px]">
+          <caption className="sr-only">What the two variants are, and what differs</caption>
+          <thead><tr><th>Build</th><th><LaneMark lane={a.letter} /></th><th><LaneMark lane={b.letter} /></th><th className="no-print">Tell them apart by</th></tr></thead>
+          <tbody>
+            {ASPECTS.filter((k) => x[k] !== y[k] || ["absorber", "coating", "glazing", "backing", "size", "airPath"].includes(k)).map((k) => {
+              const differs = x[k] !== y[k];
+              const mixed = differs && differ.length > 1 && differ.includes(k) ? withAspect(a.design, b.design, k) : null;
+              return (
+                <tr key={k} className={differs ? "bg-action-wash" : ""}>
+                  <th scope="row">{differs && <b className="mr-1 font-bold" aria-hidden>≠</b>}{ASPECT_WORDS[k]}{differs && <span className="sr-only">, differs</span>}</th>
+                  <td>{aspectText(a.design, k, system)}</td><td>{aspectText(b.design, k, system)}</td>
+                  <td className="no-print">{mixed && designProblems(mixed).length === 0 && <button type="button" className="btn btn-plain" onClick={() => onMixed(`${a.name} with ${ASPECT_WORDS[k]} of ${b.letter}`, mixed)}>draw {a.letter} with {b.letter}’s {ASPECT_WORDS[k]}</button>}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+      {pa && pb && (
+        <div className="relative overflow-x-auto">
+          <table className="grid-table min-w-[560px]">
+            <caption className="sr-only">Predicted figures side by side</caption>
+            <thead><tr><th>Predicted <span className="side">model, 95 %</span></th><th className="num">{a.letter}</th><th className="num">{b.letter}</th><th className="num">{b.letter} − {a.letter}, shared doubts cancelled</th></tr></thead>
+            <tbody>
+              {ROWS.map((n) => {
+                const [fa, fb, d] = [figureData(pa, n), figureData(pb, n), differenceData(pa, pb, n)];
+                return (
+                  <tr key={n}>
+                    <th scope="row">{FIGURE_META[n].label}</th>
+                    <td className="num">{fa ? <Figure figure={fa} opens={{ figure: "predicted", letter: a.letter, name: n }} local={() => predictedWorking(pa, n, operating, a.letter)} /> : "–"}</td>
+                    <td className="num">{fb ? <Figure figure={fb} opens={{ figure: "predicted", letter: b.letter, name: n }} local={() => predictedWorking(pb, n, operating, b.letter)} /> : "–"}</td>
+                    <td className="num">{d ? <Figure figure={d} signed /> : "–"}</td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function OneSection({ variant, other }: { variant: Variant; other: Variant }) {
+  const { design } = variant;
+  const total = (d: Design) => d.layers.reduce((s, l) => s + layerDepth(l), 0);
+  // One scale for both: the deeper stack fills the height.
+  const height = 190 * (total(design) / Math.max(total(design), total(other.design), 1e-6));
+  const layout = layoutSection(design, Math.max(40, height), "large");
+  const has = (l: Design["layers"][number]) => other.design.layers.some((o) => JSON.stringify({ ...o, id: "" }) === JSON.stringify({ ...l, id: "" }));
+  return (
+    <figure className="min-w-0">
+      <figcaption className="head"><h3 className="flex items-center gap-2"><LaneMark lane={variant.letter} /> {variant.name}</h3></figcaption>
+      <svg viewBox="0 0 560 220" className="block h-auto w-full" role="img" aria-label={`${variant.name}, section`}>
+        <g transform="translate(0 14)">
+          <SectionArt design={design} lane={variant.letter} layout={layout} stage={{ left: 24, right: 390, line: 1.3, pxPerM: layout.pxPerM, size: "large" }} />
+          <path d={`M24 0V${layout.height}H390V0`} fill="none" stroke="var(--ink)" strokeWidth="2" />
+          {layout.slabs.map((s, i) => {
+            const differs = !has(s.layer);
+            const y = Math.min(196, Math.max(8 + i * 14, (s.y0 + s.y1) / 2 + 4));
+            return <g key={s.layer.id}>{differs && <path d={`M12 ${s.y0}V${Math.max(s.y1, s.y0 + 4)}`} stroke="var(--action)" strokeWidth="5" />}<text x={400} y={y} style={{ fontWeight: differs ? 700 : 400, fill: "var(--ink)" }}>{differs ? "≠ " : ""}{layerName(s.layer, design.materials).slice(0, 22)}</text></g>;
+          })}
+        </g>
+      </svg>
+    </figure>
+  );
+}

@@ -1,0 +1,82 @@
+"use client";
+
+import { useEffect, useRef, useState } from "react";
+import type { Design } from "@/core/collector/design";
+import type { FlowAdvice } from "@/core/collector/flowAdvice";
+import type { Operating } from "@/core/collector/predict";
+import type { Study } from "@/core/collector/study";
+import { collectorWorker } from "@/workers/collector";
+
+export interface Studied<T> {
+  value: T | null;
+  /** The design the value belongs to; the screen may already show a newer one. */
+  design: Design | null;
+  busy: boolean;
+  error: string | null;
+}
+
+/**
+ * Runs a question about a design in the worker. While one is being answered only the newest of the later ones waits, so that
+ * typing never piles up work; the last answer stays on screen until the next is there.
+ */
+function useWorkerAnswer<T>(design: Design, key: string, ask: () => Promise<T>): Studied<T> {
+  const [answer, setAnswer] = useState<Omit<Studied<T>, "busy"> & { key: string | null }>({ value: null, design: null, error: null, key: null });
+  const running = useRef(false);
+  const waiting = useRef<{ design: Design; key: string; ask: () => Promise<T> } | null>(null);
+  useEffect(() => {
+    let here = true;
+    waiting.current = { design, key, ask };
+    const next = async () => {
+      const job = waiting.current;
+      if (running.current || !job) return;
+      waiting.current = null;
+      running.current = true;
+      try {
+        const value = await job.ask();
+        if (here || waiting.current) setAnswer({ value, design: job.design, error: null, key: job.key });
+      } catch (error) {
+        setAnswer((old) => ({ ...old, error: (error as Error).message, key: job.key }));
+      } finally {
+        running.current = false;
+        if (waiting.current) void next();
+      }
+    };
+    void next();
+    return () => {
+      here = false;
+    };
+    // The key says all there is to know about the question.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  return { value: answer.value, design: answer.design, error: answer.error, busy: answer.key !== key };
+}
+
+export function useStudy(design: Design, op: Operating, lowestC: number): Studied<Study> {
+  return useWorkerAnswer(design, JSON.stringify([design, op, lowestC]), () => collectorWorker().study(design, op, lowestC));
+}
+
+export function useAdvice(design: Design, op: Operating, electricityWeight: number): Studied<FlowAdvice | null> {
+  return useWorkerAnswer(design, JSON.stringify([design, op, electricityWeight]), () => collectorWorker().advice(design, op, electricityWeight));
+}
+
+/** Several designs studied one after the other; null where it has problems or is not ready yet. */
+export function useStudies(designs: readonly Design[], op: Operating, lowestC: number): (Study | null)[] {
+  const [studies, setStudies] = useState<Record<string, Study>>({});
+  const keys = designs.map((d) => JSON.stringify([d, op, lowestC]));
+  const all = keys.join("\n");
+  useEffect(() => {
+    let here = true;
+    void (async () => {
+      for (const [i, design] of designs.entries()) {
+        const study = await collectorWorker().study(design, op, lowestC);
+        if (!here) return;
+        setStudies((old) => ({ ...old, [keys[i]]: study }));
+      }
+    })();
+    return () => {
+      here = false;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [all]);
+  return keys.map((k) => studies[k] ?? null);
+}
