@@ -245,3 +245,11 @@ export async function findSummary<T>(knex: Knex, experimentId: number, fingerpri
 export async function saveSummary(knex: Knex, experimentId: number, fingerprint: string, summary: unknown): Promise<void> {
   await knex("result_summary").insert({ experiment_id: experimentId, fingerprint, summary: JSON.stringify(summary) }).onConflict("experiment_id").merge();
 }
+
+export async function renameExperiment(knex: Knex, experimentId: number, change: { name: string; question: string }): Promise<void> {
+  await knex.transaction(async (trx) => {
+    const before = await trx("experiment").where({ id: experimentId }).first("name", "question");
+    await trx("experiment").where({ id: experimentId }).update(change);
+    await recordChange(trx, experimentId, "question", { before, after: change });
+  });
+}

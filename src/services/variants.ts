@@ -1,8 +1,12 @@
 import type { Knex } from "knex";
 import { standardPressure } from "../core/fluids/moistAir";
-import type { Operating } from "../core/collector/predict";
 import type { Material } from "../core/materials/material";
+import { designAreas } from "../core/collector/capacity";
+import { predict, type Operating } from "../core/collector/predict";
+import { designProblems } from "../core/collector/validate";
+import { expanded, measured } from "../core/uncertainty/uncertain";
 import { findExperiment, type ExperimentHead } from "../data/experiments";
+import type { ExperimentView } from "./views";
 import { listMaterials, listVariants, type Variant } from "../data/variants";
 
 export interface VariantsView {
@@ -29,4 +33,39 @@ export async function variantsView(knex: Knex, experimentId: number): Promise<Va
   if (!experiment) return null;
   const [variants, ownMaterials] = await Promise.all([listVariants(knex, experimentId), listMaterials(knex)]);
   return { experimentId, operating: operatingOf(experiment), lowestC: experiment.settings.ask.use.lowestC, variants, ownMaterials };
+}
+
+export interface PredictedCurve {
+  lane: string;
+  points: { x: number; efficiency: number; plusMinus: number }[];
+}
+
+const curves = ((globalThis as { bravelPredicted?: Map<string, PredictedCurve["points"]> }).bravelPredicted ??= new Map());
+const KEPT = 40;
+
+/**
+ * What each lane's design should have measured: predicted at the sun, flow and tilt its own windows had, on the area its heat is
+ * divided by. Lanes whose design is only a sketch from an import are left out: their dimensions are assumptions.
+ */
+export function predictedCurves(view: ExperimentView): PredictedCurve[] {
+  const { head } = view;
+  const base = operatingOf(head);
+  return head.lanes.flatMap((lane): PredictedCurve[] => {
+    const points = view.points.filter((p) => p.lane === lane.letter);
+    if (lane.design.sketch || !points.length || designProblems(lane.design).length) return [];
+    const mean = (of: (p: (typeof points)[number]) => number) => points.reduce((sum, p) => sum + of(p), 0) / points.length;
+    const areas = designAreas(lane.design);
+    const asBuilt = { gross: lane.asBuilt.grossAreaM2, aperture: lane.asBuilt.apertureAreaM2, absorber: lane.asBuilt.absorberAreaM2 }[base.basis] ?? areas[base.basis];
+    const op: Operating = { ...base, irradianceWm2: Math.round(mean((p) => p.irradiance.si)), tilt: view.runs[view.runs.length - 1]?.tilt ?? base.tilt };
+    const key = JSON.stringify([lane.design, op, mean((p) => p.massFlow.si).toPrecision(4), asBuilt]);
+    let found = curves.get(key);
+    if (!found) {
+      const p = predict(lane.design, op, mean((q) => q.massFlow.si));
+      const scale = areas[base.basis] / asBuilt;
+      found = p.points.map((q) => ({ x: q.x, efficiency: q.efficiency.value * scale, plusMinus: expanded(measured(q.efficiency, p.sources)) * scale }));
+      curves.set(key, found);
+      for (const old of [...curves.keys()].slice(0, -KEPT)) curves.delete(old);
+    }
+    return [{ lane: lane.letter, points: found }];
+  });
 }

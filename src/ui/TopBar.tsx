@@ -7,7 +7,7 @@ import { useEffect, useState } from "react";
 import { KeySheet } from "./KeySheet";
 import { usePreferences } from "./preferences";
 
-const PAGES = [{ name: "Bench", href: "/" }, { name: "Import", href: "/import" }];
+const PAGES = [{ name: "Bench", href: "/" }, { name: "Import", href: "/import" }, { name: "Materials", href: "/materials" }];
 const YEAR = 365 * 24 * 3600;
 
 /** A year-long choice that the server reads with the next page. */
@@ -29,6 +29,7 @@ export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
       if (e.altKey || e.ctrlKey || e.metaKey || typing) return;
       if (e.key === "b") router.push("/");
       if (e.key === "i") router.push("/import");
+      if (e.key === "m") router.push("/materials");
     };
     document.addEventListener("keydown", onKey);
     return () => document.removeEventListener("keydown", onKey);

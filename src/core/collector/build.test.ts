@@ -6,7 +6,7 @@ import { extinctionFor } from "../materials/material";
 import { coverOptics } from "../optics/covers";
 import { billOf, EMPTY_BILL, needs } from "./bill";
 import { checklistOf } from "./checklist";
-import { aspectValues, differences, fairness, withAspect } from "./compare";
+import { aspectValues, differences, factorialSet, fairness, withAspect } from "./compare";
 import { absorberLayer, apertureArea, grossArea, type Design, type Layer } from "./design";
 import { ABSORBER_FORMS } from "./forms";
 import { checkLimits, hazards } from "./limits";
@@ -160,6 +160,22 @@ describe("what differs, and what is confounded", () => {
     const settled = fairness([...named(A, C), { letter: "C", design: withAspect(A, C, f.missing[0].aspect) }]);
     expect(settled.confounded).toEqual([]);
     expect(settled.separable).toEqual(["coating", "glazing"]);
+  });
+  it("aspects that belong to one factor count once, and move together", () => {
+    const mesh = presetDesign("mesh");
+    const path = withAspect(A, { ...A, layers: A.layers.map((l) => (l.kind === "channel" ? { ...l, thicknessM: 0.03 } : l)) }, "airPath");
+    const both: Design = { ...coated(path, "foil-selective") };
+    expect(fairness(named(A, both)).confounded).toEqual(["coating", "airPath"]);
+    expect(fairness(named(A, both), [], [["coating", "airPath"]]).confounded).toEqual([]);
+    expect(differences(A, mesh, [["absorber", "airPath", "coverGap"]])).toEqual(["absorber"]);
+  });
+  it("the factorial set holds every combination that is missing", () => {
+    const f = fairness(named(A, C));
+    const missing = factorialSet(named(A, C), f, []);
+    expect(missing).toHaveLength(2);
+    const all = [...named(A, C), ...missing.map((m, i) => ({ letter: "XY"[i], design: m.design }))];
+    expect(fairness(all)).toMatchObject({ confounded: [], factorial: { all: 4, have: 4 } });
+    for (const m of missing) expect(designProblems(m.design)).toEqual([]);
   });
   it("one factor alone is fair, and an identical pair is recognised", () => {
     const f = fairness(named(A, B, A));

@@ -36,11 +36,19 @@ export function aspectValues(d: Design): Record<Aspect, string> {
 /** Aspects that follow from another one that differs, and are not counted as a difference of their own: another form has another make and size. */
 const FOLLOWS: Partial<Record<Aspect, readonly Aspect[]>> = { absorberMaterial: ["absorber"], absorberSize: ["absorber"], coverGap: ["glazing", "absorber"], airPath: ["absorber"] };
 
-/** Aspects in which two builds differ, in the order of ASPECTS. */
-export function differences(a: Design, b: Design): Aspect[] {
+/** Of aspects that differ, those that count: not what follows from another, and of each factor's aspects the first alone. */
+function counting(differ: readonly Aspect[], factors: readonly (readonly Aspect[])[]): Aspect[] {
+  return differ.filter((k) => {
+    if (FOLLOWS[k]?.some((other) => differ.includes(other))) return false;
+    const own = factors.find((f) => f.includes(k));
+    return !own || differ.find((other) => own.includes(other)) === k;
+  });
+}
+
+/** Aspects in which two builds differ, in the order of ASPECTS. @param factors aspects that are moved together on purpose count once, under the first of them */
+export function differences(a: Design, b: Design, factors: readonly (readonly Aspect[])[] = []): Aspect[] {
   const [x, y] = [aspectValues(a), aspectValues(b)];
-  const differ = ASPECTS.filter((k) => x[k] !== y[k]);
-  return differ.filter((k) => !FOLLOWS[k]?.some((other) => differ.includes(other)));
+  return counting(ASPECTS.filter((k) => x[k] !== y[k]), factors);
 }
 
 export interface NamedDesign {
@@ -76,17 +84,23 @@ export interface Fairness {
  * Whether these variants can answer which difference helped. A main effect is separable when the variants' table of levels
  * loses rank without it by as many as the levels it has less one (estimability of contrasts in a linear model).
  */
-export function fairness(variants: readonly NamedDesign[], heldEqual: readonly Aspect[] = []): Fairness {
-  const values = variants.map((v) => aspectValues(v.design));
-  const differ = ASPECTS.filter((k) => new Set(values.map((v) => v[k])).size > 1);
-  const counted = differ.filter((k) => !FOLLOWS[k]?.some((other) => differ.includes(other)));
+export function fairness(variants: readonly NamedDesign[], heldEqual: readonly Aspect[] = [], factors: readonly (readonly Aspect[])[] = []): Fairness {
+  const plain = variants.map((v) => aspectValues(v.design));
+  const differ = ASPECTS.filter((k) => new Set(plain.map((v) => v[k])).size > 1);
+  const counted = counting(differ, factors);
+  // A factor's aspects move as one: its levels are what all of them are together.
+  const values = plain.map((v) => {
+    const joined = { ...v };
+    for (const k of counted) joined[k] = (factors.find((f) => f.includes(k)) ?? [k]).map((a) => v[a]).join(" · ");
+    return joined;
+  });
   const rows = values.map((v) => counted.map((k) => v[k]));
   const separable = separableColumns(rows, counted.length);
   const pairs: ConfoundedPair[] = [];
   const identical: [string, string][] = [];
   for (let i = 0; i < variants.length; i++) {
     for (let j = i + 1; j < variants.length; j++) {
-      const aspects = differences(variants[i].design, variants[j].design);
+      const aspects = differences(variants[i].design, variants[j].design, factors);
       if (aspects.length === 0) identical.push([variants[i].letter, variants[j].letter]);
       if (aspects.length > 1) pairs.push({ a: variants[i].letter, b: variants[j].letter, aspects });
     }
@@ -97,7 +111,7 @@ export function fairness(variants: readonly NamedDesign[], heldEqual: readonly A
     separable: counted.filter((_, k) => separable[k]),
     confounded, pairs, identical,
     heldBroken: heldEqual.filter((k) => differ.includes(k)),
-    missing: confounded.length ? missingVariants(variants, rows, counted) : [],
+    missing: confounded.length && variants.length <= LARGEST_PROPOSAL ? missingVariants(variants, rows, counted) : [],
     factorial: { all: counted.reduce((n, _, k) => n * new Set(rows.map((r) => r[k])).size, 1), have: new Set(rows.map((r) => r.join("\n"))).size },
   };
 }
@@ -122,6 +136,9 @@ function separableColumns(rows: string[][], count: number): boolean[] {
   const whole = rank(rows, all);
   return all.map((k) => whole - rank(rows, all.filter((j) => j !== k)) === new Set(rows.map((r) => r[k])).size - 1);
 }
+
+/** Beyond this many variants no missing one is sought: whole builds are then being compared, not parts. */
+const LARGEST_PROPOSAL = 6;
 
 /** Greedy: add, one at a time, the variant (one with one aspect of another) that makes most aspects separable. At most four. */
 function missingVariants(variants: readonly NamedDesign[], rows: string[][], aspects: readonly Aspect[]): Fairness["missing"] {
@@ -148,6 +165,23 @@ function missingVariants(variants: readonly NamedDesign[], rows: string[][], asp
     out.push(best.entry);
   }
   return out;
+}
+
+/** One design with all aspects of a factor (or one aspect) of another. */
+export const withFactor = (base: Design, from: Design, aspect: Aspect, factors: readonly (readonly Aspect[])[]): Design =>
+  (factors.find((f) => f.includes(aspect)) ?? [aspect]).reduce((d, a) => (aspectValues(d)[a] === aspectValues(from)[a] ? d : withAspect(d, from, a)), base);
+
+/** Every combination of the levels that vary, as far as it does not exist yet: base is the first variant with each level. At most 16. */
+export function factorialSet(variants: readonly NamedDesign[], f: Fairness, factors: readonly (readonly Aspect[])[]): { design: Design; from: { aspect: Aspect; letter: string }[] }[] {
+  let set: { design: Design; from: { aspect: Aspect; letter: string }[] }[] = [{ design: variants[0].design, from: [] }];
+  for (const { aspect, levels } of f.varying) {
+    set = set.flatMap((s) => levels.map(({ letters }) => {
+      const source = variants.find((v) => v.letter === letters[0])!;
+      return { design: withFactor(s.design, source.design, aspect, factors), from: [...s.from, { aspect, letter: source.letter }] };
+    }));
+    if (set.length > 64) return [];
+  }
+  return set.filter((s) => variants.every((v) => differences(v.design, s.design, factors).length > 0)).slice(0, 16);
 }
 
 /** One design with one aspect of another: the missing variant, ready to build. */

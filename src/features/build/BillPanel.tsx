@@ -10,7 +10,7 @@ import type { Variant } from "@/data/variants";
 import { downloadCsv } from "@/ui/download";
 import { QuantityField } from "@/ui/QuantityField";
 import { UNIT_WORDS } from "@/ui/words/build";
-import { keepBill } from "./actions";
+import { keepBill } from "@/features/experiment/variantActions";
 
 const SCROUNGE_WORDS: Record<Scrounged, string> = { no: "bought", once: "found, once", always: "found, always" };
 const money = (v: number) => formatNumber(v, v < 100 ? 2 : 0);

@@ -11,13 +11,13 @@ import type { Variant } from "@/data/variants";
 import type { VariantsView } from "@/services/variants";
 import { Badge, badgeWords, FORM_WORDS } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
-import { changeName, createVariant, removeVariant } from "./actions";
+import { changeName, createVariant, removeVariant } from "@/features/experiment/variantActions";
 import { BillPanel } from "./BillPanel";
 import { Builder } from "./Builder";
 import { ChecklistPanel } from "./ChecklistPanel";
 import { Compare } from "./Compare";
 import { SpecimensPanel } from "./SpecimensPanel";
-import { useStudies } from "./useStudy";
+import { useStudies } from "@/features/experiment/useStudy";
 
 const VIEWS = [["design", "Design"], ["compare", "Compare"], ["bill", "Materials and cost"], ["checklist", "Checklist"], ["specimens", "Specimens"]] as const;
 type View = (typeof VIEWS)[number][0];

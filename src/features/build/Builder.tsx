@@ -12,11 +12,11 @@ import type { Material } from "@/core/materials/material";
 import { quantityText } from "@/core/quantity/format";
 import type { Variant } from "@/data/variants";
 import { usePreferences } from "@/ui/preferences";
-import { ASPECT_WORDS, CASE_WORDS, listWords, problemWords } from "@/ui/words/build";
-import { loadRevision, saveVariant } from "./actions";
+import { ASPECT_WORDS, listWords, problemWords } from "@/ui/words/build";
+import { loadRevision, saveVariant } from "@/features/experiment/variantActions";
 import { BoxEditor } from "./BoxEditor";
 import { addLayer, addOuterCover, draftReducer, moveLayer, removeLayer, withMaterials, type Draft } from "./draft";
-import { differenceData } from "./figures";
+import { differenceData } from "@/features/experiment/figures";
 import { FlowChart } from "./FlowChart";
 import { LayerEditor } from "./LayerEditor";
 import { LayerTable } from "./LayerTable";
@@ -25,7 +25,7 @@ import { Notices } from "./Notices";
 import { Predicted } from "./Predicted";
 import { SectionView } from "./SectionView";
 import { forgetDraft, readDraft, writeDraft } from "./storage";
-import { useStudy } from "./useStudy";
+import { useStudy } from "@/features/experiment/useStudy";
 
 /** One variant on the drawing board: edit, see it move, keep it as a revision. */
 export function Builder({ experimentId, variant, reference, referenceStudy, operating, lowestC, library }: {
@@ -100,7 +100,7 @@ export function Builder({ experimentId, variant, reference, referenceStudy, oper
         </div>
         <Revisions experimentId={experimentId} variant={variant} onTake={set} />
       </div>
-      <aside className="grid min-w-0 content-start gap-4" aria-label="Predicted figures, limits and flow">
+      <aside className="grid min-w-0 grid-cols-1 content-start gap-3" aria-label="Predicted figures, limits and flow">
         <Notices design={design} problems={problems} limits={fits && study ? study.limits : []} hazards={fits && study ? study.hazards : []} library={library} onChange={set} onSelect={setSelected} />
         {studied.error && <p role="alert" className="text-danger">The model stopped: {studied.error}. Undo the last edit; your draft is kept.</p>}
         <Predicted prediction={prediction} letter={variant.letter} operating={operating} beside={referenceStudy?.prediction ?? null} besideLetter={reference?.letter ?? null} stale={studied.busy} />
@@ -145,10 +145,12 @@ function Sentence({ study, design, variant, reference, referenceStudy }: { study
     <h1 className="sentence">
       {variant.name} should give {heat} at your point
       {against && reference ? settled ? `, ${quantityText(Math.abs(against.si), "heatFlux", { expanded: against.expanded ?? undefined, system })} ${against.si > 0 ? "more" : "less"} than ${reference.letter}` : `; the model cannot tell it from ${reference.letter}` : ""}
-      {over ? <>, but <span className="text-danger">{CASE_WORDS[over.worstCase]} {over.what === "coating" ? "its coating" : layerName(design.layers.find((l) => l.id === over.layer) ?? design.layers[0], design.materials).toLowerCase()} reaches {quantityText(over.worstC, "temperature", { expanded: over.plusMinusK, system })}; its limit is {quantityText(over.limitC, "temperature", { system, figures: 3 })}.</span></> : "."}
+      {over ? <>, but <span className="text-danger">{over.worstCase === "use" ? "in use" : over.worstCase === "mirror" ? "without flow, mirror on," : "without flow"} its {over.what === "coating" ? "coating" : lowerFirst(layerName(design.layers.find((l) => l.id === over.layer) ?? design.layers[0], design.materials))} reaches {quantityText(over.worstC, "temperature", { expanded: over.plusMinusK, system })}, limit {quantityText(over.limitC, "temperature", { system, figures: 3 })}.</span></> : "."}
     </h1>
   );
 }
+
+const lowerFirst = (s: string): string => s[0].toLowerCase() + s.slice(1);
 
 const expandedOf = (p: NonNullable<Study["prediction"]>): number => Math.sqrt([...p.figures.heatPerArea!.parts.values()].reduce((s, v) => s + v * v, 0)) * 1.96;
 

@@ -9,7 +9,7 @@ import type { Study } from "@/core/collector/study";
 import type { ChecklistState } from "@/data/schemas";
 import type { PhotoHead, Variant } from "@/data/variants";
 import { checklistWords, STAGE_WORDS } from "@/ui/words/build";
-import { deletePhoto, keepChecklist } from "./actions";
+import { deletePhoto, keepChecklist } from "@/features/experiment/variantActions";
 import { sendPhoto } from "./photo";
 
 /** What to do while building, made from the stack; ticks, notes and photos stay with the variant. */

@@ -13,9 +13,9 @@ import { SectionArt } from "@/ui/section/Section";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
 import { ASPECT_WORDS, listWords } from "@/ui/words/build";
-import { differenceData, FIGURE_META, figureData, predictedWorking } from "./figures";
+import { differenceData, FIGURE_META, figureData, predictedWorking } from "@/features/experiment/figures";
 import { layerName } from "./names";
-import { aspectText } from "./aspectText";
+import { aspectText } from "@/features/experiment/aspectText";
 
 const ROWS: FigureName[] = ["heatPerArea", "outlet", "eta0", "a1", "stagnation", "pressure", "fanPower", "netHeat", "timeConstant"];
 

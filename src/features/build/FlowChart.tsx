@@ -9,7 +9,7 @@ import { displayUnit, fromSi, type QuantityId } from "@/core/quantity/quantities
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
-import { useAdvice } from "./useStudy";
+import { useAdvice } from "@/features/experiment/useStudy";
 
 const SHOW = {
   netHeat: { title: "Net heat", quantity: "power", of: (r: FlowAdvice["rows"][number]) => r.netHeatW },

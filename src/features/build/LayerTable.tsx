@@ -14,7 +14,7 @@ import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
 import { KIND_WORDS } from "@/ui/words/build";
-import { layerFigure, layerWorking } from "./figures";
+import { layerFigure, layerWorking } from "@/features/experiment/figures";
 import { layerName, layerProperty } from "./names";
 
 /** The stack as a table, sun side first: drag a row by its grip, or with Space and the arrow keys. */
@@ -42,7 +42,7 @@ export function LayerTable({ design, letter, prediction, limits, problems, selec
     <div>
       <div className="relative overflow-x-auto">
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd} id={`layers-${letter}`}>
-          <table className="grid-table min-w-[560px] text-[13.5px] [&_td]:py-[2px] [&_th]:py-[3px]">
+          <table className="grid-table min-w-[560px] text-[13.5px] [&_td]:py-0 [&_th]:py-[1px]">
             <thead><tr><th className="no-print w-6"><span className="sr-only">Move</span></th><th>Layer, sun side first</th><th className="num">{displayUnit("smallLength", system).symbol}</th><th>Property</th><th className="num">in use, {unit}</th><th className="num">no flow, {unit}</th><th className="num">limit, {unit}</th><th className="max-sm:hidden">share of limit</th><th className="no-print w-7"><span className="sr-only">Remove</span></th></tr></thead>
             <SortableContext items={ids} strategy={verticalListSortingStrategy}>
               <tbody>
@@ -77,7 +77,7 @@ function Row({ layer, index, design, letter, prediction, check, broken, selected
   return (
     <tr ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }} data-layer-row={layer.id}
       className={`${over ? "bg-danger-fill" : selected ? "bg-action-wash" : ""} ${isDragging ? "relative z-10 bg-sheet outline-2 outline-action" : ""}`}>
-      <td className="no-print pr-0"><button type="button" className="grid h-6 w-5 cursor-grab place-items-center text-ink-3" aria-label={`Move ${name}, layer ${index + 1}`} {...attributes} {...listeners}><GripVertical size={14} aria-hidden /></button></td>
+      <td className="no-print pr-0"><button type="button" className="grid h-[22px] w-5 cursor-grab place-items-center text-ink-3" aria-label={`Move ${name}, layer ${index + 1}`} {...attributes} {...listeners}><GripVertical size={14} aria-hidden /></button></td>
       <th scope="row" className="text-left">
         <button type="button" aria-pressed={selected} className={`whitespace-nowrap text-left ${layer.kind === "gap" || layer.kind === "channel" ? "" : "font-[650]"} ${over || broken ? "text-danger" : ""} hover:underline`} onClick={() => onSelect(layer.id)}>
           <span className="mr-2 inline-block w-4 font-normal text-ink-3">{index + 1}</span>{name}{broken && <span className="sr-only"> (cannot be built)</span>}{broken && <span aria-hidden> !</span>}
@@ -89,7 +89,7 @@ function Row({ layer, index, design, letter, prediction, check, broken, selected
       <td className="num">{t ? <Figure figure={layerFigure(t.mirror, prediction)} figures={2} opens={{ figure: "predictedLayer", letter, layer: layer.id }} local={() => layerWorking(prediction, t.mirror, `${name} without flow`, "(τα) · G · gain = losses, ṁ = 0", operating, letter)} /> : ""}</td>
       <td className="num">{check ? short(check.limitC) : ""}</td>
       <td className="max-sm:hidden">{check && <ShareOfLimit share={check.worstC / check.limitC} state={check.state} />}</td>
-      <td className="no-print"><button type="button" className="grid size-6 place-items-center text-ink-3 hover:text-danger" aria-label={`Remove ${name}, layer ${index + 1}`} onClick={() => onRemove(layer.id)}><Trash2 size={13} aria-hidden /></button></td>
+      <td className="no-print"><button type="button" className="grid h-[22px] w-6 place-items-center text-ink-3 hover:text-danger" aria-label={`Remove ${name}, layer ${index + 1}`} onClick={() => onRemove(layer.id)}><Trash2 size={13} aria-hidden /></button></td>
     </tr>
   );
 }

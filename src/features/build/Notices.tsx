@@ -21,6 +21,12 @@ export function Notices({ design, problems, limits, hazards, library, onChange, 
   };
   const material = (key: string) => design.materials[key] ?? library.get(key);
   const pressing = limits.filter((l) => l.state !== "ok");
+  const grouped = hazards.map((h) => hazardWords(h, design.materials)).reduce<{ title: string; todo: string; times: number }[]>((list, h) => {
+    const same = list.find((x) => x.title === h.title);
+    if (same) same.times++;
+    else list.push({ ...h, times: 1 });
+    return list;
+  }, []);
   if (!problems.length && !pressing.length && !hazards.length) return <p className="side py-1">No layer passes its limit, and nothing here needs a warning.</p>;
   return (
     <ul className="grid gap-2" aria-label="Limits and hazards" aria-live="polite">
@@ -28,10 +34,7 @@ export function Notices({ design, problems, limits, hazards, library, onChange, 
         <Notice key={`p${i}`} tone="danger" title={problemWords(p, nameOf(p.layer), design.materials, system)}>{p.layer && <button type="button" className="btn btn-plain" onClick={() => onSelect(p.layer!)}>Show it</button>}</Notice>
       ))}
       {pressing.map((c) => <LimitNotice key={`${c.layer}-${c.what}`} check={c} design={design} material={material} name={nameOf(c.layer)} onChange={onChange} />)}
-      {hazards.map((h, i) => {
-        const { title, todo } = hazardWords(h, design.materials);
-        return <Notice key={`h${i}`} tone="doubt" title={title}>{todo}</Notice>;
-      })}
+      {grouped.map(({ title, todo, times }) => <Notice key={title} tone="doubt" title={times > 1 ? `${title} (${times} of them)` : title}>{todo}</Notice>)}
     </ul>
   );
 }

@@ -4,7 +4,7 @@ import type { FigureName, Operating, Prediction } from "@/core/collector/predict
 import { quantityText } from "@/core/quantity/format";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
-import { FIGURE_META, figureData, predictedWorking } from "./figures";
+import { FIGURE_META, figureData, predictedWorking } from "@/features/experiment/figures";
 
 /** In the order a person asks. */
 const SHOWN: FigureName[] = ["heatPerArea", "heat", "heatPerMetre", "outlet", "efficiency", "eta0", "a1", "a2", "stagnation", "stagnationHere", "stagnationMirror", "pressure", "fanPower", "netHeat", "timeConstant", "heatCapacity", "plateMean", "transmittanceAbsorptance", "efficiencyFactor", "removalFactor", "collectorLoss", "arrayOutlet", "arrayHeat"];

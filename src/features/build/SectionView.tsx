@@ -25,7 +25,7 @@ const PROFILE = 220;
  * The stack to scale, sun side up, with its air, its depths and, beside it on the same depth axis, its temperatures. Layers are
  * chosen with the pointer or the arrow keys, and moved by dragging or with Alt and an arrow.
  */
-export function SectionView({ design, lane, prediction, limits, selected, inletC, onSelect, onMove, onRemove, height = 236 }: {
+export function SectionView({ design, lane, prediction, limits, selected, inletC, onSelect, onMove, onRemove, height = 212 }: {
   design: Design;
   lane: string;
   prediction: Prediction | null;
@@ -216,7 +216,7 @@ function Profile({ layout, x, width, prediction, limits, system }: { layout: Sec
           <g key={`${l.layer}-${l.what}`} stroke={color} fill="none">
             {l.state === "over" && <rect x={px(l.limitC)} y={a} width={Math.max(1, px(l.worstC) - px(l.limitC))} height={b - a} fill="var(--danger-fill)" stroke="none" />}
             <path d={`M${px(l.limitC) - 4} ${a}H${px(l.limitC)}V${b}H${px(l.limitC) - 4}`} strokeWidth={l.state === "ok" ? 1.4 : 2.4} />
-            {l.state === "over" && <text x={Math.min(px(l.limitC) + 3, x + width - 84)} y={b + 13} style={{ fill: "var(--danger)", fontWeight: 700, stroke: "none" }}>limit {temperature(l.limitC, system)}</text>}
+            {l.state === "over" && <text x={Math.min(px(l.limitC) + 3, x + width - 84)} y={a + 14} style={{ fill: "var(--danger)", fontWeight: 700, stroke: "none" }}>limit {temperature(l.limitC, system)}</text>}
           </g>
         );
       })}

@@ -11,7 +11,7 @@ import { LaneMark } from "@/ui/LaneMark";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { usePreferences } from "@/ui/preferences";
 import { parsedProblem } from "@/ui/words/words";
-import { buildSpecimen, measureSpecimen, takeSpecimenAway } from "./actions";
+import { buildSpecimen, measureSpecimen, takeSpecimenAway } from "@/features/experiment/variantActions";
 
 /** The physical copies of a variant: what was really built, to which revision, and how far from the plan. */
 export function SpecimensPanel({ experimentId, variant }: { experimentId: number; variant: Variant }) {

@@ -2,13 +2,26 @@
 
 import { useMemo } from "react";
 import { fromSi, displayUnit } from "@/core/quantity/quantities";
+import type { PredictedCurve } from "@/services/variants";
 import type { ExperimentView } from "@/services/views";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
 
+const NONE: readonly PredictedCurve[] = [];
+const STEPS = 12;
+
+/** A predicted curve as a line over its own range, straight between its few points; the chart joins them. */
+function within(points: PredictedCurve["points"], x: (si: number) => number, y: (si: number) => number): { x: number; y: number }[] {
+  return points.slice(1).flatMap((b, i) => Array.from({ length: STEPS }, (_, k) => {
+    const t = k / (STEPS - 1);
+    const a = points[i];
+    return { x: x(a.x + (b.x - a.x) * t), y: y(a.efficiency + (b.efficiency - a.efficiency) * t) };
+  }));
+}
+
 /** Efficiency points, fitted curves and their 95 % bands over the reduced temperature difference. */
-export function CurveChart({ view, height, markPoint = false }: { view: ExperimentView; height: number; markPoint?: boolean }) {
+export function CurveChart({ view, height, markPoint = false, predicted = NONE }: { view: ExperimentView; height: number; markPoint?: boolean; predicted?: readonly PredictedCurve[] }) {
   const { system } = usePreferences();
   const spec = useMemo<ChartSpec>(() => {
     const unit = displayUnit("reducedTemperature", system);
@@ -27,6 +40,7 @@ export function CurveChart({ view, height, markPoint = false }: { view: Experime
       y: { title: `Efficiency of ${view.head.settings.areaBasis} area, %`, min: low, max: high },
       series: [
         ...view.curves.map((c) => ({ label: `${c.lane} curve`, lane: c.lane, kind: "band" as const, points: c.band.map((b) => ({ x: x(b.x), y: pct(b.efficiency), plusMinus: pct(b.confidence) })) })),
+        ...predicted.map((c) => ({ label: `${c.lane} predicted`, lane: c.lane, kind: "line" as const, dashed: true, points: within(c.points, x, pct) })),
         ...[...new Set(points.map((p) => p.lane))].map((lane) => ({ label: `${lane} window`, lane, kind: "points" as const, points: points.filter((p) => p.lane === lane).map((p) => ({ x: x(p.x), y: pct(p.efficiency.si) })) })),
       ],
       lines: markPoint && best ? [{ x: x(view.operatingX[best]), label: "your point" }] : [],
@@ -35,11 +49,11 @@ export function CurveChart({ view, height, markPoint = false }: { view: Experime
         rows: points.map((p) => [p.lane, p.run, p.window + 1, p.day, Number(x(p.x).toFixed(5)), Number(pct(p.efficiency.si).toFixed(2)), Number(pct(p.efficiency.expanded ?? 0).toFixed(2)), Math.round(p.irradiance.si)]),
       },
     };
-  }, [view, system, markPoint]);
+  }, [view, system, markPoint, predicted]);
   return (
     <div>
       <Chart spec={spec} height={height} />
-      <p className="side">Markers: steady windows. Line and band: fit with its 95 % uncertainty, errors all lanes share included.</p>
+      <p className="side">Markers: steady windows. Line and band: fit with its 95 % uncertainty, errors all lanes share included.{predicted.length > 0 && " Dashed: predicted from the design, before any reading."}</p>
     </div>
   );
 }

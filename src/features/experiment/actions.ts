@@ -3,7 +3,7 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { backyardRules, standardRules } from "@/core/log/windows";
-import { findExperiment, insertExclusion, listProblems, markExperimentDeleted, markRunDeleted, removeExclusion, updateSettings } from "@/data/experiments";
+import { findExperiment, insertExclusion, listProblems, markExperimentDeleted, markRunDeleted, removeExclusion, renameExperiment, updateSettings } from "@/data/experiments";
 import { experimentSettingsSchema, type ExperimentSettings } from "@/data/schemas";
 import { database } from "@/services/connection";
 import type { FigureRef } from "@/services/views";
@@ -30,6 +30,16 @@ export async function changeSettings(experimentId: number, change: Partial<Exper
   const parsed = experimentSettingsSchema.safeParse({ ...experiment.settings, ...change });
   if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => `${i.path.join(" ")}: ${i.message}`).join("; ") };
   await updateSettings(database(), experimentId, parsed.data);
+  refresh(experimentId);
+  return { ok: true };
+}
+
+const questionSchema = z.object({ name: z.string().trim().min(1, "the experiment needs a name").max(120), question: z.string().trim().max(500) });
+
+export async function changeQuestion(experimentId: number, change: z.infer<typeof questionSchema>): Promise<ActionResult> {
+  const parsed = questionSchema.safeParse(change);
+  if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
+  await renameExperiment(database(), experimentId, parsed.data);
   refresh(experimentId);
   return { ok: true };
 }

@@ -5,6 +5,7 @@ import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import { chooseRules } from "@/features/experiment/actions";
 import { CurveChart } from "@/features/experiment/CurveChart";
+import type { PredictedCurve } from "@/services/variants";
 import type { ExperimentView } from "@/services/views";
 import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
@@ -17,7 +18,7 @@ import { Traces } from "./Traces";
 import { WindowTable } from "./WindowTable";
 
 /** The log with its windows and cleaning, the points and the fit. */
-export function Read({ view }: { view: ExperimentView }) {
+export function Read({ view, predicted }: { view: ExperimentView; predicted: readonly PredictedCurve[] }) {
   const { runs, head, points, curves, failures } = view;
   const [runId, setRunId] = useState(runs[0]?.id ?? 0);
   const [busy, start] = useTransition();
@@ -58,7 +59,7 @@ export function Read({ view }: { view: ExperimentView }) {
         <Traces key={run.id} view={view} run={run} />
       </section>
       <section className="min-w-0">
-        {curves.length > 0 && <CurveChart view={view} height={300} />}
+        {curves.length > 0 && <CurveChart view={view} height={300} predicted={predicted} />}
         <div className="relative overflow-x-auto">
           <table className="grid-table mt-2">
             <thead><tr><th scope="col">lane</th><th scope="col" className="num">η0</th><th scope="col" className="num">a1</th><th scope="col" className="num">windows</th><th scope="col" className="num">scatter</th><th scope="col" className="num">χ²</th></tr></thead>

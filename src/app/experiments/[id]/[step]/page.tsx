@@ -6,8 +6,9 @@ import { STEPS, type StepName } from "@/features/experiment/steps";
 import { Judge } from "@/features/judge/Judge";
 import { Read } from "@/features/read/Read";
 import { Runs } from "@/features/run/Runs";
+import { AskStep } from "@/features/ask/AskStep";
 import { BuildStep } from "@/features/build/BuildStep";
-import { variantsView } from "@/services/variants";
+import { predictedCurves, variantsView } from "@/services/variants";
 import { database } from "@/services/connection";
 import { experimentView } from "@/services/views";
 import { SunStrip } from "@/ui/SunStrip";
@@ -33,7 +34,7 @@ export default async function StepPage({ params }: Params) {
   const strip = <SunStrip place={site} zone={site.zone} plane={{ tilt: last?.tilt ?? 55, azimuth: last?.azimuth ?? 180 }} atMs={view.strip?.atMs ?? new Date().getTime()} now={!view.strip} recorded={view.strip?.recorded} windows={windows} thin />;
   return (
     <Frame view={view} step={step} strip={strip}>
-      {step === "run" ? <Runs view={view} /> : step === "read" ? <Read view={view} /> : step === "judge" ? <Judge view={view} /> : step === "build" && variants ? <BuildStep view={variants} /> : <Upcoming step={step as StepName} view={view} />}
+      {step === "run" ? <Runs view={view} /> : step === "read" ? <Read view={view} predicted={predictedCurves(view)} /> : step === "judge" ? <Judge view={view} /> : step === "ask" && variants ? <AskStep view={view} variants={variants} /> : step === "build" && variants ? <BuildStep view={variants} /> : <Upcoming step={step as StepName} view={view} />}
     </Frame>
   );
 }
