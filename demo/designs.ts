@@ -17,9 +17,11 @@ export function demoBox(form: AbsorberForm, changes: { layer?: Record<string, ob
   return rebuilt({ ...base, frame: FRAME, layers, ...changes.more });
 }
 
-export const corrugated = demoBox("corrugated", { layer: { channel: { thicknessM: 0.008 } } });
-export const mesh = demoBox("mesh", { shape: { layers: 4 } });
-export const cans = demoBox("columns");
+/** A fine corrugation over a narrow channel: the stream stays close to the metal, and a stronger fan pays for it. */
+const STRONG_FAN: Design["drive"] = { kind: "fan", fan: { points: [{ flowM3PerS: 0, pressurePa: 210 }, { flowM3PerS: 0.03, pressurePa: 175 }, { flowM3PerS: 0.055, pressurePa: 105 }, { flowM3PerS: 0.08, pressurePa: 0 }], powerW: 32 } };
+export const corrugated = demoBox("corrugated", { layer: { channel: { thicknessM: 0.006 } }, shape: { depthM: 0.006, pitchM: 0.032 }, more: { drive: STRONG_FAN } });
+export const mesh = demoBox("mesh", { shape: { layers: 4 }, layer: { liner: { coating: "paint-black-matt" } }, more: { drive: STRONG_FAN } });
+export const cans = demoBox("columns", { more: { drive: STRONG_FAN } });
 export const selective: Design = rebuilt({ ...corrugated, layers: corrugated.layers.map((l) => (l.kind === "absorber" ? { ...l, coating: "foil-selective" } : l)) });
 export const twoGlass: Design = rebuilt({ ...corrugated, layers: withCovers(corrugated.layers, 2) });
 /** The winter heater as first drawn: two glasses, and rigid foam because it insulates better than wool. It does not stand a day without flow. */

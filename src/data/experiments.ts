@@ -64,6 +64,8 @@ export interface ExperimentHead {
   settings: ExperimentSettings;
   site: Site;
   lanes: ExperimentLane[];
+  /** Variants drawn, built or not. */
+  variantCount: number;
 }
 
 export interface Experiment extends ExperimentHead {
@@ -99,8 +101,9 @@ async function findHead(knex: Knex, id: number): Promise<ExperimentHead | null> 
     .join("variant_revision as r", (on) => on.on("r.variant_id", "v.id").andOn("r.revision", "s.revision"))
     .where("el.experiment_id", id).orderBy("el.letter")
     .select({ letter: "el.letter", specimenId: "s.id", specimenNumber: "s.number", variantId: "v.id", variant: "v.name", revision: "s.revision", design: "r.design", asBuilt: "s.as_built" });
+  const [{ n }] = await knex("experiment_variant").where({ experiment_id: id }).whereNull("removed_at").count({ n: "*" });
   return {
-    id: row.id, name: row.name, question: row.question, demoKey: row.demo_key, changedAt: Number(row.changed_at),
+    variantCount: Number(n), id: row.id, name: row.name, question: row.question, demoKey: row.demo_key, changedAt: Number(row.changed_at),
     settings: experimentSettingsSchema.parse(json(row.settings)), site,
     lanes: lanes.map((l: Omit<ExperimentLane, "design" | "asBuilt"> & { design: unknown; asBuilt: unknown }) => ({ ...l, design: designSchema.parse(json(l.design)), asBuilt: asBuiltSchema.parse(json(l.asBuilt)) })),
   };

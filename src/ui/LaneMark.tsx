@@ -1,7 +1,8 @@
 /** A lane's letter, shape and colour always go together, so that any one of them may fail. */
 const LANES = ["A", "B", "C", "D", "E", "F", "G", "H"] as const;
 
-export const laneColor = (lane: string): string => `var(--lane-${LANES.includes(lane as "A") ? lane.toLowerCase() : "h"})`;
+/** Beyond the bench's eight places a design is drawn in ink: it stands in no lane. */
+export const laneColor = (lane: string): string => (LANES.includes(lane as "A") ? `var(--lane-${lane.toLowerCase()})` : "var(--ink-2)");
 
 /** Paths in a box of ±8. */
 const SHAPES: Record<string, string> = {
@@ -15,7 +16,10 @@ const SHAPES: Record<string, string> = {
   H: "M-6 -3.6L-3.6 -6L0 -2.4L3.6 -6L6 -3.6L2.4 0L6 3.6L3.6 6L0 2.4L-3.6 6L-6 3.6L-2.4 0Z",
 };
 
-export const laneShape = (lane: string): string => SHAPES[lane] ?? SHAPES.H;
+/** A ring for every letter without a lane. */
+const RING = "M6 0A6 6 0 1 1 -6 0A6 6 0 1 1 6 0ZM3 0A3 3 0 1 0 -3 0A3 3 0 1 0 3 0Z";
+
+export const laneShape = (lane: string): string => SHAPES[lane] ?? RING;
 
 export function LaneShape({ lane, size = 14 }: { lane: string; size?: number }) {
   return (

@@ -7,8 +7,8 @@ import { extinctionFor, type Material, type MaterialFlag, type MaterialGroup, ty
  */
 const ISO = "EN ISO 10456:2007, table 3";
 const TYPICAL = "typical value";
-const OPTICS = "DB, chapter 5; typical value";
-const SURFACES = "DB, chapter 4; typical value";
+const OPTICS = "Duffie & Beckman, ch. 5; typical value";
+const SURFACES = "Duffie & Beckman, ch. 4; typical value";
 
 type Row = [key: string, name: string, density: number, specificHeat: number, conductivity: number, absorptance: number, emittance: number, limitC: number | null,
   expansion: number, thicknessMm: number, unit: MaterialUnit, price: number, pack: number, flags: MaterialFlag[], note: string, source: string];
@@ -26,7 +26,7 @@ const GLAZINGS: Material[] = [
   glazing(0.91, 1.526, 0, ["glass-low-iron", "Low-iron glass, toughened", 2500, 750, 1, 0.02, 0.88, 250, 9, 4, "m2", 52, 1, ["brittle"], "Clearest flat glazing; cannot be cut after toughening.", OPTICS]),
   glazing(0.86, 1.526, 0, ["glass-float", "Float glass", 2500, 750, 1, 0.05, 0.88, 110, 9, 4, "m2", 28, 1, ["brittle"], "Cracks from heat differences of about 40 K between centre and edge; no toughening.", OPTICS]),
   glazing(0.85, 1.526, 0, ["glass-toughened", "Float glass, toughened", 2500, 750, 1, 0.05, 0.88, 250, 9, 4, "m2", 41, 1, ["brittle"], "Breaks into blunt crumbs. Cannot be drilled or cut.", OPTICS]),
-  glazing(0.94, 1.526, 0, ["glass-antireflective", "Low-iron glass, etched against reflection", 2500, 750, 1, 0.02, 0.88, 250, 9, 4, "m2", 88, 1, ["brittle"], "The gain is largest at flat sun.", TYPICAL]),
+  glazing(0.94, 1.33, 0, ["glass-antireflective", "Low-iron glass, etched against reflection", 2500, 750, 1, 0.02, 0.88, 250, 9, 4, "m2", 88, 1, ["brittle"], "The gain is largest at flat sun.", TYPICAL]),
   glazing(0.92, 1.49, 0, ["acrylic", "Acrylic sheet, clear", 1180, 1500, 0.18, 0.04, 0.9, 75, 70, 4, "m2", 44, 1, ["plasticSheet", "combustible"], "Softens from 85 °C; scratches.", OPTICS]),
   glazing(0.85, 1.49, 0, ["acrylic-cellular", "Acrylic twin-wall sheet, 16 mm", 310, 1500, 0.046, 0.06, 0.9, 70, 70, 16, "m2", 58, 1, ["plasticSheet", "combustible"], "Seal the cells against dust and water, vent them at the bottom.", TYPICAL]),
   glazing(0.86, 1.59, 0, ["polycarbonate-solid", "Polycarbonate sheet, solid, 3 mm", 1200, 1200, 0.2, 0.05, 0.9, 115, 65, 3, "m2", 46, 1, ["plasticSheet", "combustible"], "Ultraviolet-stabilised side to the sun.", OPTICS]),

@@ -40,8 +40,9 @@ export default function Ask({ view, variants: v }: { view: ExperimentView; varia
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(300px,400px)]">
       <div className="grid min-w-0 grid-cols-1 content-start gap-4">
         <h1 className="sentence">{verdictWords(fair, v.variants.length, nameOf)}</h1>
+        {v.variants.length > 6 && <PredictedRanking view={v} studies={studies} areaBasis={settings.areaBasis} />}
         <Differences view={v} fair={fair} factors={factors} nameOf={nameOf} />
-        <PredictedRanking view={v} studies={studies} areaBasis={settings.areaBasis} />
+        {v.variants.length <= 6 && <PredictedRanking view={v} studies={studies} areaBasis={settings.areaBasis} />}
       </div>
       <aside className="grid min-w-0 grid-cols-1 content-start gap-4" aria-label="The question and where the winner will run">
         <Question key={`${head.name}-${head.question}`} id={head.id} name={head.name} question={head.question} />

@@ -48,8 +48,7 @@ export function PredictedRanking({ view, studies, areaBasis }: { view: VariantsV
   }));
   const [best] = sorted;
   const most = Math.max(...sorted.map((r) => r.value[by]!), 1e-9);
-  const area = (k: AreaBasis, v: number) => quantityText(v, "heatFlux", { system, figures: 3, ...(k ? {} : {}) });
-  const show = (k: By, v: number | null) => (v === null ? "–" : k === "box" ? quantityText(v, "power", { system, figures: 3 }) : k === "metre" ? quantityText(v, "heatPerLength", { system, figures: 3 }) : k === "cost" ? `${formatNumber(v, 1)} W` : area(k, v));
+  const show = (k: By, v: number | null) => (v === null ? "–" : k === "box" ? quantityText(v, "power", { system, figures: 3 }) : k === "metre" ? quantityText(v, "heatPerLength", { system, figures: 3 }) : k === "cost" ? `${formatNumber(v, 1)} W` : quantityText(v, "heatFlux", { system, figures: 3 }));
   return (
     <section aria-labelledby="predictedRanking" data-testid="predicted-ranking">
       <div className="head">
@@ -70,7 +69,7 @@ export function PredictedRanking({ view, studies, areaBasis }: { view: VariantsV
               return (
                 <tr key={v.id}>
                   <th scope="row"><Link className="flex items-center gap-2 hover:underline" href={`/experiments/${view.experimentId}/build?v=${v.letter}`}><LaneMark lane={v.letter} size={12} /><Badge design={v.design} lane={v.letter} scale={0.75} /><span className="font-semibold">{v.name}</span></Link>
-                    <span className="side block">{i === 0 ? "most heat by the model" : `${reason ? REASON_WORDS[reason.reason] : "about the same"} than ${best.variant.letter}${d && Math.abs(d.si) <= (d.expanded ?? 0) ? "; the model cannot tell them apart" : ""}`}{over ? "; passes a limit without flow" : ""}</span>
+                    <span className="side block">{i === 0 ? "most heat by the model" : `${reason ? `${REASON_WORDS[reason.reason]} than` : "about the same as"} ${best.variant.letter}${d && Math.abs(d.si) <= (d.expanded ?? 0) ? "; the model cannot tell them apart" : ""}`}{over ? "; passes a limit without flow" : ""}</span>
                   </th>
                   <td className="num">{by === areaBasis ? <Figure figure={{ si: value[by]!, expanded: expanded(measured(p.figures.heatPerArea!, p.sources)), quantity: "heatFlux" }} opens={{ figure: "predicted", letter: v.letter, name: "heatPerArea" }} local={() => predictedWorking(p, "heatPerArea", view.operating, v.letter)} /> : show(by, value[by])}</td>
                   <td className="max-sm:hidden"><svg width="136" height="14" aria-hidden><rect x="0" y="4" width={x} height="6" fill="var(--ink)" opacity="0.25" /><path d={`M${Math.max(0, x - half)} 7H${x + half}`} stroke="var(--ink)" strokeWidth="2" /><path d={`M${x} 2V12`} stroke="var(--ink)" strokeWidth="2" /></svg></td>

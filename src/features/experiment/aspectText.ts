@@ -11,7 +11,11 @@ const DRIVES = { fan: "mains fan", pump: "pump", photovoltaicFan: "fan on its ow
 /** One aspect of a design in words a person can check against the box. */
 export function aspectText(d: Design, aspect: Aspect, system: UnitSystem): string {
   const mm = (m: number) => quantityText(m, "smallLength", { system, figures: m < 0.01 ? 2 : 3 });
-  const name = (key: string) => d.materials[key]?.name.split(",")[0].toLowerCase() ?? key;
+  const name = (key: string) => {
+    const short = d.materials[key]?.name.split(",")[0] ?? key;
+    // Abbreviations keep their capitals.
+    return /^[A-Z]{2}/.test(short) ? short : short[0].toLowerCase() + short.slice(1);
+  };
   const absorber = absorberLayer(d);
   const at = d.layers.findIndex((l) => l.kind === "absorber");
   switch (aspect) {
