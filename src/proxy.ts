@@ -20,5 +20,5 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-// A proxied request's body is held in memory and cut at 10 MB; uploads go straight to their route, which guards itself.
-export const config = { matcher: [{ source: "/((?!_next/static|_next/image|icon.svg|api/files$).*)" }] };
+// Kept photos carry a stricter policy of their own. A proxied request's body is held in memory and cut at 10 MB; uploads go straight to their route, which guards itself.
+export const config = { matcher: [{ source: "/((?!_next/static|_next/image|icon.svg|api/files$|api/photos/).*)" }] };

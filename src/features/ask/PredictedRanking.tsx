@@ -58,21 +58,21 @@ export function PredictedRanking({ view, studies, areaBasis }: { view: VariantsV
       {best && new Set(winners.values()).size > 1 && <p className="pt-1 text-[13.5px]">The winner depends on the basis: {[...winners].map(([k, l]) => `${l} ${BY_WORDS[k]}`).join(", ")}.</p>}
       <div className="relative overflow-x-auto">
         <table className="grid-table min-w-[640px]">
-          <thead><tr><th>Variant</th><th className="num">heat {BY_WORDS[by]}</th><th className="max-sm:hidden"><span className="sr-only">bar</span></th><th className="num">outlet</th><th className="num">no flow</th>{AREA_BASES.filter((b) => b !== by).map((b) => <th key={b} className="num">{BY_WORDS[b].replace("per ", "")}</th>)}</tr></thead>
+          <thead><tr><th className="w-[300px]">Variant</th><th className="num">heat {BY_WORDS[by]}</th><th className="max-sm:hidden"><span className="sr-only">bar</span></th><th className="num">outlet</th><th className="num">no flow</th>{AREA_BASES.filter((b) => b !== by).map((b) => <th key={b} className="num">{BY_WORDS[b].replace("per ", "")}</th>)}</tr></thead>
           <tbody>
             {sorted.map(({ variant: v, prediction: p, value }, i) => {
               const over = studies[view.variants.indexOf(v)]?.limits.find((l) => l.state === "over");
               const [reason] = i > 0 ? whyLess(p, best.prediction, view.operating) : [];
               const d = i > 0 ? differenceData(best.prediction, p, "heatPerArea") : null;
-              const half = (expanded(measured(scale(p.figures.heat!, value[by]! / p.figures.heat!.value), p.sources)) / most) * 110;
-              const x = (value[by]! / most) * 110;
+              const half = (expanded(measured(scale(p.figures.heat!, value[by]! / p.figures.heat!.value), p.sources)) / most) * 96;
+              const x = (value[by]! / most) * 96;
               return (
                 <tr key={v.id}>
                   <th scope="row"><Link className="flex items-center gap-2 hover:underline" href={`/experiments/${view.experimentId}/build?v=${v.letter}`}><LaneMark lane={v.letter} size={12} /><Badge design={v.design} lane={v.letter} scale={0.75} /><span className="font-semibold">{v.name}</span></Link>
                     <span className="side block">{i === 0 ? "most heat by the model" : `${reason ? `${REASON_WORDS[reason.reason]} than` : "about the same as"} ${best.variant.letter}${d && Math.abs(d.si) <= (d.expanded ?? 0) ? "; the model cannot tell them apart" : ""}`}{over ? "; passes a limit without flow" : ""}</span>
                   </th>
                   <td className="num">{by === areaBasis ? <Figure figure={{ si: value[by]!, expanded: expanded(measured(p.figures.heatPerArea!, p.sources)), quantity: "heatFlux" }} opens={{ figure: "predicted", letter: v.letter, name: "heatPerArea" }} local={() => predictedWorking(p, "heatPerArea", view.operating, v.letter)} /> : show(by, value[by])}</td>
-                  <td className="max-sm:hidden"><svg width="136" height="14" aria-hidden><rect x="0" y="4" width={x} height="6" fill="var(--ink)" opacity="0.25" /><path d={`M${Math.max(0, x - half)} 7H${x + half}`} stroke="var(--ink)" strokeWidth="2" /><path d={`M${x} 2V12`} stroke="var(--ink)" strokeWidth="2" /></svg></td>
+                  <td className="max-sm:hidden"><svg width="124" height="14" aria-hidden><rect x="0" y="4" width={x} height="6" fill="var(--ink)" opacity="0.25" /><path d={`M${Math.max(0, x - half)} 7H${x + half}`} stroke="var(--ink)" strokeWidth="2" /><path d={`M${x} 2V12`} stroke="var(--ink)" strokeWidth="2" /></svg></td>
                   <td className="num">{quantityText(p.figures.outlet!.value, "temperature", { system, expanded: expanded(measured(p.figures.outlet!, p.sources)) })}</td>
                   <td className={`num ${over ? "font-semibold text-danger" : ""}`}>{quantityText(p.figures.stagnation!.value, "temperature", { system, figures: 3 })}</td>
                   {AREA_BASES.filter((b) => b !== by).map((b) => <td key={b} className="num">{show(b, value[b])}</td>)}

@@ -14,7 +14,7 @@ import { keepBill } from "@/features/experiment/variantActions";
 
 const SCROUNGE_WORDS: Record<Scrounged, string> = { no: "bought", once: "found, once", always: "found, always" };
 const money = (v: number) => formatNumber(v, v < 100 ? 2 : 0);
-const amount = (v: number) => formatNumber(v, v < 10 ? 2 : v < 100 ? 1 : 0);
+const amount = (v: number) => formatNumber(v, Math.abs(v - Math.round(v)) < 1e-6 ? 0 : v < 10 ? 2 : v < 100 ? 1 : 0);
 
 /** Bill of materials and time of one box; counted from the drawing, corrected by hand, printed for the shop. */
 export function BillPanel({ experimentId, variant }: { experimentId: number; variant: Variant }) {
@@ -35,7 +35,7 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
   const csv = () => downloadCsv(`materials-${variant.letter}.csv`, [["material", "quantity", "unit", `price per unit, ${bill.currency}`, "pack", "packs", "leftover", "source", `first unit, ${bill.currency}`, `each more, ${bill.currency}`], ...bill.lines.map((l) => [l.name, Number(l.quantity.toFixed(3)), UNIT_WORDS[l.unit], l.price, l.pack, l.packs, Number(l.leftover.toFixed(3)), SCROUNGE_WORDS[l.scrounged], Number(l.firstCost.toFixed(2)), Number(l.repeatCost.toFixed(2))])]);
   return (
     <div>
-      <h1 className="sentence">The first {variant.name.toLowerCase()} costs {money(bill.first)} {bill.currency} and {bill.hoursFirst} h; each more {money(bill.repeat)} {bill.currency} and {bill.hoursRepeat} h, {money(bill.repeatPerGrossM2)} {bill.currency} per m² of gross area.</h1>
+      <h1 className="sentence">{variant.name}: the first unit costs {money(bill.first)} {bill.currency} and {bill.hoursFirst} h; each more {money(bill.repeat)} {bill.currency} and {bill.hoursRepeat} h, {money(bill.repeatPerGrossM2)} {bill.currency} per m² of gross area.</h1>
       <div className="head mt-2">
         <h2>Bill of materials</h2><span className="side">{variant.letter}, revision {variant.revision}; prices are round figures of the library until you type yours</span>
         <span className="more no-print flex gap-1"><button type="button" className="btn btn-plain" onClick={csv}><Download size={14} aria-hidden /> CSV</button><button type="button" className="btn" onClick={() => window.print()}><Printer size={14} aria-hidden /> Print the list</button></span>

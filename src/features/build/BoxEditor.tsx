@@ -30,7 +30,7 @@ export function BoxEditor({ design, materials, onChange }: { design: Design; mat
           <MaterialSelect label="Frame" value={design.frame.material} groups={["board", "sheet"]} materials={materials} own={design.materials} onChange={(m) => set({ frame: { ...design.frame, material: m.key } })} />
           <QuantityField label="Frame thickness" quantity="smallLength" si={design.frame.thicknessM} min={0.0005} max={0.2} onChange={(thicknessM) => set({ frame: { ...design.frame, thicknessM } })} />
           <label className="text-[13px] font-semibold">Fluid
-            <select className="field mt-0.5" value={design.fluid} onChange={(e) => set({ fluid: e.target.value as Design["fluid"], glycolShare: e.target.value === "glycol" ? 0.35 : 0 })}>{FLUIDS.map((f) => <option key={f} value={f}>{f === "glycol" ? "water and glycol" : f}</option>)}</select>
+            <select aria-label="Fluid" className="field mt-0.5" value={design.fluid} onChange={(e) => set({ fluid: e.target.value as Design["fluid"], glycolShare: e.target.value === "glycol" ? 0.35 : 0 })}>{FLUIDS.map((f) => <option key={f} value={f}>{f === "glycol" ? "water and glycol" : f}</option>)}</select>
           </label>
           {design.fluid === "glycol" && <QuantityField label="Share of glycol, by mass" quantity="fraction" si={design.glycolShare} min={0} max={0.6} onChange={(glycolShare) => set({ glycolShare })} />}
         </div>
@@ -42,7 +42,7 @@ export function BoxEditor({ design, materials, onChange }: { design: Design; mat
           <QuantityField label="Ports at each end" quantity="number" si={design.ports.count} min={1} max={50} onChange={(count) => set({ ports: { ...design.ports, count: Math.round(count) } })} />
           <QuantityField label="Manifold and bends" quantity="number" si={design.manifoldLoss} min={0} max={100} hint="loss factor on the port’s velocity" onChange={(manifoldLoss) => set({ manifoldLoss })} />
           <label className="text-[13px] font-semibold">Moved by
-            <select className="field mt-0.5" value={drive.kind} onChange={(e) => setDrive(e.target.value as Drive["kind"])}>{(liquid ? ["pump", "natural"] as const : ["fan", "photovoltaicFan", "natural"] as const).map((k) => <option key={k} value={k}>{k === "natural" ? natural : DRIVE_WORDS[k]}</option>)}</select>
+            <select aria-label="Moved by" className="field mt-0.5" value={drive.kind} onChange={(e) => setDrive(e.target.value as Drive["kind"])}>{(liquid ? ["pump", "natural"] as const : ["fan", "photovoltaicFan", "natural"] as const).map((k) => <option key={k} value={k}>{k === "natural" ? natural : DRIVE_WORDS[k]}</option>)}</select>
           </label>
           {drive.kind === "natural" && <QuantityField label="Height of the draught" quantity="length" si={drive.heightM} min={0.05} max={30} onChange={(heightM) => set({ drive: { ...drive, heightM } })} />}
           {drive.kind === "photovoltaicFan" && <QuantityField label="Panel’s power" quantity="power" si={drive.panelW} min={0.1} max={2000} onChange={(panelW) => set({ drive: { ...drive, panelW } })} />}
@@ -55,7 +55,7 @@ export function BoxEditor({ design, materials, onChange }: { design: Design; mat
         <legend className="text-[13.5px] font-[650]">Mirror and arrangement</legend>
         <div className={GRID}>
           <label className="text-[13px] font-semibold">Mirror
-            <select className="field mt-0.5" value={reflector?.side ?? "none"} onChange={(e) => set({ reflector: e.target.value === "none" ? null : { material: reflector?.material ?? "aluminium-bright", side: e.target.value as "bottom", lengthM: reflector?.lengthM ?? 1, angle: reflector?.angle ?? 110 } })}><option value="none">none</option><option value="bottom">along the bottom edge</option><option value="top">along the top edge</option></select>
+            <select aria-label="Mirror" className="field mt-0.5" value={reflector?.side ?? "none"} onChange={(e) => set({ reflector: e.target.value === "none" ? null : { material: reflector?.material ?? "aluminium-bright", side: e.target.value as "bottom", lengthM: reflector?.lengthM ?? 1, angle: reflector?.angle ?? 110 } })}><option value="none">none</option><option value="bottom">along the bottom edge</option><option value="top">along the top edge</option></select>
           </label>
           {reflector && (
             <>

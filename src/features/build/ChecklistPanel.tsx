@@ -71,17 +71,17 @@ function Item({ id, text, value, photos, at, onChange, onRemove }: { id: string;
     toast("Photo removed.", { action: { label: "Undo", onClick: () => void deletePhoto(at.experimentId, photo, false).then(() => router.refresh()) } });
   };
   return (
-    <li className="border-b border-hair py-2" data-item={id}>
-      <div className="flex items-start gap-3">
-        <label className="flex min-h-11 flex-1 cursor-pointer items-start gap-3 sm:min-h-0">
+    <li className="border-b border-hair py-1" data-item={id}>
+      <div className="flex flex-wrap items-start gap-x-3 gap-y-1">
+        <label className="flex min-h-11 min-w-[60%] flex-1 cursor-pointer items-start gap-3 sm:min-h-0">
           <input type="checkbox" className="mt-0.5 size-5 shrink-0 accent-[var(--action)]" checked={value.done} onChange={(e) => onChange({ done: e.target.checked, doneAt: e.target.checked ? Date.now() : null })} />
           <span className={value.done ? "text-ink-3 line-through decoration-1" : ""}>{text}</span>
         </label>
-        <label className="btn no-print cursor-pointer"><Camera size={14} aria-hidden /> {sending ? "Sending …" : "Photo"}<input type="file" accept="image/jpeg,image/png,image/webp" multiple className="sr-only" disabled={sending} onChange={(e) => void add(e.target.files).then(() => { e.target.value = ""; })} /></label>
+        <label className="w-full sm:w-60"><span className="sr-only">Note</span><input className="w-full border-b border-dotted border-rule bg-transparent py-0.5 text-[13px] max-sm:text-base" maxLength={1000} placeholder="note" value={note} onChange={(e) => setNote(e.target.value)} onBlur={() => note !== value.note && onChange({ note })} /></label>
+        <label className="btn btn-plain no-print min-h-7 cursor-pointer max-sm:min-h-11"><Camera size={14} aria-hidden /> {sending ? "Sending …" : "Photo"}<input type="file" accept="image/jpeg,image/png,image/webp" multiple className="sr-only" disabled={sending} onChange={(e) => void add(e.target.files).then(() => { e.target.value = ""; })} /></label>
         {onRemove && <button type="button" className="btn btn-plain no-print" onClick={onRemove}>remove</button>}
       </div>
-      <div className="ml-8 flex flex-wrap items-center gap-2">
-        <label className="min-w-40 flex-1"><span className="sr-only">Note</span><input className="w-full border-b border-dotted border-rule bg-transparent py-0.5 text-[13px]" maxLength={1000} placeholder="note" value={note} onChange={(e) => setNote(e.target.value)} onBlur={() => note !== value.note && onChange({ note })} /></label>
+      {photos.length > 0 && <div className="ml-8 flex flex-wrap items-center gap-2 py-1">
         {photos.map((p) => (
           <span key={p.id} className="relative">
             <a href={`/api/photos/${p.id}`} target="_blank" rel="noreferrer">
@@ -91,7 +91,7 @@ function Item({ id, text, value, photos, at, onChange, onRemove }: { id: string;
             <button type="button" className="no-print absolute -right-1.5 -top-1.5 grid size-6 place-items-center rounded-full bg-ink text-ground" aria-label="Remove this photo" onClick={() => void remove(p.id)}><X size={12} /></button>
           </span>
         ))}
-      </div>
+      </div>}
     </li>
   );
 }

@@ -79,13 +79,29 @@ export function Compare({ a, b, studies, operating, onMixed }: { a: Variant; b: 
   );
 }
 
+/** Layers of one stack that the other does not have in the same order: what is left of it beside the longest common sequence. */
+function unmatched(a: Design, b: Design): Set<string> {
+  const [x, y] = [a, b].map((d) => d.layers.map((l) => JSON.stringify({ ...l, id: "" })));
+  const length = Array.from({ length: x.length + 1 }, () => new Array<number>(y.length + 1).fill(0));
+  for (let i = x.length - 1; i >= 0; i--) for (let j = y.length - 1; j >= 0; j--) length[i][j] = x[i] === y[j] ? length[i + 1][j + 1] + 1 : Math.max(length[i + 1][j], length[i][j + 1]);
+  const out = new Set<string>();
+  for (let i = 0, j = 0; i < x.length; ) {
+    if (j < y.length && x[i] === y[j]) [i, j] = [i + 1, j + 1];
+    else if (j < y.length && length[i][j + 1] >= length[i + 1][j]) j++;
+    else out.add(a.layers[i++].id);
+  }
+  return out;
+}
+
 function OneSection({ variant, other }: { variant: Variant; other: Variant }) {
   const { design } = variant;
   const total = (d: Design) => d.layers.reduce((s, l) => s + layerDepth(l), 0);
   // One scale for both: the deeper stack fills the height.
-  const height = 190 * (total(design) / Math.max(total(design), total(other.design), 1e-6));
+  const height = 180 * (total(design) / Math.max(total(design), total(other.design), 1e-6));
   const layout = layoutSection(design, Math.max(40, height), "large");
-  const has = (l: Design["layers"][number]) => other.design.layers.some((o) => JSON.stringify({ ...o, id: "" }) === JSON.stringify({ ...l, id: "" }));
+  const differs = unmatched(design, other.design);
+  const ys = layout.slabs.map((s) => (s.y0 + s.y1) / 2 + 4);
+  for (let i = 1; i < ys.length; i++) ys[i] = Math.max(ys[i], ys[i - 1] + 14);
   return (
     <figure className="min-w-0">
       <figcaption className="head"><h3 className="flex items-center gap-2"><LaneMark lane={variant.letter} /> {variant.name}</h3></figcaption>
@@ -93,11 +109,7 @@ function OneSection({ variant, other }: { variant: Variant; other: Variant }) {
         <g transform="translate(0 14)">
           <SectionArt design={design} lane={variant.letter} layout={layout} stage={{ left: 24, right: 390, line: 1.3, pxPerM: layout.pxPerM, size: "large" }} />
           <path d={`M24 0V${layout.height}H390V0`} fill="none" stroke="var(--ink)" strokeWidth="2" />
-          {layout.slabs.map((s, i) => {
-            const differs = !has(s.layer);
-            const y = Math.min(196, Math.max(8 + i * 14, (s.y0 + s.y1) / 2 + 4));
-            return <g key={s.layer.id}>{differs && <path d={`M12 ${s.y0}V${Math.max(s.y1, s.y0 + 4)}`} stroke="var(--action)" strokeWidth="5" />}<text x={400} y={y} style={{ fontWeight: differs ? 700 : 400, fill: "var(--ink)" }}>{differs ? "≠ " : ""}{layerName(s.layer, design.materials).slice(0, 22)}</text></g>;
-          })}
+          {layout.slabs.map((s, i) => <g key={s.layer.id}>{differs.has(s.layer.id) && <path d={`M12 ${s.y0}V${Math.max(s.y1, s.y0 + 4)}`} stroke="var(--action)" strokeWidth="5" />}<path d={`M392 ${(s.y0 + s.y1) / 2}L398 ${ys[i] - 4}`} stroke="var(--rule)" /><text x={401} y={ys[i]} style={{ fontWeight: differs.has(s.layer.id) ? 700 : 400, fill: "var(--ink)" }}>{differs.has(s.layer.id) ? "≠ " : ""}{layerName(s.layer, design.materials).slice(0, 22)}</text></g>)}
         </g>
       </svg>
     </figure>

@@ -27,7 +27,7 @@ export function LayerEditor({ design, layer, materials, onChange }: { design: De
       <div className="grid grid-cols-2 gap-x-3 gap-y-2 pt-1 md:grid-cols-4 xl:grid-cols-5">
         {layer.kind === "absorber" && (
           <label className="text-[13px] font-semibold">Form
-            <select className="field mt-0.5" value={layer.form} onChange={(e) => onChange(changeForm(design, layer.id, e.target.value as AbsorberForm))}>{ABSORBER_FORMS.map((f) => <option key={f} value={f}>{FORM_WORDS[f]}</option>)}</select>
+            <select aria-label="Form" className="field mt-0.5" value={layer.form} onChange={(e) => onChange(changeForm(design, layer.id, e.target.value as AbsorberForm))}>{ABSORBER_FORMS.map((f) => <option key={f} value={f}>{FORM_WORDS[f]}</option>)}</select>
           </label>
         )}
         {layer.kind !== "gap" && layer.kind !== "channel" && (
@@ -51,7 +51,7 @@ export function MaterialSelect({ label, value, groups, materials, own, none, onC
   const kept = value !== null && !materials.has(value) ? own[value] : undefined;
   return (
     <label className="text-[13px] font-semibold">{label}
-      <select className="field mt-0.5" value={value ?? ""} onChange={(e) => { const m = materials.get(e.target.value); if (m) onChange(m); else if (e.target.value === "") onNone?.(); }}>
+      <select aria-label={label} className="field mt-0.5" value={value ?? ""} onChange={(e) => { const m = materials.get(e.target.value); if (m) onChange(m); else if (e.target.value === "") onNone?.(); }}>
         {none && <option value="">{none}</option>}
         {kept && <option value={kept.key}>{kept.name} (as saved)</option>}
         {value !== null && !materials.has(value) && !kept && <option value={value}>{value} (missing)</option>}

@@ -1,8 +1,11 @@
 import { findPhoto } from "@/data/variants";
 import { database } from "@/services/connection";
+import { refusal } from "@/services/requestGuard";
 import { photoHeaders } from "@/services/photos";
 
-export async function GET(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+  const refused = refusal(request);
+  if (refused) return new Response(refused.text, { status: refused.status });
   const { id } = await params;
   const photo = /^\d{1,9}$/.test(id) ? await findPhoto(database(), Number(id)) : null;
   if (!photo) return new Response("This photo is no longer there.", { status: 404, headers: { "content-type": "text/plain; charset=utf-8" } });

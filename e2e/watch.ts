@@ -1,0 +1,11 @@
+import type { Page } from "@playwright/test";
+
+/** Nothing may go wrong silently in the browser while a test runs. */
+export function watch(page: Page): string[] {
+  const faults: string[] = [];
+  page.on("pageerror", (e) => faults.push(e.message));
+  page.on("console", (m) => {
+    if (m.type() === "error" && !/status of 4\d\d/.test(m.text())) faults.push(m.text());
+  });
+  return faults;
+}
