@@ -31,7 +31,7 @@ test("two glazings from a copy: the figures move, the foam passes its limit, the
   await expect(page.locator("[data-layer-row]")).toHaveCount(9);
   await expect.poll(() => settled(page)).not.toBe(before);
 
-  await page.getByRole("button", { name: /Mineral wool board/ }).first().click();
+  await page.locator('[data-layer-row="wool"] th button').click();
   await page.getByLabel("Material", { exact: true }).selectOption("foam-pir");
   const notices = page.getByRole("list", { name: "Limits and hazards" });
   await expect(notices).toContainText(/Rigid foam \(PIR\) reaches \d+ ± \d+\s°C without flow.*its limit is 110/);
@@ -80,7 +80,8 @@ test("undo, redo, a reload in the middle and the keyboard: nothing is lost", asy
   const was = await names();
   await page.getByRole("button", { name: /^Move Mineral wool board/ }).focus();
   await page.keyboard.press("Space");
-  await expect(page.getByText(/Picked up draggable item/)).toBeAttached();
+  await expect(page.getByRole("button", { name: /^Move Mineral wool board/ })).toHaveAttribute("aria-pressed", "true");
+  await expect(page.getByText(/was moved over droppable area wool/)).toBeAttached();
   await page.keyboard.press("ArrowDown");
   await expect(page.getByText(/was moved over droppable area board/)).toBeAttached();
   await page.keyboard.press("Space");
@@ -111,7 +112,7 @@ test("impossible stacks, absurd sizes and words in number fields say what, why a
   const rows = page.locator("[data-layer-row]");
 
   // A film behind the insulation.
-  await page.getByRole("button", { name: /Mineral wool board/ }).first().click();
+  await page.locator('[data-layer-row="wool"] th button').click();
   await page.getByRole("button", { name: "glazing", exact: true }).click();
   await page.getByLabel("Material", { exact: true }).selectOption("film-polyethylene");
   await expect(notices).toContainText("lies behind the insulation, where no light comes");
@@ -122,7 +123,7 @@ test("impossible stacks, absurd sizes and words in number fields say what, why a
   await expect(rows).toHaveCount(7);
 
   // Water in a mesh.
-  await page.locator('[data-layer-row="absorber"]').getByRole("button", { name: /Corrugated sheet/ }).first().click();
+  await page.locator('[data-layer-row="absorber"]').locator("th button").click();
   await page.getByLabel("Form").selectOption("mesh");
   await page.getByLabel("Fluid").selectOption("water");
   await expect(notices).toContainText("This absorber cannot hold water");
@@ -130,7 +131,7 @@ test("impossible stacks, absurd sizes and words in number fields say what, why a
   await undo.click();
 
   // Sizes: text, zero, huge. The field says why and keeps what was typed; the design stays as it was.
-  await page.getByRole("button", { name: /Mineral wool board/ }).first().click();
+  await page.locator('[data-layer-row="wool"] th button').click();
   const thickness = page.getByLabel("Thickness", { exact: true });
   for (const [typed, says] of [["thick", /understood|number/i], ["0", /At least/], ["900 m", /At most/], ["-5 mm", /At least/]] as const) {
     await thickness.fill(typed);
@@ -173,7 +174,7 @@ test("two changed at once are named as confounded, the missing variant is propos
   await copyOf(page, "Two changes");
   await settled(page);
   await page.getByRole("button", { name: "Add a glazing" }).click();
-  await page.locator('[data-layer-row="absorber"]').getByRole("button", { name: /Corrugated sheet/ }).first().click();
+  await page.locator('[data-layer-row="absorber"]').locator("th button").click();
   await page.getByLabel("Coating, sun side").selectOption("black-chrome");
   await settled(page);
   await page.getByRole("button", { name: "Save as revision" }).click();
