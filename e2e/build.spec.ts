@@ -299,3 +299,24 @@ test("materials: find, make one's own, use it, take it out again; a broken CSV n
   await expect(page.getByRole("row", { name: /Ridge wool/ })).toHaveCount(0);
   expect(faults).toEqual([]);
 });
+
+test("a question first: new experiment, two drawn variants, and the bench says what is expected", async ({ page }) => {
+  const faults = watch(page);
+  await page.goto("/");
+  await page.getByRole("link", { name: "Ask a new question" }).click();
+  await page.getByLabel("Name of the experiment").fill("Fins or not");
+  await page.getByLabel("Question").fill("Do fins earn their work?");
+  await page.getByRole("button", { name: "Go on to draw the variants" }).click();
+  await page.getByRole("button", { name: "flat sheet", exact: true }).click();
+  await expect(heat(page)).toBeVisible();
+  await page.getByRole("button", { name: /^Copy A, or draw/ }).click();
+  await page.getByLabel("Begin with").selectOption("fins");
+  await page.getByRole("button", { name: "Make the variant" }).click();
+  await expect(page.getByRole("button", { name: /Finned sheet/ })).toHaveAttribute("aria-current", "true");
+  await settled(page);
+  await page.getByRole("link", { name: /^Ask/ }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("they differ in absorber form alone");
+  await page.getByRole("link", { name: "Bench", exact: true }).click();
+  await expect(page.getByText("2 variants are drawn, none built yet")).toBeVisible();
+  expect(faults).toEqual([]);
+});

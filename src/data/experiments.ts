@@ -26,6 +26,13 @@ export interface ExperimentLane {
   asBuilt: AsBuilt;
 }
 
+export interface DrawnVariant {
+  letter: string;
+  variantId: number;
+  variant: string;
+  design: Design;
+}
+
 export interface StoredChannel {
   channelNo: number;
   name: string;
@@ -64,8 +71,8 @@ export interface ExperimentHead {
   settings: ExperimentSettings;
   site: Site;
   lanes: ExperimentLane[];
-  /** Variants drawn, built or not. */
-  variantCount: number;
+  /** Variants drawn and not built yet: each may become the lane of its letter. */
+  drawn: DrawnVariant[];
 }
 
 export interface Experiment extends ExperimentHead {
@@ -101,9 +108,11 @@ async function findHead(knex: Knex, id: number): Promise<ExperimentHead | null> 
     .join("variant_revision as r", (on) => on.on("r.variant_id", "v.id").andOn("r.revision", "s.revision"))
     .where("el.experiment_id", id).orderBy("el.letter")
     .select({ letter: "el.letter", specimenId: "s.id", specimenNumber: "s.number", variantId: "v.id", variant: "v.name", revision: "s.revision", design: "r.design", asBuilt: "s.as_built" });
-  const [{ n }] = await knex("experiment_variant").where({ experiment_id: id }).whereNull("removed_at").count({ n: "*" });
+  const drawn = await knex("experiment_variant as ev").join("variant as v", "v.id", "ev.variant_id").join("variant_revision as r", "r.variant_id", "v.id")
+    .whereRaw("r.revision = (SELECT MAX(revision) FROM variant_revision WHERE variant_id = v.id)").where("ev.experiment_id", id).whereNull("ev.removed_at")
+    .whereNotIn("v.id", lanes.map((l: { variantId: number }) => l.variantId)).orderBy("ev.letter").select({ letter: "ev.letter", variantId: "v.id", variant: "v.name", design: "r.design" });
   return {
-    variantCount: Number(n), id: row.id, name: row.name, question: row.question, demoKey: row.demo_key, changedAt: Number(row.changed_at),
+    drawn: drawn.map((d: Omit<DrawnVariant, "design"> & { design: unknown }) => ({ ...d, design: designSchema.parse(json(d.design)) })), id: row.id, name: row.name, question: row.question, demoKey: row.demo_key, changedAt: Number(row.changed_at),
     settings: experimentSettingsSchema.parse(json(row.settings)), site,
     lanes: lanes.map((l: Omit<ExperimentLane, "design" | "asBuilt"> & { design: unknown; asBuilt: unknown }) => ({ ...l, design: designSchema.parse(json(l.design)), asBuilt: asBuiltSchema.parse(json(l.asBuilt)) })),
   };
@@ -149,6 +158,17 @@ export async function insertExperiment(trx: Knex, input: NewExperiment): Promise
   });
   await addLanes(trx, experimentId, input.lanes);
   return experimentId;
+}
+
+/** Makes a drawn variant's first specimen the lane of its letter. @returns false when no drawn variant has that letter */
+export async function buildDrawn(trx: Knex, experimentId: number, letter: string): Promise<boolean> {
+  const drawn = await trx("experiment_variant").where({ experiment_id: experimentId, letter }).whereNull("removed_at").first("variant_id");
+  if (!drawn) return false;
+  const [{ last }] = await trx("specimen").where({ variant_id: drawn.variant_id }).max({ last: "number" });
+  const [{ revision }] = await trx("variant_revision").where({ variant_id: drawn.variant_id }).max({ revision: "revision" });
+  const [id] = await trx("specimen").insert({ variant_id: drawn.variant_id, number: Number(last ?? 0) + 1, revision, as_built: JSON.stringify(asBuiltSchema.parse({})) });
+  await trx("experiment_lane").insert({ experiment_id: experimentId, letter, specimen_id: id });
+  return true;
 }
 
 /** Adds lanes with their variants and specimens to an experiment. */

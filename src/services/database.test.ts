@@ -4,7 +4,7 @@ import { libraryMaterial } from "../core/materials/library";
 import { Readable } from "node:stream";
 import type { Knex } from "knex";
 import { createDatabase } from "../data/database";
-import { findExperiment, insertExclusion, listExperiments, listProblems, listSites, markExperimentDeleted, markRunDeleted, removeExclusion, updateSettings } from "../data/experiments";
+import { findExperiment, insertExclusion, insertExperiment, listExperiments, listProblems, listSites, markExperimentDeleted, markRunDeleted, removeExclusion, updateSettings } from "../data/experiments";
 import { findFile, readFileChunks, runsWithFile, storeFile } from "../data/files";
 import { migrate, migrateBackTo, migrateDown } from "../data/migrate";
 import { addSpecimen, findPhoto, findRevision, insertPhoto, insertVariant, listMaterials, listVariants, markMaterialDeleted, markPhotoDeleted, markVariantRemoved, removeSpecimen, renameVariant, saveBill, saveChecklist, saveMaterials, saveRevision, updateSpecimen } from "../data/variants";
@@ -133,6 +133,17 @@ describe("variants", () => {
     expect(await updateSpecimen(knex, experimentId, specimen.id, { asBuilt: specimen.asBuilt, revision: 77 })).toBe(false);
     expect(await removeSpecimen(knex, experimentId, specimen.id)).toBe(false);
     expect(await removeSpecimen(knex, experimentId, (await of(first.id)).specimens[1].id)).toBe(true);
+  }, 60000);
+  test("a drawn variant becomes the lane of its letter when a log of it comes", async () => {
+    const base = await request();
+    const id = await insertExperiment(knex, { name: "Drawn first", question: "", siteId: (await listSites(knex))[0].id, settings: base.target.kind === "new" ? base.target.settings : (() => { throw new Error("a new one"); })(), lanes: [] });
+    await insertVariant(knex, id, "Drawn A", design);
+    await insertVariant(knex, id, "Drawn B", { ...design, grossWidthM: 0.9 });
+    expect((await findExperiment(knex, id))!.drawn.map((d) => d.variant)).toEqual(["Drawn A", "Drawn B"]);
+    await importRun(knex, { ...base, target: { kind: "existing", experimentId: id }, newLanes: [] }, () => undefined, never);
+    const after = (await findExperiment(knex, id))!;
+    expect(after.lanes.map((l) => [l.letter, l.variant, l.design.grossWidthM])).toEqual([["A", "Drawn A", 1], ["B", "Drawn B", 0.9]]);
+    expect(after.drawn).toEqual([]);
   }, 60000);
   test("bill, checklist and photos stay with the variant", async () => {
     const [first] = await listVariants(knex, experimentId);

@@ -4,7 +4,7 @@ import { detectEncoding, type Encoding, type FileNature } from "../core/log/deco
 import { LogReader, type ImportSummary, type LogData } from "../core/log/readLog";
 import { sniffLog, type Delimiter, type LogLayout, type SniffProblem } from "../core/log/sniff";
 import { isZone } from "../core/log/zone";
-import { addLanes, insertExperiment, insertRun, insertSite, insertStream, recordChange } from "../data/experiments";
+import { addLanes, buildDrawn, insertExperiment, insertRun, insertSite, insertStream, recordChange } from "../data/experiments";
 import { findFile, readFileChunks, runsWithFile, type RawFile } from "../data/files";
 import { writeBlocks } from "../data/readings";
 import { asBuiltSchema, designSchema, experimentSettingsSchema, laneSetupSchema, logSettingsSchema, runSetupSchema } from "../data/schemas";
@@ -104,7 +104,7 @@ export async function importRun(knex: Knex, request: ImportRequest, onProgress: 
     const experimentId = await openTarget(trx, request);
     if (request.newLanes.length) await addLanes(trx, experimentId, request.newLanes);
     const known: string[] = await trx("experiment_lane").where({ experiment_id: experimentId }).pluck("letter");
-    for (const { letter } of request.run.lanes) if (!known.includes(letter)) throw new ImportRefused({ kind: "laneUnknown", letter });
+    for (const { letter } of request.run.lanes) if (!known.includes(letter) && !(await buildDrawn(trx, experimentId, letter))) throw new ImportRefused({ kind: "laneUnknown", letter });
     const run = await insertRun(trx, experimentId, request.run);
     const streams: { name: string; summary: ImportSummary }[] = [];
     for (const [index, { fileId, settings }] of request.files.entries()) {

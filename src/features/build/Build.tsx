@@ -53,7 +53,7 @@ export default function Build({ view }: { view: VariantsView }) {
         {variants.map((v) => (
           <button key={v.id} type="button" aria-current={v === variant ? "true" : undefined} onClick={() => go({ v: v.letter })} title={badgeWords(v.design)}
             className={`flex min-h-9 items-center gap-1.5 border-b-[3px] px-1.5 text-left text-[13px] ${v === variant ? "border-action bg-action-wash font-semibold" : "border-transparent hover:bg-well"}`}>
-            <LaneMark lane={v.letter} size={12} /><Badge design={v.design} lane={v.letter} scale={0.7} /><span className="max-w-40 truncate" style={{ fontStretch: "86%" }}>{v.name}{v.specimens.length > 1 ? `, ${v.specimens.length} built` : v.specimens.length === 0 ? ", drawn" : ""}</span>
+            <LaneMark lane={v.letter} size={12} /><Badge design={v.design} lane={v.letter} scale={0.7} /><span className="max-w-36 truncate" style={{ fontStretch: "86%" }}>{v.name}{v.specimens.length > 1 ? `, ${v.specimens.length} built` : v.specimens.length === 0 && variants.some((o) => o.specimens.length) ? ", drawn" : ""}</span>
           </button>
         ))}
         <NewVariant variants={variants} current={variant} onCreate={create} />

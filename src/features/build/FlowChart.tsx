@@ -20,6 +20,15 @@ const SHOW = {
 } as const satisfies Record<string, { title: string; quantity: QuantityId; of: (r: FlowAdvice["rows"][number]) => number }>;
 type Shown = keyof typeof SHOW;
 
+/** Your flow and the fan's; one label when they stand too close for two. */
+function markers(advice: FlowAdvice, operating: Operating, own: string): { at: number; label: string }[] {
+  const range = advice.rows[advice.rows.length - 1].massFlux;
+  const point = { at: operating.massFluxKgM2S, label: "your point" };
+  if (advice.own === null || advice.own > range) return [point];
+  const close = Math.abs(advice.own - point.at) < 0.25 * range;
+  return close ? [{ ...point, label: "" }, { at: advice.own, label: `${own}, your point` }].sort((a, b) => a.at - b.at) : [point, { at: advice.own, label: own }];
+}
+
 /** How much air or water: what it brings, what it costs, where the fan really works, and what people usually say. */
 export function FlowChart({ design, lane, operating }: { design: Design; lane: string; operating: Operating }) {
   const { system } = usePreferences();
@@ -41,7 +50,7 @@ export function FlowChart({ design, lane, operating }: { design: Design; lane: s
       y: { title: `${what.title}, ${unit.symbol === "1" ? "%" : unit.symbol}` },
       series: [{ label: what.title, lane, kind: "line", points: advice.rows.map((r) => ({ x: x(r.massFlux), y: y(r) })) }],
       spans: [{ from: x(low), to: x(high), kind: "window" }],
-      lines: [{ x: x(operating.massFluxKgM2S), label: "your point" }, ...(advice.own !== null && advice.own < 0.12 ? [{ x: x(advice.own), label: design.drive.kind === "natural" ? "draught" : "fan" }] : [])],
+      lines: markers(advice, operating, design.drive.kind === "natural" ? "draught" : "fan").map((m) => ({ x: x(m.at), label: m.label })),
       table: {
         columns: [`flow, ${flow.symbol}`, `flow, ${displayUnit("volumeFlow", system).symbol} per m²`, "efficiency, %", `outlet, ${displayUnit("temperature", system).symbol}`, `pressure, ${displayUnit("pressureLoss", system).symbol}`, "fan, W", "heat, W", "net heat, W"],
         rows: advice.rows.map((r) => [Number(x(r.massFlux).toPrecision(3)), Number(fromSi(r.volumeFlux / 3600, displayUnit("volumeFlow", system)).toPrecision(3)), Number((100 * r.efficiency).toFixed(1)), Number(fromSi(r.outletC, displayUnit("temperature", system)).toFixed(1)), Number(fromSi(r.pressurePa, displayUnit("pressureLoss", system)).toPrecision(3)), Number(r.fanPowerW.toPrecision(3)), Math.round(r.heatW), Math.round(r.netHeatW)]),
@@ -56,7 +65,7 @@ export function FlowChart({ design, lane, operating }: { design: Design; lane: s
       <div className="no-print flex flex-wrap items-center gap-x-1 pb-1">
         {(Object.keys(SHOW) as Shown[]).map((k) => <button key={k} type="button" aria-pressed={shown === k} onClick={() => setShown(k)} className={`min-h-7 border-b-[3px] px-1.5 text-[12.5px] ${shown === k ? "border-action font-semibold" : "border-transparent text-ink-2 hover:bg-well"}`}>{SHOW[k].title}</button>)}
       </div>
-      <Chart spec={spec} height={150} legend={false} />
+      <Chart spec={spec} height={176} legend={false} />
       <p className="text-[13px] leading-snug">
         {peakInside ? <>Net heat peaks at <b className="font-[650]">{flow(advice.peak.massFlux)}</b>, {quantityText(advice.peak.netHeatW, "power", { expanded: advice.peakPlusMinusW, system })}; within 1 % from {flow(advice.flat[0])} to {flow(advice.flat[1])}. </> : <>Net heat still grows at {flow(advice.peak.massFlux)}, the end of this chart. </>}
         {advice.own === null ? "Nothing moves the fluid. " : `${design.drive.kind === "natural" ? "The draught" : "Your fan or pump"} works at ${flow(advice.own)}. `}

@@ -20,12 +20,15 @@ const BOTTOM = 34;
 const RULER = 46;
 const LABELS = 132;
 const PROFILE = 220;
+const HEIGHT = 212;
+/** Stacks shallower than this, m, do not fill the height. */
+const SHALLOW = 0.06;
 
 /**
  * The stack to scale, sun side up, with its air, its depths and, beside it on the same depth axis, its temperatures. Layers are
  * chosen with the pointer or the arrow keys, and moved by dragging or with Alt and an arrow.
  */
-export function SectionView({ design, lane, prediction, limits, selected, inletC, onSelect, onMove, onRemove, height = 212 }: {
+export function SectionView({ design, lane, prediction, limits, selected, inletC, onSelect, onMove, onRemove }: {
   design: Design;
   lane: string;
   prediction: Prediction | null;
@@ -35,15 +38,17 @@ export function SectionView({ design, lane, prediction, limits, selected, inletC
   onSelect: (id: string) => void;
   onMove: (from: number, to: number) => void;
   onRemove: (id: string) => void;
-  height?: number;
 }) {
   const { system } = usePreferences();
   const [ref, width] = useWidth(880);
   const svg = useRef<SVGSVGElement>(null);
   const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
+  // A bare coil is not blown up to the size of a box; forty layers get the room they need.
+  const depth = stackDepth(design);
+  const height = Math.round(Math.max(HEIGHT * Math.min(1, Math.max(0.45, Number.isFinite(depth) ? depth / SHALLOW : 1)), Math.min(480, design.layers.length * 13)));
   const layout = layoutSection(design, height, "large");
   const roomy = width > 640;
-  const art = { left: RULER, right: width - (roomy ? LABELS + PROFILE + 16 : LABELS - 24) };
+  const art = { left: RULER, right: width - (roomy ? LABELS + PROFILE + 16 : LABELS - 16) };
   const frame = frameWidth(design, layout.pxPerM);
   const stage = { left: art.left + frame, right: art.right - frame, line: 1.3, pxPerM: layout.pxPerM, size: "large" as const };
   const over = new Set(limits.filter((l) => l.state === "over").map((l) => l.layer));
@@ -86,7 +91,7 @@ export function SectionView({ design, lane, prediction, limits, selected, inletC
               onPointerCancel={() => setDrag(null)} />
           ))}
           {drag && drag.to !== drag.from && <path d={`M${art.left - 6} ${layout.slabs[drag.to][drag.to > drag.from ? "y1" : "y0"]}H${art.right + 6}`} stroke="var(--action)" strokeWidth="3" />}
-          <Labels layout={layout} x={art.right} design={design} prediction={prediction} selected={selected} over={over} system={system} onSelect={onSelect} />
+          <Labels layout={layout} x={art.right} brief={!roomy} design={design} prediction={prediction} selected={selected} over={over} system={system} onSelect={onSelect} />
           {roomy && prediction && <Profile layout={layout} x={width - PROFILE} width={PROFILE - 8} prediction={prediction} limits={limits} system={system} />}
           <Dimension left={stage.left} right={stage.right} y={layout.height + 14} design={design} system={system} />
         </g>
@@ -164,7 +169,7 @@ function StreamWords({ layout, stage, prediction, inletC, system }: { layout: Se
 }
 
 /** Names beside their layers, pushed apart where layers are thin, each with a leader. */
-function Labels({ layout, x, design, prediction, selected, over, system, onSelect }: { layout: SectionLayout; x: number; design: Design; prediction: Prediction | null; selected: string | null; over: ReadonlySet<string>; system: UnitSystem; onSelect: (id: string) => void }) {
+function Labels({ layout, x, brief, design, prediction, selected, over, system, onSelect }: { layout: SectionLayout; x: number; brief: boolean; design: Design; prediction: Prediction | null; selected: string | null; over: ReadonlySet<string>; system: UnitSystem; onSelect: (id: string) => void }) {
   const n = layout.slabs.length;
   const pitch = Math.min(26, Math.max(11, (layout.height + 16) / Math.max(1, n)));
   const wanted = layout.slabs.map((s) => (s.y0 + s.y1) / 2);
@@ -182,8 +187,8 @@ function Labels({ layout, x, design, prediction, selected, over, system, onSelec
         return (
           <g key={layer.id} onClick={() => onSelect(layer.id)} className="cursor-pointer">
             <path d={`M${x + 3} ${wanted[i]}L${x + 12} ${ys[i]}H${x + 17}`} fill="none" stroke={hot ? "var(--danger)" : "var(--rule)"} />
-            <text x={x + 21} y={ys[i] + (twoLines ? -1 : 4)} style={{ fill: hot ? "var(--danger)" : "var(--ink)", fontWeight: layer.id === selected || hot ? 700 : 600 }}>{i + 1} {layerName(layer, design.materials).slice(0, twoLines ? 20 : 17)}</text>
-            {twoLines && t && <text x={x + 21} y={ys[i] + 11} style={{ fill: hot ? "var(--danger)" : undefined }}>{temperature(t.mirror.value, system)}, in use {temperature(t.use.value, system)}</text>}
+            <text x={x + 21} y={ys[i] + (twoLines ? -1 : 4)} style={{ fill: hot ? "var(--danger)" : "var(--ink)", fontWeight: layer.id === selected || hot ? 700 : 600 }}>{i + 1} {layerName(layer, design.materials).slice(0, brief ? 13 : twoLines ? 20 : 17)}</text>
+            {twoLines && t && <text x={x + 21} y={ys[i] + 11} style={{ fill: hot ? "var(--danger)" : undefined }}>{temperature(t.mirror.value, system)}{brief ? "" : `, in use ${temperature(t.use.value, system)}`}</text>}
           </g>
         );
       })}
@@ -216,7 +221,7 @@ function Profile({ layout, x, width, prediction, limits, system }: { layout: Sec
           <g key={`${l.layer}-${l.what}`} stroke={color} fill="none">
             {l.state === "over" && <rect x={px(l.limitC)} y={a} width={Math.max(1, px(l.worstC) - px(l.limitC))} height={b - a} fill="var(--danger-fill)" stroke="none" />}
             <path d={`M${px(l.limitC) - 4} ${a}H${px(l.limitC)}V${b}H${px(l.limitC) - 4}`} strokeWidth={l.state === "ok" ? 1.4 : 2.4} />
-            {l.state === "over" && <text x={Math.min(px(l.limitC) + 3, x + width - 84)} y={a + 14} style={{ fill: "var(--danger)", fontWeight: 700, stroke: "none" }}>limit {temperature(l.limitC, system)}</text>}
+            {l.state === "over" && <text x={px(l.limitC) - 7} y={b - 6} textAnchor="end" style={{ fill: "var(--danger)", fontWeight: 700, stroke: "none" }}>limit {temperature(l.limitC, system)}</text>}
           </g>
         );
       })}

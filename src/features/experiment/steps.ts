@@ -11,7 +11,7 @@ export function pathSteps(view: ExperimentView): PathStep[] {
   const missing = runs.some((r) => r.missing.length > 0);
   const state: Record<StepName, [StepState, string]> = {
     ask: !head.question ? ["open", "no question"] : head.settings.ask.factors.length ? ["done", head.settings.ask.factors.length === 1 ? "1 factor" : `${head.settings.ask.factors.length} factors`] : ["doubt", "no factor named"],
-    build: head.lanes.length ? ["done", `${head.lanes.length} built${head.variantCount > new Set(head.lanes.map((l) => l.variantId)).size ? `, ${head.variantCount - new Set(head.lanes.map((l) => l.variantId)).size} drawn` : ""}`] : head.variantCount ? ["open", `${head.variantCount} drawn`] : ["open", "nothing drawn"],
+    build: head.lanes.length ? ["done", `${head.lanes.length} built${head.drawn.length ? `, ${head.drawn.length} drawn` : ""}`] : head.drawn.length ? ["open", `${head.drawn.length} drawn`] : ["open", "nothing drawn"],
     prove: ["doubt", "stated limits only"],
     plan: ["open", "not planned"],
     run: runs.length ? [missing ? "doubt" : "done", `${runs.length} run${runs.length > 1 ? "s" : ""}`] : ["open", "no run"],

@@ -7,7 +7,7 @@ import { useCallback, useRef, useState } from "react";
 import type { ExperimentHead, Site, StoredRun } from "@/data/experiments";
 import { formatNumber } from "@/core/quantity/format";
 import type { ImportProgress, Inspection } from "@/services/imports";
-import { buildRequest, draftNotes, emptyDraft, flowKind, lanesFromRun, mappedLanes, newLane, settingsFrom, type FileDraft, type ImportDraft } from "./draft";
+import { buildRequest, draftNotes, emptyDraft, flowKind, lanesFromRun, mappedLanes, newLane, settingsFrom, type FileDraft, type ImportDraft, knownLetters } from "./draft";
 import { FileCard } from "./FileCard";
 import { LaneCard } from "./LaneCard";
 import { TargetForm } from "./TargetForm";
@@ -65,7 +65,7 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
   const notes = draftNotes(draft, heads);
   const blocked = notes.some((n) => n.blocking);
   const lanes = mappedLanes(draft);
-  const known = draft.target === "new" ? [] : (heads.find((h) => h.id === draft.target)?.lanes.map((l) => l.letter) ?? []);
+  const known = draft.target === "new" ? [] : knownLetters(heads.find((h) => h.id === draft.target));
 
   const start = async () => {
     setFailure(null);

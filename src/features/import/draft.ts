@@ -144,7 +144,7 @@ export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[])
   const kinds = usedColumns(draft);
   for (const lane of lanes) {
     for (const kind of ["inlet", "outlet"] as const) if (!kinds.some((c) => c.kind === kind && c.lane === lane)) hint(`Lane ${lane} has no ${kind} temperature: it will give no points.`);
-    if (draft.target !== "new" && !heads.find((h) => h.id === draft.target)?.lanes.some((l) => l.letter === lane) && !draft.lanes[lane]?.name.trim()) block(`Lane ${lane} is new to this experiment: give it a name.`);
+    if (draft.target !== "new" && !knownLetters(heads.find((h) => h.id === draft.target)).includes(lane) && !draft.lanes[lane]?.name.trim()) block(`Lane ${lane} is new to this experiment: give it a name.`);
   }
   if (lanes.length > 0) {
     if (!kinds.some((c) => c.kind === "irradiance")) hint("No irradiance column: without sun there is heat, but no efficiency and no ranking.");
@@ -157,14 +157,18 @@ export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[])
   return notes;
 }
 
+/** Letters whose design is known already: built lanes, and drawn variants that this import builds. */
+export const knownLetters = (head: ExperimentHead | undefined): string[] => (head ? [...new Set([...head.lanes, ...head.drawn].map((l) => l.letter))] : []);
+
 /** Takes lanes, stations and instruments over from an experiment's last run. */
 export function lanesFromRun(head: ExperimentHead, run: StoredRun | undefined): Record<string, LaneDraft> {
-  return Object.fromEntries(head.lanes.map((l, i) => {
+  const drawn = head.drawn.filter((d) => !head.lanes.some((l) => l.letter === d.letter)).map((d) => ({ ...d, asBuilt: null }));
+  return Object.fromEntries([...head.lanes, ...drawn].map((l, i) => {
     const stored = run?.lanes.find((r) => r.letter === l.letter);
     const base = newLane(l.letter, stored?.station ?? i + 1);
     const twin = head.lanes.find((o) => o.variantId === l.variantId && o.letter < l.letter);
     const lane: LaneDraft = {
-      ...base, name: l.variant, copyOf: twin?.letter ?? null, absorber: absorberLayer(l.design)?.form ?? "flat", covers: coverLayers(l.design).length, fluid: l.design.fluid === "air" ? "air" : "water", grossAreaM2: l.asBuilt.grossAreaM2 ?? grossArea(l.design),
+      ...base, name: l.variant, copyOf: twin?.letter ?? null, absorber: absorberLayer(l.design)?.form ?? "flat", covers: coverLayers(l.design).length, fluid: l.design.fluid === "air" ? "air" : "water", grossAreaM2: l.asBuilt?.grossAreaM2 ?? grossArea(l.design),
     };
     if (!stored) return [l.letter, lane];
     const { flow, inletProbe, timeConstantS } = stored.setup;
@@ -180,7 +184,7 @@ export function lanesFromRun(head: ExperimentHead, run: StoredRun | undefined): 
 export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[]): ImportRequest {
   const letters = mappedLanes(draft);
   const existing = draft.target === "new" ? undefined : heads.find((h) => h.id === draft.target);
-  const fresh = letters.filter((l) => !existing?.lanes.some((e) => e.letter === l));
+  const fresh = letters.filter((l) => !knownLetters(existing).includes(l));
   return {
     target: existing
       ? { kind: "existing", experimentId: existing.id }
