@@ -14,6 +14,11 @@ import { readFileChunks, storeFile } from "../src/data/files";
 import { migrate } from "../src/data/migrate";
 import { readChannels } from "../src/data/readings";
 import { importRun, inspectFile } from "../src/services/imports";
+import { ABSORBER_FORMS } from "../src/core/collector/forms";
+import { buildNetwork } from "../src/core/collector/network";
+import { presetDesign } from "../src/core/collector/presets";
+import { solveNetwork } from "../src/core/collector/solve";
+import { studyDesign } from "../src/core/collector/study";
 import { settingsFrom } from "../src/features/import/draft";
 import { startLocalDatabase } from "../scripts/launcher/database";
 
@@ -137,8 +142,26 @@ async function analysisBench(): Promise<void> {
   report("verdict at a new operating point ÷ one plain pass", verdict / pass, "–");
 }
 
+/** The builder's question, against solving the same box once: what ± and curve cost, and whether figures can move while one types. */
+async function predictionBench(): Promise<void> {
+  const op = { irradianceWm2: 900, ambientC: 8, inletC: 15, windMs: 1.5, tilt: 60, pressurePa: 88500, massFluxKgM2S: 0.02, extremeAmbientC: 32, extremeIrradianceWm2: 1050, basis: "gross" as const, reduced: "mean" as const };
+  let slowest = { form: "", ms: 0, ratio: 0 };
+  for (const form of ABSORBER_FORMS) {
+    const design = presetDesign(form);
+    const net = buildNetwork(design);
+    const c = { irradianceWm2: 900, ambientC: 8, inletC: 15, windMs: 1.5, massFlowKgPerS: 0.04, tilt: 60, pressurePa: 88500 };
+    const once = await median(25, () => solveNetwork(net, c));
+    const study = await median(9, () => studyDesign(design, op, -15));
+    if (study > slowest.ms) slowest = { form, ms: study, ratio: study / once };
+  }
+  report(`study of a design (${slowest.form}) ÷ one solution of its network`, slowest.ratio, "–");
+  report(`… the same in ms on this machine`, slowest.ms, "< 100");
+}
+
 if (process.argv.includes("--reader")) reader();
+else if (process.argv.includes("--prediction")) await predictionBench();
 else {
+  await predictionBench();
   await importBench();
   await analysisBench();
 }
