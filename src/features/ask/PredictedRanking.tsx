@@ -6,11 +6,11 @@ import { billOf } from "@/core/collector/bill";
 import { designAreas } from "@/core/collector/capacity";
 import { pipeLength } from "@/core/collector/design";
 import { whyLess, type Reason } from "@/core/collector/explain";
-import { AREA_BASES, type AreaBasis, type Prediction } from "@/core/collector/predict";
+import { AREA_BASES, type AreaBasis, type FigureName, type Operating, type Prediction } from "@/core/collector/predict";
 import type { Study } from "@/core/collector/study";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import { expanded, measured, scale } from "@/core/uncertainty/uncertain";
-import { differenceData, predictedWorking } from "@/features/experiment/figures";
+import { differenceData, figureData, predictedWorking } from "@/features/experiment/figures";
 import type { Variant } from "@/data/variants";
 import type { VariantsView } from "@/services/variants";
 import { Badge } from "@/ui/Badge";
@@ -18,7 +18,10 @@ import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
 
-const REASON_WORDS: Record<Reason, string> = { light: "lets less light in", transfer: "passes less heat from absorber to stream", loss: "loses more", aperture: "has a smaller opening" };
+const REASON_WORDS: Record<Reason, string> = { light: "lets in less light", transfer: "heats its stream less well", loss: "loses more", aperture: "has a smaller opening" };
+/** A predicted figure that opens its working. */
+const Opened = ({ p, name, op, letter }: { p: Prediction; name: FigureName; op: Operating; letter: string }) => <Figure figure={figureData(p, name)!} opens={{ figure: "predicted", letter, name }} local={() => predictedWorking(p, name, op, letter)} />;
+
 type By = AreaBasis | "metre" | "cost" | "box";
 const BY_WORDS: Record<By, string> = { box: "per box", gross: "per gross area", aperture: "per aperture", absorber: "per covered area", metre: "per metre of pipe", cost: "per money of a repeat unit" };
 
@@ -73,8 +76,8 @@ export function PredictedRanking({ view, studies, areaBasis }: { view: VariantsV
                   </th>
                   <td className="num">{by === areaBasis ? <Figure figure={{ si: value[by]!, expanded: expanded(measured(p.figures.heatPerArea!, p.sources)), quantity: "heatFlux" }} opens={{ figure: "predicted", letter: v.letter, name: "heatPerArea" }} local={() => predictedWorking(p, "heatPerArea", view.operating, v.letter)} /> : show(by, value[by])}</td>
                   <td className="max-sm:hidden"><svg width="124" height="14" aria-hidden><rect x="0" y="4" width={x} height="6" fill="var(--ink)" opacity="0.25" /><path d={`M${Math.max(0, x - half)} 7H${x + half}`} stroke="var(--ink)" strokeWidth="2" /><path d={`M${x} 2V12`} stroke="var(--ink)" strokeWidth="2" /></svg></td>
-                  <td className="num">{quantityText(p.figures.outlet!.value, "temperature", { system, expanded: expanded(measured(p.figures.outlet!, p.sources)) })}</td>
-                  <td className={`num ${over ? "font-semibold text-danger" : ""}`}>{quantityText(p.figures.stagnation!.value, "temperature", { system, figures: 3 })}</td>
+                  <td className="num"><Opened p={p} name="outlet" op={view.operating} letter={v.letter} /></td>
+                  <td className={`num ${over ? "font-semibold text-danger" : ""}`}><Opened p={p} name="stagnation" op={view.operating} letter={v.letter} /></td>
                   {AREA_BASES.filter((b) => b !== by).map((b) => <td key={b} className="num">{show(b, value[b])}</td>)}
                 </tr>
               );

@@ -16,7 +16,8 @@ import { ASPECT_WORDS, listWords, problemWords } from "@/ui/words/build";
 import { loadRevision, saveVariant } from "@/features/experiment/variantActions";
 import { BoxEditor } from "./BoxEditor";
 import { addLayer, addOuterCover, draftReducer, moveLayer, removeLayer, withMaterials, type Draft } from "./draft";
-import { differenceData } from "@/features/experiment/figures";
+import { Figure } from "@/ui/Working";
+import { differenceData, figureData, predictedWorking } from "@/features/experiment/figures";
 import { FlowChart } from "./FlowChart";
 import { LayerEditor } from "./LayerEditor";
 import { LayerTable } from "./LayerTable";
@@ -82,7 +83,7 @@ export function Builder({ experimentId, variant, reference, referenceStudy, oper
   return (
     <div className="grid grid-cols-1 gap-x-6 gap-y-3 lg:grid-cols-[minmax(0,1fr)_minmax(280px,312px)]">
       <div className="min-w-0">
-        <Sentence study={study} design={design} variant={variant} reference={reference} referenceStudy={referenceStudy} />
+        <Sentence operating={operating} study={study} design={design} variant={variant} reference={reference} referenceStudy={referenceStudy} />
         <div className="head mt-1">
           <h2>Section</h2><span className="side">revision {variant.revision}{design.sketch ? ", a sketch: dimensions assumed" : ""}{changed ? ", edits kept on this device" : ""}</span>
           <span className="more no-print flex flex-wrap items-center gap-1">
@@ -128,7 +129,7 @@ function Cost({ design, variant }: { design: Design; variant: Variant }) {
 }
 
 /** What is known, how surely, what stands against it: in one sentence. */
-function Sentence({ study, design, variant, reference, referenceStudy }: { study: Study | null; design: Design; variant: Variant; reference: Variant | null; referenceStudy: Study | null }) {
+function Sentence({ study, design, variant, reference, referenceStudy, operating }: { operating: Operating; study: Study | null; design: Design; variant: Variant; reference: Variant | null; referenceStudy: Study | null }) {
   const { system } = usePreferences();
   if (!study) return <p className="sentence">Working out what {variant.name} should do …</p>;
   if (study.problems.length) {
@@ -137,13 +138,12 @@ function Sentence({ study, design, variant, reference, referenceStudy }: { study
     return <h1 className="sentence text-danger">{problemWords(first, layer ? layerName(layer, design.materials) : "", design.materials, system)}</h1>;
   }
   const p = study.prediction!;
-  const heat = quantityText(p.figures.heatPerArea!.value, "heatFlux", { expanded: expandedOf(p), system });
   const over = study.limits.find((l) => l.state === "over");
   const against = referenceStudy?.prediction && reference ? differenceData(referenceStudy.prediction, p, "heatPerArea") : null;
   const settled = against && Math.abs(against.si) > (against.expanded ?? 0);
   return (
     <h1 className="sentence">
-      {variant.name} should give {heat} at your point
+      {variant.name} should give <Figure figure={figureData(p, "heatPerArea")!} opens={{ figure: "predicted", letter: variant.letter, name: "heatPerArea", in: "sentence" }} local={() => predictedWorking(p, "heatPerArea", operating, variant.letter)} /> at your point
       {against && reference ? settled ? `, ${quantityText(Math.abs(against.si), "heatFlux", { expanded: against.expanded ?? undefined, system })} ${against.si > 0 ? "more" : "less"} than ${reference.letter}` : `; the model cannot tell it from ${reference.letter}` : ""}
       {over ? <>, but <span className="text-danger">{over.worstCase === "use" ? "in use" : over.worstCase === "mirror" ? "without flow, mirror on," : "without flow"} its {over.what === "coating" ? "coating" : lowerFirst(layerName(design.layers.find((l) => l.id === over.layer) ?? design.layers[0], design.materials))} reaches {quantityText(over.worstC, "temperature", { expanded: over.plusMinusK, system })}, limit {quantityText(over.limitC, "temperature", { system, figures: 3 })}.</span></> : "."}
     </h1>
@@ -151,8 +151,6 @@ function Sentence({ study, design, variant, reference, referenceStudy }: { study
 }
 
 const lowerFirst = (s: string): string => s[0].toLowerCase() + s.slice(1);
-
-const expandedOf = (p: NonNullable<Study["prediction"]>): number => Math.sqrt([...p.figures.heatPerArea!.parts.values()].reduce((s, v) => s + v * v, 0)) * 1.96;
 
 function Save({ experimentId, variant, design, changed, blocked, onSaved }: { experimentId: number; variant: Variant; design: Design; changed: boolean; blocked: boolean; onSaved: () => void }) {
   const [busy, start] = useTransition();

@@ -85,7 +85,7 @@ function Row({ layer, index, design, letter, prediction, check, broken, selected
       </th>
       <td className="num">{Number.isFinite(depth) ? Number(fromSi(depth, displayUnit("smallLength", system)).toPrecision(3)) : "?"}</td>
       <td className="max-w-[300px] truncate text-ink-2" title={layerProperty(layer, design.materials, transmittance)}>{layerProperty(layer, design.materials, transmittance)}</td>
-      <td className="num">{t ? short(t.use.value) : ""}</td>
+      <td className="num">{t ? <Figure figure={layerFigure(t.use, prediction)} opens={{ figure: "predictedLayerInUse", letter, layer: layer.id }} local={() => layerWorking(prediction, t.use, `${name} in use`, "absorbed = passed to the stream + losses", operating, letter)} /> : ""}</td>
       <td className="num">{t ? <Figure figure={layerFigure(t.mirror, prediction)} figures={2} opens={{ figure: "predictedLayer", letter, layer: layer.id }} local={() => layerWorking(prediction, t.mirror, `${name} without flow`, "(τα) · G · gain = losses, ṁ = 0", operating, letter)} /> : ""}</td>
       <td className="num">{check ? short(check.limitC) : ""}</td>
       <td className="max-sm:hidden">{check && <ShareOfLimit share={check.worstC / check.limitC} state={check.state} />}</td>

@@ -5,6 +5,7 @@ import type { ExperimentView } from "@/services/views";
 import { CurveChart } from "@/features/experiment/CurveChart";
 import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
 import { failureWords } from "@/ui/words/words";
+import { Bases } from "./Bases";
 import { Crossings } from "./Crossings";
 import { Doubts } from "./Doubts";
 import { OperatingPoint } from "./OperatingPoint";
@@ -27,7 +28,7 @@ export function Judge({ view }: { view: ExperimentView }) {
         <Pairs view={view} />
       </div>
       <div className="grid grid-cols-1 content-start gap-4 max-xl:row-start-2">
-        <Ranking view={view} />
+        <div><Ranking view={view} /><Bases view={view} /></div>
         <Doubts view={view} />
       </div>
     </div>
