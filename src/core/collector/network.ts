@@ -10,6 +10,8 @@ const { max, min } = Math;
 const THIN = 5e-4;
 /** Contact of a loosely laid pipe with what it lies on, W/(m·K) of pipe. */
 const LOOSE_CONTACT = 0.8;
+/** From this covered share on an absorber counts as a whole sheet. */
+const WHOLE = 0.999;
 
 /** A face toward a space: which node, what share of the aperture, how black. */
 export interface Face {
@@ -62,121 +64,179 @@ export interface Network {
   contact: { a: number; b: number; conductance: number } | null;
 }
 
-/** A design as nodes and links, all per m² of aperture. Built once, solved at many conditions. */
-export function buildNetwork(design: Design, factors: ModelFactors = CERTAIN): Network {
-  const { layers, materials } = design;
-  const size = opening(design);
-  const apertureM2 = apertureArea(design);
-  const absorber = absorberLayer(design);
-  if (!absorber) throw new RangeError("a collector has an absorber");
-  const at = layers.indexOf(absorber);
-  const path = airPath(design);
-  const optics = collectorOptics(design, 0, factors);
-  const share = coveredShare(absorber, size);
+type Solid = Exclude<Layer, { kind: "gap" | "channel" }>;
+const isSolid = (l: Layer): l is Solid => l.kind !== "gap" && l.kind !== "channel";
+
+/** What all parts of the network need of a design. */
+interface Stack {
+  design: Design;
+  factors: ModelFactors;
+  absorber: AbsorberLayer;
+  /** Index of the absorber. */
+  at: number;
+  path: AirPath;
+  /** Share of the opening the absorber covers. */
+  share: number;
+  /** Index of what the light meets behind an open absorber; −1 for nothing. */
+  behind: number;
+  finSide: "front" | "back";
+}
+
+type Solids = Pick<Network, "faces" | "conduction" | "contact" | "nodeCount">;
+
+/** Nodes of the solid layers: two where a layer resists, one where it is thin; layers that touch share a node, and an open absorber lies loosely on what is under it. */
+function solids({ design, factors, absorber, at, share }: Stack): Solids {
   const faces: Network["faces"] = [];
   const conduction: Network["conduction"] = [];
   let nodeCount = 0;
   let contact: Network["contact"] = null;
-  let open: number | null = null;
-  for (const [i, layer] of layers.entries()) {
-    if (layer.kind === "gap" || layer.kind === "channel") {
+  let touching: number | null = null;
+  for (const [i, layer] of design.layers.entries()) {
+    if (!isSolid(layer)) {
       faces.push(null);
-      open = null;
+      touching = null;
       continue;
     }
-    const partial = i === at + 1 && share < 0.999 && open !== null;
-    const front: number = open === null || partial ? nodeCount++ : open;
-    if (partial) contact = { a: open!, b: front, conductance: contactConductance(design, absorber, layer) };
-    const resistance = layer.kind === "absorber" && absorber.form !== "masonry" && absorber.form !== "flat" ? 0 : (layer.thicknessM / materials[layer.material].conductivity) / (layer.kind === "insulation" ? factors.insulation : 1);
+    const loose: boolean = i === at + 1 && share < WHOLE && touching !== null;
+    const front: number = touching === null || loose ? nodeCount++ : touching;
+    if (loose) contact = { a: touching!, b: front, conductance: contactConductance(design, absorber, layer) };
+    const shaped = layer.kind === "absorber" && absorber.form !== "masonry" && absorber.form !== "flat";
+    const resistance = shaped ? 0 : layer.thicknessM / design.materials[layer.material].conductivity / (layer.kind === "insulation" ? factors.insulation : 1);
     const back: number = resistance < THIN ? front : nodeCount++;
     if (back !== front) conduction.push({ a: front, b: back, conductance: 1 / resistance });
     faces.push({ front, back });
-    open = back;
+    touching = back;
   }
-  const absorberNode = faces[at]!.front;
-  const behindIndex = layers.findIndex((l, i) => i > at && (l.kind === "sheet" || l.kind === "insulation"));
+  return { faces, conduction, contact, nodeCount };
+}
+
+/** Share of the light on the aperture that each node takes. */
+function solarShares({ design, factors, at, behind }: Stack, { faces, nodeCount }: Solids): Float64Array {
+  const optics = collectorOptics(design, 0, factors);
   const solar = new Float64Array(nodeCount);
   let cover = 0;
-  layers.forEach((l, i) => {
+  design.layers.forEach((l, i) => {
     if (l.kind !== "cover") return;
-    const f = faces[i]!;
-    solar[f.front] += optics.coverAbsorbed[cover] / 2;
-    solar[f.back] += optics.coverAbsorbed[cover++] / 2;
+    solar[faces[i]!.front] += optics.coverAbsorbed[cover] / 2;
+    solar[faces[i]!.back] += optics.coverAbsorbed[cover++] / 2;
   });
-  solar[absorberNode] += optics.absorber;
-  if (behindIndex > 0) solar[faces[behindIndex]!.front] += optics.behind;
+  solar[faces[at]!.front] += optics.absorber;
+  if (behind > 0) solar[faces[behind]!.front] += optics.behind;
+  return solar;
+}
 
-  const emittanceFront = (i: number): number => {
-    const layer = layers[i] as Exclude<Layer, { kind: "gap" | "channel" }>;
-    const own = surfaceOf(design, layer).emittance;
-    if (i !== at) return own;
-    return grooved(min(1, max(0.02, own + factors.emittance)), surfaceRatio(absorber));
-  };
-  const emittanceBack = (i: number): number => {
-    const layer = layers[i] as Exclude<Layer, { kind: "gap" | "channel" }>;
-    const allRound = layer.kind === "absorber" && (["mesh", "columns", "ductCoil", "hose"] as string[]).includes(layer.form);
-    return allRound ? emittanceFront(i) : materials[layer.material].emittance;
-  };
-  const finned = absorber.form === "fins";
-  const finSide: "front" | "back" = path === "front" ? "front" : "back";
-  const wetted = (i: number, side: "front" | "back"): number => {
-    if (i !== at) return 1;
-    if (absorber.form === "corrugated") return corrugationRatio(absorber.shape.depthM, absorber.shape.pitchM);
-    if (finned && side === finSide) {
-      const { heightM, spacingM, finM } = absorber.shape;
-      const m = Math.sqrt((2 * 8) / (materials[absorber.material].conductivity * finM));
-      return 1 + ((2 * heightM) / spacingM) * finEfficiency(m, heightM);
-    }
-    return 1;
-  };
-  /** Faces of the solids next to a space: behind an open absorber the floor shows through. */
-  const upperFaces = (i: number): Face[] => {
-    const above = i - 1;
-    if (above < 0) return [];
-    return [{ node: faces[above]!.back, share: above === at ? share : 1, emittance: emittanceBack(above), ratio: wetted(above, "back") }];
-  };
-  const lowerFaces = (i: number): Face[] => {
-    const below = i + 1;
-    if (below >= layers.length) return [];
-    const list: Face[] = [{ node: faces[below]!.front, share: below === at ? share : 1, emittance: emittanceFront(below), ratio: wetted(below, "front") }];
-    if (below === at && share < 0.999 && behindIndex > 0) list.push({ node: faces[behindIndex]!.front, share: 1 - share, emittance: emittanceFront(behindIndex), ratio: 1 });
-    return list;
-  };
+/** Forms that show the same surface to front and back. */
+const ALL_ROUND: readonly AbsorberLayer["form"][] = ["mesh", "columns", "ductCoil", "hose"];
 
+function frontEmittance({ design, factors, absorber, at }: Stack, i: number): number {
+  const own = surfaceOf(design, design.layers[i] as Solid).emittance;
+  return i === at ? grooved(min(1, max(0.02, own + factors.emittance)), surfaceRatio(absorber)) : own;
+}
+
+function backEmittance(s: Stack, i: number): number {
+  const layer = s.design.layers[i] as Solid;
+  return i === s.at && ALL_ROUND.includes(s.absorber.form) ? frontEmittance(s, i) : s.design.materials[layer.material].emittance;
+}
+
+/** Heat transfer, W/(m²·K), at which a fin's efficiency is taken: it hardly depends on it. */
+const FIN_TRANSFER = 8;
+
+/** Surface a stream wets over plan area. */
+function wetted({ design, absorber, at, finSide }: Stack, i: number, side: "front" | "back"): number {
+  if (i !== at) return 1;
+  if (absorber.form === "corrugated") return corrugationRatio(absorber.shape.depthM, absorber.shape.pitchM);
+  if (absorber.form !== "fins" || side !== finSide) return 1;
+  const { heightM, spacingM, finM } = absorber.shape;
+  const m = Math.sqrt((2 * FIN_TRANSFER) / (design.materials[absorber.material].conductivity * finM));
+  return 1 + ((2 * heightM) / spacingM) * finEfficiency(m, heightM);
+}
+
+/** Face of the solid above layer i. */
+function upperFaces(s: Stack, faces: Network["faces"], i: number): Face[] {
+  const above = i - 1;
+  if (above < 0) return [];
+  return [{ node: faces[above]!.back, share: above === s.at ? s.share : 1, emittance: backEmittance(s, above), ratio: wetted(s, above, "back") }];
+}
+
+/** Faces of the solids below layer i: behind an open absorber the floor shows through. */
+function lowerFaces(s: Stack, faces: Network["faces"], i: number): Face[] {
+  const below = i + 1;
+  if (below >= s.design.layers.length || !faces[below]) return [];
+  const list: Face[] = [{ node: faces[below].front, share: below === s.at ? s.share : 1, emittance: frontEmittance(s, below), ratio: wetted(s, below, "front") }];
+  if (below === s.at && s.share < WHOLE && s.behind > 0) list.push({ node: faces[s.behind]!.front, share: 1 - s.share, emittance: frontEmittance(s, s.behind), ratio: 1 });
+  return list;
+}
+
+/** Turbulent flow in channels side by side at one pressure loss goes with depth^12/7 (Blasius). */
+const SPLIT = 12 / 7;
+
+/** Air layers, and the streams in those that carry one. */
+function airSpaces(s: Stack, faces: Network["faces"]): { spaces: Space[]; streams: Stream[] } {
+  const { design, at, path, finSide } = s;
   const streams: Stream[] = [];
   const spaces: Space[] = [];
-  layers.forEach((layer, i) => {
-    if (layer.kind !== "gap" && layer.kind !== "channel") return;
+  const carries = design.fluid === "air" && path !== "none" && path !== "inside";
+  design.layers.forEach((layer, i) => {
+    if (isSolid(layer)) return;
     let stream = -1;
-    if (layer.kind === "channel" && design.fluid === "air" && path !== "none" && path !== "inside") {
+    if (layer.kind === "channel" && carries) {
       const front = i < at;
-      const geometry = channelGeometry(layer.thicknessM, size.widthM, absorber, (front && finSide === "front") || (!front && finSide === "back"));
-      streams.push({ kind: path === "through" ? (front ? "frontPlenum" : "backPlenum") : "channel", share: path === "both" ? layer.thicknessM ** 1.7 : 1, layer: i, ...geometry });
-      stream = streams.length - 1;
+      const geometry = channelGeometry(layer.thicknessM, opening(design).widthM, s.absorber, front === (finSide === "front"));
+      stream = streams.push({ kind: path !== "through" ? "channel" : front ? "frontPlenum" : "backPlenum", share: path === "both" ? layer.thicknessM ** SPLIT : 1, layer: i, ...geometry }) - 1;
     }
-    spaces.push({ layer: i, depthM: layer.thicknessM, upper: upperFaces(i), lower: lowerFaces(i), stream });
+    spaces.push({ layer: i, depthM: layer.thicknessM, upper: upperFaces(s, faces, i), lower: lowerFaces(s, faces, i), stream });
   });
   if (path === "both") {
-    const total = streams.reduce((s, c) => s + c.share, 0);
-    for (const s of streams) s.share /= total;
+    const total = streams.reduce((sum, c) => sum + c.share, 0);
+    for (const c of streams) c.share /= total;
   }
   if (path === "inside" || design.fluid !== "air") streams.push({ kind: "inside", share: 1, layer: at, sectionM2: 0, hydraulicM: 0 });
+  return { spaces, streams };
+}
 
-  const outsideAir = drawsOutsideAir(design);
-  const first = layers.findIndex((l) => l.kind !== "gap" && l.kind !== "channel");
-  const frontFaces = first === at ? lowerFaces(at - 1) : [{ node: faces[first]!.front, share: 1, emittance: emittanceFront(first), ratio: 1 }];
-  const last = faces.reduce((found, f, i) => (f ? i : found), 0);
-  const throughFilm: Network["throughFilm"] = [];
-  layers.forEach((l, i) => {
-    const transmittance = l.kind === "cover" ? materials[l.material].infraredTransmittance : 0;
-    if (transmittance < 0.05) return;
-    throughFilm.push({ from: lowerFaces(i + 1).length && faces[i + 1] === null ? lowerFaces(i + 1) : [], to: i === 0 || faces[i - 1] !== null ? "sky" : upperFaces(i - 1), transmittance });
+/** Films that let heat radiation through, from what lies below them to what lies above. */
+function films(s: Stack, faces: Network["faces"]): Network["throughFilm"] {
+  return s.design.layers.flatMap((l, i): Network["throughFilm"] => {
+    const transmittance = l.kind === "cover" ? s.design.materials[l.material].infraredTransmittance : 0;
+    if (transmittance < 0.05 || faces[i + 1] !== null) return [];
+    return [{ from: lowerFaces(s, faces, i + 1), to: i === 0 ? "sky" : upperFaces(s, faces, i - 1), transmittance }];
   });
-  const frameResistance = design.frame.thicknessM / materials[design.frame.material].conductivity + 0.1;
-  const perimeter = 2 * (size.widthM + size.lengthM);
+}
+
+/** Boundary resistance of the frame's outer face, m²·K/W. */
+const FRAME_SURFACE = 0.1;
+
+function edgeLoss({ design, factors }: Stack): number {
+  const { widthM, lengthM } = opening(design);
+  const resistance = design.frame.thicknessM / design.materials[design.frame.material].conductivity + FRAME_SURFACE;
+  return (factors.edge * 2 * (widthM + lengthM) * warmDepth(design)) / resistance / (widthM * lengthM);
+}
+
+/**
+ * A design as nodes and links, all per m² of aperture. Built once, solved at many conditions.
+ * Throws RangeError for a design without an absorber; other problems are validate.ts's to find first.
+ */
+export function buildNetwork(design: Design, factors: ModelFactors = CERTAIN): Network {
+  const absorber = absorberLayer(design);
+  if (!absorber) throw new RangeError("a collector has an absorber");
+  const { layers } = design;
+  const at = layers.indexOf(absorber);
+  const path = airPath(design);
+  const s: Stack = {
+    design, factors, absorber, at, path, share: coveredShare(absorber, opening(design)), finSide: path === "front" ? "front" : "back",
+    behind: layers.findIndex((l, i) => i > at && (l.kind === "sheet" || l.kind === "insulation")),
+  };
+  const body = solids(s);
+  const { faces } = body;
+  const first = layers.findIndex(isSolid);
+  const last = layers.findLastIndex(isSolid);
   return {
-    design, factors, path, faces, nodeCount, solar, conduction, spaces, streams, frontFaces, backNode: faces[last]!.back, backEmittance: emittanceBack(last), throughFilm,
-    absorberNode, absorberShare: share, edge: (factors.edge * perimeter * warmDepth(design)) / frameResistance / apertureM2, apertureM2, outsideAir, contact,
+    ...body, ...airSpaces(s, faces), design, factors, path,
+    solar: solarShares(s, body),
+    frontFaces: first === at ? lowerFaces(s, faces, at - 1) : [{ node: faces[first]!.front, share: 1, emittance: frontEmittance(s, first), ratio: 1 }],
+    backNode: faces[last]!.back, backEmittance: backEmittance(s, last),
+    throughFilm: films(s, faces),
+    absorberNode: faces[at]!.front, absorberShare: s.share, edge: edgeLoss(s), apertureM2: apertureArea(design), outsideAir: drawsOutsideAir(design),
   };
 }
 
@@ -201,11 +261,19 @@ function channelGeometry(depthM: number, widthM: number, absorber: AbsorberLayer
   return { sectionM2: section, hydraulicM: (4 * section) / perimeter };
 }
 
-function contactConductance(design: Design, absorber: AbsorberLayer, under: Exclude<Layer, { kind: "gap" | "channel" }>): number {
+/** Distance and width, m, of the lines in which pipes lie on what is under them; a mesh lies on its wires' bends, a tenth of a metre apart. */
+function lines({ form, shape: s }: AbsorberLayer, widthM: number, lengthM: number): [pitch: number, width: number] {
+  switch (form) {
+    case "hose": return [s.pitchM, s.outerM];
+    case "columns": return [widthM / s.count, s.diameterM];
+    case "ductCoil": return [(widthM * lengthM) / s.lengthM, s.diameterM];
+    default: return [0.1, 0.09];
+  }
+}
+
+/** From an open absorber to what it lies on, W/(m²·K) of aperture. */
+function contactConductance(design: Design, absorber: AbsorberLayer, under: Solid): number {
   const { widthM, lengthM } = opening(design);
-  const s = absorber.shape;
-  const [perMetre, pitch, width] =
-    absorber.form === "hose" ? [1 / s.pitchM, s.pitchM, s.outerM] : absorber.form === "columns" ? [s.count / widthM, widthM / s.count, s.diameterM] : absorber.form === "ductCoil" ? [s.lengthM / (widthM * lengthM), (widthM * lengthM) / s.lengthM, s.diameterM] : [10, 0.1, 0.09];
-  const under1 = design.materials[under.material];
-  return 1 / (1 / (perMetre * LOOSE_CONTACT) + stripResistance(pitch, width / 2, under1.conductivity * under.thicknessM));
+  const [pitch, width] = lines(absorber, widthM, lengthM);
+  return 1 / (pitch / LOOSE_CONTACT + stripResistance(pitch, width / 2, design.materials[under.material].conductivity * under.thicknessM));
 }

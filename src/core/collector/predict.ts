@@ -132,22 +132,8 @@ function numbersOf(design: Design, factors: ModelFactors, op: Operating, warm?: 
   const metres = pipeLength(design);
   if (metres) figures.heatPerMetre = run.usefulW / metres;
 
-  const points: Numbers["points"] = [];
-  const sun = op.irradianceWm2;
-  if (flowing && sun > 0) {
-    figures.efficiency = run.usefulW / (sun * areaM2);
-    const x = (s: Solution) => ((op.reduced === "mean" ? (s.inletC + s.outletC) / 2 : s.inletC) - op.ambientC) / sun;
-    let last: Solution | undefined = run;
-    const solutions: Solution[] = [];
-    for (const step of INLET_STEPS[design.fluid]) {
-      last = solve({ ...c, inletC: op.ambientC + step }, last);
-      solutions.push(last);
-      points.push({ x: x(last), efficiency: last.usefulW / (sun * areaM2) });
-      // An unglazed face drawing outside air has one inlet: ambient.
-      if (net.outsideAir) break;
-    }
-    if (!net.outsideAir) Object.assign(figures, quadraticCurve(points, sun));
-    figures.heatCapacity = net.outsideAir ? undefined : (effectiveCapacity(net, solutions[0], solutions[2]) * areas.aperture) / areaM2;
+  const points = flowing && op.irradianceWm2 > 0 ? curve(figures, { design, net, op, c, run, areaM2, solve }) : [];
+  if (points.length) {
     chain(figures, run, c, areas.aperture, plateMean, meanC);
     array(figures, design, net, c, run);
   }
@@ -167,6 +153,31 @@ function numbersOf(design: Design, factors: ModelFactors, op: Operating, warm?: 
     profile: net.faces.map((f) => (f ? [mean(f.front), mean(f.back)] : null)),
     stillProfile: net.faces.map((f) => (f ? [mirror.segments[0][f.front], mirror.segments[0][f.back]] : null)),
   };
+}
+
+interface CurveInput {
+  design: Design;
+  net: Network;
+  op: Operating;
+  c: Conditions;
+  run: Solution;
+  areaM2: number;
+  solve: (c: Conditions, start?: Solution) => Solution;
+}
+
+/** Efficiency at five inlets, the curve through them, and the heat capacity between two of them. */
+function curve(figures: Numbers["figures"], { design, net, op, c, run, areaM2, solve }: CurveInput): Numbers["points"] {
+  const sun = op.irradianceWm2;
+  figures.efficiency = run.usefulW / (sun * areaM2);
+  const solutions: Solution[] = [];
+  // An unglazed face drawing outside air has one inlet: ambient.
+  for (const step of net.outsideAir ? [0] : INLET_STEPS[design.fluid]) solutions.push(solve({ ...c, inletC: op.ambientC + step }, solutions[solutions.length - 1] ?? run));
+  const points = solutions.map((s) => ({ x: ((op.reduced === "mean" ? (s.inletC + s.outletC) / 2 : s.inletC) - op.ambientC) / sun, efficiency: s.usefulW / (sun * areaM2) }));
+  if (!net.outsideAir) {
+    Object.assign(figures, quadraticCurve(points, sun));
+    figures.heatCapacity = (effectiveCapacity(net, solutions[0], solutions[2]) * net.apertureM2) / areaM2;
+  }
+  return points;
 }
 
 /** The textbook factors that give the same heat (DB 6.7.6, 6.8.4 and 6.9.3): loss over plate minus ambient, heat at the fluid's and at the inlet's temperature. */

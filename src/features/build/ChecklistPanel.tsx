@@ -73,11 +73,11 @@ function Item({ id, text, value, photos, at, onChange, onRemove }: { id: string;
   return (
     <li className="border-b border-hair py-1" data-item={id}>
       <div className="flex flex-wrap items-start gap-x-3 gap-y-1">
-        <label className="flex min-h-11 min-w-[60%] flex-1 cursor-pointer items-start gap-3 sm:min-h-0">
+        <label className="flex min-h-11 w-full flex-none sm:w-auto sm:min-w-0 sm:flex-1 cursor-pointer items-start gap-3 sm:min-h-0">
           <input type="checkbox" className="mt-0.5 size-5 shrink-0 accent-[var(--action)]" checked={value.done} onChange={(e) => onChange({ done: e.target.checked, doneAt: e.target.checked ? Date.now() : null })} />
           <span className={value.done ? "text-ink-3 line-through decoration-1" : ""}>{text}</span>
         </label>
-        <label className="w-full sm:w-60"><span className="sr-only">Note</span><input className="w-full border-b border-dotted border-rule bg-transparent py-0.5 text-[13px] max-sm:text-base" maxLength={1000} placeholder="note" value={note} onChange={(e) => setNote(e.target.value)} onBlur={() => note !== value.note && onChange({ note })} /></label>
+        <label className="min-w-0 flex-1 basis-40 sm:w-60 sm:flex-none"><span className="sr-only">Note</span><input className="w-full border-b border-dotted border-rule bg-transparent py-0.5 text-[13px] max-sm:text-base" maxLength={1000} placeholder="note" value={note} onChange={(e) => setNote(e.target.value)} onBlur={() => note !== value.note && onChange({ note })} /></label>
         <label className="btn btn-plain no-print min-h-7 cursor-pointer max-sm:min-h-11"><Camera size={14} aria-hidden /> {sending ? "Sending …" : "Photo"}<input type="file" accept="image/jpeg,image/png,image/webp" multiple className="sr-only" disabled={sending} onChange={(e) => void add(e.target.files).then(() => { e.target.value = ""; })} /></label>
         {onRemove && <button type="button" className="btn btn-plain no-print" onClick={onRemove}>remove</button>}
       </div>
