@@ -17,7 +17,7 @@ const copyOf = async (page: Page, name: string): Promise<void> => {
   await page.getByRole("button", { name: /^Copy [A-Z], or draw/ }).click();
   await page.getByLabel("Name", { exact: true }).fill(name);
   await page.getByRole("button", { name: "Make the variant" }).click();
-  await expect(page.getByRole("button", { name: new RegExp(name) })).toHaveAttribute("aria-current", "true");
+  await expect(page.getByRole("navigation", { name: "Variants" }).getByRole("button", { name: new RegExp(name) })).toHaveAttribute("aria-current", "true");
 };
 
 test("two glazings from a copy: the figures move, the foam passes its limit, the wool mends it, the list prints", async ({ page }) => {
@@ -307,12 +307,12 @@ test("a question first: new experiment, two drawn variants, and the bench says w
   await page.getByLabel("Name of the experiment").fill("Fins or not");
   await page.getByLabel("Question").fill("Do fins earn their work?");
   await page.getByRole("button", { name: "Go on to draw the variants" }).click();
-  await page.getByRole("button", { name: "flat sheet", exact: true }).click();
+  await page.getByRole("button", { name: /flat sheet$/ }).click();
   await expect(heat(page)).toBeVisible();
   await page.getByRole("button", { name: /^Copy A, or draw/ }).click();
   await page.getByLabel("Begin with").selectOption("fins");
   await page.getByRole("button", { name: "Make the variant" }).click();
-  await expect(page.getByRole("button", { name: /Finned sheet/ })).toHaveAttribute("aria-current", "true");
+  await expect(page.getByRole("navigation", { name: "Variants" }).getByRole("button", { name: /Finned sheet/ })).toHaveAttribute("aria-current", "true");
   await settled(page);
   await page.getByRole("link", { name: /^Ask/ }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("they differ in absorber form alone");

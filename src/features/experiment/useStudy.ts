@@ -22,9 +22,15 @@ export interface Studied<T> {
 function useWorkerAnswer<T>(design: Design, key: string, ask: () => Promise<T>): Studied<T> {
   const [answer, setAnswer] = useState<Omit<Studied<T>, "busy"> & { key: string | null }>({ value: null, design: null, error: null, key: null });
   const running = useRef(false);
+  const mounted = useRef(true);
   const waiting = useRef<{ design: Design; key: string; ask: () => Promise<T> } | null>(null);
   useEffect(() => {
-    let here = true;
+    mounted.current = true;
+    return () => {
+      mounted.current = false;
+    };
+  }, []);
+  useEffect(() => {
     waiting.current = { design, key, ask };
     const next = async () => {
       const job = waiting.current;
@@ -33,18 +39,15 @@ function useWorkerAnswer<T>(design: Design, key: string, ask: () => Promise<T>):
       running.current = true;
       try {
         const value = await job.ask();
-        if (here || waiting.current) setAnswer({ value, design: job.design, error: null, key: job.key });
+        if (mounted.current) setAnswer({ value, design: job.design, error: null, key: job.key });
       } catch (error) {
-        setAnswer((old) => ({ ...old, error: (error as Error).message, key: job.key }));
+        if (mounted.current) setAnswer((old) => ({ ...old, error: (error as Error).message, key: job.key }));
       } finally {
         running.current = false;
         if (waiting.current) void next();
       }
     };
     void next();
-    return () => {
-      here = false;
-    };
     // The key says all there is to know about the question.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
