@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { asBuiltSchema, designSchema, experimentSettingsSchema, laneSetupSchema, runSetupSchema, type AsBuilt, type ExperimentSettings, type ExperimentSettingsInput, type StoredLaneSetup, type StoredRunSetup } from "./schemas";
+import { asBuiltSchema, calibrationSchema, designSchema, experimentSettingsSchema, laneSetupSchema, layerDetailSchema, runSetupSchema, type AsBuilt, type ExperimentSettings, type ExperimentSettingsInput, type StoredCalibration, type StoredLaneSetup, type StoredRunSetup } from "./schemas";
 import type { Design } from "../core/collector/design";
 import type { ChannelKind } from "../core/log/channelKinds";
 import type { ImportProblem, ImportSummary } from "../core/log/readLog";
@@ -60,6 +60,21 @@ export interface StoredRun {
   lanes: { letter: string; station: number; setup: StoredLaneSetup }[];
   streams: StoredStream[];
   exclusions: { id: number; lane: string | null; fromMs: number; toMs: number; reason: string }[];
+  /** Layers in force over this run's readings. */
+  layers: RunLayer[];
+}
+
+/** A calibration applied to a run: which probe of the run is which probe of the calibration. */
+export interface RunLayer {
+  id: number;
+  kind: "calibration";
+  calibrationId: number;
+  name: string;
+  reason: string;
+  createdAt: number;
+  /** Probe key in the run → key in the calibration. */
+  probes: Record<string, string>;
+  calibration: StoredCalibration;
 }
 
 export interface ExperimentHead {
@@ -126,6 +141,8 @@ export async function findExperiment(knex: Knex, id: number): Promise<Experiment
   const lanes = await knex("run_lane").whereIn("run_id", ids).orderBy("letter");
   const streams = await knex("stream").whereIn("run_id", ids).whereNull("deleted_at").orderBy("id");
   const channels = await knex("channel").whereIn("stream_id", streams.map((s: { id: number }) => s.id)).orderBy(["stream_id", "channel_no"]);
+  const layers = await knex("run_layer as l").join("calibration as c", "c.id", "l.calibration_id").whereIn("l.run_id", ids).whereNull("l.removed_at").whereNull("c.deleted_at").orderBy("l.id")
+    .select({ id: "l.id", runId: "l.run_id", kind: "l.kind", calibrationId: "c.id", name: "c.name", reason: "l.reason", createdAt: "l.created_at", detail: "l.detail", result: "c.result" });
   const exclusions = await knex("exclusion").whereIn("run_id", ids).whereNull("removed_at").orderBy("id");
   return {
     ...head,
@@ -135,6 +152,9 @@ export async function findExperiment(knex: Knex, id: number): Promise<Experiment
       streams: streams.filter((s: { run_id: number }) => s.run_id === r.id).map((s: Record<string, unknown> & { id: number }) => ({
         id: s.id, name: s.name, frames: s.frames, startMs: s.t_start, endMs: s.t_end, clockOffsetMs: Number(s.clock_offset_ms), summary: json<ImportSummary>(s.summary),
         channels: channels.filter((c: { stream_id: number }) => c.stream_id === s.id).map((c: { channel_no: number; name: string; kind: ChannelKind | null; lane: string | null; unit: string | null }) => ({ channelNo: c.channel_no, name: c.name, kind: c.kind, lane: c.lane, unit: c.unit })),
+      })),
+      layers: layers.filter((l: { runId: number }) => l.runId === r.id).map((l: Omit<RunLayer, "probes" | "calibration"> & { detail: unknown; result: unknown }) => ({
+        id: l.id, kind: l.kind, calibrationId: l.calibrationId, name: l.name, reason: l.reason, createdAt: Number(l.createdAt), probes: layerDetailSchema.parse(json(l.detail)).probes, calibration: calibrationSchema.parse(json(l.result)),
       })),
       exclusions: exclusions.filter((e: { run_id: number }) => e.run_id === r.id).map((e: { id: number; lane: string | null; from_ms: number; to_ms: number; reason: string }) => ({ id: e.id, lane: e.lane, fromMs: e.from_ms, toMs: e.to_ms, reason: e.reason })),
     })) as StoredRun[],

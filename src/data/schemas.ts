@@ -181,3 +181,26 @@ export const logSettingsSchema = z.object({
   zone: z.string().min(1).max(64),
   columns: z.array(z.object({ index: z.number().int().min(0), header: z.string().max(255), kind: channelKind.nullable(), lane: z.string().regex(/^[A-H]$/).nullable(), unit: z.string().max(24).nullable() })).min(2).max(2000),
 });
+
+const correctionSchema = z.object({
+  t0C: z.number(), offsetK: z.number(), slope: z.number(), standardOffsetK: z.number().min(0), standardSlope: z.number().min(0), covariance: z.number(), range: z.tuple([z.number(), z.number()]), atMs: z.number(),
+});
+
+/** What a calibration found, probe by probe, and what its reference is good to. */
+export const calibrationSchema = z.object({
+  kind: z.enum(["bath", "twoPoint"]),
+  /** Standard uncertainty of the reference, K. */
+  referenceStandardK: z.number().min(0),
+  probes: z.array(z.object({ key: z.string().min(1).max(60), correction: correctionSchema, lagS: z.number().nullable(), residualSdK: z.number().min(0), outlier: z.boolean() })).min(1).max(200),
+  spanC: z.tuple([z.number(), z.number()]),
+  spreadBeforeK: z.number().min(0),
+  spreadAfterK: z.number().min(0),
+});
+export type StoredCalibration = z.infer<typeof calibrationSchema>;
+
+export const layerDetailSchema = z.object({ probes: z.record(z.string().max(60), z.string().max(60)) });
+
+export const bathOptionsSchema = z.object({
+  reference: z.string().min(1).max(60), referenceLimitK: z.number().min(0.001).max(5), model: z.enum(["auto", "offset", "line"]), gradientK: z.number().min(0.001).max(1), leftOut: z.array(z.string().max(60)).max(200),
+  span: z.tuple([z.number(), z.number()]).nullable(),
+});

@@ -2,8 +2,9 @@ import { createHash } from "node:crypto";
 import type { Knex } from "knex";
 import { assembleRun, type AssembledRun, type LoggedChannel } from "../core/analysis/assemble";
 import { judgeReduction, reduceExperiment, type Reduction } from "../core/analysis/analyse";
-import type { RunSetup } from "../core/analysis/setup";
+import type { ProbeSetup, RunSetup } from "../core/analysis/setup";
 import { designAreas } from "../core/collector/capacity";
+import { correctionAt } from "../core/calibration/correction";
 import { opticalLimit } from "../core/collector/optics";
 import type { AreaBasis } from "../core/collector/predict";
 import { standardPressure } from "../core/fluids/moistAir";
@@ -12,7 +13,7 @@ import { findExperiment, type Experiment, type ExperimentLane, type StoredRun } 
 import { readChannels } from "../data/readings";
 
 /** Change when a method changes its results, so that stored summaries are made anew. */
-const METHOD = "2026-11-25.4";
+const METHOD = "2026-11-25.5";
 const SEED = 1120;
 const KEPT = 6;
 
@@ -102,6 +103,19 @@ function areaOf({ design, asBuilt }: ExperimentLane, basis: AreaBasis): number {
 /** A second-class sun sensor turned to the horizontal adds the doubt of the transposition, share. */
 const TRANSPOSITION_LIMIT = 0.06;
 
+/** A probe with the calibrations in force over its run: one, or the line between two. */
+function calibrated(probe: ProbeSetup, run: StoredRun): ProbeSetup {
+  const found = run.layers.flatMap((l) => {
+    const p = l.calibration.probes.find((q) => q.key === l.probes[probe.key]);
+    return p && !p.outlier ? [{ layer: l, correction: p.correction }] : [];
+  });
+  if (!found.length) return probe;
+  const times = run.streams.flatMap((s) => [s.startMs, s.endMs]);
+  const middle = times.length ? (Math.min(...times) + Math.max(...times)) / 2 : found[0].correction.atMs;
+  const { driftK, ...correction } = correctionAt(found.map((f) => f.correction), middle);
+  return { ...probe, calibration: { correction, driftK, bath: found.map((f) => f.layer.calibrationId).join("+"), referenceStandardK: Math.max(...found.map((f) => f.layer.calibration.referenceStandardK)) } };
+}
+
 function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
   const { site, settings } = experiment;
   const horizontal = run.setup.sunSensor.mounting === "horizontal";
@@ -110,7 +124,7 @@ function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
     place: { latitude: site.latitude, longitude: site.longitude, altitudeM: site.altitudeM },
     plane: run.setup.plane, zone: site.zone, linkeTurbidity: site.linkeTurbidity,
     sunSensor: { ...run.setup.sunSensor, limitShare: horizontal ? Math.hypot(run.setup.sunSensor.limitShare, TRANSPOSITION_LIMIT) : run.setup.sunSensor.limitShare },
-    ambientProbe: run.setup.ambientProbe,
+    ambientProbe: calibrated(run.setup.ambientProbe, run),
     pressurePa: run.setup.pressurePa ?? standardPressure(site.altitudeM),
     pressureLimitPa: run.setup.pressurePa === null ? 1800 : 200,
     relativeHumidity: run.setup.relativeHumidity, humidityLimit: 0.15,
@@ -119,7 +133,7 @@ function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
       if (!lane) return [];
       const area = areaOf(lane, settings.areaBasis);
       return [{
-        ...setup, lane: letter, specimen: String(lane.specimenId), variant: String(lane.variantId), station,
+        ...setup, inletProbe: calibrated(setup.inletProbe, run), outletProbe: calibrated(setup.outletProbe, run), lane: letter, specimen: String(lane.specimenId), variant: String(lane.variantId), station,
         areaM2: area,
         opticalLimit: opticalLimit(lane.design, area, areaOf(lane, "aperture")),
       }];

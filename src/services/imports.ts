@@ -138,7 +138,7 @@ async function openTarget(trx: Knex.Transaction, { target }: ImportRequest): Pro
   return insertExperiment(trx, { name: target.name, question: target.question, siteId, settings: target.settings, lanes: [] });
 }
 
-async function readStoredLog(knex: Knex, file: RawFile, settings: z.infer<typeof logSettingsSchema>, onProgress: (share: number, rows: number) => void, signal: AbortSignal): Promise<LogData> {
+export async function readStoredLog(knex: Knex, file: RawFile, settings: z.infer<typeof logSettingsSchema>, onProgress: (share: number, rows: number) => void, signal: AbortSignal): Promise<LogData> {
   const reader = new LogReader(settings);
   let decoder: TextDecoder | null = null;
   let bytes = 0;

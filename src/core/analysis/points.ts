@@ -1,5 +1,6 @@
 import { airDensity, airSpecificHeat, warmedHumidity, type AirState } from "../fluids/moistAir";
 import { glycolDensity, glycolSpecificHeat, waterDensity, waterSpecificHeat } from "../fluids/water";
+import { correct, correctionUncertainty } from "../calibration/correction";
 import { ductArea } from "../flow/duct";
 import type { LimitCheck, SteadyWindow } from "../log/windows";
 import { localDay } from "../log/zone";
@@ -8,7 +9,7 @@ import {
   combine, divide, exact, fromLimit, fromResolution, multiply, scale, subtract, withSource, type SourceKind, type SourceTable, type Uncertain,
 } from "../uncertainty/uncertain";
 import type { TemperatureBasis } from "./heat";
-import type { Fluid, LaneSetup, ProbeSetup, RunSeries, RunSetup } from "./setup";
+import type { Fluid, LaneSetup, ProbeCalibrationLayer, ProbeSetup, RunSeries, RunSetup } from "./setup";
 
 /** One lane in one steady window: the means, and everything computed from them, with uncertainty by source. */
 export interface EfficiencyPoint {
@@ -133,10 +134,23 @@ function sharedMeans(setup: RunSetup, series: RunSeries, steady: SteadyWindow, i
 function probeMean(channel: Float64Array, steady: SteadyWindow, probe: ProbeSetup, noiseKey: string, owner: string, table: SourceTable): Uncertain | null {
   const mean = autocorrelatedMean(channel.subarray(steady.from, steady.to));
   if (Number.isNaN(mean.mean)) return null;
+  if (probe.calibration) return calibratedMean(mean, probe, probe.calibration, noiseKey, owner, table);
   const bias = Math.hypot(fromLimit(probe.limitK), fromResolution(probe.resolutionK));
   const stated = withSource(mean.mean, bias, { key: `probe:${probe.key}`, kind: owner ? "probe" : "ambient", owner: owner || probe.key, dof: Infinity }, table);
   const noise = withSource(0, mean.standardError || 0, { key: `noise:${noiseKey}`, kind: "probeNoise", owner, dof: Math.max(1, mean.effectiveSize - 1) }, table);
   return combine(mean.mean, [[1, stated], [1, noise]]);
+}
+
+/** A corrected mean: what the bath left of the probe's own error, its drift, and the reference's error that all probes of the bath share. */
+function calibratedMean(mean: { mean: number; standardError: number; effectiveSize: number }, probe: ProbeSetup, layer: ProbeCalibrationLayer, noiseKey: string, owner: string, table: SourceTable): Uncertain {
+  const { correction } = layer;
+  const value = correct(correction, mean.mean);
+  const source = (key: string, kind: SourceKind, standard: number, whose: string, dof = Infinity) => withSource(0, standard, { key, kind, owner: whose, dof }, table);
+  const own = source(`probe:${probe.key}`, owner ? "probe" : "ambient", Math.hypot(correctionUncertainty(correction, mean.mean), fromResolution(probe.resolutionK)), owner || probe.key);
+  const drift = source(`drift:${probe.key}`, "drift", layer.driftK, owner || probe.key);
+  const reference = source(`bath:${layer.bath}`, "reference", layer.referenceStandardK, "");
+  const noise = source(`noise:${noiseKey}`, "probeNoise", mean.standardError || 0, owner, Math.max(1, mean.effectiveSize - 1));
+  return combine(value, [[1, own], [1, drift], [1, reference], [1 - correction.slope, noise]]);
 }
 
 function massFlow(

@@ -1,3 +1,4 @@
+import type { Correction } from "../calibration/correction";
 import type { DuctShape } from "../flow/duct";
 import type { Place, Plane } from "../sun/position";
 
@@ -6,6 +7,17 @@ export interface ProbeSetup {
   key: string;
   limitK: number;
   resolutionK: number;
+  /** Layer over the stated limit; the raw readings stay. */
+  calibration?: ProbeCalibrationLayer;
+}
+
+/** A probe's correction for one run, with what it shares with the other probes of its bath. */
+export interface ProbeCalibrationLayer {
+  correction: Correction;
+  driftK: number;
+  /** Names the bath: its reference's error is one for all its probes, and cancels between them. */
+  bath: string;
+  referenceStandardK: number;
 }
 
 export type FlowSetup =

@@ -22,7 +22,7 @@ export interface Source {
 export type SourceKind =
   | "probe" | "probeNoise" | "speedMeter" | "speedNoise" | "volumeMeter" | "massMeter" | "profile" | "ductArea" | "sunSensor" | "sunNoise"
   | "ambient" | "pressure" | "humidity" | "specificHeat" | "area" | "power" | "curveFit" | "dayScatter"
-  | "station" | "repeatability" | "incidence" | "otherNoise"
+  | "station" | "repeatability" | "incidence" | "otherNoise" | "drift" | "reference"
   // Of the collector model: what it does not know well.
   | "transmittance" | "absorptance" | "emittance" | "gapConvection" | "streamTransfer" | "windLoss" | "insulation" | "edge" | "friction" | "heatHeld";
 

@@ -65,6 +65,8 @@ function sourceWords(source: Source): { label: string; detail: string } {
     case "speedNoise": return { label: "Noise of flow", detail: "within the window" };
     case "sunNoise": return { label: "Change of sun", detail: "within the window" };
     case "otherNoise": return { label: "Other noise", detail: "" };
+    case "drift": return { label: `Drift of probe ${key}`, detail: "between two calibrations" };
+    case "reference": return { label: "Bath’s reference, shared", detail: "one for all probes of the bath; cancels in a rise" };
     case "transmittance": return { label: "Light through the covers", detail: "model, 1.2 %" };
     case "absorptance": return { label: "Absorptance of the surface", detail: "model, 0.012" };
     case "emittance": return { label: "Emittance of the surface", detail: "model, 0.025" };
