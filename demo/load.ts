@@ -1,11 +1,14 @@
 import { Readable } from "node:stream";
 import type { Knex } from "knex";
-import { simulateBench, type BenchRun } from "../src/core/rig/bench";
+import { BATH_DEFAULTS } from "../src/core/calibration/bath";
+import { simulateBath } from "../src/core/rig/bath";
+import { benchProbes, simulateBench, type BenchRun } from "../src/core/rig/bench";
 import { insertExperiment } from "../src/data/experiments";
 import { insertVariant } from "../src/data/variants";
 import { storeFile } from "../src/data/files";
 import { importRun, inspectFile, type ImportRequest } from "../src/services/imports";
-import { laneLogCsv, weatherLogCsv } from "./logFiles";
+import { inspectBath, keepBath } from "../src/services/calibrations";
+import { bathLogCsv, laneLogCsv, weatherLogCsv } from "./logFiles";
 import { BENCH_PLANE, DEMO, SITE, TEN_WAYS, type DemoExperiment } from "./tansyRidge";
 
 /**
@@ -57,7 +60,17 @@ async function loadExperiment(knex: Knex, demo: DemoExperiment, note: (text: str
     experimentId = result.experimentId;
     await knex("experiment").where({ id: experimentId }).update({ demo_key: demo.key });
   }
+  if (demo.bath) await loadBath(knex, demo, demo.bath);
   for (const { name, design } of demo.drafts ?? []) await insertVariant(knex, experimentId, name, design);
+}
+
+/** The bath goes through the same door as everybody's: a file, its columns guessed, calibrated and kept. */
+async function loadBath(knex: Knex, demo: DemoExperiment, bath: { name: string; dateMs: number }): Promise<void> {
+  const log = simulateBath({ seed: demo.plan.seed + 1, probes: benchProbes(demo.plan), startMs: bath.dateMs, minutes: 150, stepS: 10, fromC: 14, hotC: 74, roomC: 12, coolingMin: 80, gradientK: 0.02 });
+  const file = await storeFile(knex, `${demo.key}-bath.csv`, Readable.from([Buffer.from(bathLogCsv(log))]), 1 << 29);
+  const inspected = await inspectBath(knex, file.id);
+  if (!inspected?.ok) throw new Error("the demo's bath was not understood");
+  await keepBath(knex, bath.name, { fileId: file.id, zone: SITE.zone, columns: inspected.columns, options: BATH_DEFAULTS });
 }
 
 function runRequest(run: BenchRun): Pick<ImportRequest["run"], "setup" | "lanes"> {

@@ -1,4 +1,5 @@
 import { toWall } from "../src/core/log/zone";
+import type { BathLog } from "../src/core/rig/bath";
 import type { RigLog } from "../src/core/rig/simulate";
 
 const pad = (n: number) => String(n).padStart(2, "0");
@@ -13,6 +14,13 @@ export function laneLogCsv(log: RigLog, zone: string): string {
     return [time, ...lanes.flatMap(([, c]) => [c.inlet[i].toFixed(2), c.outlet[i].toFixed(2), c.speed[i].toFixed(2)])].join(";");
   });
   return `${[head, ...lines].join("\r\n")}\r\n`;
+}
+
+/** A bath's log: comma, ISO time, one column a probe. */
+export function bathLogCsv(log: BathLog): string {
+  const head = ["time", ...log.probes.map((p) => `${p.key} (°C)`)].join(",");
+  const lines = Array.from(log.times, (t, i) => [new Date(t).toISOString().replace(".000", ""), ...log.probes.map((p) => (Number.isNaN(p.values[i]) ? "" : p.values[i].toFixed(2)))].join(","));
+  return `${[head, ...lines].join("\n")}\n`;
 }
 
 /** The weather logger: commas, ISO time with its own Z. */

@@ -21,7 +21,9 @@ const TAPED = { grossAreaM2: AREA, apertureAreaM2: 1.96, absorberAreaM2: 1.96 };
 
 const MESH: RigCollector = { ...CORRUGATED, streamTransfer: 48, tauAlpha: 0.795 };
 const CANS: RigCollector = { ...CORRUGATED, streamTransfer: 20, tauAlpha: 0.785 };
-const SELECTIVE: RigCollector = { ...CORRUGATED, frontLoss: 4.15, tauAlpha: 0.787 };
+const SELECTIVE: RigCollector = { ...CORRUGATED, frontLoss: 3.75, tauAlpha: 0.787 };
+/** Flow well measured, probes as cheap as they come: the coating's effect drowns in them until they are calibrated. */
+const CHEAP_PROBES: BenchAccuracy = { ...PROVEN, probeK: 0.5, ambientK: 0.5, speedShare: 0.012, profileLimit: 0.008 };
 const TWO_GLASS: RigCollector = { ...CORRUGATED, tauAlpha: 0.655, frontLoss: 2.2, windLoss: 0.15, temperatureLoss: 0.008 };
 
 const day = (dayOfMonth: number, cloudiness: number, meanAmbientC: number, meanWind: number): RigDay => ({ dateMs: Date.UTC(2026, 9, dayOfMonth, 10), cloudiness, meanAmbientC, meanWind });
@@ -50,6 +52,8 @@ export interface DemoExperiment {
   lanes: { letter: string; variantKey: string; variantName: string; design: Design; asBuilt: Partial<AsBuilt> }[];
   plan: BenchPlan;
   notes: string[];
+  /** All probes of the bench logged together in one bath, kept and not applied. */
+  bath?: { name: string; dateMs: number };
   /** Drawn, not built. */
   drafts?: { name: string; design: Design }[];
 }
@@ -105,13 +109,13 @@ export const DEMO: DemoExperiment[] = [
     key: "coating",
     name: "Paint or selective foil",
     question: "Is the selective foil worth its price over matt black paint?",
-    settings: settings({ smallestDifference: 10, ask: { factors: [{ name: "Coating", aspects: ["coating"] }], heldEqual: ["size", "absorber", "glazing", "backing"] } }),
+    settings: settings({ smallestDifference: 10, operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 32, flowPerArea: 0.02 }, ask: { factors: [{ name: "Coating", aspects: ["coating"] }], heldEqual: ["size", "absorber", "glazing", "backing"] } }),
     lanes: [
       { letter: "A", variantKey: "paint", variantName: "Matt black paint", design: corrugated, asBuilt: TAPED },
       { letter: "B", variantKey: "foil", variantName: "Selective foil", design: selective, asBuilt: TAPED },
     ],
     plan: {
-      seed: 20260918, stepS: 10, hours: [6, 20], accuracy: ACCURACY, inletProgram: STEPS,
+      seed: 20260921, stepS: 10, hours: [6, 20], accuracy: CHEAP_PROBES, inletProgram: LONG_STEPS,
       specimens: [
         { lane: "A", variant: "paint", collector: CORRUGATED, areaM2: AREA, massFlowKgPerS: FLOW },
         { lane: "B", variant: "foil", collector: SELECTIVE, areaM2: AREA, massFlowKgPerS: FLOW },
@@ -119,6 +123,7 @@ export const DEMO: DemoExperiment[] = [
       runs: [{ run: "1", stations: { A: 1, B: 2 }, days: [day(12, 0.05, 8, 1.7), day(13, 0.1, 9, 1.4)] }],
     },
     notes: ["Probes as bought, not calibrated."],
+    bath: { name: "All probes in the wash kettle", dateMs: Date.UTC(2026, 9, 11, 8) },
   },
   {
     key: "glazing",

@@ -92,6 +92,8 @@ export interface ExperimentView {
   crossings: { a: string; b: string; x: FigureView }[];
   operatingX: Record<string, number>;
   repeatability: number;
+  /** Calibrations in force over any run. */
+  layers: number;
   /** The last day with windows, and the sun recorded on it in five-minute means. */
   strip: { atMs: number; recorded: { ms: number; wm2: number }[] } | null;
 }
@@ -138,6 +140,7 @@ function toView({ experiment, assembled, reduction, judgement }: Analysis): Expe
     crossings: judgement.crossings.map((c) => ({ a: c.a, b: c.b, x: figure(c.x, table, "reducedTemperature") })),
     operatingX: Object.fromEntries(judgement.operatingX),
     repeatability: judgement.repeatability,
+    layers: new Set(runs.flatMap((r) => r.layers.map((l) => l.calibrationId))).size,
     strip: lastDay(experiment, assembled, reduction),
   };
 }

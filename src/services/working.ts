@@ -73,7 +73,7 @@ function layersOf({ experiment, reduction }: Analysis): string[] {
   const aside = experiment.runs.reduce((s, r) => s + r.exclusions.length, 0);
   return [
     `windows “${rules.name}”`, `${areaBasis} area`, `${basis === "mean" ? "mean fluid" : "inlet"} temperature`,
-    cleaned ? `${cleaned} faulty readings left out` : "no faulty readings", ...(aside ? [`${aside} span${aside > 1 ? "s" : ""} set aside by you`] : []), "raw readings unchanged",
+    cleaned ? `${cleaned} faulty readings left out` : "no faulty readings", ...(aside ? [`${aside} span${aside > 1 ? "s" : ""} set aside by you`] : []), ...new Set(experiment.runs.flatMap((r) => r.layers.map((l) => `calibration “${l.name}” over run ${r.number}`))), "raw readings unchanged",
   ];
 }
 

@@ -2,7 +2,8 @@ import type { LaneSetup, RunSetup } from "../analysis/setup";
 import type { LoggedChannel } from "../analysis/assemble";
 import { standardPressure } from "../fluids/moistAir";
 import { seededRandom } from "../random/seededRandom";
-import { drawStation, simulateRig, type RigCollector, type RigLog, type RigScenario, type RigStation } from "./simulate";
+import type { BathProbe } from "./bath";
+import { drawStation, simulateRig, type RigCollector, type RigInstruments, type RigLog, type RigScenario, type RigStation } from "./simulate";
 
 /** Stated accuracies of the bench's instruments: the analysis is told these, the rig draws its errors from them. */
 export interface BenchAccuracy {
@@ -53,8 +54,8 @@ export interface BenchRun {
   log: RigLog;
 }
 
-/** Draws the bench's hidden errors once and simulates all its runs: the instruments stay with their stations. */
-export function simulateBench(plan: BenchPlan): BenchRun[] {
+/** The hidden errors of a bench: the same for every call with one plan. */
+function drawBench(plan: BenchPlan): { stations: Map<number, RigStation>; instruments: RigInstruments } {
   const random = seededRandom(plan.seed);
   const stationCount = Math.max(...plan.runs.flatMap((r) => Object.values(r.stations)));
   const stations = new Map<number, RigStation>();
@@ -67,6 +68,19 @@ export function simulateBench(plan: BenchPlan): BenchRun[] {
     sunGain: random.within(plan.accuracy.sunShare), ambientBiasK: random.within(plan.accuracy.ambientK),
     probeNoiseK: 0.04, probeLagS: 15, probeResolutionK: 0.01, speedNoiseShare: 0.012, speedResolution: 0.01, sunNoise: 2,
   };
+  return { stations, instruments };
+}
+
+/** The bench's own probes, with the errors it hides, ready for a bath. */
+export function benchProbes(plan: BenchPlan): BathProbe[] {
+  const { stations, instruments } = drawBench(plan);
+  const probe = (key: string, offsetK: number): BathProbe => ({ key, offsetK, slope: 0, lagS: instruments.probeLagS, noiseK: instruments.probeNoiseK, resolutionK: instruments.probeResolutionK });
+  return [...[...stations].flatMap(([n, s]) => [probe(`${n}-in`, s.inletBiasK), probe(`${n}-out`, s.outletBiasK)]), probe("ambient", instruments.ambientBiasK)];
+}
+
+/** Draws the bench's hidden errors once and simulates all its runs: the instruments stay with their stations. */
+export function simulateBench(plan: BenchPlan): BenchRun[] {
+  const { stations, instruments } = drawBench(plan);
   return plan.runs.map((run, index) => {
     const log = simulateRig({
       seed: plan.seed * 7919 + index, place: TANSY_RIDGE, plane: BENCH_PLANE, zone: BENCH_ZONE, linkeTurbidity: LINKE,

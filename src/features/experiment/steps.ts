@@ -12,7 +12,7 @@ export function pathSteps(view: ExperimentView): PathStep[] {
   const state: Record<StepName, [StepState, string]> = {
     ask: !head.question ? ["open", "no question"] : head.settings.ask.factors.length ? ["done", head.settings.ask.factors.length === 1 ? "1 factor" : `${head.settings.ask.factors.length} factors`] : ["doubt", "no factor named"],
     build: head.lanes.length ? ["done", `${head.lanes.length} built${head.drawn.length ? `, ${head.drawn.length} drawn` : ""}`] : head.drawn.length ? ["open", `${head.drawn.length} drawn`] : ["open", "nothing drawn"],
-    prove: ["doubt", "stated limits only"],
+    prove: !runs.length ? ["open", "no run"] : view.layers ? ["done", `${view.layers} calibration${view.layers === 1 ? "" : "s"}`] : ["doubt", "stated limits only"],
     plan: ["open", "not planned"],
     run: runs.length ? [missing ? "doubt" : "done", `${runs.length} run${runs.length > 1 ? "s" : ""}`] : ["open", "no run"],
     read: points.length ? [curves.length < head.lanes.length ? "doubt" : "done", `${windows} windows`] : runs.length ? ["doubt", "no window"] : ["open", "nothing to read"],

@@ -1,0 +1,67 @@
+import type { Knex } from "knex";
+import { standardUncertainty, fromLimit } from "../core/uncertainty/uncertain";
+import { whatIfs, type WhatIf } from "../core/uncertainty/whatIf";
+import { listCalibrations, type CalibrationHead } from "../data/calibrations";
+import { listInstruments, type StoredInstrument } from "../data/instruments";
+import { analyse } from "./analysis";
+import type { FigureRef } from "./views";
+
+export interface ProbeUse {
+  key: string;
+  limitK: number;
+  where: string;
+}
+
+export interface ProveView {
+  calibrations: CalibrationHead[];
+  /** Layers in force, by calibration. */
+  applied: { calibrationId: number; layerIds: number[]; runs: number[]; reason: string; probes: Record<string, string> }[];
+  runs: { id: number; number: number; probes: ProbeUse[] }[];
+  meters: { key: string; limitShare: number; where: string; profileFactor: number | null; profileLimit: number | null }[];
+  /** Of the verdict's difference: what would help, most first; null without a difference. */
+  whatIf: { expanded: number; options: WhatIf[] } | null;
+  /** Figures whose budget can be shown. */
+  figures: { ref: FigureRef; label: string }[];
+  instruments: StoredInstrument[];
+  zone: string;
+}
+
+/** Everything Prove needs of an experiment. null when it is not there. */
+export async function proveView(knex: Knex, experimentId: number): Promise<ProveView | null> {
+  const analysis = await analyse(knex, experimentId);
+  if (!analysis) return null;
+  const { experiment, judgement } = analysis;
+  const [calibrations, instruments] = await Promise.all([listCalibrations(knex), listInstruments(knex)]);
+  const layers = experiment.runs.flatMap((r) => r.layers.map((l) => ({ ...l, run: r.number })));
+  const applied = [...new Set(layers.map((l) => l.calibrationId))].map((calibrationId) => {
+    const own = layers.filter((l) => l.calibrationId === calibrationId);
+    return { calibrationId, layerIds: own.map((l) => l.id), runs: own.map((l) => l.run), reason: own[0].reason, probes: own[0].probes };
+  });
+  const runs = experiment.runs.map((r) => ({
+    id: r.id, number: r.number,
+    probes: [...r.lanes.flatMap((l) => [{ key: l.setup.inletProbe.key, limitK: l.setup.inletProbe.limitK, where: `${l.letter} inlet` }, { key: l.setup.outletProbe.key, limitK: l.setup.outletProbe.limitK, where: `${l.letter} outlet` }]), { key: r.setup.ambientProbe.key, limitK: r.setup.ambientProbe.limitK, where: "outside" }],
+  }));
+  const lanes = experiment.runs.flatMap((r) => r.lanes);
+  const meters = [...new Map(lanes.map((l) => [l.setup.flow.meter.key, { key: l.setup.flow.meter.key, limitShare: l.setup.flow.meter.limitShare, where: l.letter, profileFactor: l.setup.flow.kind === "speed" ? l.setup.flow.profileFactor : null, profileLimit: l.setup.flow.kind === "speed" ? l.setup.flow.profileLimit : null }])).values()];
+  const { verdict, table } = judgement;
+  const difference = verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdict.difference : null;
+  const probeK = Math.max(0, ...[...table.values()].flatMap((s) => (s.kind === "probe" ? [analysisProbe(analysis, s.key.slice("probe:".length))] : [])));
+  const profileShare = Math.max(0, ...meters.map((m) => (m.profileLimit && m.profileFactor ? fromLimit(m.profileLimit) / m.profileFactor : 0)));
+  return {
+    calibrations, applied, runs, meters, instruments, zone: experiment.site.zone,
+    whatIf: difference ? { expanded: standardUncertainty(difference) * 1.96, options: whatIfs(difference, table, { probeK, profileShare }) } : null,
+    figures: [...(difference ? [{ ref: { figure: "verdict" as const }, label: "difference of the verdict" }] : []), ...judgement.ranking.map((r) => ({ ref: { figure: "laneHeat" as const, lane: r.lane }, label: `heat of lane ${r.lane}` })), ...judgement.ranking.map((r) => ({ ref: { figure: "coefficient" as const, lane: r.lane, name: "eta0" as const }, label: `zero-loss efficiency of ${r.lane}` }))],
+  };
+}
+
+/** Standard uncertainty a probe counts with now, K: calibrated or as stated. */
+function analysisProbe({ experiment }: NonNullable<Awaited<ReturnType<typeof analyse>>>, key: string): number {
+  for (const run of experiment.runs) {
+    for (const layer of run.layers) {
+      const found = layer.calibration.probes.find((p) => p.key === layer.probes[key]);
+      if (found) return found.correction.standardOffsetK;
+    }
+    for (const l of run.lanes) for (const p of [l.setup.inletProbe, l.setup.outletProbe]) if (p.key === key) return fromLimit(p.limitK);
+  }
+  return 0;
+}
