@@ -1,6 +1,7 @@
 import type { Metadata, Viewport } from "next";
 import { cookies } from "next/headers";
 import { Toaster } from "sonner";
+import { Tools } from "@/features/tools/Tools";
 import { PreferencesProvider } from "@/ui/preferences";
 import { TopBar } from "@/ui/TopBar";
 import "./globals.css";
@@ -21,6 +22,7 @@ export default async function Layout({ children }: { children: React.ReactNode }
         <PreferencesProvider system={system}>
           <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-sheet focus:p-2">Skip to the content</a>
           <TopBar theme={theme} />
+          <Tools />
           <main id="main">{children}</main>
           <Toaster position="bottom-center" toastOptions={{ style: { borderRadius: 2, border: "1.5px solid var(--ink)", background: "var(--sheet)", color: "var(--ink)", boxShadow: "none", fontFamily: "inherit" } }} />
         </PreferencesProvider>

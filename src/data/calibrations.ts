@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { json, recordChange } from "./experiments";
-import { bathOptionsSchema, calibrationSchema, layerDetailSchema, type StoredCalibration } from "./schemas";
+import { bathOptionsSchema, calibrationSchema, flowLayerSchema, layerDetailSchema, type FlowLayerDetail, type StoredCalibration } from "./schemas";
 import type { BathOptions } from "../core/calibration/bath";
 
 export interface CalibrationHead {
@@ -45,6 +45,21 @@ export async function applyCalibration(knex: Knex, experimentId: number, input: 
       await trx("run_layer").insert({ run_id: runId, kind: "calibration", calibration_id: input.calibrationId, detail: JSON.stringify(layerDetailSchema.parse({ probes: input.probes })), reason: input.reason, created_at: Date.now() });
     }
     await recordChange(trx, experimentId, "calibration applied", { calibrationId: input.calibrationId, runIds: input.runIds, reason: input.reason });
+    return true;
+  });
+}
+
+/** Lays a measured profile factor over runs, in place of what was said at import; one a meter. */
+export async function applyFlow(knex: Knex, experimentId: number, input: { runIds: readonly number[]; detail: FlowLayerDetail; reason: string }): Promise<boolean> {
+  return knex.transaction(async (trx) => {
+    const runs = await trx("run").where({ experiment_id: experimentId }).whereIn("id", [...input.runIds]).whereNull("deleted_at").pluck("id");
+    if (!runs.length || runs.length !== input.runIds.length) return false;
+    const detail = flowLayerSchema.parse(input.detail);
+    for (const runId of runs) {
+      await trx("run_layer").where({ run_id: runId, kind: "flow" }).whereNull("removed_at").whereRaw("JSON_VALUE(detail, '$.meter') = ?", [detail.meter]).update({ removed_at: Date.now() });
+      await trx("run_layer").insert({ run_id: runId, kind: "flow", detail: JSON.stringify(detail), reason: input.reason, created_at: Date.now() });
+    }
+    await recordChange(trx, experimentId, "flow factor applied", input);
     return true;
   });
 }

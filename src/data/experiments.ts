@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { asBuiltSchema, calibrationSchema, designSchema, experimentSettingsSchema, laneSetupSchema, layerDetailSchema, runSetupSchema, type AsBuilt, type ExperimentSettings, type ExperimentSettingsInput, type StoredCalibration, type StoredLaneSetup, type StoredRunSetup } from "./schemas";
+import { asBuiltSchema, calibrationSchema, designSchema, flowLayerSchema, experimentSettingsSchema, laneSetupSchema, layerDetailSchema, runSetupSchema, type AsBuilt, type ExperimentSettings, type ExperimentSettingsInput, type FlowLayerDetail, type StoredCalibration, type StoredLaneSetup, type StoredRunSetup } from "./schemas";
 import type { Design } from "../core/collector/design";
 import type { ChannelKind } from "../core/log/channelKinds";
 import type { ImportProblem, ImportSummary } from "../core/log/readLog";
@@ -62,6 +62,8 @@ export interface StoredRun {
   exclusions: { id: number; lane: string | null; fromMs: number; toMs: number; reason: string }[];
   /** Layers in force over this run's readings. */
   layers: RunLayer[];
+  /** Profile factors measured for this run's meters, newest last. */
+  flowLayers: { id: number; reason: string; createdAt: number; detail: FlowLayerDetail }[];
 }
 
 /** A calibration applied to a run: which probe of the run is which probe of the calibration. */
@@ -143,6 +145,7 @@ export async function findExperiment(knex: Knex, id: number): Promise<Experiment
   const channels = await knex("channel").whereIn("stream_id", streams.map((s: { id: number }) => s.id)).orderBy(["stream_id", "channel_no"]);
   const layers = await knex("run_layer as l").join("calibration as c", "c.id", "l.calibration_id").whereIn("l.run_id", ids).whereNull("l.removed_at").whereNull("c.deleted_at").orderBy("l.id")
     .select({ id: "l.id", runId: "l.run_id", kind: "l.kind", calibrationId: "c.id", name: "c.name", reason: "l.reason", createdAt: "l.created_at", detail: "l.detail", result: "c.result" });
+  const flowLayers = await knex("run_layer").whereIn("run_id", ids).where({ kind: "flow" }).whereNull("removed_at").orderBy("id").select({ id: "id", runId: "run_id", reason: "reason", createdAt: "created_at", detail: "detail" });
   const exclusions = await knex("exclusion").whereIn("run_id", ids).whereNull("removed_at").orderBy("id");
   return {
     ...head,
@@ -156,6 +159,7 @@ export async function findExperiment(knex: Knex, id: number): Promise<Experiment
       layers: layers.filter((l: { runId: number }) => l.runId === r.id).map((l: Omit<RunLayer, "probes" | "calibration"> & { detail: unknown; result: unknown }) => ({
         id: l.id, kind: l.kind, calibrationId: l.calibrationId, name: l.name, reason: l.reason, createdAt: Number(l.createdAt), probes: layerDetailSchema.parse(json(l.detail)).probes, calibration: calibrationSchema.parse(json(l.result)),
       })),
+      flowLayers: flowLayers.filter((l: { runId: number }) => l.runId === r.id).map((l: { id: number; reason: string; createdAt: number; detail: unknown }) => ({ id: l.id, reason: l.reason, createdAt: Number(l.createdAt), detail: flowLayerSchema.parse(json(l.detail)) })),
       exclusions: exclusions.filter((e: { run_id: number }) => e.run_id === r.id).map((e: { id: number; lane: string | null; from_ms: number; to_ms: number; reason: string }) => ({ id: e.id, lane: e.lane, fromMs: e.from_ms, toMs: e.to_ms, reason: e.reason })),
     })) as StoredRun[],
   };

@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import type { Knex } from "knex";
 import { assembleRun, type AssembledRun, type LoggedChannel } from "../core/analysis/assemble";
 import { judgeReduction, reduceExperiment, type Reduction } from "../core/analysis/analyse";
-import type { ProbeSetup, RunSetup } from "../core/analysis/setup";
+import type { FlowSetup, ProbeSetup, RunSetup } from "../core/analysis/setup";
 import { designAreas } from "../core/collector/capacity";
 import { correctionAt } from "../core/calibration/correction";
 import { opticalLimit } from "../core/collector/optics";
@@ -103,6 +103,12 @@ function areaOf({ design, asBuilt }: ExperimentLane, basis: AreaBasis): number {
 /** A second-class sun sensor turned to the horizontal adds the doubt of the transposition, share. */
 const TRANSPOSITION_LIMIT = 0.06;
 
+/** A lane's flow with the profile factor measured for its meter, when one was. */
+function traversed(flow: FlowSetup, run: StoredRun): FlowSetup {
+  const layer = run.flowLayers.filter((l) => l.detail.meter === flow.meter.key).at(-1);
+  return layer && flow.kind === "speed" ? { ...flow, profileFactor: layer.detail.factor, profileLimit: layer.detail.limit } : flow;
+}
+
 /** A probe with the calibrations in force over its run: one, or the line between two. */
 function calibrated(probe: ProbeSetup, run: StoredRun): ProbeSetup {
   const found = run.layers.flatMap((l) => {
@@ -116,7 +122,7 @@ function calibrated(probe: ProbeSetup, run: StoredRun): ProbeSetup {
   return { ...probe, calibration: { correction, driftK, bath: found.map((f) => f.layer.calibrationId).join("+"), referenceStandardK: Math.max(...found.map((f) => f.layer.calibration.referenceStandardK)) } };
 }
 
-function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
+export function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
   const { site, settings } = experiment;
   const horizontal = run.setup.sunSensor.mounting === "horizontal";
   return {
@@ -133,7 +139,7 @@ function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
       if (!lane) return [];
       const area = areaOf(lane, settings.areaBasis);
       return [{
-        ...setup, inletProbe: calibrated(setup.inletProbe, run), outletProbe: calibrated(setup.outletProbe, run), lane: letter, specimen: String(lane.specimenId), variant: String(lane.variantId), station,
+        ...setup, flow: traversed(setup.flow, run), inletProbe: calibrated(setup.inletProbe, run), outletProbe: calibrated(setup.outletProbe, run), lane: letter, specimen: String(lane.specimenId), variant: String(lane.variantId), station,
         areaM2: area,
         opticalLimit: opticalLimit(lane.design, area, areaOf(lane, "aperture")),
       }];

@@ -3,7 +3,9 @@ import { standardUncertainty, fromLimit } from "../core/uncertainty/uncertain";
 import { whatIfs, type WhatIf } from "../core/uncertainty/whatIf";
 import { listCalibrations, type CalibrationHead } from "../data/calibrations";
 import { listInstruments, type StoredInstrument } from "../data/instruments";
-import { analyse } from "./analysis";
+import { darkChecks, sunSpikes, type DarkCheck, type SunSpike } from "../core/analysis/darkCheck";
+import { clearSkyInPlane } from "../core/sun/clearSky";
+import { analyse, runSetup } from "./analysis";
 import type { FigureRef } from "./views";
 
 export interface ProbeUse {
@@ -17,13 +19,19 @@ export interface ProveView {
   /** Layers in force, by calibration. */
   applied: { calibrationId: number; layerIds: number[]; runs: number[]; reason: string; probes: Record<string, string> }[];
   runs: { id: number; number: number; probes: ProbeUse[] }[];
-  meters: { key: string; limitShare: number; where: string; profileFactor: number | null; profileLimit: number | null }[];
+  flowLayers: { ids: number[]; meter: string; factor: number; limit: number; reason: string; runs: number[] }[];
+  meters: { ductM: number | null; key: string; limitShare: number; where: string; profileFactor: number | null; profileLimit: number | null }[];
   /** Of the verdict's difference: what would help, most first; null without a difference. */
   whatIf: { expanded: number; options: WhatIf[] } | null;
   /** Figures whose budget can be shown. */
   figures: { ref: FigureRef; label: string }[];
   instruments: StoredInstrument[];
   zone: string;
+  /** Each day's clearest window against the modelled clear sky. */
+  clearSky: { day: string; measuredWm2: number; modelledWm2: number; ratio: number }[];
+  /** What in and out show before sunrise. */
+  dark: (DarkCheck & { run: number })[];
+  spikes: (SunSpike & { run: number })[];
 }
 
 /** Everything Prove needs of an experiment. null when it is not there. */
@@ -42,16 +50,36 @@ export async function proveView(knex: Knex, experimentId: number): Promise<Prove
     probes: [...r.lanes.flatMap((l) => [{ key: l.setup.inletProbe.key, limitK: l.setup.inletProbe.limitK, where: `${l.letter} inlet` }, { key: l.setup.outletProbe.key, limitK: l.setup.outletProbe.limitK, where: `${l.letter} outlet` }]), { key: r.setup.ambientProbe.key, limitK: r.setup.ambientProbe.limitK, where: "outside" }],
   }));
   const lanes = experiment.runs.flatMap((r) => r.lanes);
-  const meters = [...new Map(lanes.map((l) => [l.setup.flow.meter.key, { key: l.setup.flow.meter.key, limitShare: l.setup.flow.meter.limitShare, where: l.letter, profileFactor: l.setup.flow.kind === "speed" ? l.setup.flow.profileFactor : null, profileLimit: l.setup.flow.kind === "speed" ? l.setup.flow.profileLimit : null }])).values()];
+  const meters = [...new Map(lanes.map((l) => [l.setup.flow.meter.key, { key: l.setup.flow.meter.key, limitShare: l.setup.flow.meter.limitShare, where: l.letter, ductM: l.setup.flow.kind === "speed" && l.setup.flow.duct.kind === "round" ? l.setup.flow.duct.diameterM : null, profileFactor: l.setup.flow.kind === "speed" ? l.setup.flow.profileFactor : null, profileLimit: l.setup.flow.kind === "speed" ? l.setup.flow.profileLimit : null }])).values()];
   const { verdict, table } = judgement;
   const difference = verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdict.difference : null;
   const probeK = Math.max(0, ...[...table.values()].flatMap((s) => (s.kind === "probe" ? [analysisProbe(analysis, s.key.slice("probe:".length))] : [])));
   const profileShare = Math.max(0, ...meters.map((m) => (m.profileLimit && m.profileFactor ? fromLimit(m.profileLimit) / m.profileFactor : 0)));
   return {
+    flowLayers: [...new Set(experiment.runs.flatMap((r) => r.flowLayers.map((l) => l.detail.meter)))].map((meter) => {
+      const own = experiment.runs.flatMap((r) => r.flowLayers.filter((l) => l.detail.meter === meter).map((l) => ({ ...l, run: r.number })));
+      return { ids: own.map((l) => l.id), meter, factor: own[0].detail.factor, limit: own[0].detail.limit, reason: own[0].reason, runs: own.map((l) => l.run) };
+    }),
     calibrations, applied, runs, meters, instruments, zone: experiment.site.zone,
+    clearSky: clearestWindows(analysis), dark: experiment.runs.flatMap((r) => { const series = analysis.assembled.get(r.id)?.series; return series ? darkChecks(runSetup(experiment, r), series).map((d) => ({ ...d, run: r.number })) : []; }),
+    spikes: experiment.runs.flatMap((r) => { const series = analysis.assembled.get(r.id)?.series; return series ? sunSpikes(runSetup(experiment, r), series).map((d) => ({ ...d, run: r.number })) : []; }),
     whatIf: difference ? { expanded: standardUncertainty(difference) * 1.96, options: whatIfs(difference, table, { probeK, profileShare }) } : null,
     figures: [...(difference ? [{ ref: { figure: "verdict" as const }, label: "difference of the verdict" }] : []), ...judgement.ranking.map((r) => ({ ref: { figure: "laneHeat" as const, lane: r.lane }, label: `heat of lane ${r.lane}` })), ...judgement.ranking.map((r) => ({ ref: { figure: "coefficient" as const, lane: r.lane, name: "eta0" as const }, label: `zero-loss efficiency of ${r.lane}` }))],
   };
+}
+
+/** The window of each day in which the sensor came nearest to the modelled clear sky. */
+function clearestWindows({ experiment, reduction }: NonNullable<Awaited<ReturnType<typeof analyse>>>): ProveView["clearSky"] {
+  const { site } = experiment;
+  const days = new Map<string, ProveView["clearSky"][number]>();
+  for (const p of reduction.points) {
+    const run = experiment.runs.find((r) => String(r.number) === p.run);
+    if (!run) continue;
+    const modelled = clearSkyInPlane((p.startMs + p.endMs) / 2, site, run.setup.plane, site.linkeTurbidity).total;
+    const entry = { day: p.day, measuredWm2: p.irradiance.value, modelledWm2: modelled, ratio: p.irradiance.value / modelled };
+    if (modelled > 300 && entry.ratio > (days.get(p.day)?.ratio ?? 0)) days.set(p.day, entry);
+  }
+  return [...days.values()].sort((a, b) => a.day.localeCompare(b.day));
 }
 
 /** Standard uncertainty a probe counts with now, K: calibrated or as stated. */

@@ -1,6 +1,6 @@
 "use client";
 
-import { Moon, Sun, Ruler } from "lucide-react";
+import { Calculator, Moon, Sun, Ruler } from "lucide-react";
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
@@ -67,6 +67,7 @@ export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
       </nav>
       <span className="flex-1" />
       <button type="button" className="btn btn-plain" onClick={toggleUnits} aria-label={`Units: ${system === "metric" ? "metric; change to US" : "US; change to metric"}`}><Ruler size={14} aria-hidden /> {system === "metric" ? "Metric" : "US units"}</button>
+      <button type="button" className="btn btn-plain" onClick={() => window.dispatchEvent(new Event("bravel-tools"))}><Calculator size={14} aria-hidden /> Tools</button>
       <button type="button" className="btn btn-plain max-sm:hidden" onClick={() => setKeys(true)}>Keys <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">?</kbd></button>
       <button type="button" className="btn btn-plain" onClick={toggleTheme}>{evening ? <Sun size={14} aria-hidden /> : <Moon size={14} aria-hidden />} <span className="max-sm:sr-only">{evening ? "Daylight" : "Evening"}</span></button>
       <KeySheet open={keys} onOpenChange={setKeys} />

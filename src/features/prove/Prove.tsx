@@ -14,6 +14,9 @@ import { percent } from "@/ui/words/words";
 import { applyToRuns, removeCalibration, takeLayersOff } from "./actions";
 import { Bath } from "./Bath";
 import { Budget } from "./Budget";
+import { Placement } from "./Placement";
+import { SunSensor } from "./SunSensor";
+import { Flow } from "./Flow";
 import { Register } from "./Register";
 import { TwoPoint } from "./TwoPoint";
 
@@ -34,7 +37,10 @@ export function Prove({ view, prove }: { view: ExperimentView; prove: ProveView 
         </h1>
         <Calibrations view={view} prove={prove} />
         <Bath zone={head.site.zone} />
+        <Flow experimentId={head.id} prove={prove} />
+        <SunSensor prove={prove} />
         <TwoPoint altitudeM={head.site.altitudeM} />
+        <Placement view={view} prove={prove} />
         <Register prove={prove} />
       </div>
       <aside className="grid min-w-0 grid-cols-1 content-start gap-4" aria-label="Uncertainty budget">

@@ -4,8 +4,8 @@ import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import type { BathProblem, BathResult } from "@/core/calibration/bath";
 import { twoPointCorrection } from "@/core/calibration/twoPoint";
-import { bathOptionsSchema, instrumentSchema, type Instrument } from "@/data/schemas";
-import { applyCalibration, insertCalibration, markCalibrationDeleted, markLayersRemoved } from "@/data/calibrations";
+import { bathOptionsSchema, flowLayerSchema, instrumentSchema, type FlowLayerDetail, type Instrument } from "@/data/schemas";
+import { applyCalibration, applyFlow, insertCalibration, markCalibrationDeleted, markLayersRemoved } from "@/data/calibrations";
 import { instrumentHistory, markInstrumentDeleted, saveInstrument } from "@/data/instruments";
 import { inspectBath, keepBath, runBath, type BathFile } from "@/services/calibrations";
 import { database } from "@/services/connection";
@@ -71,6 +71,15 @@ export async function keepTwoPoint(input: z.input<typeof twoPointSchema>): Promi
 export async function applyToRuns(experimentId: number, input: { calibrationId: number; runIds: number[]; probes: Record<string, string>; reason: string }): Promise<Done> {
   const reason = input.reason.trim().slice(0, 300) || "calibrated";
   if (!(await applyCalibration(database(), experimentId, { ...input, reason }))) return { ok: false, error: "This calibration or run is no longer there. Reload the page." };
+  revalidatePath(`/experiments/${experimentId}`, "layout");
+  revalidatePath("/");
+  return { ok: true };
+}
+
+export async function applyFlowFactor(experimentId: number, input: { runIds: number[]; detail: FlowLayerDetail; reason: string }): Promise<Done> {
+  const detail = flowLayerSchema.safeParse(input.detail);
+  if (!detail.success) return { ok: false, error: "This factor cannot be right: it must lie between 0 and 5." };
+  if (!(await applyFlow(database(), experimentId, { ...input, detail: detail.data, reason: input.reason.slice(0, 300) }))) return { ok: false, error: "A run is no longer there. Reload the page." };
   revalidatePath(`/experiments/${experimentId}`, "layout");
   revalidatePath("/");
   return { ok: true };

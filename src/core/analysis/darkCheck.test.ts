@@ -1,0 +1,36 @@
+import { cellIrradiance, darkChecks, sunSpikes } from "./darkCheck";
+import type { RunSeries, RunSetup } from "./setup";
+
+const lane = (letter: string) => ({ lane: letter, inletProbe: { key: `${letter}i`, limitK: 0.5, resolutionK: 0.1 }, outletProbe: { key: `${letter}o`, limitK: 0.5, resolutionK: 0.1 } });
+const series = (rise: number, darkMinutes: number): RunSeries => {
+  const n = 120;
+  const irradiance = Float64Array.from({ length: n }, (_, i) => (i < darkMinutes ? 0 : 400));
+  return { startMs: 0, stepMs: 60000, irradiance, ambient: null, wind: null, humidity: null, pressure: null, lanes: new Map([["A", { inlet: new Float64Array(n).fill(8), outlet: Float64Array.from({ length: n }, (_, i) => 8 + rise + (i < darkMinutes ? 0.01 * Math.sin(i) : 20)), flow: null, fanPower: null }]]) };
+};
+const setup = { lanes: [lane("A")] } as unknown as RunSetup;
+
+test("a rise before sunrise is the probes' own difference; the day does not count", () => {
+  const [check] = darkChecks(setup, series(0.4, 60));
+  expect(check.riseK).toBeCloseTo(0.4, 1);
+  expect(check).toMatchObject({ lane: "A", minutes: 60, beyondLimits: false });
+  expect(darkChecks(setup, series(1.4, 60))[0].beyondLimits).toBe(true);
+});
+
+test("a few dark minutes say nothing", () => expect(darkChecks(setup, series(1, 5))).toEqual([]));
+
+test("an inlet probe that jumps with the sun is found; one in the shade is not", () => {
+  const n = 200;
+  const irradiance = Float64Array.from({ length: n }, (_, i) => (Math.floor(i / 7) % 2 ? 850 : 300));
+  const probe = (share: number) => Float64Array.from(irradiance, (g, i) => 15 + share * (g / 100) + 0.05 * Math.sin(i * 1.7));
+  const at = (share: number): RunSeries => ({ ...series(0, 0), irradiance, ambient: probe(0), lanes: new Map([["A", { inlet: probe(share), outlet: probe(1), flow: null, fanPower: null }]]) });
+  expect(sunSpikes(setup, at(0.3))).toMatchObject([{ lane: "A", perHundred: expect.closeTo(0.3, 1) }]);
+  expect(sunSpikes(setup, at(0))).toEqual([]);
+});
+
+test("a cell's short-circuit current follows the sun, a warm cell shows a little more", () => {
+  expect(cellIrradiance(0.5, 0.5, 25)).toBe(1000);
+  expect(cellIrradiance(0.25, 0.5, 25)).toBe(500);
+  expect(cellIrradiance(0.5, 0.5, 65)).toBeCloseTo(980.4, 1);
+  expect(() => cellIrradiance(-0.1, 0.5, 25)).toThrow(RangeError);
+  expect(() => cellIrradiance(0.1, 0, 25)).toThrow(RangeError);
+});

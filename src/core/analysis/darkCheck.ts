@@ -1,0 +1,92 @@
+import { autocorrelatedMean } from "../uncertainty/typeA";
+import type { RunSeries, RunSetup } from "./setup";
+
+export interface DarkCheck {
+  lane: string;
+  /** Rise shown while no sun heats, K, before sunrise only; ± its type A standard uncertainty. */
+  riseK: number;
+  standardK: number;
+  minutes: number;
+  /** More than two probes of the stated limit can explain. */
+  beyondLimits: boolean;
+}
+
+export interface SunSpike {
+  /** Lane of an inlet probe; "" for the outside probe. */
+  lane: string;
+  /** How far it follows the sun within a minute, K per 100 W/m², and its standard uncertainty. */
+  perHundred: number;
+  standard: number;
+}
+
+const DARK = 5;
+const LEAST_MINUTES = 15;
+
+/**
+ * What the probes show before sunrise, when in and out should agree: a rise there is the probes' own difference (and a trace of
+ * radiation to the sky). Evenings do not count: the box still gives heat back.
+ */
+export function darkChecks(setup: RunSetup, series: RunSeries): DarkCheck[] {
+  const { irradiance } = series;
+  if (!irradiance) return [];
+  const cells: number[] = [];
+  let dark = true;
+  const perDay = 86400000 / series.stepMs;
+  for (let i = 0; i < irradiance.length; i++) {
+    // A day begins dark; the first sun ends its morning.
+    if (i === 0 || Math.floor(i / perDay) !== Math.floor((i - 1) / perDay) || Number.isNaN(irradiance[i])) dark = true;
+    if (irradiance[i] > DARK) dark = false;
+    if (dark && irradiance[i] <= DARK) cells.push(i);
+  }
+  const minutes = (cells.length * series.stepMs) / 60000;
+  if (minutes < LEAST_MINUTES) return [];
+  return setup.lanes.flatMap((lane) => {
+    const own = series.lanes.get(lane.lane);
+    if (!own?.inlet || !own.outlet) return [];
+    const mean = autocorrelatedMean(cells.map((i) => own.outlet![i] - own.inlet![i]));
+    if (Number.isNaN(mean.mean)) return [];
+    const limit = Math.hypot(lane.inletProbe.limitK, lane.outletProbe.limitK);
+    return [{ lane: lane.lane, riseK: mean.mean, standardK: mean.standardError || 0, minutes, beyondLimits: Math.abs(mean.mean) > limit + 2 * (mean.standardError || 0) }];
+  });
+}
+
+const JUMP = 60;
+const SPIKE = 0.08;
+
+/**
+ * Probes that feel the sun: an inlet or outside probe that jumps with irradiance within a minute is lit or touches warm metal, for neither
+ * the room nor the air outside can follow so fast. Least squares of its change on the sun's, over steps of more than 60 W/m².
+ */
+export function sunSpikes(setup: RunSetup, series: RunSeries): SunSpike[] {
+  const { irradiance } = series;
+  if (!irradiance) return [];
+  const step = Math.max(1, Math.round(60000 / series.stepMs));
+  const check = (lane: string, channel: Float64Array | null): SunSpike[] => {
+    if (!channel) return [];
+    let n = 0;
+    let sxx = 0;
+    let sxy = 0;
+    let syy = 0;
+    for (let i = step; i < irradiance.length; i += step) {
+      const x = (irradiance[i] - irradiance[i - step]) / 100;
+      const y = channel[i] - channel[i - step];
+      if (Number.isNaN(x) || Number.isNaN(y) || Math.abs(x) * 100 < JUMP) continue;
+      n++;
+      sxx += x * x;
+      sxy += x * y;
+      syy += y * y;
+    }
+    if (n < 8) return [];
+    const perHundred = sxy / sxx;
+    const standard = Math.sqrt(Math.max(0, syy - perHundred * sxy) / (n - 1) / sxx);
+    return perHundred > SPIKE && perHundred > 3 * standard ? [{ lane, perHundred, standard }] : [];
+  };
+  return [...setup.lanes.flatMap((l) => check(l.lane, series.lanes.get(l.lane)?.inlet ?? null)), ...check("", series.ambient)];
+}
+
+/** Short-circuit current of a photovoltaic cell as a sun sensor: G = 1000·(I/I_ref)/(1 + α·(Tc − 25)), W/m². @param temperatureShare α, 1/K: 0.0005 for silicon (typical value) */
+export function cellIrradiance(currentA: number, referenceA: number, cellC: number, temperatureShare = 0.0005): number {
+  if (!(referenceA > 0)) throw new RangeError("a cell's current at 1,000 W/m² is positive");
+  if (!(currentA >= 0)) throw new RangeError("a short-circuit current is not negative: swap the leads");
+  return (1000 * (currentA / referenceA)) / (1 + temperatureShare * (cellC - 25));
+}
