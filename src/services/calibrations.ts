@@ -49,7 +49,10 @@ export async function runBath(knex: Knex, request: BathRequest): Promise<BathCal
   const file = await findFile(knex, request.fileId);
   if (!inspection?.layout || !file || !isZone(request.zone)) return null;
   const used = request.columns.filter((c) => c.used);
-  const settings: LogSettings = { ...inspection.layout, zone: request.zone, columns: inspection.layout.columns.map((c) => {
+  const { timeFormat } = inspection.layout;
+  // A stopwatch's log has no date: the day it came in stands for it.
+  const startMs = timeFormat.kind === "elapsed" ? (Number.isFinite(timeFormat.startMs) ? timeFormat.startMs : Date.now()) : 0;
+  const settings: LogSettings = { ...inspection.layout, timeFormat: timeFormat.kind === "elapsed" ? { ...timeFormat, startMs } : timeFormat, zone: request.zone, columns: inspection.layout.columns.map((c) => {
     const probe = used.find((u) => u.index === c.index);
     return probe ? { index: c.index, header: c.header, kind: "ambient", lane: null, unit: probe.unit } : { ...c, kind: null, lane: null };
   }) };

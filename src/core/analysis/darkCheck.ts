@@ -1,5 +1,6 @@
 import { autocorrelatedMean } from "../uncertainty/typeA";
-import type { RunSeries, RunSetup } from "./setup";
+import { errorAt } from "../calibration/correction";
+import type { ProbeSetup, RunSeries, RunSetup } from "./setup";
 
 export interface DarkCheck {
   lane: string;
@@ -21,6 +22,10 @@ export interface SunSpike {
 
 const DARK = 5;
 const LEAST_MINUTES = 15;
+/** A glazed box under a clear night sky cools the air through it by about this much, K (typical value). */
+const SKY = 0.3;
+
+const errorOf = (probe: ProbeSetup, indicatedC: number): number => (probe.calibration ? errorAt(probe.calibration.correction, indicatedC) : 0);
 
 /**
  * What the probes show before sunrise, when in and out should agree: a rise there is the probes' own difference (and a trace of
@@ -45,8 +50,12 @@ export function darkChecks(setup: RunSetup, series: RunSeries): DarkCheck[] {
     if (!own?.inlet || !own.outlet) return [];
     const mean = autocorrelatedMean(cells.map((i) => own.outlet![i] - own.inlet![i]));
     if (Number.isNaN(mean.mean)) return [];
-    const limit = Math.hypot(lane.inletProbe.limitK, lane.outletProbe.limitK);
-    return [{ lane: lane.lane, riseK: mean.mean, standardK: mean.standardError || 0, minutes, beyondLimits: Math.abs(mean.mean) > limit + 2 * (mean.standardError || 0) }];
+    // What a calibration knows of the probes is taken out first; what is left may still be the box radiating to the sky.
+    const meanOf = (s: Float64Array) => autocorrelatedMean(cells.map((i) => s[i])).mean;
+    const known = errorOf(lane.outletProbe, meanOf(own.outlet)) - errorOf(lane.inletProbe, meanOf(own.inlet));
+    const riseK = mean.mean - known;
+    const limit = SKY + Math.hypot(...[lane.inletProbe, lane.outletProbe].map((p) => (p.calibration ? 2 * p.calibration.correction.standardOffsetK : p.limitK)));
+    return [{ lane: lane.lane, riseK, standardK: mean.standardError || 0, minutes, beyondLimits: Math.abs(riseK) > limit + 2 * (mean.standardError || 0) }];
   });
 }
 

@@ -106,7 +106,7 @@ function OneCalibration({ calibration: c, experimentId, runs, keys, applied }: {
       <details>
         <summary className="cursor-pointer text-[13px] text-action">Corrections</summary>
         <table className="grid-table text-[13.5px]"><thead><tr><th>probe</th><th className="num">shows too much</th><th className="num">slope</th><th className="num">lag</th></tr></thead>
-          <tbody>{c.result.probes.map((p) => <tr key={p.key}><th scope="row">{p.key}{p.outlier ? <span className="text-doubt"> outlier</span> : ""}</th><td className="num">{quantityText(p.correction.offsetK, "temperatureDifference", { expanded: expanded({ value: 0, standardUncertainty: p.correction.standardOffsetK, dof: Infinity }), signed: true })}</td><td className="num">{p.correction.slope ? `${(p.correction.slope * 100).toFixed(2)} %` : "–"}</td><td className="num">{p.lagS === null ? "–" : `${p.lagS.toFixed(0)} s`}</td></tr>)}</tbody></table>
+          <tbody>{c.result.probes.map((p) => <tr key={p.key}><th scope="row">{p.key}{p.outlier ? <span className="text-doubt"> outlier</span> : ""}</th><td className="num">{quantityText(p.correction.offsetK, "temperatureDifference", { expanded: expanded({ value: 0, standardUncertainty: p.correction.standardOffsetK, dof: Infinity }), signed: true })}</td><td className="num">{p.correction.slope ? `${(p.correction.slope * 100).toFixed(2)} %` : "–"}</td><td className="num">{p.lagS === null ? "–" : `${Math.round(p.lagS) || 0} s`}</td></tr>)}</tbody></table>
       </details>
     </li>
   );
