@@ -1,6 +1,7 @@
 import { standardPressure } from "../fluids/moistAir";
 import { monteCarlo } from "../uncertainty/monteCarlo";
-import { standardUncertainty, subtract, withSource, divide, type SourceTable } from "../uncertainty/uncertain";
+import { seededRandom } from "../random/seededRandom";
+import { fromLimit, standardUncertainty, subtract, withSource, divide, type SourceTable } from "../uncertainty/uncertain";
 import { whatIfs } from "../uncertainty/whatIf";
 import { quickHeat, quickHeatModel, type QuickReading } from "./quickReading";
 
@@ -41,4 +42,34 @@ test("what-if: the largest source gains most; a carried meter cancels; nothing m
   expect(options.every((o) => o.gain > 0 && o.gain < 1)).toBe(true);
   const carried = options.find((o) => o.kind === "carryMeter")!;
   expect(carried.expanded).toBeCloseTo(1.96 * Math.sqrt(81 + 64 + 4), 1);
+});
+
+test("95 % intervals of heat, efficiency and ratio of lanes hold the truth in about 95 of 100", () => {
+  const random = seededRandom(9);
+  const inside = { heat: 0, efficiency: 0, ratio: 0 };
+  const N = 600;
+  for (let n = 0; n < N; n++) {
+    // The truth, then what imperfect instruments show of it: each error within its stated limit, the sun sensor shared.
+    const sunGain = 1 + random.within(0.03);
+    const lanes = [41, 38.5].map((outletC) => {
+      const truth = { ...READING, outletC };
+      const shown: QuickReading = { ...truth, inletC: truth.inletC + random.within(0.5), outletC: outletC + random.within(0.5), speedMs: truth.speedMs * (1 + random.within(0.03)) };
+      const profile = truth.profileFactor + random.within(0.03);
+      return { truth: quickHeatModel(truth)([truth.inletC, outletC, truth.speedMs, profile]), read: quickHeat(shown) };
+    });
+    const table: SourceTable = new Map();
+    const sun = withSource(850 * sunGain, fromLimit(0.03 * 850), { key: "sun", kind: "sunSensor", owner: "", dof: Infinity }, table);
+    // Each lane has instruments of its own: their sources get the lane's name.
+    const own = lanes.map(({ read }, i) => ({ value: read.heat.value, parts: new Map([...read.heat.parts].map(([k, v]) => [`${i}${k}`, v])) }));
+    const holds = (figure: { value: number; parts: ReadonlyMap<string, number> }, truth: number) => Math.abs(figure.value - truth) <= 1.96 * standardUncertainty(figure);
+    if (holds(own[0], lanes[0].truth)) inside.heat++;
+    const efficiencies = own.map((h) => divide(h, { value: 2 * sun.value, parts: new Map([...sun.parts].map(([k, v]) => [k, 2 * v])) }));
+    if (holds(efficiencies[0], lanes[0].truth / 1700)) inside.efficiency++;
+    if (holds(divide(efficiencies[0], efficiencies[1]), lanes[0].truth / lanes[1].truth)) inside.ratio++;
+  }
+  // Sums of rectangular errors have short tails: somewhat above 95 % is right, below 93 % would be wrong.
+  for (const count of Object.values(inside)) {
+    expect(count / N).toBeGreaterThan(0.93);
+    expect(count / N).toBeLessThan(0.995);
+  }
 });

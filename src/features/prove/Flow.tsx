@@ -126,16 +126,19 @@ function Timed() {
   const [bag, setBag] = useState({ m3: 0.1, s: 3 });
   const [bucket, setBucket] = useState({ kg: 10, s: 120 });
   const [smoke, setSmoke] = useState({ m3: 0.03, s: 1 });
+  const [meterKg, setMeterKg] = useState(0.083);
+  const [rated, setRated] = useState(0.07);
   const transit = smokeTransitFlow(smoke.m3, smoke.s);
   // A stopwatch by hand is good to about ± 0.3 s, a bag's volume to 5 %, a kitchen balance to 0.5 %: typical values, as limits.
   const timing = (s: number) => 0.3 / s;
   return (
     <details className="no-print">
       <summary className="cursor-pointer py-1 font-semibold text-action">Bag, bucket and smoke</summary>
-      <div className="grid gap-3 md:grid-cols-3">
+      <div className="grid gap-3 md:grid-cols-2 xl:grid-cols-4">
         <fieldset><legend className="font-semibold">Bag fill, air</legend><QuantityField label="Bag holds, m³" quantity="number" si={bag.m3} min={0.001} max={10} onChange={(m3) => setBag({ ...bag, m3 })} /><QuantityField label="Full after" quantity="duration" si={bag.s} min={0.2} max={3600} onChange={(s) => setBag({ ...bag, s })} /><p className="pt-1">{quantityText(bagFillFlow(bag.m3, bag.s), "volumeFlow", { system, expanded: bagFillFlow(bag.m3, bag.s) * Math.hypot(0.05, timing(bag.s)) * 1.15 })}</p></fieldset>
-        <fieldset><legend className="font-semibold">Bucket and balance, water</legend><QuantityField label="Caught" quantity="mass" si={bucket.kg} min={0.01} max={1000} onChange={(kg) => setBucket({ ...bucket, kg })} /><QuantityField label="In" quantity="duration" si={bucket.s} min={1} max={7200} onChange={(s) => setBucket({ ...bucket, s })} /><p className="pt-1">{quantityText(bucketFlow(bucket.kg, bucket.s), "massFlow", { system, expanded: bucketFlow(bucket.kg, bucket.s) * Math.hypot(0.005, timing(bucket.s)) * 1.15 })}. Beside a flow meter this is its check.</p></fieldset>
+        <fieldset><legend className="font-semibold">Bucket and balance, water</legend><QuantityField label="Caught" quantity="mass" si={bucket.kg} min={0.01} max={1000} onChange={(kg) => setBucket({ ...bucket, kg })} /><QuantityField label="In" quantity="duration" si={bucket.s} min={1} max={7200} onChange={(s) => setBucket({ ...bucket, s })} /><p className="pt-1">{quantityText(bucketFlow(bucket.kg, bucket.s), "massFlow", { system, expanded: bucketFlow(bucket.kg, bucket.s) * Math.hypot(0.005, timing(bucket.s)) * 1.15 })}.</p><QuantityField label="The meter says" quantity="massFlow" si={meterKg} min={1e-6} max={100} onChange={setMeterKg} /><p className="pt-1">It shows {formatNumber(Math.abs(meterKg / bucketFlow(bucket.kg, bucket.s) - 1) * 100, 1)} % too {meterKg > bucketFlow(bucket.kg, bucket.s) ? "much" : "little"}, ± {formatNumber(100 * Math.hypot(0.005, timing(bucket.s)) * 1.15, 1)} %.</p></fieldset>
         <fieldset><legend className="font-semibold">Smoke transit</legend><QuantityField label="Path holds, m³" quantity="number" si={smoke.m3} min={0.001} max={10} onChange={(m3) => setSmoke({ ...smoke, m3 })} /><QuantityField label="Smoke takes" quantity="duration" si={smoke.s} min={0.2} max={600} onChange={(s) => setSmoke({ ...smoke, s })} /><p className="pt-1">between {quantityText(transit.floorM3PerS, "volumeFlow", { system, figures: 2 })} and {quantityText(transit.ceilingM3PerS, "volumeFlow", { system, figures: 2 })}: smoke shows the fastest thread only.</p></fieldset>
+        <fieldset><legend className="font-semibold">Fan’s rating, the last resort</legend><QuantityField label="Free delivery, from its label" quantity="volumeFlow" si={rated} min={1e-5} max={10} onChange={setRated} /><p className="pt-1">between {quantityText(0.3 * rated, "volumeFlow", { system, figures: 2 })} and {quantityText(0.9 * rated, "volumeFlow", { system, figures: 2 })} in a box with ducts: too wide to compare lanes with. Build shows where its curve meets your path.</p></fieldset>
       </div>
     </details>
   );

@@ -2,6 +2,7 @@
 
 import { useState, useTransition } from "react";
 import { toast } from "sonner";
+import { errorAt } from "@/core/calibration/correction";
 import { INSTRUMENT_KINDS, type Instrument } from "@/data/schemas";
 import type { StoredInstrument } from "@/data/instruments";
 import type { ProveView } from "@/services/prove";
@@ -20,6 +21,13 @@ export function Register({ prove }: { prove: ProveView }) {
   const known = new Set(prove.instruments.map((i) => i.label));
   const missing = [...new Map(prove.runs.flatMap((r) => r.probes).map((p) => [p.key, p])).values()].filter((p) => !known.has(p.key));
   const calibratedAt = (label: string): number | null => Math.max(-Infinity, ...prove.calibrations.filter((c) => c.result.probes.some((p) => p.key === label)).map((c) => c.atMs));
+  /** Change between the last two calibrations of a label, K, when it is more than their own ± can explain. */
+  const driftOf = (label: string): number | null => {
+    const own = prove.calibrations.flatMap((c) => c.result.probes.filter((p) => p.key === label).map((p) => p.correction));
+    if (own.length < 2) return null;
+    const change = errorAt(own[0], own[0].t0C) - errorAt(own[1], own[0].t0C);
+    return Math.abs(change) > 2 * Math.hypot(own[0].standardOffsetK, own[1].standardOffsetK) ? change : null;
+  };
   const fresh = (label: string, limitK: number): Instrument => ({ label, kind: "probe", limitFixed: limitK, limitShare: 0, resolution: 0.1, lagS: 15, range: [-40, 125], calibrateEveryDays: 180, retired: false, note: "" });
   return (
     <section aria-labelledby="register">
@@ -29,7 +37,7 @@ export function Register({ prove }: { prove: ProveView }) {
         <div className="relative overflow-x-auto">
           <table className="grid-table min-w-[640px] text-[13.5px]">
             <thead><tr><th>label</th><th>what</th><th className="num">stated ±</th><th className="num">step</th><th className="num">lag</th><th>used</th><th>health</th><th className="no-print" /></tr></thead>
-            <tbody>{prove.instruments.map((i) => <Row key={i.id} instrument={i} used={used.get(i.label) ?? []} calibratedAt={calibratedAt(i.label)} onEdit={() => setEdited({ id: i.id, instrument: i })} />)}</tbody>
+            <tbody>{prove.instruments.map((i) => <Row key={i.id} instrument={i} used={used.get(i.label) ?? []} calibratedAt={calibratedAt(i.label)} driftK={driftOf(i.label)} onEdit={() => setEdited({ id: i.id, instrument: i })} />)}</tbody>
           </table>
         </div>
       )}
@@ -38,7 +46,7 @@ export function Register({ prove }: { prove: ProveView }) {
   );
 }
 
-function Row({ instrument: i, used, calibratedAt, onEdit }: { instrument: StoredInstrument; used: string[]; calibratedAt: number | null; onEdit: () => void }) {
+function Row({ instrument: i, used, calibratedAt, driftK, onEdit }: { instrument: StoredInstrument; used: string[]; calibratedAt: number | null; driftK: number | null; onEdit: () => void }) {
   const [history, setHistory] = useState<{ at: number; action: string }[] | null>(null);
   const [now] = useState(() => Date.now());
   const last = calibratedAt !== null && Number.isFinite(calibratedAt) ? calibratedAt : null;
@@ -52,7 +60,7 @@ function Row({ instrument: i, used, calibratedAt, onEdit }: { instrument: Stored
       <th scope="row" className="font-semibold">{i.label}</th><td>{KIND_WORDS[i.kind]}</td>
       <td className="num">{[i.limitFixed ? `${i.limitFixed} ${UNIT[i.kind]}` : "", i.limitShare ? `${Number((i.limitShare * 100).toPrecision(3))} %` : ""].filter(Boolean).join(" + ") || "–"}</td><td className="num">{i.resolution || "–"}</td><td className="num">{i.lagS ? `${i.lagS} s` : "–"}</td>
       <td className="side">{used.slice(0, 3).join(", ")}{used.length > 3 ? ` and ${used.length - 3} more` : ""}</td>
-      <td>{i.retired ? "retired" : due ? <span className="font-semibold text-doubt">{last === null ? "never calibrated" : "calibration due"}</span> : last ? `calibrated ${new Date(last).toISOString().slice(0, 10)}` : "in use"}{history && <ul className="side">{history.map((h, k) => <li key={k}>{new Date(h.at).toISOString().slice(0, 16).replace("T", " ")} {h.action}</li>)}</ul>}</td>
+      <td>{i.retired ? "retired" : due ? <span className="font-semibold text-doubt">{last === null ? "never calibrated" : "calibration due"}</span> : last ? `calibrated ${new Date(last).toISOString().slice(0, 10)}` : "in use"}{driftK !== null && <span className="block font-semibold text-doubt">drifted by {driftK.toFixed(2)} K since the one before</span>}{history && <ul className="side">{history.map((h, k) => <li key={k}>{new Date(h.at).toISOString().slice(0, 16).replace("T", " ")} {h.action}</li>)}</ul>}</td>
       <td className="no-print whitespace-nowrap"><button type="button" className="btn btn-plain" onClick={onEdit}>Change</button><button type="button" className="btn btn-plain" onClick={() => void loadHistory(i.id).then(setHistory)}>History</button><button type="button" className="btn btn-plain" onClick={() => void remove()}>Remove</button></td>
     </tr>
   );
@@ -77,6 +85,8 @@ function Editor({ at, onDone }: { at: { id: number | null; instrument: Instrumen
         <QuantityField label="… and of the reading" quantity="fraction" si={i.limitShare} min={0} max={1} onChange={(limitShare) => set({ limitShare })} />
         {number(`Display step, ${UNIT[i.kind]}`, "resolution", 1e6)}
         {number("Lag, s", "lagS", 36000, "to 63 % of a step")}
+        <QuantityField label="Range from" quantity="number" si={i.range[0]} min={-1e6} max={1e6} onChange={(from) => set({ range: [from, i.range[1]] })} />
+        <QuantityField label="… to" quantity="number" si={i.range[1]} min={-1e6} max={1e6} onChange={(to) => set({ range: [i.range[0], to] })} />
         {number("Calibrate every, days", "calibrateEveryDays", 3650, "0 for never")}
         <label className="flex items-end gap-2 pb-1.5 text-[13px] font-semibold"><input type="checkbox" className="size-4" checked={i.retired} onChange={(e) => set({ retired: e.target.checked })} /> retired</label>
         <label className="text-[13px] font-semibold md:col-span-3">Note<input className="field mt-0.5" maxLength={500} value={i.note} onChange={(e) => set({ note: e.target.value })} /></label>
