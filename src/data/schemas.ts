@@ -156,7 +156,7 @@ export type StoredLaneSetup = z.infer<typeof laneSetupSchema>;
 
 export const runSetupSchema = z.object({
   plane: z.object({ tilt: z.number().min(0).max(180), azimuth: z.number().min(0).max(360) }),
-  sunSensor: z.object({ key: z.string().min(1).max(60), limitShare: share, mounting: z.enum(["plane", "horizontal"]) }),
+  sunSensor: z.object({ key: z.string().min(1).max(60), limitShare: share, mounting: z.enum(["plane", "horizontal", "modelled"]) }),
   ambientProbe: probeSchema,
   /** null: from the altitude by the standard atmosphere. */
   pressurePa: z.number().min(50000).max(110000).nullable(),

@@ -102,6 +102,8 @@ function areaOf({ design, asBuilt }: ExperimentLane, basis: AreaBasis): number {
 
 /** A second-class sun sensor turned to the horizontal adds the doubt of the transposition, share. */
 const TRANSPOSITION_LIMIT = 0.06;
+/** A modelled clear sky in place of a sensor, ± share: haze of the day is not known (typical value). */
+const MODEL_LIMIT = 0.15;
 
 /** A lane's flow with the profile factor measured for its meter, when one was. */
 function traversed(flow: FlowSetup, run: StoredRun): FlowSetup {
@@ -129,7 +131,7 @@ export function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
     run: String(run.number),
     place: { latitude: site.latitude, longitude: site.longitude, altitudeM: site.altitudeM },
     plane: run.setup.plane, zone: site.zone, linkeTurbidity: site.linkeTurbidity,
-    sunSensor: { ...run.setup.sunSensor, limitShare: horizontal ? Math.hypot(run.setup.sunSensor.limitShare, TRANSPOSITION_LIMIT) : run.setup.sunSensor.limitShare },
+    sunSensor: { ...run.setup.sunSensor, limitShare: run.setup.sunSensor.mounting === "modelled" ? Math.max(MODEL_LIMIT, run.setup.sunSensor.limitShare) : horizontal ? Math.hypot(run.setup.sunSensor.limitShare, TRANSPOSITION_LIMIT) : run.setup.sunSensor.limitShare },
     ambientProbe: calibrated(run.setup.ambientProbe, run),
     pressurePa: run.setup.pressurePa ?? standardPressure(site.altitudeM),
     pressureLimitPa: run.setup.pressurePa === null ? 1800 : 200,

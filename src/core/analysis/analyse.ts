@@ -6,7 +6,8 @@ import { modifierFor, modifierSeries, planeFromHorizontal, type AssembledRun } f
 import { fitCurve, type Curve, type FitFailure } from "./curve";
 import type { TemperatureBasis } from "./heat";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
-import type { LaneSetup, OperatingPoint, RunSetup } from "./setup";
+import type { LaneSetup, OperatingPoint, RunSeries, RunSetup } from "./setup";
+import { clearSkyInPlane } from "../sun/clearSky";
 
 export interface AnalysisSettings {
   rules: SteadyRules;
@@ -72,6 +73,7 @@ export function judgeReduction(reduction: Reduction, settings: Omit<AnalysisSett
     points: reduction.points, operatingPoint: settings.operatingPoint, basis: settings.basis,
     smallestDifference: settings.smallestDifference, stationShare: settings.stationShare, table, seed: settings.seed,
     opticalLimits, cleaning: reduction.cleaning,
+    modelledSun: reduction.runs.filter((r) => r.setup.sunSensor.mounting === "modelled").map((r) => r.setup.run),
   });
 }
 
@@ -82,8 +84,16 @@ export function analyseExperiment(inputs: readonly RunInput[], settings: Analysi
   return { ...reduction, table: judgement.table, judgement };
 }
 
+/** A run without a sun sensor, under the modelled clear sky: the last resort. Clouds are not seen by it, so its uncertainty must be wide and its results carry a doubt. */
+function underClearSky(setup: RunSetup, { series }: RunInput["assembled"]): RunSeries {
+  const count = series.ambient?.length ?? [...series.lanes.values()].find((l) => l.inlet)?.inlet?.length ?? 0;
+  const irradiance = Float64Array.from({ length: count }, (_, i) => clearSkyInPlane(series.startMs + (i + 0.5) * series.stepMs, setup.place, setup.plane, setup.linkeTurbidity).total);
+  return { ...series, irradiance };
+}
+
 function analyseRun({ setup, assembled }: RunInput, settings: Pick<AnalysisSettings, "rules" | "basis">, table: SourceTable): RunAnalysis {
-  const series = setup.sunSensor.mounting === "horizontal" ? inPlane(setup, assembled) : assembled.series;
+  const { mounting } = setup.sunSensor;
+  const series = mounting === "horizontal" ? inPlane(setup, assembled) : mounting === "modelled" ? underClearSky(setup, assembled) : assembled.series;
   const missing: RunAnalysis["missing"] = [];
   if (!series.irradiance) missing.push({ lane: null, what: "irradiance" });
   if (!series.ambient) missing.push({ lane: null, what: "ambient" });

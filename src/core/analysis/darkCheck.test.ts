@@ -1,4 +1,5 @@
-import { cellIrradiance, darkChecks, sunSpikes } from "./darkCheck";
+import { cellIrradiance } from "../sun/cell";
+import { darkChecks, sunSpikes } from "./darkCheck";
 import type { RunSeries, RunSetup } from "./setup";
 
 const lane = (letter: string) => ({ lane: letter, inletProbe: { key: `${letter}i`, limitK: 0.5, resolutionK: 0.1 }, outletProbe: { key: `${letter}o`, limitK: 0.5, resolutionK: 0.1 } });

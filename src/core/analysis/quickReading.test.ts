@@ -1,8 +1,12 @@
 import { standardPressure } from "../fluids/moistAir";
+import { standardRules } from "../log/windows";
+import { CORRUGATED, simulateBench } from "../rig/bench";
 import { monteCarlo } from "../uncertainty/monteCarlo";
 import { seededRandom } from "../random/seededRandom";
 import { fromLimit, standardUncertainty, subtract, withSource, divide, type SourceTable } from "../uncertainty/uncertain";
 import { whatIfs } from "../uncertainty/whatIf";
+import { analyseExperiment } from "./analyse";
+import { assembleRun } from "./assemble";
 import { quickHeat, quickHeatModel, type QuickReading } from "./quickReading";
 
 const READING: QuickReading = { inletC: 18, outletC: 41, speedMs: 3.6, diameterM: 0.125, pressurePa: standardPressure(1120), relativeHumidity: 0.3, probeLimitK: 0.5, speedLimitShare: 0.03, profileFactor: 0.86, profileLimit: 0.03 };
@@ -72,4 +76,23 @@ test("95 % intervals of heat, efficiency and ratio of lanes hold the truth in ab
     expect(count / N).toBeGreaterThan(0.93);
     expect(count / N).toBeLessThan(0.995);
   }
+});
+
+test("without a sun sensor the modelled clear sky stands in, near what a sensor would have shown on a clear day, and says so", () => {
+  const [run] = simulateBench({
+    seed: 8, stepS: 30, hours: [9, 17], accuracy: { probeK: 0.2, speedShare: 0.02, profileLimit: 0.01, sunShare: 0.02, ambientK: 0.2, stationShare: 0.003 },
+    specimens: ["A", "B"].map((lane) => ({ lane, variant: lane, collector: { ...CORRUGATED, streamTransfer: lane === "A" ? 26 : 44 }, areaM2: 2, massFlowKgPerS: 0.04 })),
+    inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }, { fromHour: 11.5, aboveAmbientK: 12 }, { fromHour: 13, aboveAmbientK: 24 }],
+    runs: [{ run: "1", days: [5, 6].map((d) => ({ dateMs: Date.UTC(2026, 9, d, 10), cloudiness: 0, meanAmbientC: 9, meanWind: 1.5 })), stations: { A: 1, B: 2 } }],
+  });
+  const settings = { rules: standardRules("air"), basis: "mean" as const, operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 }, smallestDifference: 10, stationShare: 0.003, curvature: "auto" as const, seed: 1 };
+  const assembled = assembleRun(run.channels.filter((c) => c.kind !== "irradiance"));
+  const blind = analyseExperiment([{ setup: run.setup, assembled }], settings);
+  expect(blind.points).toEqual([]);
+  const modelled = analyseExperiment([{ setup: { ...run.setup, sunSensor: { key: "model", limitShare: 0.15, mounting: "modelled" } }, assembled }], settings);
+  const measuredRun = analyseExperiment([{ setup: run.setup, assembled: assembleRun(run.channels) }], settings);
+  expect(modelled.points.length).toBeGreaterThan(5);
+  expect(modelled.curves.get("A")!.eta0.value / measuredRun.curves.get("A")!.eta0.value).toBeCloseTo(1, 0);
+  expect(modelled.judgement.doubts[0]).toMatchObject({ kind: "modelledSun", runs: ["1"] });
+  expect(measuredRun.judgement.doubts.some((d) => d.kind === "modelledSun")).toBe(false);
 });

@@ -79,7 +79,7 @@ export interface RunSetup {
   plane: Plane;
   zone: string;
   linkeTurbidity: number;
-  sunSensor: { key: string; limitShare: number; mounting: "plane" | "horizontal" };
+  sunSensor: { key: string; limitShare: number; mounting: "plane" | "horizontal" | "modelled" };
   ambientProbe: ProbeSetup;
   /** Used where no barometer is logged, Pa, with its ± limit. */
   pressurePa: number;

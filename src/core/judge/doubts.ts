@@ -34,6 +34,7 @@ export type Doubt =
   | { kind: "extrapolated"; lane: string; x: number; xRange: [number, number]; effect: Effect }
   | { kind: "daysDiffer"; lanes: string[]; effect: null }
   | { kind: "hottestIsNotBest"; hottest: string; best: string; outletC: number; bestOutletC: number; effect: null }
+  | { kind: "modelledSun"; runs: string[]; effect: null }
   | { kind: "cleaned"; note: CleaningNote; effect: null }
   | { kind: "negativeFlow"; lane: string; windows: number; effect: null };
 
@@ -48,6 +49,8 @@ interface DoubtInput {
   opticalLimits: ReadonlyMap<string, number>;
   cleaning: readonly CleaningNote[];
   stationShare: number;
+  /** Runs whose sun was modelled for want of a sensor. */
+  modelledSun?: readonly string[];
 }
 
 /** Unequal flow beyond this share is named. */
@@ -59,9 +62,9 @@ const FLOW_SENSITIVITY = 0.16;
 export function findDoubts(input: DoubtInput): Doubt[] {
   const doubts = [
     ...opticalLimit(input), ...reversedFlow(input), ...identicalPair(input), ...swaps(input), ...flow(input),
-    ...extrapolation(input), ...days(input), ...hottest(input), ...input.cleaning.map((note): Doubt => ({ kind: "cleaned", note, effect: null })),
+    ...extrapolation(input), ...days(input), ...hottest(input), ...(input.modelledSun?.length ? [{ kind: "modelledSun" as const, runs: [...input.modelledSun], effect: null }] : []), ...input.cleaning.map((note): Doubt => ({ kind: "cleaned", note, effect: null })),
   ];
-  const size = (d: Doubt) => (d.effect ? Math.max(Math.abs(d.effect.low), Math.abs(d.effect.high)) : d.kind === "aboveOpticalLimit" || d.kind === "negativeFlow" ? Infinity : 0);
+  const size = (d: Doubt) => (d.effect ? Math.max(Math.abs(d.effect.low), Math.abs(d.effect.high)) : d.kind === "aboveOpticalLimit" || d.kind === "negativeFlow" || d.kind === "modelledSun" ? Infinity : 0);
   return doubts.sort((a, b) => size(b) - size(a));
 }
 

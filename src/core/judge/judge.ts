@@ -35,6 +35,8 @@ export interface JudgeInput extends CompareInput {
   seed: number;
   opticalLimits: ReadonlyMap<string, number>;
   cleaning: readonly CleaningNote[];
+  /** Runs whose sun was modelled for want of a sensor. */
+  modelledSun?: readonly string[];
 }
 
 /** From points and curves to the verdict: differences, ranking, crossings, doubts and one answer. */

@@ -39,7 +39,7 @@ export function TargetForm({ draft, heads, sites, zones, onTarget, onChange }: {
       <QuantityField label="Collectors face" quantity="angle" si={draft.azimuth} min={0} max={360} hint="180° is south, 90° east" onChange={(azimuth) => onChange({ azimuth })} />
       <QuantityField label="Sun sensor good to ±" quantity="fraction" si={draft.sunLimitShare} min={0} max={1} onChange={(sunLimitShare) => onChange({ sunLimitShare })} />
       <QuantityField label="Outside probe good to ±" quantity="temperatureDifference" si={draft.ambientLimitK} min={0} max={20} onChange={(ambientLimitK) => onChange({ ambientLimitK })} />
-      <div className="sm:col-span-2"><Choice label="Sun sensor mounted" value={draft.sunMounting} options={[["plane", "in the collector plane"], ["horizontal", "horizontal"]]} onChange={(sunMounting) => onChange({ sunMounting })} /></div>
+      <div className="sm:col-span-2"><Choice label="Sun sensor mounted" value={draft.sunMounting} options={[["plane", "in the collector plane"], ["horizontal", "horizontal"], ["modelled", "none: modelled clear sky"]]} onChange={(sunMounting) => onChange({ sunMounting })} /></div>
       <label className="text-[13px] font-semibold sm:col-span-2">Note on this run<input className="field mt-0.5" value={draft.note} maxLength={500} onChange={(e) => onChange({ note: e.target.value })} /></label>
     </div>
   );

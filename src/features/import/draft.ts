@@ -20,7 +20,7 @@ export interface ImportDraft {
   site: { name: string; latitude: number; longitude: number; altitudeM: number; zone: string };
   tilt: number;
   azimuth: number;
-  sunMounting: "plane" | "horizontal";
+  sunMounting: "plane" | "horizontal" | "modelled";
   sunLimitShare: number;
   ambientLimitK: number;
   note: string;
@@ -147,7 +147,7 @@ export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[])
     if (draft.target !== "new" && !knownLetters(heads.find((h) => h.id === draft.target)).includes(lane) && !draft.lanes[lane]?.name.trim()) block(`Lane ${lane} is new to this experiment: give it a name.`);
   }
   if (lanes.length > 0) {
-    if (!kinds.some((c) => c.kind === "irradiance")) hint("No irradiance column: without sun there is heat, but no efficiency and no ranking.");
+    if (!kinds.some((c) => c.kind === "irradiance")) hint(draft.sunMounting === "modelled" ? "No irradiance column: the modelled clear sky stands in, ± 15 %. It sees no clouds; set cloudy spans aside in Read." : "No irradiance column: without sun there is heat, but no efficiency and no ranking. As a last resort choose the modelled clear sky under Sun sensor.");
     if (!kinds.some((c) => c.kind === "ambient")) hint("No outside temperature column: without it there is no reduced temperature difference.");
   }
   if (draft.target === "new") {

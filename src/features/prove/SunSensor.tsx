@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import { cellIrradiance } from "@/core/analysis/darkCheck";
+import { cellIrradiance } from "@/core/sun/cell";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { ProveView } from "@/services/prove";
 import { usePreferences } from "@/ui/preferences";

@@ -131,6 +131,8 @@ export function doubtWords(doubt: Doubt, context: { zone: string; system: UnitSy
       return { title: `${doubt.a} and ${doubt.b} never swapped places`, detail: "Draught, view and meters of the places stay in the difference.", remedy: `Swap ${doubt.a} and ${doubt.b} for as many days again.` };
     case "identicalPairApart":
       return { title: `Identical pair ${doubt.a} and ${doubt.b} differ`, detail: `By ${quantityText(doubt.difference, "heatFlux", { expanded: doubt.expanded, system })}, though they are alike. The bench is not as good as its parts.`, remedy: "Look for a leak, shade or a wrong probe in one of them." };
+    case "modelledSun":
+      return { title: `No sun sensor in run ${doubt.runs.join(", ")}: modelled clear sky`, detail: "± 15 %, the same for all lanes; clouds and haze are not seen, and a cloudy hour counts as a sunny one.", remedy: "Set cloudy spans aside, rank by heat rather than efficiency, and log a sun sensor next time." };
     case "noIdenticalPair":
       return { title: "No identical pair", detail: "Nothing shows what two equal boxes would differ by on this bench.", remedy: "Build or lend a second specimen of one variant." };
     case "fewDays":
