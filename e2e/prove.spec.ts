@@ -122,6 +122,17 @@ test("the register keeps instruments, says which are due, and what was changed",
   await expect(page.getByText(/is taken\. Give each instrument a label of its own/)).toBeVisible();
 });
 
+test("before any run, the planned budget names the weak instrument", async ({ page }) => {
+  await page.goto("/");
+  const href = await page.getByRole("link", { name: "Ten ways", exact: true }).first().getAttribute("href");
+  await page.goto(href!.replace(/\/[a-z]+$/, "/prove"));
+  const planned = page.getByTestId("planned");
+  await expect(planned.getByRole("listitem").first()).toContainText(/Speed meter|Profile factor/);
+  await planned.getByLabel("Expected rise").fill("4 K");
+  await planned.getByLabel("Expected rise").press("Enter");
+  await expect(planned.getByRole("listitem").first()).toContainText(/probe/);
+});
+
 test("bench tools are a key away: quick reading with its ±, checked by drawing, saved; units of the trade", async ({ page }) => {
   await openProve(page);
   await page.keyboard.press("t");

@@ -105,23 +105,25 @@ export function Bath({ zone }: { zone: string }) {
   );
 }
 
+const TITLES = { traces: "The bath as logged", before: "Differences before correction", after: "Differences after correction" };
 const REASONS = { asked: "as asked", spanTooSmall: "the bath’s span carries no slope", noSlopeFound: "no probe shows a slope", slopesFound: "some probes show a slope" };
 
 function Result({ answer, options, onLeaveOut }: { answer: Extract<BathAnswer, { ok: true }>; options: BathOptions; onLeaveOut: (key: string, out: boolean) => void }) {
   const { result, every } = answer;
-  const [after, setAfter] = useState(false);
+  const [shown, setShown] = useState<"traces" | "before" | "after">("before");
   const spec = useMemo<ChartSpec>(() => {
     const start = result.timesMs[0];
-    const series = after ? result.after : result.before;
+    const differences = shown === "after" ? result.after : result.before;
+    const series = shown === "traces" ? differences.map((d) => d.map((v, j) => v + result.reference[j])) : differences;
     return {
-      title: after ? "Differences after correction" : "Differences before correction",
+      title: TITLES[shown],
       summary: `Each probe less the reference over the bath. Spread ${result.spreadBeforeK.toFixed(2)} K before, ${result.spreadAfterK.toFixed(2)} K after.`,
-      x: { title: "minutes" }, y: { title: "probe − reference, K" },
+      x: { title: "minutes" }, y: { title: shown === "traces" ? "as logged, °C" : "probe − reference, K" },
       series: result.probes.map((p, i) => ({ label: p.key, lane: "ABCDEFGH"[i % 8], kind: "line" as const, dashed: i >= 8, points: result.timesMs.flatMap((t, j) => (Number.isNaN(series[i][j]) ? [] : [{ x: (t - start) / 60000, y: series[i][j] }])) })),
       thinned: every > 1 ? `One of ${every} readings drawn.` : undefined,
       table: { columns: ["probe", "offset, K", "± (95 %)", "slope, %", "lag, s", "left over, K"], rows: result.probes.map((p) => [p.key, Number(p.correction.offsetK.toFixed(3)), Number((2 * p.correction.standardOffsetK).toFixed(3)), Number((100 * p.correction.slope).toFixed(2)), p.lagS === null ? "" : Math.round(p.lagS), Number(p.residualSdK.toFixed(3))]) },
     };
-  }, [result, after, every]);
+  }, [result, shown, every]);
   return (
     <div className="grid gap-2" data-testid="bath-result">
       <p className="text-[15px] font-semibold">The probes lie {result.spreadBeforeK.toFixed(2)} K apart, and {result.spreadAfterK.toFixed(2)} K after correction by {result.model === "line" ? "offset and slope" : "an offset"} <span className="side font-normal">({REASONS[result.reason]})</span>.</p>
@@ -139,7 +141,7 @@ function Result({ answer, options, onLeaveOut }: { answer: Extract<BathAnswer, {
           ))}</tbody>
         </table>
       </div>
-      <div className="flex gap-2">{[false, true].map((v) => <button key={String(v)} type="button" aria-pressed={after === v} className={`min-h-7 border-b-[3px] px-1.5 text-[13px] ${after === v ? "border-action font-semibold" : "border-transparent text-ink-2"}`} onClick={() => setAfter(v)}>{v ? "After" : "Before"}</button>)}</div>
+      <div className="flex gap-2">{(["traces", "before", "after"] as const).map((v) => <button key={v} type="button" aria-pressed={shown === v} className={`min-h-7 border-b-[3px] px-1.5 text-[13px] ${shown === v ? "border-action font-semibold" : "border-transparent text-ink-2"}`} onClick={() => setShown(v)}>{v === "traces" ? "As logged" : v === "before" ? "Before" : "After"}</button>)}</div>
       <Chart spec={spec} height={200} legend={false} />
     </div>
   );

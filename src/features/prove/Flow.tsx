@@ -149,6 +149,7 @@ function Balance({ meters }: { meters: readonly string[] }) {
   const { system } = usePreferences();
   const [flow, setFlow] = useState<Record<string, number>>({});
   const [leak, setLeak] = useState({ inKg: 0.04, outKg: 0.04 });
+  const [tolerance, setTolerance] = useState(0.03);
   const values = meters.map((m) => flow[m] ?? 0.04);
   const spread = values.length > 1 ? (Math.max(...values) - Math.min(...values)) / (values.reduce((a, b) => a + b, 0) / values.length) : 0;
   const share = (leak.outKg - leak.inKg) / leak.inKg;
@@ -157,7 +158,7 @@ function Balance({ meters }: { meters: readonly string[] }) {
       <summary className="cursor-pointer py-1 font-semibold text-action">Leaks, and lanes balanced</summary>
       <div className="grid gap-3 md:grid-cols-2">
         <fieldset><legend className="font-semibold">Leak: in against out</legend><div className="grid grid-cols-2 gap-3"><QuantityField label="At the inlet" quantity="massFlow" si={leak.inKg} min={1e-5} max={10} onChange={(inKg) => setLeak({ ...leak, inKg })} /><QuantityField label="At the outlet" quantity="massFlow" si={leak.outKg} min={1e-5} max={10} onChange={(outKg) => setLeak({ ...leak, outKg })} /></div><p className={`pt-1 ${Math.abs(share) > 0.03 ? "font-semibold text-doubt" : ""}`}>{formatNumber(Math.abs(share) * 100, 1)} % {share < 0 ? "leaks out" : "leaks in"}{Math.abs(share) > 0.03 ? ": seal the box before you test; over 3 % the difference of lanes is the leak’s." : ": tight enough."}</p></fieldset>
-        {meters.length > 1 && <fieldset><legend className="font-semibold">Lanes, before a run</legend><div className="grid grid-cols-2 gap-3">{meters.map((m) => <QuantityField key={m} label={`Lane ${m}`} quantity="massFlow" si={flow[m] ?? 0.04} min={1e-5} max={10} onChange={(v) => setFlow({ ...flow, [m]: v })} />)}</div><p className={`pt-1 ${spread > 0.03 ? "font-semibold text-doubt" : ""}`}>Apart by {formatNumber(spread * 100, 1)} %{spread > 0.03 ? `: bring them within 3 % of ${quantityText(values.reduce((a, b) => a + b, 0) / values.length, "massFlow", { system, figures: 3 })} with the dampers.` : ": balanced."}</p></fieldset>}
+        {meters.length > 1 && <fieldset><legend className="font-semibold">Lanes, before a run</legend><div className="grid grid-cols-2 gap-3">{meters.map((m) => <QuantityField key={m} label={`Lane ${m}`} quantity="massFlow" si={flow[m] ?? 0.04} min={1e-5} max={10} onChange={(v) => setFlow({ ...flow, [m]: v })} />)}<QuantityField label="Balanced within" quantity="fraction" si={tolerance} min={0.001} max={0.5} onChange={setTolerance} /></div><p className={`pt-1 ${spread > tolerance ? "font-semibold text-doubt" : ""}`}>Apart by {formatNumber(spread * 100, 1)} %{spread > tolerance ? `: bring them within ${formatNumber(tolerance * 100, 1)} % of ${quantityText(values.reduce((a, b) => a + b, 0) / values.length, "massFlow", { system, figures: 3 })} with the dampers.` : ": balanced."}</p></fieldset>}
       </div>
     </details>
   );

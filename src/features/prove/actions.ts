@@ -19,7 +19,7 @@ const requestSchema = z.object({
 type BathRequestInput = z.input<typeof requestSchema>;
 
 /** What the page draws of a bath: the long series thinned by plain picking, which the page says. */
-export type BathAnswer = { ok: true; result: Omit<BathResult, "timesMs" | "referenceC" | "before" | "after"> & { timesMs: number[]; before: number[][]; after: number[][] }; every: number } | { ok: false; problem: BathProblem | { kind: "gone" } };
+export type BathAnswer = { ok: true; result: Omit<BathResult, "timesMs" | "referenceC" | "before" | "after"> & { timesMs: number[]; reference: number[]; before: number[][]; after: number[][] }; every: number } | { ok: false; problem: BathProblem | { kind: "gone" } };
 
 const MOST_POINTS = 300;
 
@@ -35,7 +35,7 @@ export async function tryBath(input: BathRequestInput): Promise<BathAnswer> {
   const { timesMs, referenceC, before, after, ...rest } = answer.result;
   const every = Math.max(1, Math.ceil(timesMs.length / MOST_POINTS));
   const pick = (s: Float64Array) => Array.from(s).flatMap((v, i) => (i % every ? [] : [v - referenceC[i]]));
-  return { ok: true, every, result: { ...rest, timesMs: Array.from(timesMs).filter((_, i) => i % every === 0), before: before.map(pick), after: after.map(pick) } };
+  return { ok: true, every, result: { ...rest, timesMs: Array.from(timesMs).filter((_, i) => i % every === 0), reference: Array.from(referenceC).filter((_, i) => i % every === 0), before: before.map(pick), after: after.map(pick) } };
 }
 
 export async function keepCalibration(name: string, input: BathRequestInput): Promise<Done<{ id: number }>> {
