@@ -26,7 +26,7 @@ test("import a bath log, calibrate, apply: the verdict changes; take it off: it 
   await expect(page.getByTestId("what-if")).toContainText("calibrate the probes in one stirred bath");
   await drop(page, log());
   const result = page.getByTestId("bath-result");
-  await expect(result).toContainText("K after correction by an offset");
+  await expect(result).toContainText("after correction by an offset");
   await expect(result.getByRole("row", { name: /2-out/ })).toContainText("±");
   await page.getByRole("textbox", { name: "Name" }).fill("Kettle, October");
   await page.getByRole("button", { name: "Keep this calibration" }).click();

@@ -4,10 +4,11 @@ import { Upload } from "lucide-react";
 import { useMemo, useState, useTransition } from "react";
 import { toast } from "sonner";
 import { BATH_DEFAULTS, type BathOptions } from "@/core/calibration/bath";
-import { formatNumber } from "@/core/quantity/format";
+import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { BathColumn, BathFile } from "@/services/calibrations";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
+import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 import { bathProblemWords, bathWarningWords } from "@/ui/words/prove";
 import { keepCalibration, lookAtBath, tryBath, type BathAnswer } from "./actions";
@@ -110,6 +111,8 @@ const REASONS = { asked: "as asked", spanTooSmall: "the bath’s span carries no
 
 function Result({ answer, options, onLeaveOut }: { answer: Extract<BathAnswer, { ok: true }>; options: BathOptions; onLeaveOut: (key: string, out: boolean) => void }) {
   const { result, every } = answer;
+  const { system } = usePreferences();
+  const kelvin = (v: number) => quantityText(v, "temperatureDifference", { system, figures: 2 });
   const [shown, setShown] = useState<"traces" | "before" | "after">("before");
   const spec = useMemo<ChartSpec>(() => {
     const start = result.timesMs[0];
@@ -126,16 +129,16 @@ function Result({ answer, options, onLeaveOut }: { answer: Extract<BathAnswer, {
   }, [result, shown, every]);
   return (
     <div className="grid gap-2" data-testid="bath-result">
-      <p className="text-[15px] font-semibold">The probes lie {result.spreadBeforeK.toFixed(2)} K apart, and {result.spreadAfterK.toFixed(2)} K after correction by {result.model === "line" ? "offset and slope" : "an offset"} <span className="side font-normal">({REASONS[result.reason]})</span>.</p>
+      <p className="text-[15px] font-semibold">The probes lie {kelvin(result.spreadBeforeK)} apart, and {kelvin(result.spreadAfterK)} after correction by {result.model === "line" ? "offset and slope" : "an offset"} <span className="side font-normal">({REASONS[result.reason]})</span>.</p>
       <ul>{result.warnings.map((w, i) => <li key={i} className="border-l-4 border-doubt-line pl-2 text-[13.5px]">{bathWarningWords(w)}</li>)}</ul>
       <div className="relative overflow-x-auto">
         <table className="grid-table min-w-[520px] text-[13.5px]">
-          <thead><tr><th>probe</th><th className="num">shows too much, K</th><th className="num">slope, %</th><th className="num">lag, s</th><th className="num">left over, K</th><th>use</th></tr></thead>
+          <thead><tr><th>probe</th><th className="num">shows too much</th><th className="num">slope, %</th><th className="num">lag, s</th><th className="num">left over</th><th>use</th></tr></thead>
           <tbody>{result.probes.map((p) => (
             <tr key={p.key} className={p.outlier ? "text-doubt" : ""}>
               <th scope="row" className="font-semibold">{p.key}{p.outlier ? ", outlier" : ""}</th>
-              <td className="num">{formatNumber(p.correction.offsetK, 3)} ± {formatNumber(2 * p.correction.standardOffsetK, 3)}</td><td className="num">{p.correction.slope ? formatNumber(100 * p.correction.slope, 2) : "–"}</td>
-              <td className="num">{p.lagS === null ? "–" : `${formatNumber(p.lagS, 0)} ± ${formatNumber(2 * p.lagStandardS!, 0)}`}</td><td className="num">{Number.isFinite(p.residualSdK) ? formatNumber(p.residualSdK, 3) : "–"}</td>
+              <td className="num">{quantityText(p.correction.offsetK, "temperatureDifference", { system, signed: true, expanded: 2 * p.correction.standardOffsetK })}</td><td className="num">{p.correction.slope ? formatNumber(100 * p.correction.slope, 2) : "–"}</td>
+              <td className="num">{p.lagS === null ? "–" : `${formatNumber(p.lagS, 0)} ± ${formatNumber(2 * p.lagStandardS!, 0)}`}</td><td className="num">{Number.isFinite(p.residualSdK) ? kelvin(p.residualSdK) : "–"}</td>
               <td><label className="flex items-center gap-1"><input type="checkbox" aria-label={`Use ${p.key}`} checked={!options.leftOut.includes(p.key)} onChange={(e) => onLeaveOut(p.key, !e.target.checked)} /></label></td>
             </tr>
           ))}</tbody>

@@ -73,6 +73,7 @@ function Calibrations({ view, prove }: { view: ExperimentView; prove: ProveView 
 
 function OneCalibration({ calibration: c, experimentId, runs, keys, applied }: { calibration: CalibrationHead; experimentId: number; runs: ProveView["runs"]; keys: readonly string[]; applied: ProveView["applied"][number] | null }) {
   const [busy, start] = useTransition();
+  const { system } = usePreferences();
   const own = c.result.probes.map((p) => p.key);
   const [mapping, setMapping] = useState<Record<string, string>>(() => applied?.probes ?? Object.fromEntries(keys.flatMap((k) => (own.includes(k) ? [[k, k]] : []))));
   const matched = Object.values(mapping).filter(Boolean).length;
@@ -91,7 +92,7 @@ function OneCalibration({ calibration: c, experimentId, runs, keys, applied }: {
     <li className="border-b border-hair py-1.5" data-calibration={c.id}>
       <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
         <b className="font-[650]">{c.name}</b>
-        <span className="side">{new Date(c.atMs).toISOString().slice(0, 10)}; {c.result.kind === "bath" ? `${own.length} probes, ${c.result.spanC[0].toFixed(0)} to ${c.result.spanC[1].toFixed(0)} °C, apart by ${c.result.spreadBeforeK.toFixed(2)} K before and ${c.result.spreadAfterK.toFixed(2)} K after` : "two fixed points"}</span>
+        <span className="side">{new Date(c.atMs).toISOString().slice(0, 10)}; {c.result.kind === "bath" ? `${own.length} probes, ${quantityText(c.result.spanC[0], "temperature", { system, figures: 2 })} to ${quantityText(c.result.spanC[1], "temperature", { system, figures: 2 })}, apart by ${quantityText(c.result.spreadBeforeK, "temperatureDifference", { system, figures: 2 })} before and ${quantityText(c.result.spreadAfterK, "temperatureDifference", { system, figures: 2 })} after` : "two fixed points"}</span>
         <span className="ml-auto flex gap-1">
           {applied ? <button type="button" className="btn" disabled={busy} onClick={off}>{busy ? "…" : "Take it off"}</button> : <button type="button" className="btn btn-main" disabled={busy || matched === 0 || runs.length === 0} onClick={on}>{busy ? "…" : "Apply to this experiment"}</button>}
           {!applied && <button type="button" className="btn btn-plain" disabled={busy} onClick={remove}>Remove</button>}
@@ -106,7 +107,7 @@ function OneCalibration({ calibration: c, experimentId, runs, keys, applied }: {
       <details>
         <summary className="cursor-pointer text-[13px] text-action">Corrections</summary>
         <table className="grid-table text-[13.5px]"><thead><tr><th>probe</th><th className="num">shows too much</th><th className="num">slope</th><th className="num">lag</th></tr></thead>
-          <tbody>{c.result.probes.map((p) => <tr key={p.key}><th scope="row">{p.key}{p.outlier ? <span className="text-doubt"> outlier</span> : ""}</th><td className="num">{quantityText(p.correction.offsetK, "temperatureDifference", { expanded: expanded({ value: 0, standardUncertainty: p.correction.standardOffsetK, dof: Infinity }), signed: true })}</td><td className="num">{p.correction.slope ? `${(p.correction.slope * 100).toFixed(2)} %` : "–"}</td><td className="num">{p.lagS === null ? "–" : `${Math.round(p.lagS) || 0} s`}</td></tr>)}</tbody></table>
+          <tbody>{c.result.probes.map((p) => <tr key={p.key}><th scope="row">{p.key}{p.outlier ? <span className="text-doubt"> outlier</span> : ""}</th><td className="num">{quantityText(p.correction.offsetK, "temperatureDifference", { system, expanded: expanded({ value: 0, standardUncertainty: p.correction.standardOffsetK, dof: Infinity }), signed: true })}</td><td className="num">{p.correction.slope ? `${(p.correction.slope * 100).toFixed(2)} %` : "–"}</td><td className="num">{p.lagS === null ? "–" : `${Math.round(p.lagS) || 0} s`}</td></tr>)}</tbody></table>
       </details>
     </li>
   );

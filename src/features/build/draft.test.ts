@@ -1,0 +1,79 @@
+import { LIBRARY } from "@/core/materials/library";
+import { airPath } from "@/core/collector/design";
+import { ABSORBER_FORMS, LIQUID_FORMS } from "@/core/collector/forms";
+import { presetDesign } from "@/core/collector/presets";
+import { designProblems } from "@/core/collector/validate";
+import { addLayer, addOuterCover, changeForm, changeLayer, draftReducer, freshId, moveLayer, removeLayer, withMaterials, type Draft } from "./draft";
+
+const library = new Map(LIBRARY.map((m) => [m.key, m]));
+const base = presetDesign("corrugated");
+const fresh: Draft = { past: [], present: base, future: [], editedAt: null };
+const narrower = { ...base, grossWidthM: 0.8 };
+
+describe("undo and redo", () => {
+  test("each edit is one step; redo is lost by a new edit, never by undo", () => {
+    const one = draftReducer(fresh, { type: "set", design: narrower, at: 1 });
+    const two = draftReducer(one, { type: "set", design: { ...narrower, grossLengthM: 1.5 }, at: 2 });
+    const back = draftReducer(draftReducer(two, { type: "undo", at: 3 }), { type: "undo", at: 4 });
+    expect(back.present).toBe(base);
+    expect(draftReducer(back, { type: "undo", at: 5 })).toBe(back);
+    const forth = draftReducer(draftReducer(back, { type: "redo", at: 6 }), { type: "redo", at: 7 });
+    expect(forth.present).toEqual(two.present);
+    expect(draftReducer(forth, { type: "redo", at: 8 })).toBe(forth);
+    expect(draftReducer(back, { type: "set", design: { ...base, inSeries: 2 }, at: 9 }).future).toEqual([]);
+  });
+  test("setting the same design is no edit, and reset forgets", () => {
+    expect(draftReducer(fresh, { type: "set", design: base, at: 1 })).toBe(fresh);
+    expect(draftReducer(draftReducer(fresh, { type: "set", design: narrower, at: 1 }), { type: "reset", design: base })).toEqual(fresh);
+  });
+  test("memory is bounded", () => {
+    let d = fresh;
+    for (let i = 0; i < 200; i++) d = draftReducer(d, { type: "set", design: { ...base, grossWidthM: 1 + i / 1000 }, at: i });
+    expect(d.past.length).toBeLessThan(90);
+  });
+});
+
+describe("editing the stack", () => {
+  test("layers are added behind the chosen one, with ids of their own", () => {
+    const added = addLayer(base, "insulation", "wool");
+    expect(added.design.layers.map((l) => l.id)).toEqual([...base.layers.slice(0, 6).map((l) => l.id), "insulation", "board"]);
+    const twice = addLayer(added.design, "insulation", null);
+    expect(new Set(twice.design.layers.map((l) => l.id)).size).toBe(twice.design.layers.length);
+    expect(freshId(twice.design, "insulation")).toBe("insulation3");
+  });
+  test("moving keeps all layers; impossible moves change nothing", () => {
+    const moved = moveLayer(base, 0, 3);
+    expect([...moved.layers.map((l) => l.id)].sort()).toEqual([...base.layers.map((l) => l.id)].sort());
+    expect(moved.layers[3].id).toBe("cover");
+    expect(moveLayer(base, 2, 2)).toBe(base);
+    expect(moveLayer(base, 0, 99)).toBe(base);
+  });
+  test("removing and undoing a removal", () => {
+    const d = draftReducer(fresh, { type: "set", design: removeLayer(base, "wool"), at: 1 });
+    expect(d.present.layers.some((l) => l.id === "wool")).toBe(false);
+    expect(draftReducer(d, { type: "undo", at: 2 }).present.layers.some((l) => l.id === "wool")).toBe(true);
+  });
+  test("a further glazing lies over all, of the kind there is, and can be built", () => {
+    const two = withMaterials(addOuterCover(base), library);
+    expect(two.layers.slice(0, 3).map((l) => l.kind)).toEqual(["cover", "gap", "cover"]);
+    expect(designProblems(two)).toEqual([]);
+    expect(designProblems(withMaterials(addOuterCover(presetDesign("hose")), library))).toEqual([]);
+  });
+  test("an edit makes a sketch a drawing", () => expect(changeLayer({ ...base, sketch: true }, "wool", { thicknessM: 0.06 }).sketch).toBe(false));
+  test.each(ABSORBER_FORMS)("another form brings its make, and the fluid that goes with it: %s", (form) => {
+    const d = withMaterials(changeForm(base, "absorber", form), library);
+    expect(d.fluid).toBe(LIQUID_FORMS.includes(form) ? "water" : "air");
+    expect(d.drive.kind).toBe(LIQUID_FORMS.includes(form) ? "pump" : "fan");
+    const kinds = designProblems(d).map((p) => p.kind);
+    // What does not fit is the air's way, and it is said; the rest is whole.
+    expect(kinds.filter((k) => !["openFormNeedsChannel", "channelWithPipes", "channelWithLiquid"].includes(k))).toEqual([]);
+    expect(typeof airPath(d)).toBe("string");
+  });
+  test("materials travel by value, and those no longer named stay behind", () => {
+    const d = withMaterials(changeLayer(base, "wool", { material: "foam-pir" }), library);
+    expect(d.materials["foam-pir"]).toEqual(library.get("foam-pir"));
+    expect(d.materials["wool-mineral"]).toBeUndefined();
+    const own = withMaterials({ ...base, materials: { ...base.materials, "wool-mineral": { ...base.materials["wool-mineral"], conductivity: 0.05 } } }, library);
+    expect(own.materials["wool-mineral"].conductivity).toBe(0.05);
+  });
+});
