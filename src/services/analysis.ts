@@ -13,7 +13,7 @@ import { findExperiment, type Experiment, type ExperimentLane, type StoredRun } 
 import { readChannels } from "../data/readings";
 
 /** Change when a method changes its results, so that stored summaries are made anew. */
-const METHOD = "2026-11-25.5";
+const METHOD = "2026-11-25.6";
 const SEED = 1120;
 const KEPT = 6;
 
@@ -124,7 +124,7 @@ function calibrated(probe: ProbeSetup, run: StoredRun): ProbeSetup {
   return { ...probe, calibration: { correction, driftK, bath: found.map((f) => f.layer.calibrationId).join("+"), referenceStandardK: Math.max(...found.map((f) => f.layer.calibration.referenceStandardK)) } };
 }
 
-export function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
+function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
   const { site, settings } = experiment;
   const horizontal = run.setup.sunSensor.mounting === "horizontal";
   return {

@@ -3,9 +3,9 @@ import { standardUncertainty, fromLimit } from "../core/uncertainty/uncertain";
 import { whatIfs, type WhatIf } from "../core/uncertainty/whatIf";
 import { listCalibrations, type CalibrationHead } from "../data/calibrations";
 import { listInstruments, type StoredInstrument } from "../data/instruments";
-import { darkChecks, sunSpikes, type DarkCheck, type SunSpike } from "../core/analysis/darkCheck";
+import type { DarkCheck, LaggingProbe, PlacementFindings, SunSpike } from "../core/analysis/placement";
 import { clearSkyInPlane } from "../core/sun/clearSky";
-import { analyse, runSetup } from "./analysis";
+import { analyse } from "./analysis";
 import type { FigureRef } from "./views";
 
 export interface ProbeUse {
@@ -32,13 +32,14 @@ export interface ProveView {
   /** What in and out show before sunrise. */
   dark: (DarkCheck & { run: number })[];
   spikes: (SunSpike & { run: number })[];
+  lags: (LaggingProbe & { run: number })[];
 }
 
 /** Everything Prove needs of an experiment. null when it is not there. */
 export async function proveView(knex: Knex, experimentId: number): Promise<ProveView | null> {
   const analysis = await analyse(knex, experimentId);
   if (!analysis) return null;
-  const { experiment, judgement } = analysis;
+  const { experiment, judgement, reduction } = analysis;
   const [calibrations, instruments] = await Promise.all([listCalibrations(knex), listInstruments(knex)]);
   const layers = experiment.runs.flatMap((r) => r.layers.map((l) => ({ ...l, run: r.number })));
   const applied = [...new Set(layers.map((l) => l.calibrationId))].map((calibrationId) => {
@@ -55,14 +56,14 @@ export async function proveView(knex: Knex, experimentId: number): Promise<Prove
   const difference = verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdict.difference : null;
   const probeK = Math.max(0, ...[...table.values()].flatMap((s) => (s.kind === "probe" ? [analysisProbe(analysis, s.key.slice("probe:".length))] : [])));
   const profileShare = Math.max(0, ...meters.map((m) => (m.profileLimit && m.profileFactor ? fromLimit(m.profileLimit) / m.profileFactor : 0)));
+  const found = <T>(of: (f: PlacementFindings) => T[]) => reduction.runs.flatMap((r) => of(r.placement).map((x) => ({ ...x, run: Number(r.setup.run) })));
   return {
     flowLayers: [...new Set(experiment.runs.flatMap((r) => r.flowLayers.map((l) => l.detail.meter)))].map((meter) => {
       const own = experiment.runs.flatMap((r) => r.flowLayers.filter((l) => l.detail.meter === meter).map((l) => ({ ...l, run: r.number })));
       return { ids: own.map((l) => l.id), meter, factor: own[0].detail.factor, limit: own[0].detail.limit, reason: own[0].reason, runs: own.map((l) => l.run) };
     }),
     calibrations, applied, runs, meters, instruments, zone: experiment.site.zone,
-    clearSky: clearestWindows(analysis), dark: experiment.runs.flatMap((r) => { const series = analysis.assembled.get(r.id)?.series; return series ? darkChecks(runSetup(experiment, r), series).map((d) => ({ ...d, run: r.number })) : []; }),
-    spikes: experiment.runs.flatMap((r) => { const series = analysis.assembled.get(r.id)?.series; return series ? sunSpikes(runSetup(experiment, r), series).map((d) => ({ ...d, run: r.number })) : []; }),
+    clearSky: clearestWindows(analysis), dark: found((f) => f.dark), spikes: found((f) => f.spikes), lags: found((f) => f.lags),
     whatIf: difference ? { expanded: standardUncertainty(difference) * 1.96, options: whatIfs(difference, table, { probeK, profileShare }) } : null,
     figures: [...(difference ? [{ ref: { figure: "verdict" as const }, label: "difference of the verdict" }] : []), ...judgement.ranking.map((r) => ({ ref: { figure: "laneHeat" as const, lane: r.lane }, label: `heat of lane ${r.lane}` })), ...judgement.ranking.map((r) => ({ ref: { figure: "coefficient" as const, lane: r.lane, name: "eta0" as const }, label: `zero-loss efficiency of ${r.lane}` }))],
   };

@@ -43,7 +43,7 @@ describe("wording", () => {
     const effect = { low: -5, high: 5 };
     const doubts = [
       { kind: "unequalFlow", lanes: [{ lane: "A", flowPerArea: 0.02 }, { lane: "B", flowPerArea: 0.017 }], spread: 0.08, effect }, { kind: "aboveOpticalLimit", lane: "A", efficiency: 0.95, limit: 0.8, windows: 1, effect: null },
-      { kind: "neverSwapped", a: "A", b: "B", effect }, { kind: "identicalPairApart", a: "A", b: "D", difference: 30, expanded: 10, effect }, { kind: "noIdenticalPair", effect: null }, { kind: "modelledSun", runs: ["1"], effect: null }, { kind: "fewDays", days: 1, effect: null },
+      { kind: "neverSwapped", a: "A", b: "B", effect }, { kind: "identicalPairApart", a: "A", b: "D", difference: 30, expanded: 10, effect }, { kind: "noIdenticalPair", effect: null }, { kind: "modelledSun", runs: ["1"], effect: null }, { kind: "riseAtDark", run: "1", lane: "A", riseK: -1.2, effect }, { kind: "probeInSun", run: "1", lane: "", perHundred: 0.3, effect: null }, { kind: "probeLags", run: "1", lane: "B", lagS: 180, effect: null }, { kind: "fewDays", days: 1, effect: null },
       { kind: "extrapolated", lane: "A", x: 0.06, xRange: [0.02, 0.04], effect }, { kind: "daysDiffer", lanes: ["A", "C"], effect: null }, { kind: "hottestIsNotBest", hottest: "D", best: "A", outletC: 42, bestOutletC: 39, effect: null },
       { kind: "negativeFlow", lane: "B", windows: 3, effect: null }, { kind: "cleaned", note: { run: "1", channel: "B out", lane: "B", reason: "errorCode", count: 42, firstMs: 0, lastMs: 9e5 }, effect: null },
     ] as const;

@@ -7,6 +7,7 @@ import { fitCurve, type Curve, type FitFailure } from "./curve";
 import type { TemperatureBasis } from "./heat";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
 import type { LaneSetup, OperatingPoint, RunSeries, RunSetup } from "./setup";
+import { placementFindings, type PlacementFindings } from "./placement";
 import { clearSkyInPlane } from "../sun/clearSky";
 
 export interface AnalysisSettings {
@@ -29,6 +30,8 @@ export interface RunAnalysis extends WindowSearch {
   points: EfficiencyPoint[];
   /** What the run lacks before it can give a point. */
   missing: { lane: string | null; what: "irradiance" | "ambient" | "inlet" | "outlet" | "flow" }[];
+  /** What the readings say about how the probes were placed. */
+  placement: PlacementFindings;
 }
 
 /** Points and curves: all that does not depend on the operating point. */
@@ -73,6 +76,7 @@ export function judgeReduction(reduction: Reduction, settings: Omit<AnalysisSett
     points: reduction.points, operatingPoint: settings.operatingPoint, basis: settings.basis,
     smallestDifference: settings.smallestDifference, stationShare: settings.stationShare, table, seed: settings.seed,
     opticalLimits, cleaning: reduction.cleaning,
+    placement: reduction.runs.map((r) => r.placement),
     modelledSun: reduction.runs.filter((r) => r.setup.sunSensor.mounting === "modelled").map((r) => r.setup.run),
   });
 }
@@ -107,7 +111,8 @@ function analyseRun({ setup, assembled }: RunInput, settings: Pick<AnalysisSetti
     const flow = constant === null ? own.flow! : new Float64Array(own.inlet.length).fill(constant);
     return [{ lane: lane.lane, inlet: own.inlet, outlet: own.outlet, flow, timeConstantS: lane.timeConstantS }];
   });
-  if (!series.irradiance || !series.ambient || ready.length === 0) return { setup, windows: [], refusals: {}, points: [], missing };
+  const placement = placementFindings(setup, series);
+  if (!series.irradiance || !series.ambient || ready.length === 0) return { setup, windows: [], refusals: {}, points: [], missing, placement };
   const count = series.irradiance.length;
   const b0 = Math.max(...setup.lanes.map((l) => l.b0));
   const search = findSteadyWindows(
@@ -115,7 +120,7 @@ function analyseRun({ setup, assembled }: RunInput, settings: Pick<AnalysisSetti
     settings.rules,
   );
   const points = efficiencyPoints(setup, series, search.windows, { basis: settings.basis, modifierAt: modifierFor(setup), table });
-  return { setup, ...search, points, missing };
+  return { setup, ...search, points, missing, placement };
 }
 
 function inPlane(setup: RunSetup, { series }: AssembledRun) {

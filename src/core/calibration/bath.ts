@@ -165,12 +165,12 @@ function findOutliers(series: readonly Float64Array[], usable: readonly boolean[
 }
 
 /** Rate of the reference, K/s, over about a minute; NaN at gaps. */
-function rateOf(reference: Float64Array, stepMs: number): Float64Array {
+export function rateOf(reference: Float64Array, stepMs: number): Float64Array {
   const half = Math.max(1, Math.round(30000 / stepMs));
   return Float64Array.from(reference, (_, t) => (t < half || t + half >= reference.length ? NaN : (reference[t + half] - reference[t - half]) / ((2 * half * stepMs) / 1000)));
 }
 
-interface LineFit {
+export interface LineFit {
   /** By column: intercept first. */
   beta: number[];
   covariance: number[][];
@@ -179,7 +179,7 @@ interface LineFit {
 }
 
 /** Least squares with its covariance widened for residuals that resemble their neighbours (as in autocorrelatedMean). null when the columns cannot be told apart. */
-function leastSquares(y: Float64Array, columns: readonly Float64Array[]): LineFit | null {
+export function leastSquares(y: Float64Array, columns: readonly Float64Array[]): LineFit | null {
   const k = columns.length;
   const rows = [...y.keys()].filter((t) => !Number.isNaN(y[t]) && columns.every((c) => !Number.isNaN(c[t])));
   if (rows.length < k + 4) return null;

@@ -1,5 +1,6 @@
 import type { Curve } from "../analysis/curve";
 import type { EfficiencyPoint } from "../analysis/points";
+import type { PlacementFindings } from "../analysis/placement";
 import type { OperatingPoint } from "../analysis/setup";
 import type { CleanReason } from "../log/clean";
 import { coverageFactor, standardUncertainty } from "../uncertainty/uncertain";
@@ -34,6 +35,9 @@ export type Doubt =
   | { kind: "extrapolated"; lane: string; x: number; xRange: [number, number]; effect: Effect }
   | { kind: "daysDiffer"; lanes: string[]; effect: null }
   | { kind: "hottestIsNotBest"; hottest: string; best: string; outletC: number; bestOutletC: number; effect: null }
+  | { kind: "riseAtDark"; run: string; lane: string; riseK: number; effect: Effect | null }
+  | { kind: "probeInSun"; run: string; lane: string; perHundred: number; effect: null }
+  | { kind: "probeLags"; run: string; lane: string; lagS: number; effect: null }
   | { kind: "modelledSun"; runs: string[]; effect: null }
   | { kind: "cleaned"; note: CleaningNote; effect: null }
   | { kind: "negativeFlow"; lane: string; windows: number; effect: null };
@@ -51,6 +55,7 @@ interface DoubtInput {
   stationShare: number;
   /** Runs whose sun was modelled for want of a sensor. */
   modelledSun?: readonly string[];
+  placement?: readonly PlacementFindings[];
 }
 
 /** Unequal flow beyond this share is named. */
@@ -62,10 +67,22 @@ const FLOW_SENSITIVITY = 0.16;
 export function findDoubts(input: DoubtInput): Doubt[] {
   const doubts = [
     ...opticalLimit(input), ...reversedFlow(input), ...identicalPair(input), ...swaps(input), ...flow(input),
-    ...extrapolation(input), ...days(input), ...hottest(input), ...(input.modelledSun?.length ? [{ kind: "modelledSun" as const, runs: [...input.modelledSun], effect: null }] : []), ...input.cleaning.map((note): Doubt => ({ kind: "cleaned", note, effect: null })),
+    ...extrapolation(input), ...days(input), ...hottest(input), ...placement(input), ...(input.modelledSun?.length ? [{ kind: "modelledSun" as const, runs: [...input.modelledSun], effect: null }] : []), ...input.cleaning.map((note): Doubt => ({ kind: "cleaned", note, effect: null })),
   ];
   const size = (d: Doubt) => (d.effect ? Math.max(Math.abs(d.effect.low), Math.abs(d.effect.high)) : d.kind === "aboveOpticalLimit" || d.kind === "negativeFlow" || d.kind === "modelledSun" ? Infinity : 0);
   return doubts.sort((a, b) => size(b) - size(a));
+}
+
+/** Probes whose readings give their place away. A rise shown in the dark is there by day too: ṁ·cp·ΔT per area. */
+function placement({ placement: runs = [], points }: DoubtInput): Doubt[] {
+  return runs.flatMap((r): Doubt[] => [
+    ...r.dark.filter((d) => d.beyondLimits).map((d): Doubt => {
+      const heat = Math.abs(laneFlow(points, d.lane) * 1006 * d.riseK);
+      return { kind: "riseAtDark", run: r.run, lane: d.lane, riseK: d.riseK, effect: Number.isFinite(heat) ? { low: -heat, high: heat } : null };
+    }),
+    ...r.spikes.map((s): Doubt => ({ kind: "probeInSun", run: r.run, lane: s.lane, perHundred: s.perHundred, effect: null })),
+    ...r.lags.map((l): Doubt => ({ kind: "probeLags", run: r.run, lane: l.lane, lagS: l.lagS, effect: null })),
+  ]);
 }
 
 const laneFlow = (points: readonly EfficiencyPoint[], lane: string) => {

@@ -1,3 +1,4 @@
+import type { PlacementFindings } from "../analysis/placement";
 import tCdf from "@stdlib/stats-base-dists-t-cdf";
 import { crossingPoint, type Curve } from "../analysis/curve";
 import type { EfficiencyPoint } from "../analysis/points";
@@ -37,6 +38,7 @@ export interface JudgeInput extends CompareInput {
   cleaning: readonly CleaningNote[];
   /** Runs whose sun was modelled for want of a sensor. */
   modelledSun?: readonly string[];
+  placement?: readonly PlacementFindings[];
 }
 
 /** From points and curves to the verdict: differences, ranking, crossings, doubts and one answer. */

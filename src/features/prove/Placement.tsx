@@ -50,6 +50,7 @@ export function Placement({ view, prove }: { view: ExperimentView; prove: ProveV
         <ol className="min-w-60 flex-1 list-decimal pl-5 text-[13.5px]">{rules.map((r) => <li key={r}>{r}</li>)}</ol>
       </div>
       {prove.spikes.map((s) => <p key={`${s.run}${s.lane}`} className="border-l-4 border-doubt-line pl-2 text-[13.5px]"><b className="font-[650] text-doubt">{s.lane ? `The inlet probe of ${s.lane}` : "The outside probe"} follows the sun by {s.perHundred.toFixed(2)} K per 100 W/m² within a minute (run {s.run}).</b> The sun reaches it: shade it with foil that does not touch it.</p>)}
+      {prove.lags.map((l) => <p key={`${l.run}${l.lane}`} className="border-l-4 border-doubt-line pl-2 text-[13.5px]"><b className="font-[650] text-doubt">The inlet probe of {l.lane} comes {Math.round(l.lagS)} s after the others (run {l.run}).</b> Move it into the stream.</p>)}
       {dark.length > 0 && (
         <div className="pt-1" data-testid="dark">
           <p className="text-[13.5px] font-semibold">Before sunrise, in and out should agree:</p>

@@ -131,6 +131,12 @@ export function doubtWords(doubt: Doubt, context: { zone: string; system: UnitSy
       return { title: `${doubt.a} and ${doubt.b} never swapped places`, detail: "Draught, view and meters of the places stay in the difference.", remedy: `Swap ${doubt.a} and ${doubt.b} for as many days again.` };
     case "identicalPairApart":
       return { title: `Identical pair ${doubt.a} and ${doubt.b} differ`, detail: `By ${quantityText(doubt.difference, "heatFlux", { expanded: doubt.expanded, system })}, though they are alike. The bench is not as good as its parts.`, remedy: "Look for a leak, shade or a wrong probe in one of them." };
+    case "riseAtDark":
+      return { title: `${doubt.lane} shows a rise in the dark`, detail: `${quantityText(doubt.riseK, "temperatureDifference", { system, figures: 2, signed: true })} before sunrise in run ${doubt.run}, more than both probes’ limits: by day it is there too.`, remedy: "Look for a probe in the wrong place, wet or mixed up; calibrate in Prove." };
+    case "probeInSun":
+      return { title: doubt.lane ? `${doubt.lane}’s inlet probe feels the sun` : "The outside probe feels the sun", detail: `It follows the sun by ${doubt.perHundred.toFixed(2)}\u2009K per 100\u2009W/m² within a minute (run ${doubt.run}).`, remedy: "Shade it with foil that does not touch it." };
+    case "probeLags":
+      return { title: `${doubt.lane}’s inlet probe comes late`, detail: `${Math.round(doubt.lagS)}\u2009s behind the other inlets in run ${doubt.run}: it is buried, too thick, or in a dead corner.`, remedy: "Move it into the stream; its lag is measured in a bath." };
     case "modelledSun":
       return { title: `No sun sensor in run ${doubt.runs.join(", ")}: modelled clear sky`, detail: "± 15 %, the same for all lanes; clouds and haze are not seen, and a cloudy hour counts as a sunny one.", remedy: "Set cloudy spans aside, rank by heat rather than efficiency, and log a sun sensor next time." };
     case "noIdenticalPair":

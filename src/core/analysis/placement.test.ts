@@ -1,5 +1,5 @@
 import { cellIrradiance } from "../sun/cell";
-import { darkChecks, sunSpikes } from "./darkCheck";
+import { darkChecks, laggingProbes, sunSpikes } from "./placement";
 import type { RunSeries, RunSetup } from "./setup";
 
 const lane = (letter: string) => ({ lane: letter, inletProbe: { key: `${letter}i`, limitK: 0.5, resolutionK: 0.1 }, outletProbe: { key: `${letter}o`, limitK: 0.5, resolutionK: 0.1 } });
@@ -26,6 +26,19 @@ test("an inlet probe that jumps with the sun is found; one in the shade is not",
   const at = (share: number): RunSeries => ({ ...series(0, 0), irradiance, ambient: probe(0), lanes: new Map([["A", { inlet: probe(share), outlet: probe(1), flow: null, fanPower: null }]]) });
   expect(sunSpikes(setup, at(0.3))).toMatchObject([{ lane: "A", perHundred: expect.closeTo(0.3, 1) }]);
   expect(sunSpikes(setup, at(0))).toEqual([]);
+});
+
+test("an inlet probe that comes late is found among three", () => {
+  const n = 400;
+  const room = (t: number) => 18 + 6 * Math.sin(t / 25);
+  const inlet = (lagMin: number) => Float64Array.from({ length: n }, (_, t) => room(t - lagMin) + 0.03 * Math.sin(t * 2.3));
+  const three = (lag: number): RunSeries => ({ ...series(0, 0), lanes: new Map(["A", "B", "C"].map((l) => [l, { inlet: inlet(l === "B" ? lag : 0), outlet: null, flow: null, fanPower: null }])) });
+  const lanes = { lanes: ["A", "B", "C"].map(lane) } as unknown as RunSetup;
+  const [late] = laggingProbes(lanes, three(3));
+  expect(late.lane).toBe("B");
+  expect(Math.abs(late.lagS - 180)).toBeLessThan(40);
+  expect(laggingProbes(lanes, three(0))).toEqual([]);
+  expect(laggingProbes(setup, series(0, 0))).toEqual([]);
 });
 
 test("a cell's short-circuit current follows the sun, a warm cell shows a little more", () => {

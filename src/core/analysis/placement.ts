@@ -1,4 +1,5 @@
 import { autocorrelatedMean } from "../uncertainty/typeA";
+import { leastSquares, rateOf } from "../calibration/bath";
 import { errorAt } from "../calibration/correction";
 import type { ProbeSetup, RunSeries, RunSetup } from "./setup";
 
@@ -92,3 +93,40 @@ export function sunSpikes(setup: RunSetup, series: RunSeries): SunSpike[] {
   };
   return [...setup.lanes.flatMap((l) => check(l.lane, series.lanes.get(l.lane)?.inlet ?? null)), ...check("", series.ambient)];
 }
+
+export interface LaggingProbe {
+  lane: string;
+  /** Behind the other lanes' inlets, s, with its standard uncertainty. */
+  lagS: number;
+  standardS: number;
+}
+
+const LAG = 60;
+
+/** Inlet probes that follow the shared inlet air later than the others do: too thick, buried or in a dead corner. Needs three lanes. */
+export function laggingProbes(setup: RunSetup, series: RunSeries): LaggingProbe[] {
+  const inlets = setup.lanes.flatMap((l) => {
+    const inlet = series.lanes.get(l.lane)?.inlet;
+    return inlet ? [{ lane: l.lane, inlet }] : [];
+  });
+  if (inlets.length < 3) return [];
+  return inlets.flatMap(({ lane, inlet }): LaggingProbe[] => {
+    const others = inlets.filter((o) => o.lane !== lane);
+    const reference = Float64Array.from(inlet, (_, t) => others.reduce((s, o) => s + o.inlet[t], 0) / others.length);
+    const rate = rateOf(reference, series.stepMs).map((v) => -v);
+    const fit = leastSquares(Float64Array.from(inlet, (v, t) => v - reference[t]), [new Float64Array(inlet.length).fill(1), rate]);
+    if (!fit) return [];
+    const standardS = Math.sqrt(fit.covariance[1][1]);
+    return fit.beta[1] > LAG && fit.beta[1] > 3 * standardS ? [{ lane, lagS: fit.beta[1], standardS }] : [];
+  });
+}
+
+/** What the readings of a run say about how its probes were placed. */
+export interface PlacementFindings {
+  run: string;
+  dark: DarkCheck[];
+  spikes: SunSpike[];
+  lags: LaggingProbe[];
+}
+
+export const placementFindings = (setup: RunSetup, series: RunSeries): PlacementFindings => ({ run: setup.run, dark: darkChecks(setup, series), spikes: sunSpikes(setup, series), lags: laggingProbes(setup, series) });
