@@ -136,6 +136,16 @@ describe("limits every box obeys", () => {
     const s = solveNetwork(net, CONDITIONS);
     expect(Math.abs(s.backW) + Math.abs(s.edgeW)).toBeLessThan(1e-3);
   });
+  it("a cellular sheet insulates less when hot: stagnation stays near what two glasses give", () => {
+    const base = presetDesign("flat");
+    const under = (material: string): Design => ({ ...layer(base, "cover", { material, thicknessM: libraryMaterial(material).thicknessM }), materials: { ...base.materials, [material]: libraryMaterial(material) } });
+    const still = (d: Design) => plate(d, solve(d, { massFlowKgPerS: 0, irradianceWm2: 1000, ambientC: 30, windMs: 0.5 }));
+    const two = still({ ...base, layers: withCovers(base.layers, 2) });
+    for (const material of ["polycarbonate-twin-6", "polycarbonate-twin-10", "acrylic-cellular", "polycarbonate-triple-16"]) {
+      expect(still(under(material))).toBeGreaterThan(still(base) - 5);
+      expect(Math.abs(still(under(material)) - two)).toBeLessThan(30);
+    }
+  });
   it("very much flow brings the optical limit", () => {
     const d = presetDesign("tubeSheet");
     const s = solve(d, { massFlowKgPerS: 5, inletC: 10, skyC: 10 });

@@ -48,7 +48,8 @@ export interface Network {
   faces: ({ front: number; back: number } | null)[];
   nodeCount: number;
   solar: Float64Array;
-  conduction: { a: number; b: number; conductance: number }[];
+  /** Cellular sheets carry more heat when hot: much of it is radiation from wall to wall. */
+  conduction: { a: number; b: number; conductance: number; cellular: boolean }[];
   spaces: Space[];
   streams: Stream[];
   frontFaces: Face[];
@@ -63,6 +64,9 @@ export interface Network {
   outsideAir: boolean;
   contact: { a: number; b: number; conductance: number } | null;
 }
+
+/** Clear solids conduct better than this, W/(m·K); a glazing below it is made of cells. */
+const CELLULAR = 0.12;
 
 type Solid = Exclude<Layer, { kind: "gap" | "channel" }>;
 const isSolid = (l: Layer): l is Solid => l.kind !== "gap" && l.kind !== "channel";
@@ -103,7 +107,7 @@ function solids({ design, factors, absorber, at, share }: Stack): Solids {
     const shaped = layer.kind === "absorber" && absorber.form !== "masonry" && absorber.form !== "flat";
     const resistance = shaped ? 0 : layer.thicknessM / design.materials[layer.material].conductivity / (layer.kind === "insulation" ? factors.insulation : 1);
     const back: number = resistance < THIN ? front : nodeCount++;
-    if (back !== front) conduction.push({ a: front, b: back, conductance: 1 / resistance });
+    if (back !== front) conduction.push({ a: front, b: back, conductance: 1 / resistance, cellular: layer.kind === "cover" && design.materials[layer.material].conductivity < CELLULAR });
     faces.push({ front, back });
     touching = back;
   }

@@ -157,13 +157,16 @@ function forcedTransfer(net: Network, s: Stream, massFlow: number, p: FluidPrope
   return (net.factors.streamTransfer * channelNusselt(reynolds, graetz, prandtl) * p.conductivity) / s.hydraulicM;
 }
 
+/** Conductance of a cellular sheet over that at 10 °C: still air conducts two fifths, the rest is radiation across the cells and goes with T³ (typical value). */
+const cellFactor = (meanC: number): number => 0.4 + 0.6 * ((meanC + KELVIN) / 283.15) ** 3;
+
 function addSolids(system: System, at: Setting, T: Float64Array, segment: number): void {
   const { net, c, storage } = at;
   for (let i = 0; i < net.nodeCount; i++) {
     system.source(i, net.solar[i] * c.irradianceWm2);
     if (storage) system.toward(i, storage.capacities[i] / storage.stepS, storage.before[segment][i]);
   }
-  for (const { a, b, conductance } of net.conduction) system.link(a, b, conductance);
+  for (const { a, b, conductance, cellular } of net.conduction) system.link(a, b, conductance * (cellular ? cellFactor((T[a] + T[b]) / 2) : 1));
   if (net.contact) system.link(net.contact.a, net.contact.b, net.contact.conductance);
   for (const f of net.frontFaces) {
     system.lose(f.node, at.wind * f.share, c.ambientC, "front");

@@ -3,7 +3,7 @@ import { extinctionFor, type Material, type MaterialFlag, type MaterialGroup, ty
 /**
  * Generic materials, no makers. Density, specific heat and conductivity of common building materials follow EN ISO 10456:2007,
  * table 3; optical values of glazings and coatings follow the ranges of DB chapters 4 and 5; the rest are typical values of
- * trade data sheets. Prices are round figures of the invented demo world, to be replaced by your own receipts.
+ * trade data sheets. The conductivity of cellular sheets is that of the whole sheet at 10 °C, from usual U-values less 0.17 m²·K/W at the surfaces. Prices are round figures of the invented demo world, to be replaced by your own receipts.
  */
 const ISO = "EN ISO 10456:2007, table 3";
 const TYPICAL = "typical value";
@@ -28,12 +28,12 @@ const GLAZINGS: Material[] = [
   glazing(0.85, 1.526, 0, ["glass-toughened", "Float glass, toughened", 2500, 750, 1, 0.05, 0.88, 250, 9, 4, "m2", 41, 1, ["brittle"], "Breaks into blunt crumbs. Cannot be drilled or cut.", OPTICS]),
   glazing(0.94, 1.33, 0, ["glass-antireflective", "Low-iron glass, etched against reflection", 2500, 750, 1, 0.02, 0.88, 250, 9, 4, "m2", 88, 1, ["brittle"], "The gain is largest at flat sun.", TYPICAL]),
   glazing(0.92, 1.49, 0, ["acrylic", "Acrylic sheet, clear", 1180, 1500, 0.18, 0.04, 0.9, 75, 70, 4, "m2", 44, 1, ["plasticSheet", "combustible"], "Softens from 85 °C; scratches.", OPTICS]),
-  glazing(0.85, 1.49, 0, ["acrylic-cellular", "Acrylic twin-wall sheet, 16 mm", 310, 1500, 0.046, 0.06, 0.9, 70, 70, 16, "m2", 58, 1, ["plasticSheet", "combustible"], "Seal the cells against dust and water, vent them at the bottom.", TYPICAL]),
+  glazing(0.85, 1.49, 0, ["acrylic-cellular", "Acrylic twin-wall sheet, 16 mm", 310, 1500, 0.07, 0.06, 0.9, 70, 70, 16, "m2", 58, 1, ["plasticSheet", "combustible"], "Seal the cells against dust and water, vent them at the bottom.", TYPICAL]),
   glazing(0.86, 1.59, 0, ["polycarbonate-solid", "Polycarbonate sheet, solid, 3 mm", 1200, 1200, 0.2, 0.05, 0.9, 115, 65, 3, "m2", 46, 1, ["plasticSheet", "combustible"], "Ultraviolet-stabilised side to the sun.", OPTICS]),
-  glazing(0.83, 1.59, 0, ["polycarbonate-twin-4", "Polycarbonate twin-wall, 4 mm", 200, 1200, 0.026, 0.06, 0.9, 115, 65, 4, "m2", 16, 1, ["plasticSheet", "combustible"], "Cells upright, tape the ends: closed above, breathing below.", TYPICAL]),
-  glazing(0.81, 1.59, 0, ["polycarbonate-twin-6", "Polycarbonate twin-wall, 6 mm", 217, 1200, 0.031, 0.07, 0.9, 115, 65, 6, "m2", 19, 1, ["plasticSheet", "combustible"], "Cells upright, tape the ends: closed above, breathing below.", TYPICAL]),
-  glazing(0.79, 1.59, 0, ["polycarbonate-twin-10", "Polycarbonate twin-wall, 10 mm", 170, 1200, 0.043, 0.08, 0.9, 115, 65, 10, "m2", 24, 1, ["plasticSheet", "combustible"], "Stiff enough for 1 m spans.", TYPICAL]),
-  glazing(0.72, 1.59, 0, ["polycarbonate-triple-16", "Polycarbonate triple-wall, 16 mm", 169, 1200, 0.049, 0.1, 0.9, 115, 65, 16, "m2", 37, 1, ["plasticSheet", "combustible"], "Insulates like two glasses, lets less light through.", TYPICAL]),
+  glazing(0.83, 1.59, 0, ["polycarbonate-twin-4", "Polycarbonate twin-wall, 4 mm", 200, 1200, 0.048, 0.06, 0.9, 115, 65, 4, "m2", 16, 1, ["plasticSheet", "combustible"], "Cells upright, tape the ends: closed above, breathing below.", TYPICAL]),
+  glazing(0.81, 1.59, 0, ["polycarbonate-twin-6", "Polycarbonate twin-wall, 6 mm", 217, 1200, 0.055, 0.07, 0.9, 115, 65, 6, "m2", 19, 1, ["plasticSheet", "combustible"], "Cells upright, tape the ends: closed above, breathing below.", TYPICAL]),
+  glazing(0.79, 1.59, 0, ["polycarbonate-twin-10", "Polycarbonate twin-wall, 10 mm", 170, 1200, 0.061, 0.08, 0.9, 115, 65, 10, "m2", 24, 1, ["plasticSheet", "combustible"], "Stiff enough for 1 m spans.", TYPICAL]),
+  glazing(0.72, 1.59, 0, ["polycarbonate-triple-16", "Polycarbonate triple-wall, 16 mm", 169, 1200, 0.064, 0.1, 0.9, 115, 65, 16, "m2", 37, 1, ["plasticSheet", "combustible"], "Insulates like two glasses, lets less light through.", TYPICAL]),
   glazing(0.86, 1.54, 0.05, ["polyester-glassfibre", "Glass-fibre polyester sheet, 1 mm", 1400, 1100, 0.2, 0.08, 0.9, 95, 30, 1, "m2", 18, 1, ["plasticSheet", "combustible", "fibres"], "Yellows; scatters the light.", TYPICAL]),
   glazing(0.9, 1.52, 0.7, ["film-polyethylene", "Polyethylene greenhouse film, 0.2 mm", 920, 2300, 0.4, 0.03, 0.2, 60, 200, 0.2, "m2", 1.6, 10, ["plasticSheet", "combustible"], "Lets heat radiation out; lasts two to four summers.", TYPICAL]),
   glazing(0.88, 1.64, 0.2, ["film-polyester", "Polyester film, 0.1 mm", 1390, 1170, 0.2, 0.05, 0.7, 110, 17, 0.1, "m2", 4, 10, ["combustible"], "Becomes brittle in sunlight unless stabilised.", OPTICS]),
