@@ -106,7 +106,7 @@ export function Builder({ experimentId, variant, reference, referenceStudy, oper
         {studied.error && <p role="alert" className="text-danger">The model stopped: {studied.error}. Undo the last edit; your draft is kept.</p>}
         <Predicted prediction={prediction} letter={variant.letter} operating={operating} beside={referenceStudy?.prediction ?? null} besideLetter={reference?.letter ?? null} stale={studied.busy} />
         {prediction && !prediction.fanEnough && <p className="border-l-4 border-doubt-line pl-2 text-[13px]"><b className="font-[650] text-doubt">This fan cannot bring your flow.</b> It brings {flowText(prediction.drivenFlow)}; take a stronger one, a wider path, or less flow.</p>}
-        {fits && current && <FlowChart design={design} lane={variant.letter} operating={operating} />}
+        <FlowChart design={design} lane={variant.letter} operating={operating} />
         <Cost design={design} variant={variant} />
       </aside>
     </div>

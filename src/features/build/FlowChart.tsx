@@ -34,7 +34,10 @@ export function FlowChart({ design, lane, operating }: { design: Design; lane: s
   const { system } = usePreferences();
   const [shown, setShown] = useState<Shown>("netHeat");
   const [weight, setWeight] = useState(1);
-  const { value: advice } = useAdvice(design, operating, weight);
+  const { value: latest } = useAdvice(design, operating, weight);
+  // While a stack cannot be built the last chart stays, and says so: a chart that comes and goes with every edit helps nobody.
+  const [advice, setAdvice] = useState<FlowAdvice | null>(null);
+  if (latest && latest !== advice) setAdvice(latest);
   const spec = useMemo<ChartSpec | null>(() => {
     if (!advice) return null;
     const flow = displayUnit("massFlowPerArea", system);
@@ -62,6 +65,7 @@ export function FlowChart({ design, lane, operating }: { design: Design; lane: s
   const peakInside = advice.peak !== advice.rows[advice.rows.length - 1];
   return (
     <section aria-label="Flow advice" data-testid="flow">
+      {!latest && <p className="side">For the last stack that could be built:</p>}
       <div className="no-print flex flex-wrap items-center gap-x-1 pb-1">
         {(Object.keys(SHOW) as Shown[]).map((k) => <button key={k} type="button" aria-pressed={shown === k} onClick={() => setShown(k)} className={`min-h-7 border-b-[3px] px-1.5 text-[12.5px] ${shown === k ? "border-action font-semibold" : "border-transparent text-ink-2 hover:bg-well"}`}>{SHOW[k].title}</button>)}
       </div>
