@@ -9,7 +9,7 @@ import {
 } from "../uncertainty/uncertain";
 
 /** Heat per area of one lane in one window, freed of storage and moved along its curve to the operating point. */
-interface LaneHeat {
+export interface LaneHeat {
   point: EfficiencyPoint;
   heat: Uncertain;
 }
@@ -63,7 +63,8 @@ export function operatingX(curve: Curve, fluid: Fluid, op: OperatingPoint, basis
   return x;
 }
 
-function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
+/** Heat of every lane in every window at the operating point. */
+export function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
   const { operatingPoint: op, table } = input;
   return new Map(
     input.lanes.map(({ lane, curve, fluid }) => {

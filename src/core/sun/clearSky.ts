@@ -64,26 +64,67 @@ export interface PlaneIrradiance {
   incidence: number;
 }
 
+export const SKY_MODELS = ["isotropic", "hayDavies", "perez"] as const;
+export type SkyModel = (typeof SKY_MODELS)[number];
+
+/** Share of beam and of sky light that reaches the plane past skyline and obstacles, 0 to 1 each. */
+export interface Shading {
+  beam: number;
+  sky: number;
+}
+
 /**
- * Irradiance on a tilted plane: isotropic sky (Liu & Jordan 1963; DB 2.15.1) or Hay & Davies
- * (1980; DB 2.16.4), which moves the share beam/extraterrestrial of the diffuse to the sun's disc.
+ * Irradiance on a tilted plane: isotropic sky (Liu & Jordan 1963; DB 2.15.1), Hay & Davies (1980; DB 2.16.4), which moves
+ * the share beam/extraterrestrial of the diffuse to the sun's disc, or Perez et al. (1990; DB 2.16.8 to 2.16.14), which also
+ * brightens the horizon. Circumsolar light counts with the beam and is shaded with it.
  */
 export function transpose(
   irradiance: Irradiance,
-  options: { timeMs: number; sun: SunPosition; plane: Plane; groundReflectance?: number; model?: "isotropic" | "hayDavies" },
+  options: { timeMs: number; sun: SunPosition; plane: Plane; groundReflectance?: number; model?: SkyModel; shading?: Shading },
 ): PlaneIrradiance {
-  const { sun, plane, groundReflectance = 0.2, model = "hayDavies" } = options;
+  const { sun, plane, groundReflectance = 0.2, model = "hayDavies", shading } = options;
   const incidence = incidenceAngle(sun, plane);
   const tilted = max(0, cos(incidence * RAD));
-  const anisotropy = model === "hayDavies" ? min(1, irradiance.beamNormal / extraterrestrialNormal(options.timeMs)) : 0;
-  // Near sunrise the ratio of cosines explodes; DB limits the sun to 5° or more above the horizon.
-  const ratio = sun.altitude > 0 ? tilted / max(sin(5 * RAD), sin(sun.altitude * RAD)) : 0;
+  const { circumsolar, horizon } = diffuseParts(irradiance, options.timeMs, sun, model);
+  // Near sunrise the ratio of cosines explodes; DB limits the sun to 5° or more above the horizon. What the limit takes
+  // from the disc goes back to the dome, so that a horizontal plane still gets all of the diffuse light.
+  const sinAltitude = sin(max(0, sun.altitude) * RAD);
+  const disc = circumsolar * min(1, sinAltitude / sin(5 * RAD));
+  const ratio = sinAltitude > 0 ? tilted / sinAltitude : 0;
   const skyView = (1 + cos(plane.tilt * RAD)) / 2;
   const groundView = (1 - cos(plane.tilt * RAD)) / 2;
-  const beam = irradiance.beamNormal * tilted + irradiance.diffuse * anisotropy * ratio;
-  const sky = irradiance.diffuse * (1 - anisotropy) * skyView;
+  const beam = (irradiance.beamNormal * tilted + irradiance.diffuse * disc * ratio) * (shading?.beam ?? 1);
+  const sky = max(0, irradiance.diffuse * ((1 - disc) * skyView + horizon * sin(plane.tilt * RAD))) * (shading?.sky ?? 1);
   const ground = irradiance.global * groundReflectance * groundView;
   return { beam, sky, ground, total: beam + sky + ground, incidence };
+}
+
+function diffuseParts(irradiance: Irradiance, timeMs: number, sun: SunPosition, model: SkyModel): { circumsolar: number; horizon: number } {
+  if (model === "isotropic" || sun.altitude <= 0 || irradiance.diffuse <= 0) return { circumsolar: 0, horizon: 0 };
+  if (model === "hayDavies") return { circumsolar: min(1, irradiance.beamNormal / extraterrestrialNormal(timeMs)), horizon: 0 };
+  return perezCoefficients(irradiance, timeMs, sun);
+}
+
+/** Perez et al. (1990), table 6: upper bound of the clearness bin, then F11 F12 F13 F21 F22 F23 (DB table 2.16.1). */
+const PEREZ: readonly (readonly number[])[] = [
+  [1.065, -0.008, 0.588, -0.062, -0.06, 0.072, -0.022],
+  [1.23, 0.13, 0.683, -0.151, -0.019, 0.066, -0.029],
+  [1.5, 0.33, 0.487, -0.221, 0.055, -0.064, -0.026],
+  [1.95, 0.568, 0.187, -0.295, 0.109, -0.152, -0.014],
+  [2.8, 0.873, -0.392, -0.362, 0.226, -0.462, 0.001],
+  [4.5, 1.132, -1.237, -0.412, 0.288, -0.823, 0.056],
+  [6.2, 1.06, -1.6, -0.359, 0.264, -1.127, 0.131],
+  [Infinity, 0.678, -0.327, -0.25, 0.156, -1.377, 0.251],
+];
+
+/** Circumsolar and horizon brightness shares F1 (0 to 1) and F2 of the diffuse light, from clearness ε and brightness Δ (Perez et al. 1990, eqs. 1 to 8). */
+export function perezCoefficients(irradiance: Irradiance, timeMs: number, sun: SunPosition): { circumsolar: number; horizon: number } {
+  const zenith = (90 - sun.altitude) * RAD;
+  const cube = 1.041 * zenith ** 3;
+  const clearness = ((irradiance.diffuse + irradiance.beamNormal) / irradiance.diffuse + cube) / (1 + cube);
+  const brightness = (relativeAirMass(sun.altitude) * irradiance.diffuse) / extraterrestrialNormal(timeMs);
+  const [, f11, f12, f13, f21, f22, f23] = PEREZ.find(([upTo]) => clearness < upTo)!;
+  return { circumsolar: max(0, min(1, f11 + f12 * brightness + f13 * zenith)), horizon: f21 + f22 * brightness + f23 * zenith };
 }
 
 /** Clear-sky irradiance in the plane at an instant. */

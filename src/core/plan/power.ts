@@ -1,0 +1,95 @@
+import chiSquareQuantile from "@stdlib/stats-base-dists-chisquare-quantile";
+import normalCdf from "@stdlib/stats-base-dists-normal-cdf";
+import { coverageFactor } from "../uncertainty/uncertain";
+import { placeVariance, type Precision } from "./precision";
+
+/** How much is measured, and how lanes swap meanwhile. */
+export interface TestSize {
+  days: number;
+  /** Windows over all days. */
+  windows: number;
+  /** Share of the squared station effects that the order of swaps leaves; 1 without swaps, 0 when even. */
+  stationShareLeft: number;
+  /** Different arrangements of the two lanes: each costs a degree of freedom. */
+  arrangements: number;
+  /** Comparisons of different variants tested at once (Holm 1979). */
+  comparisons: number;
+}
+
+const LEVEL = 0.05;
+const NODES = 50;
+
+// Coverage factors are asked for thousands of times at the same whole degrees of freedom.
+const factors = new Map<string, number>();
+function criticalFactor(dof: number, comparisons: number): number {
+  const whole = Number.isFinite(dof) && dof < 1e6 ? (dof < 2 ? Math.round(dof * 50) / 50 : Math.floor(dof)) : Infinity;
+  const key = `${whole}/${comparisons}`;
+  let found = factors.get(key);
+  if (found === undefined) factors.set(key, (found = coverageFactor(whole, 1 - LEVEL / comparisons)));
+  return found;
+}
+
+const nodes = new Map<number, Float64Array>();
+function chiSquareNodes(dof: number): Float64Array {
+  let found = nodes.get(dof);
+  if (!found) nodes.set(dof, (found = Float64Array.from({ length: NODES }, (_, i) => chiSquareQuantile((i + 0.5) / NODES, dof) / dof)));
+  return found;
+}
+
+/** Standard uncertainty of the difference: what stays, and the scatter with its degrees of freedom as the judge counts them. */
+export function differenceUncertainty(p: Precision, size: TestSize): { fixed: number; scatter: number; total: number; dof: number } {
+  const fixed = Math.sqrt(p.fixed ** 2 + placeVariance(p) * size.stationShareLeft + p.repeatability ** 2);
+  const fromWindows = p.window ** 2 / size.windows;
+  const fromDays = p.day ** 2 / size.days;
+  const scatter = Math.sqrt(fromWindows + fromDays);
+  // The judge takes the days as the sample once they differ more than their windows explain; else it pools all windows.
+  const daysRule = p.day > 0 && fromDays > 0.5 * fromWindows;
+  const dof = Math.max(1, (daysRule ? size.days : size.windows) - size.arrangements);
+  return { fixed, scatter, total: Math.hypot(fixed, scatter), dof };
+}
+
+/**
+ * Chance that a true difference is told, 0 to 1: the judge's two-sided t test at 5 % with Welch–Satterthwaite degrees of freedom and the first
+ * step of Holm's adjustment. The systematic part is one draw the test knows the size of; the scatter is estimated from the
+ * test itself, so the chance is a mean over its chi-square (50 equally likely values).
+ *
+ * @param difference true difference, W/m²
+ */
+export function powerOf(difference: number, p: Precision, size: TestSize): number {
+  const { fixed, scatter, total, dof } = differenceUncertainty(p, size);
+  if (total === 0) return difference === 0 ? LEVEL : 1;
+  let sum = 0;
+  const spreads = chiSquareNodes(dof);
+  for (let i = 0; i < NODES; i++) {
+    const s2 = scatter ** 2 * spreads[i];
+    const u = Math.sqrt(fixed ** 2 + s2);
+    const effective = s2 > 0 ? u ** 4 / (s2 ** 2 / dof) : Infinity;
+    const critical = criticalFactor(effective, size.comparisons) * u;
+    sum += normalCdf((Math.abs(difference) - critical) / total, 0, 1) + normalCdf((-Math.abs(difference) - critical) / total, 0, 1);
+  }
+  return sum / NODES;
+}
+
+/** Smallest true difference that is told with the wanted chance, W/m². @param power 0.05 < power < 1 */
+export function resolvable(power: number, p: Precision, size: TestSize): number {
+  if (!(power > LEVEL && power < 1)) throw new RangeError("a power lies between 0.05 and 1");
+  const { total } = differenceUncertainty(p, size);
+  let [low, high] = [0, total * 4 + 1e-9];
+  while (powerOf(high, p, size) < power) high *= 2;
+  for (let i = 0; i < 30; i++) {
+    const middle = (low + high) / 2;
+    if (powerOf(middle, p, size) < power) low = middle;
+    else high = middle;
+  }
+  return high;
+}
+
+/** Days the planner looks ahead at most. */
+export const LONGEST = 60;
+
+/** Fewest days that tell the difference with the wanted chance; null when 60 do not. @param sizeAt test size after so many days */
+export function daysNeeded(difference: number, power: number, p: Precision, sizeAt: (days: number) => TestSize): number | null {
+  // More days can be worse when they break the balance of the swaps, so every number of days is tried.
+  for (let days = 1; days <= LONGEST; days++) if (powerOf(difference, p, sizeAt(days)) >= power) return days;
+  return null;
+}

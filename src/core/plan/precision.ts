@@ -1,0 +1,93 @@
+import { dayAnalysis, groupBy } from "../analysis/curve";
+import { laneHeats, type CompareInput } from "../judge/pairs";
+import { fromLimit, subtract, type SourceKind } from "../uncertainty/uncertain";
+
+/** Standard uncertainties of a difference of two lanes' heat per area, W/m², by how they can be brought down. */
+export interface Precision {
+  /** What stays with a place on the bench and cancels when lanes swap: by group, of two lanes that never swap. */
+  place: Record<PlaceGroup, number>;
+  /** What neither swaps nor repetition remove: sun, area, specimens' own. */
+  fixed: number;
+  /** Scatter of one window's difference. */
+  window: number;
+  /** Scatter of days, beyond that of their windows. */
+  day: number;
+  /** Bench repeatability from an identical pair, beyond its own uncertainty. */
+  repeatability: number;
+}
+
+export const PLACE_GROUPS = ["probe", "meter", "profile", "station"] as const;
+export type PlaceGroup = (typeof PLACE_GROUPS)[number];
+
+const GROUP: Partial<Record<SourceKind, PlaceGroup>> = { probe: "probe", drift: "probe", speedMeter: "meter", volumeMeter: "meter", massMeter: "meter", profile: "profile", ductArea: "profile", station: "station" };
+const SCATTER: ReadonlySet<SourceKind> = new Set(["probeNoise", "speedNoise", "sunNoise", "otherNoise", "dayScatter"]);
+
+export const placeVariance = (p: Precision): number => PLACE_GROUPS.reduce((s, g) => s + p.place[g] ** 2, 0);
+
+/**
+ * What past windows say about a difference of two lanes: systematic parts from the budgets of single windows (before any swap
+ * cancels them), scatter from the windows themselves, days apart where they differ. null with fewer than three shared windows.
+ */
+export function pastPrecision(input: CompareInput, a: string, b: string, repeatability: number): Precision | null {
+  const heats = laneHeats(input);
+  const key = (p: { run: string; window: number }) => `${p.run}/${p.window}`;
+  const others = new Map((heats.get(b) ?? []).map((h) => [key(h.point), h]));
+  const shared = (heats.get(a) ?? []).flatMap((h) => {
+    const other = others.get(key(h.point));
+    return other ? [{ a: h, b: other }] : [];
+  });
+  const arrangements = groupBy(shared.map((s) => `${s.a.point.station}-${s.b.point.station}`));
+  if (shared.length < 3 || shared.length <= arrangements.size) return null;
+  const differences = shared.map((s) => subtract(s.a.heat, s.b.heat));
+  const place: Record<PlaceGroup, number> = { probe: 0, meter: 0, profile: 0, station: 0 };
+  let fixed = 0;
+  let fit = 0;
+  for (const d of differences) for (const [source, part] of d.parts) {
+    const kind = input.table.get(source)?.kind ?? "otherNoise";
+    if (SCATTER.has(kind)) continue;
+    const group = GROUP[kind];
+    if (group) place[group] += part ** 2;
+    // The curve that moves windows to the operating point was fitted to them: its share shrinks as they multiply.
+    else if (kind === "curveFit") fit += part ** 2;
+    else fixed += part ** 2;
+  }
+  const n = shared.length;
+  for (const g of PLACE_GROUPS) place[g] = Math.sqrt(place[g] / n);
+  const centred = differences.map((d, i) => d.value - meanOf(arrangements.get(`${shared[i].a.point.station}-${shared[i].b.point.station}`)!.map((m) => differences[m].value)));
+  const scatter = dayAnalysis(centred, groupBy(shared.map((s) => s.a.point.day)), arrangements.size);
+  return { place, fixed: Math.sqrt(fixed / n), window: Math.sqrt(scatter.windowVariance + fit), day: Math.sqrt(scatter.dayVariance), repeatability };
+}
+
+const meanOf = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
+
+/** What a bench's makers' limits promise, before any run. */
+export interface StatedBench {
+  /** Expected heat per area, W/m², and rise of the fluid, K. */
+  heatWm2: number;
+  riseK: number;
+  /** ± limits: of each probe, K; of meters and of the profile, shares. */
+  probeLimitK: number;
+  meterLimitShare: number;
+  profileLimitShare: number;
+  /** Standard share by which stations differ. */
+  stationShare: number;
+  /** Standard shares by which single windows and whole days scatter. */
+  windowShare: number;
+  dayShare: number;
+}
+
+/** Where nothing was run yet: cheap probes, a vane in the duct, a bench in the open. Typical values, to be replaced by one's own. */
+export const TYPICAL_BENCH: StatedBench = { heatWm2: 450, riseK: 22, probeLimitK: 0.5, meterLimitShare: 0.03, profileLimitShare: 0.05, stationShare: 0.004, windowShare: 0.015, dayShare: 0.006 };
+
+/**
+ * Precision of a difference from stated limits: two probes a lane for the rise, one meter and one duct each. The shared sun cancels but for its part in the difference itself.
+ * @param sunShare ± limit of the sun sensor, and @param differenceWm2 the difference it scales
+ */
+export function statedPrecision(b: StatedBench, sunShare = 0.03, differenceWm2 = 0): Precision {
+  if (!(b.riseK > 0 && b.heatWm2 > 0)) throw new RangeError("heat and rise are positive");
+  const pair = Math.SQRT2 * b.heatWm2;
+  return {
+    place: { probe: (pair * Math.SQRT2 * fromLimit(b.probeLimitK)) / b.riseK, meter: pair * fromLimit(b.meterLimitShare), profile: pair * fromLimit(b.profileLimitShare), station: pair * b.stationShare },
+    fixed: Math.abs(differenceWm2) * fromLimit(sunShare), window: b.heatWm2 * b.windowShare, day: b.heatWm2 * b.dayShare, repeatability: 0,
+  };
+}

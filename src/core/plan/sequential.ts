@@ -1,0 +1,101 @@
+import normalCdf from "@stdlib/stats-base-dists-normal-cdf";
+import normalQuantile from "@stdlib/stats-base-dists-normal-quantile";
+
+const { sqrt, exp, PI, abs, max, min } = Math;
+const GRID = 400;
+
+/** Level spent by the share t of a plan, both sides together: each side's α/2 by 2 − 2Φ(z_{α/4}/√t) (Lan & DeMets 1983, of O'Brien–Fleming's kind). Early looks cost almost nothing. */
+export const levelSpent = (t: number, level = 0.05): number => (t <= 0 ? 0 : 4 - 4 * normalCdf(normalQuantile(1 - level / 4, 0, 1) / sqrt(min(1, t)), 0, 1));
+
+/**
+ * Bounds on |z| at successive looks so that looking again and again keeps the chance of a false find at the level: by
+ * recursive integration over the path not yet stopped (Armitage, McPherson & Rowe 1969) with the level spent as above.
+ *
+ * @param shares of the planned windows at each look, rising, over 0 and at most 1
+ * @example sequentialBounds([0.5, 1]) // [2.963, 1.969] (DeMets & Lan 1994)
+ */
+export function sequentialBounds(shares: readonly number[], level = 0.05): number[] {
+  const bounds: number[] = [];
+  // Density of the path's sum S = z·√t among those not yet stopped, on a grid.
+  let density: { from: number; step: number; values: Float64Array } | null = null;
+  shares.forEach((t, k) => {
+    if (!(t > 0 && t <= 1) || (k > 0 && t <= shares[k - 1])) throw new RangeError("looks come at rising shares of the plan, up to 1");
+    const spend = levelSpent(t, level) - (k > 0 ? levelSpent(shares[k - 1], level) : 0);
+    const dt = t - (k > 0 ? shares[k - 1] : 0);
+    const before = density;
+    const beyond = (b: number): number => {
+      const s = b * sqrt(t);
+      if (!before) return 2 * (1 - normalCdf(b, 0, 1));
+      let sum = 0;
+      before.values.forEach((v, i) => {
+        const x = before.from + i * before.step;
+        sum += v * before.step * (1 - normalCdf((s - x) / sqrt(dt), 0, 1) + normalCdf((-s - x) / sqrt(dt), 0, 1));
+      });
+      return sum;
+    };
+    let [low, high] = [0.5, 12];
+    for (let i = 0; i < 60; i++) {
+      const middle = (low + high) / 2;
+      if (beyond(middle) > spend) low = middle;
+      else high = middle;
+    }
+    const bound = (low + high) / 2;
+    bounds.push(bound);
+    const reach = min(bound, 8) * sqrt(t);
+    const step = (2 * reach) / GRID;
+    const values = Float64Array.from({ length: GRID + 1 }, (_, i) => {
+      const s = -reach + i * step;
+      const end = i === 0 || i === GRID ? 0.5 : 1;
+      if (!before) return end * (exp((-s * s) / (2 * t)) / sqrt(2 * PI * t));
+      let sum = 0;
+      before.values.forEach((v, j) => {
+        const d = s - (before.from + j * before.step);
+        sum += v * before.step * exp((-d * d) / (2 * dt));
+      });
+      return (end * sum) / sqrt(2 * PI * dt);
+    });
+    density = { from: -reach, step, values };
+  });
+  return bounds;
+}
+
+/**
+ * Chance that the planned end will tell the difference, given what is there now, if the truth is `effect` (Lan & Wittes 1988): with B = z·√t and drift θ,
+ * P = 1 − Φ((z_end − B − θ(1 − t))/√(1 − t)) and its mirror. @param z so far, @param t share of the plan, @param drift θ: expected z at the end
+ */
+export function conditionalPower(z: number, t: number, drift: number, endBound: number): number {
+  if (t >= 1) return abs(z) > endBound ? 1 : 0;
+  const b = z * sqrt(t);
+  const spread = sqrt(1 - t);
+  return 1 - normalCdf((endBound - b - drift * (1 - t)) / spread, 0, 1) + normalCdf((-endBound - b - drift * (1 - t)) / spread, 0, 1);
+}
+
+export type Advice =
+  | { kind: "stopTold"; bound: number; z: number }
+  | { kind: "stopEqual" }
+  | { kind: "goOn"; bound: number; z: number; chance: number }
+  | { kind: "stopHopeless"; chance: number }
+  | { kind: "planDone"; bound: number; z: number };
+
+/** Below this chance of ever telling what matters, going on as planned is not worth it (typical value, ours). */
+const HOPELESS = 0.1;
+
+/**
+ * Stop, or go on, after a look at a difference that is still being measured.
+ *
+ * @param smallest difference that matters, W/m²; @param looks shares of the plan at the looks taken, this one last
+ */
+export function adviseLook(input: { difference: number; standardUncertainty: number; expanded90: number; smallest: number; looks: readonly number[] }): Advice {
+  const looks = input.looks.map((t) => min(1, t));
+  const t = looks[looks.length - 1];
+  const bounds = sequentialBounds(t < 1 ? [...looks, 1] : looks);
+  const bound = bounds[looks.length - 1];
+  const z = input.difference / max(1e-12, input.standardUncertainty);
+  if (abs(z) > bound) return { kind: "stopTold", bound, z };
+  if (input.smallest > 0 && abs(input.difference) + input.expanded90 < input.smallest) return { kind: "stopEqual" };
+  if (t >= 1) return { kind: "planDone", bound, z };
+  // If the truth is what matters, in the direction seen so far; the uncertainty at the end shrinks with √t.
+  const atEnd = input.standardUncertainty * sqrt(t);
+  const chance = conditionalPower(abs(z), t, max(input.smallest, abs(input.difference)) / max(1e-12, atEnd), bounds[bounds.length - 1]);
+  return chance < HOPELESS ? { kind: "stopHopeless", chance } : { kind: "goOn", bound, z, chance };
+}
