@@ -91,3 +91,9 @@ export function startOfDay(utcMs: number, zone: string): number {
 
 /** Calendar day in the zone, `2026-10-06`. */
 export const localDay = (utcMs: number, zone: string): string => new Date(toWall(utcMs, zone)).toISOString().slice(0, 10);
+
+/** The instant at which the zone's clock shows so many minutes after midnight on a day; of two, the first, and of none, as long after midnight as the clock ran. @param dayStartMs start of the day */
+export function atMinute(dayStartMs: number, minute: number, zone: string): number {
+  const local = fromWall(Math.floor(toWall(dayStartMs, zone) / DAY) * DAY + minute * 60000, zone);
+  return local.kind === "single" ? local.utcMs : local.kind === "repeated" ? local.utcMs[0] : dayStartMs + minute * 60000;
+}

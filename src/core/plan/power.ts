@@ -1,4 +1,5 @@
 import chiSquareQuantile from "@stdlib/stats-base-dists-chisquare-quantile";
+import fCdf from "@stdlib/stats-base-dists-f-cdf";
 import normalCdf from "@stdlib/stats-base-dists-normal-cdf";
 import { coverageFactor } from "../uncertainty/uncertain";
 import { placeVariance, type Precision } from "./precision";
@@ -36,38 +37,67 @@ function chiSquareNodes(dof: number): Float64Array {
   return found;
 }
 
-/** Standard uncertainty of the difference: what stays, and the scatter with its degrees of freedom as the judge counts them. */
-export function differenceUncertainty(p: Precision, size: TestSize): { fixed: number; scatter: number; total: number; dof: number } {
+/** The judge calls days different when equal ones would scatter so in less than this share of cases. */
+const POOLING_LEVEL = 0.25;
+const limits = new Map<string, number>();
+
+/** Upper quartile of F by bisection of its distribution. */
+function poolingLimit(between: number, within: number): number {
+  const key = `${between}/${within}`;
+  let found = limits.get(key);
+  if (found === undefined) {
+    let [low, high] = [0, 100];
+    for (let i = 0; i < 50; i++) {
+      const middle = (low + high) / 2;
+      if (fCdf(middle, between, within) < 1 - POOLING_LEVEL) low = middle;
+      else high = middle;
+    }
+    limits.set(key, (found = high));
+  }
+  return found;
+}
+
+/** Chance that the judge takes the days as the sample instead of pooling all windows, 0 to 1: its F test on days with this scatter. */
+function chanceDaysDiffer(p: Precision, size: TestSize): number {
+  const within = size.windows - size.days - Math.max(0, size.arrangements - 1);
+  if (size.days < 2 || within < 2) return 0;
+  const inflated = 1 + ((size.windows / size.days) * p.day ** 2) / Math.max(1e-12, p.window ** 2);
+  return 1 - fCdf(poolingLimit(size.days - 1, within) / inflated, size.days - 1, within);
+}
+
+/** Standard uncertainty of the difference, W/m²: what repetition leaves, and the scatter of windows and days. */
+export function differenceUncertainty(p: Precision, size: TestSize): { fixed: number; scatter: number; total: number } {
   const fixed = Math.sqrt(p.fixed ** 2 + placeVariance(p) * size.stationShareLeft + p.repeatability ** 2);
-  const fromWindows = p.window ** 2 / size.windows;
-  const fromDays = p.day ** 2 / size.days;
-  const scatter = Math.sqrt(fromWindows + fromDays);
-  // The judge takes the days as the sample once they differ more than their windows explain; else it pools all windows.
-  const daysRule = p.day > 0 && fromDays > 0.5 * fromWindows;
-  const dof = Math.max(1, (daysRule ? size.days : size.windows) - size.arrangements);
-  return { fixed, scatter, total: Math.hypot(fixed, scatter), dof };
+  const scatter = Math.sqrt(p.window ** 2 / size.windows + p.day ** 2 / size.days);
+  return { fixed, scatter, total: Math.hypot(fixed, scatter) };
 }
 
 /**
- * Chance that a true difference is told, 0 to 1: the judge's two-sided t test at 5 % with Welch–Satterthwaite degrees of freedom and the first
- * step of Holm's adjustment. The systematic part is one draw the test knows the size of; the scatter is estimated from the
- * test itself, so the chance is a mean over its chi-square (50 equally likely values).
+ * Chance that a true difference is told, 0 to 1: the judge's two-sided t test at 5 % with Welch–Satterthwaite degrees of freedom and
+ * the first step of Holm's adjustment. The systematic part is one draw the test knows the size of; the scatter is estimated
+ * from the test itself, pooled or by days as the judge would, so the chance is a mean over its chi-square (50 equally likely values).
  *
  * @param difference true difference, W/m²
  */
 export function powerOf(difference: number, p: Precision, size: TestSize): number {
-  const { fixed, scatter, total, dof } = differenceUncertainty(p, size);
+  const { fixed, scatter, total } = differenceUncertainty(p, size);
   if (total === 0) return difference === 0 ? LEVEL : 1;
-  let sum = 0;
-  const spreads = chiSquareNodes(dof);
-  for (let i = 0; i < NODES; i++) {
-    const s2 = scatter ** 2 * spreads[i];
-    const u = Math.sqrt(fixed ** 2 + s2);
-    const effective = s2 > 0 ? u ** 4 / (s2 ** 2 / dof) : Infinity;
-    const critical = criticalFactor(effective, size.comparisons) * u;
-    sum += normalCdf((Math.abs(difference) - critical) / total, 0, 1) + normalCdf((-Math.abs(difference) - critical) / total, 0, 1);
-  }
-  return sum / NODES;
+  // By days the scatter is estimated as it is; pooled, windows of one day count as if they were days of their own.
+  const told = (estimated2: number, dof: number): number => {
+    const spreads = chiSquareNodes(Math.max(1, dof));
+    let sum = 0;
+    for (let i = 0; i < NODES; i++) {
+      const s2 = estimated2 * spreads[i];
+      const u = Math.sqrt(fixed ** 2 + s2);
+      const effective = s2 > 0 ? u ** 4 / (s2 ** 2 / Math.max(1, dof)) : Infinity;
+      const critical = criticalFactor(effective, size.comparisons) * u;
+      sum += normalCdf((Math.abs(difference) - critical) / total, 0, 1) + normalCdf((-Math.abs(difference) - critical) / total, 0, 1);
+    }
+    return sum / NODES;
+  };
+  const pooled = told((p.window ** 2 + p.day ** 2) / size.windows, size.windows - size.arrangements);
+  const byDays = chanceDaysDiffer(p, size);
+  return byDays < 1e-6 ? pooled : byDays * told(scatter ** 2, size.days - size.arrangements) + (1 - byDays) * pooled;
 }
 
 /** Smallest true difference that is told with the wanted chance, W/m². @param power 0.05 < power < 1 */

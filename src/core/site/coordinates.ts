@@ -78,13 +78,13 @@ function readAngle(text: string): Angle | { problem: CoordinateProblem } {
 
 /**
  * True when the place as written lies far from its clock and its mirror image would not: latitude and longitude were
- * probably exchanged. A zone may be political, so only 3 h or more count as far. @param atMs any instant, for the zone's offset
+ * probably exchanged. A zone may be political, so only 2 h or more count as far. @param atMs any instant, for the zone's offset
  */
 export function swapSuspected(latitude: number, longitude: number, zone: string, atMs: number): boolean {
   if (Math.abs(longitude) > 90) return false;
   const clock = zoneOffset(atMs, zone) / 3600000;
   const apart = (degrees: number) => Math.abs(((degrees / 15 - clock + 36) % 24) - 12);
-  return apart(longitude) >= 2.5 && apart(latitude) < 1.75 && Math.abs(longitude - latitude) > 15;
+  return apart(longitude) >= 2 && apart(latitude) < 1.5 && Math.abs(longitude - latitude) > 15;
 }
 
 /** `46° 18′ 36″ N, 9° 3′ 0″ E`, to the second (31 m of latitude). */

@@ -116,8 +116,37 @@ export function beamShare(sun: SunPosition, receiver: Receiver, around: Surround
   if (sun.altitude <= 0 || sun.altitude < horizonAltitude(around.horizon, sun.azimuth)) return 0;
   if (around.blockers.length === 0) return 1;
   const towards = direction(sun.azimuth, sun.altitude);
+  const near = around.blockers.filter((b) => mayMeet(b, receiver, towards));
+  if (near.length === 0) return 1;
   const points = samplePoints(receiver);
-  return points.reduce((s, p) => s + around.blockers.reduce((share, b) => (share > 0 ? share * passes(b, p, towards) : 0), 1), 0) / points.length;
+  return points.reduce((s, p) => s + near.reduce((share, b) => (share > 0 ? share * passes(b, p, towards) : 0), 1), 0) / points.length;
+}
+
+interface Sphere {
+  centre: Point;
+  radiusM: number;
+}
+
+// Blockers are made once and asked about for every minute of many days.
+const spheres = new WeakMap<Blocker, Sphere>();
+
+function sphereOf(blocker: Blocker): Sphere {
+  let found = spheres.get(blocker);
+  if (!found) {
+    const centre: Point = blocker.kind === "crown" ? blocker.centre : ([0, 1, 2].map((k) => blocker.corners.reduce((s, c) => s + c[k], 0) / 4) as unknown as Point);
+    const radiusM = blocker.kind === "crown" ? Math.max(blocker.radiusM, blocker.halfHeightM) : Math.max(...blocker.corners.map((c) => Math.hypot(...minus(c, centre))));
+    spheres.set(blocker, (found = { centre, radiusM }));
+  }
+  return found;
+}
+
+/** False when a blocker's surrounding sphere lies off the bundle of rays from the whole glass: most do, most of the day. */
+function mayMeet(blocker: Blocker, receiver: Receiver, towards: Point): boolean {
+  const { centre, radiusM } = sphereOf(blocker);
+  const reach = radiusM + (receiver.widthM + receiver.lengthM) / 2 + 0.01;
+  const to = minus(centre, receiver.centre);
+  const along = dot(to, towards);
+  return along > -reach && dot(to, to) - along ** 2 < reach ** 2;
 }
 
 /**
@@ -146,7 +175,7 @@ export function shadedBy(sun: SunPosition, receiver: Receiver, around: Surroundi
   if (sun.altitude < horizonAltitude(around.horizon, sun.azimuth)) return "skyline";
   const towards = direction(sun.azimuth, sun.altitude);
   const points = samplePoints(receiver);
-  return around.blockers.find((b) => points.some((p) => passes(b, p, towards) < 1))?.owner ?? null;
+  return around.blockers.filter((b) => mayMeet(b, receiver, towards)).find((b) => points.some((p) => passes(b, p, towards) < 1))?.owner ?? null;
 }
 
 export type ObstacleProblem =

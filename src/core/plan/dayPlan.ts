@@ -1,0 +1,378 @@
+import { atMinute, localDay } from "../log/zone";
+import type { SteadyRules } from "../log/windows";
+import { incidenceModifier } from "../sun/clearSky";
+import { nextDay, sunDay, type SunDay } from "../sun/sunDay";
+import { planeLight, surroundingsOf, type SiteWorld } from "../site/site";
+import { shadedBy } from "../site/shade";
+import { benchBlockers, type Station } from "./bench";
+import { OFF_NORMAL, PROTOCOL, type ProtocolKind, type TestTimes } from "./protocols";
+
+const MINUTE = 60000;
+const STEP = 5 * MINUTE;
+
+export interface DaySample {
+  ms: number;
+  altitude: number;
+  azimuth: number;
+  /** Clear sky in the plane at the best-lit station, W/m². */
+  irradiance: number;
+  /** The same without skyline and obstacles. */
+  open: number;
+  incidence: number;
+  /** Share of the beam that reaches the worst-lit and the best-lit station. */
+  worstShare: number;
+  bestShare: number;
+}
+
+export interface Span {
+  fromMs: number;
+  toMs: number;
+}
+
+export interface DaySky {
+  date: string;
+  sun: SunDay;
+  samples: DaySample[];
+  /** Spans in which the protocol can be run on a clear day, and what cut them, in words' keys. */
+  spans: Span[];
+  /** What shades the bench while the sun would be good, by owner, minutes. */
+  shade: { owner: string; minutes: number; fromMs: number; toMs: number }[];
+  /** Why there is no span, when there is none. */
+  none: "polarNight" | "lowSun" | "shade" | "incidence" | null;
+}
+
+export interface DayNeeds {
+  protocol: ProtocolKind;
+  rules: Pick<SteadyRules, "minIrradiance" | "minModifier">;
+  b0: number;
+}
+
+/** A station that is hardly shaded may still be compared: this much of the beam may be missing, as much as the flow's own limit. */
+const NEARLY_ALL = 0.98;
+/** Light that makes a day's heat, W/m² in the plane. */
+const DAYLIGHT = 100;
+
+/** The clear sky over the bench on the calendar day of an instant, in steps of 5 minutes, and the spans in which the protocol can be run. */
+export function daySky(atMs: number, site: SiteWorld, stations: readonly Station[], needs: DayNeeds): DaySky {
+  const sun = sunDay(atMs, site, site.zone);
+  const around = stations.map((s) => surroundingsOf(site, sun.startMs + 12 * 3600000, benchBlockers(stations, s)));
+  const lights = stations.map((s, i) => planeLight(site, s.receiver, around[i]));
+  const free = planeLight({ ...site, detail: { ...site.detail, horizon: [], obstacles: [] } }, stations[0].receiver, { horizon: [], blockers: [] });
+  const samples: DaySample[] = [];
+  const shade = new Map<string, { minutes: number; fromMs: number; toMs: number }>();
+  for (let ms = sun.startMs; ms <= sun.endMs; ms += STEP) {
+    const open = free(ms);
+    if (open.sun.altitude <= -1) {
+      samples.push({ ms, altitude: open.sun.altitude, azimuth: open.sun.azimuth, irradiance: 0, open: 0, incidence: open.incidence, worstShare: 0, bestShare: 0 });
+      continue;
+    }
+    const all = lights.map((l) => l(ms));
+    const shares = all.map((l) => l.beamShare);
+    const sample: DaySample = { ms, altitude: open.sun.altitude, azimuth: open.sun.azimuth, irradiance: Math.max(...all.map((l) => l.total)), open: open.total, incidence: open.incidence, worstShare: Math.min(...shares), bestShare: Math.max(...shares) };
+    samples.push(sample);
+    if (sample.worstShare < NEARLY_ALL && open.sun.altitude > 0 && open.incidence < 90) {
+      const worst = shares.indexOf(sample.worstShare);
+      const owner = shadedBy(open.sun, stations[worst].receiver, around[worst]) ?? "skyline";
+      const before = shade.get(owner);
+      shade.set(owner, before ? { minutes: before.minutes + STEP / MINUTE, fromMs: before.fromMs, toMs: ms } : { minutes: STEP / MINUTE, fromMs: ms, toMs: ms });
+    }
+  }
+  const good = (s: DaySample, open: boolean): boolean => {
+    if (!open && s.worstShare < NEARLY_ALL) return false;
+    const light = open ? s.open : s.irradiance;
+    switch (PROTOCOL[needs.protocol].sky) {
+      case "steadyNormal": return light >= needs.rules.minIrradiance && incidenceModifier(s.incidence, needs.b0) >= needs.rules.minModifier;
+      case "sideways": return light >= 0.4 * needs.rules.minIrradiance && s.incidence >= OFF_NORMAL[0] && s.incidence <= OFF_NORMAL[1];
+      case "daylight": return light >= DAYLIGHT;
+      case "none": return true;
+    }
+  };
+  const spans = PROTOCOL[needs.protocol].sky === "none" ? [{ fromMs: sun.startMs + 8 * 3600000, toMs: sun.startMs + 20 * 3600000 }] : spansOf(samples, (s) => good(s, false));
+  const none = spans.length ? null : sun.kind === "polarNight" ? "polarNight" : samples.some((s) => good(s, true)) ? "shade" : samples.some((s) => s.open >= needs.rules.minIrradiance) ? "incidence" : "lowSun";
+  return { date: localDay(sun.startMs + 12 * 3600000, site.zone), sun, samples, spans, shade: [...shade].map(([owner, v]) => ({ owner, ...v })), none };
+}
+
+/** Longest first cut: unbroken runs of good samples, at least two long. */
+function spansOf(samples: readonly DaySample[], good: (s: DaySample) => boolean): Span[] {
+  const spans: Span[] = [];
+  let from: DaySample | null = null;
+  let last: DaySample | null = null;
+  for (const s of samples) {
+    if (good(s)) {
+      from ??= s;
+      last = s;
+      continue;
+    }
+    if (from && last && last.ms > from.ms) spans.push({ fromMs: from.ms, toMs: last.ms });
+    from = last = null;
+  }
+  if (from && last && last.ms > from.ms) spans.push({ fromMs: from.ms, toMs: last.ms });
+  return spans;
+}
+
+/** Times when nobody can be at the bench: once, or every week at the site's clock. */
+export type Unavailable =
+  | { id: number; kind: "once"; fromMs: number; toMs: number; reason: string }
+  /** Weekday 1 (Monday) to 7; minutes of the local day. */
+  | { id: number; kind: "weekly"; weekday: number; fromMinute: number; toMinute: number; reason: string };
+
+/** Spans of the day that are taken. */
+export function unavailableOn(day: SunDay, zone: string, list: readonly Unavailable[]): (Span & { reason: string })[] {
+  const weekday = ((new Date(`${localDay(day.startMs + 12 * 3600000, zone)}T12:00:00Z`).getUTCDay() + 6) % 7) + 1;
+  return list.flatMap((u) => {
+    const span = u.kind === "once" ? { fromMs: u.fromMs, toMs: u.toMs } : u.weekday === weekday ? { fromMs: atMinute(day.startMs, u.fromMinute, zone), toMs: atMinute(day.startMs, u.toMinute, zone) } : null;
+    if (!span || span.toMs <= day.startMs || span.fromMs >= day.endMs) return [];
+    return [{ fromMs: Math.max(span.fromMs, day.startMs), toMs: Math.min(span.toMs, day.endMs), reason: u.reason }];
+  });
+}
+
+/** What is left of spans when others are taken out. */
+export function without(spans: readonly Span[], taken: readonly Span[]): Span[] {
+  return taken.reduce<Span[]>((left, t) => left.flatMap((s) => [{ fromMs: s.fromMs, toMs: Math.min(s.toMs, t.fromMs) }, { fromMs: Math.max(s.fromMs, t.toMs), toMs: s.toMs }].filter((p) => p.toMs > p.fromMs && p.toMs <= s.toMs && p.fromMs >= s.fromMs)), [...spans]);
+}
+
+export const ENTRY_KINDS = ["check", "swap", "settle", "measure", "step", "close", "bath"] as const;
+export type EntryKind = (typeof ENTRY_KINDS)[number];
+
+export interface PlanEntry {
+  /** Stable while the plan's settings are: `2026-11-30/measure/2`. */
+  id: string;
+  kind: EntryKind;
+  fromMs: number;
+  toMs: number;
+  /** Inlet above ambient, K, for a steady level; null elsewhere. */
+  levelK: number | null;
+  /** Averaging windows that fit. */
+  windows: number;
+  /** Mirror on or off, flow off, cover on, for protocols that turn something. */
+  state: "mirrorOn" | "mirrorOff" | "flowOff" | "coverOn" | "coverOff" | "cooling" | "normal" | "sideways" | null;
+  /** Moved by hand, minutes. */
+  movedMin: number;
+  /** At the middle: clear sky in the plane W/m², incidence degrees, and share of the beam. */
+  sky: { irradiance: number; incidence: number; beamShare: number } | null;
+}
+
+export interface PlanTimes extends TestTimes {
+  /** To take boxes from place to place and connect them again, s. */
+  swapS: number;
+  /** To clean covers, read meters against each other and look for shade, s. */
+  checkS: number;
+}
+
+const WHOLE = 60000;
+const roundUp = (ms: number) => Math.ceil(ms / WHOLE) * WHOLE;
+
+/**
+ * The hours of one day for a protocol: what to do when, from the spans that are clear, unshaded and free.
+ * Steady spans are cut into inlet levels, each settled and then filled with averaging windows.
+ *
+ * @param swapBefore lanes change places before the day's first measuring; @param swapAtNoon also in the middle of the longest span
+ */
+export function dayEntries(date: string, spans: readonly Span[], options: { protocol: ProtocolKind; times: PlanTimes; levelsK: readonly number[]; swapBefore: boolean; swapAtNoon: boolean }): PlanEntry[] {
+  const { protocol, times, levelsK } = options;
+  const settle = times.settleS * 1000;
+  const average = times.averageS * 1000;
+  const out: Omit<PlanEntry, "id" | "movedMin" | "sky">[] = [];
+  const add = (kind: EntryKind, fromMs: number, toMs: number, more: Partial<Pick<PlanEntry, "levelK" | "windows" | "state">> = {}) => {
+    if (toMs > fromMs) out.push({ kind, fromMs: roundUp(fromMs), toMs: roundUp(toMs), levelK: null, windows: 0, state: null, ...more });
+  };
+  const levels = (span: Span) => {
+    // A short span holds fewer levels than wanted: the first ones, each settled and with a window at least.
+    const held = levelsK.slice(0, Math.max(1, Math.floor((span.toMs - span.fromMs) / (settle + average))));
+    const share = (span.toMs - span.fromMs) / held.length;
+    held.forEach((levelK, i) => {
+      const from = span.fromMs + i * share;
+      const windows = Math.floor((share - settle) / average);
+      if (windows < 1) return;
+      add("settle", from, from + settle, { levelK });
+      add("measure", from + settle, from + settle + windows * average, { levelK, windows });
+    });
+  };
+  const before = (firstMs: number) => {
+    let start = firstMs;
+    if (options.swapBefore) {
+      add("swap", start - times.swapS * 1000, start);
+      start -= times.swapS * 1000;
+    }
+    add("check", start - times.checkS * 1000, start);
+  };
+  const long = spans.filter((s) => s.toMs - s.fromMs >= settle + average);
+  const first = long[0];
+  switch (protocol) {
+    case "steady": {
+      if (!first) return [];
+      before(first.fromMs);
+      for (const span of long) {
+        const halves = options.swapAtNoon && span.toMs - span.fromMs > 2 * (settle + average) + times.swapS * 1000;
+        if (!halves) {
+          levels(span);
+          continue;
+        }
+        const middle = (span.fromMs + span.toMs) / 2;
+        levels({ fromMs: span.fromMs, toMs: middle - times.swapS * 500 });
+        add("swap", middle - times.swapS * 500, middle + times.swapS * 500);
+        levels({ fromMs: middle + times.swapS * 500, toMs: span.toMs });
+      }
+      break;
+    }
+    case "dynamic": case "allDay": case "batch": {
+      if (!spans.length) return [];
+      before(spans[0].fromMs);
+      add("measure", spans[0].fromMs, spans[spans.length - 1].toMs, { windows: 1 });
+      if (protocol === "batch") add("measure", spans[spans.length - 1].toMs + 30 * MINUTE, spans[spans.length - 1].toMs + 150 * MINUTE, { state: "cooling" });
+      break;
+    }
+    case "stagnation": {
+      const span = longest(spans);
+      if (!span || span.toMs - span.fromMs < 75 * MINUTE) return [];
+      before(span.fromMs);
+      add("settle", span.fromMs, span.toMs - 30 * MINUTE, { state: "flowOff" });
+      add("measure", span.toMs - 30 * MINUTE, span.toMs, { state: "flowOff", windows: 1 });
+      break;
+    }
+    case "timeConstant": {
+      const span = longest(spans);
+      const step = Math.max(settle, 20 * MINUTE);
+      if (!span || span.toMs - span.fromMs < 2 * step) return [];
+      before(span.fromMs);
+      let t = span.fromMs;
+      for (let n = 0; t + 2 * step <= span.toMs && n < 3; n++, t += 2 * step) {
+        add("settle", t, t + step, { state: "coverOff" });
+        add("step", t + step, t + 2 * step, { state: "coverOn", windows: 1 });
+      }
+      break;
+    }
+    case "offNormal": {
+      if (!first) return [];
+      before(first.fromMs);
+      for (const span of long) {
+        add("settle", span.fromMs, span.fromMs + settle, { state: "sideways" });
+        add("measure", span.fromMs + settle, span.toMs, { state: "sideways", windows: Math.floor((span.toMs - span.fromMs - settle) / average) });
+      }
+      break;
+    }
+    case "mirrorOnOff": {
+      if (!first) return [];
+      before(first.fromMs);
+      for (const span of long) {
+        let on = true;
+        for (let t = span.fromMs; t + settle + average <= span.toMs; t += settle + average, on = !on) {
+          add("settle", t, t + settle, { state: on ? "mirrorOn" : "mirrorOff" });
+          add("measure", t + settle, t + settle + average, { state: on ? "mirrorOn" : "mirrorOff", windows: 1 });
+        }
+      }
+      break;
+    }
+    case "leakSmoke": case "calibration": {
+      const span = longest(spans);
+      if (!span) return [];
+      const length = protocol === "calibration" ? 120 * MINUTE : 45 * MINUTE;
+      add(protocol === "calibration" ? "bath" : "check", span.fromMs, Math.min(span.toMs, span.fromMs + length));
+      break;
+    }
+  }
+  if (out.some((e) => e.kind === "measure" || e.kind === "step")) {
+    const end = Math.max(...out.map((e) => e.toMs));
+    add("close", end, end + 15 * MINUTE);
+  }
+  const counts = new Map<EntryKind, number>();
+  return out.sort((a, b) => a.fromMs - b.fromMs).map((e) => {
+    const n = (counts.get(e.kind) ?? 0) + 1;
+    counts.set(e.kind, n);
+    return { ...e, id: `${date}/${e.kind}/${n}`, movedMin: 0, sky: null };
+  });
+}
+
+const longest = (spans: readonly Span[]): Span | undefined => [...spans].sort((a, b) => b.toMs - b.fromMs - (a.toMs - a.fromMs))[0];
+
+export interface PlanDay {
+  date: string;
+  sky: DaySky;
+  /** Which specimen stands at each station, one row a period (two when lanes swap at noon). */
+  order: number[][];
+  entries: PlanEntry[];
+  windows: number;
+  taken: (Span & { reason: string })[];
+  conflicts: { entry: string; with: "unavailable" | "entry" | "shade"; reason: string }[];
+}
+
+export interface PlanInput {
+  site: SiteWorld;
+  stations: readonly Station[];
+  needs: DayNeeds;
+  times: PlanTimes;
+  levelsK: readonly number[];
+  /** Local date to begin with, `2026-11-30`. */
+  startMs: number;
+  days: number;
+  /** Arrangements by period. */
+  order: readonly (readonly number[])[];
+  swapAtNoon: boolean;
+  unavailable: readonly Unavailable[];
+  /** Dates left out by hand, and entries moved by minutes. */
+  skipped: readonly string[];
+  moved: Readonly<Record<string, number>>;
+}
+
+/** Dates the planner tries before it gives up. */
+export const HORIZON_DAYS = 120;
+
+export interface Passed {
+  date: string;
+  reason: "skipped" | "unavailable" | NonNullable<DaySky["none"]>;
+}
+
+/** The dated plan: the next days that have a usable span nobody is away in, each with its arrangement and hours; and the days passed over, with the reason. */
+export function datedPlan(input: PlanInput): { days: PlanDay[]; passed: Passed[] } {
+  const { site, stations, needs } = input;
+  const days: PlanDay[] = [];
+  const passed: Passed[] = [];
+  let period = 0;
+  let start = sunDay(input.startMs, site, site.zone).startMs;
+  for (let tried = 0; tried < HORIZON_DAYS && days.length < input.days; tried++, start = nextDay(start, site.zone)) {
+    const date = localDay(start + 12 * 3600000, site.zone);
+    if (input.skipped.includes(date)) {
+      passed.push({ date, reason: "skipped" });
+      continue;
+    }
+    const sky = daySky(start, site, stations, needs);
+    const taken = unavailableOn(sky.sun, site.zone, input.unavailable);
+    const swapBefore = period > 0 && changed(input.order[period - 1], input.order[period]);
+    const swapAtNoon = input.swapAtNoon && changed(input.order[period], input.order[period + 1]);
+    const raw = dayEntries(date, without(sky.spans, taken), { protocol: needs.protocol, times: input.times, levelsK: input.levelsK, swapBefore, swapAtNoon });
+    if (raw.length === 0) {
+      passed.push({ date, reason: sky.none ?? "unavailable" });
+      continue;
+    }
+    const entries = raw.map((e) => moved(e, input.moved[e.id] ?? 0, sky));
+    const periods = input.swapAtNoon ? 2 : 1;
+    days.push({
+      date, sky, order: input.order.slice(period, period + periods).map((r) => [...r]), entries, taken,
+      windows: entries.reduce((s, e) => s + (e.kind === "measure" ? e.windows : 0), 0), conflicts: conflictsOf(entries, taken, sky),
+    });
+    period += periods;
+  }
+  return { days, passed };
+}
+
+const changed = (a: readonly number[] | undefined, b: readonly number[] | undefined): boolean => !!a && !!b && a.some((v, i) => v !== b[i]);
+
+function moved(e: PlanEntry, minutes: number, sky: DaySky): PlanEntry {
+  const fromMs = e.fromMs + minutes * MINUTE;
+  const toMs = e.toMs + minutes * MINUTE;
+  const middle = sky.samples.reduce((a, b) => (Math.abs(b.ms - (fromMs + toMs) / 2) < Math.abs(a.ms - (fromMs + toMs) / 2) ? b : a));
+  return { ...e, fromMs, toMs, movedMin: minutes, sky: { irradiance: middle.irradiance, incidence: middle.incidence, beamShare: middle.worstShare } };
+}
+
+function conflictsOf(entries: readonly PlanEntry[], taken: readonly (Span & { reason: string })[], sky: DaySky): PlanDay["conflicts"] {
+  return entries.flatMap((e, i) => {
+    const out: PlanDay["conflicts"] = [];
+    const away = taken.find((t) => t.fromMs < e.toMs && t.toMs > e.fromMs);
+    if (away) out.push({ entry: e.id, with: "unavailable", reason: away.reason });
+    const other = entries.find((o, j) => j !== i && o.fromMs < e.toMs && o.toMs > e.fromMs);
+    if (other) out.push({ entry: e.id, with: "entry", reason: other.kind });
+    const needsSun = (e.kind === "measure" || e.kind === "step") && e.state !== "cooling" && e.movedMin !== 0;
+    if (needsSun && !sky.spans.some((s) => s.fromMs <= e.fromMs && s.toMs >= e.toMs)) out.push({ entry: e.id, with: "shade", reason: "outside" });
+    return out;
+  });
+}
