@@ -1,3 +1,5 @@
+import { CLIMATES } from "../src/core/site/climates";
+import type { Site } from "../src/data/sites";
 import { BENCH_PLANE, BENCH_ZONE, CORRUGATED, TANSY_RIDGE, type BenchAccuracy, type BenchPlan } from "../src/core/rig/bench";
 import type { RigCollector, RigDay } from "../src/core/rig/simulate";
 import { standardRules } from "../src/core/log/windows";
@@ -6,7 +8,19 @@ import type { AsBuilt, ExperimentSettingsInput } from "../src/data/schemas";
 import { cans, corrugated, mesh, selective, TEN, twoGlass, twoGlassFoam } from "./designs";
 
 /** The demo world: Tansy Ridge, a wool-drying loft on a hill terrace. All of it is invented. */
-export const SITE = { name: "Tansy Ridge", ...TANSY_RIDGE, zone: BENCH_ZONE, linkeTurbidity: 2.8 };
+export const SITE: Omit<Site, "id"> = {
+  name: "Tansy Ridge", ...TANSY_RIDGE, zone: BENCH_ZONE,
+  detail: {
+    turbidity: [2.2, 2.3, 2.6, 2.9, 3.1, 3.2, 3.3, 3.2, 2.9, 2.6, 2.3, 2.2],
+    groundReflectance: [0.55, 0.55, 0.4, 0.22, 0.2, 0.2, 0.2, 0.2, 0.2, 0.2, 0.25, 0.45],
+    pressurePa: null, skyModel: "hayDavies", climate: { kind: "shipped", name: CLIMATES[0].name },
+    horizon: [[0, 6], [40, 7], [62, 5], [78, 8], [92, 11], [106, 9], [120, 5], [150, 3], [185, 2], [215, 4], [236, 8], [250, 11], [262, 10], [280, 6], [320, 5]].map(([azimuth, altitude]) => ({ azimuth, altitude })),
+    obstacles: [
+      { id: "pear", kind: "tree", name: "Pear tree", bearing: 124, distanceM: 15, crownDiameterM: 5, topM: 6.5, bottomM: 1.8, transmittance: 0.15, winterTransmittance: 0.6 },
+      { id: "gable", kind: "wall", name: "Loft gable", bearing: 285, distanceM: 11, widthM: 8, heightM: 7, facing: null },
+    ],
+  },
+};
 export { BENCH_PLANE };
 
 /** Cheap but honest instruments, as their makers state them. */

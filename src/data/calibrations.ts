@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
-import { json, recordChange } from "./experiments";
+import { recordChange } from "./experiments";
+import { json } from "./json";
 import { bathOptionsSchema, calibrationSchema, flowLayerSchema, layerDetailSchema, type FlowLayerDetail, type StoredCalibration } from "./schemas";
 import type { BathOptions } from "../core/calibration/bath";
 

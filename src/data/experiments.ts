@@ -1,18 +1,10 @@
 import type { Knex } from "knex";
+import { json } from "./json";
+import { findSite, type Site } from "./sites";
 import { asBuiltSchema, calibrationSchema, designSchema, flowLayerSchema, experimentSettingsSchema, laneSetupSchema, layerDetailSchema, runSetupSchema, type AsBuilt, type ExperimentSettings, type ExperimentSettingsInput, type FlowLayerDetail, type StoredCalibration, type StoredLaneSetup, type StoredRunSetup } from "./schemas";
 import type { Design } from "../core/collector/design";
 import type { ChannelKind } from "../core/log/channelKinds";
 import type { ImportProblem, ImportSummary } from "../core/log/readLog";
-
-export interface Site {
-  id: number;
-  name: string;
-  latitude: number;
-  longitude: number;
-  altitudeM: number;
-  zone: string;
-  linkeTurbidity: number;
-}
 
 export interface ExperimentLane {
   letter: string;
@@ -96,21 +88,6 @@ export interface Experiment extends ExperimentHead {
   runs: StoredRun[];
 }
 
-export const json = <T>(value: unknown): T => (typeof value === "string" ? JSON.parse(value) : value) as T;
-
-const siteColumns = { id: "id", name: "name", latitude: "latitude", longitude: "longitude", altitudeM: "altitude_m", zone: "zone", linkeTurbidity: "linke_turbidity" };
-
-export async function listSites(knex: Knex): Promise<Site[]> {
-  return knex("site").orderBy("id").select(siteColumns);
-}
-
-export async function insertSite(knex: Knex, site: Omit<Site, "id">): Promise<number> {
-  const [id] = await knex("site").insert({
-    name: site.name, latitude: site.latitude, longitude: site.longitude, altitude_m: site.altitudeM, zone: site.zone, linke_turbidity: site.linkeTurbidity, created_at: Date.now(),
-  });
-  return id;
-}
-
 export async function listExperiments(knex: Knex): Promise<ExperimentHead[]> {
   const rows = await knex("experiment").whereNull("deleted_at").orderBy("id").select("id");
   return Promise.all(rows.map(async ({ id }: { id: number }) => (await findHead(knex, id))!));
@@ -119,7 +96,7 @@ export async function listExperiments(knex: Knex): Promise<ExperimentHead[]> {
 async function findHead(knex: Knex, id: number): Promise<ExperimentHead | null> {
   const row = await knex("experiment").where({ id }).whereNull("deleted_at").first();
   if (!row) return null;
-  const site = await knex("site").where({ id: row.site_id }).first(siteColumns);
+  const site = (await findSite(knex, row.site_id))!;
   const lanes = await knex("experiment_lane as el")
     .join("specimen as s", "s.id", "el.specimen_id").join("variant as v", "v.id", "s.variant_id")
     .join("variant_revision as r", (on) => on.on("r.variant_id", "v.id").andOn("r.revision", "s.revision"))

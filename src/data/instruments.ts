@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { json } from "./experiments";
+import { json } from "./json";
 import { instrumentSchema, type Instrument } from "./schemas";
 
 export interface StoredInstrument extends Instrument {

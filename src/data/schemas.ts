@@ -1,4 +1,9 @@
 import { z } from "zod";
+import { isZone } from "../core/log/zone";
+import { TYPICAL_BENCH } from "../core/plan/precision";
+import { PROTOCOLS } from "../core/plan/protocols";
+import { PLAIN_SITE } from "../core/site/site";
+import { SKY_MODELS } from "../core/sun/clearSky";
 import { CHANNEL_KINDS, type ChannelKind } from "../core/log/channelKinds";
 import { ASPECTS } from "../core/collector/compare";
 import { SCROUNGED } from "../core/collector/bill";
@@ -225,3 +230,79 @@ export const instrumentSchema = z.object({
   note: z.string().max(500),
 });
 export type Instrument = z.infer<typeof instrumentSchema>;
+
+const twelve = (each: z.ZodNumber) => z.array(each).length(12, "twelve months are needed");
+const angle = z.number().min(0).max(360);
+const idSchema = z.string().min(1).max(40);
+const nameSchema = z.string().trim().min(1, "an obstacle needs a name").max(60);
+
+/** What is known of a place beyond its coordinates, and the climate it is planned with. */
+export const siteDetailSchema = z.object({
+  turbidity: twelve(z.number().min(1, "turbidity is at least 1").max(10, "turbidity is at most 10")),
+  groundReflectance: twelve(z.number().min(0).max(0.95, "no ground reflects more than 0.95")),
+  pressurePa: z.number().min(40000, "pressure is at least 400 hPa").max(110000, "pressure is at most 1,100 hPa").nullable(),
+  horizon: z.array(z.object({ azimuth: z.number().min(0).lt(360), altitude: z.number().min(-10).max(85) })).max(720),
+  obstacles: z.array(z.discriminatedUnion("kind", [
+    z.object({ id: idSchema, kind: z.literal("wall"), name: nameSchema, bearing: angle, distanceM: z.number().max(500), widthM: z.number().max(500), heightM: z.number().max(200), facing: angle.nullable() }),
+    z.object({ id: idSchema, kind: z.literal("tree"), name: nameSchema, bearing: angle, distanceM: z.number().max(500), crownDiameterM: z.number().max(100), topM: z.number().max(120), bottomM: z.number().min(0).max(120), transmittance: share, winterTransmittance: share }),
+  ])).max(60),
+  skyModel: z.enum(SKY_MODELS),
+  climate: z.discriminatedUnion("kind", [z.object({ kind: z.literal("shipped"), name: z.string().max(160) }), z.object({ kind: z.literal("own"), id: z.number().int().positive() })]).nullable(),
+});
+export type StoredSiteDetail = z.infer<typeof siteDetailSchema>;
+export const PLAIN_DETAIL: StoredSiteDetail = { ...PLAIN_SITE, turbidity: [...PLAIN_SITE.turbidity], groundReflectance: [...PLAIN_SITE.groundReflectance], horizon: [], obstacles: [], climate: null };
+
+export const siteSchema = z.object({
+  name: z.string().trim().min(1, "the site needs a name").max(120),
+  latitude: z.number().min(-90, "latitude lies within ±90°").max(90, "latitude lies within ±90°"),
+  longitude: z.number().min(-180, "longitude lies within ±180°").max(180, "longitude lies within ±180°"),
+  altitudeM: z.number().min(-430, "no dry land lies lower than −430 m").max(6000, "altitude is at most 6,000 m"),
+  zone: z.string().refine(isZone, "this time zone is not known"),
+  detail: siteDetailSchema,
+});
+
+export const climateSchema = z.object({
+  months: z.array(z.object({ globalKwhM2: z.number().min(0).max(14), meanC: z.number().min(-70).max(60), windMs: z.number().min(0).max(60).nullable(), clearShare: share.nullable() })).length(12),
+  source: z.string().max(300),
+  /** What the owner may do with it, in their words. */
+  licence: z.string().max(300),
+  /** Of a typical-weather file: its place, to be compared with the site's. */
+  place: z.object({ latitude: z.number(), longitude: z.number(), altitudeM: z.number(), hours: z.number().int() }).nullable(),
+});
+export type StoredClimate = z.infer<typeof climateSchema>;
+
+const reason = z.string().trim().max(120);
+export const unavailableSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("once"), fromMs: z.number(), toMs: z.number(), reason }),
+  z.object({ kind: z.literal("weekly"), weekday: z.number().int().min(1).max(7), fromMinute: z.number().int().min(0).max(1439), toMinute: z.number().int().min(1).max(1440), reason }),
+]);
+export type StoredUnavailable = z.infer<typeof unavailableSchema>;
+
+const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, "a date is written 2026-11-30");
+
+/** A plan is settings; dates, order and hours are derived from them. */
+export const planSettingsSchema = z.object({
+  protocol: z.enum(PROTOCOLS).default("steady"),
+  /** First day; null: today. */
+  start: day.nullable().default(null),
+  days: z.number().int("days are whole").min(1, "a plan has at least one day").max(60, "a plan has at most 60 days").default(4),
+  seed: z.number().int().min(1).max(999999).default(1),
+  swaps: z.enum(["none", "daily", "noon"]).default("daily"),
+  bench: z.object({
+    tilt: z.number().min(0).max(90).default(55), azimuth: angle.default(180), rows: z.number().int().min(1).max(8).default(1), gapM: z.number().max(20).default(0.3), rowPitchM: z.number().max(50).default(3.5), bottomM: z.number().max(10).default(0.5),
+  }).prefault({}),
+  levelsK: z.array(z.number().min(0).max(80)).min(1, "at least one inlet level").max(6).default([0, 15, 30]),
+  swapMin: z.number().min(0).max(240).default(30),
+  checkMin: z.number().min(0).max(120).default(15),
+  power: z.union([z.literal(0.8), z.literal(0.95)]).default(0.8),
+  /** Calibration before the first and after the last day. */
+  calibrate: z.boolean().default(true),
+  stated: z.object({
+    heatWm2: positive.max(1500), riseK: positive.max(150), probeLimitK: z.number().min(0).max(10), meterLimitShare: share, profileLimitShare: share, stationShare: z.number().min(0).max(0.2), windowShare: z.number().min(0.0005).max(0.5), dayShare: z.number().min(0).max(0.5),
+  }).default({ ...TYPICAL_BENCH }),
+  skipped: z.array(day).max(200).default([]),
+  moved: z.record(z.string().max(40), z.number().min(-1440).max(1440)).default({}),
+  /** Ticked lines of the day sheets. */
+  ticked: z.array(z.string().max(80)).max(2000).default([]),
+});
+export type PlanSettings = z.infer<typeof planSettingsSchema>;

@@ -2,7 +2,8 @@ import type { Knex } from "knex";
 import { EMPTY_BILL, type BillEdits } from "../core/collector/bill";
 import type { Design } from "../core/collector/design";
 import type { Material } from "../core/materials/material";
-import { json, recordChange } from "./experiments";
+import { recordChange } from "./experiments";
+import { json } from "./json";
 import { asBuiltSchema, billSchema, checklistSchema, designSchema, materialSchema, type AsBuilt, type ChecklistState } from "./schemas";
 
 export interface Specimen {

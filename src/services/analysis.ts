@@ -7,7 +7,7 @@ import { designAreas } from "../core/collector/capacity";
 import { correctionAt } from "../core/calibration/correction";
 import { opticalLimit } from "../core/collector/optics";
 import type { AreaBasis } from "../core/collector/predict";
-import { standardPressure } from "../core/fluids/moistAir";
+import { sitePressure, turbidityAt } from "../core/site/site";
 import type { Judgement } from "../core/judge/judge";
 import { findExperiment, type Experiment, type ExperimentLane, type StoredRun } from "../data/experiments";
 import { readChannels } from "../data/readings";
@@ -130,11 +130,11 @@ function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
   return {
     run: String(run.number),
     place: { latitude: site.latitude, longitude: site.longitude, altitudeM: site.altitudeM },
-    plane: run.setup.plane, zone: site.zone, linkeTurbidity: site.linkeTurbidity,
+    plane: run.setup.plane, zone: site.zone, linkeTurbidity: turbidityAt(site, run.streams[0]?.startMs ?? 0),
     sunSensor: { ...run.setup.sunSensor, limitShare: run.setup.sunSensor.mounting === "modelled" ? Math.max(MODEL_LIMIT, run.setup.sunSensor.limitShare) : horizontal ? Math.hypot(run.setup.sunSensor.limitShare, TRANSPOSITION_LIMIT) : run.setup.sunSensor.limitShare },
     ambientProbe: calibrated(run.setup.ambientProbe, run),
-    pressurePa: run.setup.pressurePa ?? standardPressure(site.altitudeM),
-    pressureLimitPa: run.setup.pressurePa === null ? 1800 : 200,
+    pressurePa: run.setup.pressurePa ?? sitePressure(site),
+    pressureLimitPa: run.setup.pressurePa !== null ? 200 : site.detail.pressurePa !== null ? 1200 : 1800,
     relativeHumidity: run.setup.relativeHumidity, humidityLimit: 0.15,
     lanes: run.lanes.flatMap(({ letter, station, setup }) => {
       const lane = experiment.lanes.find((l) => l.letter === letter);

@@ -4,10 +4,11 @@ import { detectEncoding, type Encoding, type FileNature } from "../core/log/deco
 import { LogReader, type ImportSummary, type LogData } from "../core/log/readLog";
 import { sniffLog, type Delimiter, type LogLayout, type SniffProblem } from "../core/log/sniff";
 import { isZone } from "../core/log/zone";
-import { addLanes, buildDrawn, insertExperiment, insertRun, insertSite, insertStream, recordChange } from "../data/experiments";
+import { addLanes, buildDrawn, insertExperiment, insertRun, insertStream, recordChange } from "../data/experiments";
+import { insertSite } from "../data/sites";
 import { findFile, readFileChunks, runsWithFile, type RawFile } from "../data/files";
 import { writeBlocks } from "../data/readings";
-import { asBuiltSchema, designSchema, experimentSettingsSchema, laneSetupSchema, logSettingsSchema, runSetupSchema } from "../data/schemas";
+import { PLAIN_DETAIL, siteSchema, asBuiltSchema, designSchema, experimentSettingsSchema, laneSetupSchema, logSettingsSchema, runSetupSchema } from "../data/schemas";
 
 /** How much of a file is looked at to find out how it is written. */
 const HEAD_BYTES = 256 * 1024;
@@ -59,10 +60,7 @@ export const importRequestSchema = z.object({
       question: z.string().trim().max(500),
       site: z.discriminatedUnion("kind", [
         z.object({ kind: z.literal("known"), id: z.number().int().positive() }),
-        z.object({
-          kind: z.literal("new"), name: z.string().trim().min(1, "the site needs a name").max(120), latitude: z.number().min(-90).max(90), longitude: z.number().min(-180).max(180),
-          altitudeM: z.number().min(-430).max(6000), zone: z.string().refine(isZone, "this time zone is not known"),
-        }),
+        siteSchema.partial({ detail: true }).extend({ kind: z.literal("new") }),
       ]),
       settings: experimentSettingsSchema,
     }),
@@ -134,7 +132,7 @@ async function openTarget(trx: Knex.Transaction, { target }: ImportRequest): Pro
     if (!row) throw new ImportRefused({ kind: "experimentGone" });
     return target.experimentId;
   }
-  const siteId = target.site.kind === "known" ? target.site.id : await insertSite(trx, { ...target.site, linkeTurbidity: 3 });
+  const siteId = target.site.kind === "known" ? target.site.id : await insertSite(trx, { ...target.site, detail: target.site.detail ?? PLAIN_DETAIL });
   return insertExperiment(trx, { name: target.name, question: target.question, siteId, settings: target.settings, lanes: [] });
 }
 

@@ -5,6 +5,7 @@ import { listCalibrations, type CalibrationHead } from "../data/calibrations";
 import { listInstruments, type StoredInstrument } from "../data/instruments";
 import type { DarkCheck, LaggingProbe, PlacementFindings, SunSpike } from "../core/analysis/placement";
 import { clearSkyInPlane } from "../core/sun/clearSky";
+import { turbidityAt } from "../core/site/site";
 import { analyse } from "./analysis";
 import type { FigureRef } from "./views";
 
@@ -76,7 +77,7 @@ function clearestWindows({ experiment, reduction }: NonNullable<Awaited<ReturnTy
   for (const p of reduction.points) {
     const run = experiment.runs.find((r) => String(r.number) === p.run);
     if (!run) continue;
-    const modelled = clearSkyInPlane((p.startMs + p.endMs) / 2, site, run.setup.plane, site.linkeTurbidity).total;
+    const modelled = clearSkyInPlane((p.startMs + p.endMs) / 2, site, run.setup.plane, turbidityAt(site, p.startMs)).total;
     const entry = { day: p.day, measuredWm2: p.irradiance.value, modelledWm2: modelled, ratio: p.irradiance.value / modelled };
     if (modelled > 300 && entry.ratio > (days.get(p.day)?.ratio ?? 0)) days.set(p.day, entry);
   }

@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { standardPressure } from "../core/fluids/moistAir";
+import { sitePressure } from "../core/site/site";
 import type { Material } from "../core/materials/material";
 import { designAreas } from "../core/collector/capacity";
 import { predict, type Operating } from "../core/collector/predict";
@@ -23,7 +23,7 @@ export function operatingOf({ settings, site }: Pick<ExperimentHead, "settings" 
   const { operatingPoint, ask, areaBasis, basis } = settings;
   return {
     irradianceWm2: operatingPoint.irradianceWm2, ambientC: operatingPoint.ambientC, inletC: operatingPoint.inletC, massFluxKgM2S: operatingPoint.flowPerArea,
-    windMs: ask.use.windMs, tilt: ask.use.tilt, pressurePa: standardPressure(site.altitudeM), extremeAmbientC: ask.use.hottestC, extremeIrradianceWm2: ask.use.strongestWm2, basis: areaBasis, reduced: basis,
+    windMs: ask.use.windMs, tilt: ask.use.tilt, pressurePa: sitePressure(site), extremeAmbientC: ask.use.hottestC, extremeIrradianceWm2: ask.use.strongestWm2, basis: areaBasis, reduced: basis,
   };
 }
 

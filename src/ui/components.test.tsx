@@ -9,6 +9,7 @@ import { Interval } from "./Interval";
 import { LaneMark } from "./LaneMark";
 import { PreferencesProvider } from "./preferences";
 import { depthToPx, layoutSection } from "./section/layout";
+import { PLAIN_SITE } from "@/core/site/site";
 import { SunStrip } from "./SunStrip";
 
 const html = (node: React.ReactElement) => renderToStaticMarkup(node);
@@ -84,20 +85,20 @@ describe("figures and formulas", () => {
 
 describe("the sun strip", () => {
   const strip = (latitude: number, month: number, zone: string, azimuth = 180) =>
-    html(<SunStrip place={{ latitude, longitude: 9, altitudeM: 300 }} zone={zone} plane={{ tilt: 50, azimuth }} atMs={Date.UTC(2026, month, 21, 11)} now />);
+    html(<SunStrip site={{ latitude, longitude: 9, altitudeM: 300, zone, detail: PLAIN_SITE }} plane={{ tilt: 50, azimuth }} atMs={Date.UTC(2026, month, 21, 11)} now />);
   test("says the usable window and the clear sky's best in words", () => {
-    expect(strip(46.3, 9, "Europe/Zurich")).toMatch(/Usable from \d\d:\d\d to \d\d:\d\d, clear sky gives at most \d{3,4} watts/);
+    expect(strip(46.3, 9, "Europe/Zurich")).toMatch(/Usable from \d\d:\d\d to \d\d:\d\d; clear sky gives at most \d{3,4} watts/);
   });
   test("a polar night has no window and still draws", () => {
     const svg = strip(78, 11, "Arctic/Longyearbyen");
-    expect(svg).toContain("No usable test window this day");
+    expect(svg).toContain("the sun does not rise");
     expect(svg).not.toContain("NaN");
   });
   test("south of the equator a north-facing plane has its window", () => {
     expect(strip(-33, 5, "Africa/Johannesburg", 0)).toContain("Usable from");
   });
   test("the day on which clocks change is drawn without a break", () => {
-    const svg = html(<SunStrip place={{ latitude: 46.3, longitude: 9, altitudeM: 300 }} zone="Europe/Zurich" plane={{ tilt: 50, azimuth: 180 }} atMs={Date.UTC(2026, 9, 25, 11)} now={false} windows={[{ startMs: Date.UTC(2026, 9, 25, 11), endMs: Date.UTC(2026, 9, 25, 11, 15) }]} recorded={[{ ms: Date.UTC(2026, 9, 25, 9), wm2: 500 }, { ms: Date.UTC(2026, 9, 25, 10), wm2: 700 }]} />);
+    const svg = html(<SunStrip site={{ latitude: 46.3, longitude: 9, altitudeM: 300, zone: "Europe/Zurich", detail: PLAIN_SITE }} plane={{ tilt: 50, azimuth: 180 }} atMs={Date.UTC(2026, 9, 25, 11)} now={false} windows={[{ startMs: Date.UTC(2026, 9, 25, 11), endMs: Date.UTC(2026, 9, 25, 11, 15) }]} recorded={[{ ms: Date.UTC(2026, 9, 25, 9), wm2: 500 }, { ms: Date.UTC(2026, 9, 25, 10), wm2: 700 }]} />);
     expect(svg).toContain("1 steady windows used");
     expect(svg).not.toContain("NaN");
   });

@@ -1,5 +1,6 @@
 import type { Metadata } from "next";
-import { findExperiment, listExperiments, listSites, type StoredRun } from "@/data/experiments";
+import { findExperiment, listExperiments, type StoredRun } from "@/data/experiments";
+import { listSites } from "@/data/sites";
 import { ImportPage } from "@/features/import/ImportPage";
 import { database } from "@/services/connection";
 

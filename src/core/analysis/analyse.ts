@@ -1,6 +1,7 @@
 import { findSteadyWindows, type SteadyRules, type WindowSearch } from "../log/windows";
 import { judge, type Judgement } from "../judge/judge";
 import type { CleaningNote } from "../judge/doubts";
+import type { CompareInput } from "../judge/pairs";
 import type { SourceTable } from "../uncertainty/uncertain";
 import { modifierFor, modifierSeries, planeFromHorizontal, type AssembledRun } from "./assemble";
 import { fitCurve, type Curve, type FitFailure } from "./curve";
@@ -65,16 +66,23 @@ export function reduceExperiment(inputs: readonly RunInput[], settings: Pick<Ana
   return { runs, points, lanes, curves, failures, cleaning: inputs.flatMap(cleaningNotes), table };
 }
 
+/** What comparing lanes at an operating point starts from. @param table receives the sources met */
+export function compareInput(reduction: Reduction, settings: Pick<AnalysisSettings, "operatingPoint" | "basis" | "smallestDifference" | "stationShare">, table: SourceTable): CompareInput {
+  const { lanes, curves, points } = reduction;
+  return {
+    lanes: lanes.filter((l) => curves.has(l.lane)).map((l) => ({ lane: l.lane, variant: l.variant, fluid: l.fluid, curve: curves.get(l.lane)! })), points,
+    operatingPoint: settings.operatingPoint, basis: settings.basis, smallestDifference: settings.smallestDifference, stationShare: settings.stationShare, table,
+  };
+}
+
 /** From curves to the verdict at an operating point. */
 export function judgeReduction(reduction: Reduction, settings: Omit<AnalysisSettings, "rules" | "curvature">): Judgement {
-  const { lanes, curves } = reduction;
+  const { lanes } = reduction;
   // Judging adds sources of its own; the reduction's table stays as it was, so it can be judged again.
   const table: SourceTable = new Map(reduction.table);
   const opticalLimits = new Map(lanes.flatMap((l) => (l.opticalLimit === null ? [] : [[l.lane, l.opticalLimit] as const])));
   return judge({
-    lanes: lanes.filter((l) => curves.has(l.lane)).map((l) => ({ lane: l.lane, variant: l.variant, fluid: l.fluid, curve: curves.get(l.lane)! })),
-    points: reduction.points, operatingPoint: settings.operatingPoint, basis: settings.basis,
-    smallestDifference: settings.smallestDifference, stationShare: settings.stationShare, table, seed: settings.seed,
+    ...compareInput(reduction, settings, table), seed: settings.seed,
     opticalLimits, cleaning: reduction.cleaning,
     placement: reduction.runs.map((r) => r.placement),
     modelledSun: reduction.runs.filter((r) => r.setup.sunSensor.mounting === "modelled").map((r) => r.setup.run),

@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import type { Site } from "@/data/experiments";
+import type { Site } from "@/data/sites";
 import { QuantityField } from "@/ui/QuantityField";
 import { startExperiment } from "./startActions";
 

@@ -1,6 +1,7 @@
 "use client";
 
-import type { ExperimentHead, Site } from "@/data/experiments";
+import type { ExperimentHead } from "@/data/experiments";
+import type { Site } from "@/data/sites";
 import { Choice } from "@/ui/Choice";
 import { QuantityField } from "@/ui/QuantityField";
 import type { ImportDraft } from "./draft";

@@ -6,7 +6,8 @@ import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import type { LogLayout } from "@/core/log/sniff";
 import { standardRules } from "@/core/log/windows";
 import { CLEAR_GLASS, incidenceCoefficient } from "@/core/optics/covers";
-import type { ExperimentHead, Site, StoredRun } from "@/data/experiments";
+import type { ExperimentHead, StoredRun } from "@/data/experiments";
+import type { Site } from "@/data/sites";
 import type { StoredLaneSetup } from "@/data/schemas";
 import type { ImportRequest, Inspection } from "@/services/imports";
 

@@ -9,6 +9,8 @@ import { Runs } from "@/features/run/Runs";
 import { AskStep } from "@/features/ask/AskStep";
 import { BuildStep } from "@/features/build/BuildStep";
 import { predictedCurves, variantsView } from "@/services/variants";
+import { Plan } from "@/features/plan/Plan";
+import { planView } from "@/services/plan";
 import { Prove } from "@/features/prove/Prove";
 import { proveView } from "@/services/prove";
 import { database } from "@/services/connection";
@@ -31,13 +33,14 @@ export default async function StepPage({ params }: Params) {
   if (!view) notFound();
   const variants = step === "build" || step === "ask" ? await variantsView(database(), Number(id)) : null;
   const prove = step === "prove" ? await proveView(database(), Number(id)) : null;
+  const plan = step === "plan" ? await planView(database(), Number(id), new Date().getTime()) : null;
   const { site } = view.head;
   const last = view.runs.at(-1);
   const windows = view.runs.flatMap((r) => r.windows);
-  const strip = <SunStrip place={site} zone={site.zone} plane={{ tilt: last?.tilt ?? 55, azimuth: last?.azimuth ?? 180 }} atMs={view.strip?.atMs ?? new Date().getTime()} now={!view.strip} recorded={view.strip?.recorded} windows={windows} thin />;
+  const strip = <SunStrip site={site} plane={{ tilt: last?.tilt ?? 55, azimuth: last?.azimuth ?? 180 }} atMs={view.strip?.atMs ?? new Date().getTime()} now={!view.strip} recorded={view.strip?.recorded} windows={windows} thin />;
   return (
     <Frame view={view} step={step} strip={strip}>
-      {step === "run" ? <Runs view={view} /> : step === "read" ? <Read view={view} predicted={predictedCurves(view)} /> : step === "judge" ? <Judge view={view} /> : step === "prove" && prove ? <Prove view={view} prove={prove} /> : step === "ask" && variants ? <AskStep view={view} variants={variants} /> : step === "build" && variants ? <BuildStep view={variants} /> : <Upcoming step={step as StepName} view={view} />}
+      {step === "run" ? <Runs view={view} /> : step === "read" ? <Read view={view} predicted={predictedCurves(view)} /> : step === "judge" ? <Judge view={view} /> : step === "prove" && prove ? <Prove view={view} prove={prove} /> : step === "plan" && plan ? <Plan plan={plan} /> : step === "ask" && variants ? <AskStep view={view} variants={variants} /> : step === "build" && variants ? <BuildStep view={variants} /> : <Upcoming step={step as StepName} view={view} />}
     </Frame>
   );
 }

@@ -1,0 +1,12 @@
+import { planCalendar } from "@/services/calendar";
+import { database } from "@/services/connection";
+import { planView } from "@/services/plan";
+
+export const dynamic = "force-dynamic";
+
+export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+  const { id } = await params;
+  const plan = /^\d+$/.test(id) ? await planView(database(), Number(id), Date.now()) : null;
+  if (!plan) return new Response("This experiment is not there.", { status: 404 });
+  return new Response(planCalendar(plan), { headers: { "content-type": "text/calendar; charset=utf-8", "content-disposition": `attachment; filename="bravel-plan-${id}.ics"` } });
+}

@@ -1,0 +1,290 @@
+import { createHash } from "node:crypto";
+import type { Knex } from "knex";
+import { compareInput } from "../core/analysis/analyse";
+import { stackDepth, type Design } from "../core/collector/design";
+import { predict } from "../core/collector/predict";
+import { designProblems } from "../core/collector/validate";
+import { atMinute, localDay, startOfDay } from "../core/log/zone";
+import { benchProblems, benchStations, type BenchBox, type BenchProblem, type Station } from "../core/plan/bench";
+import { calendarDays, chanceOfClearDays } from "../core/plan/chances";
+import { datedPlan, dayEntries, daySky, type DayNeeds, type DaySky, type Passed, type PlanDay, type PlanTimes, type Unavailable } from "../core/plan/dayPlan";
+import { duration, type Duration } from "../core/plan/howLong";
+import { LONGEST } from "../core/plan/power";
+import { pastPrecision, statedPrecision, type Precision } from "../core/plan/precision";
+import { PROTOCOL, testTimes } from "../core/plan/protocols";
+import { swapSchedule, type Balance } from "../core/plan/schedule";
+import { adviseLook, type Advice } from "../core/plan/sequential";
+import { nextDay } from "../core/sun/sunDay";
+import { clearShareOf, type Climate } from "../core/site/climate";
+import { CLIMATES } from "../core/site/climates";
+import { monthDays } from "../core/site/typical";
+import { coverageFactor, effectiveDof, fromLimit, standardUncertainty } from "../core/uncertainty/uncertain";
+import { findPlan, listPlanned } from "../data/plans";
+import { planSettingsSchema, type PlanSettings } from "../data/schemas";
+import { listClimates, listUnavailable, type Site } from "../data/sites";
+import { analyse, type Analysis } from "./analysis";
+import { operatingOf } from "./variants";
+
+export interface PlanSpecimen {
+  letter: string;
+  name: string;
+  variantId: number;
+  box: BenchBox;
+  timeConstantS: number | null;
+  /** False while it is only drawn. */
+  built: boolean;
+  design: Design;
+}
+
+export interface MonthChance {
+  month: number;
+  /** Chance that a day is clear; null without a climate. */
+  clearShare: number | null;
+  /** Windows of a clear day in mid-month, and its hours. */
+  windows: number;
+  hours: number;
+  /** Days on the calendar for the wanted clear days with 80 % chance; null: not in a year. */
+  calendarDays: number | null;
+  /** Chance to have them within 14 days. */
+  within14: number | null;
+}
+
+export interface PlanView {
+  experimentId: number;
+  name: string;
+  /** Nothing was kept yet: shown are the defaults. */
+  saved: boolean;
+  settings: PlanSettings;
+  site: Site;
+  specimens: PlanSpecimen[];
+  stations: Station[];
+  problems: BenchProblem[];
+  times: PlanTimes;
+  /** Slowest lane, s, and whether it is predicted or was measured. */
+  timeConstant: { seconds: number; from: "predicted" | "runs" | "assumed"; lane: string | null };
+  order: number[][];
+  balance: Balance | null;
+  days: PlanDay[];
+  passed: Passed[];
+  /** Baths on the evenings before the first and after the last day; empty unless wanted. */
+  baths: { when: "before" | "after"; fromMs: number; toMs: number }[];
+  unavailable: Unavailable[];
+  precision: Precision;
+  precisionFrom: "runs" | "stated";
+  pair: [string, string] | null;
+  comparisons: number;
+  smallest: number;
+  flowPerArea: number;
+  heatWm2: number;
+  perDay: number;
+  duration: Duration | null;
+  months: MonthChance[];
+  climate: string | null;
+  advice: (Advice & { daysSoFar: number; daysPlanned: number }) | null;
+  rules: { name: string; minIrradiance: number; minModifier: number; flowBand: number };
+}
+
+const KEPT = 12;
+const cache = ((globalThis as { bravelPlans?: Map<string, unknown> }).bravelPlans ??= new Map());
+
+/** Derived only: losing it costs a second (docs/decisions/0003). */
+function remembered<T>(key: unknown, make: () => T): T {
+  const hash = createHash("sha256").update(JSON.stringify(key)).digest("hex");
+  let found = cache.get(hash) as T | undefined;
+  if (found === undefined) cache.set(hash, (found = make()));
+  for (const old of [...cache.keys()].slice(0, -KEPT * 8)) cache.delete(old);
+  return found;
+}
+
+/** The climate a site is planned with. */
+export async function siteClimate(knex: Knex, site: Site): Promise<Climate | null> {
+  const { climate } = site.detail;
+  if (!climate) return null;
+  if (climate.kind === "shipped") return CLIMATES.find((c) => c.name === climate.name) ?? null;
+  const own = (await listClimates(knex)).find((c) => c.id === climate.id);
+  return own ? { name: own.name, months: own.months, source: own.source } : null;
+}
+
+/** What a plan is before anybody changed it: the bench of the last run, daily swaps, a seed of its own. */
+function firstSettings({ experiment }: Analysis): PlanSettings {
+  const last = experiment.runs.at(-1);
+  const azimuth = experiment.site.latitude < 0 ? 0 : 180;
+  return planSettingsSchema.parse({ seed: 1000 + experiment.id * 37, bench: { tilt: last?.setup.plane.tilt ?? experiment.settings.ask.use.tilt, azimuth: last?.setup.plane.azimuth ?? azimuth } });
+}
+
+const boxOf = (d: Design): BenchBox => ({ widthM: d.grossWidthM, lengthM: d.grossLengthM, depthM: stackDepth(d), mirror: d.reflector && { side: d.reflector.side, lengthM: d.reflector.lengthM, angle: d.reflector.angle } });
+
+function specimensOf({ experiment }: Analysis): PlanSpecimen[] {
+  const operating = operatingOf(experiment);
+  const tau = (design: Design): number | null => (designProblems(design).length ? null : remembered(["tau", design, operating], () => predict(design, operating).figures.timeConstant?.value ?? null));
+  const last = experiment.runs.at(-1);
+  const lanes = experiment.lanes.map((l): PlanSpecimen => {
+    const logged = last?.lanes.find((r) => r.letter === l.letter)?.setup.timeConstantS ?? null;
+    return { letter: l.letter, name: l.variant, variantId: l.variantId, box: boxOf(l.design), timeConstantS: l.design.sketch ? logged : tau(l.design) ?? logged, built: true, design: l.design };
+  });
+  if (lanes.length) return lanes;
+  return experiment.drawn.slice(0, 8).map((d) => ({ letter: d.letter, name: d.variant, variantId: d.variantId, box: boxOf(d.design), timeConstantS: tau(d.design), built: false, design: d.design }));
+}
+
+const TYPICAL_TAU = 240;
+
+/** Everything Plan shows, derived from settings, site, designs and past runs. null when the experiment is not there. @param nowMs today */
+export async function planView(knex: Knex, experimentId: number, nowMs: number): Promise<PlanView | null> {
+  const analysis = await analyse(knex, experimentId);
+  if (!analysis) return null;
+  const { experiment, judgement } = analysis;
+  const { site } = experiment;
+  const [stored, unavailable, climate] = await Promise.all([findPlan(knex, experimentId), listUnavailable(knex), siteClimate(knex, site)]);
+  const settings = stored ?? firstSettings(analysis);
+  const specimens = specimensOf(analysis);
+  const boxes = specimens.map((s) => s.box);
+  const { bench } = settings;
+  const layout = { plane: { tilt: bench.tilt, azimuth: bench.azimuth }, rows: bench.rows, gapM: bench.gapM, rowPitchM: bench.rowPitchM, bottomM: bench.bottomM };
+  const problems = benchProblems(layout, boxes);
+  const stations = boxes.length ? benchStations({ ...layout, rows: Math.min(layout.rows, boxes.length) }, boxes) : [];
+  const { rules } = experiment.settings;
+  const slow = [...specimens].filter((s) => s.timeConstantS !== null).sort((a, b) => b.timeConstantS! - a.timeConstantS!)[0];
+  const seconds = slow?.timeConstantS ?? TYPICAL_TAU;
+  const times: PlanTimes = { ...testTimes(rules, seconds), swapS: settings.swapMin * 60, checkS: settings.checkMin * 60 };
+  const b0 = Math.max(0.1, ...(experiment.runs.at(-1)?.lanes.map((l) => l.setup.b0) ?? []));
+  const needs: DayNeeds = { protocol: settings.protocol, rules, b0 };
+  const protocol = PROTOCOL[settings.protocol];
+  const swaps = protocol.compares && specimens.length > 1 ? settings.swaps : "none";
+  const periods = settings.days * (swaps === "noon" ? 2 : 1);
+  const schedule = specimens.length > 1 && swaps !== "none" ? swapSchedule(specimens.length, periods, settings.seed) : null;
+  const order = schedule?.order ?? Array.from({ length: periods }, () => specimens.map((_, i) => i));
+  const startMs = settings.start ? Date.parse(`${settings.start}T12:00:00Z`) - (site.longitude / 15) * 3600000 : nowMs;
+  const { moved, skipped } = settings;
+  const dated = stations.length === 0 || problems.length ? { days: [], passed: [] } : remembered(["plan", site, layout, boxes, needs, times, settings.levelsK, localDay(startMs, site.zone), settings.days, order, swaps, unavailable, skipped, moved], () =>
+    datedPlan({ site, stations, needs, times, levelsK: settings.levelsK, startMs, days: settings.days, order, swapAtNoon: swaps === "noon", unavailable, skipped, moved }));
+  const typical = dated.days.filter((d) => d.windows > 0);
+  const perDay = protocol.figures === "windows" ? (typical.length ? typical.reduce((s, d) => s + d.windows, 0) / typical.length : 6) : 1;
+
+  const { precision, from, pair, probeK } = precisionOf(analysis, settings, specimens);
+  const comparisons = Math.max(1, specimens.flatMap((a, i) => specimens.slice(i + 1).filter((b) => b.variantId !== a.variantId)).length);
+  const smallest = experiment.settings.smallestDifference;
+  const howLong = specimens.length < 2 || !protocol.compares ? null : remembered(["long", precision, probeK, smallest, specimens.length, comparisons, perDay, swaps, settings.seed, settings.power], () =>
+    duration({ precision, probeK, smallest, specimens: specimens.length, comparisons, perDay, swaps, seed: settings.seed }, settings.power));
+  const wanted = howLong ? (settings.power === 0.8 ? howLong.days80 : howLong.days95) ?? LONGEST : protocol.leastDays;
+  const months = stations.length && !problems.length ? monthChances(site, stations, needs, times, settings.levelsK, climate, wanted, new Date(nowMs).getUTCFullYear()) : [];
+  return {
+    experimentId, name: experiment.name, saved: stored !== null, settings, site, specimens, stations, problems, times,
+    timeConstant: { seconds, from: slow ? (slow.design.sketch ? "runs" : "predicted") : "assumed", lane: slow?.letter ?? null },
+    order, balance: schedule?.balance ?? null, days: dated.days, passed: dated.passed, baths: settings.calibrate && settings.protocol !== "calibration" ? bathEvenings(dated.days, site.zone) : [], unavailable, precision, precisionFrom: from, pair, comparisons, smallest,
+    flowPerArea: experiment.settings.operatingPoint.flowPerArea, heatWm2: settings.stated.heatWm2, perDay, duration: howLong, months, climate: climate?.name ?? null,
+    advice: adviceOf(analysis, smallest, wanted, judgement.verdict.kind !== "none"), rules: { name: rules.name, minIrradiance: rules.minIrradiance, minModifier: rules.minModifier, flowBand: rules.flowBand },
+  };
+}
+
+const BATH_START = 18 * 60;
+const BATH_MINUTES = 120;
+
+function bathEvenings(days: readonly PlanDay[], zone: string): PlanView["baths"] {
+  if (!days.length) return [];
+  const evening = (dayStartMs: number, when: "before" | "after") => ({ when, fromMs: atMinute(dayStartMs, BATH_START, zone), toMs: atMinute(dayStartMs, BATH_START + BATH_MINUTES, zone) });
+  return [evening(startOfDay(days[0].sky.sun.startMs - 12 * 3600000, zone), "before"), evening(days[days.length - 1].sky.sun.startMs, "after")];
+}
+
+/** From past windows of the pair that is hardest to tell apart, else from stated limits. */
+function precisionOf({ experiment, reduction, judgement }: Analysis, settings: PlanSettings, specimens: readonly PlanSpecimen[]): { precision: Precision; from: PlanView["precisionFrom"]; pair: PlanView["pair"]; probeK: number } {
+  const { verdict } = judgement;
+  const others = specimens.find((s) => s.variantId !== specimens[0]?.variantId);
+  const pair: PlanView["pair"] = verdict.kind === "winner" || verdict.kind === "cannotTell" ? [verdict.best[0], verdict.next[0]] : specimens[0] && others ? [specimens[0].letter, others.letter] : null;
+  const past = pair && reduction.points.length ? pastPrecision(compareInput(reduction, experiment.settings, new Map(reduction.table)), pair[0], pair[1], judgement.repeatability) : null;
+  if (past) {
+    const heat = reduction.points.reduce((s, p) => s + p.heat.value, 0) / reduction.points.length;
+    const rise = reduction.points.reduce((s, p) => s + p.rise.value, 0) / reduction.points.length;
+    const area = reduction.lanes[0]?.areaM2 ?? 1;
+    // Two probes a lane, two lanes: from their part of the difference back to one probe.
+    return { precision: past, from: "runs", pair, probeK: (past.place.probe / (2 * (heat / area))) * rise };
+  }
+  return { precision: statedPrecision(settings.stated, 0.03, experiment.settings.smallestDifference), from: "stated", pair, probeK: fromLimit(settings.stated.probeLimitK) };
+}
+
+function adviceOf({ reduction, judgement }: Analysis, smallest: number, wantedDays: number, measured: boolean): PlanView["advice"] {
+  const { verdict, table } = judgement;
+  if (!measured || (verdict.kind !== "winner" && verdict.kind !== "cannotTell")) return null;
+  const days = [...new Set(reduction.points.map((p) => p.day))].length;
+  if (!days) return null;
+  // One look after each day that gave windows.
+  const planned = Math.max(days, wantedDays);
+  const u = standardUncertainty(verdict.difference);
+  const advice = adviseLook({ difference: verdict.difference.value, standardUncertainty: u, expanded90: coverageFactor(effectiveDof(verdict.difference, table), 0.9) * u, smallest, looks: Array.from({ length: days }, (_, i) => (i + 1) / planned) });
+  return { ...advice, daysSoFar: days, daysPlanned: planned };
+}
+
+function monthChances(site: Site, stations: readonly Station[], needs: DayNeeds, times: PlanTimes, levelsK: readonly number[], climate: Climate | null, wanted: number, year: number): MonthChance[] {
+  const skies = remembered(["months", site, stations, needs, times, levelsK, year], () => monthDays(site, year).map((dayMs) => {
+    const sky = daySky(dayMs + 12 * 3600000, site, stations, needs);
+    const entries = dayEntries(sky.date, sky.spans, { protocol: needs.protocol, times, levelsK, swapBefore: false, swapAtNoon: false });
+    return { windows: entries.reduce((s, e) => s + (e.kind === "measure" || e.kind === "step" ? e.windows : 0), 0), hours: sky.spans.reduce((s, p) => s + (p.toMs - p.fromMs) / 3600000, 0) };
+  }));
+  return skies.map(({ windows, hours }, month): MonthChance => {
+    const clearShare = climate ? clearShareOf(climate, month, site, site.detail.turbidity[month]) : null;
+    const any = windows > 0;
+    return {
+      month, clearShare, windows, hours,
+      calendarDays: clearShare === null || !any ? null : calendarDays(wanted, clearShare, 0.8), within14: clearShare === null ? null : any ? chanceOfClearDays(wanted, 14, clearShare) : 0,
+    };
+  });
+}
+
+export interface NextWindow {
+  experimentId: number | null;
+  name: string | null;
+  protocol: PlanSettings["protocol"];
+  date: string;
+  /** Start of the first and end of the last measuring, and when to be there. */
+  fromMs: number;
+  toMs: number;
+  thereMs: number;
+  day: number | null;
+  days: number | null;
+  arrangement: { station: number; letter: string }[];
+  swap: boolean;
+}
+
+export interface TodayView {
+  site: Site;
+  plane: { tilt: number; azimuth: number };
+  next: NextWindow | null;
+  /** Why no window was found in the days looked at. */
+  none: DaySky["none"] | "unavailable" | null;
+}
+
+const LOOK_AHEAD = 30;
+
+/** What the bench shows of today: the site's strip and the next window, of a kept plan if there is one. */
+export async function todayView(knex: Knex, sites: readonly Site[], preferred: Site | null, nowMs: number): Promise<TodayView | null> {
+  const planned = await listPlanned(knex);
+  const open: (NextWindow & { site: Site; plane: TodayView["plane"] })[] = [];
+  for (const id of planned) {
+    const plan = await planView(knex, id, nowMs);
+    const index = plan?.days.findIndex((d) => d.entries.some((e) => (e.kind === "measure" || e.kind === "step") && e.toMs > nowMs)) ?? -1;
+    if (!plan || index < 0) continue;
+    const day = plan.days[index];
+    const measuring = day.entries.filter((e) => e.kind === "measure" || e.kind === "step");
+    open.push({
+      site: plan.site, plane: plan.settings.bench, experimentId: id, name: plan.name, protocol: plan.settings.protocol, date: day.date, fromMs: measuring[0].fromMs, toMs: measuring[measuring.length - 1].toMs,
+      thereMs: day.entries[0].fromMs, day: index + 1, days: plan.settings.days, swap: day.entries.some((e) => e.kind === "swap"), arrangement: (day.order[0] ?? []).map((s, i) => ({ station: i + 1, letter: plan.specimens[s].letter })),
+    });
+  }
+  const first = open.sort((a, b) => a.fromMs - b.fromMs)[0];
+  if (first) {
+    const { site, plane, ...next } = first;
+    return { site, plane: { tilt: plane.tilt, azimuth: plane.azimuth }, next, none: null };
+  }
+  const site = preferred ?? sites[0];
+  if (!site) return null;
+  const plane = { tilt: 55, azimuth: site.latitude < 0 ? 0 : 180 };
+  const stations = benchStations({ plane, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 }, [{ widthM: 1, lengthM: 2, depthM: 0.12, mirror: null }]);
+  const needs: DayNeeds = { protocol: "steady", rules: { minIrradiance: 700, minModifier: 0.98 }, b0: 0.1 };
+  let none: TodayView["none"] = null;
+  for (let d = 0, start = startOfDay(nowMs, site.zone); d < LOOK_AHEAD; d++, start = nextDay(start, site.zone)) {
+    const sky = remembered(["today", site, localDay(start + 12 * 3600000, site.zone)], () => daySky(start + 12 * 3600000, site, stations, needs));
+    none ??= sky.none;
+    const span = sky.spans.find((s) => s.toMs > nowMs + 30 * 60000);
+    if (span) return { site, plane, none: null, next: { experimentId: null, name: null, protocol: "steady", date: sky.date, fromMs: Math.max(nowMs, span.fromMs), toMs: span.toMs, thereMs: Math.max(nowMs, span.fromMs - 45 * 60000), day: null, days: null, arrangement: [], swap: false } };
+  }
+  return { site, plane, next: null, none };
+}
