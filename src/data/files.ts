@@ -71,3 +71,11 @@ export async function runsWithFile(knex: Knex, sha256: string): Promise<{ experi
     .where("raw_file.sha256", sha256).whereNull("stream.deleted_at").whereNull("run.deleted_at").whereNull("experiment.deleted_at")
     .select({ experimentId: "experiment.id", experiment: "experiment.name", run: "run.number" });
 }
+
+/** A whole kept file as text (UTF-8); null when it is not there. For files of a few megabytes. */
+export async function readFileText(knex: Knex, id: number): Promise<string | null> {
+  if (!(await findFile(knex, id))) return null;
+  const chunks: Buffer[] = [];
+  for await (const chunk of readFileChunks(knex, id)) chunks.push(chunk);
+  return Buffer.concat(chunks).toString("utf8");
+}

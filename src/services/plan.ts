@@ -54,6 +54,7 @@ export interface PlanView {
   name: string;
   /** Nothing was kept yet: shown are the defaults. */
   saved: boolean;
+  today: string;
   settings: PlanSettings;
   site: Site;
   specimens: PlanSpecimen[];
@@ -155,8 +156,10 @@ export async function planView(knex: Knex, experimentId: number, nowMs: number):
   const order = schedule?.order ?? Array.from({ length: periods }, () => specimens.map((_, i) => i));
   const startMs = settings.start ? Date.parse(`${settings.start}T12:00:00Z`) - (site.longitude / 15) * 3600000 : nowMs;
   const { moved, skipped } = settings;
-  const dated = stations.length === 0 || problems.length ? { days: [], passed: [] } : remembered(["plan", site, layout, boxes, needs, times, settings.levelsK, localDay(startMs, site.zone), settings.days, order, swaps, unavailable, skipped, moved], () =>
-    datedPlan({ site, stations, needs, times, levelsK: settings.levelsK, startMs, days: settings.days, order, swapAtNoon: swaps === "noon", unavailable, skipped, moved }));
+  // A plan without a first day begins with the next one there is still time for; one with a first day stands as it was made.
+  const notBeforeMs = settings.start ? undefined : Math.floor(nowMs / 600000) * 600000;
+  const dated = stations.length === 0 || problems.length ? { days: [], passed: [] } : remembered(["plan", site, layout, boxes, needs, times, settings.levelsK, localDay(startMs, site.zone), settings.days, order, swaps, unavailable, skipped, moved, notBeforeMs], () =>
+    datedPlan({ site, stations, needs, times, levelsK: settings.levelsK, startMs, days: settings.days, order, swapAtNoon: swaps === "noon", unavailable, skipped, moved, notBeforeMs }));
   const typical = dated.days.filter((d) => d.windows > 0);
   const perDay = protocol.figures === "windows" ? (typical.length ? typical.reduce((s, d) => s + d.windows, 0) / typical.length : 6) : 1;
 
@@ -168,7 +171,7 @@ export async function planView(knex: Knex, experimentId: number, nowMs: number):
   const wanted = howLong ? (settings.power === 0.8 ? howLong.days80 : howLong.days95) ?? LONGEST : protocol.leastDays;
   const months = stations.length && !problems.length ? monthChances(site, stations, needs, times, settings.levelsK, climate, wanted, new Date(nowMs).getUTCFullYear()) : [];
   return {
-    experimentId, name: experiment.name, saved: stored !== null, settings, site, specimens, stations, problems, times,
+    experimentId, name: experiment.name, saved: stored !== null, today: localDay(nowMs, site.zone), settings, site, specimens, stations, problems, times,
     timeConstant: { seconds, from: slow ? (slow.design.sketch ? "runs" : "predicted") : "assumed", lane: slow?.letter ?? null },
     order, balance: schedule?.balance ?? null, days: dated.days, passed: dated.passed, baths: settings.calibrate && settings.protocol !== "calibration" ? bathEvenings(dated.days, site.zone) : [], unavailable, precision, precisionFrom: from, pair, comparisons, smallest,
     flowPerArea: experiment.settings.operatingPoint.flowPerArea, heatWm2: settings.stated.heatWm2, perDay, duration: howLong, months, climate: climate?.name ?? null,

@@ -10,6 +10,7 @@ import { startOfDay } from "../core/log/zone";
 import type { CleanFinding } from "../core/log/clean";
 import type { QuantityId } from "../core/quantity/quantities";
 import type { SourceTable, Uncertain } from "../core/uncertainty/uncertain";
+import { findPlan } from "../data/plans";
 import { findSummary, listExperiments, saveSummary, findExperiment, type ExperimentHead, type StoredRun } from "../data/experiments";
 import { analyseLoaded, verdictKey, type Analysis } from "./analysis";
 
@@ -92,6 +93,8 @@ export interface ExperimentView {
   crossings: { a: string; b: string; x: FigureView }[];
   operatingX: Record<string, number>;
   repeatability: number;
+  /** Days of the plan that was kept; null without one. */
+  plannedDays: number | null;
   /** Calibrations in force over any run. */
   layers: number;
   /** The last day with windows, and the sun recorded on it in five-minute means. */
@@ -103,10 +106,11 @@ const figure = (u: Uncertain, table: SourceTable, quantity: QuantityId): FigureV
 export async function experimentView(knex: Knex, id: number): Promise<ExperimentView | null> {
   const experiment = await findExperiment(knex, id);
   if (!experiment) return null;
-  return toView(await analyseLoaded(knex, experiment));
+  const plan = await findPlan(knex, id);
+  return { ...toView(await analyseLoaded(knex, experiment)), plannedDays: plan?.days ?? null };
 }
 
-function toView({ experiment, assembled, reduction, judgement }: Analysis): ExperimentView {
+function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit<ExperimentView, "plannedDays"> {
   const { table } = judgement;
   const { runs, ...head } = experiment;
   return {

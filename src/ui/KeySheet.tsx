@@ -3,7 +3,7 @@
 import { Dialog } from "radix-ui";
 
 const KEYS: [string, string][] = [
-  ["b", "Bench"], ["i", "Import a log"], ["m", "Materials"], ["t", "Bench tools: quick reading, units"], ["Ctrl Z, Ctrl Y", "Build: undo, redo"], ["Alt ↑, Alt ↓", "Build: move the chosen layer of the section"], ["?", "This sheet"], ["Tab, Enter", "Go to a figure and open its working"], ["Esc", "Close the working or a dialog"],
+  ["b", "Bench"], ["i", "Import a log"], ["m", "Materials"], ["s", "Site: sun, skyline, climate"], ["← → ↓ Delete", "Plan: move the chosen entry, leave its day out, put it back"], ["t", "Bench tools: quick reading, units"], ["Ctrl Z, Ctrl Y", "Build: undo, redo"], ["Alt ↑, Alt ↓", "Build: move the chosen layer of the section"], ["?", "This sheet"], ["Tab, Enter", "Go to a figure and open its working"], ["Esc", "Close the working or a dialog"],
   ["← → + −  0", "In a chart: move, zoom in, zoom out, show all"],
 ];
 

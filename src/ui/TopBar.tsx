@@ -7,7 +7,7 @@ import { useEffect, useState } from "react";
 import { KeySheet } from "./KeySheet";
 import { usePreferences } from "./preferences";
 
-const PAGES = [{ name: "Bench", href: "/" }, { name: "Import", href: "/import" }, { name: "Materials", href: "/materials" }];
+const PAGES = [{ name: "Bench", href: "/" }, { name: "Import", href: "/import" }, { name: "Materials", href: "/materials" }, { name: "Site", href: "/site" }];
 const YEAR = 365 * 24 * 3600;
 
 /** A year-long choice that the server reads with the next page. */
@@ -30,6 +30,7 @@ export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
       if (e.key === "b") router.push("/");
       if (e.key === "i") router.push("/import");
       if (e.key === "m") router.push("/materials");
+      if (e.key === "s") router.push("/site");
     };
     document.addEventListener("keydown", onKey);
     return () => document.removeEventListener("keydown", onKey);

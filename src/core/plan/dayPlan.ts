@@ -35,8 +35,8 @@ export interface DaySky {
   samples: DaySample[];
   /** Spans in which the protocol can be run on a clear day, and what cut them, in words' keys. */
   spans: Span[];
-  /** What shades the bench while the sun would be good, by owner, minutes. */
-  shade: { owner: string; minutes: number; fromMs: number; toMs: number }[];
+  /** What shades a station while the sun stands before the glass, by owner. */
+  shade: { owner: string; minutes: number; spans: Span[] }[];
   /** Why there is no span, when there is none. */
   none: "polarNight" | "lowSun" | "shade" | "incidence" | null;
 }
@@ -59,7 +59,7 @@ export function daySky(atMs: number, site: SiteWorld, stations: readonly Station
   const lights = stations.map((s, i) => planeLight(site, s.receiver, around[i]));
   const free = planeLight({ ...site, detail: { ...site.detail, horizon: [], obstacles: [] } }, stations[0].receiver, { horizon: [], blockers: [] });
   const samples: DaySample[] = [];
-  const shade = new Map<string, { minutes: number; fromMs: number; toMs: number }>();
+  const shade = new Map<string, { minutes: number; spans: Span[] }>();
   for (let ms = sun.startMs; ms <= sun.endMs; ms += STEP) {
     const open = free(ms);
     if (open.sun.altitude <= -1) {
@@ -73,8 +73,12 @@ export function daySky(atMs: number, site: SiteWorld, stations: readonly Station
     if (sample.worstShare < NEARLY_ALL && open.sun.altitude > 0 && open.incidence < 90) {
       const worst = shares.indexOf(sample.worstShare);
       const owner = shadedBy(open.sun, stations[worst].receiver, around[worst]) ?? "skyline";
-      const before = shade.get(owner);
-      shade.set(owner, before ? { minutes: before.minutes + STEP / MINUTE, fromMs: before.fromMs, toMs: ms } : { minutes: STEP / MINUTE, fromMs: ms, toMs: ms });
+      const found = shade.get(owner) ?? { minutes: 0, spans: [] };
+      found.minutes += STEP / MINUTE;
+      const last = found.spans[found.spans.length - 1];
+      if (last?.toMs === ms) last.toMs = ms + STEP;
+      else found.spans.push({ fromMs: ms, toMs: ms + STEP });
+      shade.set(owner, found);
     }
   }
   const good = (s: DaySample, open: boolean): boolean => {
@@ -309,6 +313,8 @@ export interface PlanInput {
   order: readonly (readonly number[])[];
   swapAtNoon: boolean;
   unavailable: readonly Unavailable[];
+  /** Days whose first entry begins before this are gone. */
+  notBeforeMs?: number;
   /** Dates left out by hand, and entries moved by minutes. */
   skipped: readonly string[];
   moved: Readonly<Record<string, number>>;
@@ -319,7 +325,7 @@ export const HORIZON_DAYS = 120;
 
 export interface Passed {
   date: string;
-  reason: "skipped" | "unavailable" | NonNullable<DaySky["none"]>;
+  reason: "skipped" | "unavailable" | "past" | NonNullable<DaySky["none"]>;
 }
 
 /** The dated plan: the next days that have a usable span nobody is away in, each with its arrangement and hours; and the days passed over, with the reason. */
@@ -342,6 +348,10 @@ export function datedPlan(input: PlanInput): { days: PlanDay[]; passed: Passed[]
     const raw = dayEntries(date, without(sky.spans, taken), { protocol: needs.protocol, times: input.times, levelsK: input.levelsK, swapBefore, swapAtNoon });
     if (raw.length === 0) {
       passed.push({ date, reason: sky.none ?? "unavailable" });
+      continue;
+    }
+    if (input.notBeforeMs !== undefined && raw[0].fromMs + (input.moved[raw[0].id] ?? 0) * MINUTE < input.notBeforeMs) {
+      passed.push({ date, reason: "past" });
       continue;
     }
     const entries = raw.map((e) => moved(e, input.moved[e.id] ?? 0, sky));

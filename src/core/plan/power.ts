@@ -61,8 +61,11 @@ function poolingLimit(between: number, within: number): number {
 function chanceDaysDiffer(p: Precision, size: TestSize): number {
   const within = size.windows - size.days - Math.max(0, size.arrangements - 1);
   if (size.days < 2 || within < 2) return 0;
+  // Scatter is taken within arrangements, which takes as many means out of the days: with one day an arrangement none is left to differ.
+  const free = size.days - size.arrangements;
+  if (free < 1) return 0;
   const inflated = 1 + ((size.windows / size.days) * p.day ** 2) / Math.max(1e-12, p.window ** 2);
-  return 1 - fCdf(poolingLimit(size.days - 1, within) / inflated, size.days - 1, within);
+  return 1 - fCdf((poolingLimit(size.days - 1, within) * (size.days - 1)) / free / inflated, free, within);
 }
 
 /** Standard uncertainty of the difference, W/m²: what repetition leaves, and the scatter of windows and days. */
@@ -95,7 +98,8 @@ export function powerOf(difference: number, p: Precision, size: TestSize): numbe
     }
     return sum / NODES;
   };
-  const pooled = told((p.window ** 2 + p.day ** 2) / size.windows, size.windows - size.arrangements);
+  const seen = Math.max(0, size.days - size.arrangements) / size.days;
+  const pooled = told((p.window ** 2 + p.day ** 2 * seen) / size.windows, size.windows - size.arrangements);
   const byDays = chanceDaysDiffer(p, size);
   return byDays < 1e-6 ? pooled : byDays * told(scatter ** 2, size.days - size.arrangements) + (1 - byDays) * pooled;
 }

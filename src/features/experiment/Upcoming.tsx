@@ -3,7 +3,6 @@ import type { ExperimentView } from "@/services/views";
 import type { StepName } from "./steps";
 
 const WILL: Record<string, { will: string[]; meanwhile: string }> = {
-  plan: { will: ["give dated test windows from the site’s sun and horizon", "make a balanced swap schedule and say how many days settle the question", "write the calendar file and the bench checklist"], meanwhile: "The sun strip already shows today’s usable window for the clear sky." },
   apply: { will: ["work out month by month what the winner is worth at your place", "show how much heat a room or store can really use", "compare the cost per kilowatt-hour with other heat"], meanwhile: "The ranking at your operating point is in Judge." },
 };
 

@@ -13,7 +13,7 @@ export function pathSteps(view: ExperimentView): PathStep[] {
     ask: !head.question ? ["open", "no question"] : head.settings.ask.factors.length ? ["done", head.settings.ask.factors.length === 1 ? "1 factor" : `${head.settings.ask.factors.length} factors`] : ["doubt", "no factor named"],
     build: head.lanes.length ? ["done", `${head.lanes.length} built${head.drawn.length ? `, ${head.drawn.length} drawn` : ""}`] : head.drawn.length ? ["open", `${head.drawn.length} drawn`] : ["open", "nothing drawn"],
     prove: !runs.length ? ["open", "no run"] : view.layers ? ["done", `${view.layers} calibration${view.layers === 1 ? "" : "s"}`] : ["doubt", "stated limits only"],
-    plan: ["open", "not planned"],
+    plan: view.plannedDays ? ["done", view.plannedDays === 1 ? "1 day" : `${view.plannedDays} days`] : ["open", "not planned"],
     run: runs.length ? [missing ? "doubt" : "done", `${runs.length} run${runs.length > 1 ? "s" : ""}`] : ["open", "no run"],
     read: points.length ? [curves.length < head.lanes.length ? "doubt" : "done", `${windows} windows`] : runs.length ? ["doubt", "no window"] : ["open", "nothing to read"],
     judge: verdict.kind === "none" ? ["open", "no verdict"] : verdict.kind === "cannotTell" ? ["doubt", "cannot tell"] : doubts.length ? ["doubt", `${doubts.length} doubt${doubts.length > 1 ? "s" : ""}`] : ["done", "settled"],

@@ -14,6 +14,8 @@ import { NumberField } from "./NumberField";
 import { clockText, dayText } from "./times";
 
 const HEIGHT = 230;
+/** Obstacles nearer than this, m, are drawn. */
+const CLOSE = 6;
 
 /** The bench from above and from the side, to scale, with the sun at both ends of the window; and who shades whom. */
 export function BenchPlan({ plan, settings, change }: { plan: PlanView; settings: PlanSettings; change: (part: Partial<PlanSettings>) => void }) {
@@ -33,7 +35,7 @@ export function BenchPlan({ plan, settings, change }: { plan: PlanView; settings
         <Field><QuantityField label="Lower edge" quantity="length" si={bench.bottomM} min={0} max={10} onChange={(bottomM) => set({ bottomM })} /></Field>
       </div>
       {plan.stations.length > 0 && <Drawing plan={plan} />}
-      <p className="pt-1">{!day ? "" : shade.length === 0 ? `On ${dayText(day.date)} nothing shades any station while the sun is on the glass.` : `On ${dayText(day.date)}, while the sun is on the glass: ${shade.map((s) => `${s.owner} shades a station for ${s.minutes} min between ${clockText(s.fromMs, plan.site.zone)} and ${clockText(s.toMs, plan.site.zone)}`).join("; ")}. Measuring keeps out of it.`}</p>
+      <p className="pt-1">{!day ? "" : shade.length === 0 ? `On ${dayText(day.date)} nothing shades any station while the sun is on the glass.` : `On ${dayText(day.date)}, while the sun is on the glass: ${shade.map((s) => `${s.owner} shades a station ${s.spans.map((p) => `${clockText(p.fromMs, plan.site.zone)} to ${clockText(p.toMs, plan.site.zone)}`).join(" and ")}`).join("; ")}. Measuring keeps out of it.`}</p>
     </section>
   );
 }
@@ -47,8 +49,10 @@ function Drawing({ plan }: { plan: PlanView }) {
   const day = plan.days[0];
   const order = day?.order[0] ?? specimens.map((_, i) => i);
   const boxes = stations.flatMap((s) => s.body.flatMap((q) => q.corners));
-  const near = site.detail.obstacles.filter((o) => o.distanceM < 40);
-  const ground: [number, number][] = [...boxes.map((c): [number, number] => [c[0], c[1]]), ...near.map((o): [number, number] => [o.distanceM * Math.sin((o.bearing * Math.PI) / 180), o.distanceM * Math.cos((o.bearing * Math.PI) / 180)]), [-2.5, -2.5], [2.5, 2.5]];
+  // Things farther off are named at the edge, in their direction: drawn to scale they would make the bench a dot.
+  const near = site.detail.obstacles.filter((o) => o.distanceM <= CLOSE);
+  const far = site.detail.obstacles.filter((o) => o.distanceM > CLOSE);
+  const ground: [number, number][] = [...boxes.map((c): [number, number] => [c[0], c[1]]), ...near.map((o): [number, number] => [o.distanceM * Math.sin((o.bearing * Math.PI) / 180), o.distanceM * Math.cos((o.bearing * Math.PI) / 180)]), [-2, -3], [2, 1.5]];
   const box = { west: Math.min(...ground.map((g) => g[0])) - 1.5, east: Math.max(...ground.map((g) => g[0])) + 1.5, south: Math.min(...ground.map((g) => g[1])) - 1.5, north: Math.max(...ground.map((g) => g[1])) + 1.5 };
   const half = width > 620 ? width * 0.58 : width;
   const scale = Math.min((half - 20) / (box.east - box.west), HEIGHT / (box.north - box.south));
@@ -68,9 +72,15 @@ function Drawing({ plan }: { plan: PlanView }) {
           const [dx, dy] = [(Math.sin(along) * o.widthM) / 2, (Math.cos(along) * o.widthM) / 2];
           return <g key={o.id}><path d={`M${X(e - dx)} ${Y(n - dy)}L${X(e + dx)} ${Y(n + dy)}`} stroke="var(--ink)" strokeWidth="4" /><text x={X(e) + 6} y={Y(n) - 6}>{o.name}, {o.heightM} m</text></g>;
         })}
+        {far.map((o) => {
+          const d = direction(o.bearing, 0);
+          const reach = Math.min(...[d[0] > 0 ? box.east / d[0] : d[0] < 0 ? box.west / d[0] : Infinity, d[1] > 0 ? box.north / d[1] : d[1] < 0 ? box.south / d[1] : Infinity].map(Math.abs)) * 0.94;
+          const [x, y] = [X(d[0] * reach), Y(d[1] * reach)];
+          return <g key={o.id}><path d={`M${x - 9 * d[0]} ${y + 9 * d[1]}L${x} ${y}`} stroke="var(--ink)" strokeWidth="3" /><text x={Math.max(70, Math.min(half - 70, x))} y={Math.max(12, Math.min(HEIGHT - 4, y + (d[1] > 0 ? -5 : 14)))} textAnchor="middle">{o.name}, {o.distanceM} m off</text></g>;
+        })}
         {suns.map((s, i) => {
           const d = direction(s.azimuth, 0);
-          const r = Math.min(box.east - box.west, box.north - box.south) * 0.42;
+          const r = Math.min(box.east - box.west, box.north - box.south) * 0.5;
           return <g key={s.ms}><path d={`M${X(0)} ${Y(0)}L${X(d[0] * r)} ${Y(d[1] * r)}`} stroke="var(--ink)" strokeDasharray="5 4" /><circle cx={X(d[0] * r)} cy={Y(d[1] * r)} r={6} fill="var(--sun)" stroke="var(--ink)" /><text x={X(d[0] * r) + (i ? -9 : 9)} y={Y(d[1] * r) + 4} textAnchor={i ? "end" : "start"}>{clockText(s.ms, site.zone)}, {Math.round(s.altitude)}° high</text></g>;
         })}
         {stations.map((s, i) => {

@@ -1,7 +1,7 @@
 "use client";
 
 import { DndContext, PointerSensor, useDraggable, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
-import { AlertTriangle, CalendarX2 } from "lucide-react";
+import { AlertTriangle, ArrowLeftRight, CalendarX2, Hourglass, ListChecks, Moon } from "lucide-react";
 import Link from "next/link";
 import { useRef } from "react";
 import { toWall } from "@/core/log/zone";
@@ -118,6 +118,8 @@ function DayRow({ plan, day, number, hours: [from, to], perHour, edits }: { plan
   );
 }
 
+const ICONS: Partial<Record<PlanEntry["kind"], typeof Hourglass>> = { check: ListChecks, settle: Hourglass, close: Moon, swap: ArrowLeftRight };
+
 const FILL: Record<PlanEntry["kind"], string> = {
   check: "border-ink bg-sheet text-ink", swap: "border-ink bg-well text-ink", settle: "border-ink border-dashed bg-sheet/60 text-ink", measure: "border-action bg-action text-action-ink", step: "border-action bg-action text-action-ink", close: "border-ink bg-sheet text-ink", bath: "border-action bg-action text-action-ink",
 };
@@ -134,6 +136,7 @@ function EntryBar({ entry: e, zone, x, width, conflict, edits, date }: { entry: 
   };
   const sky = e.sky && e.sky.irradiance > 1 ? `, clear sky ${Math.round(e.sky.irradiance)} W/m², ${Math.round(e.sky.incidence)}° off the normal${e.sky.beamShare < 0.98 ? `, ${Math.round(100 - 100 * e.sky.beamShare)} % of the beam shaded` : ""}` : "";
   const words = `${clockText(e.fromMs, zone)} to ${clockText(e.toMs, zone)}: ${entryWords(e)}${sky}${e.movedMin ? `, moved ${e.movedMin > 0 ? "+" : "−"}${Math.abs(e.movedMin)} min` : ""}${conflict ? `. Conflict: ${conflictWords(conflict)}` : ""}`;
+  const Icon = ICONS[e.kind];
   const short = e.kind === "measure" && e.levelK !== null ? (e.levelK ? `+${e.levelK} K` : "as outside") : entryWords(e).split(",")[e.state ? 1 : 0].trim();
   return (
     <button
@@ -142,7 +145,7 @@ function EntryBar({ entry: e, zone, x, width, conflict, edits, date }: { entry: 
       style={{ left: x, width: Math.max(6, width - 1), top: e.kind === "settle" ? 28 : e.kind === "measure" || e.kind === "step" || e.kind === "bath" ? 24 : 5, height: e.kind === "settle" ? 16 : e.kind === "measure" || e.kind === "step" || e.kind === "bath" ? 24 : 18, touchAction: "none", transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined, fontStretch: "86%" }}
     >
       {conflict && width > 14 && <AlertTriangle size={12} aria-hidden className="shrink-0" />}
-      {width > (e.kind === "settle" ? 40 : 26) ? short : ""}
+      {width > (e.kind === "settle" ? 40 : 36) ? short : Icon && width > 13 ? <Icon size={11} aria-hidden /> : ""}
     </button>
   );
 }

@@ -44,8 +44,8 @@ export function DaySheet({ plan, date }: { plan: PlanView; date: string }) {
         {day.order.map((row, p) => (
           <div key={p} className="mt-2">
             {day.order.length > 1 && <p className="side">{p ? "after noon" : "before noon"}</p>}
-            <ol className="flex flex-wrap border-[1.5px] border-ink" aria-label={`Stations from the left${p ? ", after noon" : ""}`}>
-              {row.map((s, i) => <li key={i} className="flex min-w-[88px] flex-1 items-center gap-2 border-r border-rule px-3 py-2 last:border-r-0"><span className="side">{i + 1}</span><LaneShape lane={plan.specimens[s].letter} size={18} /><b className="text-[17px]">{plan.specimens[s].letter}</b><span className="text-[13px] text-ink-2">{plan.specimens[s].name}</span></li>)}
+            <ol className="grid grid-cols-2 border-[1.5px] border-ink sm:flex" aria-label={`Stations from the left${p ? ", after noon" : ""}`}>
+              {row.map((s, i) => <li key={i} className="flex min-w-[88px] flex-1 items-center gap-2 border-rule px-3 py-2 sm:border-r sm:last:border-r-0"><span className="side">{i + 1}</span><LaneShape lane={plan.specimens[s].letter} size={18} /><b className="text-[17px]">{plan.specimens[s].letter}</b><span className="text-[13px] text-ink-2">{plan.specimens[s].name}</span></li>)}
             </ol>
           </div>
         ))}

@@ -61,7 +61,7 @@ function Advice({ plan }: { plan: PlanView }) {
   const { system } = usePreferences();
   if (!a) return null;
   const days = `after ${a.daysSoFar} of ${a.daysPlanned} days`;
-  const text = a.kind === "stopTold" ? `Stop: told ${days}. The difference stands ${a.z < 0 ? "−" : ""}${Math.abs(a.z).toFixed(1)} standard uncertainties from nought, the bound for looking this early is ${a.bound.toFixed(1)}.`
+  const text = a.kind === "stopTold" ? `Stop: told ${days}. The difference stands ${a.z < 0 ? "−" : ""}${Math.abs(a.z).toFixed(1)} standard uncertainties from nought, the bound at this look is ${a.bound.toFixed(1)}.`
     : a.kind === "stopEqual" ? `Stop: equal ${days}, within ${quantityText(plan.smallest, "heatFlux", { system, figures: 2 })}.`
     : a.kind === "goOn" ? `Go on: not told ${days} (${Math.abs(a.z).toFixed(1)} against a bound of ${a.bound.toFixed(1)}); the planned days settle it with ${percent(a.chance)} chance if the difference is real.`
     : a.kind === "stopHopeless" ? `Stop and change something: the planned days would tell what matters with ${percent(a.chance)} chance only.`

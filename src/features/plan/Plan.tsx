@@ -31,7 +31,8 @@ export function Plan({ plan }: { plan: PlanView }) {
   const change = (part: Partial<PlanSettings>, undo?: string) => start(async () => {
     const before = plan.settings;
     setSettings({ ...settings, ...part });
-    const result = await keepPlan(plan.experimentId, { ...before, ...part });
+    // From the first change on the plan keeps its first day, so that its order is not dealt anew as days go by.
+    const result = await keepPlan(plan.experimentId, { ...before, start: before.start ?? plan.days[0]?.date ?? plan.today, ...part });
     if (!result.ok) return setError(`${result.error}. The plan is as it was.`);
     setError(null);
     if (undo) toast(undo, { action: { label: "Undo", onClick: () => start(async () => void (await keepPlan(plan.experimentId, before))) } });
@@ -58,7 +59,7 @@ export function Plan({ plan }: { plan: PlanView }) {
         {error && <p role="alert" className="font-semibold text-danger">{error}</p>}
         <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
           <label className="text-[13px] font-semibold">Protocol<select aria-label="Protocol" className="field mt-0.5 w-[150px]" value={settings.protocol} onChange={(e) => change({ protocol: e.target.value as PlanSettings["protocol"] })}>{PROTOCOLS.map((p) => <option key={p} value={p}>{PROTOCOL_WORDS[p].name}</option>)}</select></label>
-          <label className="text-[13px] font-semibold">From<input type="date" aria-label="From" className="field mt-0.5 w-[140px]" value={settings.start ?? ""} onChange={(e) => change({ start: e.target.value || null })} /></label>
+          <label className="text-[13px] font-semibold">From<input type="date" aria-label="From" className="field mt-0.5 w-[140px]" value={settings.start ?? plan.today} onChange={(e) => change({ start: e.target.value || null })} /></label>
           <NumberField label="Days" value={settings.days} min={1} max={60} whole onChange={(days) => change({ days })} />
           <label className="text-[13px] font-semibold">Lanes swap<select aria-label="Lanes swap" className="field mt-0.5 w-[160px]" value={settings.swaps} onChange={(e) => change({ swaps: e.target.value as PlanSettings["swaps"] })}><option value="daily">every day</option><option value="noon">every day and at noon</option><option value="none">never</option></select></label>
           <NumberField label="Seed" value={settings.seed} min={1} max={999999} whole onChange={(seed) => change({ seed })} />
@@ -94,8 +95,9 @@ function Sentence({ plan }: { plan: PlanView }) {
   const first = plan.days[0];
   const measuring = first?.entries.filter((e) => e.kind === "measure" || e.kind === "step" || e.kind === "bath" || e.kind === "check") ?? [];
   const sun = measuring.filter((e) => e.kind !== "check");
-  const hours = (sun.length ? sun : measuring);
-  const next = first && hours.length ? <>Next: {dayText(first.date)}, be there at {clockText(first.entries[0].fromMs, plan.site.zone)}, measure {clockText(hours[0].fromMs, plan.site.zone)} to {clockText(hours[hours.length - 1].toMs, plan.site.zone)}.</> : <span className="text-doubt">No day in the next four months fits{plan.passed[0] && plan.passed[0].reason !== "skipped" && plan.passed[0].reason !== "unavailable" ? `: ${NONE_WORDS[plan.passed[0].reason]}` : ""}.</span>;
+  const hours = sun.length ? sun : measuring;
+  const reason = plan.passed.map((p) => p.reason).find((r) => r !== "skipped" && r !== "unavailable" && r !== "past");
+  const next = first && hours.length ? <>Next: {dayText(first.date)}, be there at {clockText(first.entries[0].fromMs, plan.site.zone)}, measure {clockText(hours[0].fromMs, plan.site.zone)} to {clockText(hours[hours.length - 1].toMs, plan.site.zone)}.</> : <span className="text-doubt">No day in the next four months fits{reason ? `: ${NONE_WORDS[reason]}` : ""}.</span>;
   if (!d) return <>{plan.specimens.length < 2 ? "Nothing to compare yet. " : `${PROTOCOL_WORDS[settings.protocol].name}: ${PROTOCOL_WORDS[settings.protocol].hours}. `}{next}</>;
   const needed = settings.power === 0.8 ? d.days80 : d.days95;
   const difference = quantityText(plan.smallest, "heatFlux", { system, figures: 2 });

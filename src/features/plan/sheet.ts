@@ -67,5 +67,12 @@ export function sheetBlocks(plan: PlanView, day: PlanDay, system: UnitSystem): S
     }
     blocks.push({ id: e.id, at: { fromMs: e.fromMs, toMs: e.toMs }, title: entryWords(e), lines });
   }
+  // Said once where it first matters; hot metal each time it is touched.
+  const said = new Set<string>();
+  for (const line of blocks.flatMap((b) => b.lines)) {
+    if (!line.safety || line.safety === RISK_WORDS.hotSurfaces) continue;
+    if (said.has(line.safety)) line.safety = undefined;
+    else said.add(line.safety);
+  }
   return blocks;
 }

@@ -71,7 +71,7 @@ export const NONE_WORDS: Record<NonNullable<DaySky["none"]>, string> = {
   polarNight: "the sun does not rise", lowSun: "even a clear sky stays under the rule’s irradiance", shade: "skyline, obstacles or the bench itself shade it", incidence: "the sun stays too far off the normal",
 };
 
-export const passedWords = (p: Passed): string => (p.reason === "skipped" ? "left out by you" : p.reason === "unavailable" ? "you are away" : NONE_WORDS[p.reason]);
+export const passedWords = (p: Passed): string => (p.reason === "skipped" ? "left out by you" : p.reason === "unavailable" ? "you are away" : p.reason === "past" ? "it has begun without you" : NONE_WORDS[p.reason]);
 
 export function conflictWords(c: PlanDay["conflicts"][number]): string {
   return c.with === "unavailable" ? `you are away${c.reason ? `: ${c.reason}` : ""}` : c.with === "entry" ? `runs into ${ENTRY_WORDS[c.reason as EntryKind].toLowerCase()}` : "outside the usable sun";
