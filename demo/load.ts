@@ -4,6 +4,8 @@ import { BATH_DEFAULTS } from "../src/core/calibration/bath";
 import { simulateBath } from "../src/core/rig/bath";
 import { benchProbes, simulateBench, type BenchRun } from "../src/core/rig/bench";
 import { insertExperiment } from "../src/data/experiments";
+import { savePlan } from "../src/data/plans";
+import { planSettingsSchema } from "../src/data/schemas";
 import { insertVariant } from "../src/data/variants";
 import { storeFile } from "../src/data/files";
 import { importRun, inspectFile, type ImportRequest } from "../src/services/imports";
@@ -61,6 +63,7 @@ async function loadExperiment(knex: Knex, demo: DemoExperiment, note: (text: str
     await knex("experiment").where({ id: experimentId }).update({ demo_key: demo.key });
   }
   if (demo.bath) await loadBath(knex, demo, demo.bath);
+  if (demo.planned) await savePlan(knex, experimentId, planSettingsSchema.parse(demo.planned));
   for (const { name, design } of demo.drafts ?? []) await insertVariant(knex, experimentId, name, design);
 }
 

@@ -4,7 +4,7 @@ import { BENCH_PLANE, BENCH_ZONE, CORRUGATED, TANSY_RIDGE, type BenchAccuracy, t
 import type { RigCollector, RigDay } from "../src/core/rig/simulate";
 import { standardRules } from "../src/core/log/windows";
 import type { Design } from "../src/core/collector/design";
-import type { AsBuilt, ExperimentSettingsInput } from "../src/data/schemas";
+import type { AsBuilt, ExperimentSettingsInput, PlanSettings } from "../src/data/schemas";
 import { cans, corrugated, mesh, selective, TEN, twoGlass, twoGlassFoam } from "./designs";
 
 /** The demo world: Tansy Ridge, a wool-drying loft on a hill terrace. All of it is invented. */
@@ -68,6 +68,8 @@ export interface DemoExperiment {
   notes: string[];
   /** All probes of the bench logged together in one bath, kept and not applied. */
   bath?: { name: string; dateMs: number };
+  /** A plan that was kept; its first day is the next there is time for. */
+  planned?: Partial<PlanSettings>;
   /** Drawn, not built. */
   drafts?: { name: string; design: Design }[];
 }
@@ -137,6 +139,7 @@ export const DEMO: DemoExperiment[] = [
       runs: [{ run: "1", stations: { A: 1, B: 2 }, days: [day(12, 0.05, 8, 1.7), day(13, 0.1, 9, 1.4)] }],
     },
     notes: ["Probes as bought, not calibrated."],
+    planned: { days: 4, seed: 46309, levelsK: [0, 16, 32] },
     bath: { name: "All probes in the wash kettle", dateMs: Date.UTC(2026, 9, 11, 8) },
   },
   {

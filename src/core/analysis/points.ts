@@ -225,7 +225,8 @@ function modifierOf(lane: LaneSetup, steady: SteadyWindow, options: { modifierAt
   const middle = (steady.startMs + steady.endMs) / 2;
   const K = options.modifierAt(middle, lane.b0);
   if (K === 1) return exact(1);
-  // K is linear in b0, so its uncertainty is b0's share of the correction.
-  const standard = lane.b0 > 0 ? Math.abs(1 - K) * (fromLimit(lane.b0Limit) / lane.b0) : 0;
+  // Taken from both sides of b0: the part of K that light from the ground makes (beyond 60°) hardly depends on b0.
+  const u = fromLimit(lane.b0Limit);
+  const standard = Math.abs(options.modifierAt(middle, lane.b0 + u) - options.modifierAt(middle, lane.b0 - u)) / 2;
   return withSource(K, standard, { key: `incidence:${lane.variant}`, kind: "incidence", owner: lane.lane, dof: Infinity }, options.table);
 }

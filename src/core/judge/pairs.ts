@@ -5,7 +5,7 @@ import { dayAnalysis, groupBy, type Curve } from "../analysis/curve";
 import { onlyParts, type EfficiencyPoint } from "../analysis/points";
 import type { Fluid, OperatingPoint } from "../analysis/setup";
 import {
-  combine, coverageFactor, effectiveDof, standardUncertainty, subtract, withSource, type Measured, type SourceTable, type Uncertain,
+  combine, coverageFactor, effectiveDof, standardUncertainty, subtract, withSource, type Measured, type SourceKind, type SourceTable, type Uncertain,
 } from "../uncertainty/uncertain";
 
 /** Heat per area of one lane in one window, freed of storage and moved along its curve to the operating point. */
@@ -171,7 +171,8 @@ function pairDifference(a: string, b: string, heats: ReadonlyMap<string, LaneHea
   });
   if (shared.length < 2) return null;
   const arrangements = shared.map((s) => `${s.a.point.station}-${s.b.point.station}`);
-  const figures = shared.map((s) => subtract(s.a.heat, s.b.heat));
+  const fitShare = fitErrorLeft(shared.map((s) => s.a.heat), shared.map((s) => s.b.heat), arrangements, table);
+  const figures = shared.map((s) => scaleKind(subtract(s.a.heat, s.b.heat), "curveFit", fitShare, table));
   const points = shared.map((s) => s.a.point);
   const stationsOf = (side: "a" | "b") => new Set(shared.map((s) => s[side].point.station));
   const swapped = [...stationsOf("a")].some((s) => stationsOf("b").has(s));
@@ -180,6 +181,34 @@ function pairDifference(a: string, b: string, heats: ReadonlyMap<string, LaneHea
     windows: shared.length, days: new Set(points.map((p) => p.day)).size, swapped,
   };
 }
+
+/**
+ * What is left of the two curves' fit errors in a difference, 0 to 1: the same windows made both curves, so what
+ * windows have in common (the sun sensor's noise, a passing haze, the shared inlet) bent both alike. From the correlation ρ of the lanes' heats within
+ * arrangements: (vA + vB − 2ρ√(vA·vB))/(vA + vB), as a share of standard uncertainty. Only a positive correlation is taken.
+ */
+export function fitErrorLeft(a: readonly Uncertain[], b: readonly Uncertain[], arrangements: readonly string[], table: SourceTable): number {
+  const centre = (heats: readonly Uncertain[]) => {
+    const groups = groupBy(arrangements);
+    return heats.map((h, i) => {
+      const members = groups.get(arrangements[i])!;
+      return h.value - members.reduce((s, m) => s + heats[m].value, 0) / members.length;
+    });
+  };
+  const [x, y] = [centre(a), centre(b)];
+  const sum = (f: (i: number) => number) => x.reduce((s, _, i) => s + f(i), 0);
+  const spread = Math.sqrt(sum((i) => x[i] ** 2) * sum((i) => y[i] ** 2));
+  const free = a.length - new Set(arrangements).size;
+  if (!(spread > 0) || free < 2) return 1;
+  // Shrunk toward none by what so few windows could show by chance.
+  const correlation = Math.max(0, Math.min(1, sum((i) => x[i] * y[i]) / spread) - 1 / Math.sqrt(free));
+  const fitVariance = (heats: readonly Uncertain[]) => heats.reduce((s, h) => s + [...h.parts].reduce((t, [key, part]) => t + (table.get(key)?.kind === "curveFit" ? part ** 2 : 0), 0), 0);
+  const [va, vb] = [fitVariance(a), fitVariance(b)];
+  return va + vb > 0 ? Math.sqrt((va + vb - 2 * correlation * Math.sqrt(va * vb)) / (va + vb)) : 1;
+}
+
+/** A figure with its contributions of one kind scaled. */
+export const scaleKind = (figure: Uncertain, kind: SourceKind, factor: number, table: SourceTable): Uncertain => ({ value: figure.value, parts: new Map([...figure.parts].map(([key, part]) => [key, table.get(key)?.kind === kind ? part * factor : part])) });
 
 function holm(entries: { p: number; pHolm: number }[]): void {
   const order = [...entries].sort((x, y) => x.p - y.p);

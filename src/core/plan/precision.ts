@@ -1,5 +1,5 @@
 import { dayAnalysis, groupBy } from "../analysis/curve";
-import { laneHeats, type CompareInput } from "../judge/pairs";
+import { fitErrorLeft, laneHeats, scaleKind, type CompareInput } from "../judge/pairs";
 import { fromLimit, subtract, type SourceKind } from "../uncertainty/uncertain";
 
 /** Standard uncertainties of a difference of two lanes' heat per area, W/m², by how they can be brought down. */
@@ -36,26 +36,28 @@ export function pastPrecision(input: CompareInput, a: string, b: string, repeata
     const other = others.get(key(h.point));
     return other ? [{ a: h, b: other }] : [];
   });
-  const arrangements = groupBy(shared.map((s) => `${s.a.point.station}-${s.b.point.station}`));
+  const keys = shared.map((s) => `${s.a.point.station}-${s.b.point.station}`);
+  const arrangements = groupBy(keys);
   if (shared.length < 3 || shared.length <= arrangements.size) return null;
-  const differences = shared.map((s) => subtract(s.a.heat, s.b.heat));
+  const left = fitErrorLeft(shared.map((s) => s.a.heat), shared.map((s) => s.b.heat), keys, input.table);
+  const differences = shared.map((s) => scaleKind(subtract(s.a.heat, s.b.heat), "curveFit", left, input.table));
   const place: Record<PlaceGroup, number> = { probe: 0, meter: 0, profile: 0, station: 0 };
   let fixed = 0;
-  let fit = 0;
+  // The curve that moves windows to the operating point was fitted to them: one error for all of them, which shrinks as they multiply.
+  const fitMean = new Map<string, number>();
   for (const d of differences) for (const [source, part] of d.parts) {
     const kind = input.table.get(source)?.kind ?? "otherNoise";
     if (SCATTER.has(kind)) continue;
     const group = GROUP[kind];
     if (group) place[group] += part ** 2;
-    // The curve that moves windows to the operating point was fitted to them: its share shrinks as they multiply.
-    else if (kind === "curveFit") fit += part ** 2;
+    else if (kind === "curveFit") fitMean.set(source, (fitMean.get(source) ?? 0) + part / shared.length);
     else fixed += part ** 2;
   }
   const n = shared.length;
   for (const g of PLACE_GROUPS) place[g] = Math.sqrt(place[g] / n);
-  const centred = differences.map((d, i) => d.value - meanOf(arrangements.get(`${shared[i].a.point.station}-${shared[i].b.point.station}`)!.map((m) => differences[m].value)));
+  const centred = differences.map((d, i) => d.value - meanOf(arrangements.get(keys[i])!.map((m) => differences[m].value)));
   const scatter = dayAnalysis(centred, groupBy(shared.map((s) => s.a.point.day)), arrangements.size);
-  return { place, fixed: Math.sqrt(fixed / n), window: Math.sqrt(scatter.windowVariance + fit), day: Math.sqrt(scatter.dayVariance), repeatability };
+  return { place, fixed: Math.sqrt(fixed / n), window: Math.sqrt(scatter.windowVariance + n * [...fitMean.values()].reduce((s, v) => s + v * v, 0)), day: Math.sqrt(scatter.dayVariance), repeatability };
 }
 
 const meanOf = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;

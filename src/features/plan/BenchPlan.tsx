@@ -56,7 +56,7 @@ function Drawing({ plan }: { plan: PlanView }) {
   const box = { west: Math.min(...ground.map((g) => g[0])) - 1.5, east: Math.max(...ground.map((g) => g[0])) + 1.5, south: Math.min(...ground.map((g) => g[1])) - 1.5, north: Math.max(...ground.map((g) => g[1])) + 1.5 };
   const half = width > 620 ? width * 0.58 : width;
   const scale = Math.min((half - 20) / (box.east - box.west), HEIGHT / (box.north - box.south));
-  const X = (e: number) => 10 + (e - box.west) * scale;
+  const X = (e: number) => (half - (box.east - box.west) * scale) / 2 + (e - box.west) * scale;
   const Y = (n: number) => (box.north - n) * scale;
   const at = (c: Point) => `${X(c[0]).toFixed(1)} ${Y(c[1]).toFixed(1)}`;
   const span = day?.sky.spans[0];
@@ -92,7 +92,7 @@ function Drawing({ plan }: { plan: PlanView }) {
               {s.own.map((m, k) => m.kind === "quad" && <path key={k} d={`M${m.corners.map(at).join("L")}Z`} fill="var(--sheet)" stroke="var(--ink)" strokeDasharray="2 2" />)}
               <path d={`M${front.corners.map(at).join("L")}Z`} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.5" />
               <path transform={`translate(${X(c[0])} ${Y(c[1])}) scale(0.9)`} d={laneShape(letter)} fill={laneColor(letter)} />
-              <text x={X(c[0])} y={Y(c[1]) + (s.row === 0 ? 1 : -1) * 22} textAnchor="middle" style={{ fill: "var(--ink)", fontWeight: 650 }}>{s.number}: {letter}</text>
+              <text x={X(c[0])} y={Math.max(...front.corners.map((k) => Y(k[1]))) + 14} textAnchor="middle" style={{ fill: "var(--ink)", fontWeight: 650 }}>{s.number}: {letter}</text>
             </g>
           );
         })}

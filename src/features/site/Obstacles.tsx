@@ -36,7 +36,7 @@ export function Obstacles({ obstacles, azimuth, onChange }: { obstacles: readonl
         <FromAbove obstacles={obstacles} azimuth={azimuth} chosen={chosen} onChoose={setChosen} />
         <ul>{obstacles.map((o) => (
           <li key={o.id} className={`border-b border-hair py-1.5 ${chosen === o.id ? "bg-action-wash" : ""}`} aria-label={o.name} onFocus={() => setChosen(o.id)}>
-            <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
+            <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
               <NameField name={o.name} onChange={(name) => set(o.id, { name })} />
               <QuantityField label="Bearing" quantity="angle" si={o.bearing} min={0} max={360} onChange={(bearing) => set(o.id, { bearing: bearing % 360 })} />
               <QuantityField label="Distance" quantity="length" si={o.distanceM} max={500} onChange={(distanceM) => set(o.id, { distanceM })} />

@@ -35,6 +35,10 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
   const noon = Date.parse(`${date}T12:00:00Z`) - (site.longitude / 15) * 3600000;
   const shift = (days: number) => setDate(new Date(Date.parse(`${date}T12:00:00Z`) + days * 86400000).toISOString().slice(0, 10));
   const rows = MONTH_NAMES;
+  const hours = useMemo((): [number, number] => {
+    const lit = Array.from({ length: 24 }, (_, h) => view?.map.irradiance.some((r) => r[h] > 1) ?? false);
+    return lit.includes(true) ? [lit.indexOf(true), lit.lastIndexOf(true)] : [6, 18];
+  }, [view]);
   return (
     <section aria-labelledby="sun" className="grid min-w-0 gap-3">
       <div className="head"><h2 id="sun">Sun</h2><span className="side">clear sky by model, typically within 5 %; positions within 0.01°</span></div>
@@ -54,8 +58,8 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
           {view && <TiltChart view={view} plane={plane} />}
         </div>
         {!view && <p role="status" className="side">Working out the year …</p>}
-        {view && <HourMap title="Irradiance in the plane" unit="W/m²" rows={rows} values={view.map.irradiance} shade={(v) => v / 1000} color="var(--sun)" format={(v) => String(Math.round(v))} summary={`${climate ? `Average days of ${climate.name}` : "Clear days"}; most ${Math.round(Math.max(...view.map.irradiance.flat()))} watts per square metre.`} />}
-        {view && <HourMap title="Incidence on the plane" unit="° off the normal, darker is straighter" rows={rows} values={view.map.incidence} shade={(v) => 1 - v / 90} color="var(--action)" format={(v) => String(Math.round(v))} summary={`Smallest ${Math.round(Math.min(...view.map.incidence.flat().filter((v): v is number => v !== null), 90))} degrees.`} />}
+        {view && <HourMap title="Irradiance in the plane" unit="W/m²" rows={rows} hours={hours} values={view.map.irradiance} shade={(v) => v / 1000} color="var(--sun)" format={(v) => String(Math.round(v))} summary={`${climate ? `Average days of ${climate.name}` : "Clear days"}; most ${Math.round(Math.max(...view.map.irradiance.flat()))} watts per square metre.`} />}
+        {view && <HourMap title="Incidence on the plane" unit="° off the normal, darker is straighter" rows={rows} hours={hours} values={view.map.incidence} shade={(v) => 1 - v / 90} color="var(--action)" format={(v) => String(Math.round(v))} summary={`Smallest ${Math.round(Math.min(...view.map.incidence.flat().filter((v): v is number => v !== null), 90))} degrees.`} />}
       </div>
       {view && <p className="side">{climate ? `Irradiance: average days of “${climate.name}”, hours shaped like the clear day’s.` : "Irradiance: clear days; choose a climate below for average ones."} Skyline and obstacles count.</p>}
     </section>
@@ -90,6 +94,8 @@ function SunPathChart({ site, plane, date }: { site: Site; plane: Plane; date: s
     const turn = (a: number) => (south ? ((a + 540) % 360) - 180 : ((a % 360) + 360) % 360);
     const year = Number(date.slice(0, 4));
     const paths = sunPaths(site, year);
+    // Toward the poles the summer sun goes all the way round.
+    const round = Math.abs(site.latitude) > 52;
     const broken = (points: { azimuth: number; altitude: number }[]) => points.map((p) => ({ x: turn(p.azimuth), y: p.altitude })).sort((a, b) => a.x - b.x);
     const day = sunDay(Date.parse(`${date}T12:00:00Z`) - (site.longitude / 15) * 3600000, site, site.zone);
     const today = Array.from({ length: 145 }, (_, i) => sunPosition(day.startMs + ((day.endMs - day.startMs) * i) / 144, site)).filter((p) => p.altitude > -1);
@@ -100,7 +106,7 @@ function SunPathChart({ site, plane, date }: { site: Site; plane: Plane; date: s
     const names = ["21 Dec", "21 Jan or Nov", "21 Feb or Oct", "21 Mar or Sep", "21 Apr or Aug", "21 May or Jul", "21 Jun"];
     return {
       title: "Sun paths", summary: `Altitude against azimuth on the 21sts of the year, the skyline, and the cone ${CONE} degrees about the collector's normal. ${day.kind === "polarNight" ? "On the chosen day the sun does not rise." : `On the chosen day the sun is highest at ${Math.round(day.noonAltitude)} degrees.`}`,
-      x: { title: south ? "azimuth, ° (0 north, 90 east, −90 west)" : "azimuth, ° (90 east, 180 south, 270 west)", min: south ? -150 : 30, max: south ? 150 : 330 }, y: { title: "altitude, °", min: 0, max: 90 },
+      x: { title: south ? "azimuth, ° (0 north, 90 east, −90 west)" : "azimuth, ° (90 east, 180 south, 270 west)", min: (south ? -180 : 0) + (round ? 0 : 30), max: (south ? 180 : 360) - (round ? 0 : 30) }, y: { title: "altitude, °", min: 0, max: 90 },
       series: [
         { label: "skyline", kind: "area", color: "--ink-3", points: ridge },
         ...paths.map((p, i) => ({ label: names[i], kind: "line" as const, color: "--rule", points: broken(p.points) })),

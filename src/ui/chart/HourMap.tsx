@@ -11,10 +11,12 @@ const TOP = 16;
  * Month by hour as a field of cells. Arrow keys walk through it and the cell is read out; the table twin holds the figures.
  * @param shade depth of a cell's colour, 0 to 1
  */
-export function HourMap({ title, unit, rows, values, shade, color, summary, format }: {
+export function HourMap({ title, unit, rows, values, hours: [from, to], shade, color, summary, format }: {
   title: string;
   unit: string;
   rows: readonly string[];
+  /** First and last hour shown. */
+  hours: [number, number];
   /** [row][hour]; null: no sun. */
   values: readonly (readonly (number | null)[])[];
   shade: (value: number) => number;
@@ -24,8 +26,6 @@ export function HourMap({ title, unit, rows, values, shade, color, summary, form
 }) {
   const [asTable, setAsTable] = useState(false);
   const [at, setAt] = useState<[number, number]>([0, 12]);
-  const lit = Array.from({ length: 24 }, (_, h) => values.some((r) => r[h] !== null && r[h]! > 0));
-  const [from, to] = lit.includes(true) ? [lit.indexOf(true), lit.lastIndexOf(true)] : [6, 18];
   const hours = Array.from({ length: to - from + 1 }, (_, i) => from + i);
   const W = 26;
   const H = 15;
