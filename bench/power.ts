@@ -14,7 +14,7 @@ import { CORRUGATED, simulateBench, type BenchAccuracy, type BenchPlan } from ".
  * whole chain, with a true difference that Plan says is told in 80 of 100. `npx tsx bench/power.ts [trials]`
  */
 const TRIALS = Number(process.argv[2] ?? 400);
-const PILOTS = 12;
+const PILOTS = 24;
 const ACCURACY: BenchAccuracy = { probeK: 0.2, speedShare: 0.015, profileLimit: 0.01, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 };
 const SETTINGS = { operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 18, flowPerArea: 0.02 }, basis: "mean" as const, smallestDifference: 0, stationShare: 0.004, seed: 1 };
 const LEVELS = [{ fromHour: 0, aboveAmbientK: 2 }, { fromHour: 12, aboveAmbientK: 12 }, { fromHour: 13.6, aboveAmbientK: 22 }];
@@ -38,7 +38,7 @@ const differenceOf = (reduction: Reduction) => judgeReduction(reduction, SETTING
 const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / values.length;
 const rms = (values: readonly number[]) => Math.sqrt(mean(values.map((v) => v * v)));
 
-/** What past runs teach the planner: mean of a dozen pilots, so that the pilot's own luck is not what is tested. */
+/** What past runs teach the planner: mean of two dozen pilots, so that the pilot's own luck is not what is tested. */
 function pilot(days: number, swapped: boolean): { precision: Precision; windows: number } {
   const found = Array.from({ length: PILOTS }, (_, i) => experiment(900000 + i, days, swapped, 0)).map((r) => ({ p: pastPrecision(compareInput(r, SETTINGS, new Map(r.table)), "A", "B", 0)!, windows: differenceOf(r).windows }));
   const place = Object.fromEntries(PLACE_GROUPS.map((g) => [g, rms(found.map((f) => f.p.place[g]))])) as Precision["place"];

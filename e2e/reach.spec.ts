@@ -6,7 +6,7 @@ test.describe("on the phone", () => {
     await page.goto("/");
     await page.getByRole("link", { name: "Absorber shapes" }).click();
     await page.waitForURL(/\/judge$/);
-    for (const step of ["judge", "run", "read", "ask", "prove", "build", "build?view=compare", "build?view=bill", "build?view=checklist", "build?view=specimens"]) {
+    for (const step of ["judge", "run", "read", "ask", "prove", "plan", "build", "build?view=compare", "build?view=bill", "build?view=checklist", "build?view=specimens"]) {
       await page.goto(page.url().replace(/\/[a-z]+(\?.*)?$/, `/${step}`));
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
       if (step === "judge" || step === "read") await expect(page.getByRole("img", { name: /Efficiency curves/ })).toBeVisible();
@@ -57,7 +57,7 @@ test("machines get JSON errors that say what is wrong", async ({ request }) => {
 test("every control and picture of the main views has a name, and headings come in order", async ({ page }) => {
   await page.goto("/");
   const judge = await page.getByRole("link", { name: "Absorber shapes" }).getAttribute("href");
-  for (const path of ["/", "/import", judge!, judge!.replace("judge", "read"), judge!.replace("judge", "run"), judge!.replace("judge", "ask"), judge!.replace("judge", "prove"), judge!.replace("judge", "build"), judge!.replace("judge", "build?view=bill"), judge!.replace("judge", "build?view=checklist"), "/materials"]) {
+  for (const path of ["/", "/import", judge!, judge!.replace("judge", "read"), judge!.replace("judge", "run"), judge!.replace("judge", "ask"), judge!.replace("judge", "prove"), judge!.replace("judge", "plan"), "/site/1", "/site?add=1", judge!.replace("judge", "build"), judge!.replace("judge", "build?view=bill"), judge!.replace("judge", "build?view=checklist"), "/materials"]) {
     await page.goto(path);
     await expect(page.getByRole("heading", { level: 1 })).toBeAttached();
     const nameless = await page.evaluate(() =>

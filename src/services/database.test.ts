@@ -4,14 +4,21 @@ import { libraryMaterial } from "../core/materials/library";
 import { Readable } from "node:stream";
 import type { Knex } from "knex";
 import { createDatabase } from "../data/database";
-import { listSites } from "../data/sites";
+import ICAL from "ical.js";
+import { inventedEpw } from "../core/site/inventedEpw";
+import { writeEpw } from "../core/site/epw";
+import { savePlan } from "../data/plans";
+import { findSite, insertSite, insertUnavailable, listClimates, listSites, listUnavailable, markClimateDeleted, markUnavailableDeleted, updateSite, type Site } from "../data/sites";
+import { planCalendar } from "./calendar";
+import { importEpw } from "./climates";
+import { planView, todayView } from "./plan";
 import { findExperiment, insertExclusion, insertExperiment, listExperiments, listProblems, markExperimentDeleted, markRunDeleted, removeExclusion, updateSettings } from "../data/experiments";
-import { findFile, readFileChunks, runsWithFile, storeFile } from "../data/files";
+import { findFile, readFileChunks, readFileText, runsWithFile, storeFile } from "../data/files";
 import { migrate, migrateBackTo, migrateDown } from "../data/migrate";
 import { addSpecimen, findPhoto, findRevision, insertPhoto, insertVariant, listMaterials, listVariants, markMaterialDeleted, markPhotoDeleted, markVariantRemoved, removeSpecimen, renameVariant, saveBill, saveChecklist, saveMaterials, saveRevision, updateSpecimen } from "../data/variants";
 import { applyCalibration, applyFlow, insertCalibration, listCalibrations, markCalibrationDeleted, markLayersRemoved } from "../data/calibrations";
 import { instrumentHistory, listInstruments, markInstrumentDeleted, saveInstrument } from "../data/instruments";
-import { instrumentSchema } from "../data/schemas";
+import { instrumentSchema, PLAIN_DETAIL } from "../data/schemas";
 import { listSpots, recordSpot } from "../data/spots";
 import { standardUncertainty } from "../core/uncertainty/uncertain";
 import { BLOCK, readChannels } from "../data/readings";
@@ -94,6 +101,94 @@ describe("variants that were a few words become designs", () => {
     expect((await listVariants(knex, experimentId)).map((v) => v.letter)).toEqual(["A", "B"]);
     expect((await analyse(knex, experimentId))?.reduction.points.length).toBeGreaterThan(3);
   }, 120000);
+});
+
+describe("sites before they knew their skyline", () => {
+  test("keep their turbidity as twelve months, and give it back when the step is undone", async () => {
+    const id = await insertSite(knex, { name: "Old hut", latitude: 46, longitude: 9, altitudeM: 500, zone: "Europe/Zurich", detail: { ...PLAIN_DETAIL, turbidity: Array(12).fill(4) } });
+    await migrateBackTo(knex, "20261125_0004_site_and_plan");
+    expect(Number((await knex("site").where({ id }).first("linke_turbidity")).linke_turbidity)).toBe(4);
+    await migrate(knex);
+    expect((await findSite(knex, id))!.detail).toEqual({ ...PLAIN_DETAIL, turbidity: Array(12).fill(4) });
+  }, 60000);
+});
+
+describe("site and plan", () => {
+  let experimentId: number;
+  beforeAll(async () => {
+    ({ experimentId } = await importRun(knex, await request(), () => undefined, never));
+  }, 60000);
+  const october = Date.UTC(2026, 9, 1, 6);
+
+  test("a plan is settings; its days follow from them, at the same place whoever asks and whenever", async () => {
+    const before = (await planView(knex, experimentId, october))!;
+    expect(before.saved).toBe(false);
+    expect(before.days).toHaveLength(4);
+    expect(before.days[0].date).toBe("2026-10-01");
+    expect(before.precisionFrom).toBe("runs");
+    const settings = { ...before.settings, start: "2026-10-05", days: 6, seed: 9 };
+    expect(await savePlan(knex, experimentId, settings)).toBe(true);
+    const [a, b] = [(await planView(knex, experimentId, october))!, (await planView(knex, experimentId, Date.UTC(2026, 11, 1)))!];
+    expect(a.days.map((d) => d.date)).toEqual(["2026-10-05", "2026-10-06", "2026-10-07", "2026-10-08", "2026-10-09", "2026-10-10"]);
+    expect(b.days).toEqual(a.days);
+    expect(b.order).toEqual(a.order);
+    expect(a.balance).toMatchObject({ placesEven: true });
+    expect((await experimentView(knex, experimentId))!.plannedDays).toBe(6);
+    expect(await savePlan(knex, 999999, settings)).toBe(false);
+    await expect(savePlan(knex, experimentId, { ...settings, days: 0 })).rejects.toThrow("at least one day");
+  }, 60000);
+  test("being away cuts days out, and coming back brings them back", async () => {
+    const free = (await planView(knex, experimentId, october))!;
+    const id = await insertUnavailable(knex, { kind: "once", fromMs: Date.UTC(2026, 9, 6), toMs: Date.UTC(2026, 9, 7), reason: "fair" });
+    const away = (await planView(knex, experimentId, october))!;
+    expect(away.days.map((d) => d.date)).not.toContain("2026-10-06");
+    expect(away.passed).toContainEqual({ date: "2026-10-06", reason: "unavailable" });
+    await markUnavailableDeleted(knex, id, true);
+    expect((await planView(knex, experimentId, october))!.days).toEqual(free.days);
+    expect((await listUnavailable(knex)).some((u) => u.id === id)).toBe(false);
+  }, 60000);
+  test("the skyline of the site moves the hours, and the journal keeps what it was", async () => {
+    const { site } = (await planView(knex, experimentId, october))!;
+    const free = (await planView(knex, experimentId, october))!.days[0].sky.spans[0];
+    await updateSite(knex, site.id, { ...site, detail: { ...site.detail, horizon: [{ azimuth: 60, altitude: 45 }, { azimuth: 170, altitude: 45 }, { azimuth: 175, altitude: 2 }] } });
+    const ridge = (await planView(knex, experimentId, october))!.days[0].sky.spans[0];
+    expect(ridge.fromMs).toBeGreaterThan(free.fromMs + 3600000);
+    const [entry] = await knex("journal").where({ action: "site" }).orderBy("id", "desc").limit(1);
+    expect(JSON.stringify(entry.detail)).toContain("Terrace");
+    await updateSite(knex, site.id, site);
+    expect((await planView(knex, experimentId, october))!.days[0].sky.spans[0]).toEqual(free);
+  }, 60000);
+  test("the calendar file reads back: every entry at its instant, in UTC, with its own id", async () => {
+    const plan = (await planView(knex, experimentId, october))!;
+    const events = new ICAL.Component(ICAL.parse(planCalendar(plan))).getAllSubcomponents("vevent").map((v) => new ICAL.Event(v));
+    const entries = plan.days.flatMap((d) => d.entries);
+    expect(events).toHaveLength(entries.length + plan.baths.length);
+    expect(events.slice(0, entries.length).map((e) => e.startDate.toJSDate().getTime())).toEqual(entries.map((e) => e.fromMs));
+    expect(new Set(events.map((e) => e.uid)).size).toBe(events.length);
+  }, 60000);
+  test("a typical-weather file gives twelve months, keeps its bytes, and refuses what was cut", async () => {
+    const text = writeEpw(inventedEpw());
+    const good = await keep("ridge.epw", text);
+    const answer = await importEpw(knex, good.id, "free");
+    expect(answer).toMatchObject({ ok: true, hours: 8760 });
+    const own = (await listClimates(knex)).find((c) => answer.ok && c.id === answer.id)!;
+    expect(own).toMatchObject({ kind: "epw", licence: "free", rawFileId: good.id });
+    expect(await readFileText(knex, own.rawFileId!)).toBe(text);
+    const cut = await keep("cut.epw", text.slice(0, text.length / 2));
+    expect(await importEpw(knex, cut.id, "")).toMatchObject({ ok: false, problem: { kind: "cutShort" } });
+    expect(await importEpw(knex, 999999, "")).toMatchObject({ ok: false, problem: { kind: "gone" } });
+    await markClimateDeleted(knex, own.id, true);
+    expect((await listClimates(knex)).some((c) => c.id === own.id)).toBe(false);
+  }, 60000);
+  test("the bench's next window is the plan's, then the site's own, then says why there is none", async () => {
+    const sites = await listSites(knex);
+    const today = (await todayView(knex, sites, null, Date.UTC(2026, 9, 6, 15)))!;
+    expect(today.next).toMatchObject({ experimentId, date: "2026-10-07", day: 3, days: 6 });
+    const after = (await todayView(knex, sites, null, Date.UTC(2026, 9, 20, 6)))!;
+    expect(after.next).toMatchObject({ experimentId: null, date: "2026-10-20" });
+    const polar: Site = { ...sites[0], latitude: 78, longitude: 15, zone: "Arctic/Longyearbyen" };
+    expect(await todayView(knex, [polar], polar, Date.UTC(2026, 10, 20))).toMatchObject({ next: null, none: "polarNight" });
+  }, 60000);
 });
 
 describe("variants", () => {

@@ -200,8 +200,9 @@ export function fitErrorLeft(a: readonly Uncertain[], b: readonly Uncertain[], a
   const spread = Math.sqrt(sum((i) => x[i] ** 2) * sum((i) => y[i] ** 2));
   const free = a.length - new Set(arrangements).size;
   if (!(spread > 0) || free < 2) return 1;
-  // Shrunk toward none by what so few windows could show by chance.
-  const correlation = Math.max(0, Math.min(1, sum((i) => x[i] * y[i]) / spread) - 1 / Math.sqrt(free));
+  // Less one standard error, so that few windows promise little.
+  const seen = Math.min(1, sum((i) => x[i] * y[i]) / spread);
+  const correlation = Math.max(0, seen - (1 - seen ** 2) / Math.sqrt(free));
   const fitVariance = (heats: readonly Uncertain[]) => heats.reduce((s, h) => s + [...h.parts].reduce((t, [key, part]) => t + (table.get(key)?.kind === "curveFit" ? part ** 2 : 0), 0), 0);
   const [va, vb] = [fitVariance(a), fitVariance(b)];
   return va + vb > 0 ? Math.sqrt((va + vb - 2 * correlation * Math.sqrt(va * vb)) / (va + vb)) : 1;

@@ -42,23 +42,26 @@ export function pastPrecision(input: CompareInput, a: string, b: string, repeata
   const left = fitErrorLeft(shared.map((s) => s.a.heat), shared.map((s) => s.b.heat), keys, input.table);
   const differences = shared.map((s) => scaleKind(subtract(s.a.heat, s.b.heat), "curveFit", left, input.table));
   const place: Record<PlaceGroup, number> = { probe: 0, meter: 0, profile: 0, station: 0 };
-  let fixed = 0;
   // The curve that moves windows to the operating point was fitted to them: one error for all of them, which shrinks as they multiply.
   const fitMean = new Map<string, number>();
+  // What stays acts on all windows at once, some more than others: its mean counts.
+  const fixedMean = new Map<string, number>();
   for (const d of differences) for (const [source, part] of d.parts) {
     const kind = input.table.get(source)?.kind ?? "otherNoise";
     if (SCATTER.has(kind)) continue;
     const group = GROUP[kind];
     if (group) place[group] += part ** 2;
     else if (kind === "curveFit") fitMean.set(source, (fitMean.get(source) ?? 0) + part / shared.length);
-    else fixed += part ** 2;
+    else fixedMean.set(source, (fixedMean.get(source) ?? 0) + part / shared.length);
   }
   const n = shared.length;
   for (const g of PLACE_GROUPS) place[g] = Math.sqrt(place[g] / n);
   const centred = differences.map((d, i) => d.value - meanOf(arrangements.get(keys[i])!.map((m) => differences[m].value)));
   const scatter = dayAnalysis(centred, groupBy(shared.map((s) => s.a.point.day)), arrangements.size);
-  return { place, fixed: Math.sqrt(fixed / n), window: Math.sqrt(scatter.windowVariance + n * [...fitMean.values()].reduce((s, v) => s + v * v, 0)), day: Math.sqrt(scatter.dayVariance), repeatability };
+  return { place, fixed: lengthOf(fixedMean), window: Math.hypot(Math.sqrt(scatter.windowVariance), Math.sqrt(n) * lengthOf(fitMean)), day: Math.sqrt(scatter.dayVariance), repeatability };
 }
+
+const lengthOf = (parts: ReadonlyMap<string, number>): number => Math.sqrt([...parts.values()].reduce((s, v) => s + v * v, 0));
 
 const meanOf = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
 

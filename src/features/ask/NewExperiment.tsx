@@ -4,6 +4,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import type { Site } from "@/data/sites";
+import { holdEnter } from "@/ui/holdEnter";
 import { QuantityField } from "@/ui/QuantityField";
 import { startExperiment } from "./startActions";
 
@@ -23,7 +24,7 @@ export function NewExperiment({ sites, zones }: { sites: Site[]; zones: string[]
     router.push(`/experiments/${result.id}/build`);
   });
   return (
-    <form className="max-w-3xl px-4 py-4 sm:px-6" onSubmit={(e) => { e.preventDefault(); submit(); }}>
+    <form className="max-w-3xl px-4 py-4 sm:px-6" onKeyDown={holdEnter} onSubmit={(e) => { e.preventDefault(); submit(); }}>
       <h1 className="sentence">What do you want to know?</h1>
       <div className="mt-3 grid grid-cols-1 gap-3 sm:grid-cols-2">
         <label className="text-[13px] font-semibold sm:col-span-2">Question<textarea className="field mt-0.5" rows={2} maxLength={500} value={question} onChange={(e) => setQuestion(e.target.value)} placeholder="Does a second glass earn its place?" /></label>

@@ -50,7 +50,7 @@ export function HowLong({ plan, settings, change }: { plan: PlanView; settings: 
       <Advice plan={plan} />
       <h3 className="mt-2 font-semibold">What shortens it</h3>
       {d.shorter.length === 0 && <p className="side">{wanted === 1 ? "Nothing: one day is the least." : "Nothing single."}</p>}
-      <table className="grid-table"><tbody>{d.shorter.map((s) => <tr key={s.kind}><th scope="row">{SHORTER_WORDS[s.kind]}</th><td className="num">{s.days} days</td></tr>)}</tbody></table>
+      <table className="grid-table"><tbody>{d.shorter.map((s) => <tr key={s.kind}><th scope="row">{SHORTER_WORDS[s.kind]}</th><td className="num">{s.days} day{s.days === 1 ? "" : "s"}</td></tr>)}</tbody></table>
       <Made plan={plan} settings={settings} change={change} />
     </section>
   );

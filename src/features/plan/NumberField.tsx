@@ -19,7 +19,7 @@ export function NumberField({ label, value, min, max, whole, unit, onChange }: {
     if (read.value !== value) onChange(read.value);
   };
   return (
-    <div className="w-[112px]">
+    <div className={unit ? "w-[128px]" : "w-[88px]"}>
       <label htmlFor={id} className="block text-[13px] font-semibold whitespace-nowrap">{label}{unit ? <span className="font-normal text-ink-2">, {unit}</span> : ""}</label>
       <input id={id} className="field mt-0.5" inputMode="decimal" autoComplete="off" value={draft ?? String(value)} aria-invalid={problem !== null} aria-describedby={problem ? `${id}-note` : undefined} onChange={(e) => setDraft(e.target.value)} onBlur={(e) => draft !== null && commit(e.target.value)} onKeyDown={(e) => e.key === "Enter" && commit(e.currentTarget.value)} />
       {problem && <p id={`${id}-note`} role="alert" className="text-[12.5px] font-semibold text-danger">{problem}</p>}

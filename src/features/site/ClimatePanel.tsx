@@ -34,7 +34,7 @@ export function ClimatePanel({ site, climate, own, onChoose }: { site: Site; cli
     const read = parseEpw(text);
     if (!read.ok) return setError(`${file.name}: ${epwWords(read.problem)}`);
     const response = await fetch("/api/files", { method: "POST", body: file, headers: { "x-file-name": encodeURIComponent(file.name), "content-type": "application/octet-stream" } }).catch(() => null);
-    const stored = response?.ok ? ((await response.json()) as { id: number }) : null;
+    const stored = response?.ok ? ((await response.json()) as { file: { id: number } }).file : null;
     if (!stored) return setError(`${file.name} did not arrive. Check that Bravel still runs, then drop it again.`);
     const kept = await keepEpw(site.id, stored.id, licence);
     if (!kept.ok) return setError(`${file.name}: ${kept.problem.kind === "gone" ? "it is no longer kept; drop it again." : kept.problem.kind === "noLight" ? "hours of irradiance or temperature are missing, so no month can be made of it." : epwWords(kept.problem)}`);

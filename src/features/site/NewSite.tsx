@@ -2,6 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
+import { holdEnter } from "@/ui/holdEnter";
 import { QuantityField } from "@/ui/QuantityField";
 import { startSite } from "./actions";
 import { CoordinateField } from "./Place";
@@ -18,7 +19,7 @@ export function NewSite({ zones }: { zones: string[] }) {
     router.push(`/site/${result.id}`);
   });
   return (
-    <form className="max-w-3xl px-4 py-4 sm:px-6" onSubmit={(e) => { e.preventDefault(); submit(); }}>
+    <form className="max-w-3xl px-4 py-4 sm:px-6" onKeyDown={holdEnter} onSubmit={(e) => { e.preventDefault(); submit(); }}>
       <h1 className="sentence">Where does the bench stand?</h1>
       <div className="mt-3 grid grid-cols-1 gap-3 sm:grid-cols-2">
         <label className="text-[13px] font-semibold">Site’s name<input className="field mt-0.5" required maxLength={120} value={site.name} onChange={(e) => setSite({ ...site, name: e.target.value })} /></label>
