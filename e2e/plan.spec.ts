@@ -95,7 +95,7 @@ test("a skyline typed, refused where it cannot be, and one that kills the mornin
   const usable = async () => /Usable from (\d\d):(\d\d)/.exec((await strip(page).getAttribute("aria-label")) ?? "")?.slice(1).map(Number);
   await expect(strip(page)).toHaveAttribute("aria-label", /Usable from/);
   const free = (await usable())!;
-  const corners = page.getByLabel("Corners");
+  const corners = page.getByRole("textbox", { name: "Corners" });
   await corners.fill("90 12\n120 soft");
   await corners.blur();
   await expect(page.getByRole("region", { name: "Skyline" }).getByRole("alert")).toContainText("Line 2");
@@ -106,7 +106,7 @@ test("a skyline typed, refused where it cannot be, and one that kills the mornin
   await expect.poll(async () => { const u = await usable(); return u ? u[0] * 60 + u[1] : 0; }).toBeGreaterThan(free[0] * 60 + free[1] + 60);
   await expect(strip(page)).toHaveAttribute("aria-label", /skyline shades it for \d+ minutes/);
   await page.reload();
-  await expect(page.getByLabel("Corners")).toHaveValue(/58\t3\n60\t45/);
+  await expect(page.getByRole("textbox", { name: "Corners" })).toHaveValue(/58\t3\n60\t45/);
   expect(faults).toEqual([]);
 });
 
@@ -140,7 +140,7 @@ test("a skyline traced over a photo by keyboard alone", async ({ page }) => {
   for (let i = 0; i < 5; i++) await page.keyboard.press("Shift+ArrowLeft");
   await page.keyboard.press("Enter");
   await page.getByRole("button", { name: "Use this skyline" }).click();
-  await expect(page.getByLabel("Corners")).toHaveValue("220\t8\n260\t8");
+  await expect(page.getByRole("textbox", { name: "Corners" })).toHaveValue("220\t8\n260\t8");
 });
 
 test("wrong input at the site: 91° of latitude, swapped coordinates, obstacles in one place or on the bench", async ({ page }) => {
@@ -309,7 +309,7 @@ test("every protocol has its hours, needs and cautions; wrong numbers of days an
   await expect(panel.getByRole("alert")).toContainText("One to six numbers");
   await levels.fill("0 20");
   await levels.press("Enter");
-  await expect(rows(page).first().getByRole("button", { name: /inlet \+20 K/ })).toBeVisible();
+  await expect(rows(page).first().getByRole("button", { name: /Measure, inlet \+20 K/ })).toBeVisible();
   await expect(page.getByTestId("how-long")).toContainText("80 % chance");
   await page.getByLabel("Lanes swap").selectOption("none");
   await expect(page.getByTestId("swaps")).toContainText("Lanes never swap");

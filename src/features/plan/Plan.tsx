@@ -6,6 +6,7 @@ import { useOptimistic, useState, useTransition } from "react";
 import { toast } from "sonner";
 import { quantityText } from "@/core/quantity/format";
 import { PROTOCOLS } from "@/core/plan/protocols";
+import { swapSchedule } from "@/core/plan/schedule";
 import type { PlanSettings } from "@/data/schemas";
 import type { PlanView } from "@/services/plan";
 import { Choice } from "@/ui/Choice";
@@ -63,7 +64,7 @@ export function Plan({ plan }: { plan: PlanView }) {
           <NumberField label="Days" value={settings.days} min={1} max={60} whole onChange={(days) => change({ days })} />
           <label className="text-[13px] font-semibold">Lanes swap<select aria-label="Lanes swap" className="field mt-0.5 w-[150px]" value={settings.swaps} onChange={(e) => change({ swaps: e.target.value as PlanSettings["swaps"] })}><option value="daily">every day</option><option value="noon">every day and at noon</option><option value="none">never</option></select></label>
           <NumberField label="Seed" value={settings.seed} min={1} max={999999} whole onChange={(seed) => change({ seed })} />
-          <button type="button" className="btn min-h-[32px]" onClick={() => change({ seed: 1 + ((settings.seed * 48271) % 999983) })}><Dices size={14} aria-hidden /> Deal again</button>
+          <button type="button" className="btn min-h-[32px]" disabled={!plan.balance} onClick={() => change({ seed: otherSeed(plan, settings.seed) })}><Dices size={14} aria-hidden /> Deal again</button>
           <span className="side self-center" role="status">{busy ? "Working it out …" : plan.saved ? "" : "defaults; kept with your first change"}</span>
         </div>
         {plan.baths[0] && <Bath bath={plan.baths[0]} zone={plan.site.zone} />}
@@ -82,6 +83,17 @@ export function Plan({ plan }: { plan: PlanView }) {
       </aside>
     </div>
   );
+}
+
+/** The next seed of a fixed sequence that deals another order: three lanes have only a dozen. */
+function otherSeed(plan: PlanView, seed: number): number {
+  const now = JSON.stringify(plan.order);
+  let next = seed;
+  for (let tries = 0; tries < 40; tries++) {
+    next = 1 + ((next * 48271) % 999983);
+    if (JSON.stringify(swapSchedule(plan.specimens.length, plan.order.length, next).order) !== now) break;
+  }
+  return next;
 }
 
 function Bath({ bath, zone }: { bath: PlanView["baths"][number]; zone: string }) {
