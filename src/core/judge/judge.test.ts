@@ -6,7 +6,7 @@ import type { OperatingPoint } from "../analysis/setup";
 import { seededRandom } from "../random/seededRandom";
 import { combine, exact, withSource, type SourceTable, type Uncertain } from "../uncertainty/uncertain";
 import { figureBudget, judge, windowsUsed, type JudgeInput } from "./judge";
-import { comparePairs, operatingX } from "./pairs";
+import { comparePairs, fitErrorLeft, operatingX } from "./pairs";
 
 /** A made-up bench: every window of every lane is placed exactly, so that what comes out can be reckoned by hand. */
 interface MadeLane {
@@ -129,6 +129,23 @@ describe("paired differences", () => {
     const back = comparePairs(input({ lanes: [{ ...B(), lane: "A" }, { ...A(), lane: "B" }].map((l, i) => ({ ...l, stations: [i ? 1 : 2] })), days: 3, windowsADay: 5 })).pairs[0];
     expect(back.difference.value).toBeCloseTo(-forth.difference.value, 6);
     expect(back.expanded).toBeCloseTo(forth.expanded, 6);
+  });
+  test("what windows have in common bends both curves alike and drops out; what is each lane's own stays", () => {
+    const heats = (common: number, own: number, seed: number): [Uncertain[], Uncertain[], SourceTable] => {
+      const random = seededRandom(seed);
+      const table: SourceTable = new Map();
+      const lane = (letter: string, shared: readonly number[]) => shared.map((c) => withSource(400 + common * c + own * random.normal(), 2, { key: `fit:${letter}`, kind: "curveFit", owner: letter, dof: 20 }, table));
+      const shared = Array.from({ length: 40 }, () => random.normal());
+      return [lane("A", shared), lane("B", shared), table];
+    };
+    const left = (common: number, own: number) => { const [a, b, table] = heats(common, own, 9); return fitErrorLeft(a, b, a.map(() => "1-2"), table); };
+    expect(left(5, 0.2)).toBeLessThan(0.15);
+    expect(left(0, 5)).toBeGreaterThan(0.9);
+    // ρ = 1/2 leaves √(1 − ρ), a little more for caution.
+    expect(left(5, 5)).toBeGreaterThan(0.6);
+    expect(left(5, 5)).toBeLessThan(0.95);
+    const [a, b, table] = heats(5, 0.2, 9);
+    expect(fitErrorLeft(a.slice(0, 3), b.slice(0, 3), ["1-2", "1-2", "2-1"], table)).toBe(1);
   });
   test("lanes that never shared a window are not compared", () => {
     const i = input({ lanes: [A(), B()], days: 2, windowsADay: 5 });

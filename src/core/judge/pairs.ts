@@ -199,7 +199,9 @@ export function fitErrorLeft(a: readonly Uncertain[], b: readonly Uncertain[], a
   const sum = (f: (i: number) => number) => x.reduce((s, _, i) => s + f(i), 0);
   const spread = Math.sqrt(sum((i) => x[i] ** 2) * sum((i) => y[i] ** 2));
   const free = a.length - new Set(arrangements).size;
-  if (!(spread > 0) || free < 2) return 1;
+  // Rounding errors of a perfect fit have nothing in common to count.
+  const rounding = 1e-16 * a.reduce((s, h) => s + h.value ** 2, 0);
+  if (!(spread > rounding) || free < 2) return 1;
   // Less one standard error, so that few windows promise little.
   const seen = Math.min(1, sum((i) => x[i] * y[i]) / spread);
   const correlation = Math.max(0, seen - (1 - seen ** 2) / Math.sqrt(free));
