@@ -82,7 +82,7 @@ export interface PlanView {
   months: MonthChance[];
   climate: string | null;
   advice: (Advice & { daysSoFar: number; daysPlanned: number }) | null;
-  rules: { name: string; minIrradiance: number; minModifier: number; flowBand: number };
+  rules: { name: "standard" | "backyard"; minIrradiance: number; minModifier: number; flowBand: number };
 }
 
 const KEPT = 12;

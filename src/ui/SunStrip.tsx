@@ -22,7 +22,7 @@ const W = 1280;
 const RULES = { minIrradiance: 700, minModifier: 0.98 };
 
 /** A box of ordinary size alone in the middle of the bench. */
-const ordinaryDay = (atMs: number, site: SiteWorld, plane: Plane): DaySky =>
+export const ordinaryDay = (atMs: number, site: SiteWorld, plane: Plane): DaySky =>
   daySky(atMs, site, benchStations({ plane, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 }, [{ widthM: 1, lengthM: 2, depthM: 0.12, mirror: null }]), { protocol: "steady", rules: RULES, b0: 0.1 });
 
 /** Local hours shown: 5 to 21, or the whole day where the sun is up outside them. */

@@ -4,6 +4,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
 import type { Site } from "@/data/sites";
+import { CoordinateField } from "@/ui/CoordinateField";
 import { holdEnter } from "@/ui/holdEnter";
 import { QuantityField } from "@/ui/QuantityField";
 import { startExperiment } from "./startActions";
@@ -34,8 +35,7 @@ export function NewExperiment({ sites, zones }: { sites: Site[]; zones: string[]
         {siteId === "new" && (
           <>
             <label className="text-[13px] font-semibold">Site’s name<input className="field mt-0.5" maxLength={120} value={site.name} onChange={(e) => setSite({ ...site, name: e.target.value })} /></label>
-            <QuantityField label="Latitude, north +" quantity="angle" si={site.latitude} min={-90} max={90} onChange={(latitude) => setSite({ ...site, latitude })} />
-            <QuantityField label="Longitude, east +" quantity="angle" si={site.longitude} min={-180} max={180} onChange={(longitude) => setSite({ ...site, longitude })} />
+            <CoordinateField value={site} zone={site.zone} onChange={(c) => setSite({ ...site, ...c })} />
             <QuantityField label="Altitude" quantity="length" si={site.altitudeM} min={-430} max={6000} onChange={(altitudeM) => setSite({ ...site, altitudeM })} />
             <label className="text-[13px] font-semibold">Time zone<input className="field mt-0.5" list="new-zones" value={site.zone} onChange={(e) => setSite({ ...site, zone: e.target.value })} /></label>
             <datalist id="new-zones">{zones.map((z) => <option key={z} value={z} />)}</datalist>

@@ -3,6 +3,7 @@
 import type { ExperimentHead } from "@/data/experiments";
 import type { Site } from "@/data/sites";
 import { Choice } from "@/ui/Choice";
+import { CoordinateField } from "@/ui/CoordinateField";
 import { QuantityField } from "@/ui/QuantityField";
 import type { ImportDraft } from "./draft";
 
@@ -27,8 +28,7 @@ export function TargetForm({ draft, heads, sites, zones, onTarget, onChange }: {
           {draft.siteId === "new" && (
             <>
               <label className="text-[13px] font-semibold">Site’s name<input className="field mt-0.5" value={draft.site.name} maxLength={120} onChange={(e) => site({ name: e.target.value })} /></label>
-              <QuantityField label="Latitude, north +" quantity="angle" si={draft.site.latitude} min={-90} max={90} onChange={(latitude) => site({ latitude })} />
-              <QuantityField label="Longitude, east +" quantity="angle" si={draft.site.longitude} min={-180} max={180} onChange={(longitude) => site({ longitude })} />
+              <CoordinateField value={draft.site} zone={draft.site.zone} onChange={site} />
               <QuantityField label="Altitude" quantity="length" si={draft.site.altitudeM} min={-430} max={6000} onChange={(altitudeM) => site({ altitudeM })} />
               <label className="text-[13px] font-semibold">Site’s time zone<input className="field mt-0.5" list="site-zones" defaultValue={draft.site.zone} onChange={(e) => site({ zone: e.target.value.trim() })} /></label>
               <datalist id="site-zones">{zones.map((z) => <option key={z} value={z} />)}</datalist>

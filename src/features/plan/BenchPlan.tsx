@@ -63,7 +63,7 @@ function Drawing({ plan }: { plan: PlanView }) {
   const suns = span ? [span.fromMs, day.sky.spans[day.sky.spans.length - 1].toMs].map((ms) => ({ ms, ...sunPosition(ms, site) })) : [];
   const metres = scale > 40 ? 1 : scale > 14 ? 2 : 5;
   return (
-    <div ref={ref} className="relative">
+    <div ref={ref} className="relative overflow-hidden">
       <svg ref={svg} width={width} height={HEIGHT + 26} role="img" aria-label={`Bench from above: ${stations.map((s, i) => `station ${s.number} holds ${specimens[order[i]].letter}`).join(", ")}; ${near.map((o) => `${o.name} ${o.distanceM} m away at ${o.bearing}°`).join(", ")}.`}>
         {near.map((o) => {
           const [e, n] = [o.distanceM * Math.sin((o.bearing * Math.PI) / 180), o.distanceM * Math.cos((o.bearing * Math.PI) / 180)];

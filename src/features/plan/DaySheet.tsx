@@ -52,7 +52,7 @@ export function DaySheet({ plan, date }: { plan: PlanView; date: string }) {
         <p className="side">Stations from the left as you face the glass.</p>
         {sheetBlocks(plan, day, system).map((b) => (
           <section key={b.id} className="mt-3 break-inside-avoid" aria-label={b.title}>
-            <h2 className="flex items-baseline gap-3 border-b-[1.5px] border-ink pb-0.5 text-[15px] font-[650]"><span className="w-[104px] shrink-0 tabular-nums">{b.at ? `${clockText(b.at.fromMs, zone)}–${clockText(b.at.toMs, zone)}` : "before"}</span>{b.title}</h2>
+            <h2 className="flex flex-wrap items-baseline gap-x-3 border-b-[1.5px] border-ink pb-0.5 text-[15px] font-[650]"><span className="w-[104px] shrink-0 tabular-nums">{b.at ? `${clockText(b.at.fromMs, zone)}–${clockText(b.at.toMs, zone)}` : "before"}</span>{b.title}{b.sky && <span className="text-[13px] font-normal text-ink-2">{b.sky}</span>}</h2>
             <ul>{b.lines.map((l) => (
               <li key={l.id} className="border-b border-hair">
                 <label className="grid min-h-[40px] grid-cols-[28px_minmax(0,1fr)] items-center gap-x-2 py-1 max-sm:min-h-[44px]">

@@ -8,12 +8,15 @@ import type { PlanView } from "@/services/plan";
 import { usePreferences } from "@/ui/preferences";
 import { NEED_WORDS, PROTOCOL_WORDS, RISK_WORDS } from "@/ui/words/plan";
 import { percent } from "@/ui/words/words";
-import { useState } from "react";
+import { useState, useTransition } from "react";
+import { chooseRules } from "@/features/experiment/actions";
+import { Choice } from "@/ui/Choice";
 import { NumberField } from "./NumberField";
 
 /** What the protocol yields, needs and risks, with its times from the slowest lane and the flow all lanes must share. */
 export function ProtocolPanel({ plan, settings, change }: { plan: PlanView; settings: PlanSettings; change: (part: Partial<PlanSettings>) => void }) {
   const { system } = usePreferences();
+  const [busy, start] = useTransition();
   const protocol = PROTOCOL[settings.protocol];
   const words = PROTOCOL_WORDS[settings.protocol];
   const { timeConstant: tau, times, rules } = plan;
@@ -23,7 +26,8 @@ export function ProtocolPanel({ plan, settings, change }: { plan: PlanView; sett
       <div className="head"><h2 id="protocol">{words.name}</h2><span className="side">{words.hours}; {words.sky}</span></div>
       <div className="grid grid-cols-1 gap-x-6 gap-y-2 pt-1 md:grid-cols-3">
         <div><h3 className="font-semibold">It yields</h3><p>{words.yields}</p>
-          <p className="side pt-1">Rules “{rules.name}”: at least {quantityText(rules.minIrradiance, "irradiance", { system, figures: 3 })}, incidence factor {rules.minModifier} or more, flow within {percent(rules.flowBand)}; change them in Read.</p></div>
+          <div className="pt-1"><Choice label="Rules" value={rules.name} options={[["standard", "standard"], ["backyard", "backyard"]]} onChange={(name) => start(async () => void (await chooseRules(plan.experimentId, name)))} /></div>
+          <p className="side">{busy ? "Working it out …" : `At least ${quantityText(rules.minIrradiance, "irradiance", { system, figures: 3 })}, incidence factor ${rules.minModifier} or more, flow within ${percent(rules.flowBand)}; single limits are changed in Read.`}</p></div>
         <div><h3 className="font-semibold">It needs</h3><ul className="ml-4 list-disc">{protocol.needs.map((n) => <li key={n}>{NEED_WORDS[n]}</li>)}{protocol.leastDays > 1 && <li>{protocol.leastDays} days at least</li>}</ul></div>
         <div><h3 className="font-semibold">Mind</h3><ul className="ml-4 list-disc">{protocol.risks.map((r) => <li key={r}>{RISK_WORDS[r]}</li>)}</ul></div>
       </div>

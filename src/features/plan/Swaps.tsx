@@ -17,7 +17,7 @@ export function Swaps({ plan }: { plan: PlanView }) {
   return (
     <section aria-labelledby="swaps" data-testid="swaps">
       <div className="head"><h2 id="swaps">Order of stations</h2><span className="side">dealt from seed {plan.settings.seed}; station 1 is at the left as you face the glass</span></div>
-      <p className={`pt-1 ${balance?.placesEven ? "" : "text-doubt"}`}>{verdict}{copies.length ? ` ${copies.join(", ")} are copies: their difference shows what the bench repeats.` : ""}</p>
+      <p className={`pt-1 ${balance?.placesEven ? "" : "text-doubt"}`}>{verdict}{copies.length ? ` ${copies.join(", ")} are copies: their difference shows what the bench repeats.` : " No identical pair stands here: a second copy of one design (Build, Specimens) would show what the bench repeats."}</p>
       <div className="grid grid-cols-1 gap-x-8 lg:grid-cols-[minmax(0,1fr)_auto]">
         <table className="grid-table">
           <thead><tr><th scope="col">day</th>{specimens.map((_, i) => <th key={i} scope="col">station {i + 1}</th>)}</tr></thead>

@@ -18,6 +18,8 @@ export interface SheetBlock {
   at: { fromMs: number; toMs: number } | null;
   title: string;
   lines: SheetLine[];
+  /** Clear sky at its middle, for comparison with the sensor; null without sun. */
+  sky: string | null;
 }
 
 /** Everything to do on one day, in its order: pack, check, swap, settle, measure, close; safety at the line it belongs to. */
@@ -25,7 +27,7 @@ export function sheetBlocks(plan: PlanView, day: PlanDay, system: UnitSystem): S
   const protocol = PROTOCOL[plan.settings.protocol];
   const risk = (r: (typeof protocol.risks)[number]) => (protocol.risks.includes(r) ? RISK_WORDS[r] : undefined);
   let period = 0;
-  const blocks: SheetBlock[] = [{ id: "pack", at: null, title: "Pack", lines: protocol.needs.map((n) => ({ id: `pack/${n}`, text: NEED_WORDS[n] })) }];
+  const blocks: SheetBlock[] = [{ id: "pack", at: null, title: "Pack", sky: null, lines: protocol.needs.map((n) => ({ id: `pack/${n}`, text: NEED_WORDS[n] })) }];
   for (const e of day.entries) {
     const lines: SheetLine[] = [];
     const add = (id: string, text: string, safety?: string) => lines.push({ id: `${e.id}/${id}`, text, safety });
@@ -65,7 +67,7 @@ export function sheetBlocks(plan: PlanView, day: PlanDay, system: UnitSystem): S
         break;
       case "bath": add("bath", "All probes tied together, stirred, logged while the pot cools", RISK_WORDS.scald); break;
     }
-    blocks.push({ id: e.id, at: { fromMs: e.fromMs, toMs: e.toMs }, title: entryWords(e), lines });
+    blocks.push({ id: e.id, at: { fromMs: e.fromMs, toMs: e.toMs }, title: entryWords(e), lines, sky: (e.kind === "measure" || e.kind === "step") && e.sky && e.sky.irradiance > 1 ? `clear sky ${quantityText(e.sky.irradiance, "irradiance", { system, figures: 3 })}, sun ${Math.round(e.sky.incidence)}° off the normal${e.sky.beamShare < 0.98 ? `, ${Math.round(100 * (1 - e.sky.beamShare))} % of the beam shaded` : ", no shade"}` : null });
   }
   // Said once where it first matters; hot metal each time it is touched.
   const said = new Set<string>();

@@ -2,10 +2,10 @@
 
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
+import { CoordinateField } from "@/ui/CoordinateField";
 import { holdEnter } from "@/ui/holdEnter";
 import { QuantityField } from "@/ui/QuantityField";
 import { startSite } from "./actions";
-import { CoordinateField } from "./Place";
 
 /** A new place: where it is and which clock it keeps. The rest has plain defaults. */
 export function NewSite({ zones }: { zones: string[] }) {
@@ -25,7 +25,7 @@ export function NewSite({ zones }: { zones: string[] }) {
         <label className="text-[13px] font-semibold">Site’s name<input className="field mt-0.5" required maxLength={120} value={site.name} onChange={(e) => setSite({ ...site, name: e.target.value })} /></label>
         <label className="text-[13px] font-semibold">Time zone<input className="field mt-0.5" list="site-zones" value={site.zone} onChange={(e) => setSite({ ...site, zone: e.target.value.trim() })} /></label>
         <datalist id="site-zones">{zones.map((z) => <option key={z} value={z} />)}</datalist>
-        <CoordinateField value={site} zone={zones.includes(site.zone) ? site.zone : "UTC"} atMs={Date.UTC(2026, 0, 1)} onChange={(c) => setSite({ ...site, ...c })} />
+        <CoordinateField value={site} zone={site.zone} onChange={(c) => setSite({ ...site, ...c })} />
         <QuantityField label="Altitude" quantity="length" si={site.altitudeM} min={-430} max={6000} onChange={(altitudeM) => setSite({ ...site, altitudeM })} />
       </div>
       {error && <p role="alert" className="mt-2 font-semibold text-danger">{error}. Nothing was lost; mend it and go on.</p>}

@@ -12,12 +12,12 @@ import { CLIMATES } from "@/core/site/climates";
 import { SKY_MODELS, type SkyModel } from "@/core/sun/clearSky";
 import type { OwnClimate, Site } from "@/data/sites";
 import { usePreferences } from "@/ui/preferences";
+import { CoordinateField } from "@/ui/CoordinateField";
 import { QuantityField } from "@/ui/QuantityField";
 import { keepSite } from "./actions";
 import { ByMonth } from "./ByMonth";
 import { ClimatePanel } from "./ClimatePanel";
 import { Obstacles } from "./Obstacles";
-import { CoordinateField } from "./Place";
 import { Skyline } from "./Skyline";
 import { SunViews } from "./SunViews";
 

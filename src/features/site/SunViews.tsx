@@ -5,6 +5,7 @@ import { useEffect, useMemo, useState } from "react";
 import { localDay } from "@/core/log/zone";
 import type { Climate } from "@/core/site/climate";
 import { coneOutline, CONE, sunPaths } from "@/core/site/typical";
+import type { DaySky } from "@/core/plan/dayPlan";
 import { horizonAltitude } from "@/core/site/horizon";
 import { sunPosition, type Plane } from "@/core/sun/position";
 import { sunDay } from "@/core/sun/sunDay";
@@ -13,7 +14,8 @@ import { Chart } from "@/ui/chart/Chart";
 import { HourMap } from "@/ui/chart/HourMap";
 import type { ChartSpec } from "@/ui/chart/model";
 import { QuantityField } from "@/ui/QuantityField";
-import { SunStrip } from "@/ui/SunStrip";
+import { downloadCsv } from "@/ui/download";
+import { ordinaryDay, SunStrip } from "@/ui/SunStrip";
 import { MONTH_NAMES } from "@/ui/words/plan";
 import { sunWorker } from "@/workers/sun";
 import type { YearView } from "@/workers/sun.worker";
@@ -33,6 +35,7 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
   const months = useMemo(() => SEASONS.find((s) => s.key === season)!.north.map((m) => (south ? (m + 6) % 12 : m)).sort((a, b) => a - b), [season, south]);
   const view = useYear(site, plane, climate, months, year);
   const noon = Date.parse(`${date}T12:00:00Z`) - (site.longitude / 15) * 3600000;
+  const sky = useMemo(() => ordinaryDay(noon, site, plane), [noon, site, plane]);
   const shift = (days: number) => setDate(new Date(Date.parse(`${date}T12:00:00Z`) + days * 86400000).toISOString().slice(0, 10));
   const rows = MONTH_NAMES;
   const hours = useMemo((): [number, number] => {
@@ -48,7 +51,8 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
         <div className="w-[84px]"><QuantityField label="Tilt" quantity="angle" si={plane.tilt} min={0} max={90} onChange={(tilt) => setPlane({ ...plane, tilt })} /></div>
         <div className="w-[84px]"><QuantityField label="Faces" quantity="angle" si={plane.azimuth} min={0} max={360} onChange={(azimuth) => setPlane({ ...plane, azimuth: azimuth % 360 })} /></div>
       </div>
-      <div data-testid="site-strip"><SunStrip site={site} plane={plane} atMs={noon} now={false} /></div>
+      <div data-testid="site-strip"><SunStrip site={site} plane={plane} atMs={noon} now={false} sky={sky} /></div>
+      <DayTable sky={sky} zone={site.zone} />
       <div className="grid grid-cols-1 gap-x-6 gap-y-3 lg:grid-cols-2">
         <SunPathChart site={site} plane={plane} date={date} />
         <div className="min-w-0">
@@ -63,6 +67,23 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
       </div>
       {view && <p className="side">{climate ? `Irradiance: average days of “${climate.name}”, hours shaped like the clear day’s.` : "Irradiance: clear days; choose a climate below for average ones."} Skyline and obstacles count.</p>}
     </section>
+  );
+}
+
+/** The strip as figures, hour by hour: what a screen reader or a spreadsheet wants. */
+function DayTable({ sky, zone }: { sky: DaySky; zone: string }) {
+  const clock = (ms: number) => new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" }).format(ms);
+  const rows = sky.samples.filter((s, i) => i % 6 === 0 && s.altitude > -1);
+  const columns = ["time", "altitude °", "azimuth °", "clear sky in the plane W/m²", "off the normal °", "beam that arrives %"];
+  const cells = (s: (typeof rows)[number]) => [clock(s.ms), s.altitude.toFixed(1), s.azimuth.toFixed(1), Math.round(s.irradiance), Math.round(s.incidence), Math.round(100 * s.worstShare)];
+  return (
+    <details>
+      <summary className="cursor-pointer text-[13px] font-semibold text-action">The day as a table</summary>
+      <div className="max-h-[260px] overflow-auto" tabIndex={0} role="region" aria-label="The day, table">
+        <table className="grid-table text-[13px]"><thead><tr>{columns.map((c) => <th key={c} scope="col" className="num">{c}</th>)}</tr></thead><tbody>{rows.map((s) => <tr key={s.ms}>{cells(s).map((c, i) => <td key={i} className="num">{c}</td>)}</tr>)}</tbody></table>
+      </div>
+      <button type="button" className="btn btn-plain" onClick={() => downloadCsv("sun-day.csv", [columns, ...rows.map(cells)])}>CSV</button>
+    </details>
   );
 }
 

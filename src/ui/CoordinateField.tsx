@@ -1,8 +1,9 @@
 "use client";
 
 import { useId, useState } from "react";
+import { isZone } from "@/core/log/zone";
 import { formatCoordinates, parseCoordinates, swapSuspected } from "@/core/site/coordinates";
-import { coordinateWords } from "@/ui/words/plan";
+import { coordinateWords } from "./words/plan";
 
 export interface Coordinates {
   latitude: number;
@@ -12,7 +13,7 @@ export interface Coordinates {
 const plain = ({ latitude, longitude }: Coordinates) => `${Number(latitude.toFixed(5))}, ${Number(longitude.toFixed(5))}`;
 
 /** Coordinates in any common notation; what cannot be is said, and an exchange of the two is asked about, not guessed. */
-export function CoordinateField({ value, zone, atMs, onChange }: { value: Coordinates; zone: string; atMs: number; onChange: (value: Coordinates) => void }) {
+export function CoordinateField({ value, zone, atMs = Date.UTC(2026, 0, 1), onChange }: { value: Coordinates; zone: string; atMs?: number; onChange: (value: Coordinates) => void }) {
   const id = useId();
   const [draft, setDraft] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -29,7 +30,7 @@ export function CoordinateField({ value, zone, atMs, onChange }: { value: Coordi
       setAsked(null);
       return setProblem(coordinateWords(read.problem));
     }
-    if (swapSuspected(read.latitude, read.longitude, zone, atMs)) {
+    if (isZone(zone) && swapSuspected(read.latitude, read.longitude, zone, atMs)) {
       setProblem(null);
       return setAsked({ latitude: read.latitude, longitude: read.longitude });
     }
