@@ -8,8 +8,8 @@ import { atMinute, localDay, startOfDay } from "../core/log/zone";
 import { benchProblems, benchStations, type BenchBox, type BenchProblem, type Station } from "../core/plan/bench";
 import { calendarDays, chanceOfClearDays } from "../core/plan/chances";
 import { datedPlan, dayEntries, daySky, type DayNeeds, type DaySky, type Passed, type PlanDay, type PlanTimes, type Unavailable } from "../core/plan/dayPlan";
-import { duration, type Duration } from "../core/plan/howLong";
-import { LONGEST } from "../core/plan/power";
+import { duration, sizeAfter, type Duration } from "../core/plan/howLong";
+import { differenceUncertainty, LONGEST } from "../core/plan/power";
 import { pastPrecision, statedPrecision, type Precision } from "../core/plan/precision";
 import { PROTOCOL, testTimes } from "../core/plan/protocols";
 import { swapSchedule, type Balance } from "../core/plan/schedule";
@@ -133,7 +133,7 @@ const TYPICAL_TAU = 240;
 export async function planView(knex: Knex, experimentId: number, nowMs: number): Promise<PlanView | null> {
   const analysis = await analyse(knex, experimentId);
   if (!analysis) return null;
-  const { experiment, judgement } = analysis;
+  const { experiment } = analysis;
   const { site } = experiment;
   const [stored, unavailable, climate] = await Promise.all([findPlan(knex, experimentId), listUnavailable(knex), siteClimate(knex, site)]);
   const settings = stored ?? firstSettings(analysis);
@@ -175,7 +175,7 @@ export async function planView(knex: Knex, experimentId: number, nowMs: number):
     timeConstant: { seconds, from: slow ? (slow.design.sketch ? "runs" : "predicted") : "assumed", lane: slow?.letter ?? null },
     order, balance: schedule?.balance ?? null, days: dated.days, passed: dated.passed, baths: settings.calibrate && settings.protocol !== "calibration" ? bathEvenings(dated.days, site.zone) : [], unavailable, precision, precisionFrom: from, pair, comparisons, smallest,
     flowPerArea: experiment.settings.operatingPoint.flowPerArea, heatWm2: settings.stated.heatWm2, perDay, duration: howLong, months, climate: climate?.name ?? null,
-    advice: adviceOf(analysis, smallest, wanted, judgement.verdict.kind !== "none"), rules: { name: rules.name, minIrradiance: rules.minIrradiance, minModifier: rules.minModifier, flowBand: rules.flowBand },
+    advice: howLong ? adviceOf(analysis, smallest, wanted, differenceUncertainty(precision, sizeAfter({ specimens: specimens.length, comparisons, perDay, swaps, seed: settings.seed }, wanted)).total) : null, rules: { name: rules.name, minIrradiance: rules.minIrradiance, minModifier: rules.minModifier, flowBand: rules.flowBand },
   };
 }
 
@@ -204,16 +204,15 @@ function precisionOf({ experiment, reduction, judgement }: Analysis, settings: P
   return { precision: statedPrecision(settings.stated, 0.03, experiment.settings.smallestDifference), from: "stated", pair, probeK: fromLimit(settings.stated.probeLimitK) };
 }
 
-function adviceOf({ reduction, judgement }: Analysis, smallest: number, wantedDays: number, measured: boolean): PlanView["advice"] {
+function adviceOf({ reduction, judgement }: Analysis, smallest: number, wantedDays: number, endUncertainty: number): PlanView["advice"] {
   const { verdict, table } = judgement;
-  if (!measured || (verdict.kind !== "winner" && verdict.kind !== "cannotTell")) return null;
+  if (!judgement.pairs.length || (verdict.kind !== "winner" && verdict.kind !== "cannotTell")) return null;
   const days = [...new Set(reduction.points.map((p) => p.day))].length;
   if (!days) return null;
   // One look after each day that gave windows.
-  const planned = Math.max(days, wantedDays);
   const u = standardUncertainty(verdict.difference);
-  const advice = adviseLook({ difference: verdict.difference.value, standardUncertainty: u, expanded90: coverageFactor(effectiveDof(verdict.difference, table), 0.9) * u, smallest, looks: Array.from({ length: days }, (_, i) => (i + 1) / planned) });
-  return { ...advice, daysSoFar: days, daysPlanned: planned };
+  const advice = adviseLook({ difference: verdict.difference.value, standardUncertainty: u, expanded90: coverageFactor(effectiveDof(verdict.difference, table), 0.9) * u, endUncertainty, smallest, looks: days });
+  return { ...advice, daysSoFar: days, daysPlanned: wantedDays };
 }
 
 function monthChances(site: Site, stations: readonly Station[], needs: DayNeeds, times: PlanTimes, levelsK: readonly number[], climate: Climate | null, wanted: number, year: number): MonthChance[] {

@@ -11,7 +11,7 @@ import { daysNeeded, differenceUncertainty, powerOf, resolvable, type TestSize }
 import { placeVariance, statedPrecision, TYPICAL_BENCH, type Precision } from "./precision";
 import { PROTOCOL, PROTOCOLS, testTimes } from "./protocols";
 import { balanceOf, evenPeriods, swapSchedule, williamsRows } from "./schedule";
-import { adviseLook, conditionalPower, levelSpent, sequentialBounds } from "./sequential";
+import { adviseLook, conditionalPower, informationShare, levelSpent, sequentialBounds } from "./sequential";
 
 const HOUR = 3600000;
 const TANSY: SiteWorld = { latitude: 46.31, longitude: 9.05, altitudeM: 1120, zone: "Europe/Zurich", detail: PLAIN_SITE };
@@ -128,12 +128,19 @@ describe("looking again and again", () => {
     expect(naive / trials).toBeGreaterThan(0.1);
   });
   test("advice: a clear difference stops, a small one in a wide interval goes on, one inside what matters is equal, a hopeless one is given up", () => {
-    const base = { smallest: 15, looks: [0.25, 0.5] };
-    expect(adviseLook({ ...base, difference: 40, standardUncertainty: 8, expanded90: 13 })).toMatchObject({ kind: "stopTold" });
-    expect(adviseLook({ ...base, difference: 15, standardUncertainty: 7, expanded90: 12 })).toMatchObject({ kind: "goOn" });
-    expect(adviseLook({ ...base, difference: 2, standardUncertainty: 4, expanded90: 7 })).toEqual({ kind: "stopEqual" });
-    expect(adviseLook({ ...base, difference: 0.5, standardUncertainty: 40, expanded90: 66 })).toMatchObject({ kind: "stopHopeless" });
-    expect(adviseLook({ ...base, looks: [0.5, 1], difference: 12, standardUncertainty: 8, expanded90: 13 })).toMatchObject({ kind: "planDone" });
+    // Half the information is there after two looks: the uncertainty will fall by √2.
+    const advise = (difference: number, standardUncertainty: number, share = 0.5) => adviseLook({ smallest: 15, looks: 2, difference, standardUncertainty, endUncertainty: standardUncertainty * Math.sqrt(share), expanded90: 1.65 * standardUncertainty });
+    expect(advise(40, 8)).toMatchObject({ kind: "stopTold" });
+    expect(advise(15, 7)).toMatchObject({ kind: "goOn" });
+    expect(advise(2, 4)).toEqual({ kind: "stopEqual" });
+    expect(advise(0.5, 40)).toMatchObject({ kind: "stopHopeless" });
+    expect(advise(12, 8, 1)).toMatchObject({ kind: "planDone" });
+    // Days that did not swap hold little of a plan that does: no bound is in reach yet, and the plan is worth its days.
+    const unswapped = advise(30, 12, 0.015);
+    expect(unswapped).toMatchObject({ kind: "goOn" });
+    if (unswapped.kind === "goOn") expect(unswapped.chance).toBeGreaterThan(0.95);
+    expect(informationShare(12, 3)).toBeCloseTo(1 / 16, 12);
+    expect(informationShare(3, 12)).toBe(1);
   });
   test("conditional power: certain when it is past the bound at the end, the level when there is nothing", () => {
     expect(conditionalPower(3, 1, 0, 1.96)).toBe(1);

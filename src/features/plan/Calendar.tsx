@@ -137,7 +137,7 @@ function EntryBar({ entry: e, zone, x, width, conflict, edits, date }: { entry: 
   const sky = e.sky && e.sky.irradiance > 1 ? `, clear sky ${Math.round(e.sky.irradiance)} W/m², ${Math.round(e.sky.incidence)}° off the normal${e.sky.beamShare < 0.98 ? `, ${Math.round(100 - 100 * e.sky.beamShare)} % of the beam shaded` : ""}` : "";
   const words = `${clockText(e.fromMs, zone)} to ${clockText(e.toMs, zone)}: ${entryWords(e)}${sky}${e.movedMin ? `, moved ${e.movedMin > 0 ? "+" : "−"}${Math.abs(e.movedMin)} min` : ""}${conflict ? `. Conflict: ${conflictWords(conflict)}` : ""}`;
   const Icon = ICONS[e.kind];
-  const short = e.kind === "measure" && e.levelK !== null ? (e.levelK ? `+${e.levelK} K` : "as outside") : entryWords(e).split(",")[e.state ? 1 : 0].trim();
+  const short = e.kind === "measure" && e.levelK !== null ? (e.levelK || width < 66 ? `+${e.levelK} K` : "as outside") : entryWords(e).split(",")[e.state ? 1 : 0].trim();
   return (
     <button
       type="button" ref={(el) => { node.current = el; setNodeRef(el); }} {...attributes} {...listeners} onKeyDown={onKeyDown} title={words} aria-label={words} aria-roledescription="movable entry" aria-describedby={undefined} data-entry={e.id}
