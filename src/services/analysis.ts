@@ -46,7 +46,9 @@ const hash = (value: unknown) => createHash("sha256").update(JSON.stringify(valu
 /** Everything the points and curves depend on. */
 function reductionKey(e: Experiment): string {
   const { rules, basis, areaBasis } = e.settings;
-  return hash([METHOD, e.site, e.lanes, rules, basis, areaBasis, e.runs.map((r) => ({ ...r, note: "" }))]);
+  // Of the site only what past runs rest on: a skyline drawn today changes no result.
+  const { latitude, longitude, altitudeM, zone, detail } = e.site;
+  return hash([METHOD, latitude, longitude, altitudeM, zone, detail.turbidity, detail.pressurePa, e.lanes, rules, basis, areaBasis, e.runs.map((r) => ({ ...r, note: "" }))]);
 }
 
 /** Everything the verdict depends on. */

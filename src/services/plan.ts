@@ -98,7 +98,7 @@ function remembered<T>(key: unknown, make: () => T): T {
 }
 
 /** The climate a site is planned with. */
-export async function siteClimate(knex: Knex, site: Site): Promise<Climate | null> {
+async function siteClimate(knex: Knex, site: Site): Promise<Climate | null> {
   const { climate } = site.detail;
   if (!climate) return null;
   if (climate.kind === "shipped") return CLIMATES.find((c) => c.name === climate.name) ?? null;

@@ -26,7 +26,7 @@ export const ordinaryDay = (atMs: number, site: SiteWorld, plane: Plane): DaySky
   daySky(atMs, site, benchStations({ plane, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 }, [{ widthM: 1, lengthM: 2, depthM: 0.12, mirror: null }]), { protocol: "steady", rules: RULES, b0: 0.1 });
 
 /** Local hours shown: 5 to 21, or the whole day where the sun is up outside them. */
-export function stripHours(samples: readonly DaySample[], zone: string, dayStartMs: number): [number, number] {
+function stripHours(samples: readonly DaySample[], zone: string, dayStartMs: number): [number, number] {
   const wallStart = toWall(dayStartMs, zone);
   const hour = (s: DaySample) => (toWall(s.ms, zone) - wallStart) / 3600000;
   return samples.some((s) => s.altitude > 0 && (hour(s) < 4.9 || hour(s) > 21.1)) ? [0, 24] : [5, 21];

@@ -121,7 +121,7 @@ export type Unavailable =
   | { id: number; kind: "weekly"; weekday: number; fromMinute: number; toMinute: number; reason: string };
 
 /** Spans of the day that are taken. */
-export function unavailableOn(day: SunDay, zone: string, list: readonly Unavailable[]): (Span & { reason: string })[] {
+function unavailableOn(day: SunDay, zone: string, list: readonly Unavailable[]): (Span & { reason: string })[] {
   const weekday = ((new Date(`${localDay(day.startMs + 12 * 3600000, zone)}T12:00:00Z`).getUTCDay() + 6) % 7) + 1;
   return list.flatMap((u) => {
     const span = u.kind === "once" ? { fromMs: u.fromMs, toMs: u.toMs } : u.weekday === weekday ? { fromMs: atMinute(day.startMs, u.fromMinute, zone), toMs: atMinute(day.startMs, u.toMinute, zone) } : null;
@@ -135,8 +135,7 @@ export function without(spans: readonly Span[], taken: readonly Span[]): Span[] 
   return taken.reduce<Span[]>((left, t) => left.flatMap((s) => [{ fromMs: s.fromMs, toMs: Math.min(s.toMs, t.fromMs) }, { fromMs: Math.max(s.fromMs, t.toMs), toMs: s.toMs }].filter((p) => p.toMs > p.fromMs && p.toMs <= s.toMs && p.fromMs >= s.fromMs)), [...spans]);
 }
 
-export const ENTRY_KINDS = ["check", "swap", "settle", "measure", "step", "close", "bath"] as const;
-export type EntryKind = (typeof ENTRY_KINDS)[number];
+export type EntryKind = "check" | "swap" | "settle" | "measure" | "step" | "close" | "bath";
 
 export interface PlanEntry {
   /** Stable while the plan's settings are: `2026-11-30/measure/2`. */
@@ -321,7 +320,7 @@ export interface PlanInput {
 }
 
 /** Dates the planner tries before it gives up. */
-export const HORIZON_DAYS = 120;
+const HORIZON_DAYS = 120;
 
 export interface Passed {
   date: string;

@@ -39,8 +39,7 @@ export interface DurationRow {
 /** Days at which the curve of {@link duration} stands. */
 const CURVE_DAYS = 12;
 
-export const SHORTENERS = ["swap", "noonSwap", "bath", "traverse", "moreWindows", "fewerVariants"] as const;
-export type Shortener = (typeof SHORTENERS)[number];
+export type Shortener = "swap" | "noonSwap" | "bath" | "traverse" | "moreWindows" | "fewerVariants";
 
 export interface Duration {
   curve: DurationRow[];

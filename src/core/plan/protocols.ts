@@ -4,12 +4,10 @@ export const PROTOCOLS = ["steady", "dynamic", "allDay", "batch", "stagnation", 
 export type ProtocolKind = (typeof PROTOCOLS)[number];
 
 /** What a protocol needs to be measured with. */
-export const NEEDS = ["probes", "ambientProbe", "sunSensor", "flowMeter", "logger", "inletHeater", "waterTank", "balance", "opaqueCover", "mirror", "smoke", "bath", "wind", "platesensor"] as const;
-export type Need = (typeof NEEDS)[number];
+export type Need = "probes" | "ambientProbe" | "sunSensor" | "flowMeter" | "logger" | "inletHeater" | "waterTank" | "balance" | "opaqueCover" | "mirror" | "smoke" | "bath" | "wind" | "layerProbes";
 
 /** What can go wrong for people or boxes at the bench. */
-export const RISKS = ["hotSurfaces", "stagnation", "concentratedLight", "scald", "mainsDamp", "glassLifting", "smoke", "freezing", "darkWork", "cloudsSpoil", "longDay"] as const;
-export type Risk = (typeof RISKS)[number];
+export type Risk = "hotSurfaces" | "stagnation" | "concentratedLight" | "scald" | "mainsDamp" | "glassLifting" | "smoke" | "freezing" | "darkWork" | "cloudsSpoil" | "longDay";
 
 export interface Protocol {
   kind: ProtocolKind;
@@ -33,7 +31,7 @@ export const PROTOCOL: Record<ProtocolKind, Protocol> = {
   dynamic: { kind: "dynamic", sky: "daylight", needs: [...BASIC, "wind"], risks: ["hotSurfaces", "mainsDamp", "longDay"], leastDays: 4, figures: "days", compares: true },
   allDay: { kind: "allDay", sky: "daylight", needs: BASIC, risks: ["hotSurfaces", "mainsDamp", "longDay"], leastDays: 2, figures: "days", compares: true },
   batch: { kind: "batch", sky: "daylight", needs: ["probes", "ambientProbe", "sunSensor", "logger", "waterTank", "balance"], risks: ["scald", "mainsDamp", "freezing"], leastDays: 2, figures: "days", compares: true },
-  stagnation: { kind: "stagnation", sky: "steadyNormal", needs: ["platesensor", "ambientProbe", "sunSensor", "logger"], risks: ["stagnation", "hotSurfaces"], leastDays: 1, figures: "run", compares: false },
+  stagnation: { kind: "stagnation", sky: "steadyNormal", needs: ["layerProbes", "ambientProbe", "sunSensor", "logger"], risks: ["stagnation", "hotSurfaces"], leastDays: 1, figures: "run", compares: false },
   timeConstant: { kind: "timeConstant", sky: "steadyNormal", needs: [...BASIC, "opaqueCover"], risks: ["hotSurfaces", "glassLifting", "cloudsSpoil"], leastDays: 1, figures: "run", compares: false },
   offNormal: { kind: "offNormal", sky: "sideways", needs: BASIC, risks: ["hotSurfaces", "cloudsSpoil"], leastDays: 1, figures: "run", compares: false },
   mirrorOnOff: { kind: "mirrorOnOff", sky: "steadyNormal", needs: [...BASIC, "mirror"], risks: ["concentratedLight", "stagnation", "hotSurfaces", "glassLifting"], leastDays: 1, figures: "windows", compares: false },

@@ -1,5 +1,5 @@
 import { erbsDiffuseFraction, clearSky, transpose, type Irradiance } from "../sun/clearSky";
-import { extraterrestrialNormal, incidenceAngle, sunPosition, type Plane, type SunPosition } from "../sun/position";
+import { extraterrestrialNormal, sunPosition, type Plane, type SunPosition } from "../sun/position";
 import { clearDayKwh, middleOfMonth, type Climate } from "./climate";
 import { beamShare, skyShare } from "./shade";
 import { middleOfBench, planeLight, surroundingsOf, type SiteWorld } from "./site";
@@ -112,6 +112,3 @@ export function coneOutline(plane: Plane, half = CONE): { azimuth: number; altit
     return { azimuth: plane.azimuth + dAz / rad, altitude: altitude / rad };
   });
 }
-
-/** Incidence of the sun on a plane at an instant, degrees: what the cone is about. */
-export const incidenceAt = (site: SiteWorld, plane: Plane, ms: number): number => incidenceAngle(sunPosition(ms, site), plane);

@@ -118,7 +118,7 @@ const PEREZ: readonly (readonly number[])[] = [
 ];
 
 /** Circumsolar and horizon brightness shares F1 (0 to 1) and F2 of the diffuse light, from clearness ε and brightness Δ (Perez et al. 1990, eqs. 1 to 8). */
-export function perezCoefficients(irradiance: Irradiance, timeMs: number, sun: SunPosition): { circumsolar: number; horizon: number } {
+function perezCoefficients(irradiance: Irradiance, timeMs: number, sun: SunPosition): { circumsolar: number; horizon: number } {
   const zenith = (90 - sun.altitude) * RAD;
   const cube = 1.041 * zenith ** 3;
   const clearness = ((irradiance.diffuse + irradiance.beamNormal) / irradiance.diffuse + cube) / (1 + cube);

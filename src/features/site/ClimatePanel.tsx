@@ -11,6 +11,8 @@ import { downloadUrl } from "@/ui/download";
 import { epwWords } from "@/ui/words/plan";
 import { keepClimateCsv, keepEpw, removeClimate } from "./actions";
 
+const LARGEST_CSV = 200_000;
+
 /** Which climate the site is planned with: one that ships, twelve months from CSV, or a typical-weather file read whole. */
 export function ClimatePanel({ site, climate, own, onChoose }: { site: Site; climate: Climate | null; own: readonly OwnClimate[]; onChoose: (climate: Site["detail"]["climate"]) => void }) {
   const [busy, start] = useTransition();
@@ -26,6 +28,7 @@ export function ClimatePanel({ site, climate, own, onChoose }: { site: Site; cli
     setError(null);
     const text = await file.text();
     if (!/\.epw$/i.test(file.name) && !/^\uFEFF?LOCATION,/i.test(text)) {
+      if (text.length > LARGEST_CSV) return setError(`${file.name} is too large for twelve months. Take a monthly table, or an EPW file.`);
       const kept = await keepClimateCsv(site.id, file.name.replace(/\.[^.]+$/, ""), text);
       if (!kept.ok) return setError(`${file.name}: ${kept.error} Nothing was kept.`);
       return void toast.success(`${file.name} is the site’s climate now.`);

@@ -34,7 +34,7 @@ export const PROTOCOL_WORDS: Record<ProtocolKind, ProtocolWords> = {
 export const NEED_WORDS: Record<Need, string> = {
   probes: "inlet and outlet probe for every lane", ambientProbe: "outside probe in the shade", sunSensor: "sun sensor in the collector plane", flowMeter: "flow meter, the same for every lane", logger: "loggers, charged, clocks set",
   inletHeater: "heater in the shared inlet", waterTank: "tank of known volume, insulated", balance: "balance or marked bucket", opaqueCover: "opaque cover that does not touch the glass", mirror: "mirror and its cover", smoke: "smoke source",
-  bath: "stirred pot and hot water", wind: "wind meter", platesensor: "probes on absorber and foam, rated for the heat",
+  bath: "stirred pot and hot water", wind: "wind meter", layerProbes: "probes on absorber and foam, rated for the heat",
 };
 
 /** What to do about it, short, where it is about to matter. */
@@ -52,7 +52,7 @@ export const RISK_WORDS: Record<Risk, string> = {
   longDay: "Somebody looks in every hour: flow lost on a sunny box is stagnation.",
 };
 
-export const ENTRY_WORDS: Record<EntryKind, string> = { check: "Check", swap: "Swap", settle: "Settle", measure: "Measure", step: "Step", close: "Close", bath: "Bath" };
+const ENTRY_WORDS: Record<EntryKind, string> = { check: "Check", swap: "Swap", settle: "Settle", measure: "Measure", step: "Step", close: "Close", bath: "Bath" };
 
 const STATE_WORDS: Record<NonNullable<PlanEntry["state"]>, string> = {
   mirrorOn: "mirror on", mirrorOff: "mirror covered", flowOff: "flow off", coverOn: "cover on", coverOff: "cover off", cooling: "tank cools, no sun", normal: "sun near the normal", sideways: "sun 45° to 60° off",
