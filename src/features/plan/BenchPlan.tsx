@@ -76,7 +76,7 @@ function Drawing({ plan }: { plan: PlanView }) {
           const d = direction(o.bearing, 0);
           const reach = Math.min(...[d[0] > 0 ? box.east / d[0] : d[0] < 0 ? box.west / d[0] : Infinity, d[1] > 0 ? box.north / d[1] : d[1] < 0 ? box.south / d[1] : Infinity].map(Math.abs)) * 0.94;
           const [x, y] = [X(d[0] * reach), Y(d[1] * reach)];
-          return <g key={o.id}><path d={`M${x - 9 * d[0]} ${y + 9 * d[1]}L${x} ${y}`} stroke="var(--ink)" strokeWidth="3" /><text x={Math.max(70, Math.min(half - 70, x))} y={Math.max(12, Math.min(HEIGHT - 4, y + (d[1] > 0 ? -5 : 14)))} textAnchor="middle">{o.name}, {o.distanceM} m off</text></g>;
+          return <g key={o.id}><path d={`M${x - 9 * d[0]} ${y + 9 * d[1]}L${x} ${y}`} stroke="var(--ink)" strokeWidth="3" /><text x={Math.max(70, Math.min(half - 70, x))} y={Math.max(12, Math.min(HEIGHT - 4, y - (d[1] > 0 ? 5 : 12)))} textAnchor="middle">{o.name}, {o.distanceM} m off</text></g>;
         })}
         {suns.map((s, i) => {
           const d = direction(s.azimuth, 0);

@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import type { PlanView } from "@/services/plan";
-import { MONTH_NAMES } from "@/ui/words/plan";
+import { chanceWords, MONTH_NAMES } from "@/ui/words/plan";
 import { percent } from "@/ui/words/words";
 
 /** When in the year the days can be had: chance of a clear day, what one gives, and how long the calendar takes. */
@@ -21,7 +21,7 @@ export function Months({ plan }: { plan: PlanView }) {
             <th scope="row">{MONTH_NAMES[m.month].slice(0, 3)}</th>
             <td className="num">{m.clearShare === null ? "–" : percent(m.clearShare)}</td>
             <td><span className="flex items-center gap-1.5"><i className="block h-[9px] bg-sun outline outline-[0.75px] outline-ink" style={{ width: (m.windows / most) * 46 }} aria-hidden /><span className="whitespace-nowrap">{m.windows ? `${m.windows} in ${m.hours.toFixed(1)} h` : "none"}</span></span></td>
-            <td className="num">{m.within14 === null ? "–" : percent(m.within14)}</td>
+            <td className="num">{m.within14 === null ? "–" : chanceWords(m.within14)}</td>
             <td className="num">{m.calendarDays === null ? "–" : `${m.calendarDays} d`}</td>
           </tr>
         ))}</tbody>

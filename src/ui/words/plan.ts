@@ -7,6 +7,10 @@ import type { CoordinateProblem } from "@/core/site/coordinates";
 import type { EpwProblem } from "@/core/site/epw";
 import type { HorizonProblem } from "@/core/site/horizon";
 import type { ObstacleProblem } from "@/core/site/shade";
+import { percent } from "./words";
+
+/** A chance as people read it: never quite certain. */
+export const chanceWords = (chance: number): string => (chance > 0.995 ? "> 99 %" : chance < 0.005 ? "< 1 %" : percent(chance));
 
 export const MONTH_NAMES = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"];
 export const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
