@@ -310,6 +310,20 @@ describe("the dated plan", () => {
     expect(moved.conflicts.map((c) => c.with)).toEqual(expect.arrayContaining(["shade"]));
     expect(found.sky!.irradiance).toBeLessThan(measure.sky!.irradiance);
   });
+  test("an entry moved into a time one is away, or into another, is a conflict with its reason", () => {
+    const evening = { id: 3, kind: "once" as const, fromMs: Date.UTC(2026, 9, 5, 14), toMs: Date.UTC(2026, 9, 5, 16), reason: "choir" };
+    const plain = datedPlan(input({ days: 1, unavailable: [evening] })).days[0];
+    expect(plain.conflicts).toEqual([]);
+    const last = plain.entries.filter((e) => e.kind === "measure").at(-1)!;
+    const into = Math.ceil((evening.fromMs - last.toMs) / 60000) + 5;
+    expect(datedPlan(input({ days: 1, unavailable: [evening], moved: { [last.id]: into } })).days[0].conflicts).toContainEqual({ entry: last.id, with: "unavailable", reason: "choir" });
+    expect(datedPlan(input({ days: 1, moved: { [last.id]: -10 } })).days[0].conflicts).toContainEqual({ entry: last.id, with: "entry", reason: "settle" });
+  });
+  test("days that have begun are passed over, unless the plan says when it begins", () => {
+    const late = Date.UTC(2026, 9, 5, 12);
+    expect(datedPlan(input({ days: 1, notBeforeMs: late }))).toMatchObject({ days: [{ date: "2026-10-06" }], passed: [{ date: "2026-10-05", reason: "past" }] });
+    expect(datedPlan(input({ days: 1 })).days[0].date).toBe("2026-10-05");
+  });
   test("a site whose sun is gone gives no day and says why for each", () => {
     const { days, passed } = datedPlan(input({ site: { ...TANSY, latitude: 69.5 }, startMs: Date.UTC(2026, 10, 25, 12), days: 2 }));
     expect(days[0]?.date ?? "2027").toMatch(/^2027/);
