@@ -95,3 +95,10 @@ export function formatCoordinates(latitude: number, longitude: number): string {
   };
   return `${one(latitude, "NS")}, ${one(longitude, "EW")}`;
 }
+
+/** Great-circle distance, km (haversine, on a sphere of 6,371 km: within 0.6 %). Degrees in. */
+export function distanceKm(a: { latitude: number; longitude: number }, b: { latitude: number; longitude: number }): number {
+  const rad = Math.PI / 180;
+  const h = Math.sin(((b.latitude - a.latitude) * rad) / 2) ** 2 + Math.cos(a.latitude * rad) * Math.cos(b.latitude * rad) * Math.sin(((b.longitude - a.longitude) * rad) / 2) ** 2;
+  return 2 * 6371 * Math.asin(Math.sqrt(Math.min(1, h)));
+}

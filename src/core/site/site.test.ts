@@ -4,7 +4,7 @@ import { incidenceAngle, sunPosition } from "../sun/position";
 import { sunDay } from "../sun/sunDay";
 import { clearShareOf, climateCsv, parseClimateCsv } from "./climate";
 import { CLIMATES } from "./climates";
-import { formatCoordinates, parseCoordinates, swapSuspected } from "./coordinates";
+import { distanceKm, formatCoordinates, parseCoordinates, swapSuspected } from "./coordinates";
 import { fitPanorama, horizonAltitude, horizonText, parseHorizon } from "./horizon";
 import { axesOf, beamShare, blockerOf, obstacleProblems, OPEN, passes, shadedBy, skyShare, type Obstacle, type Receiver } from "./shade";
 import { PLAIN_SITE, planeLight, surroundingsOf, type SiteWorld } from "./site";
@@ -40,6 +40,11 @@ describe("coordinates as people type them", () => {
       const read = parseCoordinates(formatCoordinates(latitude, longitude));
       return read.ok && Math.abs(read.latitude - latitude) < 2 / 3600 && Math.abs(read.longitude - longitude) < 2 / 3600;
     }));
+  });
+  test("distance: a degree of latitude is 111 km, pole to pole half the globe, there and back the same", () => {
+    expect(distanceKm({ latitude: 46, longitude: 9 }, { latitude: 47, longitude: 9 })).toBeCloseTo(111.2, 1);
+    expect(distanceKm({ latitude: 90, longitude: 0 }, { latitude: -90, longitude: 50 })).toBeCloseTo(Math.PI * 6371, 3);
+    expect(distanceKm({ latitude: 10, longitude: 179 }, { latitude: -5, longitude: -179 })).toBeCloseTo(distanceKm({ latitude: -5, longitude: -179 }, { latitude: 10, longitude: 179 }), 9);
   });
   test("an exchange is suspected when the clock says so, and only then", () => {
     const now = Date.UTC(2026, 10, 25);

@@ -3,7 +3,6 @@
 import { DndContext, PointerSensor, useDraggable, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { AlertTriangle, ArrowLeftRight, CalendarX2, Hourglass, ListChecks, Moon } from "lucide-react";
 import Link from "next/link";
-import { useRef } from "react";
 import { toWall } from "@/core/log/zone";
 import type { PlanDay, PlanEntry } from "@/core/plan/dayPlan";
 import type { PlanView } from "@/services/plan";
@@ -126,7 +125,6 @@ const FILL: Record<PlanEntry["kind"], string> = {
 
 function EntryBar({ entry: e, zone, x, width, conflict, edits, date }: { entry: PlanEntry; zone: string; x: number; width: number; conflict: PlanDay["conflicts"][number] | undefined; edits: CalendarEdits; date: string }) {
   const { attributes, listeners, setNodeRef, transform, isDragging } = useDraggable({ id: e.id });
-  const node = useRef<HTMLButtonElement | null>(null);
   const onKeyDown = (event: React.KeyboardEvent) => {
     const step = event.shiftKey ? 15 : GRID_MIN;
     const act = event.key === "ArrowLeft" ? () => edits.move(e, -step) : event.key === "ArrowRight" ? () => edits.move(e, step) : event.key === "ArrowDown" ? () => edits.skip(date) : (event.key === "Delete" || event.key === "Backspace") && e.movedMin ? () => edits.reset(e) : null;
@@ -140,7 +138,7 @@ function EntryBar({ entry: e, zone, x, width, conflict, edits, date }: { entry: 
   const short = e.kind === "measure" && e.levelK !== null ? (e.levelK || width < 66 ? `+${e.levelK} K` : "as outside") : entryWords(e).split(",")[e.state ? 1 : 0].trim();
   return (
     <button
-      type="button" ref={(el) => { node.current = el; setNodeRef(el); }} {...attributes} {...listeners} onKeyDown={onKeyDown} title={words} aria-label={words} aria-roledescription="movable entry" aria-describedby={undefined} data-entry={e.id}
+      type="button" ref={setNodeRef} {...attributes} {...listeners} onKeyDown={onKeyDown} title={words} aria-label={words} aria-roledescription="movable entry" aria-describedby={undefined} data-entry={e.id}
       className={`absolute flex items-center justify-center gap-0.5 overflow-hidden border-[1.5px] px-0.5 text-[12px] whitespace-nowrap ${FILL[e.kind]} ${conflict ? "!border-doubt !border-[2.5px]" : ""} ${isDragging ? "z-20 cursor-grabbing" : "cursor-grab"} ${e.kind === "measure" || e.kind === "step" ? "font-semibold" : ""}`}
       style={{ left: x, width: Math.max(6, width - 1), top: e.kind === "settle" ? 28 : e.kind === "measure" || e.kind === "step" || e.kind === "bath" ? 24 : 5, height: e.kind === "settle" ? 16 : e.kind === "measure" || e.kind === "step" || e.kind === "bath" ? 24 : 18, touchAction: "none", transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined, fontStretch: "86%" }}
     >

@@ -5,6 +5,7 @@ import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import { climateCsv, type Climate } from "@/core/site/climate";
 import { CLIMATES } from "@/core/site/climates";
+import { distanceKm } from "@/core/site/coordinates";
 import { parseEpw } from "@/core/site/epw";
 import type { OwnClimate, Site } from "@/data/sites";
 import { downloadUrl } from "@/ui/download";
@@ -69,11 +70,4 @@ export function ClimatePanel({ site, climate, own, onChoose }: { site: Site; cli
       <p className="side pt-1">Typical-weather files are often free to use but seldom free to pass on: keep their terms with them. A CSV needs the columns month, global kWh/m² (a day), mean °C.</p>
     </section>
   );
-}
-
-/** Great-circle distance, km. */
-function distanceKm(a: { latitude: number; longitude: number }, b: { latitude: number; longitude: number }): number {
-  const rad = Math.PI / 180;
-  const h = Math.sin(((b.latitude - a.latitude) * rad) / 2) ** 2 + Math.cos(a.latitude * rad) * Math.cos(b.latitude * rad) * Math.sin(((b.longitude - a.longitude) * rad) / 2) ** 2;
-  return 2 * 6371 * Math.asin(Math.sqrt(h));
 }
