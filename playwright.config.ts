@@ -18,7 +18,15 @@ export default defineConfig({
     trace: "off",
     launchOptions: {
       executablePath: process.env.BRAVEL_CHROMIUM ?? "/usr/bin/chromium",
-      args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"],
+      args: [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-dev-shm-usage",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+        "--no-first-run",
+      ],
     },
   },
 });

@@ -37,16 +37,22 @@ const median = async (times: number, work: () => unknown): Promise<number> => {
   for (let i = 0; i < times; i++) all.push(await time(work));
   return all.sort((a, b) => a - b)[times >> 1];
 };
-const report = (name: string, value: number, aim: string) => console.log(`${name.padEnd(62)} ${value.toFixed(2).padStart(8)}   aim ${aim}`);
+const report = (name: string, value: number, aim: string) =>
+  console.log(`${name.padEnd(62)} ${value.toFixed(2).padStart(8)}   aim ${aim}`);
 
 /** 100,000 rows of 20 columns: six lanes of three and two shared. */
 function largeLog(rows: number): string {
-  const head = ["time", ..."ABCDEF".split("").flatMap((l) => [`${l} in (°C)`, `${l} out (°C)`, `${l} speed (m/s)`]), "Sun (W/m2)"].join(",");
+  const head = [
+    "time",
+    ..."ABCDEF".split("").flatMap((l) => [`${l} in (°C)`, `${l} out (°C)`, `${l} speed (m/s)`]),
+    "Sun (W/m2)",
+  ].join(",");
   const lines = [head];
   const start = Date.UTC(2026, 8, 1);
   for (let i = 0; i < rows; i++) {
     const cells = [new Date(start + i * 10000).toISOString().slice(0, 19).replace("T", " ")];
-    for (let c = 0; c < 18; c++) cells.push((20 + (c % 3) * 7 + 3 * Math.sin(i / 500 + c) + ((i * 7919 + c * 104729) % 97) / 300).toFixed(2));
+    for (let c = 0; c < 18; c++)
+      cells.push((20 + (c % 3) * 7 + 3 * Math.sin(i / 500 + c) + ((i * 7919 + c * 104729) % 97) / 300).toFixed(2));
     cells.push((500 + 400 * Math.sin(i / 1500)).toFixed(1));
     lines.push(cells.join(","));
   }
@@ -74,22 +80,71 @@ async function importBench(): Promise<void> {
       const file = await storeFile(knex, "large.csv", Readable.from([bytes]), 1 << 29);
       const { layout } = (await inspectFile(knex, file.id))!;
       const probe = { key: "p", limitK: 0.5, resolutionK: 0.1 };
-      ({ experimentId } = await importRun(knex, {
-        target: { kind: "new", name: "bench", question: "", site: { kind: "new", name: "bench", latitude: 46, longitude: 9, altitudeM: 1000, zone: BENCH_ZONE }, settings: { rules: standardRules("air"), basis: "mean", areaBasis: "gross", operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 }, smallestDifference: 15, stationShare: 0.004 } },
-        newLanes: letters.map((letter) => ({ letter, variantKey: letter, variantName: letter, design })),
-        run: { note: "", setup: { plane: { tilt: 55, azimuth: 180 }, sunSensor: { key: "s", limitShare: 0.05, mounting: "plane" }, ambientProbe: probe, pressurePa: null, relativeHumidity: 0.5 }, lanes: letters.map((letter, i) => ({ letter, station: i + 1, setup: { fluid: { kind: "air" }, areaLimitShare: 0, inletProbe: probe, outletProbe: probe, flow: { kind: "mass", meter: { key: "m", at: "outlet", limitShare: 0.05, limitFixed: 0 } }, fanShare: 0, timeConstantS: 300, b0: 0.1, b0Limit: 0.03 } })) },
-        files: [{ fileId: file.id, settings: settingsFrom(layout!, BENCH_ZONE) }],
-      }, () => undefined, new AbortController().signal));
+      ({ experimentId } = await importRun(
+        knex,
+        {
+          target: {
+            kind: "new",
+            name: "bench",
+            question: "",
+            site: { kind: "new", name: "bench", latitude: 46, longitude: 9, altitudeM: 1000, zone: BENCH_ZONE },
+            settings: {
+              rules: standardRules("air"),
+              basis: "mean",
+              areaBasis: "gross",
+              operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
+              smallestDifference: 15,
+              stationShare: 0.004,
+            },
+          },
+          newLanes: letters.map((letter) => ({ letter, variantKey: letter, variantName: letter, design })),
+          run: {
+            note: "",
+            setup: {
+              plane: { tilt: 55, azimuth: 180 },
+              sunSensor: { key: "s", limitShare: 0.05, mounting: "plane" },
+              ambientProbe: probe,
+              pressurePa: null,
+              relativeHumidity: 0.5,
+            },
+            lanes: letters.map((letter, i) => ({
+              letter,
+              station: i + 1,
+              setup: {
+                fluid: { kind: "air" },
+                areaLimitShare: 0,
+                inletProbe: probe,
+                outletProbe: probe,
+                flow: { kind: "mass", meter: { key: "m", at: "outlet", limitShare: 0.05, limitFixed: 0 } },
+                fanShare: 0,
+                timeConstantS: 300,
+                b0: 0.1,
+                b0Limit: 0.03,
+              },
+            })),
+          },
+          files: [{ fileId: file.id, settings: settingsFrom(layout!, BENCH_ZONE) }],
+        },
+        () => undefined,
+        new AbortController().signal,
+      ));
     });
     report("100,000 × 20: whole import, kept and stored ÷ tokenising", whole / tokenise, "≤ 2.5");
-    const stream = await knex("stream").join("run", "run.id", "stream.run_id").where("run.experiment_id", experimentId).first("stream.id", "stream.raw_file_id");
+    const stream = await knex("stream")
+      .join("run", "run.id", "stream.run_id")
+      .where("run.experiment_id", experimentId)
+      .first("stream.id", "stream.raw_file_id");
     const fromFile = await median(3, async () => {
       let size = 0;
       for await (const chunk of readFileChunks(knex, stream.raw_file_id)) size += chunk.length;
       return size;
     });
     const channels = Array.from({ length: 20 }, (_, i) => i);
-    report("whole run read from blocks ÷ its raw file read back", (await median(3, () => readChannels(knex, stream.id, channels))) / fromFile, "≤ 10");
+    report(
+      "whole run read from blocks ÷ its raw file read back",
+      (await median(3, () => readChannels(knex, stream.id, channels))) / fromFile,
+      "≤ 10",
+    );
   } finally {
     await knex.destroy();
     await database.stop();
@@ -99,9 +154,13 @@ async function importBench(): Promise<void> {
 
 /** Peak resident memory of a process that reads the large log in pieces as the server does. */
 async function readerMemory(): Promise<number> {
-  const child = spawn(process.execPath, ["--import", "tsx", process.argv[1], "--reader"], { stdio: ["ignore", "pipe", "inherit"] });
+  const child = spawn(process.execPath, ["--import", "tsx", process.argv[1], "--reader"], {
+    stdio: ["ignore", "pipe", "inherit"],
+  });
   let out = "";
-  child.stdout.on("data", (d: Buffer) => { out += d.toString(); });
+  child.stdout.on("data", (d: Buffer) => {
+    out += d.toString();
+  });
   await new Promise((done) => child.on("close", done));
   return Number(out.trim()) / 1024;
 }
@@ -118,13 +177,48 @@ function reader(): void {
 
 async function analysisBench(): Promise<void> {
   const plan = (stepS: number, days: number) => ({
-    seed: 3, stepS, hours: [6, 20] as [number, number], accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
-    specimens: "ABCDEFGH".split("").map((lane, i) => ({ lane, variant: String(i >> 1), collector: { ...CORRUGATED, streamTransfer: 22 + 4 * i }, areaM2: 2, massFlowKgPerS: 0.04 })),
-    inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }, { fromHour: 11, aboveAmbientK: 9 }, { fromHour: 12.3, aboveAmbientK: 18 }, { fromHour: 13.6, aboveAmbientK: 27 }],
-    runs: [{ run: "1", days: Array.from({ length: days }, (_, d) => ({ dateMs: Date.UTC(2026, 9, 5 + d, 10), cloudiness: 0.05, meanAmbientC: 9, meanWind: 1.5 })), stations: Object.fromEntries("ABCDEFGH".split("").map((l, i) => [l, i + 1])) }],
+    seed: 3,
+    stepS,
+    hours: [6, 20] as [number, number],
+    accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
+    specimens: "ABCDEFGH"
+      .split("")
+      .map((lane, i) => ({
+        lane,
+        variant: String(i >> 1),
+        collector: { ...CORRUGATED, streamTransfer: 22 + 4 * i },
+        areaM2: 2,
+        massFlowKgPerS: 0.04,
+      })),
+    inletProgram: [
+      { fromHour: 0, aboveAmbientK: 0 },
+      { fromHour: 11, aboveAmbientK: 9 },
+      { fromHour: 12.3, aboveAmbientK: 18 },
+      { fromHour: 13.6, aboveAmbientK: 27 },
+    ],
+    runs: [
+      {
+        run: "1",
+        days: Array.from({ length: days }, (_, d) => ({
+          dateMs: Date.UTC(2026, 9, 5 + d, 10),
+          cloudiness: 0.05,
+          meanAmbientC: 9,
+          meanWind: 1.5,
+        })),
+        stations: Object.fromEntries("ABCDEFGH".split("").map((l, i) => [l, i + 1])),
+      },
+    ],
   });
   const [run] = simulateBench(plan(10, 7));
-  const settings = { rules: standardRules("air"), basis: "mean" as const, operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 }, smallestDifference: 15, stationShare: 0.004, curvature: "auto" as const, seed: 1 };
+  const settings = {
+    rules: standardRules("air"),
+    basis: "mean" as const,
+    operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
+    smallestDifference: 15,
+    stationShare: 0.004,
+    curvature: "auto" as const,
+    seed: 1,
+  };
   const pass = await median(15, () => {
     let sum = 0;
     for (const c of run.channels) for (let i = 0; i < c.values.length; i++) sum += c.values[i] * c.times[i];
@@ -136,7 +230,9 @@ async function analysisBench(): Promise<void> {
   const reduction = reduceExperiment([{ setup: run.setup, assembled }], settings);
   const verdict = await median(3, () => judgeReduction(reduction, settings));
   const cells = run.channels.reduce((s, c) => s + c.values.length, 0);
-  console.log(`a week of 8 lanes at 10 s: ${cells.toLocaleString("en")} readings, ${reduction.points.length} points; one plain pass ${pass.toFixed(1)} ms`);
+  console.log(
+    `a week of 8 lanes at 10 s: ${cells.toLocaleString("en")} readings, ${reduction.points.length} points; one plain pass ${pass.toFixed(1)} ms`,
+  );
   report("cleaning and common clock ÷ one plain pass", assemble / pass, "–");
   report("windows, points and curves ÷ one plain pass", reduce / pass, "≤ 10");
   report("verdict at a new operating point ÷ one plain pass", verdict / pass, "–");
@@ -144,12 +240,32 @@ async function analysisBench(): Promise<void> {
 
 /** The builder's question, against solving the same box once: what ± and curve cost, and whether figures can move while one types. */
 async function predictionBench(): Promise<void> {
-  const op = { irradianceWm2: 900, ambientC: 8, inletC: 15, windMs: 1.5, tilt: 60, pressurePa: 88500, massFluxKgM2S: 0.02, extremeAmbientC: 32, extremeIrradianceWm2: 1050, basis: "gross" as const, reduced: "mean" as const };
+  const op = {
+    irradianceWm2: 900,
+    ambientC: 8,
+    inletC: 15,
+    windMs: 1.5,
+    tilt: 60,
+    pressurePa: 88500,
+    massFluxKgM2S: 0.02,
+    extremeAmbientC: 32,
+    extremeIrradianceWm2: 1050,
+    basis: "gross" as const,
+    reduced: "mean" as const,
+  };
   let slowest = { form: "", ms: 0, ratio: 0 };
   for (const form of ABSORBER_FORMS) {
     const design = presetDesign(form);
     const net = buildNetwork(design);
-    const c = { irradianceWm2: 900, ambientC: 8, inletC: 15, windMs: 1.5, massFlowKgPerS: 0.04, tilt: 60, pressurePa: 88500 };
+    const c = {
+      irradianceWm2: 900,
+      ambientC: 8,
+      inletC: 15,
+      windMs: 1.5,
+      massFlowKgPerS: 0.04,
+      tilt: 60,
+      pressurePa: 88500,
+    };
     const once = await median(25, () => solveNetwork(net, c));
     const study = await median(9, () => studyDesign(design, op, -15));
     if (study > slowest.ms) slowest = { form, ms: study, ratio: study / once };

@@ -23,7 +23,8 @@ describe("the absorber experiment", () => {
     expect(days).toHaveLength(5);
     expect(days.filter((d) => d.cloudiness > 0.5)).toHaveLength(1);
     expect(demo.plan.stepS).toBe(10);
-    for (const s of demo.lanes.map((l) => l.letter)) expect(demo.plan.runs[0].stations[s]).not.toBe(demo.plan.runs[1].stations[s]);
+    for (const s of demo.lanes.map((l) => l.letter))
+      expect(demo.plan.runs[0].stations[s]).not.toBe(demo.plan.runs[1].stations[s]);
   });
   test("holds its planted faults", () => {
     const outlet = runs[0].log.lanes.get("B")!.outlet;
@@ -31,14 +32,20 @@ describe("the absorber experiment", () => {
     expect([...outlet].filter((v) => v === 85).length).toBeGreaterThan(0);
     const stuck = runs[1].log.lanes.get("C")!.inlet;
     let longest = 0;
-    for (let i = 1, n = 1; i < stuck.length; i++) longest = Math.max(longest, (n = stuck[i] === stuck[i - 1] ? n + 1 : 1));
+    for (let i = 1, n = 1; i < stuck.length; i++)
+      longest = Math.max(longest, (n = stuck[i] === stuck[i - 1] ? n + 1 : 1));
     expect(longest).toBeGreaterThan(50);
   });
   test("its two logs are read without help: lanes, units, day first, a zone of its own", () => {
     const lanes = sniffLog(laneLogCsv(runs[0].log, SITE.zone).slice(0, 20000), { whole: false });
     const weather = sniffLog(weatherLogCsv(runs[0].log).slice(0, 20000), { whole: false });
     if (!lanes.ok || !weather.ok) throw new Error("not understood");
-    expect(lanes.layout).toMatchObject({ delimiter: ";", timeFormat: { order: "dmy" }, timeAmbiguous: false, timeHasZone: false });
+    expect(lanes.layout).toMatchObject({
+      delimiter: ";",
+      timeFormat: { order: "dmy" },
+      timeAmbiguous: false,
+      timeHasZone: false,
+    });
     expect(lanes.layout.columns.filter((c) => c.kind).map((c) => `${c.lane} ${c.kind}`)).toHaveLength(12);
     expect(weather.layout).toMatchObject({ delimiter: ",", timeHasZone: true });
     expect(weather.layout.columns.map((c) => c.kind)).toEqual([null, "irradiance", "ambient", "wind", "humidity"]);

@@ -8,24 +8,59 @@ const rebuilt = (d: Design): Design => ({ ...d, materials: materialsOf(namedMate
 
 const FRAME = { material: "larch", thicknessM: 0.012 };
 
-export function demoBox(form: AbsorberForm, changes: { layer?: Record<string, object>; shape?: Record<string, number>; covers?: number; more?: Partial<Design> } = {}): Design {
+export function demoBox(
+  form: AbsorberForm,
+  changes: {
+    layer?: Record<string, object>;
+    shape?: Record<string, number>;
+    covers?: number;
+    more?: Partial<Design>;
+  } = {},
+): Design {
   const base = presetDesign(form);
   const layers = (changes.covers === undefined ? base.layers : withCovers(base.layers, changes.covers)).map((l) => {
     const changed = { ...l, ...changes.layer?.[l.id] } as Layer;
-    return changed.kind === "absorber" && changes.shape ? { ...changed, shape: { ...changed.shape, ...changes.shape } } : changed;
+    return changed.kind === "absorber" && changes.shape
+      ? { ...changed, shape: { ...changed.shape, ...changes.shape } }
+      : changed;
   });
   return rebuilt({ ...base, frame: FRAME, layers, ...changes.more });
 }
 
 /** A fine corrugation over a narrow channel: the stream stays close to the metal, and a stronger fan pays for it. */
-const STRONG_FAN: Design["drive"] = { kind: "fan", fan: { points: [{ flowM3PerS: 0, pressurePa: 210 }, { flowM3PerS: 0.03, pressurePa: 175 }, { flowM3PerS: 0.055, pressurePa: 105 }, { flowM3PerS: 0.08, pressurePa: 0 }], powerW: 32 } };
-export const corrugated = demoBox("corrugated", { layer: { channel: { thicknessM: 0.006 } }, shape: { depthM: 0.006, pitchM: 0.032 }, more: { drive: STRONG_FAN } });
-export const mesh = demoBox("mesh", { shape: { layers: 4 }, layer: { liner: { coating: "paint-black-matt" } }, more: { drive: STRONG_FAN } });
+const STRONG_FAN: Design["drive"] = {
+  kind: "fan",
+  fan: {
+    points: [
+      { flowM3PerS: 0, pressurePa: 210 },
+      { flowM3PerS: 0.03, pressurePa: 175 },
+      { flowM3PerS: 0.055, pressurePa: 105 },
+      { flowM3PerS: 0.08, pressurePa: 0 },
+    ],
+    powerW: 32,
+  },
+};
+export const corrugated = demoBox("corrugated", {
+  layer: { channel: { thicknessM: 0.006 } },
+  shape: { depthM: 0.006, pitchM: 0.032 },
+  more: { drive: STRONG_FAN },
+});
+export const mesh = demoBox("mesh", {
+  shape: { layers: 4 },
+  layer: { liner: { coating: "paint-black-matt" } },
+  more: { drive: STRONG_FAN },
+});
 export const cans = demoBox("columns", { more: { drive: STRONG_FAN } });
-export const selective: Design = rebuilt({ ...corrugated, layers: corrugated.layers.map((l) => (l.kind === "absorber" ? { ...l, coating: "foil-selective" } : l)) });
+export const selective: Design = rebuilt({
+  ...corrugated,
+  layers: corrugated.layers.map((l) => (l.kind === "absorber" ? { ...l, coating: "foil-selective" } : l)),
+});
 export const twoGlass: Design = rebuilt({ ...corrugated, layers: withCovers(corrugated.layers, 2) });
 /** The winter heater as first drawn: two glasses, and rigid foam because it insulates better than wool. It does not stand a day without flow. */
-export const twoGlassFoam: Design = rebuilt({ ...twoGlass, layers: twoGlass.layers.map((l) => (l.id === "wool" ? { ...l, material: "foam-pir", thicknessM: 0.04 } : l)) });
+export const twoGlassFoam: Design = rebuilt({
+  ...twoGlass,
+  layers: twoGlass.layers.map((l) => (l.id === "wool" ? { ...l, material: "foam-pir", thicknessM: 0.04 } : l)),
+});
 
 const wide = (pitchM: number): Record<string, number> => ({ ...absorberLayer(presetDesign("hose"))!.shape, pitchM });
 export const hoseTight = demoBox("hose", { shape: wide(0.022) });
@@ -37,7 +72,13 @@ export const TEN: { name: string; design: Design }[] = [
   { name: "Finned sheet", design: demoBox("fins") },
   { name: "Four layers of insect screen", design: mesh },
   { name: "Columns of cans", design: cans },
-  { name: "Coil of flexible duct", design: demoBox("ductCoil", { shape: { lengthM: 8, diameterM: 0.125 }, more: { ports: { diameterM: 0.125, count: 1 } } }) },
+  {
+    name: "Coil of flexible duct",
+    design: demoBox("ductCoil", {
+      shape: { lengthM: 8, diameterM: 0.125 },
+      more: { ports: { diameterM: 0.125, count: 1 } },
+    }),
+  },
   { name: "Perforated sheet, no glass", design: demoBox("perforated") },
   { name: "Dark concrete slab", design: demoBox("masonry") },
   { name: "Hose coil on dark slate", design: hoseTight },

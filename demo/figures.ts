@@ -10,7 +10,17 @@ const digits = (v: unknown): unknown => (typeof v === "number" && Number.isFinit
 const rounded = <T>(value: T): T => JSON.parse(JSON.stringify(value, (_, v) => digits(v))) as T;
 
 const OPERATING: Operating = {
-  irradianceWm2: 850, ambientC: 6, inletC: 20, windMs: 1.5, tilt: 60, pressurePa: 88500, massFluxKgM2S: 0.02, extremeAmbientC: 32, extremeIrradianceWm2: 1050, basis: "gross", reduced: "mean",
+  irradianceWm2: 850,
+  ambientC: 6,
+  inletC: 20,
+  windMs: 1.5,
+  tilt: 60,
+  pressurePa: 88500,
+  massFluxKgM2S: 0.02,
+  extremeAmbientC: 32,
+  extremeIrradianceWm2: 1050,
+  basis: "gross",
+  reduced: "mean",
 };
 
 /** Every figure the demo's verdicts rest on and show, as plain data without row ids, to be held against a kept copy. */
@@ -22,19 +32,43 @@ export async function demoFigures(knex: Knex): Promise<Record<string, unknown>> 
     const refs: FigureRef[] = [
       { figure: "verdict" },
       ...view.pairs.map((p) => ({ figure: "difference" as const, a: p.a, b: p.b })),
-      ...view.curves.flatMap((c) => (["eta0", "a1"] as const).map((name) => ({ figure: "coefficient" as const, lane: c.lane, name }))),
+      ...view.curves.flatMap((c) =>
+        (["eta0", "a1"] as const).map((name) => ({ figure: "coefficient" as const, lane: c.lane, name })),
+      ),
     ];
     const budgets: unknown[] = [];
     for (const ref of refs) {
       const working = await openWorking(knex, id, ref);
-      budgets.push({ ref, figure: working?.figure, coverage: working?.coverage, dof: working?.dof, budget: working?.budget.map((b) => ({ kinds: b.sources[0].kind, share: b.share })) });
+      budgets.push({
+        ref,
+        figure: working?.figure,
+        coverage: working?.coverage,
+        dof: working?.dof,
+        budget: working?.budget.map((b) => ({ kinds: b.sources[0].kind, share: b.share })),
+      });
     }
     out[key] = {
-      points: view.points.map((p) => [p.run, p.window, p.lane, p.startMs, p.x, ...[p.efficiency, p.heat, p.massFlow, p.rise, p.irradiance].flatMap((f) => [f.si, f.expanded])]),
+      points: view.points.map((p) => [
+        p.run,
+        p.window,
+        p.lane,
+        p.startMs,
+        p.x,
+        ...[p.efficiency, p.heat, p.massFlow, p.rise, p.irradiance].flatMap((f) => [f.si, f.expanded]),
+      ]),
       windows: view.runs.map((r) => r.windows.map((w) => [w.startMs, w.endMs, w.lanes.join("")])),
-      cleaning: view.runs.map((r) => r.cleaning.map((c) => [c.channel, c.lane, c.findings.map((f) => [f.reason, f.count])])),
+      cleaning: view.runs.map((r) =>
+        r.cleaning.map((c) => [c.channel, c.lane, c.findings.map((f) => [f.reason, f.count])]),
+      ),
       curves: view.curves.map(({ band, ...c }) => ({ ...c, band: band.filter((_, i) => i % 10 === 0) })),
-      ranking: view.ranking, pairs: view.pairs, verdict: view.verdict, doubts: view.doubts, crossings: view.crossings, operatingX: view.operatingX, repeatability: view.repeatability, budgets,
+      ranking: view.ranking,
+      pairs: view.pairs,
+      verdict: view.verdict,
+      doubts: view.doubts,
+      crossings: view.crossings,
+      operatingX: view.operatingX,
+      repeatability: view.repeatability,
+      budgets,
     };
   }
   return rounded(out);
@@ -42,9 +76,26 @@ export async function demoFigures(knex: Knex): Promise<Record<string, unknown>> 
 
 /** What the model predicts for every design of the demo. */
 export function demoPredictions(): Record<string, unknown> {
-  const designs = [...TEN_WAYS.variants, ...DEMO.flatMap((d) => [...d.lanes.map((l) => ({ name: l.variantName, design: l.design })), ...(d.drafts ?? [])])];
-  return rounded(Object.fromEntries(designs.map(({ name, design }) => {
-    const p = predict(design, OPERATING);
-    return [name, { figures: Object.fromEntries(Object.entries(p.figures).map(([k, u]) => [k, [u.value, figureBudget(u, p.sources).expanded]])), points: p.points.map((q) => [q.x, q.efficiency.value]), driven: p.drivenFlow, areaM2: p.areaM2 }];
-  })));
+  const designs = [
+    ...TEN_WAYS.variants,
+    ...DEMO.flatMap((d) => [...d.lanes.map((l) => ({ name: l.variantName, design: l.design })), ...(d.drafts ?? [])]),
+  ];
+  return rounded(
+    Object.fromEntries(
+      designs.map(({ name, design }) => {
+        const p = predict(design, OPERATING);
+        return [
+          name,
+          {
+            figures: Object.fromEntries(
+              Object.entries(p.figures).map(([k, u]) => [k, [u.value, figureBudget(u, p.sources).expanded]]),
+            ),
+            points: p.points.map((q) => [q.x, q.efficiency.value]),
+            driven: p.drivenFlow,
+            areaM2: p.areaM2,
+          },
+        ];
+      }),
+    ),
+  );
 }

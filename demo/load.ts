@@ -27,7 +27,14 @@ export async function loadDemoWorld(knex: Knex, note: (text: string) => void): P
   }
   if (!(await knex("experiment").where({ demo_key: TEN_WAYS.key }).first("id"))) {
     const site = await knex("site").where({ name: SITE.name }).first("id");
-    const experimentId = await insertExperiment(knex, { name: TEN_WAYS.name, question: TEN_WAYS.question, siteId: site.id, settings: TEN_WAYS.settings(), demoKey: TEN_WAYS.key, lanes: [] });
+    const experimentId = await insertExperiment(knex, {
+      name: TEN_WAYS.name,
+      question: TEN_WAYS.question,
+      siteId: site.id,
+      settings: TEN_WAYS.settings(),
+      demoKey: TEN_WAYS.key,
+      lanes: [],
+    });
     for (const { name, design } of TEN_WAYS.variants) await insertVariant(knex, experimentId, name, design);
     loaded++;
   }
@@ -43,17 +50,25 @@ async function loadExperiment(knex: Knex, demo: DemoExperiment, note: (text: str
       { name: `${demo.key}-run${i + 1}-lanes.csv`, text: laneLogCsv(run.log, SITE.zone) },
       { name: `${demo.key}-run${i + 1}-weather.csv`, text: weatherLogCsv(run.log) },
     ];
-    const stored = await Promise.all(files.map(async (f) => {
-      const file = await storeFile(knex, f.name, Readable.from([Buffer.from(f.text)]), 1 << 29);
-      const inspection = await inspectFile(knex, file.id);
-      if (!inspection?.layout) throw new Error(`demo log ${f.name} was not understood`);
-      return { fileId: file.id, settings: { ...inspection.layout, zone: SITE.zone } };
-    }));
+    const stored = await Promise.all(
+      files.map(async (f) => {
+        const file = await storeFile(knex, f.name, Readable.from([Buffer.from(f.text)]), 1 << 29);
+        const inspection = await inspectFile(knex, file.id);
+        if (!inspection?.layout) throw new Error(`demo log ${f.name} was not understood`);
+        return { fileId: file.id, settings: { ...inspection.layout, zone: SITE.zone } };
+      }),
+    );
     const known = experimentId ? undefined : await knex("site").where({ name: SITE.name }).first("id");
     const request: ImportRequest = {
       target: experimentId
         ? { kind: "existing", experimentId }
-        : { kind: "new", name: demo.name, question: demo.question, settings: demo.settings, site: known ? { kind: "known", id: known.id } : { kind: "new", ...SITE } },
+        : {
+            kind: "new",
+            name: demo.name,
+            question: demo.question,
+            settings: demo.settings,
+            site: known ? { kind: "known", id: known.id } : { kind: "new", ...SITE },
+          },
       newLanes: experimentId ? [] : demo.lanes,
       run: { note: demo.notes[i] ?? "", ...runRequest(run) },
       files: stored,
@@ -69,11 +84,27 @@ async function loadExperiment(knex: Knex, demo: DemoExperiment, note: (text: str
 
 /** The bath goes through the same door as everybody's: a file, its columns guessed, calibrated and kept. */
 async function loadBath(knex: Knex, demo: DemoExperiment, bath: { name: string; dateMs: number }): Promise<void> {
-  const log = simulateBath({ seed: demo.plan.seed + 1, probes: benchProbes(demo.plan), startMs: bath.dateMs, minutes: 150, stepS: 10, fromC: 14, hotC: 74, roomC: 12, coolingMin: 80, gradientK: 0.02 });
+  const log = simulateBath({
+    seed: demo.plan.seed + 1,
+    probes: benchProbes(demo.plan),
+    startMs: bath.dateMs,
+    minutes: 150,
+    stepS: 10,
+    fromC: 14,
+    hotC: 74,
+    roomC: 12,
+    coolingMin: 80,
+    gradientK: 0.02,
+  });
   const file = await storeFile(knex, `${demo.key}-bath.csv`, Readable.from([Buffer.from(bathLogCsv(log))]), 1 << 29);
   const inspected = await inspectBath(knex, file.id);
   if (!inspected?.ok) throw new Error("the demo's bath was not understood");
-  await keepBath(knex, bath.name, { fileId: file.id, zone: SITE.zone, columns: inspected.columns, options: BATH_DEFAULTS });
+  await keepBath(knex, bath.name, {
+    fileId: file.id,
+    zone: SITE.zone,
+    columns: inspected.columns,
+    options: BATH_DEFAULTS,
+  });
 }
 
 function runRequest(run: BenchRun): Pick<ImportRequest["run"], "setup" | "lanes"> {
@@ -85,9 +116,22 @@ function runRequest(run: BenchRun): Pick<ImportRequest["run"], "setup" | "lanes"
       pressurePa: null,
       relativeHumidity: 0.5,
     },
-    lanes: run.setup.lanes.map(({ lane, station, fluid, inletProbe, outletProbe, flow, fanShare, timeConstantS, b0, b0Limit }) => ({
-      letter: lane, station,
-      setup: { fluid, areaLimitShare: 0.003, inletProbe, outletProbe, flow: flow.kind === "speed" ? { ...flow, ductLimitM: 0.0005 } : flow, fanShare, timeConstantS, b0, b0Limit },
-    })),
+    lanes: run.setup.lanes.map(
+      ({ lane, station, fluid, inletProbe, outletProbe, flow, fanShare, timeConstantS, b0, b0Limit }) => ({
+        letter: lane,
+        station,
+        setup: {
+          fluid,
+          areaLimitShare: 0.003,
+          inletProbe,
+          outletProbe,
+          flow: flow.kind === "speed" ? { ...flow, ductLimitM: 0.0005 } : flow,
+          fanShare,
+          timeConstantS,
+          b0,
+          b0Limit,
+        },
+      }),
+    ),
   };
 }

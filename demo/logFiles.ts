@@ -11,7 +11,10 @@ export function laneLogCsv(log: RigLog, zone: string): string {
   const lines = Array.from(log.times, (utc, i) => {
     const d = new Date(toWall(utc, zone));
     const time = `${pad(d.getUTCDate())}.${pad(d.getUTCMonth() + 1)}.${d.getUTCFullYear()} ${pad(d.getUTCHours())}:${pad(d.getUTCMinutes())}:${pad(d.getUTCSeconds())}`;
-    return [time, ...lanes.flatMap(([, c]) => [c.inlet[i].toFixed(2), c.outlet[i].toFixed(2), c.speed[i].toFixed(2)])].join(";");
+    return [
+      time,
+      ...lanes.flatMap(([, c]) => [c.inlet[i].toFixed(2), c.outlet[i].toFixed(2), c.speed[i].toFixed(2)]),
+    ].join(";");
   });
   return `${[head, ...lines].join("\r\n")}\r\n`;
 }
@@ -19,7 +22,12 @@ export function laneLogCsv(log: RigLog, zone: string): string {
 /** A bath's log: comma, ISO time, one column a probe. */
 export function bathLogCsv(log: BathLog): string {
   const head = ["time", ...log.probes.map((p) => `${p.key} (°C)`)].join(",");
-  const lines = Array.from(log.times, (t, i) => [new Date(t).toISOString().replace(".000", ""), ...log.probes.map((p) => (Number.isNaN(p.values[i]) ? "" : p.values[i].toFixed(2)))].join(","));
+  const lines = Array.from(log.times, (t, i) =>
+    [
+      new Date(t).toISOString().replace(".000", ""),
+      ...log.probes.map((p) => (Number.isNaN(p.values[i]) ? "" : p.values[i].toFixed(2))),
+    ].join(","),
+  );
   return `${[head, ...lines].join("\n")}\n`;
 }
 
@@ -28,7 +36,13 @@ export function weatherLogCsv(log: RigLog): string {
   const { irradiance, ambient, wind, humidity } = log.shared;
   const head = "timestamp,Sun in plane [W/m2],Outside [degC],Wind [m/s],RH [%]";
   const lines = Array.from(log.times, (utc, i) =>
-    [new Date(utc).toISOString().replace(".000", ""), irradiance[i].toFixed(1), ambient[i].toFixed(2), wind[i].toFixed(1), (humidity[i] * 100).toFixed(1)].join(","),
+    [
+      new Date(utc).toISOString().replace(".000", ""),
+      irradiance[i].toFixed(1),
+      ambient[i].toFixed(2),
+      wind[i].toFixed(1),
+      (humidity[i] * 100).toFixed(1),
+    ].join(","),
   );
   return `${[head, ...lines].join("\n")}\n`;
 }

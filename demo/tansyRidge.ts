@@ -1,6 +1,13 @@
 import { CLIMATES } from "../src/core/site/climates";
 import type { Site } from "../src/data/sites";
-import { BENCH_PLANE, BENCH_ZONE, CORRUGATED, TANSY_RIDGE, type BenchAccuracy, type BenchPlan } from "../src/core/rig/bench";
+import {
+  BENCH_PLANE,
+  BENCH_ZONE,
+  CORRUGATED,
+  TANSY_RIDGE,
+  type BenchAccuracy,
+  type BenchPlan,
+} from "../src/core/rig/bench";
 import type { RigCollector, RigDay } from "../src/core/rig/simulate";
 import { standardRules } from "../src/core/log/windows";
 import type { Design } from "../src/core/collector/design";
@@ -9,22 +16,69 @@ import { cans, corrugated, mesh, selective, TEN, twoGlass, twoGlassFoam } from "
 
 /** The demo world: Tansy Ridge, a wool-drying loft on a hill terrace. All of it is invented. */
 export const SITE: Omit<Site, "id"> = {
-  name: "Tansy Ridge", ...TANSY_RIDGE, zone: BENCH_ZONE,
+  name: "Tansy Ridge",
+  ...TANSY_RIDGE,
+  zone: BENCH_ZONE,
   detail: {
     turbidity: [2.2, 2.3, 2.6, 2.9, 3.1, 3.2, 3.3, 3.2, 2.9, 2.6, 2.3, 2.2],
     groundReflectance: [0.55, 0.55, 0.4, 0.22, 0.2, 0.2, 0.2, 0.2, 0.2, 0.2, 0.25, 0.45],
-    pressurePa: null, skyModel: "hayDavies", climate: { kind: "shipped", name: CLIMATES[0].name },
-    horizon: [[0, 6], [40, 7], [62, 5], [78, 8], [92, 11], [106, 9], [120, 5], [150, 3], [185, 2], [215, 4], [236, 8], [250, 11], [262, 10], [280, 6], [320, 5]].map(([azimuth, altitude]) => ({ azimuth, altitude })),
+    pressurePa: null,
+    skyModel: "hayDavies",
+    climate: { kind: "shipped", name: CLIMATES[0].name },
+    horizon: [
+      [0, 6],
+      [40, 7],
+      [62, 5],
+      [78, 8],
+      [92, 11],
+      [106, 9],
+      [120, 5],
+      [150, 3],
+      [185, 2],
+      [215, 4],
+      [236, 8],
+      [250, 11],
+      [262, 10],
+      [280, 6],
+      [320, 5],
+    ].map(([azimuth, altitude]) => ({ azimuth, altitude })),
     obstacles: [
-      { id: "pear", kind: "tree", name: "Pear tree", bearing: 124, distanceM: 15, crownDiameterM: 5, topM: 6.5, bottomM: 1.8, transmittance: 0.15, winterTransmittance: 0.6 },
-      { id: "gable", kind: "wall", name: "Loft gable", bearing: 285, distanceM: 11, widthM: 8, heightM: 7, facing: null },
+      {
+        id: "pear",
+        kind: "tree",
+        name: "Pear tree",
+        bearing: 124,
+        distanceM: 15,
+        crownDiameterM: 5,
+        topM: 6.5,
+        bottomM: 1.8,
+        transmittance: 0.15,
+        winterTransmittance: 0.6,
+      },
+      {
+        id: "gable",
+        kind: "wall",
+        name: "Loft gable",
+        bearing: 285,
+        distanceM: 11,
+        widthM: 8,
+        heightM: 7,
+        facing: null,
+      },
     ],
   },
 };
 export { BENCH_PLANE };
 
 /** Cheap but honest instruments, as their makers state them. */
-const ACCURACY: BenchAccuracy = { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 };
+const ACCURACY: BenchAccuracy = {
+  probeK: 0.2,
+  speedShare: 0.03,
+  profileLimit: 0.02,
+  sunShare: 0.03,
+  ambientK: 0.3,
+  stationShare: 0.004,
+};
 const PROVEN: BenchAccuracy = { ...ACCURACY, probeK: 0.1, speedShare: 0.015, profileLimit: 0.01 };
 
 const AREA = 2;
@@ -38,24 +92,46 @@ const CANS: RigCollector = { ...CORRUGATED, streamTransfer: 20, tauAlpha: 0.785 
 const SELECTIVE: RigCollector = { ...CORRUGATED, frontLoss: 3.75, tauAlpha: 0.787 };
 /** Flow well measured, probes as cheap as they come: the coating's effect drowns in them until they are calibrated. */
 const CHEAP_PROBES: BenchAccuracy = { ...PROVEN, probeK: 0.5, ambientK: 0.5, speedShare: 0.012, profileLimit: 0.008 };
-const TWO_GLASS: RigCollector = { ...CORRUGATED, tauAlpha: 0.655, frontLoss: 2.2, windLoss: 0.15, temperatureLoss: 0.008 };
+const TWO_GLASS: RigCollector = {
+  ...CORRUGATED,
+  tauAlpha: 0.655,
+  frontLoss: 2.2,
+  windLoss: 0.15,
+  temperatureLoss: 0.008,
+};
 
-const day = (dayOfMonth: number, cloudiness: number, meanAmbientC: number, meanWind: number): RigDay => ({ dateMs: Date.UTC(2026, 9, dayOfMonth, 10), cloudiness, meanAmbientC, meanWind });
+const day = (dayOfMonth: number, cloudiness: number, meanAmbientC: number, meanWind: number): RigDay => ({
+  dateMs: Date.UTC(2026, 9, dayOfMonth, 10),
+  cloudiness,
+  meanAmbientC,
+  meanWind,
+});
 const at = (dayOfMonth: number, hour: number, minute = 0) => Date.UTC(2026, 9, dayOfMonth, hour - 2, minute);
 
 /** A heater in the shared plenum steps the inlet up, so that the curve gets its length. */
 const STEPS = [
-  { fromHour: 0, aboveAmbientK: 0 }, { fromHour: 11.2, aboveAmbientK: 9 }, { fromHour: 12.3, aboveAmbientK: 18 },
-  { fromHour: 13.4, aboveAmbientK: 27 }, { fromHour: 14.5, aboveAmbientK: 5 },
+  { fromHour: 0, aboveAmbientK: 0 },
+  { fromHour: 11.2, aboveAmbientK: 9 },
+  { fromHour: 12.3, aboveAmbientK: 18 },
+  { fromHour: 13.4, aboveAmbientK: 27 },
+  { fromHour: 14.5, aboveAmbientK: 5 },
 ];
 const LONG_STEPS = [
-  { fromHour: 0, aboveAmbientK: 2 }, { fromHour: 11, aboveAmbientK: 16 }, { fromHour: 12.2, aboveAmbientK: 32 },
-  { fromHour: 13.4, aboveAmbientK: 48 }, { fromHour: 14.6, aboveAmbientK: 8 },
+  { fromHour: 0, aboveAmbientK: 2 },
+  { fromHour: 11, aboveAmbientK: 16 },
+  { fromHour: 12.2, aboveAmbientK: 32 },
+  { fromHour: 13.4, aboveAmbientK: 48 },
+  { fromHour: 14.6, aboveAmbientK: 8 },
 ];
 
 const settings = (over: Partial<ExperimentSettingsInput> = {}): ExperimentSettingsInput => ({
-  rules: standardRules("air"), basis: "mean", areaBasis: "gross", operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
-  smallestDifference: 15, stationShare: 0.004, ...over,
+  rules: standardRules("air"),
+  basis: "mean",
+  areaBasis: "gross",
+  operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
+  smallestDifference: 15,
+  stationShare: 0.004,
+  ...over,
 });
 
 export interface DemoExperiment {
@@ -79,7 +155,14 @@ export const TEN_WAYS = {
   key: "ten-ways",
   name: "Ten ways",
   question: "Which of ten builds is worth cutting sheet for?",
-  settings: (): ExperimentSettingsInput => settings({ ask: { factors: [{ name: "Absorber and its air path", aspects: ["absorber", "airPath"] }], heldEqual: ["size"], use: { season: "winter", mounting: "wall", tilt: 60 } } }),
+  settings: (): ExperimentSettingsInput =>
+    settings({
+      ask: {
+        factors: [{ name: "Absorber and its air path", aspects: ["absorber", "airPath"] }],
+        heldEqual: ["size"],
+        use: { season: "winter", mounting: "wall", tilt: 60 },
+      },
+    }),
   variants: TEN,
 };
 
@@ -88,7 +171,13 @@ export const DEMO: DemoExperiment[] = [
     key: "absorber-shapes",
     name: "Absorber shapes",
     question: "Which absorber shape dries the most wool per square metre?",
-    settings: settings({ ask: { factors: [{ name: "Absorber shape, with the air path it needs", aspects: ["absorber", "airPath"] }], heldEqual: ["size", "coating", "glazing", "backing"], use: { season: "between", tilt: 60 } } }),
+    settings: settings({
+      ask: {
+        factors: [{ name: "Absorber shape, with the air path it needs", aspects: ["absorber", "airPath"] }],
+        heldEqual: ["size", "coating", "glazing", "backing"],
+        use: { season: "between", tilt: 60 },
+      },
+    }),
     lanes: [
       { letter: "A", variantKey: "corrugated", variantName: "Corrugated sheet", design: corrugated, asBuilt: TAPED },
       { letter: "B", variantKey: "mesh", variantName: "Mesh layers", design: mesh, asBuilt: TAPED },
@@ -96,7 +185,11 @@ export const DEMO: DemoExperiment[] = [
       { letter: "D", variantKey: "corrugated", variantName: "Corrugated sheet", design: corrugated, asBuilt: TAPED },
     ],
     plan: {
-      seed: 20261005, stepS: 10, hours: [6, 20], accuracy: ACCURACY, inletProgram: STEPS,
+      seed: 20261005,
+      stepS: 10,
+      hours: [6, 20],
+      accuracy: ACCURACY,
+      inletProgram: STEPS,
       specimens: [
         { lane: "A", variant: "corrugated", collector: CORRUGATED, areaM2: AREA, massFlowKgPerS: FLOW },
         { lane: "B", variant: "mesh", collector: MESH, areaM2: AREA, massFlowKgPerS: FLOW * 1.01 },
@@ -105,7 +198,8 @@ export const DEMO: DemoExperiment[] = [
       ],
       runs: [
         {
-          run: "1", stations: { A: 1, B: 2, C: 3, D: 4 },
+          run: "1",
+          stations: { A: 1, B: 2, C: 3, D: 4 },
           days: [day(5, 0.03, 9, 1.6), day(6, 0.05, 10, 1.3), day(7, 0.75, 8, 2.4)],
           faults: [
             { kind: "errorCode", lane: "B", probe: "outlet", fromMs: at(6, 12, 40), toMs: at(6, 12, 46) },
@@ -113,25 +207,40 @@ export const DEMO: DemoExperiment[] = [
           ],
         },
         {
-          run: "2", stations: { A: 4, B: 3, C: 2, D: 1 },
+          run: "2",
+          stations: { A: 4, B: 3, C: 2, D: 1 },
           days: [day(8, 0.04, 7, 1.8), day(9, 0.06, 8, 1.5)],
           faults: [{ kind: "stuck", lane: "C", probe: "inlet", fromMs: at(9, 13, 20), toMs: at(9, 14, 25) }],
         },
       ],
     },
-    notes: ["Stations as built. Probe cable of B's outlet found loose on 6 October, pushed home.", "Lanes swapped end for end: A and D, B and C."],
+    notes: [
+      "Stations as built. Probe cable of B's outlet found loose on 6 October, pushed home.",
+      "Lanes swapped end for end: A and D, B and C.",
+    ],
   },
   {
     key: "coating",
     name: "Paint or selective foil",
     question: "Is the selective foil worth its price over matt black paint?",
-    settings: settings({ smallestDifference: 10, operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 32, flowPerArea: 0.02 }, ask: { factors: [{ name: "Coating", aspects: ["coating"] }], heldEqual: ["size", "absorber", "glazing", "backing"] } }),
+    settings: settings({
+      smallestDifference: 10,
+      operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 32, flowPerArea: 0.02 },
+      ask: {
+        factors: [{ name: "Coating", aspects: ["coating"] }],
+        heldEqual: ["size", "absorber", "glazing", "backing"],
+      },
+    }),
     lanes: [
       { letter: "A", variantKey: "paint", variantName: "Matt black paint", design: corrugated, asBuilt: TAPED },
       { letter: "B", variantKey: "foil", variantName: "Selective foil", design: selective, asBuilt: TAPED },
     ],
     plan: {
-      seed: 20260921, stepS: 10, hours: [6, 20], accuracy: CHEAP_PROBES, inletProgram: LONG_STEPS,
+      seed: 20260921,
+      stepS: 10,
+      hours: [6, 20],
+      accuracy: CHEAP_PROBES,
+      inletProgram: LONG_STEPS,
       specimens: [
         { lane: "A", variant: "paint", collector: CORRUGATED, areaM2: AREA, massFlowKgPerS: FLOW },
         { lane: "B", variant: "foil", collector: SELECTIVE, areaM2: AREA, massFlowKgPerS: FLOW },
@@ -146,14 +255,25 @@ export const DEMO: DemoExperiment[] = [
     key: "glazing",
     name: "One or two glazings",
     question: "Does a second glass earn its place on the loft's heater?",
-    settings: settings({ operatingPoint: { irradianceWm2: 850, ambientC: 4, inletC: 30, flowPerArea: 0.02 }, ask: { factors: [{ name: "Number of glasses", aspects: ["glazing"] }], heldEqual: ["size", "absorber", "coating", "backing"], use: { season: "winter" } } }),
+    settings: settings({
+      operatingPoint: { irradianceWm2: 850, ambientC: 4, inletC: 30, flowPerArea: 0.02 },
+      ask: {
+        factors: [{ name: "Number of glasses", aspects: ["glazing"] }],
+        heldEqual: ["size", "absorber", "coating", "backing"],
+        use: { season: "winter" },
+      },
+    }),
     lanes: [
       { letter: "A", variantKey: "one", variantName: "One glass", design: corrugated, asBuilt: TAPED },
       { letter: "B", variantKey: "two", variantName: "Two glasses", design: twoGlass, asBuilt: TAPED },
       { letter: "C", variantKey: "one", variantName: "One glass", design: corrugated, asBuilt: TAPED },
     ],
     plan: {
-      seed: 20261015, stepS: 10, hours: [6, 20], accuracy: PROVEN, inletProgram: LONG_STEPS,
+      seed: 20261015,
+      stepS: 10,
+      hours: [6, 20],
+      accuracy: PROVEN,
+      inletProgram: LONG_STEPS,
       specimens: [
         { lane: "A", variant: "one", collector: CORRUGATED, areaM2: AREA, massFlowKgPerS: FLOW },
         { lane: "B", variant: "two", collector: TWO_GLASS, areaM2: AREA, massFlowKgPerS: FLOW },

@@ -3,7 +3,8 @@ import { file } from "./logs";
 
 const HEAD = "time,A in (C),A out (C),A speed (m/s),Sun (W/m2),Outside (C)";
 const row = (time: string, cells = "15,38,3.2,950,12") => `${time},${cells}`;
-const stamp = (i: number) => `2026-10-06 12:${String(Math.floor(i / 6)).padStart(2, "0")}:${String((i % 6) * 10).padStart(2, "0")}`;
+const stamp = (i: number) =>
+  `2026-10-06 12:${String(Math.floor(i / 6)).padStart(2, "0")}:${String((i % 6) * 10).padStart(2, "0")}`;
 const good = (n = 60) => Array.from({ length: n }, (_, i) => row(stamp(i)));
 
 test.beforeEach(async ({ page }) => {
@@ -15,7 +16,11 @@ test.beforeEach(async ({ page }) => {
 const refused: [string, string | Buffer, RegExp][] = [
   ["empty.csv", "", /is empty/],
   ["blank.csv", "\n\n  \n", /The file is empty/],
-  ["picture.csv", Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13]), /This is a picture, not a text log/],
+  [
+    "picture.csv",
+    Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13]),
+    /This is a picture, not a text log/,
+  ],
   ["zipped.csv", Buffer.from([0x50, 0x4b, 0x03, 0x04, 0x14, 0, 0, 0]), /zipped or spreadsheet file/],
   ["noise.csv", Buffer.from(Array.from({ length: 4000 }, (_, i) => (i * 7919) % 251)), /not text/],
   ["header.csv", `${HEAD}\n`, /no readings below it/],
@@ -36,12 +41,46 @@ for (const [name, content, words] of refused) {
 const accepted: [string, string | Buffer, string | RegExp][] = [
   ["wide.csv", Buffer.from(`\uFEFF${[HEAD, ...good()].join("\r\n")}`, "utf16le"), "read without a fault"],
   ["mark.csv", `\uFEFF${[HEAD, ...good()].join("\n")}`, "read without a fault"],
-  ["mixed.csv", [HEAD, ...good(10)].join("\r\n") + "\n" + good(60).slice(10, 30).join("\r") + "\n" + good(60).slice(30).join("\n"), "read without a fault"],
+  [
+    "mixed.csv",
+    [HEAD, ...good(10)].join("\r\n") + "\n" + good(60).slice(10, 30).join("\r") + "\n" + good(60).slice(30).join("\n"),
+    "read without a fault",
+  ],
   ["twice.csv", [HEAD, ...good(30), ...good(30)].join("\n"), "30 repeated times, last kept"],
   ["backwards.csv", [HEAD, ...good(60).reverse()].join("\n"), "59 rows out of order, sorted"],
-  ["summer-end.csv", [HEAD, ...["01:59:50", "02:00:00", "02:30:00", "02:59:50", "02:00:00", "02:30:00", "03:00:00"].map((t) => row(`2026-10-25 ${t}`))].join("\n"), "5 rows in the hour that clocks show twice"],
-  ["shifted.csv", [HEAD, ...good(30), ...good(60).slice(30, 40).map((l) => `${l},99`), ...good(60).slice(40)].join("\n"), "10 rows left out"],
-  ["spring.csv", [HEAD, row("2026-03-29 01:59:50"), row("2026-03-29 02:10:00"), row("2026-03-29 03:00:00"), row("2026-03-29 03:00:10")].join("\n"), "1 rows left out"],
+  [
+    "summer-end.csv",
+    [
+      HEAD,
+      ...["01:59:50", "02:00:00", "02:30:00", "02:59:50", "02:00:00", "02:30:00", "03:00:00"].map((t) =>
+        row(`2026-10-25 ${t}`),
+      ),
+    ].join("\n"),
+    "5 rows in the hour that clocks show twice",
+  ],
+  [
+    "shifted.csv",
+    [
+      HEAD,
+      ...good(30),
+      ...good(60)
+        .slice(30, 40)
+        .map((l) => `${l},99`),
+      ...good(60).slice(40),
+    ].join("\n"),
+    "10 rows left out",
+  ],
+  [
+    "spring.csv",
+    [
+      HEAD,
+      row("2026-03-29 01:59:50"),
+      row("2026-03-29 02:10:00"),
+      row("2026-03-29 03:00:00"),
+      row("2026-03-29 03:00:10"),
+    ].join("\n"),
+    "1 rows left out",
+  ],
 ];
 
 for (const [name, content, words] of accepted) {
@@ -72,7 +111,17 @@ test("negative flow and efficiency above the optical limit never appear without 
     const noise = 0.05 * Math.cos(i * 1.7);
     return `${t},${inlet.toFixed(2)},${(inlet + 60 - Math.floor(i / 360) + noise).toFixed(2)},${(3.2 + 0.01 * Math.sin(i * 2.3)).toFixed(2)},${inlet.toFixed(2)},${(inlet + 22 - Math.floor(i / 360) - noise).toFixed(2)},${(-3.2 + 0.01 * Math.sin(i * 2.1)).toFixed(2)},${(950 + Math.sin(i)).toFixed(0)},${(12 + 0.02 * Math.sin(i)).toFixed(2)}`;
   });
-  await page.getByLabel("Choose log files").setInputFiles(file("odd.csv", ["time,A in (C),A out (C),A speed (m/s),B in (C),B out (C),B speed (m/s),Sun (W/m2),Outside (C)", ...lines].join("\n")));
+  await page
+    .getByLabel("Choose log files")
+    .setInputFiles(
+      file(
+        "odd.csv",
+        [
+          "time,A in (C),A out (C),A speed (m/s),B in (C),B out (C),B speed (m/s),Sun (W/m2),Outside (C)",
+          ...lines,
+        ].join("\n"),
+      ),
+    );
   await page.getByLabel("Name", { exact: true }).first().fill("Too good");
   await page.getByRole("button", { name: "Import as one run" }).click();
   await page.waitForURL(/\/read/);

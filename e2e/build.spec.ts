@@ -17,10 +17,14 @@ const copyOf = async (page: Page, name: string): Promise<void> => {
   await page.getByRole("button", { name: /^Copy [A-Z], or draw/ }).click();
   await page.getByLabel("Name", { exact: true }).fill(name);
   await page.getByRole("button", { name: "Make the variant" }).click();
-  await expect(page.getByRole("navigation", { name: "Variants" }).getByRole("button", { name: new RegExp(name) })).toHaveAttribute("aria-current", "true");
+  await expect(
+    page.getByRole("navigation", { name: "Variants" }).getByRole("button", { name: new RegExp(name) }),
+  ).toHaveAttribute("aria-current", "true");
 };
 
-test("two glazings from a copy: the figures move, the foam passes its limit, the wool mends it, the list prints", async ({ page }) => {
+test("two glazings from a copy: the figures move, the foam passes its limit, the wool mends it, the list prints", async ({
+  page,
+}) => {
   const faults = watch(page);
   await openBuild(page, "Absorber shapes", "?v=A");
   await expect(heat(page)).toBeVisible();
@@ -46,7 +50,12 @@ test("two glazings from a copy: the figures move, the foam passes its limit, the
 
   await page.getByRole("button", { name: "Materials and cost" }).click();
   await expect(page.getByTestId("bill")).toContainText("Rigid foam (PIR), foil-faced");
-  await page.evaluate(() => { (window as unknown as { printed: number }).printed = 0; window.print = () => { (window as unknown as { printed: number }).printed++; }; });
+  await page.evaluate(() => {
+    (window as unknown as { printed: number }).printed = 0;
+    window.print = () => {
+      (window as unknown as { printed: number }).printed++;
+    };
+  });
   await page.getByRole("button", { name: "Print the list" }).click();
   expect(await page.evaluate(() => (window as unknown as { printed: number }).printed)).toBe(1);
   await page.emulateMedia({ media: "print" });
@@ -102,7 +111,9 @@ test("dragging a layer in the section moves it", async ({ page }) => {
   await expect(page.locator("[data-layer-row]").last()).toContainText("Mineral wool board");
 });
 
-test("impossible stacks, absurd sizes and words in number fields say what, why and the way out, and lose nothing", async ({ page }) => {
+test("impossible stacks, absurd sizes and words in number fields say what, why and the way out, and lose nothing", async ({
+  page,
+}) => {
   const faults = watch(page);
   await openBuild(page, "Absorber shapes", "?v=A");
   await copyOf(page, "Impossible");
@@ -133,7 +144,12 @@ test("impossible stacks, absurd sizes and words in number fields say what, why a
   // Sizes: text, zero, huge. The field says why and keeps what was typed; the design stays as it was.
   await page.locator('[data-layer-row="wool"] th button').click();
   const thickness = page.getByLabel("Thickness", { exact: true });
-  for (const [typed, says] of [["thick", /understood|number/i], ["0", /At least/], ["900 m", /At most/], ["-5 mm", /At least/]] as const) {
+  for (const [typed, says] of [
+    ["thick", /understood|number/i],
+    ["0", /At least/],
+    ["900 m", /At most/],
+    ["-5 mm", /At least/],
+  ] as const) {
     await thickness.fill(typed);
     await thickness.press("Enter");
     await expect(thickness).toHaveValue(typed);
@@ -166,7 +182,8 @@ test("every predicted figure opens its working, which moves with the design", as
   await page.keyboard.press("Escape");
   await expect(panel).toBeHidden();
   await page.getByText(/more figures$/).click();
-  for (const figure of await page.locator('[data-testid="predicted"] dd[data-figure]').all()) await expect(figure.getByRole("button")).toHaveCount(1);
+  for (const figure of await page.locator('[data-testid="predicted"] dd[data-figure]').all())
+    await expect(figure.getByRole("button")).toHaveCount(1);
 });
 
 test("two changed at once are named as confounded, the missing variant is proposed and drawn", async ({ page }) => {
@@ -205,11 +222,15 @@ test("ten ways are sorted before anyone cuts sheet: every form predicted, ranked
 test("two variants stand side by side with what differs marked", async ({ page }) => {
   await openBuild(page, "One or two glazings", "?v=B&with=A&view=compare");
   await expect(page.getByRole("heading", { level: 1 })).toContainText("A and B differ in glazing.");
-  await expect(page.getByRole("row", { name: /glazing ?, differs/ }).first()).toContainText("float glass 4 mm + float glass 4 mm");
+  await expect(page.getByRole("row", { name: /glazing ?, differs/ }).first()).toContainText(
+    "float glass 4 mm + float glass 4 mm",
+  );
   await expect(page.getByRole("row", { name: /Heat at your point/ })).toContainText("±");
 });
 
-test("bill: price, pack and scrounged change the cost and are kept; the checklist keeps ticks, notes and photos", async ({ page }) => {
+test("bill: price, pack and scrounged change the cost and are kept; the checklist keeps ticks, notes and photos", async ({
+  page,
+}) => {
   await openBuild(page, "Absorber shapes", "?v=C&view=bill");
   const glass = page.getByTestId("bill").getByRole("row", { name: /Float glass, toughened/ });
   await glass.getByRole("button", { name: /^Price of/ }).click();
@@ -232,10 +253,15 @@ test("bill: price, pack and scrounged change the cost and are kept; the checklis
   await smoke.getByRole("checkbox").check();
   await smoke.getByLabel("Note").fill("tight");
   await smoke.getByLabel("Note").blur();
-  const png = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==", "base64");
+  const png = Buffer.from(
+    "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==",
+    "base64",
+  );
   await smoke.locator('input[type="file"]').setInputFiles({ name: "joint.png", mimeType: "image/png", buffer: png });
   await expect(smoke.getByRole("img")).toBeVisible();
-  await smoke.locator('input[type="file"]').setInputFiles({ name: "page.png", mimeType: "image/png", buffer: Buffer.from("<script>alert(1)</script>") });
+  await smoke
+    .locator('input[type="file"]')
+    .setInputFiles({ name: "page.png", mimeType: "image/png", buffer: Buffer.from("<script>alert(1)</script>") });
   await expect(page.getByText(/is not a picture this browser can read/)).toBeVisible();
   await page.reload();
   await expect(smoke.getByRole("checkbox")).toBeChecked();
@@ -243,20 +269,31 @@ test("bill: price, pack and scrounged change the cost and are kept; the checklis
   await expect(smoke.getByRole("img")).toBeVisible();
 });
 
-test("photos: only real pictures are taken, and they are served as such and nothing else", async ({ page, request }) => {
+test("photos: only real pictures are taken, and they are served as such and nothing else", async ({
+  page,
+  request,
+}) => {
   await openBuild(page, "Absorber shapes", "?v=A");
   const experiment = /experiments\/(\d+)/.exec(page.url())![1];
-  const html = await request.post(`/api/photos?experiment=${experiment}&variant=1&item=x`, { data: Buffer.from("<html><script>alert(1)</script></html>"), headers: { "content-type": "image/png" } });
+  const html = await request.post(`/api/photos?experiment=${experiment}&variant=1&item=x`, {
+    data: Buffer.from("<html><script>alert(1)</script></html>"),
+    headers: { "content-type": "image/png" },
+  });
   expect(html.status()).toBe(415);
   const jpeg = Buffer.concat([Buffer.from([0xff, 0xd8, 0xff, 0xe0]), Buffer.alloc(64)]);
-  const sent = await request.post(`/api/photos?experiment=${experiment}&variant=1&item=x`, { data: jpeg, headers: { "content-type": "text/html" } });
+  const sent = await request.post(`/api/photos?experiment=${experiment}&variant=1&item=x`, {
+    data: jpeg,
+    headers: { "content-type": "text/html" },
+  });
   const { id } = (await sent.json()) as { id: number };
   const got = await request.get(`/api/photos/${id}`);
   expect(got.headers()["content-type"]).toBe("image/jpeg");
   expect(got.headers()["x-content-type-options"]).toBe("nosniff");
   expect(got.headers()["content-security-policy"]).toContain("sandbox");
   expect((await request.get("/api/photos/999999")).status()).toBe(404);
-  const large = await request.post(`/api/photos?experiment=${experiment}&variant=1&item=x`, { data: Buffer.concat([jpeg, Buffer.alloc(5 * 1024 * 1024)]) });
+  const large = await request.post(`/api/photos?experiment=${experiment}&variant=1&item=x`, {
+    data: Buffer.concat([jpeg, Buffer.alloc(5 * 1024 * 1024)]),
+  });
   expect(large.status()).toBe(413);
 });
 
@@ -283,7 +320,10 @@ test("materials: find, make one's own, use it, take it out again; a broken CSV n
   await expect(page.getByRole("row", { name: /spray paint/ })).toBeVisible();
   await expect(page.getByRole("row", { name: /Float glass/ })).toHaveCount(0);
   await page.getByLabel("Find").fill("mineral wool");
-  await page.getByRole("row", { name: /Mineral wool board/ }).getByRole("button", { name: "Make mine" }).click();
+  await page
+    .getByRole("row", { name: /Mineral wool board/ })
+    .getByRole("button", { name: "Make mine" })
+    .click();
   await page.getByLabel("Name", { exact: true }).fill("Ridge wool");
   await page.getByLabel("Conductivity, W/(m·K)").fill("warm");
   await page.getByLabel("Conductivity, W/(m·K)").press("Tab");
@@ -293,9 +333,20 @@ test("materials: find, make one's own, use it, take it out again; a broken CSV n
   await page.getByLabel("Find").fill("");
   await page.getByLabel("Kind").first().selectOption("own");
   await expect(page.getByRole("row", { name: /Ridge wool/ })).toContainText("0.041");
-  await page.locator('input[type="file"]').setInputFiles({ name: "mine.csv", mimeType: "text/csv", buffer: Buffer.from("key,name,group,density_kg_m3\nx,Straw,insulation,light\n") });
-  await expect(page.getByRole("alert").filter({ hasText: "Nothing was taken over" })).toContainText('Row 1, density_kg_m3: "light" is no number');
-  await page.getByRole("row", { name: /Ridge wool/ }).getByRole("button", { name: "Remove" }).click();
+  await page
+    .locator('input[type="file"]')
+    .setInputFiles({
+      name: "mine.csv",
+      mimeType: "text/csv",
+      buffer: Buffer.from("key,name,group,density_kg_m3\nx,Straw,insulation,light\n"),
+    });
+  await expect(page.getByRole("alert").filter({ hasText: "Nothing was taken over" })).toContainText(
+    'Row 1, density_kg_m3: "light" is no number',
+  );
+  await page
+    .getByRole("row", { name: /Ridge wool/ })
+    .getByRole("button", { name: "Remove" })
+    .click();
   await expect(page.getByRole("row", { name: /Ridge wool/ })).toHaveCount(0);
   expect(faults).toEqual([]);
 });
@@ -312,7 +363,9 @@ test("a question first: new experiment, two drawn variants, and the bench says w
   await page.getByRole("button", { name: /^Copy A, or draw/ }).click();
   await page.getByLabel("Begin with").selectOption("fins");
   await page.getByRole("button", { name: "Make the variant" }).click();
-  await expect(page.getByRole("navigation", { name: "Variants" }).getByRole("button", { name: /Finned sheet/ })).toHaveAttribute("aria-current", "true");
+  await expect(
+    page.getByRole("navigation", { name: "Variants" }).getByRole("button", { name: /Finned sheet/ }),
+  ).toHaveAttribute("aria-current", "true");
   await settled(page);
   await page.getByRole("link", { name: /^Ask/ }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("they differ in absorber form alone");

@@ -16,7 +16,9 @@ test("the bench shows each demo experiment with its answer", async ({ page }) =>
   expect(faults).toEqual([]);
 });
 
-test("the demo verdict agrees with the rig: mesh best, pair equal, cans last; doubts name what was planted", async ({ page }) => {
+test("the demo verdict agrees with the rig: mesh best, pair equal, cans last; doubts name what was planted", async ({
+  page,
+}) => {
   await page.goto("/");
   await page.getByRole("link", { name: "Absorber shapes" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Mesh layers (B) gives");
@@ -43,7 +45,10 @@ test("every figure opens its working, by keyboard, and gives the focus back", as
   await page.keyboard.press("Escape");
   await expect(panel).toBeHidden();
   await expect(figure).toBeFocused();
-  await page.getByRole("row", { name: /identical pair/ }).getByRole("button").click();
+  await page
+    .getByRole("row", { name: /identical pair/ })
+    .getByRole("button")
+    .click();
   await expect(panel).toContainText("each place counts alike");
 });
 
@@ -52,7 +57,10 @@ test("changing the operating point ranks anew, and wrong input says why and keep
   await page.getByRole("link", { name: "One or two glazings" }).click();
   const sentence = page.getByRole("heading", { level: 1 });
   await expect(sentence).toContainText("Two glasses (B) gives");
-  await page.getByText(/cross at/).getByRole("button").click();
+  await page
+    .getByText(/cross at/)
+    .getByRole("button")
+    .click();
   await expect(page.getByTestId("working")).toContainText("Where two curves cross");
   await page.keyboard.press("Escape");
   const inlet = page.getByLabel("Inlet", { exact: true });
@@ -81,7 +89,9 @@ test("units and evening are remembered", async ({ page }) => {
   await expect(page.getByText(/With 68 ?.?°F in/).first()).toBeVisible();
 });
 
-test("a stranger's log: drop, answer the date question, map, import, see windows, curve and verdict, open a working", async ({ page }) => {
+test("a stranger's log: drop, answer the date question, map, import, see windows, curve and verdict, open a working", async ({
+  page,
+}) => {
   const faults = watch(page);
   await page.goto("/");
   await page.getByRole("link", { name: "Import a log" }).click();
@@ -158,7 +168,8 @@ test("rules can be loosened and edited, and windows then say what the standard w
   await page.getByRole("link", { name: "Terrace boxes" }).click();
   await page.getByRole("link", { name: /^Read/ }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("steady windows");
-  const count = async () => Number((await page.getByRole("heading", { level: 1 }).textContent())!.match(/(\d+) steady/)![1]);
+  const count = async () =>
+    Number((await page.getByRole("heading", { level: 1 }).textContent())!.match(/(\d+) steady/)![1]);
   const strict = await count();
   await page.getByRole("radio", { name: "backyard" }).click();
   await expect.poll(count).toBeGreaterThan(strict);
@@ -189,7 +200,9 @@ test("a chart has a table twin and saves as CSV and PNG", async ({ page }) => {
   expect((await png).suggestedFilename()).toBe("efficiency-curves.png");
 });
 
-test("a second run joins the experiment with its lanes known, and a deleted run comes back by Undo", async ({ page }) => {
+test("a second run joins the experiment with its lanes known, and a deleted run comes back by Undo", async ({
+  page,
+}) => {
   await page.goto("/");
   await page.getByRole("link", { name: "Terrace boxes" }).click();
   await page.getByRole("link", { name: /^Run/ }).click();
@@ -210,19 +223,25 @@ test("a second run joins the experiment with its lanes known, and a deleted run 
   await expect(page.getByRole("heading", { name: "Run 2" })).toBeVisible();
 });
 
-test("two loggers' files dropped together become one run, and files of one layout share a mapping", async ({ page }) => {
+test("two loggers' files dropped together become one run, and files of one layout share a mapping", async ({
+  page,
+}) => {
   const [run] = simulateBench({ ...DEMO[1].plan, stepS: 30, seed: 77 });
   const lanes = laneLogCsv(run.log, SITE.zone).trimEnd().split("\r\n");
   const half = Math.floor(lanes.length / 2);
   await page.goto("/import");
-  await page.getByLabel("Choose log files").setInputFiles([
-    file("first-half.csv", lanes.slice(0, half).join("\n")),
-    file("second-half.csv", [lanes[0], ...lanes.slice(half)].join("\n")),
-    file("weather.csv", weatherLogCsv(run.log)),
-  ]);
+  await page
+    .getByLabel("Choose log files")
+    .setInputFiles([
+      file("first-half.csv", lanes.slice(0, half).join("\n")),
+      file("second-half.csv", [lanes[0], ...lanes.slice(half)].join("\n")),
+      file("weather.csv", weatherLogCsv(run.log)),
+    ]);
   await expect(page.getByRole("heading", { level: 1 })).toContainText("3 files with 2 lanes");
   await expect(page.getByText("same columns as first-half.csv")).toBeVisible();
-  await expect(page.getByRole("region", { name: "weather.csv" }).getByText("Times carry their own zone.")).toBeVisible();
+  await expect(
+    page.getByRole("region", { name: "weather.csv" }).getByText("Times carry their own zone."),
+  ).toBeVisible();
   await page.getByLabel("Name", { exact: true }).first().fill("Three files");
   await page.getByRole("button", { name: "Import as one run" }).click();
   await page.waitForURL(/\/read/);
@@ -237,7 +256,12 @@ test("an import can be cancelled and leaves nothing, files and settings stay", a
   const lines = strangersLog().split("\r\n");
   const body = lines.slice(1);
   // Long enough that the button can be pressed while it runs: forty copies of the days, a month apart.
-  const long = [lines[0], ...Array.from({ length: 40 }, (_, k) => body.map((l) => l.replace(/^10\/0(\d)\/2026/, (_m, d) => `0${(k % 9) + 1}/0${d}/${2000 + Math.floor(k / 9)}`))).flat()].join("\n");
+  const long = [
+    lines[0],
+    ...Array.from({ length: 40 }, (_, k) =>
+      body.map((l) => l.replace(/^10\/0(\d)\/2026/, (_m, d) => `0${(k % 9) + 1}/0${d}/${2000 + Math.floor(k / 9)}`)),
+    ).flat(),
+  ].join("\n");
   await page.getByLabel("Choose log files").setInputFiles(file("long.csv", long));
   await page.getByRole("radio", { name: "month first" }).click();
   await page.getByLabel("Name", { exact: true }).first().fill("Never there");
@@ -258,7 +282,10 @@ test("pages that are not there, and steps that are not built, say so without pre
   await page.getByRole("link", { name: "Back to the bench" }).click();
   await page.getByRole("link", { name: "Absorber shapes" }).click();
   for (const step of ["Apply"]) {
-    await page.getByRole("navigation", { name: "Steps of the experiment" }).getByRole("link", { name: new RegExp(`^${step}`) }).click();
+    await page
+      .getByRole("navigation", { name: "Steps of the experiment" })
+      .getByRole("link", { name: new RegExp(`^${step}`) })
+      .click();
     await expect(page.getByRole("heading", { level: 1 })).toContainText(`${step} is not built yet`);
   }
 });

@@ -22,7 +22,11 @@ const chooseDate = (page: Page, date: string) => page.getByLabel("Date", { exact
 
 async function openPlan(page: Page, name: string): Promise<void> {
   await page.goto("/");
-  const href = await page.getByRole("region", { name: "Experiments" }).getByRole("link", { name, exact: true }).first().getAttribute("href");
+  const href = await page
+    .getByRole("region", { name: "Experiments" })
+    .getByRole("link", { name, exact: true })
+    .first()
+    .getAttribute("href");
   await page.goto(href!.replace(/\/[a-z]+$/, "/plan"));
   await expect(page.getByRole("heading", { level: 1 })).toContainText(/Next:|No day/);
   // The chart is drawn by the page itself: from then on its fields listen.
@@ -31,7 +35,9 @@ async function openPlan(page: Page, name: string): Promise<void> {
 
 const rows = (page: Page) => page.getByRole("list", { name: "Planned days" }).locator(":scope > li");
 
-test("a southern site: the box faces north, the sun stands highest in December, and its own best tilt is found", async ({ page }) => {
+test("a southern site: the box faces north, the sun stands highest in December, and its own best tilt is found", async ({
+  page,
+}) => {
   const faults = watch(page);
   await addSite(page, "Southern bench", "38° 6' S 145° 9' E", "Australia/Melbourne");
   await expect(page.getByLabel("Faces")).toHaveValue("0 °");
@@ -65,12 +71,18 @@ test("a polar site: no sunrise in December, no sunset in June, and the pages say
   expect(faults).toEqual([]);
 });
 
-test("the day clocks change: the strip skips the lost hour and shows the repeated day whole; a plan over it keeps sun time", async ({ page }) => {
+test("the day clocks change: the strip skips the lost hour and shows the repeated day whole; a plan over it keeps sun time", async ({
+  page,
+}) => {
   const faults = watch(page);
   await page.goto("/site");
   await expect(page.getByTestId("best-tilt")).toBeVisible();
   await chooseDate(page, "2026-03-28");
-  const noon = async () => /at (\d\d):(\d\d)/.exec((await strip(page).getAttribute("aria-label"))!)!.slice(1).map(Number);
+  const noon = async () =>
+    /at (\d\d):(\d\d)/
+      .exec((await strip(page).getAttribute("aria-label"))!)!
+      .slice(1)
+      .map(Number);
   await expect(strip(page)).toHaveAttribute("aria-label", /28 March/);
   const before = await noon();
   await chooseDate(page, "2026-03-29");
@@ -83,7 +95,12 @@ test("the day clocks change: the strip skips the lost hour and shows the repeate
   await openPlan(page, "One or two glazings");
   await page.getByLabel("From", { exact: true }).first().fill("2026-10-24");
   await expect(rows(page).first()).toContainText("Sat 24 Oct");
-  const first = async (n: number) => (await rows(page).nth(n).getByRole("button", { name: /Measure/ }).first().getAttribute("aria-label"))!.slice(0, 5);
+  const first = async (n: number) =>
+    (await rows(page)
+      .nth(n)
+      .getByRole("button", { name: /Measure/ })
+      .first()
+      .getAttribute("aria-label"))!.slice(0, 5);
   await expect.poll(async () => Number((await first(0)).slice(0, 2)) - Number((await first(1)).slice(0, 2))).toBe(1);
   expect(faults).toEqual([]);
 });
@@ -92,7 +109,11 @@ test("a skyline typed, refused where it cannot be, and one that kills the mornin
   const faults = watch(page);
   await addSite(page, "Under the ridge", "46.3 9.1", "Europe/Zurich", "900 m");
   await chooseDate(page, "2026-10-06");
-  const usable = async () => /Usable from (\d\d):(\d\d)/.exec((await strip(page).getAttribute("aria-label")) ?? "")?.slice(1).map(Number);
+  const usable = async () =>
+    /Usable from (\d\d):(\d\d)/
+      .exec((await strip(page).getAttribute("aria-label")) ?? "")
+      ?.slice(1)
+      .map(Number);
   await expect(strip(page)).toHaveAttribute("aria-label", /Usable from/);
   const free = (await usable())!;
   const corners = page.getByRole("textbox", { name: "Corners" });
@@ -103,7 +124,12 @@ test("a skyline typed, refused where it cannot be, and one that kills the mornin
   await corners.fill("60\t45\n172\t45\n176\t3\n300\t3\n58\t3");
   await corners.blur();
   await expect(page.getByTestId("site-strip")).toContainText("06 October".replace("06", "6"));
-  await expect.poll(async () => { const u = await usable(); return u ? u[0] * 60 + u[1] : 0; }).toBeGreaterThan(free[0] * 60 + free[1] + 60);
+  await expect
+    .poll(async () => {
+      const u = await usable();
+      return u ? u[0] * 60 + u[1] : 0;
+    })
+    .toBeGreaterThan(free[0] * 60 + free[1] + 60);
   await expect(strip(page)).toHaveAttribute("aria-label", /skyline shades it for \d+ minutes/);
   await page.reload();
   await expect(page.getByRole("textbox", { name: "Corners" })).toHaveValue(/58\t3\n60\t45/);
@@ -123,7 +149,9 @@ test("a skyline traced over a photo by keyboard alone", async ({ page }) => {
     g.fillRect(0, 40, 400, 60);
     return c.toDataURL("image/png").split(",")[1];
   });
-  await page.getByLabel("Panorama photo", { exact: true }).setInputFiles({ name: "ridge.png", mimeType: "image/png", buffer: Buffer.from(png, "base64") });
+  await page
+    .getByLabel("Panorama photo", { exact: true })
+    .setInputFiles({ name: "ridge.png", mimeType: "image/png", buffer: Buffer.from(png, "base64") });
   const photo = page.getByRole("application", { name: /^Panorama photo/ });
   await photo.focus();
   for (let i = 0; i < 10; i++) await page.keyboard.press("Shift+ArrowLeft");
@@ -143,13 +171,17 @@ test("a skyline traced over a photo by keyboard alone", async ({ page }) => {
   await expect(page.getByRole("textbox", { name: "Corners" })).toHaveValue("220\t8\n260\t8");
 });
 
-test("wrong input at the site: 91° of latitude, swapped coordinates, obstacles in one place or on the bench", async ({ page }) => {
+test("wrong input at the site: 91° of latitude, swapped coordinates, obstacles in one place or on the bench", async ({
+  page,
+}) => {
   await page.goto("/site");
   await expect(page.getByTestId("best-tilt")).toBeVisible();
   const field = page.getByLabel("Coordinates");
   await field.fill("91, 9.05");
   await field.press("Enter");
-  await expect(page.getByRole("alert").filter({ hasText: "Latitude 91° cannot be" })).toContainText("Were latitude and longitude exchanged?");
+  await expect(page.getByRole("alert").filter({ hasText: "Latitude 91° cannot be" })).toContainText(
+    "Were latitude and longitude exchanged?",
+  );
   await expect(field).toHaveValue("91, 9.05");
   await field.fill("9.05, 46.31");
   await field.press("Enter");
@@ -178,23 +210,44 @@ test("an EPW file is read whole; one cut short is refused and nothing kept; a mo
   const climate = page.getByTestId("climate");
   const file = climate.getByLabel("EPW file or monthly CSV");
   const text = epwText();
-  await file.setInputFiles({ name: "cut.epw", mimeType: "text/plain", buffer: Buffer.from(text.slice(0, Math.floor(text.length * 0.6))) });
+  await file.setInputFiles({
+    name: "cut.epw",
+    mimeType: "text/plain",
+    buffer: Buffer.from(text.slice(0, Math.floor(text.length * 0.6))),
+  });
   await expect(climate.getByRole("alert")).toContainText(/stops after 5,\d{3} of 8,760 hours/);
   await expect(climate.getByLabel("Climate", { exact: true })).toHaveValue("");
   await climate.getByLabel("Its licence, for your record").fill("invented, free");
   await file.setInputFiles({ name: "ridge.epw", mimeType: "text/plain", buffer: Buffer.from(text) });
   await expect(climate).toContainText("8,760 hours, the file itself is kept");
   await expect(climate).toContainText("licence: invented, free");
-  await expect(page.getByRole("region", { name: "Month by month" }).getByRole("row", { name: /January/ })).toContainText("%");
-  await file.setInputFiles({ name: "half.csv", mimeType: "text/csv", buffer: Buffer.from("month,global,mean\n1,1.2,0\n") });
+  await expect(
+    page.getByRole("region", { name: "Month by month" }).getByRole("row", { name: /January/ }),
+  ).toContainText("%");
+  await file.setInputFiles({
+    name: "half.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("month,global,mean\n1,1.2,0\n"),
+  });
   await expect(climate.getByRole("alert")).toContainText("Months 2, 3");
-  await file.setInputFiles({ name: "own.csv", mimeType: "text/csv", buffer: Buffer.from(["month,global,mean", ...Array.from({ length: 12 }, (_, i) => `${i + 1},${1 + (5 - Math.abs(5.5 - i)) * 0.7},${i}`)].join("\n")) });
+  await file.setInputFiles({
+    name: "own.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(
+      [
+        "month,global,mean",
+        ...Array.from({ length: 12 }, (_, i) => `${i + 1},${1 + (5 - Math.abs(5.5 - i)) * 0.7},${i}`),
+      ].join("\n"),
+    ),
+  });
   await expect(climate.getByLabel("Climate", { exact: true })).toHaveValue(/^own:/);
   await expect(climate).toContainText("own");
   expect(faults).toEqual([]);
 });
 
-test("three specimens over six days: places and followers even, calendar exported and parsed back, day sheet ticked on the phone", async ({ page }) => {
+test("three specimens over six days: places and followers even, calendar exported and parsed back, day sheet ticked on the phone", async ({
+  page,
+}) => {
   const faults = watch(page);
   await openPlan(page, "One or two glazings");
   await page.getByLabel("From", { exact: true }).first().fill("2026-10-05");
@@ -204,8 +257,14 @@ test("three specimens over six days: places and followers even, calendar exporte
   await days.press("Enter");
   await expect(rows(page)).toHaveCount(6);
   const swaps = page.getByTestId("swaps");
-  await expect(swaps).toContainText("Every lane stands at every place equally often, and follows every other one there equally often");
-  for (const row of await swaps.getByRole("table", { name: /^Times/ }).getByRole("row").all()) if (/^[ABC]/.test((await row.textContent())!)) expect(await row.textContent()).toMatch(/^[ABC]222(–22|2–2|22–)$/);
+  await expect(swaps).toContainText(
+    "Every lane stands at every place equally often, and follows every other one there equally often",
+  );
+  for (const row of await swaps
+    .getByRole("table", { name: /^Times/ })
+    .getByRole("row")
+    .all())
+    if (/^[ABC]/.test((await row.textContent())!)) expect(await row.textContent()).toMatch(/^[ABC]222(–22|2–2|22–)$/);
   const seed = await page.getByLabel("Seed").inputValue();
   const orderOf = () => swaps.getByRole("table").first().innerText();
   const dealt = await orderOf();
@@ -213,14 +272,27 @@ test("three specimens over six days: places and followers even, calendar exporte
   await expect(page.getByLabel("Seed")).not.toHaveValue(seed);
   await expect.poll(orderOf).not.toBe(dealt);
   // Calendar file, parsed by an independent reader.
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Calendar file" }).click()]);
-  const events = new ICAL.Component(ICAL.parse(readFileSync(await download.path(), "utf8"))).getAllSubcomponents("vevent").map((v) => new ICAL.Event(v));
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Calendar file" }).click(),
+  ]);
+  const events = new ICAL.Component(ICAL.parse(readFileSync(await download.path(), "utf8")))
+    .getAllSubcomponents("vevent")
+    .map((v) => new ICAL.Event(v));
   const measuring = events.filter((e) => e.summary.includes("Measure"));
   expect(new Set(measuring.map((e) => e.startDate.toJSDate().toISOString().slice(0, 10))).size).toBe(6);
   expect(events.filter((e) => e.summary.includes("bath"))).toHaveLength(2);
-  const shown = (await rows(page).first().getByRole("button", { name: /Measure/ }).first().getAttribute("aria-label"))!;
+  const shown = (await rows(page)
+    .first()
+    .getByRole("button", { name: /Measure/ })
+    .first()
+    .getAttribute("aria-label"))!;
   const first = measuring.sort((a, b) => a.startDate.compare(b.startDate))[0];
-  expect(new Intl.DateTimeFormat("en-GB", { timeZone: "Europe/Zurich", hour: "2-digit", minute: "2-digit" }).format(first.startDate.toJSDate())).toBe(shown.slice(0, 5));
+  expect(
+    new Intl.DateTimeFormat("en-GB", { timeZone: "Europe/Zurich", hour: "2-digit", minute: "2-digit" }).format(
+      first.startDate.toJSDate(),
+    ),
+  ).toBe(shown.slice(0, 5));
   expect(first.description).toContain("Stations 1:");
   // The sheet at the bench.
   await rows(page).nth(1).getByRole("link", { name: "Tue 6 Oct" }).click();
@@ -236,12 +308,18 @@ test("three specimens over six days: places and followers even, calendar exporte
   expect(faults).toEqual([]);
 });
 
-test("days are edited by keyboard and by drag, left out and taken again; away times make conflicts and are planned around", async ({ page }) => {
+test("days are edited by keyboard and by drag, left out and taken again; away times make conflicts and are planned around", async ({
+  page,
+}) => {
   const faults = watch(page);
   await openPlan(page, "One or two glazings");
   await page.getByLabel("From", { exact: true }).first().fill("2026-10-05");
   await expect(rows(page).first()).toContainText("Mon 5 Oct");
-  const measure = () => rows(page).first().getByRole("button", { name: /Measure/ }).first();
+  const measure = () =>
+    rows(page)
+      .first()
+      .getByRole("button", { name: /Measure/ })
+      .first();
   const start = async () => (await measure().getAttribute("aria-label"))!.slice(0, 5);
   const before = await start();
   await measure().focus();
@@ -286,11 +364,24 @@ test("days are edited by keyboard and by drag, left out and taken again; away ti
   expect(faults).toEqual([]);
 });
 
-test("every protocol has its hours, needs and cautions; wrong numbers of days and levels are refused where they are typed", async ({ page }) => {
+test("every protocol has its hours, needs and cautions; wrong numbers of days and levels are refused where they are typed", async ({
+  page,
+}) => {
   const faults = watch(page);
   await openPlan(page, "One or two glazings");
   const panel = page.getByTestId("protocol");
-  for (const [value, words] of [["dynamic", "Uses cloudy days"], ["stagnation", "Without flow the box runs"], ["offNormal", "incidence modifier"], ["mirrorOnOff", "blinds and burns"], ["batch", "scalds"], ["calibration", "stirred pot"], ["leakSmoke", "smoke source"], ["timeConstant", "opaque cover"], ["allDay", "Heat per day"], ["steady", "inlet temperatures"]] as const) {
+  for (const [value, words] of [
+    ["dynamic", "Uses cloudy days"],
+    ["stagnation", "Without flow the box runs"],
+    ["offNormal", "incidence modifier"],
+    ["mirrorOnOff", "blinds and burns"],
+    ["batch", "scalds"],
+    ["calibration", "stirred pot"],
+    ["leakSmoke", "smoke source"],
+    ["timeConstant", "opaque cover"],
+    ["allDay", "Heat per day"],
+    ["steady", "inlet temperatures"],
+  ] as const) {
     await page.getByLabel("Protocol").selectOption(value);
     await expect(panel).toContainText(words);
     await expect(rows(page).first()).toBeVisible();
@@ -309,7 +400,11 @@ test("every protocol has its hours, needs and cautions; wrong numbers of days an
   await expect(panel.getByRole("alert")).toContainText("One to six numbers");
   await levels.fill("0 20");
   await levels.press("Enter");
-  await expect(rows(page).first().getByRole("button", { name: /Measure, inlet \+20 K/ })).toBeVisible();
+  await expect(
+    rows(page)
+      .first()
+      .getByRole("button", { name: /Measure, inlet \+20 K/ }),
+  ).toBeVisible();
   await expect(page.getByTestId("how-long")).toContainText("80 % chance");
   await page.getByLabel("Lanes swap").selectOption("none");
   await expect(page.getByTestId("swaps")).toContainText("Lanes never swap");

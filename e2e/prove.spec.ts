@@ -6,16 +6,35 @@ import { benchProbes } from "../src/core/rig/bench";
 import { watch } from "./watch";
 
 const COATING = DEMO.find((d) => d.key === "coating")!;
-const PLAN: BathPlan = { seed: 77, probes: benchProbes(COATING.plan), startMs: Date.UTC(2026, 9, 10, 8), minutes: 100, stepS: 10, fromC: 14, hotC: 70, roomC: 12, coolingMin: 60, gradientK: 0.02 };
-const log = (change: Partial<BathPlan> = {}) => ({ name: "bath.csv", mimeType: "text/csv", buffer: Buffer.from(bathLogCsv(simulateBath({ ...PLAN, ...change }))) });
+const PLAN: BathPlan = {
+  seed: 77,
+  probes: benchProbes(COATING.plan),
+  startMs: Date.UTC(2026, 9, 10, 8),
+  minutes: 100,
+  stepS: 10,
+  fromC: 14,
+  hotC: 70,
+  roomC: 12,
+  coolingMin: 60,
+  gradientK: 0.02,
+};
+const log = (change: Partial<BathPlan> = {}) => ({
+  name: "bath.csv",
+  mimeType: "text/csv",
+  buffer: Buffer.from(bathLogCsv(simulateBath({ ...PLAN, ...change }))),
+});
 
 async function openProve(page: Page): Promise<void> {
   await page.goto("/");
-  const href = await page.getByRole("link", { name: "Paint or selective foil", exact: true }).first().getAttribute("href");
+  const href = await page
+    .getByRole("link", { name: "Paint or selective foil", exact: true })
+    .first()
+    .getAttribute("href");
   await page.goto(href!.replace(/\/[a-z]+$/, "/prove"));
   await expect(page.getByRole("heading", { level: 1 })).toContainText("probe");
 }
-const drop = (page: Page, file: ReturnType<typeof log>) => page.getByRole("region", { name: "A new bath" }).locator('input[type="file"]').setInputFiles(file);
+const drop = (page: Page, file: ReturnType<typeof log>) =>
+  page.getByRole("region", { name: "A new bath" }).locator('input[type="file"]').setInputFiles(file);
 
 test("import a bath log, calibrate, apply: the verdict changes; take it off: it is as before", async ({ page }) => {
   const faults = watch(page);
@@ -30,15 +49,23 @@ test("import a bath log, calibrate, apply: the verdict changes; take it off: it 
   await expect(result.getByRole("row", { name: /2-out/ })).toContainText("±");
   await page.getByRole("textbox", { name: "Name" }).fill("Kettle, October");
   await page.getByRole("button", { name: "Keep this calibration" }).click();
-  const kept = page.getByRole("region", { name: "Calibrations" }).getByRole("listitem").filter({ hasText: "Kettle, October" });
+  const kept = page
+    .getByRole("region", { name: "Calibrations" })
+    .getByRole("listitem")
+    .filter({ hasText: "Kettle, October" });
   await kept.getByRole("button", { name: "Apply to this experiment" }).click();
   await expect(sentence).toContainText("Calibrated probes count in run 1");
   await expect(sentence).not.toContainText("not enough to tell");
   await expect(kept).toContainText("over run 1: 1-in");
   await page.getByRole("link", { name: /^Judge/ }).click();
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Selective foil (B) gives");
-  await page.getByRole("heading", { level: 1 }).getByRole("button", { name: /open its working/ }).click();
-  await expect(page.getByRole("complementary", { name: "Working" })).toContainText("calibration “Kettle, October” over run 1");
+  await page
+    .getByRole("heading", { level: 1 })
+    .getByRole("button", { name: /open its working/ })
+    .click();
+  await expect(page.getByRole("complementary", { name: "Working" })).toContainText(
+    "calibration “Kettle, October” over run 1",
+  );
   await page.keyboard.press("Escape");
   await page.getByRole("link", { name: /^Prove/ }).click();
   await kept.getByRole("button", { name: "Take it off" }).click();
@@ -48,7 +75,9 @@ test("import a bath log, calibrate, apply: the verdict changes; take it off: it 
   expect(faults).toEqual([]);
 });
 
-test("baths that cannot say what is asked of them: two probes, one, constant, half missing, twice the label, 3 K for a slope", async ({ page }) => {
+test("baths that cannot say what is asked of them: two probes, one, constant, half missing, twice the label, 3 K for a slope", async ({
+  page,
+}) => {
   await openProve(page);
   const region = page.getByRole("region", { name: "A new bath" });
   await drop(page, log({ probes: PLAN.probes.slice(0, 2) }));
@@ -57,7 +86,10 @@ test("baths that cannot say what is asked of them: two probes, one, constant, ha
   await expect(region.getByRole("alert")).toContainText("a bath compares at least two");
   await drop(page, log({ fromC: 20, hotC: 20.2, roomC: 20 }));
   await expect(region).toContainText("The bath stood still");
-  await drop(page, log({ probes: PLAN.probes.map((p, i) => (i === 1 ? { ...p, missing: [0.3, 0.8] as [number, number] } : p)) }));
+  await drop(
+    page,
+    log({ probes: PLAN.probes.map((p, i) => (i === 1 ? { ...p, missing: [0.3, 0.8] as [number, number] } : p)) }),
+  );
   await expect(region).toContainText(/1-out logged nothing for \d+/);
   await drop(page, log({ probes: [...PLAN.probes.slice(0, 3), { ...PLAN.probes[0], key: "1-in " }] }));
   await expect(region.getByRole("alert")).toContainText("label of its own");
@@ -79,7 +111,9 @@ test("a table typed by hand is calibrated like a log", async ({ page }) => {
   await expect(page.getByTestId("bath-result").getByRole("row", { name: /^b/ })).toContainText(/0\.4/);
 });
 
-test("a traverse is filled by keyboard alone, refuses negative speeds, and its factor lies over the run as a layer", async ({ page }) => {
+test("a traverse is filled by keyboard alone, refuses negative speeds, and its factor lies over the run as a layer", async ({
+  page,
+}) => {
   await openProve(page);
   await page.getByText("Traverse worksheet").focus();
   await page.keyboard.press("Enter");
@@ -133,7 +167,9 @@ test("before any run, the planned budget names the weak instrument", async ({ pa
   await expect(planned.getByRole("listitem").first()).toContainText(/probe/);
 });
 
-test("bench tools are a key away: quick reading with its ±, checked by drawing, saved; units of the trade", async ({ page }) => {
+test("bench tools are a key away: quick reading with its ±, checked by drawing, saved; units of the trade", async ({
+  page,
+}) => {
   await openProve(page);
   await page.keyboard.press("t");
   const tools = page.getByRole("dialog", { name: "Bench tools" });

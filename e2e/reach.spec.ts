@@ -6,10 +6,23 @@ test.describe("on the phone", () => {
     await page.goto("/");
     await page.getByRole("link", { name: "Absorber shapes" }).click();
     await page.waitForURL(/\/judge$/);
-    for (const step of ["judge", "run", "read", "ask", "prove", "plan", "build", "build?view=compare", "build?view=bill", "build?view=checklist", "build?view=specimens"]) {
+    for (const step of [
+      "judge",
+      "run",
+      "read",
+      "ask",
+      "prove",
+      "plan",
+      "build",
+      "build?view=compare",
+      "build?view=bill",
+      "build?view=checklist",
+      "build?view=specimens",
+    ]) {
       await page.goto(page.url().replace(/\/[a-z]+(\?.*)?$/, `/${step}`));
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
-      if (step === "judge" || step === "read") await expect(page.getByRole("img", { name: /Efficiency curves/ })).toBeVisible();
+      if (step === "judge" || step === "read")
+        await expect(page.getByRole("img", { name: /Efficiency curves/ })).toBeVisible();
       expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     }
   });
@@ -26,7 +39,9 @@ test("the key sheet opens with ?, b goes to the bench", async ({ page }) => {
   await expect(page).toHaveURL(/\/$/);
 });
 
-test("another site's page may not change anything, another host's name is refused, no script but ours runs", async ({ request }) => {
+test("another site's page may not change anything, another host's name is refused, no script but ours runs", async ({
+  request,
+}) => {
   const foreign = await request.post("/api/imports", { headers: { origin: "http://elsewhere.example" }, data: {} });
   expect(foreign.status()).toBe(403);
   const renamed = await request.get("/", { headers: { host: "elsewhere.example" } });
@@ -39,9 +54,15 @@ test("another site's page may not change anything, another host's name is refuse
 test("a file of more than ten megabytes arrives whole", async ({ request }) => {
   const row = "2026-10-06 12:00:00,15.12,38.44,3.21\n";
   const body = `time,A in,A out,A speed\n${row.repeat(400_000)}`;
-  const answer = await request.post("/api/files", { headers: { "x-file-name": "large.csv", "content-type": "application/octet-stream" }, data: Buffer.from(body) });
+  const answer = await request.post("/api/files", {
+    headers: { "x-file-name": "large.csv", "content-type": "application/octet-stream" },
+    data: Buffer.from(body),
+  });
   expect((await answer.json()).file.bytes).toBe(body.length);
-  const foreign = await request.post("/api/files", { headers: { origin: "http://elsewhere.example", "x-file-name": "x.csv" }, data: Buffer.from("a,b\n") });
+  const foreign = await request.post("/api/files", {
+    headers: { origin: "http://elsewhere.example", "x-file-name": "x.csv" },
+    data: Buffer.from("a,b\n"),
+  });
   expect(foreign.status()).toBe(403);
 });
 
@@ -57,14 +78,40 @@ test("machines get JSON errors that say what is wrong", async ({ request }) => {
 test("every control and picture of the main views has a name, and headings come in order", async ({ page }) => {
   await page.goto("/");
   const judge = await page.getByRole("link", { name: "Absorber shapes" }).getAttribute("href");
-  for (const path of ["/", "/import", judge!, judge!.replace("judge", "read"), judge!.replace("judge", "run"), judge!.replace("judge", "ask"), judge!.replace("judge", "prove"), judge!.replace("judge", "plan"), "/site/1", "/site?add=1", judge!.replace("judge", "build"), judge!.replace("judge", "build?view=bill"), judge!.replace("judge", "build?view=checklist"), "/materials"]) {
+  for (const path of [
+    "/",
+    "/import",
+    judge!,
+    judge!.replace("judge", "read"),
+    judge!.replace("judge", "run"),
+    judge!.replace("judge", "ask"),
+    judge!.replace("judge", "prove"),
+    judge!.replace("judge", "plan"),
+    "/site/1",
+    "/site?add=1",
+    judge!.replace("judge", "build"),
+    judge!.replace("judge", "build?view=bill"),
+    judge!.replace("judge", "build?view=checklist"),
+    "/materials",
+  ]) {
     await page.goto(path);
     await expect(page.getByRole("heading", { level: 1 })).toBeAttached();
     const nameless = await page.evaluate(() =>
-      [...document.querySelectorAll("button, a[href], input:not([type=hidden]):not([aria-hidden=true]), select, svg[role=img], canvas")].filter((e) => {
-        const label = e.getAttribute("aria-label") ?? e.getAttribute("title") ?? (e.id ? document.querySelector(`label[for="${e.id}"]`)?.textContent : "") ?? "";
-        return !`${label}${e.textContent ?? ""}${e.closest("label")?.textContent ?? ""}`.trim();
-      }).map((e) => e.outerHTML.slice(0, 120)));
+      [
+        ...document.querySelectorAll(
+          "button, a[href], input:not([type=hidden]):not([aria-hidden=true]), select, svg[role=img], canvas",
+        ),
+      ]
+        .filter((e) => {
+          const label =
+            e.getAttribute("aria-label") ??
+            e.getAttribute("title") ??
+            (e.id ? document.querySelector(`label[for="${e.id}"]`)?.textContent : "") ??
+            "";
+          return !`${label}${e.textContent ?? ""}${e.closest("label")?.textContent ?? ""}`.trim();
+        })
+        .map((e) => e.outerHTML.slice(0, 120)),
+    );
     expect(nameless).toEqual([]);
     expect(await page.locator("h1").count()).toBe(1);
   }

@@ -22,24 +22,44 @@ const forbidden = Object.entries(LAYERS).map(([layer, allowed]) => ({
   to: { path: "^src/", pathNot: `^src/(?:${allowed.join("|")})/` },
 }));
 
-const result = await cruise(["src", "demo"], {
-  ruleSet: {
-    forbidden: [
-      ...forbidden,
-      { name: "core is pure", severity: "error", from: { path: "^src/core/", pathNot: "\\.test\\.ts$" }, to: { dependencyTypes: ["npm", "npm-dev", "core"], pathNot: `node_modules/(?:suncalc|ml-matrix|papaparse|@stdlib)/` } },
-      { name: "a feature keeps its insides", severity: "error", from: { path: "^src/features/([^/]+)/" }, to: { path: "^src/features/", pathNot: ["^src/features/$1/", "^src/features/experiment/"] } },
-      { name: "no circles", severity: "error", from: {}, to: { circular: true, dependencyTypesNot: ["type-only"] } },
-    ],
+const result = await cruise(
+  ["src", "demo"],
+  {
+    ruleSet: {
+      forbidden: [
+        ...forbidden,
+        {
+          name: "core is pure",
+          severity: "error",
+          from: { path: "^src/core/", pathNot: "\\.test\\.ts$" },
+          to: {
+            dependencyTypes: ["npm", "npm-dev", "core"],
+            pathNot: `node_modules/(?:suncalc|ml-matrix|papaparse|@stdlib)/`,
+          },
+        },
+        {
+          name: "a feature keeps its insides",
+          severity: "error",
+          from: { path: "^src/features/([^/]+)/" },
+          to: { path: "^src/features/", pathNot: ["^src/features/$1/", "^src/features/experiment/"] },
+        },
+        { name: "no circles", severity: "error", from: {}, to: { circular: true, dependencyTypesNot: ["type-only"] } },
+      ],
+    },
+    validate: true,
+    tsPreCompilationDeps: true,
+    doNotFollow: { path: "node_modules" },
+    exclude: { path: "\\.next" },
   },
-  validate: true,
-  tsPreCompilationDeps: true,
-  doNotFollow: { path: "node_modules" },
-  exclude: { path: "\\.next" },
-}, { conditionNames: ["import", "node", "default", "types"], extensions: [".ts", ".tsx", ".js"] }, { tsConfig: await tsConfig() });
+  { conditionNames: ["import", "node", "default", "types"], extensions: [".ts", ".tsx", ".js"] },
+  { tsConfig: await tsConfig() },
+);
 
 const { summary } = result.output as ICruiseResult;
 for (const v of summary.violations) console.error(`${v.from} → ${v.to}: ${v.rule.name}`);
-console.log(`${summary.totalCruised} modules, ${summary.totalDependenciesCruised} imports, ${summary.error} against the rules`);
+console.log(
+  `${summary.totalCruised} modules, ${summary.totalDependenciesCruised} imports, ${summary.error} against the rules`,
+);
 if (summary.totalCruised < 50) {
   console.error("Fewer than 50 modules were looked at: the check itself is broken.");
   process.exit(1);

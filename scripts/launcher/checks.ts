@@ -65,7 +65,9 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
   tools.onStop(() => web.stop());
   add({ passed: 1, failed: 0 });
   rmSync(PLAYWRIGHT_REPORT, { force: true });
-  const browser = await run("npx", ["--no-install", "playwright", "test"], { env: { ...process.env, BRAVEL_TEST_ADDRESS: web.address, PLAYWRIGHT_JSON_OUTPUT_NAME: PLAYWRIGHT_REPORT } });
+  const browser = await run("npx", ["--no-install", "playwright", "test"], {
+    env: { ...process.env, BRAVEL_TEST_ADDRESS: web.address, PLAYWRIGHT_JSON_OUTPUT_NAME: PLAYWRIGHT_REPORT },
+  });
   add(playwrightCount(browser.code));
   await web.stop();
   console.log(`\n${count.passed} passed, ${count.failed} failed`);
@@ -74,9 +76,15 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
 
 async function unitTests(databaseUrl: string): Promise<Count> {
   rmSync(JEST_REPORT, { force: true });
-  const jest = await run("npx", ["--no-install", "jest", "--json", `--outputFile=${JEST_REPORT}`], { env: { ...process.env, BRAVEL_TEST_DATABASE_URL: databaseUrl } });
+  const jest = await run("npx", ["--no-install", "jest", "--json", `--outputFile=${JEST_REPORT}`], {
+    env: { ...process.env, BRAVEL_TEST_DATABASE_URL: databaseUrl },
+  });
   try {
-    const report = JSON.parse(readFileSync(JEST_REPORT, "utf8")) as { numPassedTests: number; numFailedTests: number; numFailedTestSuites: number };
+    const report = JSON.parse(readFileSync(JEST_REPORT, "utf8")) as {
+      numPassedTests: number;
+      numFailedTests: number;
+      numFailedTestSuites: number;
+    };
     // A suite that cannot even start has failed although it counts no test.
     const failed = Math.max(report.numFailedTests, report.numFailedTestSuites > 0 ? 1 : 0);
     return { passed: report.numPassedTests, failed };
@@ -87,7 +95,9 @@ async function unitTests(databaseUrl: string): Promise<Count> {
 
 function playwrightCount(code: number): Count {
   try {
-    const { stats } = JSON.parse(readFileSync(PLAYWRIGHT_REPORT, "utf8")) as { stats: { expected: number; unexpected: number; flaky: number } };
+    const { stats } = JSON.parse(readFileSync(PLAYWRIGHT_REPORT, "utf8")) as {
+      stats: { expected: number; unexpected: number; flaky: number };
+    };
     const failed = stats.unexpected + stats.flaky;
     return { passed: stats.expected, failed: failed > 0 ? failed : code === 0 ? 0 : 1 };
   } catch {
@@ -98,7 +108,9 @@ function playwrightCount(code: number): Count {
 async function dropEverything(databaseUrl: string): Promise<void> {
   const knex = createDatabase(databaseUrl);
   try {
-    const [rows] = (await knex.raw("SELECT TABLE_NAME AS name FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()")) as [{ name: string }[]];
+    const [rows] = (await knex.raw(
+      "SELECT TABLE_NAME AS name FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()",
+    )) as [{ name: string }[]];
     await knex.transaction(async (trx) => {
       await trx.raw("SET FOREIGN_KEY_CHECKS = 0");
       for (const { name } of rows) await trx.raw("DROP TABLE IF EXISTS ??", [name]);

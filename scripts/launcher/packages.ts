@@ -9,11 +9,14 @@ export async function ensureProgram(program: string, packageName: string, purpos
   if (found) return found;
   const apt = await which("apt-get");
   if (!apt) {
-    throw new LaunchError(`${purpose} needs ${program}, and this system has no apt-get to install it with. Install ${packageName} by your system's own means${program === "mariadbd" ? ", or set BRAVEL_DATABASE_URL to a MariaDB you have" : ""}, then run this again.`);
+    throw new LaunchError(
+      `${purpose} needs ${program}, and this system has no apt-get to install it with. Install ${packageName} by your system's own means${program === "mariadbd" ? ", or set BRAVEL_DATABASE_URL to a MariaDB you have" : ""}, then run this again.`,
+    );
   }
   const prefix = await rootPrefix(packageName);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
-  const aptRun = (args: string[]) => run(prefix[0] ?? args[0], prefix.length ? [...prefix.slice(1), ...args] : args.slice(1), { quiet: true, env });
+  const aptRun = (args: string[]) =>
+    run(prefix[0] ?? args[0], prefix.length ? [...prefix.slice(1), ...args] : args.slice(1), { quiet: true, env });
   await step(`Debian package ${packageName}`, async (note) => {
     note("reading package lists");
     await aptRun([apt, "update", "-qq"]);
@@ -27,7 +30,10 @@ export async function ensureProgram(program: string, packageName: string, purpos
       await aptRun([apt, "install", "-y", "-qq", "-f"]);
       result = await aptRun(install);
     }
-    if (result.code !== 0) throw new LaunchError(`installing ${packageName} failed. Debian's tools said:\n${result.output.trim().split("\n").slice(-12).join("\n")}\nMend that (often: no network, or another apt is running), then run this again.`);
+    if (result.code !== 0)
+      throw new LaunchError(
+        `installing ${packageName} failed. Debian's tools said:\n${result.output.trim().split("\n").slice(-12).join("\n")}\nMend that (often: no network, or another apt is running), then run this again.`,
+      );
     note("");
   });
   const now = await which(program);
@@ -39,10 +45,16 @@ async function rootPrefix(packageName: string): Promise<string[]> {
   if (process.getuid?.() === 0) return [];
   const sudo = await which("sudo");
   const hint = `Ask somebody who may install packages to run:  apt-get install ${packageName}\nthen run this again.`;
-  if (!sudo) throw new LaunchError(`${packageName} is missing, and installing it needs administrator rights that this account lacks.\n${hint}`);
+  if (!sudo)
+    throw new LaunchError(
+      `${packageName} is missing, and installing it needs administrator rights that this account lacks.\n${hint}`,
+    );
   const silent = await run(sudo, ["-n", "true"], { quiet: true });
   if (silent.code === 0) return [sudo, "-n"];
-  if (!process.stdin.isTTY) throw new LaunchError(`${packageName} is missing, and sudo asks for a password that nobody can type here.\n${hint}`);
+  if (!process.stdin.isTTY)
+    throw new LaunchError(
+      `${packageName} is missing, and sudo asks for a password that nobody can type here.\n${hint}`,
+    );
   console.log(`Installing ${packageName} needs your password for sudo.`);
   return [sudo];
 }

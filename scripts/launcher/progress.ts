@@ -12,7 +12,9 @@ export async function step<T>(title: string, work: (note: (text: string) => void
     timer = setInterval(() => console.log(`  ${title}: ${detail ? `${detail}, ` : ""}${seconds()} s`), 30000);
   }
   try {
-    const result = await work((text) => { detail = text; });
+    const result = await work((text) => {
+      detail = text;
+    });
     clearInterval(timer);
     if (live) process.stdout.write("\r\x1b[2K");
     console.log(`${title}: done${detail ? `, ${detail}` : ""}${seconds() > 0 ? ` (${seconds()} s)` : ""}`);

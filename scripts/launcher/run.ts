@@ -7,10 +7,17 @@ export interface Finished {
 }
 
 /** Runs a command to its end; output goes to the terminal or, when quiet, is kept (last 64 kB). */
-export function run(command: string, args: string[], options: SpawnOptions & { quiet?: boolean; logFile?: string } = {}): Promise<Finished> {
+export function run(
+  command: string,
+  args: string[],
+  options: SpawnOptions & { quiet?: boolean; logFile?: string } = {},
+): Promise<Finished> {
   const { quiet = false, logFile, ...spawnOptions } = options;
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { ...spawnOptions, stdio: quiet ? ["ignore", "pipe", "pipe"] : ["ignore", "inherit", "inherit"] });
+    const child = spawn(command, args, {
+      ...spawnOptions,
+      stdio: quiet ? ["ignore", "pipe", "pipe"] : ["ignore", "inherit", "inherit"],
+    });
     const log = logFile ? createWriteStream(logFile) : undefined;
     let output = "";
     for (const stream of [child.stdout, child.stderr]) {
@@ -30,6 +37,9 @@ export function run(command: string, args: string[], options: SpawnOptions & { q
 /** Whether a command can be found on the PATH (and in the system folders Debian keeps off a user's PATH). */
 export async function which(command: string): Promise<string | null> {
   const path = `${process.env.PATH ?? ""}:/usr/sbin:/sbin`;
-  const { code, output } = await run("sh", ["-c", `command -v ${command}`], { quiet: true, env: { ...process.env, PATH: path } });
+  const { code, output } = await run("sh", ["-c", `command -v ${command}`], {
+    quiet: true,
+    env: { ...process.env, PATH: path },
+  });
   return code === 0 ? output.trim() : null;
 }

@@ -13,8 +13,12 @@ export async function ensureBuild(dist: string): Promise<void> {
   const stamp = join(dist, "bravel-stamp");
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === fingerprint && existsSync(join(dist, "BUILD_ID"))) return;
   await step("Application: building (about a minute)", async () => {
-    const built = await run(process.execPath, ["node_modules/next/dist/bin/next", "build"], { quiet: true, env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production", BRAVEL_DIST: dist } });
-    if (built.code !== 0) throw new LaunchError(`building failed:\n${built.output.trim().split("\n").slice(-40).join("\n")}`);
+    const built = await run(process.execPath, ["node_modules/next/dist/bin/next", "build"], {
+      quiet: true,
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production", BRAVEL_DIST: dist },
+    });
+    if (built.code !== 0)
+      throw new LaunchError(`building failed:\n${built.output.trim().split("\n").slice(-40).join("\n")}`);
   });
   writeFileSync(stamp, fingerprint);
 }
@@ -37,12 +41,27 @@ export interface WebServer {
 }
 
 /** Starts the built application and waits until its first page really answers. */
-export async function startWeb(options: { port: number; databaseUrl: string; dist: string; quiet: boolean }): Promise<WebServer> {
+export async function startWeb(options: {
+  port: number;
+  databaseUrl: string;
+  dist: string;
+  quiet: boolean;
+}): Promise<WebServer> {
   const address = `http://127.0.0.1:${options.port}`;
-  const child = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(options.port)], {
-    env: { ...process.env, BRAVEL_DATABASE_URL: options.databaseUrl, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", BRAVEL_DIST: options.dist },
-    stdio: ["ignore", "pipe", "pipe"],
-  });
+  const child = spawn(
+    process.execPath,
+    ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(options.port)],
+    {
+      env: {
+        ...process.env,
+        BRAVEL_DATABASE_URL: options.databaseUrl,
+        NODE_ENV: "production",
+        NEXT_TELEMETRY_DISABLED: "1",
+        BRAVEL_DIST: options.dist,
+      },
+      stdio: ["ignore", "pipe", "pipe"],
+    },
+  );
   let output = "";
   for (const stream of [child.stdout, child.stderr]) {
     stream?.on("data", (data: Buffer) => {
@@ -51,7 +70,9 @@ export async function startWeb(options: { port: number; databaseUrl: string; dis
     });
   }
   let exited = false;
-  child.on("exit", () => { exited = true; });
+  child.on("exit", () => {
+    exited = true;
+  });
   const stop = async () => {
     if (exited) return;
     child.kill("SIGTERM");
@@ -65,7 +86,10 @@ export async function startWeb(options: { port: number; databaseUrl: string; dis
         const page = await fetch(`${address}/`, { signal: AbortSignal.timeout(60000) });
         const text = await page.text();
         if (page.ok && text.includes("Bravel")) return;
-        if (page.status >= 500) throw new LaunchError(`the application answers with an error (${page.status}):\n${output.trim().split("\n").slice(-20).join("\n")}`);
+        if (page.status >= 500)
+          throw new LaunchError(
+            `the application answers with an error (${page.status}):\n${output.trim().split("\n").slice(-20).join("\n")}`,
+          );
       } catch (error) {
         if (error instanceof LaunchError) throw error;
       }

@@ -20,11 +20,28 @@ export default async function Layout({ children }: { children: React.ReactNode }
     <html lang="en" data-theme={theme} suppressHydrationWarning>
       <body>
         <PreferencesProvider system={system}>
-          <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-sheet focus:p-2">Skip to the content</a>
+          <a
+            href="#main"
+            className="sr-only focus:not-sr-only focus:absolute focus:left-2 focus:top-2 focus:z-50 focus:bg-sheet focus:p-2"
+          >
+            Skip to the content
+          </a>
           <TopBar theme={theme} />
           <Tools />
           <main id="main">{children}</main>
-          <Toaster position="bottom-center" toastOptions={{ style: { borderRadius: 2, border: "1.5px solid var(--ink)", background: "var(--sheet)", color: "var(--ink)", boxShadow: "none", fontFamily: "inherit" } }} />
+          <Toaster
+            position="bottom-center"
+            toastOptions={{
+              style: {
+                borderRadius: 2,
+                border: "1.5px solid var(--ink)",
+                background: "var(--sheet)",
+                color: "var(--ink)",
+                boxShadow: "none",
+                fontFamily: "inherit",
+              },
+            }}
+          />
         </PreferencesProvider>
       </body>
     </html>

@@ -20,8 +20,14 @@ export function createDatabase(url: string): Knex {
     pool: {
       min: 0,
       max: 8,
-      afterCreate(connection: { query(sql: string, done: (error: Error | null) => void): void }, done: (error: Error | null, connection: unknown) => void) {
-        connection.query("SET SESSION time_zone = '+00:00', SESSION sql_mode = 'STRICT_TRANS_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO'", (error) => done(error, connection));
+      afterCreate(
+        connection: { query(sql: string, done: (error: Error | null) => void): void },
+        done: (error: Error | null, connection: unknown) => void,
+      ) {
+        connection.query(
+          "SET SESSION time_zone = '+00:00', SESSION sql_mode = 'STRICT_TRANS_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO'",
+          (error) => done(error, connection),
+        );
       },
     },
   });

@@ -18,9 +18,19 @@ export interface RawFile {
  * Keeps a file's bytes as they come, compressed in chunks of one megabyte; memory stays at a chunk.
  * Throws RangeError when the file grows beyond `limitBytes`; nothing is kept then.
  */
-export async function storeFile(knex: Knex, name: string, source: AsyncIterable<Uint8Array>, limitBytes: number): Promise<RawFile> {
+export async function storeFile(
+  knex: Knex,
+  name: string,
+  source: AsyncIterable<Uint8Array>,
+  limitBytes: number,
+): Promise<RawFile> {
   return knex.transaction(async (trx) => {
-    const [id] = await trx("raw_file").insert({ name: name.slice(0, 255), bytes: 0, sha256: "", created_at: Date.now() });
+    const [id] = await trx("raw_file").insert({
+      name: name.slice(0, 255),
+      bytes: 0,
+      sha256: "",
+      created_at: Date.now(),
+    });
     const hash = createHash("sha256");
     let pending: Buffer[] = [];
     let held = 0;
@@ -28,7 +38,11 @@ export async function storeFile(knex: Knex, name: string, source: AsyncIterable<
     let seq = 0;
     const flush = async () => {
       if (held === 0) return;
-      await trx("raw_chunk").insert({ file_id: id, seq: seq++, content: await pack(Buffer.concat(pending), { level: 1 }) });
+      await trx("raw_chunk").insert({
+        file_id: id,
+        seq: seq++,
+        content: await pack(Buffer.concat(pending), { level: 1 }),
+      });
       pending = [];
       held = 0;
     };
@@ -66,9 +80,18 @@ export async function* readFileChunks(knex: Knex, id: number): AsyncGenerator<Bu
 }
 
 /** A run that already took these very bytes, if any: the same file dropped twice should be noticed. */
-export async function runsWithFile(knex: Knex, sha256: string): Promise<{ experimentId: number; experiment: string; run: number }[]> {
-  return knex("stream").join("raw_file", "raw_file.id", "stream.raw_file_id").join("run", "run.id", "stream.run_id").join("experiment", "experiment.id", "run.experiment_id")
-    .where("raw_file.sha256", sha256).whereNull("stream.deleted_at").whereNull("run.deleted_at").whereNull("experiment.deleted_at")
+export async function runsWithFile(
+  knex: Knex,
+  sha256: string,
+): Promise<{ experimentId: number; experiment: string; run: number }[]> {
+  return knex("stream")
+    .join("raw_file", "raw_file.id", "stream.raw_file_id")
+    .join("run", "run.id", "stream.run_id")
+    .join("experiment", "experiment.id", "run.experiment_id")
+    .where("raw_file.sha256", sha256)
+    .whereNull("stream.deleted_at")
+    .whereNull("run.deleted_at")
+    .whereNull("experiment.deleted_at")
     .select({ experimentId: "experiment.id", experiment: "experiment.name", run: "run.number" });
 }
 

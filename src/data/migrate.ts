@@ -5,7 +5,12 @@ import * as calibrations from "./migrations/20261125_0003_calibrations";
 import * as siteAndPlan from "./migrations/20261125_0004_site_and_plan";
 
 /** In order of time; a landed one is never edited, a change of schema is a new one. */
-const MIGRATIONS: Record<string, Knex.Migration> = { "20261125_0001_first_slice": firstSlice, "20261125_0002_designs": designs, "20261125_0003_calibrations": calibrations, "20261125_0004_site_and_plan": siteAndPlan };
+const MIGRATIONS: Record<string, Knex.Migration> = {
+  "20261125_0001_first_slice": firstSlice,
+  "20261125_0002_designs": designs,
+  "20261125_0003_calibrations": calibrations,
+  "20261125_0004_site_and_plan": siteAndPlan,
+};
 
 const config: Knex.MigratorConfig = {
   tableName: "schema_migration",

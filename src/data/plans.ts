@@ -10,7 +10,11 @@ export async function findPlan(knex: Knex, experimentId: number): Promise<PlanSe
 
 /** Experiments that have a plan, oldest first. */
 export async function listPlanned(knex: Knex): Promise<number[]> {
-  const rows = await knex("plan as p").join("experiment as e", "e.id", "p.experiment_id").whereNull("e.deleted_at").orderBy("e.id").select({ id: "e.id" });
+  const rows = await knex("plan as p")
+    .join("experiment as e", "e.id", "p.experiment_id")
+    .whereNull("e.deleted_at")
+    .orderBy("e.id")
+    .select({ id: "e.id" });
   return rows.map((r: { id: number }) => r.id);
 }
 
@@ -19,9 +23,18 @@ export async function savePlan(knex: Knex, experimentId: number, settings: PlanS
   return knex.transaction(async (trx) => {
     if (!(await trx("experiment").where({ id: experimentId }).whereNull("deleted_at").first("id"))) return false;
     const before = await trx("plan").where({ experiment_id: experimentId }).forUpdate().first("settings");
-    const row = { experiment_id: experimentId, settings: JSON.stringify(planSettingsSchema.parse(settings)), changed_at: Date.now() };
+    const row = {
+      experiment_id: experimentId,
+      settings: JSON.stringify(planSettingsSchema.parse(settings)),
+      changed_at: Date.now(),
+    };
     await trx("plan").insert(row).onConflict("experiment_id").merge();
-    await trx("journal").insert({ at: Date.now(), action: "plan", experiment_id: experimentId, detail: JSON.stringify({ before: before ? json(before.settings) : null }) });
+    await trx("journal").insert({
+      at: Date.now(),
+      action: "plan",
+      experiment_id: experimentId,
+      detail: JSON.stringify({ before: before ? json(before.settings) : null }),
+    });
     return true;
   });
 }

@@ -22,7 +22,13 @@ function fromBuffer(buffer: Buffer): Float64Array {
  * Writes a stream's channels as blocks, inside the caller's transaction so that a cancelled import leaves nothing.
  * @param onProgress called with the share written, 0 to 1; throwing from it cancels
  */
-export async function writeBlocks(trx: Knex.Transaction, streamId: number, times: Float64Array, channels: readonly ChannelValues[], onProgress: (share: number) => void): Promise<void> {
+export async function writeBlocks(
+  trx: Knex.Transaction,
+  streamId: number,
+  times: Float64Array,
+  channels: readonly ChannelValues[],
+  onProgress: (share: number) => void,
+): Promise<void> {
   const blocks = Math.ceil(times.length / BLOCK);
   const all: ChannelValues[] = [{ channelNo: 0, values: times }, ...channels];
   for (let seq = 0; seq < blocks; seq++) {
@@ -30,7 +36,16 @@ export async function writeBlocks(trx: Knex.Transaction, streamId: number, times
     const to = Math.min(times.length, from + BLOCK);
     const rows = all.map(({ channelNo, values }) => {
       const part = values.slice(from, to);
-      return { stream_id: streamId, channel_no: channelNo, seq, t_start: times[from], t_end: times[to - 1], n: part.length, ...statistics(part), vals: asBuffer(part) };
+      return {
+        stream_id: streamId,
+        channel_no: channelNo,
+        seq,
+        t_start: times[from],
+        t_end: times[to - 1],
+        n: part.length,
+        ...statistics(part),
+        vals: asBuffer(part),
+      };
     });
     // Forty channels of one block stay far below the packet limit.
     for (let i = 0; i < rows.length; i += 40) await trx("reading_block").insert(rows.slice(i, i + 40));
@@ -38,7 +53,11 @@ export async function writeBlocks(trx: Knex.Transaction, streamId: number, times
   }
 }
 
-function statistics(values: Float64Array): { min_value: number | null; max_value: number | null; mean_value: number | null } {
+function statistics(values: Float64Array): {
+  min_value: number | null;
+  max_value: number | null;
+  mean_value: number | null;
+} {
   let min = Infinity;
   let max = -Infinity;
   let sum = 0;
@@ -50,22 +69,33 @@ function statistics(values: Float64Array): { min_value: number | null; max_value
     sum += v;
     n++;
   }
-  return n === 0 ? { min_value: null, max_value: null, mean_value: null } : { min_value: min, max_value: max, mean_value: sum / n };
+  return n === 0
+    ? { min_value: null, max_value: null, mean_value: null }
+    : { min_value: min, max_value: max, mean_value: sum / n };
 }
 
 /** Whole channels of a stream, in reading order. @returns by channel number; 0 holds the times */
-export async function readChannels(knex: Knex, streamId: number, channelNos: readonly number[]): Promise<Map<number, Float64Array>> {
+export async function readChannels(
+  knex: Knex,
+  streamId: number,
+  channelNos: readonly number[],
+): Promise<Map<number, Float64Array>> {
   const rows: { channel_no: number; vals: Buffer }[] = await knex("reading_block")
-    .where({ stream_id: streamId }).whereIn("channel_no", channelNos as number[]).orderBy(["channel_no", "seq"]).select("channel_no", "vals");
+    .where({ stream_id: streamId })
+    .whereIn("channel_no", channelNos as number[])
+    .orderBy(["channel_no", "seq"])
+    .select("channel_no", "vals");
   const parts = new Map<number, Float64Array[]>();
   for (const row of rows) parts.set(row.channel_no, [...(parts.get(row.channel_no) ?? []), fromBuffer(row.vals)]);
-  return new Map([...parts].map(([no, list]) => {
-    const whole = new Float64Array(list.reduce((s, p) => s + p.length, 0));
-    let at = 0;
-    for (const p of list) {
-      whole.set(p, at);
-      at += p.length;
-    }
-    return [no, whole];
-  }));
+  return new Map(
+    [...parts].map(([no, list]) => {
+      const whole = new Float64Array(list.reduce((s, p) => s + p.length, 0));
+      let at = 0;
+      for (const p of list) {
+        whole.set(p, at);
+        at += p.length;
+      }
+      return [no, whole];
+    }),
+  );
 }

@@ -1,6 +1,13 @@
 import type { Knex } from "knex";
 import { json } from "./json";
-import { climateSchema, siteDetailSchema, unavailableSchema, type StoredClimate, type StoredSiteDetail, type StoredUnavailable } from "./schemas";
+import {
+  climateSchema,
+  siteDetailSchema,
+  unavailableSchema,
+  type StoredClimate,
+  type StoredSiteDetail,
+  type StoredUnavailable,
+} from "./schemas";
 
 export interface Site {
   id: number;
@@ -12,9 +19,20 @@ export interface Site {
   detail: StoredSiteDetail;
 }
 
-const columns = { id: "id", name: "name", latitude: "latitude", longitude: "longitude", altitudeM: "altitude_m", zone: "zone", detail: "detail" };
+const columns = {
+  id: "id",
+  name: "name",
+  latitude: "latitude",
+  longitude: "longitude",
+  altitudeM: "altitude_m",
+  zone: "zone",
+  detail: "detail",
+};
 
-const toSite = (row: Omit<Site, "detail"> & { detail: unknown }): Site => ({ ...row, detail: siteDetailSchema.parse(json(row.detail)) });
+const toSite = (row: Omit<Site, "detail"> & { detail: unknown }): Site => ({
+  ...row,
+  detail: siteDetailSchema.parse(json(row.detail)),
+});
 
 export async function listSites(knex: Knex): Promise<Site[]> {
   return (await knex("site").orderBy("id").select(columns)).map(toSite);
@@ -25,7 +43,14 @@ export async function findSite(knex: Knex, id: number): Promise<Site | null> {
   return row ? toSite(row) : null;
 }
 
-const toRow = (site: Omit<Site, "id">) => ({ name: site.name, latitude: site.latitude, longitude: site.longitude, altitude_m: site.altitudeM, zone: site.zone, detail: JSON.stringify(siteDetailSchema.parse(site.detail)) });
+const toRow = (site: Omit<Site, "id">) => ({
+  name: site.name,
+  latitude: site.latitude,
+  longitude: site.longitude,
+  altitude_m: site.altitudeM,
+  zone: site.zone,
+  detail: JSON.stringify(siteDetailSchema.parse(site.detail)),
+});
 
 export async function insertSite(knex: Knex, site: Omit<Site, "id">): Promise<number> {
   const now = Date.now();
@@ -38,8 +63,15 @@ export async function updateSite(knex: Knex, id: number, site: Omit<Site, "id">)
   const before = await findSite(knex, id);
   if (!before) return false;
   await knex.transaction(async (trx) => {
-    await trx("site").where({ id }).update({ ...toRow(site), changed_at: Date.now() });
-    await trx("journal").insert({ at: Date.now(), action: "site", experiment_id: null, detail: JSON.stringify({ id, before }) });
+    await trx("site")
+      .where({ id })
+      .update({ ...toRow(site), changed_at: Date.now() });
+    await trx("journal").insert({
+      at: Date.now(),
+      action: "site",
+      experiment_id: null,
+      detail: JSON.stringify({ id, before }),
+    });
   });
   return true;
 }
@@ -51,7 +83,19 @@ export interface OwnClimate extends StoredClimate {
   rawFileId: number | null;
 }
 
-const toClimate = (r: { id: number; name: string; kind: OwnClimate["kind"]; raw_file_id: number | null; detail: unknown }): OwnClimate => ({ id: r.id, name: r.name, kind: r.kind, rawFileId: r.raw_file_id, ...climateSchema.parse(json(r.detail)) });
+const toClimate = (r: {
+  id: number;
+  name: string;
+  kind: OwnClimate["kind"];
+  raw_file_id: number | null;
+  detail: unknown;
+}): OwnClimate => ({
+  id: r.id,
+  name: r.name,
+  kind: r.kind,
+  rawFileId: r.raw_file_id,
+  ...climateSchema.parse(json(r.detail)),
+});
 
 export async function listClimates(knex: Knex): Promise<OwnClimate[]> {
   return (await knex("climate").whereNull("deleted_at").orderBy("id")).map(toClimate);
@@ -59,23 +103,38 @@ export async function listClimates(knex: Knex): Promise<OwnClimate[]> {
 
 export async function insertClimate(knex: Knex, climate: Omit<OwnClimate, "id">): Promise<number> {
   const { name, kind, rawFileId, ...detail } = climate;
-  const [id] = await knex("climate").insert({ name: name.slice(0, 160), kind, raw_file_id: rawFileId, detail: JSON.stringify(climateSchema.parse(detail)), created_at: Date.now() });
+  const [id] = await knex("climate").insert({
+    name: name.slice(0, 160),
+    kind,
+    raw_file_id: rawFileId,
+    detail: JSON.stringify(climateSchema.parse(detail)),
+    created_at: Date.now(),
+  });
   return id;
 }
 
 export async function markClimateDeleted(knex: Knex, id: number, deleted: boolean): Promise<void> {
-  await knex("climate").where({ id }).update({ deleted_at: deleted ? Date.now() : null });
+  await knex("climate")
+    .where({ id })
+    .update({ deleted_at: deleted ? Date.now() : null });
 }
 
 export async function listUnavailable(knex: Knex): Promise<(StoredUnavailable & { id: number })[]> {
-  return (await knex("unavailable").whereNull("deleted_at").orderBy("id")).map((r: { id: number; detail: unknown }) => ({ id: r.id, ...unavailableSchema.parse(json(r.detail)) }));
+  return (await knex("unavailable").whereNull("deleted_at").orderBy("id")).map(
+    (r: { id: number; detail: unknown }) => ({ id: r.id, ...unavailableSchema.parse(json(r.detail)) }),
+  );
 }
 
 export async function insertUnavailable(knex: Knex, detail: StoredUnavailable): Promise<number> {
-  const [id] = await knex("unavailable").insert({ detail: JSON.stringify(unavailableSchema.parse(detail)), created_at: Date.now() });
+  const [id] = await knex("unavailable").insert({
+    detail: JSON.stringify(unavailableSchema.parse(detail)),
+    created_at: Date.now(),
+  });
   return id;
 }
 
 export async function markUnavailableDeleted(knex: Knex, id: number, deleted: boolean): Promise<void> {
-  await knex("unavailable").where({ id }).update({ deleted_at: deleted ? Date.now() : null });
+  await knex("unavailable")
+    .where({ id })
+    .update({ deleted_at: deleted ? Date.now() : null });
 }

@@ -4,7 +4,15 @@ import type { Design } from "../core/collector/design";
 import type { Material } from "../core/materials/material";
 import { recordChange } from "./experiments";
 import { json } from "./json";
-import { asBuiltSchema, billSchema, checklistSchema, designSchema, materialSchema, type AsBuilt, type ChecklistState } from "./schemas";
+import {
+  asBuiltSchema,
+  billSchema,
+  checklistSchema,
+  designSchema,
+  materialSchema,
+  type AsBuilt,
+  type ChecklistState,
+} from "./schemas";
 
 export interface Specimen {
   id: number;
@@ -44,27 +52,74 @@ export const LANE_LETTERS = "ABCDEFGH";
 
 /** An experiment's variants with their newest design, by letter. */
 export async function listVariants(knex: Knex, experimentId: number): Promise<Variant[]> {
-  const rows = await knex("experiment_variant as ev").join("variant as v", "v.id", "ev.variant_id").where("ev.experiment_id", experimentId).whereNull("ev.removed_at")
-    .orderBy("ev.letter").select({ id: "v.id", name: "v.name", letter: "ev.letter", bill: "v.bill", checklist: "v.checklist" });
+  const rows = await knex("experiment_variant as ev")
+    .join("variant as v", "v.id", "ev.variant_id")
+    .where("ev.experiment_id", experimentId)
+    .whereNull("ev.removed_at")
+    .orderBy("ev.letter")
+    .select({ id: "v.id", name: "v.name", letter: "ev.letter", bill: "v.bill", checklist: "v.checklist" });
   const ids = rows.map((r: { id: number }) => r.id);
-  const revisions = await knex("variant_revision").whereIn("variant_id", ids).orderBy("revision").select({ variantId: "variant_id", revision: "revision", note: "note", createdAt: "created_at", design: "design" });
-  const specimens = await knex("specimen as s").leftJoin("experiment_lane as el", (on) => on.on("el.specimen_id", "s.id").andOn("el.experiment_id", knex.raw("?", [experimentId])))
-    .whereIn("s.variant_id", ids).orderBy("s.number").select({ id: "s.id", variantId: "s.variant_id", number: "s.number", revision: "s.revision", asBuilt: "s.as_built", letter: "el.letter" });
-  const used = await knex("run_lane as rl").join("run as r", "r.id", "rl.run_id").where("r.experiment_id", experimentId).whereNull("r.deleted_at").groupBy("rl.letter").select({ letter: "rl.letter" }).count({ runs: "*" });
-  const photos = await knex("photo").whereIn("variant_id", ids).whereNull("deleted_at").orderBy("id").select({ id: "id", variantId: "variant_id", item: "item", bytes: "bytes", createdAt: "created_at" });
+  const revisions = await knex("variant_revision")
+    .whereIn("variant_id", ids)
+    .orderBy("revision")
+    .select({ variantId: "variant_id", revision: "revision", note: "note", createdAt: "created_at", design: "design" });
+  const specimens = await knex("specimen as s")
+    .leftJoin("experiment_lane as el", (on) =>
+      on.on("el.specimen_id", "s.id").andOn("el.experiment_id", knex.raw("?", [experimentId])),
+    )
+    .whereIn("s.variant_id", ids)
+    .orderBy("s.number")
+    .select({
+      id: "s.id",
+      variantId: "s.variant_id",
+      number: "s.number",
+      revision: "s.revision",
+      asBuilt: "s.as_built",
+      letter: "el.letter",
+    });
+  const used = await knex("run_lane as rl")
+    .join("run as r", "r.id", "rl.run_id")
+    .where("r.experiment_id", experimentId)
+    .whereNull("r.deleted_at")
+    .groupBy("rl.letter")
+    .select({ letter: "rl.letter" })
+    .count({ runs: "*" });
+  const photos = await knex("photo")
+    .whereIn("variant_id", ids)
+    .whereNull("deleted_at")
+    .orderBy("id")
+    .select({ id: "id", variantId: "variant_id", item: "item", bytes: "bytes", createdAt: "created_at" });
   return rows.map((v: { id: number; name: string; letter: string; bill: unknown; checklist: unknown }): Variant => {
     const own = revisions.filter((r: { variantId: number }) => r.variantId === v.id);
     const last = own[own.length - 1];
     return {
-      id: v.id, name: v.name, letter: v.letter, revision: last.revision, design: designSchema.parse(json(last.design)),
-      revisions: own.map((r: { revision: number; note: string; createdAt: number }) => ({ revision: r.revision, note: r.note, createdAt: Number(r.createdAt) })),
+      id: v.id,
+      name: v.name,
+      letter: v.letter,
+      revision: last.revision,
+      design: designSchema.parse(json(last.design)),
+      revisions: own.map((r: { revision: number; note: string; createdAt: number }) => ({
+        revision: r.revision,
+        note: r.note,
+        createdAt: Number(r.createdAt),
+      })),
       bill: v.bill ? billSchema.parse(json(v.bill)) : EMPTY_BILL,
       checklist: v.checklist ? checklistSchema.parse(json(v.checklist)) : { items: {}, own: [] },
-      specimens: specimens.filter((s: { variantId: number }) => s.variantId === v.id).map((s: Omit<Specimen, "asBuilt" | "runs"> & { asBuilt: unknown }) => ({
-        id: s.id, number: s.number, revision: s.revision, letter: s.letter, asBuilt: asBuiltSchema.parse(json(s.asBuilt)),
-        runs: Number((used as { letter: string; runs: number | string }[]).find((u) => u.letter === s.letter)?.runs ?? 0),
-      })),
-      photos: photos.filter((p: { variantId: number }) => p.variantId === v.id).map((p: PhotoHead) => ({ id: p.id, item: p.item, bytes: p.bytes, createdAt: Number(p.createdAt) })),
+      specimens: specimens
+        .filter((s: { variantId: number }) => s.variantId === v.id)
+        .map((s: Omit<Specimen, "asBuilt" | "runs"> & { asBuilt: unknown }) => ({
+          id: s.id,
+          number: s.number,
+          revision: s.revision,
+          letter: s.letter,
+          asBuilt: asBuiltSchema.parse(json(s.asBuilt)),
+          runs: Number(
+            (used as { letter: string; runs: number | string }[]).find((u) => u.letter === s.letter)?.runs ?? 0,
+          ),
+        })),
+      photos: photos
+        .filter((p: { variantId: number }) => p.variantId === v.id)
+        .map((p: PhotoHead) => ({ id: p.id, item: p.item, bytes: p.bytes, createdAt: Number(p.createdAt) })),
     };
   });
 }
@@ -77,39 +132,77 @@ export async function findRevision(knex: Knex, variantId: number, revision: numb
 
 async function freeLetter(trx: Knex, experimentId: number, among: string): Promise<string | null> {
   const lanes: string[] = await trx("experiment_lane").where({ experiment_id: experimentId }).pluck("letter");
-  const variants: string[] = await trx("experiment_variant").where({ experiment_id: experimentId }).whereNull("removed_at").pluck("letter");
+  const variants: string[] = await trx("experiment_variant")
+    .where({ experiment_id: experimentId })
+    .whereNull("removed_at")
+    .pluck("letter");
   return [...among].find((l) => !lanes.includes(l) && !variants.includes(l)) ?? null;
 }
 
 /** A new variant without a specimen. @returns null when all 26 letters are taken */
-export async function insertVariant(knex: Knex, experimentId: number, name: string, design: Design, note = ""): Promise<{ id: number; letter: string } | null> {
+export async function insertVariant(
+  knex: Knex,
+  experimentId: number,
+  name: string,
+  design: Design,
+  note = "",
+): Promise<{ id: number; letter: string } | null> {
   return knex.transaction(async (trx) => {
     const letter = await freeLetter(trx, experimentId, LETTERS);
     if (!letter) return null;
     const now = Date.now();
     const [id] = await trx("variant").insert({ name, created_at: now });
-    await trx("variant_revision").insert({ variant_id: id, revision: 1, design: JSON.stringify(designSchema.parse(design)), note, created_at: now });
+    await trx("variant_revision").insert({
+      variant_id: id,
+      revision: 1,
+      design: JSON.stringify(designSchema.parse(design)),
+      note,
+      created_at: now,
+    });
     await trx("experiment_variant").insert({ experiment_id: experimentId, variant_id: id, letter });
     await recordChange(trx, experimentId, "variant added", { variantId: id, name });
     return { id, letter };
   });
 }
 
-const belongs = async (knex: Knex, experimentId: number, variantId: number): Promise<boolean> => Boolean(await knex("experiment_variant").where({ experiment_id: experimentId, variant_id: variantId }).first("letter"));
+const belongs = async (knex: Knex, experimentId: number, variantId: number): Promise<boolean> =>
+  Boolean(
+    await knex("experiment_variant").where({ experiment_id: experimentId, variant_id: variantId }).first("letter"),
+  );
 
 /** Keeps a design as the next revision; earlier ones stay. @returns its number, or null when the variant is not there */
-export async function saveRevision(knex: Knex, experimentId: number, variantId: number, design: Design, note: string): Promise<number | null> {
+export async function saveRevision(
+  knex: Knex,
+  experimentId: number,
+  variantId: number,
+  design: Design,
+  note: string,
+): Promise<number | null> {
   return knex.transaction(async (trx) => {
     if (!(await belongs(trx, experimentId, variantId))) return null;
-    const [{ last }] = await trx("variant_revision").where({ variant_id: variantId }).max({ last: "revision" }).forUpdate();
+    const [{ last }] = await trx("variant_revision")
+      .where({ variant_id: variantId })
+      .max({ last: "revision" })
+      .forUpdate();
     const revision = Number(last ?? 0) + 1;
-    await trx("variant_revision").insert({ variant_id: variantId, revision, design: JSON.stringify(designSchema.parse(design)), note, created_at: Date.now() });
+    await trx("variant_revision").insert({
+      variant_id: variantId,
+      revision,
+      design: JSON.stringify(designSchema.parse(design)),
+      note,
+      created_at: Date.now(),
+    });
     await recordChange(trx, experimentId, "revision saved", { variantId, revision, note });
     return revision;
   });
 }
 
-export async function renameVariant(knex: Knex, experimentId: number, variantId: number, name: string): Promise<boolean> {
+export async function renameVariant(
+  knex: Knex,
+  experimentId: number,
+  variantId: number,
+  name: string,
+): Promise<boolean> {
   return knex.transaction(async (trx) => {
     if (!(await belongs(trx, experimentId, variantId))) return false;
     await trx("variant").where({ id: variantId }).update({ name });
@@ -119,11 +212,21 @@ export async function renameVariant(knex: Knex, experimentId: number, variantId:
 }
 
 /** Takes a variant that stands on no lane out of the experiment, or puts it back. @returns false when it has specimens on the bench */
-export async function markVariantRemoved(knex: Knex, experimentId: number, variantId: number, removed: boolean): Promise<boolean> {
+export async function markVariantRemoved(
+  knex: Knex,
+  experimentId: number,
+  variantId: number,
+  removed: boolean,
+): Promise<boolean> {
   return knex.transaction(async (trx) => {
-    const lane = await trx("experiment_lane as el").join("specimen as s", "s.id", "el.specimen_id").where({ "el.experiment_id": experimentId, "s.variant_id": variantId }).first("el.letter");
+    const lane = await trx("experiment_lane as el")
+      .join("specimen as s", "s.id", "el.specimen_id")
+      .where({ "el.experiment_id": experimentId, "s.variant_id": variantId })
+      .first("el.letter");
     if (removed && lane) return false;
-    await trx("experiment_variant").where({ experiment_id: experimentId, variant_id: variantId }).update({ removed_at: removed ? Date.now() : null });
+    await trx("experiment_variant")
+      .where({ experiment_id: experimentId, variant_id: variantId })
+      .update({ removed_at: removed ? Date.now() : null });
     await recordChange(trx, experimentId, removed ? "variant removed" : "variant restored", { variantId });
     return true;
   });
@@ -131,27 +234,52 @@ export async function markVariantRemoved(knex: Knex, experimentId: number, varia
 
 export async function saveBill(knex: Knex, experimentId: number, variantId: number, bill: BillEdits): Promise<boolean> {
   if (!(await belongs(knex, experimentId, variantId))) return false;
-  await knex("variant").where({ id: variantId }).update({ bill: JSON.stringify(billSchema.parse(bill)) });
+  await knex("variant")
+    .where({ id: variantId })
+    .update({ bill: JSON.stringify(billSchema.parse(bill)) });
   return true;
 }
 
-export async function saveChecklist(knex: Knex, experimentId: number, variantId: number, checklist: ChecklistState): Promise<boolean> {
+export async function saveChecklist(
+  knex: Knex,
+  experimentId: number,
+  variantId: number,
+  checklist: ChecklistState,
+): Promise<boolean> {
   if (!(await belongs(knex, experimentId, variantId))) return false;
-  await knex("variant").where({ id: variantId }).update({ checklist: JSON.stringify(checklistSchema.parse(checklist)) });
+  await knex("variant")
+    .where({ id: variantId })
+    .update({ checklist: JSON.stringify(checklistSchema.parse(checklist)) });
   return true;
 }
 
 /** One more physical copy, built to the newest revision, with a lane of its own when the bench has a place left. */
-export async function addSpecimen(knex: Knex, experimentId: number, variantId: number): Promise<{ number: number; letter: string | null } | null> {
+export async function addSpecimen(
+  knex: Knex,
+  experimentId: number,
+  variantId: number,
+): Promise<{ number: number; letter: string | null } | null> {
   return knex.transaction(async (trx) => {
-    const variant = await trx("experiment_variant").where({ experiment_id: experimentId, variant_id: variantId }).first("letter");
+    const variant = await trx("experiment_variant")
+      .where({ experiment_id: experimentId, variant_id: variantId })
+      .first("letter");
     if (!variant) return null;
     const [{ last }] = await trx("specimen").where({ variant_id: variantId }).max({ last: "number" }).forUpdate();
     const [{ revision }] = await trx("variant_revision").where({ variant_id: variantId }).max({ revision: "revision" });
     const number = Number(last ?? 0) + 1;
-    const [id] = await trx("specimen").insert({ variant_id: variantId, number, revision, as_built: JSON.stringify(asBuiltSchema.parse({})) });
-    const own = await trx("experiment_lane").where({ experiment_id: experimentId, letter: variant.letter }).first("letter");
-    const letter = !own && LANE_LETTERS.includes(variant.letter) ? variant.letter : await freeLetter(trx, experimentId, LANE_LETTERS);
+    const [id] = await trx("specimen").insert({
+      variant_id: variantId,
+      number,
+      revision,
+      as_built: JSON.stringify(asBuiltSchema.parse({})),
+    });
+    const own = await trx("experiment_lane")
+      .where({ experiment_id: experimentId, letter: variant.letter })
+      .first("letter");
+    const letter =
+      !own && LANE_LETTERS.includes(variant.letter)
+        ? variant.letter
+        : await freeLetter(trx, experimentId, LANE_LETTERS);
     if (letter) await trx("experiment_lane").insert({ experiment_id: experimentId, letter, specimen_id: id });
     await recordChange(trx, experimentId, "specimen added", { variantId, number, letter });
     return { number, letter };
@@ -159,12 +287,30 @@ export async function addSpecimen(knex: Knex, experimentId: number, variantId: n
 }
 
 /** What a specimen measures, and the revision it was built to. */
-export async function updateSpecimen(knex: Knex, experimentId: number, specimenId: number, change: { asBuilt: AsBuilt; revision: number }): Promise<boolean> {
+export async function updateSpecimen(
+  knex: Knex,
+  experimentId: number,
+  specimenId: number,
+  change: { asBuilt: AsBuilt; revision: number },
+): Promise<boolean> {
   return knex.transaction(async (trx) => {
-    const row = await trx("specimen as s").join("experiment_variant as ev", "ev.variant_id", "s.variant_id").where({ "ev.experiment_id": experimentId, "s.id": specimenId }).first({ variantId: "s.variant_id", asBuilt: "s.as_built", revision: "s.revision" });
-    if (!row || !(await trx("variant_revision").where({ variant_id: row.variantId, revision: change.revision }).first("id"))) return false;
-    await trx("specimen").where({ id: specimenId }).update({ as_built: JSON.stringify(asBuiltSchema.parse(change.asBuilt)), revision: change.revision });
-    await recordChange(trx, experimentId, "specimen measured", { specimenId, before: { asBuilt: json(row.asBuilt), revision: row.revision }, after: change });
+    const row = await trx("specimen as s")
+      .join("experiment_variant as ev", "ev.variant_id", "s.variant_id")
+      .where({ "ev.experiment_id": experimentId, "s.id": specimenId })
+      .first({ variantId: "s.variant_id", asBuilt: "s.as_built", revision: "s.revision" });
+    if (
+      !row ||
+      !(await trx("variant_revision").where({ variant_id: row.variantId, revision: change.revision }).first("id"))
+    )
+      return false;
+    await trx("specimen")
+      .where({ id: specimenId })
+      .update({ as_built: JSON.stringify(asBuiltSchema.parse(change.asBuilt)), revision: change.revision });
+    await recordChange(trx, experimentId, "specimen measured", {
+      specimenId,
+      before: { asBuilt: json(row.asBuilt), revision: row.revision },
+      after: change,
+    });
     return true;
   });
 }
@@ -172,9 +318,19 @@ export async function updateSpecimen(knex: Knex, experimentId: number, specimenI
 /** Takes away a specimen that has been in no run; one that has is part of the record. */
 export async function removeSpecimen(knex: Knex, experimentId: number, specimenId: number): Promise<boolean> {
   return knex.transaction(async (trx) => {
-    const lane = await trx("experiment_lane").where({ experiment_id: experimentId, specimen_id: specimenId }).first("letter");
-    const inRun = lane && (await trx("run_lane as rl").join("run as r", "r.id", "rl.run_id").where({ "r.experiment_id": experimentId, "rl.letter": lane.letter }).first("rl.letter"));
-    const elsewhere = await trx("experiment_lane").where({ specimen_id: specimenId }).whereNot({ experiment_id: experimentId }).first("letter");
+    const lane = await trx("experiment_lane")
+      .where({ experiment_id: experimentId, specimen_id: specimenId })
+      .first("letter");
+    const inRun =
+      lane &&
+      (await trx("run_lane as rl")
+        .join("run as r", "r.id", "rl.run_id")
+        .where({ "r.experiment_id": experimentId, "rl.letter": lane.letter })
+        .first("rl.letter"));
+    const elsewhere = await trx("experiment_lane")
+      .where({ specimen_id: specimenId })
+      .whereNot({ experiment_id: experimentId })
+      .first("letter");
     if (inRun || elsewhere) return false;
     await trx("experiment_lane").where({ specimen_id: specimenId }).delete();
     const gone = await trx("specimen").where({ id: specimenId }).delete();
@@ -183,9 +339,20 @@ export async function removeSpecimen(knex: Knex, experimentId: number, specimenI
   });
 }
 
-export async function insertPhoto(knex: Knex, input: { experimentId: number; variantId: number; item: string; type: string; sha256: string; content: Buffer }): Promise<number | null> {
+export async function insertPhoto(
+  knex: Knex,
+  input: { experimentId: number; variantId: number; item: string; type: string; sha256: string; content: Buffer },
+): Promise<number | null> {
   if (!(await belongs(knex, input.experimentId, input.variantId))) return null;
-  const [id] = await knex("photo").insert({ variant_id: input.variantId, item: input.item, type: input.type, bytes: input.content.length, sha256: input.sha256, content: input.content, created_at: Date.now() });
+  const [id] = await knex("photo").insert({
+    variant_id: input.variantId,
+    item: input.item,
+    type: input.type,
+    bytes: input.content.length,
+    sha256: input.sha256,
+    content: input.content,
+    created_at: Date.now(),
+  });
   return id;
 }
 
@@ -194,7 +361,9 @@ export async function findPhoto(knex: Knex, id: number): Promise<{ type: string;
 }
 
 export async function markPhotoDeleted(knex: Knex, id: number, deleted: boolean): Promise<void> {
-  await knex("photo").where({ id }).update({ deleted_at: deleted ? Date.now() : null });
+  await knex("photo")
+    .where({ id })
+    .update({ deleted_at: deleted ? Date.now() : null });
 }
 
 export async function listMaterials(knex: Knex): Promise<Material[]> {
@@ -206,13 +375,24 @@ export async function listMaterials(knex: Knex): Promise<Material[]> {
 export async function saveMaterials(knex: Knex, materials: readonly Material[]): Promise<void> {
   await knex.transaction(async (trx) => {
     for (const m of materials) {
-      const row = { material_key: m.key, material: JSON.stringify(materialSchema.parse(m)), changed_at: Date.now(), deleted_at: null };
+      const row = {
+        material_key: m.key,
+        material: JSON.stringify(materialSchema.parse(m)),
+        changed_at: Date.now(),
+        deleted_at: null,
+      };
       await trx("material").insert(row).onConflict("material_key").merge();
     }
-    await trx("journal").insert({ at: Date.now(), action: "materials saved", detail: JSON.stringify({ keys: materials.map((m) => m.key) }) });
+    await trx("journal").insert({
+      at: Date.now(),
+      action: "materials saved",
+      detail: JSON.stringify({ keys: materials.map((m) => m.key) }),
+    });
   });
 }
 
 export async function markMaterialDeleted(knex: Knex, key: string, deleted: boolean): Promise<void> {
-  await knex("material").where({ material_key: key }).update({ deleted_at: deleted ? Date.now() : null });
+  await knex("material")
+    .where({ material_key: key })
+    .update({ deleted_at: deleted ? Date.now() : null });
 }

@@ -48,7 +48,20 @@ function reductionKey(e: Experiment): string {
   const { rules, basis, areaBasis } = e.settings;
   // Of the site only what past runs rest on: a skyline drawn today changes no result.
   const { latitude, longitude, altitudeM, zone, detail } = e.site;
-  return hash([METHOD, latitude, longitude, altitudeM, zone, detail.turbidity, detail.pressurePa, e.lanes, rules, basis, areaBasis, e.runs.map((r) => ({ ...r, note: "" }))]);
+  return hash([
+    METHOD,
+    latitude,
+    longitude,
+    altitudeM,
+    zone,
+    detail.turbidity,
+    detail.pressurePa,
+    e.lanes,
+    rules,
+    basis,
+    areaBasis,
+    e.runs.map((r) => ({ ...r, note: "" })),
+  ]);
 }
 
 /** Everything the verdict depends on. */
@@ -69,7 +82,9 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
   }
   const { assembled, reduction } = await pending;
   const verdict = verdictKey(experiment);
-  const judgement = judgements.get(verdict) ?? remember(judgements, verdict, judgeReduction(reduction, { ...experiment.settings, seed: SEED }));
+  const judgement =
+    judgements.get(verdict) ??
+    remember(judgements, verdict, judgeReduction(reduction, { ...experiment.settings, seed: SEED }));
   return { experiment, assembled, reduction, judgement };
 }
 
@@ -79,26 +94,48 @@ async function reduce(knex: Knex, experiment: Experiment): Promise<Reduced> {
     const exclusions = run.exclusions.map((e) => ({ channelId: null, lane: e.lane, fromMs: e.fromMs, toMs: e.toMs }));
     assembled.set(run.id, assembleRun(await loadChannels(knex, run), exclusions));
   }
-  const inputs = experiment.runs.map((run) => ({ setup: runSetup(experiment, run), assembled: assembled.get(run.id)! }));
-  return { assembled, reduction: reduceExperiment(inputs, { rules: experiment.settings.rules, basis: experiment.settings.basis, curvature: "auto" }) };
+  const inputs = experiment.runs.map((run) => ({
+    setup: runSetup(experiment, run),
+    assembled: assembled.get(run.id)!,
+  }));
+  return {
+    assembled,
+    reduction: reduceExperiment(inputs, {
+      rules: experiment.settings.rules,
+      basis: experiment.settings.basis,
+      curvature: "auto",
+    }),
+  };
 }
 
 /** A run's used channels with their readings. */
 async function loadChannels(knex: Knex, run: StoredRun): Promise<LoggedChannel[]> {
-  const perStream = await Promise.all(run.streams.map(async (stream) => {
-    const used = stream.channels.filter((c) => c.kind !== null);
-    const readings = await readChannels(knex, stream.id, [0, ...used.map((c) => c.channelNo)]);
-    const times = readings.get(0) ?? new Float64Array();
-    return used.map((c): LoggedChannel => ({
-      id: stream.id * 1000 + c.channelNo, name: c.name, kind: c.kind!, lane: c.lane, times, values: readings.get(c.channelNo)!, clockOffsetMs: stream.clockOffsetMs,
-    }));
-  }));
+  const perStream = await Promise.all(
+    run.streams.map(async (stream) => {
+      const used = stream.channels.filter((c) => c.kind !== null);
+      const readings = await readChannels(knex, stream.id, [0, ...used.map((c) => c.channelNo)]);
+      const times = readings.get(0) ?? new Float64Array();
+      return used.map((c): LoggedChannel => ({
+        id: stream.id * 1000 + c.channelNo,
+        name: c.name,
+        kind: c.kind!,
+        lane: c.lane,
+        times,
+        values: readings.get(c.channelNo)!,
+        clockOffsetMs: stream.clockOffsetMs,
+      }));
+    }),
+  );
   return perStream.flat();
 }
 
 /** As measured on the specimen, else as planned, m². */
 function areaOf({ design, asBuilt }: ExperimentLane, basis: AreaBasis): number {
-  const measuredAreas = { gross: asBuilt.grossAreaM2, aperture: asBuilt.apertureAreaM2, absorber: asBuilt.absorberAreaM2 };
+  const measuredAreas = {
+    gross: asBuilt.grossAreaM2,
+    aperture: asBuilt.apertureAreaM2,
+    absorber: asBuilt.absorberAreaM2,
+  };
   return measuredAreas[basis] ?? designAreas(design)[basis];
 }
 
@@ -110,7 +147,9 @@ const MODEL_LIMIT = 0.15;
 /** A lane's flow with the profile factor measured for its meter, when one was. */
 function traversed(flow: FlowSetup, run: StoredRun): FlowSetup {
   const layer = run.flowLayers.filter((l) => l.detail.meter === flow.meter.key).at(-1);
-  return layer && flow.kind === "speed" ? { ...flow, profileFactor: layer.detail.factor, profileLimit: layer.detail.limit } : flow;
+  return layer && flow.kind === "speed"
+    ? { ...flow, profileFactor: layer.detail.factor, profileLimit: layer.detail.limit }
+    : flow;
 }
 
 /** A probe with the calibrations in force over its run: one, or the line between two. */
@@ -122,8 +161,19 @@ function calibrated(probe: ProbeSetup, run: StoredRun): ProbeSetup {
   if (!found.length) return probe;
   const times = run.streams.flatMap((s) => [s.startMs, s.endMs]);
   const middle = times.length ? (Math.min(...times) + Math.max(...times)) / 2 : found[0].correction.atMs;
-  const { driftK, ...correction } = correctionAt(found.map((f) => f.correction), middle);
-  return { ...probe, calibration: { correction, driftK, bath: found.map((f) => f.layer.calibrationId).join("+"), referenceStandardK: Math.max(...found.map((f) => f.layer.calibration.referenceStandardK)) } };
+  const { driftK, ...correction } = correctionAt(
+    found.map((f) => f.correction),
+    middle,
+  );
+  return {
+    ...probe,
+    calibration: {
+      correction,
+      driftK,
+      bath: found.map((f) => f.layer.calibrationId).join("+"),
+      referenceStandardK: Math.max(...found.map((f) => f.layer.calibration.referenceStandardK)),
+    },
+  };
 }
 
 function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
@@ -132,21 +182,41 @@ function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
   return {
     run: String(run.number),
     place: { latitude: site.latitude, longitude: site.longitude, altitudeM: site.altitudeM },
-    plane: run.setup.plane, zone: site.zone, linkeTurbidity: turbidityAt(site, run.streams[0]?.startMs ?? 0),
-    sunSensor: { ...run.setup.sunSensor, limitShare: run.setup.sunSensor.mounting === "modelled" ? Math.max(MODEL_LIMIT, run.setup.sunSensor.limitShare) : horizontal ? Math.hypot(run.setup.sunSensor.limitShare, TRANSPOSITION_LIMIT) : run.setup.sunSensor.limitShare },
+    plane: run.setup.plane,
+    zone: site.zone,
+    linkeTurbidity: turbidityAt(site, run.streams[0]?.startMs ?? 0),
+    sunSensor: {
+      ...run.setup.sunSensor,
+      limitShare:
+        run.setup.sunSensor.mounting === "modelled"
+          ? Math.max(MODEL_LIMIT, run.setup.sunSensor.limitShare)
+          : horizontal
+            ? Math.hypot(run.setup.sunSensor.limitShare, TRANSPOSITION_LIMIT)
+            : run.setup.sunSensor.limitShare,
+    },
     ambientProbe: calibrated(run.setup.ambientProbe, run),
     pressurePa: run.setup.pressurePa ?? sitePressure(site),
     pressureLimitPa: run.setup.pressurePa !== null ? 200 : site.detail.pressurePa !== null ? 1200 : 1800,
-    relativeHumidity: run.setup.relativeHumidity, humidityLimit: 0.15,
+    relativeHumidity: run.setup.relativeHumidity,
+    humidityLimit: 0.15,
     lanes: run.lanes.flatMap(({ letter, station, setup }) => {
       const lane = experiment.lanes.find((l) => l.letter === letter);
       if (!lane) return [];
       const area = areaOf(lane, settings.areaBasis);
-      return [{
-        ...setup, flow: traversed(setup.flow, run), inletProbe: calibrated(setup.inletProbe, run), outletProbe: calibrated(setup.outletProbe, run), lane: letter, specimen: String(lane.specimenId), variant: String(lane.variantId), station,
-        areaM2: area,
-        opticalLimit: opticalLimit(lane.design, area, areaOf(lane, "aperture")),
-      }];
+      return [
+        {
+          ...setup,
+          flow: traversed(setup.flow, run),
+          inletProbe: calibrated(setup.inletProbe, run),
+          outletProbe: calibrated(setup.outletProbe, run),
+          lane: letter,
+          specimen: String(lane.specimenId),
+          variant: String(lane.variantId),
+          station,
+          areaM2: area,
+          opticalLimit: opticalLimit(lane.design, area, areaOf(lane, "aperture")),
+        },
+      ];
     }),
   };
 }

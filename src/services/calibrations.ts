@@ -17,7 +17,9 @@ export interface BathColumn {
   used: boolean;
 }
 
-export type BathFile = { ok: true; fileId: number; name: string; columns: BathColumn[] } | { ok: false; name: string; problem: InspectProblem };
+export type BathFile =
+  | { ok: true; fileId: number; name: string; columns: BathColumn[] }
+  | { ok: false; name: string; problem: InspectProblem };
 
 const UNITS = ["°C", "°F", "K"] as const;
 
@@ -28,13 +30,30 @@ export async function inspectBath(knex: Knex, fileId: number): Promise<BathFile 
   const { layout, file } = inspection;
   if (!layout) return { ok: false, name: file.name, problem: inspection.problem! };
   const data = layout.columns.filter((c) => !layout.timeColumns.includes(c.index));
-  const isTemperature = (c: (typeof data)[number]) => (c.kind ? CHANNEL_KINDS[c.kind].quantity === "temperature" : UNITS.includes(c.unit as "°C") || /°|temp|probe|t\d/i.test(c.header));
+  const isTemperature = (c: (typeof data)[number]) =>
+    c.kind
+      ? CHANNEL_KINDS[c.kind].quantity === "temperature"
+      : UNITS.includes(c.unit as "°C") || /°|temp|probe|t\d/i.test(c.header);
   const any = data.some(isTemperature);
-  return { ok: true, fileId, name: file.name, columns: data.map((c) => ({ index: c.index, header: c.header, unit: (UNITS.includes(c.unit as "°C") ? c.unit : "°C") as "°C", used: any ? isTemperature(c) : c.kind === null })) };
+  return {
+    ok: true,
+    fileId,
+    name: file.name,
+    columns: data.map((c) => ({
+      index: c.index,
+      header: c.header,
+      unit: (UNITS.includes(c.unit as "°C") ? c.unit : "°C") as "°C",
+      used: any ? isTemperature(c) : c.kind === null,
+    })),
+  };
 }
 
 /** `1-in (°C)` and `Probe 3 [F]` are the labels 1-in and Probe 3. */
-export const probeLabel = (header: string): string => header.replace(/\s*[([][^)\]]*[)\]]\s*$/, "").trim().slice(0, 60) || header.slice(0, 60);
+export const probeLabel = (header: string): string =>
+  header
+    .replace(/\s*[([][^)\]]*[)\]]\s*$/, "")
+    .trim()
+    .slice(0, 60) || header.slice(0, 60);
 
 export interface BathRequest {
   fileId: number;
@@ -51,21 +70,43 @@ export async function runBath(knex: Knex, request: BathRequest): Promise<BathCal
   const used = request.columns.filter((c) => c.used);
   const { timeFormat } = inspection.layout;
   // A stopwatch's log has no date: the day it came in stands for it.
-  const startMs = timeFormat.kind === "elapsed" ? (Number.isFinite(timeFormat.startMs) ? timeFormat.startMs : Date.now()) : 0;
-  const settings: LogSettings = { ...inspection.layout, timeFormat: timeFormat.kind === "elapsed" ? { ...timeFormat, startMs } : timeFormat, zone: request.zone, columns: inspection.layout.columns.map((c) => {
-    const probe = used.find((u) => u.index === c.index);
-    return probe ? { index: c.index, header: c.header, kind: "ambient", lane: null, unit: probe.unit } : { ...c, kind: null, lane: null };
-  }) };
+  const startMs =
+    timeFormat.kind === "elapsed" ? (Number.isFinite(timeFormat.startMs) ? timeFormat.startMs : Date.now()) : 0;
+  const settings: LogSettings = {
+    ...inspection.layout,
+    timeFormat: timeFormat.kind === "elapsed" ? { ...timeFormat, startMs } : timeFormat,
+    zone: request.zone,
+    columns: inspection.layout.columns.map((c) => {
+      const probe = used.find((u) => u.index === c.index);
+      return probe
+        ? { index: c.index, header: c.header, kind: "ambient", lane: null, unit: probe.unit }
+        : { ...c, kind: null, lane: null };
+    }),
+  };
   const data = await readStoredLog(knex, file, settings, () => undefined, new AbortController().signal);
-  const channels = data.channels.filter((c) => c.use.kind !== null).map((c) => ({ key: probeLabel(c.use.header), times: data.times, values: c.values }));
+  const channels = data.channels
+    .filter((c) => c.use.kind !== null)
+    .map((c) => ({ key: probeLabel(c.use.header), times: data.times, values: c.values }));
   return calibrateBath(channels, request.options);
 }
 
 /** What is kept of a bath's result. */
 export function toStored(result: BathResult, options: BathOptions): StoredCalibration {
   return {
-    kind: "bath", referenceStandardK: fromLimit(options.referenceLimitK), spanC: result.spanC, spreadBeforeK: result.spreadBeforeK, spreadAfterK: result.spreadAfterK,
-    probes: result.probes.filter((p) => !p.leftOut && Number.isFinite(p.correction.standardOffsetK)).map((p) => ({ key: p.key, correction: p.correction, lagS: p.lagS, residualSdK: p.residualSdK, outlier: p.outlier })),
+    kind: "bath",
+    referenceStandardK: fromLimit(options.referenceLimitK),
+    spanC: result.spanC,
+    spreadBeforeK: result.spreadBeforeK,
+    spreadAfterK: result.spreadAfterK,
+    probes: result.probes
+      .filter((p) => !p.leftOut && Number.isFinite(p.correction.standardOffsetK))
+      .map((p) => ({
+        key: p.key,
+        correction: p.correction,
+        lagS: p.lagS,
+        residualSdK: p.residualSdK,
+        outlier: p.outlier,
+      })),
   };
 }
 
@@ -74,6 +115,12 @@ export async function keepBath(knex: Knex, name: string, request: BathRequest): 
   const calibration = await runBath(knex, request);
   if (!calibration?.ok) return null;
   const { result } = calibration;
-  const id = await insertCalibration(knex, { name, rawFileId: request.fileId, settings: { options: request.options, columns: request.columns, zone: request.zone }, result: toStored(result, request.options), atMs: result.timesMs[result.timesMs.length >> 1] });
+  const id = await insertCalibration(knex, {
+    name,
+    rawFileId: request.fileId,
+    settings: { options: request.options, columns: request.columns, zone: request.zone },
+    result: toStored(result, request.options),
+    atMs: result.timesMs[result.timesMs.length >> 1],
+  });
   return { id };
 }

@@ -4,7 +4,13 @@ import { readFileText } from "../data/files";
 import { insertClimate } from "../data/sites";
 
 export type EpwAnswer =
-  | { ok: true; id: number; name: string; hours: number; place: { latitude: number; longitude: number; altitudeM: number } }
+  | {
+      ok: true;
+      id: number;
+      name: string;
+      hours: number;
+      place: { latitude: number; longitude: number; altitudeM: number };
+    }
   | { ok: false; problem: EpwProblem | { kind: "gone" } | { kind: "noLight" } };
 
 /** Reads a typical-weather file that was stored whole, keeps its twelve months and the way back to its bytes. @param licence what its owner says may be done with it */
@@ -17,6 +23,14 @@ export async function importEpw(knex: Knex, fileId: number, licence: string): Pr
   if (!climate) return { ok: false, problem: { kind: "noLight" } };
   const { latitude, longitude, altitudeM, flags } = read.file;
   const place = { latitude, longitude, altitudeM, hours: flags.length };
-  const id = await insertClimate(knex, { name: climate.name, kind: "epw", rawFileId: fileId, months: [...climate.months], source: climate.source, licence, place });
+  const id = await insertClimate(knex, {
+    name: climate.name,
+    kind: "epw",
+    rawFileId: fileId,
+    months: [...climate.months],
+    source: climate.source,
+    licence,
+    place,
+  });
   return { ok: true, id, name: climate.name, hours: flags.length, place };
 }

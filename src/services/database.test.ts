@@ -8,15 +8,61 @@ import ICAL from "ical.js";
 import { inventedEpw } from "../core/site/inventedEpw";
 import { writeEpw } from "../core/site/epw";
 import { savePlan } from "../data/plans";
-import { findSite, insertSite, insertUnavailable, listClimates, listSites, listUnavailable, markClimateDeleted, markUnavailableDeleted, updateSite, type Site } from "../data/sites";
+import {
+  findSite,
+  insertSite,
+  insertUnavailable,
+  listClimates,
+  listSites,
+  listUnavailable,
+  markClimateDeleted,
+  markUnavailableDeleted,
+  updateSite,
+  type Site,
+} from "../data/sites";
 import { planCalendar } from "./calendar";
 import { importEpw } from "./climates";
 import { planView, todayView } from "./plan";
-import { findExperiment, insertExclusion, insertExperiment, listExperiments, listProblems, markExperimentDeleted, markRunDeleted, removeExclusion, updateSettings } from "../data/experiments";
+import {
+  findExperiment,
+  insertExclusion,
+  insertExperiment,
+  listExperiments,
+  listProblems,
+  markExperimentDeleted,
+  markRunDeleted,
+  removeExclusion,
+  updateSettings,
+} from "../data/experiments";
 import { findFile, readFileChunks, readFileText, runsWithFile, storeFile } from "../data/files";
 import { migrate, migrateBackTo, migrateDown } from "../data/migrate";
-import { addSpecimen, findPhoto, findRevision, insertPhoto, insertVariant, listMaterials, listVariants, markMaterialDeleted, markPhotoDeleted, markVariantRemoved, removeSpecimen, renameVariant, saveBill, saveChecklist, saveMaterials, saveRevision, updateSpecimen } from "../data/variants";
-import { applyCalibration, applyFlow, insertCalibration, listCalibrations, markCalibrationDeleted, markLayersRemoved } from "../data/calibrations";
+import {
+  addSpecimen,
+  findPhoto,
+  findRevision,
+  insertPhoto,
+  insertVariant,
+  listMaterials,
+  listVariants,
+  markMaterialDeleted,
+  markPhotoDeleted,
+  markVariantRemoved,
+  removeSpecimen,
+  renameVariant,
+  saveBill,
+  saveChecklist,
+  saveMaterials,
+  saveRevision,
+  updateSpecimen,
+} from "../data/variants";
+import {
+  applyCalibration,
+  applyFlow,
+  insertCalibration,
+  listCalibrations,
+  markCalibrationDeleted,
+  markLayersRemoved,
+} from "../data/calibrations";
 import { instrumentHistory, listInstruments, markInstrumentDeleted, saveInstrument } from "../data/instruments";
 import { instrumentSchema, PLAIN_DETAIL } from "../data/schemas";
 import { listSpots, recordSpot } from "../data/spots";
@@ -37,7 +83,8 @@ if (!url) throw new Error("BRAVEL_TEST_DATABASE_URL is not set; run these throug
 
 let knex: Knex;
 const never = new AbortController().signal;
-const keep = (name: string, content: string | Uint8Array, limit = 1 << 28) => storeFile(knex, name, Readable.from([Buffer.from(content as string)]), limit);
+const keep = (name: string, content: string | Uint8Array, limit = 1 << 28) =>
+  storeFile(knex, name, Readable.from([Buffer.from(content as string)]), limit);
 
 beforeAll(async () => {
   knex = createDatabase(url);
@@ -46,33 +93,91 @@ beforeAll(async () => {
 afterAll(() => knex.destroy());
 
 const [run] = simulateBench({
-  seed: 5, stepS: 30, hours: [9, 17], accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
-  specimens: [{ lane: "A", variant: "a", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 }, { lane: "B", variant: "b", collector: { ...CORRUGATED, streamTransfer: 46 }, areaM2: 2, massFlowKgPerS: 0.04 }],
-  inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }, { fromHour: 11.5, aboveAmbientK: 12 }, { fromHour: 13, aboveAmbientK: 24 }],
-  runs: [{ run: "1", days: [5, 6].map((d) => ({ dateMs: Date.UTC(2026, 9, d, 10), cloudiness: 0, meanAmbientC: 9, meanWind: 1.5 })), stations: { A: 1, B: 2 } }],
+  seed: 5,
+  stepS: 30,
+  hours: [9, 17],
+  accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
+  specimens: [
+    { lane: "A", variant: "a", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 },
+    { lane: "B", variant: "b", collector: { ...CORRUGATED, streamTransfer: 46 }, areaM2: 2, massFlowKgPerS: 0.04 },
+  ],
+  inletProgram: [
+    { fromHour: 0, aboveAmbientK: 0 },
+    { fromHour: 11.5, aboveAmbientK: 12 },
+    { fromHour: 13, aboveAmbientK: 24 },
+  ],
+  runs: [
+    {
+      run: "1",
+      days: [5, 6].map((d) => ({ dateMs: Date.UTC(2026, 9, d, 10), cloudiness: 0, meanAmbientC: 9, meanWind: 1.5 })),
+      stations: { A: 1, B: 2 },
+    },
+  ],
 });
 const LANES = laneLogCsv(run.log, "Europe/Zurich");
 const WEATHER = weatherLogCsv(run.log);
 
 async function request(laneText = LANES): Promise<ImportRequest> {
   const files = await Promise.all([keep("lanes.csv", laneText), keep("weather.csv", WEATHER)]);
-  const settings = await Promise.all(files.map(async (f) => ({ ...(await inspectFile(knex, f.id))!.layout!, zone: "Europe/Zurich" })));
+  const settings = await Promise.all(
+    files.map(async (f) => ({ ...(await inspectFile(knex, f.id))!.layout!, zone: "Europe/Zurich" })),
+  );
   const design = designFromOutline({ absorber: "flat", fluid: "air", covers: 1, grossAreaM2: 2 });
   return {
     target: {
-      kind: "new", name: "Two boxes", question: "Which?", site: { kind: "new", name: "Terrace", latitude: 46.31, longitude: 9.05, altitudeM: 1120, zone: "Europe/Zurich" },
-      settings: { rules: standardRules("air"), basis: "mean", areaBasis: "gross", operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 }, smallestDifference: 15, stationShare: 0.004 },
+      kind: "new",
+      name: "Two boxes",
+      question: "Which?",
+      site: { kind: "new", name: "Terrace", latitude: 46.31, longitude: 9.05, altitudeM: 1120, zone: "Europe/Zurich" },
+      settings: {
+        rules: standardRules("air"),
+        basis: "mean",
+        areaBasis: "gross",
+        operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
+        smallestDifference: 15,
+        stationShare: 0.004,
+      },
     },
     newLanes: ["A", "B"].map((letter) => ({ letter, variantKey: letter, variantName: `Box ${letter}`, design })),
     run: {
-      note: "", setup: { plane: { tilt: 55, azimuth: 180 }, sunSensor: run.setup.sunSensor, ambientProbe: run.setup.ambientProbe, pressurePa: null, relativeHumidity: 0.5 },
-      lanes: run.setup.lanes.map(({ lane, station, fluid, areaLimitShare, inletProbe, outletProbe, flow, fanShare, timeConstantS, b0, b0Limit }) => ({ letter: lane, station, setup: { fluid, areaLimitShare, inletProbe, outletProbe, flow, fanShare, timeConstantS, b0, b0Limit } })),
+      note: "",
+      setup: {
+        plane: { tilt: 55, azimuth: 180 },
+        sunSensor: run.setup.sunSensor,
+        ambientProbe: run.setup.ambientProbe,
+        pressurePa: null,
+        relativeHumidity: 0.5,
+      },
+      lanes: run.setup.lanes.map(
+        ({
+          lane,
+          station,
+          fluid,
+          areaLimitShare,
+          inletProbe,
+          outletProbe,
+          flow,
+          fanShare,
+          timeConstantS,
+          b0,
+          b0Limit,
+        }) => ({
+          letter: lane,
+          station,
+          setup: { fluid, areaLimitShare, inletProbe, outletProbe, flow, fanShare, timeConstantS, b0, b0Limit },
+        }),
+      ),
     },
     files: files.map((f, i) => ({ fileId: f.id, settings: settings[i] })),
   };
 }
 
-const rows = async () => Promise.all(["experiment", "run", "stream", "reading_block", "site", "variant"].map(async (t) => Number((await knex(t).count({ n: "*" }))[0].n)));
+const rows = async () =>
+  Promise.all(
+    ["experiment", "run", "stream", "reading_block", "site", "variant"].map(async (t) =>
+      Number((await knex(t).count({ n: "*" }))[0].n),
+    ),
+  );
 
 describe("schema", () => {
   test("goes up, down and up again", async () => {
@@ -92,7 +197,15 @@ describe("variants that were a few words become designs", () => {
     const [old] = await knex("variant_revision").orderBy("id").select("specification");
     const specification = typeof old.specification === "string" ? JSON.parse(old.specification) : old.specification;
     expect(specification).toMatchObject({ absorber: "flat", fluid: "air", covers: 1 });
-    await knex("variant_revision").update({ specification: JSON.stringify({ ...specification, absorber: "mesh", grossAreaM2: 1.9, apertureAreaM2: 1.7, absorberAreaM2: 1.6 }) });
+    await knex("variant_revision").update({
+      specification: JSON.stringify({
+        ...specification,
+        absorber: "mesh",
+        grossAreaM2: 1.9,
+        apertureAreaM2: 1.7,
+        absorberAreaM2: 1.6,
+      }),
+    });
     await migrate(knex);
     const [lane] = (await findExperiment(knex, experimentId))!.lanes;
     expect(lane.design.layers.some((l) => l.kind === "absorber" && l.form === "mesh")).toBe(true);
@@ -105,7 +218,14 @@ describe("variants that were a few words become designs", () => {
 
 describe("sites before they knew their skyline", () => {
   test("keep their turbidity as twelve months, and give it back when the step is undone", async () => {
-    const id = await insertSite(knex, { name: "Old hut", latitude: 46, longitude: 9, altitudeM: 500, zone: "Europe/Zurich", detail: { ...PLAIN_DETAIL, turbidity: Array(12).fill(4) } });
+    const id = await insertSite(knex, {
+      name: "Old hut",
+      latitude: 46,
+      longitude: 9,
+      altitudeM: 500,
+      zone: "Europe/Zurich",
+      detail: { ...PLAIN_DETAIL, turbidity: Array(12).fill(4) },
+    });
     await migrateBackTo(knex, "20261125_0004_site_and_plan");
     expect(Number((await knex("site").where({ id }).first("linke_turbidity")).linke_turbidity)).toBe(4);
     await migrate(knex);
@@ -128,8 +248,18 @@ describe("site and plan", () => {
     expect(before.precisionFrom).toBe("runs");
     const settings = { ...before.settings, start: "2026-10-05", days: 6, seed: 9 };
     expect(await savePlan(knex, experimentId, settings)).toBe(true);
-    const [a, b] = [(await planView(knex, experimentId, october))!, (await planView(knex, experimentId, Date.UTC(2026, 11, 1)))!];
-    expect(a.days.map((d) => d.date)).toEqual(["2026-10-05", "2026-10-06", "2026-10-07", "2026-10-08", "2026-10-09", "2026-10-10"]);
+    const [a, b] = [
+      (await planView(knex, experimentId, october))!,
+      (await planView(knex, experimentId, Date.UTC(2026, 11, 1)))!,
+    ];
+    expect(a.days.map((d) => d.date)).toEqual([
+      "2026-10-05",
+      "2026-10-06",
+      "2026-10-07",
+      "2026-10-08",
+      "2026-10-09",
+      "2026-10-10",
+    ]);
     expect(b.days).toEqual(a.days);
     expect(b.order).toEqual(a.order);
     expect(a.balance).toMatchObject({ placesEven: true });
@@ -139,7 +269,12 @@ describe("site and plan", () => {
   }, 60000);
   test("being away cuts days out, and coming back brings them back", async () => {
     const free = (await planView(knex, experimentId, october))!;
-    const id = await insertUnavailable(knex, { kind: "once", fromMs: Date.UTC(2026, 9, 6), toMs: Date.UTC(2026, 9, 7), reason: "fair" });
+    const id = await insertUnavailable(knex, {
+      kind: "once",
+      fromMs: Date.UTC(2026, 9, 6),
+      toMs: Date.UTC(2026, 9, 7),
+      reason: "fair",
+    });
     const away = (await planView(knex, experimentId, october))!;
     expect(away.days.map((d) => d.date)).not.toContain("2026-10-06");
     expect(away.passed).toContainEqual({ date: "2026-10-06", reason: "unavailable" });
@@ -150,7 +285,17 @@ describe("site and plan", () => {
   test("the skyline of the site moves the hours, and the journal keeps what it was", async () => {
     const { site } = (await planView(knex, experimentId, october))!;
     const free = (await planView(knex, experimentId, october))!.days[0].sky.spans[0];
-    await updateSite(knex, site.id, { ...site, detail: { ...site.detail, horizon: [{ azimuth: 60, altitude: 45 }, { azimuth: 170, altitude: 45 }, { azimuth: 175, altitude: 2 }] } });
+    await updateSite(knex, site.id, {
+      ...site,
+      detail: {
+        ...site.detail,
+        horizon: [
+          { azimuth: 60, altitude: 45 },
+          { azimuth: 170, altitude: 45 },
+          { azimuth: 175, altitude: 2 },
+        ],
+      },
+    });
     const ridge = (await planView(knex, experimentId, october))!.days[0].sky.spans[0];
     expect(ridge.fromMs).toBeGreaterThan(free.fromMs + 3600000);
     const [entry] = await knex("journal").where({ action: "site" }).orderBy("id", "desc").limit(1);
@@ -160,10 +305,14 @@ describe("site and plan", () => {
   }, 60000);
   test("the calendar file reads back: every entry at its instant, in UTC, with its own id", async () => {
     const plan = (await planView(knex, experimentId, october))!;
-    const events = new ICAL.Component(ICAL.parse(planCalendar(plan))).getAllSubcomponents("vevent").map((v) => new ICAL.Event(v));
+    const events = new ICAL.Component(ICAL.parse(planCalendar(plan)))
+      .getAllSubcomponents("vevent")
+      .map((v) => new ICAL.Event(v));
     const entries = plan.days.flatMap((d) => d.entries);
     expect(events).toHaveLength(entries.length + plan.baths.length);
-    expect(events.slice(0, entries.length).map((e) => e.startDate.toJSDate().getTime())).toEqual(entries.map((e) => e.fromMs));
+    expect(events.slice(0, entries.length).map((e) => e.startDate.toJSDate().getTime())).toEqual(
+      entries.map((e) => e.fromMs),
+    );
     expect(new Set(events.map((e) => e.uid)).size).toBe(events.length);
   }, 60000);
   test("a typical-weather file gives twelve months, keeps its bytes, and refuses what was cut", async () => {
@@ -187,7 +336,10 @@ describe("site and plan", () => {
     const after = (await todayView(knex, sites, null, Date.UTC(2026, 9, 20, 6)))!;
     expect(after.next).toMatchObject({ experimentId: null, date: "2026-10-20" });
     const polar: Site = { ...sites[0], latitude: 78, longitude: 15, zone: "Arctic/Longyearbyen" };
-    expect(await todayView(knex, [polar], polar, Date.UTC(2026, 10, 20))).toMatchObject({ next: null, none: "polarNight" });
+    expect(await todayView(knex, [polar], polar, Date.UTC(2026, 10, 20))).toMatchObject({
+      next: null,
+      none: "polarNight",
+    });
   }, 60000);
 });
 
@@ -217,7 +369,13 @@ describe("variants", () => {
     const [first] = await listVariants(knex, experimentId);
     expect(await markVariantRemoved(knex, experimentId, first.id, true)).toBe(false);
     const before = (await analyse(knex, experimentId))!.reduction.points[0].efficiency.value;
-    await saveRevision(knex, experimentId, first.id, { ...first.design, grossWidthM: first.design.grossWidthM * 2 }, "twice as wide, to be built");
+    await saveRevision(
+      knex,
+      experimentId,
+      first.id,
+      { ...first.design, grossWidthM: first.design.grossWidthM * 2 },
+      "twice as wide, to be built",
+    );
     expect((await findExperiment(knex, experimentId))!.lanes[0].revision).toBe(1);
     expect((await analyse(knex, experimentId))!.reduction.points[0].efficiency.value).toBe(before);
   }, 60000);
@@ -228,29 +386,69 @@ describe("variants", () => {
     expect(copy!.letter).not.toBe("A");
     const specimen = (await of(first.id)).specimens[0];
     const before = (await analyse(knex, experimentId))!.reduction.points.find((p) => p.lane === "A")!.efficiency.value;
-    expect(await updateSpecimen(knex, experimentId, specimen.id, { asBuilt: { ...specimen.asBuilt, grossAreaM2: 4, massKg: 31, note: "cut short" }, revision: 1 })).toBe(true);
+    expect(
+      await updateSpecimen(knex, experimentId, specimen.id, {
+        asBuilt: { ...specimen.asBuilt, grossAreaM2: 4, massKg: 31, note: "cut short" },
+        revision: 1,
+      }),
+    ).toBe(true);
     const after = (await analyse(knex, experimentId))!.reduction.points.find((p) => p.lane === "A")!.efficiency.value;
     expect(after / before).toBeCloseTo(0.5, 6);
-    expect(await updateSpecimen(knex, experimentId, specimen.id, { asBuilt: specimen.asBuilt, revision: 77 })).toBe(false);
+    expect(await updateSpecimen(knex, experimentId, specimen.id, { asBuilt: specimen.asBuilt, revision: 77 })).toBe(
+      false,
+    );
     expect(await removeSpecimen(knex, experimentId, specimen.id)).toBe(false);
     expect(await removeSpecimen(knex, experimentId, (await of(first.id)).specimens[1].id)).toBe(true);
   }, 60000);
   test("a drawn variant becomes the lane of its letter when a log of it comes", async () => {
     const base = await request();
-    const id = await insertExperiment(knex, { name: "Drawn first", question: "", siteId: (await listSites(knex))[0].id, settings: base.target.kind === "new" ? base.target.settings : (() => { throw new Error("a new one"); })(), lanes: [] });
+    const id = await insertExperiment(knex, {
+      name: "Drawn first",
+      question: "",
+      siteId: (await listSites(knex))[0].id,
+      settings:
+        base.target.kind === "new"
+          ? base.target.settings
+          : (() => {
+              throw new Error("a new one");
+            })(),
+      lanes: [],
+    });
     await insertVariant(knex, id, "Drawn A", design);
     await insertVariant(knex, id, "Drawn B", { ...design, grossWidthM: 0.9 });
     expect((await findExperiment(knex, id))!.drawn.map((d) => d.variant)).toEqual(["Drawn A", "Drawn B"]);
-    await importRun(knex, { ...base, target: { kind: "existing", experimentId: id }, newLanes: [] }, () => undefined, never);
+    await importRun(
+      knex,
+      { ...base, target: { kind: "existing", experimentId: id }, newLanes: [] },
+      () => undefined,
+      never,
+    );
     const after = (await findExperiment(knex, id))!;
-    expect(after.lanes.map((l) => [l.letter, l.variant, l.design.grossWidthM])).toEqual([["A", "Drawn A", 1], ["B", "Drawn B", 0.9]]);
+    expect(after.lanes.map((l) => [l.letter, l.variant, l.design.grossWidthM])).toEqual([
+      ["A", "Drawn A", 1],
+      ["B", "Drawn B", 0.9],
+    ]);
     expect(after.drawn).toEqual([]);
   }, 60000);
   test("bill, checklist and photos stay with the variant", async () => {
     const [first] = await listVariants(knex, experimentId);
-    await saveBill(knex, experimentId, first.id, { ...first.bill, currency: "CHF", lines: { screws: { scrounged: "always" } } });
-    await saveChecklist(knex, experimentId, first.id, { items: { smokeTest: { done: true, doneAt: 5, note: "tight" } }, own: [{ key: "o1", text: "Label the box" }] });
-    const photo = (await insertPhoto(knex, { experimentId, variantId: first.id, item: "smokeTest", type: "image/png", sha256: "0".repeat(64), content: Buffer.from([1, 2, 3]) }))!;
+    await saveBill(knex, experimentId, first.id, {
+      ...first.bill,
+      currency: "CHF",
+      lines: { screws: { scrounged: "always" } },
+    });
+    await saveChecklist(knex, experimentId, first.id, {
+      items: { smokeTest: { done: true, doneAt: 5, note: "tight" } },
+      own: [{ key: "o1", text: "Label the box" }],
+    });
+    const photo = (await insertPhoto(knex, {
+      experimentId,
+      variantId: first.id,
+      item: "smokeTest",
+      type: "image/png",
+      sha256: "0".repeat(64),
+      content: Buffer.from([1, 2, 3]),
+    }))!;
     const now = await of(first.id);
     expect(now.bill.lines.screws).toEqual({ scrounged: "always" });
     expect(now.checklist.items.smokeTest.note).toBe("tight");
@@ -259,7 +457,16 @@ describe("variants", () => {
     await markPhotoDeleted(knex, photo, true);
     expect(await findPhoto(knex, photo)).toBeNull();
     await markPhotoDeleted(knex, photo, false);
-    expect(await insertPhoto(knex, { experimentId: 999999, variantId: first.id, item: "x", type: "image/png", sha256: "0".repeat(64), content: Buffer.from([1]) })).toBeNull();
+    expect(
+      await insertPhoto(knex, {
+        experimentId: 999999,
+        variantId: first.id,
+        item: "x",
+        type: "image/png",
+        sha256: "0".repeat(64),
+        content: Buffer.from([1]),
+      }),
+    ).toBeNull();
   });
   test("own materials are kept, changed and taken out", async () => {
     const mine = { ...libraryMaterial("wool-mineral"), key: "my-wool", name: "Wool from the ridge" };
@@ -274,7 +481,16 @@ describe("variants", () => {
 
 describe("calibrations and layers", () => {
   let experimentId: number;
-  const correction = (offsetK: number) => ({ t0C: 40, offsetK, slope: 0, standardOffsetK: 0.02, standardSlope: 0, covariance: 0, range: [15, 65] as [number, number], atMs: Date.UTC(2026, 9, 4) });
+  const correction = (offsetK: number) => ({
+    t0C: 40,
+    offsetK,
+    slope: 0,
+    standardOffsetK: 0.02,
+    standardSlope: 0,
+    covariance: 0,
+    range: [15, 65] as [number, number],
+    atMs: Date.UTC(2026, 9, 4),
+  });
   beforeAll(async () => {
     ({ experimentId } = await importRun(knex, await request(), () => undefined, never));
   }, 60000);
@@ -284,49 +500,109 @@ describe("calibrations and layers", () => {
     const before = await rise();
     const raw = await readChannels(knex, (await findExperiment(knex, experimentId))!.runs[0].streams[0].id, [1]);
     const id = await insertCalibration(knex, {
-      name: "pot", rawFileId: null, settings: {}, atMs: Date.UTC(2026, 9, 4),
-      result: { kind: "bath", referenceStandardK: 0.3, spanC: [15, 65], spreadBeforeK: 0.2, spreadAfterK: 0.03, probes: [{ key: "1-in", correction: correction(0.1), lagS: 12, residualSdK: 0.02, outlier: false }, { key: "1-out", correction: correction(-0.15), lagS: null, residualSdK: 0.02, outlier: false }] },
+      name: "pot",
+      rawFileId: null,
+      settings: {},
+      atMs: Date.UTC(2026, 9, 4),
+      result: {
+        kind: "bath",
+        referenceStandardK: 0.3,
+        spanC: [15, 65],
+        spreadBeforeK: 0.2,
+        spreadAfterK: 0.03,
+        probes: [
+          { key: "1-in", correction: correction(0.1), lagS: 12, residualSdK: 0.02, outlier: false },
+          { key: "1-out", correction: correction(-0.15), lagS: null, residualSdK: 0.02, outlier: false },
+        ],
+      },
     });
     const run = (await findExperiment(knex, experimentId))!.runs[0];
     const probes = { "1-in": "1-in", "1-out": "1-out" };
-    expect(await applyCalibration(knex, experimentId, { calibrationId: id, runIds: [run.id], probes, reason: "pot" })).toBe(true);
-    expect(await applyCalibration(knex, experimentId, { calibrationId: id, runIds: [run.id], probes, reason: "again" })).toBe(true);
+    expect(
+      await applyCalibration(knex, experimentId, { calibrationId: id, runIds: [run.id], probes, reason: "pot" }),
+    ).toBe(true);
+    expect(
+      await applyCalibration(knex, experimentId, { calibrationId: id, runIds: [run.id], probes, reason: "again" }),
+    ).toBe(true);
     const layered = (await findExperiment(knex, experimentId))!.runs[0];
     expect(layered.layers).toHaveLength(1);
     const after = await rise();
     expect(after.value - before.value).toBeCloseTo(0.25, 6);
     expect(Math.abs(after.parts.get("probe:1-out")!)).toBeLessThan(0.3 * Math.abs(before.parts.get("probe:1-out")!));
     expect(standardUncertainty(after)).toBeLessThan(standardUncertainty(before));
-    expect([...after.parts.keys()].some((k) => k.startsWith("bath:") && Math.abs(after.parts.get(k)!) > 1e-9)).toBe(false);
+    expect([...after.parts.keys()].some((k) => k.startsWith("bath:") && Math.abs(after.parts.get(k)!) > 1e-9)).toBe(
+      false,
+    );
     expect(await readChannels(knex, layered.streams[0].id, [1])).toEqual(raw);
-    await markLayersRemoved(knex, experimentId, layered.layers.map((l) => l.id), true);
+    await markLayersRemoved(
+      knex,
+      experimentId,
+      layered.layers.map((l) => l.id),
+      true,
+    );
     expect((await rise()).value).toBe(before.value);
-    await markLayersRemoved(knex, experimentId, layered.layers.map((l) => l.id), false);
+    await markLayersRemoved(
+      knex,
+      experimentId,
+      layered.layers.map((l) => l.id),
+      false,
+    );
     await markCalibrationDeleted(knex, id, true);
     expect((await rise()).value).toBe(before.value);
     expect((await listCalibrations(knex)).some((c) => c.id === id)).toBe(false);
-    expect(await applyCalibration(knex, experimentId, { calibrationId: id, runIds: [run.id], probes, reason: "" })).toBe(false);
-    expect(await applyCalibration(knex, experimentId, { calibrationId: 999999, runIds: [run.id], probes, reason: "" })).toBe(false);
+    expect(
+      await applyCalibration(knex, experimentId, { calibrationId: id, runIds: [run.id], probes, reason: "" }),
+    ).toBe(false);
+    expect(
+      await applyCalibration(knex, experimentId, { calibrationId: 999999, runIds: [run.id], probes, reason: "" }),
+    ).toBe(false);
   }, 60000);
   test("a traversed factor replaces the one said at import, one a meter", async () => {
-    const flow = async () => (await analyse(knex, experimentId))!.reduction.points.find((p) => p.lane === "A")!.massFlow.value;
+    const flow = async () =>
+      (await analyse(knex, experimentId))!.reduction.points.find((p) => p.lane === "A")!.massFlow.value;
     const before = await flow();
     const run = (await findExperiment(knex, experimentId))!.runs[0];
     const old = run.lanes[0].setup.flow;
     if (old.kind !== "speed") throw new Error("the bench logs speed");
-    for (const factor of [0.5, old.profileFactor * 0.9]) expect(await applyFlow(knex, experimentId, { runIds: [run.id], detail: { meter: "1", method: "traverse", factor, limit: 0.01 }, reason: "traverse" })).toBe(true);
+    for (const factor of [0.5, old.profileFactor * 0.9])
+      expect(
+        await applyFlow(knex, experimentId, {
+          runIds: [run.id],
+          detail: { meter: "1", method: "traverse", factor, limit: 0.01 },
+          reason: "traverse",
+        }),
+      ).toBe(true);
     expect((await flow()) / before).toBeCloseTo(0.9, 6);
     const layers = (await findExperiment(knex, experimentId))!.runs[0].flowLayers;
     expect(layers).toHaveLength(1);
-    await markLayersRemoved(knex, experimentId, layers.map((l) => l.id), true);
+    await markLayersRemoved(
+      knex,
+      experimentId,
+      layers.map((l) => l.id),
+      true,
+    );
     expect(await flow()).toBe(before);
   }, 60000);
   test("instruments: labels are unique, changes are remembered; spot readings stay with the experiment", async () => {
-    const probe = instrumentSchema.parse({ label: "P1", kind: "probe", limitFixed: 0.5, limitShare: 0, resolution: 0.1, lagS: 15, range: [-40, 125], calibrateEveryDays: 180, retired: false, note: "" });
+    const probe = instrumentSchema.parse({
+      label: "P1",
+      kind: "probe",
+      limitFixed: 0.5,
+      limitShare: 0,
+      resolution: 0.1,
+      lagS: 15,
+      range: [-40, 125],
+      calibrateEveryDays: 180,
+      retired: false,
+      note: "",
+    });
     const id = (await saveInstrument(knex, null, probe))!;
     expect(await saveInstrument(knex, null, probe)).toBeNull();
     expect(await saveInstrument(knex, id, { ...probe, retired: true })).toBe(id);
-    expect((await instrumentHistory(knex, id)).map((h) => h.action)).toEqual(["instrument changed", "instrument added"]);
+    expect((await instrumentHistory(knex, id)).map((h) => h.action)).toEqual([
+      "instrument changed",
+      "instrument added",
+    ]);
     await markInstrumentDeleted(knex, id, true);
     expect((await listInstruments(knex)).some((i) => i.id === id)).toBe(false);
     expect(await recordSpot(knex, experimentId, { text: "20 in, 41 out", values: { heatW: 800 } })).toBe(true);
@@ -339,7 +615,12 @@ describe("files", () => {
   test("come back byte for byte, whatever their size", async () => {
     for (const size of [1, 1 << 20, (1 << 20) + 17, 3_500_000]) {
       const bytes = Buffer.alloc(size, "0123456789abcdef\n");
-      const file = await storeFile(knex, "x.csv", Readable.from([bytes.subarray(0, size >> 1), bytes.subarray(size >> 1)]), 1 << 24);
+      const file = await storeFile(
+        knex,
+        "x.csv",
+        Readable.from([bytes.subarray(0, size >> 1), bytes.subarray(size >> 1)]),
+        1 << 24,
+      );
       const parts: Buffer[] = [];
       for await (const chunk of readFileChunks(knex, file.id)) parts.push(chunk);
       expect(Buffer.concat(parts).equals(bytes)).toBe(true);
@@ -352,7 +633,10 @@ describe("files", () => {
     expect(await knex("raw_file").count({ n: "*" })).toEqual(before);
   });
   test.each([
-    ["empty.csv", "", "empty"], ["picture.csv", Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0, 0]), "binary"], ["head.csv", "Time;A in;A out\n", "headerOnly"], ["line.csv", "7".repeat(300000), "longLine"],
+    ["empty.csv", "", "empty"],
+    ["picture.csv", Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0, 0]), "binary"],
+    ["head.csv", "Time;A in;A out\n", "headerOnly"],
+    ["line.csv", "7".repeat(300000), "longLine"],
   ])("%s is refused with its reason", async (name, content, kind) => {
     const inspection = await inspectFile(knex, (await keep(name, content)).id);
     expect(inspection).toMatchObject({ layout: null, problem: { kind } });
@@ -371,7 +655,14 @@ describe("importing a run", () => {
   test("is all or nothing: cancelled half way, it leaves not a row", async () => {
     const before = await rows();
     const abort = new AbortController();
-    const importing = importRun(knex, await request(), (p) => { if (p.phase === "writing") abort.abort(); }, abort.signal);
+    const importing = importRun(
+      knex,
+      await request(),
+      (p) => {
+        if (p.phase === "writing") abort.abort();
+      },
+      abort.signal,
+    );
     await expect(importing).rejects.toThrow(ImportCancelled);
     expect(await rows()).toEqual(before);
   }, 30000);
@@ -390,15 +681,23 @@ describe("importing a run", () => {
     lines.splice(50, 0, "not a row", "99.99.2026 10:00:00;1;2;3;4;5;6");
     const asked = await request(lines.join("\r\n"));
     ({ experimentId } = await importRun(knex, asked, (p) => steps.push(p), never));
-    expect(steps.at(-1)).toMatchObject({ phase: "done", streams: [{ summary: { rowsRejected: 2 } }, { summary: { rowsRejected: 0 } }] });
+    expect(steps.at(-1)).toMatchObject({
+      phase: "done",
+      streams: [{ summary: { rowsRejected: 2 } }, { summary: { rowsRejected: 0 } }],
+    });
     const stored = (await findExperiment(knex, experimentId))!;
     const stream = stored.runs[0].streams[0];
     expect(stream.frames).toBe(run.log.times.length);
     expect(stream.frames % BLOCK).not.toBe(0);
     const readings = await readChannels(knex, stream.id, [0, 1, 2]);
     expect(readings.get(0)).toEqual(run.log.times);
-    expect([...readings.get(1)!].map((v) => v.toFixed(2))).toEqual([...run.log.lanes.get("A")!.inlet].map((v) => v.toFixed(2)));
-    expect(await listProblems(knex, stream.id)).toEqual([expect.objectContaining({ kind: "fieldCount", row: 51 }), expect.objectContaining({ kind: "badTime", row: 52, reason: "noSuchDate" })]);
+    expect([...readings.get(1)!].map((v) => v.toFixed(2))).toEqual(
+      [...run.log.lanes.get("A")!.inlet].map((v) => v.toFixed(2)),
+    );
+    expect(await listProblems(knex, stream.id)).toEqual([
+      expect.objectContaining({ kind: "fieldCount", row: 51 }),
+      expect.objectContaining({ kind: "badTime", row: 52, reason: "noSuchDate" }),
+    ]);
   }, 30000);
 
   test("the same bytes dropped again are noticed", async () => {
@@ -412,8 +711,17 @@ describe("importing a run", () => {
     expect(view.curves.map((c) => c.lane)).toEqual(["A", "B"]);
     const [first] = view.points;
     const refs = [
-      { figure: "verdict" }, { figure: "difference", a: "B", b: "A" }, { figure: "laneHeat", lane: "A" }, { figure: "coefficient", lane: "B", name: "a1" },
-      ...(["efficiency", "heat", "massFlow", "rise"] as const).map((name) => ({ figure: "point" as const, run: first.run, window: first.window, lane: first.lane, name })),
+      { figure: "verdict" },
+      { figure: "difference", a: "B", b: "A" },
+      { figure: "laneHeat", lane: "A" },
+      { figure: "coefficient", lane: "B", name: "a1" },
+      ...(["efficiency", "heat", "massFlow", "rise"] as const).map((name) => ({
+        figure: "point" as const,
+        run: first.run,
+        window: first.window,
+        lane: first.lane,
+        name,
+      })),
     ] as const;
     for (const ref of refs) {
       const working = (await openWorking(knex, experimentId, ref))!;
@@ -434,7 +742,10 @@ describe("importing a run", () => {
     const p = analysis.reduction.points[0];
     expect(p.heat.value).toBeCloseTo(p.massFlow.value * p.specificHeat.value * (p.outlet.value - p.inlet.value), 6);
     expect(p.efficiency.value).toBeCloseTo(p.heat.value / (2 * p.irradiance.value), 9);
-    expect(p.massFlow.value).toBeCloseTo(p.density.value * (Math.PI / 4) * 0.125 ** 2 * 0.86 * p.indicatedFlow.value, 9);
+    expect(p.massFlow.value).toBeCloseTo(
+      p.density.value * (Math.PI / 4) * 0.125 ** 2 * 0.86 * p.indicatedFlow.value,
+      9,
+    );
   });
 
   test("traces are thinned by mean and count what was left out", async () => {
@@ -451,7 +762,13 @@ describe("importing a run", () => {
   test("a span set aside changes the answer and can be taken back", async () => {
     const before = (await experimentView(knex, experimentId))!;
     const w = before.runs[0].windows[0];
-    const id = await insertExclusion(knex, experimentId, { runId: before.runs[0].id, lane: null, fromMs: w.startMs, toMs: w.endMs, reason: "door open" });
+    const id = await insertExclusion(knex, experimentId, {
+      runId: before.runs[0].id,
+      lane: null,
+      fromMs: w.startMs,
+      toMs: w.endMs,
+      reason: "door open",
+    });
     const during = (await experimentView(knex, experimentId))!;
     expect(during.runs[0].windows.some((x) => x.startMs < w.endMs && x.endMs > w.startMs)).toBe(false);
     await removeExclusion(knex, experimentId, id);
@@ -462,7 +779,10 @@ describe("importing a run", () => {
 
   test("settings change the verdict's point and are kept; deletion can be undone", async () => {
     const stored = (await findExperiment(knex, experimentId))!;
-    await updateSettings(knex, experimentId, { ...stored.settings, operatingPoint: { ...stored.settings.operatingPoint, inletC: 35 } });
+    await updateSettings(knex, experimentId, {
+      ...stored.settings,
+      operatingPoint: { ...stored.settings.operatingPoint, inletC: 35 },
+    });
     expect((await findExperiment(knex, experimentId))!.settings.operatingPoint.inletC).toBe(35);
     await expect(updateSettings(knex, experimentId, { ...stored.settings, smallestDifference: -1 })).rejects.toThrow();
     await markRunDeleted(knex, experimentId, stored.runs[0].id, true);
@@ -481,7 +801,9 @@ describe("importing a run", () => {
     const stored = (await findExperiment(knex, experimentId))!;
     await updateSettings(knex, experimentId, { ...stored.settings, smallestDifference: 40 });
     await benchView(knex);
-    expect((await knex("result_summary").where({ experiment_id: experimentId }).first("fingerprint")).fingerprint).not.toBe(kept.fingerprint);
+    expect(
+      (await knex("result_summary").where({ experiment_id: experimentId }).first("fingerprint")).fingerprint,
+    ).not.toBe(kept.fingerprint);
     expect((await listExperiments(knex)).length).toBeGreaterThan(0);
     expect((await listSites(knex)).map((s) => s.name)).toContain("Terrace");
   }, 30000);

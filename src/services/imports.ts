@@ -8,7 +8,16 @@ import { addLanes, buildDrawn, insertExperiment, insertRun, insertStream, record
 import { insertSite } from "../data/sites";
 import { findFile, readFileChunks, runsWithFile, type RawFile } from "../data/files";
 import { writeBlocks } from "../data/readings";
-import { PLAIN_DETAIL, siteSchema, asBuiltSchema, designSchema, experimentSettingsSchema, laneSetupSchema, logSettingsSchema, runSetupSchema } from "../data/schemas";
+import {
+  PLAIN_DETAIL,
+  siteSchema,
+  asBuiltSchema,
+  designSchema,
+  experimentSettingsSchema,
+  laneSetupSchema,
+  logSettingsSchema,
+  runSetupSchema,
+} from "../data/schemas";
 
 /** How much of a file is looked at to find out how it is written. */
 const HEAD_BYTES = 256 * 1024;
@@ -49,7 +58,13 @@ async function readHead(knex: Knex, fileId: number): Promise<Uint8Array> {
   return new Uint8Array();
 }
 
-const newLane = z.object({ letter: z.string().regex(/^[A-H]$/), variantKey: z.string().min(1).max(120), variantName: z.string().trim().min(1, "a lane needs a name").max(120), design: designSchema, asBuilt: asBuiltSchema.partial().optional() });
+const newLane = z.object({
+  letter: z.string().regex(/^[A-H]$/),
+  variantKey: z.string().min(1).max(120),
+  variantName: z.string().trim().min(1, "a lane needs a name").max(120),
+  design: designSchema,
+  asBuilt: asBuiltSchema.partial().optional(),
+});
 
 export const importRequestSchema = z.object({
   target: z.discriminatedUnion("kind", [
@@ -66,8 +81,24 @@ export const importRequestSchema = z.object({
     }),
   ]),
   newLanes: z.array(newLane).max(8),
-  run: z.object({ note: z.string().max(500), setup: runSetupSchema, lanes: z.array(z.object({ letter: z.string().regex(/^[A-H]$/), station: z.number().int().min(1).max(24), setup: laneSetupSchema })).min(1).max(8) }),
-  files: z.array(z.object({ fileId: z.number().int().positive(), settings: logSettingsSchema })).min(1).max(40),
+  run: z.object({
+    note: z.string().max(500),
+    setup: runSetupSchema,
+    lanes: z
+      .array(
+        z.object({
+          letter: z.string().regex(/^[A-H]$/),
+          station: z.number().int().min(1).max(24),
+          setup: laneSetupSchema,
+        }),
+      )
+      .min(1)
+      .max(8),
+  }),
+  files: z
+    .array(z.object({ fileId: z.number().int().positive(), settings: logSettingsSchema }))
+    .min(1)
+    .max(40),
 });
 /** As clients send it: what has a default may be left out. */
 export type ImportRequest = z.input<typeof importRequestSchema>;
@@ -97,12 +128,19 @@ export class ImportCancelled extends Error {}
  * Imports files as one run, all or nothing: the experiment (when new), its lanes, the run and its streams stand or fall together.
  * Text is decoded and read chunk by chunk; only the readings are held.
  */
-export async function importRun(knex: Knex, request: ImportRequest, onProgress: (p: ImportProgress) => void, signal: AbortSignal): Promise<{ experimentId: number; run: number }> {
+export async function importRun(
+  knex: Knex,
+  request: ImportRequest,
+  onProgress: (p: ImportProgress) => void,
+  signal: AbortSignal,
+): Promise<{ experimentId: number; run: number }> {
   return knex.transaction(async (trx) => {
     const experimentId = await openTarget(trx, request);
     if (request.newLanes.length) await addLanes(trx, experimentId, request.newLanes);
     const known: string[] = await trx("experiment_lane").where({ experiment_id: experimentId }).pluck("letter");
-    for (const { letter } of request.run.lanes) if (!known.includes(letter) && !(await buildDrawn(trx, experimentId, letter))) throw new ImportRefused({ kind: "laneUnknown", letter });
+    for (const { letter } of request.run.lanes)
+      if (!known.includes(letter) && !(await buildDrawn(trx, experimentId, letter)))
+        throw new ImportRefused({ kind: "laneUnknown", letter });
     const run = await insertRun(trx, experimentId, request.run);
     const streams: { name: string; summary: ImportSummary }[] = [];
     for (const [index, { fileId, settings }] of request.files.entries()) {
@@ -110,14 +148,41 @@ export async function importRun(knex: Knex, request: ImportRequest, onProgress: 
       const file = await findFile(trx, fileId);
       if (!file) throw new ImportRefused({ kind: "fileGone", fileId });
       const at = { file: index, files: request.files.length };
-      const data = await readStoredLog(trx, file, settings, (share, rows) => onProgress({ phase: "reading", ...at, share, rows }), signal);
+      const data = await readStoredLog(
+        trx,
+        file,
+        settings,
+        (share, rows) => onProgress({ phase: "reading", ...at, share, rows }),
+        signal,
+      );
       if (data.times.length === 0) throw new ImportRefused({ kind: "noRows", file: file.name, summary: data.summary });
-      const channels = data.channels.map((c, i) => ({ channelNo: i + 1, name: c.use.header.slice(0, 255), kind: c.use.kind, lane: c.use.lane, unit: c.use.unit }));
-      const streamId = await insertStream(trx, { runId: run.id, rawFileId: file.id, name: file.name, times: data.times, settings, summary: data.summary, channels, problems: data.problems });
-      await writeBlocks(trx, streamId, data.times, data.channels.map((c, i) => ({ channelNo: i + 1, values: c.values })), (share) => {
-        if (signal.aborted) throw new ImportCancelled();
-        onProgress({ phase: "writing", ...at, share, rows: data.times.length });
+      const channels = data.channels.map((c, i) => ({
+        channelNo: i + 1,
+        name: c.use.header.slice(0, 255),
+        kind: c.use.kind,
+        lane: c.use.lane,
+        unit: c.use.unit,
+      }));
+      const streamId = await insertStream(trx, {
+        runId: run.id,
+        rawFileId: file.id,
+        name: file.name,
+        times: data.times,
+        settings,
+        summary: data.summary,
+        channels,
+        problems: data.problems,
       });
+      await writeBlocks(
+        trx,
+        streamId,
+        data.times,
+        data.channels.map((c, i) => ({ channelNo: i + 1, values: c.values })),
+        (share) => {
+          if (signal.aborted) throw new ImportCancelled();
+          onProgress({ phase: "writing", ...at, share, rows: data.times.length });
+        },
+      );
       streams.push({ name: file.name, summary: data.summary });
     }
     await recordChange(trx, experimentId, "run imported", { run: run.number, files: streams.map((s) => s.name) });
@@ -132,11 +197,26 @@ async function openTarget(trx: Knex.Transaction, { target }: ImportRequest): Pro
     if (!row) throw new ImportRefused({ kind: "experimentGone" });
     return target.experimentId;
   }
-  const siteId = target.site.kind === "known" ? target.site.id : await insertSite(trx, { ...target.site, detail: target.site.detail ?? PLAIN_DETAIL });
-  return insertExperiment(trx, { name: target.name, question: target.question, siteId, settings: target.settings, lanes: [] });
+  const siteId =
+    target.site.kind === "known"
+      ? target.site.id
+      : await insertSite(trx, { ...target.site, detail: target.site.detail ?? PLAIN_DETAIL });
+  return insertExperiment(trx, {
+    name: target.name,
+    question: target.question,
+    siteId,
+    settings: target.settings,
+    lanes: [],
+  });
 }
 
-export async function readStoredLog(knex: Knex, file: RawFile, settings: z.infer<typeof logSettingsSchema>, onProgress: (share: number, rows: number) => void, signal: AbortSignal): Promise<LogData> {
+export async function readStoredLog(
+  knex: Knex,
+  file: RawFile,
+  settings: z.infer<typeof logSettingsSchema>,
+  onProgress: (share: number, rows: number) => void,
+  signal: AbortSignal,
+): Promise<LogData> {
   const reader = new LogReader(settings);
   let decoder: TextDecoder | null = null;
   let bytes = 0;

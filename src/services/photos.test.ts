@@ -9,10 +9,21 @@ test("a photo's type is what its own bytes say", () => {
 });
 
 test("pages, scripts, drawings with scripts, and crumbs are no photos", () => {
-  for (const text of ["<html><script>alert(1)</script></html>", "<svg xmlns='http://www.w3.org/2000/svg'><script/></svg>", "GIF89a................", "%PDF-1.7 ............", "RIFF....WAVEfmt ......"]) expect(photoType(new TextEncoder().encode(text))).toBeNull();
+  for (const text of [
+    "<html><script>alert(1)</script></html>",
+    "<svg xmlns='http://www.w3.org/2000/svg'><script/></svg>",
+    "GIF89a................",
+    "%PDF-1.7 ............",
+    "RIFF....WAVEfmt ......",
+  ])
+    expect(photoType(new TextEncoder().encode(text))).toBeNull();
   expect(photoType(Uint8Array.from([0xff, 0xd8, 0xff]))).toBeNull();
 });
 
 test("photos are served so that nothing in them can run", () => {
-  expect(photoHeaders("image/png")).toMatchObject({ "content-type": "image/png", "x-content-type-options": "nosniff", "content-security-policy": expect.stringContaining("sandbox") });
+  expect(photoHeaders("image/png")).toMatchObject({
+    "content-type": "image/png",
+    "x-content-type-options": "nosniff",
+    "content-security-policy": expect.stringContaining("sandbox"),
+  });
 });

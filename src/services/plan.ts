@@ -7,7 +7,17 @@ import { designProblems } from "../core/collector/validate";
 import { atMinute, localDay, startOfDay } from "../core/log/zone";
 import { benchProblems, benchStations, type BenchBox, type BenchProblem, type Station } from "../core/plan/bench";
 import { calendarDays, chanceOfClearDays } from "../core/plan/chances";
-import { datedPlan, dayEntries, daySky, type DayNeeds, type DaySky, type Passed, type PlanDay, type PlanTimes, type Unavailable } from "../core/plan/dayPlan";
+import {
+  datedPlan,
+  dayEntries,
+  daySky,
+  type DayNeeds,
+  type DaySky,
+  type Passed,
+  type PlanDay,
+  type PlanTimes,
+  type Unavailable,
+} from "../core/plan/dayPlan";
 import { duration, sizeAfter, type Duration } from "../core/plan/howLong";
 import { differenceUncertainty, LONGEST } from "../core/plan/power";
 import { pastPrecision, statedPrecision, type Precision } from "../core/plan/precision";
@@ -110,21 +120,53 @@ async function siteClimate(knex: Knex, site: Site): Promise<Climate | null> {
 function firstSettings({ experiment }: Analysis): PlanSettings {
   const last = experiment.runs.at(-1);
   const azimuth = experiment.site.latitude < 0 ? 0 : 180;
-  return planSettingsSchema.parse({ seed: 1000 + experiment.id * 37, bench: { tilt: last?.setup.plane.tilt ?? experiment.settings.ask.use.tilt, azimuth: last?.setup.plane.azimuth ?? azimuth } });
+  return planSettingsSchema.parse({
+    seed: 1000 + experiment.id * 37,
+    bench: {
+      tilt: last?.setup.plane.tilt ?? experiment.settings.ask.use.tilt,
+      azimuth: last?.setup.plane.azimuth ?? azimuth,
+    },
+  });
 }
 
-const boxOf = (d: Design): BenchBox => ({ widthM: d.grossWidthM, lengthM: d.grossLengthM, depthM: stackDepth(d), mirror: d.reflector && { side: d.reflector.side, lengthM: d.reflector.lengthM, angle: d.reflector.angle } });
+const boxOf = (d: Design): BenchBox => ({
+  widthM: d.grossWidthM,
+  lengthM: d.grossLengthM,
+  depthM: stackDepth(d),
+  mirror: d.reflector && { side: d.reflector.side, lengthM: d.reflector.lengthM, angle: d.reflector.angle },
+});
 
 function specimensOf({ experiment }: Analysis): PlanSpecimen[] {
   const operating = operatingOf(experiment);
-  const tau = (design: Design): number | null => (designProblems(design).length ? null : remembered(["tau", design, operating], () => predict(design, operating).figures.timeConstant?.value ?? null));
+  const tau = (design: Design): number | null =>
+    designProblems(design).length
+      ? null
+      : remembered(["tau", design, operating], () => predict(design, operating).figures.timeConstant?.value ?? null);
   const last = experiment.runs.at(-1);
   const lanes = experiment.lanes.map((l): PlanSpecimen => {
     const logged = last?.lanes.find((r) => r.letter === l.letter)?.setup.timeConstantS ?? null;
-    return { letter: l.letter, name: l.variant, variantId: l.variantId, box: boxOf(l.design), timeConstantS: l.design.sketch ? logged : tau(l.design) ?? logged, built: true, design: l.design };
+    return {
+      letter: l.letter,
+      name: l.variant,
+      variantId: l.variantId,
+      box: boxOf(l.design),
+      timeConstantS: l.design.sketch ? logged : (tau(l.design) ?? logged),
+      built: true,
+      design: l.design,
+    };
   });
   if (lanes.length) return lanes;
-  return experiment.drawn.slice(0, 8).map((d) => ({ letter: d.letter, name: d.variant, variantId: d.variantId, box: boxOf(d.design), timeConstantS: tau(d.design), built: false, design: d.design }));
+  return experiment.drawn
+    .slice(0, 8)
+    .map((d) => ({
+      letter: d.letter,
+      name: d.variant,
+      variantId: d.variantId,
+      box: boxOf(d.design),
+      timeConstantS: tau(d.design),
+      built: false,
+      design: d.design,
+    }));
 }
 
 const TYPICAL_TAU = 240;
@@ -135,47 +177,184 @@ export async function planView(knex: Knex, experimentId: number, nowMs: number):
   if (!analysis) return null;
   const { experiment } = analysis;
   const { site } = experiment;
-  const [stored, unavailable, climate] = await Promise.all([findPlan(knex, experimentId), listUnavailable(knex), siteClimate(knex, site)]);
+  const [stored, unavailable, climate] = await Promise.all([
+    findPlan(knex, experimentId),
+    listUnavailable(knex),
+    siteClimate(knex, site),
+  ]);
   const settings = stored ?? firstSettings(analysis);
   const specimens = specimensOf(analysis);
   const boxes = specimens.map((s) => s.box);
   const { bench } = settings;
-  const layout = { plane: { tilt: bench.tilt, azimuth: bench.azimuth }, rows: bench.rows, gapM: bench.gapM, rowPitchM: bench.rowPitchM, bottomM: bench.bottomM };
+  const layout = {
+    plane: { tilt: bench.tilt, azimuth: bench.azimuth },
+    rows: bench.rows,
+    gapM: bench.gapM,
+    rowPitchM: bench.rowPitchM,
+    bottomM: bench.bottomM,
+  };
   const problems = benchProblems(layout, boxes);
   const stations = boxes.length ? benchStations({ ...layout, rows: Math.min(layout.rows, boxes.length) }, boxes) : [];
   const { rules } = experiment.settings;
-  const slow = [...specimens].filter((s) => s.timeConstantS !== null).sort((a, b) => b.timeConstantS! - a.timeConstantS!)[0];
+  const slow = [...specimens]
+    .filter((s) => s.timeConstantS !== null)
+    .sort((a, b) => b.timeConstantS! - a.timeConstantS!)[0];
   const seconds = slow?.timeConstantS ?? TYPICAL_TAU;
-  const times: PlanTimes = { ...testTimes(rules, seconds), swapS: settings.swapMin * 60, checkS: settings.checkMin * 60 };
+  const times: PlanTimes = {
+    ...testTimes(rules, seconds),
+    swapS: settings.swapMin * 60,
+    checkS: settings.checkMin * 60,
+  };
   const b0 = Math.max(0.1, ...(experiment.runs.at(-1)?.lanes.map((l) => l.setup.b0) ?? []));
   const needs: DayNeeds = { protocol: settings.protocol, rules, b0 };
   const protocol = PROTOCOL[settings.protocol];
   const swaps = protocol.compares && specimens.length > 1 ? settings.swaps : "none";
   const periods = settings.days * (swaps === "noon" ? 2 : 1);
-  const schedule = specimens.length > 1 && swaps !== "none" ? swapSchedule(specimens.length, periods, settings.seed) : null;
+  const schedule =
+    specimens.length > 1 && swaps !== "none" ? swapSchedule(specimens.length, periods, settings.seed) : null;
   const order = schedule?.order ?? Array.from({ length: periods }, () => specimens.map((_, i) => i));
   const startMs = settings.start ? Date.parse(`${settings.start}T12:00:00Z`) - (site.longitude / 15) * 3600000 : nowMs;
   const { moved, skipped } = settings;
   // A plan without a first day begins with the next one there is still time for; one with a first day stands as it was made.
   const notBeforeMs = settings.start ? undefined : Math.floor(nowMs / 600000) * 600000;
-  const dated = stations.length === 0 || problems.length ? { days: [], passed: [] } : remembered(["plan", site, layout, boxes, needs, times, settings.levelsK, localDay(startMs, site.zone), settings.days, order, swaps, unavailable, skipped, moved, notBeforeMs], () =>
-    datedPlan({ site, stations, needs, times, levelsK: settings.levelsK, startMs, days: settings.days, order, swapAtNoon: swaps === "noon", unavailable, skipped, moved, notBeforeMs }));
+  const dated =
+    stations.length === 0 || problems.length
+      ? { days: [], passed: [] }
+      : remembered(
+          [
+            "plan",
+            site,
+            layout,
+            boxes,
+            needs,
+            times,
+            settings.levelsK,
+            localDay(startMs, site.zone),
+            settings.days,
+            order,
+            swaps,
+            unavailable,
+            skipped,
+            moved,
+            notBeforeMs,
+          ],
+          () =>
+            datedPlan({
+              site,
+              stations,
+              needs,
+              times,
+              levelsK: settings.levelsK,
+              startMs,
+              days: settings.days,
+              order,
+              swapAtNoon: swaps === "noon",
+              unavailable,
+              skipped,
+              moved,
+              notBeforeMs,
+            }),
+        );
   const typical = dated.days.filter((d) => d.windows > 0);
-  const perDay = protocol.figures === "windows" ? (typical.length ? typical.reduce((s, d) => s + d.windows, 0) / typical.length : 6) : 1;
+  const perDay =
+    protocol.figures === "windows"
+      ? typical.length
+        ? typical.reduce((s, d) => s + d.windows, 0) / typical.length
+        : 6
+      : 1;
 
   const { precision, from, pair, probeK } = precisionOf(analysis, settings, specimens);
-  const comparisons = Math.max(1, specimens.flatMap((a, i) => specimens.slice(i + 1).filter((b) => b.variantId !== a.variantId)).length);
+  const comparisons = Math.max(
+    1,
+    specimens.flatMap((a, i) => specimens.slice(i + 1).filter((b) => b.variantId !== a.variantId)).length,
+  );
   const smallest = experiment.settings.smallestDifference;
-  const howLong = specimens.length < 2 || !protocol.compares ? null : remembered(["long", precision, probeK, smallest, specimens.length, comparisons, perDay, swaps, settings.seed, settings.power], () =>
-    duration({ precision, probeK, smallest, specimens: specimens.length, comparisons, perDay, swaps, seed: settings.seed }, settings.power));
-  const wanted = howLong ? (settings.power === 0.8 ? howLong.days80 : howLong.days95) ?? LONGEST : protocol.leastDays;
-  const months = stations.length && !problems.length ? monthChances(site, stations, needs, times, settings.levelsK, climate, wanted, new Date(nowMs).getUTCFullYear()) : [];
+  const howLong =
+    specimens.length < 2 || !protocol.compares
+      ? null
+      : remembered(
+          [
+            "long",
+            precision,
+            probeK,
+            smallest,
+            specimens.length,
+            comparisons,
+            perDay,
+            swaps,
+            settings.seed,
+            settings.power,
+          ],
+          () =>
+            duration(
+              {
+                precision,
+                probeK,
+                smallest,
+                specimens: specimens.length,
+                comparisons,
+                perDay,
+                swaps,
+                seed: settings.seed,
+              },
+              settings.power,
+            ),
+        );
+  const wanted = howLong ? ((settings.power === 0.8 ? howLong.days80 : howLong.days95) ?? LONGEST) : protocol.leastDays;
+  const months =
+    stations.length && !problems.length
+      ? monthChances(site, stations, needs, times, settings.levelsK, climate, wanted, new Date(nowMs).getUTCFullYear())
+      : [];
   return {
-    experimentId, name: experiment.name, saved: stored !== null, today: localDay(nowMs, site.zone), settings, site, specimens, stations, problems, times,
-    timeConstant: { seconds, from: slow ? (slow.design.sketch ? "runs" : "predicted") : "assumed", lane: slow?.letter ?? null },
-    order, balance: schedule?.balance ?? null, days: dated.days, passed: dated.passed, baths: settings.calibrate && settings.protocol !== "calibration" ? bathEvenings(dated.days, site.zone) : [], unavailable, precision, precisionFrom: from, pair, comparisons, smallest,
-    flowPerArea: experiment.settings.operatingPoint.flowPerArea, heatWm2: settings.stated.heatWm2, perDay, duration: howLong, months, climate: climate?.name ?? null,
-    advice: howLong ? adviceOf(analysis, smallest, wanted, differenceUncertainty(precision, sizeAfter({ specimens: specimens.length, comparisons, perDay, swaps, seed: settings.seed }, wanted)).total) : null, rules: { name: rules.name, minIrradiance: rules.minIrradiance, minModifier: rules.minModifier, flowBand: rules.flowBand },
+    experimentId,
+    name: experiment.name,
+    saved: stored !== null,
+    today: localDay(nowMs, site.zone),
+    settings,
+    site,
+    specimens,
+    stations,
+    problems,
+    times,
+    timeConstant: {
+      seconds,
+      from: slow ? (slow.design.sketch ? "runs" : "predicted") : "assumed",
+      lane: slow?.letter ?? null,
+    },
+    order,
+    balance: schedule?.balance ?? null,
+    days: dated.days,
+    passed: dated.passed,
+    baths: settings.calibrate && settings.protocol !== "calibration" ? bathEvenings(dated.days, site.zone) : [],
+    unavailable,
+    precision,
+    precisionFrom: from,
+    pair,
+    comparisons,
+    smallest,
+    flowPerArea: experiment.settings.operatingPoint.flowPerArea,
+    heatWm2: settings.stated.heatWm2,
+    perDay,
+    duration: howLong,
+    months,
+    climate: climate?.name ?? null,
+    advice: howLong
+      ? adviceOf(
+          analysis,
+          smallest,
+          wanted,
+          differenceUncertainty(
+            precision,
+            sizeAfter({ specimens: specimens.length, comparisons, perDay, swaps, seed: settings.seed }, wanted),
+          ).total,
+        )
+      : null,
+    rules: {
+      name: rules.name,
+      minIrradiance: rules.minIrradiance,
+      minModifier: rules.minModifier,
+      flowBand: rules.flowBand,
+    },
   };
 }
 
@@ -184,16 +363,40 @@ const BATH_MINUTES = 120;
 
 function bathEvenings(days: readonly PlanDay[], zone: string): PlanView["baths"] {
   if (!days.length) return [];
-  const evening = (dayStartMs: number, when: "before" | "after") => ({ when, fromMs: atMinute(dayStartMs, BATH_START, zone), toMs: atMinute(dayStartMs, BATH_START + BATH_MINUTES, zone) });
-  return [evening(startOfDay(days[0].sky.sun.startMs - 12 * 3600000, zone), "before"), evening(days[days.length - 1].sky.sun.startMs, "after")];
+  const evening = (dayStartMs: number, when: "before" | "after") => ({
+    when,
+    fromMs: atMinute(dayStartMs, BATH_START, zone),
+    toMs: atMinute(dayStartMs, BATH_START + BATH_MINUTES, zone),
+  });
+  return [
+    evening(startOfDay(days[0].sky.sun.startMs - 12 * 3600000, zone), "before"),
+    evening(days[days.length - 1].sky.sun.startMs, "after"),
+  ];
 }
 
 /** From past windows of the pair that is hardest to tell apart, else from stated limits. */
-function precisionOf({ experiment, reduction, judgement }: Analysis, settings: PlanSettings, specimens: readonly PlanSpecimen[]): { precision: Precision; from: PlanView["precisionFrom"]; pair: PlanView["pair"]; probeK: number } {
+function precisionOf(
+  { experiment, reduction, judgement }: Analysis,
+  settings: PlanSettings,
+  specimens: readonly PlanSpecimen[],
+): { precision: Precision; from: PlanView["precisionFrom"]; pair: PlanView["pair"]; probeK: number } {
   const { verdict } = judgement;
   const others = specimens.find((s) => s.variantId !== specimens[0]?.variantId);
-  const pair: PlanView["pair"] = verdict.kind === "winner" || verdict.kind === "cannotTell" ? [verdict.best[0], verdict.next[0]] : specimens[0] && others ? [specimens[0].letter, others.letter] : null;
-  const past = pair && reduction.points.length ? pastPrecision(compareInput(reduction, experiment.settings, new Map(reduction.table)), pair[0], pair[1], judgement.repeatability) : null;
+  const pair: PlanView["pair"] =
+    verdict.kind === "winner" || verdict.kind === "cannotTell"
+      ? [verdict.best[0], verdict.next[0]]
+      : specimens[0] && others
+        ? [specimens[0].letter, others.letter]
+        : null;
+  const past =
+    pair && reduction.points.length
+      ? pastPrecision(
+          compareInput(reduction, experiment.settings, new Map(reduction.table)),
+          pair[0],
+          pair[1],
+          judgement.repeatability,
+        )
+      : null;
   if (past) {
     const heat = reduction.points.reduce((s, p) => s + p.heat.value, 0) / reduction.points.length;
     const rise = reduction.points.reduce((s, p) => s + p.rise.value, 0) / reduction.points.length;
@@ -201,32 +404,73 @@ function precisionOf({ experiment, reduction, judgement }: Analysis, settings: P
     // Two probes a lane, two lanes: from their part of the difference back to one probe.
     return { precision: past, from: "runs", pair, probeK: (past.place.probe / (2 * (heat / area))) * rise };
   }
-  return { precision: statedPrecision(settings.stated, 0.03, experiment.settings.smallestDifference), from: "stated", pair, probeK: fromLimit(settings.stated.probeLimitK) };
+  return {
+    precision: statedPrecision(settings.stated, 0.03, experiment.settings.smallestDifference),
+    from: "stated",
+    pair,
+    probeK: fromLimit(settings.stated.probeLimitK),
+  };
 }
 
-function adviceOf({ reduction, judgement }: Analysis, smallest: number, wantedDays: number, endUncertainty: number): PlanView["advice"] {
+function adviceOf(
+  { reduction, judgement }: Analysis,
+  smallest: number,
+  wantedDays: number,
+  endUncertainty: number,
+): PlanView["advice"] {
   const { verdict, table } = judgement;
   if (!judgement.pairs.length || (verdict.kind !== "winner" && verdict.kind !== "cannotTell")) return null;
   const days = [...new Set(reduction.points.map((p) => p.day))].length;
   if (!days) return null;
   // One look after each day that gave windows.
   const u = standardUncertainty(verdict.difference);
-  const advice = adviseLook({ difference: verdict.difference.value, standardUncertainty: u, expanded90: coverageFactor(effectiveDof(verdict.difference, table), 0.9) * u, endUncertainty, smallest, looks: days });
+  const advice = adviseLook({
+    difference: verdict.difference.value,
+    standardUncertainty: u,
+    expanded90: coverageFactor(effectiveDof(verdict.difference, table), 0.9) * u,
+    endUncertainty,
+    smallest,
+    looks: days,
+  });
   return { ...advice, daysSoFar: days, daysPlanned: wantedDays };
 }
 
-function monthChances(site: Site, stations: readonly Station[], needs: DayNeeds, times: PlanTimes, levelsK: readonly number[], climate: Climate | null, wanted: number, year: number): MonthChance[] {
-  const skies = remembered(["months", site, stations, needs, times, levelsK, year], () => monthDays(site, year).map((dayMs) => {
-    const sky = daySky(dayMs + 12 * 3600000, site, stations, needs);
-    const entries = dayEntries(sky.date, sky.spans, { protocol: needs.protocol, times, levelsK, swapBefore: false, swapAtNoon: false });
-    return { windows: entries.reduce((s, e) => s + (e.kind === "measure" || e.kind === "step" ? e.windows : 0), 0), hours: sky.spans.reduce((s, p) => s + (p.toMs - p.fromMs) / 3600000, 0) };
-  }));
+function monthChances(
+  site: Site,
+  stations: readonly Station[],
+  needs: DayNeeds,
+  times: PlanTimes,
+  levelsK: readonly number[],
+  climate: Climate | null,
+  wanted: number,
+  year: number,
+): MonthChance[] {
+  const skies = remembered(["months", site, stations, needs, times, levelsK, year], () =>
+    monthDays(site, year).map((dayMs) => {
+      const sky = daySky(dayMs + 12 * 3600000, site, stations, needs);
+      const entries = dayEntries(sky.date, sky.spans, {
+        protocol: needs.protocol,
+        times,
+        levelsK,
+        swapBefore: false,
+        swapAtNoon: false,
+      });
+      return {
+        windows: entries.reduce((s, e) => s + (e.kind === "measure" || e.kind === "step" ? e.windows : 0), 0),
+        hours: sky.spans.reduce((s, p) => s + (p.toMs - p.fromMs) / 3600000, 0),
+      };
+    }),
+  );
   return skies.map(({ windows, hours }, month): MonthChance => {
     const clearShare = climate ? clearShareOf(climate, month, site, site.detail.turbidity[month]) : null;
     const any = windows > 0;
     return {
-      month, clearShare, windows, hours,
-      calendarDays: clearShare === null || !any ? null : calendarDays(wanted, clearShare, 0.8), within14: clearShare === null ? null : any ? chanceOfClearDays(wanted, 14, clearShare) : 0,
+      month,
+      clearShare,
+      windows,
+      hours,
+      calendarDays: clearShare === null || !any ? null : calendarDays(wanted, clearShare, 0.8),
+      within14: clearShare === null ? null : any ? chanceOfClearDays(wanted, 14, clearShare) : 0,
     };
   });
 }
@@ -257,18 +501,37 @@ export interface TodayView {
 const LOOK_AHEAD = 30;
 
 /** What the bench shows of today: the site's strip and the next window, of a kept plan if there is one. */
-export async function todayView(knex: Knex, sites: readonly Site[], preferred: Site | null, nowMs: number): Promise<TodayView | null> {
+export async function todayView(
+  knex: Knex,
+  sites: readonly Site[],
+  preferred: Site | null,
+  nowMs: number,
+): Promise<TodayView | null> {
   const planned = await listPlanned(knex);
   const open: (NextWindow & { site: Site; plane: TodayView["plane"] })[] = [];
   for (const id of planned) {
     const plan = await planView(knex, id, nowMs);
-    const index = plan?.days.findIndex((d) => d.entries.some((e) => (e.kind === "measure" || e.kind === "step") && e.toMs > nowMs)) ?? -1;
+    const index =
+      plan?.days.findIndex((d) =>
+        d.entries.some((e) => (e.kind === "measure" || e.kind === "step") && e.toMs > nowMs),
+      ) ?? -1;
     if (!plan || index < 0) continue;
     const day = plan.days[index];
     const measuring = day.entries.filter((e) => e.kind === "measure" || e.kind === "step");
     open.push({
-      site: plan.site, plane: plan.settings.bench, experimentId: id, name: plan.name, protocol: plan.settings.protocol, date: day.date, fromMs: measuring[0].fromMs, toMs: measuring[measuring.length - 1].toMs,
-      thereMs: day.entries[0].fromMs, day: index + 1, days: plan.settings.days, swap: day.entries.some((e) => e.kind === "swap"), arrangement: (day.order[0] ?? []).map((s, i) => ({ station: i + 1, letter: plan.specimens[s].letter })),
+      site: plan.site,
+      plane: plan.settings.bench,
+      experimentId: id,
+      name: plan.name,
+      protocol: plan.settings.protocol,
+      date: day.date,
+      fromMs: measuring[0].fromMs,
+      toMs: measuring[measuring.length - 1].toMs,
+      thereMs: day.entries[0].fromMs,
+      day: index + 1,
+      days: plan.settings.days,
+      swap: day.entries.some((e) => e.kind === "swap"),
+      arrangement: (day.order[0] ?? []).map((s, i) => ({ station: i + 1, letter: plan.specimens[s].letter })),
     });
   }
   const first = open.sort((a, b) => a.fromMs - b.fromMs)[0];
@@ -279,14 +542,36 @@ export async function todayView(knex: Knex, sites: readonly Site[], preferred: S
   const site = preferred ?? sites[0];
   if (!site) return null;
   const plane = { tilt: 55, azimuth: site.latitude < 0 ? 0 : 180 };
-  const stations = benchStations({ plane, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 }, [{ widthM: 1, lengthM: 2, depthM: 0.12, mirror: null }]);
+  const stations = benchStations({ plane, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 }, [
+    { widthM: 1, lengthM: 2, depthM: 0.12, mirror: null },
+  ]);
   const needs: DayNeeds = { protocol: "steady", rules: { minIrradiance: 700, minModifier: 0.98 }, b0: 0.1 };
   let none: TodayView["none"] = null;
   for (let d = 0, start = startOfDay(nowMs, site.zone); d < LOOK_AHEAD; d++, start = nextDay(start, site.zone)) {
-    const sky = remembered(["today", site, localDay(start + 12 * 3600000, site.zone)], () => daySky(start + 12 * 3600000, site, stations, needs));
+    const sky = remembered(["today", site, localDay(start + 12 * 3600000, site.zone)], () =>
+      daySky(start + 12 * 3600000, site, stations, needs),
+    );
     none ??= sky.none;
     const span = sky.spans.find((s) => s.toMs > nowMs + 30 * 60000);
-    if (span) return { site, plane, none: null, next: { experimentId: null, name: null, protocol: "steady", date: sky.date, fromMs: Math.max(nowMs, span.fromMs), toMs: span.toMs, thereMs: Math.max(nowMs, span.fromMs - 45 * 60000), day: null, days: null, arrangement: [], swap: false } };
+    if (span)
+      return {
+        site,
+        plane,
+        none: null,
+        next: {
+          experimentId: null,
+          name: null,
+          protocol: "steady",
+          date: sky.date,
+          fromMs: Math.max(nowMs, span.fromMs),
+          toMs: span.toMs,
+          thereMs: Math.max(nowMs, span.fromMs - 45 * 60000),
+          day: null,
+          days: null,
+          arrangement: [],
+          swap: false,
+        },
+      };
   }
   return { site, plane, next: null, none };
 }

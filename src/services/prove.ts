@@ -18,10 +18,23 @@ export interface ProbeUse {
 export interface ProveView {
   calibrations: CalibrationHead[];
   /** Layers in force, by calibration. */
-  applied: { calibrationId: number; layerIds: number[]; runs: number[]; reason: string; probes: Record<string, string> }[];
+  applied: {
+    calibrationId: number;
+    layerIds: number[];
+    runs: number[];
+    reason: string;
+    probes: Record<string, string>;
+  }[];
   runs: { id: number; number: number; probes: ProbeUse[] }[];
   flowLayers: { ids: number[]; meter: string; factor: number; limit: number; reason: string; runs: number[] }[];
-  meters: { ductM: number | null; key: string; limitShare: number; where: string; profileFactor: number | null; profileLimit: number | null }[];
+  meters: {
+    ductM: number | null;
+    key: string;
+    limitShare: number;
+    where: string;
+    profileFactor: number | null;
+    profileLimit: number | null;
+  }[];
   /** Of the verdict's difference: what would help, most first; null without a difference. */
   whatIf: { expanded: number; options: WhatIf[] } | null;
   /** Figures whose budget can be shown. */
@@ -45,40 +58,122 @@ export async function proveView(knex: Knex, experimentId: number): Promise<Prove
   const layers = experiment.runs.flatMap((r) => r.layers.map((l) => ({ ...l, run: r.number })));
   const applied = [...new Set(layers.map((l) => l.calibrationId))].map((calibrationId) => {
     const own = layers.filter((l) => l.calibrationId === calibrationId);
-    return { calibrationId, layerIds: own.map((l) => l.id), runs: own.map((l) => l.run), reason: own[0].reason, probes: own[0].probes };
+    return {
+      calibrationId,
+      layerIds: own.map((l) => l.id),
+      runs: own.map((l) => l.run),
+      reason: own[0].reason,
+      probes: own[0].probes,
+    };
   });
   const runs = experiment.runs.map((r) => ({
-    id: r.id, number: r.number,
-    probes: [...r.lanes.flatMap((l) => [{ key: l.setup.inletProbe.key, limitK: l.setup.inletProbe.limitK, where: `${l.letter} inlet` }, { key: l.setup.outletProbe.key, limitK: l.setup.outletProbe.limitK, where: `${l.letter} outlet` }]), { key: r.setup.ambientProbe.key, limitK: r.setup.ambientProbe.limitK, where: "outside" }],
+    id: r.id,
+    number: r.number,
+    probes: [
+      ...r.lanes.flatMap((l) => [
+        { key: l.setup.inletProbe.key, limitK: l.setup.inletProbe.limitK, where: `${l.letter} inlet` },
+        { key: l.setup.outletProbe.key, limitK: l.setup.outletProbe.limitK, where: `${l.letter} outlet` },
+      ]),
+      { key: r.setup.ambientProbe.key, limitK: r.setup.ambientProbe.limitK, where: "outside" },
+    ],
   }));
   const lanes = experiment.runs.flatMap((r) => r.lanes);
-  const meters = [...new Map(lanes.map((l) => [l.setup.flow.meter.key, { key: l.setup.flow.meter.key, limitShare: l.setup.flow.meter.limitShare, where: l.letter, ductM: l.setup.flow.kind === "speed" && l.setup.flow.duct.kind === "round" ? l.setup.flow.duct.diameterM : null, profileFactor: l.setup.flow.kind === "speed" ? l.setup.flow.profileFactor : null, profileLimit: l.setup.flow.kind === "speed" ? l.setup.flow.profileLimit : null }])).values()];
+  const meters = [
+    ...new Map(
+      lanes.map((l) => [
+        l.setup.flow.meter.key,
+        {
+          key: l.setup.flow.meter.key,
+          limitShare: l.setup.flow.meter.limitShare,
+          where: l.letter,
+          ductM:
+            l.setup.flow.kind === "speed" && l.setup.flow.duct.kind === "round" ? l.setup.flow.duct.diameterM : null,
+          profileFactor: l.setup.flow.kind === "speed" ? l.setup.flow.profileFactor : null,
+          profileLimit: l.setup.flow.kind === "speed" ? l.setup.flow.profileLimit : null,
+        },
+      ]),
+    ).values(),
+  ];
   const { verdict, table } = judgement;
   const difference = verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdict.difference : null;
-  const probeK = Math.max(0, ...[...table.values()].flatMap((s) => (s.kind === "probe" ? [analysisProbe(analysis, s.key.slice("probe:".length))] : [])));
-  const profileShare = Math.max(0, ...meters.map((m) => (m.profileLimit && m.profileFactor ? fromLimit(m.profileLimit) / m.profileFactor : 0)));
-  const found = <T>(of: (f: PlacementFindings) => T[]) => reduction.runs.flatMap((r) => of(r.placement).map((x) => ({ ...x, run: Number(r.setup.run) })));
+  const probeK = Math.max(
+    0,
+    ...[...table.values()].flatMap((s) =>
+      s.kind === "probe" ? [analysisProbe(analysis, s.key.slice("probe:".length))] : [],
+    ),
+  );
+  const profileShare = Math.max(
+    0,
+    ...meters.map((m) => (m.profileLimit && m.profileFactor ? fromLimit(m.profileLimit) / m.profileFactor : 0)),
+  );
+  const found = <T>(of: (f: PlacementFindings) => T[]) =>
+    reduction.runs.flatMap((r) => of(r.placement).map((x) => ({ ...x, run: Number(r.setup.run) })));
   return {
     flowLayers: [...new Set(experiment.runs.flatMap((r) => r.flowLayers.map((l) => l.detail.meter)))].map((meter) => {
-      const own = experiment.runs.flatMap((r) => r.flowLayers.filter((l) => l.detail.meter === meter).map((l) => ({ ...l, run: r.number })));
-      return { ids: own.map((l) => l.id), meter, factor: own[0].detail.factor, limit: own[0].detail.limit, reason: own[0].reason, runs: own.map((l) => l.run) };
+      const own = experiment.runs.flatMap((r) =>
+        r.flowLayers.filter((l) => l.detail.meter === meter).map((l) => ({ ...l, run: r.number })),
+      );
+      return {
+        ids: own.map((l) => l.id),
+        meter,
+        factor: own[0].detail.factor,
+        limit: own[0].detail.limit,
+        reason: own[0].reason,
+        runs: own.map((l) => l.run),
+      };
     }),
-    calibrations, applied, runs, meters, instruments, zone: experiment.site.zone,
-    clearSky: clearestWindows(analysis), dark: found((f) => f.dark), spikes: found((f) => f.spikes), lags: found((f) => f.lags),
-    whatIf: difference ? { expanded: standardUncertainty(difference) * 1.96, options: whatIfs(difference, table, { probeK, profileShare }) } : null,
-    figures: [...(difference ? [{ ref: { figure: "verdict" as const }, label: "difference of the verdict" }] : []), ...judgement.ranking.map((r) => ({ ref: { figure: "laneHeat" as const, lane: r.lane }, label: `heat of lane ${r.lane}` })), ...judgement.ranking.map((r) => ({ ref: { figure: "coefficient" as const, lane: r.lane, name: "eta0" as const }, label: `zero-loss efficiency of ${r.lane}` }))],
+    calibrations,
+    applied,
+    runs,
+    meters,
+    instruments,
+    zone: experiment.site.zone,
+    clearSky: clearestWindows(analysis),
+    dark: found((f) => f.dark),
+    spikes: found((f) => f.spikes),
+    lags: found((f) => f.lags),
+    whatIf: difference
+      ? {
+          expanded: standardUncertainty(difference) * 1.96,
+          options: whatIfs(difference, table, { probeK, profileShare }),
+        }
+      : null,
+    figures: [
+      ...(difference ? [{ ref: { figure: "verdict" as const }, label: "difference of the verdict" }] : []),
+      ...judgement.ranking.map((r) => ({
+        ref: { figure: "laneHeat" as const, lane: r.lane },
+        label: `heat of lane ${r.lane}`,
+      })),
+      ...judgement.ranking.map((r) => ({
+        ref: { figure: "coefficient" as const, lane: r.lane, name: "eta0" as const },
+        label: `zero-loss efficiency of ${r.lane}`,
+      })),
+    ],
   };
 }
 
 /** The window of each day in which the sensor came nearest to the modelled clear sky. */
-function clearestWindows({ experiment, reduction }: NonNullable<Awaited<ReturnType<typeof analyse>>>): ProveView["clearSky"] {
+function clearestWindows({
+  experiment,
+  reduction,
+}: NonNullable<Awaited<ReturnType<typeof analyse>>>): ProveView["clearSky"] {
   const { site } = experiment;
   const days = new Map<string, ProveView["clearSky"][number]>();
   for (const p of reduction.points) {
     const run = experiment.runs.find((r) => String(r.number) === p.run);
     if (!run) continue;
-    const modelled = clearSkyInPlane((p.startMs + p.endMs) / 2, site, run.setup.plane, turbidityAt(site, p.startMs)).total;
-    const entry = { day: p.day, measuredWm2: p.irradiance.value, modelledWm2: modelled, ratio: p.irradiance.value / modelled };
+    const modelled = clearSkyInPlane(
+      (p.startMs + p.endMs) / 2,
+      site,
+      run.setup.plane,
+      turbidityAt(site, p.startMs),
+    ).total;
+    const entry = {
+      day: p.day,
+      measuredWm2: p.irradiance.value,
+      modelledWm2: modelled,
+      ratio: p.irradiance.value / modelled,
+    };
     if (modelled > 300 && entry.ratio > (days.get(p.day)?.ratio ?? 0)) days.set(p.day, entry);
   }
   return [...days.values()].sort((a, b) => a.day.localeCompare(b.day));
@@ -91,7 +186,8 @@ function analysisProbe({ experiment }: NonNullable<Awaited<ReturnType<typeof ana
       const found = layer.calibration.probes.find((p) => p.key === layer.probes[key]);
       if (found) return found.correction.standardOffsetK;
     }
-    for (const l of run.lanes) for (const p of [l.setup.inletProbe, l.setup.outletProbe]) if (p.key === key) return fromLimit(p.limitK);
+    for (const l of run.lanes)
+      for (const p of [l.setup.inletProbe, l.setup.outletProbe]) if (p.key === key) return fromLimit(p.limitK);
   }
   return 0;
 }

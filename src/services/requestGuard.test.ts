@@ -12,7 +12,9 @@ test.each([
   ["a change from an origin that is none", "POST", { host: "localhost:4310", origin: "null" }, 403],
   ["reading from another site's page", "GET", { host: "localhost:4310", origin: "http://elsewhere.example" }, null],
   ["a script without an origin", "POST", { host: "localhost:4310" }, null],
-])("%s", (_name, method, headers, status) => expect(refusal(request(method, headers as Record<string, string>))?.status ?? null).toBe(status));
+])("%s", (_name, method, headers, status) =>
+  expect(refusal(request(method, headers as Record<string, string>))?.status ?? null).toBe(status),
+);
 
 test("names listed by the owner are served", () => {
   process.env.BRAVEL_HOSTS = "bench.example, loft.example:8080";

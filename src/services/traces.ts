@@ -24,20 +24,46 @@ export interface Traces {
 const MOST_BUCKETS = 4000;
 
 /** A run's channels between two instants for drawing: means of kept readings, with the left-out counted. null when there is no such run. */
-export async function runTraces(knex: Knex, experimentId: number, runId: number, options: { fromMs?: number; toMs?: number; buckets: number }): Promise<Traces | null> {
+export async function runTraces(
+  knex: Knex,
+  experimentId: number,
+  runId: number,
+  options: { fromMs?: number; toMs?: number; buckets: number },
+): Promise<Traces | null> {
   const analysis = await analyse(knex, experimentId);
   const assembled = analysis?.assembled.get(runId);
   if (!assembled || assembled.cleaning.length === 0) return null;
-  const ends = assembled.cleaning.filter((c) => c.channel.times.length > 0).map((c) => ({ first: c.channel.times[0] + c.channel.clockOffsetMs, last: c.channel.times[c.channel.times.length - 1] + c.channel.clockOffsetMs }));
+  const ends = assembled.cleaning
+    .filter((c) => c.channel.times.length > 0)
+    .map((c) => ({
+      first: c.channel.times[0] + c.channel.clockOffsetMs,
+      last: c.channel.times[c.channel.times.length - 1] + c.channel.clockOffsetMs,
+    }));
   const fromMs = options.fromMs ?? Math.min(...ends.map((e) => e.first));
   const toMs = Math.max(fromMs + 1000, options.toMs ?? Math.max(...ends.map((e) => e.last)));
-  const buckets = Math.max(10, Math.min(MOST_BUCKETS, Math.floor(options.buckets), Math.ceil((toMs - fromMs) / assembled.series.stepMs)));
+  const buckets = Math.max(
+    10,
+    Math.min(MOST_BUCKETS, Math.floor(options.buckets), Math.ceil((toMs - fromMs) / assembled.series.stepMs)),
+  );
   const traces = assembled.cleaning.map(({ channel, codes }) => bucketise(channel, codes, fromMs, toMs, buckets));
   const perBucket = Math.max(1, Math.round((toMs - fromMs) / buckets / assembled.series.stepMs));
   return { fromMs, toMs, buckets, perBucket, traces };
 }
 
-function bucketise(channel: { name: string; kind: ChannelKind; lane: string | null; times: Float64Array; values: Float64Array; clockOffsetMs: number }, codes: Uint8Array, fromMs: number, toMs: number, buckets: number): Trace {
+function bucketise(
+  channel: {
+    name: string;
+    kind: ChannelKind;
+    lane: string | null;
+    times: Float64Array;
+    values: Float64Array;
+    clockOffsetMs: number;
+  },
+  codes: Uint8Array,
+  fromMs: number,
+  toMs: number,
+  buckets: number,
+): Trace {
   const sums = new Float64Array(buckets);
   const counts = new Uint32Array(buckets);
   const out = new Float32Array(buckets);

@@ -22,8 +22,17 @@ export interface VariantsView {
 export function operatingOf({ settings, site }: Pick<ExperimentHead, "settings" | "site">): Operating {
   const { operatingPoint, ask, areaBasis, basis } = settings;
   return {
-    irradianceWm2: operatingPoint.irradianceWm2, ambientC: operatingPoint.ambientC, inletC: operatingPoint.inletC, massFluxKgM2S: operatingPoint.flowPerArea,
-    windMs: ask.use.windMs, tilt: ask.use.tilt, pressurePa: sitePressure(site), extremeAmbientC: ask.use.hottestC, extremeIrradianceWm2: ask.use.strongestWm2, basis: areaBasis, reduced: basis,
+    irradianceWm2: operatingPoint.irradianceWm2,
+    ambientC: operatingPoint.ambientC,
+    inletC: operatingPoint.inletC,
+    massFluxKgM2S: operatingPoint.flowPerArea,
+    windMs: ask.use.windMs,
+    tilt: ask.use.tilt,
+    pressurePa: sitePressure(site),
+    extremeAmbientC: ask.use.hottestC,
+    extremeIrradianceWm2: ask.use.strongestWm2,
+    basis: areaBasis,
+    reduced: basis,
   };
 }
 
@@ -32,7 +41,13 @@ export async function variantsView(knex: Knex, experimentId: number): Promise<Va
   const experiment = await findExperiment(knex, experimentId);
   if (!experiment) return null;
   const [variants, ownMaterials] = await Promise.all([listVariants(knex, experimentId), listMaterials(knex)]);
-  return { experimentId, operating: operatingOf(experiment), lowestC: experiment.settings.ask.use.lowestC, variants, ownMaterials };
+  return {
+    experimentId,
+    operating: operatingOf(experiment),
+    lowestC: experiment.settings.ask.use.lowestC,
+    variants,
+    ownMaterials,
+  };
 }
 
 export interface PredictedCurve {
@@ -40,7 +55,8 @@ export interface PredictedCurve {
   points: { x: number; efficiency: number; plusMinus: number }[];
 }
 
-const curves = ((globalThis as { bravelPredicted?: Map<string, PredictedCurve["points"]> }).bravelPredicted ??= new Map());
+const curves = ((globalThis as { bravelPredicted?: Map<string, PredictedCurve["points"]> }).bravelPredicted ??=
+  new Map());
 const KEPT = 40;
 
 /**
@@ -53,16 +69,32 @@ export function predictedCurves(view: ExperimentView): PredictedCurve[] {
   return head.lanes.flatMap((lane): PredictedCurve[] => {
     const points = view.points.filter((p) => p.lane === lane.letter);
     if (lane.design.sketch || !points.length || designProblems(lane.design).length) return [];
-    const mean = (of: (p: (typeof points)[number]) => number) => points.reduce((sum, p) => sum + of(p), 0) / points.length;
+    const mean = (of: (p: (typeof points)[number]) => number) =>
+      points.reduce((sum, p) => sum + of(p), 0) / points.length;
     const areas = designAreas(lane.design);
-    const asBuilt = { gross: lane.asBuilt.grossAreaM2, aperture: lane.asBuilt.apertureAreaM2, absorber: lane.asBuilt.absorberAreaM2 }[base.basis] ?? areas[base.basis];
-    const op: Operating = { ...base, irradianceWm2: Math.round(mean((p) => p.irradiance.si)), tilt: view.runs[view.runs.length - 1]?.tilt ?? base.tilt };
+    const asBuilt =
+      { gross: lane.asBuilt.grossAreaM2, aperture: lane.asBuilt.apertureAreaM2, absorber: lane.asBuilt.absorberAreaM2 }[
+        base.basis
+      ] ?? areas[base.basis];
+    const op: Operating = {
+      ...base,
+      irradianceWm2: Math.round(mean((p) => p.irradiance.si)),
+      tilt: view.runs[view.runs.length - 1]?.tilt ?? base.tilt,
+    };
     const key = JSON.stringify([lane.design, op, mean((p) => p.massFlow.si).toPrecision(4), asBuilt]);
     let found = curves.get(key);
     if (!found) {
-      const p = predict(lane.design, op, mean((q) => q.massFlow.si));
+      const p = predict(
+        lane.design,
+        op,
+        mean((q) => q.massFlow.si),
+      );
       const scale = areas[base.basis] / asBuilt;
-      found = p.points.map((q) => ({ x: q.x, efficiency: q.efficiency.value * scale, plusMinus: expanded(measured(q.efficiency, p.sources)) * scale }));
+      found = p.points.map((q) => ({
+        x: q.x,
+        efficiency: q.efficiency.value * scale,
+        plusMinus: expanded(measured(q.efficiency, p.sources)) * scale,
+      }));
       curves.set(key, found);
       for (const old of [...curves.keys()].slice(0, -KEPT)) curves.delete(old);
     }

@@ -11,7 +11,14 @@ import type { CleanFinding } from "../core/log/clean";
 import type { QuantityId } from "../core/quantity/quantities";
 import type { SourceTable, Uncertain } from "../core/uncertainty/uncertain";
 import { findPlan } from "../data/plans";
-import { findSummary, listExperiments, saveSummary, findExperiment, type ExperimentHead, type StoredRun } from "../data/experiments";
+import {
+  findSummary,
+  listExperiments,
+  saveSummary,
+  findExperiment,
+  type ExperimentHead,
+  type StoredRun,
+} from "../data/experiments";
 import { analyseLoaded, verdictKey, type Analysis } from "./analysis";
 
 /** What the pages get: plain data, ready to cross to the browser. */
@@ -33,7 +40,15 @@ export type FigureRef =
 
 export type VerdictView =
   | { kind: "none"; reason: "oneLane" | "noCurves" | "noCommonWindows" | "noRuns" }
-  | { kind: "winner" | "cannotTell"; best: string[]; next: string[]; difference: FigureView; chanceWrong: number; remedy: Remedy; belowWhatMatters: boolean }
+  | {
+      kind: "winner" | "cannotTell";
+      best: string[];
+      next: string[];
+      difference: FigureView;
+      chanceWrong: number;
+      remedy: Remedy;
+      belowWhatMatters: boolean;
+    }
   | { kind: "tie"; lanes: string[]; within: number };
 
 export interface CurveView {
@@ -75,7 +90,16 @@ export interface RunView {
   windows: { startMs: number; endMs: number; lanes: string[]; checks: LimitCheck[]; standardUnmet: string[] }[];
   refusals: WindowSearch["refusals"];
   missing: { lane: string | null; what: string }[];
-  streams: { id: number; name: string; frames: number; startMs: number; endMs: number; channels: number; rejected: number; summary: StoredRun["streams"][number]["summary"] }[];
+  streams: {
+    id: number;
+    name: string;
+    frames: number;
+    startMs: number;
+    endMs: number;
+    channels: number;
+    rejected: number;
+    summary: StoredRun["streams"][number]["summary"];
+  }[];
   cleaning: { channel: string; lane: string | null; findings: CleanFinding[] }[];
   exclusions: StoredRun["exclusions"];
 }
@@ -87,7 +111,10 @@ export interface ExperimentView {
   curves: CurveView[];
   failures: FitFailure[];
   ranking: { lane: string; heat: FigureView; rank: [number, number]; chanceBest: number }[];
-  pairs: (Pick<PairComparison, "a" | "b" | "pHolm" | "p" | "chanceWrong" | "decision" | "windows" | "days" | "swapped" | "identical"> & { difference: FigureView })[];
+  pairs: (Pick<
+    PairComparison,
+    "a" | "b" | "pHolm" | "p" | "chanceWrong" | "decision" | "windows" | "days" | "swapped" | "identical"
+  > & { difference: FigureView })[];
   verdict: VerdictView;
   doubts: Doubt[];
   crossings: { a: string; b: string; x: FigureView }[];
@@ -101,7 +128,11 @@ export interface ExperimentView {
   strip: { atMs: number; recorded: { ms: number; wm2: number }[] } | null;
 }
 
-const figure = (u: Uncertain, table: SourceTable, quantity: QuantityId): FigureView => ({ si: u.value, expanded: figureBudget(u, table).expanded, quantity });
+const figure = (u: Uncertain, table: SourceTable, quantity: QuantityId): FigureView => ({
+  si: u.value,
+  expanded: figureBudget(u, table).expanded,
+  quantity,
+});
 
 export async function experimentView(knex: Knex, id: number): Promise<ExperimentView | null> {
   const experiment = await findExperiment(knex, id);
@@ -115,10 +146,24 @@ function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit
   const { runs, ...head } = experiment;
   return {
     head,
-    runs: runs.map((run) => runView(run, reduction.runs.find((r) => r.setup.run === String(run.number))!, assembled.get(run.id)!)),
+    runs: runs.map((run) =>
+      runView(
+        run,
+        reduction.runs.find((r) => r.setup.run === String(run.number))!,
+        assembled.get(run.id)!,
+      ),
+    ),
     points: reduction.points.map((p) => ({
-      lane: p.lane, run: p.run, window: p.window, day: p.day, startMs: p.startMs, x: p.reducedTemperature.value,
-      efficiency: figure(p.normalEfficiency, table, "fraction"), heat: figure(p.heat, table, "power"), massFlow: figure(p.massFlow, table, "massFlow"), rise: figure(p.rise, table, "temperatureDifference"),
+      lane: p.lane,
+      run: p.run,
+      window: p.window,
+      day: p.day,
+      startMs: p.startMs,
+      x: p.reducedTemperature.value,
+      efficiency: figure(p.normalEfficiency, table, "fraction"),
+      heat: figure(p.heat, table, "power"),
+      massFlow: figure(p.massFlow, table, "massFlow"),
+      rise: figure(p.rise, table, "temperatureDifference"),
       irradiance: figure(p.irradiance, table, "irradiance"),
     })),
     curves: [...reduction.curves.values()].map((c) => {
@@ -130,15 +175,40 @@ function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit
         return { x, ...curveBands(c, x, c.irradiance, table) };
       });
       return {
-        lane: c.lane, eta0: figure(c.eta0, table, "fraction"), a1: figure(c.a1, table, "lossCoefficient"), a2: c.a2 && figure(c.a2, table, "number"),
-        points: c.points, days: c.days, xRange: c.xRange, residualSd: c.residualSd, reducedChiSquare: c.reducedChiSquare, band,
+        lane: c.lane,
+        eta0: figure(c.eta0, table, "fraction"),
+        a1: figure(c.a1, table, "lossCoefficient"),
+        a2: c.a2 && figure(c.a2, table, "number"),
+        points: c.points,
+        days: c.days,
+        xRange: c.xRange,
+        residualSd: c.residualSd,
+        reducedChiSquare: c.reducedChiSquare,
+        band,
       };
     }),
     failures: reduction.failures,
-    ranking: judgement.ranking.map((r) => ({ lane: r.lane, heat: figure(r.heat, table, "heatFlux"), rank: r.rank, chanceBest: r.chanceBest })),
-    pairs: judgement.pairs.map(({ a, b, p, pHolm, chanceWrong, decision, windows, days, swapped, identical, difference }) => ({
-      a, b, p, pHolm, chanceWrong, decision, windows, days, swapped, identical, difference: figure(difference, table, "heatFlux"),
+    ranking: judgement.ranking.map((r) => ({
+      lane: r.lane,
+      heat: figure(r.heat, table, "heatFlux"),
+      rank: r.rank,
+      chanceBest: r.chanceBest,
     })),
+    pairs: judgement.pairs.map(
+      ({ a, b, p, pHolm, chanceWrong, decision, windows, days, swapped, identical, difference }) => ({
+        a,
+        b,
+        p,
+        pHolm,
+        chanceWrong,
+        decision,
+        windows,
+        days,
+        swapped,
+        identical,
+        difference: figure(difference, table, "heatFlux"),
+      }),
+    ),
     verdict: verdictView(judgement.verdict, runs.length, experiment.settings.smallestDifference),
     doubts: judgement.doubts,
     crossings: judgement.crossings.map((c) => ({ a: c.a, b: c.b, x: figure(c.x, table, "reducedTemperature") })),
@@ -151,7 +221,11 @@ function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit
 
 const FIVE_MINUTES = 300000;
 
-function lastDay(experiment: Analysis["experiment"], assembled: Analysis["assembled"], reduction: Analysis["reduction"]): ExperimentView["strip"] {
+function lastDay(
+  experiment: Analysis["experiment"],
+  assembled: Analysis["assembled"],
+  reduction: Analysis["reduction"],
+): ExperimentView["strip"] {
   const ends = experiment.runs.flatMap((r) => r.streams.map((s) => s.endMs));
   if (ends.length === 0) return null;
   const atMs = windowsUsed(reduction.points).at(-1)?.startMs ?? Math.max(...ends);
@@ -160,7 +234,9 @@ function lastDay(experiment: Analysis["experiment"], assembled: Analysis["assemb
     if (!series.irradiance) return [];
     const grid = { startMs: from, stepMs: FIVE_MINUTES, count: 288 };
     const times = Float64Array.from(series.irradiance, (_, i) => series.startMs + (i + 0.5) * series.stepMs);
-    return [...gridMean(times, series.irradiance, null, grid)].flatMap((wm2, i) => (Number.isNaN(wm2) ? [] : [{ ms: from + (i + 0.5) * FIVE_MINUTES, wm2 }]));
+    return [...gridMean(times, series.irradiance, null, grid)].flatMap((wm2, i) =>
+      Number.isNaN(wm2) ? [] : [{ ms: from + (i + 0.5) * FIVE_MINUTES, wm2 }],
+    );
   });
   return { atMs, recorded };
 }
@@ -169,23 +245,56 @@ function verdictView(verdict: Verdict, runs: number, smallest: number): VerdictV
   if (runs === 0) return { kind: "none", reason: "noRuns" };
   if (verdict.kind === "none" || verdict.kind === "tie") return verdict;
   const { kind, best, next, difference, expanded, chanceWrong, remedy } = verdict;
-  return { kind, best, next, difference: { si: difference.value, expanded, quantity: "heatFlux" }, chanceWrong, remedy, belowWhatMatters: Math.abs(difference.value) < smallest };
+  return {
+    kind,
+    best,
+    next,
+    difference: { si: difference.value, expanded, quantity: "heatFlux" },
+    chanceWrong,
+    remedy,
+    belowWhatMatters: Math.abs(difference.value) < smallest,
+  };
 }
 
-function runView(run: StoredRun, reduced: Analysis["reduction"]["runs"][number], assembled: Analysis["assembled"] extends Map<number, infer A> ? A : never): RunView {
+function runView(
+  run: StoredRun,
+  reduced: Analysis["reduction"]["runs"][number],
+  assembled: Analysis["assembled"] extends Map<number, infer A> ? A : never,
+): RunView {
   const fluid = run.lanes[0]?.setup.fluid.kind === "air" ? "air" : "water";
   return {
-    id: run.id, number: run.number, note: run.note, tilt: run.setup.plane.tilt, azimuth: run.setup.plane.azimuth,
+    id: run.id,
+    number: run.number,
+    note: run.note,
+    tilt: run.setup.plane.tilt,
+    azimuth: run.setup.plane.azimuth,
     stations: Object.fromEntries(run.lanes.map((l) => [l.letter, l.station])),
-    startMs: Math.min(...run.streams.map((s) => s.startMs)), endMs: Math.max(...run.streams.map((s) => s.endMs)),
+    startMs: Math.min(...run.streams.map((s) => s.startMs)),
+    endMs: Math.max(...run.streams.map((s) => s.endMs)),
     windows: reduced.windows.map((w) => ({
-      startMs: w.startMs, endMs: w.endMs, lanes: w.lanes, checks: w.checks,
-      standardUnmet: recheck(w.checks, standardRules(fluid)).filter((c) => !c.met).map((c) => c.name),
+      startMs: w.startMs,
+      endMs: w.endMs,
+      lanes: w.lanes,
+      checks: w.checks,
+      standardUnmet: recheck(w.checks, standardRules(fluid))
+        .filter((c) => !c.met)
+        .map((c) => c.name),
     })),
     refusals: reduced.refusals,
     missing: reduced.missing,
-    streams: run.streams.map((s) => ({ id: s.id, name: s.name, frames: s.frames, startMs: s.startMs, endMs: s.endMs, channels: s.channels.length, rejected: s.summary.rowsRejected, summary: s.summary })),
-    cleaning: assembled.cleaning.filter((c) => c.findings.length > 0).map((c) => ({ channel: c.channel.name, lane: c.channel.lane, findings: c.findings })),
+    streams: run.streams.map((s) => ({
+      id: s.id,
+      name: s.name,
+      frames: s.frames,
+      startMs: s.startMs,
+      endMs: s.endMs,
+      channels: s.channels.length,
+      rejected: s.summary.rowsRejected,
+      summary: s.summary,
+    })),
+    cleaning: assembled.cleaning
+      .filter((c) => c.findings.length > 0)
+      .map((c) => ({ channel: c.channel.name, lane: c.channel.lane, findings: c.findings })),
     exclusions: run.exclusions,
   };
 }
@@ -224,7 +333,9 @@ function summarise(analysis: Analysis): ExperimentSummary {
   const ends = experiment.runs.flatMap((r) => r.streams.map((s) => s.endMs));
   return {
     verdict: verdictView(judgement.verdict, experiment.runs.length, experiment.settings.smallestDifference),
-    doubts: judgement.doubts.length, runs: experiment.runs.length, windows: windows.length,
+    doubts: judgement.doubts.length,
+    runs: experiment.runs.length,
+    windows: windows.length,
     lastDayWindows: last ? windows.filter((w) => w.startMs > last.startMs - 12 * 3600000) : [],
     lastMs: ends.length ? Math.max(...ends) : null,
   };

@@ -3,7 +3,15 @@ import type { Curve } from "../core/analysis/curve";
 import type { EfficiencyPoint } from "../core/analysis/points";
 import { figureBudget } from "../core/judge/judge";
 import type { QuantityId } from "../core/quantity/quantities";
-import { divide, exact, subtract, type BudgetLine, type Source, type SourceTable, type Uncertain } from "../core/uncertainty/uncertain";
+import {
+  divide,
+  exact,
+  subtract,
+  type BudgetLine,
+  type Source,
+  type SourceTable,
+  type Uncertain,
+} from "../core/uncertainty/uncertain";
 import { analyse, type Analysis } from "./analysis";
 import type { FigureRef, FigureView } from "./views";
 
@@ -30,26 +38,41 @@ export async function openWorking(knex: Knex, experimentId: number, ref: FigureR
   const analysis = await analyse(knex, experimentId);
   if (!analysis) return null;
   switch (ref.figure) {
-    case "difference": return differenceWorking(analysis, ref.a, ref.b);
+    case "difference":
+      return differenceWorking(analysis, ref.a, ref.b);
     case "verdict": {
       const { verdict } = analysis.judgement;
-      return verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdictWorking(analysis, verdict.best, verdict.next, verdict.difference) : null;
+      return verdict.kind === "winner" || verdict.kind === "cannotTell"
+        ? verdictWorking(analysis, verdict.best, verdict.next, verdict.difference)
+        : null;
     }
-    case "laneHeat": return laneHeatWorking(analysis, ref.lane);
-    case "coefficient": return coefficientWorking(analysis, ref.lane, ref.name);
-    case "crossing": return crossingWorking(analysis, ref.a, ref.b);
-    case "point": return pointWorking(analysis, ref);
+    case "laneHeat":
+      return laneHeatWorking(analysis, ref.lane);
+    case "coefficient":
+      return coefficientWorking(analysis, ref.lane, ref.name);
+    case "crossing":
+      return crossingWorking(analysis, ref.a, ref.b);
+    case "point":
+      return pointWorking(analysis, ref);
   }
 }
 
-function compose(analysis: Analysis, u: Uncertain, quantity: QuantityId, rest: Pick<Working, "title" | "lanes" | "formula" | "inputs"> & { note?: string }): Working {
+function compose(
+  analysis: Analysis,
+  u: Uncertain,
+  quantity: QuantityId,
+  rest: Pick<Working, "title" | "lanes" | "formula" | "inputs"> & { note?: string },
+): Working {
   const { table } = analysis.judgement;
   const b = figureBudget(u, table);
   return {
     ...rest,
-    figure: { si: u.value, expanded: b.expanded, quantity }, coverage: b.coverage, dof: Number.isFinite(b.dof) ? b.dof : null,
+    figure: { si: u.value, expanded: b.expanded, quantity },
+    coverage: b.coverage,
+    dof: Number.isFinite(b.dof) ? b.dof : null,
     budget: byKind(b.lines).slice(0, LINES),
-    layers: layersOf(analysis), note: rest.note ?? null,
+    layers: layersOf(analysis),
+    note: rest.note ?? null,
   };
 }
 
@@ -72,13 +95,22 @@ function layersOf({ experiment, reduction }: Analysis): string[] {
   const cleaned = reduction.cleaning.reduce((s, n) => s + n.count, 0);
   const aside = experiment.runs.reduce((s, r) => s + r.exclusions.length, 0);
   return [
-    `windows “${rules.name}”`, `${areaBasis} area`, `${basis === "mean" ? "mean fluid" : "inlet"} temperature`,
-    cleaned ? `${cleaned} faulty readings left out` : "no faulty readings", ...(aside ? [`${aside} span${aside > 1 ? "s" : ""} set aside by you`] : []), ...new Set(experiment.runs.flatMap((r) => r.layers.map((l) => `calibration “${l.name}” over run ${r.number}`))), "raw readings unchanged",
+    `windows “${rules.name}”`,
+    `${areaBasis} area`,
+    `${basis === "mean" ? "mean fluid" : "inlet"} temperature`,
+    cleaned ? `${cleaned} faulty readings left out` : "no faulty readings",
+    ...(aside ? [`${aside} span${aside > 1 ? "s" : ""} set aside by you`] : []),
+    ...new Set(experiment.runs.flatMap((r) => r.layers.map((l) => `calibration “${l.name}” over run ${r.number}`))),
+    "raw readings unchanged",
   ];
 }
 
 const set = (si: number, quantity: QuantityId): FigureView => ({ si, expanded: null, quantity });
-const got = (u: Uncertain, table: SourceTable, quantity: QuantityId): FigureView => ({ si: u.value, expanded: figureBudget(u, table).expanded, quantity });
+const got = (u: Uncertain, table: SourceTable, quantity: QuantityId): FigureView => ({
+  si: u.value,
+  expanded: figureBudget(u, table).expanded,
+  quantity,
+});
 
 function curveInputs(curve: Curve, table: SourceTable): Working["inputs"] {
   const from = `steady fit of ${curve.points} windows, ${curve.days} days`;
@@ -86,7 +118,15 @@ function curveInputs(curve: Curve, table: SourceTable): Working["inputs"] {
     { symbol: `η_{0,${curve.lane}}`, figure: got(curve.eta0, table, "fraction"), from },
     { symbol: `a_{1,${curve.lane}}`, figure: got(curve.a1, table, "lossCoefficient"), from },
     ...(curve.a2 ? [{ symbol: `a_{2,${curve.lane}}`, figure: got(curve.a2, table, "number"), from }] : []),
-    ...(curve.a5 ? [{ symbol: `a_{5,${curve.lane}}`, figure: got(curve.a5, table, "heatCapacityPerArea"), from: "heat the box stores while it drifts" }] : []),
+    ...(curve.a5
+      ? [
+          {
+            symbol: `a_{5,${curve.lane}}`,
+            figure: got(curve.a5, table, "heatCapacityPerArea"),
+            from: "heat the box stores while it drifts",
+          },
+        ]
+      : []),
   ];
 }
 
@@ -100,7 +140,11 @@ function pointInputs({ judgement }: Analysis): Working["inputs"] {
   ];
 }
 
-const xInput = ({ judgement }: Analysis, lane: string): Working["inputs"][number] => ({ symbol: `x_${lane}`, figure: set(judgement.operatingX.get(lane) ?? NaN, "reducedTemperature"), from: "operating point on its curve" });
+const xInput = ({ judgement }: Analysis, lane: string): Working["inputs"][number] => ({
+  symbol: `x_${lane}`,
+  figure: set(judgement.operatingX.get(lane) ?? NaN, "reducedTemperature"),
+  from: "operating point on its curve",
+});
 
 function differenceWorking(analysis: Analysis, a: string, b: string): Working | null {
   const { pairs, ranking, table } = analysis.judgement;
@@ -109,11 +153,30 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
   const signed = pair.a === a ? pair.difference : subtract(exact(0), pair.difference);
   const heat = (lane: string) => ranking.find((r) => r.lane === lane);
   return compose(analysis, signed, "heatFlux", {
-    title: "Heat of one lane over another at your point", lanes: [a, b],
-    formula: [`Δq = mean of (q_{${a},w} − q_{${b},w}) over shared windows w`, `q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w]`, `η_w = Q_w / (A·G_w·K_w)`],
+    title: "Heat of one lane over another at your point",
+    lanes: [a, b],
+    formula: [
+      `Δq = mean of (q_{${a},w} − q_{${b},w}) over shared windows w`,
+      `q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w]`,
+      `η_w = Q_w / (A·G_w·K_w)`,
+    ],
     inputs: [
-      ...[a, b].flatMap((l) => (heat(l) ? [{ symbol: `q_${l}`, figure: got(heat(l)!.heat, table, "heatFlux"), from: "mean of its windows, shared errors included" }] : [])),
-      ...[a, b].flatMap((l) => (analysis.reduction.curves.has(l) ? [curveInputs(analysis.reduction.curves.get(l)!, table)[1], xInput(analysis, l)] : [])),
+      ...[a, b].flatMap((l) =>
+        heat(l)
+          ? [
+              {
+                symbol: `q_${l}`,
+                figure: got(heat(l)!.heat, table, "heatFlux"),
+                from: "mean of its windows, shared errors included",
+              },
+            ]
+          : [],
+      ),
+      ...[a, b].flatMap((l) =>
+        analysis.reduction.curves.has(l)
+          ? [curveInputs(analysis.reduction.curves.get(l)!, table)[1], xInput(analysis, l)]
+          : [],
+      ),
       ...pointInputs(analysis).slice(0, 1),
     ],
     note: `${pair.windows} windows on ${pair.days} days had both lanes steady${pair.swapped ? "; each place counts alike, so what belongs to the places cancels" : "; the lanes never stood in each other's place"}.`,
@@ -123,12 +186,27 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
 function verdictWorking(analysis: Analysis, best: string[], next: string[], difference: Uncertain): Working {
   const { pairs } = analysis.judgement;
   const { table } = analysis.judgement;
-  const used = pairs.filter((p) => (best.includes(p.a) && next.includes(p.b)) || (best.includes(p.b) && next.includes(p.a)));
+  const used = pairs.filter(
+    (p) => (best.includes(p.a) && next.includes(p.b)) || (best.includes(p.b) && next.includes(p.a)),
+  );
   return compose(analysis, difference, "heatFlux", {
-    title: "Heat of the leader over the next at your point", lanes: [...best, ...next],
-    formula: [used.length > 1 ? "Δq = mean of the copies' differences" : "Δq = mean of (q_{1,w} − q_{2,w}) over shared windows w", "q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w]"],
+    title: "Heat of the leader over the next at your point",
+    lanes: [...best, ...next],
+    formula: [
+      used.length > 1
+        ? "Δq = mean of the copies' differences"
+        : "Δq = mean of (q_{1,w} − q_{2,w}) over shared windows w",
+      "q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w]",
+    ],
     inputs: [
-      ...used.map((p) => ({ symbol: `Δq_{${best.includes(p.a) ? `${p.a}${p.b}` : `${p.b}${p.a}`}}`, figure: { ...got(p.difference, table, "heatFlux"), si: best.includes(p.a) ? p.difference.value : -p.difference.value }, from: `${p.windows} windows, ${p.days} days${p.swapped ? ", swapped" : ""}` })),
+      ...used.map((p) => ({
+        symbol: `Δq_{${best.includes(p.a) ? `${p.a}${p.b}` : `${p.b}${p.a}`}}`,
+        figure: {
+          ...got(p.difference, table, "heatFlux"),
+          si: best.includes(p.a) ? p.difference.value : -p.difference.value,
+        },
+        from: `${p.windows} windows, ${p.days} days${p.swapped ? ", swapped" : ""}`,
+      })),
       ...pointInputs(analysis),
     ],
   });
@@ -140,8 +218,12 @@ function laneHeatWorking(analysis: Analysis, lane: string): Working | null {
   const curve = analysis.reduction.curves.get(lane);
   if (!entry || !curve) return null;
   return compose(analysis, entry.heat, "heatFlux", {
-    title: "Heat per area at your point", lanes: [lane],
-    formula: ["q = mean of G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w] over windows w", "x = (T_m − T_a) / G,  T_m = T_{in} + q / (2·ṁ″·c_p)"],
+    title: "Heat per area at your point",
+    lanes: [lane],
+    formula: [
+      "q = mean of G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w] over windows w",
+      "x = (T_m − T_a) / G,  T_m = T_{in} + q / (2·ṁ″·c_p)",
+    ],
     inputs: [...curveInputs(curve, table), xInput(analysis, lane), ...pointInputs(analysis)],
     note: "Includes the errors all lanes share, so two lanes' bars may overlap although their difference is clear.",
   });
@@ -154,8 +236,12 @@ function coefficientWorking(analysis: Analysis, lane: string, name: "eta0" | "a1
   const titles = { eta0: "Zero-loss efficiency", a1: "Loss coefficient", a2: "Curvature of the loss" };
   const stations = new Set(analysis.reduction.points.filter((p) => p.lane === lane).map((p) => p.station)).size;
   return compose(analysis, value, name === "eta0" ? "fraction" : name === "a1" ? "lossCoefficient" : "number", {
-    title: titles[name], lanes: [lane],
-    formula: [`η = η_0 − a_1·x${curve.a2 ? " − a_2·G·x²" : ""}${curve.a5 ? " − a_5·Ṫ_m / G" : ""}`, "x = (T_m − T_a) / G"],
+    title: titles[name],
+    lanes: [lane],
+    formula: [
+      `η = η_0 − a_1·x${curve.a2 ? " − a_2·G·x²" : ""}${curve.a5 ? " − a_5·Ṫ_m / G" : ""}`,
+      "x = (T_m − T_a) / G",
+    ],
     inputs: [
       { symbol: "n", figure: set(curve.points, "number"), from: `steady windows on ${curve.days} days` },
       { symbol: "x", figure: set(curve.xRange[0], "reducedTemperature"), from: "smallest" },
@@ -172,7 +258,8 @@ function crossingWorking(analysis: Analysis, a: string, b: string): Working | nu
   const [ca, cb] = [a, b].map((l) => analysis.reduction.curves.get(l));
   if (!crossing || !ca || !cb) return null;
   return compose(analysis, crossing.x, "reducedTemperature", {
-    title: "Where two curves cross", lanes: [a, b],
+    title: "Where two curves cross",
+    lanes: [a, b],
     formula: [`x = (η_{0,${a}} − η_{0,${b}}) / (a_{1,${a}} − a_{1,${b}})`],
     inputs: [...curveInputs(ca, analysis.judgement.table), ...curveInputs(cb, analysis.judgement.table)],
   });
@@ -184,29 +271,91 @@ function pointWorking(analysis: Analysis, ref: Extract<FigureRef, { figure: "poi
   const lane = setup?.lanes.find((l) => l.lane === ref.lane);
   if (!p || !setup || !lane) return null;
   const { table } = analysis.judgement;
-  const input = (symbol: string, u: Uncertain, quantity: QuantityId, from: string) => ({ symbol, figure: got(u, table, quantity), from });
+  const input = (symbol: string, u: Uncertain, quantity: QuantityId, from: string) => ({
+    symbol,
+    figure: got(u, table, quantity),
+    from,
+  });
   const where = `run ${p.run}, window ${p.window + 1}`;
-  const rise = [input("T_{out}", p.outlet, "temperature", `probe ${lane.outletProbe.key}, ${where}`), input("T_{in}", p.inlet, "temperature", `probe ${lane.inletProbe.key}, ${where}`)];
+  const rise = [
+    input("T_{out}", p.outlet, "temperature", `probe ${lane.outletProbe.key}, ${where}`),
+    input("T_{in}", p.inlet, "temperature", `probe ${lane.inletProbe.key}, ${where}`),
+  ];
   const sun = input("G", p.irradiance, "irradiance", `sun sensor ${setup.sunSensor.key}, ${where}`);
-  if (ref.name === "rise") return compose(analysis, p.rise, "temperatureDifference", { title: "Temperature rise", lanes: [p.lane], formula: ["ΔT = T_{out} − T_{in}"], inputs: rise });
-  if (ref.name === "massFlow") return compose(analysis, p.massFlow, "massFlow", { title: "Mass flow", lanes: [p.lane], ...flowWorking(p, lane.flow, input) });
-  const heat = [input("ṁ", p.massFlow, "massFlow", `flow meter ${lane.flow.meter.key} at the ${lane.flow.meter.at}`), input("c_p", p.specificHeat, "specificHeat", "moist air or water at the mean temperature"), ...rise];
-  if (ref.name === "heat") return compose(analysis, p.heat, "power", { title: "Useful heat", lanes: [p.lane], formula: ["Q = ṁ·c_p·(T_{out} − T_{in})"], inputs: heat });
+  if (ref.name === "rise")
+    return compose(analysis, p.rise, "temperatureDifference", {
+      title: "Temperature rise",
+      lanes: [p.lane],
+      formula: ["ΔT = T_{out} − T_{in}"],
+      inputs: rise,
+    });
+  if (ref.name === "massFlow")
+    return compose(analysis, p.massFlow, "massFlow", {
+      title: "Mass flow",
+      lanes: [p.lane],
+      ...flowWorking(p, lane.flow, input),
+    });
+  const heat = [
+    input("ṁ", p.massFlow, "massFlow", `flow meter ${lane.flow.meter.key} at the ${lane.flow.meter.at}`),
+    input("c_p", p.specificHeat, "specificHeat", "moist air or water at the mean temperature"),
+    ...rise,
+  ];
+  if (ref.name === "heat")
+    return compose(analysis, p.heat, "power", {
+      title: "Useful heat",
+      lanes: [p.lane],
+      formula: ["Q = ṁ·c_p·(T_{out} − T_{in})"],
+      inputs: heat,
+    });
   return compose(analysis, p.normalEfficiency, "fraction", {
-    title: "Efficiency at normal incidence", lanes: [p.lane], formula: ["η = Q / (A·G·K)", "Q = ṁ·c_p·(T_{out} − T_{in})"],
-    inputs: [input("Q", p.heat, "power", where), input("A", p.area, "area", `${analysis.experiment.settings.areaBasis} area of the specimen`), sun, input("K", p.modifier, "number", `incidence modifier, b₀ ${lane.b0}`), ...heat],
+    title: "Efficiency at normal incidence",
+    lanes: [p.lane],
+    formula: ["η = Q / (A·G·K)", "Q = ṁ·c_p·(T_{out} − T_{in})"],
+    inputs: [
+      input("Q", p.heat, "power", where),
+      input("A", p.area, "area", `${analysis.experiment.settings.areaBasis} area of the specimen`),
+      sun,
+      input("K", p.modifier, "number", `incidence modifier, b₀ ${lane.b0}`),
+      ...heat,
+    ],
   });
 }
 
-function flowWorking(p: EfficiencyPoint, flow: Analysis["reduction"]["lanes"][number]["flow"], input: (symbol: string, u: Uncertain, quantity: QuantityId, from: string) => Working["inputs"][number]): Pick<Working, "formula" | "inputs"> {
+function flowWorking(
+  p: EfficiencyPoint,
+  flow: Analysis["reduction"]["lanes"][number]["flow"],
+  input: (symbol: string, u: Uncertain, quantity: QuantityId, from: string) => Working["inputs"][number],
+): Pick<Working, "formula" | "inputs"> {
   const density = input("ρ", p.density, "density", `at the meter, in the ${flow.meter.at} stream`);
   if (flow.kind === "speed") {
     const section = divide(p.massFlow, p.density);
     return {
       formula: ["ṁ = ρ·A_d·k·v"],
-      inputs: [density, { symbol: "A_d·k", figure: set(section.value / p.indicatedFlow.value, "area"), from: `duct section × profile factor ${flow.profileFactor}` }, input("v", p.indicatedFlow, "speed", `speed meter ${flow.meter.key}`)],
+      inputs: [
+        density,
+        {
+          symbol: "A_d·k",
+          figure: set(section.value / p.indicatedFlow.value, "area"),
+          from: `duct section × profile factor ${flow.profileFactor}`,
+        },
+        input("v", p.indicatedFlow, "speed", `speed meter ${flow.meter.key}`),
+      ],
     };
   }
-  if (flow.kind === "volume") return { formula: ["ṁ = ρ·V̇"], inputs: [density, input("V̇", p.indicatedFlow, "volumeFlow", `flow meter ${flow.meter.key}`)] };
-  return { formula: ["ṁ as logged or given"], inputs: [input("ṁ", p.indicatedFlow, "massFlow", flow.kind === "constant" ? "one figure for the whole run" : `mass flow meter ${flow.meter.key}`)] };
+  if (flow.kind === "volume")
+    return {
+      formula: ["ṁ = ρ·V̇"],
+      inputs: [density, input("V̇", p.indicatedFlow, "volumeFlow", `flow meter ${flow.meter.key}`)],
+    };
+  return {
+    formula: ["ṁ as logged or given"],
+    inputs: [
+      input(
+        "ṁ",
+        p.indicatedFlow,
+        "massFlow",
+        flow.kind === "constant" ? "one figure for the whole run" : `mass flow meter ${flow.meter.key}`,
+      ),
+    ],
+  };
 }

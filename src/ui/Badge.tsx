@@ -4,17 +4,39 @@ import { layoutSection } from "./section/layout";
 import { SectionArt } from "./section/Section";
 
 export const FORM_WORDS: Record<AbsorberForm, string> = {
-  flat: "flat sheet", corrugated: "corrugated sheet", fins: "finned sheet", mesh: "mesh layers", columns: "columns of cans or pipes", ductCoil: "coil of flexible duct",
-  hose: "hose coil", tubeSheet: "tube and sheet", perforated: "perforated sheet", masonry: "dark masonry",
+  flat: "flat sheet",
+  corrugated: "corrugated sheet",
+  fins: "finned sheet",
+  mesh: "mesh layers",
+  columns: "columns of cans or pipes",
+  ductCoil: "coil of flexible duct",
+  hose: "hose coil",
+  tubeSheet: "tube and sheet",
+  perforated: "perforated sheet",
+  masonry: "dark masonry",
 };
-export const PATH_WORDS: Record<AirPath, string> = { back: "air behind", front: "air in front", both: "air on both sides", through: "air through", inside: "air inside", none: "" };
+export const PATH_WORDS: Record<AirPath, string> = {
+  back: "air behind",
+  front: "air in front",
+  both: "air on both sides",
+  through: "air through",
+  inside: "air inside",
+  none: "",
+};
 
 /** A design in a few words: what its badge shows. */
 export function badgeWords(d: Design): string {
   const covers = coverLayers(d).length;
   const glazing = covers === 0 ? "no glazing" : covers === 1 ? "one glazing" : `${covers} glazings`;
   const absorber = absorberLayer(d);
-  return [absorber ? FORM_WORDS[absorber.form] : "no absorber", d.fluid === "air" ? PATH_WORDS[airPath(d)] : d.fluid, glazing, d.reflector ? `${d.reflector.side} mirror` : ""].filter(Boolean).join(", ");
+  return [
+    absorber ? FORM_WORDS[absorber.form] : "no absorber",
+    d.fluid === "air" ? PATH_WORDS[airPath(d)] : d.fluid,
+    glazing,
+    d.reflector ? `${d.reflector.side} mirror` : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
 }
 
 const HEIGHT = 24.5;
@@ -25,13 +47,24 @@ const SHALLOW = 0.07;
 export function Badge({ design, lane, scale = 1 }: { design: Design; lane: string; scale?: number }) {
   // A bare coil stays as thin as it is beside a box.
   const depth = stackDepth(design);
-  const layout = layoutSection(design, HEIGHT * Math.min(1, Math.max(0.4, Number.isFinite(depth) ? depth / SHALLOW : 1)), "badge");
+  const layout = layoutSection(
+    design,
+    HEIGHT * Math.min(1, Math.max(0.4, Number.isFinite(depth) ? depth / SHALLOW : 1)),
+    "badge",
+  );
   const left = design.reflector ? 14 : 4;
   const right = 44;
   const stage = { left, right, line: 1.1, pxPerM: Math.max(layout.pxPerM, 160), size: "badge" as const };
   // The frame holds what lies between first and last layer; glazing overlaps it.
   return (
-    <svg width={48 * scale} height={32 * scale} viewBox="0 0 48 32" role="img" aria-label={badgeWords(design)} className="shrink-0">
+    <svg
+      width={48 * scale}
+      height={32 * scale}
+      viewBox="0 0 48 32"
+      role="img"
+      aria-label={badgeWords(design)}
+      className="shrink-0"
+    >
       <g transform={`translate(0 ${29.5 - layout.height})`}>
         <SectionArt design={design} lane={lane} layout={layout} stage={stage} />
         <path d={`M${left} 0V${layout.height}H${right}V0`} fill="none" stroke="var(--ink)" strokeWidth="1.3" />

@@ -10,10 +10,21 @@ export interface Coordinates {
   longitude: number;
 }
 
-const plain = ({ latitude, longitude }: Coordinates) => `${Number(latitude.toFixed(5))}, ${Number(longitude.toFixed(5))}`;
+const plain = ({ latitude, longitude }: Coordinates) =>
+  `${Number(latitude.toFixed(5))}, ${Number(longitude.toFixed(5))}`;
 
 /** Coordinates in any common notation; what cannot be is said, and an exchange of the two is asked about, not guessed. */
-export function CoordinateField({ value, zone, atMs = Date.UTC(2026, 0, 1), onChange }: { value: Coordinates; zone: string; atMs?: number; onChange: (value: Coordinates) => void }) {
+export function CoordinateField({
+  value,
+  zone,
+  atMs = Date.UTC(2026, 0, 1),
+  onChange,
+}: {
+  value: Coordinates;
+  zone: string;
+  atMs?: number;
+  onChange: (value: Coordinates) => void;
+}) {
   const id = useId();
   const [draft, setDraft] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -38,14 +49,44 @@ export function CoordinateField({ value, zone, atMs = Date.UTC(2026, 0, 1), onCh
   };
   return (
     <div>
-      <label htmlFor={id} className="block text-[13px] font-semibold">Coordinates</label>
-      <input id={id} className="field mt-0.5" autoComplete="off" value={draft ?? plain(value)} aria-invalid={problem !== null || asked !== null} aria-describedby={`${id}-note`} onChange={(e) => setDraft(e.target.value)} onBlur={(e) => draft !== null && commit(e.target.value)} onKeyDown={(e) => e.key === "Enter" && commit(e.currentTarget.value)} />
+      <label htmlFor={id} className="block text-[13px] font-semibold">
+        Coordinates
+      </label>
+      <input
+        id={id}
+        className="field mt-0.5"
+        autoComplete="off"
+        value={draft ?? plain(value)}
+        aria-invalid={problem !== null || asked !== null}
+        aria-describedby={`${id}-note`}
+        onChange={(e) => setDraft(e.target.value)}
+        onBlur={(e) => draft !== null && commit(e.target.value)}
+        onKeyDown={(e) => e.key === "Enter" && commit(e.currentTarget.value)}
+      />
       <div id={`${id}-note`}>
-        {problem && <p role="alert" className="text-[12.5px] font-semibold text-danger">{problem}</p>}
+        {problem && (
+          <p role="alert" className="text-[12.5px] font-semibold text-danger">
+            {problem}
+          </p>
+        )}
         {asked && (
           <div role="alert" className="text-[12.5px] text-doubt">
-            <p className="font-semibold">{formatCoordinates(asked.latitude, asked.longitude)} lies far from the clock of {zone}; exchanged, it does not.</p>
-            <p className="flex gap-2 pt-1"><button type="button" className="btn min-h-[26px]" onClick={() => take({ latitude: asked.longitude, longitude: asked.latitude })}>Exchange them</button><button type="button" className="btn btn-plain min-h-[26px]" onClick={() => take(asked)}>Keep as typed</button></p>
+            <p className="font-semibold">
+              {formatCoordinates(asked.latitude, asked.longitude)} lies far from the clock of {zone}; exchanged, it does
+              not.
+            </p>
+            <p className="flex gap-2 pt-1">
+              <button
+                type="button"
+                className="btn min-h-[26px]"
+                onClick={() => take({ latitude: asked.longitude, longitude: asked.latitude })}
+              >
+                Exchange them
+              </button>
+              <button type="button" className="btn btn-plain min-h-[26px]" onClick={() => take(asked)}>
+                Keep as typed
+              </button>
+            </p>
           </div>
         )}
         {!problem && !asked && <p className="side">{formatCoordinates(value.latitude, value.longitude)}</p>}

@@ -1,20 +1,57 @@
 /** A figure with its half-width on a shared scale: tick marks are the scale's, so they can be read off. */
-export function Interval({ value, half, min, max, step, lane, width = 200, zero = false, neutral = 0 }: {
-  value: number; half: number; min: number; max: number; step: number; lane?: string; width?: number;
+export function Interval({
+  value,
+  half,
+  min,
+  max,
+  step,
+  lane,
+  width = 200,
+  zero = false,
+  neutral = 0,
+}: {
+  value: number;
+  half: number;
+  min: number;
+  max: number;
+  step: number;
+  lane?: string;
+  width?: number;
   /** Draw the line of no difference, with the band too small to matter. */
-  zero?: boolean; neutral?: number;
+  zero?: boolean;
+  neutral?: number;
 }) {
   const X = (v: number) => ((Math.max(min, Math.min(max, v)) - min) / (max - min)) * (width - 8) + 4;
   const color = lane ? `var(--lane-${lane.toLowerCase()})` : "var(--ink)";
-  const ticks = Array.from({ length: Math.floor((max - min) / step) + 1 }, (_, i) => Math.ceil(min / step) * step + i * step).filter((t) => t <= max);
+  const ticks = Array.from(
+    { length: Math.floor((max - min) / step) + 1 },
+    (_, i) => Math.ceil(min / step) * step + i * step,
+  ).filter((t) => t <= max);
   return (
     <svg width={width} height={20} viewBox={`0 0 ${width} 20`} aria-hidden="true" className="block max-w-full">
-      {zero && neutral > 0 && <rect x={X(-neutral)} width={X(neutral) - X(-neutral)} y={0} height={20} fill="var(--well)" />}
+      {zero && neutral > 0 && (
+        <rect x={X(-neutral)} width={X(neutral) - X(-neutral)} y={0} height={20} fill="var(--well)" />
+      )}
       {!zero && <path d={`M${X(min)} 16H${X(max)}`} stroke="var(--rule)" />}
-      {ticks.map((t) => <path key={t} d={`M${X(t)} ${zero ? 17 : 13}V${zero ? 20 : 16}`} stroke="var(--rule)" />)}
+      {ticks.map((t) => (
+        <path key={t} d={`M${X(t)} ${zero ? 17 : 13}V${zero ? 20 : 16}`} stroke="var(--rule)" />
+      ))}
       {zero && <path d={`M${X(0)} 0V20`} stroke="var(--ink)" strokeWidth="1.25" />}
-      {lane ? <rect x={X(value - half)} y={4} width={Math.max(1, X(value + half) - X(value - half))} height={8} fill={color} opacity="0.45" /> : <path d={`M${X(value - half)} 10H${X(value + half)}`} stroke={color} strokeWidth="1.75" />}
-      {[value - half, value + half].map((v, i) => <path key={i} d={`M${X(v)} ${lane ? 2.5 : 6}v${lane ? 11 : 8}`} stroke={color} strokeWidth="1.75" />)}
+      {lane ? (
+        <rect
+          x={X(value - half)}
+          y={4}
+          width={Math.max(1, X(value + half) - X(value - half))}
+          height={8}
+          fill={color}
+          opacity="0.45"
+        />
+      ) : (
+        <path d={`M${X(value - half)} 10H${X(value + half)}`} stroke={color} strokeWidth="1.75" />
+      )}
+      {[value - half, value + half].map((v, i) => (
+        <path key={i} d={`M${X(v)} ${lane ? 2.5 : 6}v${lane ? 11 : 8}`} stroke={color} strokeWidth="1.75" />
+      ))}
       <circle cx={X(value)} cy={lane ? 8 : 10} r={lane ? 4 : 3.6} fill={color} />
     </svg>
   );

@@ -2,7 +2,8 @@
 const LANES = ["A", "B", "C", "D", "E", "F", "G", "H"] as const;
 
 /** Beyond the bench's eight places a design is drawn in ink: it stands in no lane. */
-export const laneColor = (lane: string): string => (LANES.includes(lane as "A") ? `var(--lane-${lane.toLowerCase()})` : "var(--ink-2)");
+export const laneColor = (lane: string): string =>
+  LANES.includes(lane as "A") ? `var(--lane-${lane.toLowerCase()})` : "var(--ink-2)";
 
 /** Paths in a box of ±8. */
 const SHAPES: Record<string, string> = {

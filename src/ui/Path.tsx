@@ -18,12 +18,27 @@ export function Path({ steps, current }: { steps: readonly PathStep[]; current: 
           const on = s.name.toLowerCase() === current;
           return (
             <li key={s.name} className="border-l-[1.5px] border-ink last:border-r-[1.5px]">
-              <Link href={s.href} aria-current={on ? "step" : undefined} className={`block h-full pb-1 ${on ? "bg-action-wash" : "hover:bg-well"}`}>
-                <span aria-hidden className={`block h-2 border-y-[1.5px] border-ink ${s.state === "done" ? "bg-ink" : s.state === "doubt" ? "hatch-doubt" : "bg-ground"}`} />
+              <Link
+                href={s.href}
+                aria-current={on ? "step" : undefined}
+                className={`block h-full pb-1 ${on ? "bg-action-wash" : "hover:bg-well"}`}
+              >
+                <span
+                  aria-hidden
+                  className={`block h-2 border-y-[1.5px] border-ink ${s.state === "done" ? "bg-ink" : s.state === "doubt" ? "hatch-doubt" : "bg-ground"}`}
+                />
                 <span className="block truncate pl-1.5 pt-0.5">
-                  <span className={`text-[14px] ${on ? "font-bold underline decoration-action decoration-[3px] underline-offset-4" : "font-semibold"}`}>{s.name}</span>{" "}
-                  <span className={`text-[12.5px] ${s.state === "doubt" ? "font-semibold text-doubt" : "text-ink-3"}`}>{s.status}</span>
-                  <span className="sr-only">{s.state === "done" ? ", done" : s.state === "doubt" ? ", in doubt" : ", not begun"}</span>
+                  <span
+                    className={`text-[14px] ${on ? "font-bold underline decoration-action decoration-[3px] underline-offset-4" : "font-semibold"}`}
+                  >
+                    {s.name}
+                  </span>{" "}
+                  <span className={`text-[12.5px] ${s.state === "doubt" ? "font-semibold text-doubt" : "text-ink-3"}`}>
+                    {s.status}
+                  </span>
+                  <span className="sr-only">
+                    {s.state === "done" ? ", done" : s.state === "doubt" ? ", in doubt" : ", not begun"}
+                  </span>
                 </span>
               </Link>
             </li>

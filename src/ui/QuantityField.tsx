@@ -8,7 +8,16 @@ import { usePreferences } from "./preferences";
 import { parsedProblem } from "./words/words";
 
 /** A field that understands `70 F`, `845 fpm`, `21,4`: takes text, gives SI, keeps what was typed when it cannot. */
-export function QuantityField({ label, quantity, si, onChange, hint, min, max, hideLabel }: {
+export function QuantityField({
+  label,
+  quantity,
+  si,
+  onChange,
+  hint,
+  min,
+  max,
+  hideLabel,
+}: {
   label: string;
   quantity: QuantityId;
   si: number;
@@ -47,10 +56,30 @@ export function QuantityField({ label, quantity, si, onChange, hint, min, max, h
 
   return (
     <div>
-      <label htmlFor={id} className={hideLabel ? "sr-only" : "block text-[13px] font-semibold"}>{label}</label>
-      <input id={id} className="field mt-0.5" inputMode="text" autoComplete="off" value={draft ?? shown()} aria-invalid={problem !== null} aria-describedby={problem || hint ? `${id}-note` : undefined}
-        onChange={(e) => setDraft(e.target.value)} onBlur={(e) => draft !== null && commit(e.target.value)} onKeyDown={(e) => e.key === "Enter" && commit(e.currentTarget.value)} />
-      {(problem || hint) && <p id={`${id}-note`} role={problem ? "alert" : undefined} className={problem ? "text-[12.5px] font-semibold text-danger" : "side"}>{problem ?? hint}</p>}
+      <label htmlFor={id} className={hideLabel ? "sr-only" : "block text-[13px] font-semibold"}>
+        {label}
+      </label>
+      <input
+        id={id}
+        className="field mt-0.5"
+        inputMode="text"
+        autoComplete="off"
+        value={draft ?? shown()}
+        aria-invalid={problem !== null}
+        aria-describedby={problem || hint ? `${id}-note` : undefined}
+        onChange={(e) => setDraft(e.target.value)}
+        onBlur={(e) => draft !== null && commit(e.target.value)}
+        onKeyDown={(e) => e.key === "Enter" && commit(e.currentTarget.value)}
+      />
+      {(problem || hint) && (
+        <p
+          id={`${id}-note`}
+          role={problem ? "alert" : undefined}
+          className={problem ? "text-[12.5px] font-semibold text-danger" : "side"}
+        >
+          {problem ?? hint}
+        </p>
+      )}
     </div>
   );
 }

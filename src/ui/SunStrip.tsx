@@ -23,7 +23,14 @@ const RULES = { minIrradiance: 700, minModifier: 0.98 };
 
 /** A box of ordinary size alone in the middle of the bench. */
 export const ordinaryDay = (atMs: number, site: SiteWorld, plane: Plane): DaySky =>
-  daySky(atMs, site, benchStations({ plane, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 }, [{ widthM: 1, lengthM: 2, depthM: 0.12, mirror: null }]), { protocol: "steady", rules: RULES, b0: 0.1 });
+  daySky(
+    atMs,
+    site,
+    benchStations({ plane, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 }, [
+      { widthM: 1, lengthM: 2, depthM: 0.12, mirror: null },
+    ]),
+    { protocol: "steady", rules: RULES, b0: 0.1 },
+  );
 
 /** Local hours shown: 5 to 21, or the whole day where the sun is up outside them. */
 function stripHours(samples: readonly DaySample[], zone: string, dayStartMs: number): [number, number] {
@@ -33,7 +40,16 @@ function stripHours(samples: readonly DaySample[], zone: string, dayStartMs: num
 }
 
 /** The clock of the application: the site's day, sun path over the skyline, clear sky in the plane, shade, usable window, what was recorded. */
-export function SunStrip({ site, plane, atMs, now, windows = [], recorded = [], thin = false, sky = ordinaryDay(atMs, site, plane) }: SunStripProps) {
+export function SunStrip({
+  site,
+  plane,
+  atMs,
+  now,
+  windows = [],
+  recorded = [],
+  thin = false,
+  sky = ordinaryDay(atMs, site, plane),
+}: SunStripProps) {
   const { zone } = site;
   const dayStart = startOfDay(atMs, zone);
   const wallStart = toWall(dayStart, zone);
@@ -47,67 +63,212 @@ export function SunStrip({ site, plane, atMs, now, windows = [], recorded = [], 
   const reach = thin ? 15 : 42;
   const yOf = (w: number) => low - (Math.max(0, w) / 1150) * reach;
   const altitudeY = (h: number) => 52 - (Math.max(0, h) / 75) * 44;
-  const path = (points: readonly { ms: number; wm2: number }[]) => points.map((p, i) => `${i ? "L" : "M"}${X(p.ms).toFixed(1)} ${yOf(p.wm2).toFixed(1)}`).join("");
-  const line = (points: readonly DaySample[], y: (s: DaySample) => number) => points.map((s, i) => `${i ? "L" : "M"}${X(s.ms).toFixed(1)} ${y(s).toFixed(1)}`).join("");
+  const path = (points: readonly { ms: number; wm2: number }[]) =>
+    points.map((p, i) => `${i ? "L" : "M"}${X(p.ms).toFixed(1)} ${yOf(p.wm2).toFixed(1)}`).join("");
+  const line = (points: readonly DaySample[], y: (s: DaySample) => number) =>
+    points.map((s, i) => `${i ? "L" : "M"}${X(s.ms).toFixed(1)} ${y(s).toFixed(1)}`).join("");
   const up = samples.filter((s) => s.altitude > 0);
   const curve = samples.filter((s) => s.irradiance > 1).map((s) => ({ ms: s.ms, wm2: s.irradiance }));
   const best = samples.reduce((a, b) => (b.irradiance > a.irradiance ? b : a));
   const shaded = shadeSpans(samples);
-  const date = new Intl.DateTimeFormat("en-GB", { timeZone: zone, weekday: "short", day: "numeric", month: "long" }).format(atMs);
-  const clock = (ms: number) => new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" }).format(ms);
+  const date = new Intl.DateTimeFormat("en-GB", {
+    timeZone: zone,
+    weekday: "short",
+    day: "numeric",
+    month: "long",
+  }).format(atMs);
+  const clock = (ms: number) =>
+    new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" }).format(ms);
   const nowX = X(atMs);
   const usable = sky.spans;
-  const none = sky.none === "polarNight" ? "the sun does not rise" : sky.none === "shade" ? "skyline or obstacles shade the test window" : "no usable test window: sun below 700 W/m² or over 34° off the normal";
+  const none =
+    sky.none === "polarNight"
+      ? "the sun does not rise"
+      : sky.none === "shade"
+        ? "skyline or obstacles shade the test window"
+        : "no usable test window: sun below 700 W/m² or over 34° off the normal";
   const label = `Sun strip, ${date}. ${usable.length ? `Usable from ${usable.map((u) => `${clock(u.fromMs)} to ${clock(u.toMs)}`).join(" and ")}` : none}; clear sky gives at most ${Math.round(best.irradiance)} watts per square metre in the collector plane at ${clock(best.ms)}.${sky.shade.map((s) => ` ${s.owner} shades it for ${s.minutes} minutes.`).join("")}${windows.length ? ` ${windows.length} steady windows used.` : ""}`;
   const step = to - from > 16 ? 2 : 1;
   return (
     <div className="relative overflow-x-auto">
-    <svg viewBox={`0 0 ${W} ${H + (thin ? 8 : 20)}`} className="block h-auto w-full min-w-[900px]" role="img" aria-label={label}>
-      <defs><pattern id="shade" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V6" stroke="var(--ink)" strokeWidth="1.4" opacity="0.55" /></pattern></defs>
-      {bands.map((b) => <rect key={b.from} x={X(b.from)} width={Math.max(0, X(b.to) - X(b.from) + 0.6)} y={0} height={H} fill={`var(--sky-${b.sky})`} />)}
-      {usable.map((u) => <rect key={u.fromMs} x={X(u.fromMs)} width={X(u.toMs) - X(u.fromMs)} y={0} height={H} fill="var(--sheet)" />)}
-      {shaded.map((s) => <rect key={s.from} x={X(s.from)} width={Math.max(2, X(s.to) - X(s.from))} y={thin ? 0 : 54} height={thin ? H : H - 54} fill="url(#shade)" />)}
-      {recorded.length > 1 && <path d={`${path(recorded)}L${X(recorded.at(-1)!.ms)} ${low}L${X(recorded[0].ms)} ${low}Z`} fill="var(--sun)" stroke="var(--ink)" strokeWidth="0.75" />}
-      {curve.length > 1 && <path d={path(curve)} fill="none" stroke="var(--ink)" strokeWidth="1.2" strokeDasharray="5 4" />}
-      {!thin && site.detail.horizon.length > 0 && samples.length > 1 && <path d={`${line(samples, (s) => altitudeY(horizonAltitude(site.detail.horizon, s.azimuth)))}L${X(samples.at(-1)!.ms)} 53L${X(samples[0].ms)} 53Z`} fill="var(--ink-3)" opacity="0.75" />}
-      {!thin && up.length > 1 && <path d={line(up, (s) => altitudeY(s.altitude))} fill="none" stroke="var(--ink)" strokeWidth="1.5" />}
-      {!thin && <path d={`M0 54H${W}`} stroke="var(--rule)" />}
-      <path d={`M0 ${H}H${W}`} stroke="var(--ink)" />
-      {Array.from({ length: (to - from) / step + 1 }, (_, i) => from + i * step).map((h) => {
-        const x = ((h - from) * W) / (to - from);
-        return (
-          <g key={h}>
-            <path d={`M${x} ${H}v${thin ? 5 : 7}`} stroke="var(--ink)" />
-            {!thin && h > from && h < to && <text x={x + 4} y={H + 14}>{h}</text>}
-          </g>
-        );
-      })}
-      {windows.map((w) => <rect key={w.startMs} x={X(w.startMs)} width={Math.max(2, X(w.endMs) - X(w.startMs))} y={H + 1} height={4} fill="var(--ink)" />)}
-      {now && nowX > 0 && nowX < W && <path d={`M${nowX} 0V${H}`} stroke="var(--ink)" strokeWidth="1.8" />}
-      {thin ? (
-        <text x={24} y={13.5} style={{ fill: bandAt(bands, edge(from) + 3600000) === "day" ? "var(--ink)" : "var(--on-night)", fontWeight: 650 }}>{date}</text>
-      ) : (
-        <>
-          <text x={24} y={20} style={{ fill: bandAt(bands, edge(from) + 3600000) === "day" ? "var(--ink)" : "var(--on-night)", fontSize: 14, fontWeight: 650 }}>{date}</text>
-          {sky.sun.riseMs !== null && <text x={24} y={37} style={{ fill: bandAt(bands, edge(from) + 3600000) === "day" ? "var(--ink-2)" : "var(--on-night)" }}>sunrise {clock(sky.sun.riseMs)}</text>}
-          {sky.sun.setMs !== null && <text x={W - 24} y={20} textAnchor="end" style={{ fill: bandAt(bands, edge(to) - 3600000) === "day" ? "var(--ink-2)" : "var(--on-night)" }}>sunset {clock(sky.sun.setMs)}</text>}
-          {sky.sun.kind !== "rises" && <text x={W - 24} y={20} textAnchor="end" style={{ fill: sky.sun.kind === "polarDay" ? "var(--ink-2)" : "var(--on-night)" }}>{sky.sun.kind === "polarDay" ? "the sun does not set" : "the sun does not rise"}</text>}
-          {usable.map((u, i) => X(u.toMs) - X(u.fromMs) > 60 && <text key={u.fromMs} x={X(u.fromMs) + 8} y={14}>{i === 0 && <tspan fontWeight="650">Test window </tspan>}{clock(u.fromMs)}–{clock(u.toMs)}</text>)}
-          {usable.length === 0 && sky.sun.kind !== "polarNight" && <text x={W / 2} y={16} textAnchor="middle" style={{ fill: "var(--ink)" }}>{none}</text>}
-          {best.irradiance > 1 && <text x={Math.max(160, Math.min(W - 160, X(best.ms)))} y={low - 8} textAnchor="middle" style={{ fill: "var(--ink)" }}>clear sky {Math.round(best.irradiance)} W/m² in the collector plane</text>}
-          {now && nowX > 0 && nowX < W && (
-            <g transform={`translate(${Math.max(26, Math.min(W - 26, nowX))} ${H + 2})`}><rect x={-24} width={48} height={17} fill="var(--ink)" /><text y={13} textAnchor="middle" style={{ fill: "var(--ground)", fontWeight: 700 }}>{clock(atMs)}</text></g>
-          )}
-        </>
-      )}
-    </svg>
+      <svg
+        viewBox={`0 0 ${W} ${H + (thin ? 8 : 20)}`}
+        className="block h-auto w-full min-w-[900px]"
+        role="img"
+        aria-label={label}
+      >
+        <defs>
+          <pattern id="shade" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <path d="M0 0V6" stroke="var(--ink)" strokeWidth="1.4" opacity="0.55" />
+          </pattern>
+        </defs>
+        {bands.map((b) => (
+          <rect
+            key={b.from}
+            x={X(b.from)}
+            width={Math.max(0, X(b.to) - X(b.from) + 0.6)}
+            y={0}
+            height={H}
+            fill={`var(--sky-${b.sky})`}
+          />
+        ))}
+        {usable.map((u) => (
+          <rect key={u.fromMs} x={X(u.fromMs)} width={X(u.toMs) - X(u.fromMs)} y={0} height={H} fill="var(--sheet)" />
+        ))}
+        {shaded.map((s) => (
+          <rect
+            key={s.from}
+            x={X(s.from)}
+            width={Math.max(2, X(s.to) - X(s.from))}
+            y={thin ? 0 : 54}
+            height={thin ? H : H - 54}
+            fill="url(#shade)"
+          />
+        ))}
+        {recorded.length > 1 && (
+          <path
+            d={`${path(recorded)}L${X(recorded.at(-1)!.ms)} ${low}L${X(recorded[0].ms)} ${low}Z`}
+            fill="var(--sun)"
+            stroke="var(--ink)"
+            strokeWidth="0.75"
+          />
+        )}
+        {curve.length > 1 && (
+          <path d={path(curve)} fill="none" stroke="var(--ink)" strokeWidth="1.2" strokeDasharray="5 4" />
+        )}
+        {!thin && site.detail.horizon.length > 0 && samples.length > 1 && (
+          <path
+            d={`${line(samples, (s) => altitudeY(horizonAltitude(site.detail.horizon, s.azimuth)))}L${X(samples.at(-1)!.ms)} 53L${X(samples[0].ms)} 53Z`}
+            fill="var(--ink-3)"
+            opacity="0.75"
+          />
+        )}
+        {!thin && up.length > 1 && (
+          <path d={line(up, (s) => altitudeY(s.altitude))} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
+        )}
+        {!thin && <path d={`M0 54H${W}`} stroke="var(--rule)" />}
+        <path d={`M0 ${H}H${W}`} stroke="var(--ink)" />
+        {Array.from({ length: (to - from) / step + 1 }, (_, i) => from + i * step).map((h) => {
+          const x = ((h - from) * W) / (to - from);
+          return (
+            <g key={h}>
+              <path d={`M${x} ${H}v${thin ? 5 : 7}`} stroke="var(--ink)" />
+              {!thin && h > from && h < to && (
+                <text x={x + 4} y={H + 14}>
+                  {h}
+                </text>
+              )}
+            </g>
+          );
+        })}
+        {windows.map((w) => (
+          <rect
+            key={w.startMs}
+            x={X(w.startMs)}
+            width={Math.max(2, X(w.endMs) - X(w.startMs))}
+            y={H + 1}
+            height={4}
+            fill="var(--ink)"
+          />
+        ))}
+        {now && nowX > 0 && nowX < W && <path d={`M${nowX} 0V${H}`} stroke="var(--ink)" strokeWidth="1.8" />}
+        {thin ? (
+          <text
+            x={24}
+            y={13.5}
+            style={{
+              fill: bandAt(bands, edge(from) + 3600000) === "day" ? "var(--ink)" : "var(--on-night)",
+              fontWeight: 650,
+            }}
+          >
+            {date}
+          </text>
+        ) : (
+          <>
+            <text
+              x={24}
+              y={20}
+              style={{
+                fill: bandAt(bands, edge(from) + 3600000) === "day" ? "var(--ink)" : "var(--on-night)",
+                fontSize: 14,
+                fontWeight: 650,
+              }}
+            >
+              {date}
+            </text>
+            {sky.sun.riseMs !== null && (
+              <text
+                x={24}
+                y={37}
+                style={{ fill: bandAt(bands, edge(from) + 3600000) === "day" ? "var(--ink-2)" : "var(--on-night)" }}
+              >
+                sunrise {clock(sky.sun.riseMs)}
+              </text>
+            )}
+            {sky.sun.setMs !== null && (
+              <text
+                x={W - 24}
+                y={20}
+                textAnchor="end"
+                style={{ fill: bandAt(bands, edge(to) - 3600000) === "day" ? "var(--ink-2)" : "var(--on-night)" }}
+              >
+                sunset {clock(sky.sun.setMs)}
+              </text>
+            )}
+            {sky.sun.kind !== "rises" && (
+              <text
+                x={W - 24}
+                y={20}
+                textAnchor="end"
+                style={{ fill: sky.sun.kind === "polarDay" ? "var(--ink-2)" : "var(--on-night)" }}
+              >
+                {sky.sun.kind === "polarDay" ? "the sun does not set" : "the sun does not rise"}
+              </text>
+            )}
+            {usable.map(
+              (u, i) =>
+                X(u.toMs) - X(u.fromMs) > 60 && (
+                  <text key={u.fromMs} x={X(u.fromMs) + 8} y={14}>
+                    {i === 0 && <tspan fontWeight="650">Test window </tspan>}
+                    {clock(u.fromMs)}–{clock(u.toMs)}
+                  </text>
+                ),
+            )}
+            {usable.length === 0 && sky.sun.kind !== "polarNight" && (
+              <text x={W / 2} y={16} textAnchor="middle" style={{ fill: "var(--ink)" }}>
+                {none}
+              </text>
+            )}
+            {best.irradiance > 1 && (
+              <text
+                x={Math.max(160, Math.min(W - 160, X(best.ms)))}
+                y={low - 8}
+                textAnchor="middle"
+                style={{ fill: "var(--ink)" }}
+              >
+                clear sky {Math.round(best.irradiance)} W/m² in the collector plane
+              </text>
+            )}
+            {now && nowX > 0 && nowX < W && (
+              <g transform={`translate(${Math.max(26, Math.min(W - 26, nowX))} ${H + 2})`}>
+                <rect x={-24} width={48} height={17} fill="var(--ink)" />
+                <text y={13} textAnchor="middle" style={{ fill: "var(--ground)", fontWeight: 700 }}>
+                  {clock(atMs)}
+                </text>
+              </g>
+            )}
+          </>
+        )}
+      </svg>
     </div>
   );
 }
 
 type SkyBand = "n" | "d3" | "d2" | "d1" | "day";
 
-export function skyBands(samples: readonly { ms: number; altitude: number }[]): { sky: SkyBand; from: number; to: number }[] {
+export function skyBands(
+  samples: readonly { ms: number; altitude: number }[],
+): { sky: SkyBand; from: number; to: number }[] {
   const skyOf = (h: number): SkyBand => (h > -0.8 ? "day" : h > -6 ? "d1" : h > -12 ? "d2" : h > -18 ? "d3" : "n");
   const bands: { sky: SkyBand; from: number; to: number }[] = [];
   for (const s of samples) {
@@ -122,7 +283,8 @@ export function skyBands(samples: readonly { ms: number; altitude: number }[]): 
   return bands;
 }
 
-const bandAt = (bands: readonly { sky: SkyBand; from: number; to: number }[], ms: number): SkyBand | undefined => bands.find((b) => b.from <= ms && b.to >= ms)?.sky;
+const bandAt = (bands: readonly { sky: SkyBand; from: number; to: number }[], ms: number): SkyBand | undefined =>
+  bands.find((b) => b.from <= ms && b.to >= ms)?.sky;
 
 /** Spans in which a station loses beam that would reach its plane. */
 export function shadeSpans(samples: readonly DaySample[]): { from: number; to: number }[] {

@@ -7,7 +7,12 @@ import { useEffect, useState } from "react";
 import { KeySheet } from "./KeySheet";
 import { usePreferences } from "./preferences";
 
-const PAGES = [{ name: "Bench", href: "/" }, { name: "Import", href: "/import" }, { name: "Materials", href: "/materials" }, { name: "Site", href: "/site" }];
+const PAGES = [
+  { name: "Bench", href: "/" },
+  { name: "Import", href: "/import" },
+  { name: "Materials", href: "/materials" },
+  { name: "Site", href: "/site" },
+];
 const YEAR = 365 * 24 * 3600;
 
 /** A year-long choice that the server reads with the next page. */
@@ -63,14 +68,37 @@ export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
       <nav aria-label="Main" className="flex gap-4">
         {PAGES.map((p) => {
           const on = p.href === "/" ? path === "/" || path.startsWith("/experiments") : path.startsWith(p.href);
-          return <Link key={p.href} href={p.href} aria-current={on ? "page" : undefined} className={`flex h-9 items-center ${on ? "font-[650] shadow-[inset_0_-3px_0_var(--ink)]" : "text-ink-2 hover:text-ink"}`}>{p.name}</Link>;
+          return (
+            <Link
+              key={p.href}
+              href={p.href}
+              aria-current={on ? "page" : undefined}
+              className={`flex h-9 items-center ${on ? "font-[650] shadow-[inset_0_-3px_0_var(--ink)]" : "text-ink-2 hover:text-ink"}`}
+            >
+              {p.name}
+            </Link>
+          );
         })}
       </nav>
       <span className="flex-1" />
-      <button type="button" className="btn btn-plain" onClick={toggleUnits} aria-label={`Units: ${system === "metric" ? "metric; change to US" : "US; change to metric"}`}><Ruler size={14} aria-hidden /> {system === "metric" ? "Metric" : "US units"}</button>
-      <button type="button" className="btn btn-plain" onClick={() => window.dispatchEvent(new Event("bravel-tools"))}><Calculator size={14} aria-hidden /> Tools</button>
-      <button type="button" className="btn btn-plain max-sm:hidden" onClick={() => setKeys(true)}>Keys <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">?</kbd></button>
-      <button type="button" className="btn btn-plain" onClick={toggleTheme}>{evening ? <Sun size={14} aria-hidden /> : <Moon size={14} aria-hidden />} <span className="max-sm:sr-only">{evening ? "Daylight" : "Evening"}</span></button>
+      <button
+        type="button"
+        className="btn btn-plain"
+        onClick={toggleUnits}
+        aria-label={`Units: ${system === "metric" ? "metric; change to US" : "US; change to metric"}`}
+      >
+        <Ruler size={14} aria-hidden /> {system === "metric" ? "Metric" : "US units"}
+      </button>
+      <button type="button" className="btn btn-plain" onClick={() => window.dispatchEvent(new Event("bravel-tools"))}>
+        <Calculator size={14} aria-hidden /> Tools
+      </button>
+      <button type="button" className="btn btn-plain max-sm:hidden" onClick={() => setKeys(true)}>
+        Keys <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">?</kbd>
+      </button>
+      <button type="button" className="btn btn-plain" onClick={toggleTheme}>
+        {evening ? <Sun size={14} aria-hidden /> : <Moon size={14} aria-hidden />}{" "}
+        <span className="max-sm:sr-only">{evening ? "Daylight" : "Evening"}</span>
+      </button>
       <KeySheet open={keys} onOpenChange={setKeys} />
     </header>
   );

@@ -20,7 +20,10 @@ describe("badges", () => {
     const seen = new Set<string>();
     for (const form of ABSORBER_FORMS) {
       for (const covers of [0, 1, 2]) {
-        for (const reflector of [null, { material: "aluminium-bright", side: "bottom" as const, lengthM: 1, angle: 110 }]) {
+        for (const reflector of [
+          null,
+          { material: "aluminium-bright", side: "bottom" as const, lengthM: 1, angle: 110 },
+        ]) {
           const base = presetDesign(form);
           const svg = html(<Badge design={{ ...base, layers: withCovers(base.layers, covers), reflector }} lane="B" />);
           expect(svg).toContain('role="img"');
@@ -33,7 +36,11 @@ describe("badges", () => {
   });
   test("a half-typed design still draws: no layers, absurd sizes, forty layers", () => {
     const wool = box.layers.find((l) => l.kind === "insulation")!;
-    for (const layers of [[], [{ ...wool, thicknessM: Number.NaN }], Array.from({ length: 40 }, (_, i) => ({ ...wool, id: String(i), thicknessM: i % 2 ? 1e6 : 0 }))]) {
+    for (const layers of [
+      [],
+      [{ ...wool, thicknessM: Number.NaN }],
+      Array.from({ length: 40 }, (_, i) => ({ ...wool, id: String(i), thicknessM: i % 2 ? 1e6 : 0 })),
+    ]) {
       expect(html(<Badge design={{ ...box, layers }} lane="A" />)).not.toMatch(/NaN|Infinity/);
     }
   });
@@ -43,7 +50,13 @@ describe("badges", () => {
     expect(water).not.toMatch(/L[\d. -]+L[\d. -]+Z/);
     expect(html(<Badge design={box} lane="C" />)).toMatch(/L[\d. -]+L[\d. -]+Z/);
     const mesh = presetDesign("mesh");
-    expect(badgeWords({ ...mesh, layers: withCovers(mesh.layers, 2), reflector: { material: "aluminium-bright", side: "bottom", lengthM: 1, angle: 110 } })).toBe("mesh layers, air through, 2 glazings, bottom mirror");
+    expect(
+      badgeWords({
+        ...mesh,
+        layers: withCovers(mesh.layers, 2),
+        reflector: { material: "aluminium-bright", side: "bottom", lengthM: 1, angle: 110 },
+      }),
+    ).toBe("mesh layers, air through, 2 glazings, bottom mirror");
   });
   test("depths are to scale where they can be seen, and layers meet without gaps", () => {
     const layout = layoutSection(box, 300, "large");
@@ -59,7 +72,13 @@ describe("figures and formulas", () => {
   test("value heavy, ± and unit lighter, in the units chosen", () => {
     const figure = { si: 20, expanded: 0.5, quantity: "temperature" as const };
     expect(html(<FigureText figure={figure} />)).toMatch(/<b[^>]*>20\.0<\/b>.*±.*0\.5.*°C/);
-    expect(html(<PreferencesProvider system="us"><FigureText figure={figure} /></PreferencesProvider>)).toMatch(/68\.0.*°F/);
+    expect(
+      html(
+        <PreferencesProvider system="us">
+          <FigureText figure={figure} />
+        </PreferencesProvider>,
+      ),
+    ).toMatch(/68\.0.*°F/);
     expect(html(<FigureText figure={{ ...figure, expanded: null }} />)).not.toContain("±");
   });
   test("symbols are italic with subscripts, words and numbers upright", () => {
@@ -85,9 +104,18 @@ describe("figures and formulas", () => {
 
 describe("the sun strip", () => {
   const strip = (latitude: number, month: number, zone: string, azimuth = 180) =>
-    html(<SunStrip site={{ latitude, longitude: 9, altitudeM: 300, zone, detail: PLAIN_SITE }} plane={{ tilt: 50, azimuth }} atMs={Date.UTC(2026, month, 21, 11)} now />);
+    html(
+      <SunStrip
+        site={{ latitude, longitude: 9, altitudeM: 300, zone, detail: PLAIN_SITE }}
+        plane={{ tilt: 50, azimuth }}
+        atMs={Date.UTC(2026, month, 21, 11)}
+        now
+      />,
+    );
   test("says the usable window and the clear sky's best in words", () => {
-    expect(strip(46.3, 9, "Europe/Zurich")).toMatch(/Usable from \d\d:\d\d to \d\d:\d\d; clear sky gives at most \d{3,4} watts/);
+    expect(strip(46.3, 9, "Europe/Zurich")).toMatch(
+      /Usable from \d\d:\d\d to \d\d:\d\d; clear sky gives at most \d{3,4} watts/,
+    );
   });
   test("a polar night has no window and still draws", () => {
     const svg = strip(78, 11, "Arctic/Longyearbyen");
@@ -98,7 +126,19 @@ describe("the sun strip", () => {
     expect(strip(-33, 5, "Africa/Johannesburg", 0)).toContain("Usable from");
   });
   test("the day on which clocks change is drawn without a break", () => {
-    const svg = html(<SunStrip site={{ latitude: 46.3, longitude: 9, altitudeM: 300, zone: "Europe/Zurich", detail: PLAIN_SITE }} plane={{ tilt: 50, azimuth: 180 }} atMs={Date.UTC(2026, 9, 25, 11)} now={false} windows={[{ startMs: Date.UTC(2026, 9, 25, 11), endMs: Date.UTC(2026, 9, 25, 11, 15) }]} recorded={[{ ms: Date.UTC(2026, 9, 25, 9), wm2: 500 }, { ms: Date.UTC(2026, 9, 25, 10), wm2: 700 }]} />);
+    const svg = html(
+      <SunStrip
+        site={{ latitude: 46.3, longitude: 9, altitudeM: 300, zone: "Europe/Zurich", detail: PLAIN_SITE }}
+        plane={{ tilt: 50, azimuth: 180 }}
+        atMs={Date.UTC(2026, 9, 25, 11)}
+        now={false}
+        windows={[{ startMs: Date.UTC(2026, 9, 25, 11), endMs: Date.UTC(2026, 9, 25, 11, 15) }]}
+        recorded={[
+          { ms: Date.UTC(2026, 9, 25, 9), wm2: 500 },
+          { ms: Date.UTC(2026, 9, 25, 10), wm2: 700 },
+        ]}
+      />,
+    );
     expect(svg).toContain("1 steady windows used");
     expect(svg).not.toContain("NaN");
   });

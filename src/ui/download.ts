@@ -5,7 +5,8 @@ function safeCell(cell: string | number): string {
   return /[",\n\r]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text;
 }
 
-export const toCsv = (rows: readonly (readonly (string | number)[])[]): string => rows.map((r) => r.map(safeCell).join(",")).join("\r\n") + "\r\n";
+export const toCsv = (rows: readonly (readonly (string | number)[])[]): string =>
+  rows.map((r) => r.map(safeCell).join(",")).join("\r\n") + "\r\n";
 
 export function downloadUrl(url: string, name: string): void {
   const link = document.createElement("a");
@@ -29,7 +30,9 @@ export function downloadSvg(svg: SVGSVGElement, name: string): void {
   copy.setAttribute("font-family", "sans-serif");
   copy.setAttribute("font-size", "12");
   for (const hit of copy.querySelectorAll("[data-slab]")) hit.remove();
-  const text = new XMLSerializer().serializeToString(copy).replace(/var\((--[a-z0-9-]+)\)/g, (_, token: string) => style.getPropertyValue(token).trim() || "#000");
+  const text = new XMLSerializer()
+    .serializeToString(copy)
+    .replace(/var\((--[a-z0-9-]+)\)/g, (_, token: string) => style.getPropertyValue(token).trim() || "#000");
   const url = URL.createObjectURL(new Blob([text], { type: "image/svg+xml" }));
   downloadUrl(url, name);
   setTimeout(() => URL.revokeObjectURL(url), 10000);

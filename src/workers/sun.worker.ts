@@ -11,7 +11,10 @@ export interface YearView {
 
 /** A year of sun off the page's thread. */
 const api = {
-  year: (site: SiteWorld, plane: Plane, climate: Climate | null, months: number[], year: number): YearView => ({ map: hourMap(site, plane, climate, year), tilt: tiltCurve(site, plane.azimuth, months, climate, year) }),
+  year: (site: SiteWorld, plane: Plane, climate: Climate | null, months: number[], year: number): YearView => ({
+    map: hourMap(site, plane, climate, year),
+    tilt: tiltCurve(site, plane.azimuth, months, climate, year),
+  }),
 };
 
 export type SunApi = typeof api;

@@ -12,5 +12,12 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ e
   const [heads, sites, { experiment }] = await Promise.all([listExperiments(knex), listSites(knex), searchParams]);
   const lastRuns: Record<number, StoredRun | undefined> = {};
   for (const head of heads) lastRuns[head.id] = (await findExperiment(knex, head.id))?.runs.at(-1);
-  return <ImportPage heads={heads} sites={sites} lastRuns={lastRuns} target={experiment && /^\d+$/.test(experiment) ? Number(experiment) : null} />;
+  return (
+    <ImportPage
+      heads={heads}
+      sites={sites}
+      lastRuns={lastRuns}
+      target={experiment && /^\d+$/.test(experiment) ? Number(experiment) : null}
+    />
+  );
 }

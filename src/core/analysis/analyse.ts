@@ -51,15 +51,24 @@ export interface ExperimentAnalysis extends Reduction {
 }
 
 /** From cleaned series to windows, points and curves. */
-export function reduceExperiment(inputs: readonly RunInput[], settings: Pick<AnalysisSettings, "rules" | "basis" | "curvature">): Reduction {
+export function reduceExperiment(
+  inputs: readonly RunInput[],
+  settings: Pick<AnalysisSettings, "rules" | "basis" | "curvature">,
+): Reduction {
   const table: SourceTable = new Map();
   const runs = inputs.map((input) => analyseRun(input, settings, table));
   const points = runs.flatMap((r) => r.points);
-  const lanes = [...new Map(inputs.flatMap((i) => i.setup.lanes).map((l) => [l.lane, l])).values()].sort((a, b) => a.lane.localeCompare(b.lane));
+  const lanes = [...new Map(inputs.flatMap((i) => i.setup.lanes).map((l) => [l.lane, l])).values()].sort((a, b) =>
+    a.lane.localeCompare(b.lane),
+  );
   const curves = new Map<string, Curve>();
   const failures: FitFailure[] = [];
   for (const { lane } of lanes) {
-    const fit = fitCurve(points.filter((p) => p.lane === lane), table, { curvature: settings.curvature });
+    const fit = fitCurve(
+      points.filter((p) => p.lane === lane),
+      table,
+      { curvature: settings.curvature },
+    );
     if (fit.ok) curves.set(lane, fit.curve);
     else failures.push({ ...fit.failure, lane });
   }
@@ -67,23 +76,41 @@ export function reduceExperiment(inputs: readonly RunInput[], settings: Pick<Ana
 }
 
 /** What comparing lanes at an operating point starts from. @param table receives the sources met */
-export function compareInput(reduction: Reduction, settings: Pick<AnalysisSettings, "operatingPoint" | "basis" | "smallestDifference" | "stationShare">, table: SourceTable): CompareInput {
+export function compareInput(
+  reduction: Reduction,
+  settings: Pick<AnalysisSettings, "operatingPoint" | "basis" | "smallestDifference" | "stationShare">,
+  table: SourceTable,
+): CompareInput {
   const { lanes, curves, points } = reduction;
   return {
-    lanes: lanes.filter((l) => curves.has(l.lane)).map((l) => ({ lane: l.lane, variant: l.variant, fluid: l.fluid, curve: curves.get(l.lane)! })), points,
-    operatingPoint: settings.operatingPoint, basis: settings.basis, smallestDifference: settings.smallestDifference, stationShare: settings.stationShare, table,
+    lanes: lanes
+      .filter((l) => curves.has(l.lane))
+      .map((l) => ({ lane: l.lane, variant: l.variant, fluid: l.fluid, curve: curves.get(l.lane)! })),
+    points,
+    operatingPoint: settings.operatingPoint,
+    basis: settings.basis,
+    smallestDifference: settings.smallestDifference,
+    stationShare: settings.stationShare,
+    table,
   };
 }
 
 /** From curves to the verdict at an operating point. */
-export function judgeReduction(reduction: Reduction, settings: Omit<AnalysisSettings, "rules" | "curvature">): Judgement {
+export function judgeReduction(
+  reduction: Reduction,
+  settings: Omit<AnalysisSettings, "rules" | "curvature">,
+): Judgement {
   const { lanes } = reduction;
   // Judging adds sources of its own; the reduction's table stays as it was, so it can be judged again.
   const table: SourceTable = new Map(reduction.table);
-  const opticalLimits = new Map(lanes.flatMap((l) => (l.opticalLimit === null ? [] : [[l.lane, l.opticalLimit] as const])));
+  const opticalLimits = new Map(
+    lanes.flatMap((l) => (l.opticalLimit === null ? [] : [[l.lane, l.opticalLimit] as const])),
+  );
   return judge({
-    ...compareInput(reduction, settings, table), seed: settings.seed,
-    opticalLimits, cleaning: reduction.cleaning,
+    ...compareInput(reduction, settings, table),
+    seed: settings.seed,
+    opticalLimits,
+    cleaning: reduction.cleaning,
     placement: reduction.runs.map((r) => r.placement),
     modelledSun: reduction.runs.filter((r) => r.setup.sunSensor.mounting === "modelled").map((r) => r.setup.run),
   });
@@ -99,13 +126,26 @@ export function analyseExperiment(inputs: readonly RunInput[], settings: Analysi
 /** A run without a sun sensor, under the modelled clear sky: the last resort. Clouds are not seen by it, so its uncertainty must be wide and its results carry a doubt. */
 function underClearSky(setup: RunSetup, { series }: RunInput["assembled"]): RunSeries {
   const count = series.ambient?.length ?? [...series.lanes.values()].find((l) => l.inlet)?.inlet?.length ?? 0;
-  const irradiance = Float64Array.from({ length: count }, (_, i) => clearSkyInPlane(series.startMs + (i + 0.5) * series.stepMs, setup.place, setup.plane, setup.linkeTurbidity).total);
+  const irradiance = Float64Array.from(
+    { length: count },
+    (_, i) =>
+      clearSkyInPlane(series.startMs + (i + 0.5) * series.stepMs, setup.place, setup.plane, setup.linkeTurbidity).total,
+  );
   return { ...series, irradiance };
 }
 
-function analyseRun({ setup, assembled }: RunInput, settings: Pick<AnalysisSettings, "rules" | "basis">, table: SourceTable): RunAnalysis {
+function analyseRun(
+  { setup, assembled }: RunInput,
+  settings: Pick<AnalysisSettings, "rules" | "basis">,
+  table: SourceTable,
+): RunAnalysis {
   const { mounting } = setup.sunSensor;
-  const series = mounting === "horizontal" ? inPlane(setup, assembled) : mounting === "modelled" ? underClearSky(setup, assembled) : assembled.series;
+  const series =
+    mounting === "horizontal"
+      ? inPlane(setup, assembled)
+      : mounting === "modelled"
+        ? underClearSky(setup, assembled)
+        : assembled.series;
   const missing: RunAnalysis["missing"] = [];
   if (!series.irradiance) missing.push({ lane: null, what: "irradiance" });
   if (!series.ambient) missing.push({ lane: null, what: "ambient" });
@@ -120,20 +160,34 @@ function analyseRun({ setup, assembled }: RunInput, settings: Pick<AnalysisSetti
     return [{ lane: lane.lane, inlet: own.inlet, outlet: own.outlet, flow, timeConstantS: lane.timeConstantS }];
   });
   const placement = placementFindings(setup, series);
-  if (!series.irradiance || !series.ambient || ready.length === 0) return { setup, windows: [], refusals: {}, points: [], missing, placement };
+  if (!series.irradiance || !series.ambient || ready.length === 0)
+    return { setup, windows: [], refusals: {}, points: [], missing, placement };
   const count = series.irradiance.length;
   const b0 = Math.max(...setup.lanes.map((l) => l.b0));
   const search = findSteadyWindows(
-    { startMs: series.startMs, stepMs: series.stepMs, irradiance: series.irradiance, ambient: series.ambient, modifier: modifierSeries(setup, series.startMs, series.stepMs, count, b0), lanes: ready },
+    {
+      startMs: series.startMs,
+      stepMs: series.stepMs,
+      irradiance: series.irradiance,
+      ambient: series.ambient,
+      modifier: modifierSeries(setup, series.startMs, series.stepMs, count, b0),
+      lanes: ready,
+    },
     settings.rules,
   );
-  const points = efficiencyPoints(setup, series, search.windows, { basis: settings.basis, modifierAt: modifierFor(setup), table });
+  const points = efficiencyPoints(setup, series, search.windows, {
+    basis: settings.basis,
+    modifierAt: modifierFor(setup),
+    table,
+  });
   return { setup, ...search, points, missing, placement };
 }
 
 function inPlane(setup: RunSetup, { series }: AssembledRun) {
   if (!series.irradiance) return series;
-  const irradiance = series.irradiance.map((g, i) => (Number.isNaN(g) ? NaN : planeFromHorizontal(g, series.startMs + (i + 0.5) * series.stepMs, setup)));
+  const irradiance = series.irradiance.map((g, i) =>
+    Number.isNaN(g) ? NaN : planeFromHorizontal(g, series.startMs + (i + 0.5) * series.stepMs, setup),
+  );
   return { ...series, irradiance };
 }
 
@@ -141,7 +195,13 @@ function inPlane(setup: RunSetup, { series }: AssembledRun) {
 function cleaningNotes({ setup, assembled }: RunInput): CleaningNote[] {
   return assembled.cleaning.flatMap(({ channel, findings }) =>
     findings
-      .filter((f) => f.reason === "errorCode" || f.reason === "stuck" || f.reason === "outOfRange" || (f.reason === "spike" && f.count > 20))
+      .filter(
+        (f) =>
+          f.reason === "errorCode" ||
+          f.reason === "stuck" ||
+          f.reason === "outOfRange" ||
+          (f.reason === "spike" && f.count > 20),
+      )
       .map((f) => ({ run: setup.run, channel: channel.name, lane: channel.lane, ...f })),
   );
 }

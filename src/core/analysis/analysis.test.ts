@@ -11,12 +11,25 @@ import { curveBands, fitCurve } from "./curve";
 import { efficiency, heatPerArea, reducedTemperatureDifference, usefulHeat } from "./heat";
 import type { EfficiencyPoint } from "./points";
 
-const day = (d: number, cloudiness = 0.02, wind = 1.6) => ({ dateMs: Date.UTC(2026, 9, d, 10), cloudiness, meanAmbientC: 9 + (d % 3), meanWind: wind });
-const STEPS = [{ fromHour: 0, aboveAmbientK: 0 }, { fromHour: 11, aboveAmbientK: 9 }, { fromHour: 12.25, aboveAmbientK: 18 }, { fromHour: 13.5, aboveAmbientK: 27 }, { fromHour: 14.75, aboveAmbientK: 4 }];
+const day = (d: number, cloudiness = 0.02, wind = 1.6) => ({
+  dateMs: Date.UTC(2026, 9, d, 10),
+  cloudiness,
+  meanAmbientC: 9 + (d % 3),
+  meanWind: wind,
+});
+const STEPS = [
+  { fromHour: 0, aboveAmbientK: 0 },
+  { fromHour: 11, aboveAmbientK: 9 },
+  { fromHour: 12.25, aboveAmbientK: 18 },
+  { fromHour: 13.5, aboveAmbientK: 27 },
+  { fromHour: 14.75, aboveAmbientK: 4 },
+];
 const MESH = { ...CORRUGATED, streamTransfer: 46 };
 
 const bench = (seed: number, over: Partial<BenchPlan> = {}): BenchPlan => ({
-  seed, stepS: 60, hours: [9, 17],
+  seed,
+  stepS: 60,
+  hours: [9, 17],
   accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
   specimens: [
     { lane: "A", variant: "sheet", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 },
@@ -24,18 +37,32 @@ const bench = (seed: number, over: Partial<BenchPlan> = {}): BenchPlan => ({
     { lane: "C", variant: "sheet", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 },
   ],
   inletProgram: STEPS,
-  runs: [{ run: "1", days: [day(5), day(6)], stations: { A: 1, B: 2, C: 3 } }, { run: "2", days: [day(8), day(9)], stations: { A: 3, B: 2, C: 1 } }],
+  runs: [
+    { run: "1", days: [day(5), day(6)], stations: { A: 1, B: 2, C: 3 } },
+    { run: "2", days: [day(8), day(9)], stations: { A: 3, B: 2, C: 1 } },
+  ],
   ...over,
 });
 
 const SETTINGS: AnalysisSettings = {
-  rules: standardRules("air"), basis: "mean", operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 20, flowPerArea: 0.02 },
-  smallestDifference: 15, stationShare: 0.004, curvature: "auto", seed: 7,
+  rules: standardRules("air"),
+  basis: "mean",
+  operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 20, flowPerArea: 0.02 },
+  smallestDifference: 15,
+  stationShare: 0.004,
+  curvature: "auto",
+  seed: 7,
 };
 
 const analyse = (plan: BenchPlan, settings = SETTINGS) => {
   const runs = simulateBench(plan);
-  return { benches: runs, ...analyseExperiment(runs.map((r) => ({ setup: r.setup, assembled: assembleRun(r.channels) })), settings) };
+  return {
+    benches: runs,
+    ...analyseExperiment(
+      runs.map((r) => ({ setup: r.setup, assembled: assembleRun(r.channels) })),
+      settings,
+    ),
+  };
 };
 
 const PRESSURE = standardPressure(1120);
@@ -43,7 +70,17 @@ const PRESSURE = standardPressure(1120);
 /** What a perfect test at the windows' own conditions would find, in the bench's mean wind. */
 const truthFor = (points: readonly EfficiencyPoint[], benches: readonly { log: { truth: { wind: number } } }[]) => {
   const wind = benches.reduce((s, b) => s + b.log.truth.wind, 0) / benches.length;
-  return trueCurve(CORRUGATED, points.map((p) => ({ irradianceWm2: p.irradiance.value, ambientC: p.ambient.value, inletC: p.inlet.value, wind, flowPerArea: 0.02 })), PRESSURE);
+  return trueCurve(
+    CORRUGATED,
+    points.map((p) => ({
+      irradianceWm2: p.irradiance.value,
+      ambientC: p.ambient.value,
+      inletC: p.inlet.value,
+      wind,
+      flowPerArea: 0.02,
+    })),
+    PRESSURE,
+  );
 };
 
 describe("the four figures", () => {
@@ -62,19 +99,50 @@ describe("the rig obeys physics", () => {
   test("in steady sun the simulated heat is η0·G − a1·(Tm − Ta), exactly", () => {
     const still = { ...CORRUGATED, windLoss: 0, temperatureLoss: 0, b0: 0 };
     const log = simulateRig({
-      seed: 3, place: { latitude: 46.31, longitude: 9.05, altitudeM: 1120 }, plane: { tilt: 55, azimuth: 180 }, zone: "Europe/Zurich", linkeTurbidity: 3, stepS: 10, hours: [12.5, 13.5],
+      seed: 3,
+      place: { latitude: 46.31, longitude: 9.05, altitudeM: 1120 },
+      plane: { tilt: 55, azimuth: 180 },
+      zone: "Europe/Zurich",
+      linkeTurbidity: 3,
+      stepS: 10,
+      hours: [12.5, 13.5],
       days: [{ dateMs: Date.UTC(2026, 9, 6, 10), cloudiness: 0, meanAmbientC: 10, meanWind: 0 }],
       lanes: [{ lane: "A", collector: still, areaM2: 2, station: 1, massFlowKgPerS: 0.04 }],
       stations: new Map([[1, { inletBiasK: 0, outletBiasK: 0, speedGain: 0, profileFactor: 1, heatShare: 0 }]]),
-      instruments: { sunGain: 0, ambientBiasK: 0, probeNoiseK: 0, probeLagS: 0, probeResolutionK: 0, speedNoiseShare: 0, speedResolution: 0, sunNoise: 0 },
-      inletProgram: [{ fromHour: 0, aboveAmbientK: 10 }], duct: { areaM2: 0.0123 }, faults: [],
+      instruments: {
+        sunGain: 0,
+        ambientBiasK: 0,
+        probeNoiseK: 0,
+        probeLagS: 0,
+        probeResolutionK: 0,
+        speedNoiseShare: 0,
+        speedResolution: 0,
+        sunNoise: 0,
+      },
+      inletProgram: [{ fromHour: 0, aboveAmbientK: 10 }],
+      duct: { areaM2: 0.0123 },
+      faults: [],
     });
     const i = log.times.length - 1;
-    const expected = steadyHeat(still, { irradianceWm2: log.truth.irradiance[i], ambientC: log.shared.ambient[i], inletC: log.lanes.get("A")!.inlet[i], wind: 0, flowPerArea: 0.02 }, PRESSURE);
+    const expected = steadyHeat(
+      still,
+      {
+        irradianceWm2: log.truth.irradiance[i],
+        ambientC: log.shared.ambient[i],
+        inletC: log.lanes.get("A")!.inlet[i],
+        wind: 0,
+        flowPerArea: 0.02,
+      },
+      PRESSURE,
+    );
     expect(log.truth.heat.get("A")![i] / expected.heatPerArea).toBeCloseTo(1, 1);
     const U = still.frontLoss + 1 / (1 / still.backInner + 1 / still.backOuter);
     const factor = still.streamTransfer / (still.streamTransfer + U);
-    const line = trueCurve(still, [10, 30].map((inletC) => ({ irradianceWm2: 900, ambientC: 10, inletC, wind: 0, flowPerArea: 0.02 })), PRESSURE);
+    const line = trueCurve(
+      still,
+      [10, 30].map((inletC) => ({ irradianceWm2: 900, ambientC: 10, inletC, wind: 0, flowPerArea: 0.02 })),
+      PRESSURE,
+    );
     // F′(τα) and F′U: the textbook's form (DB chapter 6) of the same two nodes.
     expect(line.eta0).toBeCloseTo(factor * still.tauAlpha, 6);
     expect(line.a1).toBeCloseTo(factor * U, 5);
@@ -89,7 +157,9 @@ describe("the rig obeys physics", () => {
     const dark = log.truth.irradiance.findIndex((g) => g === 0);
     if (dark >= 0) expect(Math.abs(log.truth.heat.get("A")![dark])).toBeLessThan(30);
     const at = { irradianceWm2: 900, ambientC: 10, inletC: 25, wind: 1, flowPerArea: 0.02 };
-    expect(steadyHeat({ ...CORRUGATED, frontLoss: 6 }, at, PRESSURE).heatPerArea).toBeLessThan(steadyHeat(CORRUGATED, at, PRESSURE).heatPerArea);
+    expect(steadyHeat({ ...CORRUGATED, frontLoss: 6 }, at, PRESSURE).heatPerArea).toBeLessThan(
+      steadyHeat(CORRUGATED, at, PRESSURE).heatPerArea,
+    );
     expect(steadyHeat(CORRUGATED, { ...at, irradianceWm2: 0, inletC: 10 }, PRESSURE).heatPerArea).toBeCloseTo(0, 6);
   });
 });
@@ -100,7 +170,10 @@ describe("analysis of the rig over many seeds", () => {
   beforeAll(() => {
     for (let seed = 1; seed <= SEEDS; seed++) {
       const { benches, points, curves, judgement, table } = analyse(bench(seed));
-      const truth = truthFor(points.filter((p) => p.lane === "A"), benches);
+      const truth = truthFor(
+        points.filter((p) => p.lane === "A"),
+        benches,
+      );
       const curve = curves.get("A")!;
       const eta0 = figureBudget(curve.eta0, table);
       const a1 = figureBudget(curve.a1, table);
@@ -110,17 +183,20 @@ describe("analysis of the rig over many seeds", () => {
       counts.a1Z += ((curve.a1.value - truth.a1) / a1.expanded) ** 2 / SEEDS;
       const pair = judgement.pairs.find((p) => p.identical)!;
       if (pair.decision === "aBetter" || pair.decision === "bBetter") counts.pairApart++;
-      if (judgement.verdict.kind === "winner") counts[judgement.verdict.best.includes("B") ? "meshWins" : "sheetWins"]++;
+      if (judgement.verdict.kind === "winner")
+        counts[judgement.verdict.best.includes("B") ? "meshWins" : "sheetWins"]++;
     }
   }, 240000);
 
-  test("η0 lies within its stated uncertainty in about 95 of 100", () => expect(counts.eta0).toBeGreaterThanOrEqual(91));
+  test("η0 lies within its stated uncertainty in about 95 of 100", () =>
+    expect(counts.eta0).toBeGreaterThanOrEqual(91));
   test("a1 lies within its stated uncertainty in about 95 of 100", () => expect(counts.a1).toBeGreaterThanOrEqual(91));
   test("and the stated uncertainty is not a blanket: typical errors fill a good part of it", () => {
     expect(Math.sqrt(counts.eta0Z)).toBeGreaterThan(0.2);
     expect(Math.sqrt(counts.a1Z)).toBeGreaterThan(0.2);
   });
-  test("the identical pair is called different in at most about 5 of 100", () => expect(counts.pairApart).toBeLessThanOrEqual(9));
+  test("the identical pair is called different in at most about 5 of 100", () =>
+    expect(counts.pairApart).toBeLessThanOrEqual(9));
   test("the better absorber wins often and the worse one hardly ever", () => {
     expect(counts.meshWins).toBeGreaterThan(60);
     expect(counts.sheetWins).toBeLessThanOrEqual(2);
@@ -133,7 +209,8 @@ describe("one analysed bench", () => {
   const pairOf = (a: string, b: string) => result.judgement.pairs.find((p) => p.a === a && p.b === b)!;
 
   test("the difference of lanes hardly feels the shared sun sensor, single lanes do", () => {
-    const share = (lines: ReturnType<typeof figureBudget>["lines"], kind: string) => lines.filter((l) => l.source.kind === kind).reduce((s, l) => s + Math.abs(l.contribution), 0);
+    const share = (lines: ReturnType<typeof figureBudget>["lines"], kind: string) =>
+      lines.filter((l) => l.source.kind === kind).reduce((s, l) => s + Math.abs(l.contribution), 0);
     const single = share(figureBudget(result.judgement.ranking[0].heat, result.table).lines, "sunSensor");
     const difference = share(figureBudget(pairOf("A", "C").difference, result.judgement.table).lines, "sunSensor");
     expect(difference).toBeLessThan(0.05 * single);
@@ -155,15 +232,25 @@ describe("one analysed bench", () => {
     expect(turned.judgement.pairs.map((p) => p.measured)).toEqual(result.judgement.pairs.map((p) => p.measured));
   });
   test("a sun sensor 5 % high lowers every η0 by 5 % and leaves the order alone", () => {
-    const runs = simulateBench(plan).map((r) => ({ setup: r.setup, assembled: assembleRun(r.channels.map((c) => (c.kind === "irradiance" ? { ...c, values: c.values.map((v) => v * 1.05) } : c))) }));
+    const runs = simulateBench(plan).map((r) => ({
+      setup: r.setup,
+      assembled: assembleRun(
+        r.channels.map((c) => (c.kind === "irradiance" ? { ...c, values: c.values.map((v) => v * 1.05) } : c)),
+      ),
+    }));
     const high = analyseExperiment(runs, SETTINGS);
-    for (const lane of ["A", "B", "C"]) expect(high.curves.get(lane)!.eta0.value / result.curves.get(lane)!.eta0.value).toBeCloseTo(1 / 1.05, 2);
+    for (const lane of ["A", "B", "C"])
+      expect(high.curves.get(lane)!.eta0.value / result.curves.get(lane)!.eta0.value).toBeCloseTo(1 / 1.05, 2);
     expect(high.judgement.ranking.map((r) => r.lane)).toEqual(result.judgement.ranking.map((r) => r.lane));
   });
   test("it can be judged again at another point without being reduced again", () => {
-    const { judgement } = { judgement: judgeReduction(result, { ...SETTINGS, operatingPoint: { ...SETTINGS.operatingPoint, inletC: 30 } }) };
+    const { judgement } = {
+      judgement: judgeReduction(result, { ...SETTINGS, operatingPoint: { ...SETTINGS.operatingPoint, inletC: 30 } }),
+    };
     expect(judgement.ranking[0].heat.value).toBeLessThan(result.judgement.ranking[0].heat.value);
-    expect(judgeReduction(result, SETTINGS).pairs.map((p) => p.measured)).toEqual(result.judgement.pairs.map((p) => p.measured));
+    expect(judgeReduction(result, SETTINGS).pairs.map((p) => p.measured)).toEqual(
+      result.judgement.pairs.map((p) => p.measured),
+    );
   });
   test("the band is narrowest among the points, and a new window scatters wider than the curve", () => {
     const curve = result.curves.get("A")!;
@@ -176,33 +263,69 @@ describe("one analysed bench", () => {
 
 describe("faults are found and named", () => {
   const at = (d: number, h: number) => Date.UTC(2026, 9, d, 0, (h - 2) * 60);
-  const faulty = analyse(bench(21, {
-    runs: [{ run: "1", days: [day(5), day(6)], stations: { A: 1, B: 2, C: 3 }, faults: [{ kind: "errorCode", lane: "B", probe: "outlet", fromMs: at(5, 12), toMs: at(5, 12.3) }, { kind: "stuck", lane: "C", probe: "inlet", fromMs: at(6, 12), toMs: at(6, 13.2) }] }],
-  }));
+  const faulty = analyse(
+    bench(21, {
+      runs: [
+        {
+          run: "1",
+          days: [day(5), day(6)],
+          stations: { A: 1, B: 2, C: 3 },
+          faults: [
+            { kind: "errorCode", lane: "B", probe: "outlet", fromMs: at(5, 12), toMs: at(5, 12.3) },
+            { kind: "stuck", lane: "C", probe: "inlet", fromMs: at(6, 12), toMs: at(6, 13.2) },
+          ],
+        },
+      ],
+    }),
+  );
   test("error codes and the stuck probe become doubts with their counts", () => {
-    const cleaned = faulty.judgement.doubts.flatMap((d) => (d.kind === "cleaned" ? [[d.note.lane, d.note.reason]] : []));
-    expect(cleaned).toEqual(expect.arrayContaining([["B", "errorCode"], ["C", "stuck"]]));
+    const cleaned = faulty.judgement.doubts.flatMap((d) =>
+      d.kind === "cleaned" ? [[d.note.lane, d.note.reason]] : [],
+    );
+    expect(cleaned).toEqual(
+      expect.arrayContaining([
+        ["B", "errorCode"],
+        ["C", "stuck"],
+      ]),
+    );
   });
   test("lanes with unequal flow are named with the effect", () => {
     const plan = bench(22);
-    const uneven = analyse({ ...plan, specimens: plan.specimens.map((s) => (s.lane === "A" ? { ...s, massFlowKgPerS: 0.03 } : s)) });
+    const uneven = analyse({
+      ...plan,
+      specimens: plan.specimens.map((s) => (s.lane === "A" ? { ...s, massFlowKgPerS: 0.03 } : s)),
+    });
     const doubt = uneven.judgement.doubts.find((d) => d.kind === "unequalFlow");
     expect(doubt).toMatchObject({ effect: expect.any(Object) });
     // Less flow: hotter air, less heat. The ranking goes by heat.
     expect(uneven.judgement.ranking[0].lane).toBe("B");
   });
   test("efficiency above the optical limit is never shown without its doubt", () => {
-    const runs = simulateBench(bench(23)).map((r) => ({ setup: { ...r.setup, lanes: r.setup.lanes.map((l) => ({ ...l, opticalLimit: 0.4 })) }, assembled: assembleRun(r.channels) }));
-    expect(analyseExperiment(runs, SETTINGS).judgement.doubts.filter((d) => d.kind === "aboveOpticalLimit").length).toBe(3);
+    const runs = simulateBench(bench(23)).map((r) => ({
+      setup: { ...r.setup, lanes: r.setup.lanes.map((l) => ({ ...l, opticalLimit: 0.4 })) },
+      assembled: assembleRun(r.channels),
+    }));
+    expect(
+      analyseExperiment(runs, SETTINGS).judgement.doubts.filter((d) => d.kind === "aboveOpticalLimit").length,
+    ).toBe(3);
   });
   test("a flow meter the wrong way round is named", () => {
-    const runs = simulateBench(bench(24)).map((r) => ({ setup: r.setup, assembled: assembleRun(r.channels.map((c) => (c.kind === "speed" && c.lane === "A" ? { ...c, values: c.values.map((v) => -v) } : c))) }));
+    const runs = simulateBench(bench(24)).map((r) => ({
+      setup: r.setup,
+      assembled: assembleRun(
+        r.channels.map((c) => (c.kind === "speed" && c.lane === "A" ? { ...c, values: c.values.map((v) => -v) } : c)),
+      ),
+    }));
     const { doubts } = analyseExperiment(runs, SETTINGS).judgement;
     expect(doubts.some((d) => d.kind === "negativeFlow" && d.lane === "A")).toBe(true);
   });
   test("without sun, outside temperature or flow it says what is missing and gives no points", () => {
     const [run] = simulateBench(bench(25));
-    const without = (kind: string) => reduceExperiment([{ setup: run.setup, assembled: assembleRun(run.channels.filter((c) => c.kind !== kind)) }], SETTINGS);
+    const without = (kind: string) =>
+      reduceExperiment(
+        [{ setup: run.setup, assembled: assembleRun(run.channels.filter((c) => c.kind !== kind)) }],
+        SETTINGS,
+      );
     expect(without("irradiance").runs[0].missing).toContainEqual({ lane: null, what: "irradiance" });
     expect(without("ambient").points).toEqual([]);
     expect(without("speed").runs[0].missing).toHaveLength(3);
@@ -216,12 +339,21 @@ describe("faults are found and named", () => {
 
 describe("steady windows", () => {
   const n = 240;
-  const signals = (change: (s: { g: Float64Array; flow: Float64Array; inlet: Float64Array }) => void = () => undefined): SteadySignals => {
+  const signals = (
+    change: (s: { g: Float64Array; flow: Float64Array; inlet: Float64Array }) => void = () => undefined,
+  ): SteadySignals => {
     const g = new Float64Array(n).fill(900);
     const flow = new Float64Array(n).fill(3);
     const inlet = new Float64Array(n).fill(20);
     change({ g, flow, inlet });
-    return { startMs: 0, stepMs: 30000, irradiance: g, ambient: new Float64Array(n).fill(10), modifier: new Float64Array(n).fill(1), lanes: [{ lane: "A", inlet, outlet: new Float64Array(n).fill(40), flow, timeConstantS: 120 }] };
+    return {
+      startMs: 0,
+      stepMs: 30000,
+      irradiance: g,
+      ambient: new Float64Array(n).fill(10),
+      modifier: new Float64Array(n).fill(1),
+      lanes: [{ lane: "A", inlet, outlet: new Float64Array(n).fill(40), flow, timeConstantS: 120 }],
+    };
   };
   test("two steady hours hold one settling time and then window after window", () => {
     const { windows } = findSteadyWindows(signals(), standardRules("air"));
@@ -230,7 +362,10 @@ describe("steady windows", () => {
     expect(windows.every((w) => w.endMs - w.startMs === 600000)).toBe(true);
   });
   test("a cloud in the middle breaks the window, and settling starts again", () => {
-    const { windows, refusals } = findSteadyWindows(signals(({ g }) => g.fill(500, 110, 118)), standardRules("air"));
+    const { windows, refusals } = findSteadyWindows(
+      signals(({ g }) => g.fill(500, 110, 118)),
+      standardRules("air"),
+    );
     expect(windows.every((w) => w.to <= 110 || w.from >= 118 + 30)).toBe(true);
     expect(windows.length).toBeLessThan(9);
     expect(refusals.irradianceBand ?? refusals.irradiance).toBeGreaterThan(0);
@@ -240,35 +375,84 @@ describe("steady windows", () => {
     const strict = findSteadyWindows(sag, { ...standardRules("air"), flowBand: 0.01 }).windows.length;
     const loose = findSteadyWindows(sag, backyardRules("air"));
     expect(loose.windows.length).toBeGreaterThan(strict);
-    const flows = loose.windows.map((w) => recheck(w.checks, { ...standardRules("air"), flowBand: 0.001 }).find((c) => c.name === "flow")!.met);
+    const flows = loose.windows.map(
+      (w) => recheck(w.checks, { ...standardRules("air"), flowBand: 0.001 }).find((c) => c.name === "flow")!.met,
+    );
     expect(flows).toContain(false);
   });
   test("dim sun, missing readings and an empty run give none", () => {
-    expect(findSteadyWindows(signals(({ g }) => g.fill(600)), standardRules("air")).windows).toEqual([]);
-    expect(findSteadyWindows(signals(({ inlet }) => inlet.fill(NaN)), standardRules("air")).windows).toEqual([]);
-    expect(findSteadyWindows({ ...signals(), irradiance: new Float64Array(), ambient: new Float64Array(), modifier: new Float64Array() }, standardRules("air")).windows).toEqual([]);
+    expect(
+      findSteadyWindows(
+        signals(({ g }) => g.fill(600)),
+        standardRules("air"),
+      ).windows,
+    ).toEqual([]);
+    expect(
+      findSteadyWindows(
+        signals(({ inlet }) => inlet.fill(NaN)),
+        standardRules("air"),
+      ).windows,
+    ).toEqual([]);
+    expect(
+      findSteadyWindows(
+        { ...signals(), irradiance: new Float64Array(), ambient: new Float64Array(), modifier: new Float64Array() },
+        standardRules("air"),
+      ).windows,
+    ).toEqual([]);
   });
 });
 
 describe("curve fit", () => {
   const table: SourceTable = new Map();
   const point = (x: number, eta: number, i: number): EfficiencyPoint => ({
-    ...({} as EfficiencyPoint), lane: "Z", run: "1", window: i, day: `d${i % 3}`, station: 1,
-    normalEfficiency: withSource(eta, 0.005, { key: `noise:${i}`, kind: "probeNoise", owner: "Z", dof: 10 }, table), reducedTemperature: exact(x), irradiance: exact(900), drift: 0,
+    ...({} as EfficiencyPoint),
+    lane: "Z",
+    run: "1",
+    window: i,
+    day: `d${i % 3}`,
+    station: 1,
+    normalEfficiency: withSource(eta, 0.005, { key: `noise:${i}`, kind: "probeNoise", owner: "Z", dof: 10 }, table),
+    reducedTemperature: exact(x),
+    irradiance: exact(900),
+    drift: 0,
   });
   test("recovers a straight line exactly, and a bent one", () => {
-    const straight = fitCurve(Array.from({ length: 10 }, (_, i) => point(0.005 * i, 0.7 - 4 * 0.005 * i, i)), table);
-    expect(straight.ok && [straight.curve.eta0.value, straight.curve.a1.value, straight.curve.a2]).toEqual([expect.closeTo(0.7, 9), expect.closeTo(4, 7), null]);
-    const bent = fitCurve(Array.from({ length: 20 }, (_, i) => { const x = 0.004 * i; return point(x, 0.7 - 3 * x - 0.02 * 900 * x * x + (i % 2 ? 1e-4 : -1e-4), i); }), table);
+    const straight = fitCurve(
+      Array.from({ length: 10 }, (_, i) => point(0.005 * i, 0.7 - 4 * 0.005 * i, i)),
+      table,
+    );
+    expect(straight.ok && [straight.curve.eta0.value, straight.curve.a1.value, straight.curve.a2]).toEqual([
+      expect.closeTo(0.7, 9),
+      expect.closeTo(4, 7),
+      null,
+    ]);
+    const bent = fitCurve(
+      Array.from({ length: 20 }, (_, i) => {
+        const x = 0.004 * i;
+        return point(x, 0.7 - 3 * x - 0.02 * 900 * x * x + (i % 2 ? 1e-4 : -1e-4), i);
+      }),
+      table,
+    );
     expect(bent.ok && bent.curve.a2!.value).toBeCloseTo(0.02, 3);
   });
   test("a curve that would rise is held level: a1 is never negative", () => {
-    const rising = fitCurve(Array.from({ length: 10 }, (_, i) => point(0.005 * i, 0.6 + 0.5 * 0.005 * i, i)), table);
+    const rising = fitCurve(
+      Array.from({ length: 10 }, (_, i) => point(0.005 * i, 0.6 + 0.5 * 0.005 * i, i)),
+      table,
+    );
     expect(rising.ok && rising.curve.a1.value).toBe(0);
   });
   test("three points, or ten at one place, are refused with the reason", () => {
-    expect(fitCurve([point(0, 0.7, 0)], table)).toMatchObject({ ok: false, failure: { kind: "tooFewPoints", points: 1 } });
-    expect(fitCurve(Array.from({ length: 10 }, (_, i) => point(0.02, 0.6, i)), table)).toMatchObject({ ok: false, failure: { kind: "narrowRange" } });
+    expect(fitCurve([point(0, 0.7, 0)], table)).toMatchObject({
+      ok: false,
+      failure: { kind: "tooFewPoints", points: 1 },
+    });
+    expect(
+      fitCurve(
+        Array.from({ length: 10 }, (_, i) => point(0.02, 0.6, i)),
+        table,
+      ),
+    ).toMatchObject({ ok: false, failure: { kind: "narrowRange" } });
   });
 });
 

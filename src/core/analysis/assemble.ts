@@ -41,7 +41,9 @@ const LONGEST_RUN_CELLS = 2_000_000;
 export function assembleRun(channels: readonly LoggedChannel[], exclusions: readonly Exclusion[] = []): AssembledRun {
   const cleaning = channels.map((channel) => {
     const exclude = exclusions
-      .filter((e) => (e.channelId === null || e.channelId === channel.id) && (e.lane === null || e.lane === channel.lane))
+      .filter(
+        (e) => (e.channelId === null || e.channelId === channel.id) && (e.lane === null || e.lane === channel.lane),
+      )
       .map((e) => ({ fromMs: e.fromMs - channel.clockOffsetMs, toMs: e.toMs - channel.clockOffsetMs }));
     return { channel, ...cleanChannel(channel.times, channel.values, channel.kind, { exclude }) };
   });
@@ -49,25 +51,40 @@ export function assembleRun(channels: readonly LoggedChannel[], exclusions: read
   const onGrid = (kind: ChannelKind, lane: string | null): Float64Array | null => {
     const found = cleaning.filter(({ channel }) => channel.kind === kind && channel.lane === lane);
     if (found.length === 0) return null;
-    const means = found.map(({ channel, codes }) => gridMean(channel.times, channel.values, codes, { ...grid, startMs: grid.startMs - channel.clockOffsetMs }));
+    const means = found.map(({ channel, codes }) =>
+      gridMean(channel.times, channel.values, codes, { ...grid, startMs: grid.startMs - channel.clockOffsetMs }),
+    );
     // A channel may continue in the next file: the first that knows a cell gives it.
     const merged = means[0];
-    for (const other of means.slice(1)) for (let i = 0; i < merged.length; i++) if (Number.isNaN(merged[i])) merged[i] = other[i];
+    for (const other of means.slice(1))
+      for (let i = 0; i < merged.length; i++) if (Number.isNaN(merged[i])) merged[i] = other[i];
     return merged;
   };
-  const letters = [...new Set(channels.filter((c) => CHANNEL_KINDS[c.kind].scope === "lane" && c.lane).map((c) => c.lane!))].sort();
+  const letters = [
+    ...new Set(channels.filter((c) => CHANNEL_KINDS[c.kind].scope === "lane" && c.lane).map((c) => c.lane!)),
+  ].sort();
   const lanes = new Map<string, LaneSeries>(
-    letters.map((lane) => [lane, {
-      inlet: onGrid("inlet", lane), outlet: onGrid("outlet", lane),
-      flow: onGrid("speed", lane) ?? onGrid("massFlow", lane) ?? onGrid("volumeFlow", lane), fanPower: onGrid("fanPower", lane),
-    }]),
+    letters.map((lane) => [
+      lane,
+      {
+        inlet: onGrid("inlet", lane),
+        outlet: onGrid("outlet", lane),
+        flow: onGrid("speed", lane) ?? onGrid("massFlow", lane) ?? onGrid("volumeFlow", lane),
+        fanPower: onGrid("fanPower", lane),
+      },
+    ]),
   );
   const shared = (kind: ChannelKind) => onGrid(kind, null);
   return {
     cleaning,
     series: {
-      startMs: grid.startMs, stepMs: grid.stepMs,
-      irradiance: shared("irradiance"), ambient: shared("ambient"), wind: shared("wind"), humidity: shared("humidity"), pressure: shared("pressure"),
+      startMs: grid.startMs,
+      stepMs: grid.stepMs,
+      irradiance: shared("irradiance"),
+      ambient: shared("ambient"),
+      wind: shared("wind"),
+      humidity: shared("humidity"),
+      pressure: shared("pressure"),
       lanes,
     },
   };
@@ -107,7 +124,11 @@ export function modifierFor(setup: RunSetup): (timeMs: number, b0: number) => nu
  * Irradiance in the collector plane from a horizontal sensor, W/m²: split by Erbs (1982), transposed by Hay & Davies.
  * Adds about 5 % standard uncertainty on clear days, which the setup must carry.
  */
-export function planeFromHorizontal(globalWm2: number, timeMs: number, setup: Pick<RunSetup, "place" | "plane">): number {
+export function planeFromHorizontal(
+  globalWm2: number,
+  timeMs: number,
+  setup: Pick<RunSetup, "place" | "plane">,
+): number {
   const sun = sunPosition(timeMs, setup.place);
   const sinAltitude = Math.sin((sun.altitude * Math.PI) / 180);
   if (!(globalWm2 > 0) || sinAltitude <= 0.05) return Math.max(0, globalWm2);
@@ -117,13 +138,22 @@ export function planeFromHorizontal(globalWm2: number, timeMs: number, setup: Pi
 }
 
 /** Beam's incidence factor on the grid, for the windows' limit, by the lanes' common b0. */
-export function modifierSeries(setup: RunSetup, startMs: number, stepMs: number, count: number, b0: number): Float64Array {
+export function modifierSeries(
+  setup: RunSetup,
+  startMs: number,
+  stepMs: number,
+  count: number,
+  b0: number,
+): Float64Array {
   const out = new Float64Array(count);
   const modifier = (i: number) => {
     const timeMs = startMs + (i + 0.5) * stepMs;
     const clear = clearSky(timeMs, setup.place, setup.linkeTurbidity);
     if (clear.global <= 0) return 0;
-    return incidenceModifier(transpose(clear, { timeMs, sun: sunPosition(timeMs, setup.place), plane: setup.plane }).incidence, b0);
+    return incidenceModifier(
+      transpose(clear, { timeMs, sun: sunPosition(timeMs, setup.place), plane: setup.plane }).incidence,
+      b0,
+    );
   };
   // The sun moves a quarter of a degree a minute: every fifth minute and straight between is exact enough.
   const stride = Math.max(1, Math.round(300000 / stepMs));

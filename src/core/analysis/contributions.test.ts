@@ -10,28 +10,58 @@ import { assembleRun, type LoggedChannel } from "./assemble";
  * off in the raw log, everything is computed again, and the figure must move by what was claimed, sign included.
  */
 const SETTINGS: AnalysisSettings = {
-  rules: standardRules("air"), basis: "mean", operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 20, flowPerArea: 0.02 }, smallestDifference: 15, stationShare: 0, curvature: "never", seed: 7,
+  rules: standardRules("air"),
+  basis: "mean",
+  operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 20, flowPerArea: 0.02 },
+  smallestDifference: 15,
+  stationShare: 0,
+  curvature: "never",
+  seed: 7,
 };
 const ACCURACY = { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0 };
 
 const runs = simulateBench({
-  seed: 31, stepS: 60, hours: [9, 17], accuracy: ACCURACY,
-  specimens: [{ lane: "A", variant: "sheet", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 }, { lane: "B", variant: "mesh", collector: { ...CORRUGATED, streamTransfer: 46 }, areaM2: 2, massFlowKgPerS: 0.04 }],
-  inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }, { fromHour: 11, aboveAmbientK: 9 }, { fromHour: 12.25, aboveAmbientK: 18 }, { fromHour: 13.5, aboveAmbientK: 27 }],
+  seed: 31,
+  stepS: 60,
+  hours: [9, 17],
+  accuracy: ACCURACY,
+  specimens: [
+    { lane: "A", variant: "sheet", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 },
+    { lane: "B", variant: "mesh", collector: { ...CORRUGATED, streamTransfer: 46 }, areaM2: 2, massFlowKgPerS: 0.04 },
+  ],
+  inletProgram: [
+    { fromHour: 0, aboveAmbientK: 0 },
+    { fromHour: 11, aboveAmbientK: 9 },
+    { fromHour: 12.25, aboveAmbientK: 18 },
+    { fromHour: 13.5, aboveAmbientK: 27 },
+  ],
   runs: [
-    { run: "1", days: [5, 6].map((d) => ({ dateMs: Date.UTC(2026, 9, d, 10), cloudiness: 0, meanAmbientC: 9, meanWind: 1.5 })), stations: { A: 1, B: 2 } },
-    { run: "2", days: [{ dateMs: Date.UTC(2026, 9, 8, 10), cloudiness: 0, meanAmbientC: 10, meanWind: 1.5 }], stations: { A: 2, B: 1 } },
+    {
+      run: "1",
+      days: [5, 6].map((d) => ({ dateMs: Date.UTC(2026, 9, d, 10), cloudiness: 0, meanAmbientC: 9, meanWind: 1.5 })),
+      stations: { A: 1, B: 2 },
+    },
+    {
+      run: "2",
+      days: [{ dateMs: Date.UTC(2026, 9, 8, 10), cloudiness: 0, meanAmbientC: 10, meanWind: 1.5 }],
+      stations: { A: 2, B: 1 },
+    },
   ],
 });
 
 const analyse = (change: (channel: LoggedChannel, run: BenchRun) => ((value: number) => number) | null = () => null) =>
-  analyseExperiment(runs.map((run) => ({
-    setup: run.setup,
-    assembled: assembleRun(run.channels.map((c) => {
-      const shift = change(c, run);
-      return shift ? { ...c, values: c.values.map(shift) } : c;
+  analyseExperiment(
+    runs.map((run) => ({
+      setup: run.setup,
+      assembled: assembleRun(
+        run.channels.map((c) => {
+          const shift = change(c, run);
+          return shift ? { ...c, values: c.values.map(shift) } : c;
+        }),
+      ),
     })),
-  })), SETTINGS);
+    SETTINGS,
+  );
 
 const base = analyse();
 const difference = (a: ExperimentAnalysis): Uncertain => a.judgement.pairs[0].difference;
@@ -46,8 +76,16 @@ const CASES: [key: string, change: (c: LoggedChannel, run: BenchRun) => ((v: num
   // The true value lies above the reading by the contribution, so a log moved up plays the part of an error of +1 standard uncertainty.
   ["probe:1-out", (c, run) => (c.kind === "outlet" && stationOf(c, run) === 1 ? (v) => v + probe : null)],
   ["probe:2-in", (c, run) => (c.kind === "inlet" && stationOf(c, run) === 2 ? (v) => v + probe : null)],
-  ["flowMeter:1", (c, run) => (c.kind === "speed" && stationOf(c, run) === 1 ? (v) => v * (1 + fromLimit(ACCURACY.speedShare)) : null)],
-  ["flowMeter:2", (c, run) => (c.kind === "speed" && stationOf(c, run) === 2 ? (v) => v * (1 + fromLimit(ACCURACY.speedShare)) : null)],
+  [
+    "flowMeter:1",
+    (c, run) =>
+      c.kind === "speed" && stationOf(c, run) === 1 ? (v) => v * (1 + fromLimit(ACCURACY.speedShare)) : null,
+  ],
+  [
+    "flowMeter:2",
+    (c, run) =>
+      c.kind === "speed" && stationOf(c, run) === 2 ? (v) => v * (1 + fromLimit(ACCURACY.speedShare)) : null,
+  ],
   ["sunSensor:sun", (c) => (c.kind === "irradiance" ? (v) => v * (1 + fromLimit(ACCURACY.sunShare)) : null)],
   ["probe:ambient", (c) => (c.kind === "ambient" ? (v) => v + ambient : null)],
 ];
@@ -55,7 +93,11 @@ const CASES: [key: string, change: (c: LoggedChannel, run: BenchRun) => ((v: num
 test.each(CASES)("%s moves every figure by what its budget claims", (key, change) => {
   const moved = analyse(change);
   expect(moved.points.length).toBe(base.points.length);
-  const figures = [["difference", difference, 1.2], ["heat of A", heat, 1.2], ["η0 of A", eta0, 0.0025]] as const;
+  const figures = [
+    ["difference", difference, 1.2],
+    ["heat of A", heat, 1.2],
+    ["η0 of A", eta0, 0.0025],
+  ] as const;
   for (const [, of, tolerance] of figures) {
     const claimed = of(base).parts.get(key) ?? 0;
     const real = of(moved).value - of(base).value;

@@ -1,6 +1,14 @@
 import fCdf from "@stdlib/stats-base-dists-f-cdf";
 import { LuDecomposition, Matrix } from "ml-matrix";
-import { combine, coverageFactor, effectiveDof, standardUncertainty, withSource, type SourceTable, type Uncertain } from "../uncertainty/uncertain";
+import {
+  combine,
+  coverageFactor,
+  effectiveDof,
+  standardUncertainty,
+  withSource,
+  type SourceTable,
+  type Uncertain,
+} from "../uncertainty/uncertain";
 import { onlyParts, type EfficiencyPoint } from "./points";
 
 /** η = η0 − a1·x − a2·G·x² − a5·(dTm/dt)/G (the steady-state terms of ISO 9806:2017 with the storage term of its quasi-dynamic method), with coefficients that remember their sources. */
@@ -53,9 +61,14 @@ const NARROW = 0.0025;
  * quasi-dynamic method does. It is left out only when it comes out negative; leaving it out for want of significance
  * biases a1, because warm inlets tend to come late in the day (measured on the rig: −0.5 W/(m²·K)). a1, a2 and a5 are kept ≥ 0: a coefficient that would be negative is left out and the rest fitted again.
  */
-export function fitCurve(points: readonly EfficiencyPoint[], table: SourceTable, options: { curvature: "auto" | "never" } = { curvature: "auto" }): CurveFit {
+export function fitCurve(
+  points: readonly EfficiencyPoint[],
+  table: SourceTable,
+  options: { curvature: "auto" | "never" } = { curvature: "auto" },
+): CurveFit {
   const lane = points[0]?.lane ?? "";
-  if (points.length < NEEDED) return { ok: false, failure: { kind: "tooFewPoints", lane, points: points.length, needed: NEEDED } };
+  if (points.length < NEEDED)
+    return { ok: false, failure: { kind: "tooFewPoints", lane, points: points.length, needed: NEEDED } };
   const x = points.map((p) => p.reducedTemperature.value);
   const xRange: [number, number] = [Math.min(...x), Math.max(...x)];
   if (xRange[1] - xRange[0] < NARROW) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
@@ -128,7 +141,9 @@ function estimate(points: readonly EfficiencyPoint[], terms: Term[], table: Sour
   if (normal.isSingular()) return null;
   const fullHat = normal.solve(XtW);
   const full = fullHat.mmul(Matrix.columnVector(points.map((pt) => pt.normalEfficiency.value))).to1DArray();
-  const residuals = points.map((pt, i) => pt.normalEfficiency.value - rows[i].reduce((sum, d, k) => sum + d * full[k], 0));
+  const residuals = points.map(
+    (pt, i) => pt.normalEfficiency.value - rows[i].reduce((sum, d, k) => sum + d * full[k], 0),
+  );
   const reducedChiSquare = residuals.reduce((sum, r, i) => sum + weight[i] * r * r, 0) / Math.max(1, n - p);
   const T = meanIntercept(stations.length, terms.length - 1);
   const hat = T.mmul(fullHat);
@@ -139,12 +154,24 @@ function estimate(points: readonly EfficiencyPoint[], terms: Term[], table: Sour
   // Residual scatter replaces the claimed random uncertainty: it holds all that the model leaves out.
   const spread = (V: Matrix) => hat.mmul(V).mmul(hat.transpose());
   const scatter = [{ label: "window", covariance: spread(Matrix.eye(n, n).mul(parts.windowVariance)), dof }];
-  if (parts.daysDiffer) scatter.push({ label: "day", covariance: spread(dayMatrix(n, days, parts.dayVariance)), dof: Math.max(1, days.size - stations.length) });
+  if (parts.daysDiffer)
+    scatter.push({
+      label: "day",
+      covariance: spread(dayMatrix(n, days, parts.dayVariance)),
+      dof: Math.max(1, days.size - stations.length),
+    });
   return {
-    terms, beta: T.mmul(Matrix.columnVector(full)).to1DArray(), hat, scatter, residuals, reducedChiSquare,
+    terms,
+    beta: T.mmul(Matrix.columnVector(full)).to1DArray(),
+    hat,
+    scatter,
+    residuals,
+    reducedChiSquare,
     residualSd: Math.sqrt(parts.windowVariance),
     daySd: Math.sqrt(parts.daysDiffer ? parts.dayVariance : 0),
-    daysDiffer: parts.daysDiffer, dof, days: days.size,
+    daysDiffer: parts.daysDiffer,
+    dof,
+    days: days.size,
   };
 }
 
@@ -169,7 +196,11 @@ const POOLING_LEVEL = 0.25;
  * Splits scatter into windows within a day and days among themselves (one-way random effects, method of moments).
  * @param fitted parameters already fitted from these values
  */
-export function dayAnalysis(values: readonly number[], days: ReadonlyMap<string, readonly number[]>, fitted: number): { windowVariance: number; dayVariance: number; daysDiffer: boolean } {
+export function dayAnalysis(
+  values: readonly number[],
+  days: ReadonlyMap<string, readonly number[]>,
+  fitted: number,
+): { windowVariance: number; dayVariance: number; daysDiffer: boolean } {
   const n = values.length;
   const k = days.size;
   const total = values.reduce((s, v) => s + v * v, 0);
@@ -191,10 +222,19 @@ export function dayAnalysis(values: readonly number[], days: ReadonlyMap<string,
   const p = msWithin > 0 ? 1 - fCdf(msBetween / msWithin, k - 1, withinDof) : 1;
   if (p >= POOLING_LEVEL) return { windowVariance: pooled, dayVariance: 0, daysDiffer: false };
   const effectiveSize = (n - sizeSquares / n) / (k - 1);
-  return { windowVariance: msWithin, dayVariance: Math.max(0, (msBetween - msWithin) / effectiveSize), daysDiffer: true };
+  return {
+    windowVariance: msWithin,
+    dayVariance: Math.max(0, (msBetween - msWithin) / effectiveSize),
+    daysDiffer: true,
+  };
 }
 
-function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, table: SourceTable, xRange: [number, number]): Curve {
+function toCurve(
+  points: readonly EfficiencyPoint[],
+  fit: Estimate,
+  table: SourceTable,
+  xRange: [number, number],
+): Curve {
   const lane = points[0].lane;
   const valueOf = (term: Term) => fit.beta[fit.terms.indexOf(term)] ?? 0;
   const slope = valueOf("a1");
@@ -211,11 +251,21 @@ function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, table: Sourc
   const coefficient = (term: Term): Uncertain | null => {
     const k = fit.terms.indexOf(term);
     if (k < 0) return null;
-    const systematic = combine(fit.beta[k], displacement.map((d, j) => [fit.hat.get(k, j), d] as const));
-    const scatter = factors.flatMap(({ label, dof, rows }) => rows[k].map((standard, m) => {
-      const source = withSource(0, Math.abs(standard), { key: `fit:${lane}:${label}:${m}`, kind: "curveFit", owner: lane, dof }, table);
-      return [Math.sign(standard), source] as const;
-    }));
+    const systematic = combine(
+      fit.beta[k],
+      displacement.map((d, j) => [fit.hat.get(k, j), d] as const),
+    );
+    const scatter = factors.flatMap(({ label, dof, rows }) =>
+      rows[k].map((standard, m) => {
+        const source = withSource(
+          0,
+          Math.abs(standard),
+          { key: `fit:${lane}:${label}:${m}`, kind: "curveFit", owner: lane, dof },
+          table,
+        );
+        return [Math.sign(standard), source] as const;
+      }),
+    );
     return combine(fit.beta[k], [[1, systematic], ...scatter]);
   };
   return {
@@ -224,10 +274,15 @@ function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, table: Sourc
     a1: coefficient("a1") ?? { value: 0, parts: new Map() },
     a2: coefficient("a2"),
     a5: coefficient("a5"),
-    points: points.length, days: fit.days, xRange,
+    points: points.length,
+    days: fit.days,
+    xRange,
     irradiance: points.reduce((s, pt) => s + pt.irradiance.value, 0) / points.length,
-    residualSd: fit.residualSd, predictionSd: Math.hypot(fit.residualSd, fit.daySd),
-    reducedChiSquare: fit.reducedChiSquare, dof: fit.dof, daysDiffer: fit.daysDiffer,
+    residualSd: fit.residualSd,
+    predictionSd: Math.hypot(fit.residualSd, fit.daySd),
+    reducedChiSquare: fit.reducedChiSquare,
+    dof: fit.dof,
+    daysDiffer: fit.daysDiffer,
     residuals: points.map((point, i) => ({ point, residual: fit.residuals[i] })),
   };
 }
@@ -255,7 +310,12 @@ function curveEfficiency(curve: Pick<Curve, "eta0" | "a1" | "a2">, x: number, ir
 }
 
 /** Half-widths at 95 % at x: of the curve itself, and of a further point */
-export function curveBands(curve: Curve, x: number, irradianceWm2: number, table: SourceTable): { efficiency: number; confidence: number; prediction: number } {
+export function curveBands(
+  curve: Curve,
+  x: number,
+  irradianceWm2: number,
+  table: SourceTable,
+): { efficiency: number; confidence: number; prediction: number } {
   const at = curveEfficiency(curve, x, irradianceWm2);
   const u = standardUncertainty(at);
   const k = coverageFactor(effectiveDof(at, table));
@@ -267,5 +327,10 @@ export function crossingPoint(a: Curve, b: Curve): Uncertain | null {
   const slope = a.a1.value - b.a1.value;
   if (Math.abs(slope) < 1e-9) return null;
   const x = (a.eta0.value - b.eta0.value) / slope;
-  return combine(x, [[1 / slope, a.eta0], [-1 / slope, b.eta0], [-x / slope, a.a1], [x / slope, b.a1]]);
+  return combine(x, [
+    [1 / slope, a.eta0],
+    [-1 / slope, b.eta0],
+    [-x / slope, a.a1],
+    [x / slope, b.a1],
+  ]);
 }

@@ -4,8 +4,12 @@
  */
 
 /** Useful heat, W: Q = ṁ·cp·(Tout − Tin) (DB 6.17.1; cp at the mean fluid temperature, as ISO 9806:2017 takes it). */
-export const usefulHeat = (massFlowKgPerS: number, specificHeatJPerKgK: number, inletC: number, outletC: number): number =>
-  massFlowKgPerS * specificHeatJPerKgK * (outletC - inletC);
+export const usefulHeat = (
+  massFlowKgPerS: number,
+  specificHeatJPerKgK: number,
+  inletC: number,
+  outletC: number,
+): number => massFlowKgPerS * specificHeatJPerKgK * (outletC - inletC);
 
 /** Efficiency η = Q/(A·G), dimensionless; A by the chosen basis. Throws when A·G is not positive. */
 export function efficiency(heatW: number, areaM2: number, irradianceWm2: number): number {
@@ -17,7 +21,12 @@ export type TemperatureBasis = "mean" | "inlet";
 
 /** Reduced temperature difference, K·m²/W: (Tm − Ta)/G or (Tin − Ta)/G. */
 export function reducedTemperatureDifference(
-  { inletC, outletC, ambientC, irradianceWm2 }: { inletC: number; outletC: number; ambientC: number; irradianceWm2: number },
+  {
+    inletC,
+    outletC,
+    ambientC,
+    irradianceWm2,
+  }: { inletC: number; outletC: number; ambientC: number; irradianceWm2: number },
   basis: TemperatureBasis,
 ): number {
   const fluid = basis === "mean" ? (inletC + outletC) / 2 : inletC;
@@ -25,7 +34,11 @@ export function reducedTemperatureDifference(
 }
 
 /** Heat per area, W/m², of a curve at an operating point: q = G·η0 − a1·(T − Ta) − a2·(T − Ta)². */
-export function heatPerArea({ eta0, a1, a2 }: { eta0: number; a1: number; a2: number }, irradianceWm2: number, differenceK: number): number {
+export function heatPerArea(
+  { eta0, a1, a2 }: { eta0: number; a1: number; a2: number },
+  irradianceWm2: number,
+  differenceK: number,
+): number {
   return irradianceWm2 * eta0 - a1 * differenceK - a2 * differenceK ** 2;
 }
 
@@ -36,4 +49,5 @@ export function heatPerArea({ eta0, a1, a2 }: { eta0: number; a1: number; a2: nu
 export const netHeat = (heatW: number, electricalW: number, weight = 1): number => heatW - weight * electricalW;
 
 /** Heat moved per electricity used. Infinity when nothing drives the stream. */
-export const coefficientOfPerformance = (heatW: number, electricalW: number): number => (electricalW > 0 ? heatW / electricalW : Infinity);
+export const coefficientOfPerformance = (heatW: number, electricalW: number): number =>
+  electricalW > 0 ? heatW / electricalW : Infinity;

@@ -2,11 +2,34 @@ import { cellIrradiance } from "../sun/cell";
 import { darkChecks, laggingProbes, sunSpikes } from "./placement";
 import type { RunSeries, RunSetup } from "./setup";
 
-const lane = (letter: string) => ({ lane: letter, inletProbe: { key: `${letter}i`, limitK: 0.5, resolutionK: 0.1 }, outletProbe: { key: `${letter}o`, limitK: 0.5, resolutionK: 0.1 } });
+const lane = (letter: string) => ({
+  lane: letter,
+  inletProbe: { key: `${letter}i`, limitK: 0.5, resolutionK: 0.1 },
+  outletProbe: { key: `${letter}o`, limitK: 0.5, resolutionK: 0.1 },
+});
 const series = (rise: number, darkMinutes: number): RunSeries => {
   const n = 120;
   const irradiance = Float64Array.from({ length: n }, (_, i) => (i < darkMinutes ? 0 : 400));
-  return { startMs: 0, stepMs: 60000, irradiance, ambient: null, wind: null, humidity: null, pressure: null, lanes: new Map([["A", { inlet: new Float64Array(n).fill(8), outlet: Float64Array.from({ length: n }, (_, i) => 8 + rise + (i < darkMinutes ? 0.01 * Math.sin(i) : 20)), flow: null, fanPower: null }]]) };
+  return {
+    startMs: 0,
+    stepMs: 60000,
+    irradiance,
+    ambient: null,
+    wind: null,
+    humidity: null,
+    pressure: null,
+    lanes: new Map([
+      [
+        "A",
+        {
+          inlet: new Float64Array(n).fill(8),
+          outlet: Float64Array.from({ length: n }, (_, i) => 8 + rise + (i < darkMinutes ? 0.01 * Math.sin(i) : 20)),
+          flow: null,
+          fanPower: null,
+        },
+      ],
+    ]),
+  };
 };
 const setup = { lanes: [lane("A")] } as unknown as RunSetup;
 
@@ -22,8 +45,14 @@ test("a few dark minutes say nothing", () => expect(darkChecks(setup, series(1, 
 test("an inlet probe that jumps with the sun is found; one in the shade is not", () => {
   const n = 200;
   const irradiance = Float64Array.from({ length: n }, (_, i) => (Math.floor(i / 7) % 2 ? 850 : 300));
-  const probe = (share: number) => Float64Array.from(irradiance, (g, i) => 15 + share * (g / 100) + 0.05 * Math.sin(i * 1.7));
-  const at = (share: number): RunSeries => ({ ...series(0, 0), irradiance, ambient: probe(0), lanes: new Map([["A", { inlet: probe(share), outlet: probe(1), flow: null, fanPower: null }]]) });
+  const probe = (share: number) =>
+    Float64Array.from(irradiance, (g, i) => 15 + share * (g / 100) + 0.05 * Math.sin(i * 1.7));
+  const at = (share: number): RunSeries => ({
+    ...series(0, 0),
+    irradiance,
+    ambient: probe(0),
+    lanes: new Map([["A", { inlet: probe(share), outlet: probe(1), flow: null, fanPower: null }]]),
+  });
   expect(sunSpikes(setup, at(0.3))).toMatchObject([{ lane: "A", perHundred: expect.closeTo(0.3, 1) }]);
   expect(sunSpikes(setup, at(0))).toEqual([]);
 });
@@ -31,8 +60,14 @@ test("an inlet probe that jumps with the sun is found; one in the shade is not",
 test("an inlet probe that comes late is found among three", () => {
   const n = 400;
   const room = (t: number) => 18 + 6 * Math.sin(t / 25);
-  const inlet = (lagMin: number) => Float64Array.from({ length: n }, (_, t) => room(t - lagMin) + 0.03 * Math.sin(t * 2.3));
-  const three = (lag: number): RunSeries => ({ ...series(0, 0), lanes: new Map(["A", "B", "C"].map((l) => [l, { inlet: inlet(l === "B" ? lag : 0), outlet: null, flow: null, fanPower: null }])) });
+  const inlet = (lagMin: number) =>
+    Float64Array.from({ length: n }, (_, t) => room(t - lagMin) + 0.03 * Math.sin(t * 2.3));
+  const three = (lag: number): RunSeries => ({
+    ...series(0, 0),
+    lanes: new Map(
+      ["A", "B", "C"].map((l) => [l, { inlet: inlet(l === "B" ? lag : 0), outlet: null, flow: null, fanPower: null }]),
+    ),
+  });
   const lanes = { lanes: ["A", "B", "C"].map(lane) } as unknown as RunSetup;
   const [late] = laggingProbes(lanes, three(3));
   expect(late.lane).toBe("B");

@@ -26,7 +26,8 @@ const LEAST_MINUTES = 15;
 /** A glazed box under a clear night sky cools the air through it by about this much, K (typical value). */
 const SKY = 0.3;
 
-const errorOf = (probe: ProbeSetup, indicatedC: number): number => (probe.calibration ? errorAt(probe.calibration.correction, indicatedC) : 0);
+const errorOf = (probe: ProbeSetup, indicatedC: number): number =>
+  probe.calibration ? errorAt(probe.calibration.correction, indicatedC) : 0;
 
 /**
  * What the probes show before sunrise, when in and out should agree: a rise there is the probes' own difference (and a trace of
@@ -55,8 +56,22 @@ export function darkChecks(setup: RunSetup, series: RunSeries): DarkCheck[] {
     const meanOf = (s: Float64Array) => autocorrelatedMean(cells.map((i) => s[i])).mean;
     const known = errorOf(lane.outletProbe, meanOf(own.outlet)) - errorOf(lane.inletProbe, meanOf(own.inlet));
     const riseK = mean.mean - known;
-    const limit = SKY + Math.hypot(...[lane.inletProbe, lane.outletProbe].map((p) => (p.calibration ? 2 * p.calibration.correction.standardOffsetK : p.limitK)));
-    return [{ lane: lane.lane, riseK, standardK: mean.standardError || 0, minutes, beyondLimits: Math.abs(riseK) > limit + 2 * (mean.standardError || 0) }];
+    const limit =
+      SKY +
+      Math.hypot(
+        ...[lane.inletProbe, lane.outletProbe].map((p) =>
+          p.calibration ? 2 * p.calibration.correction.standardOffsetK : p.limitK,
+        ),
+      );
+    return [
+      {
+        lane: lane.lane,
+        riseK,
+        standardK: mean.standardError || 0,
+        minutes,
+        beyondLimits: Math.abs(riseK) > limit + 2 * (mean.standardError || 0),
+      },
+    ];
   });
 }
 
@@ -91,7 +106,10 @@ export function sunSpikes(setup: RunSetup, series: RunSeries): SunSpike[] {
     const standard = Math.sqrt(Math.max(0, syy - perHundred * sxy) / (n - 1) / sxx);
     return perHundred > SPIKE && perHundred > 3 * standard ? [{ lane, perHundred, standard }] : [];
   };
-  return [...setup.lanes.flatMap((l) => check(l.lane, series.lanes.get(l.lane)?.inlet ?? null)), ...check("", series.ambient)];
+  return [
+    ...setup.lanes.flatMap((l) => check(l.lane, series.lanes.get(l.lane)?.inlet ?? null)),
+    ...check("", series.ambient),
+  ];
 }
 
 export interface LaggingProbe {
@@ -114,7 +132,10 @@ export function laggingProbes(setup: RunSetup, series: RunSeries): LaggingProbe[
     const others = inlets.filter((o) => o.lane !== lane);
     const reference = Float64Array.from(inlet, (_, t) => others.reduce((s, o) => s + o.inlet[t], 0) / others.length);
     const rate = rateOf(reference, series.stepMs).map((v) => -v);
-    const fit = leastSquares(Float64Array.from(inlet, (v, t) => v - reference[t]), [new Float64Array(inlet.length).fill(1), rate]);
+    const fit = leastSquares(
+      Float64Array.from(inlet, (v, t) => v - reference[t]),
+      [new Float64Array(inlet.length).fill(1), rate],
+    );
     if (!fit) return [];
     const standardS = Math.sqrt(fit.covariance[1][1]);
     return fit.beta[1] > LAG && fit.beta[1] > 3 * standardS ? [{ lane, lagS: fit.beta[1], standardS }] : [];
@@ -129,4 +150,9 @@ export interface PlacementFindings {
   lags: LaggingProbe[];
 }
 
-export const placementFindings = (setup: RunSetup, series: RunSeries): PlacementFindings => ({ run: setup.run, dark: darkChecks(setup, series), spikes: sunSpikes(setup, series), lags: laggingProbes(setup, series) });
+export const placementFindings = (setup: RunSetup, series: RunSeries): PlacementFindings => ({
+  run: setup.run,
+  dark: darkChecks(setup, series),
+  spikes: sunSpikes(setup, series),
+  lags: laggingProbes(setup, series),
+});

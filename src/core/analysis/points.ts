@@ -6,7 +6,18 @@ import type { LimitCheck, SteadyWindow } from "../log/windows";
 import { localDay } from "../log/zone";
 import { autocorrelatedMean } from "../uncertainty/typeA";
 import {
-  combine, divide, exact, fromLimit, fromResolution, multiply, scale, subtract, withSource, type SourceKind, type SourceTable, type Uncertain,
+  combine,
+  divide,
+  exact,
+  fromLimit,
+  fromResolution,
+  multiply,
+  scale,
+  subtract,
+  withSource,
+  type SourceKind,
+  type SourceTable,
+  type Uncertain,
 } from "../uncertainty/uncertain";
 import type { TemperatureBasis } from "./heat";
 import type { Fluid, LaneSetup, ProbeCalibrationLayer, ProbeSetup, RunSeries, RunSetup } from "./setup";
@@ -50,7 +61,9 @@ const RANDOM_KINDS: ReadonlySet<SourceKind> = new Set(["probeNoise", "speedNoise
 
 /** The figure with only its random, or only its systematic contributions. */
 export function onlyParts(figure: Uncertain, table: SourceTable, which: "random" | "systematic"): Uncertain {
-  const parts = new Map([...figure.parts].filter(([key]) => RANDOM_KINDS.has(table.get(key)!.kind) === (which === "random")));
+  const parts = new Map(
+    [...figure.parts].filter(([key]) => RANDOM_KINDS.has(table.get(key)!.kind) === (which === "random")),
+  );
   return { value: figure.value, parts };
 }
 
@@ -75,31 +88,73 @@ export function efficiencyPoints(
       const lane = setup.lanes.find((l) => l.lane === letter);
       const laneSeries = series.lanes.get(letter);
       if (!lane || !laneSeries?.inlet || !laneSeries.outlet) return [];
-      const inlet = probeMean(laneSeries.inlet, steady, lane.inletProbe, `${setup.run}/${index}/${letter}/in`, letter, options.table);
-      const outlet = probeMean(laneSeries.outlet, steady, lane.outletProbe, `${setup.run}/${index}/${letter}/out`, letter, options.table);
+      const inlet = probeMean(
+        laneSeries.inlet,
+        steady,
+        lane.inletProbe,
+        `${setup.run}/${index}/${letter}/in`,
+        letter,
+        options.table,
+      );
+      const outlet = probeMean(
+        laneSeries.outlet,
+        steady,
+        lane.outletProbe,
+        `${setup.run}/${index}/${letter}/out`,
+        letter,
+        options.table,
+      );
       if (!inlet || !outlet) return [];
       const flow = massFlow(setup, lane, laneSeries.flow, steady, index, { inlet, outlet, ...shared }, options.table);
       if (!flow) return [];
-      const mean = combine((inlet.value + outlet.value) / 2, [[0.5, inlet], [0.5, outlet]]);
+      const mean = combine((inlet.value + outlet.value) / 2, [
+        [0.5, inlet],
+        [0.5, outlet],
+      ]);
       const cp = specificHeat(lane.fluid, mean.value, shared, options.table);
       const rise = subtract(outlet, inlet);
-      const fan = laneSeries.fanPower && lane.fanShare > 0 ? autocorrelatedMean(laneSeries.fanPower.subarray(steady.from, steady.to)).mean : 0;
+      const fan =
+        laneSeries.fanPower && lane.fanShare > 0
+          ? autocorrelatedMean(laneSeries.fanPower.subarray(steady.from, steady.to)).mean
+          : 0;
       const streamHeat = multiply(multiply(flow.massFlow, cp), rise);
       const heat = { value: streamHeat.value - fan * lane.fanShare, parts: streamHeat.parts };
-      const area = withSource(lane.areaM2, fromLimit(lane.areaLimitShare * lane.areaM2), { key: `area:${lane.specimen}`, kind: "area", owner: letter, dof: Infinity }, options.table);
+      const area = withSource(
+        lane.areaM2,
+        fromLimit(lane.areaLimitShare * lane.areaM2),
+        { key: `area:${lane.specimen}`, kind: "area", owner: letter, dof: Infinity },
+        options.table,
+      );
       const efficiency = divide(heat, multiply(area, shared.irradiance));
       const modifier = modifierOf(lane, steady, options);
       const fluidTemperature = options.basis === "mean" ? mean : inlet;
-      return [{
-        run: setup.run, window: index, day: localDay(steady.startMs, setup.zone), lane: letter, station: lane.station,
-        startMs: steady.startMs, endMs: steady.endMs,
-        irradiance: shared.irradiance, ambient: shared.ambient, inlet, outlet, rise, ...flow, specificHeat: cp, heat, area, efficiency, modifier,
-        normalEfficiency: divide(efficiency, modifier),
-        reducedTemperature: divide(subtract(fluidTemperature, shared.ambient), shared.irradiance),
-        drift: (slope(laneSeries.inlet, steady) + slope(laneSeries.outlet, steady)) / 2 / (series.stepMs / 1000),
-        wind: shared.wind,
-        checks: steady.checks.filter((c) => c.lane === null || c.lane === letter),
-      }];
+      return [
+        {
+          run: setup.run,
+          window: index,
+          day: localDay(steady.startMs, setup.zone),
+          lane: letter,
+          station: lane.station,
+          startMs: steady.startMs,
+          endMs: steady.endMs,
+          irradiance: shared.irradiance,
+          ambient: shared.ambient,
+          inlet,
+          outlet,
+          rise,
+          ...flow,
+          specificHeat: cp,
+          heat,
+          area,
+          efficiency,
+          modifier,
+          normalEfficiency: divide(efficiency, modifier),
+          reducedTemperature: divide(subtract(fluidTemperature, shared.ambient), shared.irradiance),
+          drift: (slope(laneSeries.inlet, steady) + slope(laneSeries.outlet, steady)) / 2 / (series.stepMs / 1000),
+          wind: shared.wind,
+          checks: steady.checks.filter((c) => c.lane === null || c.lane === letter),
+        },
+      ];
     });
   });
 }
@@ -112,66 +167,181 @@ interface SharedMeans {
   wind: number;
 }
 
-function sharedMeans(setup: RunSetup, series: RunSeries, steady: SteadyWindow, index: number, table: SourceTable): SharedMeans | null {
+function sharedMeans(
+  setup: RunSetup,
+  series: RunSeries,
+  steady: SteadyWindow,
+  index: number,
+  table: SourceTable,
+): SharedMeans | null {
   if (!series.irradiance || !series.ambient) return null;
   const sun = autocorrelatedMean(series.irradiance.subarray(steady.from, steady.to));
   const ambient = probeMean(series.ambient, steady, setup.ambientProbe, `${setup.run}/${index}/ambient`, "", table);
   if (!(sun.mean > 0) || !ambient) return null;
-  const gain = withSource(sun.mean, fromLimit(setup.sunSensor.limitShare * sun.mean), { key: `sunSensor:${setup.sunSensor.key}`, kind: "sunSensor", owner: "", dof: Infinity }, table);
-  const noise = withSource(0, sun.standardError || 0, { key: `noise:${setup.run}/${index}/sun`, kind: "sunNoise", owner: "", dof: Math.max(1, sun.effectiveSize - 1) }, table);
-  const logged = (channel: Float64Array | null) => (channel ? autocorrelatedMean(channel.subarray(steady.from, steady.to)).mean : NaN);
+  const gain = withSource(
+    sun.mean,
+    fromLimit(setup.sunSensor.limitShare * sun.mean),
+    { key: `sunSensor:${setup.sunSensor.key}`, kind: "sunSensor", owner: "", dof: Infinity },
+    table,
+  );
+  const noise = withSource(
+    0,
+    sun.standardError || 0,
+    { key: `noise:${setup.run}/${index}/sun`, kind: "sunNoise", owner: "", dof: Math.max(1, sun.effectiveSize - 1) },
+    table,
+  );
+  const logged = (channel: Float64Array | null) =>
+    channel ? autocorrelatedMean(channel.subarray(steady.from, steady.to)).mean : NaN;
   const barometer = logged(series.pressure);
   const hygrometer = logged(series.humidity);
   return {
-    irradiance: combine(sun.mean, [[1, gain], [1, noise]]),
+    irradiance: combine(sun.mean, [
+      [1, gain],
+      [1, noise],
+    ]),
     ambient,
-    pressure: withSource(Number.isNaN(barometer) ? setup.pressurePa : barometer, fromLimit(setup.pressureLimitPa), { key: "pressure", kind: "pressure", owner: "", dof: Infinity }, table),
-    humidity: withSource(Number.isNaN(hygrometer) ? setup.relativeHumidity : hygrometer, fromLimit(setup.humidityLimit), { key: "humidity", kind: "humidity", owner: "", dof: Infinity }, table),
+    pressure: withSource(
+      Number.isNaN(barometer) ? setup.pressurePa : barometer,
+      fromLimit(setup.pressureLimitPa),
+      { key: "pressure", kind: "pressure", owner: "", dof: Infinity },
+      table,
+    ),
+    humidity: withSource(
+      Number.isNaN(hygrometer) ? setup.relativeHumidity : hygrometer,
+      fromLimit(setup.humidityLimit),
+      { key: "humidity", kind: "humidity", owner: "", dof: Infinity },
+      table,
+    ),
     wind: logged(series.wind),
   };
 }
 
-function probeMean(channel: Float64Array, steady: SteadyWindow, probe: ProbeSetup, noiseKey: string, owner: string, table: SourceTable): Uncertain | null {
+function probeMean(
+  channel: Float64Array,
+  steady: SteadyWindow,
+  probe: ProbeSetup,
+  noiseKey: string,
+  owner: string,
+  table: SourceTable,
+): Uncertain | null {
   const mean = autocorrelatedMean(channel.subarray(steady.from, steady.to));
   if (Number.isNaN(mean.mean)) return null;
   if (probe.calibration) return calibratedMean(mean, probe, probe.calibration, noiseKey, owner, table);
   const bias = Math.hypot(fromLimit(probe.limitK), fromResolution(probe.resolutionK));
-  const stated = withSource(mean.mean, bias, { key: `probe:${probe.key}`, kind: owner ? "probe" : "ambient", owner: owner || probe.key, dof: Infinity }, table);
-  const noise = withSource(0, mean.standardError || 0, { key: `noise:${noiseKey}`, kind: "probeNoise", owner, dof: Math.max(1, mean.effectiveSize - 1) }, table);
-  return combine(mean.mean, [[1, stated], [1, noise]]);
+  const stated = withSource(
+    mean.mean,
+    bias,
+    { key: `probe:${probe.key}`, kind: owner ? "probe" : "ambient", owner: owner || probe.key, dof: Infinity },
+    table,
+  );
+  const noise = withSource(
+    0,
+    mean.standardError || 0,
+    { key: `noise:${noiseKey}`, kind: "probeNoise", owner, dof: Math.max(1, mean.effectiveSize - 1) },
+    table,
+  );
+  return combine(mean.mean, [
+    [1, stated],
+    [1, noise],
+  ]);
 }
 
 /** A corrected mean: what the bath left of the probe's own error, its drift, and the reference's error that all probes of the bath share. */
-function calibratedMean(mean: { mean: number; standardError: number; effectiveSize: number }, probe: ProbeSetup, layer: ProbeCalibrationLayer, noiseKey: string, owner: string, table: SourceTable): Uncertain {
+function calibratedMean(
+  mean: { mean: number; standardError: number; effectiveSize: number },
+  probe: ProbeSetup,
+  layer: ProbeCalibrationLayer,
+  noiseKey: string,
+  owner: string,
+  table: SourceTable,
+): Uncertain {
   const { correction } = layer;
   const value = correct(correction, mean.mean);
-  const source = (key: string, kind: SourceKind, standard: number, whose: string, dof = Infinity) => withSource(0, standard, { key, kind, owner: whose, dof }, table);
-  const own = source(`probe:${probe.key}`, owner ? "probe" : "ambient", Math.hypot(correctionUncertainty(correction, mean.mean), fromResolution(probe.resolutionK)), owner || probe.key);
+  const source = (key: string, kind: SourceKind, standard: number, whose: string, dof = Infinity) =>
+    withSource(0, standard, { key, kind, owner: whose, dof }, table);
+  const own = source(
+    `probe:${probe.key}`,
+    owner ? "probe" : "ambient",
+    Math.hypot(correctionUncertainty(correction, mean.mean), fromResolution(probe.resolutionK)),
+    owner || probe.key,
+  );
   const drift = source(`drift:${probe.key}`, "drift", layer.driftK, owner || probe.key);
   const reference = source(`bath:${layer.bath}`, "reference", layer.referenceStandardK, "");
-  const noise = source(`noise:${noiseKey}`, "probeNoise", mean.standardError || 0, owner, Math.max(1, mean.effectiveSize - 1));
-  return combine(value, [[1, own], [1, drift], [1, reference], [1 - correction.slope, noise]]);
+  const noise = source(
+    `noise:${noiseKey}`,
+    "probeNoise",
+    mean.standardError || 0,
+    owner,
+    Math.max(1, mean.effectiveSize - 1),
+  );
+  return combine(value, [
+    [1, own],
+    [1, drift],
+    [1, reference],
+    [1 - correction.slope, noise],
+  ]);
 }
 
 function massFlow(
-  setup: RunSetup, lane: LaneSetup, channel: Float64Array | null, steady: SteadyWindow, index: number,
-  state: SharedMeans & { inlet: Uncertain; outlet: Uncertain }, table: SourceTable,
+  setup: RunSetup,
+  lane: LaneSetup,
+  channel: Float64Array | null,
+  steady: SteadyWindow,
+  index: number,
+  state: SharedMeans & { inlet: Uncertain; outlet: Uncertain },
+  table: SourceTable,
 ): { indicatedFlow: Uncertain; density: Uncertain; massFlow: Uncertain } | null {
   const { flow } = lane;
-  const reading = flow.kind === "constant" ? { mean: flow.massFlowKgPerS, standardError: 0, effectiveSize: 2 } : channel ? autocorrelatedMean(channel.subarray(steady.from, steady.to)) : null;
+  const reading =
+    flow.kind === "constant"
+      ? { mean: flow.massFlowKgPerS, standardError: 0, effectiveSize: 2 }
+      : channel
+        ? autocorrelatedMean(channel.subarray(steady.from, steady.to))
+        : null;
   if (!reading || Number.isNaN(reading.mean)) return null;
   const limit = flow.meter.limitShare * Math.abs(reading.mean) + flow.meter.limitFixed;
   const kind = flow.kind === "speed" ? "speedMeter" : flow.kind === "volume" ? "volumeMeter" : "massMeter";
-  const stated = withSource(reading.mean, fromLimit(limit), { key: `flowMeter:${flow.meter.key}`, kind, owner: lane.lane, dof: Infinity }, table);
-  const noise = withSource(0, reading.standardError || 0, { key: `noise:${setup.run}/${index}/${lane.lane}/flow`, kind: "speedNoise", owner: lane.lane, dof: Math.max(1, reading.effectiveSize - 1) }, table);
-  const indicatedFlow = combine(reading.mean, [[1, stated], [1, noise]]);
+  const stated = withSource(
+    reading.mean,
+    fromLimit(limit),
+    { key: `flowMeter:${flow.meter.key}`, kind, owner: lane.lane, dof: Infinity },
+    table,
+  );
+  const noise = withSource(
+    0,
+    reading.standardError || 0,
+    {
+      key: `noise:${setup.run}/${index}/${lane.lane}/flow`,
+      kind: "speedNoise",
+      owner: lane.lane,
+      dof: Math.max(1, reading.effectiveSize - 1),
+    },
+    table,
+  );
+  const indicatedFlow = combine(reading.mean, [
+    [1, stated],
+    [1, noise],
+  ]);
   const density = densityAtMeter(lane.fluid, flow.meter.at === "inlet" ? state.inlet : state.outlet, state);
   if (flow.kind === "mass" || flow.kind === "constant") return { indicatedFlow, density, massFlow: indicatedFlow };
   if (flow.kind === "volume") return { indicatedFlow, density, massFlow: multiply(density, indicatedFlow) };
   const area = ductArea(flow.duct);
-  const relativeArea = flow.duct.kind === "round" ? (2 * flow.ductLimitM) / flow.duct.diameterM : flow.ductLimitM * Math.hypot(1 / flow.duct.widthM, 1 / flow.duct.heightM);
-  const duct = withSource(area, fromLimit(relativeArea * area), { key: `duct:${flow.meter.key}`, kind: "ductArea", owner: lane.lane, dof: Infinity }, table);
-  const profile = withSource(flow.profileFactor, fromLimit(flow.profileLimit), { key: `profile:${flow.meter.key}`, kind: "profile", owner: lane.lane, dof: Infinity }, table);
+  const relativeArea =
+    flow.duct.kind === "round"
+      ? (2 * flow.ductLimitM) / flow.duct.diameterM
+      : flow.ductLimitM * Math.hypot(1 / flow.duct.widthM, 1 / flow.duct.heightM);
+  const duct = withSource(
+    area,
+    fromLimit(relativeArea * area),
+    { key: `duct:${flow.meter.key}`, kind: "ductArea", owner: lane.lane, dof: Infinity },
+    table,
+  );
+  const profile = withSource(
+    flow.profileFactor,
+    fromLimit(flow.profileLimit),
+    { key: `profile:${flow.meter.key}`, kind: "profile", owner: lane.lane, dof: Infinity },
+    table,
+  );
   return { indicatedFlow, density, massFlow: multiply(multiply(density, duct), multiply(profile, indicatedFlow)) };
 }
 
@@ -179,9 +349,15 @@ function massFlow(
 function densityAtMeter(fluid: Fluid, temperature: Uncertain, { pressure, humidity, ambient }: SharedMeans): Uncertain {
   if (fluid.kind !== "air") {
     const rho = (t: number) => (fluid.kind === "water" ? waterDensity(t) : glycolDensity(t, fluid.massFraction));
-    return combine(rho(temperature.value), [[(rho(temperature.value + 0.5) - rho(temperature.value - 0.5)), temperature]]);
+    return combine(rho(temperature.value), [
+      [rho(temperature.value + 0.5) - rho(temperature.value - 0.5), temperature],
+    ]);
   }
-  const state: AirState = { temperatureC: temperature.value, pressurePa: pressure.value, relativeHumidity: warmedHumidity(humidity.value, ambient.value, temperature.value) };
+  const state: AirState = {
+    temperatureC: temperature.value,
+    pressurePa: pressure.value,
+    relativeHumidity: warmedHumidity(humidity.value, ambient.value, temperature.value),
+  };
   const rho = airDensity(state);
   const perHumidity = (airDensity({ ...state, relativeHumidity: state.relativeHumidity + 0.01 }) - rho) / 0.01;
   return combine(rho, [
@@ -194,11 +370,22 @@ function densityAtMeter(fluid: Fluid, temperature: Uncertain, { pressure, humidi
 function specificHeat(fluid: Fluid, meanC: number, shared: SharedMeans, table: SourceTable): Uncertain {
   const cp =
     fluid.kind === "air"
-      ? airSpecificHeat({ temperatureC: meanC, pressurePa: shared.pressure.value, relativeHumidity: warmedHumidity(shared.humidity.value, shared.ambient.value, meanC) })
-      : fluid.kind === "water" ? waterSpecificHeat(meanC) : glycolSpecificHeat(meanC, fluid.massFraction);
+      ? airSpecificHeat({
+          temperatureC: meanC,
+          pressurePa: shared.pressure.value,
+          relativeHumidity: warmedHumidity(shared.humidity.value, shared.ambient.value, meanC),
+        })
+      : fluid.kind === "water"
+        ? waterSpecificHeat(meanC)
+        : glycolSpecificHeat(meanC, fluid.massFraction);
   // Fluid tables: 0.1 % for air and water, 1 % for glycol whose mixture is never quite known. Shared by all lanes.
   const share = fluid.kind === "glycol" ? 0.01 : 0.001;
-  return withSource(cp, share * cp, { key: `specificHeat:${fluid.kind}`, kind: "specificHeat", owner: "", dof: Infinity }, table);
+  return withSource(
+    cp,
+    share * cp,
+    { key: `specificHeat:${fluid.kind}`, kind: "specificHeat", owner: "", dof: Infinity },
+    table,
+  );
 }
 
 /** Least-squares slope of a channel over a window, per grid cell; 0 where fewer than three cells are known. */
@@ -221,12 +408,21 @@ function slope(channel: Float64Array, { from, to }: SteadyWindow): number {
   return n < 3 ? 0 : (n * stv - st * sv) / (n * stt - st * st);
 }
 
-function modifierOf(lane: LaneSetup, steady: SteadyWindow, options: { modifierAt: (timeMs: number, b0: number) => number; table: SourceTable }): Uncertain {
+function modifierOf(
+  lane: LaneSetup,
+  steady: SteadyWindow,
+  options: { modifierAt: (timeMs: number, b0: number) => number; table: SourceTable },
+): Uncertain {
   const middle = (steady.startMs + steady.endMs) / 2;
   const K = options.modifierAt(middle, lane.b0);
   if (K === 1) return exact(1);
   // Taken from both sides of b0: the part of K that light from the ground makes (beyond 60°) hardly depends on b0.
   const u = fromLimit(lane.b0Limit);
   const standard = Math.abs(options.modifierAt(middle, lane.b0 + u) - options.modifierAt(middle, lane.b0 - u)) / 2;
-  return withSource(K, standard, { key: `incidence:${lane.variant}`, kind: "incidence", owner: lane.lane, dof: Infinity }, options.table);
+  return withSource(
+    K,
+    standard,
+    { key: `incidence:${lane.variant}`, kind: "incidence", owner: lane.lane, dof: Infinity },
+    options.table,
+  );
 }

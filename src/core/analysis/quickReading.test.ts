@@ -3,13 +3,31 @@ import { standardRules } from "../log/windows";
 import { CORRUGATED, simulateBench } from "../rig/bench";
 import { monteCarlo } from "../uncertainty/monteCarlo";
 import { seededRandom } from "../random/seededRandom";
-import { fromLimit, standardUncertainty, subtract, withSource, divide, type SourceTable } from "../uncertainty/uncertain";
+import {
+  fromLimit,
+  standardUncertainty,
+  subtract,
+  withSource,
+  divide,
+  type SourceTable,
+} from "../uncertainty/uncertain";
 import { whatIfs } from "../uncertainty/whatIf";
 import { analyseExperiment } from "./analyse";
 import { assembleRun } from "./assemble";
 import { quickHeat, quickHeatModel, type QuickReading } from "./quickReading";
 
-const READING: QuickReading = { inletC: 18, outletC: 41, speedMs: 3.6, diameterM: 0.125, pressurePa: standardPressure(1120), relativeHumidity: 0.3, probeLimitK: 0.5, speedLimitShare: 0.03, profileFactor: 0.86, profileLimit: 0.03 };
+const READING: QuickReading = {
+  inletC: 18,
+  outletC: 41,
+  speedMs: 3.6,
+  diameterM: 0.125,
+  pressurePa: standardPressure(1120),
+  relativeHumidity: 0.3,
+  probeLimitK: 0.5,
+  speedLimitShare: 0.03,
+  profileFactor: 0.86,
+  profileLimit: 0.03,
+};
 
 test("heat of a stream by hand: about 0.97 kg/m³ · 0.01227 m² · 0.86 · 3.6 m/s · 1,008 J/(kg·K) · 23 K", () => {
   expect(quickHeat(READING).heat.value / (0.974 * 0.012272 * 0.86 * 3.6 * 1008 * 23)).toBeCloseTo(1, 1);
@@ -19,7 +37,16 @@ test("heat of a stream by hand: about 0.97 kg/m³ · 0.01227 m² · 0.86 · 3.6 
 
 test("first order agrees with drawing (GUM Supplement 1) within 3 %", () => {
   const r = READING;
-  const drawn = monteCarlo([{ kind: "rectangular", value: r.inletC, limit: r.probeLimitK }, { kind: "rectangular", value: r.outletC, limit: r.probeLimitK }, { kind: "rectangular", value: r.speedMs, limit: r.speedMs * r.speedLimitShare }, { kind: "rectangular", value: r.profileFactor, limit: r.profileLimit }], quickHeatModel(r), { draws: 20000, seed: 4 });
+  const drawn = monteCarlo(
+    [
+      { kind: "rectangular", value: r.inletC, limit: r.probeLimitK },
+      { kind: "rectangular", value: r.outletC, limit: r.probeLimitK },
+      { kind: "rectangular", value: r.speedMs, limit: r.speedMs * r.speedLimitShare },
+      { kind: "rectangular", value: r.profileFactor, limit: r.profileLimit },
+    ],
+    quickHeatModel(r),
+    { draws: 20000, seed: 4 },
+  );
   const { heat } = quickHeat(r);
   expect(drawn.mean / heat.value).toBeCloseTo(1, 2);
   expect(drawn.standardUncertainty / standardUncertainty(heat)).toBeGreaterThan(0.97);
@@ -40,7 +67,16 @@ test("what-if: the largest source gains most; a carried meter cancels; nothing m
     table.set(key, { key, kind, owner: "", dof: Infinity });
     return [key, part];
   };
-  const figure = { value: 20, parts: new Map([source("probe:a", "probe", 9), source("probe:b", "probe", -8), source("flowMeter:1", "speedMeter", 4), source("flowMeter:2", "speedMeter", -4), source("fit", "curveFit", 2)]) };
+  const figure = {
+    value: 20,
+    parts: new Map([
+      source("probe:a", "probe", 9),
+      source("probe:b", "probe", -8),
+      source("flowMeter:1", "speedMeter", 4),
+      source("flowMeter:2", "speedMeter", -4),
+      source("fit", "curveFit", 2),
+    ]),
+  };
   const options = whatIfs(figure, table, { probeK: 0.29, profileShare: 0 });
   expect(options[0].kind).toBe("calibrateProbes");
   expect(options.every((o) => o.gain > 0 && o.gain < 1)).toBe(true);
@@ -57,17 +93,33 @@ test("95 % intervals of heat, efficiency and ratio of lanes hold the truth in ab
     const sunGain = 1 + random.within(0.03);
     const lanes = [41, 38.5].map((outletC) => {
       const truth = { ...READING, outletC };
-      const shown: QuickReading = { ...truth, inletC: truth.inletC + random.within(0.5), outletC: outletC + random.within(0.5), speedMs: truth.speedMs * (1 + random.within(0.03)) };
+      const shown: QuickReading = {
+        ...truth,
+        inletC: truth.inletC + random.within(0.5),
+        outletC: outletC + random.within(0.5),
+        speedMs: truth.speedMs * (1 + random.within(0.03)),
+      };
       const profile = truth.profileFactor + random.within(0.03);
       return { truth: quickHeatModel(truth)([truth.inletC, outletC, truth.speedMs, profile]), read: quickHeat(shown) };
     });
     const table: SourceTable = new Map();
-    const sun = withSource(850 * sunGain, fromLimit(0.03 * 850), { key: "sun", kind: "sunSensor", owner: "", dof: Infinity }, table);
+    const sun = withSource(
+      850 * sunGain,
+      fromLimit(0.03 * 850),
+      { key: "sun", kind: "sunSensor", owner: "", dof: Infinity },
+      table,
+    );
     // Each lane has instruments of its own: their sources get the lane's name.
-    const own = lanes.map(({ read }, i) => ({ value: read.heat.value, parts: new Map([...read.heat.parts].map(([k, v]) => [`${i}${k}`, v])) }));
-    const holds = (figure: { value: number; parts: ReadonlyMap<string, number> }, truth: number) => Math.abs(figure.value - truth) <= 1.96 * standardUncertainty(figure);
+    const own = lanes.map(({ read }, i) => ({
+      value: read.heat.value,
+      parts: new Map([...read.heat.parts].map(([k, v]) => [`${i}${k}`, v])),
+    }));
+    const holds = (figure: { value: number; parts: ReadonlyMap<string, number> }, truth: number) =>
+      Math.abs(figure.value - truth) <= 1.96 * standardUncertainty(figure);
     if (holds(own[0], lanes[0].truth)) inside.heat++;
-    const efficiencies = own.map((h) => divide(h, { value: 2 * sun.value, parts: new Map([...sun.parts].map(([k, v]) => [k, 2 * v])) }));
+    const efficiencies = own.map((h) =>
+      divide(h, { value: 2 * sun.value, parts: new Map([...sun.parts].map(([k, v]) => [k, 2 * v])) }),
+    );
     if (holds(efficiencies[0], lanes[0].truth / 1700)) inside.efficiency++;
     if (holds(divide(efficiencies[0], efficiencies[1]), lanes[0].truth / lanes[1].truth)) inside.ratio++;
   }
@@ -80,16 +132,46 @@ test("95 % intervals of heat, efficiency and ratio of lanes hold the truth in ab
 
 test("without a sun sensor the modelled clear sky stands in, near what a sensor would have shown on a clear day, and says so", () => {
   const [run] = simulateBench({
-    seed: 8, stepS: 30, hours: [9, 17], accuracy: { probeK: 0.2, speedShare: 0.02, profileLimit: 0.01, sunShare: 0.02, ambientK: 0.2, stationShare: 0.003 },
-    specimens: ["A", "B"].map((lane) => ({ lane, variant: lane, collector: { ...CORRUGATED, streamTransfer: lane === "A" ? 26 : 44 }, areaM2: 2, massFlowKgPerS: 0.04 })),
-    inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }, { fromHour: 11.5, aboveAmbientK: 12 }, { fromHour: 13, aboveAmbientK: 24 }],
-    runs: [{ run: "1", days: [5, 6].map((d) => ({ dateMs: Date.UTC(2026, 9, d, 10), cloudiness: 0, meanAmbientC: 9, meanWind: 1.5 })), stations: { A: 1, B: 2 } }],
+    seed: 8,
+    stepS: 30,
+    hours: [9, 17],
+    accuracy: { probeK: 0.2, speedShare: 0.02, profileLimit: 0.01, sunShare: 0.02, ambientK: 0.2, stationShare: 0.003 },
+    specimens: ["A", "B"].map((lane) => ({
+      lane,
+      variant: lane,
+      collector: { ...CORRUGATED, streamTransfer: lane === "A" ? 26 : 44 },
+      areaM2: 2,
+      massFlowKgPerS: 0.04,
+    })),
+    inletProgram: [
+      { fromHour: 0, aboveAmbientK: 0 },
+      { fromHour: 11.5, aboveAmbientK: 12 },
+      { fromHour: 13, aboveAmbientK: 24 },
+    ],
+    runs: [
+      {
+        run: "1",
+        days: [5, 6].map((d) => ({ dateMs: Date.UTC(2026, 9, d, 10), cloudiness: 0, meanAmbientC: 9, meanWind: 1.5 })),
+        stations: { A: 1, B: 2 },
+      },
+    ],
   });
-  const settings = { rules: standardRules("air"), basis: "mean" as const, operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 }, smallestDifference: 10, stationShare: 0.003, curvature: "auto" as const, seed: 1 };
+  const settings = {
+    rules: standardRules("air"),
+    basis: "mean" as const,
+    operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
+    smallestDifference: 10,
+    stationShare: 0.003,
+    curvature: "auto" as const,
+    seed: 1,
+  };
   const assembled = assembleRun(run.channels.filter((c) => c.kind !== "irradiance"));
   const blind = analyseExperiment([{ setup: run.setup, assembled }], settings);
   expect(blind.points).toEqual([]);
-  const modelled = analyseExperiment([{ setup: { ...run.setup, sunSensor: { key: "model", limitShare: 0.15, mounting: "modelled" } }, assembled }], settings);
+  const modelled = analyseExperiment(
+    [{ setup: { ...run.setup, sunSensor: { key: "model", limitShare: 0.15, mounting: "modelled" } }, assembled }],
+    settings,
+  );
   const measuredRun = analyseExperiment([{ setup: run.setup, assembled: assembleRun(run.channels) }], settings);
   expect(modelled.points.length).toBeGreaterThan(5);
   expect(modelled.curves.get("A")!.eta0.value / measuredRun.curves.get("A")!.eta0.value).toBeCloseTo(1, 0);

@@ -1,6 +1,14 @@
 import { airDensity, airSpecificHeat } from "../fluids/moistAir";
 import { ductArea } from "../flow/duct";
-import { combine, fromLimit, multiply, subtract, withSource, type SourceTable, type Uncertain } from "../uncertainty/uncertain";
+import {
+  combine,
+  fromLimit,
+  multiply,
+  subtract,
+  withSource,
+  type SourceTable,
+  type Uncertain,
+} from "../uncertainty/uncertain";
 
 export interface QuickReading {
   inletC: number;
@@ -17,10 +25,16 @@ export interface QuickReading {
 }
 
 /** Heat of an air stream from two temperatures and one speed, the meter at the outlet: Q = ρ·A·k·v·cp·(Tout − Tin). For a look at the bench; windows and curves come from logs. */
-export function quickHeat(r: QuickReading): { heat: Uncertain; massFlow: Uncertain; densityKgM3: number; sources: SourceTable } {
+export function quickHeat(r: QuickReading): {
+  heat: Uncertain;
+  massFlow: Uncertain;
+  densityKgM3: number;
+  sources: SourceTable;
+} {
   if (!(r.speedMs >= 0)) throw new RangeError("a speed is not negative");
   const sources: SourceTable = new Map();
-  const source = (value: number, limit: number, key: string, kind: "probe" | "speedMeter" | "profile") => withSource(value, fromLimit(limit), { key: `${kind}:${key}`, kind, owner: "", dof: Infinity }, sources);
+  const source = (value: number, limit: number, key: string, kind: "probe" | "speedMeter" | "profile") =>
+    withSource(value, fromLimit(limit), { key: `${kind}:${key}`, kind, owner: "", dof: Infinity }, sources);
   const inlet = source(r.inletC, r.probeLimitK, "inlet", "probe");
   const outlet = source(r.outletC, r.probeLimitK, "outlet", "probe");
   const speed = source(r.speedMs, r.speedLimitShare * r.speedMs, "spot", "speedMeter");
@@ -38,7 +52,16 @@ export function quickHeat(r: QuickReading): { heat: Uncertain; massFlow: Uncerta
 }
 
 /** The same figure as a plain model, for drawing: inputs in the order inlet, outlet, speed, profile factor. */
-export const quickHeatModel = (r: QuickReading) => ([inletC, outletC, speedMs, profileFactor]: readonly number[]): number => {
-  const state = { pressurePa: r.pressurePa, relativeHumidity: r.relativeHumidity };
-  return airDensity({ ...state, temperatureC: outletC }) * ductArea({ kind: "round", diameterM: r.diameterM }) * profileFactor * speedMs * airSpecificHeat({ ...state, temperatureC: (inletC + outletC) / 2 }) * (outletC - inletC);
-};
+export const quickHeatModel =
+  (r: QuickReading) =>
+  ([inletC, outletC, speedMs, profileFactor]: readonly number[]): number => {
+    const state = { pressurePa: r.pressurePa, relativeHumidity: r.relativeHumidity };
+    return (
+      airDensity({ ...state, temperatureC: outletC }) *
+      ductArea({ kind: "round", diameterM: r.diameterM }) *
+      profileFactor *
+      speedMs *
+      airSpecificHeat({ ...state, temperatureC: (inletC + outletC) / 2 }) *
+      (outletC - inletC)
+    );
+  };

@@ -25,7 +25,14 @@ export interface BathOptions {
   span: [number, number] | null;
 }
 
-export const BATH_DEFAULTS: BathOptions = { reference: "mean", referenceLimitK: 0.5, model: "auto", gradientK: 0.02, leftOut: [], span: null };
+export const BATH_DEFAULTS: BathOptions = {
+  reference: "mean",
+  referenceLimitK: 0.5,
+  model: "auto",
+  gradientK: 0.02,
+  leftOut: [],
+  span: null,
+};
 
 export type BathProblem =
   | { kind: "tooFewProbes"; probes: number }
@@ -102,19 +109,29 @@ export function calibrateBath(channels: readonly BathChannel[], options: BathOpt
   }
   if (channels.length < 2) return { ok: false, problem: { kind: "tooFewProbes", probes: channels.length } };
   const grid = commonGrid(channels, options.span);
-  if (!grid) return { ok: false, problem: { kind: "tooShort", readings: Math.min(...channels.map((c) => c.times.length)), needed: NEEDED_CELLS } };
+  if (!grid)
+    return {
+      ok: false,
+      problem: { kind: "tooShort", readings: Math.min(...channels.map((c) => c.times.length)), needed: NEEDED_CELLS },
+    };
   const series = channels.map((c) => gridMean(c.times, c.values, cleanChannel(c.times, c.values, "inlet").codes, grid));
   const shares = series.map((s) => s.reduce((n, v) => n + (Number.isNaN(v) ? 0 : 1), 0) / s.length);
   const warnings: BathWarning[] = [];
   const usable = channels.map((c, i) => !options.leftOut.includes(c.key) && shares[i] * grid.count >= NEEDED_CELLS);
-  channels.forEach((c, i) => { if (shares[i] < 0.9) warnings.push({ kind: "missing", key: c.key, share: 1 - shares[i] }); });
+  channels.forEach((c, i) => {
+    if (shares[i] < 0.9) warnings.push({ kind: "missing", key: c.key, share: 1 - shares[i] });
+  });
   const outlier = findOutliers(series, usable);
-  channels.forEach((c, i) => { if (outlier[i] !== null) warnings.push({ kind: "outlier", key: c.key, byK: outlier[i]! }); });
+  channels.forEach((c, i) => {
+    if (outlier[i] !== null) warnings.push({ kind: "outlier", key: c.key, byK: outlier[i]! });
+  });
   const good = usable.map((u, i) => u && outlier[i] === null);
-  if (good.filter(Boolean).length < 2) return { ok: false, problem: { kind: "tooFewProbes", probes: good.filter(Boolean).length } };
+  if (good.filter(Boolean).length < 2)
+    return { ok: false, problem: { kind: "tooFewProbes", probes: good.filter(Boolean).length } };
   if (good.filter(Boolean).length === 2 && options.reference === "mean") warnings.push({ kind: "twoProbes" });
   const chosen = channels.findIndex((c) => c.key === options.reference);
-  if (options.reference !== "mean" && (chosen < 0 || !usable[chosen])) return { ok: false, problem: { kind: "referenceMissing", key: options.reference } };
+  if (options.reference !== "mean" && (chosen < 0 || !usable[chosen]))
+    return { ok: false, problem: { kind: "referenceMissing", key: options.reference } };
   const referenceC = options.reference === "mean" ? steadyMean(series, good) : series[chosen];
   return fit(channels, series, shares, usable, outlier, referenceC, grid, options, warnings);
 }
@@ -127,7 +144,10 @@ interface BathGrid {
 
 function commonGrid(channels: readonly BathChannel[], span: [number, number] | null): BathGrid | null {
   const from = Math.max(span?.[0] ?? -Infinity, Math.min(...channels.map((c) => c.times[0] ?? Infinity)));
-  const to = Math.min(span?.[1] ?? Infinity, Math.max(...channels.map((c) => c.times[c.times.length - 1] ?? -Infinity)));
+  const to = Math.min(
+    span?.[1] ?? Infinity,
+    Math.max(...channels.map((c) => c.times[c.times.length - 1] ?? -Infinity)),
+  );
   const slowest = Math.max(...channels.map((c) => medianInterval(c.times)).filter((v) => Number.isFinite(v)));
   if (!(to > from) || !Number.isFinite(slowest)) return null;
   const stepMs = Math.max(slowest, (to - from) / MOST_CELLS);
@@ -138,7 +158,9 @@ function commonGrid(channels: readonly BathChannel[], span: [number, number] | n
 /** Mean of the good probes whose membership never changes the level: each probe's own mean difference is taken out before averaging, so that a gap in one leaves no step. */
 function steadyMean(series: readonly Float64Array[], good: readonly boolean[]): Float64Array {
   const chosen = series.filter((_, i) => good[i]);
-  const middle = Float64Array.from(chosen[0], (_, t) => median(chosen.map((s) => s[t]).filter((v) => !Number.isNaN(v))));
+  const middle = Float64Array.from(chosen[0], (_, t) =>
+    median(chosen.map((s) => s[t]).filter((v) => !Number.isNaN(v))),
+  );
   const shift = chosen.map((s) => autocorrelatedMean(Float64Array.from(s, (v, t) => v - middle[t])).mean);
   const level = shift.reduce((a, b) => a + b, 0) / shift.length;
   return Float64Array.from(middle, (_, t) => {
@@ -161,13 +183,19 @@ function findOutliers(series: readonly Float64Array[], usable: readonly boolean[
   const own = offsets.filter((_, i) => usable[i]);
   const centre = median(own);
   const spread = 1.4826 * median(own.map((o) => Math.abs(o - centre)));
-  return offsets.map((o, i) => (usable[i] && Math.abs(o - centre) > Math.max(OUTLIER_LEAST, 5 * spread) ? o - centre : null));
+  return offsets.map((o, i) =>
+    usable[i] && Math.abs(o - centre) > Math.max(OUTLIER_LEAST, 5 * spread) ? o - centre : null,
+  );
 }
 
 /** Rate of the reference, K/s, over about a minute; NaN at gaps. */
 export function rateOf(reference: Float64Array, stepMs: number): Float64Array {
   const half = Math.max(1, Math.round(30000 / stepMs));
-  return Float64Array.from(reference, (_, t) => (t < half || t + half >= reference.length ? NaN : (reference[t + half] - reference[t - half]) / ((2 * half * stepMs) / 1000)));
+  return Float64Array.from(reference, (_, t) =>
+    t < half || t + half >= reference.length
+      ? NaN
+      : (reference[t + half] - reference[t - half]) / ((2 * half * stepMs) / 1000),
+  );
 }
 
 export interface LineFit {
@@ -218,7 +246,15 @@ function invert(m: number[][]): number[][] | null {
 }
 
 function fit(
-  channels: readonly BathChannel[], series: readonly Float64Array[], shares: readonly number[], usable: readonly boolean[], outlier: readonly (number | null)[], referenceC: Float64Array, grid: BathGrid, options: BathOptions, warnings: BathWarning[],
+  channels: readonly BathChannel[],
+  series: readonly Float64Array[],
+  shares: readonly number[],
+  usable: readonly boolean[],
+  outlier: readonly (number | null)[],
+  referenceC: Float64Array,
+  grid: BathGrid,
+  options: BathOptions,
+  warnings: BathWarning[],
 ): BathCalibration {
   const known = [...referenceC].filter((v) => !Number.isNaN(v)).sort((a, b) => a - b);
   const spanC: [number, number] = [known[Math.floor(known.length * 0.01)], known[Math.ceil(known.length * 0.99) - 1]];
@@ -234,28 +270,78 @@ function fit(
   const carries = spanK >= SLOPE_SPAN;
   if (options.model === "line" && !carries) warnings.push({ kind: "slopeRefused", spanK, neededK: SLOPE_SPAN });
   const differences = series.map((s) => Float64Array.from(s, (v, t) => v - referenceC[t]));
-  const lines = differences.map((d) => (carries ? (leastSquares(d, [one, above, minusRate]) ?? leastSquares(d, [one, above])) : null));
-  const significant = lines.filter((l, i) => l && usable[i] && Math.abs(l.beta[1]) > coverageFactor(Infinity) * Math.sqrt(l.covariance[1][1]) && Math.abs(l.beta[1]) * spanK > 0.05).length;
+  const lines = differences.map((d) =>
+    carries ? (leastSquares(d, [one, above, minusRate]) ?? leastSquares(d, [one, above])) : null,
+  );
+  const significant = lines.filter(
+    (l, i) =>
+      l &&
+      usable[i] &&
+      Math.abs(l.beta[1]) > coverageFactor(Infinity) * Math.sqrt(l.covariance[1][1]) &&
+      Math.abs(l.beta[1]) * spanK > 0.05,
+  ).length;
   const sloped = carries && (options.model === "line" || (options.model === "auto" && significant > 0));
-  const model = sloped ? "line" as const : "offset" as const;
-  const reason = options.model === "offset" || (options.model === "line" && carries) ? "asked" as const : !carries ? "spanTooSmall" as const : significant > 0 ? "slopesFound" as const : "noSlopeFound" as const;
+  const model = sloped ? ("line" as const) : ("offset" as const);
+  const reason =
+    options.model === "offset" || (options.model === "line" && carries)
+      ? ("asked" as const)
+      : !carries
+        ? ("spanTooSmall" as const)
+        : significant > 0
+          ? ("slopesFound" as const)
+          : ("noSlopeFound" as const);
   let mixed = false;
   const probes = channels.map((c, i): ProbeCalibration => {
     const d = differences[i];
-    const withLag = spanK >= CONSTANT_SPAN ? leastSquares(d, sloped ? [one, above, minusRate] : [one, minusRate]) : null;
+    const withLag =
+      spanK >= CONSTANT_SPAN ? leastSquares(d, sloped ? [one, above, minusRate] : [one, minusRate]) : null;
     if (sloped && !withLag) mixed = true;
     const plain = leastSquares(d, sloped ? [one, above] : [one]);
     // A lag counts only when it shows; otherwise it would take the offset's place.
     const lagAt = sloped ? 2 : 1;
-    const lagged = withLag !== null && Math.abs(withLag.beta[lagAt]) > coverageFactor(Infinity) * Math.sqrt(withLag.covariance[lagAt][lagAt]);
+    const lagged =
+      withLag !== null &&
+      Math.abs(withLag.beta[lagAt]) > coverageFactor(Infinity) * Math.sqrt(withLag.covariance[lagAt][lagAt]);
     const used = lagged ? withLag : plain;
-    if (!used) return { key: c.key, correction: { t0C, offsetK: 0, slope: 0, standardOffsetK: NaN, standardSlope: 0, covariance: 0, range: spanC, atMs: grid.startMs }, lagS: null, lagStandardS: null, residualSdK: NaN, share: shares[i], outlier: outlier[i] !== null, leftOut: true };
+    if (!used)
+      return {
+        key: c.key,
+        correction: {
+          t0C,
+          offsetK: 0,
+          slope: 0,
+          standardOffsetK: NaN,
+          standardSlope: 0,
+          covariance: 0,
+          range: spanC,
+          atMs: grid.startMs,
+        },
+        lagS: null,
+        lagStandardS: null,
+        residualSdK: NaN,
+        share: shares[i],
+        outlier: outlier[i] !== null,
+        leftOut: true,
+      };
     const variance = used.covariance[0][0] + options.gradientK ** 2;
     return {
       key: c.key,
-      correction: { t0C, offsetK: used.beta[0], slope: sloped ? used.beta[1] : 0, standardOffsetK: Math.sqrt(variance), standardSlope: sloped ? Math.hypot(Math.sqrt(used.covariance[1][1]), options.gradientK / spanK) : 0, covariance: sloped ? used.covariance[0][1] : 0, range: spanC, atMs: grid.startMs + (grid.count * grid.stepMs) / 2 },
-      lagS: withLag ? withLag.beta[lagAt] : null, lagStandardS: withLag ? Math.sqrt(withLag.covariance[lagAt][lagAt]) : null,
-      residualSdK: used.sd, share: shares[i], outlier: outlier[i] !== null, leftOut: options.leftOut.includes(c.key),
+      correction: {
+        t0C,
+        offsetK: used.beta[0],
+        slope: sloped ? used.beta[1] : 0,
+        standardOffsetK: Math.sqrt(variance),
+        standardSlope: sloped ? Math.hypot(Math.sqrt(used.covariance[1][1]), options.gradientK / spanK) : 0,
+        covariance: sloped ? used.covariance[0][1] : 0,
+        range: spanC,
+        atMs: grid.startMs + (grid.count * grid.stepMs) / 2,
+      },
+      lagS: withLag ? withLag.beta[lagAt] : null,
+      lagStandardS: withLag ? Math.sqrt(withLag.covariance[lagAt][lagAt]) : null,
+      residualSdK: used.sd,
+      share: shares[i],
+      outlier: outlier[i] !== null,
+      leftOut: options.leftOut.includes(c.key),
     };
   });
   if (mixed) warnings.push({ kind: "slopeLagMixed" });
@@ -268,8 +354,18 @@ function fit(
   return {
     ok: true,
     result: {
-      probes, model, reason, warnings, spanC, rateKPerMin, timesMs: Float64Array.from({ length: grid.count }, (_, t) => grid.startMs + (t + 0.5) * grid.stepMs), referenceC, before: [...series], after,
-      spreadBeforeK: spread(series, chosen), spreadAfterK: spread(after, chosen),
+      probes,
+      model,
+      reason,
+      warnings,
+      spanC,
+      rateKPerMin,
+      timesMs: Float64Array.from({ length: grid.count }, (_, t) => grid.startMs + (t + 0.5) * grid.stepMs),
+      referenceC,
+      before: [...series],
+      after,
+      spreadBeforeK: spread(series, chosen),
+      spreadAfterK: spread(after, chosen),
     },
   };
 }

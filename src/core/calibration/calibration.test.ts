@@ -4,20 +4,49 @@ import { BATH_DEFAULTS, calibrateBath, type BathOptions, type BathResult } from 
 import { correct, correctionAt, correctionUncertainty, errorAt, type Correction } from "./correction";
 import { boilingPoint, twoPointCorrection } from "./twoPoint";
 
-const probe = (key: string, more: Partial<BathProbe> = {}): BathProbe => ({ key, offsetK: 0, slope: 0, lagS: 15, noiseK: 0.03, resolutionK: 0.0625, ...more });
-const PLAN: Omit<BathPlan, "probes" | "seed"> = { startMs: Date.UTC(2026, 9, 4, 9), minutes: 120, stepS: 10, fromC: 18, hotC: 62, roomC: 16, coolingMin: 70, gradientK: 0.02 };
+const probe = (key: string, more: Partial<BathProbe> = {}): BathProbe => ({
+  key,
+  offsetK: 0,
+  slope: 0,
+  lagS: 15,
+  noiseK: 0.03,
+  resolutionK: 0.0625,
+  ...more,
+});
+const PLAN: Omit<BathPlan, "probes" | "seed"> = {
+  startMs: Date.UTC(2026, 9, 4, 9),
+  minutes: 120,
+  stepS: 10,
+  fromC: 18,
+  hotC: 62,
+  roomC: 16,
+  coolingMin: 70,
+  gradientK: 0.02,
+};
 const channels = (plan: BathPlan) => {
   const log = simulateBath(plan);
   return log.probes.map((p) => ({ key: p.key, times: log.times, values: p.values }));
 };
-const run = (probes: BathProbe[], options: Partial<BathOptions> = {}, more: Partial<BathPlan> = {}, seed = 1): BathResult => {
+const run = (
+  probes: BathProbe[],
+  options: Partial<BathOptions> = {},
+  more: Partial<BathPlan> = {},
+  seed = 1,
+): BathResult => {
   const c = calibrateBath(channels({ ...PLAN, seed, probes, ...more }), { ...BATH_DEFAULTS, ...options });
   if (!c.ok) throw new Error(JSON.stringify(c.problem));
   return c.result;
 };
 
 describe("co-location", () => {
-  const planted = [probe("a", { offsetK: 0.42 }), probe("b", { offsetK: -0.31 }), probe("c", { offsetK: 0.05 }), probe("d", { offsetK: -0.12 }), probe("e", { offsetK: 0.2 }), probe("f", { offsetK: -0.24 })];
+  const planted = [
+    probe("a", { offsetK: 0.42 }),
+    probe("b", { offsetK: -0.31 }),
+    probe("c", { offsetK: 0.05 }),
+    probe("d", { offsetK: -0.12 }),
+    probe("e", { offsetK: 0.2 }),
+    probe("f", { offsetK: -0.24 }),
+  ];
   it("finds planted offsets within their stated uncertainty, relative to the mean", () => {
     const r = run(planted);
     const mean = planted.reduce((s, p) => s + p.offsetK, 0) / planted.length;
@@ -34,7 +63,15 @@ describe("co-location", () => {
     let all = 0;
     for (let seed = 1; seed <= 60; seed++) {
       const random = seededRandom(seed * 31);
-      const probes = "abcdef".split("").map((k) => probe(k, { offsetK: random.within(0.5), slope: seed % 2 ? 0 : random.within(0.02), lagS: 10 + 10 * Math.abs(random.within(1)) }));
+      const probes = "abcdef"
+        .split("")
+        .map((k) =>
+          probe(k, {
+            offsetK: random.within(0.5),
+            slope: seed % 2 ? 0 : random.within(0.02),
+            lagS: 10 + 10 * Math.abs(random.within(1)),
+          }),
+        );
       const r = run(probes, {}, {}, seed);
       for (const at of [25, 40, 55]) {
         const truth = (i: number) => probes[i].offsetK + probes[i].slope * (at - 40);
@@ -52,7 +89,9 @@ describe("co-location", () => {
     const r = run(sloped);
     expect(r).toMatchObject({ model: "line", reason: "slopesFound" });
     const mean = 0.02 / 6;
-    expect(Math.abs(r.probes[1].correction.slope - (0.02 - mean))).toBeLessThan(2.5 * r.probes[1].correction.standardSlope);
+    expect(Math.abs(r.probes[1].correction.slope - (0.02 - mean))).toBeLessThan(
+      2.5 * r.probes[1].correction.standardSlope,
+    );
     expect(run(planted, { model: "offset" })).toMatchObject({ model: "offset", reason: "asked" });
     expect(run(planted, { model: "line" })).toMatchObject({ model: "line", reason: "asked" });
   });
@@ -82,7 +121,9 @@ describe("co-location", () => {
   });
   it("two probes only, a constant bath, one missing half the time: said, not hidden", () => {
     expect(run(planted.slice(0, 2)).warnings).toContainEqual({ kind: "twoProbes" });
-    expect(run(planted, {}, { fromC: 20, hotC: 20.1, roomC: 20 }).warnings.some((w) => w.kind === "constant")).toBe(true);
+    expect(run(planted, {}, { fromC: 20, hotC: 20.1, roomC: 20 }).warnings.some((w) => w.kind === "constant")).toBe(
+      true,
+    );
     const half = run(planted.map((p, i) => (i === 3 ? { ...p, missing: [0.3, 0.8] as [number, number] } : p)));
     expect(half.warnings).toContainEqual({ kind: "missing", key: "d", share: expect.closeTo(0.5, 1) });
     expect(Math.abs(half.probes[3].correction.offsetK - run(planted).probes[3].correction.offsetK)).toBeLessThan(0.05);
@@ -91,14 +132,31 @@ describe("co-location", () => {
     const all = channels({ ...PLAN, seed: 2, probes: planted });
     expect(calibrateBath(all.slice(0, 1))).toMatchObject({ ok: false, problem: { kind: "tooFewProbes", probes: 1 } });
     expect(calibrateBath([...all, all[0]])).toMatchObject({ ok: false, problem: { kind: "duplicate", key: "a" } });
-    expect(calibrateBath(all.map((c) => ({ ...c, times: c.times.slice(0, 4), values: c.values.slice(0, 4) })))).toMatchObject({ ok: false, problem: { kind: "tooShort" } });
-    expect(calibrateBath(all, { ...BATH_DEFAULTS, reference: "zz" })).toMatchObject({ ok: false, problem: { kind: "referenceMissing" } });
-    expect(calibrateBath(all, { ...BATH_DEFAULTS, leftOut: ["a", "b", "c", "d", "e"] })).toMatchObject({ ok: false, problem: { kind: "tooFewProbes" } });
+    expect(
+      calibrateBath(all.map((c) => ({ ...c, times: c.times.slice(0, 4), values: c.values.slice(0, 4) }))),
+    ).toMatchObject({ ok: false, problem: { kind: "tooShort" } });
+    expect(calibrateBath(all, { ...BATH_DEFAULTS, reference: "zz" })).toMatchObject({
+      ok: false,
+      problem: { kind: "referenceMissing" },
+    });
+    expect(calibrateBath(all, { ...BATH_DEFAULTS, leftOut: ["a", "b", "c", "d", "e"] })).toMatchObject({
+      ok: false,
+      problem: { kind: "tooFewProbes" },
+    });
   });
 });
 
 describe("corrections", () => {
-  const base: Correction = { t0C: 40, offsetK: 0.3, slope: 0.01, standardOffsetK: 0.03, standardSlope: 0.001, covariance: 0, range: [20, 60], atMs: 0 };
+  const base: Correction = {
+    t0C: 40,
+    offsetK: 0.3,
+    slope: 0.01,
+    standardOffsetK: 0.03,
+    standardSlope: 0.001,
+    covariance: 0,
+    range: [20, 60],
+    atMs: 0,
+  };
   it("take the error off, at T0 and away from it", () => {
     expect(correct(base, 40.3)).toBeCloseTo(40.0, 1);
     expect(correct({ ...base, slope: 0 }, 71.3)).toBeCloseTo(71, 9);
@@ -113,8 +171,14 @@ describe("corrections", () => {
     const middle = correctionAt([later, base], 500);
     expect(middle.offsetK).toBeCloseTo(0.4, 9);
     expect(middle.driftK).toBeCloseTo(0.1 / Math.sqrt(3), 9);
-    expect(correctionAt([base, later], 2000)).toMatchObject({ offsetK: 0.5, driftK: expect.closeTo(0.2 / Math.sqrt(3), 9) });
-    expect(correctionAt([base, later], -5)).toMatchObject({ offsetK: 0.3, driftK: expect.closeTo(0.2 / Math.sqrt(3), 9) });
+    expect(correctionAt([base, later], 2000)).toMatchObject({
+      offsetK: 0.5,
+      driftK: expect.closeTo(0.2 / Math.sqrt(3), 9),
+    });
+    expect(correctionAt([base, later], -5)).toMatchObject({
+      offsetK: 0.3,
+      driftK: expect.closeTo(0.2 / Math.sqrt(3), 9),
+    });
     expect(correctionAt([base], 77).driftK).toBe(0);
     expect(() => correctionAt([], 0)).toThrow(RangeError);
   });

@@ -14,7 +14,8 @@ export interface Correction {
 }
 
 /** What the probe should have shown. Linear: the correction of a mean is the mean of corrections. */
-export const correct = (c: Correction, indicatedC: number): number => indicatedC - c.offsetK - c.slope * (indicatedC - c.t0C);
+export const correct = (c: Correction, indicatedC: number): number =>
+  indicatedC - c.offsetK - c.slope * (indicatedC - c.t0C);
 
 /**
  * Typical error of cheap probes that an offset alone leaves per kelvin away from where it was found, standard, K/K: half a
@@ -27,7 +28,9 @@ export function correctionUncertainty(c: Correction, temperatureC: number): numb
   const d = temperatureC - c.t0C;
   const outside = Math.max(0, c.range[0] - temperatureC, temperatureC - c.range[1]);
   const unknown = c.slope === 0 && c.standardSlope === 0 ? UNKNOWN_SLOPE * outside : 0;
-  return Math.sqrt(Math.max(0, c.standardOffsetK ** 2 + 2 * d * c.covariance + (d * c.standardSlope) ** 2) + unknown ** 2);
+  return Math.sqrt(
+    Math.max(0, c.standardOffsetK ** 2 + 2 * d * c.covariance + (d * c.standardSlope) ** 2) + unknown ** 2,
+  );
 }
 
 /** A correction at a date, and how much the probe may have drifted, standard, K. */
@@ -57,9 +60,14 @@ export function correctionAt(corrections: readonly Correction[], timeMs: number)
   const mix = (x: number, y: number) => x * (1 - t) + y * t;
   const rms = (x: number, y: number) => Math.sqrt(mix(x * x, y * y));
   return {
-    t0C, atMs: timeMs, range: [Math.max(a.range[0], b.range[0]), Math.min(a.range[1], b.range[1])],
-    offsetK: mix(errorAt(a, t0C), errorAt(b, t0C)), slope: mix(a.slope, b.slope),
-    standardOffsetK: rms(correctionUncertainty(a, t0C), correctionUncertainty(b, t0C)), standardSlope: rms(a.standardSlope, b.standardSlope), covariance: mix(a.covariance, b.covariance),
+    t0C,
+    atMs: timeMs,
+    range: [Math.max(a.range[0], b.range[0]), Math.min(a.range[1], b.range[1])],
+    offsetK: mix(errorAt(a, t0C), errorAt(b, t0C)),
+    slope: mix(a.slope, b.slope),
+    standardOffsetK: rms(correctionUncertainty(a, t0C), correctionUncertainty(b, t0C)),
+    standardSlope: rms(a.standardSlope, b.standardSlope),
+    covariance: mix(a.covariance, b.covariance),
     driftK: Math.abs(errorAt(b, t0C) - errorAt(a, t0C)) / 2 / Math.sqrt(3),
   };
 }

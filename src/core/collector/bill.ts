@@ -37,7 +37,14 @@ export interface BillEdits {
   wage: number;
 }
 
-export const EMPTY_BILL: BillEdits = { currency: "EUR", lines: {}, extra: [], hoursFirst: null, hoursRepeat: null, wage: 0 };
+export const EMPTY_BILL: BillEdits = {
+  currency: "EUR",
+  lines: {},
+  extra: [],
+  hoursFirst: null,
+  hoursRepeat: null,
+  wage: 0,
+};
 
 export interface BillLine {
   key: string;
@@ -81,7 +88,10 @@ type Need = { key: string; quantity: number };
 
 /** Quantity of a flat material over an area, in the unit it is sold in. */
 function flat(m: Material, areaM2: number, thicknessM: number): number {
-  if (m.unit === "m2") return areaM2 * (1 + OFFCUT) * (m.group === "insulation" ? Math.max(1, Math.ceil(thicknessM / m.thicknessM - 0.01)) : 1);
+  if (m.unit === "m2")
+    return (
+      areaM2 * (1 + OFFCUT) * (m.group === "insulation" ? Math.max(1, Math.ceil(thicknessM / m.thicknessM - 0.01)) : 1)
+    );
   if (m.unit === "litre") return areaM2 * PAINT_PER_M2;
   if (m.unit === "kg") return areaM2 * thicknessM * m.density;
   return areaM2;
@@ -93,11 +103,18 @@ function absorberNeed(d: Design, layer: Extract<Design["layers"][number], { kind
   const area = apertureArea(d);
   const run = pipeLength(d) ?? 0;
   if (m.unit === "m") return { key: layer.material, quantity: run * 1.05 };
-  if (m.unit === "piece") return { key: layer.material, quantity: layer.form === "columns" ? s.count * Math.ceil(opening(d).lengthM / s.cellM) : Math.ceil(area) };
+  if (m.unit === "piece")
+    return {
+      key: layer.material,
+      quantity: layer.form === "columns" ? s.count * Math.ceil(opening(d).lengthM / s.cellM) : Math.ceil(area),
+    };
   if (layer.form === "mesh") return { key: layer.material, quantity: flat(m, area * s.layers, layer.thicknessM) };
   // Sold by cover width: a corrugated sheet's own surface is larger than what it covers, and is paid by what it covers.
   const more = layer.form === "fins" ? 1 + s.heightM / s.spacingM : 1;
-  return { key: layer.material, quantity: m.unit === "kg" ? absorberVolume(d, layer) * area * m.density : flat(m, area * more, layer.thicknessM) };
+  return {
+    key: layer.material,
+    quantity: m.unit === "kg" ? absorberVolume(d, layer) * area * m.density : flat(m, area * more, layer.thicknessM),
+  };
 }
 
 /** Painted surface of an absorber, m². */
@@ -105,10 +122,16 @@ function paintedArea(d: Design, layer: Extract<Design["layers"][number], { kind:
   const s = layer.shape;
   const area = apertureArea(d);
   switch (layer.form) {
-    case "corrugated": return area * corrugationRatio(s.depthM, s.pitchM);
-    case "mesh": return area * s.layers;
-    case "columns": case "ductCoil": case "hose": return (pipeLength(d) ?? 0) * Math.PI * (s.diameterM ?? s.outerM);
-    default: return area;
+    case "corrugated":
+      return area * corrugationRatio(s.depthM, s.pitchM);
+    case "mesh":
+      return area * s.layers;
+    case "columns":
+    case "ductCoil":
+    case "hose":
+      return (pipeLength(d) ?? 0) * Math.PI * (s.diameterM ?? s.outerM);
+    default:
+      return area;
   }
 }
 
@@ -120,21 +143,38 @@ export function needs(d: Design): Need[] {
   const list: Need[] = [];
   for (const l of d.layers) {
     if (l.kind === "gap" || l.kind === "channel") continue;
-    list.push(l.kind === "absorber" ? absorberNeed(d, l) : { key: l.material, quantity: flat(d.materials[l.material], area, l.thicknessM) });
+    list.push(
+      l.kind === "absorber"
+        ? absorberNeed(d, l)
+        : { key: l.material, quantity: flat(d.materials[l.material], area, l.thicknessM) },
+    );
     if ("coating" in l && l.coating) {
       const coated = l.kind === "absorber" ? paintedArea(d, l) : area;
       list.push({ key: l.coating, quantity: flat(d.materials[l.coating], coated, d.materials[l.coating].thicknessM) });
     }
-    if (l.kind === "absorber" && l.form === "tubeSheet") list.push({ key: "tube-copper", quantity: (pipeLength(d) ?? 0) + 2 * widthM });
+    if (l.kind === "absorber" && l.form === "tubeSheet")
+      list.push({ key: "tube-copper", quantity: (pipeLength(d) ?? 0) + 2 * widthM });
   }
-  list.push({ key: d.frame.material, quantity: flat(d.materials[d.frame.material], perimeter * stackDepth(d), d.frame.thicknessM) });
-  if (d.reflector) list.push({ key: d.reflector.material, quantity: flat(d.materials[d.reflector.material], mirrorArea(d), d.materials[d.reflector.material].thicknessM) });
+  list.push({
+    key: d.frame.material,
+    quantity: flat(d.materials[d.frame.material], perimeter * stackDepth(d), d.frame.thicknessM),
+  });
+  if (d.reflector)
+    list.push({
+      key: d.reflector.material,
+      quantity: flat(d.materials[d.reflector.material], mirrorArea(d), d.materials[d.reflector.material].thicknessM),
+    });
   const covers = d.layers.filter((l) => l.kind === "cover");
   const joints = 2 * (widthM + lengthM);
   if (covers.length) list.push({ key: "strip-epdm", quantity: covers.length * joints });
-  if (covers.some((l) => l.kind === "cover" && l.material.includes("twin"))) list.push({ key: "tape-cell-closed", quantity: widthM }, { key: "tape-cell-breathing", quantity: widthM });
-  list.push({ key: "sealant-silicone", quantity: (joints * (1 + covers.length)) / JOINT_PER_CARTRIDGE }, { key: "screws", quantity: Math.ceil(perimeter / 0.15) });
-  if (d.fluid === "air") list.push({ key: "duct-collar", quantity: 2 * d.ports.count }, { key: "tape-aluminium", quantity: joints + 2 });
+  if (covers.some((l) => l.kind === "cover" && l.material.includes("twin")))
+    list.push({ key: "tape-cell-closed", quantity: widthM }, { key: "tape-cell-breathing", quantity: widthM });
+  list.push(
+    { key: "sealant-silicone", quantity: (joints * (1 + covers.length)) / JOINT_PER_CARTRIDGE },
+    { key: "screws", quantity: Math.ceil(perimeter / 0.15) },
+  );
+  if (d.fluid === "air")
+    list.push({ key: "duct-collar", quantity: 2 * d.ports.count }, { key: "tape-aluminium", quantity: joints + 2 });
   const sums = new Map<string, number>();
   for (const n of list) sums.set(n.key, (sums.get(n.key) ?? 0) + n.quantity);
   return [...sums].map(([key, quantity]) => ({ key, quantity }));
@@ -146,7 +186,18 @@ export function buildHours(d: Design): { first: number; repeat: number } {
   const absorber = d.layers.find((l) => l.kind === "absorber");
   const s = absorber?.kind === "absorber" ? absorber.shape : {};
   const form = absorber?.kind === "absorber" ? absorber.form : "flat";
-  const more = form === "columns" ? s.count * Math.ceil(opening(d).lengthM / s.cellM) * 0.04 : form === "fins" ? opening(d).widthM / s.spacingM * 0.05 : form === "tubeSheet" || form === "hose" ? (pipeLength(d) ?? 0) * 0.05 : form === "perforated" ? 2 : form === "mesh" ? 0.4 * s.layers : 0.5;
+  const more =
+    form === "columns"
+      ? s.count * Math.ceil(opening(d).lengthM / s.cellM) * 0.04
+      : form === "fins"
+        ? (opening(d).widthM / s.spacingM) * 0.05
+        : form === "tubeSheet" || form === "hose"
+          ? (pipeLength(d) ?? 0) * 0.05
+          : form === "perforated"
+            ? 2
+            : form === "mesh"
+              ? 0.4 * s.layers
+              : 0.5;
   const repeat = 2 + 0.6 * solids + 1.2 * grossArea(d) + more;
   return { first: Math.round(repeat * 1.7 * 2) / 2, repeat: Math.round(repeat * 2) / 2 };
 }
@@ -156,25 +207,63 @@ export function buildHours(d: Design): { first: number; repeat: number } {
  * scrounged once is bought for the repeat unit, what is scrounged always never is.
  */
 export function billOf(d: Design, edits: BillEdits = EMPTY_BILL): Bill {
-  const line = (key: string, name: string, unit: MaterialUnit, designed: number, price: number, pack: number, edit: BillEdit): BillLine => {
+  const line = (
+    key: string,
+    name: string,
+    unit: MaterialUnit,
+    designed: number,
+    price: number,
+    pack: number,
+    edit: BillEdit,
+  ): BillLine => {
     const quantity = edit.quantity ?? designed;
     const size = edit.pack ?? pack;
     const each = edit.price ?? price;
     const scrounged = edit.scrounged ?? "no";
     const packs = size > 0 ? Math.ceil(quantity / size - 1e-9) : quantity;
     const bought = size > 0 ? packs * size : quantity;
-    return { key, name, unit, quantity, designed, price: each, pack: size, packs, leftover: bought - quantity, scrounged, firstCost: scrounged === "no" ? bought * each : 0, repeatCost: scrounged === "always" ? 0 : quantity * each, edited: Object.keys(edit).length > 0 };
+    return {
+      key,
+      name,
+      unit,
+      quantity,
+      designed,
+      price: each,
+      pack: size,
+      packs,
+      leftover: bought - quantity,
+      scrounged,
+      firstCost: scrounged === "no" ? bought * each : 0,
+      repeatCost: scrounged === "always" ? 0 : quantity * each,
+      edited: Object.keys(edit).length > 0,
+    };
   };
   const lines = needs(d).map(({ key, quantity }) => {
     const m = d.materials[key] ?? libraryMaterial(key);
     return line(key, m.name, m.unit, quantity, m.price, m.pack, edits.lines[key] ?? {});
   });
-  edits.extra.forEach((x, i) => lines.push({ ...line(`extra-${i}`, x.name, x.unit, x.quantity, x.price, x.pack, { scrounged: x.scrounged }), edited: true }));
+  edits.extra.forEach((x, i) =>
+    lines.push({
+      ...line(`extra-${i}`, x.name, x.unit, x.quantity, x.price, x.pack, { scrounged: x.scrounged }),
+      edited: true,
+    }),
+  );
   const sum = (of: (l: BillLine) => number) => lines.reduce((s, l) => s + of(l), 0);
   const usual = buildHours(d);
   const [hoursFirst, hoursRepeat] = [edits.hoursFirst ?? usual.first, edits.hoursRepeat ?? usual.repeat];
   const materialsFirst = sum((l) => l.firstCost);
   const materialsRepeat = sum((l) => l.repeatCost);
   const repeat = materialsRepeat + hoursRepeat * edits.wage;
-  return { currency: edits.currency, lines, materialsFirst, materialsRepeat, hoursFirst, hoursRepeat, first: materialsFirst + hoursFirst * edits.wage, repeat, repeatPerGrossM2: repeat / grossArea(d), repeatPerApertureM2: repeat / apertureArea(d) };
+  return {
+    currency: edits.currency,
+    lines,
+    materialsFirst,
+    materialsRepeat,
+    hoursFirst,
+    hoursRepeat,
+    first: materialsFirst + hoursFirst * edits.wage,
+    repeat,
+    repeatPerGrossM2: repeat / grossArea(d),
+    repeatPerApertureM2: repeat / apertureArea(d),
+  };
 }

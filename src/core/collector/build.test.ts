@@ -15,10 +15,30 @@ import { predict, type Operating } from "./predict";
 import { materialsOf, namedMaterials, presetDesign } from "./presets";
 import { designProblems, MAX_LAYERS } from "./validate";
 
-const OPERATING: Operating = { irradianceWm2: 900, ambientC: 10, inletC: 14, windMs: 1.5, tilt: 60, pressurePa: 89000, massFluxKgM2S: 0.02, extremeAmbientC: 32, extremeIrradianceWm2: 1080, basis: "gross", reduced: "mean" };
+const OPERATING: Operating = {
+  irradianceWm2: 900,
+  ambientC: 10,
+  inletC: 14,
+  windMs: 1.5,
+  tilt: 60,
+  pressurePa: 89000,
+  massFluxKgM2S: 0.02,
+  extremeAmbientC: 32,
+  extremeIrradianceWm2: 1080,
+  basis: "gross",
+  reduced: "mean",
+};
 
-const withLayers = (d: Design, layers: Layer[]): Design => ({ ...d, layers, materials: { ...d.materials, ...materialsOf(namedMaterials({ ...d, layers })) } });
-const change = (d: Design, id: string, more: object): Design => withLayers(d, d.layers.map((l) => (l.id === id ? ({ ...l, ...more } as Layer) : l)));
+const withLayers = (d: Design, layers: Layer[]): Design => ({
+  ...d,
+  layers,
+  materials: { ...d.materials, ...materialsOf(namedMaterials({ ...d, layers })) },
+});
+const change = (d: Design, id: string, more: object): Design =>
+  withLayers(
+    d,
+    d.layers.map((l) => (l.id === id ? ({ ...l, ...more } as Layer) : l)),
+  );
 const coated = (d: Design, coating: string | null): Design => change(d, "absorber", { coating });
 const kinds = (d: Design) => designProblems(d).map((p) => p.kind);
 const foamBehind = (d: Design, material = "foam-eps"): Design => change(d, "wool", { material, thicknessM: 0.05 });
@@ -26,38 +46,102 @@ const foamBehind = (d: Design, material = "foam-eps"): Design => change(d, "wool
 describe("what cannot be built", () => {
   const base = presetDesign("corrugated");
   const cover: Layer = { id: "film", kind: "cover", material: "film-polyethylene", thicknessM: 0.0002 };
-  it("a film behind the insulation", () => expect(kinds(withLayers(base, [...base.layers, cover]))).toContain("coverBehindInsulation"));
+  it("a film behind the insulation", () =>
+    expect(kinds(withLayers(base, [...base.layers, cover]))).toContain("coverBehindInsulation"));
   it("water in a mesh, air in a hose", () => {
     expect(kinds({ ...presetDesign("mesh"), fluid: "water" })).toContain("waterInAirForm");
     expect(kinds({ ...presetDesign("hose"), fluid: "air" })).toContain("airInLiquidForm");
   });
   it("40 layers", () => {
-    const many = Array.from({ length: 40 }, (_, i): Layer => ({ id: `w${i}`, kind: "insulation", material: "wool-mineral", thicknessM: 0.01 }));
-    expect(designProblems(withLayers(base, [...base.layers, ...many]))).toContainEqual({ kind: "tooManyLayers", layer: null, count: 40 + base.layers.length, most: MAX_LAYERS });
+    const many = Array.from({ length: 40 }, (_, i): Layer => ({
+      id: `w${i}`,
+      kind: "insulation",
+      material: "wool-mineral",
+      thicknessM: 0.01,
+    }));
+    expect(designProblems(withLayers(base, [...base.layers, ...many]))).toContainEqual({
+      kind: "tooManyLayers",
+      layer: null,
+      count: 40 + base.layers.length,
+      most: MAX_LAYERS,
+    });
   });
   it.each([0, -1, Number.NaN, Infinity, 1e9])("a thickness of %s m names its layer", (thicknessM) => {
-    expect(designProblems(change(base, "wool", { thicknessM })).find((p) => p.layer === "wool")).toMatchObject({ kind: "outOfRange", field: "thicknessM" });
+    expect(designProblems(change(base, "wool", { thicknessM })).find((p) => p.layer === "wool")).toMatchObject({
+      kind: "outOfRange",
+      field: "thicknessM",
+    });
   });
-  it.each([0, 1e6])("a width of %s m", (grossWidthM) => expect(designProblems({ ...base, grossWidthM })[0]).toMatchObject({ kind: "outOfRange", field: "grossWidthM" }));
+  it.each([0, 1e6])("a width of %s m", (grossWidthM) =>
+    expect(designProblems({ ...base, grossWidthM })[0]).toMatchObject({ kind: "outOfRange", field: "grossWidthM" }),
+  );
   it("no absorber, two absorbers, none at all", () => {
-    expect(kinds(withLayers(base, base.layers.filter((l) => l.kind !== "absorber")))).toContain("noAbsorber");
-    expect(kinds(withLayers(base, [...base.layers, { ...absorberLayer(base)!, id: "second" }]))).toContain("twoAbsorbers");
+    expect(
+      kinds(
+        withLayers(
+          base,
+          base.layers.filter((l) => l.kind !== "absorber"),
+        ),
+      ),
+    ).toContain("noAbsorber");
+    expect(kinds(withLayers(base, [...base.layers, { ...absorberLayer(base)!, id: "second" }]))).toContain(
+      "twoAbsorbers",
+    );
     expect(kinds(withLayers(base, []))).toContain("noLayers");
   });
   it("insulation over the absorber, a sheet over it, a cover lying on it", () => {
     const wool = base.layers.find((l) => l.id === "wool")!;
-    expect(kinds(withLayers(base, [wool, ...base.layers.filter((l) => l !== wool)]))).toContain("insulationOverAbsorber");
+    expect(kinds(withLayers(base, [wool, ...base.layers.filter((l) => l !== wool)]))).toContain(
+      "insulationOverAbsorber",
+    );
     const liner = base.layers.find((l) => l.id === "liner")!;
     expect(kinds(withLayers(base, [liner, ...base.layers.filter((l) => l !== liner)]))).toContain("sheetOverAbsorber");
-    expect(kinds(withLayers(base, base.layers.filter((l) => l.id !== "gap")))).toContain("coverOnAbsorber");
+    expect(
+      kinds(
+        withLayers(
+          base,
+          base.layers.filter((l) => l.id !== "gap"),
+        ),
+      ),
+    ).toContain("coverOnAbsorber");
   });
   it("a box without a way for the air, two ways in one", () => {
-    expect(kinds(withLayers(base, base.layers.filter((l) => l.id !== "channel")))).toContain("noChannel");
-    expect(kinds(withLayers(base, base.layers.flatMap((l): Layer[] => (l.id === "gap" ? [l, { id: "x", kind: "channel", thicknessM: 0.02 }] : [l]))))).toContain("neighbouringAirLayers");
+    expect(
+      kinds(
+        withLayers(
+          base,
+          base.layers.filter((l) => l.id !== "channel"),
+        ),
+      ),
+    ).toContain("noChannel");
+    expect(
+      kinds(
+        withLayers(
+          base,
+          base.layers.flatMap((l): Layer[] =>
+            l.id === "gap" ? [l, { id: "x", kind: "channel", thicknessM: 0.02 }] : [l],
+          ),
+        ),
+      ),
+    ).toContain("neighbouringAirLayers");
     const mesh = presetDesign("mesh");
-    expect(kinds(withLayers(mesh, mesh.layers.filter((l) => l.id !== "back")))).toContain("openFormNeedsChannel");
+    expect(
+      kinds(
+        withLayers(
+          mesh,
+          mesh.layers.filter((l) => l.id !== "back"),
+        ),
+      ),
+    ).toContain("openFormNeedsChannel");
     const cans = presetDesign("columns");
-    expect(kinds(withLayers(cans, cans.layers.map((l): Layer => (l.id === "gap" ? { id: "gap", kind: "channel", thicknessM: 0.02 } : l))))).toContain("channelWithPipes");
+    expect(
+      kinds(
+        withLayers(
+          cans,
+          cans.layers.map((l): Layer => (l.id === "gap" ? { id: "gap", kind: "channel", thicknessM: 0.02 } : l)),
+        ),
+      ),
+    ).toContain("channelWithPipes");
   });
   it("cans wider than the box, a hose wound tighter than itself, a pipe thicker inside than out", () => {
     const shape = (form: Parameters<typeof presetDesign>[0], more: object) => {
@@ -71,43 +155,74 @@ describe("what cannot be built", () => {
   });
   it("wood as glazing, a material nobody knows", () => {
     expect(kinds(change(base, "cover", { material: "plywood", thicknessM: 0.006 }))).toContain("notGlazing");
-    expect(kinds({ ...base, layers: base.layers.map((l) => (l.id === "wool" ? ({ ...l, material: "unobtainium" } as Layer) : l)) })).toContain("materialMissing");
+    expect(
+      kinds({
+        ...base,
+        layers: base.layers.map((l) => (l.id === "wool" ? ({ ...l, material: "unobtainium" } as Layer) : l)),
+      }),
+    ).toContain("materialMissing");
   });
   it("whatever has no problem can be computed, balanced and drawn up", () => {
     const anyForm = fc.constantFrom(...ABSORBER_FORMS);
-    fc.assert(fc.property(anyForm, fc.integer({ min: 0, max: 2 }), fc.double({ min: 0.3, max: 8, noNaN: true }), (form, covers, area) => {
-      const d = designFromOutline({ absorber: form, covers, fluid: presetDesign(form).fluid === "air" ? "air" : "water", grossAreaM2: area });
-      expect(designProblems(d)).toEqual([]);
-      expect(grossArea(d)).toBeCloseTo(area, 3);
-      const p = predict(d, OPERATING);
-      expect(Object.values(p.figures).every((f) => Number.isFinite(f.value))).toBe(true);
-      expect(billOf(d).first).toBeGreaterThan(0);
-    }), { numRuns: 25 });
+    fc.assert(
+      fc.property(
+        anyForm,
+        fc.integer({ min: 0, max: 2 }),
+        fc.double({ min: 0.3, max: 8, noNaN: true }),
+        (form, covers, area) => {
+          const d = designFromOutline({
+            absorber: form,
+            covers,
+            fluid: presetDesign(form).fluid === "air" ? "air" : "water",
+            grossAreaM2: area,
+          });
+          expect(designProblems(d)).toEqual([]);
+          expect(grossArea(d)).toBeCloseTo(area, 3);
+          const p = predict(d, OPERATING);
+          expect(Object.values(p.figures).every((f) => Number.isFinite(f.value))).toBe(true);
+          expect(billOf(d).first).toBeGreaterThan(0);
+        },
+      ),
+      { numRuns: 25 },
+    );
   });
 });
 
 describe("limits and hazards", () => {
   const foam = foamBehind(presetDesign("corrugated"), "foam-pir");
-  const bare = withLayers(foam, foam.layers.filter((l) => l.id !== "liner"));
+  const bare = withLayers(
+    foam,
+    foam.layers.filter((l) => l.id !== "liner"),
+  );
   it("foam behind an absorber passes its limit, and the wool proposed mends it", () => {
     const [worst] = checkLimits(bare, predict(bare, OPERATING), OPERATING);
     expect(worst).toMatchObject({ layer: "wool", material: "foam-pir", state: "over", limitC: 110 });
     expect(worst.remedy).toMatchObject({ kind: "insertWool", before: "wool" });
     if (worst.remedy?.kind !== "insertWool") throw new Error("wool");
     const at = bare.layers.findIndex((l) => l.id === "wool");
-    const mended = withLayers(bare, [...bare.layers.slice(0, at), { id: "new", kind: "insulation", material: worst.remedy.material, thicknessM: worst.remedy.thicknessM }, ...bare.layers.slice(at)]);
+    const mended = withLayers(bare, [
+      ...bare.layers.slice(0, at),
+      { id: "new", kind: "insulation", material: worst.remedy.material, thicknessM: worst.remedy.thicknessM },
+      ...bare.layers.slice(at),
+    ]);
     const after = checkLimits(mended, predict(mended, OPERATING), OPERATING).find((c) => c.layer === "wool")!;
     expect(after.state).not.toBe("over");
     expect(after.worstC).toBeCloseTo(worst.remedy.thenC, 0);
   });
   it("foam that no wool saves is replaced", () => {
     const eps = foamBehind(bare);
-    const d: Design = withLayers({ ...eps, reflector: { material: "aluminium-bright", side: "bottom", lengthM: 2, angle: 110 } }, eps.layers);
+    const d: Design = withLayers(
+      { ...eps, reflector: { material: "aluminium-bright", side: "bottom", lengthM: 2, angle: 110 } },
+      eps.layers,
+    );
     const check = checkLimits(d, predict(d, OPERATING), OPERATING).find((c) => c.material === "foam-eps")!;
     expect(check.remedy).toMatchObject({ kind: "swapMaterial", layer: "wool", what: "material" });
   });
   it("a mirror makes it worse, and the case is named", () => {
-    const d: Design = { ...bare, reflector: { material: "aluminium-bright", side: "bottom", lengthM: 1.5, angle: 110 } };
+    const d: Design = {
+      ...bare,
+      reflector: { material: "aluminium-bright", side: "bottom", lengthM: 1.5, angle: 110 },
+    };
     const mirrored = withLayers(d, d.layers);
     const [worst] = checkLimits(mirrored, predict(mirrored, OPERATING), OPERATING);
     expect(worst.worstCase).toBe("mirror");
@@ -118,7 +233,8 @@ describe("limits and hazards", () => {
     const check = checkLimits(d, predict(d, OPERATING), OPERATING).find((c) => c.layer === "cover")!;
     expect(check.state).toBe("over");
     expect(check.remedy).toMatchObject({ kind: "swapMaterial", layer: "cover" });
-    if (check.remedy?.kind === "swapMaterial") expect(libraryMaterial(check.remedy.to).limitC ?? Infinity).toBeGreaterThan(check.worstC);
+    if (check.remedy?.kind === "swapMaterial")
+      expect(libraryMaterial(check.remedy.to).limitC ?? Infinity).toBeGreaterThan(check.worstC);
   });
   it("solvent on foam, fumes in the breathing air, heavy glass, swelling plastic, frost, mirrors", () => {
     const found = (d: Design, lowest = -12) => hazards(d, predict(d, OPERATING), lowest).map((h) => h.kind);
@@ -163,7 +279,11 @@ describe("what differs, and what is confounded", () => {
   });
   it("aspects that belong to one factor count once, and move together", () => {
     const mesh = presetDesign("mesh");
-    const path = withAspect(A, { ...A, layers: A.layers.map((l) => (l.kind === "channel" ? { ...l, thicknessM: 0.03 } : l)) }, "airPath");
+    const path = withAspect(
+      A,
+      { ...A, layers: A.layers.map((l) => (l.kind === "channel" ? { ...l, thicknessM: 0.03 } : l)) },
+      "airPath",
+    );
     const both: Design = { ...coated(path, "foil-selective") };
     expect(fairness(named(A, both)).confounded).toEqual(["coating", "airPath"]);
     expect(fairness(named(A, both), [], [["coating", "airPath"]]).confounded).toEqual([]);
@@ -183,7 +303,8 @@ describe("what differs, and what is confounded", () => {
     expect(f.identical).toEqual([["A", "C"]]);
     expect(f.missing).toEqual([]);
   });
-  it("says when what should be held equal is not", () => expect(fairness(named(A, { ...A, grossLengthM: 1.5 }), ["size", "coating"]).heldBroken).toEqual(["size"]));
+  it("says when what should be held equal is not", () =>
+    expect(fairness(named(A, { ...A, grossLengthM: 1.5 }), ["size", "coating"]).heldBroken).toEqual(["size"]));
   it("taking an aspect over makes the two alike in it and leaves the rest", () => {
     for (const aspect of ["coating", "glazing", "size", "ports", "backing"] as const) {
       const other: Design = { ...foamBehind(C), grossWidthM: 0.8, manifoldLoss: 4 };
@@ -193,11 +314,14 @@ describe("what differs, and what is confounded", () => {
       expect(designProblems(mixed)).toEqual([]);
     }
   });
-  it.each(ABSORBER_FORMS.filter((f) => presetDesign(f).fluid === "air"))("another absorber brings its own air layers: %s", (form) => {
-    const mixed = withAspect(B, presetDesign(form), "absorber");
-    expect(absorberLayer(mixed)).toMatchObject({ form, coating: "foil-selective" });
-    if (form !== "perforated") expect(designProblems(mixed)).toEqual([]);
-  });
+  it.each(ABSORBER_FORMS.filter((f) => presetDesign(f).fluid === "air"))(
+    "another absorber brings its own air layers: %s",
+    (form) => {
+      const mixed = withAspect(B, presetDesign(form), "absorber");
+      expect(absorberLayer(mixed)).toMatchObject({ form, coating: "foil-selective" });
+      if (form !== "perforated") expect(designProblems(mixed)).toEqual([]);
+    },
+  );
 });
 
 describe("bill and checklist", () => {
@@ -221,14 +345,26 @@ describe("bill and checklist", () => {
     const once = billOf(presetDesign("corrugated"), { ...EMPTY_BILL, lines: { [key]: { scrounged: "once" } } });
     expect(once.first).toBeCloseTo(plain.first - glass.firstCost, 9);
     expect(once.repeat).toBeCloseTo(plain.repeat, 9);
-    const always = billOf(presetDesign("corrugated"), { ...EMPTY_BILL, lines: { [key]: { scrounged: "always" } }, wage: 20, hoursRepeat: 10, extra: [{ name: "Thermostat", unit: "piece", quantity: 1, price: 25, pack: 1, scrounged: "no" }] });
+    const always = billOf(presetDesign("corrugated"), {
+      ...EMPTY_BILL,
+      lines: { [key]: { scrounged: "always" } },
+      wage: 20,
+      hoursRepeat: 10,
+      extra: [{ name: "Thermostat", unit: "piece", quantity: 1, price: 25, pack: 1, scrounged: "no" }],
+    });
     expect(always.repeat).toBeCloseTo(plain.repeat - glass.repeatCost + 200 + 25, 9);
   });
   it("checklist follows the stack", () => {
     const of = (x: Design) => checklistOf(x, predict(x, OPERATING), -12).map((i) => i.kind);
-    expect(of(coated(foamBehind(presetDesign("corrugated")), "paint-black-spray"))).toEqual(expect.arrayContaining(["paintOnFoam", "ventilate", "bakeOut", "cure", "smokeTest", "probeOutlet"]));
-    expect(of(change(presetDesign("flat"), "cover", { material: "polycarbonate-twin-10", thicknessM: 0.01 }))).toEqual(expect.arrayContaining(["drillOversize", "expansionGap", "cellEnds"]));
-    expect(of(presetDesign("tubeSheet"))).toEqual(expect.arrayContaining(["pressureTest", "freezeDrain", "reliefValve"]));
+    expect(of(coated(foamBehind(presetDesign("corrugated")), "paint-black-spray"))).toEqual(
+      expect.arrayContaining(["paintOnFoam", "ventilate", "bakeOut", "cure", "smokeTest", "probeOutlet"]),
+    );
+    expect(of(change(presetDesign("flat"), "cover", { material: "polycarbonate-twin-10", thicknessM: 0.01 }))).toEqual(
+      expect.arrayContaining(["drillOversize", "expansionGap", "cellEnds"]),
+    );
+    expect(of(presetDesign("tubeSheet"))).toEqual(
+      expect.arrayContaining(["pressureTest", "freezeDrain", "reliefValve"]),
+    );
     const keys = checklistOf(d, predict(d, OPERATING), -12).map((i) => i.key);
     expect(new Set(keys).size).toBe(keys.length);
   });
@@ -239,7 +375,16 @@ describe("materials", () => {
     expect(LIBRARY.length).toBeGreaterThanOrEqual(80);
     expect(new Set(LIBRARY.map((m) => m.key)).size).toBe(LIBRARY.length);
     for (const m of LIBRARY) {
-      for (const k of ["density", "specificHeat", "conductivity", "absorptance", "emittance", "thicknessM", "price", "pack"] as const) {
+      for (const k of [
+        "density",
+        "specificHeat",
+        "conductivity",
+        "absorptance",
+        "emittance",
+        "thicknessM",
+        "price",
+        "pack",
+      ] as const) {
         const [min, max] = MATERIAL_RANGES[k];
         expect([m.key, k, m[k] >= min && m[k] <= max]).toEqual([m.key, k, true]);
       }
@@ -247,7 +392,10 @@ describe("materials", () => {
     }
   });
   it("a stated transmittance comes back from the optics", () => {
-    for (const t of [0.7, 0.84, 0.9]) expect(coverOptics([{ index: 1.526, extinction: extinctionFor(t, 1.526, 0.004) * 0.004 }], 0).transmitted).toBeCloseTo(t, 6);
+    for (const t of [0.7, 0.84, 0.9])
+      expect(
+        coverOptics([{ index: 1.526, extinction: extinctionFor(t, 1.526, 0.004) * 0.004 }], 0).transmitted,
+      ).toBeCloseTo(t, 6);
     expect(extinctionFor(0.99, 1.526, 0.004)).toBe(0);
   });
   it("CSV out and in again", () => {
@@ -261,7 +409,12 @@ describe("materials", () => {
     const { materials, problems } = materialsFromCsv([header, first, bad, third].join("\n"));
     expect(materials).toHaveLength(2);
     expect(problems).toEqual([{ kind: "notNumber", row: 2, column: "density_kg_m3", value: "heavy" }]);
-    expect(materialsFromCsv("name;price\nX;3").problems).toEqual([{ kind: "missingColumn", column: "key" }, { kind: "missingColumn", column: "group" }]);
-    expect(materialsFromCsv([header, first, first].join("\n")).problems).toEqual([{ kind: "twice", row: 2, key: LIBRARY[0].key }]);
+    expect(materialsFromCsv("name;price\nX;3").problems).toEqual([
+      { kind: "missingColumn", column: "key" },
+      { kind: "missingColumn", column: "group" },
+    ]);
+    expect(materialsFromCsv([header, first, first].join("\n")).problems).toEqual([
+      { kind: "twice", row: 2, key: LIBRARY[0].key },
+    ]);
   });
 });

@@ -1,5 +1,14 @@
 import { fluidProperties } from "./carrier";
-import { absorberLayer, absorberArea, apertureArea, coveredShare, opening, pipeLength, type AbsorberLayer, type Design } from "./design";
+import {
+  absorberLayer,
+  absorberArea,
+  apertureArea,
+  coveredShare,
+  opening,
+  pipeLength,
+  type AbsorberLayer,
+  type Design,
+} from "./design";
 import { corrugationRatio } from "./forms";
 import type { Network } from "./network";
 import { solveNetwork, type Conditions, type Solution } from "./solve";
@@ -12,16 +21,25 @@ export function absorberVolume(d: Design, absorber: AbsorberLayer): number {
   const area = widthM * lengthM;
   const s = absorber.shape;
   switch (absorber.form) {
-    case "corrugated": return absorber.thicknessM * corrugationRatio(s.depthM, s.pitchM);
-    case "fins": return absorber.thicknessM + (s.heightM * s.finM) / s.spacingM;
-    case "mesh": return (s.layers * 2 * (PI / 4) * s.wireM ** 2) / s.meshPitchM;
-    case "columns": return (s.count * PI * s.diameterM * absorber.thicknessM) / widthM;
+    case "corrugated":
+      return absorber.thicknessM * corrugationRatio(s.depthM, s.pitchM);
+    case "fins":
+      return absorber.thicknessM + (s.heightM * s.finM) / s.spacingM;
+    case "mesh":
+      return (s.layers * 2 * (PI / 4) * s.wireM ** 2) / s.meshPitchM;
+    case "columns":
+      return (s.count * PI * s.diameterM * absorber.thicknessM) / widthM;
     // A pulled-out pleated duct has about twice the foil of a smooth one.
-    case "ductCoil": return (2 * s.lengthM * PI * s.diameterM * absorber.thicknessM) / area;
-    case "hose": return ((PI / 4) * (s.outerM ** 2 - s.innerM ** 2)) / s.pitchM;
-    case "tubeSheet": return absorber.thicknessM + ((PI / 4) * (s.outerM ** 2 - s.innerM ** 2)) / s.spacingM;
-    case "perforated": return absorber.thicknessM * coveredShare(absorber, opening(d));
-    default: return absorber.thicknessM;
+    case "ductCoil":
+      return (2 * s.lengthM * PI * s.diameterM * absorber.thicknessM) / area;
+    case "hose":
+      return ((PI / 4) * (s.outerM ** 2 - s.innerM ** 2)) / s.pitchM;
+    case "tubeSheet":
+      return absorber.thicknessM + ((PI / 4) * (s.outerM ** 2 - s.innerM ** 2)) / s.spacingM;
+    case "perforated":
+      return absorber.thicknessM * coveredShare(absorber, opening(d));
+    default:
+      return absorber.thicknessM;
   }
 }
 
@@ -36,7 +54,8 @@ export function liquidContent(d: Design): number {
 export function layerMasses(d: Design): number[] {
   const area = apertureArea(d);
   const depth = d.layers.reduce((sum, l) => sum + ("thicknessM" in l ? l.thicknessM : 0), 0);
-  const frame = 2 * (d.grossWidthM + d.grossLengthM) * d.frame.thicknessM * depth * d.materials[d.frame.material].density;
+  const frame =
+    2 * (d.grossWidthM + d.grossLengthM) * d.frame.thicknessM * depth * d.materials[d.frame.material].density;
   const masses = d.layers.map((l) => {
     if (l.kind === "gap" || l.kind === "channel") return 0;
     const volume = l.kind === "absorber" ? absorberVolume(d, l) : l.thicknessM;
@@ -102,4 +121,8 @@ export function timeConstant(net: Network, c: Conditions, steady: Solution): num
 }
 
 /** The three areas of a design, m². */
-export const designAreas = (d: Design): Record<"gross" | "aperture" | "absorber", number> => ({ gross: d.grossWidthM * d.grossLengthM, aperture: apertureArea(d), absorber: absorberArea(d) });
+export const designAreas = (d: Design): Record<"gross" | "aperture" | "absorber", number> => ({
+  gross: d.grossWidthM * d.grossLengthM,
+  aperture: apertureArea(d),
+  absorber: absorberArea(d),
+});

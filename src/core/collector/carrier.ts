@@ -1,5 +1,12 @@
 import { airConductivity, airSpecificHeat, airViscosity } from "../fluids/moistAir";
-import { glycolDensity, glycolSpecificHeat, waterConductivity, waterDensity, waterSpecificHeat, waterViscosity } from "../fluids/water";
+import {
+  glycolDensity,
+  glycolSpecificHeat,
+  waterConductivity,
+  waterDensity,
+  waterSpecificHeat,
+  waterViscosity,
+} from "../fluids/water";
 import { finEfficiency, tubeNusselt } from "./convection";
 import { opening, type AbsorberLayer, type CollectorFluid, type Design } from "./design";
 
@@ -24,19 +31,46 @@ export interface FluidProperties {
 }
 
 /** Properties of the heat carrier, kept inside the range of their formulas. */
-export function fluidProperties(fluid: CollectorFluid, glycolShare: number, temperatureC: number, pressurePa: number): FluidProperties {
+export function fluidProperties(
+  fluid: CollectorFluid,
+  glycolShare: number,
+  temperatureC: number,
+  pressurePa: number,
+): FluidProperties {
   if (fluid === "air") {
     const t = min(150, max(-40, temperatureC));
-    return { density: pressurePa / (287.05 * (t + KELVIN)), specificHeat: airSpecificHeat({ temperatureC: min(90, t), pressurePa, relativeHumidity: HUMIDITY }), viscosity: airViscosity(t), conductivity: airConductivity(t) };
+    return {
+      density: pressurePa / (287.05 * (t + KELVIN)),
+      specificHeat: airSpecificHeat({ temperatureC: min(90, t), pressurePa, relativeHumidity: HUMIDITY }),
+      viscosity: airViscosity(t),
+      conductivity: airConductivity(t),
+    };
   }
   const t = min(108, max(0.5, temperatureC));
-  if (fluid === "water") return { density: waterDensity(t), specificHeat: waterSpecificHeat(t), viscosity: waterViscosity(t), conductivity: waterConductivity(t) };
+  if (fluid === "water")
+    return {
+      density: waterDensity(t),
+      specificHeat: waterSpecificHeat(t),
+      viscosity: waterViscosity(t),
+      conductivity: waterConductivity(t),
+    };
   // Glycol thickens water and conducts worse: about 1 + 6·share² + 3·share in viscosity and 1 − 0.5·share in conductivity near 40 °C (typical value).
-  return { density: glycolDensity(t, glycolShare), specificHeat: glycolSpecificHeat(t, glycolShare), viscosity: waterViscosity(t) * (1 + 3 * glycolShare + 6 * glycolShare ** 2), conductivity: waterConductivity(t) * (1 - 0.5 * glycolShare) };
+  return {
+    density: glycolDensity(t, glycolShare),
+    specificHeat: glycolSpecificHeat(t, glycolShare),
+    viscosity: waterViscosity(t) * (1 + 3 * glycolShare + 6 * glycolShare ** 2),
+    conductivity: waterConductivity(t) * (1 - 0.5 * glycolShare),
+  };
 }
 
 /** Absorber to the fluid inside its pipes, W/(m²·K) of aperture. */
-export function insideCoefficient(design: Design, absorber: AbsorberLayer, massFlow: number, p: FluidProperties, transfer: number): number {
+export function insideCoefficient(
+  design: Design,
+  absorber: AbsorberLayer,
+  massFlow: number,
+  p: FluidProperties,
+  transfer: number,
+): number {
   const { widthM, lengthM } = opening(design);
   const s = absorber.shape;
   const k = design.materials[absorber.material].conductivity;
@@ -47,8 +81,10 @@ export function insideCoefficient(design: Design, absorber: AbsorberLayer, massF
   };
   switch (absorber.form) {
     // Each can's neck breaks the stream up anew, so the entry length is one can.
-    case "columns": return (film(massFlow / s.count, s.diameterM, s.cellM, 1.2) * PI * s.diameterM * s.count) / widthM;
-    case "ductCoil": return (film(massFlow, s.diameterM, s.lengthM, 1.5) * PI * s.diameterM * s.lengthM) / (widthM * lengthM);
+    case "columns":
+      return (film(massFlow / s.count, s.diameterM, s.cellM, 1.2) * PI * s.diameterM * s.count) / widthM;
+    case "ductCoil":
+      return (film(massFlow, s.diameterM, s.lengthM, 1.5) * PI * s.diameterM * s.lengthM) / (widthM * lengthM);
     case "hose": {
       const perMetre = 1 / s.pitchM;
       const h = film(massFlow / s.circuits, s.innerM, (widthM * lengthM) / s.pitchM / s.circuits, 1);
@@ -58,8 +94,14 @@ export function insideCoefficient(design: Design, absorber: AbsorberLayer, massF
       const tubes = max(1, Math.round(widthM / s.spacingM));
       const h = film(massFlow / tubes, s.innerM, lengthM, 1);
       const perMetre = tubes / widthM;
-      return 1 / (stripResistance(1 / perMetre, s.outerM, k * absorber.thicknessM) + 1 / (perMetre * s.bondWmK) + 1 / (perMetre * h * PI * s.innerM));
+      return (
+        1 /
+        (stripResistance(1 / perMetre, s.outerM, k * absorber.thicknessM) +
+          1 / (perMetre * s.bondWmK) +
+          1 / (perMetre * h * PI * s.innerM))
+      );
     }
-    default: return 0;
+    default:
+      return 0;
   }
 }

@@ -16,8 +16,37 @@ export interface ChecklistItem {
 }
 
 export type ItemKind =
-  | "measureAreas" | "weigh" | "paintOnFoam" | "ventilate" | "bakeOut" | "degrease" | "paintCoats" | "cure" | "drillOversize" | "expansionGap" | "cellEnds" | "deburr" | "dust" | "bond"
-  | "lift" | "liftGlass" | "channelClear" | "insulationDry" | "smokeTest" | "pressureTest" | "sealJoints" | "sealCure" | "probeInlet" | "probeOutlet" | "probePlate" | "probeShield" | "firstStagnation" | "firstSmell" | "freezeDrain" | "reliefValve" | "mirrorCover";
+  | "measureAreas"
+  | "weigh"
+  | "paintOnFoam"
+  | "ventilate"
+  | "bakeOut"
+  | "degrease"
+  | "paintCoats"
+  | "cure"
+  | "drillOversize"
+  | "expansionGap"
+  | "cellEnds"
+  | "deburr"
+  | "dust"
+  | "bond"
+  | "lift"
+  | "liftGlass"
+  | "channelClear"
+  | "insulationDry"
+  | "smokeTest"
+  | "pressureTest"
+  | "sealJoints"
+  | "sealCure"
+  | "probeInlet"
+  | "probeOutlet"
+  | "probePlate"
+  | "probeShield"
+  | "firstStagnation"
+  | "firstSmell"
+  | "freezeDrain"
+  | "reliefValve"
+  | "mirrorCover";
 
 /** Drying before the next coat and before sun, h: water-based and solvent-borne paint. Typical values; the tin's text comes first. */
 const DRYING = { water: [4, 48], solvent: [2, 72] } as const;
@@ -25,13 +54,16 @@ const DRYING = { water: [4, 48], solvent: [2, 72] } as const;
 /** What to do, from the stack: in the order of building. */
 export function checklistOf(d: Design, p: Prediction, lowestC: number): ChecklistItem[] {
   const items: ChecklistItem[] = [];
-  const add = (stage: Stage, kind: ItemKind, values: ChecklistItem["values"] = {}, owner = "") => items.push({ key: owner ? `${kind}:${owner}` : kind, stage, kind, values });
+  const add = (stage: Stage, kind: ItemKind, values: ChecklistItem["values"] = {}, owner = "") =>
+    items.push({ key: owner ? `${kind}:${owner}` : kind, stage, kind, values });
   const found = hazards(d, p, lowestC);
-  const of = <K extends Hazard["kind"]>(kind: K) => found.filter((h): h is Extract<Hazard, { kind: K }> => h.kind === kind);
+  const of = <K extends Hazard["kind"]>(kind: K) =>
+    found.filter((h): h is Extract<Hazard, { kind: K }> => h.kind === kind);
   const absorber = absorberLayer(d);
   const name = (key: string) => d.materials[key].name;
 
-  for (const h of of("solventOnFoam")) add("before", "paintOnFoam", { paint: name(h.coating), foam: name(h.foam) }, h.coating);
+  for (const h of of("solventOnFoam"))
+    add("before", "paintOnFoam", { paint: name(h.coating), foam: name(h.foam) }, h.coating);
   for (const h of of("outgassing")) add("before", "bakeOut", { material: name(h.material) }, h.material);
 
   const used = new Set(d.layers.flatMap((l) => ("material" in l ? [l.material] : [])));
@@ -41,7 +73,12 @@ export function checklistOf(d: Design, p: Prediction, lowestC: number): Checklis
     add("cut", "drillOversize", { material: name(h.material), hole: h.holeMm, screw: h.screwMm }, h.layer!);
     add("cut", "expansionGap", { material: name(h.material), gap: h.gapMm }, h.layer!);
   }
-  for (const l of d.layers) if (l.kind === "cover" && (l.material.includes("twin") || l.material.includes("triple") || l.material.includes("cellular"))) add("cut", "cellEnds", { material: name(l.material) }, l.id);
+  for (const l of d.layers)
+    if (
+      l.kind === "cover" &&
+      (l.material.includes("twin") || l.material.includes("triple") || l.material.includes("cellular"))
+    )
+      add("cut", "cellEnds", { material: name(l.material) }, l.id);
 
   for (const l of d.layers) {
     const coating = "coating" in l ? l.coating : null;
@@ -56,7 +93,12 @@ export function checklistOf(d: Design, p: Prediction, lowestC: number): Checklis
 
   if (absorber?.form === "tubeSheet") add("assemble", "bond", { bond: absorber.shape.bondWmK });
   add("assemble", "insulationDry");
-  if (d.fluid === "air" && airPath(d) !== "none") add("assemble", "channelClear", { depth: Math.round(1000 * (d.layers.find((l) => l.kind === "channel")?.thicknessM ?? absorber?.shape.diameterM ?? 0)) });
+  if (d.fluid === "air" && airPath(d) !== "none")
+    add("assemble", "channelClear", {
+      depth: Math.round(
+        1000 * (d.layers.find((l) => l.kind === "channel")?.thicknessM ?? absorber?.shape.diameterM ?? 0),
+      ),
+    });
   for (const h of of("glass")) add("assemble", "liftGlass", { mass: Math.round(h.massKg), people: h.people }, h.layer!);
   for (const h of of("lifting")) add("assemble", "lift", { mass: Math.round(h.massKg), people: h.people });
 

@@ -24,7 +24,13 @@ export function enclosureNusselt(rayleigh: number, tilt: number, heatedFromBelow
 }
 
 /** Heat transfer coefficient, W/(m²·K), across a closed air gap. @param upperC and @param lowerC of the plates, °C; @param spacingM 1 mm up */
-export function gapCoefficient(upperC: number, lowerC: number, spacingM: number, tilt: number, pressurePa: number): number {
+export function gapCoefficient(
+  upperC: number,
+  lowerC: number,
+  spacingM: number,
+  tilt: number,
+  pressurePa: number,
+): number {
   const meanC = (upperC + lowerC) / 2;
   const T = meanC + KELVIN;
   const k = airConductivity(meanC);
@@ -52,7 +58,8 @@ export function tubeNusselt(reynolds: number, graetz: number, prandtl: number): 
   const laminar = 3.66 + (0.0668 * graetz) / (1 + 0.04 * graetz ** (2 / 3));
   if (reynolds <= 1000) return laminar;
   const f = (0.79 * Math.log(reynolds) - 1.64) ** -2;
-  const turbulent = ((f / 8) * (reynolds - 1000) * prandtl) / (1.07 + 12.7 * Math.sqrt(f / 8) * (prandtl ** (2 / 3) - 1));
+  const turbulent =
+    ((f / 8) * (reynolds - 1000) * prandtl) / (1.07 + 12.7 * Math.sqrt(f / 8) * (prandtl ** (2 / 3) - 1));
   return max(laminar, turbulent);
 }
 
@@ -79,11 +86,23 @@ export function screenLoss(solidity: number, wireReynolds: number): number {
  * Effectiveness of a perforated sheet through which air is drawn: 1 − exp(−h·A/(ṁ·cp)) with Nu on the hole diameter
  * 2.75·[(P/D)^−1.2·Re^0.43 + 0.011·σ·Re·(wind/suction)^0.48] (Kutscher 1994). Range 100 < Re < 2,000, porosity σ 0.001 to 0.05.
  */
-export function suctionEffectiveness(at: { holeM: number; pitchM: number; massFluxKgM2S: number; density: number; viscosity: number; conductivity: number; specificHeat: number; windMs: number }): number {
+export function suctionEffectiveness(at: {
+  holeM: number;
+  pitchM: number;
+  massFluxKgM2S: number;
+  density: number;
+  viscosity: number;
+  conductivity: number;
+  specificHeat: number;
+  windMs: number;
+}): number {
   const porosity = (PI / 4) * (at.holeM / at.pitchM) ** 2;
   const suction = at.massFluxKgM2S / at.density;
   const reynolds = (at.density * (suction / porosity) * at.holeM) / at.viscosity;
-  const nusselt = 2.75 * ((at.pitchM / at.holeM) ** -1.2 * reynolds ** 0.43 + 0.011 * porosity * reynolds * (at.windMs / max(1e-6, suction)) ** 0.48);
+  const nusselt =
+    2.75 *
+    ((at.pitchM / at.holeM) ** -1.2 * reynolds ** 0.43 +
+      0.011 * porosity * reynolds * (at.windMs / max(1e-6, suction)) ** 0.48);
   const transfer = (nusselt * at.conductivity) / at.holeM;
   return 1 - exp((-transfer * (1 - porosity)) / max(1e-9, at.massFluxKgM2S * at.specificHeat));
 }
@@ -110,13 +129,25 @@ export function radiationCoefficient(aC: number, bC: number, emittanceA: number,
  * Top loss coefficient of a collector with glass covers, W/(m²·K) (Klein 1979; DB 6.4.9), mean plate 20 to 200 °C, within 0.3 W/(m²·K)
  * of the layer-by-layer balance: the check of that balance.
  */
-export function kleinTopLoss(at: { covers: number; plateC: number; ambientC: number; tilt: number; windTransfer: number; plateEmittance: number; glassEmittance: number }): number {
+export function kleinTopLoss(at: {
+  covers: number;
+  plateC: number;
+  ambientC: number;
+  tilt: number;
+  windTransfer: number;
+  plateEmittance: number;
+  glassEmittance: number;
+}): number {
   const N = at.covers;
   const [Tp, Ta] = [at.plateC + KELVIN, at.ambientC + KELVIN];
   const f = (1 + 0.089 * at.windTransfer - 0.1166 * at.windTransfer * at.plateEmittance) * (1 + 0.07866 * N);
   const C = 520 * (1 - 0.000051 * min(70, at.tilt) ** 2);
   const e = 0.43 * (1 - 100 / Tp);
   const convective = 1 / (N / ((C / Tp) * (max(1e-6, Tp - Ta) / (N + f)) ** e) + 1 / at.windTransfer);
-  const radiative = (5.670374e-8 * (Tp + Ta) * (Tp * Tp + Ta * Ta)) / (1 / (at.plateEmittance + 0.00591 * N * at.windTransfer) + (2 * N + f - 1 + 0.133 * at.plateEmittance) / at.glassEmittance - N);
+  const radiative =
+    (5.670374e-8 * (Tp + Ta) * (Tp * Tp + Ta * Ta)) /
+    (1 / (at.plateEmittance + 0.00591 * N * at.windTransfer) +
+      (2 * N + f - 1 + 0.133 * at.plateEmittance) / at.glassEmittance -
+      N);
   return convective + radiative;
 }

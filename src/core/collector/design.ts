@@ -17,7 +17,14 @@ export type Layer =
   | { id: string; kind: "sheet"; material: string; thicknessM: number; coating: string | null }
   | { id: string; kind: "insulation"; material: string; thicknessM: number };
 export type LayerKind = Layer["kind"];
-export const LAYER_KINDS = ["cover", "gap", "channel", "absorber", "sheet", "insulation"] as const satisfies readonly LayerKind[];
+export const LAYER_KINDS = [
+  "cover",
+  "gap",
+  "channel",
+  "absorber",
+  "sheet",
+  "insulation",
+] as const satisfies readonly LayerKind[];
 
 export interface AbsorberLayer {
   id: string;
@@ -79,8 +86,14 @@ export interface Design {
 export const grossArea = (d: Pick<Design, "grossWidthM" | "grossLengthM">): number => d.grossWidthM * d.grossLengthM;
 
 /** Clear opening inside the frame, m, at least a centimetre so that a half-typed frame never turns it inside out. */
-export function opening(d: Pick<Design, "grossWidthM" | "grossLengthM" | "frame">): { widthM: number; lengthM: number } {
-  return { widthM: Math.max(0.01, d.grossWidthM - 2 * d.frame.thicknessM), lengthM: Math.max(0.01, d.grossLengthM - 2 * d.frame.thicknessM) };
+export function opening(d: Pick<Design, "grossWidthM" | "grossLengthM" | "frame">): {
+  widthM: number;
+  lengthM: number;
+} {
+  return {
+    widthM: Math.max(0.01, d.grossWidthM - 2 * d.frame.thicknessM),
+    lengthM: Math.max(0.01, d.grossLengthM - 2 * d.frame.thicknessM),
+  };
 }
 
 /** Area that lets light in, m² (ISO 9488: aperture area of a box without concentration). */
@@ -89,9 +102,11 @@ export function apertureArea(d: Design): number {
   return widthM * lengthM;
 }
 
-export const absorberLayer = (d: Pick<Design, "layers">): AbsorberLayer | undefined => d.layers.find((l): l is AbsorberLayer => l.kind === "absorber");
+export const absorberLayer = (d: Pick<Design, "layers">): AbsorberLayer | undefined =>
+  d.layers.find((l): l is AbsorberLayer => l.kind === "absorber");
 
-export const coverLayers = (d: Pick<Design, "layers">): Extract<Layer, { kind: "cover" }>[] => d.layers.filter((l): l is Extract<Layer, { kind: "cover" }> => l.kind === "cover");
+export const coverLayers = (d: Pick<Design, "layers">): Extract<Layer, { kind: "cover" }>[] =>
+  d.layers.filter((l): l is Extract<Layer, { kind: "cover" }> => l.kind === "cover");
 
 /**
  * Area the absorber covers as seen from the sun, m²: the whole opening for sheets, the lit strips for pipes and coils.
@@ -103,14 +118,23 @@ export function absorberArea(d: Design): number {
 }
 
 /** Share of the opening that the absorber hides from what lies behind it, 0 to 1. */
-export function coveredShare({ form, shape: s }: AbsorberLayer, { widthM, lengthM }: { widthM: number; lengthM: number }): number {
+export function coveredShare(
+  { form, shape: s }: AbsorberLayer,
+  { widthM, lengthM }: { widthM: number; lengthM: number },
+): number {
   switch (form) {
-    case "mesh": return 1 - (1 - Math.min(0.99, s.wireM / s.meshPitchM)) ** (2 * Math.max(1, s.layers));
-    case "columns": return Math.min(1, (s.diameterM * s.count) / widthM);
-    case "ductCoil": return Math.min(1, (s.diameterM * s.lengthM) / (widthM * lengthM));
-    case "hose": return Math.min(1, s.outerM / s.pitchM);
-    case "perforated": return 1 - (Math.PI / 4) * Math.min(1, s.holeM / s.pitchM) ** 2;
-    default: return 1;
+    case "mesh":
+      return 1 - (1 - Math.min(0.99, s.wireM / s.meshPitchM)) ** (2 * Math.max(1, s.layers));
+    case "columns":
+      return Math.min(1, (s.diameterM * s.count) / widthM);
+    case "ductCoil":
+      return Math.min(1, (s.diameterM * s.lengthM) / (widthM * lengthM));
+    case "hose":
+      return Math.min(1, s.outerM / s.pitchM);
+    case "perforated":
+      return 1 - (Math.PI / 4) * Math.min(1, s.holeM / s.pitchM) ** 2;
+    default:
+      return 1;
   }
 }
 
@@ -121,11 +145,16 @@ export function pipeLength(d: Design): number | null {
   const { widthM, lengthM } = opening(d);
   const s = absorber.shape;
   switch (absorber.form) {
-    case "hose": return (widthM * lengthM) / s.pitchM;
-    case "tubeSheet": return lengthM * Math.max(1, Math.round(widthM / s.spacingM));
-    case "ductCoil": return s.lengthM;
-    case "columns": return lengthM * s.count;
-    default: return null;
+    case "hose":
+      return (widthM * lengthM) / s.pitchM;
+    case "tubeSheet":
+      return lengthM * Math.max(1, Math.round(widthM / s.spacingM));
+    case "ductCoil":
+      return s.lengthM;
+    case "columns":
+      return lengthM * s.count;
+    default:
+      return null;
   }
 }
 
@@ -158,8 +187,15 @@ export const layerDepth = (layer: Layer): number => (layer.kind === "absorber" ?
 export const stackDepth = (d: Pick<Design, "layers">): number => d.layers.reduce((s, l) => s + layerDepth(l), 0);
 
 /** An absorber of this form with usual dimensions, to begin with. */
-export function newAbsorber(id: string, form: AbsorberForm, material: string, thicknessM: number, coating: string | null): AbsorberLayer {
+export function newAbsorber(
+  id: string,
+  form: AbsorberForm,
+  material: string,
+  thicknessM: number,
+  coating: string | null,
+): AbsorberLayer {
   return { id, kind: "absorber", form, material, thicknessM, coating, shape: usualShape(form) };
 }
 
-export const usualShape = (form: AbsorberForm): Record<string, number> => Object.fromEntries(FORM_FIELDS[form].map((f) => [f.name, f.usual]));
+export const usualShape = (form: AbsorberForm): Record<string, number> =>
+  Object.fromEntries(FORM_FIELDS[form].map((f) => [f.name, f.usual]));

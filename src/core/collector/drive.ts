@@ -22,13 +22,18 @@ export function drivenFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">):
   const { design } = net;
   if (design.drive.kind === "natural") return { massFlow: naturalFlow(net, c, design.drive.heightM), powerW: 0 };
   const { fan } = design.drive;
-  const speed = design.drive.kind === "photovoltaicFan" ? photovoltaicSpeed(fan, design.drive.panelW, c.irradianceWm2) : 1;
+  const speed =
+    design.drive.kind === "photovoltaicFan" ? photovoltaicSpeed(fan, design.drive.panelW, c.irradianceWm2) : 1;
   const density = fluidProperties(design.fluid, design.glycolShare, c.inletC, c.pressurePa).density;
   // A fan's curve is stated at 1.2 kg/m³: thinner air, less pressure.
   const thin = design.fluid === "air" ? density / 1.2 : 1;
-  const loss = (volume: number) => (design.inSeries * pressureLoss(net, (volume * density) / design.inParallel, c.inletC + 10, c.pressurePa)) / thin;
+  const loss = (volume: number) =>
+    (design.inSeries * pressureLoss(net, (volume * density) / design.inParallel, c.inletC + 10, c.pressurePa)) / thin;
   const volume = speed > 0 ? workingFlow(fan, loss, speed) : 0;
-  return { massFlow: (volume * density) / design.inParallel, powerW: (fanPower(fan, speed) * thin) / (design.inSeries * design.inParallel) };
+  return {
+    massFlow: (volume * density) / design.inParallel,
+    powerW: (fanPower(fan, speed) * thin) / (design.inSeries * design.inParallel),
+  };
 }
 
 function naturalFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">, heightM: number): number {
@@ -42,7 +47,10 @@ function naturalFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">, height
     // In the box the density is the mean of its ends over half the height, beyond it the outlet's.
     const mean = (density(start.inletC) + density(start.outletC)) / 2;
     const column = (mean + density(start.outletC)) / 2;
-    return (still - column) * GRAVITY * heightM - design.inSeries * pressureLoss(net, massFlow, (start.inletC + start.outletC) / 2, c.pressurePa);
+    return (
+      (still - column) * GRAVITY * heightM -
+      design.inSeries * pressureLoss(net, massFlow, (start.inletC + start.outletC) / 2, c.pressurePa)
+    );
   };
   let [low, high] = [1e-5, 0.5];
   if (excess(low) <= 0) return 0;
@@ -58,7 +66,12 @@ function naturalFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">, height
  * Electric power, W, of the fan or pump turned down to a set flow (fan laws). A fan too weak even at full speed is taken as
  * replaced by one of 15 % efficiency (typical value of small duct fans), and `enough` is false.
  */
-export function powerAt(net: Network, massFlow: number, lossPa: number, density: number): { powerW: number; enough: boolean } {
+export function powerAt(
+  net: Network,
+  massFlow: number,
+  lossPa: number,
+  density: number,
+): { powerW: number; enough: boolean } {
   const { drive, inParallel, inSeries } = net.design;
   if (drive.kind === "natural") return { powerW: 0, enough: true };
   const volume = (massFlow * inParallel) / density;

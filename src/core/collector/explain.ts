@@ -21,6 +21,14 @@ export function whyLess(less: Prediction, more: Prediction, op: Operating): { re
   if (!a || !b) return [];
   const heat = (x: typeof a) => x.area * x.F * (x.t * op.irradianceWm2 - x.U * x.overMean);
   const now = heat(a);
-  const swaps: [Reason, typeof a][] = [["light", { ...a, t: b.t }], ["transfer", { ...a, F: b.F }], ["loss", { ...a, U: b.U }], ["aperture", { ...a, area: b.area }]];
-  return swaps.map(([reason, x]) => ({ reason, gainW: heat(x) - now })).filter((s) => s.gainW > 0.01 * Math.abs(now)).sort((x, y) => y.gainW - x.gainW);
+  const swaps: [Reason, typeof a][] = [
+    ["light", { ...a, t: b.t }],
+    ["transfer", { ...a, F: b.F }],
+    ["loss", { ...a, U: b.U }],
+    ["aperture", { ...a, area: b.area }],
+  ];
+  return swaps
+    .map(([reason, x]) => ({ reason, gainW: heat(x) - now }))
+    .filter((s) => s.gainW > 0.01 * Math.abs(now))
+    .sort((x, y) => y.gainW - x.gainW);
 }

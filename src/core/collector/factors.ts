@@ -12,7 +12,17 @@ export interface ModelFactors {
   friction: number;
 }
 
-export const CERTAIN: ModelFactors = { transmittance: 1, absorptance: 0, emittance: 0, gapConvection: 1, streamTransfer: 1, windLoss: 1, insulation: 1, edge: 1, friction: 1 };
+export const CERTAIN: ModelFactors = {
+  transmittance: 1,
+  absorptance: 0,
+  emittance: 0,
+  gapConvection: 1,
+  streamTransfer: 1,
+  windLoss: 1,
+  insulation: 1,
+  edge: 1,
+  friction: 1,
+};
 
 export type FactorName = keyof ModelFactors;
 
@@ -20,4 +30,14 @@ export type FactorName = keyof ModelFactors;
  * Standard uncertainties: correlations of natural convection and duct flow are stated within 10 to 20 % on plain channels and do worse in home-made
  * ones; wind at the bench differs from wind at the mast; joints and corners carry more heat than boards. Typical values, ours.
  */
-export const FACTOR_SPREAD: ModelFactors = { transmittance: 0.012, absorptance: 0.012, emittance: 0.025, gapConvection: 0.1, streamTransfer: 0.15, windLoss: 0.25, insulation: 0.12, edge: 0.3, friction: 0.2 };
+export const FACTOR_SPREAD: ModelFactors = {
+  transmittance: 0.012,
+  absorptance: 0.012,
+  emittance: 0.025,
+  gapConvection: 0.1,
+  streamTransfer: 0.15,
+  windLoss: 0.25,
+  insulation: 0.12,
+  edge: 0.3,
+  friction: 0.2,
+};

@@ -38,9 +38,17 @@ export interface FlowAdvice {
 }
 
 /** Usual rules of thumb, kg/(s·m²) of gross area at sea-level density, shown as such: 1 to 2.5 m³/(min·m²) for air boxes; 40 to 80 L/(h·m²) for water. */
-export const THUMB_RULES: Record<Design["fluid"], [number, number]> = { air: [0.01, 0.03], water: [0.011, 0.022], glycol: [0.011, 0.022] };
+export const THUMB_RULES: Record<Design["fluid"], [number, number]> = {
+  air: [0.01, 0.03],
+  water: [0.011, 0.022],
+  glycol: [0.011, 0.022],
+};
 
-const RANGE: Record<Design["fluid"], [number, number]> = { air: [0.002, 0.08], water: [0.001, 0.06], glycol: [0.001, 0.06] };
+const RANGE: Record<Design["fluid"], [number, number]> = {
+  air: [0.002, 0.08],
+  water: [0.001, 0.06],
+  glycol: [0.001, 0.06],
+};
 
 /**
  * Efficiency, outlet, pressure, fan power and net heat against flow per gross area, at the operating point's sun and temperatures.
@@ -54,7 +62,14 @@ export function flowAdvice(design: Design, op: Operating, electricityWeight = 1,
   const basis = designAreas(design)[op.basis];
   const [low, high] = RANGE[design.fluid];
   let last: Solution | undefined;
-  const c = { irradianceWm2: op.irradianceWm2 * design.concentration, ambientC: op.ambientC, inletC: op.inletC, windMs: op.windMs, tilt: op.tilt, pressurePa: op.pressurePa };
+  const c = {
+    irradianceWm2: op.irradianceWm2 * design.concentration,
+    ambientC: op.ambientC,
+    inletC: op.inletC,
+    windMs: op.windMs,
+    tilt: op.tilt,
+    pressurePa: op.pressurePa,
+  };
   const rows = Array.from({ length: steps }, (_, k): FlowRow => {
     const massFlux = low * (high / low) ** (k / (steps - 1));
     const massFlow = massFlux * gross;
@@ -62,11 +77,28 @@ export function flowAdvice(design: Design, op: Operating, electricityWeight = 1,
     const density = fluidProperties(design.fluid, design.glycolShare, last.outletC, op.pressurePa).density;
     const pressurePa = pressureLoss(net, massFlow, (last.inletC + last.outletC) / 2, op.pressurePa);
     const fan = powerAt(net, massFlow, pressurePa, density);
-    return { massFlux, massFlow, volumeFlux: (massFlux * 3600) / density, efficiency: op.irradianceWm2 > 0 ? last.usefulW / (op.irradianceWm2 * basis) : 0, outletC: last.outletC, pressurePa, fanPowerW: fan.powerW, heatW: last.usefulW, netHeatW: last.usefulW - electricityWeight * fan.powerW, fanEnough: fan.enough };
+    return {
+      massFlux,
+      massFlow,
+      volumeFlux: (massFlux * 3600) / density,
+      efficiency: op.irradianceWm2 > 0 ? last.usefulW / (op.irradianceWm2 * basis) : 0,
+      outletC: last.outletC,
+      pressurePa,
+      fanPowerW: fan.powerW,
+      heatW: last.usefulW,
+      netHeatW: last.usefulW - electricityWeight * fan.powerW,
+      fanEnough: fan.enough,
+    };
   });
   const peak = rows.reduce((best, r) => (r.netHeatW > best.netHeatW ? r : best));
   const near = rows.filter((r) => r.netHeatW >= peak.netHeatW - 0.01 * Math.abs(peak.netHeatW));
   const own = drivenFlow(net, c).massFlow / gross;
   const at = predict(design, op, peak.massFlow);
-  return { rows, peak, flat: [near[0].massFlux, near[near.length - 1].massFlux], own: own > 1e-6 ? own : null, peakPlusMinusW: at.figures.heat ? expanded(measured(at.figures.heat, at.sources)) : 0 };
+  return {
+    rows,
+    peak,
+    flat: [near[0].massFlux, near[near.length - 1].massFlux],
+    own: own > 1e-6 ? own : null,
+    peakPlusMinusW: at.figures.heat ? expanded(measured(at.figures.heat, at.sources)) : 0,
+  };
 }

@@ -1,8 +1,30 @@
 import fc from "fast-check";
 import { libraryMaterial } from "../materials/library";
 import { expanded, measured } from "../uncertainty/uncertain";
-import { AIR_PRANDTL, channelNusselt, enclosureNusselt, finEfficiency, frictionFactor, kleinTopLoss, screenLoss, skyTemperature, suctionEffectiveness, tubeNusselt, wireNusselt } from "./convection";
-import { absorberLayer, airPath, apertureArea, coveredShare, grossArea, opening, pipeLength, type Design, type Layer } from "./design";
+import {
+  AIR_PRANDTL,
+  channelNusselt,
+  enclosureNusselt,
+  finEfficiency,
+  frictionFactor,
+  kleinTopLoss,
+  screenLoss,
+  skyTemperature,
+  suctionEffectiveness,
+  tubeNusselt,
+  wireNusselt,
+} from "./convection";
+import {
+  absorberLayer,
+  airPath,
+  apertureArea,
+  coveredShare,
+  grossArea,
+  opening,
+  pipeLength,
+  type Design,
+  type Layer,
+} from "./design";
 import { drivenFlow, powerAt } from "./drive";
 import { CERTAIN } from "./factors";
 import { flowAdvice } from "./flowAdvice";
@@ -19,17 +41,42 @@ import { stripResistance } from "./carrier";
 import { designProblems } from "./validate";
 import { effectiveCapacity, nodeCapacities, timeConstant } from "./capacity";
 
-const CONDITIONS: Conditions = { irradianceWm2: 900, ambientC: 10, inletC: 14, windMs: 1.5, massFlowKgPerS: 0.04, tilt: 60, pressurePa: 89000 };
-const OPERATING: Operating = { irradianceWm2: 900, ambientC: 10, inletC: 14, windMs: 1.5, tilt: 60, pressurePa: 89000, massFluxKgM2S: 0.02, extremeAmbientC: 32, extremeIrradianceWm2: 1080, basis: "gross", reduced: "mean" };
-const solve = (d: Design, change: Partial<Conditions> = {}) => solveNetwork(buildNetwork(d), { ...CONDITIONS, ...change });
-const layer = (d: Design, id: string, change: Partial<Layer>): Design => ({ ...d, layers: d.layers.map((l) => (l.id === id ? ({ ...l, ...change } as Layer) : l)) });
+const CONDITIONS: Conditions = {
+  irradianceWm2: 900,
+  ambientC: 10,
+  inletC: 14,
+  windMs: 1.5,
+  massFlowKgPerS: 0.04,
+  tilt: 60,
+  pressurePa: 89000,
+};
+const OPERATING: Operating = {
+  irradianceWm2: 900,
+  ambientC: 10,
+  inletC: 14,
+  windMs: 1.5,
+  tilt: 60,
+  pressurePa: 89000,
+  massFluxKgM2S: 0.02,
+  extremeAmbientC: 32,
+  extremeIrradianceWm2: 1080,
+  basis: "gross",
+  reduced: "mean",
+};
+const solve = (d: Design, change: Partial<Conditions> = {}) =>
+  solveNetwork(buildNetwork(d), { ...CONDITIONS, ...change });
+const layer = (d: Design, id: string, change: Partial<Layer>): Design => ({
+  ...d,
+  layers: d.layers.map((l) => (l.id === id ? ({ ...l, ...change } as Layer) : l)),
+});
 const absorber = (d: Design, change: Partial<Layer>): Design => layer(d, "absorber", change);
 const plate = (d: Design, s: ReturnType<typeof solve>) => s.segments[0][buildNetwork(d).absorberNode];
 const forms = fc.constantFrom(...ABSORBER_FORMS);
 const glazed: AbsorberForm[] = ["flat", "corrugated", "fins", "mesh", "columns", "ductCoil", "tubeSheet", "masonry"];
 
 describe("correlations against published values", () => {
-  it("still air between tilted plates: Hollands by hand at Ra·cos β = 50,700: 1 + 1.353 + 1.056 − rounding", () => expect(enclosureNusselt(7.17e4, 45, true)).toBeCloseTo(3.4, 1));
+  it("still air between tilted plates: Hollands by hand at Ra·cos β = 50,700: 1 + 1.353 + 1.056 − rounding", () =>
+    expect(enclosureNusselt(7.17e4, 45, true)).toBeCloseTo(3.4, 1));
   it("still air conducts only, below the onset and heated from above", () => {
     expect(enclosureNusselt(1000, 0, true)).toBe(1);
     expect(enclosureNusselt(1e5, 0, false)).toBe(1);
@@ -50,7 +97,10 @@ describe("correlations against published values", () => {
     expect(frictionFactor(0, 64, 0)).toBe(0);
   });
   it("a wire across a stream: Hilpert's branches meet within 4 %", () => {
-    for (const re of [4, 40]) expect(Math.abs(wireNusselt(re * 0.9999, AIR_PRANDTL) / wireNusselt(re * 1.0001, AIR_PRANDTL) - 1)).toBeLessThan(0.04);
+    for (const re of [4, 40])
+      expect(Math.abs(wireNusselt(re * 0.9999, AIR_PRANDTL) / wireNusselt(re * 1.0001, AIR_PRANDTL) - 1)).toBeLessThan(
+        0.04,
+      );
   });
   it("denser screens lose more, slow ones too", () => {
     expect(screenLoss(0.5, 50)).toBeGreaterThan(screenLoss(0.3, 50));
@@ -61,7 +111,17 @@ describe("correlations against published values", () => {
     expect(10 - skyTemperature(10)).toBeLessThan(25);
   });
   it("suction effectiveness falls with flow and stays between 0 and 1", () => {
-    const at = (flux: number) => suctionEffectiveness({ holeM: 0.0016, pitchM: 0.017, massFluxKgM2S: flux, density: 1.1, viscosity: 1.8e-5, conductivity: 0.026, specificHeat: 1006, windMs: 0 });
+    const at = (flux: number) =>
+      suctionEffectiveness({
+        holeM: 0.0016,
+        pitchM: 0.017,
+        massFluxKgM2S: flux,
+        density: 1.1,
+        viscosity: 1.8e-5,
+        conductivity: 0.026,
+        specificHeat: 1006,
+        windMs: 0,
+      });
     expect(at(0.02)).toBeGreaterThan(at(0.05));
     expect(at(0.05)).toBeGreaterThan(0.3);
     expect(at(0.005)).toBeLessThanOrEqual(1);
@@ -85,14 +145,36 @@ function topLoss(covers: number, emittance: number): number {
   const base = presetDesign("flat");
   const d: Design = {
     ...base,
-    layers: [...withCovers(base.layers.filter((l) => l.kind !== "channel" && l.id !== "liner"), covers).map((l) => (l.kind === "gap" ? { ...l, thicknessM: 0.025 } : l.kind === "insulation" ? { ...l, thicknessM: 0.5 } : l))],
+    layers: [
+      ...withCovers(
+        base.layers.filter((l) => l.kind !== "channel" && l.id !== "liner"),
+        covers,
+      ).map((l) =>
+        l.kind === "gap" ? { ...l, thicknessM: 0.025 } : l.kind === "insulation" ? { ...l, thicknessM: 0.5 } : l,
+      ),
+    ],
     // Glass that takes no sun: then all that comes in leaves from the plate.
-    materials: { ...base.materials, black: { ...libraryMaterial("paint-black-matt"), emittance }, "glass-toughened": { ...libraryMaterial("glass-toughened"), optics: { index: 1.526, extinctionPerM: 0 } } },
+    materials: {
+      ...base.materials,
+      black: { ...libraryMaterial("paint-black-matt"), emittance },
+      "glass-toughened": { ...libraryMaterial("glass-toughened"), optics: { index: 1.526, extinctionPerM: 0 } },
+    },
   };
   const black = absorber(d, { coating: "black" });
   const net = buildNetwork(black, { ...CERTAIN, edge: 0, insulation: 1e-6 });
   let [low, high] = [100, 3000];
-  const at = (g: number) => solveNetwork(net, { ...CONDITIONS, irradianceWm2: g, ambientC: 10, inletC: 10, windMs: 2.4, massFlowKgPerS: 0, tilt: 45, pressurePa: 101325, skyC: 10 });
+  const at = (g: number) =>
+    solveNetwork(net, {
+      ...CONDITIONS,
+      irradianceWm2: g,
+      ambientC: 10,
+      inletC: 10,
+      windMs: 2.4,
+      massFlowKgPerS: 0,
+      tilt: 45,
+      pressurePa: 101325,
+      skyC: 10,
+    });
   for (let i = 0; i < 40; i++) {
     const g = (low + high) / 2;
     if (at(g).segments[0][net.absorberNode] > 100) high = g;
@@ -102,9 +184,22 @@ function topLoss(covers: number, emittance: number): number {
 }
 
 describe("top loss, layer by layer", () => {
-  it("one glass, black plate: 6.6 W/(m²·K) (DB example 6.4.1) within 0.3", () => expect(Math.abs(topLoss(1, 0.95) - 6.6)).toBeLessThan(0.3));
-  it.each([[1, 0.95], [2, 0.95], [1, 0.1]])("agrees with Klein's formula within 0.4: %s covers, emittance %s", (covers, emittance) => {
-    const klein = kleinTopLoss({ covers, plateC: 100, ambientC: 10, tilt: 45, windTransfer: 10, plateEmittance: emittance, glassEmittance: 0.88 });
+  it("one glass, black plate: 6.6 W/(m²·K) (DB example 6.4.1) within 0.3", () =>
+    expect(Math.abs(topLoss(1, 0.95) - 6.6)).toBeLessThan(0.3));
+  it.each([
+    [1, 0.95],
+    [2, 0.95],
+    [1, 0.1],
+  ])("agrees with Klein's formula within 0.4: %s covers, emittance %s", (covers, emittance) => {
+    const klein = kleinTopLoss({
+      covers,
+      plateC: 100,
+      ambientC: 10,
+      tilt: 45,
+      windTransfer: 10,
+      plateEmittance: emittance,
+      glassEmittance: 0.88,
+    });
     expect(Math.abs(topLoss(covers, emittance) - klein)).toBeLessThan(0.4);
   });
 });
@@ -113,7 +208,9 @@ describe("limits every box obeys", () => {
   it.each(ABSORBER_FORMS)("%s: heat in is heat out to 0.1 %", (form) => {
     for (const change of [{}, { massFlowKgPerS: 0 }, { inletC: 45 }, { irradianceWm2: 200, windMs: 4 }]) {
       const s = solve(presetDesign(form), change);
-      expect(Math.abs(s.absorbedW - s.usefulW - s.frontW - s.backW - s.edgeW)).toBeLessThan(1e-3 * Math.max(50, s.absorbedW));
+      expect(Math.abs(s.absorbedW - s.usefulW - s.frontW - s.backW - s.edgeW)).toBeLessThan(
+        1e-3 * Math.max(50, s.absorbedW),
+      );
     }
   });
   it.each(ABSORBER_FORMS)("%s: no sun and no difference, no rise", (form) => {
@@ -138,10 +235,19 @@ describe("limits every box obeys", () => {
   });
   it("a cellular sheet insulates less when hot: stagnation stays near what two glasses give", () => {
     const base = presetDesign("flat");
-    const under = (material: string): Design => ({ ...layer(base, "cover", { material, thicknessM: libraryMaterial(material).thicknessM }), materials: { ...base.materials, [material]: libraryMaterial(material) } });
-    const still = (d: Design) => plate(d, solve(d, { massFlowKgPerS: 0, irradianceWm2: 1000, ambientC: 30, windMs: 0.5 }));
+    const under = (material: string): Design => ({
+      ...layer(base, "cover", { material, thicknessM: libraryMaterial(material).thicknessM }),
+      materials: { ...base.materials, [material]: libraryMaterial(material) },
+    });
+    const still = (d: Design) =>
+      plate(d, solve(d, { massFlowKgPerS: 0, irradianceWm2: 1000, ambientC: 30, windMs: 0.5 }));
     const two = still({ ...base, layers: withCovers(base.layers, 2) });
-    for (const material of ["polycarbonate-twin-6", "polycarbonate-twin-10", "acrylic-cellular", "polycarbonate-triple-16"]) {
+    for (const material of [
+      "polycarbonate-twin-6",
+      "polycarbonate-twin-10",
+      "acrylic-cellular",
+      "polycarbonate-triple-16",
+    ]) {
       expect(still(under(material))).toBeGreaterThan(still(base) - 5);
       expect(Math.abs(still(under(material)) - two)).toBeLessThan(30);
     }
@@ -155,41 +261,95 @@ describe("limits every box obeys", () => {
   it("mirrors in time: the balance with storage closes in every step", () => {
     const net = buildNetwork(presetDesign("masonry"));
     const steady = solveNetwork(net, CONDITIONS);
-    const s = solveNetwork(net, { ...CONDITIONS, irradianceWm2: 0 }, steady, { capacities: nodeCapacities(net), stepS: 60, before: steady.segments });
+    const s = solveNetwork(net, { ...CONDITIONS, irradianceWm2: 0 }, steady, {
+      capacities: nodeCapacities(net),
+      stepS: 60,
+      before: steady.segments,
+    });
     expect(Math.abs(s.absorbedW - s.usefulW - s.frontW - s.backW - s.edgeW - s.storedW)).toBeLessThan(1);
     expect(s.storedW).toBeLessThan(0);
   });
 });
 
 describe("laws that must not break, whatever the box", () => {
-  const boxes = fc.record({ form: fc.constantFrom(...glazed), inlet: fc.double({ min: 15, max: 55, noNaN: true }), flux: fc.double({ min: 0.004, max: 0.05, noNaN: true }), sun: fc.double({ min: 250, max: 1050, noNaN: true }), mm: fc.integer({ min: 10, max: 120 }) });
-  const at = (d: Design, b: { inlet: number; flux: number; sun: number }) => solve(d, { inletC: b.inlet, massFlowKgPerS: b.flux * grossArea(d), irradianceWm2: b.sun });
+  const boxes = fc.record({
+    form: fc.constantFrom(...glazed),
+    inlet: fc.double({ min: 15, max: 55, noNaN: true }),
+    flux: fc.double({ min: 0.004, max: 0.05, noNaN: true }),
+    sun: fc.double({ min: 250, max: 1050, noNaN: true }),
+    mm: fc.integer({ min: 10, max: 120 }),
+  });
+  const at = (d: Design, b: { inlet: number; flux: number; sun: number }) =>
+    solve(d, { inletC: b.inlet, massFlowKgPerS: b.flux * grossArea(d), irradianceWm2: b.sun });
   const runs = { numRuns: 60 };
-  it("more insulation never lowers heat at positive difference", () => fc.assert(fc.property(boxes, (b) => {
-    const d = layer(presetDesign(b.form), "wool", { thicknessM: b.mm / 1000 });
-    return at(layer(d, "wool", { thicknessM: (b.mm + 20) / 1000 }), b).usefulW >= at(d, b).usefulW - 0.05;
-  }), runs));
-  it("more sun, more heat", () => fc.assert(fc.property(boxes, (b) => at(presetDesign(b.form), { ...b, sun: b.sun * 1.1 }).usefulW > at(presetDesign(b.form), b).usefulW), runs));
-  it("a warmer inlet brings less heat", () => fc.assert(fc.property(boxes, (b) => at(presetDesign(b.form), { ...b, inlet: b.inlet + 5 }).usefulW < at(presetDesign(b.form), b).usefulW), runs));
-  it("more wind never brings more heat", () => fc.assert(fc.property(boxes, (b) => {
-    const d = presetDesign(b.form);
-    const w = (windMs: number) => solve(d, { inletC: b.inlet, massFlowKgPerS: b.flux * 2, irradianceWm2: b.sun, windMs }).usefulW;
-    return w(4) <= w(1) + 0.05;
-  }), runs));
-  it("a less emitting absorber never brings less heat", () => fc.assert(fc.property(boxes, (b) => {
-    const d = presetDesign(b.form);
-    const coated = (emittance: number): Design => absorber({ ...d, materials: { ...d.materials, c: { ...libraryMaterial("paint-black-matt"), emittance } } }, { coating: "c" });
-    return at(coated(0.2), b).usefulW >= at(coated(0.9), b).usefulW - 0.05;
-  }), runs));
-  it("pressure grows with flow, in every form", () => fc.assert(fc.property(forms, fc.double({ min: 0.001, max: 0.2, noNaN: true }), (form, m) => {
-    const net = buildNetwork(presetDesign(form));
-    return pressureLoss(net, m * 1.05, 30, 95000) > pressureLoss(net, m, 30, 95000);
-  }), runs));
+  it("more insulation never lowers heat at positive difference", () =>
+    fc.assert(
+      fc.property(boxes, (b) => {
+        const d = layer(presetDesign(b.form), "wool", { thicknessM: b.mm / 1000 });
+        return at(layer(d, "wool", { thicknessM: (b.mm + 20) / 1000 }), b).usefulW >= at(d, b).usefulW - 0.05;
+      }),
+      runs,
+    ));
+  it("more sun, more heat", () =>
+    fc.assert(
+      fc.property(
+        boxes,
+        (b) => at(presetDesign(b.form), { ...b, sun: b.sun * 1.1 }).usefulW > at(presetDesign(b.form), b).usefulW,
+      ),
+      runs,
+    ));
+  it("a warmer inlet brings less heat", () =>
+    fc.assert(
+      fc.property(
+        boxes,
+        (b) => at(presetDesign(b.form), { ...b, inlet: b.inlet + 5 }).usefulW < at(presetDesign(b.form), b).usefulW,
+      ),
+      runs,
+    ));
+  it("more wind never brings more heat", () =>
+    fc.assert(
+      fc.property(boxes, (b) => {
+        const d = presetDesign(b.form);
+        const w = (windMs: number) =>
+          solve(d, { inletC: b.inlet, massFlowKgPerS: b.flux * 2, irradianceWm2: b.sun, windMs }).usefulW;
+        return w(4) <= w(1) + 0.05;
+      }),
+      runs,
+    ));
+  it("a less emitting absorber never brings less heat", () =>
+    fc.assert(
+      fc.property(boxes, (b) => {
+        const d = presetDesign(b.form);
+        const coated = (emittance: number): Design =>
+          absorber(
+            { ...d, materials: { ...d.materials, c: { ...libraryMaterial("paint-black-matt"), emittance } } },
+            { coating: "c" },
+          );
+        return at(coated(0.2), b).usefulW >= at(coated(0.9), b).usefulW - 0.05;
+      }),
+      runs,
+    ));
+  it("pressure grows with flow, in every form", () =>
+    fc.assert(
+      fc.property(forms, fc.double({ min: 0.001, max: 0.2, noNaN: true }), (form, m) => {
+        const net = buildNetwork(presetDesign(form));
+        return pressureLoss(net, m * 1.05, 30, 95000) > pressureLoss(net, m, 30, 95000);
+      }),
+      runs,
+    ));
   it("a taller chimney draws more", () => {
-    const at = (heightM: number) => drivenFlow(buildNetwork({ ...presetDesign("flat"), drive: { kind: "natural", heightM } }), CONDITIONS).massFlow;
+    const at = (heightM: number) =>
+      drivenFlow(buildNetwork({ ...presetDesign("flat"), drive: { kind: "natural", heightM } }), CONDITIONS).massFlow;
     expect(at(1)).toBeGreaterThan(0.001);
     expect(at(4)).toBeGreaterThan(at(1) * 1.3);
-    expect(drivenFlow(buildNetwork({ ...presetDesign("flat"), drive: { kind: "natural", heightM: 2 } }), { ...CONDITIONS, irradianceWm2: 0, inletC: 10, skyC: 10 }).massFlow).toBe(0);
+    expect(
+      drivenFlow(buildNetwork({ ...presetDesign("flat"), drive: { kind: "natural", heightM: 2 } }), {
+        ...CONDITIONS,
+        irradianceWm2: 0,
+        inletC: 10,
+        skyC: 10,
+      }).massFlow,
+    ).toBe(0);
   });
 });
 
@@ -207,11 +367,17 @@ describe("prediction", () => {
     expect(v("timeConstant")).toBeGreaterThan(5);
     // Q = A·F_R·[S − U_L·(Ti − Ta)] (DB 6.7.6) gives the network's heat back.
     const S = v("transmittanceAbsorptance") * 900;
-    expect(apertureArea(d) * v("removalFactor") * (S - v("collectorLoss") * (v("inlet") - 10))).toBeCloseTo(v("heat"), 3);
+    expect(apertureArea(d) * v("removalFactor") * (S - v("collectorLoss") * (v("inlet") - 10))).toBeCloseTo(
+      v("heat"),
+      3,
+    );
   });
   it("the fitted curve meets the network's points", () => {
     const p = predict(presetDesign("corrugated"), OPERATING);
-    for (const point of p.points) expect(p.figures.eta0!.value - p.figures.a1!.value * point.x - p.figures.a2!.value * 900 * point.x ** 2).toBeCloseTo(point.efficiency.value, 2);
+    for (const point of p.points)
+      expect(
+        p.figures.eta0!.value - p.figures.a1!.value * point.x - p.figures.a2!.value * 900 * point.x ** 2,
+      ).toBeCloseTo(point.efficiency.value, 2);
     expect(predictedEfficiency(p.points, p.points[1].x)!.value).toBeCloseTo(p.points[1].efficiency.value, 9);
     expect(predictedEfficiency(p.points, 9)).toBeNull();
   });
@@ -219,7 +385,11 @@ describe("prediction", () => {
     const up = [0, 0.01, 0.02, 0.04].map((x) => ({ x, efficiency: 0.7 - 8 * x + 40 * x * x }));
     expect(quadraticCurve(up, 800).a2).toBe(0);
     const exact = [0, 0.01, 0.02, 0.04].map((x) => ({ x, efficiency: 0.7 - 4 * x - 0.01 * 800 * x * x }));
-    expect(quadraticCurve(exact, 800)).toEqual({ eta0: expect.closeTo(0.7, 9), a1: expect.closeTo(4, 7), a2: expect.closeTo(0.01, 7) });
+    expect(quadraticCurve(exact, 800)).toEqual({
+      eta0: expect.closeTo(0.7, 9),
+      a1: expect.closeTo(4, 7),
+      a2: expect.closeTo(0.01, 7),
+    });
   });
   it("two glasses win hot and lose cold", () => {
     const one = presetDesign("tubeSheet");
@@ -258,7 +428,23 @@ describe("prediction", () => {
   });
   it("without flow there is no efficiency, and the limits are still told", () => {
     const base = presetDesign("corrugated");
-    const p = predict({ ...base, drive: { kind: "photovoltaicFan", fan: { points: [{ flowM3PerS: 0, pressurePa: 100 }, { flowM3PerS: 0.05, pressurePa: 0 }], powerW: 20 }, panelW: 1 } }, OPERATING);
+    const p = predict(
+      {
+        ...base,
+        drive: {
+          kind: "photovoltaicFan",
+          fan: {
+            points: [
+              { flowM3PerS: 0, pressurePa: 100 },
+              { flowM3PerS: 0.05, pressurePa: 0 },
+            ],
+            powerW: 20,
+          },
+          panelW: 1,
+        },
+      },
+      OPERATING,
+    );
     expect(p.figures.efficiency).toBeUndefined();
     expect(p.figures.stagnation!.value).toBeGreaterThan(90);
   });
@@ -322,17 +508,33 @@ test("no collector may claim more than its glass and coating let in", () => {
 
 describe("geometry", () => {
   it("path is read from the stack", () => {
-    expect(Object.fromEntries(ABSORBER_FORMS.map((f) => [f, airPath(presetDesign(f))]))).toEqual({ flat: "back", corrugated: "back", fins: "back", mesh: "through", columns: "inside", ductCoil: "inside", hose: "none", tubeSheet: "none", perforated: "through", masonry: "front" });
+    expect(Object.fromEntries(ABSORBER_FORMS.map((f) => [f, airPath(presetDesign(f))]))).toEqual({
+      flat: "back",
+      corrugated: "back",
+      fins: "back",
+      mesh: "through",
+      columns: "inside",
+      ductCoil: "inside",
+      hose: "none",
+      tubeSheet: "none",
+      perforated: "through",
+      masonry: "front",
+    });
   });
   it("covered share: hose tight and wide", () => {
     const d = presetDesign("hose");
-    const share = (pitchM: number) => coveredShare({ ...absorberLayer(d)!, shape: { ...absorberLayer(d)!.shape, pitchM } }, opening(d));
+    const share = (pitchM: number) =>
+      coveredShare({ ...absorberLayer(d)!, shape: { ...absorberLayer(d)!.shape, pitchM } }, opening(d));
     expect(share(0.02)).toBe(1);
     expect(share(0.04)).toBeCloseTo(0.5, 9);
   });
   it("a mirror below: worst gain below 2, none without it, more when longer", () => {
     const base = presetDesign("corrugated");
-    const mirror = (lengthM: number, angle = 110): Design => ({ ...base, reflector: { material: "aluminium-bright", side: "bottom", lengthM, angle }, materials: { ...base.materials, "aluminium-bright": libraryMaterial("aluminium-bright") } });
+    const mirror = (lengthM: number, angle = 110): Design => ({
+      ...base,
+      reflector: { material: "aluminium-bright", side: "bottom", lengthM, angle },
+      materials: { ...base.materials, "aluminium-bright": libraryMaterial("aluminium-bright") },
+    });
     expect(worstMirrorGain(base)).toEqual({ gain: 1, share: 0 });
     const g = worstMirrorGain(mirror(1));
     expect(g.gain).toBeGreaterThan(1.2);

@@ -1,4 +1,16 @@
-import { absorberLayer, airPath, apertureArea, coveredShare, drawsOutsideAir, opening, stackDepth, type AbsorberLayer, type AirPath, type Design, type Layer } from "./design";
+import {
+  absorberLayer,
+  airPath,
+  apertureArea,
+  coveredShare,
+  drawsOutsideAir,
+  opening,
+  stackDepth,
+  type AbsorberLayer,
+  type AirPath,
+  type Design,
+  type Layer,
+} from "./design";
 import { stripResistance } from "./carrier";
 import { finEfficiency } from "./convection";
 import { CERTAIN, type ModelFactors } from "./factors";
@@ -105,9 +117,19 @@ function solids({ design, factors, absorber, at, share }: Stack): Solids {
     const front: number = touching === null || loose ? nodeCount++ : touching;
     if (loose) contact = { a: touching!, b: front, conductance: contactConductance(design, absorber, layer) };
     const shaped = layer.kind === "absorber" && absorber.form !== "masonry" && absorber.form !== "flat";
-    const resistance = shaped ? 0 : layer.thicknessM / design.materials[layer.material].conductivity / (layer.kind === "insulation" ? factors.insulation : 1);
+    const resistance = shaped
+      ? 0
+      : layer.thicknessM /
+        design.materials[layer.material].conductivity /
+        (layer.kind === "insulation" ? factors.insulation : 1);
     const back: number = resistance < THIN ? front : nodeCount++;
-    if (back !== front) conduction.push({ a: front, b: back, conductance: 1 / resistance, cellular: layer.kind === "cover" && design.materials[layer.material].conductivity < CELLULAR });
+    if (back !== front)
+      conduction.push({
+        a: front,
+        b: back,
+        conductance: 1 / resistance,
+        cellular: layer.kind === "cover" && design.materials[layer.material].conductivity < CELLULAR,
+      });
     faces.push({ front, back });
     touching = back;
   }
@@ -139,7 +161,9 @@ function frontEmittance({ design, factors, absorber, at }: Stack, i: number): nu
 
 function backEmittance(s: Stack, i: number): number {
   const layer = s.design.layers[i] as Solid;
-  return i === s.at && ALL_ROUND.includes(s.absorber.form) ? frontEmittance(s, i) : s.design.materials[layer.material].emittance;
+  return i === s.at && ALL_ROUND.includes(s.absorber.form)
+    ? frontEmittance(s, i)
+    : s.design.materials[layer.material].emittance;
 }
 
 /** Heat transfer, W/(m²·K), at which a fin's efficiency is taken: it hardly depends on it. */
@@ -159,15 +183,30 @@ function wetted({ design, absorber, at, finSide }: Stack, i: number, side: "fron
 function upperFaces(s: Stack, faces: Network["faces"], i: number): Face[] {
   const above = i - 1;
   if (above < 0) return [];
-  return [{ node: faces[above]!.back, share: above === s.at ? s.share : 1, emittance: backEmittance(s, above), ratio: wetted(s, above, "back") }];
+  return [
+    {
+      node: faces[above]!.back,
+      share: above === s.at ? s.share : 1,
+      emittance: backEmittance(s, above),
+      ratio: wetted(s, above, "back"),
+    },
+  ];
 }
 
 /** Faces of the solids below layer i: behind an open absorber the floor shows through. */
 function lowerFaces(s: Stack, faces: Network["faces"], i: number): Face[] {
   const below = i + 1;
   if (below >= s.design.layers.length || !faces[below]) return [];
-  const list: Face[] = [{ node: faces[below].front, share: below === s.at ? s.share : 1, emittance: frontEmittance(s, below), ratio: wetted(s, below, "front") }];
-  if (below === s.at && s.share < WHOLE && s.behind > 0) list.push({ node: faces[s.behind]!.front, share: 1 - s.share, emittance: frontEmittance(s, s.behind), ratio: 1 });
+  const list: Face[] = [
+    {
+      node: faces[below].front,
+      share: below === s.at ? s.share : 1,
+      emittance: frontEmittance(s, below),
+      ratio: wetted(s, below, "front"),
+    },
+  ];
+  if (below === s.at && s.share < WHOLE && s.behind > 0)
+    list.push({ node: faces[s.behind]!.front, share: 1 - s.share, emittance: frontEmittance(s, s.behind), ratio: 1 });
   return list;
 }
 
@@ -185,16 +224,34 @@ function airSpaces(s: Stack, faces: Network["faces"]): { spaces: Space[]; stream
     let stream = -1;
     if (layer.kind === "channel" && carries) {
       const front = i < at;
-      const geometry = channelGeometry(layer.thicknessM, opening(design).widthM, s.absorber, front === (finSide === "front"));
-      stream = streams.push({ kind: path !== "through" ? "channel" : front ? "frontPlenum" : "backPlenum", share: path === "both" ? layer.thicknessM ** SPLIT : 1, layer: i, ...geometry }) - 1;
+      const geometry = channelGeometry(
+        layer.thicknessM,
+        opening(design).widthM,
+        s.absorber,
+        front === (finSide === "front"),
+      );
+      stream =
+        streams.push({
+          kind: path !== "through" ? "channel" : front ? "frontPlenum" : "backPlenum",
+          share: path === "both" ? layer.thicknessM ** SPLIT : 1,
+          layer: i,
+          ...geometry,
+        }) - 1;
     }
-    spaces.push({ layer: i, depthM: layer.thicknessM, upper: upperFaces(s, faces, i), lower: lowerFaces(s, faces, i), stream });
+    spaces.push({
+      layer: i,
+      depthM: layer.thicknessM,
+      upper: upperFaces(s, faces, i),
+      lower: lowerFaces(s, faces, i),
+      stream,
+    });
   });
   if (path === "both") {
     const total = streams.reduce((sum, c) => sum + c.share, 0);
     for (const c of streams) c.share /= total;
   }
-  if (path === "inside" || design.fluid !== "air") streams.push({ kind: "inside", share: 1, layer: at, sectionM2: 0, hydraulicM: 0 });
+  if (path === "inside" || design.fluid !== "air")
+    streams.push({ kind: "inside", share: 1, layer: at, sectionM2: 0, hydraulicM: 0 });
   return { spaces, streams };
 }
 
@@ -227,7 +284,13 @@ export function buildNetwork(design: Design, factors: ModelFactors = CERTAIN): N
   const at = layers.indexOf(absorber);
   const path = airPath(design);
   const s: Stack = {
-    design, factors, absorber, at, path, share: coveredShare(absorber, opening(design)), finSide: path === "front" ? "front" : "back",
+    design,
+    factors,
+    absorber,
+    at,
+    path,
+    share: coveredShare(absorber, opening(design)),
+    finSide: path === "front" ? "front" : "back",
     behind: layers.findIndex((l, i) => i > at && (l.kind === "sheet" || l.kind === "insulation")),
   };
   const body = solids(s);
@@ -235,12 +298,24 @@ export function buildNetwork(design: Design, factors: ModelFactors = CERTAIN): N
   const first = layers.findIndex(isSolid);
   const last = layers.findLastIndex(isSolid);
   return {
-    ...body, ...airSpaces(s, faces), design, factors, path,
+    ...body,
+    ...airSpaces(s, faces),
+    design,
+    factors,
+    path,
     solar: solarShares(s, body),
-    frontFaces: first === at ? lowerFaces(s, faces, at - 1) : [{ node: faces[first]!.front, share: 1, emittance: frontEmittance(s, first), ratio: 1 }],
-    backNode: faces[last]!.back, backEmittance: backEmittance(s, last),
+    frontFaces:
+      first === at
+        ? lowerFaces(s, faces, at - 1)
+        : [{ node: faces[first]!.front, share: 1, emittance: frontEmittance(s, first), ratio: 1 }],
+    backNode: faces[last]!.back,
+    backEmittance: backEmittance(s, last),
     throughFilm: films(s, faces),
-    absorberNode: faces[at]!.front, absorberShare: s.share, edge: edgeLoss(s), apertureM2: apertureArea(design), outsideAir: drawsOutsideAir(design),
+    absorberNode: faces[at]!.front,
+    absorberShare: s.share,
+    edge: edgeLoss(s),
+    apertureM2: apertureArea(design),
+    outsideAir: drawsOutsideAir(design),
   };
 }
 
@@ -250,7 +325,12 @@ function warmDepth(d: Design): number {
   return stackDepth({ layers: insulation < 0 ? d.layers : d.layers.slice(0, insulation) });
 }
 
-function channelGeometry(depthM: number, widthM: number, absorber: AbsorberLayer, finsInside: boolean): { sectionM2: number; hydraulicM: number } {
+function channelGeometry(
+  depthM: number,
+  widthM: number,
+  absorber: AbsorberLayer,
+  finsInside: boolean,
+): { sectionM2: number; hydraulicM: number } {
   const s = absorber.shape;
   let section = widthM * depthM;
   let perimeter = 2 * (widthM + depthM);
@@ -268,10 +348,14 @@ function channelGeometry(depthM: number, widthM: number, absorber: AbsorberLayer
 /** Distance and width, m, of the lines in which pipes lie on what is under them; a mesh lies on its wires' bends, a tenth of a metre apart. */
 function lines({ form, shape: s }: AbsorberLayer, widthM: number, lengthM: number): [pitch: number, width: number] {
   switch (form) {
-    case "hose": return [s.pitchM, s.outerM];
-    case "columns": return [widthM / s.count, s.diameterM];
-    case "ductCoil": return [(widthM * lengthM) / s.lengthM, s.diameterM];
-    default: return [0.1, 0.09];
+    case "hose":
+      return [s.pitchM, s.outerM];
+    case "columns":
+      return [widthM / s.count, s.diameterM];
+    case "ductCoil":
+      return [(widthM * lengthM) / s.lengthM, s.diameterM];
+    default:
+      return [0.1, 0.09];
   }
 }
 
@@ -279,5 +363,9 @@ function lines({ form, shape: s }: AbsorberLayer, widthM: number, lengthM: numbe
 function contactConductance(design: Design, absorber: AbsorberLayer, under: Solid): number {
   const { widthM, lengthM } = opening(design);
   const [pitch, width] = lines(absorber, widthM, lengthM);
-  return 1 / (pitch / LOOSE_CONTACT + stripResistance(pitch, width / 2, design.materials[under.material].conductivity * under.thicknessM));
+  return (
+    1 /
+    (pitch / LOOSE_CONTACT +
+      stripResistance(pitch, width / 2, design.materials[under.material].conductivity * under.thicknessM))
+  );
 }

@@ -1,6 +1,15 @@
 import type { Material } from "../materials/material";
 import { coverOptics, innerReflectance, transmittanceAbsorptance, type Cover } from "../optics/covers";
-import { absorberLayer, apertureArea, coverLayers, coveredShare, opening, type AbsorberLayer, type Design, type Layer } from "./design";
+import {
+  absorberLayer,
+  apertureArea,
+  coverLayers,
+  coveredShare,
+  opening,
+  type AbsorberLayer,
+  type Design,
+  type Layer,
+} from "./design";
 import { corrugationRatio } from "./forms";
 import { CERTAIN, type ModelFactors } from "./factors";
 
@@ -22,10 +31,16 @@ export const grooved = (share: number, ratio: number): number => (share * ratio)
 /** Surface the sun side shows over its plan area, at most 4: deeper grooves add nothing that counts. */
 export function surfaceRatio({ form, shape: s }: AbsorberLayer): number {
   switch (form) {
-    case "corrugated": return corrugationRatio(s.depthM, s.pitchM);
-    case "mesh": return Math.min(4, Math.max(1, (2 * Math.PI * s.wireM * s.layers) / s.meshPitchM));
-    case "columns": case "ductCoil": case "hose": return Math.PI / 2;
-    default: return 1;
+    case "corrugated":
+      return corrugationRatio(s.depthM, s.pitchM);
+    case "mesh":
+      return Math.min(4, Math.max(1, (2 * Math.PI * s.wireM * s.layers) / s.meshPitchM));
+    case "columns":
+    case "ductCoil":
+    case "hose":
+      return Math.PI / 2;
+    default:
+      return 1;
   }
 }
 
@@ -49,24 +64,43 @@ export function collectorOptics(d: Design, incidence = 0, factors: ModelFactors 
   const whole = coverOptics(covers, incidence);
   const transmittance = clamp(whole.transmitted * factors.transmittance);
   const absorber = absorberLayer(d);
-  if (!absorber) return { transmittance, reflectance: whole.reflected, coverAbsorbed: covers.map(() => 0), absorber: 0, behind: 0, absorptance: 0 };
+  if (!absorber)
+    return {
+      transmittance,
+      reflectance: whole.reflected,
+      coverAbsorbed: covers.map(() => 0),
+      absorber: 0,
+      behind: 0,
+      absorptance: 0,
+    };
   const ratio = surfaceRatio(absorber);
   const absorptance = grooved(clamp(surfaceOf(d, absorber).absorptance + factors.absorptance), ratio);
   const covered = coveredShare(absorber, opening(d));
-  const behindLayer = d.layers.slice(d.layers.indexOf(absorber) + 1).find((l) => l.kind === "sheet" || l.kind === "insulation");
+  const behindLayer = d.layers
+    .slice(d.layers.indexOf(absorber) + 1)
+    .find((l) => l.kind === "sheet" || l.kind === "insulation");
   const behindAbsorptance = behindLayer ? surfaceOf(d, behindLayer).absorptance : 0;
   const mean = covered * absorptance + (1 - covered) * behindAbsorptance;
   const caught = covers.length ? innerReflectance(covers) : 0;
   // (τα) of the whole floor, shared out by what each part takes of the light that reaches it.
   const product = transmittanceAbsorptance(transmittance, mean, caught);
   const share = (part: number) => (mean > 0 ? (product * part) / mean : 0);
-  return { transmittance, reflectance: whole.reflected, coverAbsorbed: coverAbsorption(covers, incidence), absorber: share(covered * absorptance), behind: share((1 - covered) * behindAbsorptance), absorptance };
+  return {
+    transmittance,
+    reflectance: whole.reflected,
+    coverAbsorbed: coverAbsorption(covers, incidence),
+    absorber: share(covered * absorptance),
+    behind: share((1 - covered) * behindAbsorptance),
+    absorptance,
+  };
 }
 
 /** Each cover's share: outer ones see the light first, inner ones what the outer let through, with what bounces between them. */
 function coverAbsorption(covers: readonly Cover[], incidence: number): number[] {
   const whole = covers.length ? coverOptics(covers, incidence).absorbed : 0;
-  const each = covers.map((cover, i) => coverOptics(covers.slice(0, i), incidence).transmitted * coverOptics([cover], incidence).absorbed);
+  const each = covers.map(
+    (cover, i) => coverOptics(covers.slice(0, i), incidence).transmitted * coverOptics([cover], incidence).absorbed,
+  );
   const sum = each.reduce((a, b) => a + b, 0);
   return each.map((a) => (sum > 0 ? (a * whole) / sum : 0));
 }

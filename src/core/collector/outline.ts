@@ -18,7 +18,14 @@ const RATIO = 2;
 export function designFromOutline(o: Outline): Design {
   const start = presetDesign(o.absorber);
   const width = Math.sqrt(o.grossAreaM2 / RATIO);
-  const body = { ...start, grossWidthM: round(width), grossLengthM: round(o.grossAreaM2 / round(width)), frame: { ...start.frame, thicknessM: Math.min(start.frame.thicknessM, width / 10) }, layers: withCovers(start.layers, o.covers), sketch: true };
+  const body = {
+    ...start,
+    grossWidthM: round(width),
+    grossLengthM: round(o.grossAreaM2 / round(width)),
+    frame: { ...start.frame, thicknessM: Math.min(start.frame.thicknessM, width / 10) },
+    layers: withCovers(start.layers, o.covers),
+    sketch: true,
+  };
   const fitted = fitShape(body);
   return { ...fitted, materials: materialsOf(namedMaterials(fitted)) };
 }
@@ -40,7 +47,12 @@ export function withCovers(layers: readonly Layer[], covers: number): Layer[] {
   const out: Layer[] = [];
   for (let k = 1; k <= covers; k++) {
     out.push({ id: k === 1 ? "cover" : `cover${k}`, kind: "cover", material, thicknessM });
-    if (k < covers || below[0].kind !== "channel") out.push(k < covers ? { id: `gap${k + 1}`, kind: "gap", thicknessM: 0.02 } : { id: open ? "front" : "gap", kind: open ? "channel" : "gap", thicknessM: 0.025 });
+    if (k < covers || below[0].kind !== "channel")
+      out.push(
+        k < covers
+          ? { id: `gap${k + 1}`, kind: "gap", thicknessM: 0.02 }
+          : { id: open ? "front" : "gap", kind: open ? "channel" : "gap", thicknessM: 0.025 },
+      );
   }
   return [...out, ...below];
 }
@@ -59,8 +71,20 @@ function fitShape<D extends Omit<Design, "materials">>(d: D): D {
     ...d,
     layers: d.layers.map((l) => {
       if (l.kind !== "absorber") return l;
-      if (l.form === "columns") return { ...l, shape: { ...l.shape, count: Math.max(1, Math.min(80, Math.floor(widthM / (l.shape.diameterM * 1.05)))) } };
-      if (l.form === "ductCoil") return { ...l, shape: { ...l.shape, diameterM: Math.min(l.shape.diameterM, widthM / 2), lengthM: Math.max(0.5, Math.min(60, (0.64 * widthM * lengthM) / Math.min(l.shape.diameterM, widthM / 2))) } };
+      if (l.form === "columns")
+        return {
+          ...l,
+          shape: { ...l.shape, count: Math.max(1, Math.min(80, Math.floor(widthM / (l.shape.diameterM * 1.05)))) },
+        };
+      if (l.form === "ductCoil")
+        return {
+          ...l,
+          shape: {
+            ...l.shape,
+            diameterM: Math.min(l.shape.diameterM, widthM / 2),
+            lengthM: Math.max(0.5, Math.min(60, (0.64 * widthM * lengthM) / Math.min(l.shape.diameterM, widthM / 2))),
+          },
+        };
       return l;
     }),
   };

@@ -34,8 +34,33 @@ export interface Operating {
 export const STILL = { irradianceWm2: 1000, ambientC: 30, windMs: 0.5 };
 
 export const FIGURES = [
-  "massFlow", "inlet", "outlet", "rise", "heat", "heatPerArea", "heatPerMetre", "efficiency", "eta0", "a1", "a2", "plateMean", "plateMax", "stagnation", "stagnationHere", "stagnationMirror",
-  "pressure", "fanPower", "netHeat", "heatCapacity", "timeConstant", "transmittanceAbsorptance", "collectorLoss", "efficiencyFactor", "removalFactor", "arrayOutlet", "arrayHeat",
+  "massFlow",
+  "inlet",
+  "outlet",
+  "rise",
+  "heat",
+  "heatPerArea",
+  "heatPerMetre",
+  "efficiency",
+  "eta0",
+  "a1",
+  "a2",
+  "plateMean",
+  "plateMax",
+  "stagnation",
+  "stagnationHere",
+  "stagnationMirror",
+  "pressure",
+  "fanPower",
+  "netHeat",
+  "heatCapacity",
+  "timeConstant",
+  "transmittanceAbsorptance",
+  "collectorLoss",
+  "efficiencyFactor",
+  "removalFactor",
+  "arrayOutlet",
+  "arrayHeat",
 ] as const;
 export type FigureName = (typeof FIGURES)[number];
 
@@ -57,18 +82,42 @@ export interface Prediction {
   areaM2: number;
 }
 
-type Numbers = { figures: Partial<Record<FigureName, number>>; layers: (number[] | null)[]; profile: ([number, number] | null)[]; stillProfile: ([number, number] | null)[]; points: { x: number; efficiency: number }[]; fanEnough: boolean; drivenFlow: number; warm: Solution[] };
+type Numbers = {
+  figures: Partial<Record<FigureName, number>>;
+  layers: (number[] | null)[];
+  profile: ([number, number] | null)[];
+  stillProfile: ([number, number] | null)[];
+  points: { x: number; efficiency: number }[];
+  fanEnough: boolean;
+  drivenFlow: number;
+  warm: Solution[];
+};
 
-const INLET_STEPS: Record<Design["fluid"], number[]> = { air: [0, 12, 25, 38, 52], water: [0, 12, 25, 40, 55], glycol: [0, 12, 25, 40, 55] };
+const INLET_STEPS: Record<Design["fluid"], number[]> = {
+  air: [0, 12, 25, 38, 52],
+  water: [0, 12, 25, 40, 55],
+  glycol: [0, 12, 25, 40, 55],
+};
 
 /** Least squares of η = η0 − a1·x − a2·G·x² with a1, a2 not negative. */
-export function quadraticCurve(points: readonly { x: number; efficiency: number }[], irradianceWm2: number): { eta0: number; a1: number; a2: number } {
+export function quadraticCurve(
+  points: readonly { x: number; efficiency: number }[],
+  irradianceWm2: number,
+): { eta0: number; a1: number; a2: number } {
   const line = (terms: readonly ((x: number) => number)[]): number[] => {
     const n = terms.length;
-    const m = terms.map((f) => [...terms.map((g) => points.reduce((s, p) => s + f(p.x) * g(p.x), 0)), points.reduce((s, p) => s + f(p.x) * p.efficiency, 0)]);
-    for (let k = 0; k < n; k++) for (let i = k + 1; i < n; i++) { const q = m[i][k] / m[k][k]; for (let j = k; j <= n; j++) m[i][j] -= q * m[k][j]; }
+    const m = terms.map((f) => [
+      ...terms.map((g) => points.reduce((s, p) => s + f(p.x) * g(p.x), 0)),
+      points.reduce((s, p) => s + f(p.x) * p.efficiency, 0),
+    ]);
+    for (let k = 0; k < n; k++)
+      for (let i = k + 1; i < n; i++) {
+        const q = m[i][k] / m[k][k];
+        for (let j = k; j <= n; j++) m[i][j] -= q * m[k][j];
+      }
     const b = new Array<number>(n).fill(0);
-    for (let i = n - 1; i >= 0; i--) b[i] = (m[i][n] - b.reduce((s, v, j) => (j > i ? s + m[i][j] * v : s), 0)) / m[i][i];
+    for (let i = n - 1; i >= 0; i--)
+      b[i] = (m[i][n] - b.reduce((s, v, j) => (j > i ? s + m[i][j] * v : s), 0)) / m[i][i];
     return b;
   };
   // x in hundredths keeps the three columns alike in size.
@@ -81,9 +130,21 @@ export function quadraticCurve(points: readonly { x: number; efficiency: number 
   return slope >= 0 ? { eta0: straight, a1: 100 * slope, a2: 0 } : { eta0: line([one])[0], a1: 0, a2: 0 };
 }
 
-function conditionsOf(design: Design, op: Operating, net: Network, fixedFlow: number | null): { c: Conditions; driven: number; drivenPowerW: number } {
+function conditionsOf(
+  design: Design,
+  op: Operating,
+  net: Network,
+  fixedFlow: number | null,
+): { c: Conditions; driven: number; drivenPowerW: number } {
   const gain = design.concentration;
-  const base = { irradianceWm2: op.irradianceWm2 * gain, ambientC: op.ambientC, inletC: op.inletC, windMs: op.windMs, tilt: op.tilt, pressurePa: op.pressurePa };
+  const base = {
+    irradianceWm2: op.irradianceWm2 * gain,
+    ambientC: op.ambientC,
+    inletC: op.inletC,
+    windMs: op.windMs,
+    tilt: op.tilt,
+    pressurePa: op.pressurePa,
+  };
   const own = drivenFlow(net, base);
   const itself = design.drive.kind === "natural" || design.drive.kind === "photovoltaicFan";
   const massFlowKgPerS = fixedFlow ?? (itself ? own.massFlow : op.massFluxKgM2S * designAreas(design).gross);
@@ -91,7 +152,12 @@ function conditionsOf(design: Design, op: Operating, net: Network, fixedFlow: nu
 }
 
 /** Inlet of the box when an exchanger stands between it and the store: the air comes back warmer than the store by what ε leaves (DB 10.2, Cmin on the air side). */
-function withExchanger(net: Network, c: Conditions, effectiveness: number, start?: Solution): { c: Conditions; solution: Solution } {
+function withExchanger(
+  net: Network,
+  c: Conditions,
+  effectiveness: number,
+  start?: Solution,
+): { c: Conditions; solution: Solution } {
   let inletC = c.inletC;
   let solution = solveNetwork(net, c, start);
   for (let k = 0; k < 30; k++) {
@@ -103,7 +169,13 @@ function withExchanger(net: Network, c: Conditions, effectiveness: number, start
   return { c: { ...c, inletC }, solution };
 }
 
-function numbersOf(design: Design, factors: ModelFactors, op: Operating, warm?: Solution[], flow?: number | null): Numbers {
+function numbersOf(
+  design: Design,
+  factors: ModelFactors,
+  op: Operating,
+  warm?: Solution[],
+  flow?: number | null,
+): Numbers {
   const net = buildNetwork(design, factors);
   const { c: asked, driven, drivenPowerW } = conditionsOf(design, op, net, flow ?? null);
   const areas = designAreas(design);
@@ -116,7 +188,8 @@ function numbersOf(design: Design, factors: ModelFactors, op: Operating, warm?: 
     at++;
     return s;
   };
-  const { c, solution: run } = design.exchanger === null ? { c: asked, solution: solve(asked) } : withExchanger(net, asked, design.exchanger);
+  const { c, solution: run } =
+    design.exchanger === null ? { c: asked, solution: solve(asked) } : withExchanger(net, asked, design.exchanger);
   const figures: Numbers["figures"] = {};
   const flowing = c.massFlowKgPerS > 0;
   const p = fluidProperties(design.fluid, design.glycolShare, run.outletC, op.pressurePa);
@@ -124,10 +197,22 @@ function numbersOf(design: Design, factors: ModelFactors, op: Operating, warm?: 
   const plate = run.segments.map((s) => s[net.absorberNode]);
   const plateMean = plate.reduce((a, b) => a + b, 0) / plate.length;
   const loss = pressureLoss(net, c.massFlowKgPerS, meanC, op.pressurePa);
-  const power = Number.isNaN(drivenPowerW) ? powerAt(net, c.massFlowKgPerS, loss, p.density) : { powerW: drivenPowerW, enough: true };
+  const power = Number.isNaN(drivenPowerW)
+    ? powerAt(net, c.massFlowKgPerS, loss, p.density)
+    : { powerW: drivenPowerW, enough: true };
   Object.assign(figures, {
-    massFlow: c.massFlowKgPerS, inlet: run.inletC, outlet: run.outletC, rise: run.outletC - run.inletC, heat: run.usefulW, heatPerArea: run.usefulW / areaM2,
-    plateMean, plateMax: Math.max(...plate), pressure: loss, fanPower: power.powerW, netHeat: run.usefulW - power.powerW, transmittanceAbsorptance: run.absorbedW / (op.irradianceWm2 * design.concentration * areas.aperture || 1),
+    massFlow: c.massFlowKgPerS,
+    inlet: run.inletC,
+    outlet: run.outletC,
+    rise: run.outletC - run.inletC,
+    heat: run.usefulW,
+    heatPerArea: run.usefulW / areaM2,
+    plateMean,
+    plateMax: Math.max(...plate),
+    pressure: loss,
+    fanPower: power.powerW,
+    netHeat: run.usefulW - power.powerW,
+    transmittanceAbsorptance: run.absorbedW / (op.irradianceWm2 * design.concentration * areas.aperture || 1),
   } satisfies Numbers["figures"]);
   const metres = pipeLength(design);
   if (metres) figures.heatPerMetre = run.usefulW / metres;
@@ -138,18 +223,26 @@ function numbersOf(design: Design, factors: ModelFactors, op: Operating, warm?: 
     array(figures, design, net, c, run);
   }
 
-  const still = (irradianceWm2: number, ambientC: number, start?: Solution) => solve({ ...c, irradianceWm2, ambientC, inletC: ambientC, windMs: STILL.windMs, massFlowKgPerS: 0 }, start);
+  const still = (irradianceWm2: number, ambientC: number, start?: Solution) =>
+    solve({ ...c, irradianceWm2, ambientC, inletC: ambientC, windMs: STILL.windMs, massFlowKgPerS: 0 }, start);
   const standard = still(STILL.irradianceWm2 * design.concentration, STILL.ambientC);
   const here = still(op.extremeIrradianceWm2 * design.concentration, op.extremeAmbientC, standard);
   const mirror = design.reflector ? still(op.extremeIrradianceWm2 * worstGain(design), op.extremeAmbientC, here) : here;
   figures.stagnation = standard.segments[0][net.absorberNode];
   figures.stagnationHere = here.segments[0][net.absorberNode];
   if (design.reflector) figures.stagnationMirror = mirror.segments[0][net.absorberNode];
-  const hottest = (s: Solution, i: number) => Math.max(...s.segments.flatMap((seg) => [seg[net.faces[i]!.front], seg[net.faces[i]!.back]]));
+  const hottest = (s: Solution, i: number) =>
+    Math.max(...s.segments.flatMap((seg) => [seg[net.faces[i]!.front], seg[net.faces[i]!.back]]));
   const mean = (i: number) => run.segments.reduce((sum, seg) => sum + seg[i], 0) / run.segments.length;
   return {
-    figures, points, fanEnough: power.enough, drivenFlow: driven, warm: saved,
-    layers: net.faces.map((f, i) => (f ? [hottest(run, i), hottest(standard, i), hottest(here, i), hottest(mirror, i)] : null)),
+    figures,
+    points,
+    fanEnough: power.enough,
+    drivenFlow: driven,
+    warm: saved,
+    layers: net.faces.map((f, i) =>
+      f ? [hottest(run, i), hottest(standard, i), hottest(here, i), hottest(mirror, i)] : null,
+    ),
     profile: net.faces.map((f) => (f ? [mean(f.front), mean(f.back)] : null)),
     stillProfile: net.faces.map((f) => (f ? [mirror.segments[0][f.front], mirror.segments[0][f.back]] : null)),
   };
@@ -171,8 +264,12 @@ function curve(figures: Numbers["figures"], { design, net, op, c, run, areaM2, s
   figures.efficiency = run.usefulW / (sun * areaM2);
   const solutions: Solution[] = [];
   // An unglazed face drawing outside air has one inlet: ambient.
-  for (const step of net.outsideAir ? [0] : INLET_STEPS[design.fluid]) solutions.push(solve({ ...c, inletC: op.ambientC + step }, solutions[solutions.length - 1] ?? run));
-  const points = solutions.map((s) => ({ x: ((op.reduced === "mean" ? (s.inletC + s.outletC) / 2 : s.inletC) - op.ambientC) / sun, efficiency: s.usefulW / (sun * areaM2) }));
+  for (const step of net.outsideAir ? [0] : INLET_STEPS[design.fluid])
+    solutions.push(solve({ ...c, inletC: op.ambientC + step }, solutions[solutions.length - 1] ?? run));
+  const points = solutions.map((s) => ({
+    x: ((op.reduced === "mean" ? (s.inletC + s.outletC) / 2 : s.inletC) - op.ambientC) / sun,
+    efficiency: s.usefulW / (sun * areaM2),
+  }));
   if (!net.outsideAir) {
     Object.assign(figures, quadraticCurve(points, sun));
     figures.heatCapacity = (effectiveCapacity(net, solutions[0], solutions[2]) * net.apertureM2) / areaM2;
@@ -181,7 +278,14 @@ function curve(figures: Numbers["figures"], { design, net, op, c, run, areaM2, s
 }
 
 /** The textbook factors that give the same heat (DB 6.7.6, 6.8.4 and 6.9.3): loss over plate minus ambient, heat at the fluid's and at the inlet's temperature. */
-function chain(figures: Numbers["figures"], run: Solution, c: Conditions, apertureM2: number, plateMean: number, meanC: number): void {
+function chain(
+  figures: Numbers["figures"],
+  run: Solution,
+  c: Conditions,
+  apertureM2: number,
+  plateMean: number,
+  meanC: number,
+): void {
   const lost = run.absorbedW - run.usefulW;
   if (Math.abs(plateMean - c.ambientC) < 1) return;
   const loss = lost / (apertureM2 * (plateMean - c.ambientC));
@@ -216,40 +320,88 @@ const CAPACITY_SPREAD = 0.1;
 export function predict(design: Design, op: Operating, flow?: number): Prediction {
   const base = numbersOf(design, CERTAIN, op, undefined, flow);
   // The same flow for the moved models, unless draught makes it.
-  const moved = (Object.keys(FACTOR_SPREAD) as FactorName[]).map((name) => ({ name, numbers: numbersOf(design, { ...CERTAIN, [name]: CERTAIN[name] + FACTOR_SPREAD[name] }, op, design.drive.kind === "natural" || design.exchanger !== null ? undefined : base.warm, flow) }));
+  const moved = (Object.keys(FACTOR_SPREAD) as FactorName[]).map((name) => ({
+    name,
+    numbers: numbersOf(
+      design,
+      { ...CERTAIN, [name]: CERTAIN[name] + FACTOR_SPREAD[name] },
+      op,
+      design.drive.kind === "natural" || design.exchanger !== null ? undefined : base.warm,
+      flow,
+    ),
+  }));
   const sources: SourceTable = new Map();
   const source = (kind: Source["kind"]): Source => ({ key: `model:${kind}`, kind, owner: "", dof: Infinity });
   for (const { name } of moved) sources.set(`model:${name}`, source(name));
   const uncertain = (value: number, of: (n: Numbers) => number): Uncertain => {
-    const parts = moved.map(({ name, numbers }) => [`model:${name}`, of(numbers) - value] as const).filter(([, part]) => Math.abs(part) > 1e-12);
+    const parts = moved
+      .map(({ name, numbers }) => [`model:${name}`, of(numbers) - value] as const)
+      .filter(([, part]) => Math.abs(part) > 1e-12);
     return { value, parts: new Map(parts) };
   };
   const figures: Prediction["figures"] = {};
   for (const name of Object.keys(base.figures) as FigureName[]) {
     const value = base.figures[name];
-    if (value !== undefined && Number.isFinite(value)) figures[name] = uncertain(value, (n) => n.figures[name] ?? value);
+    if (value !== undefined && Number.isFinite(value))
+      figures[name] = uncertain(value, (n) => n.figures[name] ?? value);
   }
   const net = buildNetwork(design);
   const { c } = conditionsOf(design, op, net, flow ?? null);
-  if (c.massFlowKgPerS > 0 && op.irradianceWm2 > 0) Object.assign(figures, timing(net, c, base.warm[0], figures.heatCapacity, sources));
+  if (c.massFlowKgPerS > 0 && op.irradianceWm2 > 0)
+    Object.assign(figures, timing(net, c, base.warm[0], figures.heatCapacity, sources));
   return {
-    figures, sources,
-    layers: base.layers.map((l, i) => (l ? { use: uncertain(l[0], (n) => n.layers[i]![0]), still: uncertain(l[1], (n) => n.layers[i]![1]), here: uncertain(l[2], (n) => n.layers[i]![2]), mirror: uncertain(l[3], (n) => n.layers[i]![3]) } : null)),
-    profile: base.profile, stillProfile: base.stillProfile,
-    points: base.points.map((p, i) => ({ x: p.x, efficiency: uncertain(p.efficiency, (n) => n.points[i]?.efficiency ?? p.efficiency) })),
-    fanEnough: base.fanEnough, drivenFlow: base.drivenFlow, areaM2: designAreas(design)[op.basis],
+    figures,
+    sources,
+    layers: base.layers.map((l, i) =>
+      l
+        ? {
+            use: uncertain(l[0], (n) => n.layers[i]![0]),
+            still: uncertain(l[1], (n) => n.layers[i]![1]),
+            here: uncertain(l[2], (n) => n.layers[i]![2]),
+            mirror: uncertain(l[3], (n) => n.layers[i]![3]),
+          }
+        : null,
+    ),
+    profile: base.profile,
+    stillProfile: base.stillProfile,
+    points: base.points.map((p, i) => ({
+      x: p.x,
+      efficiency: uncertain(p.efficiency, (n) => n.points[i]?.efficiency ?? p.efficiency),
+    })),
+    fanEnough: base.fanEnough,
+    drivenFlow: base.drivenFlow,
+    areaM2: designAreas(design)[op.basis],
   };
 }
 
-function timing(net: Network, c: Conditions, run: Solution | undefined, capacity: Uncertain | undefined, sources: SourceTable): Partial<Record<FigureName, Uncertain>> {
+function timing(
+  net: Network,
+  c: Conditions,
+  run: Solution | undefined,
+  capacity: Uncertain | undefined,
+  sources: SourceTable,
+): Partial<Record<FigureName, Uncertain>> {
   const steady = solveNetwork(net, c, run);
   const seconds = timeConstant(net, c, steady);
   const held = { key: "model:heatHeld", kind: "heatHeld" as const, owner: "", dof: Infinity };
   sources.set(held.key, held);
   const scattered = (value: number): Uncertain => ({ value, parts: new Map([[held.key, value * CAPACITY_SPREAD]]) });
   const out: Partial<Record<FigureName, Uncertain>> = {};
-  if (capacity) out.heatCapacity = combine(capacity.value, [[1, capacity], [1, scattered(capacity.value)]]);
-  if (seconds !== null) out.timeConstant = capacity ? combine(seconds, [[seconds / capacity.value, capacity], [1, scattered(seconds)]]) : combine(seconds, [[1, scattered(seconds)], [1, exact(seconds)]]);
+  if (capacity)
+    out.heatCapacity = combine(capacity.value, [
+      [1, capacity],
+      [1, scattered(capacity.value)],
+    ]);
+  if (seconds !== null)
+    out.timeConstant = capacity
+      ? combine(seconds, [
+          [seconds / capacity.value, capacity],
+          [1, scattered(seconds)],
+        ])
+      : combine(seconds, [
+          [1, scattered(seconds)],
+          [1, exact(seconds)],
+        ]);
   return out;
 }
 
@@ -259,7 +411,10 @@ export function predictedEfficiency(points: Prediction["points"], x: number): Un
     const [a, b] = [points[i - 1], points[i]];
     if (x < a.x || x > b.x) continue;
     const t = (x - a.x) / (b.x - a.x);
-    return combine(a.efficiency.value * (1 - t) + b.efficiency.value * t, [[1 - t, a.efficiency], [t, b.efficiency]]);
+    return combine(a.efficiency.value * (1 - t) + b.efficiency.value * t, [
+      [1 - t, a.efficiency],
+      [t, b.efficiency],
+    ]);
   }
   return null;
 }

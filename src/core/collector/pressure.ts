@@ -20,12 +20,22 @@ const BEND_LOSS = 0.5;
 export const LOSS_PARTS = ["ports", "manifold", "path", "absorber"] as const;
 export type LossPart = (typeof LOSS_PARTS)[number];
 
-const head = (massFlow: number, sectionM2: number, density: number): number => (massFlow / sectionM2) ** 2 / (2 * density);
+const head = (massFlow: number, sectionM2: number, density: number): number =>
+  (massFlow / sectionM2) ** 2 / (2 * density);
 
-const pipe = (massFlow: number, diameterM: number, lengthM: number, roughness: number, p: FluidProperties, extra = 0): number => {
+const pipe = (
+  massFlow: number,
+  diameterM: number,
+  lengthM: number,
+  roughness: number,
+  p: FluidProperties,
+  extra = 0,
+): number => {
   const section = (PI / 4) * diameterM ** 2;
   const reynolds = (4 * massFlow) / (PI * diameterM * p.viscosity);
-  return ((frictionFactor(reynolds, ROUND, roughness) * lengthM) / diameterM + extra) * head(massFlow, section, p.density);
+  return (
+    ((frictionFactor(reynolds, ROUND, roughness) * lengthM) / diameterM + extra) * head(massFlow, section, p.density)
+  );
 };
 
 /** Inside can columns, coils, hoses and tubes, Pa. */
@@ -33,20 +43,40 @@ function insideLoss(net: Network, absorber: AbsorberLayer, massFlow: number, p: 
   const s = absorber.shape;
   const { widthM, lengthM } = opening(net.design);
   switch (absorber.form) {
-    case "columns": return pipe(massFlow / s.count, s.diameterM, lengthM, SHEET_ROUGHNESS / s.diameterM, p, (CELL_LOSS * lengthM) / s.cellM);
-    case "ductCoil": return pipe(massFlow, s.diameterM, s.lengthM, FLEXIBLE_ROUGHNESS, p, (2 * BEND_LOSS * s.lengthM) / lengthM);
+    case "columns":
+      return pipe(
+        massFlow / s.count,
+        s.diameterM,
+        lengthM,
+        SHEET_ROUGHNESS / s.diameterM,
+        p,
+        (CELL_LOSS * lengthM) / s.cellM,
+      );
+    case "ductCoil":
+      return pipe(massFlow, s.diameterM, s.lengthM, FLEXIBLE_ROUGHNESS, p, (2 * BEND_LOSS * s.lengthM) / lengthM);
     case "hose": {
       const run = (widthM * lengthM) / s.pitchM / s.circuits;
       return pipe(massFlow / s.circuits, s.innerM, run, PIPE_ROUGHNESS / s.innerM, p, (2 * BEND_LOSS * run) / lengthM);
     }
-    case "tubeSheet": return pipe(massFlow / Math.max(1, Math.round(widthM / s.spacingM)), s.innerM, lengthM, PIPE_ROUGHNESS / s.innerM, p, PORT_LOSS);
-    default: return 0;
+    case "tubeSheet":
+      return pipe(
+        massFlow / Math.max(1, Math.round(widthM / s.spacingM)),
+        s.innerM,
+        lengthM,
+        PIPE_ROUGHNESS / s.innerM,
+        p,
+        PORT_LOSS,
+      );
+    default:
+      return 0;
   }
 }
 
 function channelLoss(net: Network, stream: Stream, massFlow: number, p: FluidProperties): number {
   const reynolds = (massFlow * stream.hydraulicM) / (stream.sectionM2 * p.viscosity);
-  const friction = (frictionFactor(reynolds, FLAT, SHEET_ROUGHNESS / stream.hydraulicM) * opening(net.design).lengthM) / stream.hydraulicM;
+  const friction =
+    (frictionFactor(reynolds, FLAT, SHEET_ROUGHNESS / stream.hydraulicM) * opening(net.design).lengthM) /
+    stream.hydraulicM;
   return (friction + PORT_LOSS) * head(massFlow, stream.sectionM2, p.density);
 }
 
@@ -70,7 +100,12 @@ function faceLoss(net: Network, absorber: AbsorberLayer, massFlow: number, p: Fl
  * @param massFlow kg/s, 0 or more
  * @param meanC of the fluid, °C
  */
-export function pressureParts(net: Network, massFlow: number, meanC: number, pressurePa: number): Record<LossPart, number> {
+export function pressureParts(
+  net: Network,
+  massFlow: number,
+  meanC: number,
+  pressurePa: number,
+): Record<LossPart, number> {
   const { design, factors } = net;
   const parts: Record<LossPart, number> = { ports: 0, manifold: 0, path: 0, absorber: 0 };
   if (massFlow <= 0) return parts;

@@ -40,4 +40,5 @@ export function worstMirrorGain(d: Design): { gain: number; share: number } {
 export const worstGain = (d: Design): number => worstMirrorGain(d).gain * Math.max(1, d.concentration);
 
 /** Mirror area, m²: as wide as the box. */
-export const mirrorArea = (d: Design): number => (d.reflector ? (d.reflector.lengthM * apertureArea(d)) / opening(d).lengthM : 0);
+export const mirrorArea = (d: Design): number =>
+  d.reflector ? (d.reflector.lengthM * apertureArea(d)) / opening(d).lengthM : 0;

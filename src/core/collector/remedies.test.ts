@@ -5,23 +5,65 @@ import { predict, type Operating } from "./predict";
 import { materialsOf, namedMaterials, presetDesign } from "./presets";
 import { designProblems } from "./validate";
 
-const OPERATING: Operating = { irradianceWm2: 900, ambientC: 10, inletC: 14, windMs: 1.5, tilt: 60, pressurePa: 89000, massFluxKgM2S: 0.02, extremeAmbientC: 32, extremeIrradianceWm2: 1080, basis: "gross", reduced: "mean" };
+const OPERATING: Operating = {
+  irradianceWm2: 900,
+  ambientC: 10,
+  inletC: 14,
+  windMs: 1.5,
+  tilt: 60,
+  pressurePa: 89000,
+  massFluxKgM2S: 0.02,
+  extremeAmbientC: 32,
+  extremeIrradianceWm2: 1080,
+  basis: "gross",
+  reduced: "mean",
+};
 
-const withLayers = (d: Design, layers: Layer[]): Design => ({ ...d, layers, materials: { ...d.materials, ...materialsOf(namedMaterials({ ...d, layers })) } });
+const withLayers = (d: Design, layers: Layer[]): Design => ({
+  ...d,
+  layers,
+  materials: { ...d.materials, ...materialsOf(namedMaterials({ ...d, layers })) },
+});
 const checks = (d: Design): LimitCheck[] => checkLimits(d, predict(d, OPERATING), OPERATING);
 
 /** What pressing the button of a remedy does. */
 function apply(d: Design, { remedy }: LimitCheck): Design {
   if (remedy?.kind === "insertWool") {
     const at = d.layers.findIndex((l) => l.id === remedy.before);
-    return withLayers(d, [...d.layers.slice(0, at), { id: "remedy", kind: "insulation", material: remedy.material, thicknessM: remedy.thicknessM }, ...d.layers.slice(at)]);
+    return withLayers(d, [
+      ...d.layers.slice(0, at),
+      { id: "remedy", kind: "insulation", material: remedy.material, thicknessM: remedy.thicknessM },
+      ...d.layers.slice(at),
+    ]);
   }
-  if (remedy?.kind === "swapMaterial") return withLayers(d, d.layers.map((l) => (l.id === remedy.layer ? ({ ...l, ...(remedy.what === "coating" ? { coating: remedy.to } : { material: remedy.to, ...(l.kind === "absorber" ? {} : { thicknessM: libraryMaterial(remedy.to).thicknessM }) }) } as Layer) : l)));
+  if (remedy?.kind === "swapMaterial")
+    return withLayers(
+      d,
+      d.layers.map((l) =>
+        l.id === remedy.layer
+          ? ({
+              ...l,
+              ...(remedy.what === "coating"
+                ? { coating: remedy.to }
+                : {
+                    material: remedy.to,
+                    ...(l.kind === "absorber" ? {} : { thicknessM: libraryMaterial(remedy.to).thicknessM }),
+                  }),
+            } as Layer)
+          : l,
+      ),
+    );
   return d;
 }
 
 const base = presetDesign("corrugated");
-const swap = (id: string, change: object): Design => withLayers(base, base.layers.filter((l) => l.id !== "liner" || id !== "wool").map((l) => (l.id === id ? ({ ...l, ...change } as Layer) : l)));
+const swap = (id: string, change: object): Design =>
+  withLayers(
+    base,
+    base.layers
+      .filter((l) => l.id !== "liner" || id !== "wool")
+      .map((l) => (l.id === id ? ({ ...l, ...change } as Layer) : l)),
+  );
 
 describe("a remedy mends what it is offered for", () => {
   const insulations = LIBRARY.filter((m) => m.group === "insulation").map((m) => m.key);

@@ -1,7 +1,15 @@
 import type { AbsorberLayer } from "./design";
 import { absorberLayer, opening } from "./design";
 import { fluidProperties, insideCoefficient, type FluidProperties } from "./carrier";
-import { channelNusselt, gapCoefficient, radiationCoefficient, skyTemperature, suctionEffectiveness, windCoefficient, wireNusselt } from "./convection";
+import {
+  channelNusselt,
+  gapCoefficient,
+  radiationCoefficient,
+  skyTemperature,
+  suctionEffectiveness,
+  windCoefficient,
+  wireNusselt,
+} from "./convection";
 import type { Network, Stream } from "./network";
 
 const { exp, max, min, PI } = Math;
@@ -102,7 +110,10 @@ class System {
 
   /** Heat, W/m², that leaves on a side at these temperatures. */
   lost(side: Side, temperatures: Float64Array): number {
-    return this.outer.reduce((sum, o) => (o.side === side ? sum + o.conductance * (temperatures[o.node] - o.toC) : sum), 0);
+    return this.outer.reduce(
+      (sum, o) => (o.side === side ? sum + o.conductance * (temperatures[o.node] - o.toC) : sum),
+      0,
+    );
   }
 
   solve(): Float64Array<ArrayBuffer> {
@@ -138,10 +149,15 @@ function settingOf(net: Network, c: Conditions, segments: number, storage?: Stor
   const skyView = (1 + Math.cos((c.tilt * PI) / 180)) / 2;
   const sky = ((c.skyC ?? skyTemperature(c.ambientC)) + KELVIN) ** 4;
   return {
-    net, c, inletC, segments, storage,
+    net,
+    c,
+    inletC,
+    segments,
+    storage,
     capacity: flux * p.specificHeat,
     forced: net.streams.map((s) => forcedTransfer(net, s, c.massFlowKgPerS, p)),
-    effectiveness: net.path === "through" ? throughEffectiveness(absorber, flux, p, c.windMs, factors.streamTransfer) : 0,
+    effectiveness:
+      net.path === "through" ? throughEffectiveness(absorber, flux, p, c.windMs, factors.streamTransfer) : 0,
     wind: net.outsideAir && flux > 0 ? min(still, drawn) : still,
     environmentC: (skyView * sky + (1 - skyView) * (c.ambientC + KELVIN) ** 4) ** 0.25 - KELVIN,
   };
@@ -149,7 +165,8 @@ function settingOf(net: Network, c: Conditions, segments: number, storage?: Stor
 
 function forcedTransfer(net: Network, s: Stream, massFlow: number, p: FluidProperties): number {
   if (massFlow <= 0) return 0;
-  if (s.kind === "inside") return insideCoefficient(net.design, absorberLayer(net.design)!, massFlow, p, net.factors.streamTransfer);
+  if (s.kind === "inside")
+    return insideCoefficient(net.design, absorberLayer(net.design)!, massFlow, p, net.factors.streamTransfer);
   const meanFlow = s.kind === "channel" ? massFlow * s.share : massFlow / 2;
   const reynolds = (meanFlow * s.hydraulicM) / (s.sectionM2 * p.viscosity);
   const prandtl = (p.viscosity * p.specificHeat) / p.conductivity;
@@ -166,19 +183,39 @@ function addSolids(system: System, at: Setting, T: Float64Array, segment: number
     system.source(i, net.solar[i] * c.irradianceWm2);
     if (storage) system.toward(i, storage.capacities[i] / storage.stepS, storage.before[segment][i]);
   }
-  for (const { a, b, conductance, cellular } of net.conduction) system.link(a, b, conductance * (cellular ? cellFactor((T[a] + T[b]) / 2) : 1));
+  for (const { a, b, conductance, cellular } of net.conduction)
+    system.link(a, b, conductance * (cellular ? cellFactor((T[a] + T[b]) / 2) : 1));
   if (net.contact) system.link(net.contact.a, net.contact.b, net.contact.conductance);
   for (const f of net.frontFaces) {
     system.lose(f.node, at.wind * f.share, c.ambientC, "front");
-    system.lose(f.node, radiationCoefficient(T[f.node], at.environmentC, f.emittance, 1) * f.share, at.environmentC, "front");
+    system.lose(
+      f.node,
+      radiationCoefficient(T[f.node], at.environmentC, f.emittance, 1) * f.share,
+      at.environmentC,
+      "front",
+    );
   }
-  const back = net.factors.windLoss * (2.8 + 1.5 * c.windMs) + radiationCoefficient(T[net.backNode], c.ambientC, net.backEmittance, 0.95);
+  const back =
+    net.factors.windLoss * (2.8 + 1.5 * c.windMs) +
+    radiationCoefficient(T[net.backNode], c.ambientC, net.backEmittance, 0.95);
   system.lose(net.backNode, back, c.ambientC, "back");
   system.lose(net.absorberNode, net.edge, c.ambientC, "edge");
   for (const { from, to, transmittance } of net.throughFilm) {
     for (const f of from) {
-      if (to === "sky") system.lose(f.node, transmittance * f.share * radiationCoefficient(T[f.node], at.environmentC, f.emittance, 1), at.environmentC, "front");
-      else for (const g of to) system.link(f.node, g.node, transmittance * f.share * g.share * radiationCoefficient(T[f.node], T[g.node], f.emittance, g.emittance));
+      if (to === "sky")
+        system.lose(
+          f.node,
+          transmittance * f.share * radiationCoefficient(T[f.node], at.environmentC, f.emittance, 1),
+          at.environmentC,
+          "front",
+        );
+      else
+        for (const g of to)
+          system.link(
+            f.node,
+            g.node,
+            transmittance * f.share * g.share * radiationCoefficient(T[f.node], T[g.node], f.emittance, g.emittance),
+          );
     }
   }
 }
@@ -188,8 +225,11 @@ type Wall = { node: number; h: number };
 /** Radiation and still air across each space. @returns the walls of each stream */
 function addSpaces(system: System, at: Setting, T: Float64Array): Wall[][] {
   const { net, c } = at;
-  const walls: Wall[][] = net.streams.map((s, j) => (s.kind === "inside" ? [{ node: net.absorberNode, h: max(1e-6, at.forced[j]) }] : []));
-  const stillAir = (a: number, b: number, depthM: number) => net.factors.gapConvection * gapCoefficient(T[a], T[b], depthM, c.tilt, c.pressurePa);
+  const walls: Wall[][] = net.streams.map((s, j) =>
+    s.kind === "inside" ? [{ node: net.absorberNode, h: max(1e-6, at.forced[j]) }] : [],
+  );
+  const stillAir = (a: number, b: number, depthM: number) =>
+    net.factors.gapConvection * gapCoefficient(T[a], T[b], depthM, c.tilt, c.pressurePa);
   for (const s of net.spaces) {
     for (const u of s.upper) {
       for (const l of s.lower) {
@@ -262,7 +302,13 @@ function addChannel(system: System, row: number, capacity: number, walls: Wall[]
  * @param start a neighbouring solution, to begin from
  * @param storage for one step in time; steady without
  */
-export function solveNetwork(net: Network, c: Conditions, start?: Solution, storage?: Storage, segments = SEGMENTS): Solution {
+export function solveNetwork(
+  net: Network,
+  c: Conditions,
+  start?: Solution,
+  storage?: Storage,
+  segments = SEGMENTS,
+): Solution {
   const at = settingOf(net, c, segments, storage);
   const flowing = c.massFlowKgPerS > 0;
   const system = new System(net.nodeCount + net.streams.length);
@@ -284,7 +330,10 @@ export function solveNetwork(net: Network, c: Conditions, start?: Solution, stor
         const next = system.solve();
         const moved = next.reduce((most, t, i) => max(most, Math.abs(t - T[i])), 0);
         // Convection that swings between two regimes is damped.
-        if (round > 25) next.forEach((t, i) => { next[i] = (t + T[i]) / 2; });
+        if (round > 25)
+          next.forEach((t, i) => {
+            next[i] = (t + T[i]) / 2;
+          });
         T = next;
         if (moved < 1e-4) break;
       }
@@ -294,12 +343,28 @@ export function solveNetwork(net: Network, c: Conditions, start?: Solution, stor
     balance.frontW += system.lost("front", T) * areaM2;
     balance.backW += system.lost("back", T) * areaM2;
     balance.edgeW += system.lost("edge", T) * areaM2;
-    if (storage) balance.storedW += storage.capacities.reduce((sum, cap, i) => sum + (cap * (T[i] - storage.before[segment][i])) / storage.stepS, 0) * areaM2;
-    if (flowing) net.streams.forEach((_, j) => { streamIn[j] = T[net.nodeCount + j]; });
+    if (storage)
+      balance.storedW +=
+        storage.capacities.reduce(
+          (sum, cap, i) => sum + (cap * (T[i] - storage.before[segment][i])) / storage.stepS,
+          0,
+        ) * areaM2;
+    if (flowing)
+      net.streams.forEach((_, j) => {
+        streamIn[j] = T[net.nodeCount + j];
+      });
   }
   const outletC = flowing ? outletOf(net, streamIn, at.inletC) : at.inletC;
   balance.usefulW = at.capacity * net.apertureM2 * (outletC - at.inletC);
-  return { ...balance, segments: out, inletC: at.inletC, outletC, transfer: at.forced.length ? max(...at.forced) : 0, effectiveness: at.effectiveness, iterations };
+  return {
+    ...balance,
+    segments: out,
+    inletC: at.inletC,
+    outletC,
+    transfer: at.forced.length ? max(...at.forced) : 0,
+    effectiveness: at.effectiveness,
+    iterations,
+  };
 }
 
 function outletOf(net: Network, streams: number[], inletC: number): number {
@@ -308,11 +373,26 @@ function outletOf(net: Network, streams: number[], inletC: number): number {
   return net.streams.reduce((sum, s, j) => sum + s.share * streams[j], 0);
 }
 
-function throughEffectiveness(absorber: AbsorberLayer, flux: number, p: FluidProperties, windMs: number, transfer: number): number {
+function throughEffectiveness(
+  absorber: AbsorberLayer,
+  flux: number,
+  p: FluidProperties,
+  windMs: number,
+  transfer: number,
+): number {
   if (flux <= 0) return 0;
   const s = absorber.shape;
   if (absorber.form === "perforated") {
-    const e = suctionEffectiveness({ holeM: s.holeM, pitchM: s.pitchM, massFluxKgM2S: flux, density: p.density, viscosity: p.viscosity, conductivity: p.conductivity, specificHeat: p.specificHeat, windMs });
+    const e = suctionEffectiveness({
+      holeM: s.holeM,
+      pitchM: s.pitchM,
+      massFluxKgM2S: flux,
+      density: p.density,
+      viscosity: p.viscosity,
+      conductivity: p.conductivity,
+      specificHeat: p.specificHeat,
+      windMs,
+    });
     return 1 - (1 - e) ** transfer;
   }
   const solidity = 1 - (1 - min(0.95, s.wireM / s.meshPitchM)) ** 2;

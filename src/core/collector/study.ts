@@ -18,5 +18,11 @@ export function studyDesign(design: Design, op: Operating, lowestC: number): Stu
   const problems = designProblems(design);
   if (problems.length) return { problems, prediction: null, limits: [], hazards: [], checklist: [] };
   const prediction = predict(design, op);
-  return { problems, prediction, limits: checkLimits(design, prediction, op), hazards: hazards(design, prediction, lowestC), checklist: checklistOf(design, prediction, lowestC) };
+  return {
+    problems,
+    prediction,
+    limits: checkLimits(design, prediction, op),
+    hazards: hazards(design, prediction, lowestC),
+    checklist: checklistOf(design, prediction, lowestC),
+  };
 }

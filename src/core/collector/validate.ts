@@ -7,9 +7,25 @@ export const MAX_COVERS = 3;
 
 /** Problems whose name and layer say it all. */
 export type PlainProblem =
-  | "noAbsorber" | "twoAbsorbers" | "noLayers" | "coverBehindAbsorber" | "coverBehindInsulation" | "insulationOverAbsorber" | "sheetOverAbsorber" | "coverOnAbsorber"
-  | "waterInAirForm" | "airInLiquidForm" | "openFormNeedsChannel" | "noChannel" | "channelWithPipes" | "channelWithLiquid" | "neighbouringAirLayers" | "airLayerOutside"
-  | "tubeWall" | "tooFewFlowPoints" | "backMissing";
+  | "noAbsorber"
+  | "twoAbsorbers"
+  | "noLayers"
+  | "coverBehindAbsorber"
+  | "coverBehindInsulation"
+  | "insulationOverAbsorber"
+  | "sheetOverAbsorber"
+  | "coverOnAbsorber"
+  | "waterInAirForm"
+  | "airInLiquidForm"
+  | "openFormNeedsChannel"
+  | "noChannel"
+  | "channelWithPipes"
+  | "channelWithLiquid"
+  | "neighbouringAirLayers"
+  | "airLayerOutside"
+  | "tubeWall"
+  | "tooFewFlowPoints"
+  | "backMissing";
 
 /** What is impossible in a design and keeps it from being computed. The layer is named, so that the screen can mark it. */
 export type DesignProblem = { layer: string | null } & (
@@ -23,21 +39,37 @@ export type DesignProblem = { layer: string | null } & (
 
 /** Lowest and highest thickness of each kind of layer, m. */
 export const THICKNESS_RANGE: Record<Layer["kind"], readonly [number, number]> = {
-  cover: [0.00001, 0.06], gap: [0.002, 0.3], channel: [0.002, 0.4], absorber: [0.00001, 0.3], sheet: [0.00001, 0.1], insulation: [0.002, 0.5],
+  cover: [0.00001, 0.06],
+  gap: [0.002, 0.3],
+  channel: [0.002, 0.4],
+  absorber: [0.00001, 0.3],
+  sheet: [0.00001, 0.1],
+  insulation: [0.002, 0.5],
 };
 
 type Field = [field: string, quantity: QuantityId, value: number, min: number, max: number];
 
 function fieldsOf(d: Design): Field[] {
   const fields: Field[] = [
-    ["grossWidthM", "length", d.grossWidthM, 0.05, 10], ["grossLengthM", "length", d.grossLengthM, 0.05, 20], ["frame", "smallLength", d.frame.thicknessM, 0.0005, 0.2],
-    ["portDiameter", "smallLength", d.ports.diameterM, 0.004, 0.6], ["portCount", "number", d.ports.count, 1, 50], ["manifoldLoss", "number", d.manifoldLoss, 0, 100],
-    ["concentration", "number", d.concentration, 0.1, 20], ["inSeries", "number", d.inSeries, 1, 20], ["inParallel", "number", d.inParallel, 1, 50], ["glycolShare", "fraction", d.glycolShare, 0, 0.6],
+    ["grossWidthM", "length", d.grossWidthM, 0.05, 10],
+    ["grossLengthM", "length", d.grossLengthM, 0.05, 20],
+    ["frame", "smallLength", d.frame.thicknessM, 0.0005, 0.2],
+    ["portDiameter", "smallLength", d.ports.diameterM, 0.004, 0.6],
+    ["portCount", "number", d.ports.count, 1, 50],
+    ["manifoldLoss", "number", d.manifoldLoss, 0, 100],
+    ["concentration", "number", d.concentration, 0.1, 20],
+    ["inSeries", "number", d.inSeries, 1, 20],
+    ["inParallel", "number", d.inParallel, 1, 50],
+    ["glycolShare", "fraction", d.glycolShare, 0, 0.6],
   ];
   if (d.exchanger !== null) fields.push(["exchanger", "fraction", d.exchanger, 0.05, 1]);
   if (d.drive.kind === "natural") fields.push(["draughtHeight", "length", d.drive.heightM, 0.05, 30]);
   if (d.drive.kind === "photovoltaicFan") fields.push(["panelPower", "power", d.drive.panelW, 0.1, 2000]);
-  if (d.reflector) fields.push(["mirrorLength", "length", d.reflector.lengthM, 0.05, 10], ["mirrorAngle", "angle", d.reflector.angle, 60, 175]);
+  if (d.reflector)
+    fields.push(
+      ["mirrorLength", "length", d.reflector.lengthM, 0.05, 10],
+      ["mirrorAngle", "angle", d.reflector.angle, 60, 175],
+    );
   return fields;
 }
 
@@ -49,17 +81,37 @@ const solid = (l: Layer | undefined): boolean => !!l && l.kind !== "gap" && l.ki
 export function designProblems(d: Design): DesignProblem[] {
   const out: DesignProblem[] = [];
   const say = (kind: PlainProblem, layer: string | null = null) => out.push({ kind, layer });
-  for (const [field, quantity, value, min, max] of fieldsOf(d)) if (!(value >= min && value <= max)) out.push({ kind: "outOfRange", layer: null, field, quantity, value, min, max });
+  for (const [field, quantity, value, min, max] of fieldsOf(d))
+    if (!(value >= min && value <= max))
+      out.push({ kind: "outOfRange", layer: null, field, quantity, value, min, max });
   if (d.layers.length === 0) say("noLayers");
-  if (d.layers.length > MAX_LAYERS) out.push({ kind: "tooManyLayers", layer: null, count: d.layers.length, most: MAX_LAYERS });
+  if (d.layers.length > MAX_LAYERS)
+    out.push({ kind: "tooManyLayers", layer: null, count: d.layers.length, most: MAX_LAYERS });
   for (const l of d.layers) {
     const [min, max] = THICKNESS_RANGE[l.kind];
-    if (!(l.thicknessM >= min && l.thicknessM <= max)) out.push({ kind: "outOfRange", layer: l.id, field: "thicknessM", quantity: "smallLength", value: l.thicknessM, min, max });
-    for (const key of ["material" in l ? l.material : null, "coating" in l ? l.coating : null]) if (key && !d.materials[key]) out.push({ kind: "materialMissing", layer: l.id, material: key });
-    if (l.kind === "cover" && d.materials[l.material] && !d.materials[l.material].optics) out.push({ kind: "notGlazing", layer: l.id, material: l.material });
+    if (!(l.thicknessM >= min && l.thicknessM <= max))
+      out.push({
+        kind: "outOfRange",
+        layer: l.id,
+        field: "thicknessM",
+        quantity: "smallLength",
+        value: l.thicknessM,
+        min,
+        max,
+      });
+    for (const key of ["material" in l ? l.material : null, "coating" in l ? l.coating : null])
+      if (key && !d.materials[key]) out.push({ kind: "materialMissing", layer: l.id, material: key });
+    if (l.kind === "cover" && d.materials[l.material] && !d.materials[l.material].optics)
+      out.push({ kind: "notGlazing", layer: l.id, material: l.material });
   }
   if (!d.materials[d.frame.material]) out.push({ kind: "materialMissing", layer: null, material: d.frame.material });
-  if (2 * d.frame.thicknessM >= Math.min(d.grossWidthM, d.grossLengthM) - 0.02) out.push({ kind: "frameFillsBox", layer: null, neededM: 2 * d.frame.thicknessM, availableM: Math.min(d.grossWidthM, d.grossLengthM) });
+  if (2 * d.frame.thicknessM >= Math.min(d.grossWidthM, d.grossLengthM) - 0.02)
+    out.push({
+      kind: "frameFillsBox",
+      layer: null,
+      neededM: 2 * d.frame.thicknessM,
+      availableM: Math.min(d.grossWidthM, d.grossLengthM),
+    });
   if (d.drive.kind !== "natural" && d.drive.fan.points.length < 2) say("tooFewFlowPoints");
   order(d, say, out);
   return out;
@@ -68,7 +120,8 @@ export function designProblems(d: Design): DesignProblem[] {
 function order(d: Design, say: Say, out: DesignProblem[]): void {
   const absorbers = d.layers.filter((l): l is AbsorberLayer => l.kind === "absorber");
   const covers = d.layers.filter((l) => l.kind === "cover");
-  if (covers.length > MAX_COVERS) out.push({ kind: "tooManyCovers", layer: covers[MAX_COVERS].id, count: covers.length, most: MAX_COVERS });
+  if (covers.length > MAX_COVERS)
+    out.push({ kind: "tooManyCovers", layer: covers[MAX_COVERS].id, count: covers.length, most: MAX_COVERS });
   if (absorbers.length === 0 && d.layers.length > 0) say("noAbsorber");
   if (absorbers.length > 1) say("twoAbsorbers", absorbers[1].id);
   if (absorbers.length !== 1) return;
@@ -104,22 +157,52 @@ function paths(d: Design, absorber: AbsorberLayer, at: number, say: Say): void {
   const front = channels.some(({ i }) => i < at);
   if (open && (!back || (at > 0 && !front))) say("openFormNeedsChannel", absorber.id);
   else if (!channels.length) say("noChannel", absorber.id);
-  if (back && !d.layers.slice(at + 1).some((l) => l.kind === "sheet" || l.kind === "insulation")) say("backMissing", absorber.id);
+  if (back && !d.layers.slice(at + 1).some((l) => l.kind === "sheet" || l.kind === "insulation"))
+    say("backMissing", absorber.id);
 }
 
 function shape(d: Design, absorber: AbsorberLayer, out: DesignProblem[], say: Say): void {
   const s = absorber.shape;
   for (const f of FORM_FIELDS[absorber.form]) {
     const value = s[f.name];
-    if (!(value >= f.min && value <= f.max)) out.push({ kind: "outOfRange", layer: absorber.id, field: f.name, quantity: f.quantity, value: value ?? Number.NaN, min: f.min, max: f.max });
+    if (!(value >= f.min && value <= f.max))
+      out.push({
+        kind: "outOfRange",
+        layer: absorber.id,
+        field: f.name,
+        quantity: f.quantity,
+        value: value ?? Number.NaN,
+        min: f.min,
+        max: f.max,
+      });
   }
   if ("innerM" in s && s.innerM >= s.outerM) say("tubeWall", absorber.id);
   const { widthM, lengthM } = opening(d);
-  if (absorber.form === "columns" && s.diameterM * s.count > widthM + 1e-6) out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.diameterM * s.count, availableM: widthM });
-  if (absorber.form === "hose" && s.pitchM < s.outerM - 1e-9) out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.outerM, availableM: s.pitchM });
-  if (absorber.form === "mesh" && s.wireM >= s.meshPitchM) out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.wireM, availableM: s.meshPitchM });
-  if (absorber.form === "perforated" && s.holeM >= s.pitchM) out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.holeM, availableM: s.pitchM });
-  if (absorber.form === "fins" && s.finM >= s.spacingM) out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.finM, availableM: s.spacingM });
-  if (absorber.form === "ductCoil" && s.diameterM * s.lengthM > widthM * lengthM + 1e-6) out.push({ kind: "coilTooLong", layer: absorber.id, neededM: s.lengthM, availableM: (widthM * lengthM) / s.diameterM });
-  if (!(formDepth(absorber) > 0)) out.push({ kind: "outOfRange", layer: absorber.id, field: "thicknessM", quantity: "smallLength", value: formDepth(absorber), min: 0.00001, max: 0.3 });
+  if (absorber.form === "columns" && s.diameterM * s.count > widthM + 1e-6)
+    out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.diameterM * s.count, availableM: widthM });
+  if (absorber.form === "hose" && s.pitchM < s.outerM - 1e-9)
+    out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.outerM, availableM: s.pitchM });
+  if (absorber.form === "mesh" && s.wireM >= s.meshPitchM)
+    out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.wireM, availableM: s.meshPitchM });
+  if (absorber.form === "perforated" && s.holeM >= s.pitchM)
+    out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.holeM, availableM: s.pitchM });
+  if (absorber.form === "fins" && s.finM >= s.spacingM)
+    out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.finM, availableM: s.spacingM });
+  if (absorber.form === "ductCoil" && s.diameterM * s.lengthM > widthM * lengthM + 1e-6)
+    out.push({
+      kind: "coilTooLong",
+      layer: absorber.id,
+      neededM: s.lengthM,
+      availableM: (widthM * lengthM) / s.diameterM,
+    });
+  if (!(formDepth(absorber) > 0))
+    out.push({
+      kind: "outOfRange",
+      layer: absorber.id,
+      field: "thicknessM",
+      quantity: "smallLength",
+      value: formDepth(absorber),
+      min: 0.00001,
+      max: 0.3,
+    });
 }

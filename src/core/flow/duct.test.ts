@@ -8,7 +8,8 @@ test("a 6 in round duct has 0.018241 m²", () => {
 });
 
 test("the same speed carries 13 % less air on the hill, and less again when the meter stands in the warm stream", () => {
-  const flow = (temperatureC: number, altitude: number) => ductMassFlow(3, 0.0182, 0.86, { temperatureC, pressurePa: standardPressure(altitude), relativeHumidity: 0.3 });
+  const flow = (temperatureC: number, altitude: number) =>
+    ductMassFlow(3, 0.0182, 0.86, { temperatureC, pressurePa: standardPressure(altitude), relativeHumidity: 0.3 });
   expect(flow(15, 1120) / flow(15, 0)).toBeCloseTo(0.874, 2);
   expect(flow(45, 1120) / flow(15, 1120)).toBeCloseTo(288.15 / 318.15, 1);
   expect(flow(15, 0)).toBeGreaterThan(0);

@@ -1,8 +1,6 @@
 import { airDensity, type AirState } from "../fluids/moistAir";
 
-export type DuctShape =
-  | { kind: "round"; diameterM: number }
-  | { kind: "rectangular"; widthM: number; heightM: number };
+export type DuctShape = { kind: "round"; diameterM: number } | { kind: "rectangular"; widthM: number; heightM: number };
 
 /** Cross-section of a duct, m². Throws RangeError for a size that is not positive. */
 export function ductArea(shape: DuctShape): number {

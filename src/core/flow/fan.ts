@@ -13,7 +13,11 @@ export function fanPressure({ points }: Fan, flowM3PerS: number, speed = 1): num
   if (v <= points[0].flowM3PerS) return points[0].pressurePa * speed ** 2;
   for (let i = 1; i < points.length; i++) {
     const [a, b] = [points[i - 1], points[i]];
-    if (v <= b.flowM3PerS) return (a.pressurePa + ((b.pressurePa - a.pressurePa) * (v - a.flowM3PerS)) / (b.flowM3PerS - a.flowM3PerS)) * speed ** 2;
+    if (v <= b.flowM3PerS)
+      return (
+        (a.pressurePa + ((b.pressurePa - a.pressurePa) * (v - a.flowM3PerS)) / (b.flowM3PerS - a.flowM3PerS)) *
+        speed ** 2
+      );
   }
   return 0;
 }

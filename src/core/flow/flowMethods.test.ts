@@ -23,8 +23,14 @@ describe("traverse", () => {
     expect(grid.reduce((s, p) => s + p.yM, 0) / 8).toBeCloseTo(0.1, 12);
   });
   test("lines that disagree widen the uncertainty", () => {
-    const even = traverseMean([[2, 3, 3, 2], [2, 3, 3, 2]]);
-    const crooked = traverseMean([[2, 3, 3, 2], [3, 4, 4, 3]]);
+    const even = traverseMean([
+      [2, 3, 3, 2],
+      [2, 3, 3, 2],
+    ]);
+    const crooked = traverseMean([
+      [2, 3, 3, 2],
+      [3, 4, 4, 3],
+    ]);
     expect(crooked.standardShare).toBeGreaterThan(3 * even.standardShare);
     expect(even.profileFactor).toBeNull();
   });
@@ -42,7 +48,8 @@ describe("flow by volume, mass and time", () => {
     expect(bucketFlow(9, 90)).toBeCloseTo(0.1, 12);
     const smoke = smokeTransitFlow(0.1, 2);
     expect(smoke.floorM3PerS).toBeLessThan(smoke.ceilingM3PerS);
-    for (const wrong of [() => bagFillFlow(0, 1), () => bucketFlow(1, 0), () => smokeTransitFlow(1, -1)]) expect(wrong).toThrow(RangeError);
+    for (const wrong of [() => bagFillFlow(0, 1), () => bucketFlow(1, 0), () => smokeTransitFlow(1, -1)])
+      expect(wrong).toThrow(RangeError);
   });
   test("a leak is the difference of in and out, and one shared meter's gain cancels in it", () => {
     const table: SourceTable = new Map();
@@ -53,7 +60,11 @@ describe("flow by volume, mass and time", () => {
     expect(standardUncertainty(leak)).toBeCloseTo(0, 12);
   });
   test("a fan meets its system where both pressures agree, and without resistance blows freely", () => {
-    const fan = [{ flowM3PerS: 0, pressurePa: 60 }, { flowM3PerS: 0.05, pressurePa: 40 }, { flowM3PerS: 0.08, pressurePa: 0 }];
+    const fan = [
+      { flowM3PerS: 0, pressurePa: 60 },
+      { flowM3PerS: 0.05, pressurePa: 40 },
+      { flowM3PerS: 0.08, pressurePa: 0 },
+    ];
     const at = fanWorkingPoint(fan, 16000);
     expect(at.flowM3PerS).toBeCloseTo(0.05, 6);
     expect(fanWorkingPoint(fan, 0).flowM3PerS).toBeCloseTo(0.08, 9);
@@ -78,7 +89,14 @@ describe("first order against drawing (GUM Supplement 1)", () => {
     const flow = withSource(0.04, 0.0012, source("flow"), table);
     const rise = withSource(23, 0.25, source("rise"), table);
     const linear = multiply(multiply(flow, { value: 1006, parts: new Map() }), rise);
-    const drawn = monteCarlo([{ kind: "normal", value: 0.04, standard: 0.0012 }, { kind: "normal", value: 23, standard: 0.25 }], ([m, dT]) => m * 1006 * dT, { draws: 40000, seed: 9 });
+    const drawn = monteCarlo(
+      [
+        { kind: "normal", value: 0.04, standard: 0.0012 },
+        { kind: "normal", value: 23, standard: 0.25 },
+      ],
+      ([m, dT]) => m * 1006 * dT,
+      { draws: 40000, seed: 9 },
+    );
     expect(drawn.standardUncertainty / standardUncertainty(linear)).toBeCloseTo(1, 1);
     expect(Math.abs(drawn.standardUncertainty / standardUncertainty(linear) - 1)).toBeLessThan(0.02);
     expect((drawn.interval[1] - drawn.interval[0]) / (2 * 1.96 * standardUncertainty(linear))).toBeCloseTo(1, 1);

@@ -22,7 +22,10 @@ export function bucketFlow(massKg: number, seconds: number): number {
  * Volume flow, m³/s, from the time smoke takes through a path of known volume. An order of magnitude only: smoke
  * shows the fastest thread, which runs up to twice the mean, so the result is a ceiling. @returns estimate and its floor
  */
-export function smokeTransitFlow(pathVolumeM3: number, seconds: number): { ceilingM3PerS: number; floorM3PerS: number } {
+export function smokeTransitFlow(
+  pathVolumeM3: number,
+  seconds: number,
+): { ceilingM3PerS: number; floorM3PerS: number } {
   positive(pathVolumeM3, "the path's volume");
   positive(seconds, "the transit time");
   const ceilingM3PerS = pathVolumeM3 / seconds;
@@ -50,7 +53,10 @@ export function fanWorkingPoint(fan: readonly FanPoint[], systemFactor: number):
   for (let i = 1; i < fan.length; i++) {
     const [a, b] = [fan[i - 1], fan[i]];
     if (!(b.flowM3PerS > a.flowM3PerS)) throw new RangeError("a fan curve's flows rise");
-    const excess = (v: number) => a.pressurePa + ((b.pressurePa - a.pressurePa) * (v - a.flowM3PerS)) / (b.flowM3PerS - a.flowM3PerS) - systemFactor * v * v;
+    const excess = (v: number) =>
+      a.pressurePa +
+      ((b.pressurePa - a.pressurePa) * (v - a.flowM3PerS)) / (b.flowM3PerS - a.flowM3PerS) -
+      systemFactor * v * v;
     if (excess(a.flowM3PerS) < 0 || excess(b.flowM3PerS) > 0) continue;
     let [low, high] = [a.flowM3PerS, b.flowM3PerS];
     for (let k = 0; k < 60; k++) {

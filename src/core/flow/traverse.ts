@@ -26,7 +26,10 @@ export function roundTraversePoints(diameterM: number, points: 4 | 6 | 10 = 6): 
 export function rectangularTraversePoints(widthM: number, heightM: number, columns = 4, rows = 4): TraversePoint[] {
   if (!(widthM > 0 && heightM > 0)) throw new RangeError("a duct's size is positive");
   if (!(columns >= 2 && rows >= 2)) throw new RangeError("a traverse has at least two points each way");
-  return Array.from({ length: rows * columns }, (_, i) => ({ xM: ((i % columns) + 0.5) * (widthM / columns), yM: (Math.floor(i / columns) + 0.5) * (heightM / rows) }));
+  return Array.from({ length: rows * columns }, (_, i) => ({
+    xM: ((i % columns) + 0.5) * (widthM / columns),
+    yM: (Math.floor(i / columns) + 0.5) * (heightM / rows),
+  }));
 }
 
 /** What the rule itself may be wrong by on a real profile, standard, share of the mean: an assumption, about the rule's error on the power-law profile. */
@@ -51,9 +54,15 @@ export interface TraverseResult {
 export function traverseMean(lines: readonly (readonly number[])[], usualPlaceMs?: number): TraverseResult {
   const all = lines.flat();
   if (all.length < 4) throw new RangeError("a traverse needs at least four readings");
-  if (!all.every((v) => v >= 0 && Number.isFinite(v))) throw new RangeError("a traverse has no negative or missing speeds");
+  if (!all.every((v) => v >= 0 && Number.isFinite(v)))
+    throw new RangeError("a traverse has no negative or missing speeds");
   const means = lines.map((l) => l.reduce((s, v) => s + v, 0) / l.length);
   const mean = all.reduce((s, v) => s + v, 0) / all.length;
   const disagreement = means.length > 1 ? autocorrelatedMean(means).sd / Math.sqrt(means.length) / mean : 0;
-  return { meanSpeedMs: mean, profileFactor: usualPlaceMs && usualPlaceMs > 0 ? mean / usualPlaceMs : null, standardShare: Math.hypot(RULE_SHARE, disagreement), lines: lines.length };
+  return {
+    meanSpeedMs: mean,
+    profileFactor: usualPlaceMs && usualPlaceMs > 0 ? mean / usualPlaceMs : null,
+    standardShare: Math.hypot(RULE_SHARE, disagreement),
+    lines: lines.length,
+  };
 }

@@ -1,4 +1,15 @@
-import { airConductivity, airDensity, airSpecificHeat, airViscosity, saturationPressure, standardPressure, tradeHeatConstant, actualFromStandardFlow, STANDARD_AIR_DENSITY, humidityRatio } from "./moistAir";
+import {
+  airConductivity,
+  airDensity,
+  airSpecificHeat,
+  airViscosity,
+  saturationPressure,
+  standardPressure,
+  tradeHeatConstant,
+  actualFromStandardFlow,
+  STANDARD_AIR_DENSITY,
+  humidityRatio,
+} from "./moistAir";
 import { glycolDensity, glycolFreezingPoint, glycolSpecificHeat, waterDensity, waterSpecificHeat } from "./water";
 
 describe("moist air", () => {
@@ -12,10 +23,13 @@ describe("moist air", () => {
     expect(airDensity(sea(0))).toBeGreaterThan(airDensity(sea(20)));
   });
   test("departs from the ideal mixture by its compressibility only, at most 0.12 %", () => {
-    for (const t of [-30, 0, 40, 90]) for (const p of [70000, 104000]) {
-      const ideal = (p * 28.96546e-3) / (8.314472 * (t + 273.15));
-      expect(Math.abs(airDensity({ temperatureC: t, pressurePa: p, relativeHumidity: 0 }) / ideal - 1)).toBeLessThan(0.0012);
-    }
+    for (const t of [-30, 0, 40, 90])
+      for (const p of [70000, 104000]) {
+        const ideal = (p * 28.96546e-3) / (8.314472 * (t + 273.15));
+        expect(Math.abs(airDensity({ temperatureC: t, pressurePa: p, relativeHumidity: 0 }) / ideal - 1)).toBeLessThan(
+          0.0012,
+        );
+      }
   });
   test("saturation pressure: 611 Pa at 0 °C, 2,339 Pa at 20 °C", () => {
     expect(saturationPressure(0)).toBeCloseTo(611.2, 0);
@@ -35,10 +49,16 @@ describe("moist air", () => {
   test("the trade's constant is 1.08 at its own conditions and smaller on the hill", () => {
     // 0.075 lb/ft³ is dry air at sea level and 21 °C.
     expect(tradeHeatConstant(sea(21))).toBeCloseTo(1.08, 2);
-    expect(tradeHeatConstant({ temperatureC: 35, pressurePa: standardPressure(1120), relativeHumidity: 0.3 })).toBeLessThan(0.93);
+    expect(
+      tradeHeatConstant({ temperatureC: 35, pressurePa: standardPressure(1120), relativeHumidity: 0.3 }),
+    ).toBeLessThan(0.93);
   });
   test("standard flow becomes more actual flow where air is thin", () => {
-    const actual = actualFromStandardFlow(1, { temperatureC: 21, pressurePa: standardPressure(1120), relativeHumidity: 0 });
+    const actual = actualFromStandardFlow(1, {
+      temperatureC: 21,
+      pressurePa: standardPressure(1120),
+      relativeHumidity: 0,
+    });
     expect(actual).toBeGreaterThan(1.13);
     expect(STANDARD_AIR_DENSITY).toBeCloseTo(1.2014, 3);
   });

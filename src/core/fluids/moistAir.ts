@@ -54,7 +54,12 @@ export function airDensity(state: AirState): number {
   const pT = p / T;
   const Z =
     1 -
-    pT * (1.58123e-6 - 2.9331e-8 * t + 1.1043e-10 * t * t + (5.707e-6 - 2.051e-8 * t) * x + (1.9898e-4 - 2.376e-6 * t) * x * x) +
+    pT *
+      (1.58123e-6 -
+        2.9331e-8 * t +
+        1.1043e-10 * t * t +
+        (5.707e-6 - 2.051e-8 * t) * x +
+        (1.9898e-4 - 2.376e-6 * t) * x * x) +
     pT * pT * (1.83e-11 - 0.765e-8 * x * x);
   return ((p * MOLAR_DRY_AIR) / (Z * R * T)) * (1 - x * (1 - MOLAR_WATER / MOLAR_DRY_AIR));
 }

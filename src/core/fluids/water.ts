@@ -6,7 +6,12 @@
 export function waterDensity(t: number): number {
   if (!(t >= -5 && t <= 110)) throw new RangeError("water temperature outside −5 to 110 °C");
   const numerator =
-    999.83952 + 16.945176 * t - 7.9870401e-3 * t ** 2 - 46.170461e-6 * t ** 3 + 105.56302e-9 * t ** 4 - 280.54253e-12 * t ** 5;
+    999.83952 +
+    16.945176 * t -
+    7.9870401e-3 * t ** 2 -
+    46.170461e-6 * t ** 3 +
+    105.56302e-9 * t ** 4 -
+    280.54253e-12 * t ** 5;
   return numerator / (1 + 16.87985e-3 * t);
 }
 
@@ -51,12 +56,16 @@ export function glycolFreezingPoint(massFraction: number): number {
 function checkGlycol(temperatureC: number, massFraction: number): void {
   const freezing = glycolFreezingPoint(massFraction);
   if (!(temperatureC >= freezing && temperatureC <= 110)) {
-    throw new RangeError(`glycol mixture at ${temperatureC} °C is outside freezing (${freezing.toFixed(1)} °C) to 110 °C`);
+    throw new RangeError(
+      `glycol mixture at ${temperatureC} °C is outside freezing (${freezing.toFixed(1)} °C) to 110 °C`,
+    );
   }
 }
 
 /** Dynamic viscosity of water, Pa·s, 0 to 100 °C (Vogel form 2.414e-5·10^(247.8/(T − 140)), T in K; within 2.5 %). */
-export const waterViscosity = (temperatureC: number): number => 2.414e-5 * 10 ** (247.8 / (temperatureC + 273.15 - 140));
+export const waterViscosity = (temperatureC: number): number =>
+  2.414e-5 * 10 ** (247.8 / (temperatureC + 273.15 - 140));
 
 /** Thermal conductivity of water, W/(m·K), 0 to 100 °C: parabola through 0.561, 0.643 and 0.679 at 0, 50 and 100 °C (CRC Handbook), within 1 %. */
-export const waterConductivity = (temperatureC: number): number => 0.561 + 2.1e-3 * temperatureC - 9.2e-6 * temperatureC ** 2;
+export const waterConductivity = (temperatureC: number): number =>
+  0.561 + 2.1e-3 * temperatureC - 9.2e-6 * temperatureC ** 2;

@@ -66,21 +66,51 @@ const FLOW_SENSITIVITY = 0.16;
 /** What weakens the answer, strongest first: each with its size in the answer's unit where it has one. */
 export function findDoubts(input: DoubtInput): Doubt[] {
   const doubts = [
-    ...opticalLimit(input), ...reversedFlow(input), ...identicalPair(input), ...swaps(input), ...flow(input),
-    ...extrapolation(input), ...days(input), ...hottest(input), ...placement(input), ...(input.modelledSun?.length ? [{ kind: "modelledSun" as const, runs: [...input.modelledSun], effect: null }] : []), ...input.cleaning.map((note): Doubt => ({ kind: "cleaned", note, effect: null })),
+    ...opticalLimit(input),
+    ...reversedFlow(input),
+    ...identicalPair(input),
+    ...swaps(input),
+    ...flow(input),
+    ...extrapolation(input),
+    ...days(input),
+    ...hottest(input),
+    ...placement(input),
+    ...(input.modelledSun?.length
+      ? [{ kind: "modelledSun" as const, runs: [...input.modelledSun], effect: null }]
+      : []),
+    ...input.cleaning.map((note): Doubt => ({ kind: "cleaned", note, effect: null })),
   ];
-  const size = (d: Doubt) => (d.effect ? Math.max(Math.abs(d.effect.low), Math.abs(d.effect.high)) : d.kind === "aboveOpticalLimit" || d.kind === "negativeFlow" || d.kind === "modelledSun" ? Infinity : 0);
+  const size = (d: Doubt) =>
+    d.effect
+      ? Math.max(Math.abs(d.effect.low), Math.abs(d.effect.high))
+      : d.kind === "aboveOpticalLimit" || d.kind === "negativeFlow" || d.kind === "modelledSun"
+        ? Infinity
+        : 0;
   return doubts.sort((a, b) => size(b) - size(a));
 }
 
 /** Probes whose readings give their place away. A rise shown in the dark is there by day too: ṁ·cp·ΔT per area. */
 function placement({ placement: runs = [], points }: DoubtInput): Doubt[] {
   return runs.flatMap((r): Doubt[] => [
-    ...r.dark.filter((d) => d.beyondLimits).map((d): Doubt => {
-      const heat = Math.abs(laneFlow(points, d.lane) * 1006 * d.riseK);
-      return { kind: "riseAtDark", run: r.run, lane: d.lane, riseK: d.riseK, effect: Number.isFinite(heat) ? { low: -heat, high: heat } : null };
-    }),
-    ...r.spikes.map((s): Doubt => ({ kind: "probeInSun", run: r.run, lane: s.lane, perHundred: s.perHundred, effect: null })),
+    ...r.dark
+      .filter((d) => d.beyondLimits)
+      .map((d): Doubt => {
+        const heat = Math.abs(laneFlow(points, d.lane) * 1006 * d.riseK);
+        return {
+          kind: "riseAtDark",
+          run: r.run,
+          lane: d.lane,
+          riseK: d.riseK,
+          effect: Number.isFinite(heat) ? { low: -heat, high: heat } : null,
+        };
+      }),
+    ...r.spikes.map((s): Doubt => ({
+      kind: "probeInSun",
+      run: r.run,
+      lane: s.lane,
+      perHundred: s.perHundred,
+      effect: null,
+    })),
     ...r.lags.map((l): Doubt => ({ kind: "probeLags", run: r.run, lane: l.lane, lagS: l.lagS, effect: null })),
   ]);
 }
@@ -91,7 +121,9 @@ const laneFlow = (points: readonly EfficiencyPoint[], lane: string) => {
 };
 
 function flow({ lanes, points, ranking }: DoubtInput): Doubt[] {
-  const flows = lanes.map(({ lane }) => ({ lane, flowPerArea: laneFlow(points, lane) })).filter((f) => f.flowPerArea > 0);
+  const flows = lanes
+    .map(({ lane }) => ({ lane, flowPerArea: laneFlow(points, lane) }))
+    .filter((f) => f.flowPerArea > 0);
   if (flows.length < 2) return [];
   const mean = flows.reduce((s, f) => s + f.flowPerArea, 0) / flows.length;
   const spread = Math.max(...flows.map((f) => Math.abs(f.flowPerArea / mean - 1)));
@@ -111,7 +143,16 @@ function opticalLimit({ points, opticalLimits }: DoubtInput): Doubt[] {
     if (limit === undefined) return [];
     const over = points.filter((p) => p.lane === lane && p.normalEfficiency.value > limit);
     if (over.length === 0) return [];
-    return [{ kind: "aboveOpticalLimit", lane, efficiency: Math.max(...over.map((p) => p.normalEfficiency.value)), limit, windows: over.length, effect: null }];
+    return [
+      {
+        kind: "aboveOpticalLimit",
+        lane,
+        efficiency: Math.max(...over.map((p) => p.normalEfficiency.value)),
+        limit,
+        windows: over.length,
+        effect: null,
+      },
+    ];
   });
 }
 
@@ -125,10 +166,16 @@ function reversedFlow({ points }: DoubtInput): Doubt[] {
 function identicalPair({ pairs, lanes }: DoubtInput): Doubt[] {
   const identical = pairs.filter((p) => p.identical);
   if (identical.length === 0) return lanes.length > 1 ? [{ kind: "noIdenticalPair", effect: null }] : [];
-  return identical.filter((p) => p.decision === "aBetter" || p.decision === "bBetter").map((p) => ({
-    kind: "identicalPairApart", a: p.a, b: p.b, difference: p.measured.value, expanded: p.expanded,
-    effect: { low: -Math.abs(p.measured.value), high: Math.abs(p.measured.value) },
-  }));
+  return identical
+    .filter((p) => p.decision === "aBetter" || p.decision === "bBetter")
+    .map((p) => ({
+      kind: "identicalPairApart",
+      a: p.a,
+      b: p.b,
+      difference: p.measured.value,
+      expanded: p.expanded,
+      effect: { low: -Math.abs(p.measured.value), high: Math.abs(p.measured.value) },
+    }));
 }
 
 /** The two lanes whose difference is the answer. */
@@ -179,5 +226,7 @@ function hottest({ points, ranking }: DoubtInput): Doubt[] {
   const best = ranking[0].lane;
   const tied = ranking.find((r) => r.lane === hot)!.rank[0] === 1;
   if (hot === best || tied || !(outlet(hot) - outlet(best) > 0.3)) return [];
-  return [{ kind: "hottestIsNotBest", hottest: hot, best, outletC: outlet(hot), bestOutletC: outlet(best), effect: null }];
+  return [
+    { kind: "hottestIsNotBest", hottest: hot, best, outletC: outlet(hot), bestOutletC: outlet(best), effect: null },
+  ];
 }

@@ -45,14 +45,55 @@ function make(bench: MadeBench): { points: EfficiencyPoint[]; table: SourceTable
         const station = lane.stations[d % lane.stations.length];
         const gain = 1 + (bench.stationGain?.(station) ?? 0);
         const value = (lane.eta0 - lane.a1 * x) * gain + (bench.scatter ?? 0) * random.normal();
-        const noise = withSource(0, bench.scatter ?? 1e-4, { key: `noise:${d}/${w}/${lane.lane}`, kind: "probeNoise", owner: lane.lane, dof: 20 }, table);
-        const meter = withSource(0, (bench.meterShare ?? 0) * value, { key: `flowMeter:${station}`, kind: "speedMeter", owner: lane.lane, dof: Infinity }, table);
-        const sun = withSource(0, 0.02 * value, { key: "sunSensor:sun", kind: "sunSensor", owner: "", dof: Infinity }, table);
-        const eta: Uncertain = combine(value, [[1, noise], [1, meter], [1, sun]]);
+        const noise = withSource(
+          0,
+          bench.scatter ?? 1e-4,
+          { key: `noise:${d}/${w}/${lane.lane}`, kind: "probeNoise", owner: lane.lane, dof: 20 },
+          table,
+        );
+        const meter = withSource(
+          0,
+          (bench.meterShare ?? 0) * value,
+          { key: `flowMeter:${station}`, kind: "speedMeter", owner: lane.lane, dof: Infinity },
+          table,
+        );
+        const sun = withSource(
+          0,
+          0.02 * value,
+          { key: "sunSensor:sun", kind: "sunSensor", owner: "", dof: Infinity },
+          table,
+        );
+        const eta: Uncertain = combine(value, [
+          [1, noise],
+          [1, meter],
+          [1, sun],
+        ]);
         points.push({
-          run: String(1 + Math.floor(d / 2)), window: d * 100 + w, day: `2026-10-${String(5 + d).padStart(2, "0")}`, lane: lane.lane, station, startMs: d * 864e5 + w * 6e5, endMs: d * 864e5 + w * 6e5 + 6e5,
-          irradiance: exact(900), ambient: exact(10), inlet: exact(15), outlet: exact(35), rise: exact(20), indicatedFlow: exact(3), density: exact(1), massFlow: exact((lane.flow ?? 0.02) * 2), specificHeat: exact(1006),
-          heat: exact(value * 1800), area: exact(2), efficiency: eta, modifier: exact(1), normalEfficiency: eta, reducedTemperature: exact(x), drift: 0, wind: 1, checks: [],
+          run: String(1 + Math.floor(d / 2)),
+          window: d * 100 + w,
+          day: `2026-10-${String(5 + d).padStart(2, "0")}`,
+          lane: lane.lane,
+          station,
+          startMs: d * 864e5 + w * 6e5,
+          endMs: d * 864e5 + w * 6e5 + 6e5,
+          irradiance: exact(900),
+          ambient: exact(10),
+          inlet: exact(15),
+          outlet: exact(35),
+          rise: exact(20),
+          indicatedFlow: exact(3),
+          density: exact(1),
+          massFlow: exact((lane.flow ?? 0.02) * 2),
+          specificHeat: exact(1006),
+          heat: exact(value * 1800),
+          area: exact(2),
+          efficiency: eta,
+          modifier: exact(1),
+          normalEfficiency: eta,
+          reducedTemperature: exact(x),
+          drift: 0,
+          wind: 1,
+          checks: [],
         });
       }
     }
@@ -63,30 +104,68 @@ function make(bench: MadeBench): { points: EfficiencyPoint[]; table: SourceTable
 function input(bench: MadeBench, over: Partial<JudgeInput> = {}): JudgeInput {
   const { points, table } = make(bench);
   const lanes = bench.lanes.map(({ lane, variant }) => {
-    const fit = fitCurve(points.filter((p) => p.lane === lane), table, { curvature: "never" });
+    const fit = fitCurve(
+      points.filter((p) => p.lane === lane),
+      table,
+      { curvature: "never" },
+    );
     if (!fit.ok) throw new Error(fit.failure.kind);
     return { lane, variant, fluid: { kind: "air" as const }, curve: fit.curve };
   });
-  return { lanes, points, operatingPoint: POINT, basis: "mean", smallestDifference: 10, stationShare: 0, table, seed: 3, opticalLimits: new Map(), cleaning: [], ...over };
+  return {
+    lanes,
+    points,
+    operatingPoint: POINT,
+    basis: "mean",
+    smallestDifference: 10,
+    stationShare: 0,
+    table,
+    seed: 3,
+    opticalLimits: new Map(),
+    cleaning: [],
+    ...over,
+  };
 }
 
-const A = (over: Partial<MadeLane> = {}): MadeLane => ({ lane: "A", variant: "sheet", eta0: 0.62, a1: 5, stations: [1], ...over });
-const B = (over: Partial<MadeLane> = {}): MadeLane => ({ lane: "B", variant: "mesh", eta0: 0.7, a1: 5.5, stations: [2], ...over });
+const A = (over: Partial<MadeLane> = {}): MadeLane => ({
+  lane: "A",
+  variant: "sheet",
+  eta0: 0.62,
+  a1: 5,
+  stations: [1],
+  ...over,
+});
+const B = (over: Partial<MadeLane> = {}): MadeLane => ({
+  lane: "B",
+  variant: "mesh",
+  eta0: 0.7,
+  a1: 5.5,
+  stations: [2],
+  ...over,
+});
 const pair = (i: JudgeInput, a = "A", b = "B") => comparePairs(i).pairs.find((p) => p.a === a && p.b === b)!;
 
 describe("the operating point", () => {
   const curve = (eta0: number, a1: number) => ({ eta0: exact(eta0), a1: exact(a1), a2: null, a5: null }) as Curve;
   test("with mean fluid temperature, heat and rise agree: q = ṁ″·cp·2(Tm − Tin)", () => {
-    fc.assert(fc.property(fc.double({ min: 0.3, max: 0.8, noNaN: true }), fc.double({ min: 2, max: 9, noNaN: true }), fc.double({ min: 0.008, max: 0.06, noNaN: true }), (eta0, a1, flowPerArea) => {
-      const op = { ...POINT, flowPerArea };
-      const x = operatingX(curve(eta0, a1), { kind: "air" }, op, "mean");
-      const q = op.irradianceWm2 * (eta0 - a1 * x);
-      const tm = op.ambientC + x * op.irradianceWm2;
-      const cp = airSpecificHeat({ temperatureC: op.inletC + 10, pressurePa: 90000, relativeHumidity: 0.3 });
-      expect(q).toBeCloseTo(2 * flowPerArea * cp * (tm - op.inletC), 3);
-    }));
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.3, max: 0.8, noNaN: true }),
+        fc.double({ min: 2, max: 9, noNaN: true }),
+        fc.double({ min: 0.008, max: 0.06, noNaN: true }),
+        (eta0, a1, flowPerArea) => {
+          const op = { ...POINT, flowPerArea };
+          const x = operatingX(curve(eta0, a1), { kind: "air" }, op, "mean");
+          const q = op.irradianceWm2 * (eta0 - a1 * x);
+          const tm = op.ambientC + x * op.irradianceWm2;
+          const cp = airSpecificHeat({ temperatureC: op.inletC + 10, pressurePa: 90000, relativeHumidity: 0.3 });
+          expect(q).toBeCloseTo(2 * flowPerArea * cp * (tm - op.inletC), 3);
+        },
+      ),
+    );
   });
-  test("with inlet temperature it is simply (Tin − Ta)/G", () => expect(operatingX(curve(0.6, 5), { kind: "air" }, POINT, "inlet")).toBeCloseTo(14 / 850, 12));
+  test("with inlet temperature it is simply (Tin − Ta)/G", () =>
+    expect(operatingX(curve(0.6, 5), { kind: "air" }, POINT, "inlet")).toBeCloseTo(14 / 850, 12));
   test("more flow brings the collector nearer to its inlet temperature", () => {
     const x = (flowPerArea: number) => operatingX(curve(0.6, 5), { kind: "air" }, { ...POINT, flowPerArea }, "mean");
     expect(x(0.04)).toBeLessThan(x(0.02));
@@ -108,14 +187,17 @@ describe("paired differences", () => {
     const gain = { stationGain: (s: number) => (s === 1 ? 0.04 : 0), days: 4, windowsADay: 6 };
     const same = { eta0: 0.62, a1: 5 };
     const unswapped = pair(input({ ...gain, lanes: [A(same), B(same)] }));
-    const swapped = pair(input({ ...gain, lanes: [A({ ...same, stations: [1, 1, 2, 2] }), B({ ...same, stations: [2, 2, 1, 1] })] }));
+    const swapped = pair(
+      input({ ...gain, lanes: [A({ ...same, stations: [1, 1, 2, 2] }), B({ ...same, stations: [2, 2, 1, 1] })] }),
+    );
     expect(Math.abs(unswapped.difference.value)).toBeGreaterThan(12);
     expect(Math.abs(swapped.difference.value)).toBeLessThan(1);
     expect(swapped.swapped).toBe(true);
   });
   test("the stated limit of the meters cancels in the uncertainty in the same way", () => {
     const stated = { days: 4, windowsADay: 6, meterShare: 0.02 };
-    const meters = (i: JudgeInput) => Math.hypot(...[...pair(i).difference.parts].filter(([k]) => k.startsWith("flowMeter")).map(([, v]) => v));
+    const meters = (i: JudgeInput) =>
+      Math.hypot(...[...pair(i).difference.parts].filter(([k]) => k.startsWith("flowMeter")).map(([, v]) => v));
     const unswapped = meters(input({ ...stated, lanes: [A(), B()] }));
     const swapped = meters(input({ ...stated, lanes: [A({ stations: [1, 1, 2, 2] }), B({ stations: [2, 2, 1, 1] })] }));
     expect(swapped).toBeLessThan(0.2 * unswapped);
@@ -126,7 +208,16 @@ describe("paired differences", () => {
   });
   test("turning the pair round turns the sign and nothing else", () => {
     const forth = pair(input({ lanes: [A(), B()], days: 3, windowsADay: 5 }));
-    const back = comparePairs(input({ lanes: [{ ...B(), lane: "A" }, { ...A(), lane: "B" }].map((l, i) => ({ ...l, stations: [i ? 1 : 2] })), days: 3, windowsADay: 5 })).pairs[0];
+    const back = comparePairs(
+      input({
+        lanes: [
+          { ...B(), lane: "A" },
+          { ...A(), lane: "B" },
+        ].map((l, i) => ({ ...l, stations: [i ? 1 : 2] })),
+        days: 3,
+        windowsADay: 5,
+      }),
+    ).pairs[0];
     expect(back.difference.value).toBeCloseTo(-forth.difference.value, 6);
     expect(back.expanded).toBeCloseTo(forth.expanded, 6);
   });
@@ -134,11 +225,27 @@ describe("paired differences", () => {
     const heats = (common: number, own: number, seed: number): [Uncertain[], Uncertain[], SourceTable] => {
       const random = seededRandom(seed);
       const table: SourceTable = new Map();
-      const lane = (letter: string, shared: readonly number[]) => shared.map((c) => withSource(400 + common * c + own * random.normal(), 2, { key: `fit:${letter}`, kind: "curveFit", owner: letter, dof: 20 }, table));
+      const lane = (letter: string, shared: readonly number[]) =>
+        shared.map((c) =>
+          withSource(
+            400 + common * c + own * random.normal(),
+            2,
+            { key: `fit:${letter}`, kind: "curveFit", owner: letter, dof: 20 },
+            table,
+          ),
+        );
       const shared = Array.from({ length: 40 }, () => random.normal());
       return [lane("A", shared), lane("B", shared), table];
     };
-    const left = (common: number, own: number) => { const [a, b, table] = heats(common, own, 9); return fitErrorLeft(a, b, a.map(() => "1-2"), table); };
+    const left = (common: number, own: number) => {
+      const [a, b, table] = heats(common, own, 9);
+      return fitErrorLeft(
+        a,
+        b,
+        a.map(() => "1-2"),
+        table,
+      );
+    };
     expect(left(5, 0.2)).toBeLessThan(0.15);
     expect(left(0, 5)).toBeGreaterThan(0.9);
     // ρ = 1/2 leaves √(1 − ρ), a little more for caution.
@@ -174,7 +281,12 @@ describe("identical pair, ties and decisions", () => {
     expect(judge(bench(0.66)).doubts.map((d) => d.kind)).toContain("identicalPairApart");
   });
   test("Holm: adjusted p is never smaller than p, keeps the order, never exceeds one", () => {
-    const lanes = [A(), B({ eta0: 0.63 }), A({ lane: "C", variant: "cans", eta0: 0.625, stations: [3] }), A({ lane: "E", variant: "fins", eta0: 0.64, stations: [4] })];
+    const lanes = [
+      A(),
+      B({ eta0: 0.63 }),
+      A({ lane: "C", variant: "cans", eta0: 0.625, stations: [3] }),
+      A({ lane: "E", variant: "fins", eta0: 0.64, stations: [4] }),
+    ];
     const { pairs } = comparePairs(input({ lanes, days: 3, windowsADay: 5, scatter: 0.02 }));
     const sorted = [...pairs].sort((a, b) => a.p - b.p);
     sorted.forEach((p, i) => {
@@ -196,23 +308,47 @@ describe("verdict", () => {
     }
   });
   test("no winner is made of noise: what would settle it is more days", () => {
-    const v = judge(input({ lanes: [A(), B({ eta0: 0.622, a1: 5 })], days: 3, windowsADay: 4, scatter: 0.03 }, { smallestDifference: 8 })).verdict;
+    const v = judge(
+      input(
+        { lanes: [A(), B({ eta0: 0.622, a1: 5 })], days: 3, windowsADay: 4, scatter: 0.03 },
+        { smallestDifference: 8 },
+      ),
+    ).verdict;
     expect(v.kind).toBe("cannotTell");
     if (v.kind === "cannotTell") expect(v.remedy.kind).toBe("moreDays");
   });
   test("where the meters of the places decide, it asks for the swap first, and for a better meter after it", () => {
     const even = { eta0: 0.63, a1: 5 };
-    const unswapped = judge(input({ lanes: [A(), B(even)], days: 4, windowsADay: 6, meterShare: 0.03 }, { smallestDifference: 2 })).verdict;
+    const unswapped = judge(
+      input({ lanes: [A(), B(even)], days: 4, windowsADay: 6, meterShare: 0.03 }, { smallestDifference: 2 }),
+    ).verdict;
     expect(unswapped).toMatchObject({ kind: "cannotTell", remedy: { kind: "swapStations" } });
-    const threePlaces = judge(input({ lanes: [A({ stations: [1, 1, 2, 2] }), B({ ...even, stations: [2, 2, 3, 3] })], days: 4, windowsADay: 6, meterShare: 0.04 }, { smallestDifference: 2 })).verdict;
-    expect(threePlaces).toMatchObject({ kind: "cannotTell", remedy: { kind: "betterInstrument", source: "speedMeter" } });
+    const threePlaces = judge(
+      input(
+        {
+          lanes: [A({ stations: [1, 1, 2, 2] }), B({ ...even, stations: [2, 2, 3, 3] })],
+          days: 4,
+          windowsADay: 6,
+          meterShare: 0.04,
+        },
+        { smallestDifference: 2 },
+      ),
+    ).verdict;
+    expect(threePlaces).toMatchObject({
+      kind: "cannotTell",
+      remedy: { kind: "betterInstrument", source: "speedMeter" },
+    });
   });
   test("leaders that differ by less than matters are a tie", () => {
-    const v = judge(input({ lanes: [A(), B({ eta0: 0.621, a1: 5 })], days: 4, windowsADay: 6, scatter: 0.002 })).verdict;
+    const v = judge(
+      input({ lanes: [A(), B({ eta0: 0.621, a1: 5 })], days: 4, windowsADay: 6, scatter: 0.002 }),
+    ).verdict;
     expect(v).toMatchObject({ kind: "tie", within: 10 });
   });
   test("copies of the best variant stand together", () => {
-    const v = judge(input({ lanes: [A(), B(), B({ lane: "D", stations: [3] })], days: 4, windowsADay: 6, scatter: 0.003 })).verdict;
+    const v = judge(
+      input({ lanes: [A(), B(), B({ lane: "D", stations: [3] })], days: 4, windowsADay: 6, scatter: 0.003 }),
+    ).verdict;
     if (v.kind !== "winner") throw new Error(v.kind);
     expect([...v.best].sort()).toEqual(["B", "D"]);
     expect(v.next).toEqual(["A"]);
@@ -221,11 +357,16 @@ describe("verdict", () => {
 
 describe("ranking", () => {
   test("chances sum to one, the certain winner has nearly all, copies share", () => {
-    const { ranking } = judge(input({ lanes: [A(), B(), A({ lane: "D", stations: [3] })], days: 4, windowsADay: 6, scatter: 0.004 }));
+    const { ranking } = judge(
+      input({ lanes: [A(), B(), A({ lane: "D", stations: [3] })], days: 4, windowsADay: 6, scatter: 0.004 }),
+    );
     expect(ranking.map((r) => r.lane)[0]).toBe("B");
     expect(ranking[0]).toMatchObject({ rank: [1, 1] });
     expect(ranking[0].chanceBest).toBeGreaterThan(0.99);
-    expect(ranking.slice(1).map((r) => r.rank)).toEqual([[2, 3], [2, 3]]);
+    expect(ranking.slice(1).map((r) => r.rank)).toEqual([
+      [2, 3],
+      [2, 3],
+    ]);
     expect(ranking[1].chanceBest).toBe(ranking[2].chanceBest);
   });
   test("two equal lanes have about even chances, and the draw is repeatable", () => {
@@ -253,18 +394,29 @@ describe("crossings and doubts", () => {
     expect(judge(input({ lanes: [A(), B()], days: 3, windowsADay: 6 })).crossings).toEqual([]);
   });
   test("the order flips with the operating point", () => {
-    const at = (inletC: number) => judge(input({ lanes: crossing, days: 3, windowsADay: 6 }, { operatingPoint: { ...POINT, inletC } })).ranking[0].lane;
+    const at = (inletC: number) =>
+      judge(input({ lanes: crossing, days: 3, windowsADay: 6 }, { operatingPoint: { ...POINT, inletC } })).ranking[0]
+        .lane;
     expect([at(8), at(38)]).toEqual(["A", "B"]);
   });
   const kinds = (i: JudgeInput) => judge(i).doubts.map((d) => d.kind);
   test("never swapped, no identical pair, few days, stretched curve", () => {
-    const found = kinds(input({ lanes: [A(), B()], days: 2, windowsADay: 6 }, { operatingPoint: { ...POINT, inletC: 60 } }));
+    const found = kinds(
+      input({ lanes: [A(), B()], days: 2, windowsADay: 6 }, { operatingPoint: { ...POINT, inletC: 60 } }),
+    );
     expect(found).toEqual(expect.arrayContaining(["neverSwapped", "noIdenticalPair", "fewDays", "extrapolated"]));
-    const clean = kinds(input({ lanes: [A({ stations: [1, 2] }), B({ stations: [2, 1] }), A({ lane: "D", stations: [3] })], days: 4, windowsADay: 6 }));
+    const clean = kinds(
+      input({
+        lanes: [A({ stations: [1, 2] }), B({ stations: [2, 1] }), A({ lane: "D", stations: [3] })],
+        days: 4,
+        windowsADay: 6,
+      }),
+    );
     expect(clean).toEqual([]);
   });
   test("unequal flow is named from 5 % on, with the effect on the answer", () => {
-    const flows = (flow: number) => judge(input({ lanes: [A({ flow }), B()], days: 4, windowsADay: 6 })).doubts.find((d) => d.kind === "unequalFlow");
+    const flows = (flow: number) =>
+      judge(input({ lanes: [A({ flow }), B()], days: 4, windowsADay: 6 })).doubts.find((d) => d.kind === "unequalFlow");
     expect(flows(0.0195)).toBeUndefined();
     const doubt = flows(0.015)!;
     expect(doubt.effect!.high - doubt.effect!.low).toBeGreaterThan(5);
@@ -272,12 +424,21 @@ describe("crossings and doubts", () => {
   test("the hottest outlet that gives less heat is called out", () => {
     const i = input({ lanes: [A(), B()], days: 4, windowsADay: 6 });
     const hot = { ...i, points: i.points.map((p) => (p.lane === "A" ? { ...p, outlet: exact(42) } : p)) };
-    expect(judge(hot).doubts).toContainEqual(expect.objectContaining({ kind: "hottestIsNotBest", hottest: "A", best: "B" }));
+    expect(judge(hot).doubts).toContainEqual(
+      expect.objectContaining({ kind: "hottestIsNotBest", hottest: "A", best: "B" }),
+    );
   });
   test("doubts with the largest effect come first", () => {
-    const { doubts } = judge(input({ lanes: [A({ flow: 0.012 }), B()], days: 2, windowsADay: 6 }, { stationShare: 0.001, opticalLimits: new Map([["B", 0.2]]) }));
+    const { doubts } = judge(
+      input(
+        { lanes: [A({ flow: 0.012 }), B()], days: 2, windowsADay: 6 },
+        { stationShare: 0.001, opticalLimits: new Map([["B", 0.2]]) },
+      ),
+    );
     expect(doubts[0].kind).toBe("aboveOpticalLimit");
-    const sizes = doubts.slice(1).map((d) => (d.effect ? Math.max(Math.abs(d.effect.low), Math.abs(d.effect.high)) : 0));
+    const sizes = doubts
+      .slice(1)
+      .map((d) => (d.effect ? Math.max(Math.abs(d.effect.low), Math.abs(d.effect.high)) : 0));
     expect(sizes).toEqual([...sizes].sort((a, b) => b - a));
   });
 });

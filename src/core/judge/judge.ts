@@ -4,7 +4,15 @@ import { crossingPoint, type Curve } from "../analysis/curve";
 import type { EfficiencyPoint } from "../analysis/points";
 import type { OperatingPoint } from "../analysis/setup";
 import {
-  budget, combine, coverageFactor, effectiveDof, standardUncertainty, type BudgetLine, type SourceKind, type SourceTable, type Uncertain,
+  budget,
+  combine,
+  coverageFactor,
+  effectiveDof,
+  standardUncertainty,
+  type BudgetLine,
+  type SourceKind,
+  type SourceTable,
+  type Uncertain,
 } from "../uncertainty/uncertain";
 import { findDoubts, type CleaningNote, type Doubt } from "./doubts";
 import { comparePairs, laneHeatsAtPoint, operatingX, type CompareInput, type PairComparison } from "./pairs";
@@ -50,12 +58,31 @@ export function judge(input: JudgeInput): Judgement {
   const { heats, ensemble } = laneHeatsAtPoint(input);
   const ranking = rankLanes(heats, ensemble, pairs, variantOf, { repeatability, seed: input.seed, table });
   const verdict = decideVerdict(input, ranking, pairs, variantOf);
-  const crossings = findCrossings(input.lanes.map((l) => l.curve), variantOf, table);
+  const crossings = findCrossings(
+    input.lanes.map((l) => l.curve),
+    variantOf,
+    table,
+  );
   const doubts = findDoubts({ ...input, ranking, pairs, operatingXs: xs, verdict });
-  return { operatingPoint: input.operatingPoint, operatingX: xs, ranking, pairs, repeatability, verdict, crossings, doubts, table };
+  return {
+    operatingPoint: input.operatingPoint,
+    operatingX: xs,
+    ranking,
+    pairs,
+    repeatability,
+    verdict,
+    crossings,
+    doubts,
+    table,
+  };
 }
 
-function decideVerdict(input: JudgeInput, ranking: RankedLane[], pairs: PairComparison[], variantOf: (lane: string) => string): Verdict {
+function decideVerdict(
+  input: JudgeInput,
+  ranking: RankedLane[],
+  pairs: PairComparison[],
+  variantOf: (lane: string) => string,
+): Verdict {
   if (input.lanes.length < 2) return { kind: "none", reason: input.lanes.length === 0 ? "noCurves" : "oneLane" };
   const best = variantOf(ranking[0]?.lane ?? input.lanes[0].lane);
   const bestLanes = ranking.filter((r) => variantOf(r.lane) === best).map((r) => r.lane);
@@ -79,29 +106,41 @@ function decideVerdict(input: JudgeInput, ranking: RankedLane[], pairs: PairComp
     return { kind: "tie", lanes: [...bestLanes, ...equals], within: input.smallestDifference };
   }
   const remedy = remedyFor(hardest, bestLanes, input);
-  if (hardest.chanceWrong * 2 * rivals.length < 0.05) return { kind: "winner", ...names, ...figure, remedy: { kind: "nothing" } };
+  if (hardest.chanceWrong * 2 * rivals.length < 0.05)
+    return { kind: "winner", ...names, ...figure, remedy: { kind: "nothing" } };
   return { kind: "cannotTell", ...names, ...figure, remedy };
 
   function variantDifference(as: string[], bs: string[], all: PairComparison[]) {
-    const found = as.flatMap((a) => bs.flatMap((b) => {
-      const pair = all.find((p) => (p.a === a && p.b === b) || (p.a === b && p.b === a));
-      return pair ? [{ pair, sign: pair.a === a ? 1 : -1 }] : [];
-    }));
+    const found = as.flatMap((a) =>
+      bs.flatMap((b) => {
+        const pair = all.find((p) => (p.a === a && p.b === b) || (p.a === b && p.b === a));
+        return pair ? [{ pair, sign: pair.a === a ? 1 : -1 }] : [];
+      }),
+    );
     if (found.length === 0) return null;
     const mean = combine(
       found.reduce((s, f) => s + f.sign * f.pair.difference.value, 0) / found.length,
       found.map((f) => [f.sign / found.length, f.pair.difference] as const),
     );
-    const difference = commonScatter(mean, found.map((f) => f.pair), input.table);
+    const difference = commonScatter(
+      mean,
+      found.map((f) => f.pair),
+      input.table,
+    );
     const u = standardUncertainty(difference);
     const dof = effectiveDof(difference, input.table);
     const k = coverageFactor(dof);
     // One-sided, from the pairs themselves so that table and sentence agree where there is one pair.
     const z = u > 0 ? difference.value / u : Infinity;
     return {
-      difference, expanded: k * u, chanceWrong: tailOf(z, dof), dof,
+      difference,
+      expanded: k * u,
+      chanceWrong: tailOf(z, dof),
+      dof,
       equal: Math.abs(difference.value) + coverageFactor(dof, 0.9) * u < input.smallestDifference,
-      swapped: found.every((f) => f.pair.swapped), days: Math.max(...found.map((f) => f.pair.days)), pairs: found.map((f) => f.pair),
+      swapped: found.every((f) => f.pair.swapped),
+      days: Math.max(...found.map((f) => f.pair.days)),
+      pairs: found.map((f) => f.pair),
     };
   }
 }
@@ -122,9 +161,14 @@ function commonScatter(mean: Uncertain, pairs: readonly PairComparison[], table:
 
 const tailOf = (z: number, dof: number) => (Number.isFinite(z) ? tCdf(-z, Number.isFinite(dof) ? dof : 1e9) : 0);
 
-function remedyFor(contest: { difference: Uncertain; expanded: number; swapped: boolean; days: number; lanes: string[] }, best: string[], input: JudgeInput): Remedy {
+function remedyFor(
+  contest: { difference: Uncertain; expanded: number; swapped: boolean; days: number; lanes: string[] },
+  best: string[],
+  input: JudgeInput,
+): Remedy {
   const lines = budget(contest.difference, input.table);
-  const share = (kinds: SourceKind[]) => lines.filter((l) => kinds.includes(l.source.kind)).reduce((s, l) => s + l.share, 0);
+  const share = (kinds: SourceKind[]) =>
+    lines.filter((l) => kinds.includes(l.source.kind)).reduce((s, l) => s + l.share, 0);
   const placeBound = share(["station", "probe", "speedMeter", "volumeMeter", "massMeter", "profile", "ductArea"]);
   if (!contest.swapped && placeBound > 0.3) return { kind: "swapStations", a: best[0], b: contest.lanes[0] };
   const scatter = share(["dayScatter", "curveFit", "repeatability"]);
@@ -134,21 +178,29 @@ function remedyFor(contest: { difference: Uncertain; expanded: number; swapped: 
     const fixed = contest.expanded ** 2 * (1 - scatter);
     const room = target ** 2 - fixed;
     const needed = room > 0 ? contest.days * ((contest.expanded ** 2 * scatter) / room) : Infinity;
-    if (Number.isFinite(needed) && needed < 200) return { kind: "moreDays", days: Math.max(1, Math.ceil(needed - contest.days)) };
+    if (Number.isFinite(needed) && needed < 200)
+      return { kind: "moreDays", days: Math.max(1, Math.ceil(needed - contest.days)) };
   }
   const top = lines[0];
-  return { kind: "betterInstrument", source: top.source.kind, expandedNow: contest.expanded, expandedThen: contest.expanded * Math.sqrt(1 - 0.75 * top.share) };
+  return {
+    kind: "betterInstrument",
+    source: top.source.kind,
+    expandedNow: contest.expanded,
+    expandedThen: contest.expanded * Math.sqrt(1 - 0.75 * top.share),
+  };
 }
 
 function findCrossings(curves: readonly Curve[], variantOf: (lane: string) => string, table: SourceTable): Crossing[] {
-  return curves.flatMap((a, i) => curves.slice(i + 1).flatMap((b) => {
-    if (variantOf(a.lane) === variantOf(b.lane)) return [];
-    const x = crossingPoint(a, b);
-    const low = Math.max(a.xRange[0], b.xRange[0]);
-    const high = Math.min(a.xRange[1], b.xRange[1]);
-    if (!x || x.value < low || x.value > high) return [];
-    return [{ a: a.lane, b: b.lane, x, expanded: coverageFactor(effectiveDof(x, table)) * standardUncertainty(x) }];
-  }));
+  return curves.flatMap((a, i) =>
+    curves.slice(i + 1).flatMap((b) => {
+      if (variantOf(a.lane) === variantOf(b.lane)) return [];
+      const x = crossingPoint(a, b);
+      const low = Math.max(a.xRange[0], b.xRange[0]);
+      const high = Math.min(a.xRange[1], b.xRange[1]);
+      if (!x || x.value < low || x.value > high) return [];
+      return [{ a: a.lane, b: b.lane, x, expanded: coverageFactor(effectiveDof(x, table)) * standardUncertainty(x) }];
+    }),
+  );
 }
 
 export interface FigureBudget {

@@ -5,7 +5,16 @@ import { dayAnalysis, groupBy, type Curve } from "../analysis/curve";
 import { onlyParts, type EfficiencyPoint } from "../analysis/points";
 import type { Fluid, OperatingPoint } from "../analysis/setup";
 import {
-  combine, coverageFactor, effectiveDof, standardUncertainty, subtract, withSource, type Measured, type SourceKind, type SourceTable, type Uncertain,
+  combine,
+  coverageFactor,
+  effectiveDof,
+  standardUncertainty,
+  subtract,
+  withSource,
+  type Measured,
+  type SourceKind,
+  type SourceTable,
+  type Uncertain,
 } from "../uncertainty/uncertain";
 
 /** Heat per area of one lane in one window, freed of storage and moved along its curve to the operating point. */
@@ -52,12 +61,16 @@ export interface CompareInput {
 export function operatingX(curve: Curve, fluid: Fluid, op: OperatingPoint, basis: "mean" | "inlet"): number {
   const inletX = (op.inletC - op.ambientC) / op.irradianceWm2;
   if (basis === "inlet") return inletX;
-  const cp = fluid.kind === "air" ? airSpecificHeat({ temperatureC: op.inletC + 10, pressurePa: 90000, relativeHumidity: 0.3 }) : waterSpecificHeat(op.inletC);
+  const cp =
+    fluid.kind === "air"
+      ? airSpecificHeat({ temperatureC: op.inletC + 10, pressurePa: 90000, relativeHumidity: 0.3 })
+      : waterSpecificHeat(op.inletC);
   // q = G(η0 − a1·x − a2·G·x²), x = inletX + q/(2·ṁ″·cp·G); a few substitutions settle it.
   const perWatt = 1 / (2 * op.flowPerArea * cp * op.irradianceWm2);
   let x = inletX;
   for (let i = 0; i < 50; i++) {
-    const q = op.irradianceWm2 * (curve.eta0.value - curve.a1.value * x - (curve.a2?.value ?? 0) * op.irradianceWm2 * x * x);
+    const q =
+      op.irradianceWm2 * (curve.eta0.value - curve.a1.value * x - (curve.a2?.value ?? 0) * op.irradianceWm2 * x * x);
     x = 0.5 * x + 0.5 * (inletX + Math.max(0, q) * perWatt);
   }
   return x;
@@ -69,22 +82,38 @@ export function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
   return new Map(
     input.lanes.map(({ lane, curve, fluid }) => {
       const xOp = operatingX(curve, fluid, op, input.basis);
-      const heats = input.points.filter((p) => p.lane === lane).map((point) => {
-        const x = point.reducedTemperature.value;
-        const bend = point.irradiance.value * x * x - op.irradianceWm2 * xOp * xOp;
-        const bent = curve.a2?.value ?? 0;
-        const stored = point.drift / point.irradiance.value;
-        const eta = combine(point.normalEfficiency.value + curve.a1.value * (x - xOp) + bent * bend + (curve.a5?.value ?? 0) * stored, [
-          [1, point.normalEfficiency],
-          [curve.a1.value + 2 * bent * point.irradiance.value * x, point.reducedTemperature],
-          [x - xOp, curve.a1],
-          ...(curve.a2 ? [[bend, curve.a2] as const] : []),
-          ...(curve.a5 ? [[stored, curve.a5] as const] : []),
-        ]);
-        const value = eta.value * op.irradianceWm2;
-        const station = withSource(0, input.stationShare * Math.abs(value), { key: `station:${point.station}`, kind: "station", owner: String(point.station), dof: Infinity }, table);
-        return { point, heat: combine(value, [[op.irradianceWm2, eta], [1, station]]) };
-      });
+      const heats = input.points
+        .filter((p) => p.lane === lane)
+        .map((point) => {
+          const x = point.reducedTemperature.value;
+          const bend = point.irradiance.value * x * x - op.irradianceWm2 * xOp * xOp;
+          const bent = curve.a2?.value ?? 0;
+          const stored = point.drift / point.irradiance.value;
+          const eta = combine(
+            point.normalEfficiency.value + curve.a1.value * (x - xOp) + bent * bend + (curve.a5?.value ?? 0) * stored,
+            [
+              [1, point.normalEfficiency],
+              [curve.a1.value + 2 * bent * point.irradiance.value * x, point.reducedTemperature],
+              [x - xOp, curve.a1],
+              ...(curve.a2 ? [[bend, curve.a2] as const] : []),
+              ...(curve.a5 ? [[stored, curve.a5] as const] : []),
+            ],
+          );
+          const value = eta.value * op.irradianceWm2;
+          const station = withSource(
+            0,
+            input.stationShare * Math.abs(value),
+            { key: `station:${point.station}`, kind: "station", owner: String(point.station), dof: Infinity },
+            table,
+          );
+          return {
+            point,
+            heat: combine(value, [
+              [op.irradianceWm2, eta],
+              [1, station],
+            ]),
+          };
+        });
       return [lane, heats];
     }),
   );
@@ -108,7 +137,13 @@ const kish = (weights: readonly number[]) => 1 / weights.reduce((s, w) => s + w 
  * Mean of windows with the scatter that remains within arrangements. Days enter as in the curve fit:
  * pooled where they do not differ, else the days themselves are the sample.
  */
-function meanWithScatter(figures: readonly Uncertain[], points: readonly EfficiencyPoint[], arrangements: readonly string[], key: string, table: SourceTable): Uncertain {
+function meanWithScatter(
+  figures: readonly Uncertain[],
+  points: readonly EfficiencyPoint[],
+  arrangements: readonly string[],
+  key: string,
+  table: SourceTable,
+): Uncertain {
   const weights = arrangementWeights(arrangements);
   const value = figures.reduce((s, f, i) => s + weights[i] * f.value, 0);
   const groups = groupBy(arrangements);
@@ -120,10 +155,17 @@ function meanWithScatter(figures: readonly Uncertain[], points: readonly Efficie
   const scatter = dayAnalysis(centred, days, groups.size);
   const dayWeights = [...days.values()].map((members) => members.reduce((s, i) => s + weights[i], 0));
   const dof = scatter.daysDiffer ? Math.max(1, days.size - groups.size) : Math.max(1, figures.length - groups.size);
-  const scatterVariance = scatter.windowVariance / kish(weights) + (scatter.daysDiffer ? scatter.dayVariance / kish(dayWeights) : 0);
-  const systematic = combine(value, figures.map((f, i) => [weights[i], onlyParts(f, table, "systematic")] as const));
+  const scatterVariance =
+    scatter.windowVariance / kish(weights) + (scatter.daysDiffer ? scatter.dayVariance / kish(dayWeights) : 0);
+  const systematic = combine(
+    value,
+    figures.map((f, i) => [weights[i], onlyParts(f, table, "systematic")] as const),
+  );
   const random = withSource(0, Math.sqrt(scatterVariance), { key, kind: "dayScatter", owner: "", dof }, table);
-  return combine(value, [[1, systematic], [1, random]]);
+  return combine(value, [
+    [1, systematic],
+    [1, random],
+  ]);
 }
 
 /**
@@ -140,18 +182,39 @@ export function comparePairs(input: CompareInput): { pairs: PairComparison[]; re
     const difference = pairDifference(a.lane, b.lane, heats, input.table);
     return difference ? [{ a, b, identical: a.variant === b.variant, ...difference }] : [];
   });
-  const excess = raw.filter((r) => r.identical).map((r) => r.difference.value ** 2 - standardUncertainty(r.difference) ** 2);
+  const excess = raw
+    .filter((r) => r.identical)
+    .map((r) => r.difference.value ** 2 - standardUncertainty(r.difference) ** 2);
   const repeatability = excess.length ? Math.sqrt(Math.max(0, excess.reduce((s, e) => s + e, 0) / excess.length)) : 0;
   const entries = raw.map(({ a, b, identical, difference, windows, days, swapped }) => {
-    const bench = withSource(0, identical ? 0 : repeatability, { key: `repeatability:${a.lane}${b.lane}`, kind: "repeatability", owner: "", dof: excess.length }, input.table);
-    const total = combine(difference.value, [[1, difference], [1, bench]]);
+    const bench = withSource(
+      0,
+      identical ? 0 : repeatability,
+      { key: `repeatability:${a.lane}${b.lane}`, kind: "repeatability", owner: "", dof: excess.length },
+      input.table,
+    );
+    const total = combine(difference.value, [
+      [1, difference],
+      [1, bench],
+    ]);
     const u = standardUncertainty(total);
     const dof = effectiveDof(total, input.table);
     const k = coverageFactor(dof);
     const tail = u > 0 ? tCdf(-Math.abs(total.value) / u, Number.isFinite(dof) ? dof : 1e9) : 0;
     return {
-      a: a.lane, b: b.lane, difference: total, measured: { value: total.value, standardUncertainty: u, dof }, expanded: k * u,
-      p: 2 * tail, pHolm: 2 * tail, chanceWrong: tail, decision: "cannotTell" as PairComparison["decision"], windows, days, swapped, identical,
+      a: a.lane,
+      b: b.lane,
+      difference: total,
+      measured: { value: total.value, standardUncertainty: u, dof },
+      expanded: k * u,
+      p: 2 * tail,
+      pHolm: 2 * tail,
+      chanceWrong: tail,
+      decision: "cannotTell" as PairComparison["decision"],
+      windows,
+      days,
+      swapped,
+      identical,
     };
   });
   holm(entries.filter((e) => !e.identical));
@@ -171,14 +234,21 @@ function pairDifference(a: string, b: string, heats: ReadonlyMap<string, LaneHea
   });
   if (shared.length < 2) return null;
   const arrangements = shared.map((s) => `${s.a.point.station}-${s.b.point.station}`);
-  const fitShare = fitErrorLeft(shared.map((s) => s.a.heat), shared.map((s) => s.b.heat), arrangements, table);
+  const fitShare = fitErrorLeft(
+    shared.map((s) => s.a.heat),
+    shared.map((s) => s.b.heat),
+    arrangements,
+    table,
+  );
   const figures = shared.map((s) => scaleKind(subtract(s.a.heat, s.b.heat), "curveFit", fitShare, table));
   const points = shared.map((s) => s.a.point);
   const stationsOf = (side: "a" | "b") => new Set(shared.map((s) => s[side].point.station));
   const swapped = [...stationsOf("a")].some((s) => stationsOf("b").has(s));
   return {
     difference: meanWithScatter(figures, points, arrangements, `scatter:${a}${b}`, table),
-    windows: shared.length, days: new Set(points.map((p) => p.day)).size, swapped,
+    windows: shared.length,
+    days: new Set(points.map((p) => p.day)).size,
+    swapped,
   };
 }
 
@@ -187,7 +257,12 @@ function pairDifference(a: string, b: string, heats: ReadonlyMap<string, LaneHea
  * windows have in common (the sun sensor's noise, a passing haze, the shared inlet) bent both alike. From the correlation ρ of the lanes' heats within
  * arrangements: (vA + vB − 2ρ√(vA·vB))/(vA + vB), as a share of standard uncertainty. Only a positive correlation is taken.
  */
-export function fitErrorLeft(a: readonly Uncertain[], b: readonly Uncertain[], arrangements: readonly string[], table: SourceTable): number {
+export function fitErrorLeft(
+  a: readonly Uncertain[],
+  b: readonly Uncertain[],
+  arrangements: readonly string[],
+  table: SourceTable,
+): number {
   const centre = (heats: readonly Uncertain[]) => {
     const groups = groupBy(arrangements);
     return heats.map((h, i) => {
@@ -205,13 +280,21 @@ export function fitErrorLeft(a: readonly Uncertain[], b: readonly Uncertain[], a
   // Less one standard error, so that few windows promise little.
   const seen = Math.min(1, sum((i) => x[i] * y[i]) / spread);
   const correlation = Math.max(0, seen - (1 - seen ** 2) / Math.sqrt(free));
-  const fitVariance = (heats: readonly Uncertain[]) => heats.reduce((s, h) => s + [...h.parts].reduce((t, [key, part]) => t + (table.get(key)?.kind === "curveFit" ? part ** 2 : 0), 0), 0);
+  const fitVariance = (heats: readonly Uncertain[]) =>
+    heats.reduce(
+      (s, h) =>
+        s + [...h.parts].reduce((t, [key, part]) => t + (table.get(key)?.kind === "curveFit" ? part ** 2 : 0), 0),
+      0,
+    );
   const [va, vb] = [fitVariance(a), fitVariance(b)];
   return va + vb > 0 ? Math.sqrt((va + vb - 2 * correlation * Math.sqrt(va * vb)) / (va + vb)) : 1;
 }
 
 /** A figure with its contributions of one kind scaled. */
-export const scaleKind = (figure: Uncertain, kind: SourceKind, factor: number, table: SourceTable): Uncertain => ({ value: figure.value, parts: new Map([...figure.parts].map(([key, part]) => [key, table.get(key)?.kind === kind ? part * factor : part])) });
+export const scaleKind = (figure: Uncertain, kind: SourceKind, factor: number, table: SourceTable): Uncertain => ({
+  value: figure.value,
+  parts: new Map([...figure.parts].map(([key, part]) => [key, table.get(key)?.kind === kind ? part * factor : part])),
+});
 
 function holm(entries: { p: number; pHolm: number }[]): void {
   const order = [...entries].sort((x, y) => x.p - y.p);
@@ -222,7 +305,10 @@ function holm(entries: { p: number; pHolm: number }[]): void {
   });
 }
 
-function decide(e: { measured: Measured; pHolm: number; p: number; identical: boolean }, smallest: number): PairComparison["decision"] {
+function decide(
+  e: { measured: Measured; pHolm: number; p: number; identical: boolean },
+  smallest: number,
+): PairComparison["decision"] {
   const { value, standardUncertainty: u, dof } = e.measured;
   const k90 = coverageFactor(dof, 0.9);
   if (smallest > 0 && Math.abs(value) + k90 * u < smallest) return "equal";
@@ -242,11 +328,25 @@ export function laneHeatsAtPoint(input: CompareInput): { heats: Map<string, Unce
     const used = useCommon ? hs.filter((h) => common.includes(windowKey(h.point))) : hs;
     if (used.length < 2) continue;
     const arrangements = used.map((h) => String(h.point.station));
-    heats.set(lane, meanWithScatter(used.map((h) => h.heat), used.map((h) => h.point), arrangements, `scatter:${lane}`, input.table));
+    heats.set(
+      lane,
+      meanWithScatter(
+        used.map((h) => h.heat),
+        used.map((h) => h.point),
+        arrangements,
+        `scatter:${lane}`,
+        input.table,
+      ),
+    );
     const groups = groupBy(arrangements);
-    const means = new Map([...groups].map(([key, members]) => [key, members.reduce((s, i) => s + used[i].heat.value, 0) / members.length]));
+    const means = new Map(
+      [...groups].map(([key, members]) => [key, members.reduce((s, i) => s + used[i].heat.value, 0) / members.length]),
+    );
     const weights = arrangementWeights(arrangements);
-    residuals.set(lane, new Map(used.map((h, i) => [windowKey(h.point), weights[i] * (h.heat.value - means.get(arrangements[i])!)])));
+    residuals.set(
+      lane,
+      new Map(used.map((h, i) => [windowKey(h.point), weights[i] * (h.heat.value - means.get(arrangements[i])!)])),
+    );
   }
   const count = useCommon ? common.length : Math.max(2, ...[...residuals.values()].map((r) => r.size));
   return { heats, ensemble: { residuals, windows: count } };

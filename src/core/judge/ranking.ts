@@ -21,14 +21,19 @@ const DRAWS = 2000;
  * lanes have in common, widened to Student's t. Copies of one variant are averaged, as they are one answer.
  */
 export function rankLanes(
-  heats: ReadonlyMap<string, Uncertain>, ensemble: Ensemble, pairs: readonly PairComparison[],
-  variantOf: (lane: string) => string, options: { repeatability: number; seed: number; table: SourceTable },
+  heats: ReadonlyMap<string, Uncertain>,
+  ensemble: Ensemble,
+  pairs: readonly PairComparison[],
+  variantOf: (lane: string) => string,
+  options: { repeatability: number; seed: number; table: SourceTable },
 ): RankedLane[] {
   const lanes = [...heats.keys()].sort((a, b) => heats.get(b)!.value - heats.get(a)!.value);
   const variants = [...new Set(lanes.map(variantOf))];
   const wins = new Float64Array(variants.length);
   const random = seededRandom(options.seed);
-  const systematic = [...new Set(lanes.flatMap((l) => [...heats.get(l)!.parts.keys()]))].filter((k) => options.table.get(k)?.kind !== "dayScatter");
+  const systematic = [...new Set(lanes.flatMap((l) => [...heats.get(l)!.parts.keys()]))].filter(
+    (k) => options.table.get(k)?.kind !== "dayScatter",
+  );
   const windows = [...new Set([...ensemble.residuals.values()].flatMap((r) => [...r.keys()]))];
   // Variants' means as linear combinations of standard draws: thousands of draws then are plain products.
   const models = variants.map((variant) => {
@@ -62,7 +67,12 @@ export function rankLanes(
     while (from > 0 && tiedWith(from - 1)) from--;
     let to = i;
     while (to < lanes.length - 1 && tiedWith(to + 1)) to++;
-    return { lane, heat: heats.get(lane)!, rank: [from + 1, to + 1], chanceBest: wins[variants.indexOf(variantOf(lane))] / DRAWS };
+    return {
+      lane,
+      heat: heats.get(lane)!,
+      rank: [from + 1, to + 1],
+      chanceBest: wins[variants.indexOf(variantOf(lane))] / DRAWS,
+    };
   });
 }
 

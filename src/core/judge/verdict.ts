@@ -11,7 +11,23 @@ export type Remedy =
 
 export type Verdict =
   | { kind: "none"; reason: "oneLane" | "noCurves" | "noCommonWindows" }
-  | { kind: "winner"; best: string[]; next: string[]; difference: Uncertain; expanded: number; chanceWrong: number; remedy: Remedy }
+  | {
+      kind: "winner";
+      best: string[];
+      next: string[];
+      difference: Uncertain;
+      expanded: number;
+      chanceWrong: number;
+      remedy: Remedy;
+    }
   /** Told apart from nothing that matters: the leaders are equal within the smallest difference. */
   | { kind: "tie"; lanes: string[]; within: number }
-  | { kind: "cannotTell"; best: string[]; next: string[]; difference: Uncertain; expanded: number; chanceWrong: number; remedy: Remedy };
+  | {
+      kind: "cannotTell";
+      best: string[];
+      next: string[];
+      difference: Uncertain;
+      expanded: number;
+      chanceWrong: number;
+      remedy: Remedy;
+    };

@@ -14,6 +14,9 @@ export const CHANNEL_KINDS = {
   wind: { scope: "shared", quantity: "speed", range: [0, 60] },
   humidity: { scope: "shared", quantity: "fraction", range: [0, 1.05] },
   pressure: { scope: "shared", quantity: "pressure", range: [50000, 110000] },
-} as const satisfies Record<string, { scope: "lane" | "shared"; quantity: QuantityId; range: readonly [number, number] }>;
+} as const satisfies Record<
+  string,
+  { scope: "lane" | "shared"; quantity: QuantityId; range: readonly [number, number] }
+>;
 
 export type ChannelKind = keyof typeof CHANNEL_KINDS;

@@ -30,7 +30,14 @@ const MAD_TO_SD = 1.4826;
 const SPIKE_HALF_WIDTH = 7;
 const SPIKE_LIMIT = 6;
 /** Below these steps a jump is noise, whatever the filter says. Irradiance really jumps, so it has none. */
-const SPIKE_FLOOR: Partial<Record<ChannelKind, number>> = { inlet: 1.5, outlet: 2, ambient: 1, speed: 1.5, humidity: 0.1, pressure: 500 };
+const SPIKE_FLOOR: Partial<Record<ChannelKind, number>> = {
+  inlet: 1.5,
+  outlet: 2,
+  ambient: 1,
+  speed: 1.5,
+  humidity: 0.1,
+  pressure: 500,
+};
 
 /** Coarse or calm quantities that honestly hold one value for an hour. */
 const MAY_STAND_STILL: ReadonlySet<ChannelKind> = new Set(["humidity", "pressure", "wind", "fanPower"]);
@@ -43,7 +50,12 @@ const MAY_STAND_STILL: ReadonlySet<ChannelKind> = new Set(["humidity", "pressure
  * Stuck means exactly one value for `stuckAfterS` (15 min) and six times longer than the channel's
  * own usual repeats, so a coarse probe in calm air is not accused. Zero sun or flow may last all night.
  */
-export function cleanChannel(times: ArrayLike<number>, values: ArrayLike<number>, kind: ChannelKind, options: CleanOptions = {}): CleanResult {
+export function cleanChannel(
+  times: ArrayLike<number>,
+  values: ArrayLike<number>,
+  kind: ChannelKind,
+  options: CleanOptions = {},
+): CleanResult {
   const n = values.length;
   const codes = new Uint8Array(n);
   const [low, high] = CHANNEL_KINDS[kind].range;
@@ -70,7 +82,13 @@ function isPowerUp(values: ArrayLike<number>, i: number): boolean {
   return near.length === 0 || near.some((v) => Math.abs(v - 85) > 5);
 }
 
-function markStuck(times: ArrayLike<number>, values: ArrayLike<number>, codes: Uint8Array, kind: ChannelKind, afterMs: number): void {
+function markStuck(
+  times: ArrayLike<number>,
+  values: ArrayLike<number>,
+  codes: Uint8Array,
+  kind: ChannelKind,
+  afterMs: number,
+): void {
   const restsAtZero = kind === "irradiance" || kind === "speed" || kind === "volumeFlow" || kind === "massFlow";
   const suspects: { from: number; to: number }[] = [];
   eachRun(values, codes, (from, to) => {
@@ -106,7 +124,8 @@ function markSpikes(values: ArrayLike<number>, codes: Uint8Array, floor: number)
     // Cheap test first: only a point far from both neighbours can be a lone spike.
     if (Math.abs(values[i] - values[i - 1]) < floor || Math.abs(values[i] - values[i + 1]) < floor) continue;
     near.length = 0;
-    for (let k = Math.max(0, i - SPIKE_HALF_WIDTH); k <= Math.min(n - 1, i + SPIKE_HALF_WIDTH); k++) if (codes[k] === CLEAN.kept) near.push(values[k]);
+    for (let k = Math.max(0, i - SPIKE_HALF_WIDTH); k <= Math.min(n - 1, i + SPIKE_HALF_WIDTH); k++)
+      if (codes[k] === CLEAN.kept) near.push(values[k]);
     if (near.length < 5) continue;
     const centre = median(near);
     const spread = MAD_TO_SD * median(near.map((v) => Math.abs(v - centre)));

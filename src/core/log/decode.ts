@@ -21,7 +21,8 @@ export function detectEncoding(head: Uint8Array): FileNature {
   if (a === 0x50 && b === 0x4b && c <= 0x08) return { kind: "binary", what: "zip" };
   if (a === 0x1f && b === 0x8b) return { kind: "binary", what: "gzip" };
   if (a === 0x25 && b === 0x50 && c === 0x44 && d === 0x46) return { kind: "binary", what: "pdf" };
-  if ((a === 0x89 && b === 0x50) || (a === 0xff && b === 0xd8) || (a === 0x47 && b === 0x49 && c === 0x46)) return { kind: "binary", what: "image" };
+  if ((a === 0x89 && b === 0x50) || (a === 0xff && b === 0xd8) || (a === 0x47 && b === 0x49 && c === 0x46))
+    return { kind: "binary", what: "image" };
   if (a === 0xd0 && b === 0xcf && c === 0x11 && d === 0xe0) return { kind: "binary", what: "spreadsheet" };
 
   let evenZeros = 0;
@@ -43,9 +44,18 @@ export function detectEncoding(head: Uint8Array): FileNature {
 
 /** Valid UTF-8, allowing the last character to be cut off. */
 function isUtf8(bytes: Uint8Array): boolean {
-  for (let i = 0; i < bytes.length; ) {
+  for (let i = 0; i < bytes.length;) {
     const byte = bytes[i];
-    const length = byte < 0x80 ? 1 : byte >= 0xc2 && byte < 0xe0 ? 2 : byte >= 0xe0 && byte < 0xf0 ? 3 : byte >= 0xf0 && byte < 0xf5 ? 4 : 0;
+    const length =
+      byte < 0x80
+        ? 1
+        : byte >= 0xc2 && byte < 0xe0
+          ? 2
+          : byte >= 0xe0 && byte < 0xf0
+            ? 3
+            : byte >= 0xf0 && byte < 0xf5
+              ? 4
+              : 0;
     if (length === 0) return false;
     for (let k = 1; k < length && i + k < bytes.length; k++) if ((bytes[i + k] & 0xc0) !== 0x80) return false;
     i += length;

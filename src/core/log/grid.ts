@@ -22,7 +22,13 @@ export function medianInterval(times: ArrayLike<number>): number {
  *
  * @param times ms, ascending; @param values same length; @param codes non-zero codes are left out
  */
-export function gridMean(times: ArrayLike<number>, values: ArrayLike<number>, codes: Uint8Array | null, grid: Grid, maxGapMs = 3 * medianInterval(times)): Float64Array {
+export function gridMean(
+  times: ArrayLike<number>,
+  values: ArrayLike<number>,
+  codes: Uint8Array | null,
+  grid: Grid,
+  maxGapMs = 3 * medianInterval(times),
+): Float64Array {
   const { startMs, stepMs, count } = grid;
   const integral = new Float64Array(count);
   const known = new Float64Array(count);

@@ -17,17 +17,26 @@ describe("zones", () => {
     expect(zoneOffset(0, "UTC−3")).toBe(-10800000);
   });
   test("the hour that clocks show twice has two instants, the skipped one none", () => {
-    expect(fromWall(Date.UTC(2026, 9, 25, 2, 30), ZURICH)).toEqual({ kind: "repeated", utcMs: [Date.UTC(2026, 9, 25, 0, 30), Date.UTC(2026, 9, 25, 1, 30)] });
+    expect(fromWall(Date.UTC(2026, 9, 25, 2, 30), ZURICH)).toEqual({
+      kind: "repeated",
+      utcMs: [Date.UTC(2026, 9, 25, 0, 30), Date.UTC(2026, 9, 25, 1, 30)],
+    });
     expect(fromWall(Date.UTC(2026, 2, 29, 2, 30), ZURICH)).toEqual({ kind: "skipped" });
-    expect(fromWall(Date.UTC(2026, 2, 29, 3, 30), ZURICH)).toEqual({ kind: "single", utcMs: Date.UTC(2026, 2, 29, 1, 30) });
+    expect(fromWall(Date.UTC(2026, 2, 29, 3, 30), ZURICH)).toEqual({
+      kind: "single",
+      utcMs: Date.UTC(2026, 2, 29, 1, 30),
+    });
   });
   test("wall clock and back, for any instant outside the repeated hour", () => {
     for (const zone of [ZURICH, "America/New_York", "Australia/Adelaide", "Asia/Kathmandu", "UTC-04:00"]) {
-      fc.assert(fc.property(fc.integer({ min: Date.UTC(2015, 0), max: Date.UTC(2035, 0) }), (ms) => {
-        const back = fromWall(toWall(ms, zone), zone);
-        if (back.kind === "repeated") expect(back.utcMs).toContain(ms);
-        else expect(back).toEqual({ kind: "single", utcMs: ms });
-      }), { numRuns: 60 });
+      fc.assert(
+        fc.property(fc.integer({ min: Date.UTC(2015, 0), max: Date.UTC(2035, 0) }), (ms) => {
+          const back = fromWall(toWall(ms, zone), zone);
+          if (back.kind === "repeated") expect(back.utcMs).toContain(ms);
+          else expect(back).toEqual({ kind: "single", utcMs: ms });
+        }),
+        { numRuns: 60 },
+      );
     }
   });
   test("days begin at the site's midnight", () => {
@@ -59,15 +68,30 @@ describe("timestamps", () => {
   ] as const)("%s read %s", (text, order, expected) => expect(at(text, order)).toBe(expected));
 
   test("Unix seconds, milliseconds and elapsed time", () => {
-    expect(parseTimestamp("1791283200", { kind: "unix", unit: "s" }, "UTC")).toEqual({ ok: true, utcMs: 1791283200000 });
-    expect(parseTimestamp("1791283200123", { kind: "unix", unit: "ms" }, "UTC")).toEqual({ ok: true, utcMs: 1791283200123 });
-    expect(parseTimestamp("2,5", { kind: "elapsed", unit: "min", startMs: 1000 }, "UTC")).toEqual({ ok: true, utcMs: 151000 });
+    expect(parseTimestamp("1791283200", { kind: "unix", unit: "s" }, "UTC")).toEqual({
+      ok: true,
+      utcMs: 1791283200000,
+    });
+    expect(parseTimestamp("1791283200123", { kind: "unix", unit: "ms" }, "UTC")).toEqual({
+      ok: true,
+      utcMs: 1791283200123,
+    });
+    expect(parseTimestamp("2,5", { kind: "elapsed", unit: "min", startMs: 1000 }, "UTC")).toEqual({
+      ok: true,
+      utcMs: 151000,
+    });
     expect(parseTimestamp("", { kind: "unix", unit: "s" }, "UTC").ok).toBe(false);
   });
   test("day or month first is asked, not guessed, unless a date decides", () => {
     expect(guessTimeFormat(["05/06/2026 10:00", "06/06/2026 10:00"])).toMatchObject({ ambiguous: true });
-    expect(guessTimeFormat(["05/06/2026 10:00", "13/06/2026 10:00"])).toEqual({ format: { kind: "calendar", order: "dmy" }, ambiguous: false });
-    expect(guessTimeFormat(["06/13/2026 10:00"])).toEqual({ format: { kind: "calendar", order: "mdy" }, ambiguous: false });
+    expect(guessTimeFormat(["05/06/2026 10:00", "13/06/2026 10:00"])).toEqual({
+      format: { kind: "calendar", order: "dmy" },
+      ambiguous: false,
+    });
+    expect(guessTimeFormat(["06/13/2026 10:00"])).toEqual({
+      format: { kind: "calendar", order: "mdy" },
+      ambiguous: false,
+    });
     expect(guessTimeFormat(["05.06.2026 10:00"])).toMatchObject({ ambiguous: false, format: { order: "dmy" } });
     expect(guessTimeFormat(["21.4", "21.5", "21.6"])).toBeNull();
   });
@@ -78,7 +102,9 @@ describe("encodings", () => {
   test("byte-order marks, UTF-16 without one, single-byte degree sign, binaries", () => {
     expect(detectEncoding(bytes(0xef, 0xbb, 0xbf, 65))).toMatchObject({ encoding: "utf-8", byteOrderMark: 3 });
     expect(detectEncoding(bytes(0xff, 0xfe, 65, 0))).toMatchObject({ encoding: "utf-16le" });
-    expect(detectEncoding(Uint8Array.from("Time;T\n1;2\n".split("").flatMap((c) => [c.charCodeAt(0), 0])))).toMatchObject({ encoding: "utf-16le", byteOrderMark: 0 });
+    expect(
+      detectEncoding(Uint8Array.from("Time;T\n1;2\n".split("").flatMap((c) => [c.charCodeAt(0), 0]))),
+    ).toMatchObject({ encoding: "utf-16le", byteOrderMark: 0 });
     expect(detectEncoding(Buffer.from("T (\xb0C)\n", "latin1"))).toMatchObject({ encoding: "windows-1252" });
     expect(detectEncoding(Buffer.from("T (°C)\n"))).toMatchObject({ encoding: "utf-8" });
     expect(detectEncoding(bytes())).toEqual({ kind: "empty" });
@@ -87,7 +113,14 @@ describe("encodings", () => {
   });
 });
 
-const LOG = ["Station 7 logger", "Serial 0012", "Time;A in (°C);A out (°C);A speed (m/s);Sun [W/m2];Remark", "06.10.2026 12:00:00;15,4;39,3;3,21;958,1;", "06.10.2026 12:00:10;15,5;39,2;3,20;957,0;door shut", "06.10.2026 12:00:20;15,4;39,4;3,22;959,9;"].join("\r\n");
+const LOG = [
+  "Station 7 logger",
+  "Serial 0012",
+  "Time;A in (°C);A out (°C);A speed (m/s);Sun [W/m2];Remark",
+  "06.10.2026 12:00:00;15,4;39,3;3,21;958,1;",
+  "06.10.2026 12:00:10;15,5;39,2;3,20;957,0;door shut",
+  "06.10.2026 12:00:20;15,4;39,4;3,22;959,9;",
+].join("\r\n");
 
 describe("sniffing", () => {
   const sniff = (text: string) => {
@@ -97,13 +130,35 @@ describe("sniffing", () => {
   };
   test("semicolons, decimal comma, two lines of preamble, units from the header", () => {
     const l = sniff(LOG);
-    expect(l).toMatchObject({ delimiter: ";", decimal: ",", headerRow: 2, firstDataRow: 3, timeColumns: [0], timeFormat: { kind: "calendar", order: "dmy" } });
-    expect(l.columns.map((c) => [c.kind, c.lane, c.unit])).toEqual([[null, null, null], ["inlet", "A", "°C"], ["outlet", "A", "°C"], ["speed", "A", "m/s"], ["irradiance", null, "W/m²"], [null, null, null]]);
+    expect(l).toMatchObject({
+      delimiter: ";",
+      decimal: ",",
+      headerRow: 2,
+      firstDataRow: 3,
+      timeColumns: [0],
+      timeFormat: { kind: "calendar", order: "dmy" },
+    });
+    expect(l.columns.map((c) => [c.kind, c.lane, c.unit])).toEqual([
+      [null, null, null],
+      ["inlet", "A", "°C"],
+      ["outlet", "A", "°C"],
+      ["speed", "A", "m/s"],
+      ["irradiance", null, "W/m²"],
+      [null, null, null],
+    ]);
   });
   test.each([
-    ["T_in_B (F)", "inlet", "B", "°F"], ["Box 2 outlet [degC]", "outlet", "B", "°C"], ["laneC_Tout", "outlet", "C", null], ["Tin3", "inlet", "C", null],
-    ["Ambient temp (C)", "ambient", null, "°C"], ["Pyranometer W/m2", "irradiance", null, null], ["D airspeed (fpm)", "speed", "D", "ft/min"], ["flow A (L/min)", "volumeFlow", "A", "L/min"],
-    ["Wind (m/s)", "wind", null, "m/s"], ["RH (%)", "humidity", null, "%"], ["Battery (V)", null, null, null],
+    ["T_in_B (F)", "inlet", "B", "°F"],
+    ["Box 2 outlet [degC]", "outlet", "B", "°C"],
+    ["laneC_Tout", "outlet", "C", null],
+    ["Tin3", "inlet", "C", null],
+    ["Ambient temp (C)", "ambient", null, "°C"],
+    ["Pyranometer W/m2", "irradiance", null, null],
+    ["D airspeed (fpm)", "speed", "D", "ft/min"],
+    ["flow A (L/min)", "volumeFlow", "A", "L/min"],
+    ["Wind (m/s)", "wind", null, "m/s"],
+    ["RH (%)", "humidity", null, "%"],
+    ["Battery (V)", null, null, null],
   ])("header %s", (header, kind, lane, unit) => {
     const l = sniff(`time,${header},x\n2026-10-06 12:00:00,1,2\n2026-10-06 12:00:10,1,2\n2026-10-06 12:00:20,1,3\n`);
     expect([l.columns[1].kind, l.columns[1].lane, l.columns[1].unit]).toEqual([kind, lane, unit]);
@@ -114,13 +169,30 @@ describe("sniffing", () => {
     expect(l.columns[2]).toMatchObject({ kind: "inlet", unit: "°C" });
   });
   test.each([
-    ["", "empty"], ["   \n\n", "empty"], ["Time;A in;A out\n", "headerOnly"], ["words\nmore\nwords\n", "noColumns"], ["a,b\n1,2\n3,4\n5,6\n", "noTime"], ["x".repeat(70000), "longLine"],
-  ])("what cannot be a log says why (%#)", (text, kind) => expect(sniffLog(text, { whole: true })).toMatchObject({ ok: false, problem: { kind } }));
+    ["", "empty"],
+    ["   \n\n", "empty"],
+    ["Time;A in;A out\n", "headerOnly"],
+    ["words\nmore\nwords\n", "noColumns"],
+    ["a,b\n1,2\n3,4\n5,6\n", "noTime"],
+    ["x".repeat(70000), "longLine"],
+  ])("what cannot be a log says why (%#)", (text, kind) =>
+    expect(sniffLog(text, { whole: true })).toMatchObject({ ok: false, problem: { kind } }),
+  );
 });
 
 const SETTINGS: LogSettings = {
-  delimiter: ",", decimal: ".", headerRow: 0, firstDataRow: 1, timeColumns: [0], timeFormat: { kind: "calendar", order: "ymd" }, zone: ZURICH,
-  columns: [{ index: 0, header: "time", kind: null, lane: null, unit: null }, { index: 1, header: "A in", kind: "inlet", lane: "A", unit: "°C" }, { index: 2, header: "A out", kind: "outlet", lane: "A", unit: "°F" }],
+  delimiter: ",",
+  decimal: ".",
+  headerRow: 0,
+  firstDataRow: 1,
+  timeColumns: [0],
+  timeFormat: { kind: "calendar", order: "ymd" },
+  zone: ZURICH,
+  columns: [
+    { index: 0, header: "time", kind: null, lane: null, unit: null },
+    { index: 1, header: "A in", kind: "inlet", lane: "A", unit: "°C" },
+    { index: 2, header: "A out", kind: "outlet", lane: "A", unit: "°F" },
+  ],
 };
 const row = (s: number, a = "15", b = "68") => `2026-10-06 12:00:${String(s).padStart(2, "0")},${a},${b}`;
 
@@ -130,7 +202,18 @@ describe("reading a log", () => {
     expect([...log.channels[1].values]).toEqual([expect.closeTo(20, 9), expect.closeTo(20, 9)]);
   });
   test("a bad cell is a gap, a bad row is left out; both are named by row and column, the good ones stay", () => {
-    const log = readLog(["time,A in,A out", row(0), row(10, "warm"), "not a time,1,2", "2026-10-06 12:00:30,1", row(40, "", "---"), row(50)].join("\n"), SETTINGS);
+    const log = readLog(
+      [
+        "time,A in,A out",
+        row(0),
+        row(10, "warm"),
+        "not a time,1,2",
+        "2026-10-06 12:00:30,1",
+        row(40, "", "---"),
+        row(50),
+      ].join("\n"),
+      SETTINGS,
+    );
     expect(log.times.length).toBe(4);
     expect(log.problems).toEqual([
       { kind: "notANumber", row: 3, column: "A in", text: "warm" },
@@ -153,22 +236,34 @@ describe("reading a log", () => {
   test("cut into pieces anywhere, it reads the same", () => {
     const text = `time,A in,A out\r\n${[0, 10, 20, 30].map((s) => row(s, String(s))).join("\r\n")}\r\n"2026-10-06 12:00:40","1","2"`;
     const whole = readLog(text, SETTINGS);
-    fc.assert(fc.property(fc.array(fc.integer({ min: 0, max: text.length }), { maxLength: 8 }), (cuts) => {
-      const reader = new LogReader(SETTINGS);
-      const at = [0, ...cuts.sort((a, b) => a - b), text.length];
-      for (let i = 1; i < at.length; i++) reader.push(text.slice(at[i - 1], at[i]));
-      const log = reader.finish();
-      expect(log.times).toEqual(whole.times);
-      expect(log.channels[0].values).toEqual(whole.channels[0].values);
-    }));
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 0, max: text.length }), { maxLength: 8 }), (cuts) => {
+        const reader = new LogReader(SETTINGS);
+        const at = [0, ...cuts.sort((a, b) => a - b), text.length];
+        for (let i = 1; i < at.length; i++) reader.push(text.slice(at[i - 1], at[i]));
+        const log = reader.finish();
+        expect(log.times).toEqual(whole.times);
+        expect(log.channels[0].values).toEqual(whole.channels[0].values);
+      }),
+    );
   });
   test("times running backwards are sorted, repeated times keep the last reading, both are counted", () => {
-    const log = readLog(["time,A in,A out", row(20, "3"), row(0, "1"), row(10, "2"), row(10, "9")].join("\n"), SETTINGS);
+    const log = readLog(
+      ["time,A in,A out", row(20, "3"), row(0, "1"), row(10, "2"), row(10, "9")].join("\n"),
+      SETTINGS,
+    );
     expect([...log.channels[0].values]).toEqual([1, 9, 3]);
-    expect(log.summary).toMatchObject({ backwardTimes: 3, largestBackwardStepMs: 20000, duplicateTimes: 1, rowsKept: 3 });
+    expect(log.summary).toMatchObject({
+      backwardTimes: 3,
+      largestBackwardStepMs: 20000,
+      duplicateTimes: 1,
+      rowsKept: 3,
+    });
   });
   test("the hour that clocks show twice is told apart by its order", () => {
-    const lines = ["01:59:50", "02:00:00", "02:30:00", "02:59:50", "02:00:00", "02:30:00", "03:00:00"].map((t) => `2026-10-25 ${t},1,2`);
+    const lines = ["01:59:50", "02:00:00", "02:30:00", "02:59:50", "02:00:00", "02:30:00", "03:00:00"].map(
+      (t) => `2026-10-25 ${t},1,2`,
+    );
     const log = readLog(["time,A in,A out", ...lines].join("\n"), SETTINGS);
     expect(log.times.length).toBe(7);
     expect(log.summary.repeatedHourRows).toBe(5);
@@ -176,7 +271,10 @@ describe("reading a log", () => {
     expect(log.times[6] - log.times[0]).toBe(7210000);
   });
   test("a header written again with other columns is followed by name", () => {
-    const log = readLog(["time,A in,A out", row(0, "15", "68"), "time,A out,A in", "2026-10-06 12:00:10,68,16"].join("\n"), SETTINGS);
+    const log = readLog(
+      ["time,A in,A out", row(0, "15", "68"), "time,A out,A in", "2026-10-06 12:00:10,68,16"].join("\n"),
+      SETTINGS,
+    );
     expect([...log.channels[0].values]).toEqual([15, 16]);
     expect(log.problems).toEqual([{ kind: "columnsChanged", row: 3, missing: [] }]);
   });
@@ -195,7 +293,10 @@ describe("reading a log", () => {
     expect(log.times.length).toBe(2);
   });
   test("problems are listed to a hundred of a kind and counted in full", () => {
-    const log = readLog(["time,A in,A out", ...Array.from({ length: 150 }, () => "x,1,2"), row(0)].join("\n"), SETTINGS);
+    const log = readLog(
+      ["time,A in,A out", ...Array.from({ length: 150 }, () => "x,1,2"), row(0)].join("\n"),
+      SETTINGS,
+    );
     expect(log.problems.length).toBe(100);
     expect(log.summary.problemCounts.badTime).toBe(150);
   });
@@ -203,7 +304,8 @@ describe("reading a log", () => {
 
 describe("cleaning", () => {
   const times = (n: number, step = 10000) => Float64Array.from({ length: n }, (_, i) => i * step);
-  const noisy = (n: number) => Float64Array.from({ length: n }, (_, i) => 20 + 0.1 * Math.sin(i) + 0.05 * Math.cos(3.7 * i));
+  const noisy = (n: number) =>
+    Float64Array.from({ length: n }, (_, i) => 20 + 0.1 * Math.sin(i) + 0.05 * Math.cos(3.7 * i));
   test("error codes of digital probes, and 85.0 only where it is a power-up", () => {
     const v = noisy(60);
     v[10] = -127;
@@ -222,7 +324,8 @@ describe("cleaning", () => {
     const coarse = Float64Array.from({ length: 600 }, (_, i) => Math.round(20 + i / 200));
     expect(cleanChannel(times(600), coarse, "inlet").findings).toEqual([]);
   });
-  test("no sun all night is no fault", () => expect(cleanChannel(times(4000), new Float64Array(4000), "irradiance").findings).toEqual([]));
+  test("no sun all night is no fault", () =>
+    expect(cleanChannel(times(4000), new Float64Array(4000), "irradiance").findings).toEqual([]));
   test("a lone spike goes, a real step stays", () => {
     const v = noisy(100);
     v[50] = 35;
@@ -240,14 +343,20 @@ describe("cleaning", () => {
 
 describe("one clock for all", () => {
   test("a constant stays constant, a straight line keeps its mean, whatever the intervals", () => {
-    fc.assert(fc.property(fc.array(fc.integer({ min: 1, max: 20 }), { minLength: 30, maxLength: 80 }), fc.double({ min: -0.1, max: 0.1, noNaN: true }), (gaps, slope) => {
-      let t = 0;
-      const times = Float64Array.from([0, ...gaps].map((g) => (t += g * 1000)));
-      const values = times.map((x) => 5 + (slope * x) / 1000);
-      const grid = { startMs: 0, stepMs: 30000, count: Math.floor(t / 30000) };
-      const mean = gridMean(times, values, null, grid, 60000);
-      mean.forEach((m, i) => expect(m).toBeCloseTo(5 + slope * (i * 30 + 15), 6));
-    }));
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 1, max: 20 }), { minLength: 30, maxLength: 80 }),
+        fc.double({ min: -0.1, max: 0.1, noNaN: true }),
+        (gaps, slope) => {
+          let t = 0;
+          const times = Float64Array.from([0, ...gaps].map((g) => (t += g * 1000)));
+          const values = times.map((x) => 5 + (slope * x) / 1000);
+          const grid = { startMs: 0, stepMs: 30000, count: Math.floor(t / 30000) };
+          const mean = gridMean(times, values, null, grid, 60000);
+          mean.forEach((m, i) => expect(m).toBeCloseTo(5 + slope * (i * 30 + 15), 6));
+        },
+      ),
+    );
   });
   test("a burst of quick readings does not outvote the rest of the cell", () => {
     const times = Float64Array.from([0, 10000, 20000, 20001, 20002, 20003, 30000, 40000]);

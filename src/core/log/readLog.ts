@@ -57,7 +57,32 @@ export interface LogData {
   summary: ImportSummary;
 }
 
-const MISSING = new Set(["", "nan", "na", "n/a", "#n/a", "null", "none", "-", "--", "---", "----", "ol", "o.l.", "err", "error", "open", "short", "fault", "inf", "-inf", "overrange", "????", "nc", "disconnected"]);
+const MISSING = new Set([
+  "",
+  "nan",
+  "na",
+  "n/a",
+  "#n/a",
+  "null",
+  "none",
+  "-",
+  "--",
+  "---",
+  "----",
+  "ol",
+  "o.l.",
+  "err",
+  "error",
+  "open",
+  "short",
+  "fault",
+  "inf",
+  "-inf",
+  "overrange",
+  "????",
+  "nc",
+  "disconnected",
+]);
 const LISTED_PER_KIND = 100;
 const FIRST_CAPACITY = 4096;
 const LONGEST_QUOTED = 65536;
@@ -84,7 +109,15 @@ export class LogReader {
   private readonly clock: TimestampReader;
   private readonly problems: ImportProblem[] = [];
   private readonly summary: ImportSummary = {
-    rowsRead: 0, rowsKept: 0, rowsRejected: 0, duplicateTimes: 0, backwardTimes: 0, largestBackwardStepMs: 0, repeatedHourRows: 0, cellsUnreadable: 0, problemCounts: {},
+    rowsRead: 0,
+    rowsKept: 0,
+    rowsRejected: 0,
+    duplicateTimes: 0,
+    backwardTimes: 0,
+    largestBackwardStepMs: 0,
+    repeatedHourRows: 0,
+    cellsUnreadable: 0,
+    problemCounts: {},
   };
 
   constructor(private readonly settings: LogSettings) {
@@ -94,7 +127,12 @@ export class LogReader {
     this.clock = new TimestampReader(settings.timeFormat, settings.zone);
     this.columns = settings.columns
       .filter((c) => !settings.timeColumns.includes(c.index))
-      .map((use) => ({ use, unit: use.kind && use.unit ? unitOf(CHANNEL_KINDS[use.kind].quantity, use.unit) : null, values: new Float64Array(FIRST_CAPACITY), at: use.index }));
+      .map((use) => ({
+        use,
+        unit: use.kind && use.unit ? unitOf(CHANNEL_KINDS[use.kind].quantity, use.unit) : null,
+        values: new Float64Array(FIRST_CAPACITY),
+        at: use.index,
+      }));
   }
 
   /** Rows seen so far, for progress. */
@@ -178,14 +216,22 @@ export class LogReader {
       this.summary.backwardTimes++;
       this.summary.largestBackwardStepMs = Math.max(this.summary.largestBackwardStepMs, this.last - utcMs);
     } else this.last = utcMs;
-    for (const column of this.columns) column.values[i] = column.at < 0 ? NaN : this.readCell(cells[column.at], column, line);
+    for (const column of this.columns)
+      column.values[i] = column.at < 0 ? NaN : this.readCell(cells[column.at], column, line);
   }
 
   private readTime(cells: string[], line: number): number | null {
-    const text = this.timeColumns.length === 1 ? cells[this.timeColumns[0]] : this.timeColumns.map((c) => cells[c]).join(" ");
+    const text =
+      this.timeColumns.length === 1 ? cells[this.timeColumns[0]] : this.timeColumns.map((c) => cells[c]).join(" ");
     const time = this.clock.read(text);
     if (!time.ok) {
-      this.reject({ kind: "badTime", row: line, column: this.headers[this.settings.timeColumns[0]], text: text.slice(0, 60), reason: time.reason });
+      this.reject({
+        kind: "badTime",
+        row: line,
+        column: this.headers[this.settings.timeColumns[0]],
+        text: text.slice(0, 60),
+        reason: time.reason,
+      });
       return null;
     }
     if (!time.repeated) return time.utcMs;
@@ -202,7 +248,12 @@ export class LogReader {
     const value = Number(this.settings.decimal === "," ? text.replace(",", ".") : text);
     if (text !== "" && Number.isFinite(value)) return column.unit ? toSi(value, column.unit) : value;
     if (MISSING.has(text.toLowerCase())) return NaN;
-    const loose = Number(text.replace("−", "-").replace(/[\s\u00a0\u2009']/g, "").replace(this.settings.decimal === "," ? "," : "\0", "."));
+    const loose = Number(
+      text
+        .replace("−", "-")
+        .replace(/[\s\u00a0\u2009']/g, "")
+        .replace(this.settings.decimal === "," ? "," : "\0", "."),
+    );
     if (Number.isFinite(loose)) return column.unit ? toSi(loose, column.unit) : loose;
     // Text in a column nobody uses is a remark, not a fault.
     if (column.use.kind) {

@@ -40,7 +40,8 @@ export type SniffProblem =
   | { kind: "headerOnly"; columns: string[] }
   | { kind: "noTime"; columns: string[] };
 
-export type SniffResult = { ok: true; layout: LogLayout; rows: string[][] } | { ok: false; problem: SniffProblem; rows: string[][] };
+export type SniffResult =
+  { ok: true; layout: LogLayout; rows: string[][] } | { ok: false; problem: SniffProblem; rows: string[][] };
 
 /** A line beyond this is no log line; longer ones are refused rather than held in memory. */
 export const LONGEST_LINE = 1 << 20;
@@ -69,7 +70,8 @@ export function sniffLog(head: string, options: { whole: boolean; delimiter?: De
   const text = head.replace(/^\uFEFF/, "");
   if (text.trim() === "") return { ok: false, problem: { kind: "empty" }, rows: [] };
   const lastBreak = Math.max(text.lastIndexOf("\n"), text.lastIndexOf("\r"));
-  if (lastBreak < 0 && text.length > 65536) return { ok: false, problem: { kind: "longLine", bytes: text.length }, rows: [] };
+  if (lastBreak < 0 && text.length > 65536)
+    return { ok: false, problem: { kind: "longLine", bytes: text.length }, rows: [] };
   const complete = options.whole || lastBreak < 0 ? text : text.slice(0, lastBreak);
 
   const candidates = (options.delimiter ? [options.delimiter] : DELIMITERS).map((delimiter) => {
@@ -79,9 +81,16 @@ export function sniffLog(head: string, options: { whole: boolean; delimiter?: De
   });
   const best = candidates.reduce((a, b) => (b.score > a.score ? b : a));
   const rows = best.rows;
-  if (best.width < 2) return { ok: false, problem: { kind: "noColumns", firstLine: (rows[0] ?? []).join(best.delimiter).slice(0, 200) }, rows };
+  if (best.width < 2)
+    return {
+      ok: false,
+      problem: { kind: "noColumns", firstLine: (rows[0] ?? []).join(best.delimiter).slice(0, 200) },
+      rows,
+    };
 
-  const firstDataRow = rows.findIndex((row, i) => isDataRow(row, best.width) && (rows[i + 1] === undefined || isDataRow(rows[i + 1], best.width)));
+  const firstDataRow = rows.findIndex(
+    (row, i) => isDataRow(row, best.width) && (rows[i + 1] === undefined || isDataRow(rows[i + 1], best.width)),
+  );
   if (firstDataRow < 0) {
     const header = rows.find((r) => r.length === best.width) ?? rows[0];
     return { ok: false, problem: { kind: "headerOnly", columns: header }, rows };
@@ -101,8 +110,14 @@ export function sniffLog(head: string, options: { whole: boolean; delimiter?: De
     ok: true,
     rows,
     layout: {
-      delimiter: best.delimiter, decimal, headerRow, firstDataRow,
-      timeColumns: time.columns, timeFormat: time.format, timeAmbiguous: time.ambiguous, timeHasZone: time.zoned,
+      delimiter: best.delimiter,
+      decimal,
+      headerRow,
+      firstDataRow,
+      timeColumns: time.columns,
+      timeFormat: time.format,
+      timeAmbiguous: time.ambiguous,
+      timeHasZone: time.zoned,
       columns: dropRepeats(columns),
     },
   };
@@ -119,7 +134,9 @@ function scoreRows(rows: string[][], width: number, delimiter: Delimiter): numbe
   if (width < 2) return 0;
   const even = rows.filter((r) => r.length === width);
   const cells = even.flat();
-  const good = cells.filter((c) => NUMERIC.test(c.trim()) || c.trim() === "" || guessTimeFormat([c]) !== null || CLOCK_ONLY.test(c.trim())).length;
+  const good = cells.filter(
+    (c) => NUMERIC.test(c.trim()) || c.trim() === "" || guessTimeFormat([c]) !== null || CLOCK_ONLY.test(c.trim()),
+  ).length;
   const preference = delimiter === " " ? 0.55 : delimiter === "," ? 0.95 : 1;
   return (even.length / rows.length) * (0.3 + (0.7 * good) / Math.max(1, cells.length)) * preference;
 }
@@ -136,28 +153,53 @@ function isDataRow(row: string[], width: number): boolean {
 }
 
 function findHeader(rows: string[][], firstDataRow: number, width: number) {
-  const above = rows.slice(0, firstDataRow).map((row, index) => ({ row, index })).filter(({ row }) => row.length === width);
+  const above = rows
+    .slice(0, firstDataRow)
+    .map((row, index) => ({ row, index }))
+    .filter(({ row }) => row.length === width);
   const last = above.at(-1);
-  if (!last) return { headerRow: -1, headers: Array.from({ length: width }, (_, i) => `column ${i + 1}`), unitRow: undefined };
+  if (!last)
+    return { headerRow: -1, headers: Array.from({ length: width }, (_, i) => `column ${i + 1}`), unitRow: undefined };
   const looksLikeUnits = (row: string[]) => {
     const filled = row.filter((c) => c.trim() !== "");
-    return filled.length > 0 && filled.filter((c) => unitIn(c) !== null || /^[[(]?[°%\w²³/·.^*-]{1,8}[\])]?$/.test(c.trim())).length >= filled.length * 0.8 && filled.some((c) => unitIn(c) !== null);
+    return (
+      filled.length > 0 &&
+      filled.filter((c) => unitIn(c) !== null || /^[[(]?[°%\w²³/·.^*-]{1,8}[\])]?$/.test(c.trim())).length >=
+        filled.length * 0.8 &&
+      filled.some((c) => unitIn(c) !== null)
+    );
   };
   const previous = above.at(-2);
-  if (previous && looksLikeUnits(last.row)) return { headerRow: previous.index, headers: previous.row.map((h) => h.trim()), unitRow: last.row };
+  if (previous && looksLikeUnits(last.row))
+    return { headerRow: previous.index, headers: previous.row.map((h) => h.trim()), unitRow: last.row };
   return { headerRow: last.index, headers: last.row.map((h, i) => h.trim() || `column ${i + 1}`), unitRow: undefined };
 }
 
 function findTime(headers: string[], column: (i: number) => string[], width: number) {
-  const guesses = Array.from({ length: width }, (_, i) => ({ i, samples: column(i), guess: guessTimeFormat(column(i), headers[i]) }));
+  const guesses = Array.from({ length: width }, (_, i) => ({
+    i,
+    samples: column(i),
+    guess: guessTimeFormat(column(i), headers[i]),
+  }));
   const dated = guesses.filter((g) => g.guess && g.guess.format.kind !== "elapsed");
   const named = dated.find((g) => /time|date|zeit|datum|fecha|heure|ora|stamp/i.test(headers[g.i]));
   const first = named ?? dated[0];
   if (first?.guess) {
     const hasClock = first.samples.some((s) => /\d{1,2}:\d{2}/.test(s)) || first.guess.format.kind === "unix";
-    const clock = hasClock ? undefined : guesses.find((g) => g.i !== first.i && g.samples.length > 0 && g.samples.every((s) => CLOCK_ONLY.test(s.trim())));
-    const zoned = first.samples.every((s) => /(?:z|[+\-−]\d{2}:?\d{2})\s*$/i.test(s.trim()) && /\d:\d/.test(s)) || first.guess.format.kind === "unix";
-    return { columns: clock ? [first.i, clock.i] : [first.i], format: first.guess.format, ambiguous: first.guess.ambiguous, zoned };
+    const clock = hasClock
+      ? undefined
+      : guesses.find(
+          (g) => g.i !== first.i && g.samples.length > 0 && g.samples.every((s) => CLOCK_ONLY.test(s.trim())),
+        );
+    const zoned =
+      first.samples.every((s) => /(?:z|[+\-−]\d{2}:?\d{2})\s*$/i.test(s.trim()) && /\d:\d/.test(s)) ||
+      first.guess.format.kind === "unix";
+    return {
+      columns: clock ? [first.i, clock.i] : [first.i],
+      format: first.guess.format,
+      ambiguous: first.guess.ambiguous,
+      zoned,
+    };
   }
   const elapsed = guesses.find((g) => g.guess);
   return elapsed?.guess ? { columns: [elapsed.i], format: elapsed.guess.format, ambiguous: false, zoned: true } : null;
@@ -201,7 +243,10 @@ const KIND_PATTERNS: [ChannelKind, RegExp][] = [
   ["ambient", /\b(amb|ambient|outside|outdoor|outdoors|air temp|ta|tamb|aussen|außen|umgebung|shade)\b/],
 ];
 
-function guessColumn(header: string, unitCell: string): { kind: ChannelKind | null; lane: string | null; unit: string | null } {
+function guessColumn(
+  header: string,
+  unitCell: string,
+): { kind: ChannelKind | null; lane: string | null; unit: string | null } {
   const unitText = unitCell.trim() || (/[[(]([^\])]+)[\])]/.exec(header)?.[1] ?? "");
   const words = header
     .replace(/[[(][^\])]*[\])]/g, " ")
@@ -211,7 +256,8 @@ function guessColumn(header: string, unitCell: string): { kind: ChannelKind | nu
     .trim();
   const loose = words.toLowerCase();
   const outside = /\b(outside|outdoor|ambient|amb)\b/.test(loose);
-  const kind = (outside ? "ambient" : KIND_PATTERNS.find(([, pattern]) => pattern.test(loose))?.[0]) ?? kindOfUnit(unitText);
+  const kind =
+    (outside ? "ambient" : KIND_PATTERNS.find(([, pattern]) => pattern.test(loose))?.[0]) ?? kindOfUnit(unitText);
   if (!kind) return { kind: null, lane: null, unit: unitIn(unitText) };
   const quantity: QuantityId = CHANNEL_KINDS[kind].quantity;
   const unit = findUnit(quantity, unitText)?.symbol ?? null;
@@ -233,7 +279,8 @@ function kindOfUnit(unitText: string): ChannelKind | null {
 
 /** `A in`, `lane B out`, `T_out_3`, `box 2 outlet`: a single letter A to H, or a number 1 to 8. */
 function laneIn(words: string): string | null {
-  const letter = /(?:^|\s)([A-H])(?=\s|$)/.exec(words)?.[1] ?? /\b(?:lane|box|panel|collector|unit)\s*([A-Ha-h])\b/.exec(words)?.[1];
+  const letter =
+    /(?:^|\s)([A-H])(?=\s|$)/.exec(words)?.[1] ?? /\b(?:lane|box|panel|collector|unit)\s*([A-Ha-h])\b/.exec(words)?.[1];
   if (letter) return letter.toUpperCase();
   const number = /(?:^|\s|[a-z])([1-8])(?=\s|$)/i.exec(words)?.[1];
   return number ? "ABCDEFGH"[Number(number) - 1] : null;

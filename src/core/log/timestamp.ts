@@ -12,7 +12,8 @@ export type ParsedTime =
   | { ok: false; reason: "unreadable" | "noSuchDate" | "skippedHour" };
 
 const DATE = /^\D*?(\d{1,4})\s*[-/. ]\s*(\d{1,2})\s*[-/. ]\s*(\d{1,4})(.*)$/;
-const CLOCK = /(?<hour>\d{1,2})[:.h](?<minute>\d{2})(?:[:.](?<second>\d{2})(?:[.,](?<fraction>\d{1,9}))?)?\s*(?<half>[ap])?\.?m?/i;
+const CLOCK =
+  /(?<hour>\d{1,2})[:.h](?<minute>\d{2})(?:[:.](?<second>\d{2})(?:[.,](?<fraction>\d{1,9}))?)?\s*(?<half>[ap])?\.?m?/i;
 const ZONED = /(?:\s*(z|utc|gmt)|([+\-−])(\d{2}):?(\d{2}))\s*$/i;
 const COMPACT = /^(\d{4})(\d{2})(\d{2})[T ]?(\d{2})(\d{2})(\d{2})?$/;
 const UNIT_MS = { s: 1000, min: 60000, h: 3600000 } as const;
@@ -25,7 +26,10 @@ export class TimestampReader {
   private prefix = "";
   private midnightUtc = 0;
 
-  constructor(private readonly format: TimeFormat, private readonly zone: string) {}
+  constructor(
+    private readonly format: TimeFormat,
+    private readonly zone: string,
+  ) {}
 
   read(text: string): ParsedTime {
     const n = text.length;
@@ -35,14 +39,21 @@ export class TimestampReader {
       if (clock >= 0) return { ok: true, utcMs: this.midnightUtc + clock };
     }
     const full = parseTimestamp(text, this.format, this.zone);
-    if (full.ok && this.format.kind === "calendar" && n > 16 && /[ T]$/.test(text.slice(0, n - 8))) this.remember(text.slice(0, n - 8));
+    if (full.ok && this.format.kind === "calendar" && n > 16 && /[ T]$/.test(text.slice(0, n - 8)))
+      this.remember(text.slice(0, n - 8));
     return full;
   }
 
   private remember(prefix: string): void {
     const at = (clock: string) => parseTimestamp(prefix + clock, this.format, this.zone);
     const [first, noon, last] = [at("00:00:00"), at("12:00:00"), at("23:59:59")];
-    const plain = first.ok && noon.ok && last.ok && !first.repeated && last.utcMs - first.utcMs === 86399000 && noon.utcMs - first.utcMs === 43200000;
+    const plain =
+      first.ok &&
+      noon.ok &&
+      last.ok &&
+      !first.repeated &&
+      last.utcMs - first.utcMs === 86399000 &&
+      noon.utcMs - first.utcMs === 43200000;
     this.prefix = plain ? prefix : "";
     if (plain) this.midnightUtc = first.utcMs;
   }
@@ -83,7 +94,8 @@ export function parseTimestamp(text: string, format: TimeFormat, zone: string): 
     const trimmed = text.trim();
     const number = trimmed === "" ? NaN : Number(trimmed.replace(",", "."));
     if (!Number.isFinite(number)) return unreadable;
-    if (format.kind === "elapsed") return { ok: true, utcMs: Math.round(format.startMs + number * UNIT_MS[format.unit]) };
+    if (format.kind === "elapsed")
+      return { ok: true, utcMs: Math.round(format.startMs + number * UNIT_MS[format.unit]) };
     return { ok: true, utcMs: Math.round(format.unit === "s" ? number * 1000 : number) };
   }
   const date = splitDate(text);
@@ -104,7 +116,8 @@ export function parseTimestamp(text: string, format: TimeFormat, zone: string): 
   const fullYear = year < 100 ? 2000 + year : year;
   const wall = Date.UTC(fullYear, month - 1, day, hour, minute, second) + milli;
   const back = new Date(wall);
-  if (back.getUTCMonth() !== month - 1 || back.getUTCDate() !== day || hour > 24 || minute > 59 || second > 60) return { ok: false, reason: "noSuchDate" };
+  if (back.getUTCMonth() !== month - 1 || back.getUTCDate() !== day || hour > 24 || minute > 59 || second > 60)
+    return { ok: false, reason: "noSuchDate" };
   const own = clock ? ZONED.exec(date.rest) : null;
   if (own) {
     const offset = own[1] ? 0 : (own[2] === "+" ? 1 : -1) * (Number(own[3]) * 60 + Number(own[4])) * 60000;
@@ -129,7 +142,8 @@ const MOST = 0.9;
 export function guessTimeFormat(samples: readonly string[], header = ""): TimeGuess | null {
   const filled = samples.map((s) => s.trim()).filter(Boolean);
   if (filled.length === 0) return null;
-  const most = <T>(items: readonly T[], test: (item: T) => boolean) => items.filter(test).length >= MOST * filled.length;
+  const most = <T>(items: readonly T[], test: (item: T) => boolean) =>
+    items.filter(test).length >= MOST * filled.length;
   const numbers = filled.map((s) => (/^\d+(?:[.,]\d+)?$/.test(s) ? Number(s.replace(",", ".")) : NaN));
   if (most(numbers, (n) => n > 8e8 && n < 5e9)) return { format: { kind: "unix", unit: "s" }, ambiguous: false };
   if (most(numbers, (n) => n > 8e11 && n < 5e12)) return { format: { kind: "unix", unit: "ms" }, ambiguous: false };
@@ -143,8 +157,15 @@ export function guessTimeFormat(samples: readonly string[], header = ""): TimeGu
   return null;
 }
 
-function guessDateOrder(filled: readonly string[], dates: readonly [number, number, number][], most: <T>(items: readonly T[], test: (item: T) => boolean) => boolean): TimeGuess | null {
-  const ordered = (order: "ymd" | "dmy" | "mdy", ambiguous = false): TimeGuess => ({ format: { kind: "calendar", order }, ambiguous });
+function guessDateOrder(
+  filled: readonly string[],
+  dates: readonly [number, number, number][],
+  most: <T>(items: readonly T[], test: (item: T) => boolean) => boolean,
+): TimeGuess | null {
+  const ordered = (order: "ymd" | "dmy" | "mdy", ambiguous = false): TimeGuess => ({
+    format: { kind: "calendar", order },
+    ambiguous,
+  });
   const day = (n: number) => n >= 1 && n <= 31;
   const month = (n: number) => n >= 1 && n <= 12;
   if (most(dates, ([a, b, c]) => a > 31 && month(b) && day(c))) return ordered("ymd");

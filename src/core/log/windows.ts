@@ -22,16 +22,32 @@ export interface SteadyRules {
 
 /** Near the steady-state limits of ISO 9806:2017 for air and for liquid collectors. */
 export const standardRules = (fluid: "air" | "water"): SteadyRules => ({
-  name: "standard", minIrradiance: 700, irradianceBand: 50, ambientBand: 1.5,
-  flowBand: fluid === "air" ? 0.02 : 0.01, inletBand: fluid === "air" ? 1.5 : 0.1, minModifier: 0.98,
-  settleS: 900, settleTimeConstants: 4, averageS: 600, averageTimeConstants: 4,
+  name: "standard",
+  minIrradiance: 700,
+  irradianceBand: 50,
+  ambientBand: 1.5,
+  flowBand: fluid === "air" ? 0.02 : 0.01,
+  inletBand: fluid === "air" ? 1.5 : 0.1,
+  minModifier: 0.98,
+  settleS: 900,
+  settleTimeConstants: 4,
+  averageS: 600,
+  averageTimeConstants: 4,
 });
 
 /** Looser limits for a bench behind the house; editable. */
 export const backyardRules = (fluid: "air" | "water"): SteadyRules => ({
-  name: "backyard", minIrradiance: 450, irradianceBand: 90, ambientBand: 2.5,
-  flowBand: 0.05, inletBand: fluid === "air" ? 2.5 : 0.5, minModifier: 0.94,
-  settleS: 480, settleTimeConstants: 2, averageS: 480, averageTimeConstants: 2,
+  name: "backyard",
+  minIrradiance: 450,
+  irradianceBand: 90,
+  ambientBand: 2.5,
+  flowBand: 0.05,
+  inletBand: fluid === "air" ? 2.5 : 0.5,
+  minModifier: 0.94,
+  settleS: 480,
+  settleTimeConstants: 2,
+  averageS: 480,
+  averageTimeConstants: 2,
 });
 
 export interface SteadySignals {
@@ -107,7 +123,12 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
   const sun = range(signals.irradiance);
   const ambient = range(signals.ambient);
   const modifier = range(signals.modifier);
-  const lanes = signals.lanes.map((lane) => ({ ...lane, inletRange: range(lane.inlet), flowRange: range(lane.flow), outletRange: range(lane.outlet) }));
+  const lanes = signals.lanes.map((lane) => ({
+    ...lane,
+    inletRange: range(lane.inlet),
+    flowRange: range(lane.flow),
+    outletRange: range(lane.outlet),
+  }));
 
   const refusals: WindowSearch["refusals"] = {};
   const refuse = (reason: LimitName | "missing") => (refusals[reason] = (refusals[reason] ?? 0) + 1);
@@ -115,16 +136,19 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
     if (!sun.complete(start)) return [];
     const g = sun.mean(start);
     if (!(g > 50)) return [];
-    if (g < rules.minIrradiance || sun.low(start) < rules.minIrradiance - rules.irradianceBand) return refuse("irradiance"), [];
-    if (sun.spread(start) > rules.irradianceBand) return refuse("irradianceBand"), [];
-    if (modifier.low(start) < rules.minModifier) return refuse("modifier"), [];
-    if (!ambient.complete(start)) return refuse("missing"), [];
-    if (ambient.spread(start) > rules.ambientBand) return refuse("ambient"), [];
+    if (g < rules.minIrradiance || sun.low(start) < rules.minIrradiance - rules.irradianceBand)
+      return (refuse("irradiance"), []);
+    if (sun.spread(start) > rules.irradianceBand) return (refuse("irradianceBand"), []);
+    if (modifier.low(start) < rules.minModifier) return (refuse("modifier"), []);
+    if (!ambient.complete(start)) return (refuse("missing"), []);
+    if (ambient.spread(start) > rules.ambientBand) return (refuse("ambient"), []);
     return lanes
       .filter((lane) => {
-        if (!lane.inletRange.complete(start) || !lane.flowRange.complete(start) || !lane.outletRange.complete(start)) return refuse("missing"), false;
-        if (lane.inletRange.spread(start) > rules.inletBand) return refuse("inlet"), false;
-        if (lane.flowRange.spread(start) > rules.flowBand * Math.abs(lane.flowRange.mean(start))) return refuse("flow"), false;
+        if (!lane.inletRange.complete(start) || !lane.flowRange.complete(start) || !lane.outletRange.complete(start))
+          return (refuse("missing"), false);
+        if (lane.inletRange.spread(start) > rules.inletBand) return (refuse("inlet"), false);
+        if (lane.flowRange.spread(start) > rules.flowBand * Math.abs(lane.flowRange.mean(start)))
+          return (refuse("flow"), false);
         return true;
       })
       .map((lane) => lane.lane);
@@ -133,7 +157,7 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
   const windows: SteadyWindow[] = [];
   const lastStart = Math.floor(signals.irradiance.length / perMinute) - total;
   // Starts are tried each minute; finer would only shift windows by seconds.
-  for (let start = 0; start <= lastStart; ) {
+  for (let start = 0; start <= lastStart;) {
     let best = steadyLanes(start);
     if (best.length === 0) {
       start++;
@@ -146,7 +170,8 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
     }
     const from = at + settle;
     windows.push({
-      from: from * perMinute, to: (from + average) * perMinute,
+      from: from * perMinute,
+      to: (from + average) * perMinute,
       startMs: signals.startMs + from * minuteMs,
       endMs: signals.startMs + (from + average) * minuteMs,
       lanes: best,
@@ -158,17 +183,23 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
 
   function checksAt(start: number, steady: string[]): LimitCheck[] {
     const check = (name: LimitName, lane: string | null, worst: number, limit: number, floor = false): LimitCheck => ({
-      name, lane, worst, limit, met: floor ? worst >= limit : worst <= limit,
+      name,
+      lane,
+      worst,
+      limit,
+      met: floor ? worst >= limit : worst <= limit,
     });
     return [
       check("irradiance", null, sun.mean(start), rules.minIrradiance, true),
       check("irradianceBand", null, sun.spread(start), rules.irradianceBand),
       check("ambient", null, ambient.spread(start), rules.ambientBand),
       check("modifier", null, modifier.low(start), rules.minModifier, true),
-      ...lanes.filter((l) => steady.includes(l.lane)).flatMap((l) => [
-        check("inlet", l.lane, l.inletRange.spread(start), rules.inletBand),
-        check("flow", l.lane, l.flowRange.spread(start) / Math.abs(l.flowRange.mean(start)), rules.flowBand),
-      ]),
+      ...lanes
+        .filter((l) => steady.includes(l.lane))
+        .flatMap((l) => [
+          check("inlet", l.lane, l.inletRange.spread(start), rules.inletBand),
+          check("flow", l.lane, l.flowRange.spread(start) / Math.abs(l.flowRange.mean(start)), rules.flowBand),
+        ]),
     ];
   }
 }
@@ -176,8 +207,12 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
 /** The same window's deviations held against other limits: what a backyard window would lack for the standard. */
 export function recheck(checks: readonly LimitCheck[], rules: SteadyRules): LimitCheck[] {
   const limits: Record<LimitName, number> = {
-    irradiance: rules.minIrradiance, irradianceBand: rules.irradianceBand, ambient: rules.ambientBand,
-    modifier: rules.minModifier, inlet: rules.inletBand, flow: rules.flowBand,
+    irradiance: rules.minIrradiance,
+    irradianceBand: rules.irradianceBand,
+    ambient: rules.ambientBand,
+    modifier: rules.minModifier,
+    inlet: rules.inletBand,
+    flow: rules.flowBand,
   };
   return checks.map((c) => {
     const limit = limits[c.name];
@@ -211,7 +246,10 @@ class RunningRange {
   private readonly sums: Float64Array;
   private readonly gaps: Uint32Array;
 
-  constructor(values: Float64Array, private readonly length: number) {
+  constructor(
+    values: Float64Array,
+    private readonly length: number,
+  ) {
     const n = values.length;
     this.lows = RunningRange.extreme(values, length, 1);
     this.highs = RunningRange.extreme(values, length, -1);

@@ -31,7 +31,14 @@ function formatterOf(zone: string): Intl.DateTimeFormat {
   let formatter = formatters.get(zone);
   if (!formatter) {
     formatter = new Intl.DateTimeFormat("en-GB", {
-      timeZone: zone, hourCycle: "h23", year: "numeric", month: "2-digit", day: "2-digit", hour: "2-digit", minute: "2-digit", second: "2-digit",
+      timeZone: zone,
+      hourCycle: "h23",
+      year: "numeric",
+      month: "2-digit",
+      day: "2-digit",
+      hour: "2-digit",
+      minute: "2-digit",
+      second: "2-digit",
     });
     formatters.set(zone, formatter);
   }
@@ -71,7 +78,8 @@ export const toWall = (utcMs: number, zone: string): number => utcMs + zoneOffse
 export function fromWall(wallMs: number, zone: string): LocalResolution {
   const before = zoneOffset(wallMs - DAY, zone);
   const after = zoneOffset(wallMs + DAY, zone);
-  if (before === after && zoneOffset(wallMs - before, zone) === before) return { kind: "single", utcMs: wallMs - before };
+  if (before === after && zoneOffset(wallMs - before, zone) === before)
+    return { kind: "single", utcMs: wallMs - before };
   const instants = [...new Set([before, after])]
     .map((offset) => wallMs - offset)
     .filter((utc) => toWall(utc, zone) === wallMs)
@@ -90,10 +98,15 @@ export function startOfDay(utcMs: number, zone: string): number {
 }
 
 /** Calendar day in the zone, `2026-10-06`. */
-export const localDay = (utcMs: number, zone: string): string => new Date(toWall(utcMs, zone)).toISOString().slice(0, 10);
+export const localDay = (utcMs: number, zone: string): string =>
+  new Date(toWall(utcMs, zone)).toISOString().slice(0, 10);
 
 /** The instant at which the zone's clock shows so many minutes after midnight on a day; of two, the first, and of none, as long after midnight as the clock ran. @param dayStartMs start of the day */
 export function atMinute(dayStartMs: number, minute: number, zone: string): number {
   const local = fromWall(Math.floor(toWall(dayStartMs, zone) / DAY) * DAY + minute * 60000, zone);
-  return local.kind === "single" ? local.utcMs : local.kind === "repeated" ? local.utcMs[0] : dayStartMs + minute * 60000;
+  return local.kind === "single"
+    ? local.utcMs
+    : local.kind === "repeated"
+      ? local.utcMs[0]
+      : dayStartMs + minute * 60000;
 }

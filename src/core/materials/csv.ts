@@ -1,10 +1,36 @@
 import Papa from "papaparse";
-import { MATERIAL_FLAGS, MATERIAL_GROUPS, MATERIAL_UNITS, type Material, type MaterialFlag, type MaterialGroup, type MaterialUnit } from "./material";
+import {
+  MATERIAL_FLAGS,
+  MATERIAL_GROUPS,
+  MATERIAL_UNITS,
+  type Material,
+  type MaterialFlag,
+  type MaterialGroup,
+  type MaterialUnit,
+} from "./material";
 
 /** Columns with their units; the order of the file. */
 export const COLUMNS = [
-  "key", "name", "group", "density_kg_m3", "specific_heat_J_kgK", "conductivity_W_mK", "absorptance", "emittance", "refractive_index", "extinction_1_m", "infrared_transmittance",
-  "limit_C", "expansion_1_K", "thickness_m", "unit", "price", "pack", "flags", "note", "source",
+  "key",
+  "name",
+  "group",
+  "density_kg_m3",
+  "specific_heat_J_kgK",
+  "conductivity_W_mK",
+  "absorptance",
+  "emittance",
+  "refractive_index",
+  "extinction_1_m",
+  "infrared_transmittance",
+  "limit_C",
+  "expansion_1_K",
+  "thickness_m",
+  "unit",
+  "price",
+  "pack",
+  "flags",
+  "note",
+  "source",
 ] as const;
 type Column = (typeof COLUMNS)[number];
 
@@ -18,22 +44,75 @@ export type MaterialProblem =
   | { kind: "twice"; row: number; key: string };
 
 /** Lowest and highest sensible value per number, and whether the cell may be empty. */
-export const MATERIAL_RANGES: Record<"density" | "specificHeat" | "conductivity" | "absorptance" | "emittance" | "index" | "extinctionPerM" | "infraredTransmittance" | "limitC" | "expansionPerK" | "thicknessM" | "price" | "pack", readonly [number, number]> = {
-  density: [1, 25000], specificHeat: [100, 10000], conductivity: [0.005, 2000], absorptance: [0, 1], emittance: [0.01, 1], index: [1, 3], extinctionPerM: [0, 100000], infraredTransmittance: [0, 0.95],
-  limitC: [20, 2000], expansionPerK: [0, 0.001], thicknessM: [0.000001, 1], price: [0, 1e6], pack: [0.0001, 1e6],
+export const MATERIAL_RANGES: Record<
+  | "density"
+  | "specificHeat"
+  | "conductivity"
+  | "absorptance"
+  | "emittance"
+  | "index"
+  | "extinctionPerM"
+  | "infraredTransmittance"
+  | "limitC"
+  | "expansionPerK"
+  | "thicknessM"
+  | "price"
+  | "pack",
+  readonly [number, number]
+> = {
+  density: [1, 25000],
+  specificHeat: [100, 10000],
+  conductivity: [0.005, 2000],
+  absorptance: [0, 1],
+  emittance: [0.01, 1],
+  index: [1, 3],
+  extinctionPerM: [0, 100000],
+  infraredTransmittance: [0, 0.95],
+  limitC: [20, 2000],
+  expansionPerK: [0, 0.001],
+  thicknessM: [0.000001, 1],
+  price: [0, 1e6],
+  pack: [0.0001, 1e6],
 };
 
 /** A table of materials as CSV, with units in the header. */
 export function materialsToCsv(materials: readonly Material[]): string {
-  const rows = materials.map((m) => [m.key, m.name, m.group, m.density, m.specificHeat, m.conductivity, m.absorptance, m.emittance, m.optics?.index ?? "", m.optics ? m.optics.extinctionPerM : "", m.infraredTransmittance, m.limitC ?? "", m.expansionPerK, m.thicknessM, m.unit, m.price, m.pack, m.flags.join(" "), m.note, m.source]);
+  const rows = materials.map((m) => [
+    m.key,
+    m.name,
+    m.group,
+    m.density,
+    m.specificHeat,
+    m.conductivity,
+    m.absorptance,
+    m.emittance,
+    m.optics?.index ?? "",
+    m.optics ? m.optics.extinctionPerM : "",
+    m.infraredTransmittance,
+    m.limitC ?? "",
+    m.expansionPerK,
+    m.thicknessM,
+    m.unit,
+    m.price,
+    m.pack,
+    m.flags.join(" "),
+    m.note,
+    m.source,
+  ]);
   return `${Papa.unparse({ fields: [...COLUMNS], data: rows }, { newline: "\n" })}\n`;
 }
 
 /** Reads a table of materials; every bad cell is named, good rows are returned all the same. Semicolons and decimal commas are understood. */
 export function materialsFromCsv(text: string): { materials: Material[]; problems: MaterialProblem[] } {
-  const parsed = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ""), { header: true, skipEmptyLines: "greedy", transformHeader: (h) => h.trim() });
+  const parsed = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ""), {
+    header: true,
+    skipEmptyLines: "greedy",
+    transformHeader: (h) => h.trim(),
+  });
   const fields = parsed.meta.fields ?? [];
-  const problems: MaterialProblem[] = COLUMNS.filter((c) => ["key", "name", "group"].includes(c) && !fields.includes(c)).map((column) => ({ kind: "missingColumn", column }));
+  const problems: MaterialProblem[] = COLUMNS.filter(
+    (c) => ["key", "name", "group"].includes(c) && !fields.includes(c),
+  ).map((column) => ({ kind: "missingColumn", column }));
   if (problems.length) return { materials: [], problems };
   const seen = new Set<string>();
   const materials: Material[] = [];
@@ -53,7 +132,8 @@ function readRow(cells: Record<string, string>, row: number, problems: MaterialP
   const number = (column: Column, range: keyof typeof MATERIAL_RANGES, fallback: number | null): number | null => {
     const raw = text(column);
     if (raw === "") {
-      if (fallback === null && range !== "limitC" && range !== "index" && range !== "extinctionPerM") problems.push({ kind: "empty", row, column });
+      if (fallback === null && range !== "limitC" && range !== "index" && range !== "extinctionPerM")
+        problems.push({ kind: "empty", row, column });
       return fallback;
     }
     const value = Number(raw.replace(",", ".").replace("\u2212", "-"));
@@ -64,24 +144,41 @@ function readRow(cells: Record<string, string>, row: number, problems: MaterialP
   };
   const word = <T extends string>(column: Column, allowed: readonly T[], fallback: T): T => {
     const value = text(column) || fallback;
-    if (!(allowed as readonly string[]).includes(value)) problems.push({ kind: "unknownWord", row, column, value, allowed });
+    if (!(allowed as readonly string[]).includes(value))
+      problems.push({ kind: "unknownWord", row, column, value, allowed });
     return value as T;
   };
   const required = (column: Column): string => {
     if (!text(column)) problems.push({ kind: "empty", row, column });
     return text(column).slice(0, 120);
   };
-  const flags = text("flags").split(/[\s,;]+/).filter(Boolean);
-  for (const f of flags) if (!(MATERIAL_FLAGS as readonly string[]).includes(f)) problems.push({ kind: "unknownWord", row, column: "flags", value: f, allowed: MATERIAL_FLAGS });
+  const flags = text("flags")
+    .split(/[\s,;]+/)
+    .filter(Boolean);
+  for (const f of flags)
+    if (!(MATERIAL_FLAGS as readonly string[]).includes(f))
+      problems.push({ kind: "unknownWord", row, column: "flags", value: f, allowed: MATERIAL_FLAGS });
   const index = number("refractive_index", "index", null);
   const extinction = number("extinction_1_m", "extinctionPerM", null);
   return {
-    key: required("key").slice(0, 60), name: required("name"), group: word<MaterialGroup>("group", MATERIAL_GROUPS, "sundry"),
-    density: number("density_kg_m3", "density", null) ?? 0, specificHeat: number("specific_heat_J_kgK", "specificHeat", null) ?? 0, conductivity: number("conductivity_W_mK", "conductivity", null) ?? 0,
-    absorptance: number("absorptance", "absorptance", null) ?? 0, emittance: number("emittance", "emittance", null) ?? 0,
-    optics: index === null ? null : { index, extinctionPerM: extinction ?? 0 }, infraredTransmittance: number("infrared_transmittance", "infraredTransmittance", 0) ?? 0,
-    limitC: number("limit_C", "limitC", null), expansionPerK: number("expansion_1_K", "expansionPerK", 0) ?? 0, thicknessM: number("thickness_m", "thicknessM", null) ?? 0,
-    unit: word<MaterialUnit>("unit", MATERIAL_UNITS, "m2"), price: number("price", "price", 0) ?? 0, pack: number("pack", "pack", 1) ?? 1,
-    flags: flags as MaterialFlag[], note: text("note").slice(0, 300), source: text("source").slice(0, 200) || "typical value",
+    key: required("key").slice(0, 60),
+    name: required("name"),
+    group: word<MaterialGroup>("group", MATERIAL_GROUPS, "sundry"),
+    density: number("density_kg_m3", "density", null) ?? 0,
+    specificHeat: number("specific_heat_J_kgK", "specificHeat", null) ?? 0,
+    conductivity: number("conductivity_W_mK", "conductivity", null) ?? 0,
+    absorptance: number("absorptance", "absorptance", null) ?? 0,
+    emittance: number("emittance", "emittance", null) ?? 0,
+    optics: index === null ? null : { index, extinctionPerM: extinction ?? 0 },
+    infraredTransmittance: number("infrared_transmittance", "infraredTransmittance", 0) ?? 0,
+    limitC: number("limit_C", "limitC", null),
+    expansionPerK: number("expansion_1_K", "expansionPerK", 0) ?? 0,
+    thicknessM: number("thickness_m", "thicknessM", null) ?? 0,
+    unit: word<MaterialUnit>("unit", MATERIAL_UNITS, "m2"),
+    price: number("price", "price", 0) ?? 0,
+    pack: number("pack", "pack", 1) ?? 1,
+    flags: flags as MaterialFlag[],
+    note: text("note").slice(0, 300),
+    source: text("source").slice(0, 200) || "typical value",
   };
 }

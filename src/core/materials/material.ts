@@ -1,11 +1,32 @@
-export const MATERIAL_GROUPS = ["glazing", "sheet", "coating", "mesh", "tube", "insulation", "board", "masonry", "reflector", "sundry"] as const;
+export const MATERIAL_GROUPS = [
+  "glazing",
+  "sheet",
+  "coating",
+  "mesh",
+  "tube",
+  "insulation",
+  "board",
+  "masonry",
+  "reflector",
+  "sundry",
+] as const;
 export type MaterialGroup = (typeof MATERIAL_GROUPS)[number];
 
 export const MATERIAL_UNITS = ["m2", "m", "piece", "litre", "kg"] as const;
 export type MaterialUnit = (typeof MATERIAL_UNITS)[number];
 
 /** What a person must know before building with it; the checks and the checklist read these. */
-export const MATERIAL_FLAGS = ["foam", "solvent", "outgasses", "brittle", "combustible", "fibres", "plasticSheet", "sharp", "cures"] as const;
+export const MATERIAL_FLAGS = [
+  "foam",
+  "solvent",
+  "outgasses",
+  "brittle",
+  "combustible",
+  "fibres",
+  "plasticSheet",
+  "sharp",
+  "cures",
+] as const;
 export type MaterialFlag = (typeof MATERIAL_FLAGS)[number];
 
 /** A generic material. Typical values: two batches of the same stuff differ by a tenth, in foam and paint by more. */

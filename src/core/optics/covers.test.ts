@@ -1,8 +1,23 @@
 import fc from "fast-check";
-import { blackPaintRatio, CLEAR_GLASS, coverOptics, groundEquivalentAngle, incidenceCoefficient, innerReflectance, refractionAngle, skyEquivalentAngle, surfaceReflectance, transmittanceAbsorptance, type Cover } from "./covers";
+import {
+  blackPaintRatio,
+  CLEAR_GLASS,
+  coverOptics,
+  groundEquivalentAngle,
+  incidenceCoefficient,
+  innerReflectance,
+  refractionAngle,
+  skyEquivalentAngle,
+  surfaceReflectance,
+  transmittanceAbsorptance,
+  type Cover,
+} from "./covers";
 
 const lossless: Cover = { index: 1.526, extinction: 0 };
-const cover: fc.Arbitrary<Cover> = fc.record({ index: fc.double({ min: 1.2, max: 1.8, noNaN: true }), extinction: fc.double({ min: 0, max: 0.3, noNaN: true }) });
+const cover: fc.Arbitrary<Cover> = fc.record({
+  index: fc.double({ min: 1.2, max: 1.8, noNaN: true }),
+  extinction: fc.double({ min: 0, max: 0.3, noNaN: true }),
+});
 const angle = fc.double({ min: 0, max: 89.9, noNaN: true });
 
 describe("one surface", () => {
@@ -25,31 +40,43 @@ describe("one surface", () => {
 describe("covers", () => {
   test("one glass without absorption passes 0.917, two 0.847: (1−r)/(1+(2N−1)r)", () => {
     const r = 0.04336;
-    for (const n of [1, 2, 3]) expect(coverOptics(Array<Cover>(n).fill(lossless), 0).transmitted).toBeCloseTo((1 - r) / (1 + (2 * n - 1) * r), 3);
+    for (const n of [1, 2, 3])
+      expect(coverOptics(Array<Cover>(n).fill(lossless), 0).transmitted).toBeCloseTo(
+        (1 - r) / (1 + (2 * n - 1) * r),
+        3,
+      );
     expect(coverOptics([lossless], 0).transmitted).toBeCloseTo(0.917, 3);
   });
   test("no light is lost or made, whatever the sheets and the angle", () => {
-    fc.assert(fc.property(fc.array(cover, { minLength: 1, maxLength: 3 }), angle, (covers, incidence) => {
-      const o = coverOptics(covers, incidence);
-      expect(o.transmitted + o.reflected + o.absorbed).toBeCloseTo(1, 12);
-      for (const share of Object.values(o)) {
-        expect(share).toBeGreaterThanOrEqual(-1e-12);
-        expect(share).toBeLessThanOrEqual(1 + 1e-12);
-      }
-    }));
+    fc.assert(
+      fc.property(fc.array(cover, { minLength: 1, maxLength: 3 }), angle, (covers, incidence) => {
+        const o = coverOptics(covers, incidence);
+        expect(o.transmitted + o.reflected + o.absorbed).toBeCloseTo(1, 12);
+        for (const share of Object.values(o)) {
+          expect(share).toBeGreaterThanOrEqual(-1e-12);
+          expect(share).toBeLessThanOrEqual(1 + 1e-12);
+        }
+      }),
+    );
   });
   test("sheets without absorption absorb nothing", () => {
-    fc.assert(fc.property(angle, fc.integer({ min: 1, max: 3 }), (incidence, n) => {
-      expect(coverOptics(Array<Cover>(n).fill(lossless), incidence).absorbed).toBeCloseTo(0, 9);
-    }));
+    fc.assert(
+      fc.property(angle, fc.integer({ min: 1, max: 3 }), (incidence, n) => {
+        expect(coverOptics(Array<Cover>(n).fill(lossless), incidence).absorbed).toBeCloseTo(0, 9);
+      }),
+    );
   });
   test("a further sheet, a thicker sheet or a flatter angle never lets more through", () => {
-    fc.assert(fc.property(cover, angle, (c, incidence) => {
-      const one = coverOptics([c], incidence).transmitted;
-      expect(coverOptics([c, c], incidence).transmitted).toBeLessThanOrEqual(one + 1e-12);
-      expect(coverOptics([{ ...c, extinction: c.extinction + 0.05 }], incidence).transmitted).toBeLessThan(one + 1e-12);
-      expect(coverOptics([c], Math.min(90, incidence + 5)).transmitted).toBeLessThanOrEqual(one + 0.003);
-    }));
+    fc.assert(
+      fc.property(cover, angle, (c, incidence) => {
+        const one = coverOptics([c], incidence).transmitted;
+        expect(coverOptics([c, c], incidence).transmitted).toBeLessThanOrEqual(one + 1e-12);
+        expect(coverOptics([{ ...c, extinction: c.extinction + 0.05 }], incidence).transmitted).toBeLessThan(
+          one + 1e-12,
+        );
+        expect(coverOptics([c], Math.min(90, incidence + 5)).transmitted).toBeLessThanOrEqual(one + 0.003);
+      }),
+    );
   });
   test("the order of unlike sheets does not change what passes", () => {
     const [a, b] = [lossless, { index: 1.4, extinction: 0 }];

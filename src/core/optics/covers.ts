@@ -48,7 +48,10 @@ function sheet(r: number, passed: number): Share {
 /** An outer system and an inner one as one, seen from outside (DB 5.3.7 and 5.3.8, reflection from both sides of the outer alike). */
 function stack(outer: Share, inner: Share): Share {
   const between = 1 / (1 - outer.reflected * inner.reflected);
-  return { transmitted: outer.transmitted * inner.transmitted * between, reflected: outer.reflected + outer.transmitted ** 2 * inner.reflected * between };
+  return {
+    transmitted: outer.transmitted * inner.transmitted * between,
+    reflected: outer.reflected + outer.transmitted ** 2 * inner.reflected * between,
+  };
 }
 
 /**
@@ -62,11 +65,17 @@ export function coverOptics(covers: readonly Cover[], incidence: number): CoverO
   if (covers.length === 0) return { transmitted: 1, reflected: 0, absorbed: 0 };
   if (incidence >= 90) return { transmitted: 0, reflected: 1, absorbed: 0 };
   for (const { index, extinction } of covers) {
-    if (!(index >= 1 && index < 4 && extinction >= 0)) throw new RangeError("a cover's index lies between 1 and 4, its extinction is not negative");
+    if (!(index >= 1 && index < 4 && extinction >= 0))
+      throw new RangeError("a cover's index lies between 1 and 4, its extinction is not negative");
   }
   const along = (polarisation: "perpendicular" | "parallel"): Share =>
     covers
-      .map(({ index, extinction }) => sheet(surfaceReflectance(incidence, index)[polarisation], exp(-extinction / cos(refractionAngle(incidence, index) * RAD))))
+      .map(({ index, extinction }) =>
+        sheet(
+          surfaceReflectance(incidence, index)[polarisation],
+          exp(-extinction / cos(refractionAngle(incidence, index) * RAD)),
+        ),
+      )
       .reduceRight((inner, outer) => stack(outer, inner));
   const [s, p] = [along("perpendicular"), along("parallel")];
   const transmitted = (s.transmitted + p.transmitted) / 2;
@@ -94,7 +103,12 @@ export const innerReflectance = (covers: readonly Cover[]): number => coverOptic
 /** Absorptance of flat black paint at an angle over that at normal incidence (DB 4.11.1, for 0 to 80°). */
 export function blackPaintRatio(incidence: number): number {
   const t = Math.min(80, incidence);
-  return 1 + t * (-1.5879e-3 + t * (2.7314e-4 + t * (-2.3026e-5 + t * (9.0244e-7 + t * (-1.8e-8 + t * (1.7734e-10 - t * 6.9937e-13))))));
+  return (
+    1 +
+    t *
+      (-1.5879e-3 +
+        t * (2.7314e-4 + t * (-2.3026e-5 + t * (9.0244e-7 + t * (-1.8e-8 + t * (1.7734e-10 - t * 6.9937e-13))))))
+  );
 }
 
 /**

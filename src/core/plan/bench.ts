@@ -36,7 +36,8 @@ export interface Station {
   body: Extract<Blocker, { kind: "quad" }>[];
 }
 
-const step = (from: Point, parts: readonly (readonly [number, Point])[]): Point => [0, 1, 2].map((k) => parts.reduce((s, [n, v]) => s + n * v[k], from[k])) as unknown as Point;
+const step = (from: Point, parts: readonly (readonly [number, Point])[]): Point =>
+  [0, 1, 2].map((k) => parts.reduce((s, [n, v]) => s + n * v[k], from[k])) as unknown as Point;
 
 /**
  * Stations of a bench in metres about its middle: numbered from the left as one looks at the glass, front row first. All stations
@@ -53,42 +54,78 @@ export function benchStations(layout: BenchLayout, boxes: readonly BenchBox[]): 
     const row = Math.floor(i / columns);
     const inRow = Math.min(columns, boxes.length - row * columns);
     const along = ((i % columns) - (inRow - 1) / 2) * pitch;
-    const foot = step([0, 0, layout.bottomM], [[along, axes.across], [(row - (Math.ceil(boxes.length / columns) - 1) / 2) * layout.rowPitchM, back]]);
+    const foot = step(
+      [0, 0, layout.bottomM],
+      [
+        [along, axes.across],
+        [(row - (Math.ceil(boxes.length / columns) - 1) / 2) * layout.rowPitchM, back],
+      ],
+    );
     const middle = step(foot, [[box.lengthM / 2, axes.up]]);
     const centre = step(middle, [[box.depthM, axes.normal]]);
-    const corner = (u: number, v: number, n: number): Point => step(middle, [[(u * box.widthM) / 2, axes.across], [(v * box.lengthM) / 2, axes.up], [n * box.depthM, axes.normal]]);
+    const corner = (u: number, v: number, n: number): Point =>
+      step(middle, [
+        [(u * box.widthM) / 2, axes.across],
+        [(v * box.lengthM) / 2, axes.up],
+        [n * box.depthM, axes.normal],
+      ]);
     const owner = `station ${i + 1}`;
-    const quad = (...corners: [Point, Point, Point, Point]): Extract<Blocker, { kind: "quad" }> => ({ kind: "quad", owner, corners });
+    const quad = (...corners: [Point, Point, Point, Point]): Extract<Blocker, { kind: "quad" }> => ({
+      kind: "quad",
+      owner,
+      corners,
+    });
     const front = quad(corner(-1, -1, 1), corner(1, -1, 1), corner(1, 1, 1), corner(-1, 1, 1));
     const sides = [
-      quad(corner(-1, -1, 0), corner(-1, 1, 0), corner(-1, 1, 1), corner(-1, -1, 1)), quad(corner(1, -1, 0), corner(1, 1, 0), corner(1, 1, 1), corner(1, -1, 1)),
-      quad(corner(-1, 1, 0), corner(1, 1, 0), corner(1, 1, 1), corner(-1, 1, 1)), quad(corner(-1, -1, 0), corner(1, -1, 0), corner(1, -1, 1), corner(-1, -1, 1)),
+      quad(corner(-1, -1, 0), corner(-1, 1, 0), corner(-1, 1, 1), corner(-1, -1, 1)),
+      quad(corner(1, -1, 0), corner(1, 1, 0), corner(1, 1, 1), corner(1, -1, 1)),
+      quad(corner(-1, 1, 0), corner(1, 1, 0), corner(1, 1, 1), corner(-1, 1, 1)),
+      quad(corner(-1, -1, 0), corner(1, -1, 0), corner(1, -1, 1), corner(-1, -1, 1)),
     ];
     const own: typeof sides = [];
     if (box.mirror) {
       const edge = box.mirror.side === "top" ? 1 : -1;
       const psi = box.mirror.angle * RAD;
-      const reach: readonly (readonly [number, Point])[] = [[-edge * cos(psi) * box.mirror.lengthM, axes.up], [sin(psi) * box.mirror.lengthM, axes.normal]];
+      const reach: readonly (readonly [number, Point])[] = [
+        [-edge * cos(psi) * box.mirror.lengthM, axes.up],
+        [sin(psi) * box.mirror.lengthM, axes.normal],
+      ];
       const [a, b] = [corner(-1, edge, 1), corner(1, edge, 1)];
       own.push({ ...quad(a, b, step(b, reach), step(a, reach)), owner: `mirror of station ${i + 1}` });
     }
-    return { number: i + 1, row, receiver: { centre, plane, widthM: box.widthM, lengthM: box.lengthM }, own, body: [front, ...sides, ...own] };
+    return {
+      number: i + 1,
+      row,
+      receiver: { centre, plane, widthM: box.widthM, lengthM: box.lengthM },
+      own,
+      body: [front, ...sides, ...own],
+    };
   });
 }
 
 /** Everything on the bench that may stand between a station and the sun: neighbours' boxes and mirrors, and its own mirror. */
-export const benchBlockers = (stations: readonly Station[], at: Station): Blocker[] => [...at.own, ...stations.filter((s) => s !== at).flatMap((s) => s.body)];
+export const benchBlockers = (stations: readonly Station[], at: Station): Blocker[] => [
+  ...at.own,
+  ...stations.filter((s) => s !== at).flatMap((s) => s.body),
+];
 
-export type BenchProblem = { kind: "rows" } | { kind: "size"; what: "gap" | "rowPitch" | "bottom" } | { kind: "rowsOverlap"; leastM: number } | { kind: "fewStations" };
+export type BenchProblem =
+  | { kind: "rows" }
+  | { kind: "size"; what: "gap" | "rowPitch" | "bottom" }
+  | { kind: "rowsOverlap"; leastM: number }
+  | { kind: "fewStations" };
 
 /** What cannot be built: rows that stand in one another, negative gaps, less than two boxes. */
 export function benchProblems(layout: BenchLayout, boxes: readonly BenchBox[]): BenchProblem[] {
   if (boxes.length < 2) return [{ kind: "fewStations" }];
   const problems: BenchProblem[] = [];
-  if (!(Number.isInteger(layout.rows) && layout.rows >= 1 && layout.rows <= boxes.length)) problems.push({ kind: "rows" });
+  if (!(Number.isInteger(layout.rows) && layout.rows >= 1 && layout.rows <= boxes.length))
+    problems.push({ kind: "rows" });
   if (!(layout.gapM >= 0)) problems.push({ kind: "size", what: "gap" });
   if (!(layout.bottomM >= 0)) problems.push({ kind: "size", what: "bottom" });
-  const least = Math.max(...boxes.map((b) => b.lengthM * cos(layout.plane.tilt * RAD) + b.depthM * sin(layout.plane.tilt * RAD)));
+  const least = Math.max(
+    ...boxes.map((b) => b.lengthM * cos(layout.plane.tilt * RAD) + b.depthM * sin(layout.plane.tilt * RAD)),
+  );
   if (layout.rows > 1 && !(layout.rowPitchM >= least)) problems.push({ kind: "rowsOverlap", leastM: least });
   return problems;
 }

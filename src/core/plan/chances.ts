@@ -4,7 +4,11 @@ export function chanceOfClearDays(wanted: number, days: number, share: number): 
   if (wanted > days) return 0;
   // Chances of 0, 1, … clear days so far, day by day: no factorials to overflow.
   let chances = [1];
-  for (let d = 0; d < days; d++) chances = Array.from({ length: d + 2 }, (_, k) => (chances[k] ?? 0) * (1 - share) + (k > 0 ? chances[k - 1] * share : 0));
+  for (let d = 0; d < days; d++)
+    chances = Array.from(
+      { length: d + 2 },
+      (_, k) => (chances[k] ?? 0) * (1 - share) + (k > 0 ? chances[k - 1] * share : 0),
+    );
   return chances.slice(wanted).reduce((a, b) => a + b, 0);
 }
 

@@ -57,18 +57,39 @@ export function daySky(atMs: number, site: SiteWorld, stations: readonly Station
   const sun = sunDay(atMs, site, site.zone);
   const around = stations.map((s) => surroundingsOf(site, sun.startMs + 12 * 3600000, benchBlockers(stations, s)));
   const lights = stations.map((s, i) => planeLight(site, s.receiver, around[i]));
-  const free = planeLight({ ...site, detail: { ...site.detail, horizon: [], obstacles: [] } }, stations[0].receiver, { horizon: [], blockers: [] });
+  const free = planeLight({ ...site, detail: { ...site.detail, horizon: [], obstacles: [] } }, stations[0].receiver, {
+    horizon: [],
+    blockers: [],
+  });
   const samples: DaySample[] = [];
   const shade = new Map<string, { minutes: number; spans: Span[] }>();
   for (let ms = sun.startMs; ms <= sun.endMs; ms += STEP) {
     const open = free(ms);
     if (open.sun.altitude <= -1) {
-      samples.push({ ms, altitude: open.sun.altitude, azimuth: open.sun.azimuth, irradiance: 0, open: 0, incidence: open.incidence, worstShare: 0, bestShare: 0 });
+      samples.push({
+        ms,
+        altitude: open.sun.altitude,
+        azimuth: open.sun.azimuth,
+        irradiance: 0,
+        open: 0,
+        incidence: open.incidence,
+        worstShare: 0,
+        bestShare: 0,
+      });
       continue;
     }
     const all = lights.map((l) => l(ms));
     const shares = all.map((l) => l.beamShare);
-    const sample: DaySample = { ms, altitude: open.sun.altitude, azimuth: open.sun.azimuth, irradiance: Math.max(...all.map((l) => l.total)), open: open.total, incidence: open.incidence, worstShare: Math.min(...shares), bestShare: Math.max(...shares) };
+    const sample: DaySample = {
+      ms,
+      altitude: open.sun.altitude,
+      azimuth: open.sun.azimuth,
+      irradiance: Math.max(...all.map((l) => l.total)),
+      open: open.total,
+      incidence: open.incidence,
+      worstShare: Math.min(...shares),
+      bestShare: Math.max(...shares),
+    };
     samples.push(sample);
     if (sample.worstShare < NEARLY_ALL && open.sun.altitude > 0 && open.incidence < 90) {
       const worst = shares.indexOf(sample.worstShare);
@@ -85,15 +106,39 @@ export function daySky(atMs: number, site: SiteWorld, stations: readonly Station
     if (!open && s.worstShare < NEARLY_ALL) return false;
     const light = open ? s.open : s.irradiance;
     switch (PROTOCOL[needs.protocol].sky) {
-      case "steadyNormal": return light >= needs.rules.minIrradiance && incidenceModifier(s.incidence, needs.b0) >= needs.rules.minModifier;
-      case "sideways": return light >= 0.4 * needs.rules.minIrradiance && s.incidence >= OFF_NORMAL[0] && s.incidence <= OFF_NORMAL[1];
-      case "daylight": return light >= DAYLIGHT;
-      case "none": return true;
+      case "steadyNormal":
+        return (
+          light >= needs.rules.minIrradiance && incidenceModifier(s.incidence, needs.b0) >= needs.rules.minModifier
+        );
+      case "sideways":
+        return light >= 0.4 * needs.rules.minIrradiance && s.incidence >= OFF_NORMAL[0] && s.incidence <= OFF_NORMAL[1];
+      case "daylight":
+        return light >= DAYLIGHT;
+      case "none":
+        return true;
     }
   };
-  const spans = PROTOCOL[needs.protocol].sky === "none" ? [{ fromMs: sun.startMs + 8 * 3600000, toMs: sun.startMs + 20 * 3600000 }] : spansOf(samples, (s) => good(s, false));
-  const none = spans.length ? null : sun.kind === "polarNight" ? "polarNight" : samples.some((s) => good(s, true)) ? "shade" : samples.some((s) => s.open >= needs.rules.minIrradiance) ? "incidence" : "lowSun";
-  return { date: localDay(sun.startMs + 12 * 3600000, site.zone), sun, samples, spans, shade: [...shade].map(([owner, v]) => ({ owner, ...v })), none };
+  const spans =
+    PROTOCOL[needs.protocol].sky === "none"
+      ? [{ fromMs: sun.startMs + 8 * 3600000, toMs: sun.startMs + 20 * 3600000 }]
+      : spansOf(samples, (s) => good(s, false));
+  const none = spans.length
+    ? null
+    : sun.kind === "polarNight"
+      ? "polarNight"
+      : samples.some((s) => good(s, true))
+        ? "shade"
+        : samples.some((s) => s.open >= needs.rules.minIrradiance)
+          ? "incidence"
+          : "lowSun";
+  return {
+    date: localDay(sun.startMs + 12 * 3600000, site.zone),
+    sun,
+    samples,
+    spans,
+    shade: [...shade].map(([owner, v]) => ({ owner, ...v })),
+    none,
+  };
 }
 
 /** Longest first cut: unbroken runs of good samples, at least two long. */
@@ -124,7 +169,12 @@ export type Unavailable =
 function unavailableOn(day: SunDay, zone: string, list: readonly Unavailable[]): (Span & { reason: string })[] {
   const weekday = ((new Date(`${localDay(day.startMs + 12 * 3600000, zone)}T12:00:00Z`).getUTCDay() + 6) % 7) + 1;
   return list.flatMap((u) => {
-    const span = u.kind === "once" ? { fromMs: u.fromMs, toMs: u.toMs } : u.weekday === weekday ? { fromMs: atMinute(day.startMs, u.fromMinute, zone), toMs: atMinute(day.startMs, u.toMinute, zone) } : null;
+    const span =
+      u.kind === "once"
+        ? { fromMs: u.fromMs, toMs: u.toMs }
+        : u.weekday === weekday
+          ? { fromMs: atMinute(day.startMs, u.fromMinute, zone), toMs: atMinute(day.startMs, u.toMinute, zone) }
+          : null;
     if (!span || span.toMs <= day.startMs || span.fromMs >= day.endMs) return [];
     return [{ fromMs: Math.max(span.fromMs, day.startMs), toMs: Math.min(span.toMs, day.endMs), reason: u.reason }];
   });
@@ -132,7 +182,16 @@ function unavailableOn(day: SunDay, zone: string, list: readonly Unavailable[]):
 
 /** What is left of spans when others are taken out. */
 export function without(spans: readonly Span[], taken: readonly Span[]): Span[] {
-  return taken.reduce<Span[]>((left, t) => left.flatMap((s) => [{ fromMs: s.fromMs, toMs: Math.min(s.toMs, t.fromMs) }, { fromMs: Math.max(s.fromMs, t.toMs), toMs: s.toMs }].filter((p) => p.toMs > p.fromMs && p.toMs <= s.toMs && p.fromMs >= s.fromMs)), [...spans]);
+  return taken.reduce<Span[]>(
+    (left, t) =>
+      left.flatMap((s) =>
+        [
+          { fromMs: s.fromMs, toMs: Math.min(s.toMs, t.fromMs) },
+          { fromMs: Math.max(s.fromMs, t.toMs), toMs: s.toMs },
+        ].filter((p) => p.toMs > p.fromMs && p.toMs <= s.toMs && p.fromMs >= s.fromMs),
+      ),
+    [...spans],
+  );
 }
 
 export type EntryKind = "check" | "swap" | "settle" | "measure" | "step" | "close" | "bath";
@@ -171,13 +230,29 @@ const roundUp = (ms: number) => Math.ceil(ms / WHOLE) * WHOLE;
  *
  * @param swapBefore lanes change places before the day's first measuring; @param swapAtNoon also in the middle of the longest span
  */
-export function dayEntries(date: string, spans: readonly Span[], options: { protocol: ProtocolKind; times: PlanTimes; levelsK: readonly number[]; swapBefore: boolean; swapAtNoon: boolean }): PlanEntry[] {
+export function dayEntries(
+  date: string,
+  spans: readonly Span[],
+  options: {
+    protocol: ProtocolKind;
+    times: PlanTimes;
+    levelsK: readonly number[];
+    swapBefore: boolean;
+    swapAtNoon: boolean;
+  },
+): PlanEntry[] {
   const { protocol, times, levelsK } = options;
   const settle = times.settleS * 1000;
   const average = times.averageS * 1000;
   const out: Omit<PlanEntry, "id" | "movedMin" | "sky">[] = [];
-  const add = (kind: EntryKind, fromMs: number, toMs: number, more: Partial<Pick<PlanEntry, "levelK" | "windows" | "state">> = {}) => {
-    if (toMs > fromMs) out.push({ kind, fromMs: roundUp(fromMs), toMs: roundUp(toMs), levelK: null, windows: 0, state: null, ...more });
+  const add = (
+    kind: EntryKind,
+    fromMs: number,
+    toMs: number,
+    more: Partial<Pick<PlanEntry, "levelK" | "windows" | "state">> = {},
+  ) => {
+    if (toMs > fromMs)
+      out.push({ kind, fromMs: roundUp(fromMs), toMs: roundUp(toMs), levelK: null, windows: 0, state: null, ...more });
   };
   const levels = (span: Span) => {
     // A short span holds fewer levels than wanted: the first ones, each settled and with a window at least.
@@ -218,11 +293,16 @@ export function dayEntries(date: string, spans: readonly Span[], options: { prot
       }
       break;
     }
-    case "dynamic": case "allDay": case "batch": {
+    case "dynamic":
+    case "allDay":
+    case "batch": {
       if (!spans.length) return [];
       before(spans[0].fromMs);
       add("measure", spans[0].fromMs, spans[spans.length - 1].toMs, { windows: 1 });
-      if (protocol === "batch") add("measure", spans[spans.length - 1].toMs + 30 * MINUTE, spans[spans.length - 1].toMs + 150 * MINUTE, { state: "cooling" });
+      if (protocol === "batch")
+        add("measure", spans[spans.length - 1].toMs + 30 * MINUTE, spans[spans.length - 1].toMs + 150 * MINUTE, {
+          state: "cooling",
+        });
       break;
     }
     case "stagnation": {
@@ -250,7 +330,10 @@ export function dayEntries(date: string, spans: readonly Span[], options: { prot
       before(first.fromMs);
       for (const span of long) {
         add("settle", span.fromMs, span.fromMs + settle, { state: "sideways" });
-        add("measure", span.fromMs + settle, span.toMs, { state: "sideways", windows: Math.floor((span.toMs - span.fromMs - settle) / average) });
+        add("measure", span.fromMs + settle, span.toMs, {
+          state: "sideways",
+          windows: Math.floor((span.toMs - span.fromMs - settle) / average),
+        });
       }
       break;
     }
@@ -266,7 +349,8 @@ export function dayEntries(date: string, spans: readonly Span[], options: { prot
       }
       break;
     }
-    case "leakSmoke": case "calibration": {
+    case "leakSmoke":
+    case "calibration": {
       const span = longest(spans);
       if (!span) return [];
       const length = protocol === "calibration" ? 120 * MINUTE : 45 * MINUTE;
@@ -279,14 +363,17 @@ export function dayEntries(date: string, spans: readonly Span[], options: { prot
     add("close", end, end + 15 * MINUTE);
   }
   const counts = new Map<EntryKind, number>();
-  return out.sort((a, b) => a.fromMs - b.fromMs).map((e) => {
-    const n = (counts.get(e.kind) ?? 0) + 1;
-    counts.set(e.kind, n);
-    return { ...e, id: `${date}/${e.kind}/${n}`, movedMin: 0, sky: null };
-  });
+  return out
+    .sort((a, b) => a.fromMs - b.fromMs)
+    .map((e) => {
+      const n = (counts.get(e.kind) ?? 0) + 1;
+      counts.set(e.kind, n);
+      return { ...e, id: `${date}/${e.kind}/${n}`, movedMin: 0, sky: null };
+    });
 }
 
-const longest = (spans: readonly Span[]): Span | undefined => [...spans].sort((a, b) => b.toMs - b.fromMs - (a.toMs - a.fromMs))[0];
+const longest = (spans: readonly Span[]): Span | undefined =>
+  [...spans].sort((a, b) => b.toMs - b.fromMs - (a.toMs - a.fromMs))[0];
 
 export interface PlanDay {
   date: string;
@@ -344,7 +431,13 @@ export function datedPlan(input: PlanInput): { days: PlanDay[]; passed: Passed[]
     const taken = unavailableOn(sky.sun, site.zone, input.unavailable);
     const swapBefore = period > 0 && changed(input.order[period - 1], input.order[period]);
     const swapAtNoon = input.swapAtNoon && changed(input.order[period], input.order[period + 1]);
-    const raw = dayEntries(date, without(sky.spans, taken), { protocol: needs.protocol, times: input.times, levelsK: input.levelsK, swapBefore, swapAtNoon });
+    const raw = dayEntries(date, without(sky.spans, taken), {
+      protocol: needs.protocol,
+      times: input.times,
+      levelsK: input.levelsK,
+      swapBefore,
+      swapAtNoon,
+    });
     if (raw.length === 0) {
       passed.push({ date, reason: sky.none ?? "unavailable" });
       continue;
@@ -356,24 +449,42 @@ export function datedPlan(input: PlanInput): { days: PlanDay[]; passed: Passed[]
     const entries = raw.map((e) => moved(e, input.moved[e.id] ?? 0, sky));
     const periods = input.swapAtNoon ? 2 : 1;
     days.push({
-      date, sky, order: input.order.slice(period, period + periods).map((r) => [...r]), entries, taken,
-      windows: entries.reduce((s, e) => s + (e.kind === "measure" ? e.windows : 0), 0), conflicts: conflictsOf(entries, taken, sky),
+      date,
+      sky,
+      order: input.order.slice(period, period + periods).map((r) => [...r]),
+      entries,
+      taken,
+      windows: entries.reduce((s, e) => s + (e.kind === "measure" ? e.windows : 0), 0),
+      conflicts: conflictsOf(entries, taken, sky),
     });
     period += periods;
   }
   return { days, passed };
 }
 
-const changed = (a: readonly number[] | undefined, b: readonly number[] | undefined): boolean => !!a && !!b && a.some((v, i) => v !== b[i]);
+const changed = (a: readonly number[] | undefined, b: readonly number[] | undefined): boolean =>
+  !!a && !!b && a.some((v, i) => v !== b[i]);
 
 function moved(e: PlanEntry, minutes: number, sky: DaySky): PlanEntry {
   const fromMs = e.fromMs + minutes * MINUTE;
   const toMs = e.toMs + minutes * MINUTE;
-  const middle = sky.samples.reduce((a, b) => (Math.abs(b.ms - (fromMs + toMs) / 2) < Math.abs(a.ms - (fromMs + toMs) / 2) ? b : a));
-  return { ...e, fromMs, toMs, movedMin: minutes, sky: { irradiance: middle.irradiance, incidence: middle.incidence, beamShare: middle.worstShare } };
+  const middle = sky.samples.reduce((a, b) =>
+    Math.abs(b.ms - (fromMs + toMs) / 2) < Math.abs(a.ms - (fromMs + toMs) / 2) ? b : a,
+  );
+  return {
+    ...e,
+    fromMs,
+    toMs,
+    movedMin: minutes,
+    sky: { irradiance: middle.irradiance, incidence: middle.incidence, beamShare: middle.worstShare },
+  };
 }
 
-function conflictsOf(entries: readonly PlanEntry[], taken: readonly (Span & { reason: string })[], sky: DaySky): PlanDay["conflicts"] {
+function conflictsOf(
+  entries: readonly PlanEntry[],
+  taken: readonly (Span & { reason: string })[],
+  sky: DaySky,
+): PlanDay["conflicts"] {
   return entries.flatMap((e, i) => {
     const out: PlanDay["conflicts"] = [];
     const away = taken.find((t) => t.fromMs < e.toMs && t.toMs > e.fromMs);
@@ -381,7 +492,8 @@ function conflictsOf(entries: readonly PlanEntry[], taken: readonly (Span & { re
     const other = entries.find((o, j) => j !== i && o.fromMs < e.toMs && o.toMs > e.fromMs);
     if (other) out.push({ entry: e.id, with: "entry", reason: other.kind });
     const needsSun = (e.kind === "measure" || e.kind === "step") && e.state !== "cooling" && e.movedMin !== 0;
-    if (needsSun && !sky.spans.some((s) => s.fromMs <= e.fromMs && s.toMs >= e.toMs)) out.push({ entry: e.id, with: "shade", reason: "outside" });
+    if (needsSun && !sky.spans.some((s) => s.fromMs <= e.fromMs && s.toMs >= e.toMs))
+      out.push({ entry: e.id, with: "shade", reason: "outside" });
     return out;
   });
 }

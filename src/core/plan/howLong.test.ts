@@ -7,36 +7,91 @@ import { duration, sizeAfter, type DurationInput } from "./howLong";
 import { differenceUncertainty } from "./power";
 import { pastPrecision, placeVariance, statedPrecision, TYPICAL_BENCH } from "./precision";
 
-const SETTINGS = { operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 18, flowPerArea: 0.02 }, basis: "mean" as const, smallestDifference: 0, stationShare: 0.004, seed: 1 };
-const ACCURACY = { probeK: 0.3, speedShare: 0.02, profileLimit: 0.01, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 };
+const SETTINGS = {
+  operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 18, flowPerArea: 0.02 },
+  basis: "mean" as const,
+  smallestDifference: 0,
+  stationShare: 0.004,
+  seed: 1,
+};
+const ACCURACY = {
+  probeK: 0.3,
+  speedShare: 0.02,
+  profileLimit: 0.01,
+  sunShare: 0.03,
+  ambientK: 0.3,
+  stationShare: 0.004,
+};
 
 function bench(stations: Record<string, number>[]) {
   const plan: BenchPlan = {
-    seed: 12, accuracy: ACCURACY, stepS: 30, hours: [9.5, 15.5], inletProgram: [{ fromHour: 0, aboveAmbientK: 2 }, { fromHour: 12, aboveAmbientK: 14 }],
-    specimens: [{ lane: "A", variant: "a", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 }, { lane: "B", variant: "b", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 }],
-    runs: stations.map((s, d) => ({ run: String(d + 1), stations: s, days: [{ dateMs: Date.UTC(2026, 9, 5 + d, 10), cloudiness: 0, meanAmbientC: 8, meanWind: 1.3 }] })),
+    seed: 12,
+    accuracy: ACCURACY,
+    stepS: 30,
+    hours: [9.5, 15.5],
+    inletProgram: [
+      { fromHour: 0, aboveAmbientK: 2 },
+      { fromHour: 12, aboveAmbientK: 14 },
+    ],
+    specimens: [
+      { lane: "A", variant: "a", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 },
+      { lane: "B", variant: "b", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 },
+    ],
+    runs: stations.map((s, d) => ({
+      run: String(d + 1),
+      stations: s,
+      days: [{ dateMs: Date.UTC(2026, 9, 5 + d, 10), cloudiness: 0, meanAmbientC: 8, meanWind: 1.3 }],
+    })),
   };
-  return reduceExperiment(simulateBench(plan).map(({ setup, channels }) => ({ setup, assembled: assembleRun(channels, []) })), { rules: standardRules("air"), basis: "mean", curvature: "never" });
+  return reduceExperiment(
+    simulateBench(plan).map(({ setup, channels }) => ({ setup, assembled: assembleRun(channels, []) })),
+    { rules: standardRules("air"), basis: "mean", curvature: "never" },
+  );
 }
 
 describe("what past windows teach the planner", () => {
-  const fixed = bench([{ A: 1, B: 2 }, { A: 1, B: 2 }]);
-  const swapped = bench([{ A: 1, B: 2 }, { A: 2, B: 1 }]);
+  const fixed = bench([
+    { A: 1, B: 2 },
+    { A: 1, B: 2 },
+  ]);
+  const swapped = bench([
+    { A: 1, B: 2 },
+    { A: 2, B: 1 },
+  ]);
   const precision = (r: typeof fixed) => pastPrecision(compareInput(r, SETTINGS, new Map(r.table)), "A", "B", 0)!;
   test("probes, meters and places stand behind a difference as their limits say", () => {
     const p = precision(fixed);
     const heat = fixed.points.reduce((s, q) => s + q.heat.value, 0) / fixed.points.length / 2;
     const rise = fixed.points.reduce((s, q) => s + q.rise.value, 0) / fixed.points.length;
-    const stated = statedPrecision({ ...TYPICAL_BENCH, heatWm2: heat, riseK: rise, probeLimitK: 0.3, meterLimitShare: 0.02, profileLimitShare: 0.01 / 0.86, stationShare: 0.004 });
-    for (const g of ["meter", "profile", "station"] as const) expect(p.place[g] / stated.place[g]).toBeGreaterThan(0.85);
-    for (const g of ["probe", "meter", "profile", "station"] as const) expect(p.place[g] / stated.place[g]).toBeLessThan(1.25);
+    const stated = statedPrecision({
+      ...TYPICAL_BENCH,
+      heatWm2: heat,
+      riseK: rise,
+      probeLimitK: 0.3,
+      meterLimitShare: 0.02,
+      profileLimitShare: 0.01 / 0.86,
+      stationShare: 0.004,
+    });
+    for (const g of ["meter", "profile", "station"] as const)
+      expect(p.place[g] / stated.place[g]).toBeGreaterThan(0.85);
+    for (const g of ["probe", "meter", "profile", "station"] as const)
+      expect(p.place[g] / stated.place[g]).toBeLessThan(1.25);
     expect(p.place.probe / stated.place.probe).toBeGreaterThan(0.7);
   });
   test("places are the same whether lanes were swapped meanwhile or not, and the uncertainty predicted for each is the judge's", () => {
     expect(Math.sqrt(placeVariance(precision(swapped)) / placeVariance(precision(fixed)))).toBeCloseTo(1, 0);
-    for (const [r, stationShareLeft, arrangements] of [[fixed, 1, 1], [swapped, 0, 2]] as const) {
+    for (const [r, stationShareLeft, arrangements] of [
+      [fixed, 1, 1],
+      [swapped, 0, 2],
+    ] as const) {
       const pair = judgeReduction(r, SETTINGS).pairs[0];
-      const { total } = differenceUncertainty(precision(r), { days: 2, windows: pair.windows, stationShareLeft, arrangements, comparisons: 1 });
+      const { total } = differenceUncertainty(precision(r), {
+        days: 2,
+        windows: pair.windows,
+        stationShareLeft,
+        arrangements,
+        comparisons: 1,
+      });
       expect(total / standardUncertainty(pair.difference)).toBeGreaterThan(0.8);
       expect(total / standardUncertainty(pair.difference)).toBeLessThan(1.25);
     }
@@ -48,7 +103,16 @@ describe("what past windows teach the planner", () => {
 });
 
 describe("how long", () => {
-  const input: DurationInput = { precision: statedPrecision(TYPICAL_BENCH), probeK: 0.29, smallest: 15, specimens: 3, comparisons: 2, perDay: 8, swaps: "daily", seed: 4 };
+  const input: DurationInput = {
+    precision: statedPrecision(TYPICAL_BENCH),
+    probeK: 0.29,
+    smallest: 15,
+    specimens: 3,
+    comparisons: 2,
+    perDay: 8,
+    swaps: "daily",
+    seed: 4,
+  };
   test("days fall as the difference that matters grows; 95 % takes no fewer than 80 %", () => {
     const small = duration(input, 0.8);
     const large = duration({ ...input, smallest: 60 }, 0.8);
@@ -72,6 +136,10 @@ describe("how long", () => {
     expect(sizeAfter(input, 3).stationShareLeft).toBeLessThan(1e-9);
     expect(sizeAfter(input, 2).stationShareLeft).toBeGreaterThan(0);
     expect(sizeAfter({ ...input, specimens: 2, swaps: "noon" }, 1).stationShareLeft).toBeLessThan(1e-9);
-    expect(sizeAfter({ ...input, swaps: "none" }, 5)).toMatchObject({ stationShareLeft: 1, arrangements: 1, windows: 40 });
+    expect(sizeAfter({ ...input, swaps: "none" }, 5)).toMatchObject({
+      stationShareLeft: 1,
+      arrangements: 1,
+      windows: 40,
+    });
   });
 });

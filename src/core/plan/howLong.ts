@@ -18,13 +18,20 @@ export interface DurationInput {
 }
 
 /** How large the test is after so many days with these swaps. */
-export function sizeAfter(input: Pick<DurationInput, "specimens" | "comparisons" | "perDay" | "swaps" | "seed">, days: number): TestSize {
+export function sizeAfter(
+  input: Pick<DurationInput, "specimens" | "comparisons" | "perDay" | "swaps" | "seed">,
+  days: number,
+): TestSize {
   const base = { days, windows: Math.max(1, Math.round(days * input.perDay)), comparisons: input.comparisons };
   if (input.swaps === "none") return { ...base, stationShareLeft: 1, arrangements: 1 };
   const { order, balance } = swapSchedule(input.specimens, days * (input.swaps === "noon" ? 2 : 1), input.seed);
   // Arrangements of a pair: how often two lanes meet a new pair of places.
   const pairs = new Set(order.map((row) => `${row.indexOf(0)}-${row.indexOf(1)}`));
-  return { ...base, stationShareLeft: balance.stationShareLeft, arrangements: Math.min(pairs.size, base.windows - 1 || 1) };
+  return {
+    ...base,
+    stationShareLeft: balance.stationShareLeft,
+    arrangements: Math.min(pairs.size, base.windows - 1 || 1),
+  };
 }
 
 export interface DurationRow {
@@ -51,12 +58,22 @@ export interface Duration {
 
 /** How many days settle the question, against the difference to be told, and what would shorten it. */
 export function duration(input: DurationInput, power: 0.8 | 0.95): Duration {
-  const sizes = (over: Partial<DurationInput> = {}) => (days: number) => sizeAfter({ ...input, ...over }, days);
+  const sizes =
+    (over: Partial<DurationInput> = {}) =>
+    (days: number) =>
+      sizeAfter({ ...input, ...over }, days);
   const { precision: p, smallest } = input;
-  const days = (wanted: number, q: Precision = p, over: Partial<DurationInput> = {}) => (smallest > 0 ? daysNeeded(smallest, wanted, q, sizes(over)) : null);
+  const days = (wanted: number, q: Precision = p, over: Partial<DurationInput> = {}) =>
+    smallest > 0 ? daysNeeded(smallest, wanted, q, sizes(over)) : null;
   const curve = Array.from({ length: CURVE_DAYS }, (_, i): DurationRow => {
     const size = sizes()(i + 1);
-    return { days: i + 1, windows: size.windows, at80: resolvable(0.8, p, size), at95: resolvable(0.95, p, size), balanced: size.stationShareLeft < 1e-9 };
+    return {
+      days: i + 1,
+      windows: size.windows,
+      at80: resolvable(0.8, p, size),
+      at95: resolvable(0.95, p, size),
+      balanced: size.stationShareLeft < 1e-9,
+    };
   });
   const days80 = days(0.8);
   const days95 = days(0.95);
@@ -64,11 +81,22 @@ export function duration(input: DurationInput, power: 0.8 | 0.95): Duration {
   const tries: [Shortener, boolean, () => number | null][] = [
     ["swap", input.swaps === "none" && input.specimens > 1, () => days(power, p, { swaps: "daily" })],
     ["noonSwap", input.swaps === "daily", () => days(power, p, { swaps: "noon", perDay: input.perDay * 0.75 })],
-    ["bath", input.probeK > AFTER_BATH, () => days(power, { ...p, place: { ...p.place, probe: p.place.probe * (AFTER_BATH / input.probeK) } })],
-    ["traverse", p.place.profile > 0, () => days(power, { ...p, place: { ...p.place, profile: p.place.profile * 0.2 } })],
+    [
+      "bath",
+      input.probeK > AFTER_BATH,
+      () => days(power, { ...p, place: { ...p.place, probe: p.place.probe * (AFTER_BATH / input.probeK) } }),
+    ],
+    [
+      "traverse",
+      p.place.profile > 0,
+      () => days(power, { ...p, place: { ...p.place, profile: p.place.profile * 0.2 } }),
+    ],
     ["moreWindows", true, () => days(power, p, { perDay: input.perDay * 1.5 })],
     ["fewerVariants", input.comparisons > 1, () => days(power, p, { comparisons: 1, specimens: 2 })],
   ];
-  const shorter = tries.flatMap(([kind, applies, then]) => (applies ? [{ kind, days: then() }] : [])).filter((s) => s.days !== null && s.days < now).sort((a, b) => a.days! - b.days!);
+  const shorter = tries
+    .flatMap(([kind, applies, then]) => (applies ? [{ kind, days: then() }] : []))
+    .filter((s) => s.days !== null && s.days < now)
+    .sort((a, b) => a.days! - b.days!);
   return { curve, days80, days95, shorter };
 }

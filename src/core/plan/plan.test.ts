@@ -14,35 +14,75 @@ import { balanceOf, evenPeriods, swapSchedule, williamsRows } from "./schedule";
 import { adviseLook, conditionalPower, informationShare, levelSpent, sequentialBounds } from "./sequential";
 
 const HOUR = 3600000;
-const TANSY: SiteWorld = { latitude: 46.31, longitude: 9.05, altitudeM: 1120, zone: "Europe/Zurich", detail: PLAIN_SITE };
+const TANSY: SiteWorld = {
+  latitude: 46.31,
+  longitude: 9.05,
+  altitudeM: 1120,
+  zone: "Europe/Zurich",
+  detail: PLAIN_SITE,
+};
 const BOX: BenchBox = { widthM: 1, lengthM: 2, depthM: 0.12, mirror: null };
 const LAYOUT: BenchLayout = { plane: { tilt: 55, azimuth: 180 }, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 };
 
 describe("order of swaps", () => {
-  test.each([2, 3, 4, 5, 6, 7, 8])("%i specimens: each row holds each once; after a whole turn places and followers are even", (k) => {
-    const rows = williamsRows(k, evenPeriods(k));
-    for (const row of rows) expect([...row].sort((a, b) => a - b)).toEqual(Array.from({ length: k }, (_, i) => i));
-    for (let square = 0; square + k <= rows.length; square += k) for (let column = 0; column < k; column++) expect(new Set(rows.slice(square, square + k).map((r) => r[column])).size).toBe(k);
-    const { balance } = swapSchedule(k, evenPeriods(k), 11);
-    expect(balance).toMatchObject({ placesEven: true, carryOverEven: true, stationShareLeft: 0 });
-  });
+  test.each([2, 3, 4, 5, 6, 7, 8])(
+    "%i specimens: each row holds each once; after a whole turn places and followers are even",
+    (k) => {
+      const rows = williamsRows(k, evenPeriods(k));
+      for (const row of rows) expect([...row].sort((a, b) => a - b)).toEqual(Array.from({ length: k }, (_, i) => i));
+      for (let square = 0; square + k <= rows.length; square += k)
+        for (let column = 0; column < k; column++)
+          expect(new Set(rows.slice(square, square + k).map((r) => r[column])).size).toBe(k);
+      const { balance } = swapSchedule(k, evenPeriods(k), 11);
+      expect(balance).toMatchObject({ placesEven: true, carryOverEven: true, stationShareLeft: 0 });
+    },
+  );
   test("3 specimens over 6 days: twice at every station, each after each other twice", () => {
     const { balance } = swapSchedule(3, 6, 1);
-    expect(balance.places).toEqual([[2, 2, 2], [2, 2, 2], [2, 2, 2]]);
-    expect(balance.after).toEqual([[0, 2, 2], [2, 0, 2], [2, 2, 0]]);
+    expect(balance.places).toEqual([
+      [2, 2, 2],
+      [2, 2, 2],
+      [2, 2, 2],
+    ]);
+    expect(balance.after).toEqual([
+      [0, 2, 2],
+      [2, 0, 2],
+      [2, 2, 0],
+    ]);
   });
   test("the seed decides the order, the same one always; balance does not depend on it", () => {
-    fc.assert(fc.property(fc.integer({ min: 2, max: 8 }), fc.integer({ min: 1, max: 20 }), fc.integer({ min: 1, max: 1e6 }), (k, periods, seed) => {
-      const a = swapSchedule(k, periods, seed);
-      const b = swapSchedule(k, periods, seed);
-      const other = swapSchedule(k, periods, seed + 1);
-      return JSON.stringify(a) === JSON.stringify(b) && Math.abs(a.balance.stationShareLeft - other.balance.stationShareLeft) < 1e-9 && a.balance.stationShareLeft <= 1 && a.order.every((r) => new Set(r).size === k);
-    }));
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 2, max: 8 }),
+        fc.integer({ min: 1, max: 20 }),
+        fc.integer({ min: 1, max: 1e6 }),
+        (k, periods, seed) => {
+          const a = swapSchedule(k, periods, seed);
+          const b = swapSchedule(k, periods, seed);
+          const other = swapSchedule(k, periods, seed + 1);
+          return (
+            JSON.stringify(a) === JSON.stringify(b) &&
+            Math.abs(a.balance.stationShareLeft - other.balance.stationShareLeft) < 1e-9 &&
+            a.balance.stationShareLeft <= 1 &&
+            a.order.every((r) => new Set(r).size === k)
+          );
+        },
+      ),
+    );
     expect(swapSchedule(4, 4, 1).order).not.toEqual(swapSchedule(4, 4, 2).order);
   });
   test("one day leaves all of the stations' effects; an order never swapped too", () => {
     expect(swapSchedule(3, 1, 5).balance.stationShareLeft).toBe(1);
-    expect(balanceOf([[0, 1], [0, 1], [0, 1]], 2)).toMatchObject({ placesEven: false, stationShareLeft: 1 });
+    expect(
+      balanceOf(
+        [
+          [0, 1],
+          [0, 1],
+          [0, 1],
+        ],
+        2,
+      ),
+    ).toMatchObject({ placesEven: false, stationShareLeft: 1 });
   });
   test("one specimen, or no days, is refused", () => {
     expect(() => swapSchedule(1, 3, 1)).toThrow("two specimens");
@@ -51,8 +91,21 @@ describe("order of swaps", () => {
 });
 
 describe("power", () => {
-  const scatterOnly: Precision = { place: { probe: 0, meter: 0, profile: 0, station: 0 }, fixed: 0, window: 10, day: 0, repeatability: 0 };
-  const size = (over: Partial<TestSize> = {}): TestSize => ({ days: 2, windows: 10, stationShareLeft: 0, arrangements: 1, comparisons: 1, ...over });
+  const scatterOnly: Precision = {
+    place: { probe: 0, meter: 0, profile: 0, station: 0 },
+    fixed: 0,
+    window: 10,
+    day: 0,
+    repeatability: 0,
+  };
+  const size = (over: Partial<TestSize> = {}): TestSize => ({
+    days: 2,
+    windows: 10,
+    stationShareLeft: 0,
+    arrangements: 1,
+    comparisons: 1,
+    ...over,
+  });
   test("without a difference it is the test's own 5 %", () => {
     expect(powerOf(0, scatterOnly, size())).toBeCloseTo(0.05, 2);
     expect(powerOf(0, { ...scatterOnly, fixed: 5 }, size())).toBeCloseTo(0.05, 2);
@@ -81,18 +134,27 @@ describe("power", () => {
   });
   test("rises with the difference and with windows, falls with comparisons; resolvable undoes it", () => {
     const p = statedPrecision(TYPICAL_BENCH);
-    fc.assert(fc.property(fc.double({ min: 1, max: 60, noNaN: true }), fc.integer({ min: 4, max: 60 }), (d, windows) => {
-      const s = size({ windows });
-      const one = powerOf(d, p, s);
-      return powerOf(d * 1.2, p, s) >= one - 1e-9 && powerOf(d, { ...p, day: 0 }, size({ windows: windows * 2, days: 4 })) >= powerOf(d, { ...p, day: 0 }, s) - 1e-3 && powerOf(d, p, size({ windows, comparisons: 3 })) <= one + 1e-9;
-    }), { numRuns: 40 });
+    fc.assert(
+      fc.property(fc.double({ min: 1, max: 60, noNaN: true }), fc.integer({ min: 4, max: 60 }), (d, windows) => {
+        const s = size({ windows });
+        const one = powerOf(d, p, s);
+        return (
+          powerOf(d * 1.2, p, s) >= one - 1e-9 &&
+          powerOf(d, { ...p, day: 0 }, size({ windows: windows * 2, days: 4 })) >=
+            powerOf(d, { ...p, day: 0 }, s) - 1e-3 &&
+          powerOf(d, p, size({ windows, comparisons: 3 })) <= one + 1e-9
+        );
+      }),
+      { numRuns: 40 },
+    );
     expect(powerOf(resolvable(0.8, p, size()), p, size())).toBeCloseTo(0.8, 3);
     expect(resolvable(0.95, p, size())).toBeGreaterThan(resolvable(0.8, p, size()));
     expect(() => resolvable(1, p, size())).toThrow(RangeError);
   });
   test("swaps take away what belongs to places; days needed fall, and a hopeless bench says null", () => {
     const p = statedPrecision(TYPICAL_BENCH);
-    const swapped = (days: number) => size({ days, windows: 6 * days, stationShareLeft: days % 2 ? 1 / days ** 2 : 0, arrangements: days > 1 ? 2 : 1 });
+    const swapped = (days: number) =>
+      size({ days, windows: 6 * days, stationShareLeft: days % 2 ? 1 / days ** 2 : 0, arrangements: days > 1 ? 2 : 1 });
     const fixed = (days: number) => size({ days, windows: 6 * days, stationShareLeft: 1 });
     expect(daysNeeded(15, 0.8, p, fixed)).toBeNull();
     expect(daysNeeded(15, 0.8, p, swapped)).toBeLessThanOrEqual(6);
@@ -102,8 +164,13 @@ describe("power", () => {
 
 describe("looking again and again", () => {
   test("bounds of published tables: 2, 3 and 5 equal looks at 5 % (DeMets & Lan 1994)", () => {
-    const published = [[2.963, 1.969], [3.71, 2.511, 1.993], [4.877, 3.357, 2.68, 2.29, 2.031]];
-    for (const row of published) sequentialBounds(row.map((_, i) => (i + 1) / row.length)).forEach((b, i) => expect(b).toBeCloseTo(row[i], 2));
+    const published = [
+      [2.963, 1.969],
+      [3.71, 2.511, 1.993],
+      [4.877, 3.357, 2.68, 2.29, 2.031],
+    ];
+    for (const row of published)
+      sequentialBounds(row.map((_, i) => (i + 1) / row.length)).forEach((b, i) => expect(b).toBeCloseTo(row[i], 2));
   });
   test("one look is the ordinary test; all the level is spent at the end", () => {
     expect(sequentialBounds([1])[0]).toBeCloseTo(1.96, 3);
@@ -115,7 +182,8 @@ describe("looking again and again", () => {
     const random = seededRandom(3);
     const shares = [0.25, 0.5, 0.75, 1];
     const bounds = sequentialBounds(shares);
-    let kept = 0, naive = 0;
+    let kept = 0,
+      naive = 0;
     const trials = 6000;
     for (let i = 0; i < trials; i++) {
       let s = 0;
@@ -129,7 +197,15 @@ describe("looking again and again", () => {
   });
   test("advice: a clear difference stops, a small one in a wide interval goes on, one inside what matters is equal, a hopeless one is given up", () => {
     // Half the information is there after two looks: the uncertainty will fall by √2.
-    const advise = (difference: number, standardUncertainty: number, share = 0.5) => adviseLook({ smallest: 15, looks: 2, difference, standardUncertainty, endUncertainty: standardUncertainty * Math.sqrt(share), expanded90: 1.65 * standardUncertainty });
+    const advise = (difference: number, standardUncertainty: number, share = 0.5) =>
+      adviseLook({
+        smallest: 15,
+        looks: 2,
+        difference,
+        standardUncertainty,
+        endUncertainty: standardUncertainty * Math.sqrt(share),
+        expanded90: 1.65 * standardUncertainty,
+      });
     expect(advise(40, 8)).toMatchObject({ kind: "stopTold" });
     expect(advise(15, 7)).toMatchObject({ kind: "goOn" });
     expect(advise(2, 4)).toEqual({ kind: "stopEqual" });
@@ -165,7 +241,8 @@ describe("clear days", () => {
 
 describe("bench", () => {
   const stations = (boxes: BenchBox[], over: Partial<BenchLayout> = {}) => benchStations({ ...LAYOUT, ...over }, boxes);
-  const share = (all: ReturnType<typeof stations>, n: number, altitude: number, azimuth: number) => beamShare({ altitude, azimuth }, all[n].receiver, { ...OPEN, blockers: benchBlockers(all, all[n]) });
+  const share = (all: ReturnType<typeof stations>, n: number, altitude: number, azimuth: number) =>
+    beamShare({ altitude, azimuth }, all[n].receiver, { ...OPEN, blockers: benchBlockers(all, all[n]) });
   test("equal boxes in a row do not shade each other; station 1 is at the left as one faces the glass", () => {
     const all = stations([BOX, BOX, BOX]);
     for (const az of [100, 140, 180, 250]) for (let n = 0; n < 3; n++) expect(share(all, n, 20, az)).toBe(1);
@@ -210,7 +287,12 @@ describe("bench", () => {
 
 describe("a day", () => {
   const stations = benchStations(LAYOUT, [BOX, BOX, BOX]);
-  const needs = (over: Partial<DayNeeds> = {}): DayNeeds => ({ protocol: "steady", rules: standardRules("air"), b0: 0.1, ...over });
+  const needs = (over: Partial<DayNeeds> = {}): DayNeeds => ({
+    protocol: "steady",
+    rules: standardRules("air"),
+    b0: 0.1,
+    ...over,
+  });
   const day = (date: number, site = TANSY, over: Partial<DayNeeds> = {}) => daySky(date, site, stations, needs(over));
   const OCTOBER = Date.UTC(2026, 9, 6, 12);
   test("in October the box facing south can be tested about noon, symmetric to it", () => {
@@ -225,30 +307,66 @@ describe("a day", () => {
     }
   });
   test("a ridge in the south-east kills the morning and is named", () => {
-    const ridge: SiteWorld = { ...TANSY, detail: { ...PLAIN_SITE, horizon: [{ azimuth: 55, altitude: 2 }, { azimuth: 60, altitude: 50 }, { azimuth: 175, altitude: 50 }, { azimuth: 180, altitude: 2 }] } };
+    const ridge: SiteWorld = {
+      ...TANSY,
+      detail: {
+        ...PLAIN_SITE,
+        horizon: [
+          { azimuth: 55, altitude: 2 },
+          { azimuth: 60, altitude: 50 },
+          { azimuth: 175, altitude: 50 },
+          { azimuth: 180, altitude: 2 },
+        ],
+      },
+    };
     const d = day(OCTOBER, ridge);
     expect(d.spans[0].fromMs).toBeGreaterThan(day(OCTOBER).spans[0].fromMs + HOUR);
     expect(Math.abs(d.spans[0].toMs - day(OCTOBER).spans[0].toMs)).toBeLessThan(HOUR / 2);
     expect(d.shade[0]).toMatchObject({ owner: "skyline" });
-    expect(day(OCTOBER, { ...ridge, detail: { ...ridge.detail, horizon: [{ azimuth: 0, altitude: 80 }, { azimuth: 180, altitude: 80 }] } })).toMatchObject({ spans: [], none: "shade" });
+    expect(
+      day(OCTOBER, {
+        ...ridge,
+        detail: {
+          ...ridge.detail,
+          horizon: [
+            { azimuth: 0, altitude: 80 },
+            { azimuth: 180, altitude: 80 },
+          ],
+        },
+      }),
+    ).toMatchObject({ spans: [], none: "shade" });
   });
   test("polar night, a low sun and a plane that looks away give their reason", () => {
     const far: SiteWorld = { ...TANSY, latitude: 69.5, longitude: 18.9, zone: "Europe/Oslo" };
     expect(day(Date.UTC(2026, 11, 21, 12), far)).toMatchObject({ spans: [], none: "polarNight" });
     expect(day(Date.UTC(2026, 10, 12, 12), far)).toMatchObject({ none: "lowSun" });
-    expect(daySky(Date.UTC(2026, 5, 21, 12), TANSY, benchStations({ ...LAYOUT, plane: { tilt: 90, azimuth: 0 } }, [BOX, BOX]), needs()).spans).toEqual([]);
+    expect(
+      daySky(
+        Date.UTC(2026, 5, 21, 12),
+        TANSY,
+        benchStations({ ...LAYOUT, plane: { tilt: 90, azimuth: 0 } }, [BOX, BOX]),
+        needs(),
+      ).spans,
+    ).toEqual([]);
     expect(day(Date.UTC(2026, 5, 21, 12), far, { protocol: "allDay" }).spans.length).toBeGreaterThan(0);
   });
   test("every protocol finds its hours on a clear day, in order, none overlapping, measuring inside its sun", () => {
     const times = { ...testTimes(standardRules("air"), 220), swapS: 1800, checkS: 900 };
     for (const protocol of PROTOCOLS) {
       const d = day(OCTOBER, TANSY, { protocol });
-      const entries = dayEntries(d.date, d.spans, { protocol, times, levelsK: [0, 15, 30], swapBefore: true, swapAtNoon: false });
+      const entries = dayEntries(d.date, d.spans, {
+        protocol,
+        times,
+        levelsK: [0, 15, 30],
+        swapBefore: true,
+        swapAtNoon: false,
+      });
       expect(entries.length).toBeGreaterThan(0);
       for (const [i, e] of entries.entries()) {
         expect(e.toMs).toBeGreaterThan(e.fromMs);
         if (i > 0) expect(e.fromMs).toBeGreaterThanOrEqual(entries[i - 1].toMs - 60000);
-        if (e.kind === "measure" && e.state !== "cooling" && PROTOCOL[protocol].sky !== "daylight") expect(d.spans.some((s) => s.fromMs <= e.fromMs && s.toMs >= e.toMs - 60000)).toBe(true);
+        if (e.kind === "measure" && e.state !== "cooling" && PROTOCOL[protocol].sky !== "daylight")
+          expect(d.spans.some((s) => s.fromMs <= e.fromMs && s.toMs >= e.toMs - 60000)).toBe(true);
       }
       expect(new Set(entries.map((e) => e.id)).size).toBe(entries.length);
     }
@@ -260,17 +378,38 @@ describe("a day", () => {
   test("each level is settled and filled with whole windows; a short span drops levels rather than windows", () => {
     const times = { settleS: 900, averageS: 600, swapS: 1800, checkS: 900 };
     const start = Date.UTC(2026, 9, 6, 9);
-    const long = dayEntries("2026-10-06", [{ fromMs: start, toMs: start + 4 * HOUR }], { protocol: "steady", times, levelsK: [0, 15], swapBefore: false, swapAtNoon: false });
+    const long = dayEntries("2026-10-06", [{ fromMs: start, toMs: start + 4 * HOUR }], {
+      protocol: "steady",
+      times,
+      levelsK: [0, 15],
+      swapBefore: false,
+      swapAtNoon: false,
+    });
     expect(long.map((e) => e.kind)).toEqual(["check", "settle", "measure", "settle", "measure", "close"]);
     expect(long.filter((e) => e.kind === "measure").map((e) => e.windows)).toEqual([10, 10]);
-    const short = dayEntries("2026-10-06", [{ fromMs: start, toMs: start + 0.6 * HOUR }], { protocol: "steady", times, levelsK: [0, 15, 30], swapBefore: false, swapAtNoon: false });
+    const short = dayEntries("2026-10-06", [{ fromMs: start, toMs: start + 0.6 * HOUR }], {
+      protocol: "steady",
+      times,
+      levelsK: [0, 15, 30],
+      swapBefore: false,
+      swapAtNoon: false,
+    });
     expect(short.filter((e) => e.kind === "measure")).toMatchObject([{ levelK: 0, windows: 2 }]);
-    const noon = dayEntries("2026-10-06", [{ fromMs: start, toMs: start + 5 * HOUR }], { protocol: "steady", times, levelsK: [0], swapBefore: false, swapAtNoon: true });
+    const noon = dayEntries("2026-10-06", [{ fromMs: start, toMs: start + 5 * HOUR }], {
+      protocol: "steady",
+      times,
+      levelsK: [0],
+      swapBefore: false,
+      swapAtNoon: true,
+    });
     expect(noon.map((e) => e.kind)).toEqual(["check", "settle", "measure", "swap", "settle", "measure", "close"]);
   });
   test("taken time is cut out of spans, whole or in part", () => {
     const span = [{ fromMs: 0, toMs: 100 }];
-    expect(without(span, [{ fromMs: 40, toMs: 60 }])).toEqual([{ fromMs: 0, toMs: 40 }, { fromMs: 60, toMs: 100 }]);
+    expect(without(span, [{ fromMs: 40, toMs: 60 }])).toEqual([
+      { fromMs: 0, toMs: 40 },
+      { fromMs: 60, toMs: 100 },
+    ]);
     expect(without(span, [{ fromMs: -5, toMs: 30 }])).toEqual([{ fromMs: 30, toMs: 100 }]);
     expect(without(span, [{ fromMs: -5, toMs: 300 }])).toEqual([]);
     expect(without(span, [{ fromMs: 200, toMs: 300 }])).toEqual(span);
@@ -280,26 +419,63 @@ describe("a day", () => {
 describe("the dated plan", () => {
   const stations = benchStations(LAYOUT, [BOX, BOX, BOX]);
   const input = (over: Partial<PlanInput> = {}): PlanInput => ({
-    site: TANSY, stations, needs: { protocol: "steady", rules: standardRules("air"), b0: 0.1 }, times: { settleS: 900, averageS: 600, swapS: 1800, checkS: 900 }, levelsK: [0, 15],
-    startMs: Date.UTC(2026, 9, 5, 12), days: 6, order: swapSchedule(3, 6, 4).order, swapAtNoon: false, unavailable: [], skipped: [], moved: {}, ...over,
+    site: TANSY,
+    stations,
+    needs: { protocol: "steady", rules: standardRules("air"), b0: 0.1 },
+    times: { settleS: 900, averageS: 600, swapS: 1800, checkS: 900 },
+    levelsK: [0, 15],
+    startMs: Date.UTC(2026, 9, 5, 12),
+    days: 6,
+    order: swapSchedule(3, 6, 4).order,
+    swapAtNoon: false,
+    unavailable: [],
+    skipped: [],
+    moved: {},
+    ...over,
   });
   test("six days in a row, each with its arrangement; lanes are swapped where the arrangement changes", () => {
     const { days, passed } = datedPlan(input());
-    expect(days.map((d) => d.date)).toEqual(["2026-10-05", "2026-10-06", "2026-10-07", "2026-10-08", "2026-10-09", "2026-10-10"]);
+    expect(days.map((d) => d.date)).toEqual([
+      "2026-10-05",
+      "2026-10-06",
+      "2026-10-07",
+      "2026-10-08",
+      "2026-10-09",
+      "2026-10-10",
+    ]);
     expect(passed).toEqual([]);
     expect(days[0].entries.some((e) => e.kind === "swap")).toBe(false);
-    days.slice(1).forEach((d, i) => expect(d.entries.some((e) => e.kind === "swap")).toBe(JSON.stringify(d.order) !== JSON.stringify(days[i].order)));
+    days
+      .slice(1)
+      .forEach((d, i) =>
+        expect(d.entries.some((e) => e.kind === "swap")).toBe(
+          JSON.stringify(d.order) !== JSON.stringify(days[i].order),
+        ),
+      );
     for (const d of days) expect(d.conflicts).toEqual([]);
   });
   test("days away, days left out and half days are respected, weekly ones at the site's clock on both sides of its change", () => {
     const weekly = { id: 1, kind: "weekly" as const, weekday: 7, fromMinute: 0, toMinute: 1440, reason: "market" };
-    const { days, passed } = datedPlan(input({ startMs: Date.UTC(2026, 9, 23, 12), days: 4, unavailable: [weekly], skipped: ["2026-10-24"] }));
-    expect(passed).toEqual([{ date: "2026-10-24", reason: "skipped" }, { date: "2026-10-25", reason: "unavailable" }]);
+    const { days, passed } = datedPlan(
+      input({ startMs: Date.UTC(2026, 9, 23, 12), days: 4, unavailable: [weekly], skipped: ["2026-10-24"] }),
+    );
+    expect(passed).toEqual([
+      { date: "2026-10-24", reason: "skipped" },
+      { date: "2026-10-25", reason: "unavailable" },
+    ]);
     expect(days.map((d) => d.date)).toEqual(["2026-10-23", "2026-10-26", "2026-10-27", "2026-10-28"]);
-    const noon = { id: 2, kind: "once" as const, fromMs: Date.UTC(2026, 9, 5, 9), toMs: Date.UTC(2026, 9, 5, 11), reason: "dentist" };
+    const noon = {
+      id: 2,
+      kind: "once" as const,
+      fromMs: Date.UTC(2026, 9, 5, 9),
+      toMs: Date.UTC(2026, 9, 5, 11),
+      reason: "dentist",
+    };
     const half = datedPlan(input({ days: 1, unavailable: [noon] })).days[0];
     expect(half.windows).toBeLessThan(datedPlan(input({ days: 1 })).days[0].windows);
-    expect(half.entries.filter((e) => e.kind === "measure").every((e) => e.toMs <= noon.fromMs || e.fromMs >= noon.toMs)).toBe(true);
+    expect(
+      half.entries.filter((e) => e.kind === "measure").every((e) => e.toMs <= noon.fromMs || e.fromMs >= noon.toMs),
+    ).toBe(true);
   });
   test("an entry moved by hand keeps its move and shows what it runs into", () => {
     const plain = datedPlan(input({ days: 1 })).days[0];
@@ -311,21 +487,38 @@ describe("the dated plan", () => {
     expect(found.sky!.irradiance).toBeLessThan(measure.sky!.irradiance);
   });
   test("an entry moved into a time one is away, or into another, is a conflict with its reason", () => {
-    const evening = { id: 3, kind: "once" as const, fromMs: Date.UTC(2026, 9, 5, 14), toMs: Date.UTC(2026, 9, 5, 16), reason: "choir" };
+    const evening = {
+      id: 3,
+      kind: "once" as const,
+      fromMs: Date.UTC(2026, 9, 5, 14),
+      toMs: Date.UTC(2026, 9, 5, 16),
+      reason: "choir",
+    };
     const plain = datedPlan(input({ days: 1, unavailable: [evening] })).days[0];
     expect(plain.conflicts).toEqual([]);
     const last = plain.entries.filter((e) => e.kind === "measure").at(-1)!;
     const into = Math.ceil((evening.fromMs - last.toMs) / 60000) + 5;
-    expect(datedPlan(input({ days: 1, unavailable: [evening], moved: { [last.id]: into } })).days[0].conflicts).toContainEqual({ entry: last.id, with: "unavailable", reason: "choir" });
-    expect(datedPlan(input({ days: 1, moved: { [last.id]: -10 } })).days[0].conflicts).toContainEqual({ entry: last.id, with: "entry", reason: "settle" });
+    expect(
+      datedPlan(input({ days: 1, unavailable: [evening], moved: { [last.id]: into } })).days[0].conflicts,
+    ).toContainEqual({ entry: last.id, with: "unavailable", reason: "choir" });
+    expect(datedPlan(input({ days: 1, moved: { [last.id]: -10 } })).days[0].conflicts).toContainEqual({
+      entry: last.id,
+      with: "entry",
+      reason: "settle",
+    });
   });
   test("days that have begun are passed over, unless the plan says when it begins", () => {
     const late = Date.UTC(2026, 9, 5, 12);
-    expect(datedPlan(input({ days: 1, notBeforeMs: late }))).toMatchObject({ days: [{ date: "2026-10-06" }], passed: [{ date: "2026-10-05", reason: "past" }] });
+    expect(datedPlan(input({ days: 1, notBeforeMs: late }))).toMatchObject({
+      days: [{ date: "2026-10-06" }],
+      passed: [{ date: "2026-10-05", reason: "past" }],
+    });
     expect(datedPlan(input({ days: 1 })).days[0].date).toBe("2026-10-05");
   });
   test("a site whose sun is gone gives no day and says why for each", () => {
-    const { days, passed } = datedPlan(input({ site: { ...TANSY, latitude: 69.5 }, startMs: Date.UTC(2026, 10, 25, 12), days: 2 }));
+    const { days, passed } = datedPlan(
+      input({ site: { ...TANSY, latitude: 69.5 }, startMs: Date.UTC(2026, 10, 25, 12), days: 2 }),
+    );
     expect(days[0]?.date ?? "2027").toMatch(/^2027/);
     expect(passed[0].reason).toMatch(/lowSun|polarNight/);
   });

@@ -33,7 +33,11 @@ function criticalFactor(dof: number, comparisons: number): number {
 const nodes = new Map<number, Float64Array>();
 function chiSquareNodes(dof: number): Float64Array {
   let found = nodes.get(dof);
-  if (!found) nodes.set(dof, (found = Float64Array.from({ length: NODES }, (_, i) => chiSquareQuantile((i + 0.5) / NODES, dof) / dof)));
+  if (!found)
+    nodes.set(
+      dof,
+      (found = Float64Array.from({ length: NODES }, (_, i) => chiSquareQuantile((i + 0.5) / NODES, dof) / dof)),
+    );
   return found;
 }
 
@@ -94,7 +98,9 @@ export function powerOf(difference: number, p: Precision, size: TestSize): numbe
       const u = Math.sqrt(fixed ** 2 + s2);
       const effective = s2 > 0 ? u ** 4 / (s2 ** 2 / Math.max(1, dof)) : Infinity;
       const critical = criticalFactor(effective, size.comparisons) * u;
-      sum += normalCdf((Math.abs(difference) - critical) / total, 0, 1) + normalCdf((-Math.abs(difference) - critical) / total, 0, 1);
+      sum +=
+        normalCdf((Math.abs(difference) - critical) / total, 0, 1) +
+        normalCdf((-Math.abs(difference) - critical) / total, 0, 1);
     }
     return sum / NODES;
   };
@@ -122,7 +128,12 @@ export function resolvable(power: number, p: Precision, size: TestSize): number 
 export const LONGEST = 60;
 
 /** Fewest days that tell the difference with the wanted chance; null when 60 do not. @param sizeAt test size after so many days */
-export function daysNeeded(difference: number, power: number, p: Precision, sizeAt: (days: number) => TestSize): number | null {
+export function daysNeeded(
+  difference: number,
+  power: number,
+  p: Precision,
+  sizeAt: (days: number) => TestSize,
+): number | null {
   // More days can be worse when they break the balance of the swaps, so every number of days is tried.
   for (let days = 1; days <= LONGEST; days++) if (powerOf(difference, p, sizeAt(days)) >= power) return days;
   return null;

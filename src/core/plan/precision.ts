@@ -19,7 +19,16 @@ export interface Precision {
 export const PLACE_GROUPS = ["probe", "meter", "profile", "station"] as const;
 export type PlaceGroup = (typeof PLACE_GROUPS)[number];
 
-const GROUP: Partial<Record<SourceKind, PlaceGroup>> = { probe: "probe", drift: "probe", speedMeter: "meter", volumeMeter: "meter", massMeter: "meter", profile: "profile", ductArea: "profile", station: "station" };
+const GROUP: Partial<Record<SourceKind, PlaceGroup>> = {
+  probe: "probe",
+  drift: "probe",
+  speedMeter: "meter",
+  volumeMeter: "meter",
+  massMeter: "meter",
+  profile: "profile",
+  ductArea: "profile",
+  station: "station",
+};
 const SCATTER: ReadonlySet<SourceKind> = new Set(["probeNoise", "speedNoise", "sunNoise", "otherNoise", "dayScatter"]);
 
 export const placeVariance = (p: Precision): number => PLACE_GROUPS.reduce((s, g) => s + p.place[g] ** 2, 0);
@@ -39,29 +48,44 @@ export function pastPrecision(input: CompareInput, a: string, b: string, repeata
   const keys = shared.map((s) => `${s.a.point.station}-${s.b.point.station}`);
   const arrangements = groupBy(keys);
   if (shared.length < 3 || shared.length <= arrangements.size) return null;
-  const left = fitErrorLeft(shared.map((s) => s.a.heat), shared.map((s) => s.b.heat), keys, input.table);
+  const left = fitErrorLeft(
+    shared.map((s) => s.a.heat),
+    shared.map((s) => s.b.heat),
+    keys,
+    input.table,
+  );
   const differences = shared.map((s) => scaleKind(subtract(s.a.heat, s.b.heat), "curveFit", left, input.table));
   const place: Record<PlaceGroup, number> = { probe: 0, meter: 0, profile: 0, station: 0 };
   // The curve that moves windows to the operating point was fitted to them: one error for all of them, which shrinks as they multiply.
   const fitMean = new Map<string, number>();
   // What stays acts on all windows at once, some more than others: its mean counts.
   const fixedMean = new Map<string, number>();
-  for (const d of differences) for (const [source, part] of d.parts) {
-    const kind = input.table.get(source)?.kind ?? "otherNoise";
-    if (SCATTER.has(kind)) continue;
-    const group = GROUP[kind];
-    if (group) place[group] += part ** 2;
-    else if (kind === "curveFit") fitMean.set(source, (fitMean.get(source) ?? 0) + part / shared.length);
-    else fixedMean.set(source, (fixedMean.get(source) ?? 0) + part / shared.length);
-  }
+  for (const d of differences)
+    for (const [source, part] of d.parts) {
+      const kind = input.table.get(source)?.kind ?? "otherNoise";
+      if (SCATTER.has(kind)) continue;
+      const group = GROUP[kind];
+      if (group) place[group] += part ** 2;
+      else if (kind === "curveFit") fitMean.set(source, (fitMean.get(source) ?? 0) + part / shared.length);
+      else fixedMean.set(source, (fixedMean.get(source) ?? 0) + part / shared.length);
+    }
   const n = shared.length;
   for (const g of PLACE_GROUPS) place[g] = Math.sqrt(place[g] / n);
-  const centred = differences.map((d, i) => d.value - meanOf(arrangements.get(keys[i])!.map((m) => differences[m].value)));
+  const centred = differences.map(
+    (d, i) => d.value - meanOf(arrangements.get(keys[i])!.map((m) => differences[m].value)),
+  );
   const scatter = dayAnalysis(centred, groupBy(shared.map((s) => s.a.point.day)), arrangements.size);
-  return { place, fixed: lengthOf(fixedMean), window: Math.hypot(Math.sqrt(scatter.windowVariance), Math.sqrt(n) * lengthOf(fitMean)), day: Math.sqrt(scatter.dayVariance), repeatability };
+  return {
+    place,
+    fixed: lengthOf(fixedMean),
+    window: Math.hypot(Math.sqrt(scatter.windowVariance), Math.sqrt(n) * lengthOf(fitMean)),
+    day: Math.sqrt(scatter.dayVariance),
+    repeatability,
+  };
 }
 
-const lengthOf = (parts: ReadonlyMap<string, number>): number => Math.sqrt([...parts.values()].reduce((s, v) => s + v * v, 0));
+const lengthOf = (parts: ReadonlyMap<string, number>): number =>
+  Math.sqrt([...parts.values()].reduce((s, v) => s + v * v, 0));
 
 const meanOf = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0) / values.length;
 
@@ -82,7 +106,16 @@ export interface StatedBench {
 }
 
 /** Where nothing was run yet: cheap probes, a vane in the duct, a bench in the open. Typical values, to be replaced by one's own. */
-export const TYPICAL_BENCH: StatedBench = { heatWm2: 450, riseK: 22, probeLimitK: 0.5, meterLimitShare: 0.03, profileLimitShare: 0.05, stationShare: 0.004, windowShare: 0.015, dayShare: 0.006 };
+export const TYPICAL_BENCH: StatedBench = {
+  heatWm2: 450,
+  riseK: 22,
+  probeLimitK: 0.5,
+  meterLimitShare: 0.03,
+  profileLimitShare: 0.05,
+  stationShare: 0.004,
+  windowShare: 0.015,
+  dayShare: 0.006,
+};
 
 /**
  * Precision of a difference from stated limits: two probes a lane for the rise, one meter and one duct each. The shared sun cancels but for its part in the difference itself.
@@ -92,7 +125,15 @@ export function statedPrecision(b: StatedBench, sunShare = 0.03, differenceWm2 =
   if (!(b.riseK > 0 && b.heatWm2 > 0)) throw new RangeError("heat and rise are positive");
   const pair = Math.SQRT2 * b.heatWm2;
   return {
-    place: { probe: (pair * Math.SQRT2 * fromLimit(b.probeLimitK)) / b.riseK, meter: pair * fromLimit(b.meterLimitShare), profile: pair * fromLimit(b.profileLimitShare), station: pair * b.stationShare },
-    fixed: Math.abs(differenceWm2) * fromLimit(sunShare), window: b.heatWm2 * b.windowShare, day: b.heatWm2 * b.dayShare, repeatability: 0,
+    place: {
+      probe: (pair * Math.SQRT2 * fromLimit(b.probeLimitK)) / b.riseK,
+      meter: pair * fromLimit(b.meterLimitShare),
+      profile: pair * fromLimit(b.profileLimitShare),
+      station: pair * b.stationShare,
+    },
+    fixed: Math.abs(differenceWm2) * fromLimit(sunShare),
+    window: b.heatWm2 * b.windowShare,
+    day: b.heatWm2 * b.dayShare,
+    repeatability: 0,
   };
 }

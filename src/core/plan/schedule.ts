@@ -97,16 +97,25 @@ export function balanceOf(order: readonly (readonly number[])[], k: number): Bal
   const zeros = () => Array.from({ length: k }, () => Array<number>(k).fill(0));
   const places = zeros();
   const after = zeros();
-  order.forEach((row, p) => row.forEach((specimen, station) => {
-    places[specimen][station]++;
-    if (p > 0 && order[p - 1][station] !== specimen) after[order[p - 1][station]][specimen]++;
-  }));
+  order.forEach((row, p) =>
+    row.forEach((specimen, station) => {
+      places[specimen][station]++;
+      if (p > 0 && order[p - 1][station] !== specimen) after[order[p - 1][station]][specimen]++;
+    }),
+  );
   const even = (values: number[]) => Math.max(...values) === Math.min(...values);
   let left = 0;
-  for (let a = 0; a < k; a++) for (let b = a + 1; b < k; b++) {
-    // Mean difference holds Σ (share of a at s − share of b at s)·effect(s); two fixed places give 2 squared effects.
-    const share = places[a].reduce((s, n, station) => s + ((n - places[b][station]) / order.length) ** 2, 0) / 2;
-    left = Math.max(left, share);
-  }
-  return { places, after, placesEven: even(places.flat()), carryOverEven: order.length > 1 && even(offDiagonal(after)), stationShareLeft: left };
+  for (let a = 0; a < k; a++)
+    for (let b = a + 1; b < k; b++) {
+      // Mean difference holds Σ (share of a at s − share of b at s)·effect(s); two fixed places give 2 squared effects.
+      const share = places[a].reduce((s, n, station) => s + ((n - places[b][station]) / order.length) ** 2, 0) / 2;
+      left = Math.max(left, share);
+    }
+  return {
+    places,
+    after,
+    placesEven: even(places.flat()),
+    carryOverEven: order.length > 1 && even(offDiagonal(after)),
+    stationShareLeft: left,
+  };
 }

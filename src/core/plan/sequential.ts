@@ -5,7 +5,8 @@ const { sqrt, exp, PI, abs, max, min } = Math;
 const GRID = 400;
 
 /** Level spent by the share t of a plan, both sides together: each side's α/2 by 2 − 2Φ(z_{α/4}/√t) (Lan & DeMets 1983, of O'Brien–Fleming's kind). Early looks cost almost nothing. */
-export const levelSpent = (t: number, level = 0.05): number => (t <= 0 ? 0 : 4 - 4 * normalCdf(normalQuantile(1 - level / 4, 0, 1) / sqrt(min(1, t)), 0, 1));
+export const levelSpent = (t: number, level = 0.05): number =>
+  t <= 0 ? 0 : 4 - 4 * normalCdf(normalQuantile(1 - level / 4, 0, 1) / sqrt(min(1, t)), 0, 1);
 
 /**
  * Bounds on |z| at successive looks so that looking again and again keeps the chance of a false find at the level: by
@@ -19,7 +20,8 @@ export function sequentialBounds(shares: readonly number[], level = 0.05): numbe
   // Density of the path's sum S = z·√t among those not yet stopped, on a grid.
   let density: { from: number; step: number; values: Float64Array } | null = null;
   shares.forEach((t, k) => {
-    if (!(t > 0 && t <= 1) || (k > 0 && t <= shares[k - 1])) throw new RangeError("looks come at rising shares of the plan, up to 1");
+    if (!(t > 0 && t <= 1) || (k > 0 && t <= shares[k - 1]))
+      throw new RangeError("looks come at rising shares of the plan, up to 1");
     const spend = levelSpent(t, level) - (k > 0 ? levelSpent(shares[k - 1], level) : 0);
     const dt = t - (k > 0 ? shares[k - 1] : 0);
     const before = density;
@@ -67,7 +69,11 @@ export function conditionalPower(z: number, t: number, drift: number, endBound: 
   if (t >= 1) return abs(z) > endBound ? 1 : 0;
   const b = z * sqrt(t);
   const spread = sqrt(1 - t);
-  return 1 - normalCdf((endBound - b - drift * (1 - t)) / spread, 0, 1) + normalCdf((-endBound - b - drift * (1 - t)) / spread, 0, 1);
+  return (
+    1 -
+    normalCdf((endBound - b - drift * (1 - t)) / spread, 0, 1) +
+    normalCdf((-endBound - b - drift * (1 - t)) / spread, 0, 1)
+  );
 }
 
 export type Advice =
@@ -89,7 +95,14 @@ export const informationShare = (now: number, atEnd: number): number => (now > 0
  * @param standardUncertainty now, and @param endUncertainty when the plan is done
  * @param smallest difference that matters; @param looks how many were taken, this one last
  */
-export function adviseLook(input: { difference: number; standardUncertainty: number; endUncertainty: number; expanded90: number; smallest: number; looks: number }): Advice {
+export function adviseLook(input: {
+  difference: number;
+  standardUncertainty: number;
+  endUncertainty: number;
+  expanded90: number;
+  smallest: number;
+  looks: number;
+}): Advice {
   const share = informationShare(input.standardUncertainty, input.endUncertainty);
   const looks = Array.from({ length: input.looks }, (_, i) => (share * (i + 1)) / input.looks);
   const t = looks[looks.length - 1];
@@ -100,6 +113,11 @@ export function adviseLook(input: { difference: number; standardUncertainty: num
   if (input.smallest > 0 && abs(input.difference) + input.expanded90 < input.smallest) return { kind: "stopEqual" };
   if (t >= 1) return { kind: "planDone", bound, z };
   // If the truth is what matters, or what was seen if that is more, in the direction seen so far.
-  const chance = conditionalPower(abs(z), t, max(input.smallest, abs(input.difference)) / max(1e-12, input.endUncertainty), bounds[bounds.length - 1]);
+  const chance = conditionalPower(
+    abs(z),
+    t,
+    max(input.smallest, abs(input.difference)) / max(1e-12, input.endUncertainty),
+    bounds[bounds.length - 1],
+  );
   return chance < HOPELESS ? { kind: "stopHopeless", chance } : { kind: "goOn", bound, z, chance, share: t };
 }

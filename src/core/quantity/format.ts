@@ -51,9 +51,13 @@ export function formatQuantity(
   const expanded = options.expanded === undefined ? undefined : options.expanded / unit.factor;
   const figures = options.figures ?? 3;
   const magnitude = value === 0 ? 0 : Math.floor(Math.log10(Math.abs(value)));
-  const decimals = expanded !== undefined && expanded > 0 ? decimalsFor(expanded) : Math.max(0, figures - 1 - magnitude);
+  const decimals =
+    expanded !== undefined && expanded > 0 ? decimalsFor(expanded) : Math.max(0, figures - 1 - magnitude);
   // Without an uncertainty there is nothing that trailing zeros could promise.
-  const text = expanded === undefined && decimals > 0 ? formatNumber(value, shortest(value, decimals)) : formatNumber(value, decimals);
+  const text =
+    expanded === undefined && decimals > 0
+      ? formatNumber(value, shortest(value, decimals))
+      : formatNumber(value, decimals);
   const signed = options.signed && value > 0 && Number(value.toFixed(decimals)) !== 0 ? `+${text}` : text;
   return {
     value: signed,

@@ -7,8 +7,7 @@ export type QuantityProblem =
   | { kind: "unknownUnit"; text: string; unit: string; accepted: string[] };
 
 export type ParsedQuantity =
-  | { ok: true; si: number; value: number; unit: Unit }
-  | { ok: false; problem: QuantityProblem };
+  { ok: true; si: number; value: number; unit: Unit } | { ok: false; problem: QuantityProblem };
 
 const NUMBER = /^([+\-−]?)\s*(\d[\d\s'’.,\u00a0\u2009\u202f]*|[.,]\d+)(?:[eE]([+\-−]?\d+))?/;
 
@@ -34,7 +33,9 @@ export function parseNumber(text: string, decimalComma?: boolean): ParsedNumber 
   const points = digits.split(".").length - 1;
   const done = (clean: string): ParsedNumber => {
     const value = scale(Number(clean));
-    return Number.isFinite(value) ? { ok: true, value, rest } : { ok: false, problem: { kind: "notANumber", text: trimmed } };
+    return Number.isFinite(value)
+      ? { ok: true, value, rest }
+      : { ok: false, problem: { kind: "notANumber", text: trimmed } };
   };
   if (commas && points) {
     const comma = digits.lastIndexOf(",") > digits.lastIndexOf(".");
@@ -44,7 +45,10 @@ export function parseNumber(text: string, decimalComma?: boolean): ParsedNumber 
   if (points > 1) return done(digits.replace(/\./g, ""));
   if (commas === 1 && /^[1-9]\d{0,2},\d{3}$/.test(digits)) {
     if (decimalComma === undefined) {
-      const readings: [number, number] = [scale(Number(digits.replace(",", "."))), scale(Number(digits.replace(",", "")))];
+      const readings: [number, number] = [
+        scale(Number(digits.replace(",", "."))),
+        scale(Number(digits.replace(",", ""))),
+      ];
       return { ok: false, problem: { kind: "ambiguousNumber", text: trimmed, readings } };
     }
     return done(digits.replace(",", decimalComma ? "." : ""));

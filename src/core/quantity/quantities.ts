@@ -36,30 +36,51 @@ const define = <T extends Record<string, QuantityDefinition>>(table: T) => table
 
 export const QUANTITIES = define({
   temperature: {
-    name: "temperature", si: "°C", metric: "°C", us: "°F",
+    name: "temperature",
+    si: "°C",
+    metric: "°C",
+    us: "°F",
     units: [
       { symbol: "°C", factor: 1, aliases: ["c", "degc", "deg c", "celsius", "º c", "ºc", "° c", "grad c"] },
-      { symbol: "°F", factor: FAHRENHEIT, offset: -32 * FAHRENHEIT, aliases: ["f", "degf", "deg f", "fahrenheit", "ºf", "° f"] },
+      {
+        symbol: "°F",
+        factor: FAHRENHEIT,
+        offset: -32 * FAHRENHEIT,
+        aliases: ["f", "degf", "deg f", "fahrenheit", "ºf", "° f"],
+      },
       { symbol: "K", factor: 1, offset: -273.15, aliases: ["kelvin"] },
     ],
   },
   temperatureDifference: {
-    name: "temperature difference", si: "K", metric: "K", us: "°F",
+    name: "temperature difference",
+    si: "K",
+    metric: "K",
+    us: "°F",
     units: [
       { symbol: "K", factor: 1, aliases: ["kelvin", "°c", "c", "degc", "deg c", "celsius"] },
       { symbol: "°F", factor: FAHRENHEIT, aliases: ["f", "degf", "deg f", "fahrenheit"] },
     ],
   },
   irradiance: {
-    name: "irradiance", si: "W/m²", metric: "W/m²", us: "W/m²",
+    name: "irradiance",
+    si: "W/m²",
+    metric: "W/m²",
+    us: "W/m²",
     units: [
       { symbol: "W/m²", factor: 1, aliases: ["w/m2", "w/m^2", "wm-2", "w m-2", "w/sqm", "wm2"] },
       { symbol: "kW/m²", factor: 1000, aliases: ["kw/m2", "kw/m^2"] },
-      { symbol: "BTU/(h·ft²)", factor: BTU / 3600 / FOOT ** 2, aliases: ["btu/h/ft2", "btu/hr/ft2", "btu/(h ft2)", "btu/h ft2", "btu/(hr ft2)", "btu/hr-ft2"] },
+      {
+        symbol: "BTU/(h·ft²)",
+        factor: BTU / 3600 / FOOT ** 2,
+        aliases: ["btu/h/ft2", "btu/hr/ft2", "btu/(h ft2)", "btu/h ft2", "btu/(hr ft2)", "btu/hr-ft2"],
+      },
     ],
   },
   speed: {
-    name: "speed", si: "m/s", metric: "m/s", us: "ft/min",
+    name: "speed",
+    si: "m/s",
+    metric: "m/s",
+    us: "ft/min",
     units: [
       { symbol: "m/s", factor: 1, aliases: ["mps", "m s-1", "m/sec"] },
       { symbol: "ft/min", factor: FOOT / 60, aliases: ["fpm", "ft/m", "feet/min", "ft per min"] },
@@ -70,7 +91,10 @@ export const QUANTITIES = define({
     ],
   },
   volumeFlow: {
-    name: "volume flow", si: "m³/s", metric: "m³/h", us: "ft³/min",
+    name: "volume flow",
+    si: "m³/s",
+    metric: "m³/h",
+    us: "ft³/min",
     units: [
       { symbol: "m³/s", factor: 1, aliases: ["m3/s", "m^3/s"] },
       { symbol: "m³/h", factor: 1 / 3600, aliases: ["m3/h", "m^3/h", "m3/hr", "cmh", "cbm/h"] },
@@ -82,7 +106,10 @@ export const QUANTITIES = define({
     ],
   },
   massFlow: {
-    name: "mass flow", si: "kg/s", metric: "kg/s", us: "lb/min",
+    name: "mass flow",
+    si: "kg/s",
+    metric: "kg/s",
+    us: "lb/min",
     units: [
       { symbol: "kg/s", factor: 1 },
       { symbol: "g/s", factor: 1e-3 },
@@ -93,7 +120,10 @@ export const QUANTITIES = define({
     ],
   },
   massFlowPerArea: {
-    name: "flow per area", si: "kg/(s·m²)", metric: "kg/(s·m²)", us: "lb/(min·ft²)",
+    name: "flow per area",
+    si: "kg/(s·m²)",
+    metric: "kg/(s·m²)",
+    us: "lb/(min·ft²)",
     units: [
       { symbol: "kg/(s·m²)", factor: 1, aliases: ["kg/s/m2", "kg/(s m2)", "kg/s m2"] },
       { symbol: "kg/(h·m²)", factor: 1 / 3600, aliases: ["kg/h/m2"] },
@@ -101,7 +131,10 @@ export const QUANTITIES = define({
     ],
   },
   power: {
-    name: "power", si: "W", metric: "W", us: "BTU/h",
+    name: "power",
+    si: "W",
+    metric: "W",
+    us: "BTU/h",
     units: [
       { symbol: "W", factor: 1, aliases: ["watt", "watts"] },
       { symbol: "kW", factor: 1000 },
@@ -109,14 +142,20 @@ export const QUANTITIES = define({
     ],
   },
   heatFlux: {
-    name: "heat per area", si: "W/m²", metric: "W/m²", us: "BTU/(h·ft²)",
+    name: "heat per area",
+    si: "W/m²",
+    metric: "W/m²",
+    us: "BTU/(h·ft²)",
     units: [
       { symbol: "W/m²", factor: 1, aliases: ["w/m2", "w/m^2"] },
       { symbol: "BTU/(h·ft²)", factor: BTU / 3600 / FOOT ** 2, aliases: ["btu/h/ft2", "btu/hr/ft2"] },
     ],
   },
   energy: {
-    name: "energy", si: "J", metric: "kWh", us: "BTU",
+    name: "energy",
+    si: "J",
+    metric: "kWh",
+    us: "BTU",
     units: [
       { symbol: "J", factor: 1 },
       { symbol: "MJ", factor: 1e6 },
@@ -126,21 +165,30 @@ export const QUANTITIES = define({
     ],
   },
   lossCoefficient: {
-    name: "loss coefficient", si: "W/(m²·K)", metric: "W/(m²·K)", us: "BTU/(h·ft²·°F)",
+    name: "loss coefficient",
+    si: "W/(m²·K)",
+    metric: "W/(m²·K)",
+    us: "BTU/(h·ft²·°F)",
     units: [
       { symbol: "W/(m²·K)", factor: 1, aliases: ["w/m2k", "w/m2/k", "w/(m2 k)", "w/m2 k"] },
       { symbol: "BTU/(h·ft²·°F)", factor: BTU / 3600 / FOOT ** 2 / FAHRENHEIT, aliases: ["btu/h/ft2/f"] },
     ],
   },
   reducedTemperature: {
-    name: "reduced temperature difference", si: "K·m²/W", metric: "K·m²/W", us: "°F·h·ft²/BTU",
+    name: "reduced temperature difference",
+    si: "K·m²/W",
+    metric: "K·m²/W",
+    us: "°F·h·ft²/BTU",
     units: [
       { symbol: "K·m²/W", factor: 1, aliases: ["k m2/w"] },
       { symbol: "°F·h·ft²/BTU", factor: (FAHRENHEIT * 3600 * FOOT ** 2) / BTU, aliases: ["f h ft2/btu"] },
     ],
   },
   pressure: {
-    name: "pressure", si: "Pa", metric: "hPa", us: "inHg",
+    name: "pressure",
+    si: "Pa",
+    metric: "hPa",
+    us: "inHg",
     units: [
       { symbol: "Pa", factor: 1 },
       { symbol: "hPa", factor: 100, aliases: ["mbar", "mb"] },
@@ -152,28 +200,37 @@ export const QUANTITIES = define({
     ],
   },
   length: {
-    name: "length", si: "m", metric: "m", us: "ft",
+    name: "length",
+    si: "m",
+    metric: "m",
+    us: "ft",
     units: [
       { symbol: "m", factor: 1, aliases: ["meter", "metre"] },
       { symbol: "mm", factor: 1e-3 },
       { symbol: "cm", factor: 1e-2 },
       { symbol: "km", factor: 1e3 },
       { symbol: "ft", factor: FOOT, aliases: ["feet", "foot", "'"] },
-      { symbol: "in", factor: FOOT / 12, aliases: ["inch", "inches", "\"", "″"] },
+      { symbol: "in", factor: FOOT / 12, aliases: ["inch", "inches", '"', "″"] },
     ],
   },
   smallLength: {
-    name: "length", si: "m", metric: "mm", us: "in",
+    name: "length",
+    si: "m",
+    metric: "mm",
+    us: "in",
     units: [
       { symbol: "mm", factor: 1e-3 },
       { symbol: "cm", factor: 1e-2 },
       { symbol: "m", factor: 1 },
-      { symbol: "in", factor: FOOT / 12, aliases: ["inch", "inches", "\"", "″"] },
+      { symbol: "in", factor: FOOT / 12, aliases: ["inch", "inches", '"', "″"] },
       { symbol: "ft", factor: FOOT, aliases: ["feet", "foot", "'"] },
     ],
   },
   area: {
-    name: "area", si: "m²", metric: "m²", us: "ft²",
+    name: "area",
+    si: "m²",
+    metric: "m²",
+    us: "ft²",
     units: [
       { symbol: "m²", factor: 1, aliases: ["m2", "m^2", "sqm", "sq m"] },
       { symbol: "cm²", factor: 1e-4, aliases: ["cm2", "cm^2"] },
@@ -182,25 +239,37 @@ export const QUANTITIES = define({
     ],
   },
   fraction: {
-    name: "fraction", si: "1", metric: "%", us: "%",
+    name: "fraction",
+    si: "1",
+    metric: "%",
+    us: "%",
     units: [
       { symbol: "%", factor: 0.01, aliases: ["percent", "pct", "% rh", "%rh", "rh"] },
       { symbol: "1", factor: 1, aliases: ["fraction"] },
     ],
   },
   angle: {
-    name: "angle", si: "°", metric: "°", us: "°",
+    name: "angle",
+    si: "°",
+    metric: "°",
+    us: "°",
     units: [{ symbol: "°", factor: 1, aliases: ["deg", "degree", "degrees"] }],
   },
   density: {
-    name: "density", si: "kg/m³", metric: "kg/m³", us: "lb/ft³",
+    name: "density",
+    si: "kg/m³",
+    metric: "kg/m³",
+    us: "lb/ft³",
     units: [
       { symbol: "kg/m³", factor: 1, aliases: ["kg/m3"] },
       { symbol: "lb/ft³", factor: POUND / FOOT ** 3, aliases: ["lb/ft3"] },
     ],
   },
   specificHeat: {
-    name: "specific heat", si: "J/(kg·K)", metric: "J/(kg·K)", us: "BTU/(lb·°F)",
+    name: "specific heat",
+    si: "J/(kg·K)",
+    metric: "J/(kg·K)",
+    us: "BTU/(lb·°F)",
     units: [
       { symbol: "J/(kg·K)", factor: 1, aliases: ["j/kg/k", "j/(kg k)"] },
       { symbol: "kJ/(kg·K)", factor: 1000, aliases: ["kj/kg/k", "kj/(kg k)"] },
@@ -208,7 +277,10 @@ export const QUANTITIES = define({
     ],
   },
   duration: {
-    name: "time", si: "s", metric: "min", us: "min",
+    name: "time",
+    si: "s",
+    metric: "min",
+    us: "min",
     units: [
       { symbol: "s", factor: 1, aliases: ["sec", "second", "seconds"] },
       { symbol: "min", factor: 60, aliases: ["minute", "minutes"] },
@@ -216,19 +288,41 @@ export const QUANTITIES = define({
     ],
   },
   voltage: {
-    name: "voltage", si: "V", metric: "V", us: "V",
-    units: [{ symbol: "V", factor: 1, aliases: ["volt", "volts"] }, { symbol: "mV", factor: 1e-3 }],
+    name: "voltage",
+    si: "V",
+    metric: "V",
+    us: "V",
+    units: [
+      { symbol: "V", factor: 1, aliases: ["volt", "volts"] },
+      { symbol: "mV", factor: 1e-3 },
+    ],
   },
   current: {
-    name: "current", si: "A", metric: "A", us: "A",
-    units: [{ symbol: "A", factor: 1, aliases: ["amp", "amps"] }, { symbol: "mA", factor: 1e-3 }],
+    name: "current",
+    si: "A",
+    metric: "A",
+    us: "A",
+    units: [
+      { symbol: "A", factor: 1, aliases: ["amp", "amps"] },
+      { symbol: "mA", factor: 1e-3 },
+    ],
   },
   mass: {
-    name: "mass", si: "kg", metric: "kg", us: "lb",
-    units: [{ symbol: "kg", factor: 1 }, { symbol: "g", factor: 1e-3 }, { symbol: "lb", factor: POUND, aliases: ["lbs"] }],
+    name: "mass",
+    si: "kg",
+    metric: "kg",
+    us: "lb",
+    units: [
+      { symbol: "kg", factor: 1 },
+      { symbol: "g", factor: 1e-3 },
+      { symbol: "lb", factor: POUND, aliases: ["lbs"] },
+    ],
   },
   energyPerArea: {
-    name: "energy per area", si: "J/m²", metric: "kWh/m²", us: "BTU/ft²",
+    name: "energy per area",
+    si: "J/m²",
+    metric: "kWh/m²",
+    us: "BTU/ft²",
     units: [
       { symbol: "J/m²", factor: 1, aliases: ["j/m2"] },
       { symbol: "kWh/m²", factor: 3.6e6, aliases: ["kwh/m2"] },
@@ -237,7 +331,10 @@ export const QUANTITIES = define({
     ],
   },
   heatCapacityPerArea: {
-    name: "heat capacity per area", si: "J/(m²·K)", metric: "kJ/(m²·K)", us: "BTU/(ft²·°F)",
+    name: "heat capacity per area",
+    si: "J/(m²·K)",
+    metric: "kJ/(m²·K)",
+    us: "BTU/(ft²·°F)",
     units: [
       { symbol: "J/(m²·K)", factor: 1, aliases: ["j/m2k"] },
       { symbol: "kJ/(m²·K)", factor: 1000, aliases: ["kj/m2k"] },
@@ -245,14 +342,20 @@ export const QUANTITIES = define({
     ],
   },
   bondConductance: {
-    name: "conductance per length", si: "W/(m·K)", metric: "W/(m·K)", us: "BTU/(h·ft·°F)",
+    name: "conductance per length",
+    si: "W/(m·K)",
+    metric: "W/(m·K)",
+    us: "BTU/(h·ft·°F)",
     units: [
       { symbol: "W/(m·K)", factor: 1, aliases: ["w/mk", "w/m/k", "w/(m k)", "w/m k"] },
       { symbol: "BTU/(h·ft·°F)", factor: BTU / 3600 / FOOT / FAHRENHEIT, aliases: ["btu/h/ft/f"] },
     ],
   },
   pressureLoss: {
-    name: "pressure loss", si: "Pa", metric: "Pa", us: "inH₂O",
+    name: "pressure loss",
+    si: "Pa",
+    metric: "Pa",
+    us: "inH₂O",
     units: [
       { symbol: "Pa", factor: 1 },
       { symbol: "hPa", factor: 100, aliases: ["mbar", "mb"] },
@@ -262,13 +365,22 @@ export const QUANTITIES = define({
     ],
   },
   heatPerLength: {
-    name: "heat per length", si: "W/m", metric: "W/m", us: "BTU/(h·ft)",
+    name: "heat per length",
+    si: "W/m",
+    metric: "W/m",
+    us: "BTU/(h·ft)",
     units: [
       { symbol: "W/m", factor: 1 },
       { symbol: "BTU/(h·ft)", factor: BTU / 3600 / FOOT, aliases: ["btu/h/ft"] },
     ],
   },
-  curvature: { name: "curvature of the loss", si: "W/(m²·K²)", metric: "W/(m²·K²)", us: "W/(m²·K²)", units: [{ symbol: "W/(m²·K²)", factor: 1 }] },
+  curvature: {
+    name: "curvature of the loss",
+    si: "W/(m²·K²)",
+    metric: "W/(m²·K²)",
+    us: "W/(m²·K²)",
+    units: [{ symbol: "W/(m²·K²)", factor: 1 }],
+  },
   number: { name: "number", si: "1", metric: "1", us: "1", units: [{ symbol: "1", factor: 1 }] },
 });
 
@@ -294,7 +406,14 @@ export const toSi = (value: number, unit: Unit): number => value * unit.factor +
 export const fromSi = (si: number, unit: Unit): number => (si - (unit.offset ?? 0)) / unit.factor;
 
 const plain = (text: string): string =>
-  text.trim().toLowerCase().replace(/²/g, "2").replace(/³/g, "3").replace(/₂/g, "2").replace(/[·*]/g, " ").replace(/\s+/g, " ");
+  text
+    .trim()
+    .toLowerCase()
+    .replace(/²/g, "2")
+    .replace(/³/g, "3")
+    .replace(/₂/g, "2")
+    .replace(/[·*]/g, " ")
+    .replace(/\s+/g, " ");
 
 /**
  * The unit somebody means by this spelling, or undefined.

@@ -26,9 +26,12 @@ describe("units", () => {
   test("every unit of every quantity survives the round trip", () => {
     for (const [id, definition] of Object.entries(QUANTITIES)) {
       for (const unit of definition.units as readonly Unit[]) {
-        fc.assert(fc.property(fc.double({ min: -1e6, max: 1e6, noNaN: true }), (v) => {
-          expect(fromSi(toSi(v, unit), unit)).toBeCloseTo(v, 4);
-        }), { numRuns: 20 });
+        fc.assert(
+          fc.property(fc.double({ min: -1e6, max: 1e6, noNaN: true }), (v) => {
+            expect(fromSi(toSi(v, unit), unit)).toBeCloseTo(v, 4);
+          }),
+          { numRuns: 20 },
+        );
         expect(findUnit(id as QuantityId, unit.symbol)).toBe(unit);
       }
     }
@@ -69,16 +72,23 @@ describe("what people type", () => {
   });
 
   test("an unknown unit is named with what would be accepted", () => {
-    expect(parseQuantity("3 furlongs", "speed")).toMatchObject({ ok: false, problem: { kind: "unknownUnit", unit: "furlongs", accepted: expect.arrayContaining(["m/s", "ft/min"]) } });
+    expect(parseQuantity("3 furlongs", "speed")).toMatchObject({
+      ok: false,
+      problem: { kind: "unknownUnit", unit: "furlongs", accepted: expect.arrayContaining(["m/s", "ft/min"]) },
+    });
   });
 
-  test.each(["", "warm", "--", "°C"])("%p is not a number", (text) => expect(parseQuantity(text, "temperature").ok).toBe(false));
+  test.each(["", "warm", "--", "°C"])("%p is not a number", (text) =>
+    expect(parseQuantity(text, "temperature").ok).toBe(false),
+  );
 
   test("any number written plainly is read back", () => {
-    fc.assert(fc.property(fc.double({ min: -1e5, max: 1e5, noNaN: true }), (v) => {
-      const text = v.toFixed(4);
-      expect(si(text, "speed")).toBeCloseTo(Number(text), 6);
-    }));
+    fc.assert(
+      fc.property(fc.double({ min: -1e5, max: 1e5, noNaN: true }), (v) => {
+        const text = v.toFixed(4);
+        expect(si(text, "speed")).toBeCloseTo(Number(text), 6);
+      }),
+    );
   });
 });
 
@@ -86,7 +96,9 @@ describe("how figures read", () => {
   test("digits follow the uncertainty", () => {
     expect(quantityText(21.3871, "temperatureDifference", { expanded: 0.31 })).toBe("21.4 ± 0.3\u2009K");
     expect(quantityText(948.2, "power", { expanded: 29.4 })).toBe("948 ± 29\u2009W");
-    expect(quantityText(0.5052, "fraction", { expanded: 0.0221 })).toBe("50.5 ± 2.2\u2009%".replace("50.5 ± 2.2", "51 ± 2"));
+    expect(quantityText(0.5052, "fraction", { expanded: 0.0221 })).toBe(
+      "50.5 ± 2.2\u2009%".replace("50.5 ± 2.2", "51 ± 2"),
+    );
     expect(quantityText(0.02003, "massFlowPerArea", { expanded: 0.0006 })).toBe("0.0200 ± 0.0006\u2009kg/(s·m²)");
   });
   test("minus sign, thin thousands, signed differences", () => {

@@ -53,7 +53,9 @@ export function simulateBath(plan: BathPlan): BathLog {
       wander = 0.95 * wander + plan.gradientK * Math.sqrt(1 - 0.95 ** 2) * random.normal();
       const at = i / count;
       const shown = lagged + wander + p.offsetK + p.slope * (lagged - 40) + p.noiseK * random.normal();
-      return p.missing && at >= p.missing[0] && at < p.missing[1] ? NaN : Math.round(shown / p.resolutionK) * p.resolutionK;
+      return p.missing && at >= p.missing[0] && at < p.missing[1]
+        ? NaN
+        : Math.round(shown / p.resolutionK) * p.resolutionK;
     });
     return { key: p.key, values };
   });

@@ -3,7 +3,15 @@ import type { LoggedChannel } from "../analysis/assemble";
 import { standardPressure } from "../fluids/moistAir";
 import { seededRandom } from "../random/seededRandom";
 import type { BathProbe } from "./bath";
-import { drawStation, simulateRig, type RigCollector, type RigInstruments, type RigLog, type RigScenario, type RigStation } from "./simulate";
+import {
+  drawStation,
+  simulateRig,
+  type RigCollector,
+  type RigInstruments,
+  type RigLog,
+  type RigScenario,
+  type RigStation,
+} from "./simulate";
 
 /** Stated accuracies of the bench's instruments: the analysis is told these, the rig draws its errors from them. */
 export interface BenchAccuracy {
@@ -26,8 +34,17 @@ const PROFILE = 0.86;
 
 /** A glazed air collector with a plain corrugated sheet; other shapes are variations of it. */
 export const CORRUGATED: RigCollector = {
-  tauAlpha: 0.79, streamTransfer: 26, referenceFlowPerArea: REFERENCE_FLOW, frontLoss: 4.4, windLoss: 0.35, temperatureLoss: 0.012,
-  backInner: 0.75, backOuter: 9, capacity: 7800, backCapacity: 3500, b0: 0.1,
+  tauAlpha: 0.79,
+  streamTransfer: 26,
+  referenceFlowPerArea: REFERENCE_FLOW,
+  frontLoss: 4.4,
+  windLoss: 0.35,
+  temperatureLoss: 0.012,
+  backInner: 0.75,
+  backOuter: 9,
+  capacity: 7800,
+  backCapacity: 3500,
+  b0: 0.1,
 };
 
 export interface BenchRunPlan {
@@ -41,7 +58,13 @@ export interface BenchRunPlan {
 export interface BenchPlan {
   seed: number;
   accuracy: BenchAccuracy;
-  specimens: readonly { lane: string; variant: string; collector: RigCollector; areaM2: number; massFlowKgPerS: number }[];
+  specimens: readonly {
+    lane: string;
+    variant: string;
+    collector: RigCollector;
+    areaM2: number;
+    massFlowKgPerS: number;
+  }[];
   runs: readonly BenchRunPlan[];
   inletProgram: RigScenario["inletProgram"];
   stepS: number;
@@ -60,13 +83,26 @@ function drawBench(plan: BenchPlan): { stations: Map<number, RigStation>; instru
   const stationCount = Math.max(...plan.runs.flatMap((r) => Object.values(r.stations)));
   const stations = new Map<number, RigStation>();
   for (let s = 1; s <= stationCount; s++) {
-    stations.set(s, drawStation(random, {
-      probeK: plan.accuracy.probeK, speedShare: plan.accuracy.speedShare, profileFactor: PROFILE, profileLimit: plan.accuracy.profileLimit, heatShareSd: plan.accuracy.stationShare,
-    }));
+    stations.set(
+      s,
+      drawStation(random, {
+        probeK: plan.accuracy.probeK,
+        speedShare: plan.accuracy.speedShare,
+        profileFactor: PROFILE,
+        profileLimit: plan.accuracy.profileLimit,
+        heatShareSd: plan.accuracy.stationShare,
+      }),
+    );
   }
   const instruments = {
-    sunGain: random.within(plan.accuracy.sunShare), ambientBiasK: random.within(plan.accuracy.ambientK),
-    probeNoiseK: 0.04, probeLagS: 15, probeResolutionK: 0.01, speedNoiseShare: 0.012, speedResolution: 0.01, sunNoise: 2,
+    sunGain: random.within(plan.accuracy.sunShare),
+    ambientBiasK: random.within(plan.accuracy.ambientK),
+    probeNoiseK: 0.04,
+    probeLagS: 15,
+    probeResolutionK: 0.01,
+    speedNoiseShare: 0.012,
+    speedResolution: 0.01,
+    sunNoise: 2,
   };
   return { stations, instruments };
 }
@@ -74,8 +110,18 @@ function drawBench(plan: BenchPlan): { stations: Map<number, RigStation>; instru
 /** The bench's own probes, with the errors it hides, ready for a bath. */
 export function benchProbes(plan: BenchPlan): BathProbe[] {
   const { stations, instruments } = drawBench(plan);
-  const probe = (key: string, offsetK: number): BathProbe => ({ key, offsetK, slope: 0, lagS: instruments.probeLagS, noiseK: instruments.probeNoiseK, resolutionK: instruments.probeResolutionK });
-  return [...[...stations].flatMap(([n, s]) => [probe(`${n}-in`, s.inletBiasK), probe(`${n}-out`, s.outletBiasK)]), probe("ambient", instruments.ambientBiasK)];
+  const probe = (key: string, offsetK: number): BathProbe => ({
+    key,
+    offsetK,
+    slope: 0,
+    lagS: instruments.probeLagS,
+    noiseK: instruments.probeNoiseK,
+    resolutionK: instruments.probeResolutionK,
+  });
+  return [
+    ...[...stations].flatMap(([n, s]) => [probe(`${n}-in`, s.inletBiasK), probe(`${n}-out`, s.outletBiasK)]),
+    probe("ambient", instruments.ambientBiasK),
+  ];
 }
 
 /** Draws the bench's hidden errors once and simulates all its runs: the instruments stay with their stations. */
@@ -83,10 +129,28 @@ export function simulateBench(plan: BenchPlan): BenchRun[] {
   const { stations, instruments } = drawBench(plan);
   return plan.runs.map((run, index) => {
     const log = simulateRig({
-      seed: plan.seed * 7919 + index, place: TANSY_RIDGE, plane: BENCH_PLANE, zone: BENCH_ZONE, linkeTurbidity: LINKE,
-      stepS: plan.stepS, hours: plan.hours ?? [7, 19], days: run.days,
-      lanes: plan.specimens.filter((s) => run.stations[s.lane]).map((s) => ({ lane: s.lane, collector: s.collector, areaM2: s.areaM2, station: run.stations[s.lane], massFlowKgPerS: s.massFlowKgPerS })),
-      stations, instruments, inletProgram: plan.inletProgram, duct: { areaM2: (Math.PI / 4) * BENCH_DUCT_DIAMETER ** 2 }, faults: run.faults ?? [],
+      seed: plan.seed * 7919 + index,
+      place: TANSY_RIDGE,
+      plane: BENCH_PLANE,
+      zone: BENCH_ZONE,
+      linkeTurbidity: LINKE,
+      stepS: plan.stepS,
+      hours: plan.hours ?? [7, 19],
+      days: run.days,
+      lanes: plan.specimens
+        .filter((s) => run.stations[s.lane])
+        .map((s) => ({
+          lane: s.lane,
+          collector: s.collector,
+          areaM2: s.areaM2,
+          station: run.stations[s.lane],
+          massFlowKgPerS: s.massFlowKgPerS,
+        })),
+      stations,
+      instruments,
+      inletProgram: plan.inletProgram,
+      duct: { areaM2: (Math.PI / 4) * BENCH_DUCT_DIAMETER ** 2 },
+      faults: run.faults ?? [],
     });
     return { setup: benchSetup(plan, run), channels: loggedChannels(log), log };
   });
@@ -96,33 +160,66 @@ export function simulateBench(plan: BenchPlan): BenchRun[] {
 function benchSetup(plan: BenchPlan, run: BenchRunPlan): RunSetup {
   const { accuracy } = plan;
   return {
-    run: run.run, place: TANSY_RIDGE, plane: BENCH_PLANE, zone: BENCH_ZONE, linkeTurbidity: 3,
+    run: run.run,
+    place: TANSY_RIDGE,
+    plane: BENCH_PLANE,
+    zone: BENCH_ZONE,
+    linkeTurbidity: 3,
     sunSensor: { key: "sun", limitShare: accuracy.sunShare, mounting: "plane" },
     ambientProbe: { key: "ambient", limitK: accuracy.ambientK, resolutionK: 0.01 },
-    pressurePa: standardPressure(TANSY_RIDGE.altitudeM), pressureLimitPa: 1500, relativeHumidity: 0.5, humidityLimit: 0.1,
-    lanes: plan.specimens.filter((s) => run.stations[s.lane]).map((s): LaneSetup => {
-      const station = run.stations[s.lane];
-      return {
-        lane: s.lane, specimen: s.lane, variant: s.variant, station, fluid: { kind: "air" }, areaM2: s.areaM2, areaLimitShare: 0,
-        inletProbe: { key: `${station}-in`, limitK: accuracy.probeK, resolutionK: 0.01 },
-        outletProbe: { key: `${station}-out`, limitK: accuracy.probeK, resolutionK: 0.01 },
-        flow: {
-          kind: "speed", duct: { kind: "round", diameterM: BENCH_DUCT_DIAMETER }, ductLimitM: 0, profileFactor: PROFILE, profileLimit: accuracy.profileLimit,
-          meter: { key: String(station), at: "outlet", limitShare: accuracy.speedShare, limitFixed: 0 },
-        },
-        fanShare: 0, timeConstantS: 220, b0: 0.1, b0Limit: 0.03, opticalLimit: null,
-      };
-    }),
+    pressurePa: standardPressure(TANSY_RIDGE.altitudeM),
+    pressureLimitPa: 1500,
+    relativeHumidity: 0.5,
+    humidityLimit: 0.1,
+    lanes: plan.specimens
+      .filter((s) => run.stations[s.lane])
+      .map((s): LaneSetup => {
+        const station = run.stations[s.lane];
+        return {
+          lane: s.lane,
+          specimen: s.lane,
+          variant: s.variant,
+          station,
+          fluid: { kind: "air" },
+          areaM2: s.areaM2,
+          areaLimitShare: 0,
+          inletProbe: { key: `${station}-in`, limitK: accuracy.probeK, resolutionK: 0.01 },
+          outletProbe: { key: `${station}-out`, limitK: accuracy.probeK, resolutionK: 0.01 },
+          flow: {
+            kind: "speed",
+            duct: { kind: "round", diameterM: BENCH_DUCT_DIAMETER },
+            ductLimitM: 0,
+            profileFactor: PROFILE,
+            profileLimit: accuracy.profileLimit,
+            meter: { key: String(station), at: "outlet", limitShare: accuracy.speedShare, limitFixed: 0 },
+          },
+          fanShare: 0,
+          timeConstantS: 220,
+          b0: 0.1,
+          b0Limit: 0.03,
+          opticalLimit: null,
+        };
+      }),
   };
 }
 
 function loggedChannels(log: RigLog): LoggedChannel[] {
   let id = 0;
   const channel = (kind: LoggedChannel["kind"], lane: string | null, values: Float64Array): LoggedChannel => ({
-    id: ++id, name: lane ? `${lane} ${kind}` : kind, kind, lane, times: log.times, values, clockOffsetMs: 0,
+    id: ++id,
+    name: lane ? `${lane} ${kind}` : kind,
+    kind,
+    lane,
+    times: log.times,
+    values,
+    clockOffsetMs: 0,
   });
   return [
     ...(["irradiance", "ambient", "wind", "humidity"] as const).map((kind) => channel(kind, null, log.shared[kind])),
-    ...[...log.lanes].flatMap(([lane, c]) => [channel("inlet", lane, c.inlet), channel("outlet", lane, c.outlet), channel("speed", lane, c.speed)]),
+    ...[...log.lanes].flatMap(([lane, c]) => [
+      channel("inlet", lane, c.inlet),
+      channel("outlet", lane, c.outlet),
+      channel("speed", lane, c.speed),
+    ]),
   ];
 }

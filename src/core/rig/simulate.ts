@@ -124,7 +124,13 @@ export function simulateRig(scenario: RigScenario): RigLog {
   for (const day of scenario.days) {
     const start = startOfDay(day.dateMs, scenario.zone) + scenario.hours[0] * 3600000;
     const weather = weatherProcess(day, random, scenario.stepS);
-    const states = scenario.lanes.map(() => ({ plate: day.meanAmbientC, back: day.meanAmbientC, inletProbe: NaN, outletProbe: NaN, flowDrift: 0 }));
+    const states = scenario.lanes.map(() => ({
+      plate: day.meanAmbientC,
+      back: day.meanAmbientC,
+      inletProbe: NaN,
+      outletProbe: NaN,
+      flowDrift: 0,
+    }));
     let plenum = day.meanAmbientC;
     for (let k = 0; k < perDay; k++, i++) {
       const timeMs = start + k * stepMs;
@@ -138,30 +144,75 @@ export function simulateRig(scenario: RigScenario): RigLog {
       const target = w.ambient + (program?.aboveAmbientK ?? 0);
       plenum += (target - plenum) * (1 - exp(-scenario.stepS / 180)) + 0.01 * random.normal();
       const { instruments } = scenario;
-      log.shared.irradiance[i] = round(max(0, light.total * (1 + instruments.sunGain) + (light.total > 1 ? instruments.sunNoise * random.normal() : 0)), 0.1);
+      log.shared.irradiance[i] = round(
+        max(
+          0,
+          light.total * (1 + instruments.sunGain) + (light.total > 1 ? instruments.sunNoise * random.normal() : 0),
+        ),
+        0.1,
+      );
       log.shared.ambient[i] = round(w.ambient + instruments.ambientBiasK + 0.05 * random.normal(), 0.01);
       log.shared.wind[i] = round(w.wind, 0.1);
       log.shared.humidity[i] = round(w.humidity, 0.001);
       scenario.lanes.forEach((lane, j) => {
         const station = scenario.stations.get(lane.station)!;
         const state = states[j];
-        const sag = scenario.faults.find((f) => f.kind === "fanSag" && f.lane === lane.lane && timeMs >= f.fromMs && timeMs < f.toMs);
-        state.flowDrift += -state.flowDrift * (scenario.stepS / 600) + 0.0008 * Math.sqrt(scenario.stepS / 10) * random.normal();
+        const sag = scenario.faults.find(
+          (f) => f.kind === "fanSag" && f.lane === lane.lane && timeMs >= f.fromMs && timeMs < f.toMs,
+        );
+        state.flowDrift +=
+          -state.flowDrift * (scenario.stepS / 600) + 0.0008 * Math.sqrt(scenario.stepS / 10) * random.normal();
         const flow = lane.massFlowKgPerS * (1 + state.flowDrift) * (1 - (sag?.share ?? 0));
-        const cp = airSpecificHeat({ temperatureC: plenum + 10, pressurePa, relativeHumidity: warmedHumidity(w.humidity, w.ambient, plenum + 10) });
-        const step = collectorStep(lane.collector, state, { light, b0: lane.collector.b0, tilt: scenario.plane.tilt, ambient: w.ambient, wind: w.wind, inlet: plenum, flowPerArea: flow / lane.areaM2, stepS: scenario.stepS, cp });
+        const cp = airSpecificHeat({
+          temperatureC: plenum + 10,
+          pressurePa,
+          relativeHumidity: warmedHumidity(w.humidity, w.ambient, plenum + 10),
+        });
+        const step = collectorStep(lane.collector, state, {
+          light,
+          b0: lane.collector.b0,
+          tilt: scenario.plane.tilt,
+          ambient: w.ambient,
+          wind: w.wind,
+          inlet: plenum,
+          flowPerArea: flow / lane.areaM2,
+          stepS: scenario.stepS,
+          cp,
+        });
         const heat = step.heatPerArea * (1 + station.heatShare);
         const outlet = plenum + (heat * lane.areaM2) / (flow * cp);
         log.truth.heat.get(lane.lane)![i] = heat;
-        const density = airDensity({ temperatureC: outlet, pressurePa, relativeHumidity: warmedHumidity(w.humidity, w.ambient, outlet) });
+        const density = airDensity({
+          temperatureC: outlet,
+          pressurePa,
+          relativeHumidity: warmedHumidity(w.humidity, w.ambient, outlet),
+        });
         const meanSpeed = flow / (density * scenario.duct.areaM2);
         const columns = log.lanes.get(lane.lane)!;
         const lag = 1 - exp(-scenario.stepS / max(1e-6, instruments.probeLagS));
-        state.inletProbe = Number.isNaN(state.inletProbe) ? plenum : state.inletProbe + lag * (plenum - state.inletProbe);
-        state.outletProbe = Number.isNaN(state.outletProbe) ? outlet : state.outletProbe + lag * (outlet - state.outletProbe);
-        columns.inlet[i] = round(state.inletProbe + station.inletBiasK + instruments.probeNoiseK * random.normal(), instruments.probeResolutionK);
-        columns.outlet[i] = round(state.outletProbe + station.outletBiasK + instruments.probeNoiseK * random.normal(), instruments.probeResolutionK);
-        columns.speed[i] = round(max(0, (meanSpeed / station.profileFactor) * (1 + station.speedGain) * (1 + instruments.speedNoiseShare * random.normal())), instruments.speedResolution);
+        state.inletProbe = Number.isNaN(state.inletProbe)
+          ? plenum
+          : state.inletProbe + lag * (plenum - state.inletProbe);
+        state.outletProbe = Number.isNaN(state.outletProbe)
+          ? outlet
+          : state.outletProbe + lag * (outlet - state.outletProbe);
+        columns.inlet[i] = round(
+          state.inletProbe + station.inletBiasK + instruments.probeNoiseK * random.normal(),
+          instruments.probeResolutionK,
+        );
+        columns.outlet[i] = round(
+          state.outletProbe + station.outletBiasK + instruments.probeNoiseK * random.normal(),
+          instruments.probeResolutionK,
+        );
+        columns.speed[i] = round(
+          max(
+            0,
+            (meanSpeed / station.profileFactor) *
+              (1 + station.speedGain) *
+              (1 + instruments.speedNoiseShare * random.normal()),
+          ),
+          instruments.speedResolution,
+        );
       });
     }
   }
@@ -218,15 +269,27 @@ interface NodeState {
 
 /** One implicit step of the two nodes; returns the heat to the stream, W/m². */
 function collectorStep(
-  c: RigCollector, state: NodeState,
-  at: { light: PlaneIrradiance; b0: number; tilt: number; ambient: number; wind: number; inlet: number; flowPerArea: number; stepS: number; cp: number },
+  c: RigCollector,
+  state: NodeState,
+  at: {
+    light: PlaneIrradiance;
+    b0: number;
+    tilt: number;
+    ambient: number;
+    wind: number;
+    inlet: number;
+    flowPerArea: number;
+    stepS: number;
+    cp: number;
+  },
 ): { heatPerArea: number } {
   const h = c.streamTransfer * (max(1e-9, at.flowPerArea) / c.referenceFlowPerArea) ** 0.8;
   // Stream at its arithmetic mean: q = h(Tp − Tm), Tm = Tin + q/(2ṁ″cp).
   const toStream = 1 / (1 / h + 1 / (2 * max(1e-9, at.flowPerArea) * at.cp));
   const front = c.frontLoss + c.windLoss * at.wind + c.temperatureLoss * max(0, state.plate - at.ambient);
   const absorbed = c.tauAlpha * at.light.total * overallModifier(at.light, at.b0, at.tilt);
-  state.back += ((c.backInner * (state.plate - state.back) + c.backOuter * (at.ambient - state.back)) * at.stepS) / c.backCapacity;
+  state.back +=
+    ((c.backInner * (state.plate - state.back) + c.backOuter * (at.ambient - state.back)) * at.stepS) / c.backCapacity;
   const gain = absorbed + toStream * at.inlet + front * at.ambient + c.backInner * state.back;
   const loss = toStream + front + c.backInner;
   const balance = gain / loss;
@@ -243,7 +306,11 @@ export interface SteadyConditions {
 }
 
 /** Steady heat per area, W/m², at normal incidence, and the mean stream temperature, °C: what the transient model settles to. */
-export function steadyHeat(c: RigCollector, at: SteadyConditions, pressurePa: number): { heatPerArea: number; meanC: number } {
+export function steadyHeat(
+  c: RigCollector,
+  at: SteadyConditions,
+  pressurePa: number,
+): { heatPerArea: number; meanC: number } {
   const h = c.streamTransfer * (at.flowPerArea / c.referenceFlowPerArea) ** 0.8;
   const cp = airSpecificHeat({ temperatureC: at.inletC + 10, pressurePa, relativeHumidity: 0.1 });
   const toStream = 1 / (1 / h + 1 / (2 * at.flowPerArea * cp));
@@ -259,7 +326,11 @@ export function steadyHeat(c: RigCollector, at: SteadyConditions, pressurePa: nu
 }
 
 /** The straight curve that a perfect test at these conditions finds: least squares through the exact steady efficiencies. */
-export function trueCurve(c: RigCollector, conditions: readonly SteadyConditions[], pressurePa: number): { eta0: number; a1: number } {
+export function trueCurve(
+  c: RigCollector,
+  conditions: readonly SteadyConditions[],
+  pressurePa: number,
+): { eta0: number; a1: number } {
   const points = conditions.map((at) => {
     const { heatPerArea, meanC } = steadyHeat(c, at, pressurePa);
     return { x: (meanC - at.ambientC) / at.irradianceWm2, y: heatPerArea / at.irradianceWm2 };
@@ -267,7 +338,8 @@ export function trueCurve(c: RigCollector, conditions: readonly SteadyConditions
   const n = points.length;
   const mx = points.reduce((s, p) => s + p.x, 0) / n;
   const my = points.reduce((s, p) => s + p.y, 0) / n;
-  const slope = points.reduce((s, p) => s + (p.x - mx) * (p.y - my), 0) / points.reduce((s, p) => s + (p.x - mx) ** 2, 0);
+  const slope =
+    points.reduce((s, p) => s + (p.x - mx) * (p.y - my), 0) / points.reduce((s, p) => s + (p.x - mx) ** 2, 0);
   return { eta0: my - slope * mx, a1: -slope };
 }
 
@@ -286,7 +358,10 @@ function applyFaults(log: RigLog, faults: readonly RigFault[]): void {
 }
 
 /** Draws a station's hidden errors within the instruments' stated limits. */
-export function drawStation(random: Random, limits: { probeK: number; speedShare: number; profileFactor: number; profileLimit: number; heatShareSd: number }): RigStation {
+export function drawStation(
+  random: Random,
+  limits: { probeK: number; speedShare: number; profileFactor: number; profileLimit: number; heatShareSd: number },
+): RigStation {
   return {
     inletBiasK: random.within(limits.probeK),
     outletBiasK: random.within(limits.probeK),

@@ -68,8 +68,16 @@ const COLUMNS: { key: keyof ClimateMonth; names: RegExp; range: [number, number]
  * and if known `wind` in m/s and `clear` share. Months as 1 to 12 or names; decimal comma with semicolons.
  * @param place and turbidity check that no month has more sun than its clear sky gives
  */
-export function parseClimateCsv(text: string, name: string, check?: { place: Place; turbidity: readonly number[] }): { ok: true; climate: Climate } | { ok: false; problem: ClimateProblem } {
-  const lines = text.replace(/^\uFEFF/, "").split(/\r?\n/).map((l, i) => ({ line: i + 1, text: l.trim() })).filter((l) => l.text && !l.text.startsWith("#"));
+export function parseClimateCsv(
+  text: string,
+  name: string,
+  check?: { place: Place; turbidity: readonly number[] },
+): { ok: true; climate: Climate } | { ok: false; problem: ClimateProblem } {
+  const lines = text
+    .replace(/^\uFEFF/, "")
+    .split(/\r?\n/)
+    .map((l, i) => ({ line: i + 1, text: l.trim() }))
+    .filter((l) => l.text && !l.text.startsWith("#"));
   const source = /^#\s*source:\s*(.*)$/im.exec(text)?.[1].trim() ?? "";
   const separator = /;/.test(lines[0]?.text ?? "") ? ";" : /\t/.test(lines[0]?.text ?? "") ? "\t" : ",";
   const cells = (l: string) => l.split(separator).map((c) => c.trim().replace(/^"(.*)"$/, "$1"));
@@ -77,21 +85,32 @@ export function parseClimateCsv(text: string, name: string, check?: { place: Pla
   const at = (names: RegExp) => heading.findIndex((h) => names.test(h));
   const where = COLUMNS.map((c) => ({ ...c, index: at(c.names) }));
   const monthAt = at(/^(?:month|mon\b|m\b)/i);
-  if (monthAt < 0 || where[0].index < 0 || where[1].index < 0) return { ok: false, problem: { kind: "columns", found: heading } };
-  const perUnit = /\bMJ/.test(heading[where[0].index]) ? 1 / 3.6 : /(?:^|[^k])Wh/.test(heading[where[0].index]) ? 0.001 : 1;
+  if (monthAt < 0 || where[0].index < 0 || where[1].index < 0)
+    return { ok: false, problem: { kind: "columns", found: heading } };
+  const perUnit = /\bMJ/.test(heading[where[0].index])
+    ? 1 / 3.6
+    : /(?:^|[^k])Wh/.test(heading[where[0].index])
+      ? 0.001
+      : 1;
   const months: (ClimateMonth | undefined)[] = Array(12).fill(undefined);
   for (const { line, text: row } of lines.slice(1)) {
     const c = cells(row);
     const word = (c[monthAt] ?? "").toLowerCase();
     const month = /^\d+$/.test(word) ? Number(word) - 1 : MONTHS.findIndex((m) => word.startsWith(m));
-    if (month < 0 || month > 11) return { ok: false, problem: { kind: "notANumber", line, column: heading[monthAt], text: c[monthAt] ?? "" } };
+    if (month < 0 || month > 11)
+      return { ok: false, problem: { kind: "notANumber", line, column: heading[monthAt], text: c[monthAt] ?? "" } };
     const out: ClimateMonth = { globalKwhM2: NaN, meanC: NaN, windMs: null, clearShare: null };
     for (const { key, index, range } of where) {
       if (index < 0 || (key !== "globalKwhM2" && key !== "meanC" && !c[index])) continue;
       const read = parseNumber(c[index] ?? "", separator === ";");
-      if (!read.ok || read.rest.trim()) return { ok: false, problem: { kind: "notANumber", line, column: heading[index], text: c[index] ?? "" } };
+      if (!read.ok || read.rest.trim())
+        return { ok: false, problem: { kind: "notANumber", line, column: heading[index], text: c[index] ?? "" } };
       const value = key === "globalKwhM2" ? read.value * perUnit : read.value;
-      if (value < range[0] || value > range[1]) return { ok: false, problem: { kind: "range", line, column: heading[index], value, from: range[0], to: range[1] } };
+      if (value < range[0] || value > range[1])
+        return {
+          ok: false,
+          problem: { kind: "range", line, column: heading[index], value, from: range[0], to: range[1] },
+        };
       out[key] = value;
     }
     months[month] = out;
@@ -103,7 +122,8 @@ export function parseClimateCsv(text: string, name: string, check?: { place: Pla
     const offset = (check.place.longitude / 15) * HOUR;
     for (const [month, m] of climate.months.entries()) {
       const clear = clearDayKwh(middleOfMonth(2026, month) - offset, check.place, Math.min(2, check.turbidity[month]));
-      if (m.globalKwhM2 > clear * 1.15 + 0.3) return { ok: false, problem: { kind: "tooSunny", month: month + 1, value: m.globalKwhM2, clear } };
+      if (m.globalKwhM2 > clear * 1.15 + 0.3)
+        return { ok: false, problem: { kind: "tooSunny", month: month + 1, value: m.globalKwhM2, clear } };
     }
   }
   return { ok: true, climate };
@@ -111,6 +131,14 @@ export function parseClimateCsv(text: string, name: string, check?: { place: Pla
 
 /** The CSV that {@link parseClimateCsv} reads. */
 export function climateCsv(climate: Climate): string {
-  const rows = climate.months.map((m, i) => [i + 1, m.globalKwhM2, m.meanC, m.windMs ?? "", m.clearShare ?? ""].join(","));
-  return [...(climate.source ? [`# source: ${climate.source}`] : []), "month,global kWh/m2 day,mean C,wind m/s,clear share", ...rows].join("\r\n") + "\r\n";
+  const rows = climate.months.map((m, i) =>
+    [i + 1, m.globalKwhM2, m.meanC, m.windMs ?? "", m.clearShare ?? ""].join(","),
+  );
+  return (
+    [
+      ...(climate.source ? [`# source: ${climate.source}`] : []),
+      "month,global kWh/m2 day,mean C,wind m/s,clear share",
+      ...rows,
+    ].join("\r\n") + "\r\n"
+  );
 }

@@ -7,7 +7,8 @@ export type CoordinateProblem =
   | { kind: "outOfRange"; which: "latitude" | "longitude"; value: number; swapHelps: boolean }
   | { kind: "sixty"; text: string };
 
-export type ParsedCoordinates = { ok: true; latitude: number; longitude: number } | { ok: false; problem: CoordinateProblem };
+export type ParsedCoordinates =
+  { ok: true; latitude: number; longitude: number } | { ok: false; problem: CoordinateProblem };
 
 interface Angle {
   degrees: number;
@@ -22,7 +23,11 @@ interface Angle {
  * @example parseCoordinates(`46°18'36"N 9°3'E`) // { ok: true, latitude: 46.31, longitude: 9.05 }
  */
 export function parseCoordinates(text: string): ParsedCoordinates {
-  const plain = text.trim().replace(/^geo:/i, "").replace(/;[a-z]+=.*$/i, "").replace(/[−–]/g, "-");
+  const plain = text
+    .trim()
+    .replace(/^geo:/i, "")
+    .replace(/;[a-z]+=.*$/i, "")
+    .replace(/[−–]/g, "-");
   if (!plain) return { ok: false, problem: { kind: "empty" } };
   const parts = split(plain);
   if (parts === null) return { ok: false, problem: { kind: "notUnderstood", text: text.trim() } };
@@ -30,19 +35,43 @@ export function parseCoordinates(text: string): ParsedCoordinates {
   const angles = parts.map(readAngle);
   for (const a of angles) if ("problem" in a) return { ok: false, problem: a.problem };
   const [first, second] = angles as [Angle, Angle];
-  if (first.axis && first.axis === second.axis) return { ok: false, problem: { kind: "notUnderstood", text: text.trim() } };
+  if (first.axis && first.axis === second.axis)
+    return { ok: false, problem: { kind: "notUnderstood", text: text.trim() } };
   const reversed = first.axis === "longitude" || second.axis === "latitude";
   const latitude = (reversed ? second : first).degrees;
   const longitude = (reversed ? first : second).degrees;
-  if (Math.abs(latitude) > 90) return { ok: false, problem: { kind: "outOfRange", which: "latitude", value: latitude, swapHelps: !first.axis && !second.axis && Math.abs(longitude) <= 90 && Math.abs(latitude) <= 180 } };
-  if (Math.abs(longitude) > 180) return { ok: false, problem: { kind: "outOfRange", which: "longitude", value: longitude, swapHelps: false } };
+  if (Math.abs(latitude) > 90)
+    return {
+      ok: false,
+      problem: {
+        kind: "outOfRange",
+        which: "latitude",
+        value: latitude,
+        swapHelps: !first.axis && !second.axis && Math.abs(longitude) <= 90 && Math.abs(latitude) <= 180,
+      },
+    };
+  if (Math.abs(longitude) > 180)
+    return { ok: false, problem: { kind: "outOfRange", which: "longitude", value: longitude, swapHelps: false } };
   return { ok: true, latitude, longitude };
 }
 
 /** The two angles as text, or what there is of them. null when there are more than two or letters that mean nothing here. */
 function split(text: string): string[] | null {
-  if (/[a-z]/i.test(text.replace(/\b(?:north|south|east|west|lat(?:itude)?|lon(?:g(?:itude)?)?|deg(?:rees)?|min|sec)\b/gi, "").replace(/[nsewod]/gi, ""))) return null;
-  const words = text.replace(/\b(?:lat(?:itude)?|lon(?:g(?:itude)?)?)\b[\s:=]*/gi, " ").replace(/\b(north|south|east|west)\b/gi, (w) => w[0].toUpperCase()).replace(/\bdeg(?:rees)?\b|º|d(?=\s|\d)/gi, "°").replace(/\bmin\b|[′’]/gi, "'").replace(/\bsec\b|[″”“]|''/gi, '"').trim();
+  if (
+    /[a-z]/i.test(
+      text
+        .replace(/\b(?:north|south|east|west|lat(?:itude)?|lon(?:g(?:itude)?)?|deg(?:rees)?|min|sec)\b/gi, "")
+        .replace(/[nsewod]/gi, ""),
+    )
+  )
+    return null;
+  const words = text
+    .replace(/\b(?:lat(?:itude)?|lon(?:g(?:itude)?)?)\b[\s:=]*/gi, " ")
+    .replace(/\b(north|south|east|west)\b/gi, (w) => w[0].toUpperCase())
+    .replace(/\bdeg(?:rees)?\b|º|d(?=\s|\d)/gi, "°")
+    .replace(/\bmin\b|[′’]/gi, "'")
+    .replace(/\bsec\b|[″”“]|''/gi, '"')
+    .trim();
   // Letters say where one angle ends: before them (46 N 9 E) or after (N46 E9).
   const letters = [...words.matchAll(/[nsewo]/gi)];
   if (letters.length === 2) {
@@ -57,9 +86,17 @@ function split(text: string): string[] | null {
   const comma = words.split(/\s*,\s*/).filter(Boolean);
   // `46,31 9,05` and `46,31, 9,05` have decimal commas; `46.31,9.05` has not.
   if (spaced.length === 2) return spaced.map((s) => s.replace(/,$/, ""));
-  if (comma.length === 2 && (/\./.test(words) || /,\s/.test(words) || /°/.test(words) || comma.every((c) => /^-?\d+$/.test(c)))) return comma;
-  if (comma.length === 4 && comma.every((c) => /^-?\d+$/.test(c))) return [`${comma[0]}.${comma[1]}`, `${comma[2]}.${comma[3]}`];
-  if (spaced.length === 4 || spaced.length === 6) return [spaced.slice(0, spaced.length / 2).join(" "), spaced.slice(spaced.length / 2).join(" ")].map((s) => s.replace(/,$/, ""));
+  if (
+    comma.length === 2 &&
+    (/\./.test(words) || /,\s/.test(words) || /°/.test(words) || comma.every((c) => /^-?\d+$/.test(c)))
+  )
+    return comma;
+  if (comma.length === 4 && comma.every((c) => /^-?\d+$/.test(c)))
+    return [`${comma[0]}.${comma[1]}`, `${comma[2]}.${comma[3]}`];
+  if (spaced.length === 4 || spaced.length === 6)
+    return [spaced.slice(0, spaced.length / 2).join(" "), spaced.slice(spaced.length / 2).join(" ")].map((s) =>
+      s.replace(/,$/, ""),
+    );
   return spaced.length <= 1 ? [words] : null;
 }
 
@@ -68,7 +105,8 @@ function readAngle(text: string): Angle | { problem: CoordinateProblem } {
   const axis = letter === null ? null : "NS".includes(letter) ? "latitude" : "longitude";
   const numbers = [...text.replace(/(\d),(\d)/g, "$1.$2").matchAll(/-?\d+(?:\.\d+)?/g)].map((m) => Number(m[0]));
   const leftOver = text.replace(/[\d.,°'"\s+-]/g, "").replace(/[nsewo]/i, "");
-  if (numbers.length < 1 || numbers.length > 3 || leftOver) return { problem: { kind: "notUnderstood", text: text.trim() } };
+  if (numbers.length < 1 || numbers.length > 3 || leftOver)
+    return { problem: { kind: "notUnderstood", text: text.trim() } };
   const [degrees, minutes = 0, seconds = 0] = numbers;
   if (numbers.slice(1).some((n) => n < 0 || n >= 60)) return { problem: { kind: "sixty", text: text.trim() } };
   const negative = /^\s*[nsewo]?\s*-/i.test(text) || letter === "S" || letter === "W";
@@ -97,8 +135,13 @@ export function formatCoordinates(latitude: number, longitude: number): string {
 }
 
 /** Great-circle distance, km (haversine, on a sphere of 6,371 km: within 0.6 %). Degrees in. */
-export function distanceKm(a: { latitude: number; longitude: number }, b: { latitude: number; longitude: number }): number {
+export function distanceKm(
+  a: { latitude: number; longitude: number },
+  b: { latitude: number; longitude: number },
+): number {
   const rad = Math.PI / 180;
-  const h = Math.sin(((b.latitude - a.latitude) * rad) / 2) ** 2 + Math.cos(a.latitude * rad) * Math.cos(b.latitude * rad) * Math.sin(((b.longitude - a.longitude) * rad) / 2) ** 2;
+  const h =
+    Math.sin(((b.latitude - a.latitude) * rad) / 2) ** 2 +
+    Math.cos(a.latitude * rad) * Math.cos(b.latitude * rad) * Math.sin(((b.longitude - a.longitude) * rad) / 2) ** 2;
   return 2 * 6371 * Math.asin(Math.sqrt(Math.min(1, h)));
 }

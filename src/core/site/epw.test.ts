@@ -24,13 +24,37 @@ describe("typical-weather files", () => {
   });
   test.each([
     ["another kind of file", "month,global\n1,2", { kind: "notEpw" }],
-    ["a heading lost", [lines[0], ...lines.slice(2)].join("\n"), { kind: "headingMissing", heading: "DESIGN CONDITIONS", line: 2 }],
-    ["no latitude", [lines[0].replace("46.31", "x"), ...lines.slice(1)].join("\n"), { kind: "location", field: "latitude" }],
+    [
+      "a heading lost",
+      [lines[0], ...lines.slice(2)].join("\n"),
+      { kind: "headingMissing", heading: "DESIGN CONDITIONS", line: 2 },
+    ],
+    [
+      "no latitude",
+      [lines[0].replace("46.31", "x"), ...lines.slice(1)].join("\n"),
+      { kind: "location", field: "latitude" },
+    ],
     ["cut between lines", lines.slice(0, 5000).join("\n"), { kind: "cutShort", records: 4992, expected: 8760 }],
-    ["cut within a line", `${lines.slice(0, 8767).join("\n")}\n2025,12,31,24`, { kind: "cutShort", records: 8759, lastLine: 8768 }],
-    ["a word among the numbers", lines.map((l, i) => (i === 100 ? l.replace(/^((?:[^,]*,){13})[^,]*/, "$1sunny") : l)).join("\n"), { kind: "notANumber", line: 101, field: "globalHorizontal", text: "sunny" }],
-    ["hours exchanged", [...lines.slice(0, 50), lines[51], lines[50], ...lines.slice(52)].join("\n"), { kind: "order", line: 52 }],
-    ["a short record within", lines.map((l, i) => (i === 200 ? "2025,1,9,1,0,x,1" : l)).join("\n"), { kind: "fields", line: 201, found: 7 }],
+    [
+      "cut within a line",
+      `${lines.slice(0, 8767).join("\n")}\n2025,12,31,24`,
+      { kind: "cutShort", records: 8759, lastLine: 8768 },
+    ],
+    [
+      "a word among the numbers",
+      lines.map((l, i) => (i === 100 ? l.replace(/^((?:[^,]*,){13})[^,]*/, "$1sunny") : l)).join("\n"),
+      { kind: "notANumber", line: 101, field: "globalHorizontal", text: "sunny" },
+    ],
+    [
+      "hours exchanged",
+      [...lines.slice(0, 50), lines[51], lines[50], ...lines.slice(52)].join("\n"),
+      { kind: "order", line: 52 },
+    ],
+    [
+      "a short record within",
+      lines.map((l, i) => (i === 200 ? "2025,1,9,1,0,x,1" : l)).join("\n"),
+      { kind: "fields", line: 201, found: 7 },
+    ],
   ])("%s is refused with its place", (_, broken, problem) => {
     expect(parseEpw(broken)).toMatchObject({ ok: false, problem });
   });
@@ -41,7 +65,11 @@ describe("typical-weather files", () => {
       expect(m.clearShare).toBeGreaterThan(0.05);
       expect(m.clearShare).toBeLessThan(1);
     }
-    const days = new Set(Array.from(file.stamps.day, (d, i) => (file.stamps.month[i] === 6 && file.series.totalSkyCover[i] === 1 ? d : 0)).filter(Boolean));
+    const days = new Set(
+      Array.from(file.stamps.day, (d, i) =>
+        file.stamps.month[i] === 6 && file.series.totalSkyCover[i] === 1 ? d : 0,
+      ).filter(Boolean),
+    );
     expect(climate.months[5].clearShare).toBeCloseTo(days.size / 30, 6);
     const dark = { ...file, series: { ...file.series, globalHorizontal: new Float64Array(8760).fill(NaN) } };
     expect(epwClimate(dark)).toBeNull();

@@ -2,16 +2,49 @@ import type { Climate } from "./climate";
 
 /** Columns of an hourly record after year, month, day, hour, minute and flags, in the file's order, with their missing markers. */
 export const EPW_FIELDS = [
-  ["dryBulbC", 99.9], ["dewPointC", 99.9], ["relativeHumidity", 999], ["pressurePa", 999999], ["extraterrestrialHorizontal", 9999], ["extraterrestrialNormal", 9999],
-  ["infraredSky", 9999], ["globalHorizontal", 9999], ["directNormal", 9999], ["diffuseHorizontal", 9999], ["globalIlluminance", 999999], ["directIlluminance", 999999],
-  ["diffuseIlluminance", 999999], ["zenithLuminance", 9999], ["windDirection", 999], ["windSpeed", 999], ["totalSkyCover", 99], ["opaqueSkyCover", 99], ["visibilityKm", 9999],
-  ["ceilingM", 99999], ["presentWeatherObservation", 9], ["presentWeatherCodes", NaN], ["precipitableWaterMm", 999], ["aerosolOpticalDepth", 0.999], ["snowDepthCm", 999],
-  ["daysSinceSnow", 99], ["albedo", 999], ["rainMm", 999], ["rainHours", 99],
+  ["dryBulbC", 99.9],
+  ["dewPointC", 99.9],
+  ["relativeHumidity", 999],
+  ["pressurePa", 999999],
+  ["extraterrestrialHorizontal", 9999],
+  ["extraterrestrialNormal", 9999],
+  ["infraredSky", 9999],
+  ["globalHorizontal", 9999],
+  ["directNormal", 9999],
+  ["diffuseHorizontal", 9999],
+  ["globalIlluminance", 999999],
+  ["directIlluminance", 999999],
+  ["diffuseIlluminance", 999999],
+  ["zenithLuminance", 9999],
+  ["windDirection", 999],
+  ["windSpeed", 999],
+  ["totalSkyCover", 99],
+  ["opaqueSkyCover", 99],
+  ["visibilityKm", 9999],
+  ["ceilingM", 99999],
+  ["presentWeatherObservation", 9],
+  ["presentWeatherCodes", NaN],
+  ["precipitableWaterMm", 999],
+  ["aerosolOpticalDepth", 0.999],
+  ["snowDepthCm", 999],
+  ["daysSinceSnow", 99],
+  ["albedo", 999],
+  ["rainMm", 999],
+  ["rainHours", 99],
 ] as const;
 export type EpwField = (typeof EPW_FIELDS)[number][0];
 
 /** Heading lines, in the order of the format. */
-export const EPW_HEADINGS = ["LOCATION", "DESIGN CONDITIONS", "TYPICAL/EXTREME PERIODS", "GROUND TEMPERATURES", "HOLIDAYS/DAYLIGHT SAVINGS", "COMMENTS 1", "COMMENTS 2", "DATA PERIODS"] as const;
+export const EPW_HEADINGS = [
+  "LOCATION",
+  "DESIGN CONDITIONS",
+  "TYPICAL/EXTREME PERIODS",
+  "GROUND TEMPERATURES",
+  "HOLIDAYS/DAYLIGHT SAVINGS",
+  "COMMENTS 1",
+  "COMMENTS 2",
+  "DATA PERIODS",
+] as const;
 
 export interface EpwFile {
   city: string;
@@ -56,21 +89,47 @@ const FEWEST = 27;
 export function parseEpw(text: string): { ok: true; file: EpwFile } | { ok: false; problem: EpwProblem } {
   const lines = text.replace(/^\uFEFF/, "").split(/\r?\n/);
   while (lines.length && !lines[lines.length - 1].trim()) lines.pop();
-  if (!/^LOCATION,/i.test(lines[0] ?? "")) return { ok: false, problem: { kind: "notEpw", firstLine: (lines[0] ?? "").slice(0, 60) } };
-  for (const [i, heading] of EPW_HEADINGS.entries()) if (!(lines[i] ?? "").toUpperCase().startsWith(heading)) return { ok: false, problem: { kind: "headingMissing", heading, line: i + 1 } };
+  if (!/^LOCATION,/i.test(lines[0] ?? ""))
+    return { ok: false, problem: { kind: "notEpw", firstLine: (lines[0] ?? "").slice(0, 60) } };
+  for (const [i, heading] of EPW_HEADINGS.entries())
+    if (!(lines[i] ?? "").toUpperCase().startsWith(heading))
+      return { ok: false, problem: { kind: "headingMissing", heading, line: i + 1 } };
   const location = lines[0].split(",");
-  const place = { latitude: Number(location[6]), longitude: Number(location[7]), timeZoneH: Number(location[8]), altitudeM: Number(location[9]) };
-  const limits: [keyof typeof place, number][] = [["latitude", 90], ["longitude", 180], ["timeZoneH", 14], ["altitudeM", 9000]];
-  for (const [i, [field, limit]] of limits.entries()) if (!(Math.abs(place[field]) <= limit) || location[6 + i]?.trim() === "") return { ok: false, problem: { kind: "location", field, text: location[6 + i] ?? "" } };
+  const place = {
+    latitude: Number(location[6]),
+    longitude: Number(location[7]),
+    timeZoneH: Number(location[8]),
+    altitudeM: Number(location[9]),
+  };
+  const limits: [keyof typeof place, number][] = [
+    ["latitude", 90],
+    ["longitude", 180],
+    ["timeZoneH", 14],
+    ["altitudeM", 9000],
+  ];
+  for (const [i, [field, limit]] of limits.entries())
+    if (!(Math.abs(place[field]) <= limit) || location[6 + i]?.trim() === "")
+      return { ok: false, problem: { kind: "location", field, text: location[6 + i] ?? "" } };
 
   const first = EPW_HEADINGS.length;
   const n = lines.length - first;
   const leap = lines.slice(first).some((l) => /^\d+,0?2,29,/.test(l));
   const expected = leap ? 8784 : 8760;
-  if (n < expected) return { ok: false, problem: { kind: "cutShort", records: Math.max(0, n), lastLine: lines.length, expected } };
-  const stamps = { year: new Int16Array(n), month: new Uint8Array(n), day: new Uint8Array(n), hour: new Uint8Array(n), minute: new Uint8Array(n) };
-  const numeric = EPW_FIELDS.flatMap(([name, missing], column) => (name === "presentWeatherCodes" ? [] : [{ name, missing, column }]));
-  const series = Object.fromEntries(numeric.map(({ name }) => [name, new Float64Array(n).fill(NaN)])) as EpwFile["series"];
+  if (n < expected)
+    return { ok: false, problem: { kind: "cutShort", records: Math.max(0, n), lastLine: lines.length, expected } };
+  const stamps = {
+    year: new Int16Array(n),
+    month: new Uint8Array(n),
+    day: new Uint8Array(n),
+    hour: new Uint8Array(n),
+    minute: new Uint8Array(n),
+  };
+  const numeric = EPW_FIELDS.flatMap(([name, missing], column) =>
+    name === "presentWeatherCodes" ? [] : [{ name, missing, column }],
+  );
+  const series = Object.fromEntries(
+    numeric.map(({ name }) => [name, new Float64Array(n).fill(NaN)]),
+  ) as EpwFile["series"];
   const flags: string[] = [];
   const weatherCodes: string[] = [];
   const codesAt = FIRST_DATA + EPW_FIELDS.findIndex(([name]) => name === "presentWeatherCodes");
@@ -78,35 +137,72 @@ export function parseEpw(text: string): { ok: true; file: EpwFile } | { ok: fals
   for (let i = 0; i < n; i++) {
     const line = first + i + 1;
     const cells = lines[first + i].split(",");
-    if (cells.length < FIRST_DATA + FEWEST - 1) return i > 0 && i === n - 1 ? { ok: false, problem: { kind: "cutShort", records: i, lastLine: line, expected } } : { ok: false, problem: { kind: "fields", line, found: cells.length } };
+    if (cells.length < FIRST_DATA + FEWEST - 1)
+      return i > 0 && i === n - 1
+        ? { ok: false, problem: { kind: "cutShort", records: i, lastLine: line, expected } }
+        : { ok: false, problem: { kind: "fields", line, found: cells.length } };
     fieldsPerRecord = Math.max(fieldsPerRecord, cells.length - FIRST_DATA);
     stamps.year[i] = Number(cells[0]);
     stamps.month[i] = Number(cells[1]);
     stamps.day[i] = Number(cells[2]);
     stamps.hour[i] = Number(cells[3]);
     stamps.minute[i] = Number(cells[4]);
-    if (!(stamps.month[i] >= 1 && stamps.month[i] <= 12 && stamps.hour[i] >= 1 && stamps.hour[i] <= 24)) return { ok: false, problem: { kind: "order", line } };
-    if (i > 0 && hourOfYear(stamps, i) <= hourOfYear(stamps, i - 1)) return { ok: false, problem: { kind: "order", line } };
+    if (!(stamps.month[i] >= 1 && stamps.month[i] <= 12 && stamps.hour[i] >= 1 && stamps.hour[i] <= 24))
+      return { ok: false, problem: { kind: "order", line } };
+    if (i > 0 && hourOfYear(stamps, i) <= hourOfYear(stamps, i - 1))
+      return { ok: false, problem: { kind: "order", line } };
     flags.push(cells[5]);
     weatherCodes.push(cells[codesAt] ?? "");
     for (const { name, missing, column } of numeric) {
       const cell = cells[FIRST_DATA + column]?.trim() ?? "";
       if (cell === "") continue;
       const value = Number(cell);
-      if (!Number.isFinite(value)) return { ok: false, problem: { kind: "notANumber", line, field: name, text: cell.slice(0, 20) } };
+      if (!Number.isFinite(value))
+        return { ok: false, problem: { kind: "notANumber", line, field: name, text: cell.slice(0, 20) } };
       if (value < missing || (name === "presentWeatherObservation" && value <= 9)) series[name][i] = value;
     }
   }
-  const headings = Object.fromEntries(EPW_HEADINGS.slice(1).map((h, i) => [h, lines[i + 1].slice(h.length + 1)])) as EpwFile["headings"];
+  const headings = Object.fromEntries(
+    EPW_HEADINGS.slice(1).map((h, i) => [h, lines[i + 1].slice(h.length + 1)]),
+  ) as EpwFile["headings"];
   const [, city, region, country, dataSource, stationNumber] = location.map((c) => c.trim());
-  return { ok: true, file: { city, region, country, dataSource, stationNumber, ...place, headings, stamps, flags, series, weatherCodes, fieldsPerRecord } };
+  return {
+    ok: true,
+    file: {
+      city,
+      region,
+      country,
+      dataSource,
+      stationNumber,
+      ...place,
+      headings,
+      stamps,
+      flags,
+      series,
+      weatherCodes,
+      fieldsPerRecord,
+    },
+  };
 }
 
 const hourOfYear = (s: EpwFile["stamps"], i: number) => (s.month[i] * 31 + s.day[i]) * 24 + s.hour[i];
 
 /** Writes the file again: numbers as short as they are exact, missing ones by their markers. Parsing it gives the same file. */
 export function writeEpw(file: EpwFile): string {
-  const heading = [["LOCATION", file.city, file.region, file.country, file.dataSource, file.stationNumber, file.latitude, file.longitude, file.timeZoneH, file.altitudeM].join(",")];
+  const heading = [
+    [
+      "LOCATION",
+      file.city,
+      file.region,
+      file.country,
+      file.dataSource,
+      file.stationNumber,
+      file.latitude,
+      file.longitude,
+      file.timeZoneH,
+      file.altitudeM,
+    ].join(","),
+  ];
   for (const h of EPW_HEADINGS.slice(1) as (keyof EpwFile["headings"])[]) heading.push(`${h},${file.headings[h]}`);
   const { stamps } = file;
   const rows = file.flags.map((flag, i) => {
@@ -131,24 +227,43 @@ export function epwClimate(file: EpwFile): Climate | null {
   const { globalHorizontal, extraterrestrialHorizontal, dryBulbC, windSpeed } = file.series;
   const months = Array.from({ length: 12 }, (_, m) => {
     const days = new Map<number, { global: number; outside: number }>();
-    let temperature = 0, hours = 0, wind = 0, winds = 0;
+    let temperature = 0,
+      hours = 0,
+      wind = 0,
+      winds = 0;
     for (let i = 0; i < globalHorizontal.length; i++) {
       if (file.stamps.month[i] !== m + 1) continue;
       const day = days.get(file.stamps.day[i]) ?? { global: 0, outside: 0 };
       day.global += globalHorizontal[i];
       day.outside += extraterrestrialHorizontal[i];
       days.set(file.stamps.day[i], day);
-      if (!Number.isNaN(dryBulbC[i])) { temperature += dryBulbC[i]; hours++; }
-      if (!Number.isNaN(windSpeed[i])) { wind += windSpeed[i]; winds++; }
+      if (!Number.isNaN(dryBulbC[i])) {
+        temperature += dryBulbC[i];
+        hours++;
+      }
+      if (!Number.isNaN(windSpeed[i])) {
+        wind += windSpeed[i];
+        winds++;
+      }
     }
     const list = [...days.values()];
     const clearness = list.map((d) => (d.outside > 0 ? d.global / d.outside : 0));
     const best = Math.max(...clearness);
     return {
-      globalKwhM2: list.reduce((s, d) => s + d.global, 0) / list.length / 1000, meanC: temperature / hours, windMs: winds ? wind / winds : null,
-      clearShare: Number.isNaN(best) ? null : best > 0 ? clearness.filter((c) => c >= CLEAR_DAY * best).length / list.length : 0,
+      globalKwhM2: list.reduce((s, d) => s + d.global, 0) / list.length / 1000,
+      meanC: temperature / hours,
+      windMs: winds ? wind / winds : null,
+      clearShare: Number.isNaN(best)
+        ? null
+        : best > 0
+          ? clearness.filter((c) => c >= CLEAR_DAY * best).length / list.length
+          : 0,
     };
   });
   if (months.some((m) => Number.isNaN(m.globalKwhM2) || Number.isNaN(m.meanC))) return null;
-  return { name: [file.city, file.country].filter(Boolean).join(", ") || "Typical weather", months, source: [file.dataSource, file.headings["COMMENTS 1"]].filter(Boolean).join("; ").slice(0, 300) };
+  return {
+    name: [file.city, file.country].filter(Boolean).join(", ") || "Typical weather",
+    months,
+    source: [file.dataSource, file.headings["COMMENTS 1"]].filter(Boolean).join("; ").slice(0, 300),
+  };
 }

@@ -33,27 +33,39 @@ export type HorizonProblem =
  * A skyline typed or pasted: two numbers a line, azimuth and altitude, separated by tab, semicolon, space or comma and space.
  * Lines of words (headings) and empty lines are passed over; the first bad line ends it. Sorted by azimuth.
  */
-export function parseHorizon(text: string): { ok: true; horizon: HorizonPoint[] } | { ok: false; problem: HorizonProblem } {
+export function parseHorizon(
+  text: string,
+): { ok: true; horizon: HorizonPoint[] } | { ok: false; problem: HorizonProblem } {
   const points: (HorizonPoint & { line: number })[] = [];
   for (const [i, raw] of text.split(/\r?\n/).entries()) {
     const line = raw.trim();
     if (!line || /^[^\d+\-−.,]/.test(line)) continue;
-    const cells = (/[\t;]/.test(line) ? line.split(/\s*[\t;]\s*/) : /\s/.test(line) ? line.split(/,?\s+/) : line.split(",")).filter(Boolean);
+    const cells = (
+      /[\t;]/.test(line) ? line.split(/\s*[\t;]\s*/) : /\s/.test(line) ? line.split(/,?\s+/) : line.split(",")
+    ).filter(Boolean);
     const numbers = cells.map((c) => parseNumber(c.replace(/°$/, ""), true));
-    if (cells.length !== 2 || numbers.some((n) => !n.ok || n.rest.trim())) return { ok: false, problem: { kind: "notTwoNumbers", line: i + 1, text: line.slice(0, 60) } };
+    if (cells.length !== 2 || numbers.some((n) => !n.ok || n.rest.trim()))
+      return { ok: false, problem: { kind: "notTwoNumbers", line: i + 1, text: line.slice(0, 60) } };
     const [azimuth, altitude] = numbers.map((n) => (n.ok ? n.value : NaN));
-    if (azimuth < -180 || azimuth > 360) return { ok: false, problem: { kind: "azimuthRange", line: i + 1, value: azimuth } };
-    if (altitude < -10 || altitude > 85) return { ok: false, problem: { kind: "altitudeRange", line: i + 1, value: altitude } };
+    if (azimuth < -180 || azimuth > 360)
+      return { ok: false, problem: { kind: "azimuthRange", line: i + 1, value: azimuth } };
+    if (altitude < -10 || altitude > 85)
+      return { ok: false, problem: { kind: "altitudeRange", line: i + 1, value: altitude } };
     const turned = azimuth < 0 ? azimuth + 360 : azimuth === 360 ? 0 : azimuth;
     const twin = points.find((p) => p.azimuth === turned);
     // Lists often close the circle by giving north twice.
-    if (twin && twin.altitude !== altitude) return { ok: false, problem: { kind: "sameAzimuth", line: i + 1, value: turned } };
+    if (twin && twin.altitude !== altitude)
+      return { ok: false, problem: { kind: "sameAzimuth", line: i + 1, value: turned } };
     if (!twin) points.push({ azimuth: turned, altitude, line: i + 1 });
   }
-  return { ok: true, horizon: points.sort((a, b) => a.azimuth - b.azimuth).map(({ azimuth, altitude }) => ({ azimuth, altitude })) };
+  return {
+    ok: true,
+    horizon: points.sort((a, b) => a.azimuth - b.azimuth).map(({ azimuth, altitude }) => ({ azimuth, altitude })),
+  };
 }
 
-export const horizonText = (horizon: Horizon): string => horizon.map((p) => `${+p.azimuth.toFixed(1)}\t${+p.altitude.toFixed(1)}`).join("\n");
+export const horizonText = (horizon: Horizon): string =>
+  horizon.map((p) => `${+p.azimuth.toFixed(1)}\t${+p.altitude.toFixed(1)}`).join("\n");
 
 /** A mark on a panorama photo whose direction is known: a spire on the map, or the sun at a known time. Pixels from the top left. */
 export interface PanoramaMark {
@@ -89,10 +101,16 @@ export function fitPanorama(marks: readonly PanoramaMark[]): PanoramaFit | null 
   const meanX = sorted.reduce((s, m) => s + m.x, 0) / n;
   const meanA = turned.reduce((s, a) => s + a, 0) / n;
   const sxx = sorted.reduce((s, m) => s + (m.x - meanX) ** 2, 0);
-  if (sorted[n - 1].x - sorted[0].x < 20 || turned[n - 1] - turned[0] < 5 || turned[n - 1] - turned[0] > 360) return null;
+  if (sorted[n - 1].x - sorted[0].x < 20 || turned[n - 1] - turned[0] < 5 || turned[n - 1] - turned[0] > 360)
+    return null;
   const scale = sorted.reduce((s, m, i) => s + (m.x - meanX) * (turned[i] - meanA), 0) / sxx;
   const level = sorted.reduce((s, m) => s + m.altitude + scale * m.y, 0) / n;
-  const toDirection = (x: number, y: number) => ({ azimuth: (((meanA + scale * (x - meanX)) % 360) + 360) % 360, altitude: level - scale * y });
-  const squares = sorted.map((m, i) => (meanA + scale * (m.x - meanX) - turned[i]) ** 2 + (level - scale * m.y - m.altitude) ** 2);
+  const toDirection = (x: number, y: number) => ({
+    azimuth: (((meanA + scale * (x - meanX)) % 360) + 360) % 360,
+    altitude: level - scale * y,
+  });
+  const squares = sorted.map(
+    (m, i) => (meanA + scale * (m.x - meanX) - turned[i]) ** 2 + (level - scale * m.y - m.altitude) ** 2,
+  );
   return { toDirection, degreesPerPixel: scale, misfit: Math.sqrt(squares.reduce((a, b) => a + b, 0) / n) };
 }

@@ -16,8 +16,19 @@ export function inventedEpw(seed = 46): EpwFile {
   const place = { latitude: 46.31, longitude: 9.05, altitudeM: 1120 };
   const random = seededRandom(seed);
   const n = 8760;
-  const series = Object.fromEntries(EPW_FIELDS.filter(([name]) => name !== "presentWeatherCodes").map(([name]) => [name, new Float64Array(n).fill(NaN)])) as EpwFile["series"];
-  const stamps = { year: new Int16Array(n), month: new Uint8Array(n), day: new Uint8Array(n), hour: new Uint8Array(n), minute: new Uint8Array(n) };
+  const series = Object.fromEntries(
+    EPW_FIELDS.filter(([name]) => name !== "presentWeatherCodes").map(([name]) => [
+      name,
+      new Float64Array(n).fill(NaN),
+    ]),
+  ) as EpwFile["series"];
+  const stamps = {
+    year: new Int16Array(n),
+    month: new Uint8Array(n),
+    day: new Uint8Array(n),
+    hour: new Uint8Array(n),
+    minute: new Uint8Array(n),
+  };
   const start = Date.UTC(2025, 0, 1) - HOUR;
   let day = -1;
   let share = 1;
@@ -41,13 +52,20 @@ export function inventedEpw(seed = 46): EpwFile {
     const outside = extraterrestrialNormal(middle);
     const global = Math.round(clearSky(middle, place, 3, sun).global * share);
     const diffuse = up > 0 ? Math.round(global * erbsDiffuseFraction(global / Math.max(1, outside * up))) : 0;
-    const put = (name: Exclude<EpwField, "presentWeatherCodes">, value: number) => { series[name][i] = value; };
+    const put = (name: Exclude<EpwField, "presentWeatherCodes">, value: number) => {
+      series[name][i] = value;
+    };
     put("extraterrestrialHorizontal", Math.round(outside * up));
     put("extraterrestrialNormal", up > 0 ? Math.round(outside) : 0);
     put("globalHorizontal", global);
     put("diffuseHorizontal", diffuse);
     put("directNormal", up > 0.02 ? Math.min(1100, Math.round((global - diffuse) / up)) : 0);
-    put("dryBulbC", Math.round(10 * (climate.months[month].meanC + 4 * Math.sin(((local.getUTCHours() - 9) / 12) * Math.PI) + random.normal())) / 10 || 0);
+    put(
+      "dryBulbC",
+      Math.round(
+        10 * (climate.months[month].meanC + 4 * Math.sin(((local.getUTCHours() - 9) / 12) * Math.PI) + random.normal()),
+      ) / 10 || 0,
+    );
     put("relativeHumidity", Math.round(60 + 15 * random.uniform()));
     put("pressurePa", 88600);
     put("windSpeed", Math.round(10 * Math.max(0.2, (climate.months[month].windMs ?? 2) + 0.8 * random.normal())) / 10);
@@ -60,7 +78,18 @@ export function inventedEpw(seed = 46): EpwFile {
   headings["DATA PERIODS"] = "1,1,Data,Wednesday,1/1,12/31";
   headings["HOLIDAYS/DAYLIGHT SAVINGS"] = "No,0,0,0";
   return {
-    city: "Tansy Ridge", region: "-", country: "INV", dataSource: "invented", stationNumber: "000000", ...place, timeZoneH: 1, headings, stamps,
-    flags: Array<string>(n).fill("?9?9?9?9E0?9?9?9?9?9?9?9?9?9?9?9?9?9?9?9*9*9?9?9?9"), series, weatherCodes: Array<string>(n).fill("999999999"), fieldsPerRecord: EPW_FIELDS.length,
+    city: "Tansy Ridge",
+    region: "-",
+    country: "INV",
+    dataSource: "invented",
+    stationNumber: "000000",
+    ...place,
+    timeZoneH: 1,
+    headings,
+    stamps,
+    flags: Array<string>(n).fill("?9?9?9?9E0?9?9?9?9?9?9?9?9?9?9?9?9?9?9?9*9*9?9?9?9"),
+    series,
+    weatherCodes: Array<string>(n).fill("999999999"),
+    fieldsPerRecord: EPW_FIELDS.length,
   };
 }

@@ -14,15 +14,43 @@ export type Blocker =
 
 /** Things near the bench, as a person measures them: distances along the ground in metres, bearings clockwise from north. */
 export type Obstacle =
-  | { id: string; kind: "wall"; name: string; bearing: number; distanceM: number; widthM: number; heightM: number; /** Direction its face looks, degrees; null: square to the bench. */ facing: number | null }
-  | { id: string; kind: "tree"; name: string; bearing: number; distanceM: number; crownDiameterM: number; topM: number; bottomM: number; transmittance: number; winterTransmittance: number };
+  | {
+      id: string;
+      kind: "wall";
+      name: string;
+      bearing: number;
+      distanceM: number;
+      widthM: number;
+      heightM: number;
+      /** Direction its face looks, degrees; null: square to the bench. */ facing: number | null;
+    }
+  | {
+      id: string;
+      kind: "tree";
+      name: string;
+      bearing: number;
+      distanceM: number;
+      crownDiameterM: number;
+      topM: number;
+      bottomM: number;
+      transmittance: number;
+      winterTransmittance: number;
+    };
 
 /** Months (1 to 12) in which a deciduous tree is bare, by hemisphere. A typical value: leaves come and go with place and kind. */
-export const bareMonths = (latitude: number): readonly number[] => (latitude >= 0 ? [11, 12, 1, 2, 3, 4] : [5, 6, 7, 8, 9, 10]);
+export const bareMonths = (latitude: number): readonly number[] =>
+  latitude >= 0 ? [11, 12, 1, 2, 3, 4] : [5, 6, 7, 8, 9, 10];
 
-export const direction = (azimuth: number, altitude: number): Point => [cos(altitude * RAD) * sin(azimuth * RAD), cos(altitude * RAD) * cos(azimuth * RAD), sin(altitude * RAD)];
+export const direction = (azimuth: number, altitude: number): Point => [
+  cos(altitude * RAD) * sin(azimuth * RAD),
+  cos(altitude * RAD) * cos(azimuth * RAD),
+  sin(altitude * RAD),
+];
 
-const ground = (bearing: number, distance: number): [number, number] => [distance * sin(bearing * RAD), distance * cos(bearing * RAD)];
+const ground = (bearing: number, distance: number): [number, number] => [
+  distance * sin(bearing * RAD),
+  distance * cos(bearing * RAD),
+];
 
 /** An obstacle as something rays can meet, in a month of the year. */
 export function blockerOf(o: Obstacle, month: number, latitude: number): Blocker {
@@ -30,10 +58,26 @@ export function blockerOf(o: Obstacle, month: number, latitude: number): Blocker
   if (o.kind === "wall") {
     const along = (o.facing ?? o.bearing + 180) + 90;
     const [dx, dy] = ground(along, o.widthM / 2);
-    return { kind: "quad", owner: o.name, corners: [[east - dx, north - dy, 0], [east + dx, north + dy, 0], [east + dx, north + dy, o.heightM], [east - dx, north - dy, o.heightM]] };
+    return {
+      kind: "quad",
+      owner: o.name,
+      corners: [
+        [east - dx, north - dy, 0],
+        [east + dx, north + dy, 0],
+        [east + dx, north + dy, o.heightM],
+        [east - dx, north - dy, o.heightM],
+      ],
+    };
   }
   const bare = bareMonths(latitude).includes(month);
-  return { kind: "crown", owner: o.name, centre: [east, north, (o.topM + o.bottomM) / 2], radiusM: o.crownDiameterM / 2, halfHeightM: (o.topM - o.bottomM) / 2, transmittance: bare ? o.winterTransmittance : o.transmittance };
+  return {
+    kind: "crown",
+    owner: o.name,
+    centre: [east, north, (o.topM + o.bottomM) / 2],
+    radiusM: o.crownDiameterM / 2,
+    halfHeightM: (o.topM - o.bottomM) / 2,
+    transmittance: bare ? o.winterTransmittance : o.transmittance,
+  };
 }
 
 /** Share of light, 0 to 1, that passes a blocker on its way along a direction to a point. */
@@ -71,7 +115,11 @@ function hitsTriangle(from: Point, d: Point, a: Point, b: Point, c: Point): bool
 
 const minus = (a: Point, b: Point): Point => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 const dot = (a: Point, b: Point): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const cross = (a: Point, b: Point): Point => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+const cross = (a: Point, b: Point): Point => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
 
 /** A collector's glass: where its light is sampled. `across` runs level along it, `up` up its slope. */
 export interface Receiver {
@@ -119,7 +167,10 @@ export function beamShare(sun: SunPosition, receiver: Receiver, around: Surround
   const near = around.blockers.filter((b) => mayMeet(b, receiver, towards));
   if (near.length === 0) return 1;
   const points = samplePoints(receiver);
-  return points.reduce((s, p) => s + near.reduce((share, b) => (share > 0 ? share * passes(b, p, towards) : 0), 1), 0) / points.length;
+  return (
+    points.reduce((s, p) => s + near.reduce((share, b) => (share > 0 ? share * passes(b, p, towards) : 0), 1), 0) /
+    points.length
+  );
 }
 
 interface Sphere {
@@ -133,8 +184,14 @@ const spheres = new WeakMap<Blocker, Sphere>();
 function sphereOf(blocker: Blocker): Sphere {
   let found = spheres.get(blocker);
   if (!found) {
-    const centre: Point = blocker.kind === "crown" ? blocker.centre : ([0, 1, 2].map((k) => blocker.corners.reduce((s, c) => s + c[k], 0) / 4) as unknown as Point);
-    const radiusM = blocker.kind === "crown" ? Math.max(blocker.radiusM, blocker.halfHeightM) : Math.max(...blocker.corners.map((c) => Math.hypot(...minus(c, centre))));
+    const centre: Point =
+      blocker.kind === "crown"
+        ? blocker.centre
+        : ([0, 1, 2].map((k) => blocker.corners.reduce((s, c) => s + c[k], 0) / 4) as unknown as Point);
+    const radiusM =
+      blocker.kind === "crown"
+        ? Math.max(blocker.radiusM, blocker.halfHeightM)
+        : Math.max(...blocker.corners.map((c) => Math.hypot(...minus(c, centre))));
     spheres.set(blocker, (found = { centre, radiusM }));
   }
   return found;
@@ -163,7 +220,8 @@ export function skyShare(receiver: Receiver, around: Surroundings): number {
       const d = direction(azimuth, altitude);
       const weight = cos(altitude * RAD) * Math.max(0, dot(d, normal));
       free += weight;
-      if (altitude >= horizonAltitude(around.horizon, azimuth)) seen += weight * around.blockers.reduce((share, b) => share * passes(b, receiver.centre, d), 1);
+      if (altitude >= horizonAltitude(around.horizon, azimuth))
+        seen += weight * around.blockers.reduce((share, b) => share * passes(b, receiver.centre, d), 1);
     }
   }
   return free > 0 ? seen / free : 1;
@@ -175,7 +233,11 @@ export function shadedBy(sun: SunPosition, receiver: Receiver, around: Surroundi
   if (sun.altitude < horizonAltitude(around.horizon, sun.azimuth)) return "skyline";
   const towards = direction(sun.azimuth, sun.altitude);
   const points = samplePoints(receiver);
-  return around.blockers.filter((b) => mayMeet(b, receiver, towards)).find((b) => points.some((p) => passes(b, p, towards) < 1))?.owner ?? null;
+  return (
+    around.blockers
+      .filter((b) => mayMeet(b, receiver, towards))
+      .find((b) => points.some((p) => passes(b, p, towards) < 1))?.owner ?? null
+  );
 }
 
 export type ObstacleProblem =
@@ -194,8 +256,10 @@ export function obstacleProblems(obstacles: readonly Obstacle[]): ObstacleProble
     const sizes = o.kind === "wall" ? [o.distanceM, o.widthM, o.heightM] : [o.distanceM, o.crownDiameterM, o.topM];
     if (sizes.some((s) => !(s > 0))) return void problems.push({ kind: "size", id, name });
     if (o.kind === "tree" && o.bottomM >= o.topM) return void problems.push({ kind: "crown", id, name });
-    if (o.kind === "tree" ? o.distanceM < o.crownDiameterM / 2 && o.bottomM < 2.5 : wallCrossesBench(o)) return void problems.push({ kind: "onBench", id, name });
-    for (const other of obstacles.slice(0, i)) if (overlap(o, other)) problems.push({ kind: "overlap", id, name, other: other.name });
+    if (o.kind === "tree" ? o.distanceM < o.crownDiameterM / 2 && o.bottomM < 2.5 : wallCrossesBench(o))
+      return void problems.push({ kind: "onBench", id, name });
+    for (const other of obstacles.slice(0, i))
+      if (overlap(o, other)) problems.push({ kind: "overlap", id, name, other: other.name });
   });
   return problems;
 }
@@ -205,7 +269,10 @@ type Wall = Extract<Obstacle, { kind: "wall" }>;
 function wallEnds(o: Wall): [[number, number], [number, number]] {
   const [east, north] = ground(o.bearing, o.distanceM);
   const [dx, dy] = ground((o.facing ?? o.bearing + 180) + 90, o.widthM / 2);
-  return [[east - dx, north - dy], [east + dx, north + dy]];
+  return [
+    [east - dx, north - dy],
+    [east + dx, north + dy],
+  ];
 }
 
 /** Nearer than half a metre to the middle of the bench. */
@@ -222,14 +289,19 @@ function overlap(a: Obstacle, b: Obstacle): boolean {
   if (a.kind === "tree" && b.kind === "tree") {
     const [ax, ay] = ground(a.bearing, a.distanceM);
     const [bx, by] = ground(b.bearing, b.distanceM);
-    return Math.hypot(ax - bx, ay - by) < footprintRadius(a) + footprintRadius(b) && a.bottomM < b.topM && b.bottomM < a.topM;
+    return (
+      Math.hypot(ax - bx, ay - by) < footprintRadius(a) + footprintRadius(b) && a.bottomM < b.topM && b.bottomM < a.topM
+    );
   }
   if (a.kind === "wall" && b.kind === "wall") {
     const [p, q] = wallEnds(a);
     const [r, s] = wallEnds(b);
-    const side = (o: readonly [number, number], u: readonly [number, number], v: readonly [number, number]) => (u[0] - o[0]) * (v[1] - o[1]) - (u[1] - o[1]) * (v[0] - o[0]);
+    const side = (o: readonly [number, number], u: readonly [number, number], v: readonly [number, number]) =>
+      (u[0] - o[0]) * (v[1] - o[1]) - (u[1] - o[1]) * (v[0] - o[0]);
     return side(p, q, r) * side(p, q, s) < 0 && side(r, s, p) * side(r, s, q) < 0;
   }
   const [tree, wall] = a.kind === "tree" ? [a, b as Wall] : [b as Extract<Obstacle, { kind: "tree" }>, a as Wall];
-  return distanceToWall(ground(tree.bearing, tree.distanceM), wall) < tree.crownDiameterM / 2 && tree.bottomM < wall.heightM;
+  return (
+    distanceToWall(ground(tree.bearing, tree.distanceM), wall) < tree.crownDiameterM / 2 && tree.bottomM < wall.heightM
+  );
 }

@@ -1,5 +1,14 @@
 import { groundEquivalentAngle, skyEquivalentAngle } from "../optics/covers";
-import { extraterrestrialNormal, incidenceAngle, pressureRatio, relativeAirMass, sunPosition, type Place, type Plane, type SunPosition } from "./position";
+import {
+  extraterrestrialNormal,
+  incidenceAngle,
+  pressureRatio,
+  relativeAirMass,
+  sunPosition,
+  type Place,
+  type Plane,
+  type SunPosition,
+} from "./position";
 
 const { sin, cos, exp, max, min, PI } = Math;
 const RAD = PI / 180;
@@ -19,7 +28,12 @@ const DARK: Irradiance = { global: 0, beamNormal: 0, diffuse: 0 };
  * Cloudless-sky irradiance by Ineichen & Perez (2002), eqs. 7 and 8, with Linke turbidity
  * at air mass 2 (2 very clean mountain air, 3 clear, 5 hazy). Typical error 5 %.
  */
-export function clearSky(timeMs: number, place: Place, linkeTurbidity = 3, sun: SunPosition = sunPosition(timeMs, place)): Irradiance {
+export function clearSky(
+  timeMs: number,
+  place: Place,
+  linkeTurbidity = 3,
+  sun: SunPosition = sunPosition(timeMs, place),
+): Irradiance {
   if (sun.altitude <= 0) return DARK;
   const sinAltitude = sin(sun.altitude * RAD);
   const airMass = relativeAirMass(sun.altitude) * pressureRatio(place.altitudeM);
@@ -29,7 +43,10 @@ export function clearSky(timeMs: number, place: Place, linkeTurbidity = 3, sun: 
   const fh2 = exp(-h / 1250);
   const cg1 = 5.09e-5 * h + 0.868;
   const cg2 = 3.92e-5 * h + 0.0387;
-  const global = max(0, cg1 * I0 * sinAltitude * exp(-cg2 * airMass * (fh1 + fh2 * (linkeTurbidity - 1))) * exp(0.01 * airMass ** 1.8));
+  const global = max(
+    0,
+    cg1 * I0 * sinAltitude * exp(-cg2 * airMass * (fh1 + fh2 * (linkeTurbidity - 1))) * exp(0.01 * airMass ** 1.8),
+  );
   const b = 0.664 + 0.163 / fh1;
   const beam = b * I0 * exp(-0.09 * airMass * (linkeTurbidity - 1));
   const ceiling = (global * (1 - (0.1 - 0.2 * exp(-linkeTurbidity)) / (0.1 + 0.882 / fh1))) / sinAltitude;
@@ -80,7 +97,14 @@ export interface Shading {
  */
 export function transpose(
   irradiance: Irradiance,
-  options: { timeMs: number; sun: SunPosition; plane: Plane; groundReflectance?: number; model?: SkyModel; shading?: Shading },
+  options: {
+    timeMs: number;
+    sun: SunPosition;
+    plane: Plane;
+    groundReflectance?: number;
+    model?: SkyModel;
+    shading?: Shading;
+  },
 ): PlaneIrradiance {
   const { sun, plane, groundReflectance = 0.2, model = "hayDavies", shading } = options;
   const incidence = incidenceAngle(sun, plane);
@@ -94,14 +118,21 @@ export function transpose(
   const skyView = (1 + cos(plane.tilt * RAD)) / 2;
   const groundView = (1 - cos(plane.tilt * RAD)) / 2;
   const beam = (irradiance.beamNormal * tilted + irradiance.diffuse * disc * ratio) * (shading?.beam ?? 1);
-  const sky = max(0, irradiance.diffuse * ((1 - disc) * skyView + horizon * sin(plane.tilt * RAD))) * (shading?.sky ?? 1);
+  const sky =
+    max(0, irradiance.diffuse * ((1 - disc) * skyView + horizon * sin(plane.tilt * RAD))) * (shading?.sky ?? 1);
   const ground = irradiance.global * groundReflectance * groundView;
   return { beam, sky, ground, total: beam + sky + ground, incidence };
 }
 
-function diffuseParts(irradiance: Irradiance, timeMs: number, sun: SunPosition, model: SkyModel): { circumsolar: number; horizon: number } {
+function diffuseParts(
+  irradiance: Irradiance,
+  timeMs: number,
+  sun: SunPosition,
+  model: SkyModel,
+): { circumsolar: number; horizon: number } {
   if (model === "isotropic" || sun.altitude <= 0 || irradiance.diffuse <= 0) return { circumsolar: 0, horizon: 0 };
-  if (model === "hayDavies") return { circumsolar: min(1, irradiance.beamNormal / extraterrestrialNormal(timeMs)), horizon: 0 };
+  if (model === "hayDavies")
+    return { circumsolar: min(1, irradiance.beamNormal / extraterrestrialNormal(timeMs)), horizon: 0 };
   return perezCoefficients(irradiance, timeMs, sun);
 }
 
@@ -118,13 +149,20 @@ const PEREZ: readonly (readonly number[])[] = [
 ];
 
 /** Circumsolar and horizon brightness shares F1 (0 to 1) and F2 of the diffuse light, from clearness ε and brightness Δ (Perez et al. 1990, eqs. 1 to 8). */
-function perezCoefficients(irradiance: Irradiance, timeMs: number, sun: SunPosition): { circumsolar: number; horizon: number } {
+function perezCoefficients(
+  irradiance: Irradiance,
+  timeMs: number,
+  sun: SunPosition,
+): { circumsolar: number; horizon: number } {
   const zenith = (90 - sun.altitude) * RAD;
   const cube = 1.041 * zenith ** 3;
   const clearness = ((irradiance.diffuse + irradiance.beamNormal) / irradiance.diffuse + cube) / (1 + cube);
   const brightness = (relativeAirMass(sun.altitude) * irradiance.diffuse) / extraterrestrialNormal(timeMs);
   const [, f11, f12, f13, f21, f22, f23] = PEREZ.find(([upTo]) => clearness < upTo)!;
-  return { circumsolar: max(0, min(1, f11 + f12 * brightness + f13 * zenith)), horizon: f21 + f22 * brightness + f23 * zenith };
+  return {
+    circumsolar: max(0, min(1, f11 + f12 * brightness + f13 * zenith)),
+    horizon: f21 + f22 * brightness + f23 * zenith,
+  };
 }
 
 /** Clear-sky irradiance in the plane at an instant. */

@@ -56,7 +56,9 @@ export const SOLAR_CONSTANT = 1361;
 /** Extraterrestrial irradiance normal to the beam, W/m² (DB 1.4.1b, Spencer 1971; within 0.01 %). */
 export function extraterrestrialNormal(timeMs: number): number {
   const date = new Date(timeMs);
-  const dayOfYear = (Date.UTC(date.getUTCFullYear(), date.getUTCMonth(), date.getUTCDate()) - Date.UTC(date.getUTCFullYear(), 0, 1)) / 86400000;
+  const dayOfYear =
+    (Date.UTC(date.getUTCFullYear(), date.getUTCMonth(), date.getUTCDate()) - Date.UTC(date.getUTCFullYear(), 0, 1)) /
+    86400000;
   const B = (2 * PI * dayOfYear) / 365;
   const eccentricity = 1.00011 + 0.034221 * cos(B) + 0.00128 * sin(B) + 0.000719 * cos(2 * B) + 0.000077 * sin(2 * B);
   return SOLAR_CONSTANT * eccentricity;

@@ -1,4 +1,12 @@
-import { clearSky, clearSkyInPlane, erbsDiffuseFraction, haurwitz, incidenceModifier, overallModifier, transpose } from "./clearSky";
+import {
+  clearSky,
+  clearSkyInPlane,
+  erbsDiffuseFraction,
+  haurwitz,
+  incidenceModifier,
+  overallModifier,
+  transpose,
+} from "./clearSky";
 import { extraterrestrialNormal, incidenceAngle, relativeAirMass, SOLAR_CONSTANT, sunPosition } from "./position";
 
 const TANSY = { latitude: 46.31, longitude: 9.05, altitudeM: 1120 };
@@ -52,7 +60,13 @@ describe("clear sky", () => {
   test("transposition closes: a horizontal plane without ground gives the horizontal irradiance", () => {
     const sun = sunPosition(noon, TANSY);
     for (const model of ["isotropic", "hayDavies"] as const) {
-      const flat = transpose(clearSky(noon, TANSY), { timeMs: noon, sun, plane: { tilt: 0, azimuth: 180 }, groundReflectance: 0, model });
+      const flat = transpose(clearSky(noon, TANSY), {
+        timeMs: noon,
+        sun,
+        plane: { tilt: 0, azimuth: 180 },
+        groundReflectance: 0,
+        model,
+      });
       expect(flat.total).toBeCloseTo(clearSky(noon, TANSY).global, 6);
     }
   });

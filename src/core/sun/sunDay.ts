@@ -19,7 +19,8 @@ export interface SunDay {
 }
 
 /** First instant of the next calendar day: 23, 24 or 25 h on, as the clocks say. */
-export const nextDay = (startMs: number, zone: string): number => startOfDay(startOfDay(startMs, zone) + 36 * 3600000, zone);
+export const nextDay = (startMs: number, zone: string): number =>
+  startOfDay(startOfDay(startMs, zone) + 36 * 3600000, zone);
 
 /** Rise, noon and set over a flat horizon on the calendar day of an instant; to about a second, refraction as in standard air. */
 export function sunDay(atMs: number, place: Place, zone: string): SunDay {
@@ -45,7 +46,15 @@ export function sunDay(atMs: number, place: Place, zone: string): SunDay {
     else a += third;
   }
   noonMs = Math.max(startMs, Math.min(endMs, Math.round((a + b) / 2)));
-  return { startMs, endMs, riseMs, setMs, noonMs, noonAltitude: altitude(noonMs) + LIMB, kind: riseMs !== null || setMs !== null ? "rises" : noon > 0 ? "polarDay" : "polarNight" };
+  return {
+    startMs,
+    endMs,
+    riseMs,
+    setMs,
+    noonMs,
+    noonAltitude: altitude(noonMs) + LIMB,
+    kind: riseMs !== null || setMs !== null ? "rises" : noon > 0 ? "polarDay" : "polarNight",
+  };
 }
 
 function crossing(f: (t: number) => number, from: number, to: number): number {

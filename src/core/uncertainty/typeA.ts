@@ -6,7 +6,13 @@
  * ρ estimated from n values is biased low by about (1+3ρ)/n (Kendall 1954), corrected here.
  * NaN values are skipped. Returns NaN mean for no values and an uncertainty of NaN for one.
  */
-export function autocorrelatedMean(values: ArrayLike<number>): { mean: number; standardError: number; effectiveSize: number; sd: number; count: number } {
+export function autocorrelatedMean(values: ArrayLike<number>): {
+  mean: number;
+  standardError: number;
+  effectiveSize: number;
+  sd: number;
+  count: number;
+} {
   let count = 0;
   let mean = 0;
   for (let i = 0; i < values.length; i++) {
@@ -18,7 +24,10 @@ export function autocorrelatedMean(values: ArrayLike<number>): { mean: number; s
   let product = 0;
   let previous = NaN;
   for (let i = 0; i < values.length; i++) {
-    if (Number.isNaN(values[i])) { previous = NaN; continue; }
+    if (Number.isNaN(values[i])) {
+      previous = NaN;
+      continue;
+    }
     const d = values[i] - mean;
     square += d * d;
     if (!Number.isNaN(previous)) product += d * previous;

@@ -20,11 +20,41 @@ export interface Source {
 }
 
 export type SourceKind =
-  | "probe" | "probeNoise" | "speedMeter" | "speedNoise" | "volumeMeter" | "massMeter" | "profile" | "ductArea" | "sunSensor" | "sunNoise"
-  | "ambient" | "pressure" | "humidity" | "specificHeat" | "area" | "power" | "curveFit" | "dayScatter"
-  | "station" | "repeatability" | "incidence" | "otherNoise" | "drift" | "reference"
+  | "probe"
+  | "probeNoise"
+  | "speedMeter"
+  | "speedNoise"
+  | "volumeMeter"
+  | "massMeter"
+  | "profile"
+  | "ductArea"
+  | "sunSensor"
+  | "sunNoise"
+  | "ambient"
+  | "pressure"
+  | "humidity"
+  | "specificHeat"
+  | "area"
+  | "power"
+  | "curveFit"
+  | "dayScatter"
+  | "station"
+  | "repeatability"
+  | "incidence"
+  | "otherNoise"
+  | "drift"
+  | "reference"
   // Of the collector model: what it does not know well.
-  | "transmittance" | "absorptance" | "emittance" | "gapConvection" | "streamTransfer" | "windLoss" | "insulation" | "edge" | "friction" | "heatHeld";
+  | "transmittance"
+  | "absorptance"
+  | "emittance"
+  | "gapConvection"
+  | "streamTransfer"
+  | "windLoss"
+  | "insulation"
+  | "edge"
+  | "friction"
+  | "heatHeld";
 
 export interface Uncertain {
   value: number;
@@ -61,7 +91,10 @@ export const fromLimit = (limit: number): number => limit / Math.sqrt(3);
 export const fromResolution = (step: number): number => step / Math.sqrt(12);
 
 /** The linear combination Σ cᵢ·xᵢ of figures, contributions added by source. */
-export function combine(value: number, terms: readonly (readonly [coefficient: number, figure: Uncertain])[]): Uncertain {
+export function combine(
+  value: number,
+  terms: readonly (readonly [coefficient: number, figure: Uncertain])[],
+): Uncertain {
   const parts = new Map<string, number>();
   for (const [coefficient, figure] of terms) {
     if (coefficient === 0) continue;
@@ -70,22 +103,40 @@ export function combine(value: number, terms: readonly (readonly [coefficient: n
   return { value, parts };
 }
 
-export const add = (a: Uncertain, b: Uncertain): Uncertain => combine(a.value + b.value, [[1, a], [1, b]]);
-export const subtract = (a: Uncertain, b: Uncertain): Uncertain => combine(a.value - b.value, [[1, a], [-1, b]]);
-export const multiply = (a: Uncertain, b: Uncertain): Uncertain => combine(a.value * b.value, [[b.value, a], [a.value, b]]);
+export const add = (a: Uncertain, b: Uncertain): Uncertain =>
+  combine(a.value + b.value, [
+    [1, a],
+    [1, b],
+  ]);
+export const subtract = (a: Uncertain, b: Uncertain): Uncertain =>
+  combine(a.value - b.value, [
+    [1, a],
+    [-1, b],
+  ]);
+export const multiply = (a: Uncertain, b: Uncertain): Uncertain =>
+  combine(a.value * b.value, [
+    [b.value, a],
+    [a.value, b],
+  ]);
 export const scale = (a: Uncertain, factor: number): Uncertain => combine(a.value * factor, [[factor, a]]);
 
 /** a/b. Throws RangeError when b is 0. */
 export function divide(a: Uncertain, b: Uncertain): Uncertain {
   if (b.value === 0) throw new RangeError("division by a figure of 0");
-  return combine(a.value / b.value, [[1 / b.value, a], [-a.value / b.value ** 2, b]]);
+  return combine(a.value / b.value, [
+    [1 / b.value, a],
+    [-a.value / b.value ** 2, b],
+  ]);
 }
 
 /** Weighted mean Σw·x/Σw with given positive weights. */
 export function weightedMean(figures: readonly Uncertain[], weights: readonly number[]): Uncertain {
   const total = weights.reduce((a, b) => a + b, 0);
   const value = figures.reduce((sum, f, i) => sum + f.value * weights[i], 0) / total;
-  return combine(value, figures.map((f, i) => [weights[i] / total, f] as const));
+  return combine(
+    value,
+    figures.map((f, i) => [weights[i] / total, f] as const),
+  );
 }
 
 /** Variance, unit². */
@@ -125,7 +176,8 @@ export function coverageFactor(dof: number, probability = 0.95): number {
 }
 
 /** Expanded uncertainty U at 95 %. */
-export const expanded = (m: Measured, probability = 0.95): number => m.standardUncertainty * coverageFactor(m.dof, probability);
+export const expanded = (m: Measured, probability = 0.95): number =>
+  m.standardUncertainty * coverageFactor(m.dof, probability);
 
 export interface BudgetLine {
   source: Source;

@@ -2,7 +2,25 @@ import fc from "fast-check";
 import { seededRandom } from "../random/seededRandom";
 import { autocorrelatedMean } from "./typeA";
 import {
-  add, budget, coverageFactor, covariance, divide, effectiveDof, exact, expanded, fromLimit, fromResolution, measured, multiply, scale, standardUncertainty, subtract, variance, weightedMean, withSource, type SourceTable,
+  add,
+  budget,
+  coverageFactor,
+  covariance,
+  divide,
+  effectiveDof,
+  exact,
+  expanded,
+  fromLimit,
+  fromResolution,
+  measured,
+  multiply,
+  scale,
+  standardUncertainty,
+  subtract,
+  variance,
+  weightedMean,
+  withSource,
+  type SourceTable,
 } from "./uncertain";
 
 const source = (key: string, dof = Infinity) => ({ key, kind: "probe" as const, owner: "", dof });
@@ -31,13 +49,15 @@ describe("figures that remember their sources", () => {
     expect(covariance(etaA, etaB)).toBeGreaterThan(0);
   });
   test("shares of the budget sum to one, largest first", () => {
-    fc.assert(fc.property(fc.array(fc.double({ min: 0.01, max: 10, noNaN: true }), { minLength: 1, maxLength: 8 }), (us) => {
-      const t: SourceTable = new Map();
-      const sum = us.map((u, i) => withSource(1, u, source(`s${i}`), t)).reduce(add, exact(0));
-      const lines = budget(sum, t);
-      expect(lines.reduce((s, l) => s + l.share, 0)).toBeCloseTo(1, 9);
-      for (let i = 1; i < lines.length; i++) expect(lines[i - 1].share).toBeGreaterThanOrEqual(lines[i].share);
-    }));
+    fc.assert(
+      fc.property(fc.array(fc.double({ min: 0.01, max: 10, noNaN: true }), { minLength: 1, maxLength: 8 }), (us) => {
+        const t: SourceTable = new Map();
+        const sum = us.map((u, i) => withSource(1, u, source(`s${i}`), t)).reduce(add, exact(0));
+        const lines = budget(sum, t);
+        expect(lines.reduce((s, l) => s + l.share, 0)).toBeCloseTo(1, 9);
+        for (let i = 1; i < lines.length; i++) expect(lines[i - 1].share).toBeGreaterThanOrEqual(lines[i].share);
+      }),
+    );
   });
   test("scaling scales, weighted means weigh", () => {
     expect(standardUncertainty(scale(a, -2))).toBeCloseTo(0.6, 12);
@@ -61,7 +81,8 @@ describe("figures that remember their sources", () => {
     expect(coverageFactor(5)).toBeCloseTo(2.571, 3);
     expect(expanded(measured(exact(3), new Map()))).toBe(0);
   });
-  test("a negative uncertainty is refused", () => expect(() => withSource(1, -0.1, source("n"), new Map())).toThrow(RangeError));
+  test("a negative uncertainty is refused", () =>
+    expect(() => withSource(1, -0.1, source("n"), new Map())).toThrow(RangeError));
 });
 
 describe("type A of series that remember themselves", () => {

@@ -1,7 +1,22 @@
-import { effectiveDof, coverageFactor, standardUncertainty, type SourceKind, type SourceTable, type Uncertain } from "./uncertain";
+import {
+  effectiveDof,
+  coverageFactor,
+  standardUncertainty,
+  type SourceKind,
+  type SourceTable,
+  type Uncertain,
+} from "./uncertain";
 
 /** What could be done about a figure's ±. */
-export const REMEDIES = ["calibrateProbes", "betterProbes", "carryMeter", "traverseDucts", "slowerFlow", "moreWindows", "betterSun"] as const;
+export const REMEDIES = [
+  "calibrateProbes",
+  "betterProbes",
+  "carryMeter",
+  "traverseDucts",
+  "slowerFlow",
+  "moreWindows",
+  "betterSun",
+] as const;
 export type WhatIfKind = (typeof REMEDIES)[number];
 
 export interface WhatIf {
@@ -35,7 +50,8 @@ export function whatIfs(figure: Uncertain, table: SourceTable, now: StandsAt): W
     const f = { value: figure.value, parts };
     return standardUncertainty(f) * coverageFactor(effectiveDof(f, table));
   };
-  const scaled = (factor: (kind: SourceKind) => number) => new Map([...figure.parts].map(([key, part]) => [key, part * factor(kindOf(key))]));
+  const scaled = (factor: (kind: SourceKind) => number) =>
+    new Map([...figure.parts].map(([key, part]) => [key, part * factor(kindOf(key))]));
   const joined = (kinds: readonly SourceKind[]) => {
     const parts = new Map<string, number>();
     for (const [key, part] of figure.parts) {
@@ -51,11 +67,17 @@ export function whatIfs(figure: Uncertain, table: SourceTable, now: StandsAt): W
     ["calibrateProbes", probe(Math.min(1, AFTER_BATH / Math.max(1e-9, now.probeK)))],
     ["betterProbes", probe(0.5)],
     ["carryMeter", joined(METERS)],
-    ["traverseDucts", scaled((k) => (k === "profile" ? Math.min(1, AFTER_TRAVERSE / Math.max(1e-9, now.profileShare)) : 1))],
+    [
+      "traverseDucts",
+      scaled((k) => (k === "profile" ? Math.min(1, AFTER_TRAVERSE / Math.max(1e-9, now.profileShare)) : 1)),
+    ],
     // Two thirds of the flow: half as much rise again for nearly the same heat, so the probes count two thirds.
     ["slowerFlow", probe(2 / 3)],
     ["moreWindows", scaled((k) => (RANDOM.includes(k) ? 0.5 : 1))],
     ["betterSun", scaled((k) => (k === "sunSensor" ? 0.5 : 1))],
   ];
-  return options.map(([kind, parts]) => ({ kind, expanded: width(parts), gain: today > 0 ? 1 - width(parts) / today : 0 })).filter((o) => o.gain > 0.005).sort((a, b) => b.gain - a.gain);
+  return options
+    .map(([kind, parts]) => ({ kind, expanded: width(parts), gain: today > 0 ? 1 - width(parts) / today : 0 }))
+    .filter((o) => o.gain > 0.005)
+    .sort((a, b) => b.gain - a.gain);
 }

@@ -150,8 +150,23 @@ export async function up(knex: Knex): Promise<void> {
 
 export async function down(knex: Knex): Promise<void> {
   const newestFirst = [
-    "result_summary", "journal", "exclusion", "import_problem", "reading_block", "channel", "stream", "raw_chunk", "raw_file",
-    "run_lane", "run", "experiment_lane", "experiment", "specimen", "variant_revision", "variant", "site",
+    "result_summary",
+    "journal",
+    "exclusion",
+    "import_problem",
+    "reading_block",
+    "channel",
+    "stream",
+    "raw_chunk",
+    "raw_file",
+    "run_lane",
+    "run",
+    "experiment_lane",
+    "experiment",
+    "specimen",
+    "variant_revision",
+    "variant",
+    "site",
   ];
   for (const table of newestFirst) await knex.schema.dropTableIfExists(table);
 }

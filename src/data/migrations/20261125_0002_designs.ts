@@ -30,9 +30,17 @@ export async function up(knex: Knex): Promise<void> {
   for (const row of await knex("variant_revision").select("id", "variant_id", "revision", "specification")) {
     const old = parse<Specification>(row.specification);
     // A few old demo lanes said air for a form whose fluid is a liquid; the form's own fluid stands then.
-    await knex("variant_revision").where({ id: row.id }).update({ design: JSON.stringify(designFromOutline(old)) });
-    const asBuilt = { grossAreaM2: old.grossAreaM2, apertureAreaM2: old.apertureAreaM2, absorberAreaM2: old.absorberAreaM2 };
-    await knex("specimen").where({ variant_id: row.variant_id }).update({ revision: row.revision, as_built: JSON.stringify(asBuilt) });
+    await knex("variant_revision")
+      .where({ id: row.id })
+      .update({ design: JSON.stringify(designFromOutline(old)) });
+    const asBuilt = {
+      grossAreaM2: old.grossAreaM2,
+      apertureAreaM2: old.apertureAreaM2,
+      absorberAreaM2: old.absorberAreaM2,
+    };
+    await knex("specimen")
+      .where({ variant_id: row.variant_id })
+      .update({ revision: row.revision, as_built: JSON.stringify(asBuilt) });
   }
   await knex.schema.alterTable("variant_revision", (t) => {
     t.dropColumn("specification");
@@ -75,13 +83,31 @@ export async function down(knex: Knex): Promise<void> {
     t.json("specification");
   });
   for (const row of await knex("variant_revision").select("id", "design")) {
-    const d = parse<{ fluid: string; grossWidthM: number; grossLengthM: number; layers: { kind: string; form?: string }[] }>(row.design);
+    const d = parse<{
+      fluid: string;
+      grossWidthM: number;
+      grossLengthM: number;
+      layers: { kind: string; form?: string }[];
+    }>(row.design);
     const area = d.grossWidthM * d.grossLengthM;
     const specification = {
-      absorber: d.layers.find((l) => l.kind === "absorber")?.form ?? "flat", airPath: d.fluid === "air" ? "back" : "none", fluid: d.fluid === "air" ? "air" : "water", covers: Math.min(2, d.layers.filter((l) => l.kind === "cover").length), coverMaterial: "",
-      coverTransmittance: 0.86, absorptance: 0.95, coating: "", insulationMm: 50, mirror: false, grossAreaM2: area, apertureAreaM2: area, absorberAreaM2: area,
+      absorber: d.layers.find((l) => l.kind === "absorber")?.form ?? "flat",
+      airPath: d.fluid === "air" ? "back" : "none",
+      fluid: d.fluid === "air" ? "air" : "water",
+      covers: Math.min(2, d.layers.filter((l) => l.kind === "cover").length),
+      coverMaterial: "",
+      coverTransmittance: 0.86,
+      absorptance: 0.95,
+      coating: "",
+      insulationMm: 50,
+      mirror: false,
+      grossAreaM2: area,
+      apertureAreaM2: area,
+      absorberAreaM2: area,
     };
-    await knex("variant_revision").where({ id: row.id }).update({ specification: JSON.stringify(specification) });
+    await knex("variant_revision")
+      .where({ id: row.id })
+      .update({ specification: JSON.stringify(specification) });
   }
   await knex.schema.alterTable("variant_revision", (t) => t.dropColumns("design", "note"));
   await knex.schema.alterTable("variant", (t) => t.dropColumns("bill", "checklist"));

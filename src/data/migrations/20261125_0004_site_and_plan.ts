@@ -9,8 +9,18 @@ export async function up(knex: Knex): Promise<void> {
     t.bigInteger("changed_at");
   });
   for (const row of await knex("site").select("id", "linke_turbidity")) {
-    const detail = { turbidity: Array(12).fill(Number(row.linke_turbidity)), groundReflectance: Array(12).fill(0.2), pressurePa: null, horizon: [], obstacles: [], skyModel: "hayDavies", climate: null };
-    await knex("site").where({ id: row.id }).update({ detail: JSON.stringify(detail) });
+    const detail = {
+      turbidity: Array(12).fill(Number(row.linke_turbidity)),
+      groundReflectance: Array(12).fill(0.2),
+      pressurePa: null,
+      horizon: [],
+      obstacles: [],
+      skyModel: "hayDavies",
+      climate: null,
+    };
+    await knex("site")
+      .where({ id: row.id })
+      .update({ detail: JSON.stringify(detail) });
   }
   await knex.raw("ALTER TABLE site MODIFY detail JSON NOT NULL");
   await knex.schema.alterTable("site", (t) => {
@@ -46,7 +56,9 @@ export async function down(knex: Knex): Promise<void> {
   });
   for (const row of await knex("site").select("id", "detail")) {
     const { turbidity } = parse<{ turbidity: number[] }>(row.detail);
-    await knex("site").where({ id: row.id }).update({ linke_turbidity: turbidity.reduce((a, b) => a + b, 0) / 12 });
+    await knex("site")
+      .where({ id: row.id })
+      .update({ linke_turbidity: turbidity.reduce((a, b) => a + b, 0) / 12 });
   }
   await knex.schema.alterTable("site", (t) => {
     t.dropColumn("detail");

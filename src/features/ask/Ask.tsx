@@ -28,10 +28,11 @@ export default function Ask({ view, variants: v }: { view: ExperimentView; varia
   const named = useMemo(() => v.variants.map((x) => ({ letter: x.letter, design: x.design })), [v.variants]);
   const factors = useMemo(() => ask.factors.map((f) => f.aspects), [ask.factors]);
   const fair = useMemo(() => fairness(named, ask.heldEqual, factors), [named, ask.heldEqual, factors]);
-  const change = (part: Partial<ExperimentSettings>) => start(async () => {
-    const result = await changeSettings(head.id, part);
-    if (!result.ok) toast.error(result.error);
-  });
+  const change = (part: Partial<ExperimentSettings>) =>
+    start(async () => {
+      const result = await changeSettings(head.id, part);
+      if (!result.ok) toast.error(result.error);
+    });
   const changeAsk = (part: Partial<ExperimentSettings["ask"]>) => change({ ask: { ...ask, ...part } });
   /** Name of what an aspect belongs to: its factor, or itself. */
   const nameOf = (a: Aspect) => ask.factors.find((f) => f.aspects.includes(a))?.name.toLowerCase() ?? ASPECT_WORDS[a];
@@ -44,21 +45,53 @@ export default function Ask({ view, variants: v }: { view: ExperimentView; varia
         <Differences view={v} fair={fair} factors={factors} nameOf={nameOf} />
         {v.variants.length <= 6 && <PredictedRanking view={v} studies={studies} areaBasis={settings.areaBasis} />}
       </div>
-      <aside className="grid min-w-0 grid-cols-1 content-start gap-4" aria-label="The question and where the winner will run">
+      <aside
+        className="grid min-w-0 grid-cols-1 content-start gap-4"
+        aria-label="The question and where the winner will run"
+      >
         <Question key={`${head.name}-${head.question}`} id={head.id} name={head.name} question={head.question} />
-        <Factors factors={ask.factors} varying={fair.varying.map((x) => x.aspect)} onChange={(next) => changeAsk({ factors: next })} />
+        <Factors
+          factors={ask.factors}
+          varying={fair.varying.map((x) => x.aspect)}
+          onChange={(next) => changeAsk({ factors: next })}
+        />
         <fieldset>
-          <div className="head"><h2 id="held">Held equal</h2><span className="side" role="status">{busy ? "keeping …" : ""}</span></div>
+          <div className="head">
+            <h2 id="held">Held equal</h2>
+            <span className="side" role="status">
+              {busy ? "keeping …" : ""}
+            </span>
+          </div>
           <p className="flex flex-wrap gap-x-3 gap-y-0.5 pt-1 text-[13px]" role="group" aria-labelledby="held">
             {ASPECTS.map((a) => (
-              <label key={a} className={`flex items-center gap-1 ${fair.heldBroken.includes(a) ? "font-semibold text-doubt" : ""}`}>
-                <input type="checkbox" checked={ask.heldEqual.includes(a)} onChange={(e) => changeAsk({ heldEqual: e.target.checked ? [...ask.heldEqual, a] : ask.heldEqual.filter((x) => x !== a) })} />{ASPECT_WORDS[a]}{fair.heldBroken.includes(a) ? ", but differs" : ""}
+              <label
+                key={a}
+                className={`flex items-center gap-1 ${fair.heldBroken.includes(a) ? "font-semibold text-doubt" : ""}`}
+              >
+                <input
+                  type="checkbox"
+                  checked={ask.heldEqual.includes(a)}
+                  onChange={(e) =>
+                    changeAsk({
+                      heldEqual: e.target.checked ? [...ask.heldEqual, a] : ask.heldEqual.filter((x) => x !== a),
+                    })
+                  }
+                />
+                {ASPECT_WORDS[a]}
+                {fair.heldBroken.includes(a) ? ", but differs" : ""}
               </label>
             ))}
           </p>
-          <p className="side mt-1">Flow per area is held equal by the operating point: {quantityText(settings.operatingPoint.flowPerArea, "massFlowPerArea", { system, figures: 2 })} for all.</p>
+          <p className="side mt-1">
+            Flow per area is held equal by the operating point:{" "}
+            {quantityText(settings.operatingPoint.flowPerArea, "massFlowPerArea", { system, figures: 2 })} for all.
+          </p>
         </fieldset>
-        <Difference settings={settings} reference={studies.find((s) => s?.prediction)?.prediction ?? null} onChange={change} />
+        <Difference
+          settings={settings}
+          reference={studies.find((s) => s?.prediction)?.prediction ?? null}
+          onChange={change}
+        />
         <Use settings={settings} onChange={change} />
       </aside>
     </div>
@@ -68,27 +101,57 @@ export default function Ask({ view, variants: v }: { view: ExperimentView; varia
 function verdictWords(f: ReturnType<typeof fairness>, count: number, nameOf: (a: Aspect) => string): string {
   if (count === 0) return "Nothing is drawn yet: a comparison needs two variants. Draw them in Build.";
   if (count === 1) return "One variant is drawn: a comparison needs two. Copy it in Build and change one thing.";
-  if (f.varying.length === 0) return "All variants are the same build: they can show how well the bench repeats, and nothing else.";
-  if (f.confounded.length === 0) return `These variants can answer: they differ in ${listWords(f.varying.map((v) => nameOf(v.aspect)))}${f.varying.length > 1 ? ", and each can be told apart" : " alone"}.`;
-  if (count > 6) return `These are ${count} whole builds that differ in ${f.varying.length} ways: the test can say which build is better, not which part of it helped.`;
+  if (f.varying.length === 0)
+    return "All variants are the same build: they can show how well the bench repeats, and nothing else.";
+  if (f.confounded.length === 0)
+    return `These variants can answer: they differ in ${listWords(f.varying.map((v) => nameOf(v.aspect)))}${f.varying.length > 1 ? ", and each can be told apart" : " alone"}.`;
+  if (count > 6)
+    return `These are ${count} whole builds that differ in ${f.varying.length} ways: the test can say which build is better, not which part of it helped.`;
   const [pair] = f.pairs.filter((p) => p.aspects.some((a) => f.confounded.includes(a)));
-  return pair ? `${pair.a} and ${pair.b} differ in ${listWords(pair.aspects.map(nameOf))}; you cannot say which helped.` : `${listWords(f.confounded.map(nameOf))} always change together; you cannot say which helped.`;
+  return pair
+    ? `${pair.a} and ${pair.b} differ in ${listWords(pair.aspects.map(nameOf))}; you cannot say which helped.`
+    : `${listWords(f.confounded.map(nameOf))} always change together; you cannot say which helped.`;
 }
 
 function Question({ id, name: name0, question: question0 }: { id: number; name: string; question: string }) {
   const [name, setName] = useState(name0);
   const [question, setQuestion] = useState(question0);
   const [busy, start] = useTransition();
-  const keep = () => start(async () => {
-    if (name === name0 && question === question0) return;
-    const result = await changeQuestion(id, { name, question });
-    if (!result.ok) toast.error(result.error);
-  });
+  const keep = () =>
+    start(async () => {
+      if (name === name0 && question === question0) return;
+      const result = await changeQuestion(id, { name, question });
+      if (!result.ok) toast.error(result.error);
+    });
   return (
     <section>
-      <div className="head"><h2>Question</h2><span className="side" role="status">{busy ? "keeping …" : ""}</span></div>
-      <label className="mt-1 block text-[13px] font-semibold">What do you want to know?<textarea className="field mt-0.5" rows={2} maxLength={500} value={question} onChange={(e) => setQuestion(e.target.value)} onBlur={keep} /></label>
-      <label className="mt-1 block text-[13px] font-semibold">Name of the experiment<input className="field mt-0.5" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} onBlur={keep} /></label>
+      <div className="head">
+        <h2>Question</h2>
+        <span className="side" role="status">
+          {busy ? "keeping …" : ""}
+        </span>
+      </div>
+      <label className="mt-1 block text-[13px] font-semibold">
+        What do you want to know?
+        <textarea
+          className="field mt-0.5"
+          rows={2}
+          maxLength={500}
+          value={question}
+          onChange={(e) => setQuestion(e.target.value)}
+          onBlur={keep}
+        />
+      </label>
+      <label className="mt-1 block text-[13px] font-semibold">
+        Name of the experiment
+        <input
+          className="field mt-0.5"
+          maxLength={120}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          onBlur={keep}
+        />
+      </label>
     </section>
   );
 }
@@ -96,27 +159,105 @@ function Question({ id, name: name0, question: question0 }: { id: number; name: 
 type FactorList = ExperimentSettings["ask"]["factors"];
 
 /** What is under test: a name, and the aspects of the build that are moved with it on purpose. Levels are what the variants are. */
-function Factors({ factors, varying, onChange }: { factors: FactorList; varying: readonly Aspect[]; onChange: (factors: FactorList) => void }) {
+function Factors({
+  factors,
+  varying,
+  onChange,
+}: {
+  factors: FactorList;
+  varying: readonly Aspect[];
+  onChange: (factors: FactorList) => void;
+}) {
   const [name, setName] = useState("");
-  const [aspect, setAspect] = useState<Aspect>(varying.find((a) => !factors.some((f) => f.aspects.includes(a))) ?? "coating");
+  const [aspect, setAspect] = useState<Aspect>(
+    varying.find((a) => !factors.some((f) => f.aspects.includes(a))) ?? "coating",
+  );
   return (
     <section>
-      <div className="head"><h2>Factors under test</h2></div>
+      <div className="head">
+        <h2>Factors under test</h2>
+      </div>
       <ul>
         {factors.map((f, i) => (
           <li key={i} className="border-b border-hair py-1 text-[13.5px]">
-            <span className="flex items-baseline gap-2"><b className="flex-1 font-[650]">{f.name}</b><button type="button" className="btn btn-plain" onClick={() => onChange(factors.filter((_, k) => k !== i))} aria-label={`Remove factor ${f.name}`}>remove</button></span>
+            <span className="flex items-baseline gap-2">
+              <b className="flex-1 font-[650]">{f.name}</b>
+              <button
+                type="button"
+                className="btn btn-plain"
+                onClick={() => onChange(factors.filter((_, k) => k !== i))}
+                aria-label={`Remove factor ${f.name}`}
+              >
+                remove
+              </button>
+            </span>
             <span className="flex flex-wrap gap-x-2">
-              {f.aspects.map((a) => <button key={a} type="button" className="text-ink-2 underline decoration-dotted" title="Take it out of this factor" onClick={() => onChange(factors.map((x, k) => (k === i ? { ...x, aspects: x.aspects.filter((y) => y !== a) } : x)))}>{ASPECT_WORDS[a]}</button>)}
-              <select aria-label={`Add an aspect to ${f.name}`} className="border border-rule bg-sheet text-[12.5px]" value="" onChange={(e) => e.target.value && onChange(factors.map((x, k) => (k === i ? { ...x, aspects: [...x.aspects, e.target.value as Aspect] } : x)))}><option value="">and with it …</option>{ASPECTS.filter((a) => !f.aspects.includes(a)).map((a) => <option key={a} value={a}>{ASPECT_WORDS[a]}</option>)}</select>
+              {f.aspects.map((a) => (
+                <button
+                  key={a}
+                  type="button"
+                  className="text-ink-2 underline decoration-dotted"
+                  title="Take it out of this factor"
+                  onClick={() =>
+                    onChange(factors.map((x, k) => (k === i ? { ...x, aspects: x.aspects.filter((y) => y !== a) } : x)))
+                  }
+                >
+                  {ASPECT_WORDS[a]}
+                </button>
+              ))}
+              <select
+                aria-label={`Add an aspect to ${f.name}`}
+                className="border border-rule bg-sheet text-[12.5px]"
+                value=""
+                onChange={(e) =>
+                  e.target.value &&
+                  onChange(
+                    factors.map((x, k) => (k === i ? { ...x, aspects: [...x.aspects, e.target.value as Aspect] } : x)),
+                  )
+                }
+              >
+                <option value="">and with it …</option>
+                {ASPECTS.filter((a) => !f.aspects.includes(a)).map((a) => (
+                  <option key={a} value={a}>
+                    {ASPECT_WORDS[a]}
+                  </option>
+                ))}
+              </select>
             </span>
           </li>
         ))}
       </ul>
-      <form className="mt-1 flex flex-wrap items-end gap-2" onSubmit={(e) => { e.preventDefault(); onChange([...factors, { name: name.trim() || ASPECT_WORDS[aspect], aspects: [aspect] }]); setName(""); }}>
-        <label className="text-[13px] font-semibold">Factor<select className="field mt-0.5" value={aspect} onChange={(e) => setAspect(e.target.value as Aspect)}>{ASPECTS.map((a) => <option key={a} value={a}>{ASPECT_WORDS[a]}</option>)}</select></label>
-        <label className="min-w-24 flex-1 text-[13px] font-semibold">called<input className="field mt-0.5" maxLength={80} value={name} placeholder={ASPECT_WORDS[aspect]} onChange={(e) => setName(e.target.value)} /></label>
-        <button type="submit" className="btn">Add</button>
+      <form
+        className="mt-1 flex flex-wrap items-end gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          onChange([...factors, { name: name.trim() || ASPECT_WORDS[aspect], aspects: [aspect] }]);
+          setName("");
+        }}
+      >
+        <label className="text-[13px] font-semibold">
+          Factor
+          <select className="field mt-0.5" value={aspect} onChange={(e) => setAspect(e.target.value as Aspect)}>
+            {ASPECTS.map((a) => (
+              <option key={a} value={a}>
+                {ASPECT_WORDS[a]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="min-w-24 flex-1 text-[13px] font-semibold">
+          called
+          <input
+            className="field mt-0.5"
+            maxLength={80}
+            value={name}
+            placeholder={ASPECT_WORDS[aspect]}
+            onChange={(e) => setName(e.target.value)}
+          />
+        </label>
+        <button type="submit" className="btn">
+          Add
+        </button>
       </form>
     </section>
   );

@@ -8,25 +8,76 @@ import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 
 type Unit = (typeof DIFFERENCE_UNITS)[number];
-const UNIT_WORDS: Record<Unit, string> = { heatPerArea: "heat per area", heat: "heat of a box", efficiency: "points of efficiency", share: "share of the heat" };
-const QUANTITY: Record<Unit, QuantityId> = { heatPerArea: "heatFlux", heat: "power", efficiency: "fraction", share: "fraction" };
+const UNIT_WORDS: Record<Unit, string> = {
+  heatPerArea: "heat per area",
+  heat: "heat of a box",
+  efficiency: "points of efficiency",
+  share: "share of the heat",
+};
+const QUANTITY: Record<Unit, QuantityId> = {
+  heatPerArea: "heatFlux",
+  heat: "power",
+  efficiency: "fraction",
+  share: "fraction",
+};
 
 /** The smallest difference that would change what you build, in the unit you think in. Kept as heat per area at the operating point. */
-export function Difference({ settings, reference, onChange }: { settings: ExperimentSettings; reference: Prediction | null; onChange: (part: Partial<ExperimentSettings>) => void }) {
+export function Difference({
+  settings,
+  reference,
+  onChange,
+}: {
+  settings: ExperimentSettings;
+  reference: Prediction | null;
+  onChange: (part: Partial<ExperimentSettings>) => void;
+}) {
   const { system } = usePreferences();
   const unit = settings.ask.differenceUnit;
   // W/m² that one SI unit of the chosen kind stands for; a share and a box need a heat and an area to relate to.
-  const per: Record<Unit, number | null> = { heatPerArea: 1, efficiency: settings.operatingPoint.irradianceWm2, heat: reference ? 1 / reference.areaM2 : null, share: reference?.figures.heatPerArea ? reference.figures.heatPerArea.value : null };
+  const per: Record<Unit, number | null> = {
+    heatPerArea: 1,
+    efficiency: settings.operatingPoint.irradianceWm2,
+    heat: reference ? 1 / reference.areaM2 : null,
+    share: reference?.figures.heatPerArea ? reference.figures.heatPerArea.value : null,
+  };
   const factor = per[unit] ?? 1;
   const usable = DIFFERENCE_UNITS.filter((u) => per[u] !== null);
   return (
     <section>
-      <div className="head"><h2>Smallest difference that matters</h2></div>
-      <div className="mt-1 grid grid-cols-2 gap-3">
-        <QuantityField key={unit} label="Matters from" quantity={per[unit] === null ? "heatFlux" : QUANTITY[unit]} si={Number((settings.smallestDifference / factor).toPrecision(4))} min={0} max={500 / factor} onChange={(v) => onChange({ smallestDifference: v * factor })} />
-        <label className="text-[13px] font-semibold">said in<select className="field mt-0.5" value={unit} onChange={(e) => onChange({ ask: { ...settings.ask, differenceUnit: e.target.value as Unit } })}>{usable.map((u) => <option key={u} value={u}>{UNIT_WORDS[u]}</option>)}</select></label>
+      <div className="head">
+        <h2>Smallest difference that matters</h2>
       </div>
-      {unit !== "heatPerArea" && <p className="side mt-1">That is {quantityText(settings.smallestDifference, "heatFlux", { system, figures: 2 })} at your point{unit === "share" || unit === "heat" ? ", by the first variant’s prediction" : ""}.</p>}
+      <div className="mt-1 grid grid-cols-2 gap-3">
+        <QuantityField
+          key={unit}
+          label="Matters from"
+          quantity={per[unit] === null ? "heatFlux" : QUANTITY[unit]}
+          si={Number((settings.smallestDifference / factor).toPrecision(4))}
+          min={0}
+          max={500 / factor}
+          onChange={(v) => onChange({ smallestDifference: v * factor })}
+        />
+        <label className="text-[13px] font-semibold">
+          said in
+          <select
+            className="field mt-0.5"
+            value={unit}
+            onChange={(e) => onChange({ ask: { ...settings.ask, differenceUnit: e.target.value as Unit } })}
+          >
+            {usable.map((u) => (
+              <option key={u} value={u}>
+                {UNIT_WORDS[u]}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {unit !== "heatPerArea" && (
+        <p className="side mt-1">
+          That is {quantityText(settings.smallestDifference, "heatFlux", { system, figures: 2 })} at your point
+          {unit === "share" || unit === "heat" ? ", by the first variant’s prediction" : ""}.
+        </p>
+      )}
     </section>
   );
 }

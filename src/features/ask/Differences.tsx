@@ -18,63 +18,174 @@ import { listWords } from "@/ui/words/build";
 const SHOWN_PAIRS = 5;
 
 /** What differs between the variants, read from their designs; what is confounded by it; and the variants that would settle it. */
-export function Differences({ view, fair, factors, nameOf }: { view: VariantsView; fair: Fairness; factors: readonly (readonly Aspect[])[]; nameOf: (a: Aspect) => string }) {
+export function Differences({
+  view,
+  fair,
+  factors,
+  nameOf,
+}: {
+  view: VariantsView;
+  fair: Fairness;
+  factors: readonly (readonly Aspect[])[];
+  nameOf: (a: Aspect) => string;
+}) {
   const { system } = usePreferences();
   const router = useRouter();
   const [busy, start] = useTransition();
   const byLetter = (letter: string) => view.variants.find((v) => v.letter === letter)!;
   const named = useMemo(() => view.variants.map((v) => ({ letter: v.letter, design: v.design })), [view.variants]);
-  const proposals = useMemo(() => fair.missing.map((m) => ({ ...m, design: withFactor(byLetter(m.base).design, byLetter(m.from).design, m.aspect, factors) })).filter((m) => designProblems(m.design).length === 0),
+  const proposals = useMemo(
+    () =>
+      fair.missing
+        .map((m) => ({ ...m, design: withFactor(byLetter(m.base).design, byLetter(m.from).design, m.aspect, factors) }))
+        .filter((m) => designProblems(m.design).length === 0),
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [fair, view.variants, factors]);
-  const set = useMemo(() => (fair.confounded.length && fair.factorial.all <= 16 && view.variants.length <= 6 ? factorialSet(named, fair, factors).filter((m) => designProblems(m.design).length === 0) : []), [fair, named, factors, view.variants.length]);
-  const draw = (list: { name: string; design: Design }[]) => start(async () => {
-    for (const { name, design } of list) {
-      const result = await createVariant(view.experimentId, name.slice(0, 120), design, "proposed by Ask");
-      if (!result.ok) return void toast.error(result.error);
-    }
-    toast.success(list.length === 1 ? `${list[0].name} is drawn.` : `${list.length} variants are drawn.`);
-    router.refresh();
-  });
-  if (view.variants.length === 0) return <p><Link className="btn btn-main" href={`/experiments/${view.experimentId}/build`}>Draw the first variant</Link></p>;
+    [fair, view.variants, factors],
+  );
+  const set = useMemo(
+    () =>
+      fair.confounded.length && fair.factorial.all <= 16 && view.variants.length <= 6
+        ? factorialSet(named, fair, factors).filter((m) => designProblems(m.design).length === 0)
+        : [],
+    [fair, named, factors, view.variants.length],
+  );
+  const draw = (list: { name: string; design: Design }[]) =>
+    start(async () => {
+      for (const { name, design } of list) {
+        const result = await createVariant(view.experimentId, name.slice(0, 120), design, "proposed by Ask");
+        if (!result.ok) return void toast.error(result.error);
+      }
+      toast.success(list.length === 1 ? `${list[0].name} is drawn.` : `${list.length} variants are drawn.`);
+      router.refresh();
+    });
+  if (view.variants.length === 0)
+    return (
+      <p>
+        <Link className="btn btn-main" href={`/experiments/${view.experimentId}/build`}>
+          Draw the first variant
+        </Link>
+      </p>
+    );
   const confusing = fair.pairs.filter((p) => p.aspects.some((a) => fair.confounded.includes(a)));
   return (
     <section aria-labelledby="differs">
-      <div className="head"><h2 id="differs">What differs</h2><span className="side">read from the designs; all else is the same</span></div>
+      <div className="head">
+        <h2 id="differs">What differs</h2>
+        <span className="side">read from the designs; all else is the same</span>
+      </div>
       {fair.varying.length > 0 && (
         <div className="relative overflow-x-auto">
           <table className="grid-table min-w-[480px]">
-            <thead><tr><th>Aspect</th><th>Levels</th><th>Its effect</th></tr></thead>
+            <thead>
+              <tr>
+                <th>Aspect</th>
+                <th>Levels</th>
+                <th>Its effect</th>
+              </tr>
+            </thead>
             <tbody>
               {fair.varying.map(({ aspect, levels }) => (
                 <tr key={aspect}>
-                  <th scope="row" className="font-semibold">{nameOf(aspect)}</th>
-                  <td><ul>{levels.slice(0, 6).map((l) => <li key={l.letters.join("")} className="flex flex-wrap items-baseline gap-x-2">{l.letters.map((x) => <LaneMark key={x} lane={x} size={11} />)}<span>{aspectText(byLetter(l.letters[0]).design, aspect, system)}</span></li>)}{levels.length > 6 && <li className="side">and {levels.length - 6} more</li>}</ul></td>
-                  <td className={fair.confounded.includes(aspect) ? "font-semibold text-doubt" : ""}>{fair.confounded.includes(aspect) ? "confounded" : "can be told"}</td>
+                  <th scope="row" className="font-semibold">
+                    {nameOf(aspect)}
+                  </th>
+                  <td>
+                    <ul>
+                      {levels.slice(0, 6).map((l) => (
+                        <li key={l.letters.join("")} className="flex flex-wrap items-baseline gap-x-2">
+                          {l.letters.map((x) => (
+                            <LaneMark key={x} lane={x} size={11} />
+                          ))}
+                          <span>{aspectText(byLetter(l.letters[0]).design, aspect, system)}</span>
+                        </li>
+                      ))}
+                      {levels.length > 6 && <li className="side">and {levels.length - 6} more</li>}
+                    </ul>
+                  </td>
+                  <td className={fair.confounded.includes(aspect) ? "font-semibold text-doubt" : ""}>
+                    {fair.confounded.includes(aspect) ? "confounded" : "can be told"}
+                  </td>
                 </tr>
               ))}
             </tbody>
           </table>
         </div>
       )}
-      {fair.identical.length > 0 && <p className="mt-1 text-[13.5px]">{listWords(fair.identical.map(([a, b]) => `${a} and ${b}`))} are the same build.</p>}
-      {fair.heldBroken.length > 0 && <p className="mt-1 border-l-4 border-doubt-line pl-2 text-[13.5px]"><b className="font-[650] text-doubt">{listWords(fair.heldBroken.map(nameOf))} should be held equal and {fair.heldBroken.length > 1 ? "are" : "is"} not.</b> Make the variants alike in it, or take it off the list.</p>}
+      {fair.identical.length > 0 && (
+        <p className="mt-1 text-[13.5px]">
+          {listWords(fair.identical.map(([a, b]) => `${a} and ${b}`))} are the same build.
+        </p>
+      )}
+      {fair.heldBroken.length > 0 && (
+        <p className="mt-1 border-l-4 border-doubt-line pl-2 text-[13.5px]">
+          <b className="font-[650] text-doubt">
+            {listWords(fair.heldBroken.map(nameOf))} should be held equal and{" "}
+            {fair.heldBroken.length > 1 ? "are" : "is"} not.
+          </b>{" "}
+          Make the variants alike in it, or take it off the list.
+        </p>
+      )}
       {confusing.length > 0 && view.variants.length <= 6 && (
         <div className="mt-2 border-l-4 border-doubt-line pl-2.5" data-testid="confounded">
-          {confusing.slice(0, SHOWN_PAIRS).map((p) => <p key={p.a + p.b} className="text-[13.5px]"><b className="font-[650] text-doubt">{p.a} and {p.b} differ in {listWords(p.aspects.map(nameOf))}; you cannot say which helped.</b></p>)}
+          {confusing.slice(0, SHOWN_PAIRS).map((p) => (
+            <p key={p.a + p.b} className="text-[13.5px]">
+              <b className="font-[650] text-doubt">
+                {p.a} and {p.b} differ in {listWords(p.aspects.map(nameOf))}; you cannot say which helped.
+              </b>
+            </p>
+          ))}
           {confusing.length > SHOWN_PAIRS && <p className="side">and {confusing.length - SHOWN_PAIRS} more pairs</p>}
           {proposals.length > 0 && (
             <>
-              <p className="mt-1 text-[13.5px]">{proposals.length === 1 ? "One more variant settles it:" : `${proposals.length} more variants settle it:`}</p>
+              <p className="mt-1 text-[13.5px]">
+                {proposals.length === 1
+                  ? "One more variant settles it:"
+                  : `${proposals.length} more variants settle it:`}
+              </p>
               <ul>
                 {proposals.map((m) => {
                   const name = `${byLetter(m.base).name} with ${nameOf(m.aspect)} of ${m.from}`;
-                  return <li key={m.base + m.aspect + m.from} className="flex flex-wrap items-center gap-2 py-0.5"><Badge design={m.design} lane={m.base} scale={0.8} /><span className="text-[13.5px]">{m.base} with {m.from}’s {nameOf(m.aspect)}: {aspectText(m.design, m.aspect, system)}</span><button type="button" className="btn" disabled={busy} onClick={() => draw([{ name, design: m.design }])}>Draw it</button></li>;
+                  return (
+                    <li key={m.base + m.aspect + m.from} className="flex flex-wrap items-center gap-2 py-0.5">
+                      <Badge design={m.design} lane={m.base} scale={0.8} />
+                      <span className="text-[13.5px]">
+                        {m.base} with {m.from}’s {nameOf(m.aspect)}: {aspectText(m.design, m.aspect, system)}
+                      </span>
+                      <button
+                        type="button"
+                        className="btn"
+                        disabled={busy}
+                        onClick={() => draw([{ name, design: m.design }])}
+                      >
+                        Draw it
+                      </button>
+                    </li>
+                  );
                 })}
               </ul>
             </>
           )}
-          {set.length > 1 && <p className="mt-1 flex flex-wrap items-center gap-2 text-[13.5px]">A full factorial set has {fair.factorial.all} variants; {fair.factorial.have} exist. It also shows whether one factor’s effect depends on another. <button type="button" className="btn" disabled={busy} onClick={() => draw(set.map((m) => ({ name: m.from.map((f) => `${nameOf(f.aspect)} of ${f.letter}`).join(", "), design: m.design })))}>Draw the {set.length} missing</button></p>}
+          {set.length > 1 && (
+            <p className="mt-1 flex flex-wrap items-center gap-2 text-[13.5px]">
+              A full factorial set has {fair.factorial.all} variants; {fair.factorial.have} exist. It also shows whether
+              one factor’s effect depends on another.{" "}
+              <button
+                type="button"
+                className="btn"
+                disabled={busy}
+                onClick={() =>
+                  draw(
+                    set.map((m) => ({
+                      name: m.from.map((f) => `${nameOf(f.aspect)} of ${f.letter}`).join(", "),
+                      design: m.design,
+                    })),
+                  )
+                }
+              >
+                Draw the {set.length} missing
+              </button>
+            </p>
+          )}
         </div>
       )}
     </section>

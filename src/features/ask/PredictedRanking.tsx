@@ -18,12 +18,30 @@ import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
 
-const REASON_WORDS: Record<Reason, string> = { light: "lets in less light", transfer: "heats its stream less well", loss: "loses more", aperture: "has a smaller opening" };
+const REASON_WORDS: Record<Reason, string> = {
+  light: "lets in less light",
+  transfer: "heats its stream less well",
+  loss: "loses more",
+  aperture: "has a smaller opening",
+};
 /** A predicted figure that opens its working. */
-const Opened = ({ p, name, op, letter }: { p: Prediction; name: FigureName; op: Operating; letter: string }) => <Figure figure={figureData(p, name)!} opens={{ figure: "predicted", letter, name }} local={() => predictedWorking(p, name, op, letter)} />;
+const Opened = ({ p, name, op, letter }: { p: Prediction; name: FigureName; op: Operating; letter: string }) => (
+  <Figure
+    figure={figureData(p, name)!}
+    opens={{ figure: "predicted", letter, name }}
+    local={() => predictedWorking(p, name, op, letter)}
+  />
+);
 
 type By = AreaBasis | "metre" | "cost" | "box";
-const BY_WORDS: Record<By, string> = { box: "per box", gross: "per gross area", aperture: "per aperture", absorber: "per covered area", metre: "per metre of pipe", cost: "per money of a repeat unit" };
+const BY_WORDS: Record<By, string> = {
+  box: "per box",
+  gross: "per gross area",
+  aperture: "per aperture",
+  absorber: "per covered area",
+  metre: "per metre of pipe",
+  cost: "per money of a repeat unit",
+};
 
 interface Row {
   variant: Variant;
@@ -32,7 +50,15 @@ interface Row {
 }
 
 /** The variants in the order the model expects, on every basis, with why. Other bases have other winners, and it says so. */
-export function PredictedRanking({ view, studies, areaBasis }: { view: VariantsView; studies: (Study | null)[]; areaBasis: AreaBasis }) {
+export function PredictedRanking({
+  view,
+  studies,
+  areaBasis,
+}: {
+  view: VariantsView;
+  studies: (Study | null)[];
+  areaBasis: AreaBasis;
+}) {
   const { system } = usePreferences();
   const [by, setBy] = useState<By>(areaBasis);
   const rows = view.variants.flatMap((variant, i): Row[] => {
@@ -41,52 +67,156 @@ export function PredictedRanking({ view, studies, areaBasis }: { view: VariantsV
     const heat = prediction.figures.heat.value;
     const areas = designAreas(variant.design);
     const metres = pipeLength(variant.design);
-    return [{ variant, prediction, value: { box: heat, gross: heat / areas.gross, aperture: heat / areas.aperture, absorber: heat / areas.absorber, metre: metres ? heat / metres : null, cost: heat / Math.max(0.01, billOf(variant.design, variant.bill).repeat) } }];
+    return [
+      {
+        variant,
+        prediction,
+        value: {
+          box: heat,
+          gross: heat / areas.gross,
+          aperture: heat / areas.aperture,
+          absorber: heat / areas.absorber,
+          metre: metres ? heat / metres : null,
+          cost: heat / Math.max(0.01, billOf(variant.design, variant.bill).repeat),
+        },
+      },
+    ];
   });
   const missing = view.variants.length - rows.length;
   const sorted = rows.filter((r) => r.value[by] !== null).sort((a, b) => b.value[by]! - a.value[by]!);
-  const winners = new Map((Object.keys(BY_WORDS) as By[]).flatMap((k) => {
-    const best = rows.filter((r) => r.value[k] !== null).sort((a, b) => b.value[k]! - a.value[k]!)[0];
-    return best ? [[k, best.variant.letter] as const] : [];
-  }));
+  const winners = new Map(
+    (Object.keys(BY_WORDS) as By[]).flatMap((k) => {
+      const best = rows.filter((r) => r.value[k] !== null).sort((a, b) => b.value[k]! - a.value[k]!)[0];
+      return best ? [[k, best.variant.letter] as const] : [];
+    }),
+  );
   const [best] = sorted;
   const most = Math.max(...sorted.map((r) => r.value[by]!), 1e-9);
-  const show = (k: By, v: number | null) => (v === null ? "–" : k === "box" ? quantityText(v, "power", { system, figures: 3 }) : k === "metre" ? quantityText(v, "heatPerLength", { system, figures: 3 }) : k === "cost" ? `${formatNumber(v, 1)} W` : quantityText(v, "heatFlux", { system, figures: 3 }));
+  const show = (k: By, v: number | null) =>
+    v === null
+      ? "–"
+      : k === "box"
+        ? quantityText(v, "power", { system, figures: 3 })
+        : k === "metre"
+          ? quantityText(v, "heatPerLength", { system, figures: 3 })
+          : k === "cost"
+            ? `${formatNumber(v, 1)} W`
+            : quantityText(v, "heatFlux", { system, figures: 3 });
   return (
     <section aria-labelledby="predictedRanking" data-testid="predicted-ranking">
       <div className="head">
-        <h2 id="predictedRanking">Predicted order</h2><span className="side">at your operating point; model, 95 %{studies.some((s) => !s) ? "; working …" : ""}</span>
-        <label className="more no-print text-[13px]">rank <select className="border border-rule bg-sheet px-1" value={by} onChange={(e) => setBy(e.target.value as By)}>{(Object.keys(BY_WORDS) as By[]).map((k) => <option key={k} value={k}>{BY_WORDS[k]}</option>)}</select></label>
+        <h2 id="predictedRanking">Predicted order</h2>
+        <span className="side">at your operating point; model, 95 %{studies.some((s) => !s) ? "; working …" : ""}</span>
+        <label className="more no-print text-[13px]">
+          rank{" "}
+          <select className="border border-rule bg-sheet px-1" value={by} onChange={(e) => setBy(e.target.value as By)}>
+            {(Object.keys(BY_WORDS) as By[]).map((k) => (
+              <option key={k} value={k}>
+                {BY_WORDS[k]}
+              </option>
+            ))}
+          </select>
+        </label>
       </div>
-      {best && new Set(winners.values()).size > 1 && <p className="pt-1 text-[13.5px]">The winner depends on the basis: {[...winners].map(([k, l]) => `${l} ${BY_WORDS[k]}`).join(", ")}.</p>}
+      {best && new Set(winners.values()).size > 1 && (
+        <p className="pt-1 text-[13.5px]">
+          The winner depends on the basis: {[...winners].map(([k, l]) => `${l} ${BY_WORDS[k]}`).join(", ")}.
+        </p>
+      )}
       <div className="relative overflow-x-auto">
         <table className="grid-table min-w-[640px]">
-          <thead><tr><th className="w-[300px]">Variant</th><th className="num">heat {BY_WORDS[by]}</th><th className="max-sm:hidden"><span className="sr-only">bar</span></th><th className="num">outlet</th><th className="num">no flow</th>{AREA_BASES.filter((b) => b !== by).map((b) => <th key={b} className="num">{BY_WORDS[b].replace("per ", "")}</th>)}</tr></thead>
+          <thead>
+            <tr>
+              <th className="w-[300px]">Variant</th>
+              <th className="num">heat {BY_WORDS[by]}</th>
+              <th className="max-sm:hidden">
+                <span className="sr-only">bar</span>
+              </th>
+              <th className="num">outlet</th>
+              <th className="num">no flow</th>
+              {AREA_BASES.filter((b) => b !== by).map((b) => (
+                <th key={b} className="num">
+                  {BY_WORDS[b].replace("per ", "")}
+                </th>
+              ))}
+            </tr>
+          </thead>
           <tbody>
             {sorted.map(({ variant: v, prediction: p, value }, i) => {
               const over = studies[view.variants.indexOf(v)]?.limits.find((l) => l.state === "over");
               const [reason] = i > 0 ? whyLess(p, best.prediction, view.operating) : [];
               const d = i > 0 ? differenceData(best.prediction, p, "heatPerArea") : null;
-              const half = (expanded(measured(scale(p.figures.heat!, value[by]! / p.figures.heat!.value), p.sources)) / most) * 96;
+              const half =
+                (expanded(measured(scale(p.figures.heat!, value[by]! / p.figures.heat!.value), p.sources)) / most) * 96;
               const x = (value[by]! / most) * 96;
               return (
                 <tr key={v.id}>
-                  <th scope="row"><Link className="flex items-center gap-2 hover:underline" href={`/experiments/${view.experimentId}/build?v=${v.letter}`}><LaneMark lane={v.letter} size={12} /><Badge design={v.design} lane={v.letter} scale={0.75} /><span className="font-semibold">{v.name}</span></Link>
-                    <span className="side block">{i === 0 ? "most heat by the model" : `${reason ? `${REASON_WORDS[reason.reason]} than` : "about the same as"} ${best.variant.letter}${d && Math.abs(d.si) <= (d.expanded ?? 0) ? "; the model cannot tell them apart" : ""}`}{over ? "; passes a limit without flow" : ""}</span>
+                  <th scope="row">
+                    <Link
+                      className="flex items-center gap-2 hover:underline"
+                      href={`/experiments/${view.experimentId}/build?v=${v.letter}`}
+                    >
+                      <LaneMark lane={v.letter} size={12} />
+                      <Badge design={v.design} lane={v.letter} scale={0.75} />
+                      <span className="font-semibold">{v.name}</span>
+                    </Link>
+                    <span className="side block">
+                      {i === 0
+                        ? "most heat by the model"
+                        : `${reason ? `${REASON_WORDS[reason.reason]} than` : "about the same as"} ${best.variant.letter}${d && Math.abs(d.si) <= (d.expanded ?? 0) ? "; the model cannot tell them apart" : ""}`}
+                      {over ? "; passes a limit without flow" : ""}
+                    </span>
                   </th>
-                  <td className="num">{by === areaBasis ? <Figure figure={{ si: value[by]!, expanded: expanded(measured(p.figures.heatPerArea!, p.sources)), quantity: "heatFlux" }} opens={{ figure: "predicted", letter: v.letter, name: "heatPerArea" }} local={() => predictedWorking(p, "heatPerArea", view.operating, v.letter)} /> : show(by, value[by])}</td>
-                  <td className="max-sm:hidden"><svg width="124" height="14" aria-hidden><rect x="0" y="4" width={x} height="6" fill="var(--ink)" opacity="0.25" /><path d={`M${Math.max(0, x - half)} 7H${x + half}`} stroke="var(--ink)" strokeWidth="2" /><path d={`M${x} 2V12`} stroke="var(--ink)" strokeWidth="2" /></svg></td>
-                  <td className="num"><Opened p={p} name="outlet" op={view.operating} letter={v.letter} /></td>
-                  <td className={`num ${over ? "font-semibold text-danger" : ""}`}><Opened p={p} name="stagnation" op={view.operating} letter={v.letter} /></td>
-                  {AREA_BASES.filter((b) => b !== by).map((b) => <td key={b} className="num">{show(b, value[b])}</td>)}
+                  <td className="num">
+                    {by === areaBasis ? (
+                      <Figure
+                        figure={{
+                          si: value[by]!,
+                          expanded: expanded(measured(p.figures.heatPerArea!, p.sources)),
+                          quantity: "heatFlux",
+                        }}
+                        opens={{ figure: "predicted", letter: v.letter, name: "heatPerArea" }}
+                        local={() => predictedWorking(p, "heatPerArea", view.operating, v.letter)}
+                      />
+                    ) : (
+                      show(by, value[by])
+                    )}
+                  </td>
+                  <td className="max-sm:hidden">
+                    <svg width="124" height="14" aria-hidden>
+                      <rect x="0" y="4" width={x} height="6" fill="var(--ink)" opacity="0.25" />
+                      <path d={`M${Math.max(0, x - half)} 7H${x + half}`} stroke="var(--ink)" strokeWidth="2" />
+                      <path d={`M${x} 2V12`} stroke="var(--ink)" strokeWidth="2" />
+                    </svg>
+                  </td>
+                  <td className="num">
+                    <Opened p={p} name="outlet" op={view.operating} letter={v.letter} />
+                  </td>
+                  <td className={`num ${over ? "font-semibold text-danger" : ""}`}>
+                    <Opened p={p} name="stagnation" op={view.operating} letter={v.letter} />
+                  </td>
+                  {AREA_BASES.filter((b) => b !== by).map((b) => (
+                    <td key={b} className="num">
+                      {show(b, value[b])}
+                    </td>
+                  ))}
                 </tr>
               );
             })}
           </tbody>
         </table>
       </div>
-      {missing > 0 && !studies.some((s) => !s) && <p className="side">{missing} variant{missing > 1 ? "s" : ""} cannot be predicted: mend {missing > 1 ? "them" : "it"} in Build.</p>}
-      {rows.length > sorted.length && <p className="side">{rows.length - sorted.length} without pipe {rows.length - sorted.length > 1 ? "are" : "is"} left out of this order.</p>}
+      {missing > 0 && !studies.some((s) => !s) && (
+        <p className="side">
+          {missing} variant{missing > 1 ? "s" : ""} cannot be predicted: mend {missing > 1 ? "them" : "it"} in Build.
+        </p>
+      )}
+      {rows.length > sorted.length && (
+        <p className="side">
+          {rows.length - sorted.length} without pipe {rows.length - sorted.length > 1 ? "are" : "is"} left out of this
+          order.
+        </p>
+      )}
     </section>
   );
 }

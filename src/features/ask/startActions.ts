@@ -12,23 +12,32 @@ const startSchema = z.object({
   name: z.string().trim().min(1, "the experiment needs a name").max(120),
   question: z.string().trim().max(500),
   fluid: z.enum(["air", "water"]),
-  site: z.union([
-    z.number().int().positive(),
-    siteSchema.omit({ detail: true }),
-  ]),
+  site: z.union([z.number().int().positive(), siteSchema.omit({ detail: true })]),
 });
 export type StartInput = z.input<typeof startSchema>;
 
 /** A new experiment with its question and nothing else: the path begins at Ask. */
-export async function startExperiment(input: StartInput): Promise<{ ok: true; id: number } | { ok: false; error: string }> {
+export async function startExperiment(
+  input: StartInput,
+): Promise<{ ok: true; id: number } | { ok: false; error: string }> {
   const parsed = startSchema.safeParse(input);
   if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
   const { name, question, fluid, site } = parsed.data;
   const id = await database().transaction(async (trx) => {
     const siteId = typeof site === "number" ? site : await insertSite(trx, { ...site, detail: PLAIN_DETAIL });
     return insertExperiment(trx, {
-      name, question, siteId, lanes: [],
-      settings: { rules: standardRules(fluid), basis: "mean", areaBasis: "gross", operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: fluid === "water" ? 0.015 : 0.02 }, smallestDifference: 15, stationShare: 0.005 },
+      name,
+      question,
+      siteId,
+      lanes: [],
+      settings: {
+        rules: standardRules(fluid),
+        basis: "mean",
+        areaBasis: "gross",
+        operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: fluid === "water" ? 0.015 : 0.02 },
+        smallestDifference: 15,
+        stationShare: 0.005,
+      },
     });
   });
   revalidatePath("/");

@@ -17,28 +17,74 @@ export function Bench({ experiments }: { experiments: { head: ExperimentHead; su
       <div className="head">
         <h2 id="experiments">Experiments</h2>
         <span className="side">{experiments.length}, each with its answer so far</span>
-        <Link href="/new" className="more btn"><CircleHelp size={14} aria-hidden /> Ask a new question</Link>
-        <Link href="/import" className="btn btn-plain"><FileUp size={14} aria-hidden /> Import a log</Link>
+        <Link href="/new" className="more btn">
+          <CircleHelp size={14} aria-hidden /> Ask a new question
+        </Link>
+        <Link href="/import" className="btn btn-plain">
+          <FileUp size={14} aria-hidden /> Import a log
+        </Link>
       </div>
       <ul>
         {experiments.map(({ head, summary }) => {
           const next = nextStep(head, summary);
-          return <li key={head.id} className="grid items-center gap-x-6 gap-y-2 border-b border-hair py-3 lg:grid-cols-[230px_1fr_auto]">
-            <div className="flex flex-wrap gap-x-3 gap-y-1">
-              {head.lanes.map((l) => <span key={l.letter} className="flex flex-col items-start gap-0.5 text-[12.5px]"><Badge design={l.design} lane={l.letter} /><LaneMark lane={l.letter} size={11} /></span>)}
-              {head.lanes.length === 0 && head.drawn.slice(0, 10).map((d) => <Badge key={d.letter} design={d.design} lane={d.letter} scale={0.75} />)}
-            </div>
-            <div>
-              <p className="text-[13.5px]"><Link href={`/experiments/${head.id}/judge`} className="text-[15px] font-[650] hover:underline">{head.name}</Link> <span className="text-ink-2">{head.question}</span></p>
-              <p className="mt-0.5 text-[17px] font-[600]" style={{ fontStretch: "96%" }}>{head.lanes.length === 0 ? <Drawn head={head} /> : <VerdictSentence verdict={summary.verdict} head={head} opens={false} />}</p>
-              {head.lanes.length > 0 && <p className="mt-0.5 text-ink-2"><VerdictNext verdict={summary.verdict} /></p>}
-              <p className="side">{summary.runs} run{summary.runs === 1 ? "" : "s"}, {summary.windows} steady windows{summary.doubts ? <>, <span className="font-semibold text-doubt">{summary.doubts} doubt{summary.doubts > 1 ? "s" : ""}</span></> : ", no doubts"}</p>
-            </div>
-            <div className="flex gap-2 lg:flex-col lg:items-stretch">
-              <Link href={`/experiments/${head.id}/${next.step}`} className="btn btn-main">{next.words} <ArrowRight size={14} aria-hidden /></Link>
-              <DeleteExperiment id={head.id} name={head.name} />
-            </div>
-          </li>;
+          return (
+            <li
+              key={head.id}
+              className="grid items-center gap-x-6 gap-y-2 border-b border-hair py-3 lg:grid-cols-[230px_1fr_auto]"
+            >
+              <div className="flex flex-wrap gap-x-3 gap-y-1">
+                {head.lanes.map((l) => (
+                  <span key={l.letter} className="flex flex-col items-start gap-0.5 text-[12.5px]">
+                    <Badge design={l.design} lane={l.letter} />
+                    <LaneMark lane={l.letter} size={11} />
+                  </span>
+                ))}
+                {head.lanes.length === 0 &&
+                  head.drawn
+                    .slice(0, 10)
+                    .map((d) => <Badge key={d.letter} design={d.design} lane={d.letter} scale={0.75} />)}
+              </div>
+              <div>
+                <p className="text-[13.5px]">
+                  <Link href={`/experiments/${head.id}/judge`} className="text-[15px] font-[650] hover:underline">
+                    {head.name}
+                  </Link>{" "}
+                  <span className="text-ink-2">{head.question}</span>
+                </p>
+                <p className="mt-0.5 text-[17px] font-[600]" style={{ fontStretch: "96%" }}>
+                  {head.lanes.length === 0 ? (
+                    <Drawn head={head} />
+                  ) : (
+                    <VerdictSentence verdict={summary.verdict} head={head} opens={false} />
+                  )}
+                </p>
+                {head.lanes.length > 0 && (
+                  <p className="mt-0.5 text-ink-2">
+                    <VerdictNext verdict={summary.verdict} />
+                  </p>
+                )}
+                <p className="side">
+                  {summary.runs} run{summary.runs === 1 ? "" : "s"}, {summary.windows} steady windows
+                  {summary.doubts ? (
+                    <>
+                      ,{" "}
+                      <span className="font-semibold text-doubt">
+                        {summary.doubts} doubt{summary.doubts > 1 ? "s" : ""}
+                      </span>
+                    </>
+                  ) : (
+                    ", no doubts"
+                  )}
+                </p>
+              </div>
+              <div className="flex gap-2 lg:flex-col lg:items-stretch">
+                <Link href={`/experiments/${head.id}/${next.step}`} className="btn btn-main">
+                  {next.words} <ArrowRight size={14} aria-hidden />
+                </Link>
+                <DeleteExperiment id={head.id} name={head.name} />
+              </div>
+            </li>
+          );
         })}
       </ul>
     </section>
@@ -46,21 +92,48 @@ export function Bench({ experiments }: { experiments: { head: ExperimentHead; su
 }
 
 function nextStep(head: ExperimentHead, summary: ExperimentSummary): { step: string; words: string } {
-  if (head.lanes.length === 0) return head.drawn.length ? { step: "ask", words: "See the predicted order" } : { step: "build", words: "Draw a variant" };
-  return summary.verdict.kind === "none" ? { step: "run", words: "Import a run" } : { step: "judge", words: "See the ranking" };
+  if (head.lanes.length === 0)
+    return head.drawn.length
+      ? { step: "ask", words: "See the predicted order" }
+      : { step: "build", words: "Draw a variant" };
+  return summary.verdict.kind === "none"
+    ? { step: "run", words: "Import a run" }
+    : { step: "judge", words: "See the ranking" };
 }
 
 /** Before anything is built, what there is to say is what is drawn. */
-const Drawn = ({ head }: { head: ExperimentHead }) => <>{head.drawn.length === 0 ? "Asked, and nothing drawn yet." : head.drawn.length === 1 ? `${head.drawn[0].variant} is drawn, nothing built yet.` : `${head.drawn.length} variants are drawn, none built yet: the model has an order for them.`}</>;
+const Drawn = ({ head }: { head: ExperimentHead }) => (
+  <>
+    {head.drawn.length === 0
+      ? "Asked, and nothing drawn yet."
+      : head.drawn.length === 1
+        ? `${head.drawn[0].variant} is drawn, nothing built yet.`
+        : `${head.drawn.length} variants are drawn, none built yet: the model has an order for them.`}
+  </>
+);
 
 function EmptyBench() {
   return (
     <section className="max-w-[640px] py-6">
       <p className="sentence">The bench is empty.</p>
-      <p className="mt-2">Drop a log file with at least two collectors’ inlet and outlet temperatures, a flow and the sun, and Bravel finds the steady windows, fits the curves and ranks the lanes.</p>
-      <p className="mt-2">Without a log yet: ask a question, draw two builds, and Bravel says what each should do before you cut a sheet.</p>
-      <p className="mt-4 flex flex-wrap gap-3"><Link href="/new" className="btn"><CircleHelp size={14} aria-hidden /> Ask a new question</Link><Link href="/import" className="btn btn-main"><FileUp size={14} aria-hidden /> Import a log</Link></p>
-      <p className="side mt-3">To look round with finished experiments first, stop Bravel and start it with <code>./bravel demo</code>.</p>
+      <p className="mt-2">
+        Drop a log file with at least two collectors’ inlet and outlet temperatures, a flow and the sun, and Bravel
+        finds the steady windows, fits the curves and ranks the lanes.
+      </p>
+      <p className="mt-2">
+        Without a log yet: ask a question, draw two builds, and Bravel says what each should do before you cut a sheet.
+      </p>
+      <p className="mt-4 flex flex-wrap gap-3">
+        <Link href="/new" className="btn">
+          <CircleHelp size={14} aria-hidden /> Ask a new question
+        </Link>
+        <Link href="/import" className="btn btn-main">
+          <FileUp size={14} aria-hidden /> Import a log
+        </Link>
+      </p>
+      <p className="side mt-3">
+        To look round with finished experiments first, stop Bravel and start it with <code>./bravel demo</code>.
+      </p>
     </section>
   );
 }

@@ -22,7 +22,15 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
   const bill = billOf(variant.design, edits);
   const change = (next: BillEdits) => {
     setEdits(next);
-    void keepBill(experimentId, variant.id, next).then((r) => { if (!r.ok) toast.error(r.error); }, () => toast.error("This change is not kept yet: Bravel did not answer. It stays on screen; change it once more when it does."));
+    void keepBill(experimentId, variant.id, next).then(
+      (r) => {
+        if (!r.ok) toast.error(r.error);
+      },
+      () =>
+        toast.error(
+          "This change is not kept yet: Bravel did not answer. It stays on screen; change it once more when it does.",
+        ),
+    );
   };
   const line = (key: string, edit: BillEdit) => {
     if (key.startsWith("extra-")) {
@@ -31,35 +39,169 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
     }
     change({ ...edits, lines: { ...edits.lines, [key]: { ...edits.lines[key], ...edit } } });
   };
-  const reset = (key: string) => change({ ...edits, lines: Object.fromEntries(Object.entries(edits.lines).filter(([k]) => k !== key)) });
-  const csv = () => downloadCsv(`materials-${variant.letter}.csv`, [["material", "quantity", "unit", `price per unit, ${bill.currency}`, "pack", "packs", "leftover", "source", `first unit, ${bill.currency}`, `each more, ${bill.currency}`], ...bill.lines.map((l) => [l.name, Number(l.quantity.toFixed(3)), UNIT_WORDS[l.unit], l.price, l.pack, l.packs, Number(l.leftover.toFixed(3)), SCROUNGE_WORDS[l.scrounged], Number(l.firstCost.toFixed(2)), Number(l.repeatCost.toFixed(2))])]);
+  const reset = (key: string) =>
+    change({ ...edits, lines: Object.fromEntries(Object.entries(edits.lines).filter(([k]) => k !== key)) });
+  const csv = () =>
+    downloadCsv(`materials-${variant.letter}.csv`, [
+      [
+        "material",
+        "quantity",
+        "unit",
+        `price per unit, ${bill.currency}`,
+        "pack",
+        "packs",
+        "leftover",
+        "source",
+        `first unit, ${bill.currency}`,
+        `each more, ${bill.currency}`,
+      ],
+      ...bill.lines.map((l) => [
+        l.name,
+        Number(l.quantity.toFixed(3)),
+        UNIT_WORDS[l.unit],
+        l.price,
+        l.pack,
+        l.packs,
+        Number(l.leftover.toFixed(3)),
+        SCROUNGE_WORDS[l.scrounged],
+        Number(l.firstCost.toFixed(2)),
+        Number(l.repeatCost.toFixed(2)),
+      ]),
+    ]);
   return (
     <div>
-      <h1 className="sentence">{variant.name}: the first unit costs {money(bill.first)} {bill.currency} and {bill.hoursFirst} h; each more {money(bill.repeat)} {bill.currency} and {bill.hoursRepeat} h, {money(bill.repeatPerGrossM2)} {bill.currency} per m² of gross area.</h1>
+      <h1 className="sentence">
+        {variant.name}: the first unit costs {money(bill.first)} {bill.currency} and {bill.hoursFirst} h; each more{" "}
+        {money(bill.repeat)} {bill.currency} and {bill.hoursRepeat} h, {money(bill.repeatPerGrossM2)} {bill.currency}{" "}
+        per m² of gross area.
+      </h1>
       <div className="head mt-2">
-        <h2>Bill of materials</h2><span className="side">{variant.letter}, revision {variant.revision}; prices are round figures of the library until you type yours</span>
-        <span className="more no-print flex gap-1"><button type="button" className="btn btn-plain" onClick={csv}><Download size={14} aria-hidden /> CSV</button><button type="button" className="btn" onClick={() => window.print()}><Printer size={14} aria-hidden /> Print the list</button></span>
+        <h2>Bill of materials</h2>
+        <span className="side">
+          {variant.letter}, revision {variant.revision}; prices are round figures of the library until you type yours
+        </span>
+        <span className="more no-print flex gap-1">
+          <button type="button" className="btn btn-plain" onClick={csv}>
+            <Download size={14} aria-hidden /> CSV
+          </button>
+          <button type="button" className="btn" onClick={() => window.print()}>
+            <Printer size={14} aria-hidden /> Print the list
+          </button>
+        </span>
       </div>
       <div className="relative overflow-x-auto">
         <table className="grid-table min-w-[760px]" data-testid="bill">
-          <thead><tr><th>Material</th><th className="num">takes</th><th className="num">price per unit</th><th className="num">pack</th><th className="num">buy</th><th className="num">left over</th><th>from</th><th className="num">first unit</th><th className="num">each more</th><th className="no-print"><span className="sr-only">Reset</span></th></tr></thead>
-          <tbody>{bill.lines.map((l) => <Line key={l.key} line={l} onEdit={(e) => line(l.key, e)} onReset={() => (l.key.startsWith("extra-") ? change({ ...edits, extra: edits.extra.filter((_, i) => `extra-${i}` !== l.key) }) : reset(l.key))} />)}</tbody>
+          <thead>
+            <tr>
+              <th>Material</th>
+              <th className="num">takes</th>
+              <th className="num">price per unit</th>
+              <th className="num">pack</th>
+              <th className="num">buy</th>
+              <th className="num">left over</th>
+              <th>from</th>
+              <th className="num">first unit</th>
+              <th className="num">each more</th>
+              <th className="no-print">
+                <span className="sr-only">Reset</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {bill.lines.map((l) => (
+              <Line
+                key={l.key}
+                line={l}
+                onEdit={(e) => line(l.key, e)}
+                onReset={() =>
+                  l.key.startsWith("extra-")
+                    ? change({ ...edits, extra: edits.extra.filter((_, i) => `extra-${i}` !== l.key) })
+                    : reset(l.key)
+                }
+              />
+            ))}
+          </tbody>
           <tfoot>
-            <tr><th scope="row" colSpan={7}>Material</th><td className="num font-[650]">{money(bill.materialsFirst)}</td><td className="num font-[650]">{money(bill.materialsRepeat)}</td><td className="no-print" /></tr>
-            <tr><th scope="row" colSpan={7}>Work, {bill.hoursFirst} h and {bill.hoursRepeat} h at {money(edits.wage)} {bill.currency}/h</th><td className="num">{money(bill.hoursFirst * edits.wage)}</td><td className="num">{money(bill.hoursRepeat * edits.wage)}</td><td className="no-print" /></tr>
-            <tr><th scope="row" colSpan={7} className="font-[650]">Together, {bill.currency}</th><td className="num font-[650]">{money(bill.first)}</td><td className="num font-[650]">{money(bill.repeat)}</td><td className="no-print" /></tr>
-            <tr><th scope="row" colSpan={7}>Each more, per m² gross and per m² aperture</th><td className="num">{money(bill.repeatPerGrossM2)}</td><td className="num">{money(bill.repeatPerApertureM2)}</td><td className="no-print" /></tr>
+            <tr>
+              <th scope="row" colSpan={7}>
+                Material
+              </th>
+              <td className="num font-[650]">{money(bill.materialsFirst)}</td>
+              <td className="num font-[650]">{money(bill.materialsRepeat)}</td>
+              <td className="no-print" />
+            </tr>
+            <tr>
+              <th scope="row" colSpan={7}>
+                Work, {bill.hoursFirst} h and {bill.hoursRepeat} h at {money(edits.wage)} {bill.currency}/h
+              </th>
+              <td className="num">{money(bill.hoursFirst * edits.wage)}</td>
+              <td className="num">{money(bill.hoursRepeat * edits.wage)}</td>
+              <td className="no-print" />
+            </tr>
+            <tr>
+              <th scope="row" colSpan={7} className="font-[650]">
+                Together, {bill.currency}
+              </th>
+              <td className="num font-[650]">{money(bill.first)}</td>
+              <td className="num font-[650]">{money(bill.repeat)}</td>
+              <td className="no-print" />
+            </tr>
+            <tr>
+              <th scope="row" colSpan={7}>
+                Each more, per m² gross and per m² aperture
+              </th>
+              <td className="num">{money(bill.repeatPerGrossM2)}</td>
+              <td className="num">{money(bill.repeatPerApertureM2)}</td>
+              <td className="no-print" />
+            </tr>
           </tfoot>
         </table>
       </div>
       <div className="no-print mt-3 grid max-w-3xl grid-cols-2 gap-3 md:grid-cols-4">
-        <label className="text-[13px] font-semibold">Currency<input className="field mt-0.5" maxLength={8} defaultValue={edits.currency} onBlur={(e) => e.target.value.trim() && e.target.value.trim() !== edits.currency && change({ ...edits, currency: e.target.value.trim() })} /></label>
-        <QuantityField label="Hours, first unit" quantity="number" si={bill.hoursFirst} min={0} max={10000} onChange={(hoursFirst) => change({ ...edits, hoursFirst })} />
-        <QuantityField label="Hours, each more" quantity="number" si={bill.hoursRepeat} min={0} max={10000} onChange={(hoursRepeat) => change({ ...edits, hoursRepeat })} />
-        <QuantityField label="An hour is worth" quantity="number" si={edits.wage} min={0} max={10000} hint={`${edits.currency}; 0 leaves work out`} onChange={(wage) => change({ ...edits, wage })} />
+        <label className="text-[13px] font-semibold">
+          Currency
+          <input
+            className="field mt-0.5"
+            maxLength={8}
+            defaultValue={edits.currency}
+            onBlur={(e) =>
+              e.target.value.trim() &&
+              e.target.value.trim() !== edits.currency &&
+              change({ ...edits, currency: e.target.value.trim() })
+            }
+          />
+        </label>
+        <QuantityField
+          label="Hours, first unit"
+          quantity="number"
+          si={bill.hoursFirst}
+          min={0}
+          max={10000}
+          onChange={(hoursFirst) => change({ ...edits, hoursFirst })}
+        />
+        <QuantityField
+          label="Hours, each more"
+          quantity="number"
+          si={bill.hoursRepeat}
+          min={0}
+          max={10000}
+          onChange={(hoursRepeat) => change({ ...edits, hoursRepeat })}
+        />
+        <QuantityField
+          label="An hour is worth"
+          quantity="number"
+          si={edits.wage}
+          min={0}
+          max={10000}
+          hint={`${edits.currency}; 0 leaves work out`}
+          onChange={(wage) => change({ ...edits, wage })}
+        />
       </div>
       <ExtraLine onAdd={(extra) => change({ ...edits, extra: [...edits.extra, extra] })} />
-      <p className="side mt-2">The first unit buys whole packs; the next uses what they leave. Found once is bought for the next unit. 8 % offcuts are counted in.</p>
+      <p className="side mt-2">
+        The first unit buys whole packs; the next uses what they leave. Found once is bought for the next unit. 8 %
+        offcuts are counted in.
+      </p>
     </div>
   );
 }
@@ -68,21 +210,86 @@ function Line({ line: l, onEdit, onReset }: { line: BillLine; onEdit: (e: BillEd
   const extra = l.key.startsWith("extra-");
   return (
     <tr>
-      <th scope="row" className="font-[600]">{l.name}</th>
-      <td className="num"><Cell label={`Quantity of ${l.name}`} value={l.quantity} shown={`${amount(l.quantity)} ${UNIT_WORDS[l.unit]}`} onChange={(quantity) => onEdit({ quantity })} /></td>
-      <td className="num"><Cell label={`Price of ${l.name}`} value={l.price} shown={`${money(l.price)}/${UNIT_WORDS[l.unit]}`} onChange={(price) => onEdit({ price })} /></td>
-      <td className="num"><Cell label={`Pack of ${l.name}`} value={l.pack} shown={`${amount(l.pack)} ${UNIT_WORDS[l.unit]}`} positive onChange={(pack) => onEdit({ pack })} /></td>
+      <th scope="row" className="font-[600]">
+        {l.name}
+      </th>
+      <td className="num">
+        <Cell
+          label={`Quantity of ${l.name}`}
+          value={l.quantity}
+          shown={`${amount(l.quantity)} ${UNIT_WORDS[l.unit]}`}
+          onChange={(quantity) => onEdit({ quantity })}
+        />
+      </td>
+      <td className="num">
+        <Cell
+          label={`Price of ${l.name}`}
+          value={l.price}
+          shown={`${money(l.price)}/${UNIT_WORDS[l.unit]}`}
+          onChange={(price) => onEdit({ price })}
+        />
+      </td>
+      <td className="num">
+        <Cell
+          label={`Pack of ${l.name}`}
+          value={l.pack}
+          shown={`${amount(l.pack)} ${UNIT_WORDS[l.unit]}`}
+          positive
+          onChange={(pack) => onEdit({ pack })}
+        />
+      </td>
       <td className="num">{l.packs}</td>
-      <td className="num">{amount(l.leftover)} {UNIT_WORDS[l.unit]}</td>
-      <td><label><span className="sr-only">Where {l.name} comes from</span><select className="border-0 bg-transparent text-[13px]" value={l.scrounged} onChange={(e) => onEdit({ scrounged: e.target.value as Scrounged })}>{(Object.keys(SCROUNGE_WORDS) as Scrounged[]).map((s) => <option key={s} value={s}>{SCROUNGE_WORDS[s]}</option>)}</select></label></td>
-      <td className="num">{money(l.firstCost)}</td><td className="num">{money(l.repeatCost)}</td>
-      <td className="no-print">{(l.edited || extra) && <button type="button" className="text-[12.5px] text-action underline" onClick={onReset} aria-label={extra ? `Remove ${l.name}` : `Reset ${l.name} to the drawing`}>{extra ? "remove" : "reset"}</button>}</td>
+      <td className="num">
+        {amount(l.leftover)} {UNIT_WORDS[l.unit]}
+      </td>
+      <td>
+        <label>
+          <span className="sr-only">Where {l.name} comes from</span>
+          <select
+            className="border-0 bg-transparent text-[13px]"
+            value={l.scrounged}
+            onChange={(e) => onEdit({ scrounged: e.target.value as Scrounged })}
+          >
+            {(Object.keys(SCROUNGE_WORDS) as Scrounged[]).map((s) => (
+              <option key={s} value={s}>
+                {SCROUNGE_WORDS[s]}
+              </option>
+            ))}
+          </select>
+        </label>
+      </td>
+      <td className="num">{money(l.firstCost)}</td>
+      <td className="num">{money(l.repeatCost)}</td>
+      <td className="no-print">
+        {(l.edited || extra) && (
+          <button
+            type="button"
+            className="text-[12.5px] text-action underline"
+            onClick={onReset}
+            aria-label={extra ? `Remove ${l.name}` : `Reset ${l.name} to the drawing`}
+          >
+            {extra ? "remove" : "reset"}
+          </button>
+        )}
+      </td>
     </tr>
   );
 }
 
 /** A number in a table that turns into a field when pressed; decimal comma understood, what cannot be read stays with its reason. */
-function Cell({ label, value, shown, positive, onChange }: { label: string; value: number; shown: string; positive?: boolean; onChange: (v: number) => void }) {
+function Cell({
+  label,
+  value,
+  shown,
+  positive,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  shown: string;
+  positive?: boolean;
+  onChange: (v: number) => void;
+}) {
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState(false);
   const commit = () => {
@@ -93,18 +300,80 @@ function Cell({ label, value, shown, positive, onChange }: { label: string; valu
     setText(null);
     if (v !== value) onChange(v);
   };
-  if (text === null) return <button type="button" className="border-b border-dotted border-rule hover:bg-action-wash" aria-label={`${label}: ${shown}, change`} onClick={() => setText(String(Number(value.toFixed(4))))}>{shown}</button>;
-  return <span><input autoFocus aria-label={label} aria-invalid={wrong} className="field inline-block min-h-6 w-20 py-0 text-right" value={text} onChange={(e) => setText(e.target.value)} onBlur={commit} onKeyDown={(e) => { if (e.key === "Enter") commit(); if (e.key === "Escape") { setText(null); setWrong(false); } }} />{wrong && <span role="alert" className="block text-[12px] font-semibold text-danger">a number {positive ? "above" : "from"} 0</span>}</span>;
+  if (text === null)
+    return (
+      <button
+        type="button"
+        className="border-b border-dotted border-rule hover:bg-action-wash"
+        aria-label={`${label}: ${shown}, change`}
+        onClick={() => setText(String(Number(value.toFixed(4))))}
+      >
+        {shown}
+      </button>
+    );
+  return (
+    <span>
+      <input
+        autoFocus
+        aria-label={label}
+        aria-invalid={wrong}
+        className="field inline-block min-h-6 w-20 py-0 text-right"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={commit}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") commit();
+          if (e.key === "Escape") {
+            setText(null);
+            setWrong(false);
+          }
+        }}
+      />
+      {wrong && (
+        <span role="alert" className="block text-[12px] font-semibold text-danger">
+          a number {positive ? "above" : "from"} 0
+        </span>
+      )}
+    </span>
+  );
 }
 
 function ExtraLine({ onAdd }: { onAdd: (extra: BillEdits["extra"][number]) => void }) {
   const [name, setName] = useState("");
   const [unit, setUnit] = useState<BillEdits["extra"][number]["unit"]>("piece");
   return (
-    <form className="no-print mt-3 flex flex-wrap items-end gap-2" onSubmit={(e) => { e.preventDefault(); if (!name.trim()) return; onAdd({ name: name.trim(), unit, quantity: 1, price: 0, pack: 1, scrounged: "no" }); setName(""); }}>
-      <label className="text-[13px] font-semibold">Something the drawing does not show<input className="field mt-0.5" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} placeholder="thermostat, handles" /></label>
-      <label className="text-[13px] font-semibold">counted in<select className="field mt-0.5" value={unit} onChange={(e) => setUnit(e.target.value as typeof unit)}>{MATERIAL_UNITS.map((u) => <option key={u} value={u}>{UNIT_WORDS[u]}</option>)}</select></label>
-      <button type="submit" className="btn" disabled={!name.trim()}>Add the line</button>
+    <form
+      className="no-print mt-3 flex flex-wrap items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!name.trim()) return;
+        onAdd({ name: name.trim(), unit, quantity: 1, price: 0, pack: 1, scrounged: "no" });
+        setName("");
+      }}
+    >
+      <label className="text-[13px] font-semibold">
+        Something the drawing does not show
+        <input
+          className="field mt-0.5"
+          maxLength={120}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          placeholder="thermostat, handles"
+        />
+      </label>
+      <label className="text-[13px] font-semibold">
+        counted in
+        <select className="field mt-0.5" value={unit} onChange={(e) => setUnit(e.target.value as typeof unit)}>
+          {MATERIAL_UNITS.map((u) => (
+            <option key={u} value={u}>
+              {UNIT_WORDS[u]}
+            </option>
+          ))}
+        </select>
+      </label>
+      <button type="submit" className="btn" disabled={!name.trim()}>
+        Add the line
+      </button>
     </form>
   );
 }

@@ -7,17 +7,37 @@ import type { Material } from "@/core/materials/material";
 import { QuantityField } from "@/ui/QuantityField";
 import { MaterialSelect } from "./LayerEditor";
 
-const DRIVE_WORDS: Record<Drive["kind"], string> = { fan: "mains fan", pump: "pump", photovoltaicFan: "fan on its own panel", natural: "natural draught" };
+const DRIVE_WORDS: Record<Drive["kind"], string> = {
+  fan: "mains fan",
+  pump: "pump",
+  photovoltaicFan: "fan on its own panel",
+  natural: "natural draught",
+};
 const GRID = "grid grid-cols-2 gap-x-3 gap-y-2 pt-1 md:grid-cols-4 xl:grid-cols-5";
 
 /** What is not a layer: outside dimensions, ports, what moves the fluid, mirror, how boxes are joined. */
-export function BoxEditor({ design, materials, onChange }: { design: Design; materials: ReadonlyMap<string, Material>; onChange: (design: Design) => void }) {
+export function BoxEditor({
+  design,
+  materials,
+  onChange,
+}: {
+  design: Design;
+  materials: ReadonlyMap<string, Material>;
+  onChange: (design: Design) => void;
+}) {
   const set = (change: Partial<Design>) => onChange({ ...design, sketch: false, ...change });
   const { drive, reflector } = design;
   const liquid = design.fluid !== "air";
   const setDrive = (kind: Drive["kind"]) => {
     const fan = "fan" in drive ? drive.fan : liquid ? SMALL_PUMP : DUCT_FAN;
-    set({ drive: kind === "natural" ? { kind, heightM: 2.5 } : kind === "photovoltaicFan" ? { kind, fan, panelW: 20 } : { kind, fan } });
+    set({
+      drive:
+        kind === "natural"
+          ? { kind, heightM: 2.5 }
+          : kind === "photovoltaicFan"
+            ? { kind, fan, panelW: 20 }
+            : { kind, fan },
+    });
   };
   const natural = liquid ? "thermosiphon" : "natural draught";
   return (
@@ -25,54 +45,264 @@ export function BoxEditor({ design, materials, onChange }: { design: Design; mat
       <fieldset>
         <legend className="text-[13.5px] font-[650]">Box</legend>
         <div className={GRID}>
-          <QuantityField label="Outside width" quantity="length" si={design.grossWidthM} min={0.05} max={10} onChange={(grossWidthM) => set({ grossWidthM })} />
-          <QuantityField label="Outside length" quantity="length" si={design.grossLengthM} min={0.05} max={20} hint="along the flow" onChange={(grossLengthM) => set({ grossLengthM })} />
-          <MaterialSelect label="Frame" value={design.frame.material} groups={["board", "sheet"]} materials={materials} own={design.materials} onChange={(m) => set({ frame: { ...design.frame, material: m.key } })} />
-          <QuantityField label="Frame thickness" quantity="smallLength" si={design.frame.thicknessM} min={0.0005} max={0.2} onChange={(thicknessM) => set({ frame: { ...design.frame, thicknessM } })} />
-          <label className="text-[13px] font-semibold">Fluid
-            <select aria-label="Fluid" className="field mt-0.5" value={design.fluid} onChange={(e) => set({ fluid: e.target.value as Design["fluid"], glycolShare: e.target.value === "glycol" ? 0.35 : 0 })}>{FLUIDS.map((f) => <option key={f} value={f}>{f === "glycol" ? "water and glycol" : f}</option>)}</select>
+          <QuantityField
+            label="Outside width"
+            quantity="length"
+            si={design.grossWidthM}
+            min={0.05}
+            max={10}
+            onChange={(grossWidthM) => set({ grossWidthM })}
+          />
+          <QuantityField
+            label="Outside length"
+            quantity="length"
+            si={design.grossLengthM}
+            min={0.05}
+            max={20}
+            hint="along the flow"
+            onChange={(grossLengthM) => set({ grossLengthM })}
+          />
+          <MaterialSelect
+            label="Frame"
+            value={design.frame.material}
+            groups={["board", "sheet"]}
+            materials={materials}
+            own={design.materials}
+            onChange={(m) => set({ frame: { ...design.frame, material: m.key } })}
+          />
+          <QuantityField
+            label="Frame thickness"
+            quantity="smallLength"
+            si={design.frame.thicknessM}
+            min={0.0005}
+            max={0.2}
+            onChange={(thicknessM) => set({ frame: { ...design.frame, thicknessM } })}
+          />
+          <label className="text-[13px] font-semibold">
+            Fluid
+            <select
+              aria-label="Fluid"
+              className="field mt-0.5"
+              value={design.fluid}
+              onChange={(e) =>
+                set({ fluid: e.target.value as Design["fluid"], glycolShare: e.target.value === "glycol" ? 0.35 : 0 })
+              }
+            >
+              {FLUIDS.map((f) => (
+                <option key={f} value={f}>
+                  {f === "glycol" ? "water and glycol" : f}
+                </option>
+              ))}
+            </select>
           </label>
-          {design.fluid === "glycol" && <QuantityField label="Share of glycol, by mass" quantity="fraction" si={design.glycolShare} min={0} max={0.6} onChange={(glycolShare) => set({ glycolShare })} />}
+          {design.fluid === "glycol" && (
+            <QuantityField
+              label="Share of glycol, by mass"
+              quantity="fraction"
+              si={design.glycolShare}
+              min={0}
+              max={0.6}
+              onChange={(glycolShare) => set({ glycolShare })}
+            />
+          )}
         </div>
       </fieldset>
       <fieldset>
         <legend className="text-[13.5px] font-[650]">Ports and what moves the {liquid ? "liquid" : "air"}</legend>
         <div className={GRID}>
-          <QuantityField label="Port diameter" quantity="smallLength" si={design.ports.diameterM} min={0.004} max={0.6} onChange={(diameterM) => set({ ports: { ...design.ports, diameterM } })} />
-          <QuantityField label="Ports at each end" quantity="number" si={design.ports.count} min={1} max={50} onChange={(count) => set({ ports: { ...design.ports, count: Math.round(count) } })} />
-          <QuantityField label="Manifold and bends" quantity="number" si={design.manifoldLoss} min={0} max={100} hint="loss factor on the port’s velocity" onChange={(manifoldLoss) => set({ manifoldLoss })} />
-          <label className="text-[13px] font-semibold">Moved by
-            <select aria-label="Moved by" className="field mt-0.5" value={drive.kind} onChange={(e) => setDrive(e.target.value as Drive["kind"])}>{(liquid ? ["pump", "natural"] as const : ["fan", "photovoltaicFan", "natural"] as const).map((k) => <option key={k} value={k}>{k === "natural" ? natural : DRIVE_WORDS[k]}</option>)}</select>
+          <QuantityField
+            label="Port diameter"
+            quantity="smallLength"
+            si={design.ports.diameterM}
+            min={0.004}
+            max={0.6}
+            onChange={(diameterM) => set({ ports: { ...design.ports, diameterM } })}
+          />
+          <QuantityField
+            label="Ports at each end"
+            quantity="number"
+            si={design.ports.count}
+            min={1}
+            max={50}
+            onChange={(count) => set({ ports: { ...design.ports, count: Math.round(count) } })}
+          />
+          <QuantityField
+            label="Manifold and bends"
+            quantity="number"
+            si={design.manifoldLoss}
+            min={0}
+            max={100}
+            hint="loss factor on the port’s velocity"
+            onChange={(manifoldLoss) => set({ manifoldLoss })}
+          />
+          <label className="text-[13px] font-semibold">
+            Moved by
+            <select
+              aria-label="Moved by"
+              className="field mt-0.5"
+              value={drive.kind}
+              onChange={(e) => setDrive(e.target.value as Drive["kind"])}
+            >
+              {(liquid ? (["pump", "natural"] as const) : (["fan", "photovoltaicFan", "natural"] as const)).map((k) => (
+                <option key={k} value={k}>
+                  {k === "natural" ? natural : DRIVE_WORDS[k]}
+                </option>
+              ))}
+            </select>
           </label>
-          {drive.kind === "natural" && <QuantityField label="Height of the draught" quantity="length" si={drive.heightM} min={0.05} max={30} onChange={(heightM) => set({ drive: { ...drive, heightM } })} />}
-          {drive.kind === "photovoltaicFan" && <QuantityField label="Panel’s power" quantity="power" si={drive.panelW} min={0.1} max={2000} onChange={(panelW) => set({ drive: { ...drive, panelW } })} />}
-          {drive.kind !== "natural" && <QuantityField label={liquid ? "Pump takes" : "Fan takes"} quantity="power" si={drive.fan.powerW} min={0.1} max={100000} onChange={(powerW) => set({ drive: { ...drive, fan: { ...drive.fan, powerW } } })} />}
+          {drive.kind === "natural" && (
+            <QuantityField
+              label="Height of the draught"
+              quantity="length"
+              si={drive.heightM}
+              min={0.05}
+              max={30}
+              onChange={(heightM) => set({ drive: { ...drive, heightM } })}
+            />
+          )}
+          {drive.kind === "photovoltaicFan" && (
+            <QuantityField
+              label="Panel’s power"
+              quantity="power"
+              si={drive.panelW}
+              min={0.1}
+              max={2000}
+              onChange={(panelW) => set({ drive: { ...drive, panelW } })}
+            />
+          )}
+          {drive.kind !== "natural" && (
+            <QuantityField
+              label={liquid ? "Pump takes" : "Fan takes"}
+              quantity="power"
+              si={drive.fan.powerW}
+              min={0.1}
+              max={100000}
+              onChange={(powerW) => set({ drive: { ...drive, fan: { ...drive.fan, powerW } } })}
+            />
+          )}
         </div>
-        {drive.kind !== "natural" && <FanCurve points={drive.fan.points} onChange={(points) => set({ drive: { ...drive, fan: { ...drive.fan, points } } })} />}
-        {!liquid && drive.kind === "fan" && <p className="side mt-1">Mains fans and damp do not go together: earth leakage protection, and connection by a licensed electrician.</p>}
+        {drive.kind !== "natural" && (
+          <FanCurve
+            points={drive.fan.points}
+            onChange={(points) => set({ drive: { ...drive, fan: { ...drive.fan, points } } })}
+          />
+        )}
+        {!liquid && drive.kind === "fan" && (
+          <p className="side mt-1">
+            Mains fans and damp do not go together: earth leakage protection, and connection by a licensed electrician.
+          </p>
+        )}
       </fieldset>
       <fieldset>
         <legend className="text-[13.5px] font-[650]">Mirror and arrangement</legend>
         <div className={GRID}>
-          <label className="text-[13px] font-semibold">Mirror
-            <select aria-label="Mirror" className="field mt-0.5" value={reflector?.side ?? "none"} onChange={(e) => set({ reflector: e.target.value === "none" ? null : { material: reflector?.material ?? "aluminium-bright", side: e.target.value as "bottom", lengthM: reflector?.lengthM ?? 1, angle: reflector?.angle ?? 110 } })}><option value="none">none</option><option value="bottom">along the bottom edge</option><option value="top">along the top edge</option></select>
+          <label className="text-[13px] font-semibold">
+            Mirror
+            <select
+              aria-label="Mirror"
+              className="field mt-0.5"
+              value={reflector?.side ?? "none"}
+              onChange={(e) =>
+                set({
+                  reflector:
+                    e.target.value === "none"
+                      ? null
+                      : {
+                          material: reflector?.material ?? "aluminium-bright",
+                          side: e.target.value as "bottom",
+                          lengthM: reflector?.lengthM ?? 1,
+                          angle: reflector?.angle ?? 110,
+                        },
+                })
+              }
+            >
+              <option value="none">none</option>
+              <option value="bottom">along the bottom edge</option>
+              <option value="top">along the top edge</option>
+            </select>
           </label>
           {reflector && (
             <>
-              <MaterialSelect label="Mirror of" value={reflector.material} groups={["reflector"]} materials={materials} own={design.materials} onChange={(m) => set({ reflector: { ...reflector, material: m.key } })} />
-              <QuantityField label="Mirror length" quantity="length" si={reflector.lengthM} min={0.05} max={10} onChange={(lengthM) => set({ reflector: { ...reflector, lengthM } })} />
-              <QuantityField label="Angle to the box" quantity="angle" si={reflector.angle} min={60} max={175} hint="90° stands upright on it" onChange={(angle) => set({ reflector: { ...reflector, angle } })} />
+              <MaterialSelect
+                label="Mirror of"
+                value={reflector.material}
+                groups={["reflector"]}
+                materials={materials}
+                own={design.materials}
+                onChange={(m) => set({ reflector: { ...reflector, material: m.key } })}
+              />
+              <QuantityField
+                label="Mirror length"
+                quantity="length"
+                si={reflector.lengthM}
+                min={0.05}
+                max={10}
+                onChange={(lengthM) => set({ reflector: { ...reflector, lengthM } })}
+              />
+              <QuantityField
+                label="Angle to the box"
+                quantity="angle"
+                si={reflector.angle}
+                min={60}
+                max={175}
+                hint="90° stands upright on it"
+                onChange={(angle) => set({ reflector: { ...reflector, angle } })}
+              />
             </>
           )}
-          <QuantityField label="Lens, times the sun" quantity="number" si={design.concentration} min={0.1} max={20} hint="1 for none" onChange={(concentration) => set({ concentration })} />
-          <QuantityField label="Boxes in series" quantity="number" si={design.inSeries} min={1} max={20} onChange={(v) => set({ inSeries: Math.round(v) })} />
-          <QuantityField label="Rows in parallel" quantity="number" si={design.inParallel} min={1} max={50} onChange={(v) => set({ inParallel: Math.round(v) })} />
+          <QuantityField
+            label="Lens, times the sun"
+            quantity="number"
+            si={design.concentration}
+            min={0.1}
+            max={20}
+            hint="1 for none"
+            onChange={(concentration) => set({ concentration })}
+          />
+          <QuantityField
+            label="Boxes in series"
+            quantity="number"
+            si={design.inSeries}
+            min={1}
+            max={20}
+            onChange={(v) => set({ inSeries: Math.round(v) })}
+          />
+          <QuantityField
+            label="Rows in parallel"
+            quantity="number"
+            si={design.inParallel}
+            min={1}
+            max={50}
+            onChange={(v) => set({ inParallel: Math.round(v) })}
+          />
           {!liquid && (
-            <label className="flex items-end gap-2 pb-1.5 text-[13px] font-semibold"><input type="checkbox" className="size-4" checked={design.exchanger !== null} onChange={(e) => set({ exchanger: e.target.checked ? 0.7 : null })} /> air-to-water exchanger</label>
+            <label className="flex items-end gap-2 pb-1.5 text-[13px] font-semibold">
+              <input
+                type="checkbox"
+                className="size-4"
+                checked={design.exchanger !== null}
+                onChange={(e) => set({ exchanger: e.target.checked ? 0.7 : null })}
+              />{" "}
+              air-to-water exchanger
+            </label>
           )}
-          {design.exchanger !== null && <QuantityField label="Its effectiveness" quantity="fraction" si={design.exchanger} min={0.05} max={1} onChange={(exchanger) => set({ exchanger })} />}
+          {design.exchanger !== null && (
+            <QuantityField
+              label="Its effectiveness"
+              quantity="fraction"
+              si={design.exchanger}
+              min={0.05}
+              max={1}
+              onChange={(exchanger) => set({ exchanger })}
+            />
+          )}
         </div>
-        {(reflector || design.concentration > 1) && <p className="side mt-1">Here the mirror counts for the heat limits only; its gain by hour and season belongs to Apply. A lens multiplies the sun at your point.</p>}
+        {(reflector || design.concentration > 1) && (
+          <p className="side mt-1">
+            Here the mirror counts for the heat limits only; its gain by hour and season belongs to Apply. A lens
+            multiplies the sun at your point.
+          </p>
+        )}
       </fieldset>
     </div>
   );
@@ -86,18 +316,54 @@ function FanCurve({ points, onChange }: { points: FanPoint[]; onChange: (points:
   };
   return (
     <details className="mt-1">
-      <summary className="cursor-pointer text-[13px] font-semibold text-action">Fan or pump curve, {points.length} points</summary>
+      <summary className="cursor-pointer text-[13px] font-semibold text-action">
+        Fan or pump curve, {points.length} points
+      </summary>
       <p className="side">Flow against pressure at full speed, from the maker’s sheet; two points are its rating.</p>
       <ul className="grid gap-1">
         {points.map((p, i) => (
           <li key={i} className="flex items-end gap-2">
-            <QuantityField label={`Flow ${i + 1}`} quantity="volumeFlow" si={p.flowM3PerS} min={0} max={100} onChange={(flowM3PerS) => set(i, { flowM3PerS })} />
-            <QuantityField label={`Pressure ${i + 1}`} quantity="pressureLoss" si={p.pressurePa} min={0} max={1e7} onChange={(pressurePa) => set(i, { pressurePa })} />
-            <button type="button" className="btn btn-plain" disabled={points.length < 3} onClick={() => onChange(points.filter((_, k) => k !== i))}>Remove point {i + 1}</button>
+            <QuantityField
+              label={`Flow ${i + 1}`}
+              quantity="volumeFlow"
+              si={p.flowM3PerS}
+              min={0}
+              max={100}
+              onChange={(flowM3PerS) => set(i, { flowM3PerS })}
+            />
+            <QuantityField
+              label={`Pressure ${i + 1}`}
+              quantity="pressureLoss"
+              si={p.pressurePa}
+              min={0}
+              max={1e7}
+              onChange={(pressurePa) => set(i, { pressurePa })}
+            />
+            <button
+              type="button"
+              className="btn btn-plain"
+              disabled={points.length < 3}
+              onClick={() => onChange(points.filter((_, k) => k !== i))}
+            >
+              Remove point {i + 1}
+            </button>
           </li>
         ))}
       </ul>
-      <button type="button" className="btn mt-1" onClick={() => { const [a, b] = points.slice(-2); onChange([...points.slice(0, -1), { flowM3PerS: (a.flowM3PerS + b.flowM3PerS) / 2, pressurePa: (a.pressurePa + b.pressurePa) / 2 }, b]); }}>Add a point</button>
+      <button
+        type="button"
+        className="btn mt-1"
+        onClick={() => {
+          const [a, b] = points.slice(-2);
+          onChange([
+            ...points.slice(0, -1),
+            { flowM3PerS: (a.flowM3PerS + b.flowM3PerS) / 2, pressurePa: (a.pressurePa + b.pressurePa) / 2 },
+            b,
+          ]);
+        }}
+      >
+        Add a point
+      </button>
     </details>
   );
 }

@@ -19,7 +19,13 @@ import { Compare } from "./Compare";
 import { SpecimensPanel } from "./SpecimensPanel";
 import { useStudies } from "@/features/experiment/useStudy";
 
-const VIEWS = [["design", "Design"], ["compare", "Compare"], ["bill", "Materials and cost"], ["checklist", "Checklist"], ["specimens", "Specimens"]] as const;
+const VIEWS = [
+  ["design", "Design"],
+  ["compare", "Compare"],
+  ["bill", "Materials and cost"],
+  ["checklist", "Checklist"],
+  ["specimens", "Specimens"],
+] as const;
 type View = (typeof VIEWS)[number][0];
 
 /** Variants as designs: draw, compare, cost, build. Which variant and which view stand in the address, so that reload and Back keep them. */
@@ -30,71 +36,204 @@ export default function Build({ view }: { view: VariantsView }) {
   const query = useSearchParams();
   const shown = (VIEWS.find(([v]) => v === query.get("view"))?.[0] ?? "design") as View;
   const variant = variants.find((v) => v.letter === query.get("v")) ?? variants[0];
-  const reference = variants.find((v) => v.letter === query.get("with") && v !== variant) ?? variants.find((v) => v !== variant) ?? null;
+  const reference =
+    variants.find((v) => v.letter === query.get("with") && v !== variant) ??
+    variants.find((v) => v !== variant) ??
+    null;
   const library = useMemo(() => new Map([...LIBRARY, ...ownMaterials].map((m) => [m.key, m])), [ownMaterials]);
-  const studies = useStudies(variant ? [variant.design, ...(reference ? [reference.design] : [])] : [], operating, lowestC);
+  const studies = useStudies(
+    variant ? [variant.design, ...(reference ? [reference.design] : [])] : [],
+    operating,
+    lowestC,
+  );
   const [, start] = useTransition();
   const go = (change: Record<string, string>) => {
     const next = new URLSearchParams(query);
     for (const [k, v] of Object.entries(change)) next.set(k, v);
     router.push(`${path}?${next}`, { scroll: false });
   };
-  const create = (name: string, design: Design, note: string) => start(async () => {
-    const result = await createVariant(experimentId, name, design, note);
-    if (!result.ok) return void toast.error(result.error);
-    go({ v: result.letter, view: "design" });
-    toast.success(`${name} is variant ${result.letter}.`);
-  });
+  const create = (name: string, design: Design, note: string) =>
+    start(async () => {
+      const result = await createVariant(experimentId, name, design, note);
+      if (!result.ok) return void toast.error(result.error);
+      go({ v: result.letter, view: "design" });
+      toast.success(`${name} is variant ${result.letter}.`);
+    });
 
   if (!variant) return <Empty onCreate={create} />;
   return (
     <div>
-      <nav aria-label="Variants" className="no-print flex flex-wrap items-stretch gap-x-1 gap-y-1 border-b border-rule pb-1">
+      <nav
+        aria-label="Variants"
+        className="no-print flex flex-wrap items-stretch gap-x-1 gap-y-1 border-b border-rule pb-1"
+      >
         {variants.map((v) => (
-          <button key={v.id} type="button" aria-current={v === variant ? "true" : undefined} onClick={() => go({ v: v.letter })} title={badgeWords(v.design)}
-            className={`flex min-h-9 items-center gap-1.5 border-b-[3px] px-1.5 text-left text-[13px] ${v === variant ? "border-action bg-action-wash font-semibold" : "border-transparent hover:bg-well"}`}>
-            <LaneMark lane={v.letter} size={12} /><Badge design={v.design} lane={v.letter} scale={0.7} /><span className="max-w-36 truncate" style={{ fontStretch: "86%" }}>{v.name}{v.specimens.length > 1 ? `, ${v.specimens.length} built` : v.specimens.length === 0 && variants.some((o) => o.specimens.length) ? ", drawn" : ""}</span>
+          <button
+            key={v.id}
+            type="button"
+            aria-current={v === variant ? "true" : undefined}
+            onClick={() => go({ v: v.letter })}
+            title={badgeWords(v.design)}
+            className={`flex min-h-9 items-center gap-1.5 border-b-[3px] px-1.5 text-left text-[13px] ${v === variant ? "border-action bg-action-wash font-semibold" : "border-transparent hover:bg-well"}`}
+          >
+            <LaneMark lane={v.letter} size={12} />
+            <Badge design={v.design} lane={v.letter} scale={0.7} />
+            <span className="max-w-36 truncate" style={{ fontStretch: "86%" }}>
+              {v.name}
+              {v.specimens.length > 1
+                ? `, ${v.specimens.length} built`
+                : v.specimens.length === 0 && variants.some((o) => o.specimens.length)
+                  ? ", drawn"
+                  : ""}
+            </span>
           </button>
         ))}
         <NewVariant variants={variants} current={variant} onCreate={create} />
       </nav>
       <div className="no-print flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
-        {VIEWS.map(([v, name]) => <button key={v} type="button" aria-current={v === shown ? "page" : undefined} onClick={() => go({ view: v })} className={`min-h-8 border-b-[3px] px-1 text-[13.5px] ${v === shown ? "border-ink font-semibold" : "border-transparent text-ink-2 hover:bg-well"}`}>{name}</button>)}
+        {VIEWS.map(([v, name]) => (
+          <button
+            key={v}
+            type="button"
+            aria-current={v === shown ? "page" : undefined}
+            onClick={() => go({ view: v })}
+            className={`min-h-8 border-b-[3px] px-1 text-[13.5px] ${v === shown ? "border-ink font-semibold" : "border-transparent text-ink-2 hover:bg-well"}`}
+          >
+            {name}
+          </button>
+        ))}
         {reference && (shown === "design" || shown === "compare") && (
-          <label className="ml-auto text-[13px]">beside it <select className="border border-rule bg-sheet px-1 py-0.5" value={reference.letter} onChange={(e) => go({ with: e.target.value })}>{variants.filter((v) => v !== variant).map((v) => <option key={v.id} value={v.letter}>{v.letter} {v.name}</option>)}</select></label>
+          <label className="ml-auto text-[13px]">
+            beside it{" "}
+            <select
+              className="border border-rule bg-sheet px-1 py-0.5"
+              value={reference.letter}
+              onChange={(e) => go({ with: e.target.value })}
+            >
+              {variants
+                .filter((v) => v !== variant)
+                .map((v) => (
+                  <option key={v.id} value={v.letter}>
+                    {v.letter} {v.name}
+                  </option>
+                ))}
+            </select>
+          </label>
         )}
         <VariantMenu experimentId={experimentId} variant={variant} />
       </div>
-      {shown === "design" && <Builder key={`${variant.id}-${variant.revision}`} experimentId={experimentId} variant={variant} reference={reference} referenceStudy={studies[1] ?? null} operating={operating} lowestC={lowestC} library={library} />}
-      {shown === "compare" && (reference ? <Compare a={reference} b={variant} studies={[studies[1] ?? null, studies[0] ?? null]} operating={operating} onMixed={(name, design) => create(name, design, "the missing variant")} /> : <p className="sentence">There is nothing to compare {variant.letter} with yet. Copy it and change one thing.</p>)}
+      {shown === "design" && (
+        <Builder
+          key={`${variant.id}-${variant.revision}`}
+          experimentId={experimentId}
+          variant={variant}
+          reference={reference}
+          referenceStudy={studies[1] ?? null}
+          operating={operating}
+          lowestC={lowestC}
+          library={library}
+        />
+      )}
+      {shown === "compare" &&
+        (reference ? (
+          <Compare
+            a={reference}
+            b={variant}
+            studies={[studies[1] ?? null, studies[0] ?? null]}
+            operating={operating}
+            onMixed={(name, design) => create(name, design, "the missing variant")}
+          />
+        ) : (
+          <p className="sentence">
+            There is nothing to compare {variant.letter} with yet. Copy it and change one thing.
+          </p>
+        ))}
       {shown === "bill" && <BillPanel key={variant.id} experimentId={experimentId} variant={variant} />}
-      {shown === "checklist" && <ChecklistPanel key={variant.id} experimentId={experimentId} variant={variant} study={studies[0] ?? null} />}
+      {shown === "checklist" && (
+        <ChecklistPanel key={variant.id} experimentId={experimentId} variant={variant} study={studies[0] ?? null} />
+      )}
       {shown === "specimens" && <SpecimensPanel key={variant.id} experimentId={experimentId} variant={variant} />}
     </div>
   );
 }
 
 /** A copy of the one in hand, or a usual build of a form. */
-function NewVariant({ variants, current, onCreate }: { variants: readonly Variant[]; current: Variant; onCreate: (name: string, design: Design, note: string) => void }) {
+function NewVariant({
+  variants,
+  current,
+  onCreate,
+}: {
+  variants: readonly Variant[];
+  current: Variant;
+  onCreate: (name: string, design: Design, note: string) => void;
+}) {
   const [open, setOpen] = useState(false);
   const [from, setFrom] = useState<"copy" | AbsorberForm>("copy");
   const [name, setName] = useState("");
-  const usual = from === "copy" ? `${current.name}, changed` : `${FORM_WORDS[from][0].toUpperCase()}${FORM_WORDS[from].slice(1)}`;
+  const usual =
+    from === "copy" ? `${current.name}, changed` : `${FORM_WORDS[from][0].toUpperCase()}${FORM_WORDS[from].slice(1)}`;
   const submit = () => {
     let free = name.trim() || usual;
     for (let k = 2; variants.some((v) => v.name === free); k++) free = `${name.trim() || usual} ${k}`;
-    onCreate(free, from === "copy" ? current.design : presetDesign(from), from === "copy" ? `copy of ${current.letter}, revision ${current.revision}` : "");
+    onCreate(
+      free,
+      from === "copy" ? current.design : presetDesign(from),
+      from === "copy" ? `copy of ${current.letter}, revision ${current.revision}` : "",
+    );
     setOpen(false);
     setName("");
   };
   return (
     <span className="flex flex-wrap items-center gap-2 pl-2">
-      <button type="button" className="btn min-h-8" onClick={() => { setFrom("copy"); setOpen(!open); }} aria-expanded={open}>Copy {current.letter}, or draw a new one</button>
+      <button
+        type="button"
+        className="btn min-h-8"
+        onClick={() => {
+          setFrom("copy");
+          setOpen(!open);
+        }}
+        aria-expanded={open}
+      >
+        Copy {current.letter}, or draw a new one
+      </button>
       {open && (
-        <form className="flex flex-wrap items-end gap-2" onSubmit={(e) => { e.preventDefault(); submit(); }}>
-          <label className="text-[13px] font-semibold">Begin with<select className="field mt-0.5" value={from} onChange={(e) => setFrom(e.target.value as "copy" | AbsorberForm)}><option value="copy">a copy of {current.letter}, {current.name}</option>{ABSORBER_FORMS.map((f) => <option key={f} value={f}>a usual build: {FORM_WORDS[f]}</option>)}</select></label>
-          <label className="text-[13px] font-semibold">Name<input className="field mt-0.5" maxLength={120} value={name} placeholder={usual} onChange={(e) => setName(e.target.value)} /></label>
-          <button type="submit" className="btn btn-main">Make the variant</button>
+        <form
+          className="flex flex-wrap items-end gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            submit();
+          }}
+        >
+          <label className="text-[13px] font-semibold">
+            Begin with
+            <select
+              className="field mt-0.5"
+              value={from}
+              onChange={(e) => setFrom(e.target.value as "copy" | AbsorberForm)}
+            >
+              <option value="copy">
+                a copy of {current.letter}, {current.name}
+              </option>
+              {ABSORBER_FORMS.map((f) => (
+                <option key={f} value={f}>
+                  a usual build: {FORM_WORDS[f]}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="text-[13px] font-semibold">
+            Name
+            <input
+              className="field mt-0.5"
+              maxLength={120}
+              value={name}
+              placeholder={usual}
+              onChange={(e) => setName(e.target.value)}
+            />
+          </label>
+          <button type="submit" className="btn btn-main">
+            Make the variant
+          </button>
         </form>
       )}
     </span>
@@ -104,22 +243,56 @@ function NewVariant({ variants, current, onCreate }: { variants: readonly Varian
 function VariantMenu({ experimentId, variant }: { experimentId: number; variant: Variant }) {
   const [name, setName] = useState<string | null>(null);
   const [busy, start] = useTransition();
-  const rename = () => start(async () => {
-    if (name === null || name.trim() === variant.name) return setName(null);
-    const result = await changeName(experimentId, variant.id, name);
-    if (!result.ok) return void toast.error(result.error);
-    setName(null);
-  });
-  const remove = () => start(async () => {
-    const result = await removeVariant(experimentId, variant.id, true);
-    if (!result.ok) return void toast.error(result.error);
-    toast(`${variant.name} removed.`, { action: { label: "Undo", onClick: () => void removeVariant(experimentId, variant.id, false) } });
-  });
-  if (name !== null) return <form className="flex items-center gap-1" onSubmit={(e) => { e.preventDefault(); rename(); }}><label><span className="sr-only">Name of the variant</span><input autoFocus className="field min-h-7" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} onKeyDown={(e) => e.key === "Escape" && setName(null)} /></label><button type="submit" className="btn min-h-7" disabled={busy}>Keep</button></form>;
+  const rename = () =>
+    start(async () => {
+      if (name === null || name.trim() === variant.name) return setName(null);
+      const result = await changeName(experimentId, variant.id, name);
+      if (!result.ok) return void toast.error(result.error);
+      setName(null);
+    });
+  const remove = () =>
+    start(async () => {
+      const result = await removeVariant(experimentId, variant.id, true);
+      if (!result.ok) return void toast.error(result.error);
+      toast(`${variant.name} removed.`, {
+        action: { label: "Undo", onClick: () => void removeVariant(experimentId, variant.id, false) },
+      });
+    });
+  if (name !== null)
+    return (
+      <form
+        className="flex items-center gap-1"
+        onSubmit={(e) => {
+          e.preventDefault();
+          rename();
+        }}
+      >
+        <label>
+          <span className="sr-only">Name of the variant</span>
+          <input
+            autoFocus
+            className="field min-h-7"
+            maxLength={120}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            onKeyDown={(e) => e.key === "Escape" && setName(null)}
+          />
+        </label>
+        <button type="submit" className="btn min-h-7" disabled={busy}>
+          Keep
+        </button>
+      </form>
+    );
   return (
     <span className="flex gap-1">
-      <button type="button" className="btn btn-plain" onClick={() => setName(variant.name)}>Rename</button>
-      {variant.specimens.length === 0 && <button type="button" className="btn btn-plain" disabled={busy} onClick={remove}>Remove</button>}
+      <button type="button" className="btn btn-plain" onClick={() => setName(variant.name)}>
+        Rename
+      </button>
+      {variant.specimens.length === 0 && (
+        <button type="button" className="btn btn-plain" disabled={busy} onClick={remove}>
+          Remove
+        </button>
+      )}
     </span>
   );
 }
@@ -127,9 +300,24 @@ function VariantMenu({ experimentId, variant }: { experimentId: number; variant:
 function Empty({ onCreate }: { onCreate: (name: string, design: Design, note: string) => void }) {
   return (
     <div>
-      <h1 className="sentence">Nothing is drawn yet. Choose an absorber to begin with; everything about it can be changed.</h1>
+      <h1 className="sentence">
+        Nothing is drawn yet. Choose an absorber to begin with; everything about it can be changed.
+      </h1>
       <ul className="mt-3 grid grid-cols-2 gap-2 md:grid-cols-5">
-        {ABSORBER_FORMS.map((f) => <li key={f}><button type="button" className="flex w-full flex-col items-start gap-1 border-b-2 border-rule p-2 text-left hover:border-action hover:bg-action-wash" onClick={() => onCreate(`${FORM_WORDS[f][0].toUpperCase()}${FORM_WORDS[f].slice(1)}`, presetDesign(f), "")}><Badge design={presetDesign(f)} lane="A" scale={1.6} /><span className="font-semibold">{FORM_WORDS[f]}</span></button></li>)}
+        {ABSORBER_FORMS.map((f) => (
+          <li key={f}>
+            <button
+              type="button"
+              className="flex w-full flex-col items-start gap-1 border-b-2 border-rule p-2 text-left hover:border-action hover:bg-action-wash"
+              onClick={() =>
+                onCreate(`${FORM_WORDS[f][0].toUpperCase()}${FORM_WORDS[f].slice(1)}`, presetDesign(f), "")
+              }
+            >
+              <Badge design={presetDesign(f)} lane="A" scale={1.6} />
+              <span className="font-semibold">{FORM_WORDS[f]}</span>
+            </button>
+          </li>
+        ))}
       </ul>
     </div>
   );

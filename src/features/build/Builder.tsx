@@ -29,7 +29,15 @@ import { forgetDraft, readDraft, writeDraft } from "./storage";
 import { useStudy } from "@/features/experiment/useStudy";
 
 /** One variant on the drawing board: edit, see it move, keep it as a revision. */
-export function Builder({ experimentId, variant, reference, referenceStudy, operating, lowestC, library }: {
+export function Builder({
+  experimentId,
+  variant,
+  reference,
+  referenceStudy,
+  operating,
+  lowestC,
+  library,
+}: {
   experimentId: number;
   variant: Variant;
   /** The variant it is compared with; null when it stands alone. */
@@ -39,14 +47,27 @@ export function Builder({ experimentId, variant, reference, referenceStudy, oper
   lowestC: number;
   library: ReadonlyMap<string, Material>;
 }) {
-  const [draft, edit] = useReducer(draftReducer, variant, (v): Draft => ({ past: [], present: v.design, future: [], editedAt: null, ...readDraft(v.id, v.revision) }));
-  const [selected, setSelected] = useState<string | null>(() => draft.present.layers.find((l) => l.kind === "absorber")?.id ?? null);
+  const [draft, edit] = useReducer(draftReducer, variant, (v): Draft => ({
+    past: [],
+    present: v.design,
+    future: [],
+    editedAt: null,
+    ...readDraft(v.id, v.revision),
+  }));
+  const [selected, setSelected] = useState<string | null>(
+    () => draft.present.layers.find((l) => l.kind === "absorber")?.id ?? null,
+  );
   const design = draft.present;
   const studied = useStudy(design, operating, lowestC);
   // The last answer belongs to a design a moment older; problems are shown for the present one only.
   const study = studied.value;
   const current = studied.design === design;
-  const prediction = study && studied.design && studied.design.layers.length === design.layers.length && !study.problems.length ? study.prediction : current ? null : (study?.prediction ?? null);
+  const prediction =
+    study && studied.design && studied.design.layers.length === design.layers.length && !study.problems.length
+      ? study.prediction
+      : current
+        ? null
+        : (study?.prediction ?? null);
   const fits = prediction && prediction.layers.length === design.layers.length ? prediction : null;
   const changed = draft.editedAt !== null && JSON.stringify(design) !== JSON.stringify(variant.design);
 
@@ -83,18 +104,65 @@ export function Builder({ experimentId, variant, reference, referenceStudy, oper
   return (
     <div className="grid grid-cols-1 gap-x-6 gap-y-3 lg:grid-cols-[minmax(0,1fr)_minmax(280px,312px)]">
       <div className="min-w-0">
-        <Sentence operating={operating} study={study} design={design} variant={variant} reference={reference} referenceStudy={referenceStudy} />
+        <Sentence
+          operating={operating}
+          study={study}
+          design={design}
+          variant={variant}
+          reference={reference}
+          referenceStudy={referenceStudy}
+        />
         <div className="head mt-1">
-          <h2>Section</h2><span className="side">revision {variant.revision}{design.sketch ? ", a sketch: dimensions assumed" : ""}{changed ? ", edits kept on this device" : ""}</span>
+          <h2>Section</h2>
+          <span className="side">
+            revision {variant.revision}
+            {design.sketch ? ", a sketch: dimensions assumed" : ""}
+            {changed ? ", edits kept on this device" : ""}
+          </span>
           <span className="more no-print flex flex-wrap items-center gap-1">
-            <button type="button" className="btn btn-plain" onClick={undo} disabled={!draft.past.length}><Undo2 size={14} aria-hidden /> Undo</button>
-            <button type="button" className="btn btn-plain" onClick={redo} disabled={!draft.future.length}><Redo2 size={14} aria-hidden /> Redo</button>
-            <button type="button" className="btn min-h-[26px]" onClick={() => set(addOuterCover(design))}>Add a glazing</button>
-            <Save experimentId={experimentId} variant={variant} design={design} changed={changed} blocked={problems.length > 0} onSaved={() => forgetDraft(variant.id, variant.revision)} />
+            <button type="button" className="btn btn-plain" onClick={undo} disabled={!draft.past.length}>
+              <Undo2 size={14} aria-hidden /> Undo
+            </button>
+            <button type="button" className="btn btn-plain" onClick={redo} disabled={!draft.future.length}>
+              <Redo2 size={14} aria-hidden /> Redo
+            </button>
+            <button type="button" className="btn min-h-[26px]" onClick={() => set(addOuterCover(design))}>
+              Add a glazing
+            </button>
+            <Save
+              experimentId={experimentId}
+              variant={variant}
+              design={design}
+              changed={changed}
+              blocked={problems.length > 0}
+              onSaved={() => forgetDraft(variant.id, variant.revision)}
+            />
           </span>
         </div>
-        <SectionView design={design} lane={variant.letter} prediction={fits} limits={fits && study ? study.limits : []} selected={selected} inletC={operating.inletC} onSelect={setSelected} onMove={move} onRemove={remove} />
-        <LayerTable design={design} letter={variant.letter} prediction={fits} limits={fits && study ? study.limits : []} problems={problems} selected={selected} operating={operating} onSelect={setSelected} onMove={move} onRemove={remove} onAdd={add} />
+        <SectionView
+          design={design}
+          lane={variant.letter}
+          prediction={fits}
+          limits={fits && study ? study.limits : []}
+          selected={selected}
+          inletC={operating.inletC}
+          onSelect={setSelected}
+          onMove={move}
+          onRemove={remove}
+        />
+        <LayerTable
+          design={design}
+          letter={variant.letter}
+          prediction={fits}
+          limits={fits && study ? study.limits : []}
+          problems={problems}
+          selected={selected}
+          operating={operating}
+          onSelect={setSelected}
+          onMove={move}
+          onRemove={remove}
+          onAdd={add}
+        />
         <div className="no-print mt-3 grid gap-4">
           {layer && <LayerEditor design={design} layer={layer} materials={library} onChange={set} />}
           <BoxEditor design={design} materials={library} onChange={set} />
@@ -102,10 +170,34 @@ export function Builder({ experimentId, variant, reference, referenceStudy, oper
         <Revisions experimentId={experimentId} variant={variant} onTake={set} />
       </div>
       <aside className="grid min-w-0 grid-cols-1 content-start gap-3" aria-label="Predicted figures, limits and flow">
-        <Notices design={design} problems={problems} limits={fits && study ? study.limits : []} hazards={fits && study ? study.hazards : []} library={library} onChange={set} onSelect={setSelected} />
-        {studied.error && <p role="alert" className="text-danger">The model stopped: {studied.error}. Undo the last edit; your draft is kept.</p>}
-        <Predicted prediction={prediction} letter={variant.letter} operating={operating} beside={referenceStudy?.prediction ?? null} besideLetter={reference?.letter ?? null} stale={studied.busy} />
-        {prediction && !prediction.fanEnough && <p className="border-l-4 border-doubt-line pl-2 text-[13px]"><b className="font-[650] text-doubt">This fan cannot bring your flow.</b> It brings {flowText(prediction.drivenFlow)}; take a stronger one, a wider path, or less flow.</p>}
+        <Notices
+          design={design}
+          problems={problems}
+          limits={fits && study ? study.limits : []}
+          hazards={fits && study ? study.hazards : []}
+          library={library}
+          onChange={set}
+          onSelect={setSelected}
+        />
+        {studied.error && (
+          <p role="alert" className="text-danger">
+            The model stopped: {studied.error}. Undo the last edit; your draft is kept.
+          </p>
+        )}
+        <Predicted
+          prediction={prediction}
+          letter={variant.letter}
+          operating={operating}
+          beside={referenceStudy?.prediction ?? null}
+          besideLetter={reference?.letter ?? null}
+          stale={studied.busy}
+        />
+        {prediction && !prediction.fanEnough && (
+          <p className="border-l-4 border-doubt-line pl-2 text-[13px]">
+            <b className="font-[650] text-doubt">This fan cannot bring your flow.</b> It brings{" "}
+            {flowText(prediction.drivenFlow)}; take a stronger one, a wider path, or less flow.
+          </p>
+        )}
         <FlowChart design={design} lane={variant.letter} operating={operating} />
         <Cost design={design} variant={variant} />
       </aside>
@@ -125,43 +217,130 @@ function Cost({ design, variant }: { design: Design; variant: Variant }) {
     }
   }, [design, variant.bill]);
   if (!bill || !Number.isFinite(bill.first)) return null;
-  return <p className="border-t-[1.5px] border-ink pt-1 text-[13.5px]">Material: first unit <b className="font-[650]">{Math.round(bill.first)} {bill.currency}</b>, each more <b className="font-[650]">{Math.round(bill.repeat)} {bill.currency}</b>; {bill.hoursFirst} h, then {bill.hoursRepeat} h.</p>;
+  return (
+    <p className="border-t-[1.5px] border-ink pt-1 text-[13.5px]">
+      Material: first unit{" "}
+      <b className="font-[650]">
+        {Math.round(bill.first)} {bill.currency}
+      </b>
+      , each more{" "}
+      <b className="font-[650]">
+        {Math.round(bill.repeat)} {bill.currency}
+      </b>
+      ; {bill.hoursFirst} h, then {bill.hoursRepeat} h.
+    </p>
+  );
 }
 
 /** What is known, how surely, what stands against it: in one sentence. */
-function Sentence({ study, design, variant, reference, referenceStudy, operating }: { operating: Operating; study: Study | null; design: Design; variant: Variant; reference: Variant | null; referenceStudy: Study | null }) {
+function Sentence({
+  study,
+  design,
+  variant,
+  reference,
+  referenceStudy,
+  operating,
+}: {
+  operating: Operating;
+  study: Study | null;
+  design: Design;
+  variant: Variant;
+  reference: Variant | null;
+  referenceStudy: Study | null;
+}) {
   const { system } = usePreferences();
   if (!study) return <p className="sentence">Working out what {variant.name} should do …</p>;
   if (study.problems.length) {
     const [first] = study.problems;
     const layer = design.layers.find((l) => l.id === first.layer);
-    return <h1 className="sentence text-danger">{problemWords(first, layer ? layerName(layer, design.materials) : "", design.materials, system)}</h1>;
+    return (
+      <h1 className="sentence text-danger">
+        {problemWords(first, layer ? layerName(layer, design.materials) : "", design.materials, system)}
+      </h1>
+    );
   }
   const p = study.prediction!;
   const over = study.limits.find((l) => l.state === "over");
-  const against = referenceStudy?.prediction && reference ? differenceData(referenceStudy.prediction, p, "heatPerArea") : null;
+  const against =
+    referenceStudy?.prediction && reference ? differenceData(referenceStudy.prediction, p, "heatPerArea") : null;
   const settled = against && Math.abs(against.si) > (against.expanded ?? 0);
   return (
     <h1 className="sentence">
-      {variant.name} should give <Figure figure={figureData(p, "heatPerArea")!} opens={{ figure: "predicted", letter: variant.letter, name: "heatPerArea", in: "sentence" }} local={() => predictedWorking(p, "heatPerArea", operating, variant.letter)} /> at your point
-      {against && reference ? settled ? `, ${quantityText(Math.abs(against.si), "heatFlux", { expanded: against.expanded ?? undefined, system })} ${against.si > 0 ? "more" : "less"} than ${reference.letter}` : `; the model cannot tell it from ${reference.letter}` : ""}
-      {over ? <>, but <span className="text-danger">{over.worstCase === "use" ? "in use" : over.worstCase === "mirror" ? "without flow, mirror on," : "without flow"} its {over.what === "coating" ? "coating" : lowerFirst(layerName(design.layers.find((l) => l.id === over.layer) ?? design.layers[0], design.materials))} reaches {quantityText(over.worstC, "temperature", { expanded: over.plusMinusK, system })}, limit {quantityText(over.limitC, "temperature", { system, figures: 3 })}.</span></> : "."}
+      {variant.name} should give{" "}
+      <Figure
+        figure={figureData(p, "heatPerArea")!}
+        opens={{ figure: "predicted", letter: variant.letter, name: "heatPerArea", in: "sentence" }}
+        local={() => predictedWorking(p, "heatPerArea", operating, variant.letter)}
+      />{" "}
+      at your point
+      {against && reference
+        ? settled
+          ? `, ${quantityText(Math.abs(against.si), "heatFlux", { expanded: against.expanded ?? undefined, system })} ${against.si > 0 ? "more" : "less"} than ${reference.letter}`
+          : `; the model cannot tell it from ${reference.letter}`
+        : ""}
+      {over ? (
+        <>
+          , but{" "}
+          <span className="text-danger">
+            {over.worstCase === "use"
+              ? "in use"
+              : over.worstCase === "mirror"
+                ? "without flow, mirror on,"
+                : "without flow"}{" "}
+            its{" "}
+            {over.what === "coating"
+              ? "coating"
+              : lowerFirst(
+                  layerName(design.layers.find((l) => l.id === over.layer) ?? design.layers[0], design.materials),
+                )}{" "}
+            reaches {quantityText(over.worstC, "temperature", { expanded: over.plusMinusK, system })}, limit{" "}
+            {quantityText(over.limitC, "temperature", { system, figures: 3 })}.
+          </span>
+        </>
+      ) : (
+        "."
+      )}
     </h1>
   );
 }
 
 const lowerFirst = (s: string): string => s[0].toLowerCase() + s.slice(1);
 
-function Save({ experimentId, variant, design, changed, blocked, onSaved }: { experimentId: number; variant: Variant; design: Design; changed: boolean; blocked: boolean; onSaved: () => void }) {
+function Save({
+  experimentId,
+  variant,
+  design,
+  changed,
+  blocked,
+  onSaved,
+}: {
+  experimentId: number;
+  variant: Variant;
+  design: Design;
+  changed: boolean;
+  blocked: boolean;
+  onSaved: () => void;
+}) {
   const [busy, start] = useTransition();
   const what = changed ? listWords(differences(variant.design, design).map((a) => ASPECT_WORDS[a])) : "";
-  const save = () => start(async () => {
-    const result = await saveVariant(experimentId, variant.id, { ...design, sketch: false }, what);
-    if (!result.ok) return void toast.error(result.error);
-    onSaved();
-    toast.success(`Revision ${result.revision} kept.`);
-  });
-  return <button type="button" className="btn btn-main min-h-[26px]" disabled={!changed || blocked || busy} onClick={save} title={blocked ? "Mend what is marked first; the draft is kept meanwhile" : undefined}>{busy ? "Saving …" : "Save as revision"}</button>;
+  const save = () =>
+    start(async () => {
+      const result = await saveVariant(experimentId, variant.id, { ...design, sketch: false }, what);
+      if (!result.ok) return void toast.error(result.error);
+      onSaved();
+      toast.success(`Revision ${result.revision} kept.`);
+    });
+  return (
+    <button
+      type="button"
+      className="btn btn-main min-h-[26px]"
+      disabled={!changed || blocked || busy}
+      onClick={save}
+      title={blocked ? "Mend what is marked first; the draft is kept meanwhile" : undefined}
+    >
+      {busy ? "Saving …" : "Save as revision"}
+    </button>
+  );
 }
 
 function Revisions({ variant, onTake }: { experimentId: number; variant: Variant; onTake: (design: Design) => void }) {
@@ -173,8 +352,24 @@ function Revisions({ variant, onTake }: { experimentId: number; variant: Variant
       <ul className="mt-1">
         {variant.revisions.toReversed().map((r) => (
           <li key={r.revision} className="flex flex-wrap items-baseline gap-x-3 border-b border-hair py-1">
-            <b className="font-[650]">Revision {r.revision}</b><span className="side">{new Date(r.createdAt).toISOString().slice(0, 16).replace("T", " ")} UTC</span><span>{r.note}</span>
-            {r.revision !== variant.revision && <button type="button" className="btn btn-plain" disabled={busy} onClick={() => start(async () => { const old = await loadRevision(variant.id, r.revision); if (old) onTake(old); })}>Take it up as a draft</button>}
+            <b className="font-[650]">Revision {r.revision}</b>
+            <span className="side">{new Date(r.createdAt).toISOString().slice(0, 16).replace("T", " ")} UTC</span>
+            <span>{r.note}</span>
+            {r.revision !== variant.revision && (
+              <button
+                type="button"
+                className="btn btn-plain"
+                disabled={busy}
+                onClick={() =>
+                  start(async () => {
+                    const old = await loadRevision(variant.id, r.revision);
+                    if (old) onTake(old);
+                  })
+                }
+              >
+                Take it up as a draft
+              </button>
+            )}
           </li>
         ))}
       </ul>

@@ -28,7 +28,17 @@ const SHALLOW = 0.06;
  * The stack to scale, sun side up, with its air, its depths and, beside it on the same depth axis, its temperatures. Layers are
  * chosen with the pointer or the arrow keys, and moved by dragging or with Alt and an arrow.
  */
-export function SectionView({ design, lane, prediction, limits, selected, inletC, onSelect, onMove, onRemove }: {
+export function SectionView({
+  design,
+  lane,
+  prediction,
+  limits,
+  selected,
+  inletC,
+  onSelect,
+  onMove,
+  onRemove,
+}: {
   design: Design;
   lane: string;
   prediction: Prediction | null;
@@ -45,15 +55,29 @@ export function SectionView({ design, lane, prediction, limits, selected, inletC
   const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
   // A bare coil is not blown up to the size of a box; forty layers get the room they need.
   const depth = stackDepth(design);
-  const height = Math.round(Math.max(HEIGHT * Math.min(1, Math.max(0.45, Number.isFinite(depth) ? depth / SHALLOW : 1)), Math.min(480, design.layers.length * 13)));
+  const height = Math.round(
+    Math.max(
+      HEIGHT * Math.min(1, Math.max(0.45, Number.isFinite(depth) ? depth / SHALLOW : 1)),
+      Math.min(480, design.layers.length * 13),
+    ),
+  );
   const layout = layoutSection(design, height, "large");
   const roomy = width > 640;
   const art = { left: RULER, right: width - (roomy ? LABELS + PROFILE + 16 : LABELS - 16) };
   const frame = frameWidth(design, layout.pxPerM);
-  const stage = { left: art.left + frame, right: art.right - frame, line: 1.3, pxPerM: layout.pxPerM, size: "large" as const };
+  const stage = {
+    left: art.left + frame,
+    right: art.right - frame,
+    line: 1.3,
+    pxPerM: layout.pxPerM,
+    size: "large" as const,
+  };
   const over = new Set(limits.filter((l) => l.state === "over").map((l) => l.layer));
   const { layers } = design;
-  const at = Math.max(0, layers.findIndex((l) => l.id === selected));
+  const at = Math.max(
+    0,
+    layers.findIndex((l) => l.id === selected),
+  );
 
   const indexAt = (clientY: number): number => {
     const box = svg.current!.getBoundingClientRect();
@@ -73,38 +97,102 @@ export function SectionView({ design, lane, prediction, limits, selected, inletC
 
   return (
     <div ref={ref} className="min-w-0">
-      <svg ref={svg} width={width} height={height + TOP + BOTTOM} role="group" aria-label={`Section: ${badgeWords(design)}. ${layers.length} layers. Arrow keys choose a layer, Alt and an arrow moves it, Delete removes it.`} tabIndex={0} onKeyDown={onKey}
-        className="block touch-pan-y select-none">
+      <svg
+        ref={svg}
+        width={width}
+        height={height + TOP + BOTTOM}
+        role="group"
+        aria-label={`Section: ${badgeWords(design)}. ${layers.length} layers. Arrow keys choose a layer, Alt and an arrow moves it, Delete removes it.`}
+        tabIndex={0}
+        onKeyDown={onKey}
+        className="block touch-pan-y select-none"
+      >
         <g transform={`translate(0 ${TOP})`}>
           <Ruler layout={layout} system={system} total={stackDepth(design)} />
           <Sun left={stage.left} right={stage.right} open={layers[0]?.kind !== "insulation"} />
           <Frame design={design} layout={layout} left={art.left} right={art.right} frame={frame} />
           <SectionArt design={design} lane={lane} layout={layout} stage={stage} over={over} />
-          {shownWidth(design, stage.right - stage.left, layout.pxPerM) < design.grossWidthM - 2 * design.frame.thicknessM - 1e-6 && <Break x={(stage.left + stage.right) / 2} height={layout.height} />}
-          {prediction && layers.some((l) => l.kind === "channel") && <StreamWords layout={layout} stage={stage} prediction={prediction} inletC={inletC} system={system} />}
+          {shownWidth(design, stage.right - stage.left, layout.pxPerM) <
+            design.grossWidthM - 2 * design.frame.thicknessM - 1e-6 && (
+            <Break x={(stage.left + stage.right) / 2} height={layout.height} />
+          )}
+          {prediction && layers.some((l) => l.kind === "channel") && (
+            <StreamWords layout={layout} stage={stage} prediction={prediction} inletC={inletC} system={system} />
+          )}
           {layout.slabs.map((s) => (
-            <rect key={s.layer.id} x={art.left} y={s.y0 - (s.y1 - s.y0 < 8 ? 3 : 0)} width={art.right - art.left} height={Math.max(8, s.y1 - s.y0)} data-slab={s.layer.id} className="cursor-grab"
-              fill={s.layer.id === selected ? "var(--action)" : "transparent"} fillOpacity={s.layer.id === selected ? 0.14 : 0}
-              onPointerDown={(e) => { onSelect(s.layer.id); e.currentTarget.setPointerCapture(e.pointerId); setDrag({ from: s.index, to: s.index }); }}
+            <rect
+              key={s.layer.id}
+              x={art.left}
+              y={s.y0 - (s.y1 - s.y0 < 8 ? 3 : 0)}
+              width={art.right - art.left}
+              height={Math.max(8, s.y1 - s.y0)}
+              data-slab={s.layer.id}
+              className="cursor-grab"
+              fill={s.layer.id === selected ? "var(--action)" : "transparent"}
+              fillOpacity={s.layer.id === selected ? 0.14 : 0}
+              onPointerDown={(e) => {
+                onSelect(s.layer.id);
+                e.currentTarget.setPointerCapture(e.pointerId);
+                setDrag({ from: s.index, to: s.index });
+              }}
               onPointerMove={(e) => drag && setDrag({ ...drag, to: indexAt(e.clientY) })}
-              onPointerUp={() => { if (drag && drag.to !== drag.from) onMove(drag.from, drag.to); setDrag(null); }}
-              onPointerCancel={() => setDrag(null)} />
+              onPointerUp={() => {
+                if (drag && drag.to !== drag.from) onMove(drag.from, drag.to);
+                setDrag(null);
+              }}
+              onPointerCancel={() => setDrag(null)}
+            />
           ))}
-          {drag && drag.to !== drag.from && <path d={`M${art.left - 6} ${layout.slabs[drag.to][drag.to > drag.from ? "y1" : "y0"]}H${art.right + 6}`} stroke="var(--action)" strokeWidth="3" />}
-          <Labels layout={layout} x={art.right} brief={!roomy} design={design} prediction={prediction} selected={selected} over={over} system={system} onSelect={onSelect} />
-          {roomy && prediction && <Profile layout={layout} x={width - PROFILE} width={PROFILE - 8} prediction={prediction} limits={limits} system={system} />}
+          {drag && drag.to !== drag.from && (
+            <path
+              d={`M${art.left - 6} ${layout.slabs[drag.to][drag.to > drag.from ? "y1" : "y0"]}H${art.right + 6}`}
+              stroke="var(--action)"
+              strokeWidth="3"
+            />
+          )}
+          <Labels
+            layout={layout}
+            x={art.right}
+            brief={!roomy}
+            design={design}
+            prediction={prediction}
+            selected={selected}
+            over={over}
+            system={system}
+            onSelect={onSelect}
+          />
+          {roomy && prediction && (
+            <Profile
+              layout={layout}
+              x={width - PROFILE}
+              width={PROFILE - 8}
+              prediction={prediction}
+              limits={limits}
+              system={system}
+            />
+          )}
           <Dimension left={stage.left} right={stage.right} y={layout.height + 14} design={design} system={system} />
         </g>
       </svg>
       <p className="side flex flex-wrap items-center gap-x-3">
-        <span>Depth to scale{layout.thickened ? ", thin sheets drawn thicker" : ""}; width cut short. {roomy && prediction ? "Solid: without flow at the worst; dashed: in use." : ""}</span>
-        <button type="button" className="btn btn-plain no-print" onClick={() => svg.current && downloadSvg(svg.current, "section.svg")}><Download size={13} aria-hidden /> SVG</button>
+        <span>
+          Depth to scale{layout.thickened ? ", thin sheets drawn thicker" : ""}; width cut short.{" "}
+          {roomy && prediction ? "Solid: without flow at the worst; dashed: in use." : ""}
+        </span>
+        <button
+          type="button"
+          className="btn btn-plain no-print"
+          onClick={() => svg.current && downloadSvg(svg.current, "section.svg")}
+        >
+          <Download size={13} aria-hidden /> SVG
+        </button>
       </p>
     </div>
   );
 }
 
-const temperature = (c: number, system: UnitSystem) => quantityText(c, "temperature", { system, figures: Math.abs(c) >= 99.5 ? 3 : 2 });
+const temperature = (c: number, system: UnitSystem) =>
+  quantityText(c, "temperature", { system, figures: Math.abs(c) >= 99.5 ? 3 : 2 });
 
 function Ruler({ layout, system, total }: { layout: SectionLayout; system: UnitSystem; total: number }) {
   const unit = displayUnit("smallLength", system);
@@ -114,9 +202,18 @@ function Ruler({ layout, system, total }: { layout: SectionLayout; system: UnitS
   const y = (v: number) => depthToPx(layout, v / (span / total || 1));
   return (
     <g aria-hidden>
-      <text x={0} y={-14}>depth, {unit.symbol}</text>
+      <text x={0} y={-14}>
+        depth, {unit.symbol}
+      </text>
       <path d={`M${RULER - 8} 0V${layout.height}`} stroke="var(--ink)" />
-      {marks.map((m) => <g key={m}><path d={`M${RULER - 14} ${y(m)}H${RULER - 8}`} stroke="var(--ink)" /><text x={RULER - 17} y={y(m) + 4} textAnchor="end">{m}</text></g>)}
+      {marks.map((m) => (
+        <g key={m}>
+          <path d={`M${RULER - 14} ${y(m)}H${RULER - 8}`} stroke="var(--ink)" />
+          <text x={RULER - 17} y={y(m) + 4} textAnchor="end">
+            {m}
+          </text>
+        </g>
+      ))}
     </g>
   );
 }
@@ -127,14 +224,30 @@ function Sun({ left, right, open }: { left: number; right: number; open: boolean
   return (
     <g aria-hidden>
       <rect x={a} y={-22} width={right - a} height={5} fill="var(--sun)" stroke="var(--ink)" strokeWidth="0.6" />
-      {Array.from({ length: 6 }, (_, i) => a + ((right - a) * (i + 0.5)) / 6).map((x) => <path key={x} d={`M${x} -17v8`} stroke="var(--ink)" />)}
-      <text x={a - 6} y={-14} textAnchor="end">Sun</text>
+      {Array.from({ length: 6 }, (_, i) => a + ((right - a) * (i + 0.5)) / 6).map((x) => (
+        <path key={x} d={`M${x} -17v8`} stroke="var(--ink)" />
+      ))}
+      <text x={a - 6} y={-14} textAnchor="end">
+        Sun
+      </text>
     </g>
   );
 }
 
 /** Frame boards left and right, with the air's openings where channels meet them. */
-function Frame({ design, layout, left, right, frame }: { design: Design; layout: SectionLayout; left: number; right: number; frame: number }) {
+function Frame({
+  design,
+  layout,
+  left,
+  right,
+  frame,
+}: {
+  design: Design;
+  layout: SectionLayout;
+  left: number;
+  right: number;
+  frame: number;
+}) {
   const openings = design.fluid === "air" ? layout.slabs.filter((s) => s.layer.kind === "channel") : [];
   const pieces: [number, number][] = [];
   let y = 0;
@@ -143,33 +256,92 @@ function Frame({ design, layout, left, right, frame }: { design: Design; layout:
     y = o.y1;
   }
   if (layout.height > y) pieces.push([y, layout.height]);
-  return <g aria-hidden fill="var(--well)" stroke="var(--ink)" strokeWidth="1.2">{[left, right - frame].flatMap((x) => pieces.map(([a, b]) => <rect key={`${x}-${a}`} x={x} y={a} width={frame} height={b - a} />))}</g>;
+  return (
+    <g aria-hidden fill="var(--well)" stroke="var(--ink)" strokeWidth="1.2">
+      {[left, right - frame].flatMap((x) =>
+        pieces.map(([a, b]) => <rect key={`${x}-${a}`} x={x} y={a} width={frame} height={b - a} />),
+      )}
+    </g>
+  );
 }
 
 /** Where the width is cut short: two jagged lines with nothing between. */
 function Break({ x, height }: { x: number; height: number }) {
   const steps = Math.ceil((height + 12) / 12);
-  const line = (dx: number) => Array.from({ length: steps + 1 }, (_, i) => `${x + dx + (i % 2 ? 4 : -4)} ${Math.min(height + 6, -6 + 12 * i)}`);
+  const line = (dx: number) =>
+    Array.from({ length: steps + 1 }, (_, i) => `${x + dx + (i % 2 ? 4 : -4)} ${Math.min(height + 6, -6 + 12 * i)}`);
   const [a, b] = [line(-4), line(4)];
   return (
     <g aria-hidden>
       <path d={`M${[...a, ...b.toReversed()].join("L")}Z`} fill="var(--ground)" />
-      {[a, b].map((l, i) => <path key={i} d={`M${l.join("L")}`} fill="none" stroke="var(--ink)" />)}
+      {[a, b].map((l, i) => (
+        <path key={i} d={`M${l.join("L")}`} fill="none" stroke="var(--ink)" />
+      ))}
     </g>
   );
 }
 
-function StreamWords({ layout, stage, prediction, inletC, system }: { layout: SectionLayout; stage: { left: number; right: number }; prediction: Prediction; inletC: number; system: UnitSystem }) {
+function StreamWords({
+  layout,
+  stage,
+  prediction,
+  inletC,
+  system,
+}: {
+  layout: SectionLayout;
+  stage: { left: number; right: number };
+  prediction: Prediction;
+  inletC: number;
+  system: UnitSystem;
+}) {
   const channel = layout.slabs.filter((s) => s.layer.kind === "channel").sort((a, b) => b.y1 - b.y0 - (a.y1 - a.y0))[0];
   const outlet = prediction.figures.outlet?.value;
   if (!channel || channel.y1 - channel.y0 < 13 || outlet === undefined) return null;
   const y = (channel.y0 + channel.y1) / 2 + 4;
-  const chip = (x: number, text: string, anchor: "start" | "end") => <g key={text}><rect x={anchor === "start" ? x - 3 : x - text.length * 6.6 - 3} y={y - 12} width={text.length * 6.6 + 6} height={16} fill="var(--ground)" /><text x={x} y={y} textAnchor={anchor} style={{ fill: "var(--ink)", fontWeight: 600 }}>{text}</text></g>;
-  return <g aria-hidden>{chip(stage.left + 22, `in ${temperature(prediction.figures.inlet?.value ?? inletC, system)}`, "start")}{chip(stage.right - 30, `out ${temperature(outlet, system)}`, "end")}</g>;
+  const chip = (x: number, text: string, anchor: "start" | "end") => (
+    <g key={text}>
+      <rect
+        x={anchor === "start" ? x - 3 : x - text.length * 6.6 - 3}
+        y={y - 12}
+        width={text.length * 6.6 + 6}
+        height={16}
+        fill="var(--ground)"
+      />
+      <text x={x} y={y} textAnchor={anchor} style={{ fill: "var(--ink)", fontWeight: 600 }}>
+        {text}
+      </text>
+    </g>
+  );
+  return (
+    <g aria-hidden>
+      {chip(stage.left + 22, `in ${temperature(prediction.figures.inlet?.value ?? inletC, system)}`, "start")}
+      {chip(stage.right - 30, `out ${temperature(outlet, system)}`, "end")}
+    </g>
+  );
 }
 
 /** Names beside their layers, pushed apart where layers are thin, each with a leader. */
-function Labels({ layout, x, brief, design, prediction, selected, over, system, onSelect }: { layout: SectionLayout; x: number; brief: boolean; design: Design; prediction: Prediction | null; selected: string | null; over: ReadonlySet<string>; system: UnitSystem; onSelect: (id: string) => void }) {
+function Labels({
+  layout,
+  x,
+  brief,
+  design,
+  prediction,
+  selected,
+  over,
+  system,
+  onSelect,
+}: {
+  layout: SectionLayout;
+  x: number;
+  brief: boolean;
+  design: Design;
+  prediction: Prediction | null;
+  selected: string | null;
+  over: ReadonlySet<string>;
+  system: UnitSystem;
+  onSelect: (id: string) => void;
+}) {
   const n = layout.slabs.length;
   const pitch = Math.min(26, Math.max(11, (layout.height + 16) / Math.max(1, n)));
   const wanted = layout.slabs.map((s) => (s.y0 + s.y1) / 2);
@@ -186,9 +358,27 @@ function Labels({ layout, x, brief, design, prediction, selected, over, system, 
         const hot = over.has(layer.id);
         return (
           <g key={layer.id} onClick={() => onSelect(layer.id)} className="cursor-pointer">
-            <path d={`M${x + 3} ${wanted[i]}L${x + 12} ${ys[i]}H${x + 17}`} fill="none" stroke={hot ? "var(--danger)" : "var(--rule)"} />
-            <text x={x + 21} y={ys[i] + (twoLines ? -1 : 4)} style={{ fill: hot ? "var(--danger)" : "var(--ink)", fontWeight: layer.id === selected || hot ? 700 : 600 }}>{i + 1} {layerName(layer, design.materials).slice(0, brief ? 13 : twoLines ? 20 : 17)}</text>
-            {twoLines && t && <text x={x + 21} y={ys[i] + 11} style={{ fill: hot ? "var(--danger)" : undefined }}>{temperature(t.mirror.value, system)}{brief ? "" : `, in use ${temperature(t.use.value, system)}`}</text>}
+            <path
+              d={`M${x + 3} ${wanted[i]}L${x + 12} ${ys[i]}H${x + 17}`}
+              fill="none"
+              stroke={hot ? "var(--danger)" : "var(--rule)"}
+            />
+            <text
+              x={x + 21}
+              y={ys[i] + (twoLines ? -1 : 4)}
+              style={{
+                fill: hot ? "var(--danger)" : "var(--ink)",
+                fontWeight: layer.id === selected || hot ? 700 : 600,
+              }}
+            >
+              {i + 1} {layerName(layer, design.materials).slice(0, brief ? 13 : twoLines ? 20 : 17)}
+            </text>
+            {twoLines && t && (
+              <text x={x + 21} y={ys[i] + 11} style={{ fill: hot ? "var(--danger)" : undefined }}>
+                {temperature(t.mirror.value, system)}
+                {brief ? "" : `, in use ${temperature(t.use.value, system)}`}
+              </text>
+            )}
           </g>
         );
       })}
@@ -197,21 +387,60 @@ function Labels({ layout, x, brief, design, prediction, selected, over, system, 
 }
 
 /** Temperatures through the stack on the section's own depth axis, with each layer's limit as a bracket. */
-function Profile({ layout, x, width, prediction, limits, system }: { layout: SectionLayout; x: number; width: number; prediction: Prediction; limits: readonly LimitCheck[]; system: UnitSystem }) {
+function Profile({
+  layout,
+  x,
+  width,
+  prediction,
+  limits,
+  system,
+}: {
+  layout: SectionLayout;
+  x: number;
+  width: number;
+  prediction: Prediction;
+  limits: readonly LimitCheck[];
+  system: UnitSystem;
+}) {
   const unit = displayUnit("temperature", system);
   const values = [...prediction.stillProfile, ...prediction.profile].flatMap((p) => p ?? []);
   const shownLimits = limits.filter((l) => l.limitC <= Math.max(...values) * 1.5 + 20);
   const topC = Math.ceil((Math.max(60, ...values, ...shownLimits.map((l) => l.limitC)) + 8) / 50) * 50;
   const lowC = Math.min(0, Math.floor(Math.min(...values) / 10) * 10);
   const px = (c: number) => x + 6 + ((c - lowC) / (topC - lowC)) * (width - 12);
-  const points = (profile: Prediction["profile"]) => layout.slabs.flatMap((s, i) => (profile[i] ? [[px(profile[i][0]), s.y0], [px(profile[i][1]), s.y1]] : [])).map(([a, b]) => `${a.toFixed(1)} ${b.toFixed(1)}`).join("L");
-  const ticks = Array.from({ length: Math.floor((topC - lowC) / 50) + 1 }, (_, i) => Math.ceil(lowC / 50) * 50 + 50 * i).filter((t) => t <= topC);
+  const points = (profile: Prediction["profile"]) =>
+    layout.slabs
+      .flatMap((s, i) =>
+        profile[i]
+          ? [
+              [px(profile[i][0]), s.y0],
+              [px(profile[i][1]), s.y1],
+            ]
+          : [],
+      )
+      .map(([a, b]) => `${a.toFixed(1)} ${b.toFixed(1)}`)
+      .join("L");
+  const ticks = Array.from(
+    { length: Math.floor((topC - lowC) / 50) + 1 },
+    (_, i) => Math.ceil(lowC / 50) * 50 + 50 * i,
+  ).filter((t) => t <= topC);
   return (
     <g aria-hidden>
-      <text x={x + width} y={-14} textAnchor="end" style={{ fill: "var(--ink)", fontWeight: 600 }}>Temperature, {unit.symbol}</text>
+      <text x={x + width} y={-14} textAnchor="end" style={{ fill: "var(--ink)", fontWeight: 600 }}>
+        Temperature, {unit.symbol}
+      </text>
       <path d={`M${x} 0V${layout.height}H${x + width}`} fill="none" stroke="var(--ink)" />
-      {layout.slabs.map((s) => <path key={s.layer.id} d={`M${x} ${s.y0}H${x + width}`} stroke="var(--hair)" />)}
-      {ticks.map((t) => <g key={t}><path d={`M${px(t)} ${layout.height}v4`} stroke="var(--ink)" /><text x={px(t)} y={layout.height + 17} textAnchor="middle">{Math.round(fromSi(t, unit))}</text></g>)}
+      {layout.slabs.map((s) => (
+        <path key={s.layer.id} d={`M${x} ${s.y0}H${x + width}`} stroke="var(--hair)" />
+      ))}
+      {ticks.map((t) => (
+        <g key={t}>
+          <path d={`M${px(t)} ${layout.height}v4`} stroke="var(--ink)" />
+          <text x={px(t)} y={layout.height + 17} textAnchor="middle">
+            {Math.round(fromSi(t, unit))}
+          </text>
+        </g>
+      ))}
       {shownLimits.map((l) => {
         const s = layout.slabs.find((slab) => slab.layer.id === l.layer);
         if (!s) return null;
@@ -219,26 +448,71 @@ function Profile({ layout, x, width, prediction, limits, system }: { layout: Sec
         const [a, b] = [s.y0, Math.max(s.y1, s.y0 + 5)];
         return (
           <g key={`${l.layer}-${l.what}`} stroke={color} fill="none">
-            {l.state === "over" && <rect x={px(l.limitC)} y={a} width={Math.max(1, px(l.worstC) - px(l.limitC))} height={b - a} fill="var(--danger-fill)" stroke="none" />}
-            <path d={`M${px(l.limitC) - 4} ${a}H${px(l.limitC)}V${b}H${px(l.limitC) - 4}`} strokeWidth={l.state === "ok" ? 1.4 : 2.4} />
-            {l.state === "over" && <text x={px(l.limitC) - 7} y={b - 6} textAnchor="end" style={{ fill: "var(--danger)", fontWeight: 700, stroke: "none" }}>limit {temperature(l.limitC, system)}</text>}
+            {l.state === "over" && (
+              <rect
+                x={px(l.limitC)}
+                y={a}
+                width={Math.max(1, px(l.worstC) - px(l.limitC))}
+                height={b - a}
+                fill="var(--danger-fill)"
+                stroke="none"
+              />
+            )}
+            <path
+              d={`M${px(l.limitC) - 4} ${a}H${px(l.limitC)}V${b}H${px(l.limitC) - 4}`}
+              strokeWidth={l.state === "ok" ? 1.4 : 2.4}
+            />
+            {l.state === "over" && (
+              <text
+                x={px(l.limitC) - 7}
+                y={b - 6}
+                textAnchor="end"
+                style={{ fill: "var(--danger)", fontWeight: 700, stroke: "none" }}
+              >
+                limit {temperature(l.limitC, system)}
+              </text>
+            )}
           </g>
         );
       })}
-      <path d={`M${points(prediction.profile)}`} fill="none" stroke="var(--ink)" strokeWidth="1.4" strokeDasharray="4 3" />
+      <path
+        d={`M${points(prediction.profile)}`}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth="1.4"
+        strokeDasharray="4 3"
+      />
       <path d={`M${points(prediction.stillProfile)}`} fill="none" stroke="var(--ink)" strokeWidth="2" />
     </g>
   );
 }
 
-function Dimension({ left, right, y, design, system }: { left: number; right: number; y: number; design: Design; system: UnitSystem }) {
+function Dimension({
+  left,
+  right,
+  y,
+  design,
+  system,
+}: {
+  left: number;
+  right: number;
+  y: number;
+  design: Design;
+  system: UnitSystem;
+}) {
   const text = `${quantityText(design.grossWidthM, "length", { system, figures: 3 })} wide, ${quantityText(design.grossLengthM, "length", { system, figures: 3 })} long; ${quantityText(stackDepth(design), "smallLength", { system, figures: 3 })} deep`;
   const half = text.length * 3.1 + 8;
   const middle = (left + right) / 2;
   return (
     <g>
-      <path d={`M${left} ${y - 5}v10M${right} ${y - 5}v10M${left} ${y}H${Math.max(left, middle - half)}M${Math.min(right, middle + half)} ${y}H${right}`} stroke="var(--ink)" fill="none" />
-      <text x={middle} y={y + 4} textAnchor="middle" style={{ fill: "var(--ink)" }}>{text}</text>
+      <path
+        d={`M${left} ${y - 5}v10M${right} ${y - 5}v10M${left} ${y}H${Math.max(left, middle - half)}M${Math.min(right, middle + half)} ${y}H${right}`}
+        stroke="var(--ink)"
+        fill="none"
+      />
+      <text x={middle} y={y + 4} textAnchor="middle" style={{ fill: "var(--ink)" }}>
+        {text}
+      </text>
     </g>
   );
 }

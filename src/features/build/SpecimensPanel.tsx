@@ -17,60 +17,165 @@ import { buildSpecimen, measureSpecimen, takeSpecimenAway } from "@/features/exp
 export function SpecimensPanel({ experimentId, variant }: { experimentId: number; variant: Variant }) {
   const [busy, start] = useTransition();
   const { specimens } = variant;
-  const build = () => start(async () => {
-    const result = await buildSpecimen(experimentId, variant.id);
-    if (!result.ok) return void toast.error(result.error);
-    toast.success(result.letter ? `Specimen ${result.number} stands as lane ${result.letter}.` : `Specimen ${result.number} is kept; all eight lanes are taken, so it has none.`);
-  });
+  const build = () =>
+    start(async () => {
+      const result = await buildSpecimen(experimentId, variant.id);
+      if (!result.ok) return void toast.error(result.error);
+      toast.success(
+        result.letter
+          ? `Specimen ${result.number} stands as lane ${result.letter}.`
+          : `Specimen ${result.number} is kept; all eight lanes are taken, so it has none.`,
+      );
+    });
   return (
     <div>
       <h1 className="sentence">
-        {specimens.length === 0 ? `${variant.name} is not built yet.` : specimens.length === 1 ? `One ${variant.name.toLowerCase()} is built. A second makes an identical pair, which shows how well the bench repeats.` : `${specimens.length} specimens of ${variant.name}: an identical pair shows how well the bench repeats.`}
+        {specimens.length === 0
+          ? `${variant.name} is not built yet.`
+          : specimens.length === 1
+            ? `One ${variant.name.toLowerCase()} is built. A second makes an identical pair, which shows how well the bench repeats.`
+            : `${specimens.length} specimens of ${variant.name}: an identical pair shows how well the bench repeats.`}
       </h1>
-      <div className="head mt-2"><h2>Specimens</h2><span className="side">what differs from the plan; an empty field means as planned</span><span className="more no-print"><button type="button" className="btn btn-main" disabled={busy} onClick={build}>{specimens.length ? "Add an identical one" : "It is built: add a specimen"}</button></span></div>
-      <ul>{specimens.map((s) => <OneSpecimen key={s.id} experimentId={experimentId} variant={variant} specimen={s} />)}</ul>
-      <p className="side mt-2">Heat is divided by the measured area where there is one. Two specimens of one variant should agree within a percent in area and weight.</p>
+      <div className="head mt-2">
+        <h2>Specimens</h2>
+        <span className="side">what differs from the plan; an empty field means as planned</span>
+        <span className="more no-print">
+          <button type="button" className="btn btn-main" disabled={busy} onClick={build}>
+            {specimens.length ? "Add an identical one" : "It is built: add a specimen"}
+          </button>
+        </span>
+      </div>
+      <ul>
+        {specimens.map((s) => (
+          <OneSpecimen key={s.id} experimentId={experimentId} variant={variant} specimen={s} />
+        ))}
+      </ul>
+      <p className="side mt-2">
+        Heat is divided by the measured area where there is one. Two specimens of one variant should agree within a
+        percent in area and weight.
+      </p>
     </div>
   );
 }
 
-const FIELDS: { name: Exclude<keyof AsBuilt, "note">; label: string; quantity: QuantityId; planned: (v: Variant) => number }[] = [
+const FIELDS: {
+  name: Exclude<keyof AsBuilt, "note">;
+  label: string;
+  quantity: QuantityId;
+  planned: (v: Variant) => number;
+}[] = [
   { name: "grossAreaM2", label: "Gross area", quantity: "area", planned: (v) => designAreas(v.design).gross },
   { name: "apertureAreaM2", label: "Aperture area", quantity: "area", planned: (v) => designAreas(v.design).aperture },
   { name: "absorberAreaM2", label: "Absorber area", quantity: "area", planned: (v) => designAreas(v.design).absorber },
-  { name: "massKg", label: "Weight, empty", quantity: "mass", planned: (v) => layerMasses(v.design).reduce((a, b) => a + b, 0) },
-  { name: "channelM", label: "Channel depth", quantity: "smallLength", planned: (v) => v.design.layers.find((l) => l.kind === "channel")?.thicknessM ?? Number.NaN },
+  {
+    name: "massKg",
+    label: "Weight, empty",
+    quantity: "mass",
+    planned: (v) => layerMasses(v.design).reduce((a, b) => a + b, 0),
+  },
+  {
+    name: "channelM",
+    label: "Channel depth",
+    quantity: "smallLength",
+    planned: (v) => v.design.layers.find((l) => l.kind === "channel")?.thicknessM ?? Number.NaN,
+  },
 ];
 
-function OneSpecimen({ experimentId, variant, specimen: s }: { experimentId: number; variant: Variant; specimen: Specimen }) {
+function OneSpecimen({
+  experimentId,
+  variant,
+  specimen: s,
+}: {
+  experimentId: number;
+  variant: Variant;
+  specimen: Specimen;
+}) {
   const [busy, start] = useTransition();
   const [note, setNote] = useState(s.asBuilt.note);
-  const keep = (asBuilt: AsBuilt, revision = s.revision) => start(async () => {
-    const result = await measureSpecimen(experimentId, s.id, { asBuilt, revision });
-    if (!result.ok) toast.error(result.error);
-  });
-  const remove = () => start(async () => {
-    const result = await takeSpecimenAway(experimentId, s.id);
-    if (!result.ok) toast.error(result.error);
-  });
+  const keep = (asBuilt: AsBuilt, revision = s.revision) =>
+    start(async () => {
+      const result = await measureSpecimen(experimentId, s.id, { asBuilt, revision });
+      if (!result.ok) toast.error(result.error);
+    });
+  const remove = () =>
+    start(async () => {
+      const result = await takeSpecimenAway(experimentId, s.id);
+      if (!result.ok) toast.error(result.error);
+    });
   return (
     <li className="border-b border-ink py-2" data-specimen={s.number}>
       <div className="flex flex-wrap items-center gap-3">
-        <b className="font-[650]">Specimen {s.number}</b> {s.letter ? <LaneMark lane={s.letter} /> : <span className="side">no lane</span>}
-        <label className="text-[13px]">built to <select className="border border-rule bg-sheet px-1" value={s.revision} disabled={busy} onChange={(e) => keep(s.asBuilt, Number(e.target.value))}>{variant.revisions.map((r) => <option key={r.revision} value={r.revision}>revision {r.revision}{r.note ? `, ${r.note}` : ""}</option>)}</select></label>
-        {s.revision !== variant.revision && <span className="text-[13px] text-doubt">the drawing has moved on to revision {variant.revision}</span>}
-        {s.runs > 0 ? <span className="side">in {s.runs} run{s.runs > 1 ? "s" : ""}</span> : <button type="button" className="btn btn-plain" disabled={busy} onClick={remove}>remove</button>}
+        <b className="font-[650]">Specimen {s.number}</b>{" "}
+        {s.letter ? <LaneMark lane={s.letter} /> : <span className="side">no lane</span>}
+        <label className="text-[13px]">
+          built to{" "}
+          <select
+            className="border border-rule bg-sheet px-1"
+            value={s.revision}
+            disabled={busy}
+            onChange={(e) => keep(s.asBuilt, Number(e.target.value))}
+          >
+            {variant.revisions.map((r) => (
+              <option key={r.revision} value={r.revision}>
+                revision {r.revision}
+                {r.note ? `, ${r.note}` : ""}
+              </option>
+            ))}
+          </select>
+        </label>
+        {s.revision !== variant.revision && (
+          <span className="text-[13px] text-doubt">the drawing has moved on to revision {variant.revision}</span>
+        )}
+        {s.runs > 0 ? (
+          <span className="side">
+            in {s.runs} run{s.runs > 1 ? "s" : ""}
+          </span>
+        ) : (
+          <button type="button" className="btn btn-plain" disabled={busy} onClick={remove}>
+            remove
+          </button>
+        )}
       </div>
       <div className="mt-1 grid grid-cols-2 gap-3 md:grid-cols-5">
-        {FIELDS.filter((f) => Number.isFinite(f.planned(variant))).map((f) => <Measured key={f.name} label={f.label} quantity={f.quantity} value={s.asBuilt[f.name]} planned={f.planned(variant)} onChange={(v) => keep({ ...s.asBuilt, [f.name]: v })} />)}
+        {FIELDS.filter((f) => Number.isFinite(f.planned(variant))).map((f) => (
+          <Measured
+            key={f.name}
+            label={f.label}
+            quantity={f.quantity}
+            value={s.asBuilt[f.name]}
+            planned={f.planned(variant)}
+            onChange={(v) => keep({ ...s.asBuilt, [f.name]: v })}
+          />
+        ))}
       </div>
-      <label className="mt-1 block text-[13px] font-semibold">Other deviations<input className="field mt-0.5" maxLength={500} value={note} onChange={(e) => setNote(e.target.value)} onBlur={() => note !== s.asBuilt.note && keep({ ...s.asBuilt, note })} /></label>
+      <label className="mt-1 block text-[13px] font-semibold">
+        Other deviations
+        <input
+          className="field mt-0.5"
+          maxLength={500}
+          value={note}
+          onChange={(e) => setNote(e.target.value)}
+          onBlur={() => note !== s.asBuilt.note && keep({ ...s.asBuilt, note })}
+        />
+      </label>
     </li>
   );
 }
 
 /** A measured value beside the planned one; empty is as planned. */
-function Measured({ label, quantity, value, planned, onChange }: { label: string; quantity: QuantityId; value: number | null; planned: number; onChange: (v: number | null) => void }) {
+function Measured({
+  label,
+  quantity,
+  value,
+  planned,
+  onChange,
+}: {
+  label: string;
+  quantity: QuantityId;
+  value: number | null;
+  planned: number;
+  onChange: (v: number | null) => void;
+}) {
   const { system } = usePreferences();
   const [text, setText] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -86,16 +191,36 @@ function Measured({ label, quantity, value, planned, onChange }: { label: string
     const parsed = parseQuantity(text, quantity, { defaultUnit: system });
     if (!parsed.ok) return setProblem(parsedProblem(parsed));
     if (!(parsed.si > 0)) return setProblem("More than 0.");
-    if (parsed.si > planned * 5 || parsed.si < planned / 5) return setProblem(`More than five times off the plan (${quantityText(planned, quantity, { system, figures: 3 })}). Check the unit, or change the drawing.`);
+    if (parsed.si > planned * 5 || parsed.si < planned / 5)
+      return setProblem(
+        `More than five times off the plan (${quantityText(planned, quantity, { system, figures: 3 })}). Check the unit, or change the drawing.`,
+      );
     setProblem(null);
     setText(null);
     if (parsed.si !== value) onChange(parsed.si);
   };
   const off = value === null ? null : (value / planned - 1) * 100;
   return (
-    <label className="text-[13px] font-semibold">{label}
-      <input className="field mt-0.5" aria-invalid={problem !== null} placeholder={quantityText(planned, quantity, { system, figures: 3 })} value={text ?? shown} onChange={(e) => setText(e.target.value)} onBlur={commit} onKeyDown={(e) => e.key === "Enter" && commit()} />
-      {problem ? <span role="alert" className="text-[12.5px] font-semibold text-danger">{problem}</span> : <span className="side font-normal">{off === null ? "as planned" : `${off >= 0 ? "+" : "−"}${Math.abs(off).toFixed(1)} % from plan`}</span>}
+    <label className="text-[13px] font-semibold">
+      {label}
+      <input
+        className="field mt-0.5"
+        aria-invalid={problem !== null}
+        placeholder={quantityText(planned, quantity, { system, figures: 3 })}
+        value={text ?? shown}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={commit}
+        onKeyDown={(e) => e.key === "Enter" && commit()}
+      />
+      {problem ? (
+        <span role="alert" className="text-[12.5px] font-semibold text-danger">
+          {problem}
+        </span>
+      ) : (
+        <span className="side font-normal">
+          {off === null ? "as planned" : `${off >= 0 ? "+" : "−"}${Math.abs(off).toFixed(1)} % from plan`}
+        </span>
+      )}
     </label>
   );
 }

@@ -3,7 +3,18 @@ import { airPath } from "@/core/collector/design";
 import { ABSORBER_FORMS, LIQUID_FORMS } from "@/core/collector/forms";
 import { presetDesign } from "@/core/collector/presets";
 import { designProblems } from "@/core/collector/validate";
-import { addLayer, addOuterCover, changeForm, changeLayer, draftReducer, freshId, moveLayer, removeLayer, withMaterials, type Draft } from "./draft";
+import {
+  addLayer,
+  addOuterCover,
+  changeForm,
+  changeLayer,
+  draftReducer,
+  freshId,
+  moveLayer,
+  removeLayer,
+  withMaterials,
+  type Draft,
+} from "./draft";
 
 const library = new Map(LIBRARY.map((m) => [m.key, m]));
 const base = presetDesign("corrugated");
@@ -24,11 +35,14 @@ describe("undo and redo", () => {
   });
   test("setting the same design is no edit, and reset forgets", () => {
     expect(draftReducer(fresh, { type: "set", design: base, at: 1 })).toBe(fresh);
-    expect(draftReducer(draftReducer(fresh, { type: "set", design: narrower, at: 1 }), { type: "reset", design: base })).toEqual(fresh);
+    expect(
+      draftReducer(draftReducer(fresh, { type: "set", design: narrower, at: 1 }), { type: "reset", design: base }),
+    ).toEqual(fresh);
   });
   test("memory is bounded", () => {
     let d = fresh;
-    for (let i = 0; i < 200; i++) d = draftReducer(d, { type: "set", design: { ...base, grossWidthM: 1 + i / 1000 }, at: i });
+    for (let i = 0; i < 200; i++)
+      d = draftReducer(d, { type: "set", design: { ...base, grossWidthM: 1 + i / 1000 }, at: i });
     expect(d.past.length).toBeLessThan(90);
   });
 });
@@ -36,7 +50,11 @@ describe("undo and redo", () => {
 describe("editing the stack", () => {
   test("layers are added behind the chosen one, with ids of their own", () => {
     const added = addLayer(base, "insulation", "wool");
-    expect(added.design.layers.map((l) => l.id)).toEqual([...base.layers.slice(0, 6).map((l) => l.id), "insulation", "board"]);
+    expect(added.design.layers.map((l) => l.id)).toEqual([
+      ...base.layers.slice(0, 6).map((l) => l.id),
+      "insulation",
+      "board",
+    ]);
     const twice = addLayer(added.design, "insulation", null);
     expect(new Set(twice.design.layers.map((l) => l.id)).size).toBe(twice.design.layers.length);
     expect(freshId(twice.design, "insulation")).toBe("insulation3");
@@ -59,21 +77,30 @@ describe("editing the stack", () => {
     expect(designProblems(two)).toEqual([]);
     expect(designProblems(withMaterials(addOuterCover(presetDesign("hose")), library))).toEqual([]);
   });
-  test("an edit makes a sketch a drawing", () => expect(changeLayer({ ...base, sketch: true }, "wool", { thicknessM: 0.06 }).sketch).toBe(false));
+  test("an edit makes a sketch a drawing", () =>
+    expect(changeLayer({ ...base, sketch: true }, "wool", { thicknessM: 0.06 }).sketch).toBe(false));
   test.each(ABSORBER_FORMS)("another form brings its make, and the fluid that goes with it: %s", (form) => {
     const d = withMaterials(changeForm(base, "absorber", form), library);
     expect(d.fluid).toBe(LIQUID_FORMS.includes(form) ? "water" : "air");
     expect(d.drive.kind).toBe(LIQUID_FORMS.includes(form) ? "pump" : "fan");
     const kinds = designProblems(d).map((p) => p.kind);
     // What does not fit is the air's way, and it is said; the rest is whole.
-    expect(kinds.filter((k) => !["openFormNeedsChannel", "channelWithPipes", "channelWithLiquid"].includes(k))).toEqual([]);
+    expect(kinds.filter((k) => !["openFormNeedsChannel", "channelWithPipes", "channelWithLiquid"].includes(k))).toEqual(
+      [],
+    );
     expect(typeof airPath(d)).toBe("string");
   });
   test("materials travel by value, and those no longer named stay behind", () => {
     const d = withMaterials(changeLayer(base, "wool", { material: "foam-pir" }), library);
     expect(d.materials["foam-pir"]).toEqual(library.get("foam-pir"));
     expect(d.materials["wool-mineral"]).toBeUndefined();
-    const own = withMaterials({ ...base, materials: { ...base.materials, "wool-mineral": { ...base.materials["wool-mineral"], conductivity: 0.05 } } }, library);
+    const own = withMaterials(
+      {
+        ...base,
+        materials: { ...base.materials, "wool-mineral": { ...base.materials["wool-mineral"], conductivity: 0.05 } },
+      },
+      library,
+    );
     expect(own.materials["wool-mineral"].conductivity).toBe(0.05);
   });
 });

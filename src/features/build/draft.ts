@@ -15,27 +15,52 @@ export interface Draft {
 
 const KEPT = 80;
 
-export type Edit = { type: "set"; design: Design; at: number } | { type: "undo"; at: number } | { type: "redo"; at: number } | { type: "reset"; design: Design };
+export type Edit =
+  | { type: "set"; design: Design; at: number }
+  | { type: "undo"; at: number }
+  | { type: "redo"; at: number }
+  | { type: "reset"; design: Design };
 
 export function draftReducer(d: Draft, e: Edit): Draft {
   switch (e.type) {
-    case "set": return e.design === d.present ? d : { past: [...d.past.slice(-KEPT), d.present], present: e.design, future: [], editedAt: e.at };
-    case "undo": return d.past.length ? { past: d.past.slice(0, -1), present: d.past[d.past.length - 1], future: [d.present, ...d.future], editedAt: e.at } : d;
-    case "redo": return d.future.length ? { past: [...d.past, d.present], present: d.future[0], future: d.future.slice(1), editedAt: e.at } : d;
-    case "reset": return { past: [], present: e.design, future: [], editedAt: null };
+    case "set":
+      return e.design === d.present
+        ? d
+        : { past: [...d.past.slice(-KEPT), d.present], present: e.design, future: [], editedAt: e.at };
+    case "undo":
+      return d.past.length
+        ? {
+            past: d.past.slice(0, -1),
+            present: d.past[d.past.length - 1],
+            future: [d.present, ...d.future],
+            editedAt: e.at,
+          }
+        : d;
+    case "redo":
+      return d.future.length
+        ? { past: [...d.past, d.present], present: d.future[0], future: d.future.slice(1), editedAt: e.at }
+        : d;
+    case "reset":
+      return { past: [], present: e.design, future: [], editedAt: null };
   }
 }
 
 /** Puts the materials a design names by value into it, and leaves out what it no longer names. */
 export function withMaterials(d: Design, library: ReadonlyMap<string, Material>): Design {
-  const materials = Object.fromEntries(namedMaterials(d).flatMap((key) => {
-    const found = d.materials[key] ?? library.get(key);
-    return found ? [[key, found]] : [];
-  }));
+  const materials = Object.fromEntries(
+    namedMaterials(d).flatMap((key) => {
+      const found = d.materials[key] ?? library.get(key);
+      return found ? [[key, found]] : [];
+    }),
+  );
   return { ...d, materials };
 }
 
-export const changeLayer = (d: Design, id: string, change: object): Design => ({ ...d, sketch: false, layers: d.layers.map((l) => (l.id === id ? ({ ...l, ...change } as Layer) : l)) });
+export const changeLayer = (d: Design, id: string, change: object): Design => ({
+  ...d,
+  sketch: false,
+  layers: d.layers.map((l) => (l.id === id ? ({ ...l, ...change } as Layer) : l)),
+});
 
 export function moveLayer(d: Design, from: number, to: number): Design {
   if (from === to || !d.layers[from] || !d.layers[to]) return d;
@@ -44,7 +69,11 @@ export function moveLayer(d: Design, from: number, to: number): Design {
   return { ...d, sketch: false, layers };
 }
 
-export const removeLayer = (d: Design, id: string): Design => ({ ...d, sketch: false, layers: d.layers.filter((l) => l.id !== id) });
+export const removeLayer = (d: Design, id: string): Design => ({
+  ...d,
+  sketch: false,
+  layers: d.layers.filter((l) => l.id !== id),
+});
 
 /** An id no layer has yet. */
 export function freshId(d: Design, stem: string): string {
@@ -59,12 +88,18 @@ export function freshId(d: Design, stem: string): string {
 export function usualLayer(d: Design, kind: LayerKind): Layer {
   const id = freshId(d, kind);
   switch (kind) {
-    case "cover": return { id, kind, material: "glass-toughened", thicknessM: 0.004 };
-    case "gap": return { id, kind, thicknessM: 0.025 };
-    case "channel": return { id, kind, thicknessM: 0.02 };
-    case "absorber": return newAbsorber(id, "flat", "aluminium-sheet", 0.0005, "paint-black-matt");
-    case "sheet": return { id, kind, material: "aluminium-sheet", thicknessM: 0.0005, coating: null };
-    case "insulation": return { id, kind, material: "wool-mineral", thicknessM: 0.05 };
+    case "cover":
+      return { id, kind, material: "glass-toughened", thicknessM: 0.004 };
+    case "gap":
+      return { id, kind, thicknessM: 0.025 };
+    case "channel":
+      return { id, kind, thicknessM: 0.02 };
+    case "absorber":
+      return newAbsorber(id, "flat", "aluminium-sheet", 0.0005, "paint-black-matt");
+    case "sheet":
+      return { id, kind, material: "aluminium-sheet", thicknessM: 0.0005, coating: null };
+    case "insulation":
+      return { id, kind, material: "wool-mineral", thicknessM: 0.05 };
   }
 }
 
@@ -80,7 +115,10 @@ export function addLayer(d: Design, kind: LayerKind, afterId: string | null): { 
 /** One more glazing over all others, 20 mm above them. */
 export function addOuterCover(d: Design): Design {
   const first = d.layers.find((l) => l.kind === "cover");
-  const material = first?.kind === "cover" ? { material: first.material, thicknessM: first.thicknessM } : { material: "glass-toughened", thicknessM: 0.004 };
+  const material =
+    first?.kind === "cover"
+      ? { material: first.material, thicknessM: first.thicknessM }
+      : { material: "glass-toughened", thicknessM: 0.004 };
   const cover: Layer = { id: freshId(d, "cover"), kind: "cover", ...material };
   const gap: Layer = { id: freshId(d, "gap"), kind: "gap", thicknessM: 0.02 };
   return { ...d, sketch: false, layers: [cover, gap, ...d.layers] };
@@ -91,7 +129,17 @@ export function changeForm(d: Design, id: string, form: AbsorberForm): Design {
   const like = presetDesign(form);
   const usual = like.layers.find((l) => l.kind === "absorber")!;
   const liquid = LIQUID_FORMS.includes(form);
-  const changed = changeLayer(d, id, { form, shape: usualShape(form), material: usual.kind === "absorber" ? usual.material : "aluminium-sheet", thicknessM: layerDepth(usual) && usual.thicknessM });
+  const changed = changeLayer(d, id, {
+    form,
+    shape: usualShape(form),
+    material: usual.kind === "absorber" ? usual.material : "aluminium-sheet",
+    thicknessM: layerDepth(usual) && usual.thicknessM,
+  });
   if (liquid === (d.fluid !== "air")) return changed;
-  return { ...changed, fluid: liquid ? "water" : "air", drive: liquid ? { kind: "pump", fan: SMALL_PUMP } : { kind: "fan", fan: DUCT_FAN }, ports: like.ports };
+  return {
+    ...changed,
+    fluid: liquid ? "water" : "air",
+    drive: liquid ? { kind: "pump", fan: SMALL_PUMP } : { kind: "fan", fan: DUCT_FAN },
+    ports: like.ports,
+  };
 }

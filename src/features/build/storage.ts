@@ -16,7 +16,10 @@ export function readDraft(variantId: number, revision: number): Draft | null {
 export function writeDraft(variantId: number, revision: number, draft: Draft): void {
   try {
     // A short memory is enough across a reload, and keeps within what a browser allows.
-    localStorage.setItem(key(variantId, revision), JSON.stringify({ ...draft, past: draft.past.slice(-10), future: draft.future.slice(0, 10) }));
+    localStorage.setItem(
+      key(variantId, revision),
+      JSON.stringify({ ...draft, past: draft.past.slice(-10), future: draft.future.slice(0, 10) }),
+    );
   } catch {
     // A full or forbidden store: the draft lives on in the page.
   }

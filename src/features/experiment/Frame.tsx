@@ -10,7 +10,17 @@ import { loadWorking } from "./actions";
 import { pathSteps } from "./steps";
 
 /** Question, lanes and path: always in sight, whatever the step. */
-export function Frame({ view, step, strip, children }: { view: ExperimentView; step: string; strip: ReactNode; children: ReactNode }) {
+export function Frame({
+  view,
+  step,
+  strip,
+  children,
+}: {
+  view: ExperimentView;
+  step: string;
+  strip: ReactNode;
+  children: ReactNode;
+}) {
   const { head } = view;
   const seen = new Map<number, string>();
   return (
@@ -18,14 +28,18 @@ export function Frame({ view, step, strip, children }: { view: ExperimentView; s
       {strip}
       <div className="px-4 pb-8 sm:px-6">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
-          <p className="text-[17px] font-[650]" style={{ fontStretch: "96%" }}><span className="mr-2 text-[13.5px] font-normal text-ink-2">{head.name}</span>{head.question}</p>
+          <p className="text-[17px] font-[650]" style={{ fontStretch: "96%" }}>
+            <span className="mr-2 text-[13.5px] font-normal text-ink-2">{head.name}</span>
+            {head.question}
+          </p>
           <ul className="ml-auto flex flex-wrap gap-x-3 gap-y-1" style={{ fontStretch: "86%" }}>
             {head.lanes.map((l) => {
               const twin = seen.get(l.variantId);
               if (!twin) seen.set(l.variantId, l.letter);
               return (
                 <li key={l.letter} className="flex items-center gap-1.5 text-[13px]">
-                  <LaneMark lane={l.letter} /> <Badge design={l.design} lane={l.letter} scale={0.75} /> {twin ? <span className="text-ink-2">pair of {twin}</span> : l.variant}
+                  <LaneMark lane={l.letter} /> <Badge design={l.design} lane={l.letter} scale={0.75} />{" "}
+                  {twin ? <span className="text-ink-2">pair of {twin}</span> : l.variant}
                 </li>
               );
             })}

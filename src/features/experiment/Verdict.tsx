@@ -30,20 +30,35 @@ export function VerdictSentence({ verdict, head, opens }: { verdict: VerdictView
   const { system } = usePreferences();
   const { settings } = head;
   if (verdict.kind === "none") return <>{NO_VERDICT[verdict.reason]}</>;
-  if (verdict.kind === "tie") return <>{listed([...verdict.lanes].sort())} are equal within the {quantityText(verdict.within, "heatFlux", { system, figures: 2 })} that matter to you.</>;
+  if (verdict.kind === "tie")
+    return (
+      <>
+        {listed([...verdict.lanes].sort())} are equal within the{" "}
+        {quantityText(verdict.within, "heatFlux", { system, figures: 2 })} that matter to you.
+      </>
+    );
   const place = <PointWords settings={settings} />;
   const figure = <Figure figure={verdict.difference} opens={opens ? { figure: "verdict" } : undefined} />;
   if (verdict.kind === "winner") {
     return (
       <>
         {place} {named(verdict.best, head)} gives {figure} more heat than {named(verdict.next, head)}
-        {verdict.belowWhatMatters ? <span className="text-doubt">, less than the {quantityText(settings.smallestDifference, "heatFlux", { system, figures: 2 })} that matter to you</span> : ""}.
+        {verdict.belowWhatMatters ? (
+          <span className="text-doubt">
+            , less than the {quantityText(settings.smallestDifference, "heatFlux", { system, figures: 2 })} that matter
+            to you
+          </span>
+        ) : (
+          ""
+        )}
+        .
       </>
     );
   }
   return (
     <>
-      <span className="text-doubt">Cannot tell yet</span> whether {named(verdict.best, head)} beats {named(verdict.next, head)}: the difference is {figure}.
+      <span className="text-doubt">Cannot tell yet</span> whether {named(verdict.best, head)} beats{" "}
+      {named(verdict.next, head)}: the difference is {figure}.
     </>
   );
 }
@@ -51,7 +66,11 @@ export function VerdictSentence({ verdict, head, opens }: { verdict: VerdictView
 function PointWords({ settings }: { settings: ExperimentSettings }) {
   const { system } = usePreferences();
   const t = (c: number) => quantityText(c, "temperature", { system });
-  return <>With {t(settings.operatingPoint.inletC)} in and {t(settings.operatingPoint.ambientC)} outside,</>;
+  return (
+    <>
+      With {t(settings.operatingPoint.inletC)} in and {t(settings.operatingPoint.ambientC)} outside,
+    </>
+  );
 }
 
 /** How surely, and what next. */
@@ -62,8 +81,14 @@ export function VerdictNext({ verdict }: { verdict: VerdictView }) {
   const next = remedyWords(verdict.remedy, system);
   return (
     <>
-      Chance that this order is wrong: <b className="text-ink">{chanceWords(verdict.chanceWrong)}</b>, before the doubts below.
-      {next && <> <b className="text-ink">Next:</b> {next}.</>}
+      Chance that this order is wrong: <b className="text-ink">{chanceWords(verdict.chanceWrong)}</b>, before the doubts
+      below.
+      {next && (
+        <>
+          {" "}
+          <b className="text-ink">Next:</b> {next}.
+        </>
+      )}
     </>
   );
 }

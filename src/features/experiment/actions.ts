@@ -3,7 +3,16 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { backyardRules, standardRules } from "@/core/log/windows";
-import { findExperiment, insertExclusion, listProblems, markExperimentDeleted, markRunDeleted, removeExclusion, renameExperiment, updateSettings } from "@/data/experiments";
+import {
+  findExperiment,
+  insertExclusion,
+  listProblems,
+  markExperimentDeleted,
+  markRunDeleted,
+  removeExclusion,
+  renameExperiment,
+  updateSettings,
+} from "@/data/experiments";
 import { experimentSettingsSchema, type ExperimentSettings } from "@/data/schemas";
 import { database } from "@/services/connection";
 import type { FigureRef } from "@/services/views";
@@ -28,15 +37,22 @@ export async function changeSettings(experimentId: number, change: Partial<Exper
   const experiment = await findExperiment(database(), experimentId);
   if (!experiment) return GONE;
   const parsed = experimentSettingsSchema.safeParse({ ...experiment.settings, ...change });
-  if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => `${i.path.join(" ")}: ${i.message}`).join("; ") };
+  if (!parsed.success)
+    return { ok: false, error: parsed.error.issues.map((i) => `${i.path.join(" ")}: ${i.message}`).join("; ") };
   await updateSettings(database(), experimentId, parsed.data);
   refresh(experimentId);
   return { ok: true };
 }
 
-const questionSchema = z.object({ name: z.string().trim().min(1, "the experiment needs a name").max(120), question: z.string().trim().max(500) });
+const questionSchema = z.object({
+  name: z.string().trim().min(1, "the experiment needs a name").max(120),
+  question: z.string().trim().max(500),
+});
 
-export async function changeQuestion(experimentId: number, change: z.infer<typeof questionSchema>): Promise<ActionResult> {
+export async function changeQuestion(
+  experimentId: number,
+  change: z.infer<typeof questionSchema>,
+): Promise<ActionResult> {
   const parsed = questionSchema.safeParse(change);
   if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
   await renameExperiment(database(), experimentId, parsed.data);
@@ -51,9 +67,21 @@ export async function chooseRules(experimentId: number, name: "standard" | "back
   return changeSettings(experimentId, { rules: name === "standard" ? standardRules(fluid) : backyardRules(fluid) });
 }
 
-const exclusionSchema = z.object({ runId: z.number().int(), lane: z.string().regex(/^[A-H]$/).nullable(), fromMs: z.number(), toMs: z.number(), reason: z.string().trim().min(1, "say why").max(300) });
+const exclusionSchema = z.object({
+  runId: z.number().int(),
+  lane: z
+    .string()
+    .regex(/^[A-H]$/)
+    .nullable(),
+  fromMs: z.number(),
+  toMs: z.number(),
+  reason: z.string().trim().min(1, "say why").max(300),
+});
 
-export async function setSpanAside(experimentId: number, input: z.infer<typeof exclusionSchema>): Promise<ActionResult> {
+export async function setSpanAside(
+  experimentId: number,
+  input: z.infer<typeof exclusionSchema>,
+): Promise<ActionResult> {
   const parsed = exclusionSchema.safeParse(input);
   if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
   if (!(parsed.data.toMs > parsed.data.fromMs)) return { ok: false, error: "The end must come after the beginning." };

@@ -19,19 +19,64 @@ export function aspectText(d: Design, aspect: Aspect, system: UnitSystem): strin
   const absorber = absorberLayer(d);
   const at = d.layers.findIndex((l) => l.kind === "absorber");
   switch (aspect) {
-    case "fluid": return d.fluid === "glycol" ? `water with ${Math.round(d.glycolShare * 100)} % glycol` : d.fluid;
-    case "absorber": return absorber ? FORM_WORDS[absorber.form] : "none";
-    case "absorberMaterial": return absorber ? `${name(absorber.material)}, ${mm(absorber.thicknessM)}` : "none";
-    case "absorberSize": return absorber ? FORM_FIELDS[absorber.form].map((f) => `${fieldWords(f.name)} ${quantityText(absorber.shape[f.name], f.quantity, { system, figures: 3 })}`).join(", ") || "as the box" : "none";
-    case "coating": return absorber?.coating ? name(absorber.coating) : "bare";
-    case "glazing": return coverLayers(d).map((l) => `${name(l.material)} ${mm(l.thicknessM)}`).join(" + ") || "none";
-    case "coverGap": return d.layers.slice(0, Math.max(0, at)).filter((l) => l.kind === "gap").map((l) => mm(l.thicknessM)).join(" + ") || "none";
-    case "airPath": return [PATH_WORDS[airPath(d)] || "no air", ...d.layers.filter((l) => l.kind === "channel").map((l) => mm(l.thicknessM))].join(", ");
-    case "backing": return d.layers.slice(at + 1).flatMap((l) => ("material" in l ? [`${name(l.material)} ${mm(l.thicknessM)}`] : [])).join(", ") || "none";
-    case "size": return `${quantityText(d.grossWidthM, "length", { system, figures: 3 })} × ${quantityText(d.grossLengthM, "length", { system, figures: 3 })}, ${name(d.frame.material)} ${mm(d.frame.thicknessM)}`;
-    case "ports": return `${d.ports.count} × ${mm(d.ports.diameterM)}, loss factor ${d.manifoldLoss}`;
-    case "drive": return d.drive.kind === "natural" ? `${DRIVES.natural}, ${quantityText(d.drive.heightM, "length", { system, figures: 2 })}` : `${DRIVES[d.drive.kind]}, ${quantityText(d.drive.fan.powerW, "power", { system, figures: 2 })}`;
-    case "reflector": return d.reflector ? `${d.reflector.side}, ${name(d.reflector.material)}` : d.concentration !== 1 ? `lens × ${d.concentration}` : "none";
-    case "arrangement": return `${d.inSeries} in series, ${d.inParallel} in parallel${d.exchanger === null ? "" : `, exchanger ${Math.round(d.exchanger * 100)} %`}`;
+    case "fluid":
+      return d.fluid === "glycol" ? `water with ${Math.round(d.glycolShare * 100)} % glycol` : d.fluid;
+    case "absorber":
+      return absorber ? FORM_WORDS[absorber.form] : "none";
+    case "absorberMaterial":
+      return absorber ? `${name(absorber.material)}, ${mm(absorber.thicknessM)}` : "none";
+    case "absorberSize":
+      return absorber
+        ? FORM_FIELDS[absorber.form]
+            .map(
+              (f) =>
+                `${fieldWords(f.name)} ${quantityText(absorber.shape[f.name], f.quantity, { system, figures: 3 })}`,
+            )
+            .join(", ") || "as the box"
+        : "none";
+    case "coating":
+      return absorber?.coating ? name(absorber.coating) : "bare";
+    case "glazing":
+      return (
+        coverLayers(d)
+          .map((l) => `${name(l.material)} ${mm(l.thicknessM)}`)
+          .join(" + ") || "none"
+      );
+    case "coverGap":
+      return (
+        d.layers
+          .slice(0, Math.max(0, at))
+          .filter((l) => l.kind === "gap")
+          .map((l) => mm(l.thicknessM))
+          .join(" + ") || "none"
+      );
+    case "airPath":
+      return [
+        PATH_WORDS[airPath(d)] || "no air",
+        ...d.layers.filter((l) => l.kind === "channel").map((l) => mm(l.thicknessM)),
+      ].join(", ");
+    case "backing":
+      return (
+        d.layers
+          .slice(at + 1)
+          .flatMap((l) => ("material" in l ? [`${name(l.material)} ${mm(l.thicknessM)}`] : []))
+          .join(", ") || "none"
+      );
+    case "size":
+      return `${quantityText(d.grossWidthM, "length", { system, figures: 3 })} × ${quantityText(d.grossLengthM, "length", { system, figures: 3 })}, ${name(d.frame.material)} ${mm(d.frame.thicknessM)}`;
+    case "ports":
+      return `${d.ports.count} × ${mm(d.ports.diameterM)}, loss factor ${d.manifoldLoss}`;
+    case "drive":
+      return d.drive.kind === "natural"
+        ? `${DRIVES.natural}, ${quantityText(d.drive.heightM, "length", { system, figures: 2 })}`
+        : `${DRIVES[d.drive.kind]}, ${quantityText(d.drive.fan.powerW, "power", { system, figures: 2 })}`;
+    case "reflector":
+      return d.reflector
+        ? `${d.reflector.side}, ${name(d.reflector.material)}`
+        : d.concentration !== 1
+          ? `lens × ${d.concentration}`
+          : "none";
+    case "arrangement":
+      return `${d.inSeries} in series, ${d.inParallel} in parallel${d.exchanger === null ? "" : `, exchanger ${Math.round(d.exchanger * 100)} %`}`;
   }
 }

@@ -8,23 +8,41 @@ import { studyDesign } from "@/core/collector/study";
 import { aspectText } from "./aspectText";
 import { differenceData, FIGURE_META, figureData, layerWorking, predictedWorking } from "./figures";
 
-const OPERATING: Operating = { irradianceWm2: 900, ambientC: 10, inletC: 14, windMs: 1.5, tilt: 60, pressurePa: 89000, massFluxKgM2S: 0.02, extremeAmbientC: 32, extremeIrradianceWm2: 1080, basis: "gross", reduced: "mean" };
+const OPERATING: Operating = {
+  irradianceWm2: 900,
+  ambientC: 10,
+  inletC: 14,
+  windMs: 1.5,
+  tilt: 60,
+  pressurePa: 89000,
+  massFluxKgM2S: 0.02,
+  extremeAmbientC: 32,
+  extremeIrradianceWm2: 1080,
+  basis: "gross",
+  reduced: "mean",
+};
 
 describe("predicted figures as the screen shows them", () => {
-  test.each(ABSORBER_FORMS)("%s: every figure has a unit, a working whose budget sums to its variance, and text without NaN", (form) => {
-    const p = predict(presetDesign(form), OPERATING);
-    for (const name of Object.keys(p.figures) as FigureName[]) {
-      const data = figureData(p, name)!;
-      expect(quantityText(data.si, data.quantity, { expanded: data.expanded ?? undefined })).not.toMatch(/NaN|undefined|Infinity/);
-      const w = predictedWorking(p, name, OPERATING, "B");
-      expect(w.formula.length).toBeGreaterThan(0);
-      expect(w.lanes).toEqual(["B"]);
-      const total = w.budget.reduce((s, b) => s + b.share, 0);
-      if (data.expanded !== null) expect(total).toBeGreaterThan(0.95);
-      expect(total).toBeLessThan(1.0001);
-    }
-    for (const l of p.layers) if (l) expect(layerWorking(p, l.mirror, "x", "y", OPERATING, "A").figure.si).toBe(l.mirror.value);
-  });
+  test.each(ABSORBER_FORMS)(
+    "%s: every figure has a unit, a working whose budget sums to its variance, and text without NaN",
+    (form) => {
+      const p = predict(presetDesign(form), OPERATING);
+      for (const name of Object.keys(p.figures) as FigureName[]) {
+        const data = figureData(p, name)!;
+        expect(quantityText(data.si, data.quantity, { expanded: data.expanded ?? undefined })).not.toMatch(
+          /NaN|undefined|Infinity/,
+        );
+        const w = predictedWorking(p, name, OPERATING, "B");
+        expect(w.formula.length).toBeGreaterThan(0);
+        expect(w.lanes).toEqual(["B"]);
+        const total = w.budget.reduce((s, b) => s + b.share, 0);
+        if (data.expanded !== null) expect(total).toBeGreaterThan(0.95);
+        expect(total).toBeLessThan(1.0001);
+      }
+      for (const l of p.layers)
+        if (l) expect(layerWorking(p, l.mirror, "x", "y", OPERATING, "A").figure.si).toBe(l.mirror.value);
+    },
+  );
   test("a figure a form does not have is null, and has a name all the same", () => {
     const p = predict(presetDesign("perforated"), OPERATING);
     expect(figureData(p, "eta0")).toBeNull();
@@ -44,7 +62,10 @@ describe("predicted figures as the screen shows them", () => {
 describe("why one gives less", () => {
   test("a darker surface, a thinner channel, more wool: the swap that matters comes first", () => {
     const good = presetDesign("corrugated");
-    const grey = { ...good, materials: { ...good.materials, "paint-black-matt": { ...good.materials["paint-black-matt"], absorptance: 0.7 } } };
+    const grey = {
+      ...good,
+      materials: { ...good.materials, "paint-black-matt": { ...good.materials["paint-black-matt"], absorptance: 0.7 } },
+    };
     const slow = { ...good, layers: good.layers.map((l) => (l.kind === "channel" ? { ...l, thicknessM: 0.08 } : l)) };
     const p = predict(good, OPERATING);
     expect(whyLess(predict(grey, OPERATING), p, OPERATING)[0].reason).toBe("light");
@@ -56,22 +77,31 @@ describe("why one gives less", () => {
 
 describe("aspects in words", () => {
   test.each(ABSORBER_FORMS)("%s: every aspect says something a person can check", (form) => {
-    for (const aspect of ASPECTS) for (const system of ["metric", "us"] as const) {
-      const text = aspectText(presetDesign(form), aspect, system);
-      expect(text).not.toBe("");
-      expect(text).not.toMatch(/NaN|undefined|null/);
-    }
+    for (const aspect of ASPECTS)
+      for (const system of ["metric", "us"] as const) {
+        const text = aspectText(presetDesign(form), aspect, system);
+        expect(text).not.toBe("");
+        expect(text).not.toMatch(/NaN|undefined|null/);
+      }
   });
   test("words follow the design", () => {
     const base = presetDesign("flat");
     expect(aspectText(base, "glazing", "metric")).toMatch(/^float glass 4\s?mm$/);
     expect(aspectText(withAspect(base, presetDesign("hose"), "glazing"), "glazing", "metric")).toBe("none");
-    expect(aspectText({ ...base, drive: { kind: "natural", heightM: 2 } }, "drive", "metric")).toContain("natural draught");
+    expect(aspectText({ ...base, drive: { kind: "natural", heightM: 2 } }, "drive", "metric")).toContain(
+      "natural draught",
+    );
   });
 });
 
 test("a study of what cannot be built has problems and nothing else", () => {
   const base = presetDesign("flat");
-  expect(studyDesign({ ...base, layers: [] }, OPERATING, -10)).toEqual({ problems: [{ kind: "noLayers", layer: null }], prediction: null, limits: [], hazards: [], checklist: [] });
+  expect(studyDesign({ ...base, layers: [] }, OPERATING, -10)).toEqual({
+    problems: [{ kind: "noLayers", layer: null }],
+    prediction: null,
+    limits: [],
+    hazards: [],
+    checklist: [],
+  });
   expect(studyDesign(base, OPERATING, -10).checklist.length).toBeGreaterThan(8);
 });

@@ -10,14 +10,46 @@ export function pathSteps(view: ExperimentView): PathStep[] {
   const windows = runs.reduce((s, r) => s + r.windows.length, 0);
   const missing = runs.some((r) => r.missing.length > 0);
   const state: Record<StepName, [StepState, string]> = {
-    ask: !head.question ? ["open", "no question"] : head.settings.ask.factors.length ? ["done", head.settings.ask.factors.length === 1 ? "1 factor" : `${head.settings.ask.factors.length} factors`] : ["doubt", "no factor named"],
-    build: head.lanes.length ? ["done", `${head.lanes.length} built${head.drawn.length ? `, ${head.drawn.length} drawn` : ""}`] : head.drawn.length ? ["open", `${head.drawn.length} drawn`] : ["open", "nothing drawn"],
-    prove: !runs.length ? ["open", "no run"] : view.layers ? ["done", `${view.layers} calibration${view.layers === 1 ? "" : "s"}`] : ["doubt", "stated limits only"],
-    plan: view.plannedDays ? ["done", view.plannedDays === 1 ? "1 day" : `${view.plannedDays} days`] : ["open", "not planned"],
-    run: runs.length ? [missing ? "doubt" : "done", `${runs.length} run${runs.length > 1 ? "s" : ""}`] : ["open", "no run"],
-    read: points.length ? [curves.length < head.lanes.length ? "doubt" : "done", `${windows} windows`] : runs.length ? ["doubt", "no window"] : ["open", "nothing to read"],
-    judge: verdict.kind === "none" ? ["open", "no verdict"] : verdict.kind === "cannotTell" ? ["doubt", "cannot tell"] : doubts.length ? ["doubt", `${doubts.length} doubt${doubts.length > 1 ? "s" : ""}`] : ["done", "settled"],
+    ask: !head.question
+      ? ["open", "no question"]
+      : head.settings.ask.factors.length
+        ? ["done", head.settings.ask.factors.length === 1 ? "1 factor" : `${head.settings.ask.factors.length} factors`]
+        : ["doubt", "no factor named"],
+    build: head.lanes.length
+      ? ["done", `${head.lanes.length} built${head.drawn.length ? `, ${head.drawn.length} drawn` : ""}`]
+      : head.drawn.length
+        ? ["open", `${head.drawn.length} drawn`]
+        : ["open", "nothing drawn"],
+    prove: !runs.length
+      ? ["open", "no run"]
+      : view.layers
+        ? ["done", `${view.layers} calibration${view.layers === 1 ? "" : "s"}`]
+        : ["doubt", "stated limits only"],
+    plan: view.plannedDays
+      ? ["done", view.plannedDays === 1 ? "1 day" : `${view.plannedDays} days`]
+      : ["open", "not planned"],
+    run: runs.length
+      ? [missing ? "doubt" : "done", `${runs.length} run${runs.length > 1 ? "s" : ""}`]
+      : ["open", "no run"],
+    read: points.length
+      ? [curves.length < head.lanes.length ? "doubt" : "done", `${windows} windows`]
+      : runs.length
+        ? ["doubt", "no window"]
+        : ["open", "nothing to read"],
+    judge:
+      verdict.kind === "none"
+        ? ["open", "no verdict"]
+        : verdict.kind === "cannotTell"
+          ? ["doubt", "cannot tell"]
+          : doubts.length
+            ? ["doubt", `${doubts.length} doubt${doubts.length > 1 ? "s" : ""}`]
+            : ["done", "settled"],
     apply: ["open", "not begun"],
   };
-  return STEPS.map((s) => ({ name: s[0].toUpperCase() + s.slice(1), href: `/experiments/${head.id}/${s}`, state: state[s][0], status: state[s][1] }));
+  return STEPS.map((s) => ({
+    name: s[0].toUpperCase() + s.slice(1),
+    href: `/experiments/${head.id}/${s}`,
+    state: state[s][0],
+    status: state[s][1],
+  }));
 }

@@ -20,7 +20,12 @@ export interface Studied<T> {
  * typing never piles up work; the last answer stays on screen until the next is there.
  */
 function useWorkerAnswer<T>(design: Design, key: string, ask: () => Promise<T>): Studied<T> {
-  const [answer, setAnswer] = useState<Omit<Studied<T>, "busy"> & { key: string | null }>({ value: null, design: null, error: null, key: null });
+  const [answer, setAnswer] = useState<Omit<Studied<T>, "busy"> & { key: string | null }>({
+    value: null,
+    design: null,
+    error: null,
+    key: null,
+  });
   const running = useRef(false);
   const mounted = useRef(true);
   const waiting = useRef<{ design: Design; key: string; ask: () => Promise<T> } | null>(null);
@@ -55,11 +60,15 @@ function useWorkerAnswer<T>(design: Design, key: string, ask: () => Promise<T>):
 }
 
 export function useStudy(design: Design, op: Operating, lowestC: number): Studied<Study> {
-  return useWorkerAnswer(design, JSON.stringify([design, op, lowestC]), () => collectorWorker().study(design, op, lowestC));
+  return useWorkerAnswer(design, JSON.stringify([design, op, lowestC]), () =>
+    collectorWorker().study(design, op, lowestC),
+  );
 }
 
 export function useAdvice(design: Design, op: Operating, electricityWeight: number): Studied<FlowAdvice | null> {
-  return useWorkerAnswer(design, JSON.stringify([design, op, electricityWeight]), () => collectorWorker().advice(design, op, electricityWeight));
+  return useWorkerAnswer(design, JSON.stringify([design, op, electricityWeight]), () =>
+    collectorWorker().advice(design, op, electricityWeight),
+  );
 }
 
 /** Several designs studied one after the other; null where it has problems or is not ready yet. */

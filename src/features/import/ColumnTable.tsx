@@ -12,7 +12,12 @@ const KINDS = Object.keys(CHANNEL_KINDS) as ChannelKind[];
 const LETTERS = ["A", "B", "C", "D", "E", "F", "G", "H"];
 
 /** Columns as rows: header, first readings, meaning, lane, unit. Twenty columns fit where they would not side by side. */
-export function ColumnTable({ inspection, settings, onColumn, onTimeColumns }: {
+export function ColumnTable({
+  inspection,
+  settings,
+  onColumn,
+  onTimeColumns,
+}: {
   inspection: Inspection;
   settings: LogSettings;
   onColumn: (column: ColumnUse) => void;
@@ -22,7 +27,15 @@ export function ColumnTable({ inspection, settings, onColumn, onTimeColumns }: {
   return (
     <div className="mt-2 overflow-x-auto">
       <table className="grid-table">
-        <thead><tr><th scope="col">column</th><th scope="col">first rows</th><th scope="col">stands for</th><th scope="col">lane</th><th scope="col">unit</th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">column</th>
+            <th scope="col">first rows</th>
+            <th scope="col">stands for</th>
+            <th scope="col">lane</th>
+            <th scope="col">unit</th>
+          </tr>
+        </thead>
         <tbody>
           {settings.columns.map((c) => {
             const time = settings.timeColumns.includes(c.index);
@@ -30,28 +43,65 @@ export function ColumnTable({ inspection, settings, onColumn, onTimeColumns }: {
             const lane = c.kind && CHANNEL_KINDS[c.kind].scope === "lane";
             return (
               <tr key={c.index}>
-                <th scope="row" className="max-w-56 truncate font-semibold" title={c.header}>{c.header}</th>
+                <th scope="row" className="max-w-56 truncate font-semibold" title={c.header}>
+                  {c.header}
+                </th>
                 <td className="max-w-72 truncate text-[12.5px] text-ink-2">{samples(c.index).join(" · ")}</td>
                 <td>
-                  <select className="field !min-h-7 !w-auto py-0" aria-label={`${c.header} stands for`} value={time ? "time" : (c.kind ?? "")}
-                    onChange={(e) => (e.target.value === "time" ? onTimeColumns([...settings.timeColumns.slice(-1), c.index]) : time ? (settings.timeColumns.length > 1 && onTimeColumns(settings.timeColumns.filter((t) => t !== c.index))) : onColumn(changedColumn(c, { kind: (e.target.value || null) as ChannelKind | null })))}>
+                  <select
+                    className="field !min-h-7 !w-auto py-0"
+                    aria-label={`${c.header} stands for`}
+                    value={time ? "time" : (c.kind ?? "")}
+                    onChange={(e) =>
+                      e.target.value === "time"
+                        ? onTimeColumns([...settings.timeColumns.slice(-1), c.index])
+                        : time
+                          ? settings.timeColumns.length > 1 &&
+                            onTimeColumns(settings.timeColumns.filter((t) => t !== c.index))
+                          : onColumn(changedColumn(c, { kind: (e.target.value || null) as ChannelKind | null }))
+                    }
+                  >
                     <option value="">kept, not used</option>
                     <option value="time">time</option>
-                    {KINDS.map((k) => <option key={k} value={k}>{CHANNEL_WORDS[k]}</option>)}
+                    {KINDS.map((k) => (
+                      <option key={k} value={k}>
+                        {CHANNEL_WORDS[k]}
+                      </option>
+                    ))}
                   </select>
                 </td>
-                <td>{lane && !time && (
-                  <span className="inline-flex items-center gap-1">{c.lane && <LaneShape lane={c.lane} size={12} />}
-                    <select className="field !min-h-7 !w-auto py-0" aria-label={`${c.header}, lane`} value={c.lane ?? ""} onChange={(e) => onColumn(changedColumn(c, { lane: e.target.value || null }))}>
-                      <option value="">which?</option>{LETTERS.map((l) => <option key={l}>{l}</option>)}
+                <td>
+                  {lane && !time && (
+                    <span className="inline-flex items-center gap-1">
+                      {c.lane && <LaneShape lane={c.lane} size={12} />}
+                      <select
+                        className="field !min-h-7 !w-auto py-0"
+                        aria-label={`${c.header}, lane`}
+                        value={c.lane ?? ""}
+                        onChange={(e) => onColumn(changedColumn(c, { lane: e.target.value || null }))}
+                      >
+                        <option value="">which?</option>
+                        {LETTERS.map((l) => (
+                          <option key={l}>{l}</option>
+                        ))}
+                      </select>
+                    </span>
+                  )}
+                </td>
+                <td>
+                  {quantity && !time && (
+                    <select
+                      className="field !min-h-7 !w-auto py-0"
+                      aria-label={`${c.header}, unit`}
+                      value={c.unit ?? ""}
+                      onChange={(e) => onColumn(changedColumn(c, { unit: e.target.value }))}
+                    >
+                      {(QUANTITIES[quantity].units as readonly Unit[]).map((u) => (
+                        <option key={u.symbol}>{u.symbol}</option>
+                      ))}
                     </select>
-                  </span>
-                )}</td>
-                <td>{quantity && !time && (
-                  <select className="field !min-h-7 !w-auto py-0" aria-label={`${c.header}, unit`} value={c.unit ?? ""} onChange={(e) => onColumn(changedColumn(c, { unit: e.target.value }))}>
-                    {(QUANTITIES[quantity].units as readonly Unit[]).map((u) => <option key={u.symbol}>{u.symbol}</option>)}
-                  </select>
-                )}</td>
+                  )}
+                </td>
               </tr>
             );
           })}

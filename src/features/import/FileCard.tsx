@@ -9,10 +9,23 @@ import { ColumnTable } from "./ColumnTable";
 import type { FileDraft } from "./draft";
 import { inspectProblemWords } from "./words";
 
-const DELIMITERS = [[",", "comma"], [";", "semicolon"], ["\t", "tab"], ["|", "bar"], [" ", "space"]] as const;
+const DELIMITERS = [
+  [",", "comma"],
+  [";", "semicolon"],
+  ["\t", "tab"],
+  ["|", "bar"],
+  [" ", "space"],
+] as const;
 
 /** One file: how it is written, its first rows, and what each column stands for. Everything can be corrected. */
-export function FileCard({ file, zones, onChange, onDelimiter, onRemove, siblings }: {
+export function FileCard({
+  file,
+  zones,
+  onChange,
+  onDelimiter,
+  onRemove,
+  siblings,
+}: {
   file: FileDraft;
   zones: readonly string[];
   onChange: (file: FileDraft) => void;
@@ -24,60 +37,175 @@ export function FileCard({ file, zones, onChange, onDelimiter, onRemove, sibling
   const { inspection, settings } = file;
   const { problem } = inspection;
   const set = (change: Partial<LogSettings>) => settings && onChange({ ...file, settings: { ...settings, ...change } });
-  const setColumn = (column: ColumnUse) => settings && set({ columns: settings.columns.map((c) => (c.index === column.index ? column : c)) });
+  const setColumn = (column: ColumnUse) =>
+    settings && set({ columns: settings.columns.map((c) => (c.index === column.index ? column : c)) });
   return (
     <section aria-label={inspection.file.name} className="border-b border-ink py-3">
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h3 className="text-[15px] font-[650]">{inspection.file.name}</h3>
-        <span className="side">{size(inspection.file.bytes)}{inspection.encoding ? `, ${inspection.encoding.toUpperCase()}` : ""}{siblings > 0 ? `; ${siblings} more file${siblings > 1 ? "s" : ""} with the same columns follow${siblings > 1 ? "" : "s"} this mapping` : ""}</span>
-        <button type="button" className="btn btn-plain ml-auto" onClick={onRemove}><X size={14} aria-hidden /> Take off the list</button>
+        <span className="side">
+          {size(inspection.file.bytes)}
+          {inspection.encoding ? `, ${inspection.encoding.toUpperCase()}` : ""}
+          {siblings > 0
+            ? `; ${siblings} more file${siblings > 1 ? "s" : ""} with the same columns follow${siblings > 1 ? "" : "s"} this mapping`
+            : ""}
+        </span>
+        <button type="button" className="btn btn-plain ml-auto" onClick={onRemove}>
+          <X size={14} aria-hidden /> Take off the list
+        </button>
       </div>
-      {inspection.alreadyIn.map((a) => <p key={`${a.experimentId}-${a.run}`} className="font-semibold text-doubt">These very readings are already in “{a.experiment}”, run {a.run}.</p>)}
-      {problem && <p role="alert" className="font-semibold text-danger">{inspectProblemWords(problem)}</p>}
+      {inspection.alreadyIn.map((a) => (
+        <p key={`${a.experimentId}-${a.run}`} className="font-semibold text-doubt">
+          These very readings are already in “{a.experiment}”, run {a.run}.
+        </p>
+      ))}
+      {problem && (
+        <p role="alert" className="font-semibold text-danger">
+          {inspectProblemWords(problem)}
+        </p>
+      )}
       {(settings || problem?.kind === "noColumns" || problem?.kind === "headerOnly" || problem?.kind === "noTime") && (
         <div className="mt-1 flex flex-wrap items-end gap-x-5 gap-y-2">
-          <Choice label="Delimiter" value={file.delimiter ?? ("" as ",")} options={DELIMITERS} onChange={(v) => onDelimiter(v, DELIMITERS.find(([d]) => d === v)![1])} />
-          {settings && <Choice label="Decimal mark" value={settings.decimal} options={[[".", "point"], [",", "comma"]]} onChange={(decimal) => set({ decimal })} />}
+          <Choice
+            label="Delimiter"
+            value={file.delimiter ?? ("" as ",")}
+            options={DELIMITERS}
+            onChange={(v) => onDelimiter(v, DELIMITERS.find(([d]) => d === v)![1])}
+          />
+          {settings && (
+            <Choice
+              label="Decimal mark"
+              value={settings.decimal}
+              options={[
+                [".", "point"],
+                [",", "comma"],
+              ]}
+              onChange={(decimal) => set({ decimal })}
+            />
+          )}
         </div>
       )}
       {settings && <TimeRow file={file} settings={settings} zones={zones} onChange={onChange} />}
-      {settings ? <ColumnTable inspection={inspection} settings={settings} onColumn={setColumn} onTimeColumns={(timeColumns) => set({ timeColumns })} /> : <RawRows rows={inspection.rows} />}
+      {settings ? (
+        <ColumnTable
+          inspection={inspection}
+          settings={settings}
+          onColumn={setColumn}
+          onTimeColumns={(timeColumns) => set({ timeColumns })}
+        />
+      ) : (
+        <RawRows rows={inspection.rows} />
+      )}
     </section>
   );
 }
 
-function TimeRow({ file, settings, zones, onChange }: { file: FileDraft; settings: LogSettings; zones: readonly string[]; onChange: (file: FileDraft) => void }) {
+function TimeRow({
+  file,
+  settings,
+  zones,
+  onChange,
+}: {
+  file: FileDraft;
+  settings: LogSettings;
+  zones: readonly string[];
+  onChange: (file: FileDraft) => void;
+}) {
   const { timeFormat } = settings;
-  const set = (change: Partial<LogSettings>, asked = file.dateOrderAsked) => onChange({ ...file, dateOrderAsked: asked, settings: { ...settings, ...change } });
+  const set = (change: Partial<LogSettings>, asked = file.dateOrderAsked) =>
+    onChange({ ...file, dateOrderAsked: asked, settings: { ...settings, ...change } });
   const sample = file.inspection.layout?.columns[settings.timeColumns[0]]?.samples[0] ?? "";
   const startFrom = (text: string) => {
     const wall = Date.parse(`${text}Z`);
     if (Number.isNaN(wall)) return;
     const local = fromWall(wall, settings.zone);
-    set({ timeFormat: { kind: "elapsed", unit: timeFormat.kind === "elapsed" ? timeFormat.unit : "s", startMs: local.kind === "single" ? local.utcMs : local.kind === "repeated" ? local.utcMs[0] : wall } });
+    set({
+      timeFormat: {
+        kind: "elapsed",
+        unit: timeFormat.kind === "elapsed" ? timeFormat.unit : "s",
+        startMs: local.kind === "single" ? local.utcMs : local.kind === "repeated" ? local.utcMs[0] : wall,
+      },
+    });
   };
   return (
     <div className="mt-1 flex flex-wrap items-end gap-x-5 gap-y-2">
       {timeFormat.kind === "calendar" && (
         <div className={file.dateOrderAsked ? "border-l-4 border-doubt-line bg-doubt-fill/40 px-2" : ""}>
-          {file.dateOrderAsked && <p className="font-semibold text-doubt" role="alert">“{sample}” can be read two ways. Which comes first?</p>}
-          <Choice label="Date" value={file.dateOrderAsked ? ("" as "dmy") : timeFormat.order} options={[["ymd", "year first"], ["dmy", "day first"], ["mdy", "month first"]]} onChange={(order) => set({ timeFormat: { kind: "calendar", order } }, false)} />
+          {file.dateOrderAsked && (
+            <p className="font-semibold text-doubt" role="alert">
+              “{sample}” can be read two ways. Which comes first?
+            </p>
+          )}
+          <Choice
+            label="Date"
+            value={file.dateOrderAsked ? ("" as "dmy") : timeFormat.order}
+            options={[
+              ["ymd", "year first"],
+              ["dmy", "day first"],
+              ["mdy", "month first"],
+            ]}
+            onChange={(order) => set({ timeFormat: { kind: "calendar", order } }, false)}
+          />
         </div>
       )}
-      {timeFormat.kind === "unix" && <Choice label="Unix time in" value={timeFormat.unit} options={[["s", "seconds"], ["ms", "milliseconds"]]} onChange={(unit) => set({ timeFormat: { kind: "unix", unit } })} />}
+      {timeFormat.kind === "unix" && (
+        <Choice
+          label="Unix time in"
+          value={timeFormat.unit}
+          options={[
+            ["s", "seconds"],
+            ["ms", "milliseconds"],
+          ]}
+          onChange={(unit) => set({ timeFormat: { kind: "unix", unit } })}
+        />
+      )}
       {timeFormat.kind === "elapsed" && (
         <>
-          <Choice label="Elapsed time in" value={timeFormat.unit} options={[["s", "seconds"], ["min", "minutes"], ["h", "hours"]]} onChange={(unit) => set({ timeFormat: { ...timeFormat, unit } })} />
-          <label className="text-[13px] font-semibold">Time 0 was at<input type="datetime-local" step={1} className="field mt-0.5" onChange={(e) => startFrom(e.target.value)} /></label>
+          <Choice
+            label="Elapsed time in"
+            value={timeFormat.unit}
+            options={[
+              ["s", "seconds"],
+              ["min", "minutes"],
+              ["h", "hours"],
+            ]}
+            onChange={(unit) => set({ timeFormat: { ...timeFormat, unit } })}
+          />
+          <label className="text-[13px] font-semibold">
+            Time 0 was at
+            <input
+              type="datetime-local"
+              step={1}
+              className="field mt-0.5"
+              onChange={(e) => startFrom(e.target.value)}
+            />
+          </label>
         </>
       )}
-      {file.timeHasZone && timeFormat.kind !== "elapsed" ? <span className="side pb-2">Times carry their own zone.</span> : (
-        <label className="block text-[13px] font-semibold">Logger’s clock
-          <input className="field mt-0.5 w-52" list="zones" defaultValue={settings.zone} onChange={(e) => set({ zone: e.target.value.trim() })} aria-describedby="zone-note" />
+      {file.timeHasZone && timeFormat.kind !== "elapsed" ? (
+        <span className="side pb-2">Times carry their own zone.</span>
+      ) : (
+        <label className="block text-[13px] font-semibold">
+          Logger’s clock
+          <input
+            className="field mt-0.5 w-52"
+            list="zones"
+            defaultValue={settings.zone}
+            onChange={(e) => set({ zone: e.target.value.trim() })}
+            aria-describedby="zone-note"
+          />
         </label>
       )}
-      <datalist id="zones">{zones.map((z) => <option key={z} value={z} />)}</datalist>
-      <span id="zone-note" className="side max-w-80 pb-1">{file.timeHasZone ? "" : "A zone name follows summer time. A logger that never changes its clock has a fixed offset such as UTC+01:00."}</span>
+      <datalist id="zones">
+        {zones.map((z) => (
+          <option key={z} value={z} />
+        ))}
+      </datalist>
+      <span id="zone-note" className="side max-w-80 pb-1">
+        {file.timeHasZone
+          ? ""
+          : "A zone name follows summer time. A logger that never changes its clock has a fixed offset such as UTC+01:00."}
+      </span>
     </div>
   );
 }
@@ -85,10 +213,29 @@ function TimeRow({ file, settings, zones, onChange }: { file: FileDraft; setting
 function RawRows({ rows }: { rows: string[][] }) {
   if (rows.length === 0) return null;
   return (
-    <div className="mt-2 overflow-x-auto"><table className="grid-table text-[12.5px]"><caption className="side text-left">First rows as they stand</caption><tbody>{rows.slice(0, 5).map((r, i) => <tr key={i}>{r.slice(0, 12).map((c, k) => <td key={k} className="max-w-60 truncate">{c}</td>)}</tr>)}</tbody></table></div>
+    <div className="mt-2 overflow-x-auto">
+      <table className="grid-table text-[12.5px]">
+        <caption className="side text-left">First rows as they stand</caption>
+        <tbody>
+          {rows.slice(0, 5).map((r, i) => (
+            <tr key={i}>
+              {r.slice(0, 12).map((c, k) => (
+                <td key={k} className="max-w-60 truncate">
+                  {c}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 
 function size(bytes: number): string {
-  return bytes < 1024 ? `${bytes} bytes` : bytes < 1048576 ? `${formatNumber(bytes / 1024, 0)} kB` : `${formatNumber(bytes / 1048576, 1)} MB`;
+  return bytes < 1024
+    ? `${bytes} bytes`
+    : bytes < 1048576
+      ? `${formatNumber(bytes / 1024, 0)} kB`
+      : `${formatNumber(bytes / 1048576, 1)} MB`;
 }

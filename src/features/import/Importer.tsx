@@ -8,7 +8,19 @@ import type { ExperimentHead, StoredRun } from "@/data/experiments";
 import type { Site } from "@/data/sites";
 import { formatNumber } from "@/core/quantity/format";
 import type { ImportProgress, Inspection } from "@/services/imports";
-import { buildRequest, draftNotes, emptyDraft, flowKind, lanesFromRun, mappedLanes, newLane, settingsFrom, type FileDraft, type ImportDraft, knownLetters } from "./draft";
+import {
+  buildRequest,
+  draftNotes,
+  emptyDraft,
+  flowKind,
+  lanesFromRun,
+  mappedLanes,
+  newLane,
+  settingsFrom,
+  type FileDraft,
+  type ImportDraft,
+  knownLetters,
+} from "./draft";
 import { FileCard } from "./FileCard";
 import { LaneCard } from "./LaneCard";
 import { TargetForm } from "./TargetForm";
@@ -38,7 +50,12 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
   const [failure, setFailure] = useState<string | null>(null);
   const abort = useRef<AbortController | null>(null);
   const zones = Intl.supportedValuesOf("timeZone");
-  const siteZone = draft.target !== "new" ? heads.find((h) => h.id === draft.target)?.site.zone : draft.siteId === "new" ? draft.site.zone : sites.find((s) => s.id === draft.siteId)?.zone;
+  const siteZone =
+    draft.target !== "new"
+      ? heads.find((h) => h.id === draft.target)?.site.zone
+      : draft.siteId === "new"
+        ? draft.site.zone
+        : sites.find((s) => s.id === draft.siteId)?.zone;
 
   const addFiles = async (files: readonly File[]) => {
     setProblems([]);
@@ -46,7 +63,11 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
     for (const file of files) {
       setUploads((u) => [...u, { name: file.name, share: 0 }]);
       try {
-        const inspection = await uploadFile(file, (share) => setUploads((u) => u.map((x) => (x.name === file.name ? { ...x, share } : x))), controller.signal);
+        const inspection = await uploadFile(
+          file,
+          (share) => setUploads((u) => u.map((x) => (x.name === file.name ? { ...x, share } : x))),
+          controller.signal,
+        );
         setDraft((d) => withFile(d, fileDraft(inspection, siteZone ?? "UTC")));
       } catch (error) {
         setProblems((p) => [...p, (error as Error).message]);
@@ -55,7 +76,19 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
     }
   };
 
-  const changeFile = (id: number, file: FileDraft) => setDraft((d) => withLanes({ ...d, files: d.files.map((f) => (f.inspection.file.id === id ? file : sameColumns(f, file) ? { ...f, dateOrderAsked: file.dateOrderAsked, settings: file.settings } : f)) }));
+  const changeFile = (id: number, file: FileDraft) =>
+    setDraft((d) =>
+      withLanes({
+        ...d,
+        files: d.files.map((f) =>
+          f.inspection.file.id === id
+            ? file
+            : sameColumns(f, file)
+              ? { ...f, dateOrderAsked: file.dateOrderAsked, settings: file.settings }
+              : f,
+        ),
+      }),
+    );
 
   const redelimit = async (file: FileDraft, delimiter: NonNullable<FileDraft["delimiter"]>, word: string) => {
     const response = await fetch(`/api/files/${file.inspection.file.id}?delimiter=${word}`);
@@ -79,48 +112,147 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
       router.refresh();
     } catch (error) {
       setProgress(null);
-      setFailure(abort.current.signal.aborted ? "Cancelled. Nothing was kept of this run; your files and settings are still here." : (error as Error).message);
+      setFailure(
+        abort.current.signal.aborted
+          ? "Cancelled. Nothing was kept of this run; your files and settings are still here."
+          : (error as Error).message,
+      );
     }
   };
 
   return (
     <div className="px-4 py-4 sm:px-6">
-      <h1 className="sentence">{draft.files.length === 0 ? "Drop the logger’s files: Bravel shows how it reads them before anything is imported." : `${draft.files.length} file${draft.files.length > 1 ? "s" : ""} with ${lanes.length} lane${lanes.length === 1 ? "" : "s"}: check the columns, then import.`}</h1>
+      <h1 className="sentence">
+        {draft.files.length === 0
+          ? "Drop the logger’s files: Bravel shows how it reads them before anything is imported."
+          : `${draft.files.length} file${draft.files.length > 1 ? "s" : ""} with ${lanes.length} lane${lanes.length === 1 ? "" : "s"}: check the columns, then import.`}
+      </h1>
       <DropZone onFiles={(f) => void addFiles(f)} compact={draft.files.length > 0} />
-      <div aria-live="polite">{uploads.map((u) => <Bar key={u.name} label={`${u.name} arriving`} share={u.share} />)}</div>
-      {problems.map((p) => <p key={p} role="alert" className="mt-1 font-semibold text-danger">{p}</p>)}
+      <div aria-live="polite">
+        {uploads.map((u) => (
+          <Bar key={u.name} label={`${u.name} arriving`} share={u.share} />
+        ))}
+      </div>
+      {problems.map((p) => (
+        <p key={p} role="alert" className="mt-1 font-semibold text-danger">
+          {p}
+        </p>
+      ))}
       {draft.files.map((f, i) => {
         const first = draft.files.findIndex((o) => sameColumns(o, f) || o === f);
         const siblings = draft.files.filter((o) => o !== f && sameColumns(o, f)).length;
-        const remove = () => setDraft((d) => withLanes({ ...d, files: d.files.filter((o) => o.inspection.file.id !== f.inspection.file.id) }));
-        return first === i || first === -1
-          ? <FileCard key={f.inspection.file.id} file={f} zones={zones} siblings={siblings} onChange={(file) => changeFile(f.inspection.file.id, file)} onDelimiter={(d, word) => void redelimit(f, d, word)} onRemove={remove} />
-          : <p key={f.inspection.file.id} className="flex items-center gap-3 border-b border-hair py-1"><b className="font-semibold">{f.inspection.file.name}</b><span className="side">same columns as {draft.files[first].inspection.file.name}</span><button type="button" className="btn btn-plain ml-auto" onClick={remove}>Take off the list</button></p>;
+        const remove = () =>
+          setDraft((d) =>
+            withLanes({ ...d, files: d.files.filter((o) => o.inspection.file.id !== f.inspection.file.id) }),
+          );
+        return first === i || first === -1 ? (
+          <FileCard
+            key={f.inspection.file.id}
+            file={f}
+            zones={zones}
+            siblings={siblings}
+            onChange={(file) => changeFile(f.inspection.file.id, file)}
+            onDelimiter={(d, word) => void redelimit(f, d, word)}
+            onRemove={remove}
+          />
+        ) : (
+          <p key={f.inspection.file.id} className="flex items-center gap-3 border-b border-hair py-1">
+            <b className="font-semibold">{f.inspection.file.name}</b>
+            <span className="side">same columns as {draft.files[first].inspection.file.name}</span>
+            <button type="button" className="btn btn-plain ml-auto" onClick={remove}>
+              Take off the list
+            </button>
+          </p>
+        );
       })}
       {draft.files.length > 0 && (
         <>
           <section aria-labelledby="target" className="mt-5">
-            <div className="head"><h2 id="target">Experiment and bench</h2></div>
-            <TargetForm draft={draft} heads={heads} sites={sites} zones={zones} onTarget={(t) => setDraft((d) => retarget(d, t, heads, lastRuns))} onChange={(change) => setDraft((d) => ({ ...d, ...change }))} />
+            <div className="head">
+              <h2 id="target">Experiment and bench</h2>
+            </div>
+            <TargetForm
+              draft={draft}
+              heads={heads}
+              sites={sites}
+              zones={zones}
+              onTarget={(t) => setDraft((d) => retarget(d, t, heads, lastRuns))}
+              onChange={(change) => setDraft((d) => ({ ...d, ...change }))}
+            />
           </section>
           {lanes.length > 0 && (
             <section aria-labelledby="lanes" className="mt-5">
-              <div className="head"><h2 id="lanes">Lanes</h2><span className="side">accuracies as the makers state them; instruments belong to their place on the bench</span></div>
-              {lanes.map((l) => draft.lanes[l] && (
-                <LaneCard key={l} letter={l} lane={draft.lanes[l]} known={known.includes(l)} flow={flowKind(draft, l)} others={lanes.filter((o) => o < l && !draft.lanes[o]?.copyOf && !known.includes(o))}
-                  onChange={(lane) => setDraft((d) => ({ ...d, lanes: { ...d.lanes, [l]: lane } }))} />
-              ))}
+              <div className="head">
+                <h2 id="lanes">Lanes</h2>
+                <span className="side">
+                  accuracies as the makers state them; instruments belong to their place on the bench
+                </span>
+              </div>
+              {lanes.map(
+                (l) =>
+                  draft.lanes[l] && (
+                    <LaneCard
+                      key={l}
+                      letter={l}
+                      lane={draft.lanes[l]}
+                      known={known.includes(l)}
+                      flow={flowKind(draft, l)}
+                      others={lanes.filter((o) => o < l && !draft.lanes[o]?.copyOf && !known.includes(o))}
+                      onChange={(lane) => setDraft((d) => ({ ...d, lanes: { ...d.lanes, [l]: lane } }))}
+                    />
+                  ),
+              )}
             </section>
           )}
           <section className="mt-4" aria-label="Import">
-            <ul>{notes.map((n) => <li key={n.text} className={`font-semibold ${n.blocking ? "text-danger" : "text-doubt"}`}>{n.text}</li>)}</ul>
-            {failure && <p role="alert" className="mt-1 font-semibold text-danger">{failure}</p>}
+            <ul>
+              {notes.map((n) => (
+                <li key={n.text} className={`font-semibold ${n.blocking ? "text-danger" : "text-doubt"}`}>
+                  {n.text}
+                </li>
+              ))}
+            </ul>
+            {failure && (
+              <p role="alert" className="mt-1 font-semibold text-danger">
+                {failure}
+              </p>
+            )}
             <div className="mt-2 flex flex-wrap items-center gap-3">
-              {progress ? <button type="button" className="btn btn-doubt" onClick={() => abort.current?.abort()}>Cancel</button> : <button type="button" className="btn btn-main" disabled={blocked} onClick={() => void start()}><FileUp size={14} aria-hidden /> Import as one run</button>}
-              {!progress && <button type="button" className="btn btn-plain" onClick={() => setDraft(() => emptyDraft(sites, sites[0]?.zone ?? "UTC"))}>Start over</button>}
-              {!progress && draft.target !== "new" && <Link className="btn btn-plain" href={`/experiments/${draft.target}/run`}>Back to the experiment</Link>}
+              {progress ? (
+                <button type="button" className="btn btn-doubt" onClick={() => abort.current?.abort()}>
+                  Cancel
+                </button>
+              ) : (
+                <button type="button" className="btn btn-main" disabled={blocked} onClick={() => void start()}>
+                  <FileUp size={14} aria-hidden /> Import as one run
+                </button>
+              )}
+              {!progress && (
+                <button
+                  type="button"
+                  className="btn btn-plain"
+                  onClick={() => setDraft(() => emptyDraft(sites, sites[0]?.zone ?? "UTC"))}
+                >
+                  Start over
+                </button>
+              )}
+              {!progress && draft.target !== "new" && (
+                <Link className="btn btn-plain" href={`/experiments/${draft.target}/run`}>
+                  Back to the experiment
+                </Link>
+              )}
             </div>
-            {progress && <Bar label={progressWords(progress)} share={progress.phase === "done" ? 1 : (progress.file + (progress.phase === "reading" ? progress.share / 2 : 0.5 + progress.share / 2)) / progress.files} />}
+            {progress && (
+              <Bar
+                label={progressWords(progress)}
+                share={
+                  progress.phase === "done"
+                    ? 1
+                    : (progress.file + (progress.phase === "reading" ? progress.share / 2 : 0.5 + progress.share / 2)) /
+                      progress.files
+                }
+              />
+            )}
           </section>
         </>
       )}
@@ -137,8 +269,19 @@ function Bar({ label, share }: { label: string; share: number }) {
   const percent = Math.round(share * 100);
   return (
     <div className="mt-2 max-w-xl">
-      <p className="text-[13.5px]" role="status">{label}</p>
-      <div role="progressbar" aria-label={label} aria-valuenow={percent} aria-valuemin={0} aria-valuemax={100} className="h-2.5 border-[1.5px] border-ink"><div className="h-full bg-ink" style={{ width: `${percent}%` }} /></div>
+      <p className="text-[13.5px]" role="status">
+        {label}
+      </p>
+      <div
+        role="progressbar"
+        aria-label={label}
+        aria-valuenow={percent}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        className="h-2.5 border-[1.5px] border-ink"
+      >
+        <div className="h-full bg-ink" style={{ width: `${percent}%` }} />
+      </div>
     </div>
   );
 }
@@ -146,57 +289,123 @@ function Bar({ label, share }: { label: string; share: number }) {
 function DropZone({ onFiles, compact }: { onFiles: (files: File[]) => void; compact: boolean }) {
   const [over, setOver] = useState(false);
   return (
-    <label className={`mt-3 flex cursor-pointer flex-wrap items-center justify-center gap-x-3 border-[1.5px] border-dashed px-4 text-center focus-within:outline-3 focus-within:outline-action ${compact ? "py-2" : "py-10"} ${over ? "border-action bg-action-wash" : "border-rule bg-sheet"}`}
-      onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={(e) => { e.preventDefault(); setOver(false); onFiles([...e.dataTransfer.files]); }}>
+    <label
+      className={`mt-3 flex cursor-pointer flex-wrap items-center justify-center gap-x-3 border-[1.5px] border-dashed px-4 text-center focus-within:outline-3 focus-within:outline-action ${compact ? "py-2" : "py-10"} ${over ? "border-action bg-action-wash" : "border-rule bg-sheet"}`}
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault();
+        setOver(false);
+        onFiles([...e.dataTransfer.files]);
+      }}
+    >
       <FileUp size={18} aria-hidden className="text-action" />
-      <span><b className="font-semibold text-action underline underline-offset-4">Choose files</b> or drop them here</span>
+      <span>
+        <b className="font-semibold text-action underline underline-offset-4">Choose files</b> or drop them here
+      </span>
       <span className="side">CSV or text from any logger, several at once; up to 512 MB each</span>
-      <input type="file" multiple accept=".csv,.txt,.tsv,.dat,.log,text/*" className="sr-only" aria-label="Choose log files" onChange={(e) => { onFiles([...(e.target.files ?? [])]); e.target.value = ""; }} />
+      <input
+        type="file"
+        multiple
+        accept=".csv,.txt,.tsv,.dat,.log,text/*"
+        className="sr-only"
+        aria-label="Choose log files"
+        onChange={(e) => {
+          onFiles([...(e.target.files ?? [])]);
+          e.target.value = "";
+        }}
+      />
     </label>
   );
 }
 
 function fileDraft(inspection: Inspection, zone: string, delimiter: FileDraft["delimiter"] = null): FileDraft {
   const { layout } = inspection;
-  return { inspection, delimiter: layout?.delimiter ?? delimiter, settings: layout && settingsFrom(layout, zone), dateOrderAsked: layout?.timeAmbiguous ?? false, timeHasZone: layout?.timeHasZone ?? false };
+  return {
+    inspection,
+    delimiter: layout?.delimiter ?? delimiter,
+    settings: layout && settingsFrom(layout, zone),
+    dateOrderAsked: layout?.timeAmbiguous ?? false,
+    timeHasZone: layout?.timeHasZone ?? false,
+  };
 }
 
-const columnKey = (f: FileDraft) => f.settings && `${f.settings.delimiter}${f.settings.columns.map((c) => c.header).join("\u0000")}`;
+const columnKey = (f: FileDraft) =>
+  f.settings && `${f.settings.delimiter}${f.settings.columns.map((c) => c.header).join("\u0000")}`;
 const sameColumns = (a: FileDraft, b: FileDraft) => columnKey(a) !== null && columnKey(a) === columnKey(b);
 
 function withFile(draft: ImportDraft, file: FileDraft): ImportDraft {
   const twin = draft.files.find((f) => sameColumns(f, file));
-  return withLanes({ ...draft, files: [...draft.files, twin ? { ...file, settings: twin.settings, dateOrderAsked: twin.dateOrderAsked } : file] });
+  return withLanes({
+    ...draft,
+    files: [...draft.files, twin ? { ...file, settings: twin.settings, dateOrderAsked: twin.dateOrderAsked } : file],
+  });
 }
 
 /** Every mapped letter has a lane to fill in; what was typed for a letter is kept. */
 function withLanes(draft: ImportDraft): ImportDraft {
   const lanes = { ...draft.lanes };
-  mappedLanes(draft).forEach((l, i) => { lanes[l] ??= newLane(l, i + 1); });
+  mappedLanes(draft).forEach((l, i) => {
+    lanes[l] ??= newLane(l, i + 1);
+  });
   return { ...draft, lanes };
 }
 
-function retarget(draft: ImportDraft, target: number | "new", heads: readonly ExperimentHead[], lastRuns: Record<number, StoredRun | undefined>): ImportDraft {
+function retarget(
+  draft: ImportDraft,
+  target: number | "new",
+  heads: readonly ExperimentHead[],
+  lastRuns: Record<number, StoredRun | undefined>,
+): ImportDraft {
   if (target === "new") return { ...draft, target };
   const head = heads.find((h) => h.id === target)!;
   const run = lastRuns[target];
-  return withLanes({ ...draft, target, lanes: { ...draft.lanes, ...lanesFromRun(head, run) }, ...(run ? { tilt: run.setup.plane.tilt, azimuth: run.setup.plane.azimuth, sunLimitShare: run.setup.sunSensor.limitShare, sunMounting: run.setup.sunSensor.mounting, ambientLimitK: run.setup.ambientProbe.limitK } : {}) });
+  return withLanes({
+    ...draft,
+    target,
+    lanes: { ...draft.lanes, ...lanesFromRun(head, run) },
+    ...(run
+      ? {
+          tilt: run.setup.plane.tilt,
+          azimuth: run.setup.plane.azimuth,
+          sunLimitShare: run.setup.sunSensor.limitShare,
+          sunMounting: run.setup.sunSensor.mounting,
+          ambientLimitK: run.setup.ambientProbe.limitK,
+        }
+      : {}),
+  });
 }
 
 /** The draft, kept in the browser so that a reload in the middle loses nothing. */
-function useDraft(sites: Site[], target: number | null, heads: ExperimentHead[], lastRuns: Record<number, StoredRun | undefined>) {
+function useDraft(
+  sites: Site[],
+  target: number | null,
+  heads: ExperimentHead[],
+  lastRuns: Record<number, StoredRun | undefined>,
+) {
   const [draft, set] = useState<ImportDraft>(() => {
     const kept = keptDraft();
     const start = kept ?? emptyDraft(sites, sites[0]?.zone ?? "UTC");
     const wanted = target !== null && heads.some((h) => h.id === target) ? target : start.target;
     const there = wanted === "new" || heads.some((h) => h.id === wanted);
-    return !there ? { ...start, target: "new" } : kept && kept.target === wanted ? kept : retarget(start, wanted, heads, lastRuns);
+    return !there
+      ? { ...start, target: "new" }
+      : kept && kept.target === wanted
+        ? kept
+        : retarget(start, wanted, heads, lastRuns);
   });
-  const update = useCallback((change: (d: ImportDraft) => ImportDraft) => set((d) => {
-    const next = change(d);
-    localStorage.setItem(STORE, JSON.stringify(next));
-    return next;
-  }), []);
+  const update = useCallback(
+    (change: (d: ImportDraft) => ImportDraft) =>
+      set((d) => {
+        const next = change(d);
+        localStorage.setItem(STORE, JSON.stringify(next));
+        return next;
+      }),
+    [],
+  );
   return [draft, update] as const;
 }
 

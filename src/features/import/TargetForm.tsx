@@ -8,7 +8,14 @@ import { QuantityField } from "@/ui/QuantityField";
 import type { ImportDraft } from "./draft";
 
 /** Where the run belongs, where the bench stands, how the sun was measured. */
-export function TargetForm({ draft, heads, sites, zones, onTarget, onChange }: {
+export function TargetForm({
+  draft,
+  heads,
+  sites,
+  zones,
+  onTarget,
+  onChange,
+}: {
   draft: ImportDraft;
   heads: readonly ExperimentHead[];
   sites: readonly Site[];
@@ -19,29 +26,151 @@ export function TargetForm({ draft, heads, sites, zones, onTarget, onChange }: {
   const site = (change: Partial<ImportDraft["site"]>) => onChange({ site: { ...draft.site, ...change } });
   return (
     <div className="grid grid-cols-1 gap-3 pt-2 sm:grid-cols-2 md:grid-cols-4">
-      <label className="text-[13px] font-semibold">Experiment<select className="field mt-0.5" value={draft.target} onChange={(e) => onTarget(e.target.value === "new" ? "new" : Number(e.target.value))}><option value="new">a new one</option>{heads.map((h) => <option key={h.id} value={h.id}>{h.name}</option>)}</select></label>
+      <label className="text-[13px] font-semibold">
+        Experiment
+        <select
+          className="field mt-0.5"
+          value={draft.target}
+          onChange={(e) => onTarget(e.target.value === "new" ? "new" : Number(e.target.value))}
+        >
+          <option value="new">a new one</option>
+          {heads.map((h) => (
+            <option key={h.id} value={h.id}>
+              {h.name}
+            </option>
+          ))}
+        </select>
+      </label>
       {draft.target === "new" && (
         <>
-          <label className="text-[13px] font-semibold">Name<input className="field mt-0.5" value={draft.name} maxLength={120} onChange={(e) => onChange({ name: e.target.value })} placeholder="Mesh against flat sheet" /></label>
-          <label className="text-[13px] font-semibold md:col-span-2">Question<input className="field mt-0.5" value={draft.question} maxLength={500} onChange={(e) => onChange({ question: e.target.value })} placeholder="Which of the two gives more heat per square metre?" /></label>
-          <label className="text-[13px] font-semibold">Site<select className="field mt-0.5" value={draft.siteId} onChange={(e) => onChange({ siteId: e.target.value === "new" ? "new" : Number(e.target.value) })}>{sites.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}<option value="new">a new site</option></select></label>
+          <label className="text-[13px] font-semibold">
+            Name
+            <input
+              className="field mt-0.5"
+              value={draft.name}
+              maxLength={120}
+              onChange={(e) => onChange({ name: e.target.value })}
+              placeholder="Mesh against flat sheet"
+            />
+          </label>
+          <label className="text-[13px] font-semibold md:col-span-2">
+            Question
+            <input
+              className="field mt-0.5"
+              value={draft.question}
+              maxLength={500}
+              onChange={(e) => onChange({ question: e.target.value })}
+              placeholder="Which of the two gives more heat per square metre?"
+            />
+          </label>
+          <label className="text-[13px] font-semibold">
+            Site
+            <select
+              className="field mt-0.5"
+              value={draft.siteId}
+              onChange={(e) => onChange({ siteId: e.target.value === "new" ? "new" : Number(e.target.value) })}
+            >
+              {sites.map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
+              <option value="new">a new site</option>
+            </select>
+          </label>
           {draft.siteId === "new" && (
             <>
-              <label className="text-[13px] font-semibold">Site’s name<input className="field mt-0.5" value={draft.site.name} maxLength={120} onChange={(e) => site({ name: e.target.value })} /></label>
+              <label className="text-[13px] font-semibold">
+                Site’s name
+                <input
+                  className="field mt-0.5"
+                  value={draft.site.name}
+                  maxLength={120}
+                  onChange={(e) => site({ name: e.target.value })}
+                />
+              </label>
               <CoordinateField value={draft.site} zone={draft.site.zone} onChange={site} />
-              <QuantityField label="Altitude" quantity="length" si={draft.site.altitudeM} min={-430} max={6000} onChange={(altitudeM) => site({ altitudeM })} />
-              <label className="text-[13px] font-semibold">Site’s time zone<input className="field mt-0.5" list="site-zones" defaultValue={draft.site.zone} onChange={(e) => site({ zone: e.target.value.trim() })} /></label>
-              <datalist id="site-zones">{zones.map((z) => <option key={z} value={z} />)}</datalist>
+              <QuantityField
+                label="Altitude"
+                quantity="length"
+                si={draft.site.altitudeM}
+                min={-430}
+                max={6000}
+                onChange={(altitudeM) => site({ altitudeM })}
+              />
+              <label className="text-[13px] font-semibold">
+                Site’s time zone
+                <input
+                  className="field mt-0.5"
+                  list="site-zones"
+                  defaultValue={draft.site.zone}
+                  onChange={(e) => site({ zone: e.target.value.trim() })}
+                />
+              </label>
+              <datalist id="site-zones">
+                {zones.map((z) => (
+                  <option key={z} value={z} />
+                ))}
+              </datalist>
             </>
           )}
         </>
       )}
-      <QuantityField label="Collector tilt" quantity="angle" si={draft.tilt} min={0} max={180} hint="0° lies flat, 90° stands" onChange={(tilt) => onChange({ tilt })} />
-      <QuantityField label="Collectors face" quantity="angle" si={draft.azimuth} min={0} max={360} hint="180° is south, 90° east" onChange={(azimuth) => onChange({ azimuth })} />
-      <QuantityField label="Sun sensor good to ±" quantity="fraction" si={draft.sunLimitShare} min={0} max={1} onChange={(sunLimitShare) => onChange({ sunLimitShare })} />
-      <QuantityField label="Outside probe good to ±" quantity="temperatureDifference" si={draft.ambientLimitK} min={0} max={20} onChange={(ambientLimitK) => onChange({ ambientLimitK })} />
-      <div className="sm:col-span-2"><Choice label="Sun sensor mounted" value={draft.sunMounting} options={[["plane", "in the collector plane"], ["horizontal", "horizontal"], ["modelled", "none: modelled clear sky"]]} onChange={(sunMounting) => onChange({ sunMounting })} /></div>
-      <label className="text-[13px] font-semibold sm:col-span-2">Note on this run<input className="field mt-0.5" value={draft.note} maxLength={500} onChange={(e) => onChange({ note: e.target.value })} /></label>
+      <QuantityField
+        label="Collector tilt"
+        quantity="angle"
+        si={draft.tilt}
+        min={0}
+        max={180}
+        hint="0° lies flat, 90° stands"
+        onChange={(tilt) => onChange({ tilt })}
+      />
+      <QuantityField
+        label="Collectors face"
+        quantity="angle"
+        si={draft.azimuth}
+        min={0}
+        max={360}
+        hint="180° is south, 90° east"
+        onChange={(azimuth) => onChange({ azimuth })}
+      />
+      <QuantityField
+        label="Sun sensor good to ±"
+        quantity="fraction"
+        si={draft.sunLimitShare}
+        min={0}
+        max={1}
+        onChange={(sunLimitShare) => onChange({ sunLimitShare })}
+      />
+      <QuantityField
+        label="Outside probe good to ±"
+        quantity="temperatureDifference"
+        si={draft.ambientLimitK}
+        min={0}
+        max={20}
+        onChange={(ambientLimitK) => onChange({ ambientLimitK })}
+      />
+      <div className="sm:col-span-2">
+        <Choice
+          label="Sun sensor mounted"
+          value={draft.sunMounting}
+          options={[
+            ["plane", "in the collector plane"],
+            ["horizontal", "horizontal"],
+            ["modelled", "none: modelled clear sky"],
+          ]}
+          onChange={(sunMounting) => onChange({ sunMounting })}
+        />
+      </div>
+      <label className="text-[13px] font-semibold sm:col-span-2">
+        Note on this run
+        <input
+          className="field mt-0.5"
+          value={draft.note}
+          maxLength={500}
+          onChange={(e) => onChange({ note: e.target.value })}
+        />
+      </label>
     </div>
   );
 }

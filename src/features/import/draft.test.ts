@@ -1,18 +1,68 @@
 import type { LogLayout } from "@/core/log/sniff";
 import { importRequestSchema, type Inspection } from "@/services/imports";
-import { buildRequest, changedColumn, draftNotes, emptyDraft, flowKind, mappedLanes, newLane, settingsFrom, type ImportDraft } from "./draft";
+import {
+  buildRequest,
+  changedColumn,
+  draftNotes,
+  emptyDraft,
+  flowKind,
+  mappedLanes,
+  newLane,
+  settingsFrom,
+  type ImportDraft,
+} from "./draft";
 
-const column = (index: number, header: string, kind: LogLayout["columns"][number]["kind"], lane: string | null, unit: string | null) => ({ index, header, kind, lane, unit, samples: ["1"] });
+const column = (
+  index: number,
+  header: string,
+  kind: LogLayout["columns"][number]["kind"],
+  lane: string | null,
+  unit: string | null,
+) => ({ index, header, kind, lane, unit, samples: ["1"] });
 const LAYOUT: LogLayout = {
-  delimiter: ",", decimal: ".", headerRow: 0, firstDataRow: 1, timeColumns: [0], timeFormat: { kind: "calendar", order: "ymd" }, timeAmbiguous: false, timeHasZone: false,
-  columns: [column(0, "time", null, null, null), column(1, "A in", "inlet", "A", "°C"), column(2, "A out", "outlet", "A", null), column(3, "A speed", "speed", "A", "ft/min"), column(4, "B in", "inlet", "B", null), column(5, "B out", "outlet", "B", null), column(6, "Sun", "irradiance", null, null), column(7, "Outside", "ambient", null, null)],
+  delimiter: ",",
+  decimal: ".",
+  headerRow: 0,
+  firstDataRow: 1,
+  timeColumns: [0],
+  timeFormat: { kind: "calendar", order: "ymd" },
+  timeAmbiguous: false,
+  timeHasZone: false,
+  columns: [
+    column(0, "time", null, null, null),
+    column(1, "A in", "inlet", "A", "°C"),
+    column(2, "A out", "outlet", "A", null),
+    column(3, "A speed", "speed", "A", "ft/min"),
+    column(4, "B in", "inlet", "B", null),
+    column(5, "B out", "outlet", "B", null),
+    column(6, "Sun", "irradiance", null, null),
+    column(7, "Outside", "ambient", null, null),
+  ],
 };
-const inspection: Inspection = { file: { id: 7, name: "log.csv", bytes: 10, sha256: "x" }, encoding: "utf-8", layout: LAYOUT, problem: null, rows: [], alreadyIn: [] };
+const inspection: Inspection = {
+  file: { id: 7, name: "log.csv", bytes: 10, sha256: "x" },
+  encoding: "utf-8",
+  layout: LAYOUT,
+  problem: null,
+  rows: [],
+  alreadyIn: [],
+};
 
 const draft = (change: Partial<ImportDraft> = {}): ImportDraft => ({
-  ...emptyDraft([], "Europe/Zurich"), name: "Two boxes", site: { name: "Terrace", latitude: 46, longitude: 9, altitudeM: 1000, zone: "Europe/Zurich" },
-  files: [{ inspection, settings: settingsFrom(LAYOUT, "Europe/Zurich"), delimiter: ",", dateOrderAsked: false, timeHasZone: false }],
-  lanes: { A: newLane("A", 1), B: { ...newLane("B", 2), copyOf: "A" } }, ...change,
+  ...emptyDraft([], "Europe/Zurich"),
+  name: "Two boxes",
+  site: { name: "Terrace", latitude: 46, longitude: 9, altitudeM: 1000, zone: "Europe/Zurich" },
+  files: [
+    {
+      inspection,
+      settings: settingsFrom(LAYOUT, "Europe/Zurich"),
+      delimiter: ",",
+      dateOrderAsked: false,
+      timeHasZone: false,
+    },
+  ],
+  lanes: { A: newLane("A", 1), B: { ...newLane("B", 2), copyOf: "A" } },
+  ...change,
 });
 
 test("a complete draft is a request the server accepts", () => {
@@ -23,8 +73,14 @@ test("a complete draft is a request the server accepts", () => {
 
 test("an identical pair shares one variant, instruments are keyed by their place", () => {
   const request = buildRequest(draft(), []);
-  expect(request.newLanes.map((l) => [l.letter, l.variantKey, l.variantName])).toEqual([["A", "A", "Collector A"], ["B", "A", "Collector A"]]);
-  expect(request.run.lanes.map((l) => [l.setup.inletProbe.key, l.setup.flow.meter.key])).toEqual([["1-in", "1"], ["2-in", "2"]]);
+  expect(request.newLanes.map((l) => [l.letter, l.variantKey, l.variantName])).toEqual([
+    ["A", "A", "Collector A"],
+    ["B", "A", "Collector A"],
+  ]);
+  expect(request.run.lanes.map((l) => [l.setup.inletProbe.key, l.setup.flow.meter.key])).toEqual([
+    ["1-in", "1"],
+    ["2-in", "2"],
+  ]);
 });
 
 test("a lane whose flow is not logged takes one figure for the run", () => {
@@ -33,18 +89,44 @@ test("a lane whose flow is not logged takes one figure for the run", () => {
 });
 
 test("what is missing is named, what cannot be is refused", () => {
-  const texts = (d: ImportDraft) => draftNotes(d, []).map((n) => n.text).join(" ");
+  const texts = (d: ImportDraft) =>
+    draftNotes(d, [])
+      .map((n) => n.text)
+      .join(" ");
   expect(texts(draft({ files: [] }))).toContain("Drop at least one file");
   expect(texts(draft({ name: " " }))).toContain("Give the experiment a name");
   const [file] = draft().files;
   expect(texts(draft({ files: [{ ...file, dateOrderAsked: true }] }))).toContain("day or the month");
-  const without = (kind: string) => draft({ files: [{ ...file, settings: { ...file.settings!, columns: file.settings!.columns.map((c) => (c.kind === kind ? changedColumn(c, { kind: null }) : c)) } }] });
+  const without = (kind: string) =>
+    draft({
+      files: [
+        {
+          ...file,
+          settings: {
+            ...file.settings!,
+            columns: file.settings!.columns.map((c) => (c.kind === kind ? changedColumn(c, { kind: null }) : c)),
+          },
+        },
+      ],
+    });
   expect(texts(without("irradiance"))).toContain("No irradiance column");
   expect(texts(without("ambient"))).toContain("No outside temperature");
   expect(texts(without("outlet"))).toContain("Lane A has no outlet temperature");
-  const doubled = draft({ files: [{ ...file, settings: { ...file.settings!, columns: file.settings!.columns.map((c) => (c.index === 4 ? changedColumn(c, { lane: "A" }) : c)) } }] });
+  const doubled = draft({
+    files: [
+      {
+        ...file,
+        settings: {
+          ...file.settings!,
+          columns: file.settings!.columns.map((c) => (c.index === 4 ? changedColumn(c, { lane: "A" }) : c)),
+        },
+      },
+    ],
+  });
   expect(texts(doubled)).toContain("two columns stand for inlet of lane A");
-  const elapsed = draft({ files: [{ ...file, settings: { ...file.settings!, timeFormat: { kind: "elapsed", unit: "s", startMs: 0 } } }] });
+  const elapsed = draft({
+    files: [{ ...file, settings: { ...file.settings!, timeFormat: { kind: "elapsed", unit: "s", startMs: 0 } } }],
+  });
   expect(texts(elapsed)).toContain("say when its time 0 was");
 });
 
@@ -52,6 +134,8 @@ test("a column given another meaning gets a unit and lane that fit", () => {
   const speed = changedColumn({ index: 1, header: "x", kind: "inlet", lane: "B", unit: "°F" }, { kind: "speed" });
   expect(speed).toMatchObject({ kind: "speed", lane: "B", unit: "m/s" });
   expect(changedColumn(speed, { kind: "irradiance" })).toMatchObject({ lane: null, unit: "W/m²" });
-  expect(changedColumn({ index: 1, header: "x", kind: null, lane: null, unit: null }, { kind: "outlet" })).toMatchObject({ lane: "A", unit: "°C" });
+  expect(
+    changedColumn({ index: 1, header: "x", kind: null, lane: null, unit: null }, { kind: "outlet" }),
+  ).toMatchObject({ lane: "A", unit: "°C" });
   expect(mappedLanes(draft())).toEqual(["A", "B"]);
 });

@@ -63,16 +63,41 @@ export interface LaneDraft {
 }
 
 export const newLane = (letter: string, station: number): LaneDraft => ({
-  name: `Collector ${letter}`, copyOf: null, absorber: "flat", covers: 1, fluid: "air", grossAreaM2: 2, station,
-  ductKind: "round", diameterM: 0.125, widthM: 0.2, heightM: 0.1, profileFactor: 0.86, profileLimit: 0.04,
-  meterAt: "outlet", meterLimitShare: 0.05, probeLimitK: 0.5, timeConstantS: 300, massFlowKgPerS: 0.04,
+  name: `Collector ${letter}`,
+  copyOf: null,
+  absorber: "flat",
+  covers: 1,
+  fluid: "air",
+  grossAreaM2: 2,
+  station,
+  ductKind: "round",
+  diameterM: 0.125,
+  widthM: 0.2,
+  heightM: 0.1,
+  profileFactor: 0.86,
+  profileLimit: 0.04,
+  meterAt: "outlet",
+  meterLimitShare: 0.05,
+  probeLimitK: 0.5,
+  timeConstantS: 300,
+  massFlowKgPerS: 0.04,
 });
 
 export function emptyDraft(sites: readonly Site[], zone: string): ImportDraft {
   return {
-    files: [], target: "new", name: "", question: "", siteId: sites[0]?.id ?? "new",
-    site: { name: "", latitude: 47, longitude: 9, altitudeM: 400, zone }, tilt: 55, azimuth: 180,
-    sunMounting: "plane", sunLimitShare: 0.05, ambientLimitK: 0.5, note: "", lanes: {},
+    files: [],
+    target: "new",
+    name: "",
+    question: "",
+    siteId: sites[0]?.id ?? "new",
+    site: { name: "", latitude: 47, longitude: 9, altitudeM: 400, zone },
+    tilt: 55,
+    azimuth: 180,
+    sunMounting: "plane",
+    sunLimitShare: 0.05,
+    ambientLimitK: 0.5,
+    note: "",
+    lanes: {},
   };
 }
 
@@ -80,16 +105,43 @@ export function emptyDraft(sites: readonly Site[], zone: string): ImportDraft {
 export function settingsFrom(layout: LogLayout, zone: string): LogSettings {
   const { delimiter, decimal, headerRow, firstDataRow, timeColumns, timeFormat, columns } = layout;
   return {
-    delimiter, decimal, headerRow, firstDataRow, timeColumns, zone,
+    delimiter,
+    decimal,
+    headerRow,
+    firstDataRow,
+    timeColumns,
+    zone,
     timeFormat: timeFormat.kind === "elapsed" ? { ...timeFormat, startMs: 0 } : timeFormat,
-    columns: columns.map(({ index, header, kind, lane, unit }) => ({ index, header, kind, lane, unit: unit ?? defaultUnit(kind) })),
+    columns: columns.map(({ index, header, kind, lane, unit }) => ({
+      index,
+      header,
+      kind,
+      lane,
+      unit: unit ?? defaultUnit(kind),
+    })),
   };
 }
 
 const defaultUnit = (kind: ColumnUse["kind"]): string | null => {
   if (!kind) return null;
-  const usual: Partial<Record<NonNullable<ColumnUse["kind"]>, string>> = { volumeFlow: "L/min", pressure: "hPa", humidity: "%" };
-  return usual[kind] ?? { temperature: "°C", irradiance: "W/m²", speed: "m/s", massFlow: "kg/s", power: "W", fraction: "%", pressure: "hPa", volumeFlow: "L/min" }[CHANNEL_KINDS[kind].quantity];
+  const usual: Partial<Record<NonNullable<ColumnUse["kind"]>, string>> = {
+    volumeFlow: "L/min",
+    pressure: "hPa",
+    humidity: "%",
+  };
+  return (
+    usual[kind] ??
+    {
+      temperature: "°C",
+      irradiance: "W/m²",
+      speed: "m/s",
+      massFlow: "kg/s",
+      power: "W",
+      fraction: "%",
+      pressure: "hPa",
+      volumeFlow: "L/min",
+    }[CHANNEL_KINDS[kind].quantity]
+  );
 };
 
 /** A column given another meaning keeps its unit where that fits. */
@@ -103,16 +155,31 @@ export function changedColumn(column: ColumnUse, change: Partial<ColumnUse>): Co
   return next;
 }
 
-const usedColumns = (draft: ImportDraft): ColumnUse[] => draft.files.flatMap((f) => f.settings?.columns.filter((c) => !f.settings!.timeColumns.includes(c.index)) ?? []);
+const usedColumns = (draft: ImportDraft): ColumnUse[] =>
+  draft.files.flatMap((f) => f.settings?.columns.filter((c) => !f.settings!.timeColumns.includes(c.index)) ?? []);
 
 /** Letters that any mapped column belongs to. */
 export function mappedLanes(draft: ImportDraft): string[] {
-  return [...new Set(usedColumns(draft).flatMap((c) => (c.kind && CHANNEL_KINDS[c.kind].scope === "lane" && c.lane ? [c.lane] : [])))].sort();
+  return [
+    ...new Set(
+      usedColumns(draft).flatMap((c) => (c.kind && CHANNEL_KINDS[c.kind].scope === "lane" && c.lane ? [c.lane] : [])),
+    ),
+  ].sort();
 }
 
 export function flowKind(draft: ImportDraft, lane: string): "speed" | "volume" | "mass" | "constant" {
-  const kinds = new Set(usedColumns(draft).filter((c) => c.lane === lane).map((c) => c.kind));
-  return kinds.has("speed") ? "speed" : kinds.has("massFlow") ? "mass" : kinds.has("volumeFlow") ? "volume" : "constant";
+  const kinds = new Set(
+    usedColumns(draft)
+      .filter((c) => c.lane === lane)
+      .map((c) => c.kind),
+  );
+  return kinds.has("speed")
+    ? "speed"
+    : kinds.has("massFlow")
+      ? "mass"
+      : kinds.has("volumeFlow")
+        ? "volume"
+        : "constant";
 }
 
 export interface DraftNote {
@@ -131,12 +198,14 @@ export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[])
     const { name } = f.inspection.file;
     if (!f.settings) block(`${name} cannot be read; mend it or take it off the list.`);
     else if (f.dateOrderAsked) block(`${name}: say whether the day or the month comes first.`);
-    else if (f.settings.timeFormat.kind === "elapsed" && !(f.settings.timeFormat.startMs > 0)) block(`${name}: say when its time 0 was.`);
+    else if (f.settings.timeFormat.kind === "elapsed" && !(f.settings.timeFormat.startMs > 0))
+      block(`${name}: say when its time 0 was.`);
     const seen = new Set<string>();
     for (const c of f.settings?.columns ?? []) {
       if (!c.kind || f.settings!.timeColumns.includes(c.index)) continue;
       const key = `${c.kind} ${c.lane ?? ""}`;
-      if (seen.has(key)) block(`${name}: two columns stand for ${c.kind}${c.lane ? ` of lane ${c.lane}` : ""}; leave one unused.`);
+      if (seen.has(key))
+        block(`${name}: two columns stand for ${c.kind}${c.lane ? ` of lane ${c.lane}` : ""}; leave one unused.`);
       seen.add(key);
     }
   }
@@ -144,12 +213,25 @@ export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[])
   if (draft.files.length > 0 && lanes.length === 0) block("Map at least one column to a lane.");
   const kinds = usedColumns(draft);
   for (const lane of lanes) {
-    for (const kind of ["inlet", "outlet"] as const) if (!kinds.some((c) => c.kind === kind && c.lane === lane)) hint(`Lane ${lane} has no ${kind} temperature: it will give no points.`);
-    if (draft.target !== "new" && !knownLetters(heads.find((h) => h.id === draft.target)).includes(lane) && !draft.lanes[lane]?.name.trim()) block(`Lane ${lane} is new to this experiment: give it a name.`);
+    for (const kind of ["inlet", "outlet"] as const)
+      if (!kinds.some((c) => c.kind === kind && c.lane === lane))
+        hint(`Lane ${lane} has no ${kind} temperature: it will give no points.`);
+    if (
+      draft.target !== "new" &&
+      !knownLetters(heads.find((h) => h.id === draft.target)).includes(lane) &&
+      !draft.lanes[lane]?.name.trim()
+    )
+      block(`Lane ${lane} is new to this experiment: give it a name.`);
   }
   if (lanes.length > 0) {
-    if (!kinds.some((c) => c.kind === "irradiance")) hint(draft.sunMounting === "modelled" ? "No irradiance column: the modelled clear sky stands in, ± 15 %. It sees no clouds; set cloudy spans aside in Read." : "No irradiance column: without sun there is heat, but no efficiency and no ranking. As a last resort choose the modelled clear sky under Sun sensor.");
-    if (!kinds.some((c) => c.kind === "ambient")) hint("No outside temperature column: without it there is no reduced temperature difference.");
+    if (!kinds.some((c) => c.kind === "irradiance"))
+      hint(
+        draft.sunMounting === "modelled"
+          ? "No irradiance column: the modelled clear sky stands in, ± 15 %. It sees no clouds; set cloudy spans aside in Read."
+          : "No irradiance column: without sun there is heat, but no efficiency and no ranking. As a last resort choose the modelled clear sky under Sun sensor.",
+      );
+    if (!kinds.some((c) => c.kind === "ambient"))
+      hint("No outside temperature column: without it there is no reduced temperature difference.");
   }
   if (draft.target === "new") {
     if (!draft.name.trim()) block("Give the experiment a name.");
@@ -159,26 +241,53 @@ export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[])
 }
 
 /** Letters whose design is known already: built lanes, and drawn variants that this import builds. */
-export const knownLetters = (head: ExperimentHead | undefined): string[] => (head ? [...new Set([...head.lanes, ...head.drawn].map((l) => l.letter))] : []);
+export const knownLetters = (head: ExperimentHead | undefined): string[] =>
+  head ? [...new Set([...head.lanes, ...head.drawn].map((l) => l.letter))] : [];
 
 /** Takes lanes, stations and instruments over from an experiment's last run. */
 export function lanesFromRun(head: ExperimentHead, run: StoredRun | undefined): Record<string, LaneDraft> {
-  const drawn = head.drawn.filter((d) => !head.lanes.some((l) => l.letter === d.letter)).map((d) => ({ ...d, asBuilt: null }));
-  return Object.fromEntries([...head.lanes, ...drawn].map((l, i) => {
-    const stored = run?.lanes.find((r) => r.letter === l.letter);
-    const base = newLane(l.letter, stored?.station ?? i + 1);
-    const twin = head.lanes.find((o) => o.variantId === l.variantId && o.letter < l.letter);
-    const lane: LaneDraft = {
-      ...base, name: l.variant, copyOf: twin?.letter ?? null, absorber: absorberLayer(l.design)?.form ?? "flat", covers: coverLayers(l.design).length, fluid: l.design.fluid === "air" ? "air" : "water", grossAreaM2: l.asBuilt?.grossAreaM2 ?? grossArea(l.design),
-    };
-    if (!stored) return [l.letter, lane];
-    const { flow, inletProbe, timeConstantS } = stored.setup;
-    return [l.letter, {
-      ...lane, timeConstantS, probeLimitK: inletProbe.limitK, meterAt: flow.meter.at, meterLimitShare: flow.meter.limitShare,
-      ...(flow.kind === "speed" ? { ductKind: flow.duct.kind, profileFactor: flow.profileFactor, profileLimit: flow.profileLimit, ...(flow.duct.kind === "round" ? { diameterM: flow.duct.diameterM } : { widthM: flow.duct.widthM, heightM: flow.duct.heightM }) } : {}),
-      ...(flow.kind === "constant" ? { massFlowKgPerS: flow.massFlowKgPerS } : {}),
-    }];
-  }));
+  const drawn = head.drawn
+    .filter((d) => !head.lanes.some((l) => l.letter === d.letter))
+    .map((d) => ({ ...d, asBuilt: null }));
+  return Object.fromEntries(
+    [...head.lanes, ...drawn].map((l, i) => {
+      const stored = run?.lanes.find((r) => r.letter === l.letter);
+      const base = newLane(l.letter, stored?.station ?? i + 1);
+      const twin = head.lanes.find((o) => o.variantId === l.variantId && o.letter < l.letter);
+      const lane: LaneDraft = {
+        ...base,
+        name: l.variant,
+        copyOf: twin?.letter ?? null,
+        absorber: absorberLayer(l.design)?.form ?? "flat",
+        covers: coverLayers(l.design).length,
+        fluid: l.design.fluid === "air" ? "air" : "water",
+        grossAreaM2: l.asBuilt?.grossAreaM2 ?? grossArea(l.design),
+      };
+      if (!stored) return [l.letter, lane];
+      const { flow, inletProbe, timeConstantS } = stored.setup;
+      return [
+        l.letter,
+        {
+          ...lane,
+          timeConstantS,
+          probeLimitK: inletProbe.limitK,
+          meterAt: flow.meter.at,
+          meterLimitShare: flow.meter.limitShare,
+          ...(flow.kind === "speed"
+            ? {
+                ductKind: flow.duct.kind,
+                profileFactor: flow.profileFactor,
+                profileLimit: flow.profileLimit,
+                ...(flow.duct.kind === "round"
+                  ? { diameterM: flow.duct.diameterM }
+                  : { widthM: flow.duct.widthM, heightM: flow.duct.heightM }),
+              }
+            : {}),
+          ...(flow.kind === "constant" ? { massFlowKgPerS: flow.massFlowKgPerS } : {}),
+        },
+      ];
+    }),
+  );
 }
 
 /** The request the server gets. Instruments stay with their place on the bench, so a swap of lanes swaps them too. */
@@ -190,18 +299,37 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
     target: existing
       ? { kind: "existing", experimentId: existing.id }
       : {
-          kind: "new", name: draft.name.trim(), question: draft.question.trim(),
-          site: draft.siteId === "new" ? { kind: "new", ...draft.site, name: draft.site.name.trim() } : { kind: "known", id: draft.siteId },
+          kind: "new",
+          name: draft.name.trim(),
+          question: draft.question.trim(),
+          site:
+            draft.siteId === "new"
+              ? { kind: "new", ...draft.site, name: draft.site.name.trim() }
+              : { kind: "known", id: draft.siteId },
           settings: {
-            rules: standardRules(draft.lanes[letters[0]]?.fluid ?? "air"), basis: "mean", areaBasis: "gross",
-            operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: draft.lanes[letters[0]]?.fluid === "water" ? 0.015 : 0.02 },
-            smallestDifference: 15, stationShare: 0.005,
+            rules: standardRules(draft.lanes[letters[0]]?.fluid ?? "air"),
+            basis: "mean",
+            areaBasis: "gross",
+            operatingPoint: {
+              irradianceWm2: 850,
+              ambientC: 6,
+              inletC: 20,
+              flowPerArea: draft.lanes[letters[0]]?.fluid === "water" ? 0.015 : 0.02,
+            },
+            smallestDifference: 15,
+            stationShare: 0.005,
           },
         },
     newLanes: fresh.map((letter) => {
       const lane = draft.lanes[letter];
       const original = lane.copyOf && fresh.includes(lane.copyOf) ? draft.lanes[lane.copyOf] : lane;
-      return { letter, variantKey: original === lane ? letter : lane.copyOf!, variantName: original.name.trim(), design: designFromOutline(original), asBuilt: { grossAreaM2: original.grossAreaM2 } };
+      return {
+        letter,
+        variantKey: original === lane ? letter : lane.copyOf!,
+        variantName: original.name.trim(),
+        design: designFromOutline(original),
+        asBuilt: { grossAreaM2: original.grossAreaM2 },
+      };
     }),
     run: {
       note: draft.note.trim(),
@@ -209,9 +337,14 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
         plane: { tilt: draft.tilt, azimuth: draft.azimuth },
         sunSensor: { key: "sun", limitShare: draft.sunLimitShare, mounting: draft.sunMounting },
         ambientProbe: { key: "ambient", limitK: draft.ambientLimitK, resolutionK: 0.1 },
-        pressurePa: null, relativeHumidity: 0.5,
+        pressurePa: null,
+        relativeHumidity: 0.5,
       },
-      lanes: letters.map((letter) => ({ letter, station: draft.lanes[letter].station, setup: laneSetup(draft, letter) })),
+      lanes: letters.map((letter) => ({
+        letter,
+        station: draft.lanes[letter].station,
+        setup: laneSetup(draft, letter),
+      })),
     },
     files: draft.files.flatMap((f) => (f.settings ? [{ fileId: f.inspection.file.id, settings: f.settings }] : [])),
   };
@@ -223,11 +356,29 @@ function laneSetup(draft: ImportDraft, letter: string): StoredLaneSetup {
   const meter = { key: String(lane.station), at: lane.meterAt, limitShare: lane.meterLimitShare, limitFixed: 0 };
   const probe = (end: string) => ({ key: `${lane.station}-${end}`, limitK: lane.probeLimitK, resolutionK: 0.1 });
   return {
-    fluid: { kind: lane.fluid }, areaLimitShare: 0.01, inletProbe: probe("in"), outletProbe: probe("out"),
+    fluid: { kind: lane.fluid },
+    areaLimitShare: 0.01,
+    inletProbe: probe("in"),
+    outletProbe: probe("out"),
     flow:
       kind === "speed"
-        ? { kind, duct: lane.ductKind === "round" ? { kind: "round", diameterM: lane.diameterM } : { kind: "rectangular", widthM: lane.widthM, heightM: lane.heightM }, ductLimitM: 0.001, profileFactor: lane.profileFactor, profileLimit: lane.profileLimit, meter }
-        : kind === "constant" ? { kind, massFlowKgPerS: lane.massFlowKgPerS, meter } : { kind, meter },
-    fanShare: 0, timeConstantS: lane.timeConstantS, b0: Number(incidenceCoefficient(Array.from({ length: lane.covers }, () => CLEAR_GLASS)).toFixed(3)), b0Limit: 0.06,
+        ? {
+            kind,
+            duct:
+              lane.ductKind === "round"
+                ? { kind: "round", diameterM: lane.diameterM }
+                : { kind: "rectangular", widthM: lane.widthM, heightM: lane.heightM },
+            ductLimitM: 0.001,
+            profileFactor: lane.profileFactor,
+            profileLimit: lane.profileLimit,
+            meter,
+          }
+        : kind === "constant"
+          ? { kind, massFlowKgPerS: lane.massFlowKgPerS, meter }
+          : { kind, meter },
+    fanShare: 0,
+    timeConstantS: lane.timeConstantS,
+    b0: Number(incidenceCoefficient(Array.from({ length: lane.covers }, () => CLEAR_GLASS)).toFixed(3)),
+    b0Limit: 0.06,
   };
 }

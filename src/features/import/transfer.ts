@@ -11,9 +11,20 @@ export function uploadFile(file: File, onProgress: (share: number) => void, sign
     request.upload.onprogress = (e) => onProgress(e.total ? e.loaded / e.total : 0);
     request.onload = () => {
       if (request.status === 200) resolve(request.response as Inspection);
-      else reject(new Error((request.response as { error?: string } | null)?.error ?? `${file.name} was refused (${request.status}). Try again.`));
+      else
+        reject(
+          new Error(
+            (request.response as { error?: string } | null)?.error ??
+              `${file.name} was refused (${request.status}). Try again.`,
+          ),
+        );
     };
-    request.onerror = () => reject(new Error(`${file.name} did not arrive: the connection broke. Check that Bravel still runs, then drop it again.`));
+    request.onerror = () =>
+      reject(
+        new Error(
+          `${file.name} did not arrive: the connection broke. Check that Bravel still runs, then drop it again.`,
+        ),
+      );
     request.onabort = () => reject(new DOMException("cancelled", "AbortError"));
     signal.addEventListener("abort", () => request.abort());
     request.send(file);
@@ -24,17 +35,31 @@ type Line = ImportProgress | { phase: "failed"; failure?: ImportFailure; error?:
 
 const failureSentence = (failure: ImportFailure): string => {
   switch (failure.kind) {
-    case "noRows": return `${failure.file} gave not one readable row (${failure.summary.rowsRejected} left out). Check delimiter and time format above against its first rows. Nothing was kept.`;
-    case "fileGone": return "One of the files is no longer kept. Take it off the list and drop it again.";
-    case "experimentGone": return "The experiment you chose has been deleted meanwhile. Choose another, or a new one; nothing was kept.";
-    case "laneUnknown": return `Lane ${failure.letter} does not belong to the experiment you chose. Give it a name under Lanes, or choose another experiment.`;
-    case "zoneUnknown": return `The time zone “${failure.zone}” is not known. Use a name like Europe/Zurich, or a fixed offset like UTC+01:00.`;
+    case "noRows":
+      return `${failure.file} gave not one readable row (${failure.summary.rowsRejected} left out). Check delimiter and time format above against its first rows. Nothing was kept.`;
+    case "fileGone":
+      return "One of the files is no longer kept. Take it off the list and drop it again.";
+    case "experimentGone":
+      return "The experiment you chose has been deleted meanwhile. Choose another, or a new one; nothing was kept.";
+    case "laneUnknown":
+      return `Lane ${failure.letter} does not belong to the experiment you chose. Give it a name under Lanes, or choose another experiment.`;
+    case "zoneUnknown":
+      return `The time zone “${failure.zone}” is not known. Use a name like Europe/Zurich, or a fixed offset like UTC+01:00.`;
   }
 };
 
 /** Runs the import and reports its steps; aborting the signal cancels it on the server too. */
-export async function runImport(request: ImportRequest, onProgress: (p: ImportProgress) => void, signal: AbortSignal): Promise<Extract<ImportProgress, { phase: "done" }>> {
-  const response = await fetch("/api/imports", { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(request), signal });
+export async function runImport(
+  request: ImportRequest,
+  onProgress: (p: ImportProgress) => void,
+  signal: AbortSignal,
+): Promise<Extract<ImportProgress, { phase: "done" }>> {
+  const response = await fetch("/api/imports", {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify(request),
+    signal,
+  });
   if (!response.ok || !response.body) {
     const { error } = (await response.json().catch(() => ({}))) as { error?: string };
     throw new Error(error ?? `The import was refused (${response.status}).`);
@@ -48,7 +73,8 @@ export async function runImport(request: ImportRequest, onProgress: (p: ImportPr
     carry = lines.pop()!;
     for (const line of lines) {
       const message = JSON.parse(line) as Line;
-      if (message.phase === "failed") throw new Error(message.failure ? failureSentence(message.failure) : (message.error ?? "The import failed."));
+      if (message.phase === "failed")
+        throw new Error(message.failure ? failureSentence(message.failure) : (message.error ?? "The import failed."));
       onProgress(message);
       if (message.phase === "done") return message;
     }

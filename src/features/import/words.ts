@@ -3,15 +3,28 @@ import type { InspectProblem } from "@/services/imports";
 /** Why a file could not be understood, and the way out. */
 export function inspectProblemWords(problem: InspectProblem): string {
   switch (problem.kind) {
-    case "empty": return "The file is empty. Export the log again, and look whether the logger really recorded.";
+    case "empty":
+      return "The file is empty. Export the log again, and look whether the logger really recorded.";
     case "binary": {
-      const what = { zip: "a zipped or spreadsheet file", gzip: "a compressed file", pdf: "a PDF", image: "a picture", spreadsheet: "an old spreadsheet", unknown: "not text" }[problem.what];
+      const what = {
+        zip: "a zipped or spreadsheet file",
+        gzip: "a compressed file",
+        pdf: "a PDF",
+        image: "a picture",
+        spreadsheet: "an old spreadsheet",
+        unknown: "not text",
+      }[problem.what];
       return `This is ${what}, not a text log. Open it in the logger's or spreadsheet program and save it as CSV, then drop that.`;
     }
-    case "longLine": return `The first line never ends (${Math.round(problem.bytes / 1024)} kB without a line break), so there are no rows. Export the log as CSV with one row a reading.`;
-    case "noColumns": return `No columns were found: the first line reads “${problem.firstLine}”. Choose the delimiter by hand, or export as CSV.`;
-    case "headerOnly": return `There is a header (${problem.columns.slice(0, 6).join(", ")}) but no readings below it. Export again with data.`;
-    case "noTime": return `No column looks like time among ${problem.columns.slice(0, 8).join(", ")}. A log needs a time in each row; add it when exporting.`;
-    case "gone": return "The file is no longer kept. Drop it again.";
+    case "longLine":
+      return `The first line never ends (${Math.round(problem.bytes / 1024)} kB without a line break), so there are no rows. Export the log as CSV with one row a reading.`;
+    case "noColumns":
+      return `No columns were found: the first line reads “${problem.firstLine}”. Choose the delimiter by hand, or export as CSV.`;
+    case "headerOnly":
+      return `There is a header (${problem.columns.slice(0, 6).join(", ")}) but no readings below it. Export again with data.`;
+    case "noTime":
+      return `No column looks like time among ${problem.columns.slice(0, 8).join(", ")}. A log needs a time in each row; add it when exporting.`;
+    case "gone":
+      return "The file is no longer kept. Drop it again.";
   }
 }

@@ -18,17 +18,38 @@ export function Judge({ view }: { view: ExperimentView }) {
   return (
     <div className="grid grid-cols-1 gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
       <section className="xl:col-span-2">
-        <h1 className="sentence"><VerdictSentence verdict={verdict} head={head} opens /></h1>
-        <p className="mt-1 flex flex-wrap items-baseline gap-x-2 text-ink-2"><span><VerdictNext verdict={verdict} /></span> <button type="button" className="btn btn-plain no-print" onClick={() => window.print()}><Printer size={14} aria-hidden /> Print</button></p>
-        {failures.map((f) => <p key={f.lane} className="mt-1 font-semibold text-doubt">{failureWords(f)}</p>)}
+        <h1 className="sentence">
+          <VerdictSentence verdict={verdict} head={head} opens />
+        </h1>
+        <p className="mt-1 flex flex-wrap items-baseline gap-x-2 text-ink-2">
+          <span>
+            <VerdictNext verdict={verdict} />
+          </span>{" "}
+          <button type="button" className="btn btn-plain no-print" onClick={() => window.print()}>
+            <Printer size={14} aria-hidden /> Print
+          </button>
+        </p>
+        {failures.map((f) => (
+          <p key={f.lane} className="mt-1 font-semibold text-doubt">
+            {failureWords(f)}
+          </p>
+        ))}
       </section>
       <div className="grid grid-cols-1 content-start gap-4">
-        {view.curves.length > 0 && <div><CurveChart view={view} height={286} markPoint /><Crossings view={view} /></div>}
+        {view.curves.length > 0 && (
+          <div>
+            <CurveChart view={view} height={286} markPoint />
+            <Crossings view={view} />
+          </div>
+        )}
         <OperatingPoint view={view} />
         <Pairs view={view} />
       </div>
       <div className="grid grid-cols-1 content-start gap-4 max-xl:row-start-2">
-        <div><Ranking view={view} /><Bases view={view} /></div>
+        <div>
+          <Ranking view={view} />
+          <Bases view={view} />
+        </div>
         <Doubts view={view} />
       </div>
     </div>

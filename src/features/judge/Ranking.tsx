@@ -23,22 +23,54 @@ export function Ranking({ view }: { view: ExperimentView }) {
   const tied = (i: number) => ranking[i].rank[0] !== ranking[i].rank[1];
   return (
     <section aria-labelledby="ranking">
-      <div className="head"><h2 id="ranking">Ranking</h2><span className="side">useful heat per {view.head.settings.areaBasis} area at your point</span><span className="more side">chance of being best</span></div>
+      <div className="head">
+        <h2 id="ranking">Ranking</h2>
+        <span className="side">useful heat per {view.head.settings.areaBasis} area at your point</span>
+        <span className="more side">chance of being best</span>
+      </div>
       <ol>
         {ranking.map((r, i) => (
-          <li key={r.lane} className={`grid grid-cols-[58px_40px_minmax(0,1fr)_auto] items-center gap-x-2 py-1.5 ${i < ranking.length - 1 && ranking[i + 1].rank[0] === r.rank[0] ? "" : "border-b border-hair"}`}>
-            <span className={`text-[15px] font-bold ${tied(i) ? "border-l-2 border-ink pl-1.5" : "pl-2"}`}>{tied(i) ? <>{r.rank[0]}–{r.rank[1]} <small className="font-semibold">tie</small></> : r.rank[0]}</span>
+          <li
+            key={r.lane}
+            className={`grid grid-cols-[58px_40px_minmax(0,1fr)_auto] items-center gap-x-2 py-1.5 ${i < ranking.length - 1 && ranking[i + 1].rank[0] === r.rank[0] ? "" : "border-b border-hair"}`}
+          >
+            <span className={`text-[15px] font-bold ${tied(i) ? "border-l-2 border-ink pl-1.5" : "pl-2"}`}>
+              {tied(i) ? (
+                <>
+                  {r.rank[0]}–{r.rank[1]} <small className="font-semibold">tie</small>
+                </>
+              ) : (
+                r.rank[0]
+              )}
+            </span>
             <LaneMark lane={r.lane} />
             <div>
-              <Interval value={show(r.heat.si)} half={show(r.heat.expanded ?? 0) - show(0)} min={min} max={max} step={step} lane={r.lane} width={210} />
-              <span className="text-[15px]"><Figure figure={r.heat} opens={{ figure: "laneHeat", lane: r.lane }} /></span>
+              <Interval
+                value={show(r.heat.si)}
+                half={show(r.heat.expanded ?? 0) - show(0)}
+                min={min}
+                max={max}
+                step={step}
+                lane={r.lane}
+                width={210}
+              />
+              <span className="text-[15px]">
+                <Figure figure={r.heat} opens={{ figure: "laneHeat", lane: r.lane }} />
+              </span>
             </div>
             <span className="self-end whitespace-nowrap text-right">{chancePercent(r.chanceBest)}</span>
           </li>
         ))}
       </ol>
-      <div className="ml-[114px] flex w-[210px] justify-between text-[12px] text-ink-3" aria-hidden><span>{Math.round(min * 100) / 100}</span><span>{unit.symbol}</span><span>{Math.round(max * 100) / 100}</span></div>
-      <p className="side mt-1">Bars hold the errors that all lanes share. The differences below do not, so they are sharper. Copies of one variant share one chance.</p>
+      <div className="ml-[114px] flex w-[210px] justify-between text-[12px] text-ink-3" aria-hidden>
+        <span>{Math.round(min * 100) / 100}</span>
+        <span>{unit.symbol}</span>
+        <span>{Math.round(max * 100) / 100}</span>
+      </div>
+      <p className="side mt-1">
+        Bars hold the errors that all lanes share. The differences below do not, so they are sharper. Copies of one
+        variant share one chance.
+      </p>
     </section>
   );
 }

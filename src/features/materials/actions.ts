@@ -15,7 +15,14 @@ const SHIPPED = new Set(LIBRARY.map((m) => m.key));
 /** Keeps own materials. The shipped ones are not overwritten: what bears a shipped key is kept as a copy under a key of its own. */
 export async function keepMaterials(materials: Material[]): Promise<Kept> {
   const parsed = z.array(materialSchema).min(1, "there is no material to keep").max(1000).safeParse(materials);
-  if (!parsed.success) return { ok: false, error: parsed.error.issues.slice(0, 3).map((i) => `${i.path.slice(1).join(" ")}: ${i.message}`).join("; ") };
+  if (!parsed.success)
+    return {
+      ok: false,
+      error: parsed.error.issues
+        .slice(0, 3)
+        .map((i) => `${i.path.slice(1).join(" ")}: ${i.message}`)
+        .join("; "),
+    };
   const own = parsed.data.map((m) => (SHIPPED.has(m.key) ? { ...m, key: `my-${m.key}`.slice(0, 60) } : m));
   await saveMaterials(database(), own);
   revalidatePath("/", "layout");

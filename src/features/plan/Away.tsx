@@ -9,47 +9,156 @@ import { addUnavailable, removeUnavailable } from "./actions";
 import { clockText } from "./times";
 
 const minutes = (clock: string): number => Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3, 5));
-const hhmm = (minute: number): string => `${String(Math.floor(minute / 60)).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;
+const hhmm = (minute: number): string =>
+  `${String(Math.floor(minute / 60)).padStart(2, "0")}:${String(minute % 60).padStart(2, "0")}`;
 
 /** Times when nobody can stand at the bench, kept for all plans: days are planned around them. */
 export function Away({ plan }: { plan: PlanView }) {
   const { zone } = plan.site;
   const [busy, start] = useTransition();
-  const [form, setForm] = useState({ kind: "weekly" as "weekly" | "once", weekday: 1, date: "", from: "08:00", to: "17:00", reason: "" });
+  const [form, setForm] = useState({
+    kind: "weekly" as "weekly" | "once",
+    weekday: 1,
+    date: "",
+    from: "08:00",
+    to: "17:00",
+    reason: "",
+  });
   const [error, setError] = useState<string | null>(null);
-  const add = () => start(async () => {
-    if (form.kind === "once" && !form.date) return setError("Choose the date.");
-    if (!form.from || !form.to) return setError("Give both times.");
-    const day = Date.parse(`${form.date}T00:00:00Z`) - (plan.site.longitude / 15) * 3600000;
-    const result = await addUnavailable(plan.experimentId, form.kind === "weekly"
-      ? { kind: "weekly", weekday: form.weekday, fromMinute: minutes(form.from), toMinute: minutes(form.to) || 1440, reason: form.reason }
-      : { kind: "once", fromMs: atMinute(day + 12 * 3600000, minutes(form.from), zone), toMs: atMinute(day + 12 * 3600000, minutes(form.to) || 1440, zone), reason: form.reason });
-    setError(result.ok ? null : result.error);
-  });
-  const remove = (id: number) => start(async () => {
-    await removeUnavailable(plan.experimentId, id, true);
-    toast("Removed.", { action: { label: "Undo", onClick: () => void removeUnavailable(plan.experimentId, id, false) } });
-  });
+  const add = () =>
+    start(async () => {
+      if (form.kind === "once" && !form.date) return setError("Choose the date.");
+      if (!form.from || !form.to) return setError("Give both times.");
+      const day = Date.parse(`${form.date}T00:00:00Z`) - (plan.site.longitude / 15) * 3600000;
+      const result = await addUnavailable(
+        plan.experimentId,
+        form.kind === "weekly"
+          ? {
+              kind: "weekly",
+              weekday: form.weekday,
+              fromMinute: minutes(form.from),
+              toMinute: minutes(form.to) || 1440,
+              reason: form.reason,
+            }
+          : {
+              kind: "once",
+              fromMs: atMinute(day + 12 * 3600000, minutes(form.from), zone),
+              toMs: atMinute(day + 12 * 3600000, minutes(form.to) || 1440, zone),
+              reason: form.reason,
+            },
+      );
+      setError(result.ok ? null : result.error);
+    });
+  const remove = (id: number) =>
+    start(async () => {
+      await removeUnavailable(plan.experimentId, id, true);
+      toast("Removed.", {
+        action: { label: "Undo", onClick: () => void removeUnavailable(plan.experimentId, id, false) },
+      });
+    });
   return (
     <section aria-labelledby="away">
-      <div className="head"><h2 id="away">When you are away</h2><span className="side">for all plans</span></div>
-      <ul>{plan.unavailable.map((u) => (
-        <li key={u.id} className="flex items-center gap-2 border-b border-hair py-1 text-[13.5px]">
-          <span className="flex-1">{u.kind === "weekly" ? `${WEEKDAYS[u.weekday - 1]}s ${hhmm(u.fromMinute)} to ${hhmm(u.toMinute)}` : `${new Intl.DateTimeFormat("en-GB", { timeZone: zone, day: "numeric", month: "short", year: "numeric" }).format(u.fromMs)}, ${clockText(u.fromMs, zone)} to ${clockText(u.toMs, zone)}`}{u.reason ? <span className="text-ink-2">, {u.reason}</span> : ""}</span>
-          <button type="button" className="btn btn-plain min-h-[26px]" disabled={busy} onClick={() => remove(u.id)}>Remove</button>
-        </li>
-      ))}</ul>
-      <form className="no-print grid grid-cols-2 gap-2 pt-2" onSubmit={(e) => { e.preventDefault(); add(); }}>
-        <label className="text-[13px] font-semibold">Away<select aria-label="Away" className="field mt-0.5" value={form.kind} onChange={(e) => setForm({ ...form, kind: e.target.value as "once" })}><option value="weekly">every week</option><option value="once">once</option></select></label>
-        {form.kind === "weekly"
-          ? <label className="text-[13px] font-semibold">Day<select aria-label="Day" className="field mt-0.5" value={form.weekday} onChange={(e) => setForm({ ...form, weekday: Number(e.target.value) })}>{WEEKDAYS.map((w, i) => <option key={w} value={i + 1}>{w}</option>)}</select></label>
-          : <label className="text-[13px] font-semibold">Date<input type="date" className="field mt-0.5" value={form.date} onChange={(e) => setForm({ ...form, date: e.target.value })} /></label>}
-        <label className="text-[13px] font-semibold">From<input type="time" className="field mt-0.5" value={form.from} onChange={(e) => setForm({ ...form, from: e.target.value })} /></label>
-        <label className="text-[13px] font-semibold">To<input type="time" className="field mt-0.5" value={form.to} onChange={(e) => setForm({ ...form, to: e.target.value })} /></label>
-        <label className="text-[13px] font-semibold">Why<input className="field mt-0.5" maxLength={120} value={form.reason} onChange={(e) => setForm({ ...form, reason: e.target.value })} /></label>
-        <button type="submit" className="btn self-end" disabled={busy}>Add</button>
+      <div className="head">
+        <h2 id="away">When you are away</h2>
+        <span className="side">for all plans</span>
+      </div>
+      <ul>
+        {plan.unavailable.map((u) => (
+          <li key={u.id} className="flex items-center gap-2 border-b border-hair py-1 text-[13.5px]">
+            <span className="flex-1">
+              {u.kind === "weekly"
+                ? `${WEEKDAYS[u.weekday - 1]}s ${hhmm(u.fromMinute)} to ${hhmm(u.toMinute)}`
+                : `${new Intl.DateTimeFormat("en-GB", { timeZone: zone, day: "numeric", month: "short", year: "numeric" }).format(u.fromMs)}, ${clockText(u.fromMs, zone)} to ${clockText(u.toMs, zone)}`}
+              {u.reason ? <span className="text-ink-2">, {u.reason}</span> : ""}
+            </span>
+            <button type="button" className="btn btn-plain min-h-[26px]" disabled={busy} onClick={() => remove(u.id)}>
+              Remove
+            </button>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="no-print grid grid-cols-2 gap-2 pt-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          add();
+        }}
+      >
+        <label className="text-[13px] font-semibold">
+          Away
+          <select
+            aria-label="Away"
+            className="field mt-0.5"
+            value={form.kind}
+            onChange={(e) => setForm({ ...form, kind: e.target.value as "once" })}
+          >
+            <option value="weekly">every week</option>
+            <option value="once">once</option>
+          </select>
+        </label>
+        {form.kind === "weekly" ? (
+          <label className="text-[13px] font-semibold">
+            Day
+            <select
+              aria-label="Day"
+              className="field mt-0.5"
+              value={form.weekday}
+              onChange={(e) => setForm({ ...form, weekday: Number(e.target.value) })}
+            >
+              {WEEKDAYS.map((w, i) => (
+                <option key={w} value={i + 1}>
+                  {w}
+                </option>
+              ))}
+            </select>
+          </label>
+        ) : (
+          <label className="text-[13px] font-semibold">
+            Date
+            <input
+              type="date"
+              className="field mt-0.5"
+              value={form.date}
+              onChange={(e) => setForm({ ...form, date: e.target.value })}
+            />
+          </label>
+        )}
+        <label className="text-[13px] font-semibold">
+          From
+          <input
+            type="time"
+            className="field mt-0.5"
+            value={form.from}
+            onChange={(e) => setForm({ ...form, from: e.target.value })}
+          />
+        </label>
+        <label className="text-[13px] font-semibold">
+          To
+          <input
+            type="time"
+            className="field mt-0.5"
+            value={form.to}
+            onChange={(e) => setForm({ ...form, to: e.target.value })}
+          />
+        </label>
+        <label className="text-[13px] font-semibold">
+          Why
+          <input
+            className="field mt-0.5"
+            maxLength={120}
+            value={form.reason}
+            onChange={(e) => setForm({ ...form, reason: e.target.value })}
+          />
+        </label>
+        <button type="submit" className="btn self-end" disabled={busy}>
+          Add
+        </button>
       </form>
-      {error && <p role="alert" className="text-[13px] font-semibold text-danger">{error}</p>}
+      {error && (
+        <p role="alert" className="text-[13px] font-semibold text-danger">
+          {error}
+        </p>
+      )}
     </section>
   );
 }

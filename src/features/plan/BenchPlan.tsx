@@ -18,24 +18,88 @@ const HEIGHT = 230;
 const CLOSE = 6;
 
 /** The bench from above and from the side, to scale, with the sun at both ends of the window; and who shades whom. */
-export function BenchPlan({ plan, settings, change }: { plan: PlanView; settings: PlanSettings; change: (part: Partial<PlanSettings>) => void }) {
+export function BenchPlan({
+  plan,
+  settings,
+  change,
+}: {
+  plan: PlanView;
+  settings: PlanSettings;
+  change: (part: Partial<PlanSettings>) => void;
+}) {
   const bench = settings.bench;
   const set = (part: Partial<PlanSettings["bench"]>) => change({ bench: { ...bench, ...part } });
   const day = plan.days[0];
   const shade = day?.sky.shade ?? [];
   return (
     <section aria-labelledby="bench-plan" data-testid="bench-plan">
-      <div className="head"><h2 id="bench-plan">The bench</h2><span className="side">to scale; stations as wide as the widest box, so that boxes can change places</span></div>
+      <div className="head">
+        <h2 id="bench-plan">The bench</h2>
+        <span className="side">to scale; stations as wide as the widest box, so that boxes can change places</span>
+      </div>
       <div className="flex flex-wrap items-start gap-3 pt-2">
-        <Field><QuantityField label="Tilt" quantity="angle" si={bench.tilt} min={0} max={90} onChange={(tilt) => set({ tilt })} /></Field>
-        <Field><QuantityField label="Faces" quantity="angle" si={bench.azimuth} min={0} max={360} onChange={(azimuth) => set({ azimuth: azimuth % 360 })} /></Field>
+        <Field>
+          <QuantityField
+            label="Tilt"
+            quantity="angle"
+            si={bench.tilt}
+            min={0}
+            max={90}
+            onChange={(tilt) => set({ tilt })}
+          />
+        </Field>
+        <Field>
+          <QuantityField
+            label="Faces"
+            quantity="angle"
+            si={bench.azimuth}
+            min={0}
+            max={360}
+            onChange={(azimuth) => set({ azimuth: azimuth % 360 })}
+          />
+        </Field>
         <NumberField label="Rows" value={bench.rows} min={1} max={8} whole onChange={(rows) => set({ rows })} />
-        <Field><QuantityField label="Gap" quantity="length" si={bench.gapM} min={0} max={20} onChange={(gapM) => set({ gapM })} /></Field>
-        {bench.rows > 1 && <Field><QuantityField label="Rows apart" quantity="length" si={bench.rowPitchM} min={0} max={50} onChange={(rowPitchM) => set({ rowPitchM })} /></Field>}
-        <Field><QuantityField label="Lower edge" quantity="length" si={bench.bottomM} min={0} max={10} onChange={(bottomM) => set({ bottomM })} /></Field>
+        <Field>
+          <QuantityField
+            label="Gap"
+            quantity="length"
+            si={bench.gapM}
+            min={0}
+            max={20}
+            onChange={(gapM) => set({ gapM })}
+          />
+        </Field>
+        {bench.rows > 1 && (
+          <Field>
+            <QuantityField
+              label="Rows apart"
+              quantity="length"
+              si={bench.rowPitchM}
+              min={0}
+              max={50}
+              onChange={(rowPitchM) => set({ rowPitchM })}
+            />
+          </Field>
+        )}
+        <Field>
+          <QuantityField
+            label="Lower edge"
+            quantity="length"
+            si={bench.bottomM}
+            min={0}
+            max={10}
+            onChange={(bottomM) => set({ bottomM })}
+          />
+        </Field>
       </div>
       {plan.stations.length > 0 && <Drawing plan={plan} />}
-      <p className="pt-1">{!day ? "" : shade.length === 0 ? `On ${dayText(day.date)} nothing shades any station while the sun is on the glass.` : `On ${dayText(day.date)}, while the sun is on the glass: ${shade.map((s) => `${s.owner} shades a station ${s.spans.map((p) => `${clockText(p.fromMs, plan.site.zone)} to ${clockText(p.toMs, plan.site.zone)}`).join(" and ")}`).join("; ")}. Measuring keeps out of it.`}</p>
+      <p className="pt-1">
+        {!day
+          ? ""
+          : shade.length === 0
+            ? `On ${dayText(day.date)} nothing shades any station while the sun is on the glass.`
+            : `On ${dayText(day.date)}, while the sun is on the glass: ${shade.map((s) => `${s.owner} shades a station ${s.spans.map((p) => `${clockText(p.fromMs, plan.site.zone)} to ${clockText(p.toMs, plan.site.zone)}`).join(" and ")}`).join("; ")}. Measuring keeps out of it.`}
+      </p>
     </section>
   );
 }
@@ -52,36 +116,107 @@ function Drawing({ plan }: { plan: PlanView }) {
   // Things farther off are named at the edge, in their direction: drawn to scale they would make the bench a dot.
   const near = site.detail.obstacles.filter((o) => o.distanceM <= CLOSE);
   const far = site.detail.obstacles.filter((o) => o.distanceM > CLOSE);
-  const ground: [number, number][] = [...boxes.map((c): [number, number] => [c[0], c[1]]), ...near.map((o): [number, number] => [o.distanceM * Math.sin((o.bearing * Math.PI) / 180), o.distanceM * Math.cos((o.bearing * Math.PI) / 180)]), [-2, -3], [2, 1.5]];
-  const box = { west: Math.min(...ground.map((g) => g[0])) - 1.5, east: Math.max(...ground.map((g) => g[0])) + 1.5, south: Math.min(...ground.map((g) => g[1])) - 1.5, north: Math.max(...ground.map((g) => g[1])) + 1.5 };
+  const ground: [number, number][] = [
+    ...boxes.map((c): [number, number] => [c[0], c[1]]),
+    ...near.map((o): [number, number] => [
+      o.distanceM * Math.sin((o.bearing * Math.PI) / 180),
+      o.distanceM * Math.cos((o.bearing * Math.PI) / 180),
+    ]),
+    [-2, -3],
+    [2, 1.5],
+  ];
+  const box = {
+    west: Math.min(...ground.map((g) => g[0])) - 1.5,
+    east: Math.max(...ground.map((g) => g[0])) + 1.5,
+    south: Math.min(...ground.map((g) => g[1])) - 1.5,
+    north: Math.max(...ground.map((g) => g[1])) + 1.5,
+  };
   const half = width > 620 ? width * 0.58 : width;
   const scale = Math.min((half - 20) / (box.east - box.west), HEIGHT / (box.north - box.south));
   const X = (e: number) => (half - (box.east - box.west) * scale) / 2 + (e - box.west) * scale;
   const Y = (n: number) => (box.north - n) * scale;
   const at = (c: Point) => `${X(c[0]).toFixed(1)} ${Y(c[1]).toFixed(1)}`;
   const span = day?.sky.spans[0];
-  const suns = span ? [span.fromMs, day.sky.spans[day.sky.spans.length - 1].toMs].map((ms) => ({ ms, ...sunPosition(ms, site) })) : [];
+  const suns = span
+    ? [span.fromMs, day.sky.spans[day.sky.spans.length - 1].toMs].map((ms) => ({ ms, ...sunPosition(ms, site) }))
+    : [];
   const metres = scale > 40 ? 1 : scale > 14 ? 2 : 5;
   return (
     <div ref={ref} className="relative overflow-hidden">
-      <svg ref={svg} width={width} height={HEIGHT + 26} role="img" aria-label={`Bench from above: ${stations.map((s, i) => `station ${s.number} holds ${specimens[order[i]].letter}`).join(", ")}; ${near.map((o) => `${o.name} ${o.distanceM} m away at ${o.bearing}°`).join(", ")}.`}>
+      <svg
+        ref={svg}
+        width={width}
+        height={HEIGHT + 26}
+        role="img"
+        aria-label={`Bench from above: ${stations.map((s, i) => `station ${s.number} holds ${specimens[order[i]].letter}`).join(", ")}; ${near.map((o) => `${o.name} ${o.distanceM} m away at ${o.bearing}°`).join(", ")}.`}
+      >
         {near.map((o) => {
-          const [e, n] = [o.distanceM * Math.sin((o.bearing * Math.PI) / 180), o.distanceM * Math.cos((o.bearing * Math.PI) / 180)];
-          if (o.kind === "tree") return <g key={o.id}><circle cx={X(e)} cy={Y(n)} r={(o.crownDiameterM / 2) * scale} fill="var(--well)" stroke="var(--ink)" strokeDasharray="3 2" /><text x={X(e)} y={Y(n) + 4} textAnchor="middle">{o.name}, {o.topM} m</text></g>;
+          const [e, n] = [
+            o.distanceM * Math.sin((o.bearing * Math.PI) / 180),
+            o.distanceM * Math.cos((o.bearing * Math.PI) / 180),
+          ];
+          if (o.kind === "tree")
+            return (
+              <g key={o.id}>
+                <circle
+                  cx={X(e)}
+                  cy={Y(n)}
+                  r={(o.crownDiameterM / 2) * scale}
+                  fill="var(--well)"
+                  stroke="var(--ink)"
+                  strokeDasharray="3 2"
+                />
+                <text x={X(e)} y={Y(n) + 4} textAnchor="middle">
+                  {o.name}, {o.topM} m
+                </text>
+              </g>
+            );
           const along = (((o.facing ?? o.bearing + 180) + 90) * Math.PI) / 180;
           const [dx, dy] = [(Math.sin(along) * o.widthM) / 2, (Math.cos(along) * o.widthM) / 2];
-          return <g key={o.id}><path d={`M${X(e - dx)} ${Y(n - dy)}L${X(e + dx)} ${Y(n + dy)}`} stroke="var(--ink)" strokeWidth="4" /><text x={X(e) + 6} y={Y(n) - 6}>{o.name}, {o.heightM} m</text></g>;
+          return (
+            <g key={o.id}>
+              <path d={`M${X(e - dx)} ${Y(n - dy)}L${X(e + dx)} ${Y(n + dy)}`} stroke="var(--ink)" strokeWidth="4" />
+              <text x={X(e) + 6} y={Y(n) - 6}>
+                {o.name}, {o.heightM} m
+              </text>
+            </g>
+          );
         })}
         {far.map((o) => {
           const d = direction(o.bearing, 0);
-          const reach = Math.min(...[d[0] > 0 ? box.east / d[0] : d[0] < 0 ? box.west / d[0] : Infinity, d[1] > 0 ? box.north / d[1] : d[1] < 0 ? box.south / d[1] : Infinity].map(Math.abs)) * 0.94;
+          const reach =
+            Math.min(
+              ...[
+                d[0] > 0 ? box.east / d[0] : d[0] < 0 ? box.west / d[0] : Infinity,
+                d[1] > 0 ? box.north / d[1] : d[1] < 0 ? box.south / d[1] : Infinity,
+              ].map(Math.abs),
+            ) * 0.94;
           const [x, y] = [X(d[0] * reach), Y(d[1] * reach)];
-          return <g key={o.id}><path d={`M${x - 9 * d[0]} ${y + 9 * d[1]}L${x} ${y}`} stroke="var(--ink)" strokeWidth="3" /><text x={Math.max(70, Math.min(half - 70, x))} y={Math.max(12, Math.min(HEIGHT - 4, y - (d[1] > 0 ? 5 : 12)))} textAnchor="middle">{o.name}, {o.distanceM} m off</text></g>;
+          return (
+            <g key={o.id}>
+              <path d={`M${x - 9 * d[0]} ${y + 9 * d[1]}L${x} ${y}`} stroke="var(--ink)" strokeWidth="3" />
+              <text
+                x={Math.max(70, Math.min(half - 70, x))}
+                y={Math.max(12, Math.min(HEIGHT - 4, y - (d[1] > 0 ? 5 : 12)))}
+                textAnchor="middle"
+              >
+                {o.name}, {o.distanceM} m off
+              </text>
+            </g>
+          );
         })}
         {suns.map((s, i) => {
           const d = direction(s.azimuth, 0);
           const r = Math.min(box.east - box.west, box.north - box.south) * 0.5;
-          return <g key={s.ms}><path d={`M${X(0)} ${Y(0)}L${X(d[0] * r)} ${Y(d[1] * r)}`} stroke="var(--ink)" strokeDasharray="5 4" /><circle cx={X(d[0] * r)} cy={Y(d[1] * r)} r={6} fill="var(--sun)" stroke="var(--ink)" /><text x={X(d[0] * r) + (i ? -9 : 9)} y={Y(d[1] * r) + 4} textAnchor={i ? "end" : "start"}>{clockText(s.ms, site.zone)}, {Math.round(s.altitude)}° high</text></g>;
+          return (
+            <g key={s.ms}>
+              <path d={`M${X(0)} ${Y(0)}L${X(d[0] * r)} ${Y(d[1] * r)}`} stroke="var(--ink)" strokeDasharray="5 4" />
+              <circle cx={X(d[0] * r)} cy={Y(d[1] * r)} r={6} fill="var(--sun)" stroke="var(--ink)" />
+              <text x={X(d[0] * r) + (i ? -9 : 9)} y={Y(d[1] * r) + 4} textAnchor={i ? "end" : "start"}>
+                {clockText(s.ms, site.zone)}, {Math.round(s.altitude)}° high
+              </text>
+            </g>
+          );
         })}
         {stations.map((s, i) => {
           const letter = specimens[order[i]].letter;
@@ -89,32 +224,86 @@ function Drawing({ plan }: { plan: PlanView }) {
           const c = s.receiver.centre;
           return (
             <g key={s.number}>
-              {s.own.map((m, k) => m.kind === "quad" && <path key={k} d={`M${m.corners.map(at).join("L")}Z`} fill="var(--sheet)" stroke="var(--ink)" strokeDasharray="2 2" />)}
-              <path d={`M${front.corners.map(at).join("L")}Z`} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.5" />
-              <path transform={`translate(${X(c[0])} ${Y(c[1])}) scale(0.9)`} d={laneShape(letter)} fill={laneColor(letter)} />
-              <text x={X(c[0])} y={Math.max(...front.corners.map((k) => Y(k[1]))) + 14} textAnchor="middle" style={{ fill: "var(--ink)", fontWeight: 650 }}>{s.number}: {letter}</text>
+              {s.own.map(
+                (m, k) =>
+                  m.kind === "quad" && (
+                    <path
+                      key={k}
+                      d={`M${m.corners.map(at).join("L")}Z`}
+                      fill="var(--sheet)"
+                      stroke="var(--ink)"
+                      strokeDasharray="2 2"
+                    />
+                  ),
+              )}
+              <path
+                d={`M${front.corners.map(at).join("L")}Z`}
+                fill="var(--sheet)"
+                stroke="var(--ink)"
+                strokeWidth="1.5"
+              />
+              <path
+                transform={`translate(${X(c[0])} ${Y(c[1])}) scale(0.9)`}
+                d={laneShape(letter)}
+                fill={laneColor(letter)}
+              />
+              <text
+                x={X(c[0])}
+                y={Math.max(...front.corners.map((k) => Y(k[1]))) + 14}
+                textAnchor="middle"
+                style={{ fill: "var(--ink)", fontWeight: 650 }}
+              >
+                {s.number}: {letter}
+              </text>
             </g>
           );
         })}
-        <g transform={`translate(${half - 28} 24)`}><path d="M0 12V-10M-4 -4L0 -11L4 -4" fill="none" stroke="var(--ink)" strokeWidth="1.5" /><text y={24} textAnchor="middle">N</text></g>
-        <g transform={`translate(14 ${HEIGHT + 10})`}><path d={`M0 -4V0H${metres * scale}V-4`} fill="none" stroke="var(--ink)" strokeWidth="1.5" /><text x={metres * scale + 6} y={3}>{metres} m, from above</text></g>
+        <g transform={`translate(${half - 28} 24)`}>
+          <path d="M0 12V-10M-4 -4L0 -11L4 -4" fill="none" stroke="var(--ink)" strokeWidth="1.5" />
+          <text y={24} textAnchor="middle">
+            N
+          </text>
+        </g>
+        <g transform={`translate(14 ${HEIGHT + 10})`}>
+          <path d={`M0 -4V0H${metres * scale}V-4`} fill="none" stroke="var(--ink)" strokeWidth="1.5" />
+          <text x={metres * scale + 6} y={3}>
+            {metres} m, from above
+          </text>
+        </g>
         {width > 620 && <Side plan={plan} x={half + 20} width={width - half - 30} />}
       </svg>
-      <button type="button" className="btn btn-plain no-print absolute right-0 bottom-0" onClick={() => svg.current && downloadSvg(svg.current, "bench.svg")}><Download size={13} aria-hidden /> SVG</button>
+      <button
+        type="button"
+        className="btn btn-plain no-print absolute right-0 bottom-0"
+        onClick={() => svg.current && downloadSvg(svg.current, "bench.svg")}
+      >
+        <Download size={13} aria-hidden /> SVG
+      </button>
     </div>
   );
 }
 
 /** Across the rows, seen from the side the bench's left is nearest to, with the noon sun of the first day. */
 function Side({ plan, x, width }: { plan: PlanView; x: number; width: number }) {
-  const { stations, settings: { bench }, site } = plan;
+  const {
+    stations,
+    settings: { bench },
+    site,
+  } = plan;
   const day = plan.days[0];
   const rad = Math.PI / 180;
   // Ground distance behind the front of the bench, and height.
-  const flat = (c: Point): [number, number] => [-(c[0] * Math.sin(bench.azimuth * rad) + c[1] * Math.cos(bench.azimuth * rad)), c[2]];
+  const flat = (c: Point): [number, number] => [
+    -(c[0] * Math.sin(bench.azimuth * rad) + c[1] * Math.cos(bench.azimuth * rad)),
+    c[2],
+  ];
   const rows = [...new Map(stations.map((s) => [s.row, s])).values()];
   const points = rows.flatMap((s) => s.body.flatMap((q) => q.corners.map(flat)));
-  const [left, right, top] = [Math.min(...points.map((p) => p[0])) - 0.8, Math.max(...points.map((p) => p[0])) + 0.6, Math.max(...points.map((p) => p[1])) + 0.9];
+  const [left, right, top] = [
+    Math.min(...points.map((p) => p[0])) - 0.8,
+    Math.max(...points.map((p) => p[0])) + 0.6,
+    Math.max(...points.map((p) => p[1])) + 0.9,
+  ];
   const scale = Math.min(width / (right - left), (HEIGHT - 8) / top);
   const X = (d: number) => x + (d - left) * scale;
   const Y = (h: number) => HEIGHT - h * scale;
@@ -124,12 +313,38 @@ function Side({ plan, x, width }: { plan: PlanView; x: number; width: number }) 
   return (
     <g>
       <path d={`M${x} ${HEIGHT}H${x + width}`} stroke="var(--ink)" strokeWidth="1.5" />
-      {rows.map((s) => <g key={s.row}>{s.body.map((q, i) => <path key={i} d={`M${q.corners.map(flat).map(([d, h]) => `${X(d).toFixed(1)} ${Y(h).toFixed(1)}`).join("L")}Z`} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.2" />)}</g>)}
-      {noon && slope > 0 && rows.map((s) => {
-        const topCorner = s.body[0].corners.map(flat).reduce((a, b) => (b[1] > a[1] ? b : a));
-        return <path key={s.row} d={`M${X(topCorner[0])} ${Y(topCorner[1])}L${X(Math.min(right, topCorner[0] + topCorner[1] / slope))} ${Y(Math.max(0, topCorner[1] - (Math.min(right, topCorner[0] + topCorner[1] / slope) - topCorner[0]) * slope))}`} stroke="var(--ink)" strokeDasharray="5 4" />;
-      })}
-      <text x={x} y={HEIGHT + 14}>from the side{noon ? `, shadow at noon, sun ${Math.round(noon.altitude)}° high` : ""}</text>
+      {rows.map((s) => (
+        <g key={s.row}>
+          {s.body.map((q, i) => (
+            <path
+              key={i}
+              d={`M${q.corners
+                .map(flat)
+                .map(([d, h]) => `${X(d).toFixed(1)} ${Y(h).toFixed(1)}`)
+                .join("L")}Z`}
+              fill="var(--sheet)"
+              stroke="var(--ink)"
+              strokeWidth="1.2"
+            />
+          ))}
+        </g>
+      ))}
+      {noon &&
+        slope > 0 &&
+        rows.map((s) => {
+          const topCorner = s.body[0].corners.map(flat).reduce((a, b) => (b[1] > a[1] ? b : a));
+          return (
+            <path
+              key={s.row}
+              d={`M${X(topCorner[0])} ${Y(topCorner[1])}L${X(Math.min(right, topCorner[0] + topCorner[1] / slope))} ${Y(Math.max(0, topCorner[1] - (Math.min(right, topCorner[0] + topCorner[1] / slope) - topCorner[0]) * slope))}`}
+              stroke="var(--ink)"
+              strokeDasharray="5 4"
+            />
+          );
+        })}
+      <text x={x} y={HEIGHT + 14}>
+        from the side{noon ? `, shadow at noon, sun ${Math.round(noon.altitude)}° high` : ""}
+      </text>
     </g>
   );
 }

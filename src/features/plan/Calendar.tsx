@@ -46,14 +46,19 @@ export function Calendar({ plan, edits, busy }: { plan: PlanView; edits: Calenda
     <section aria-labelledby="calendar" aria-busy={busy}>
       <div className="head">
         <h2 id="calendar">Days</h2>
-        <span className="side">each on its own clear sky; drag an entry, or arrow keys: ← → five minutes, ↓ leaves the day out, Delete puts it back</span>
+        <span className="side">
+          each on its own clear sky; drag an entry, or arrow keys: ← → five minutes, ↓ leaves the day out, Delete puts
+          it back
+        </span>
       </div>
       <div ref={ref} className="overflow-x-auto">
         <div style={{ width: track + LABEL }}>
           <Hours hours={hours} perHour={perHour} />
           <DndContext sensors={sensors} onDragEnd={onDragEnd}>
             <ol aria-label="Planned days">
-              {plan.days.map((d, i) => <DayRow key={d.date} plan={plan} day={d} number={i + 1} hours={hours} perHour={perHour} edits={edits} />)}
+              {plan.days.map((d, i) => (
+                <DayRow key={d.date} plan={plan} day={d} number={i + 1} hours={hours} perHour={perHour} edits={edits} />
+              ))}
             </ol>
           </DndContext>
         </div>
@@ -65,12 +70,20 @@ export function Calendar({ plan, edits, busy }: { plan: PlanView; edits: Calenda
 
 /** Whole hours that hold every sun and every entry. */
 function hoursShown(days: readonly PlanDay[], zone: string): [number, number] {
-  let from = 24, to = 0;
+  let from = 24,
+    to = 0;
   for (const d of days) {
     const wall = toWall(d.sky.sun.startMs, zone);
     const hour = (ms: number) => (toWall(ms, zone) - wall) / 3600000;
-    for (const s of d.sky.samples) if (s.irradiance > 50) { from = Math.min(from, hour(s.ms)); to = Math.max(to, hour(s.ms)); }
-    for (const e of d.entries) { from = Math.min(from, hour(e.fromMs)); to = Math.max(to, hour(e.toMs)); }
+    for (const s of d.sky.samples)
+      if (s.irradiance > 50) {
+        from = Math.min(from, hour(s.ms));
+        to = Math.max(to, hour(s.ms));
+      }
+    for (const e of d.entries) {
+      from = Math.min(from, hour(e.fromMs));
+      to = Math.max(to, hour(e.toMs));
+    }
   }
   return from < to ? [Math.max(0, Math.floor(from)), Math.min(24, Math.ceil(to + 0.01))] : [6, 18];
 }
@@ -78,12 +91,35 @@ function hoursShown(days: readonly PlanDay[], zone: string): [number, number] {
 function Hours({ hours: [from, to], perHour }: { hours: [number, number]; perHour: number }) {
   return (
     <svg width={(to - from) * perHour} height={18} className="block" style={{ marginLeft: LABEL }} aria-hidden="true">
-      {Array.from({ length: to - from + 1 }, (_, i) => <g key={i}><path d={`M${i * perHour} 11V18`} stroke="var(--ink)" />{i < to - from && <text x={i * perHour + 3} y={12}>{from + i}</text>}</g>)}
+      {Array.from({ length: to - from + 1 }, (_, i) => (
+        <g key={i}>
+          <path d={`M${i * perHour} 11V18`} stroke="var(--ink)" />
+          {i < to - from && (
+            <text x={i * perHour + 3} y={12}>
+              {from + i}
+            </text>
+          )}
+        </g>
+      ))}
     </svg>
   );
 }
 
-function DayRow({ plan, day, number, hours: [from, to], perHour, edits }: { plan: PlanView; day: PlanDay; number: number; hours: [number, number]; perHour: number; edits: CalendarEdits }) {
+function DayRow({
+  plan,
+  day,
+  number,
+  hours: [from, to],
+  perHour,
+  edits,
+}: {
+  plan: PlanView;
+  day: PlanDay;
+  number: number;
+  hours: [number, number];
+  perHour: number;
+  edits: CalendarEdits;
+}) {
   const { zone } = plan.site;
   const wall = toWall(day.sky.sun.startMs, zone);
   const X = (ms: number) => ((toWall(ms, zone) - wall) / 3600000 - from) * perHour;
@@ -95,52 +131,213 @@ function DayRow({ plan, day, number, hours: [from, to], perHour, edits }: { plan
   return (
     <li className="flex border-b border-hair" data-date={day.date}>
       <div className="shrink-0 py-1 pr-2" style={{ width: LABEL }}>
-        <p className="flex items-baseline justify-between"><Link className="font-[650] hover:underline" href={`/experiments/${plan.experimentId}/plan/${day.date}`}>{dayText(day.date)}</Link><span className="side">day {number}</span></p>
-        <p className="flex flex-wrap gap-x-1.5 text-[12.5px]" aria-label={`Stations from the left: ${day.order.map((row) => row.map((s) => plan.specimens[s].letter).join(" ")).join(", then ")}`}>
-          {day.order.map((row, p) => <span key={p} className="inline-flex items-center gap-1">{p > 0 && <span className="side">then</span>}{row.map((s) => <span key={s} className="inline-flex items-center"><LaneShape lane={plan.specimens[s].letter} size={11} />{plan.specimens[s].letter}</span>)}</span>)}
+        <p className="flex items-baseline justify-between">
+          <Link className="font-[650] hover:underline" href={`/experiments/${plan.experimentId}/plan/${day.date}`}>
+            {dayText(day.date)}
+          </Link>
+          <span className="side">day {number}</span>
         </p>
-        {day.conflicts.length > 0 && <p className="text-[12.5px] font-semibold text-doubt">{day.conflicts.length === 1 ? "1 conflict" : `${day.conflicts.length} conflicts`}</p>}
+        <p
+          className="flex flex-wrap gap-x-1.5 text-[12.5px]"
+          aria-label={`Stations from the left: ${day.order.map((row) => row.map((s) => plan.specimens[s].letter).join(" ")).join(", then ")}`}
+        >
+          {day.order.map((row, p) => (
+            <span key={p} className="inline-flex items-center gap-1">
+              {p > 0 && <span className="side">then</span>}
+              {row.map((s) => (
+                <span key={s} className="inline-flex items-center">
+                  <LaneShape lane={plan.specimens[s].letter} size={11} />
+                  {plan.specimens[s].letter}
+                </span>
+              ))}
+            </span>
+          ))}
+        </p>
+        {day.conflicts.length > 0 && (
+          <p className="text-[12.5px] font-semibold text-doubt">
+            {day.conflicts.length === 1 ? "1 conflict" : `${day.conflicts.length} conflicts`}
+          </p>
+        )}
       </div>
       <div className="relative" style={{ width, height: ROW }}>
-        <svg width={width} height={ROW} className="absolute inset-0" role="img" aria-label={`Clear sky on ${dayText(day.date)}: usable ${day.sky.spans.map((s) => `${clockText(s.fromMs, zone)} to ${clockText(s.toMs, zone)}`).join(", ")}${day.sky.shade.map((s) => `; ${s.owner} shades ${s.minutes} min`).join("")}`}>
-          <defs><pattern id={`away-${day.date}`} width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)"><rect width="7" height="7" fill="var(--well)" /><path d="M0 0V7" stroke="var(--ink-3)" strokeWidth="1.2" /></pattern><pattern id={`shade-${day.date}`} width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V6" stroke="var(--ink)" strokeWidth="1.2" opacity="0.5" /></pattern></defs>
-          {skyBands(samples).map((b) => <rect key={b.from} x={clip(b.from)} width={Math.max(0, clip(b.to) - clip(b.from) + 0.5)} height={ROW} fill={`var(--sky-${b.sky})`} />)}
-          {day.sky.spans.map((s) => <rect key={s.fromMs} x={clip(s.fromMs)} width={clip(s.toMs) - clip(s.fromMs)} height={ROW} fill="var(--sheet)" />)}
-          {shadeSpans(samples).map((s) => <rect key={s.from} x={clip(s.from)} width={Math.max(0, clip(s.to) - clip(s.from))} height={ROW} fill={`url(#shade-${day.date})`} />)}
-          {day.taken.map((t) => <rect key={t.fromMs} x={clip(t.fromMs)} width={clip(t.toMs) - clip(t.fromMs)} height={ROW} fill={`url(#away-${day.date})`} />)}
-          {lit.length > 1 && <path d={lit.map((s, i) => `${i ? "L" : "M"}${X(s.ms).toFixed(1)} ${y(s.irradiance).toFixed(1)}`).join("")} fill="none" stroke="var(--ink)" strokeDasharray="4 3" />}
-          {Array.from({ length: to - from + 1 }, (_, i) => <path key={i} d={`M${i * perHour} ${ROW - 4}V${ROW}`} stroke="var(--ink)" />)}
+        <svg
+          width={width}
+          height={ROW}
+          className="absolute inset-0"
+          role="img"
+          aria-label={`Clear sky on ${dayText(day.date)}: usable ${day.sky.spans.map((s) => `${clockText(s.fromMs, zone)} to ${clockText(s.toMs, zone)}`).join(", ")}${day.sky.shade.map((s) => `; ${s.owner} shades ${s.minutes} min`).join("")}`}
+        >
+          <defs>
+            <pattern
+              id={`away-${day.date}`}
+              width="7"
+              height="7"
+              patternUnits="userSpaceOnUse"
+              patternTransform="rotate(-45)"
+            >
+              <rect width="7" height="7" fill="var(--well)" />
+              <path d="M0 0V7" stroke="var(--ink-3)" strokeWidth="1.2" />
+            </pattern>
+            <pattern
+              id={`shade-${day.date}`}
+              width="6"
+              height="6"
+              patternUnits="userSpaceOnUse"
+              patternTransform="rotate(45)"
+            >
+              <path d="M0 0V6" stroke="var(--ink)" strokeWidth="1.2" opacity="0.5" />
+            </pattern>
+          </defs>
+          {skyBands(samples).map((b) => (
+            <rect
+              key={b.from}
+              x={clip(b.from)}
+              width={Math.max(0, clip(b.to) - clip(b.from) + 0.5)}
+              height={ROW}
+              fill={`var(--sky-${b.sky})`}
+            />
+          ))}
+          {day.sky.spans.map((s) => (
+            <rect
+              key={s.fromMs}
+              x={clip(s.fromMs)}
+              width={clip(s.toMs) - clip(s.fromMs)}
+              height={ROW}
+              fill="var(--sheet)"
+            />
+          ))}
+          {shadeSpans(samples).map((s) => (
+            <rect
+              key={s.from}
+              x={clip(s.from)}
+              width={Math.max(0, clip(s.to) - clip(s.from))}
+              height={ROW}
+              fill={`url(#shade-${day.date})`}
+            />
+          ))}
+          {day.taken.map((t) => (
+            <rect
+              key={t.fromMs}
+              x={clip(t.fromMs)}
+              width={clip(t.toMs) - clip(t.fromMs)}
+              height={ROW}
+              fill={`url(#away-${day.date})`}
+            />
+          ))}
+          {lit.length > 1 && (
+            <path
+              d={lit.map((s, i) => `${i ? "L" : "M"}${X(s.ms).toFixed(1)} ${y(s.irradiance).toFixed(1)}`).join("")}
+              fill="none"
+              stroke="var(--ink)"
+              strokeDasharray="4 3"
+            />
+          )}
+          {Array.from({ length: to - from + 1 }, (_, i) => (
+            <path key={i} d={`M${i * perHour} ${ROW - 4}V${ROW}`} stroke="var(--ink)" />
+          ))}
         </svg>
-        {day.entries.map((e) => <EntryBar key={e.id} entry={e} zone={zone} x={X(e.fromMs)} width={X(e.toMs) - X(e.fromMs)} conflict={day.conflicts.find((c) => c.entry === e.id)} edits={edits} date={day.date} />)}
+        {day.entries.map((e) => (
+          <EntryBar
+            key={e.id}
+            entry={e}
+            zone={zone}
+            x={X(e.fromMs)}
+            width={X(e.toMs) - X(e.fromMs)}
+            conflict={day.conflicts.find((c) => c.entry === e.id)}
+            edits={edits}
+            date={day.date}
+          />
+        ))}
       </div>
     </li>
   );
 }
 
-const ICONS: Partial<Record<PlanEntry["kind"], typeof Hourglass>> = { check: ListChecks, settle: Hourglass, close: Moon, swap: ArrowLeftRight };
-
-const FILL: Record<PlanEntry["kind"], string> = {
-  check: "border-ink bg-sheet text-ink", swap: "border-ink bg-well text-ink", settle: "border-ink border-dashed bg-sheet/60 text-ink", measure: "border-action bg-action text-action-ink", step: "border-action bg-action text-action-ink", close: "border-ink bg-sheet text-ink", bath: "border-action bg-action text-action-ink",
+const ICONS: Partial<Record<PlanEntry["kind"], typeof Hourglass>> = {
+  check: ListChecks,
+  settle: Hourglass,
+  close: Moon,
+  swap: ArrowLeftRight,
 };
 
-function EntryBar({ entry: e, zone, x, width, conflict, edits, date }: { entry: PlanEntry; zone: string; x: number; width: number; conflict: PlanDay["conflicts"][number] | undefined; edits: CalendarEdits; date: string }) {
+const FILL: Record<PlanEntry["kind"], string> = {
+  check: "border-ink bg-sheet text-ink",
+  swap: "border-ink bg-well text-ink",
+  settle: "border-ink border-dashed bg-sheet/60 text-ink",
+  measure: "border-action bg-action text-action-ink",
+  step: "border-action bg-action text-action-ink",
+  close: "border-ink bg-sheet text-ink",
+  bath: "border-action bg-action text-action-ink",
+};
+
+function EntryBar({
+  entry: e,
+  zone,
+  x,
+  width,
+  conflict,
+  edits,
+  date,
+}: {
+  entry: PlanEntry;
+  zone: string;
+  x: number;
+  width: number;
+  conflict: PlanDay["conflicts"][number] | undefined;
+  edits: CalendarEdits;
+  date: string;
+}) {
   const { attributes, listeners, setNodeRef, transform, isDragging } = useDraggable({ id: e.id });
   const onKeyDown = (event: React.KeyboardEvent) => {
     const step = event.shiftKey ? 15 : GRID_MIN;
-    const act = event.key === "ArrowLeft" ? () => edits.move(e, -step) : event.key === "ArrowRight" ? () => edits.move(e, step) : event.key === "ArrowDown" ? () => edits.skip(date) : (event.key === "Delete" || event.key === "Backspace") && e.movedMin ? () => edits.reset(e) : null;
+    const act =
+      event.key === "ArrowLeft"
+        ? () => edits.move(e, -step)
+        : event.key === "ArrowRight"
+          ? () => edits.move(e, step)
+          : event.key === "ArrowDown"
+            ? () => edits.skip(date)
+            : (event.key === "Delete" || event.key === "Backspace") && e.movedMin
+              ? () => edits.reset(e)
+              : null;
     if (!act) return;
     event.preventDefault();
     act();
   };
-  const sky = e.sky && e.sky.irradiance > 1 ? `, clear sky ${Math.round(e.sky.irradiance)} W/m², ${Math.round(e.sky.incidence)}° off the normal${e.sky.beamShare < 0.98 ? `, ${Math.round(100 - 100 * e.sky.beamShare)} % of the beam shaded` : ""}` : "";
+  const sky =
+    e.sky && e.sky.irradiance > 1
+      ? `, clear sky ${Math.round(e.sky.irradiance)} W/m², ${Math.round(e.sky.incidence)}° off the normal${e.sky.beamShare < 0.98 ? `, ${Math.round(100 - 100 * e.sky.beamShare)} % of the beam shaded` : ""}`
+      : "";
   const words = `${clockText(e.fromMs, zone)} to ${clockText(e.toMs, zone)}: ${entryWords(e)}${sky}${e.movedMin ? `, moved ${e.movedMin > 0 ? "+" : "−"}${Math.abs(e.movedMin)} min` : ""}${conflict ? `. Conflict: ${conflictWords(conflict)}` : ""}`;
   const Icon = ICONS[e.kind];
-  const short = e.kind === "measure" && e.levelK !== null ? (e.levelK || width < 66 ? `+${e.levelK} K` : "as outside") : entryWords(e).split(",")[e.state ? 1 : 0].trim();
+  const short =
+    e.kind === "measure" && e.levelK !== null
+      ? e.levelK || width < 66
+        ? `+${e.levelK} K`
+        : "as outside"
+      : entryWords(e).split(",")[e.state ? 1 : 0].trim();
   return (
     <button
-      type="button" ref={setNodeRef} {...attributes} {...listeners} onKeyDown={onKeyDown} title={words} aria-label={words} aria-roledescription="movable entry" aria-describedby={undefined} data-entry={e.id}
+      type="button"
+      ref={setNodeRef}
+      {...attributes}
+      {...listeners}
+      onKeyDown={onKeyDown}
+      title={words}
+      aria-label={words}
+      aria-roledescription="movable entry"
+      aria-describedby={undefined}
+      data-entry={e.id}
       className={`absolute flex items-center justify-center gap-0.5 overflow-hidden border-[1.5px] px-0.5 text-[12px] whitespace-nowrap ${FILL[e.kind]} ${conflict ? "!border-doubt !border-[2.5px]" : ""} ${isDragging ? "z-20 cursor-grabbing" : "cursor-grab"} ${e.kind === "measure" || e.kind === "step" ? "font-semibold" : ""}`}
-      style={{ left: x, width: Math.max(6, width - 1), top: e.kind === "settle" ? 28 : e.kind === "measure" || e.kind === "step" || e.kind === "bath" ? 24 : 5, height: e.kind === "settle" ? 16 : e.kind === "measure" || e.kind === "step" || e.kind === "bath" ? 24 : 18, touchAction: "none", transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined, fontStretch: "86%" }}
+      style={{
+        left: x,
+        width: Math.max(6, width - 1),
+        top: e.kind === "settle" ? 28 : e.kind === "measure" || e.kind === "step" || e.kind === "bath" ? 24 : 5,
+        height: e.kind === "settle" ? 16 : e.kind === "measure" || e.kind === "step" || e.kind === "bath" ? 24 : 18,
+        touchAction: "none",
+        transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined,
+        fontStretch: "86%",
+      }}
     >
       {conflict && width > 14 && <AlertTriangle size={12} aria-hidden className="shrink-0" />}
       {width > (e.kind === "settle" ? 40 : 36) ? short : Icon && width > 13 ? <Icon size={11} aria-hidden /> : ""}
@@ -151,11 +348,28 @@ function EntryBar({ entry: e, zone, x, width, conflict, edits, date }: { entry: 
 function Passed({ plan, edits }: { plan: PlanView; edits: CalendarEdits }) {
   if (plan.passed.length === 0) return null;
   const own = plan.passed.filter((p) => p.reason === "skipped");
-  const groups = [...new Set(plan.passed.filter((p) => p.reason !== "skipped").map(passedWords))].map((words) => ({ words, dates: plan.passed.filter((p) => passedWords(p) === words).map((p) => p.date) }));
+  const groups = [...new Set(plan.passed.filter((p) => p.reason !== "skipped").map(passedWords))].map((words) => ({
+    words,
+    dates: plan.passed.filter((p) => passedWords(p) === words).map((p) => p.date),
+  }));
   return (
     <div className="pt-1 text-[13px]" data-testid="passed">
-      {own.map((p) => <p key={p.date} className="flex items-center gap-2"><CalendarX2 size={13} aria-hidden /> {dayText(p.date)} left out by you <button type="button" className="btn btn-plain min-h-[24px]" onClick={() => edits.take(p.date)}>Take it again</button></p>)}
-      {groups.map((g) => <p key={g.words} className="side">{g.dates.length === 1 ? dayText(g.dates[0]) : `${g.dates.length} days from ${dayText(g.dates[0])} to ${dayText(g.dates[g.dates.length - 1])}`} passed over: {g.words}.</p>)}
+      {own.map((p) => (
+        <p key={p.date} className="flex items-center gap-2">
+          <CalendarX2 size={13} aria-hidden /> {dayText(p.date)} left out by you{" "}
+          <button type="button" className="btn btn-plain min-h-[24px]" onClick={() => edits.take(p.date)}>
+            Take it again
+          </button>
+        </p>
+      ))}
+      {groups.map((g) => (
+        <p key={g.words} className="side">
+          {g.dates.length === 1
+            ? dayText(g.dates[0])
+            : `${g.dates.length} days from ${dayText(g.dates[0])} to ${dayText(g.dates[g.dates.length - 1])}`}{" "}
+          passed over: {g.words}.
+        </p>
+      ))}
     </div>
   );
 }

@@ -13,10 +13,23 @@ import { QuantityField } from "@/ui/QuantityField";
 import { chanceWords, SHORTER_WORDS } from "@/ui/words/plan";
 import { percent } from "@/ui/words/words";
 
-const GROUP_WORDS: Record<PlaceGroup, string> = { probe: "probes", meter: "flow meters", profile: "ducts and profiles", station: "the places themselves" };
+const GROUP_WORDS: Record<PlaceGroup, string> = {
+  probe: "probes",
+  meter: "flow meters",
+  profile: "ducts and profiles",
+  station: "the places themselves",
+};
 
 /** How many days settle the question: the smallest difference told against days, what it is made of, and what shortens it. */
-export function HowLong({ plan, settings, change }: { plan: PlanView; settings: PlanSettings; change: (part: Partial<PlanSettings>) => void }) {
+export function HowLong({
+  plan,
+  settings,
+  change,
+}: {
+  plan: PlanView;
+  settings: PlanSettings;
+  change: (part: Partial<PlanSettings>) => void;
+}) {
   const { system } = usePreferences();
   const { duration: d, smallest } = plan;
   const spec = useMemo((): ChartSpec | null => {
@@ -24,16 +37,56 @@ export function HowLong({ plan, settings, change }: { plan: PlanView; settings: 
     const unit = displayUnit("heatFlux", system);
     const si = (v: number) => fromSi(v, unit);
     const top = si(Math.min(d.curve[0].at95, Math.max(d.curve[1]?.at95 ?? 0, smallest * 4)));
-    const row = (r: (typeof d.curve)[number]) => [r.days, r.windows, si(r.at80).toPrecision(3), si(r.at95).toPrecision(3), r.balanced ? "even" : "uneven"];
+    const row = (r: (typeof d.curve)[number]) => [
+      r.days,
+      r.windows,
+      si(r.at80).toPrecision(3),
+      si(r.at95).toPrecision(3),
+      r.balanced ? "even" : "uneven",
+    ];
     return {
-      title: "Days needed", summary: `Smallest difference told after so many clear days: ${d.curve.filter((r) => [1, 2, 4, 8].includes(r.days)).map((r) => `${r.days} days ${Math.round(r.at80)} watts per square metre with 80 percent chance, ${Math.round(r.at95)} with 95`).join("; ")}.`,
-      x: { title: "clear days", min: 0, max: d.curve.length }, y: { title: `difference told, ${unit.symbol}`, min: 0, max: Number(top.toPrecision(2)) },
+      title: "Days needed",
+      summary: `Smallest difference told after so many clear days: ${d.curve
+        .filter((r) => [1, 2, 4, 8].includes(r.days))
+        .map(
+          (r) =>
+            `${r.days} days ${Math.round(r.at80)} watts per square metre with 80 percent chance, ${Math.round(r.at95)} with 95`,
+        )
+        .join("; ")}.`,
+      x: { title: "clear days", min: 0, max: d.curve.length },
+      y: { title: `difference told, ${unit.symbol}`, min: 0, max: Number(top.toPrecision(2)) },
       series: [
-        { label: "95 % chance", kind: "line", color: "--ink-2", dashed: true, points: d.curve.map((r) => ({ x: r.days, y: si(r.at95) })) },
-        { label: "80 % chance", kind: "line", color: "--ink", points: d.curve.map((r) => ({ x: r.days, y: si(r.at80) })) },
-        ...(smallest > 0 ? [{ label: "what matters", kind: "line" as const, color: "--action", points: [{ x: 0, y: si(smallest) }, { x: d.curve.length, y: si(smallest) }] }] : []),
+        {
+          label: "95 % chance",
+          kind: "line",
+          color: "--ink-2",
+          dashed: true,
+          points: d.curve.map((r) => ({ x: r.days, y: si(r.at95) })),
+        },
+        {
+          label: "80 % chance",
+          kind: "line",
+          color: "--ink",
+          points: d.curve.map((r) => ({ x: r.days, y: si(r.at80) })),
+        },
+        ...(smallest > 0
+          ? [
+              {
+                label: "what matters",
+                kind: "line" as const,
+                color: "--action",
+                points: [
+                  { x: 0, y: si(smallest) },
+                  { x: d.curve.length, y: si(smallest) },
+                ],
+              },
+            ]
+          : []),
       ],
-      table: { columns: ["clear days", "windows", `80 % chance, ${unit.symbol}`, `95 % chance, ${unit.symbol}`, "places"], rows: d.curve.map(row) },
+      table: {
+        columns: ["clear days", "windows", `80 % chance, ${unit.symbol}`, `95 % chance, ${unit.symbol}`, "places"],
+        rows: d.curve.map(row),
+      },
     };
   }, [d, smallest, system]);
   if (!d || !spec) return null;
@@ -42,15 +95,39 @@ export function HowLong({ plan, settings, change }: { plan: PlanView; settings: 
   return (
     <section data-testid="how-long">
       <Chart spec={spec} height={190} legend={false} />
-      <p className="side">solid 80 %, dashed 95 % chance; level line: what matters, {smallest > 0 ? flux(smallest) : "not set"}. {plan.perDay === 1 ? "One figure" : `${Math.round(plan.perDay)} windows`} on a clear day.</p>
-      <table className="grid-table mt-1"><tbody>
-        <tr><th scope="row">80 % chance</th><td className="num font-semibold">{d.days80 === null ? "over 60 days" : `${d.days80} clear days`}</td></tr>
-        <tr><th scope="row">95 % chance</th><td className="num font-semibold">{d.days95 === null ? "over 60 days" : `${d.days95} clear days`}</td></tr>
-      </tbody></table>
+      <p className="side">
+        solid 80 %, dashed 95 % chance; level line: what matters, {smallest > 0 ? flux(smallest) : "not set"}.{" "}
+        {plan.perDay === 1 ? "One figure" : `${Math.round(plan.perDay)} windows`} on a clear day.
+      </p>
+      <table className="grid-table mt-1">
+        <tbody>
+          <tr>
+            <th scope="row">80 % chance</th>
+            <td className="num font-semibold">{d.days80 === null ? "over 60 days" : `${d.days80} clear days`}</td>
+          </tr>
+          <tr>
+            <th scope="row">95 % chance</th>
+            <td className="num font-semibold">{d.days95 === null ? "over 60 days" : `${d.days95} clear days`}</td>
+          </tr>
+        </tbody>
+      </table>
       <Advice plan={plan} />
       <h3 className="mt-2 font-semibold">What shortens it</h3>
-      {d.shorter.length === 0 && <p className="side">{wanted === 1 ? "Nothing: one day is the least." : "Nothing single."}</p>}
-      <table className="grid-table"><tbody>{d.shorter.map((s) => <tr key={s.kind}><th scope="row">{SHORTER_WORDS[s.kind]}</th><td className="num">{s.days} day{s.days === 1 ? "" : "s"}</td></tr>)}</tbody></table>
+      {d.shorter.length === 0 && (
+        <p className="side">{wanted === 1 ? "Nothing: one day is the least." : "Nothing single."}</p>
+      )}
+      <table className="grid-table">
+        <tbody>
+          {d.shorter.map((s) => (
+            <tr key={s.kind}>
+              <th scope="row">{SHORTER_WORDS[s.kind]}</th>
+              <td className="num">
+                {s.days} day{s.days === 1 ? "" : "s"}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
       <Made plan={plan} settings={settings} change={change} />
     </section>
   );
@@ -61,40 +138,133 @@ function Advice({ plan }: { plan: PlanView }) {
   const { system } = usePreferences();
   if (!a) return null;
   const days = `after ${a.daysSoFar} day${a.daysSoFar === 1 ? "" : "s"}`;
-  const text = a.kind === "stopTold" ? `Stop: told ${days}. The difference stands ${a.z < 0 ? "−" : ""}${Math.abs(a.z).toFixed(1)} standard uncertainties from nought, the bound at this look is ${a.bound.toFixed(1)}.`
-    : a.kind === "stopEqual" ? `Stop: equal ${days}, within ${quantityText(plan.smallest, "heatFlux", { system, figures: 2 })}.`
-    : a.kind === "goOn" ? `Go on: not told ${days}, which hold ${percent(a.share)} of what ${a.daysPlanned} days ${plan.settings.swaps === "none" ? "" : "with swaps "}will say; those settle it with ${chanceWords(a.chance)} chance if what matters is really there.`
-    : a.kind === "stopHopeless" ? `Stop and change something: the planned days would tell what matters with ${chanceWords(a.chance)} chance only.`
-    : `The plan’s worth is measured: ${Math.abs(a.z).toFixed(1)} against a bound of ${a.bound.toFixed(1)}, not told. More days need a new plan.`;
-  return <p className="mt-1 border-l-[3px] border-action pl-2" data-testid="advice"><b className="font-semibold">{text.split(":")[0]}:</b>{text.slice(text.indexOf(":") + 1)} <span className="side">Looking every day is paid for: bounds by Lan and DeMets.</span></p>;
+  const text =
+    a.kind === "stopTold"
+      ? `Stop: told ${days}. The difference stands ${a.z < 0 ? "−" : ""}${Math.abs(a.z).toFixed(1)} standard uncertainties from nought, the bound at this look is ${a.bound.toFixed(1)}.`
+      : a.kind === "stopEqual"
+        ? `Stop: equal ${days}, within ${quantityText(plan.smallest, "heatFlux", { system, figures: 2 })}.`
+        : a.kind === "goOn"
+          ? `Go on: not told ${days}, which hold ${percent(a.share)} of what ${a.daysPlanned} days ${plan.settings.swaps === "none" ? "" : "with swaps "}will say; those settle it with ${chanceWords(a.chance)} chance if what matters is really there.`
+          : a.kind === "stopHopeless"
+            ? `Stop and change something: the planned days would tell what matters with ${chanceWords(a.chance)} chance only.`
+            : `The plan’s worth is measured: ${Math.abs(a.z).toFixed(1)} against a bound of ${a.bound.toFixed(1)}, not told. More days need a new plan.`;
+  return (
+    <p className="mt-1 border-l-[3px] border-action pl-2" data-testid="advice">
+      <b className="font-semibold">{text.split(":")[0]}:</b>
+      {text.slice(text.indexOf(":") + 1)}{" "}
+      <span className="side">Looking every day is paid for: bounds by Lan and DeMets.</span>
+    </p>
+  );
 }
 
 /** What the ± is made of; before a run, from limits that can be typed. */
-function Made({ plan, settings, change }: { plan: PlanView; settings: PlanSettings; change: (part: Partial<PlanSettings>) => void }) {
+function Made({
+  plan,
+  settings,
+  change,
+}: {
+  plan: PlanView;
+  settings: PlanSettings;
+  change: (part: Partial<PlanSettings>) => void;
+}) {
   const { system } = usePreferences();
   const p = plan.precision;
   const flux = (v: number) => quantityText(v, "heatFlux", { system, figures: 2 });
   const stated = settings.stated;
   const set = (part: Partial<PlanSettings["stated"]>) => change({ stated: { ...stated, ...part } });
   const rows: [string, number, string][] = [
-    ...PLACE_GROUPS.map((g): [string, number, string] => [GROUP_WORDS[g], p.place[g], "cancels with swaps"]), ["sun, areas, specimens", p.fixed, "stays"], ["one window", p.window, "falls with windows"], ["one day", p.day, "falls with days"],
+    ...PLACE_GROUPS.map((g): [string, number, string] => [GROUP_WORDS[g], p.place[g], "cancels with swaps"]),
+    ["sun, areas, specimens", p.fixed, "stays"],
+    ["one window", p.window, "falls with windows"],
+    ["one day", p.day, "falls with days"],
     ...(p.repeatability > 0 ? [["identical pair", p.repeatability, "stays"] as [string, number, string]] : []),
   ];
   return (
     <details className="mt-2">
       <summary className="cursor-pointer font-semibold text-action">From what it is reckoned</summary>
-      <p className="side pt-1">{plan.precisionFrom === "runs" ? `Standard uncertainties of ${plan.pair?.join(" less ")}, from this experiment’s own windows.` : "No runs yet: typical values and stated limits. Put in your own."} {plan.comparisons > 1 ? `${plan.comparisons} comparisons at once share the 5 % (Holm).` : ""}</p>
-      <table className="grid-table text-[13.5px]"><tbody>{rows.map(([words, v, what]) => <tr key={words}><th scope="row">{words}</th><td className="num">{flux(v)}</td><td className="side">{what}</td></tr>)}</tbody></table>
+      <p className="side pt-1">
+        {plan.precisionFrom === "runs"
+          ? `Standard uncertainties of ${plan.pair?.join(" less ")}, from this experiment’s own windows.`
+          : "No runs yet: typical values and stated limits. Put in your own."}{" "}
+        {plan.comparisons > 1 ? `${plan.comparisons} comparisons at once share the 5 % (Holm).` : ""}
+      </p>
+      <table className="grid-table text-[13.5px]">
+        <tbody>
+          {rows.map(([words, v, what]) => (
+            <tr key={words}>
+              <th scope="row">{words}</th>
+              <td className="num">{flux(v)}</td>
+              <td className="side">{what}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
       {plan.precisionFrom === "stated" && (
         <div className="grid grid-cols-2 gap-2 pt-1">
-          <QuantityField label="Expected heat" quantity="heatFlux" si={stated.heatWm2} min={10} max={1500} onChange={(heatWm2) => set({ heatWm2 })} />
-          <QuantityField label="Expected rise" quantity="temperatureDifference" si={stated.riseK} min={0.5} max={150} onChange={(riseK) => set({ riseK })} />
-          <QuantityField label="Probes ±" quantity="temperatureDifference" si={stated.probeLimitK} min={0} max={10} onChange={(probeLimitK) => set({ probeLimitK })} />
-          <QuantityField label="Flow meters ±" quantity="fraction" si={stated.meterLimitShare} min={0} max={1} onChange={(meterLimitShare) => set({ meterLimitShare })} />
-          <QuantityField label="Profiles ±" quantity="fraction" si={stated.profileLimitShare} min={0} max={1} onChange={(profileLimitShare) => set({ profileLimitShare })} />
-          <QuantityField label="Places differ by" quantity="fraction" si={stated.stationShare} min={0} max={0.2} onChange={(stationShare) => set({ stationShare })} />
-          <QuantityField label="A window scatters by" quantity="fraction" si={stated.windowShare} min={0.0005} max={0.5} onChange={(windowShare) => set({ windowShare })} />
-          <QuantityField label="A day scatters by" quantity="fraction" si={stated.dayShare} min={0} max={0.5} onChange={(dayShare) => set({ dayShare })} />
+          <QuantityField
+            label="Expected heat"
+            quantity="heatFlux"
+            si={stated.heatWm2}
+            min={10}
+            max={1500}
+            onChange={(heatWm2) => set({ heatWm2 })}
+          />
+          <QuantityField
+            label="Expected rise"
+            quantity="temperatureDifference"
+            si={stated.riseK}
+            min={0.5}
+            max={150}
+            onChange={(riseK) => set({ riseK })}
+          />
+          <QuantityField
+            label="Probes ±"
+            quantity="temperatureDifference"
+            si={stated.probeLimitK}
+            min={0}
+            max={10}
+            onChange={(probeLimitK) => set({ probeLimitK })}
+          />
+          <QuantityField
+            label="Flow meters ±"
+            quantity="fraction"
+            si={stated.meterLimitShare}
+            min={0}
+            max={1}
+            onChange={(meterLimitShare) => set({ meterLimitShare })}
+          />
+          <QuantityField
+            label="Profiles ±"
+            quantity="fraction"
+            si={stated.profileLimitShare}
+            min={0}
+            max={1}
+            onChange={(profileLimitShare) => set({ profileLimitShare })}
+          />
+          <QuantityField
+            label="Places differ by"
+            quantity="fraction"
+            si={stated.stationShare}
+            min={0}
+            max={0.2}
+            onChange={(stationShare) => set({ stationShare })}
+          />
+          <QuantityField
+            label="A window scatters by"
+            quantity="fraction"
+            si={stated.windowShare}
+            min={0.0005}
+            max={0.5}
+            onChange={(windowShare) => set({ windowShare })}
+          />
+          <QuantityField
+            label="A day scatters by"
+            quantity="fraction"
+            si={stated.dayShare}
+            min={0}
+            max={0.5}
+            onChange={(dayShare) => set({ dayShare })}
+          />
         </div>
       )}
     </details>

@@ -4,7 +4,23 @@ import { useId, useState } from "react";
 import { parseNumber } from "@/core/quantity/parseQuantity";
 
 /** A plain number with its limits; what cannot be is said and not taken. */
-export function NumberField({ label, value, min, max, whole, unit, onChange }: { label: string; value: number; min: number; max: number; whole?: boolean; unit?: string; onChange: (value: number) => void }) {
+export function NumberField({
+  label,
+  value,
+  min,
+  max,
+  whole,
+  unit,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  whole?: boolean;
+  unit?: string;
+  onChange: (value: number) => void;
+}) {
   const id = useId();
   const [draft, setDraft] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -20,9 +36,27 @@ export function NumberField({ label, value, min, max, whole, unit, onChange }: {
   };
   return (
     <div className={unit ? "w-[128px]" : "w-[88px]"}>
-      <label htmlFor={id} className="block text-[13px] font-semibold whitespace-nowrap">{label}{unit ? <span className="font-normal text-ink-2">, {unit}</span> : ""}</label>
-      <input id={id} className="field mt-0.5" inputMode="decimal" autoComplete="off" value={draft ?? String(value)} aria-invalid={problem !== null} aria-describedby={problem ? `${id}-note` : undefined} onChange={(e) => setDraft(e.target.value)} onBlur={(e) => draft !== null && commit(e.target.value)} onKeyDown={(e) => e.key === "Enter" && commit(e.currentTarget.value)} />
-      {problem && <p id={`${id}-note`} role="alert" className="text-[12.5px] font-semibold text-danger">{problem}</p>}
+      <label htmlFor={id} className="block text-[13px] font-semibold whitespace-nowrap">
+        {label}
+        {unit ? <span className="font-normal text-ink-2">, {unit}</span> : ""}
+      </label>
+      <input
+        id={id}
+        className="field mt-0.5"
+        inputMode="decimal"
+        autoComplete="off"
+        value={draft ?? String(value)}
+        aria-invalid={problem !== null}
+        aria-describedby={problem ? `${id}-note` : undefined}
+        onChange={(e) => setDraft(e.target.value)}
+        onBlur={(e) => draft !== null && commit(e.target.value)}
+        onKeyDown={(e) => e.key === "Enter" && commit(e.currentTarget.value)}
+      />
+      {problem && (
+        <p id={`${id}-note`} role="alert" className="text-[12.5px] font-semibold text-danger">
+          {problem}
+        </p>
+      )}
     </div>
   );
 }

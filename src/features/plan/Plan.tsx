@@ -29,19 +29,31 @@ export function Plan({ plan }: { plan: PlanView }) {
   const [busy, start] = useTransition();
   const [error, setError] = useState<string | null>(null);
 
-  const change = (part: Partial<PlanSettings>, undo?: string) => start(async () => {
-    const before = plan.settings;
-    setSettings({ ...settings, ...part });
-    // From the first change on the plan keeps its first day, so that its order is not dealt anew as days go by.
-    const result = await keepPlan(plan.experimentId, { ...before, start: before.start ?? plan.days[0]?.date ?? plan.today, ...part });
-    if (!result.ok) return setError(`${result.error}. The plan is as it was.`);
-    setError(null);
-    if (undo) toast(undo, { action: { label: "Undo", onClick: () => start(async () => void (await keepPlan(plan.experimentId, before))) } });
-  });
+  const change = (part: Partial<PlanSettings>, undo?: string) =>
+    start(async () => {
+      const before = plan.settings;
+      setSettings({ ...settings, ...part });
+      // From the first change on the plan keeps its first day, so that its order is not dealt anew as days go by.
+      const result = await keepPlan(plan.experimentId, {
+        ...before,
+        start: before.start ?? plan.days[0]?.date ?? plan.today,
+        ...part,
+      });
+      if (!result.ok) return setError(`${result.error}. The plan is as it was.`);
+      setError(null);
+      if (undo)
+        toast(undo, {
+          action: { label: "Undo", onClick: () => start(async () => void (await keepPlan(plan.experimentId, before))) },
+        });
+    });
   const edits: CalendarEdits = {
-    move: (e, minutes) => change({ moved: { ...settings.moved, [e.id]: Math.max(-1440, Math.min(1440, (settings.moved[e.id] ?? 0) + minutes)) } }),
+    move: (e, minutes) =>
+      change({
+        moved: { ...settings.moved, [e.id]: Math.max(-1440, Math.min(1440, (settings.moved[e.id] ?? 0) + minutes)) },
+      }),
     reset: (e) => change({ moved: Object.fromEntries(Object.entries(settings.moved).filter(([id]) => id !== e.id)) }),
-    skip: (date) => change({ skipped: [...settings.skipped, date] }, `${dayText(date)} is left out; what follows moves on.`),
+    skip: (date) =>
+      change({ skipped: [...settings.skipped, date] }, `${dayText(date)} is left out; what follows moves on.`),
     take: (date) => change({ skipped: settings.skipped.filter((d) => d !== date) }),
   };
   const conflicts = plan.days.flatMap((d) => d.conflicts.map((c) => ({ date: d.date, ...c })));
@@ -49,34 +61,129 @@ export function Plan({ plan }: { plan: PlanView }) {
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,1fr)_360px]">
       <div className="grid min-w-0 grid-cols-1 content-start gap-4">
         <div className="flex flex-wrap items-start gap-x-4 gap-y-2">
-          <h1 className="sentence min-w-[280px] flex-1"><Sentence plan={plan} /></h1>
+          <h1 className="sentence min-w-[280px] flex-1">
+            <Sentence plan={plan} />
+          </h1>
           <span className="flex gap-2">
             {/* A file from a route handler: a plain link, so that the browser saves it. */}
-            <a className="btn btn-main" href={`/api/experiments/${plan.experimentId}/plan.ics`} download aria-disabled={plan.days.length === 0}><CalendarPlus size={14} aria-hidden /> Calendar file</a>
-            {plan.days[0] && <Link className="btn" href={`/experiments/${plan.experimentId}/plan/${plan.days[0].date}`}><Printer size={14} aria-hidden /> Day sheet</Link>}
+            <a
+              className="btn btn-main"
+              href={`/api/experiments/${plan.experimentId}/plan.ics`}
+              download
+              aria-disabled={plan.days.length === 0}
+            >
+              <CalendarPlus size={14} aria-hidden /> Calendar file
+            </a>
+            {plan.days[0] && (
+              <Link className="btn" href={`/experiments/${plan.experimentId}/plan/${plan.days[0].date}`}>
+                <Printer size={14} aria-hidden /> Day sheet
+              </Link>
+            )}
           </span>
         </div>
-        {plan.problems.map((p) => <p key={p.kind} role="alert" className="font-semibold text-doubt">{benchProblemWords(p)}</p>)}
-        {error && <p role="alert" className="font-semibold text-danger">{error}</p>}
+        {plan.problems.map((p) => (
+          <p key={p.kind} role="alert" className="font-semibold text-doubt">
+            {benchProblemWords(p)}
+          </p>
+        ))}
+        {error && (
+          <p role="alert" className="font-semibold text-danger">
+            {error}
+          </p>
+        )}
         <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
-          <label className="text-[13px] font-semibold">Protocol<select aria-label="Protocol" className="field mt-0.5 w-[150px]" value={settings.protocol} onChange={(e) => change({ protocol: e.target.value as PlanSettings["protocol"] })}>{PROTOCOLS.map((p) => <option key={p} value={p}>{PROTOCOL_WORDS[p].name}</option>)}</select></label>
-          <label className="text-[13px] font-semibold">From<input type="date" aria-label="From" className="field mt-0.5 w-[140px]" value={settings.start ?? plan.today} onChange={(e) => change({ start: e.target.value || null })} /></label>
-          <NumberField label="Days" value={settings.days} min={1} max={60} whole onChange={(days) => change({ days })} />
-          <label className="text-[13px] font-semibold">Lanes swap<select aria-label="Lanes swap" className="field mt-0.5 w-[150px]" value={settings.swaps} onChange={(e) => change({ swaps: e.target.value as PlanSettings["swaps"] })}><option value="daily">every day</option><option value="noon">every day and at noon</option><option value="none">never</option></select></label>
-          <NumberField label="Seed" value={settings.seed} min={1} max={999999} whole onChange={(seed) => change({ seed })} />
-          <button type="button" className="btn min-h-[32px]" disabled={!plan.balance} onClick={() => change({ seed: otherSeed(plan, settings.seed) })}><Dices size={14} aria-hidden /> Deal again</button>
-          <span className="side self-center" role="status">{busy ? "Working it out …" : plan.saved ? "" : "defaults; kept with your first change"}</span>
+          <label className="text-[13px] font-semibold">
+            Protocol
+            <select
+              aria-label="Protocol"
+              className="field mt-0.5 w-[150px]"
+              value={settings.protocol}
+              onChange={(e) => change({ protocol: e.target.value as PlanSettings["protocol"] })}
+            >
+              {PROTOCOLS.map((p) => (
+                <option key={p} value={p}>
+                  {PROTOCOL_WORDS[p].name}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="text-[13px] font-semibold">
+            From
+            <input
+              type="date"
+              aria-label="From"
+              className="field mt-0.5 w-[140px]"
+              value={settings.start ?? plan.today}
+              onChange={(e) => change({ start: e.target.value || null })}
+            />
+          </label>
+          <NumberField
+            label="Days"
+            value={settings.days}
+            min={1}
+            max={60}
+            whole
+            onChange={(days) => change({ days })}
+          />
+          <label className="text-[13px] font-semibold">
+            Lanes swap
+            <select
+              aria-label="Lanes swap"
+              className="field mt-0.5 w-[150px]"
+              value={settings.swaps}
+              onChange={(e) => change({ swaps: e.target.value as PlanSettings["swaps"] })}
+            >
+              <option value="daily">every day</option>
+              <option value="noon">every day and at noon</option>
+              <option value="none">never</option>
+            </select>
+          </label>
+          <NumberField
+            label="Seed"
+            value={settings.seed}
+            min={1}
+            max={999999}
+            whole
+            onChange={(seed) => change({ seed })}
+          />
+          <button
+            type="button"
+            className="btn min-h-[32px]"
+            disabled={!plan.balance}
+            onClick={() => change({ seed: otherSeed(plan, settings.seed) })}
+          >
+            <Dices size={14} aria-hidden /> Deal again
+          </button>
+          <span className="side self-center" role="status">
+            {busy ? "Working it out …" : plan.saved ? "" : "defaults; kept with your first change"}
+          </span>
         </div>
         {plan.baths[0] && <Bath bath={plan.baths[0]} zone={plan.site.zone} />}
         <Calendar plan={plan} edits={edits} busy={busy} />
-        {conflicts.length > 0 && <ul aria-label="Conflicts" className="text-[13.5px] text-doubt">{conflicts.map((c) => <li key={`${c.entry}${c.with}`}><b className="font-semibold">{dayText(c.date)}</b>, {c.entry.split("/")[1]}: {conflictWords(c)}</li>)}</ul>}
+        {conflicts.length > 0 && (
+          <ul aria-label="Conflicts" className="text-[13.5px] text-doubt">
+            {conflicts.map((c) => (
+              <li key={`${c.entry}${c.with}`}>
+                <b className="font-semibold">{dayText(c.date)}</b>, {c.entry.split("/")[1]}: {conflictWords(c)}
+              </li>
+            ))}
+          </ul>
+        )}
         {plan.baths[1] && <Bath bath={plan.baths[1]} zone={plan.site.zone} />}
         <ProtocolPanel plan={plan} settings={settings} change={change} />
         <Swaps plan={plan} />
         <BenchPlan plan={plan} settings={settings} change={change} />
       </div>
       <aside className="grid min-w-0 grid-cols-1 content-start gap-4" aria-label="How long">
-        <Choice label="Chance to tell" value={String(settings.power) as "0.8"} options={[["0.8", "80 %"], ["0.95", "95 %"]]} onChange={(v) => change({ power: Number(v) as 0.8 })} />
+        <Choice
+          label="Chance to tell"
+          value={String(settings.power) as "0.8"}
+          options={[
+            ["0.8", "80 %"],
+            ["0.95", "95 %"],
+          ]}
+          onChange={(v) => change({ power: Number(v) as 0.8 })}
+        />
         <HowLong plan={plan} settings={settings} change={change} />
         <Months plan={plan} />
         <Away plan={plan} />
@@ -97,28 +204,77 @@ function otherSeed(plan: PlanView, seed: number): number {
 }
 
 function Bath({ bath, zone }: { bath: PlanView["baths"][number]; zone: string }) {
-  const date = new Intl.DateTimeFormat("en-GB", { timeZone: zone, weekday: "short", day: "numeric", month: "short" }).format(bath.fromMs);
-  return <p className="text-[13.5px]"><b className="font-semibold">{date}</b>, {clockText(bath.fromMs, zone)} to {clockText(bath.toMs, zone)}: all probes in one bath {bath.when === "before" ? "before the first" : "after the last"} day, so that their drift is known. <span className="side">Hot water scalds: carry it with a lid.</span></p>;
+  const date = new Intl.DateTimeFormat("en-GB", {
+    timeZone: zone,
+    weekday: "short",
+    day: "numeric",
+    month: "short",
+  }).format(bath.fromMs);
+  return (
+    <p className="text-[13.5px]">
+      <b className="font-semibold">{date}</b>, {clockText(bath.fromMs, zone)} to {clockText(bath.toMs, zone)}: all
+      probes in one bath {bath.when === "before" ? "before the first" : "after the last"} day, so that their drift is
+      known. <span className="side">Hot water scalds: carry it with a lid.</span>
+    </p>
+  );
 }
 
 function Sentence({ plan }: { plan: PlanView }) {
   const { system } = usePreferences();
   const { duration: d, settings } = plan;
   const first = plan.days[0];
-  const measuring = first?.entries.filter((e) => e.kind === "measure" || e.kind === "step" || e.kind === "bath" || e.kind === "check") ?? [];
+  const measuring =
+    first?.entries.filter(
+      (e) => e.kind === "measure" || e.kind === "step" || e.kind === "bath" || e.kind === "check",
+    ) ?? [];
   const sun = measuring.filter((e) => e.kind !== "check");
   const hours = sun.length ? sun : measuring;
   const reason = plan.passed.map((p) => p.reason).find((r) => r !== "skipped" && r !== "unavailable" && r !== "past");
-  const next = first && hours.length ? <>Next: {dayText(first.date)}, be there at {clockText(first.entries[0].fromMs, plan.site.zone)}, measure {clockText(hours[0].fromMs, plan.site.zone)} to {clockText(hours[hours.length - 1].toMs, plan.site.zone)}.</> : <span className="text-doubt">No day in the next four months fits{reason ? `: ${NONE_WORDS[reason]}` : ""}.</span>;
-  if (!d) return <>{plan.specimens.length < 2 ? "Nothing to compare yet. " : `${PROTOCOL_WORDS[settings.protocol].name}: ${PROTOCOL_WORDS[settings.protocol].hours}. `}{next}</>;
+  const next =
+    first && hours.length ? (
+      <>
+        Next: {dayText(first.date)}, be there at {clockText(first.entries[0].fromMs, plan.site.zone)}, measure{" "}
+        {clockText(hours[0].fromMs, plan.site.zone)} to {clockText(hours[hours.length - 1].toMs, plan.site.zone)}.
+      </>
+    ) : (
+      <span className="text-doubt">No day in the next four months fits{reason ? `: ${NONE_WORDS[reason]}` : ""}.</span>
+    );
+  if (!d)
+    return (
+      <>
+        {plan.specimens.length < 2
+          ? "Nothing to compare yet. "
+          : `${PROTOCOL_WORDS[settings.protocol].name}: ${PROTOCOL_WORDS[settings.protocol].hours}. `}
+        {next}
+      </>
+    );
   const needed = settings.power === 0.8 ? d.days80 : d.days95;
   const difference = quantityText(plan.smallest, "heatFlux", { system, figures: 2 });
   return (
     <>
-      {plan.smallest <= 0 ? "Say in Ask which difference matters, and the days it takes follow. " : needed === null ? <span className="text-doubt">Even 60 clear days do not tell {difference} with {settings.power * 100} % chance on this bench. </span> : <>{needed === 1 ? "One clear day tells" : `${numberWord(needed)} clear days tell`} a difference of {difference} with {settings.power * 100} % chance{needed > settings.days ? <span className="text-doubt">, {needed - settings.days} more than planned</span> : ""}. </>}
+      {plan.smallest <= 0 ? (
+        "Say in Ask which difference matters, and the days it takes follow. "
+      ) : needed === null ? (
+        <span className="text-doubt">
+          Even 60 clear days do not tell {difference} with {settings.power * 100} % chance on this bench.{" "}
+        </span>
+      ) : (
+        <>
+          {needed === 1 ? "One clear day tells" : `${numberWord(needed)} clear days tell`} a difference of {difference}{" "}
+          with {settings.power * 100} % chance
+          {needed > settings.days ? (
+            <span className="text-doubt">, {needed - settings.days} more than planned</span>
+          ) : (
+            ""
+          )}
+          .{" "}
+        </>
+      )}
       {next}
     </>
   );
 }
 
-const numberWord = (n: number): string => ["No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten", "Eleven", "Twelve"][n] ?? String(n);
+const numberWord = (n: number): string =>
+  ["No", "One", "Two", "Three", "Four", "Five", "Six", "Seven", "Eight", "Nine", "Ten", "Eleven", "Twelve"][n] ??
+  String(n);

@@ -17,7 +17,8 @@ function refresh(experimentId: number): void {
 export async function keepPlan(experimentId: number, settings: PlanSettings): Promise<Done> {
   const parsed = planSettingsSchema.safeParse(settings);
   if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
-  if (!(await savePlan(database(), experimentId, parsed.data))) return { ok: false, error: "This experiment is no longer there. Go back to the bench." };
+  if (!(await savePlan(database(), experimentId, parsed.data)))
+    return { ok: false, error: "This experiment is no longer there. Go back to the bench." };
   refresh(experimentId);
   return { ok: true };
 }
@@ -33,7 +34,8 @@ export async function addUnavailable(experimentId: number, input: StoredUnavaila
   const parsed = unavailableSchema.safeParse(input);
   if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
   const { data } = parsed;
-  if (data.kind === "once" ? data.toMs <= data.fromMs : data.toMinute <= data.fromMinute) return { ok: false, error: "The end must come after the beginning." };
+  if (data.kind === "once" ? data.toMs <= data.fromMs : data.toMinute <= data.fromMinute)
+    return { ok: false, error: "The end must come after the beginning." };
   const id = await insertUnavailable(database(), data);
   refresh(experimentId);
   return { ok: true, id };

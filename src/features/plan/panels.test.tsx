@@ -16,29 +16,103 @@ import { Months } from "./Months";
 import { ProtocolPanel } from "./ProtocolPanel";
 import { Swaps } from "./Swaps";
 
-const html = (node: React.ReactElement) => renderToStaticMarkup(<PreferencesProvider system="metric">{node}</PreferencesProvider>).replace(/&#x27;/g, "’");
-const text = (node: React.ReactElement) => html(node).replace(/<[^>]+>/g, " ").replace(/\s+/g, " ");
+const html = (node: React.ReactElement) =>
+  renderToStaticMarkup(<PreferencesProvider system="metric">{node}</PreferencesProvider>).replace(/&#x27;/g, "’");
+const text = (node: React.ReactElement) =>
+  html(node)
+    .replace(/<[^>]+>/g, " ")
+    .replace(/\s+/g, " ");
 const nothing = () => undefined;
 
-const SITE = { id: 1, name: "Terrace", latitude: 46.31, longitude: 9.05, altitudeM: 1120, zone: "Europe/Zurich", detail: PLAIN_DETAIL };
+const SITE = {
+  id: 1,
+  name: "Terrace",
+  latitude: 46.31,
+  longitude: 9.05,
+  altitudeM: 1120,
+  zone: "Europe/Zurich",
+  detail: PLAIN_DETAIL,
+};
 const BOX = { widthM: 1, lengthM: 2, depthM: 0.12, mirror: null };
 
 /** A plan of three lanes, two of them copies, over some October days. */
 function planOf(over: Partial<PlanSettings> = {}, view: Partial<PlanView> = {}): PlanView {
   const settings = planSettingsSchema.parse({ days: 3, seed: 8, start: "2026-10-05", ...over });
-  const stations = benchStations({ plane: { tilt: 55, azimuth: 180 }, rows: settings.bench.rows, gapM: 0.3, rowPitchM: 3.5, bottomM: 0.5 }, [BOX, BOX, BOX]);
+  const stations = benchStations(
+    { plane: { tilt: 55, azimuth: 180 }, rows: settings.bench.rows, gapM: 0.3, rowPitchM: 3.5, bottomM: 0.5 },
+    [BOX, BOX, BOX],
+  );
   const needs: DayNeeds = { protocol: settings.protocol, rules: standardRules("air"), b0: 0.1 };
   const schedule = settings.swaps === "none" ? null : swapSchedule(3, settings.days, settings.seed);
   const order = schedule?.order ?? Array.from({ length: settings.days }, () => [0, 1, 2]);
   const times = { settleS: 900, averageS: 600, swapS: 1800, checkS: 900 };
-  const { days, passed } = datedPlan({ site: SITE, stations, needs, times, levelsK: settings.levelsK, startMs: Date.UTC(2026, 9, 5, 12), days: settings.days, order, swapAtNoon: false, unavailable: [], skipped: [], moved: {} });
+  const { days, passed } = datedPlan({
+    site: SITE,
+    stations,
+    needs,
+    times,
+    levelsK: settings.levelsK,
+    startMs: Date.UTC(2026, 9, 5, 12),
+    days: settings.days,
+    order,
+    swapAtNoon: false,
+    unavailable: [],
+    skipped: [],
+    moved: {},
+  });
   const precision = statedPrecision(TYPICAL_BENCH);
   return {
-    experimentId: 1, name: "Shapes", saved: true, today: "2026-10-05", settings, site: SITE, stations, times, order, days, passed, precision,
-    specimens: ["A", "B", "C"].map((letter, i) => ({ letter, name: letter, variantId: i === 2 ? 1 : i + 1, box: BOX, timeConstantS: 220, built: true, design: presetDesign("flat") })),
-    problems: [], timeConstant: { seconds: 220, from: "predicted", lane: "A" }, balance: schedule?.balance ?? null, baths: [], unavailable: [], precisionFrom: "stated", pair: ["A", "B"], comparisons: 2, smallest: 15,
-    flowPerArea: 0.02, heatWm2: 450, perDay: 12, duration: duration({ precision, probeK: 0.29, smallest: 15, specimens: 3, comparisons: 2, perDay: 12, swaps: settings.swaps, seed: settings.seed }, settings.power),
-    months: [], climate: null, advice: null, rules: { name: "standard", minIrradiance: 700, minModifier: 0.98, flowBand: 0.02 }, ...view,
+    experimentId: 1,
+    name: "Shapes",
+    saved: true,
+    today: "2026-10-05",
+    settings,
+    site: SITE,
+    stations,
+    times,
+    order,
+    days,
+    passed,
+    precision,
+    specimens: ["A", "B", "C"].map((letter, i) => ({
+      letter,
+      name: letter,
+      variantId: i === 2 ? 1 : i + 1,
+      box: BOX,
+      timeConstantS: 220,
+      built: true,
+      design: presetDesign("flat"),
+    })),
+    problems: [],
+    timeConstant: { seconds: 220, from: "predicted", lane: "A" },
+    balance: schedule?.balance ?? null,
+    baths: [],
+    unavailable: [],
+    precisionFrom: "stated",
+    pair: ["A", "B"],
+    comparisons: 2,
+    smallest: 15,
+    flowPerArea: 0.02,
+    heatWm2: 450,
+    perDay: 12,
+    duration: duration(
+      {
+        precision,
+        probeK: 0.29,
+        smallest: 15,
+        specimens: 3,
+        comparisons: 2,
+        perDay: 12,
+        swaps: settings.swaps,
+        seed: settings.seed,
+      },
+      settings.power,
+    ),
+    months: [],
+    climate: null,
+    advice: null,
+    rules: { name: "standard", minIrradiance: 700, minModifier: 0.98, flowBand: 0.02 },
+    ...view,
   };
 }
 
@@ -57,13 +131,18 @@ describe("order of stations", () => {
   });
   test("without copies it says what a second copy would show", () => {
     const plan = planOf();
-    plan.specimens.forEach((s, i) => { s.variantId = i; });
+    plan.specimens.forEach((s, i) => {
+      s.variantId = i;
+    });
     expect(text(<Swaps plan={plan} />)).toContain("No identical pair stands here");
   });
 });
 
 describe("how long", () => {
-  const words = (view: Partial<PlanView>, settings: Partial<PlanSettings> = {}) => { const plan = planOf(settings, view); return text(<HowLong plan={plan} settings={plan.settings} change={nothing} />); };
+  const words = (view: Partial<PlanView>, settings: Partial<PlanSettings> = {}) => {
+    const plan = planOf(settings, view);
+    return text(<HowLong plan={plan} settings={plan.settings} change={nothing} />);
+  };
   test("names days at both chances, what matters, and where the figures come from", () => {
     const w = words({});
     expect(w).toMatch(/80 % chance \d+ clear days/);
@@ -79,17 +158,26 @@ describe("how long", () => {
   });
   test("each advice in words, with its bound or its chance", () => {
     const seen = { daysSoFar: 2, daysPlanned: 4 };
-    expect(words({ advice: { kind: "stopTold", bound: 2.9, z: -3.4, ...seen } })).toMatch(/Stop: told after 2 days.*−3.4.*2.9/);
+    expect(words({ advice: { kind: "stopTold", bound: 2.9, z: -3.4, ...seen } })).toMatch(
+      /Stop: told after 2 days.*−3.4.*2.9/,
+    );
     expect(words({ advice: { kind: "stopEqual", ...seen } })).toMatch(/Stop: equal after 2 days, within 15/);
-    expect(words({ advice: { kind: "goOn", bound: 2.9, z: 1, chance: 0.999, share: 0.4, ...seen } })).toMatch(/Go on: .*40 % of what 4 days with swaps.*(>|&gt;) 99 % chance/);
-    expect(words({ advice: { kind: "stopHopeless", chance: 0.001, ...seen } })).toMatch(/Stop and change something: .*(<|&lt;) 1 % chance only/);
+    expect(words({ advice: { kind: "goOn", bound: 2.9, z: 1, chance: 0.999, share: 0.4, ...seen } })).toMatch(
+      /Go on: .*40 % of what 4 days with swaps.*(>|&gt;) 99 % chance/,
+    );
+    expect(words({ advice: { kind: "stopHopeless", chance: 0.001, ...seen } })).toMatch(
+      /Stop and change something: .*(<|&lt;) 1 % chance only/,
+    );
     expect(words({ advice: { kind: "planDone", bound: 2, z: 1.5, ...seen } })).toContain("More days need a new plan");
   });
 });
 
 describe("months, protocol and bench", () => {
   test("a month without a climate has no chance, one without sun no windows", () => {
-    const months = [{ month: 0, clearShare: null, windows: 0, hours: 0, calendarDays: null, within14: null }, { month: 5, clearShare: 0.6, windows: 12, hours: 4.2, calendarDays: 7, within14: 0.98 }];
+    const months = [
+      { month: 0, clearShare: null, windows: 0, hours: 0, calendarDays: null, within14: null },
+      { month: 5, clearShare: 0.6, windows: 12, hours: 4.2, calendarDays: 7, within14: 0.98 },
+    ];
     const w = text(<Months plan={planOf({}, { months })} />);
     expect(w).toContain("no climate chosen");
     expect(w).toMatch(/Jan – none – –/);
@@ -98,9 +186,19 @@ describe("months, protocol and bench", () => {
   test("the protocol panel gives times from the slowest lane and one flow for all", () => {
     const plan = planOf();
     const w = text(<ProtocolPanel plan={plan} settings={plan.settings} change={nothing} />);
-    expect(w).toContain("Settle 15 min, average 10 min: lane A is the slowest, time constant 220 s predicted from its design");
+    expect(w).toContain(
+      "Settle 15 min, average 10 min: lane A is the slowest, time constant 220 s predicted from its design",
+    );
     expect(w).toMatch(/A 0.04 kg\/s, B 0.04 kg\/s, C 0.04 kg\/s/);
-    expect(text(<ProtocolPanel plan={planOf({}, { timeConstant: { seconds: 240, from: "assumed", lane: null } })} settings={plan.settings} change={nothing} />)).toContain("240 s is assumed until a design is drawn");
+    expect(
+      text(
+        <ProtocolPanel
+          plan={planOf({}, { timeConstant: { seconds: 240, from: "assumed", lane: null } })}
+          settings={plan.settings}
+          change={nothing}
+        />,
+      ),
+    ).toContain("240 s is assumed until a design is drawn");
   });
   test("the bench is drawn with every station and no coordinate lost, one row or two", () => {
     for (const rows of [1, 2]) {
@@ -116,7 +214,19 @@ describe("months, protocol and bench", () => {
 describe("a map of hours", () => {
   test("shows the hours asked for, reads the chosen one out, and leaves night pale", () => {
     const values = ["January", "February"].map(() => Array.from({ length: 24 }, (_, h) => (h < 8 ? null : h * 10)));
-    const markup = html(<HourMap title="Sun" unit="W/m²" rows={["January", "February"]} values={values} hours={[7, 18]} shade={(v) => v / 240} color="var(--sun)" summary="Most 230." format={(v) => String(v)} />);
+    const markup = html(
+      <HourMap
+        title="Sun"
+        unit="W/m²"
+        rows={["January", "February"]}
+        values={values}
+        hours={[7, 18]}
+        shade={(v) => v / 240}
+        color="var(--sun)"
+        summary="Most 230."
+        format={(v) => String(v)}
+      />,
+    );
     expect(markup.match(/fill="var\(--sun\)"/g)!.length).toBe(2 * 11);
     expect(markup).toContain("January, 12 to 13 h: 120 W/m²");
     expect(markup).toContain("Arrow keys read single hours");

@@ -27,36 +27,76 @@ export function sheetBlocks(plan: PlanView, day: PlanDay, system: UnitSystem): S
   const protocol = PROTOCOL[plan.settings.protocol];
   const risk = (r: (typeof protocol.risks)[number]) => (protocol.risks.includes(r) ? RISK_WORDS[r] : undefined);
   let period = 0;
-  const blocks: SheetBlock[] = [{ id: "pack", at: null, title: "Pack", sky: null, lines: protocol.needs.map((n) => ({ id: `pack/${n}`, text: NEED_WORDS[n] })) }];
+  const blocks: SheetBlock[] = [
+    {
+      id: "pack",
+      at: null,
+      title: "Pack",
+      sky: null,
+      lines: protocol.needs.map((n) => ({ id: `pack/${n}`, text: NEED_WORDS[n] })),
+    },
+  ];
   for (const e of day.entries) {
     const lines: SheetLine[] = [];
     const add = (id: string, text: string, safety?: string) => lines.push({ id: `${e.id}/${id}`, text, safety });
     switch (e.kind) {
       case "check":
-        add("shade", `Look along every box: no shade from ${day.sky.shade.length ? day.sky.shade.map((s) => s.owner).join(", ") : "anything"} at the hours below`);
+        add(
+          "shade",
+          `Look along every box: no shade from ${day.sky.shade.length ? day.sky.shade.map((s) => s.owner).join(", ") : "anything"} at the hours below`,
+        );
         add("clean", "Covers clean and dry, all alike; no snow, dew or condensate", risk("glassLifting"));
         add("clocks", "Loggers run, their clocks agree within 2 s");
         add("dark", "With the covers on, inlet and outlet of each lane agree within their ±");
-        for (const s of plan.specimens) add(`flow-${s.letter}`, `${s.letter}: flow ${quantityText(plan.flowPerArea * s.box.widthM * s.box.lengthM, "massFlow", { system, figures: 3 })}, all lanes within ${Math.round(plan.rules.flowBand * 100)} %`, s === plan.specimens[0] ? risk("mainsDamp") : undefined);
-        if (protocol.risks.includes("smoke")) add("smoke", "Smoke at each joint; mark where it comes out", risk("smoke"));
+        for (const s of plan.specimens)
+          add(
+            `flow-${s.letter}`,
+            `${s.letter}: flow ${quantityText(plan.flowPerArea * s.box.widthM * s.box.lengthM, "massFlow", { system, figures: 3 })}, all lanes within ${Math.round(plan.rules.flowBand * 100)} %`,
+            s === plan.specimens[0] ? risk("mainsDamp") : undefined,
+          );
+        if (protocol.risks.includes("smoke"))
+          add("smoke", "Smoke at each joint; mark where it comes out", risk("smoke"));
         break;
       case "swap": {
-        if (e !== day.entries[0] && day.entries.findIndex((o) => o === e) > 1) period = Math.min(period + 1, day.order.length - 1);
+        if (e !== day.entries[0] && day.entries.findIndex((o) => o === e) > 1)
+          period = Math.min(period + 1, day.order.length - 1);
         add("cover", "Fans on, glass covered, boxes below 40 °C before you touch them", RISK_WORDS.hotSurfaces);
-        day.order[period].forEach((s, i) => add(`to-${i + 1}`, `${plan.specimens[s].letter} to station ${i + 1}; ducts, probes and meter of the station on it`, i === 0 ? RISK_WORDS.glassLifting : undefined));
+        day.order[period].forEach((s, i) =>
+          add(
+            `to-${i + 1}`,
+            `${plan.specimens[s].letter} to station ${i + 1}; ducts, probes and meter of the station on it`,
+            i === 0 ? RISK_WORDS.glassLifting : undefined,
+          ),
+        );
         add("note", "Note the time and who stood where: the log keeps the station");
         break;
       }
       case "settle":
-        if (e.levelK !== null) add("inlet", e.levelK === 0 ? "Inlet heater off" : `Inlet heater to ${e.levelK} K above outside`, e.levelK ? risk("mainsDamp") : undefined);
-        if (e.state === "mirrorOn" || e.state === "mirrorOff") add("mirror", e.state === "mirrorOn" ? "Uncover the mirror" : "Cover the mirror", risk("concentratedLight"));
+        if (e.levelK !== null)
+          add(
+            "inlet",
+            e.levelK === 0 ? "Inlet heater off" : `Inlet heater to ${e.levelK} K above outside`,
+            e.levelK ? risk("mainsDamp") : undefined,
+          );
+        if (e.state === "mirrorOn" || e.state === "mirrorOff")
+          add("mirror", e.state === "mirrorOn" ? "Uncover the mirror" : "Cover the mirror", risk("concentratedLight"));
         if (e.state === "flowOff") add("off", "Fans off, ports closed as in use", risk("stagnation"));
         if (e.state === "coverOff") add("uncover", "Take the opaque cover off", risk("glassLifting"));
         add("wait", "Hands off until the time is over");
         break;
-      case "step": add("cover", "Put the opaque cover on at once, off the glass, and leave the flow alone", risk("glassLifting")); break;
+      case "step":
+        add("cover", "Put the opaque cover on at once, off the glass, and leave the flow alone", risk("glassLifting"));
+        break;
       case "measure":
-        add("note", `Nobody in front of the glass${e.windows > 1 ? `; ${e.windows} windows fit` : ""}; note clouds, doors, birds with their time`, protocol.risks.includes("longDay") ? RISK_WORDS.longDay : e.state === "flowOff" ? RISK_WORDS.stagnation : undefined);
+        add(
+          "note",
+          `Nobody in front of the glass${e.windows > 1 ? `; ${e.windows} windows fit` : ""}; note clouds, doors, birds with their time`,
+          protocol.risks.includes("longDay")
+            ? RISK_WORDS.longDay
+            : e.state === "flowOff"
+              ? RISK_WORDS.stagnation
+              : undefined,
+        );
         if (e.state === "cooling") add("cool", "Pump as in the day, glass covered: the tank’s own loss", risk("scald"));
         break;
       case "close":
@@ -65,9 +105,20 @@ export function sheetBlocks(plan: PlanView, day: PlanDay, system: UnitSystem): S
         add("log", "Stop the loggers, copy the files, import them in Read");
         if (protocol.risks.includes("freezing")) add("frost", "Drain or protect the loop", RISK_WORDS.freezing);
         break;
-      case "bath": add("bath", "All probes tied together, stirred, logged while the pot cools", RISK_WORDS.scald); break;
+      case "bath":
+        add("bath", "All probes tied together, stirred, logged while the pot cools", RISK_WORDS.scald);
+        break;
     }
-    blocks.push({ id: e.id, at: { fromMs: e.fromMs, toMs: e.toMs }, title: entryWords(e), lines, sky: (e.kind === "measure" || e.kind === "step") && e.sky && e.sky.irradiance > 1 ? `clear sky ${quantityText(e.sky.irradiance, "irradiance", { system, figures: 3 })}, sun ${Math.round(e.sky.incidence)}° off the normal${e.sky.beamShare < 0.98 ? `, ${Math.round(100 * (1 - e.sky.beamShare))} % of the beam shaded` : ", no shade"}` : null });
+    blocks.push({
+      id: e.id,
+      at: { fromMs: e.fromMs, toMs: e.toMs },
+      title: entryWords(e),
+      lines,
+      sky:
+        (e.kind === "measure" || e.kind === "step") && e.sky && e.sky.irradiance > 1
+          ? `clear sky ${quantityText(e.sky.irradiance, "irradiance", { system, figures: 3 })}, sun ${Math.round(e.sky.incidence)}° off the normal${e.sky.beamShare < 0.98 ? `, ${Math.round(100 * (1 - e.sky.beamShare))} % of the beam shaded` : ", no shade"}`
+          : null,
+    });
   }
   // Said once where it first matters; hot metal each time it is touched.
   const said = new Set<string>();

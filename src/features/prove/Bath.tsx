@@ -26,26 +26,47 @@ export function Bath({ zone }: { zone: string }) {
   const [table, setTable] = useState<string | null>(null);
   const [busy, start] = useTransition();
 
-  const work = (next: { file: Extract<BathFile, { ok: true }>; columns: BathColumn[]; options: BathOptions }) => start(async () => {
-    setAnswer(await tryBath({ fileId: next.file.fileId, zone, columns: next.columns, options: next.options }));
-  });
-  const send = (fileName: string, body: Blob) => start(async () => {
-    setError(null);
-    const response = await fetch("/api/files", { method: "POST", body, headers: { "x-file-name": encodeURIComponent(fileName) } }).catch(() => null);
-    const stored = response ? ((await response.json()) as { file?: { id: number }; error?: string }) : { error: "Bravel did not answer. Try again; the file is still yours." };
-    if (!stored.file) return setError(stored.error ?? "The file did not arrive.");
-    const looked = await lookAtBath(stored.file.id);
-    if (!looked?.ok) return setError(`${fileName} was not understood as a log: it needs a time column and one column for each probe. Mend its header and drop it again.`);
-    setFile(looked);
-    setColumns(looked.columns);
-    setName(fileName.replace(/\.[^.]+$/, ""));
-    setTable(null);
-    setAnswer(await tryBath({ fileId: looked.fileId, zone, columns: looked.columns, options }));
-  });
+  const work = (next: { file: Extract<BathFile, { ok: true }>; columns: BathColumn[]; options: BathOptions }) =>
+    start(async () => {
+      setAnswer(await tryBath({ fileId: next.file.fileId, zone, columns: next.columns, options: next.options }));
+    });
+  const send = (fileName: string, body: Blob) =>
+    start(async () => {
+      setError(null);
+      const response = await fetch("/api/files", {
+        method: "POST",
+        body,
+        headers: { "x-file-name": encodeURIComponent(fileName) },
+      }).catch(() => null);
+      const stored = response
+        ? ((await response.json()) as { file?: { id: number }; error?: string })
+        : { error: "Bravel did not answer. Try again; the file is still yours." };
+      if (!stored.file) return setError(stored.error ?? "The file did not arrive.");
+      const looked = await lookAtBath(stored.file.id);
+      if (!looked?.ok)
+        return setError(
+          `${fileName} was not understood as a log: it needs a time column and one column for each probe. Mend its header and drop it again.`,
+        );
+      setFile(looked);
+      setColumns(looked.columns);
+      setName(fileName.replace(/\.[^.]+$/, ""));
+      setTable(null);
+      setAnswer(await tryBath({ fileId: looked.fileId, zone, columns: looked.columns, options }));
+    });
   const typed = () => {
-    const rows = (table ?? "").trim().split(/\r?\n/).map((r) => r.split(/[\t;]|,(?=\s|\D)|\s{2,}/).map((c) => c.trim())).filter((r) => r.length > 1);
-    if (rows.length < 3) return setError("A typed table needs a first row with the probes’ labels and at least two rows of readings, cells apart by tabs or semicolons.");
-    const csv = [["elapsed (s)", ...rows[0]].join(";"), ...rows.slice(1).map((r, i) => [i * 60, ...r.map((c) => c.replace(",", "."))].join(";"))].join("\n");
+    const rows = (table ?? "")
+      .trim()
+      .split(/\r?\n/)
+      .map((r) => r.split(/[\t;]|,(?=\s|\D)|\s{2,}/).map((c) => c.trim()))
+      .filter((r) => r.length > 1);
+    if (rows.length < 3)
+      return setError(
+        "A typed table needs a first row with the probes’ labels and at least two rows of readings, cells apart by tabs or semicolons.",
+      );
+    const csv = [
+      ["elapsed (s)", ...rows[0]].join(";"),
+      ...rows.slice(1).map((r, i) => [i * 60, ...r.map((c) => c.replace(",", "."))].join(";")),
+    ].join("\n");
     send("typed table.csv", new Blob([`${csv}\n`]));
   };
   const setColumn = (index: number, change: Partial<BathColumn>) => {
@@ -58,46 +79,179 @@ export function Bath({ zone }: { zone: string }) {
     setOptions(next);
     if (file) work({ file, columns, options: next });
   };
-  const keep = () => start(async () => {
-    const result = await keepCalibration(name, { fileId: file!.fileId, zone, columns, options });
-    if (!result.ok) return void toast.error(result.error);
-    toast.success(`${name} is kept. Apply it above.`);
-    setFile(null);
-    setAnswer(null);
-  });
+  const keep = () =>
+    start(async () => {
+      const result = await keepCalibration(name, { fileId: file!.fileId, zone, columns, options });
+      if (!result.ok) return void toast.error(result.error);
+      toast.success(`${name} is kept. Apply it above.`);
+      setFile(null);
+      setAnswer(null);
+    });
 
   return (
     <section aria-labelledby="bath" className="no-print">
-      <div className="head"><h2 id="bath">A new bath</h2><span className="side" role="status">{busy ? "working …" : "all probes in one stirred pot, logged together while it warms and cools"}</span></div>
+      <div className="head">
+        <h2 id="bath">A new bath</h2>
+        <span className="side" role="status">
+          {busy ? "working …" : "all probes in one stirred pot, logged together while it warms and cools"}
+        </span>
+      </div>
       <div className="flex flex-wrap items-center gap-2 pt-1.5">
-        <label className="btn cursor-pointer"><Upload size={14} aria-hidden /> Drop or choose the log<input type="file" accept=".csv,.txt,.tsv,text/plain,text/csv" className="sr-only" disabled={busy} onChange={(e) => { const f = e.target.files?.[0]; if (f) send(f.name, f); e.target.value = ""; }} /></label>
-        <button type="button" className="btn btn-plain" onClick={() => setTable(table === null ? "" : null)}>or type a table</button>
+        <label className="btn cursor-pointer">
+          <Upload size={14} aria-hidden /> Drop or choose the log
+          <input
+            type="file"
+            accept=".csv,.txt,.tsv,text/plain,text/csv"
+            className="sr-only"
+            disabled={busy}
+            onChange={(e) => {
+              const f = e.target.files?.[0];
+              if (f) send(f.name, f);
+              e.target.value = "";
+            }}
+          />
+        </label>
+        <button type="button" className="btn btn-plain" onClick={() => setTable(table === null ? "" : null)}>
+          or type a table
+        </button>
         <span className="side">Hot water scalds: mind cables, children and glass.</span>
       </div>
       {table !== null && (
         <div className="pt-1">
-          <label className="text-[13px] font-semibold">First row the labels, then one row a minute (paste from a spreadsheet)<textarea className="field mt-0.5 font-mono" rows={6} value={table} onChange={(e) => setTable(e.target.value)} placeholder={"1-in\t1-out\t2-in\n41.2\t41.5\t41.0"} /></label>
-          <button type="button" className="btn mt-1" disabled={busy || !table.trim()} onClick={typed}>Use this table</button>
+          <label className="text-[13px] font-semibold">
+            First row the labels, then one row a minute (paste from a spreadsheet)
+            <textarea
+              className="field mt-0.5 font-mono"
+              rows={6}
+              value={table}
+              onChange={(e) => setTable(e.target.value)}
+              placeholder={"1-in\t1-out\t2-in\n41.2\t41.5\t41.0"}
+            />
+          </label>
+          <button type="button" className="btn mt-1" disabled={busy || !table.trim()} onClick={typed}>
+            Use this table
+          </button>
         </div>
       )}
-      {error && <p role="alert" className="mt-1 font-semibold text-danger">{error}</p>}
+      {error && (
+        <p role="alert" className="mt-1 font-semibold text-danger">
+          {error}
+        </p>
+      )}
       {file && (
         <div className="mt-2 grid gap-3">
           <p className="flex flex-wrap gap-x-4 gap-y-1 text-[13px]" role="group" aria-label="Columns that are probes">
-            {columns.map((c) => <span key={c.index} className="flex items-center gap-1"><label className="flex items-center gap-1"><input type="checkbox" checked={c.used} onChange={(e) => setColumn(c.index, { used: e.target.checked })} />{label(c.header)}</label><select aria-label={`Unit of ${label(c.header)}`} className="border border-rule bg-sheet text-[12.5px]" value={c.unit} onChange={(e) => setColumn(c.index, { unit: e.target.value as BathColumn["unit"] })}><option>°C</option><option>°F</option><option>K</option></select></span>)}
+            {columns.map((c) => (
+              <span key={c.index} className="flex items-center gap-1">
+                <label className="flex items-center gap-1">
+                  <input
+                    type="checkbox"
+                    checked={c.used}
+                    onChange={(e) => setColumn(c.index, { used: e.target.checked })}
+                  />
+                  {label(c.header)}
+                </label>
+                <select
+                  aria-label={`Unit of ${label(c.header)}`}
+                  className="border border-rule bg-sheet text-[12.5px]"
+                  value={c.unit}
+                  onChange={(e) => setColumn(c.index, { unit: e.target.value as BathColumn["unit"] })}
+                >
+                  <option>°C</option>
+                  <option>°F</option>
+                  <option>K</option>
+                </select>
+              </span>
+            ))}
           </p>
           <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
-            <label className="text-[13px] font-semibold">Compared with<select aria-label="Compared with" className="field mt-0.5" value={options.reference} onChange={(e) => setOption({ reference: e.target.value })}><option value="mean">the mean of all good probes</option>{columns.filter((c) => c.used).map((c) => <option key={c.index} value={label(c.header)}>{label(c.header)}</option>)}</select></label>
-            <QuantityField label="… which is good to ±" quantity="temperatureDifference" si={options.referenceLimitK} min={0.001} max={5} onChange={(referenceLimitK) => setOption({ referenceLimitK })} />
-            <label className="text-[13px] font-semibold">Correct by<select aria-label="Correct by" className="field mt-0.5" value={options.model} onChange={(e) => setOption({ model: e.target.value as BathOptions["model"] })}><option value="auto">what the bath shows</option><option value="offset">an offset</option><option value="line">offset and slope</option></select></label>
-            <label className="text-[13px] font-semibold">The bath was<select aria-label="The bath was" className="field mt-0.5" value={options.gradientK} onChange={(e) => setOption({ gradientK: Number(e.target.value) })}><option value={0.02}>stirred all the time</option><option value={0.05}>stirred now and then</option><option value={0.1}>still</option></select></label>
+            <label className="text-[13px] font-semibold">
+              Compared with
+              <select
+                aria-label="Compared with"
+                className="field mt-0.5"
+                value={options.reference}
+                onChange={(e) => setOption({ reference: e.target.value })}
+              >
+                <option value="mean">the mean of all good probes</option>
+                {columns
+                  .filter((c) => c.used)
+                  .map((c) => (
+                    <option key={c.index} value={label(c.header)}>
+                      {label(c.header)}
+                    </option>
+                  ))}
+              </select>
+            </label>
+            <QuantityField
+              label="… which is good to ±"
+              quantity="temperatureDifference"
+              si={options.referenceLimitK}
+              min={0.001}
+              max={5}
+              onChange={(referenceLimitK) => setOption({ referenceLimitK })}
+            />
+            <label className="text-[13px] font-semibold">
+              Correct by
+              <select
+                aria-label="Correct by"
+                className="field mt-0.5"
+                value={options.model}
+                onChange={(e) => setOption({ model: e.target.value as BathOptions["model"] })}
+              >
+                <option value="auto">what the bath shows</option>
+                <option value="offset">an offset</option>
+                <option value="line">offset and slope</option>
+              </select>
+            </label>
+            <label className="text-[13px] font-semibold">
+              The bath was
+              <select
+                aria-label="The bath was"
+                className="field mt-0.5"
+                value={options.gradientK}
+                onChange={(e) => setOption({ gradientK: Number(e.target.value) })}
+              >
+                <option value={0.02}>stirred all the time</option>
+                <option value={0.05}>stirred now and then</option>
+                <option value={0.1}>still</option>
+              </select>
+            </label>
           </div>
-          {answer && !answer.ok && <p role="alert" className="border-l-4 border-danger pl-2 font-semibold text-danger">{bathProblemWords(answer.problem)}</p>}
-          {answer?.ok && <Result answer={answer} options={options} onLeaveOut={(key, out) => setOption({ leftOut: out ? [...options.leftOut, key] : options.leftOut.filter((k) => k !== key) })} />}
+          {answer && !answer.ok && (
+            <p role="alert" className="border-l-4 border-danger pl-2 font-semibold text-danger">
+              {bathProblemWords(answer.problem)}
+            </p>
+          )}
           {answer?.ok && (
-            <form className="flex flex-wrap items-end gap-2" onSubmit={(e) => { e.preventDefault(); keep(); }}>
-              <label className="text-[13px] font-semibold">Name<input className="field mt-0.5" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} /></label>
-              <button type="submit" className="btn btn-main" disabled={busy || !name.trim()}>Keep this calibration</button>
+            <Result
+              answer={answer}
+              options={options}
+              onLeaveOut={(key, out) =>
+                setOption({ leftOut: out ? [...options.leftOut, key] : options.leftOut.filter((k) => k !== key) })
+              }
+            />
+          )}
+          {answer?.ok && (
+            <form
+              className="flex flex-wrap items-end gap-2"
+              onSubmit={(e) => {
+                e.preventDefault();
+                keep();
+              }}
+            >
+              <label className="text-[13px] font-semibold">
+                Name
+                <input
+                  className="field mt-0.5"
+                  maxLength={120}
+                  value={name}
+                  onChange={(e) => setName(e.target.value)}
+                />
+              </label>
+              <button type="submit" className="btn btn-main" disabled={busy || !name.trim()}>
+                Keep this calibration
+              </button>
             </form>
           )}
         </div>
@@ -106,10 +260,27 @@ export function Bath({ zone }: { zone: string }) {
   );
 }
 
-const TITLES = { traces: "The bath as logged", before: "Differences before correction", after: "Differences after correction" };
-const REASONS = { asked: "as asked", spanTooSmall: "the bath’s span carries no slope", noSlopeFound: "no probe shows a slope", slopesFound: "some probes show a slope" };
+const TITLES = {
+  traces: "The bath as logged",
+  before: "Differences before correction",
+  after: "Differences after correction",
+};
+const REASONS = {
+  asked: "as asked",
+  spanTooSmall: "the bath’s span carries no slope",
+  noSlopeFound: "no probe shows a slope",
+  slopesFound: "some probes show a slope",
+};
 
-function Result({ answer, options, onLeaveOut }: { answer: Extract<BathAnswer, { ok: true }>; options: BathOptions; onLeaveOut: (key: string, out: boolean) => void }) {
+function Result({
+  answer,
+  options,
+  onLeaveOut,
+}: {
+  answer: Extract<BathAnswer, { ok: true }>;
+  options: BathOptions;
+  onLeaveOut: (key: string, out: boolean) => void;
+}) {
   const { result, every } = answer;
   const { system } = usePreferences();
   const kelvin = (v: number) => quantityText(v, "temperatureDifference", { system, figures: 2 });
@@ -121,30 +292,104 @@ function Result({ answer, options, onLeaveOut }: { answer: Extract<BathAnswer, {
     return {
       title: TITLES[shown],
       summary: `Each probe less the reference over the bath. Spread ${result.spreadBeforeK.toFixed(2)} K before, ${result.spreadAfterK.toFixed(2)} K after.`,
-      x: { title: "minutes" }, y: { title: shown === "traces" ? "as logged, °C" : "probe − reference, K" },
-      series: result.probes.map((p, i) => ({ label: p.key, lane: "ABCDEFGH"[i % 8], kind: "line" as const, dashed: i >= 8, points: result.timesMs.flatMap((t, j) => (Number.isNaN(series[i][j]) ? [] : [{ x: (t - start) / 60000, y: series[i][j] }])) })),
+      x: { title: "minutes" },
+      y: { title: shown === "traces" ? "as logged, °C" : "probe − reference, K" },
+      series: result.probes.map((p, i) => ({
+        label: p.key,
+        lane: "ABCDEFGH"[i % 8],
+        kind: "line" as const,
+        dashed: i >= 8,
+        points: result.timesMs.flatMap((t, j) =>
+          Number.isNaN(series[i][j]) ? [] : [{ x: (t - start) / 60000, y: series[i][j] }],
+        ),
+      })),
       thinned: every > 1 ? `One of ${every} readings drawn.` : undefined,
-      table: { columns: ["probe", "offset, K", "± (95 %)", "slope, %", "lag, s", "left over, K"], rows: result.probes.map((p) => [p.key, Number(p.correction.offsetK.toFixed(3)), Number((2 * p.correction.standardOffsetK).toFixed(3)), Number((100 * p.correction.slope).toFixed(2)), p.lagS === null ? "" : Math.round(p.lagS), Number(p.residualSdK.toFixed(3))]) },
+      table: {
+        columns: ["probe", "offset, K", "± (95 %)", "slope, %", "lag, s", "left over, K"],
+        rows: result.probes.map((p) => [
+          p.key,
+          Number(p.correction.offsetK.toFixed(3)),
+          Number((2 * p.correction.standardOffsetK).toFixed(3)),
+          Number((100 * p.correction.slope).toFixed(2)),
+          p.lagS === null ? "" : Math.round(p.lagS),
+          Number(p.residualSdK.toFixed(3)),
+        ]),
+      },
     };
   }, [result, shown, every]);
   return (
     <div className="grid gap-2" data-testid="bath-result">
-      <p className="text-[15px] font-semibold">The probes lie {kelvin(result.spreadBeforeK)} apart, and {kelvin(result.spreadAfterK)} after correction by {result.model === "line" ? "offset and slope" : "an offset"} <span className="side font-normal">({REASONS[result.reason]})</span>.</p>
-      <ul>{result.warnings.map((w, i) => <li key={i} className="border-l-4 border-doubt-line pl-2 text-[13.5px]">{bathWarningWords(w)}</li>)}</ul>
+      <p className="text-[15px] font-semibold">
+        The probes lie {kelvin(result.spreadBeforeK)} apart, and {kelvin(result.spreadAfterK)} after correction by{" "}
+        {result.model === "line" ? "offset and slope" : "an offset"}{" "}
+        <span className="side font-normal">({REASONS[result.reason]})</span>.
+      </p>
+      <ul>
+        {result.warnings.map((w, i) => (
+          <li key={i} className="border-l-4 border-doubt-line pl-2 text-[13.5px]">
+            {bathWarningWords(w)}
+          </li>
+        ))}
+      </ul>
       <div className="relative overflow-x-auto">
         <table className="grid-table min-w-[520px] text-[13.5px]">
-          <thead><tr><th>probe</th><th className="num">shows too much</th><th className="num">slope, %</th><th className="num">lag, s</th><th className="num">left over</th><th>use</th></tr></thead>
-          <tbody>{result.probes.map((p) => (
-            <tr key={p.key} className={p.outlier ? "text-doubt" : ""}>
-              <th scope="row" className="font-semibold">{p.key}{p.outlier ? ", outlier" : ""}</th>
-              <td className="num">{quantityText(p.correction.offsetK, "temperatureDifference", { system, signed: true, expanded: 2 * p.correction.standardOffsetK })}</td><td className="num">{p.correction.slope ? formatNumber(100 * p.correction.slope, 2) : "–"}</td>
-              <td className="num">{p.lagS === null ? "–" : `${formatNumber(p.lagS, 0)} ± ${formatNumber(2 * p.lagStandardS!, 0)}`}</td><td className="num">{Number.isFinite(p.residualSdK) ? kelvin(p.residualSdK) : "–"}</td>
-              <td><label className="flex items-center gap-1"><input type="checkbox" aria-label={`Use ${p.key}`} checked={!options.leftOut.includes(p.key)} onChange={(e) => onLeaveOut(p.key, !e.target.checked)} /></label></td>
+          <thead>
+            <tr>
+              <th>probe</th>
+              <th className="num">shows too much</th>
+              <th className="num">slope, %</th>
+              <th className="num">lag, s</th>
+              <th className="num">left over</th>
+              <th>use</th>
             </tr>
-          ))}</tbody>
+          </thead>
+          <tbody>
+            {result.probes.map((p) => (
+              <tr key={p.key} className={p.outlier ? "text-doubt" : ""}>
+                <th scope="row" className="font-semibold">
+                  {p.key}
+                  {p.outlier ? ", outlier" : ""}
+                </th>
+                <td className="num">
+                  {quantityText(p.correction.offsetK, "temperatureDifference", {
+                    system,
+                    signed: true,
+                    expanded: 2 * p.correction.standardOffsetK,
+                  })}
+                </td>
+                <td className="num">{p.correction.slope ? formatNumber(100 * p.correction.slope, 2) : "–"}</td>
+                <td className="num">
+                  {p.lagS === null ? "–" : `${formatNumber(p.lagS, 0)} ± ${formatNumber(2 * p.lagStandardS!, 0)}`}
+                </td>
+                <td className="num">{Number.isFinite(p.residualSdK) ? kelvin(p.residualSdK) : "–"}</td>
+                <td>
+                  <label className="flex items-center gap-1">
+                    <input
+                      type="checkbox"
+                      aria-label={`Use ${p.key}`}
+                      checked={!options.leftOut.includes(p.key)}
+                      onChange={(e) => onLeaveOut(p.key, !e.target.checked)}
+                    />
+                  </label>
+                </td>
+              </tr>
+            ))}
+          </tbody>
         </table>
       </div>
-      <div className="flex gap-2">{(["traces", "before", "after"] as const).map((v) => <button key={v} type="button" aria-pressed={shown === v} className={`min-h-7 border-b-[3px] px-1.5 text-[13px] ${shown === v ? "border-action font-semibold" : "border-transparent text-ink-2"}`} onClick={() => setShown(v)}>{v === "traces" ? "As logged" : v === "before" ? "Before" : "After"}</button>)}</div>
+      <div className="flex gap-2">
+        {(["traces", "before", "after"] as const).map((v) => (
+          <button
+            key={v}
+            type="button"
+            aria-pressed={shown === v}
+            className={`min-h-7 border-b-[3px] px-1.5 text-[13px] ${shown === v ? "border-action font-semibold" : "border-transparent text-ink-2"}`}
+            onClick={() => setShown(v)}
+          >
+            {v === "traces" ? "As logged" : v === "before" ? "Before" : "After"}
+          </button>
+        ))}
+      </div>
       <Chart spec={spec} height={200} legend={false} />
     </div>
   );

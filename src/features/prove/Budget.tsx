@@ -15,28 +15,110 @@ import { percent, sourceGroupWords } from "@/ui/words/words";
 /** Before a test: what these instruments would make of it, so that the weak one is known before a day is spent. */
 function Planned() {
   const { system } = usePreferences();
-  const [r, setR] = useState<QuickReading>({ inletC: 20, outletC: 40, speedMs: 3.4, diameterM: 0.125, pressurePa: 90000, relativeHumidity: 0.4, probeLimitK: 0.5, speedLimitShare: 0.05, profileFactor: 0.86, profileLimit: 0.05 });
+  const [r, setR] = useState<QuickReading>({
+    inletC: 20,
+    outletC: 40,
+    speedMs: 3.4,
+    diameterM: 0.125,
+    pressurePa: 90000,
+    relativeHumidity: 0.4,
+    probeLimitK: 0.5,
+    speedLimitShare: 0.05,
+    profileFactor: 0.86,
+    profileLimit: 0.05,
+  });
   const set = (change: Partial<QuickReading>) => setR({ ...r, ...change });
   const { heat, sources } = quickHeat(r);
   const half = expanded(measured(heat, sources));
   return (
     <section aria-labelledby="budget" data-testid="planned">
-      <div className="head"><h2 id="budget">Before the test</h2><span className="side">one lane of air, instruments as stated</span></div>
-      <div className="grid grid-cols-2 gap-2 pt-1">
-        <QuantityField label="Expected rise" quantity="temperatureDifference" si={r.outletC - r.inletC} min={0.5} max={100} onChange={(rise) => set({ outletC: r.inletC + rise })} />
-        <QuantityField label="Speed in the duct" quantity="speed" si={r.speedMs} min={0.1} max={40} onChange={(speedMs) => set({ speedMs })} />
-        <QuantityField label="Probes ±" quantity="temperatureDifference" si={r.probeLimitK} min={0} max={10} onChange={(probeLimitK) => set({ probeLimitK })} />
-        <QuantityField label="Speed ±" quantity="fraction" si={r.speedLimitShare} min={0} max={1} onChange={(speedLimitShare) => set({ speedLimitShare })} />
-        <QuantityField label="Profile factor ±" quantity="number" si={r.profileLimit} min={0} max={0.5} onChange={(profileLimit) => set({ profileLimit })} />
+      <div className="head">
+        <h2 id="budget">Before the test</h2>
+        <span className="side">one lane of air, instruments as stated</span>
       </div>
-      <p className="pt-1">Heat {quantityText(heat.value, "power", { system, expanded: half })}; two such lanes differ reliably from <b className="font-[650]">{quantityText(half * Math.SQRT2, "power", { system, figures: 2 })}</b> on, before swaps.</p>
-      <ul>{budget(heat, sources).map((b) => <li key={b.source.key} className="grid grid-cols-[minmax(0,1fr)_110px_44px] items-center gap-2 border-b border-hair py-1 text-[13.5px]"><span>{b.source.key === "probe:inlet" ? "Inlet probe" : b.source.key === "probe:outlet" ? "Outlet probe" : b.source.kind === "profile" ? "Profile factor" : "Speed meter"}</span><span aria-hidden><i className="block h-[10px] bg-ink" style={{ width: Math.max(1.5, b.share * 110) }} /></span><b className="text-right font-[650]">{percent(b.share)}</b></li>)}</ul>
+      <div className="grid grid-cols-2 gap-2 pt-1">
+        <QuantityField
+          label="Expected rise"
+          quantity="temperatureDifference"
+          si={r.outletC - r.inletC}
+          min={0.5}
+          max={100}
+          onChange={(rise) => set({ outletC: r.inletC + rise })}
+        />
+        <QuantityField
+          label="Speed in the duct"
+          quantity="speed"
+          si={r.speedMs}
+          min={0.1}
+          max={40}
+          onChange={(speedMs) => set({ speedMs })}
+        />
+        <QuantityField
+          label="Probes ±"
+          quantity="temperatureDifference"
+          si={r.probeLimitK}
+          min={0}
+          max={10}
+          onChange={(probeLimitK) => set({ probeLimitK })}
+        />
+        <QuantityField
+          label="Speed ±"
+          quantity="fraction"
+          si={r.speedLimitShare}
+          min={0}
+          max={1}
+          onChange={(speedLimitShare) => set({ speedLimitShare })}
+        />
+        <QuantityField
+          label="Profile factor ±"
+          quantity="number"
+          si={r.profileLimit}
+          min={0}
+          max={0.5}
+          onChange={(profileLimit) => set({ profileLimit })}
+        />
+      </div>
+      <p className="pt-1">
+        Heat {quantityText(heat.value, "power", { system, expanded: half })}; two such lanes differ reliably from{" "}
+        <b className="font-[650]">{quantityText(half * Math.SQRT2, "power", { system, figures: 2 })}</b> on, before
+        swaps.
+      </p>
+      <ul>
+        {budget(heat, sources).map((b) => (
+          <li
+            key={b.source.key}
+            className="grid grid-cols-[minmax(0,1fr)_110px_44px] items-center gap-2 border-b border-hair py-1 text-[13.5px]"
+          >
+            <span>
+              {b.source.key === "probe:inlet"
+                ? "Inlet probe"
+                : b.source.key === "probe:outlet"
+                  ? "Outlet probe"
+                  : b.source.kind === "profile"
+                    ? "Profile factor"
+                    : "Speed meter"}
+            </span>
+            <span aria-hidden>
+              <i className="block h-[10px] bg-ink" style={{ width: Math.max(1.5, b.share * 110) }} />
+            </span>
+            <b className="text-right font-[650]">{percent(b.share)}</b>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }
 
 /** Where the ± of a chosen figure comes from, as bars: the instrument worth improving is the longest. */
-export function Budget({ experimentId, figures, layerKey }: { experimentId: number; figures: ProveView["figures"]; layerKey: string }) {
+export function Budget({
+  experimentId,
+  figures,
+  layerKey,
+}: {
+  experimentId: number;
+  figures: ProveView["figures"];
+  layerKey: string;
+}) {
   const { system } = usePreferences();
   const [at, setAt] = useState(0);
   const [data, setData] = useState<WorkingData | null>(null);
@@ -44,7 +126,10 @@ export function Budget({ experimentId, figures, layerKey }: { experimentId: numb
   const key = JSON.stringify([ref, layerKey]);
   useEffect(() => {
     let here = true;
-    if (ref) void loadWorking(experimentId, ref).then((w) => { if (here) setData(w); });
+    if (ref)
+      void loadWorking(experimentId, ref).then((w) => {
+        if (here) setData(w);
+      });
     return () => {
       here = false;
     };
@@ -54,20 +139,50 @@ export function Budget({ experimentId, figures, layerKey }: { experimentId: numb
   if (!ref) return <Planned />;
   return (
     <section aria-labelledby="budget" data-testid="budget">
-      <div className="head"><h2 id="budget">Where the ± comes from</h2></div>
-      <label className="mt-1 block text-[13px] font-semibold">Figure<select aria-label="Figure" className="field mt-0.5" value={at} onChange={(e) => setAt(Number(e.target.value))}>{figures.map((f, i) => <option key={i} value={i}>{f.label}</option>)}</select></label>
-      {!data && <p className="side py-2" role="status">Working it out …</p>}
+      <div className="head">
+        <h2 id="budget">Where the ± comes from</h2>
+      </div>
+      <label className="mt-1 block text-[13px] font-semibold">
+        Figure
+        <select aria-label="Figure" className="field mt-0.5" value={at} onChange={(e) => setAt(Number(e.target.value))}>
+          {figures.map((f, i) => (
+            <option key={i} value={i}>
+              {f.label}
+            </option>
+          ))}
+        </select>
+      </label>
+      {!data && (
+        <p className="side py-2" role="status">
+          Working it out …
+        </p>
+      )}
       {data && (
         <>
-          <p className="py-1 text-[18px]"><FigureText figure={data.figure} signed={data.lanes.length > 1} /></p>
+          <p className="py-1 text-[18px]">
+            <FigureText figure={data.figure} signed={data.lanes.length > 1} />
+          </p>
           <ul>
             {data.budget.map(({ sources, share, contribution }) => {
               const { label, detail } = sourceGroupWords(sources);
               return (
-                <li key={sources[0].key} className="grid grid-cols-[minmax(0,1fr)_110px_44px] items-center gap-2 border-b border-hair py-1 text-[13.5px]">
-                  <span className="leading-tight">{label}<small className="side block">{detail}</small></span>
-                  <span aria-hidden><i className="block h-[10px] bg-ink" style={{ width: Math.max(1.5, share * 110) }} /></span>
-                  <b className="text-right font-[650]" title={quantityText(Math.abs(contribution), data.figure.quantity, { system, figures: 2 })}>{percent(share)}</b>
+                <li
+                  key={sources[0].key}
+                  className="grid grid-cols-[minmax(0,1fr)_110px_44px] items-center gap-2 border-b border-hair py-1 text-[13.5px]"
+                >
+                  <span className="leading-tight">
+                    {label}
+                    <small className="side block">{detail}</small>
+                  </span>
+                  <span aria-hidden>
+                    <i className="block h-[10px] bg-ink" style={{ width: Math.max(1.5, share * 110) }} />
+                  </span>
+                  <b
+                    className="text-right font-[650]"
+                    title={quantityText(Math.abs(contribution), data.figure.quantity, { system, figures: 2 })}
+                  >
+                    {percent(share)}
+                  </b>
                 </li>
               );
             })}

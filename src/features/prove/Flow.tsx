@@ -2,7 +2,12 @@
 
 import { useState, useTransition } from "react";
 import { toast } from "sonner";
-import { rectangularTraversePoints, roundTraversePoints, traverseMean, type TraverseResult } from "@/core/flow/traverse";
+import {
+  rectangularTraversePoints,
+  roundTraversePoints,
+  traverseMean,
+  type TraverseResult,
+} from "@/core/flow/traverse";
 import { bagFillFlow, bucketFlow, smokeTransitFlow } from "@/core/flow/timedFlow";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { formatNumber, quantityText } from "@/core/quantity/format";
@@ -16,8 +21,13 @@ import { applyFlowFactor, takeLayersOff } from "./actions";
 export function Flow({ experimentId, prove }: { experimentId: number; prove: ProveView }) {
   return (
     <section aria-labelledby="flow">
-      <div className="head"><h2 id="flow">Flow</h2><span className="side">one reading in the middle is not the mean; a traverse says by how much</span></div>
-      {prove.flowLayers.map((l) => <FlowLayer key={l.meter} experimentId={experimentId} layer={l} />)}
+      <div className="head">
+        <h2 id="flow">Flow</h2>
+        <span className="side">one reading in the middle is not the mean; a traverse says by how much</span>
+      </div>
+      {prove.flowLayers.map((l) => (
+        <FlowLayer key={l.meter} experimentId={experimentId} layer={l} />
+      ))}
       <Traverse experimentId={experimentId} prove={prove} />
       <Timed />
       <Balance meters={prove.meters.map((m) => m.where)} />
@@ -27,7 +37,26 @@ export function Flow({ experimentId, prove }: { experimentId: number; prove: Pro
 
 function FlowLayer({ experimentId, layer: l }: { experimentId: number; layer: ProveView["flowLayers"][number] }) {
   const [busy, start] = useTransition();
-  return <p className="flex flex-wrap items-center gap-2 border-b border-hair py-1 text-[13.5px]" data-flow-layer={l.meter}><span>Meter {l.meter}: mean ÷ read speed {formatNumber(l.factor, 3)} ± {formatNumber(l.limit, 3)}, {l.reason}, over run {l.runs.join(", ")}</span><button type="button" className="btn min-h-[26px]" disabled={busy} onClick={() => start(async () => { await takeLayersOff(experimentId, l.ids, true); })}>Take it off</button></p>;
+  return (
+    <p className="flex flex-wrap items-center gap-2 border-b border-hair py-1 text-[13.5px]" data-flow-layer={l.meter}>
+      <span>
+        Meter {l.meter}: mean ÷ read speed {formatNumber(l.factor, 3)} ± {formatNumber(l.limit, 3)}, {l.reason}, over
+        run {l.runs.join(", ")}
+      </span>
+      <button
+        type="button"
+        className="btn min-h-[26px]"
+        disabled={busy}
+        onClick={() =>
+          start(async () => {
+            await takeLayersOff(experimentId, l.ids, true);
+          })
+        }
+      >
+        Take it off
+      </button>
+    </p>
+  );
 }
 
 /** The duct drawn with the places to hold the probe; readings go in by keyboard alone: Enter takes you to the next place. */
@@ -42,7 +71,12 @@ function Traverse({ experimentId, prove }: { experimentId: number; prove: ProveV
   const [texts, setTexts] = useState<Record<string, string>>({});
   const [usual, setUsual] = useState("");
   const [busy, start] = useTransition();
-  const points = shape === "round" ? Array.from({ length: lines }, () => roundTraversePoints(diameterM, 6)) : Array.from({ length: 4 }, (_, row) => rectangularTraversePoints(size.widthM, size.heightM).slice(4 * row, 4 * row + 4));
+  const points =
+    shape === "round"
+      ? Array.from({ length: lines }, () => roundTraversePoints(diameterM, 6))
+      : Array.from({ length: 4 }, (_, row) =>
+          rectangularTraversePoints(size.widthM, size.heightM).slice(4 * row, 4 * row + 4),
+        );
   const read = (text: string) => parseQuantity(text, "speed", { defaultUnit: system });
   const key = (i: number, j: number) => `${shape}-${i}-${j}`;
   const problem = (text: string): string | null => {
@@ -51,10 +85,17 @@ function Traverse({ experimentId, prove }: { experimentId: number; prove: ProveV
     if (!parsed.ok) return parsedProblem(parsed);
     return parsed.si < 0 ? "A speed is not negative: turn the probe round." : null;
   };
-  const values = points.map((line, i) => line.map((_, j) => { const p = read(texts[key(i, j)] ?? ""); return p.ok && p.si >= 0 ? p.si : NaN; }));
+  const values = points.map((line, i) =>
+    line.map((_, j) => {
+      const p = read(texts[key(i, j)] ?? "");
+      return p.ok && p.si >= 0 ? p.si : NaN;
+    }),
+  );
   const complete = values.every((l) => l.every((v) => !Number.isNaN(v)));
   const place = read(usual);
-  const result: TraverseResult | null = complete ? traverseMean(values, place.ok && place.si > 0 ? place.si : undefined) : null;
+  const result: TraverseResult | null = complete
+    ? traverseMean(values, place.ok && place.si > 0 ? place.si : undefined)
+    : null;
   const limit = result?.profileFactor ? result.profileFactor * result.standardShare * Math.sqrt(3) : 0;
   const next = (e: React.KeyboardEvent<HTMLInputElement>) => {
     if (e.key !== "Enter") return;
@@ -62,44 +103,200 @@ function Traverse({ experimentId, prove }: { experimentId: number; prove: ProveV
     const all = [...e.currentTarget.closest("fieldset")!.querySelectorAll<HTMLInputElement>("input[data-place]")];
     all[all.indexOf(e.currentTarget) + 1]?.focus();
   };
-  const apply = () => start(async () => {
-    const done = await applyFlowFactor(experimentId, { runIds: prove.runs.map((r) => r.id), detail: { meter, method: "traverse", factor: result!.profileFactor!, limit }, reason: `traverse of ${points.flat().length} places` });
-    if (!done.ok) return void toast.error(done.error);
-    toast.success("Laid over the runs; results are recomputed.");
-  });
+  const apply = () =>
+    start(async () => {
+      const done = await applyFlowFactor(experimentId, {
+        runIds: prove.runs.map((r) => r.id),
+        detail: { meter, method: "traverse", factor: result!.profileFactor!, limit },
+        reason: `traverse of ${points.flat().length} places`,
+      });
+      if (!done.ok) return void toast.error(done.error);
+      toast.success("Laid over the runs; results are recomputed.");
+    });
   let n = 0;
   return (
     <details className="no-print">
       <summary className="cursor-pointer py-1 font-semibold text-action">Traverse worksheet</summary>
       <div className="grid gap-3">
         <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
-          <label className="text-[13px] font-semibold">Duct<select aria-label="Duct" className="field mt-0.5" value={shape} onChange={(e) => setShape(e.target.value as "round")}><option value="round">round</option><option value="rectangular">rectangular</option></select></label>
-          {shape === "round" ? <><QuantityField label="Inner diameter" quantity="smallLength" si={diameterM} min={0.02} max={2} onChange={setDiameter} /><label className="text-[13px] font-semibold">Diameters<select aria-label="Diameters" className="field mt-0.5" value={lines} onChange={(e) => setLines(Number(e.target.value))}><option value={1}>one</option><option value={2}>two, crossed</option></select></label></> : <><QuantityField label="Inner width" quantity="smallLength" si={size.widthM} min={0.02} max={3} onChange={(widthM) => setSize({ ...size, widthM })} /><QuantityField label="Inner height" quantity="smallLength" si={size.heightM} min={0.02} max={3} onChange={(heightM) => setSize({ ...size, heightM })} /></>}
-          {speeds.length > 0 && <label className="text-[13px] font-semibold">Meter<select aria-label="Meter" className="field mt-0.5" value={meter} onChange={(e) => { setMeter(e.target.value); setDiameter(speeds.find((m) => m.key === e.target.value)?.ductM ?? diameterM); }}>{speeds.map((m) => <option key={m.key} value={m.key}>{m.key}, lane {m.where}</option>)}</select></label>}
+          <label className="text-[13px] font-semibold">
+            Duct
+            <select
+              aria-label="Duct"
+              className="field mt-0.5"
+              value={shape}
+              onChange={(e) => setShape(e.target.value as "round")}
+            >
+              <option value="round">round</option>
+              <option value="rectangular">rectangular</option>
+            </select>
+          </label>
+          {shape === "round" ? (
+            <>
+              <QuantityField
+                label="Inner diameter"
+                quantity="smallLength"
+                si={diameterM}
+                min={0.02}
+                max={2}
+                onChange={setDiameter}
+              />
+              <label className="text-[13px] font-semibold">
+                Diameters
+                <select
+                  aria-label="Diameters"
+                  className="field mt-0.5"
+                  value={lines}
+                  onChange={(e) => setLines(Number(e.target.value))}
+                >
+                  <option value={1}>one</option>
+                  <option value={2}>two, crossed</option>
+                </select>
+              </label>
+            </>
+          ) : (
+            <>
+              <QuantityField
+                label="Inner width"
+                quantity="smallLength"
+                si={size.widthM}
+                min={0.02}
+                max={3}
+                onChange={(widthM) => setSize({ ...size, widthM })}
+              />
+              <QuantityField
+                label="Inner height"
+                quantity="smallLength"
+                si={size.heightM}
+                min={0.02}
+                max={3}
+                onChange={(heightM) => setSize({ ...size, heightM })}
+              />
+            </>
+          )}
+          {speeds.length > 0 && (
+            <label className="text-[13px] font-semibold">
+              Meter
+              <select
+                aria-label="Meter"
+                className="field mt-0.5"
+                value={meter}
+                onChange={(e) => {
+                  setMeter(e.target.value);
+                  setDiameter(speeds.find((m) => m.key === e.target.value)?.ductM ?? diameterM);
+                }}
+              >
+                {speeds.map((m) => (
+                  <option key={m.key} value={m.key}>
+                    {m.key}, lane {m.where}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
         </div>
         <div className="flex flex-wrap gap-6">
           <Duct shape={shape} diameterM={diameterM} size={size} points={points} />
           <fieldset className="min-w-0 flex-1">
             <legend className="text-[13px] font-semibold">Speeds, at the numbered places; Enter goes on</legend>
             <ol className="grid grid-cols-2 gap-x-3 gap-y-1 sm:grid-cols-3">
-              {points.flatMap((line, i) => line.map((p, j) => {
-                const number = ++n;
-                const text = texts[key(i, j)] ?? "";
-                const wrong = problem(text);
-                return <li key={key(i, j)}><label className="flex items-center gap-1 text-[13px]"><b className="w-6 text-right">{number}</b><input data-place className="field min-h-7 py-0" aria-label={`Speed at place ${number}, ${quantityText(p.xM, "smallLength", { system, figures: 3 })} from the wall`} aria-invalid={wrong !== null} value={text} onChange={(e) => setTexts({ ...texts, [key(i, j)]: e.target.value })} onKeyDown={next} /></label><span className="side ml-7">{wrong ? <span role="alert" className="font-semibold text-danger">{wrong}</span> : quantityText(p.xM, "smallLength", { system, figures: 3 })}</span></li>;
-              }))}
-              <li><label className="flex items-center gap-1 text-[13px]"><b className="w-6 text-right">★</b><input data-place className="field min-h-7 py-0" aria-label="Speed at the meter’s usual place" aria-invalid={problem(usual) !== null} value={usual} onChange={(e) => setUsual(e.target.value)} onKeyDown={next} /></label><span className="side ml-7">the meter’s usual place</span></li>
+              {points.flatMap((line, i) =>
+                line.map((p, j) => {
+                  const number = ++n;
+                  const text = texts[key(i, j)] ?? "";
+                  const wrong = problem(text);
+                  return (
+                    <li key={key(i, j)}>
+                      <label className="flex items-center gap-1 text-[13px]">
+                        <b className="w-6 text-right">{number}</b>
+                        <input
+                          data-place
+                          className="field min-h-7 py-0"
+                          aria-label={`Speed at place ${number}, ${quantityText(p.xM, "smallLength", { system, figures: 3 })} from the wall`}
+                          aria-invalid={wrong !== null}
+                          value={text}
+                          onChange={(e) => setTexts({ ...texts, [key(i, j)]: e.target.value })}
+                          onKeyDown={next}
+                        />
+                      </label>
+                      <span className="side ml-7">
+                        {wrong ? (
+                          <span role="alert" className="font-semibold text-danger">
+                            {wrong}
+                          </span>
+                        ) : (
+                          quantityText(p.xM, "smallLength", { system, figures: 3 })
+                        )}
+                      </span>
+                    </li>
+                  );
+                }),
+              )}
+              <li>
+                <label className="flex items-center gap-1 text-[13px]">
+                  <b className="w-6 text-right">★</b>
+                  <input
+                    data-place
+                    className="field min-h-7 py-0"
+                    aria-label="Speed at the meter’s usual place"
+                    aria-invalid={problem(usual) !== null}
+                    value={usual}
+                    onChange={(e) => setUsual(e.target.value)}
+                    onKeyDown={next}
+                  />
+                </label>
+                <span className="side ml-7">the meter’s usual place</span>
+              </li>
             </ol>
           </fieldset>
         </div>
-        <p aria-live="polite" data-testid="traverse">{result ? <>Mean speed <b className="font-[650]">{quantityText(result.meanSpeedMs, "speed", { system, expanded: 2 * result.standardShare * result.meanSpeedMs })}</b>{result.profileFactor ? <>; mean ÷ read speed <b className="font-[650]">{formatNumber(result.profileFactor, 3)}</b> ± {formatNumber(2 * result.standardShare * result.profileFactor, 3)}</> : "; read the usual place too to get the factor"}.</> : `${values.flat().filter((v) => !Number.isNaN(v)).length} of ${values.flat().length} places read.`}</p>
-        {result?.profileFactor && meter && prove.runs.length > 0 && <p><button type="button" className="btn btn-main" disabled={busy} onClick={apply}>Use this factor for meter {meter}</button></p>}
+        <p aria-live="polite" data-testid="traverse">
+          {result ? (
+            <>
+              Mean speed{" "}
+              <b className="font-[650]">
+                {quantityText(result.meanSpeedMs, "speed", {
+                  system,
+                  expanded: 2 * result.standardShare * result.meanSpeedMs,
+                })}
+              </b>
+              {result.profileFactor ? (
+                <>
+                  ; mean ÷ read speed <b className="font-[650]">{formatNumber(result.profileFactor, 3)}</b> ±{" "}
+                  {formatNumber(2 * result.standardShare * result.profileFactor, 3)}
+                </>
+              ) : (
+                "; read the usual place too to get the factor"
+              )}
+              .
+            </>
+          ) : (
+            `${values.flat().filter((v) => !Number.isNaN(v)).length} of ${values.flat().length} places read.`
+          )}
+        </p>
+        {result?.profileFactor && meter && prove.runs.length > 0 && (
+          <p>
+            <button type="button" className="btn btn-main" disabled={busy} onClick={apply}>
+              Use this factor for meter {meter}
+            </button>
+          </p>
+        )}
       </div>
     </details>
   );
 }
 
-function Duct({ shape, diameterM, size, points }: { shape: "round" | "rectangular"; diameterM: number; size: { widthM: number; heightM: number }; points: { xM: number; yM: number }[][] }) {
+function Duct({
+  shape,
+  diameterM,
+  size,
+  points,
+}: {
+  shape: "round" | "rectangular";
+  diameterM: number;
+  size: { widthM: number; heightM: number };
+  points: { xM: number; yM: number }[][];
+}) {
   let n = 0;
   const box = 190;
   const scale = shape === "round" ? (box - 20) / diameterM : (box - 20) / Math.max(size.widthM, size.heightM);
@@ -109,13 +306,47 @@ function Duct({ shape, diameterM, size, points }: { shape: "round" | "rectangula
     return line === 0 ? [along, box / 2] : [box / 2, along];
   };
   return (
-    <svg width={box} height={box} role="img" aria-label="Where to hold the probe in the duct, numbered" className="shrink-0">
-      {shape === "round" ? <circle cx={box / 2} cy={box / 2} r={(diameterM * scale) / 2} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="2" /> : <rect x={10} y={10} width={size.widthM * scale} height={size.heightM * scale} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="2" />}
-      {points.flatMap((line, i) => line.map((p) => {
-        const [x, y] = at(i, p);
-        n++;
-        return <g key={n}><circle cx={x} cy={y} r="3.5" fill="var(--action)" /><text x={x + 4} y={y - 5} style={{ fontSize: 11 }}>{n}</text></g>;
-      }))}
+    <svg
+      width={box}
+      height={box}
+      role="img"
+      aria-label="Where to hold the probe in the duct, numbered"
+      className="shrink-0"
+    >
+      {shape === "round" ? (
+        <circle
+          cx={box / 2}
+          cy={box / 2}
+          r={(diameterM * scale) / 2}
+          fill="var(--sheet)"
+          stroke="var(--ink)"
+          strokeWidth="2"
+        />
+      ) : (
+        <rect
+          x={10}
+          y={10}
+          width={size.widthM * scale}
+          height={size.heightM * scale}
+          fill="var(--sheet)"
+          stroke="var(--ink)"
+          strokeWidth="2"
+        />
+      )}
+      {points.flatMap((line, i) =>
+        line.map((p) => {
+          const [x, y] = at(i, p);
+          n++;
+          return (
+            <g key={n}>
+              <circle cx={x} cy={y} r="3.5" fill="var(--action)" />
+              <text x={x + 4} y={y - 5} style={{ fontSize: 11 }}>
+                {n}
+              </text>
+            </g>
+          );
+        }),
+      )}
     </svg>
   );
 }
@@ -135,10 +366,110 @@ function Timed() {
     <details className="no-print">
       <summary className="cursor-pointer py-1 font-semibold text-action">Bag, bucket and smoke</summary>
       <div className="grid gap-3 md:grid-cols-2 xl:grid-cols-4">
-        <fieldset><legend className="font-semibold">Bag fill, air</legend><QuantityField label="Bag holds, m³" quantity="number" si={bag.m3} min={0.001} max={10} onChange={(m3) => setBag({ ...bag, m3 })} /><QuantityField label="Full after" quantity="duration" si={bag.s} min={0.2} max={3600} onChange={(s) => setBag({ ...bag, s })} /><p className="pt-1">{quantityText(bagFillFlow(bag.m3, bag.s), "volumeFlow", { system, expanded: bagFillFlow(bag.m3, bag.s) * Math.hypot(0.05, timing(bag.s)) * 1.15 })}</p></fieldset>
-        <fieldset><legend className="font-semibold">Bucket and balance, water</legend><QuantityField label="Caught" quantity="mass" si={bucket.kg} min={0.01} max={1000} onChange={(kg) => setBucket({ ...bucket, kg })} /><QuantityField label="In" quantity="duration" si={bucket.s} min={1} max={7200} onChange={(s) => setBucket({ ...bucket, s })} /><p className="pt-1">{quantityText(bucketFlow(bucket.kg, bucket.s), "massFlow", { system, expanded: bucketFlow(bucket.kg, bucket.s) * Math.hypot(0.005, timing(bucket.s)) * 1.15 })}.</p><QuantityField label="The meter says" quantity="massFlow" si={meterKg} min={1e-6} max={100} onChange={setMeterKg} /><p className="pt-1">It shows {formatNumber(Math.abs(meterKg / bucketFlow(bucket.kg, bucket.s) - 1) * 100, 1)} % too {meterKg > bucketFlow(bucket.kg, bucket.s) ? "much" : "little"}, ± {formatNumber(100 * Math.hypot(0.005, timing(bucket.s)) * 1.15, 1)} %.</p></fieldset>
-        <fieldset><legend className="font-semibold">Smoke transit</legend><QuantityField label="Path holds, m³" quantity="number" si={smoke.m3} min={0.001} max={10} onChange={(m3) => setSmoke({ ...smoke, m3 })} /><QuantityField label="Smoke takes" quantity="duration" si={smoke.s} min={0.2} max={600} onChange={(s) => setSmoke({ ...smoke, s })} /><p className="pt-1">between {quantityText(transit.floorM3PerS, "volumeFlow", { system, figures: 2 })} and {quantityText(transit.ceilingM3PerS, "volumeFlow", { system, figures: 2 })}: smoke shows the fastest thread only.</p></fieldset>
-        <fieldset><legend className="font-semibold">Fan’s rating, the last resort</legend><QuantityField label="Free delivery, from its label" quantity="volumeFlow" si={rated} min={1e-5} max={10} onChange={setRated} /><p className="pt-1">between {quantityText(0.3 * rated, "volumeFlow", { system, figures: 2 })} and {quantityText(0.9 * rated, "volumeFlow", { system, figures: 2 })} in a box with ducts: too wide to compare lanes with. Build shows where its curve meets your path.</p></fieldset>
+        <fieldset>
+          <legend className="font-semibold">Bag fill, air</legend>
+          <QuantityField
+            label="Bag holds, m³"
+            quantity="number"
+            si={bag.m3}
+            min={0.001}
+            max={10}
+            onChange={(m3) => setBag({ ...bag, m3 })}
+          />
+          <QuantityField
+            label="Full after"
+            quantity="duration"
+            si={bag.s}
+            min={0.2}
+            max={3600}
+            onChange={(s) => setBag({ ...bag, s })}
+          />
+          <p className="pt-1">
+            {quantityText(bagFillFlow(bag.m3, bag.s), "volumeFlow", {
+              system,
+              expanded: bagFillFlow(bag.m3, bag.s) * Math.hypot(0.05, timing(bag.s)) * 1.15,
+            })}
+          </p>
+        </fieldset>
+        <fieldset>
+          <legend className="font-semibold">Bucket and balance, water</legend>
+          <QuantityField
+            label="Caught"
+            quantity="mass"
+            si={bucket.kg}
+            min={0.01}
+            max={1000}
+            onChange={(kg) => setBucket({ ...bucket, kg })}
+          />
+          <QuantityField
+            label="In"
+            quantity="duration"
+            si={bucket.s}
+            min={1}
+            max={7200}
+            onChange={(s) => setBucket({ ...bucket, s })}
+          />
+          <p className="pt-1">
+            {quantityText(bucketFlow(bucket.kg, bucket.s), "massFlow", {
+              system,
+              expanded: bucketFlow(bucket.kg, bucket.s) * Math.hypot(0.005, timing(bucket.s)) * 1.15,
+            })}
+            .
+          </p>
+          <QuantityField
+            label="The meter says"
+            quantity="massFlow"
+            si={meterKg}
+            min={1e-6}
+            max={100}
+            onChange={setMeterKg}
+          />
+          <p className="pt-1">
+            It shows {formatNumber(Math.abs(meterKg / bucketFlow(bucket.kg, bucket.s) - 1) * 100, 1)} % too{" "}
+            {meterKg > bucketFlow(bucket.kg, bucket.s) ? "much" : "little"}, ±{" "}
+            {formatNumber(100 * Math.hypot(0.005, timing(bucket.s)) * 1.15, 1)} %.
+          </p>
+        </fieldset>
+        <fieldset>
+          <legend className="font-semibold">Smoke transit</legend>
+          <QuantityField
+            label="Path holds, m³"
+            quantity="number"
+            si={smoke.m3}
+            min={0.001}
+            max={10}
+            onChange={(m3) => setSmoke({ ...smoke, m3 })}
+          />
+          <QuantityField
+            label="Smoke takes"
+            quantity="duration"
+            si={smoke.s}
+            min={0.2}
+            max={600}
+            onChange={(s) => setSmoke({ ...smoke, s })}
+          />
+          <p className="pt-1">
+            between {quantityText(transit.floorM3PerS, "volumeFlow", { system, figures: 2 })} and{" "}
+            {quantityText(transit.ceilingM3PerS, "volumeFlow", { system, figures: 2 })}: smoke shows the fastest thread
+            only.
+          </p>
+        </fieldset>
+        <fieldset>
+          <legend className="font-semibold">Fan’s rating, the last resort</legend>
+          <QuantityField
+            label="Free delivery, from its label"
+            quantity="volumeFlow"
+            si={rated}
+            min={1e-5}
+            max={10}
+            onChange={setRated}
+          />
+          <p className="pt-1">
+            between {quantityText(0.3 * rated, "volumeFlow", { system, figures: 2 })} and{" "}
+            {quantityText(0.9 * rated, "volumeFlow", { system, figures: 2 })} in a box with ducts: too wide to compare
+            lanes with. Build shows where its curve meets your path.
+          </p>
+        </fieldset>
       </div>
     </details>
   );
@@ -151,14 +482,74 @@ function Balance({ meters }: { meters: readonly string[] }) {
   const [leak, setLeak] = useState({ inKg: 0.04, outKg: 0.04 });
   const [tolerance, setTolerance] = useState(0.03);
   const values = meters.map((m) => flow[m] ?? 0.04);
-  const spread = values.length > 1 ? (Math.max(...values) - Math.min(...values)) / (values.reduce((a, b) => a + b, 0) / values.length) : 0;
+  const spread =
+    values.length > 1
+      ? (Math.max(...values) - Math.min(...values)) / (values.reduce((a, b) => a + b, 0) / values.length)
+      : 0;
   const share = (leak.outKg - leak.inKg) / leak.inKg;
   return (
     <details className="no-print">
       <summary className="cursor-pointer py-1 font-semibold text-action">Leaks, and lanes balanced</summary>
       <div className="grid gap-3 md:grid-cols-2">
-        <fieldset><legend className="font-semibold">Leak: in against out</legend><div className="grid grid-cols-2 gap-3"><QuantityField label="At the inlet" quantity="massFlow" si={leak.inKg} min={1e-5} max={10} onChange={(inKg) => setLeak({ ...leak, inKg })} /><QuantityField label="At the outlet" quantity="massFlow" si={leak.outKg} min={1e-5} max={10} onChange={(outKg) => setLeak({ ...leak, outKg })} /></div><p className={`pt-1 ${Math.abs(share) > 0.03 ? "font-semibold text-doubt" : ""}`}>{formatNumber(Math.abs(share) * 100, 1)} % {share < 0 ? "leaks out" : "leaks in"}{Math.abs(share) > 0.03 ? ": seal the box before you test; over 3 % the difference of lanes is the leak’s." : ": tight enough."}</p></fieldset>
-        {meters.length > 1 && <fieldset><legend className="font-semibold">Lanes, before a run</legend><div className="grid grid-cols-2 gap-3">{meters.map((m) => <QuantityField key={m} label={`Lane ${m}`} quantity="massFlow" si={flow[m] ?? 0.04} min={1e-5} max={10} onChange={(v) => setFlow({ ...flow, [m]: v })} />)}<QuantityField label="Balanced within" quantity="fraction" si={tolerance} min={0.001} max={0.5} onChange={setTolerance} /></div><p className={`pt-1 ${spread > tolerance ? "font-semibold text-doubt" : ""}`}>Apart by {formatNumber(spread * 100, 1)} %{spread > tolerance ? `: bring them within ${formatNumber(tolerance * 100, 1)} % of ${quantityText(values.reduce((a, b) => a + b, 0) / values.length, "massFlow", { system, figures: 3 })} with the dampers.` : ": balanced."}</p></fieldset>}
+        <fieldset>
+          <legend className="font-semibold">Leak: in against out</legend>
+          <div className="grid grid-cols-2 gap-3">
+            <QuantityField
+              label="At the inlet"
+              quantity="massFlow"
+              si={leak.inKg}
+              min={1e-5}
+              max={10}
+              onChange={(inKg) => setLeak({ ...leak, inKg })}
+            />
+            <QuantityField
+              label="At the outlet"
+              quantity="massFlow"
+              si={leak.outKg}
+              min={1e-5}
+              max={10}
+              onChange={(outKg) => setLeak({ ...leak, outKg })}
+            />
+          </div>
+          <p className={`pt-1 ${Math.abs(share) > 0.03 ? "font-semibold text-doubt" : ""}`}>
+            {formatNumber(Math.abs(share) * 100, 1)} % {share < 0 ? "leaks out" : "leaks in"}
+            {Math.abs(share) > 0.03
+              ? ": seal the box before you test; over 3 % the difference of lanes is the leak’s."
+              : ": tight enough."}
+          </p>
+        </fieldset>
+        {meters.length > 1 && (
+          <fieldset>
+            <legend className="font-semibold">Lanes, before a run</legend>
+            <div className="grid grid-cols-2 gap-3">
+              {meters.map((m) => (
+                <QuantityField
+                  key={m}
+                  label={`Lane ${m}`}
+                  quantity="massFlow"
+                  si={flow[m] ?? 0.04}
+                  min={1e-5}
+                  max={10}
+                  onChange={(v) => setFlow({ ...flow, [m]: v })}
+                />
+              ))}
+              <QuantityField
+                label="Balanced within"
+                quantity="fraction"
+                si={tolerance}
+                min={0.001}
+                max={0.5}
+                onChange={setTolerance}
+              />
+            </div>
+            <p className={`pt-1 ${spread > tolerance ? "font-semibold text-doubt" : ""}`}>
+              Apart by {formatNumber(spread * 100, 1)} %
+              {spread > tolerance
+                ? `: bring them within ${formatNumber(tolerance * 100, 1)} % of ${quantityText(values.reduce((a, b) => a + b, 0) / values.length, "massFlow", { system, figures: 3 })} with the dampers.`
+                : ": balanced."}
+            </p>
+          </fieldset>
+        )}
       </div>
     </details>
   );

@@ -31,9 +31,21 @@ export function Prove({ view, prove }: { view: ExperimentView; prove: ProveView 
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(300px,380px)]">
       <div className="grid min-w-0 grid-cols-1 content-start gap-4">
         <h1 className="sentence">
-          {applied.length ? `Calibrated probes count in ${runsWords(applied.flatMap((a) => a.runs))}` : "Every probe counts with its maker’s limit"}
-          {difference ? <>: the difference is <Figure figure={difference} opens={{ figure: "verdict" }} />{verdict.kind === "cannotTell" ? <span className="text-doubt">, not enough to tell</span> : ""}</> : ""}.
-          {best && best.gain > 0.1 ? ` What would help most: ${WHAT_IF_WORDS[best.kind]}, ± ${quantityText(best.expanded, "heatFlux", { system, figures: 2 })} then.` : ""}
+          {applied.length
+            ? `Calibrated probes count in ${runsWords(applied.flatMap((a) => a.runs))}`
+            : "Every probe counts with its maker’s limit"}
+          {difference ? (
+            <>
+              : the difference is <Figure figure={difference} opens={{ figure: "verdict" }} />
+              {verdict.kind === "cannotTell" ? <span className="text-doubt">, not enough to tell</span> : ""}
+            </>
+          ) : (
+            ""
+          )}
+          .
+          {best && best.gain > 0.1
+            ? ` What would help most: ${WHAT_IF_WORDS[best.kind]}, ± ${quantityText(best.expanded, "heatFlux", { system, figures: 2 })} then.`
+            : ""}
         </h1>
         <Calibrations view={view} prove={prove} />
         <Bath zone={head.site.zone} />
@@ -47,9 +59,22 @@ export function Prove({ view, prove }: { view: ExperimentView; prove: ProveView 
         <Budget experimentId={head.id} figures={prove.figures} layerKey={JSON.stringify(applied)} />
         {whatIf && (
           <section aria-labelledby="whatif" data-testid="what-if">
-            <div className="head"><h2 id="whatif">What if</h2><span className="side">± of the verdict’s difference, 95 %</span></div>
+            <div className="head">
+              <h2 id="whatif">What if</h2>
+              <span className="side">± of the verdict’s difference, 95 %</span>
+            </div>
             {whatIf.options.length === 0 && <p className="side py-1">Nothing single would make it much sharper.</p>}
-            <table className="grid-table"><tbody>{whatIf.options.map((o) => <tr key={o.kind}><th scope="row">{WHAT_IF_WORDS[o.kind]}</th><td className="num">± {quantityText(o.expanded, "heatFlux", { system, figures: 2 })}</td><td className="num font-semibold">−{percent(o.gain)}</td></tr>)}</tbody></table>
+            <table className="grid-table">
+              <tbody>
+                {whatIf.options.map((o) => (
+                  <tr key={o.kind}>
+                    <th scope="row">{WHAT_IF_WORDS[o.kind]}</th>
+                    <td className="num">± {quantityText(o.expanded, "heatFlux", { system, figures: 2 })}</td>
+                    <td className="num font-semibold">−{percent(o.gain)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
           </section>
         )}
       </aside>
@@ -57,57 +82,183 @@ export function Prove({ view, prove }: { view: ExperimentView; prove: ProveView 
   );
 }
 
-const runsWords = (runs: readonly number[]): string => `run${new Set(runs).size > 1 ? "s" : ""} ${[...new Set(runs)].sort((a, b) => a - b).join(", ")}`;
+const runsWords = (runs: readonly number[]): string =>
+  `run${new Set(runs).size > 1 ? "s" : ""} ${[...new Set(runs)].sort((a, b) => a - b).join(", ")}`;
 
 /** Calibrations kept, and which lie over this experiment's runs; a press lays one on or takes it off, and the results follow at once. */
 function Calibrations({ view, prove }: { view: ExperimentView; prove: ProveView }) {
   const keys = [...new Set(prove.runs.flatMap((r) => r.probes.map((p) => p.key)))];
   return (
     <section aria-labelledby="calibrations">
-      <div className="head"><h2 id="calibrations">Calibrations</h2><span className="side">layers over the raw readings: dated, reasoned, and off again at a press</span></div>
-      {prove.calibrations.length === 0 && <p className="py-1">None yet. Put all probes into one stirred pot of hot water, log them while it cools, and drop the log below.</p>}
-      <ul>{prove.calibrations.map((c) => <OneCalibration key={c.id} calibration={c} experimentId={view.head.id} runs={prove.runs} keys={keys} applied={prove.applied.find((a) => a.calibrationId === c.id) ?? null} />)}</ul>
+      <div className="head">
+        <h2 id="calibrations">Calibrations</h2>
+        <span className="side">layers over the raw readings: dated, reasoned, and off again at a press</span>
+      </div>
+      {prove.calibrations.length === 0 && (
+        <p className="py-1">
+          None yet. Put all probes into one stirred pot of hot water, log them while it cools, and drop the log below.
+        </p>
+      )}
+      <ul>
+        {prove.calibrations.map((c) => (
+          <OneCalibration
+            key={c.id}
+            calibration={c}
+            experimentId={view.head.id}
+            runs={prove.runs}
+            keys={keys}
+            applied={prove.applied.find((a) => a.calibrationId === c.id) ?? null}
+          />
+        ))}
+      </ul>
     </section>
   );
 }
 
-function OneCalibration({ calibration: c, experimentId, runs, keys, applied }: { calibration: CalibrationHead; experimentId: number; runs: ProveView["runs"]; keys: readonly string[]; applied: ProveView["applied"][number] | null }) {
+function OneCalibration({
+  calibration: c,
+  experimentId,
+  runs,
+  keys,
+  applied,
+}: {
+  calibration: CalibrationHead;
+  experimentId: number;
+  runs: ProveView["runs"];
+  keys: readonly string[];
+  applied: ProveView["applied"][number] | null;
+}) {
   const [busy, start] = useTransition();
   const { system } = usePreferences();
   const own = c.result.probes.map((p) => p.key);
-  const [mapping, setMapping] = useState<Record<string, string>>(() => applied?.probes ?? Object.fromEntries(keys.flatMap((k) => (own.includes(k) ? [[k, k]] : []))));
+  const [mapping, setMapping] = useState<Record<string, string>>(
+    () => applied?.probes ?? Object.fromEntries(keys.flatMap((k) => (own.includes(k) ? [[k, k]] : []))),
+  );
   const matched = Object.values(mapping).filter(Boolean).length;
   const report = async (work: Promise<{ ok: true } | { ok: false; error: string }>, done: string) => {
     const result = await work;
     if (!result.ok) return void toast.error(result.error);
     toast.success(done);
   };
-  const on = () => start(() => report(applyToRuns(experimentId, { calibrationId: c.id, runIds: runs.map((r) => r.id), probes: Object.fromEntries(Object.entries(mapping).filter(([, v]) => v)), reason: c.name }), "Laid over the runs; results are recomputed."));
-  const off = () => start(() => report(takeLayersOff(experimentId, applied!.layerIds, true), "Taken off; the stated limits count again."));
-  const remove = () => start(async () => {
-    await removeCalibration(c.id, true);
-    toast(`${c.name} removed.`, { action: { label: "Undo", onClick: () => void removeCalibration(c.id, false) } });
-  });
+  const on = () =>
+    start(() =>
+      report(
+        applyToRuns(experimentId, {
+          calibrationId: c.id,
+          runIds: runs.map((r) => r.id),
+          probes: Object.fromEntries(Object.entries(mapping).filter(([, v]) => v)),
+          reason: c.name,
+        }),
+        "Laid over the runs; results are recomputed.",
+      ),
+    );
+  const off = () =>
+    start(() =>
+      report(takeLayersOff(experimentId, applied!.layerIds, true), "Taken off; the stated limits count again."),
+    );
+  const remove = () =>
+    start(async () => {
+      await removeCalibration(c.id, true);
+      toast(`${c.name} removed.`, { action: { label: "Undo", onClick: () => void removeCalibration(c.id, false) } });
+    });
   return (
     <li className="border-b border-hair py-1.5" data-calibration={c.id}>
       <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
         <b className="font-[650]">{c.name}</b>
-        <span className="side">{new Date(c.atMs).toISOString().slice(0, 10)}; {c.result.kind === "bath" ? `${own.length} probes, ${quantityText(c.result.spanC[0], "temperature", { system, figures: 2 })} to ${quantityText(c.result.spanC[1], "temperature", { system, figures: 2 })}, apart by ${quantityText(c.result.spreadBeforeK, "temperatureDifference", { system, figures: 2 })} before and ${quantityText(c.result.spreadAfterK, "temperatureDifference", { system, figures: 2 })} after` : "two fixed points"}</span>
+        <span className="side">
+          {new Date(c.atMs).toISOString().slice(0, 10)};{" "}
+          {c.result.kind === "bath"
+            ? `${own.length} probes, ${quantityText(c.result.spanC[0], "temperature", { system, figures: 2 })} to ${quantityText(c.result.spanC[1], "temperature", { system, figures: 2 })}, apart by ${quantityText(c.result.spreadBeforeK, "temperatureDifference", { system, figures: 2 })} before and ${quantityText(c.result.spreadAfterK, "temperatureDifference", { system, figures: 2 })} after`
+            : "two fixed points"}
+        </span>
         <span className="ml-auto flex gap-1">
-          {applied ? <button type="button" className="btn" disabled={busy} onClick={off}>{busy ? "…" : "Take it off"}</button> : <button type="button" className="btn btn-main" disabled={busy || matched === 0 || runs.length === 0} onClick={on}>{busy ? "…" : "Apply to this experiment"}</button>}
-          {!applied && <button type="button" className="btn btn-plain" disabled={busy} onClick={remove}>Remove</button>}
+          {applied ? (
+            <button type="button" className="btn" disabled={busy} onClick={off}>
+              {busy ? "…" : "Take it off"}
+            </button>
+          ) : (
+            <button
+              type="button"
+              className="btn btn-main"
+              disabled={busy || matched === 0 || runs.length === 0}
+              onClick={on}
+            >
+              {busy ? "…" : "Apply to this experiment"}
+            </button>
+          )}
+          {!applied && (
+            <button type="button" className="btn btn-plain" disabled={busy} onClick={remove}>
+              Remove
+            </button>
+          )}
         </span>
       </div>
-      {applied ? <p className="side">over {runsWords(applied.runs)}: {Object.entries(applied.probes).map(([k, v]) => (k === v ? k : `${k} as ${v}`)).join(", ")}</p> : (
+      {applied ? (
+        <p className="side">
+          over {runsWords(applied.runs)}:{" "}
+          {Object.entries(applied.probes)
+            .map(([k, v]) => (k === v ? k : `${k} as ${v}`))
+            .join(", ")}
+        </p>
+      ) : (
         <details>
-          <summary className="cursor-pointer text-[13px] text-action">{matched} of {keys.length} probes of this bench matched by label</summary>
-          <ul className="grid gap-1 py-1 sm:grid-cols-2">{keys.map((k) => <li key={k} className="text-[13px]"><label>{k} is <select className="border border-rule bg-sheet px-1" value={mapping[k] ?? ""} onChange={(e) => setMapping({ ...mapping, [k]: e.target.value })}><option value="">not in it</option>{own.map((o) => <option key={o} value={o}>{o}</option>)}</select></label></li>)}</ul>
+          <summary className="cursor-pointer text-[13px] text-action">
+            {matched} of {keys.length} probes of this bench matched by label
+          </summary>
+          <ul className="grid gap-1 py-1 sm:grid-cols-2">
+            {keys.map((k) => (
+              <li key={k} className="text-[13px]">
+                <label>
+                  {k} is{" "}
+                  <select
+                    className="border border-rule bg-sheet px-1"
+                    value={mapping[k] ?? ""}
+                    onChange={(e) => setMapping({ ...mapping, [k]: e.target.value })}
+                  >
+                    <option value="">not in it</option>
+                    {own.map((o) => (
+                      <option key={o} value={o}>
+                        {o}
+                      </option>
+                    ))}
+                  </select>
+                </label>
+              </li>
+            ))}
+          </ul>
         </details>
       )}
       <details>
         <summary className="cursor-pointer text-[13px] text-action">Corrections</summary>
-        <table className="grid-table text-[13.5px]"><thead><tr><th>probe</th><th className="num">shows too much</th><th className="num">slope</th><th className="num">lag</th></tr></thead>
-          <tbody>{c.result.probes.map((p) => <tr key={p.key}><th scope="row">{p.key}{p.outlier ? <span className="text-doubt"> outlier</span> : ""}</th><td className="num">{quantityText(p.correction.offsetK, "temperatureDifference", { system, expanded: expanded({ value: 0, standardUncertainty: p.correction.standardOffsetK, dof: Infinity }), signed: true })}</td><td className="num">{p.correction.slope ? `${(p.correction.slope * 100).toFixed(2)} %` : "–"}</td><td className="num">{p.lagS === null ? "–" : `${Math.round(p.lagS) || 0} s`}</td></tr>)}</tbody></table>
+        <table className="grid-table text-[13.5px]">
+          <thead>
+            <tr>
+              <th>probe</th>
+              <th className="num">shows too much</th>
+              <th className="num">slope</th>
+              <th className="num">lag</th>
+            </tr>
+          </thead>
+          <tbody>
+            {c.result.probes.map((p) => (
+              <tr key={p.key}>
+                <th scope="row">
+                  {p.key}
+                  {p.outlier ? <span className="text-doubt"> outlier</span> : ""}
+                </th>
+                <td className="num">
+                  {quantityText(p.correction.offsetK, "temperatureDifference", {
+                    system,
+                    expanded: expanded({ value: 0, standardUncertainty: p.correction.standardOffsetK, dof: Infinity }),
+                    signed: true,
+                  })}
+                </td>
+                <td className="num">{p.correction.slope ? `${(p.correction.slope * 100).toFixed(2)} %` : "–"}</td>
+                <td className="num">{p.lagS === null ? "–" : `${Math.round(p.lagS) || 0} s`}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
       </details>
     </li>
   );

@@ -9,44 +9,144 @@ import type { ProveView } from "@/services/prove";
 import { QuantityField } from "@/ui/QuantityField";
 import { keepInstrument, loadHistory, removeInstrument } from "./actions";
 
-const KIND_WORDS: Record<Instrument["kind"], string> = { probe: "temperature probe", logger: "logger", anemometer: "anemometer", flowMeter: "flow meter", sunSensor: "sun sensor", balance: "balance", wattMeter: "watt meter", hygrometer: "hygrometer", barometer: "barometer" };
-const UNIT: Record<Instrument["kind"], string> = { probe: "K", logger: "K", anemometer: "m/s", flowMeter: "of reading", sunSensor: "W/m²", balance: "kg", wattMeter: "W", hygrometer: "%", barometer: "Pa" };
+const KIND_WORDS: Record<Instrument["kind"], string> = {
+  probe: "temperature probe",
+  logger: "logger",
+  anemometer: "anemometer",
+  flowMeter: "flow meter",
+  sunSensor: "sun sensor",
+  balance: "balance",
+  wattMeter: "watt meter",
+  hygrometer: "hygrometer",
+  barometer: "barometer",
+};
+const UNIT: Record<Instrument["kind"], string> = {
+  probe: "K",
+  logger: "K",
+  anemometer: "m/s",
+  flowMeter: "of reading",
+  sunSensor: "W/m²",
+  balance: "kg",
+  wattMeter: "W",
+  hygrometer: "%",
+  barometer: "Pa",
+};
 const DAY = 86400000;
 
 /** Every instrument with what its maker says, where it is used here, and how it is. */
 export function Register({ prove }: { prove: ProveView }) {
   const [edited, setEdited] = useState<{ id: number | null; instrument: Instrument } | null>(null);
   const used = new Map<string, string[]>();
-  for (const r of prove.runs) for (const p of r.probes) used.set(p.key, [...(used.get(p.key) ?? []), `run ${r.number} ${p.where}`]);
+  for (const r of prove.runs)
+    for (const p of r.probes) used.set(p.key, [...(used.get(p.key) ?? []), `run ${r.number} ${p.where}`]);
   const known = new Set(prove.instruments.map((i) => i.label));
-  const missing = [...new Map(prove.runs.flatMap((r) => r.probes).map((p) => [p.key, p])).values()].filter((p) => !known.has(p.key));
-  const calibratedAt = (label: string): number | null => Math.max(-Infinity, ...prove.calibrations.filter((c) => c.result.probes.some((p) => p.key === label)).map((c) => c.atMs));
+  const missing = [...new Map(prove.runs.flatMap((r) => r.probes).map((p) => [p.key, p])).values()].filter(
+    (p) => !known.has(p.key),
+  );
+  const calibratedAt = (label: string): number | null =>
+    Math.max(
+      -Infinity,
+      ...prove.calibrations.filter((c) => c.result.probes.some((p) => p.key === label)).map((c) => c.atMs),
+    );
   /** Change between the last two calibrations of a label, K, when it is more than their own ± can explain. */
   const driftOf = (label: string): number | null => {
-    const own = prove.calibrations.flatMap((c) => c.result.probes.filter((p) => p.key === label).map((p) => p.correction));
+    const own = prove.calibrations.flatMap((c) =>
+      c.result.probes.filter((p) => p.key === label).map((p) => p.correction),
+    );
     if (own.length < 2) return null;
     const change = errorAt(own[0], own[0].t0C) - errorAt(own[1], own[0].t0C);
     return Math.abs(change) > 2 * Math.hypot(own[0].standardOffsetK, own[1].standardOffsetK) ? change : null;
   };
-  const fresh = (label: string, limitK: number): Instrument => ({ label, kind: "probe", limitFixed: limitK, limitShare: 0, resolution: 0.1, lagS: 15, range: [-40, 125], calibrateEveryDays: 180, retired: false, note: "" });
+  const fresh = (label: string, limitK: number): Instrument => ({
+    label,
+    kind: "probe",
+    limitFixed: limitK,
+    limitShare: 0,
+    resolution: 0.1,
+    lagS: 15,
+    range: [-40, 125],
+    calibrateEveryDays: 180,
+    retired: false,
+    note: "",
+  });
   return (
     <section aria-labelledby="register">
-      <div className="head"><h2 id="register">Instruments</h2><span className="side">{prove.instruments.length} in the register</span><span className="more no-print"><button type="button" className="btn btn-plain" onClick={() => setEdited({ id: null, instrument: fresh("", 0.5) })}>Add an instrument</button></span></div>
+      <div className="head">
+        <h2 id="register">Instruments</h2>
+        <span className="side">{prove.instruments.length} in the register</span>
+        <span className="more no-print">
+          <button
+            type="button"
+            className="btn btn-plain"
+            onClick={() => setEdited({ id: null, instrument: fresh("", 0.5) })}
+          >
+            Add an instrument
+          </button>
+        </span>
+      </div>
       {edited && <Editor key={edited.id ?? "new"} at={edited} onDone={() => setEdited(null)} />}
       {prove.instruments.length > 0 && (
         <div className="relative overflow-x-auto">
           <table className="grid-table min-w-[640px] text-[13.5px]">
-            <thead><tr><th>label</th><th>what</th><th className="num">stated ±</th><th className="num">step</th><th className="num">lag</th><th>used</th><th>health</th><th className="no-print" /></tr></thead>
-            <tbody>{prove.instruments.map((i) => <Row key={i.id} instrument={i} used={used.get(i.label) ?? []} calibratedAt={calibratedAt(i.label)} driftK={driftOf(i.label)} onEdit={() => setEdited({ id: i.id, instrument: i })} />)}</tbody>
+            <thead>
+              <tr>
+                <th>label</th>
+                <th>what</th>
+                <th className="num">stated ±</th>
+                <th className="num">step</th>
+                <th className="num">lag</th>
+                <th>used</th>
+                <th>health</th>
+                <th className="no-print" />
+              </tr>
+            </thead>
+            <tbody>
+              {prove.instruments.map((i) => (
+                <Row
+                  key={i.id}
+                  instrument={i}
+                  used={used.get(i.label) ?? []}
+                  calibratedAt={calibratedAt(i.label)}
+                  driftK={driftOf(i.label)}
+                  onEdit={() => setEdited({ id: i.id, instrument: i })}
+                />
+              ))}
+            </tbody>
           </table>
         </div>
       )}
-      {missing.length > 0 && <p className="mt-1 flex flex-wrap items-center gap-2 text-[13.5px]">Used here and not in the register: {missing.map((p) => <button key={p.key} type="button" className="btn min-h-[26px]" onClick={() => setEdited({ id: null, instrument: fresh(p.key, p.limitK) })}>{p.key}</button>)}</p>}
+      {missing.length > 0 && (
+        <p className="mt-1 flex flex-wrap items-center gap-2 text-[13.5px]">
+          Used here and not in the register:{" "}
+          {missing.map((p) => (
+            <button
+              key={p.key}
+              type="button"
+              className="btn min-h-[26px]"
+              onClick={() => setEdited({ id: null, instrument: fresh(p.key, p.limitK) })}
+            >
+              {p.key}
+            </button>
+          ))}
+        </p>
+      )}
     </section>
   );
 }
 
-function Row({ instrument: i, used, calibratedAt, driftK, onEdit }: { instrument: StoredInstrument; used: string[]; calibratedAt: number | null; driftK: number | null; onEdit: () => void }) {
+function Row({
+  instrument: i,
+  used,
+  calibratedAt,
+  driftK,
+  onEdit,
+}: {
+  instrument: StoredInstrument;
+  used: string[];
+  calibratedAt: number | null;
+  driftK: number | null;
+  onEdit: () => void;
+}) {
   const [history, setHistory] = useState<{ at: number; action: string }[] | null>(null);
   const [now] = useState(() => Date.now());
   const last = calibratedAt !== null && Number.isFinite(calibratedAt) ? calibratedAt : null;
@@ -57,41 +157,188 @@ function Row({ instrument: i, used, calibratedAt, driftK, onEdit }: { instrument
   };
   return (
     <tr>
-      <th scope="row" className="font-semibold">{i.label}</th><td>{KIND_WORDS[i.kind]}</td>
-      <td className="num">{[i.limitFixed ? `${i.limitFixed} ${UNIT[i.kind]}` : "", i.limitShare ? `${Number((i.limitShare * 100).toPrecision(3))} %` : ""].filter(Boolean).join(" + ") || "–"}</td><td className="num">{i.resolution || "–"}</td><td className="num">{i.lagS ? `${i.lagS} s` : "–"}</td>
-      <td className="side">{used.slice(0, 3).join(", ")}{used.length > 3 ? ` and ${used.length - 3} more` : ""}</td>
-      <td>{i.retired ? "retired" : due ? <span className="font-semibold text-doubt">{last === null ? "never calibrated" : "calibration due"}</span> : last ? `calibrated ${new Date(last).toISOString().slice(0, 10)}` : "in use"}{driftK !== null && <span className="block font-semibold text-doubt">drifted by {driftK.toFixed(2)} K since the one before</span>}{history && <ul className="side">{history.map((h, k) => <li key={k}>{new Date(h.at).toISOString().slice(0, 16).replace("T", " ")} {h.action}</li>)}</ul>}</td>
-      <td className="no-print whitespace-nowrap"><button type="button" className="btn btn-plain" onClick={onEdit}>Change</button><button type="button" className="btn btn-plain" onClick={() => void loadHistory(i.id).then(setHistory)}>History</button><button type="button" className="btn btn-plain" onClick={() => void remove()}>Remove</button></td>
+      <th scope="row" className="font-semibold">
+        {i.label}
+      </th>
+      <td>{KIND_WORDS[i.kind]}</td>
+      <td className="num">
+        {[
+          i.limitFixed ? `${i.limitFixed} ${UNIT[i.kind]}` : "",
+          i.limitShare ? `${Number((i.limitShare * 100).toPrecision(3))} %` : "",
+        ]
+          .filter(Boolean)
+          .join(" + ") || "–"}
+      </td>
+      <td className="num">{i.resolution || "–"}</td>
+      <td className="num">{i.lagS ? `${i.lagS} s` : "–"}</td>
+      <td className="side">
+        {used.slice(0, 3).join(", ")}
+        {used.length > 3 ? ` and ${used.length - 3} more` : ""}
+      </td>
+      <td>
+        {i.retired ? (
+          "retired"
+        ) : due ? (
+          <span className="font-semibold text-doubt">{last === null ? "never calibrated" : "calibration due"}</span>
+        ) : last ? (
+          `calibrated ${new Date(last).toISOString().slice(0, 10)}`
+        ) : (
+          "in use"
+        )}
+        {driftK !== null && (
+          <span className="block font-semibold text-doubt">drifted by {driftK.toFixed(2)} K since the one before</span>
+        )}
+        {history && (
+          <ul className="side">
+            {history.map((h, k) => (
+              <li key={k}>
+                {new Date(h.at).toISOString().slice(0, 16).replace("T", " ")} {h.action}
+              </li>
+            ))}
+          </ul>
+        )}
+      </td>
+      <td className="no-print whitespace-nowrap">
+        <button type="button" className="btn btn-plain" onClick={onEdit}>
+          Change
+        </button>
+        <button type="button" className="btn btn-plain" onClick={() => void loadHistory(i.id).then(setHistory)}>
+          History
+        </button>
+        <button type="button" className="btn btn-plain" onClick={() => void remove()}>
+          Remove
+        </button>
+      </td>
     </tr>
   );
 }
 
 function Editor({ at, onDone }: { at: { id: number | null; instrument: Instrument }; onDone: () => void }) {
-  const [i, setI] = useState<Instrument>(() => ({ label: at.instrument.label, kind: at.instrument.kind, limitFixed: at.instrument.limitFixed, limitShare: at.instrument.limitShare, resolution: at.instrument.resolution, lagS: at.instrument.lagS, range: at.instrument.range, calibrateEveryDays: at.instrument.calibrateEveryDays, retired: at.instrument.retired, note: at.instrument.note }));
+  const [i, setI] = useState<Instrument>(() => ({
+    label: at.instrument.label,
+    kind: at.instrument.kind,
+    limitFixed: at.instrument.limitFixed,
+    limitShare: at.instrument.limitShare,
+    resolution: at.instrument.resolution,
+    lagS: at.instrument.lagS,
+    range: at.instrument.range,
+    calibrateEveryDays: at.instrument.calibrateEveryDays,
+    retired: at.instrument.retired,
+    note: at.instrument.note,
+  }));
   const [busy, start] = useTransition();
   const set = (change: Partial<Instrument>) => setI({ ...i, ...change });
-  const keep = () => start(async () => {
-    const result = await keepInstrument(at.id, i);
-    if (!result.ok) return void toast.error(result.error);
-    onDone();
-  });
-  const number = (label: string, key: "limitFixed" | "resolution" | "lagS" | "calibrateEveryDays", max: number, hint?: string) => <QuantityField label={label} quantity="number" si={i[key]} min={0} max={max} hint={hint} onChange={(v) => set({ [key]: v })} />;
+  const keep = () =>
+    start(async () => {
+      const result = await keepInstrument(at.id, i);
+      if (!result.ok) return void toast.error(result.error);
+      onDone();
+    });
+  const number = (
+    label: string,
+    key: "limitFixed" | "resolution" | "lagS" | "calibrateEveryDays",
+    max: number,
+    hint?: string,
+  ) => (
+    <QuantityField
+      label={label}
+      quantity="number"
+      si={i[key]}
+      min={0}
+      max={max}
+      hint={hint}
+      onChange={(v) => set({ [key]: v })}
+    />
+  );
   return (
-    <form className="border-b-[1.5px] border-ink py-2" onSubmit={(e) => { e.preventDefault(); keep(); }}>
+    <form
+      className="border-b-[1.5px] border-ink py-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        keep();
+      }}
+    >
       <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
-        <label className="text-[13px] font-semibold">Label on it<input className="field mt-0.5" autoFocus maxLength={60} value={i.label} onChange={(e) => set({ label: e.target.value })} /></label>
-        <label className="text-[13px] font-semibold">What it is<select aria-label="What it is" className="field mt-0.5" value={i.kind} onChange={(e) => set({ kind: e.target.value as Instrument["kind"] })}>{INSTRUMENT_KINDS.map((k) => <option key={k} value={k}>{KIND_WORDS[k]}</option>)}</select></label>
+        <label className="text-[13px] font-semibold">
+          Label on it
+          <input
+            className="field mt-0.5"
+            autoFocus
+            maxLength={60}
+            value={i.label}
+            onChange={(e) => set({ label: e.target.value })}
+          />
+        </label>
+        <label className="text-[13px] font-semibold">
+          What it is
+          <select
+            aria-label="What it is"
+            className="field mt-0.5"
+            value={i.kind}
+            onChange={(e) => set({ kind: e.target.value as Instrument["kind"] })}
+          >
+            {INSTRUMENT_KINDS.map((k) => (
+              <option key={k} value={k}>
+                {KIND_WORDS[k]}
+              </option>
+            ))}
+          </select>
+        </label>
         {number(`Good to ±, ${UNIT[i.kind]}`, "limitFixed", 1e6)}
-        <QuantityField label="… and of the reading" quantity="fraction" si={i.limitShare} min={0} max={1} onChange={(limitShare) => set({ limitShare })} />
+        <QuantityField
+          label="… and of the reading"
+          quantity="fraction"
+          si={i.limitShare}
+          min={0}
+          max={1}
+          onChange={(limitShare) => set({ limitShare })}
+        />
         {number(`Display step, ${UNIT[i.kind]}`, "resolution", 1e6)}
         {number("Lag, s", "lagS", 36000, "to 63 % of a step")}
-        <QuantityField label="Range from" quantity="number" si={i.range[0]} min={-1e6} max={1e6} onChange={(from) => set({ range: [from, i.range[1]] })} />
-        <QuantityField label="… to" quantity="number" si={i.range[1]} min={-1e6} max={1e6} onChange={(to) => set({ range: [i.range[0], to] })} />
+        <QuantityField
+          label="Range from"
+          quantity="number"
+          si={i.range[0]}
+          min={-1e6}
+          max={1e6}
+          onChange={(from) => set({ range: [from, i.range[1]] })}
+        />
+        <QuantityField
+          label="… to"
+          quantity="number"
+          si={i.range[1]}
+          min={-1e6}
+          max={1e6}
+          onChange={(to) => set({ range: [i.range[0], to] })}
+        />
         {number("Calibrate every, days", "calibrateEveryDays", 3650, "0 for never")}
-        <label className="flex items-end gap-2 pb-1.5 text-[13px] font-semibold"><input type="checkbox" className="size-4" checked={i.retired} onChange={(e) => set({ retired: e.target.checked })} /> retired</label>
-        <label className="text-[13px] font-semibold md:col-span-3">Note<input className="field mt-0.5" maxLength={500} value={i.note} onChange={(e) => set({ note: e.target.value })} /></label>
+        <label className="flex items-end gap-2 pb-1.5 text-[13px] font-semibold">
+          <input
+            type="checkbox"
+            className="size-4"
+            checked={i.retired}
+            onChange={(e) => set({ retired: e.target.checked })}
+          />{" "}
+          retired
+        </label>
+        <label className="text-[13px] font-semibold md:col-span-3">
+          Note
+          <input
+            className="field mt-0.5"
+            maxLength={500}
+            value={i.note}
+            onChange={(e) => set({ note: e.target.value })}
+          />
+        </label>
       </div>
-      <p className="mt-2 flex gap-2"><button type="submit" className="btn btn-main" disabled={busy || !i.label.trim()}>Keep it</button><button type="button" className="btn" onClick={onDone}>Leave it</button></p>
+      <p className="mt-2 flex gap-2">
+        <button type="submit" className="btn btn-main" disabled={busy || !i.label.trim()}>
+          Keep it
+        </button>
+        <button type="button" className="btn" onClick={onDone}>
+          Leave it
+        </button>
+      </p>
     </form>
   );
 }

@@ -16,17 +16,73 @@ export function SunSensor({ prove }: { prove: ProveView }) {
   const best = clearSky.length ? Math.max(...clearSky.map((c) => c.ratio)) : null;
   return (
     <details className="no-print">
-      <summary className="cursor-pointer py-1 font-semibold text-action">Sun sensor{best !== null ? `: at best ${formatNumber(best * 100, 0)} % of the modelled clear sky` : ""}</summary>
+      <summary className="cursor-pointer py-1 font-semibold text-action">
+        Sun sensor{best !== null ? `: at best ${formatNumber(best * 100, 0)} % of the modelled clear sky` : ""}
+      </summary>
       {clearSky.length > 0 && (
         <>
-          <table className="grid-table max-w-xl"><thead><tr><th>day</th><th className="num">measured</th><th className="num">clear sky, modelled</th><th className="num">ratio</th></tr></thead>
-            <tbody>{clearSky.map((c) => <tr key={c.day}><th scope="row">{c.day}</th><td className="num">{quantityText(c.measuredWm2, "irradiance", { system, figures: 3 })}</td><td className="num">{quantityText(c.modelledWm2, "irradiance", { system, figures: 3 })}</td><td className="num">{formatNumber(c.ratio, 3)}</td></tr>)}</tbody></table>
-          <p className="side">Each day’s clearest window, same plane and geometry. The model itself is good to about 5 % and knows no haze of the day: a ratio steady within 0.9 and 1.1 is as it should be; a step between days is dust, tilt or the sensor.</p>
+          <table className="grid-table max-w-xl">
+            <thead>
+              <tr>
+                <th>day</th>
+                <th className="num">measured</th>
+                <th className="num">clear sky, modelled</th>
+                <th className="num">ratio</th>
+              </tr>
+            </thead>
+            <tbody>
+              {clearSky.map((c) => (
+                <tr key={c.day}>
+                  <th scope="row">{c.day}</th>
+                  <td className="num">{quantityText(c.measuredWm2, "irradiance", { system, figures: 3 })}</td>
+                  <td className="num">{quantityText(c.modelledWm2, "irradiance", { system, figures: 3 })}</td>
+                  <td className="num">{formatNumber(c.ratio, 3)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="side">
+            Each day’s clearest window, same plane and geometry. The model itself is good to about 5 % and knows no haze
+            of the day: a ratio steady within 0.9 and 1.1 is as it should be; a step between days is dust, tilt or the
+            sensor.
+          </p>
         </>
       )}
-      <fieldset className="mt-1"><legend className="text-[13.5px] font-[650]">A photovoltaic cell, short-circuited</legend>
-        <div className="grid grid-cols-3 gap-3"><QuantityField label="Its current now" quantity="current" si={cell.currentA} min={0} max={100} onChange={(currentA) => setCell({ ...cell, currentA })} /><QuantityField label="… at 1 000 W/m²" quantity="current" si={cell.referenceA} min={0.0001} max={100} onChange={(referenceA) => setCell({ ...cell, referenceA })} /><QuantityField label="Cell temperature" quantity="temperature" si={cell.cellC} min={-40} max={120} onChange={(cellC) => setCell({ ...cell, cellC })} /></div>
-        <p className="pt-1">{quantityText(irradiance, "irradiance", { system, expanded: irradiance * 0.05 })} <span className="side">± 5 %: spectrum and angle of a bare cell (typical value); shunt small against the cell, cell in the collector plane</span></p>
+      <fieldset className="mt-1">
+        <legend className="text-[13.5px] font-[650]">A photovoltaic cell, short-circuited</legend>
+        <div className="grid grid-cols-3 gap-3">
+          <QuantityField
+            label="Its current now"
+            quantity="current"
+            si={cell.currentA}
+            min={0}
+            max={100}
+            onChange={(currentA) => setCell({ ...cell, currentA })}
+          />
+          <QuantityField
+            label="… at 1 000 W/m²"
+            quantity="current"
+            si={cell.referenceA}
+            min={0.0001}
+            max={100}
+            onChange={(referenceA) => setCell({ ...cell, referenceA })}
+          />
+          <QuantityField
+            label="Cell temperature"
+            quantity="temperature"
+            si={cell.cellC}
+            min={-40}
+            max={120}
+            onChange={(cellC) => setCell({ ...cell, cellC })}
+          />
+        </div>
+        <p className="pt-1">
+          {quantityText(irradiance, "irradiance", { system, expanded: irradiance * 0.05 })}{" "}
+          <span className="side">
+            ± 5 %: spectrum and angle of a bare cell (typical value); shunt small against the cell, cell in the
+            collector plane
+          </span>
+        </p>
       </fieldset>
     </details>
   );

@@ -18,22 +18,60 @@ export function TwoPoint({ altitudeM }: { altitudeM: number }) {
   const boiling = boilingPoint(pressurePa);
   const [boilC, setBoil] = useState<number | null>(null);
   const [busy, start] = useTransition();
-  const keep = () => start(async () => {
-    const result = await keepTwoPoint({ label, iceC, boilC: boilC ?? boiling, pressurePa, standardK: 0.1 });
-    if (!result.ok) return void toast.error(result.error);
-    toast.success(`${label} is calibrated at two points. Apply it above.`);
-    setLabel("");
-  });
+  const keep = () =>
+    start(async () => {
+      const result = await keepTwoPoint({ label, iceC, boilC: boilC ?? boiling, pressurePa, standardK: 0.1 });
+      if (!result.ok) return void toast.error(result.error);
+      toast.success(`${label} is calibrated at two points. Apply it above.`);
+      setLabel("");
+    });
   return (
     <details className="no-print">
       <summary className="cursor-pointer font-semibold text-action">Two fixed points: ice and boiling water</summary>
-      <p className="pt-1 text-[13.5px]">Water boils at <b className="font-[650]">{quantityText(boiling, "temperature", { system, figures: 4 })}</b> here. Crushed ice in water, stirred; a rolling boil, the probe clear of the bottom. Each point counts ± 0.2 K.</p>
-      <form className="grid grid-cols-2 gap-3 pt-1 md:grid-cols-5" onSubmit={(e) => { e.preventDefault(); keep(); }}>
-        <label className="text-[13px] font-semibold">Probe<input className="field mt-0.5" maxLength={60} value={label} onChange={(e) => setLabel(e.target.value)} placeholder="1-in" /></label>
+      <p className="pt-1 text-[13.5px]">
+        Water boils at <b className="font-[650]">{quantityText(boiling, "temperature", { system, figures: 4 })}</b>{" "}
+        here. Crushed ice in water, stirred; a rolling boil, the probe clear of the bottom. Each point counts ± 0.2 K.
+      </p>
+      <form
+        className="grid grid-cols-2 gap-3 pt-1 md:grid-cols-5"
+        onSubmit={(e) => {
+          e.preventDefault();
+          keep();
+        }}
+      >
+        <label className="text-[13px] font-semibold">
+          Probe
+          <input
+            className="field mt-0.5"
+            maxLength={60}
+            value={label}
+            onChange={(e) => setLabel(e.target.value)}
+            placeholder="1-in"
+          />
+        </label>
         <QuantityField label="Shows in ice" quantity="temperature" si={iceC} min={-10} max={10} onChange={setIce} />
-        <QuantityField label="Shows in boiling water" quantity="temperature" si={boilC ?? Number(boiling.toFixed(2))} min={60} max={120} onChange={setBoil} />
-        <QuantityField label="Air pressure here" quantity="pressure" si={pressurePa} min={50000} max={110000} hint="not reduced to sea level" onChange={setPressure} />
-        <span className="self-end pb-1"><button type="submit" className="btn" disabled={busy || !label.trim()}>Keep</button></span>
+        <QuantityField
+          label="Shows in boiling water"
+          quantity="temperature"
+          si={boilC ?? Number(boiling.toFixed(2))}
+          min={60}
+          max={120}
+          onChange={setBoil}
+        />
+        <QuantityField
+          label="Air pressure here"
+          quantity="pressure"
+          si={pressurePa}
+          min={50000}
+          max={110000}
+          hint="not reduced to sea level"
+          onChange={setPressure}
+        />
+        <span className="self-end pb-1">
+          <button type="submit" className="btn" disabled={busy || !label.trim()}>
+            Keep
+          </button>
+        </span>
       </form>
     </details>
   );

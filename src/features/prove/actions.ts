@@ -4,8 +4,20 @@ import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import type { BathProblem, BathResult } from "@/core/calibration/bath";
 import { twoPointCorrection } from "@/core/calibration/twoPoint";
-import { bathOptionsSchema, flowLayerSchema, instrumentSchema, type FlowLayerDetail, type Instrument } from "@/data/schemas";
-import { applyCalibration, applyFlow, insertCalibration, markCalibrationDeleted, markLayersRemoved } from "@/data/calibrations";
+import {
+  bathOptionsSchema,
+  flowLayerSchema,
+  instrumentSchema,
+  type FlowLayerDetail,
+  type Instrument,
+} from "@/data/schemas";
+import {
+  applyCalibration,
+  applyFlow,
+  insertCalibration,
+  markCalibrationDeleted,
+  markLayersRemoved,
+} from "@/data/calibrations";
 import { instrumentHistory, markInstrumentDeleted, saveInstrument } from "@/data/instruments";
 import { inspectBath, keepBath, runBath, type BathFile } from "@/services/calibrations";
 import { database } from "@/services/connection";
@@ -13,13 +25,35 @@ import { database } from "@/services/connection";
 type Done<T = object> = ({ ok: true } & T) | { ok: false; error: string };
 
 const requestSchema = z.object({
-  fileId: z.number().int().positive(), zone: z.string().max(64), options: bathOptionsSchema,
-  columns: z.array(z.object({ index: z.number().int().min(0), header: z.string().max(255), unit: z.enum(["°C", "°F", "K"]), used: z.boolean() })).max(200),
+  fileId: z.number().int().positive(),
+  zone: z.string().max(64),
+  options: bathOptionsSchema,
+  columns: z
+    .array(
+      z.object({
+        index: z.number().int().min(0),
+        header: z.string().max(255),
+        unit: z.enum(["°C", "°F", "K"]),
+        used: z.boolean(),
+      }),
+    )
+    .max(200),
 });
 type BathRequestInput = z.input<typeof requestSchema>;
 
 /** What the page draws of a bath: the long series thinned by plain picking, which the page says. */
-export type BathAnswer = { ok: true; result: Omit<BathResult, "timesMs" | "referenceC" | "before" | "after"> & { timesMs: number[]; reference: number[]; before: number[][]; after: number[][] }; every: number } | { ok: false; problem: BathProblem | { kind: "gone" } };
+export type BathAnswer =
+  | {
+      ok: true;
+      result: Omit<BathResult, "timesMs" | "referenceC" | "before" | "after"> & {
+        timesMs: number[];
+        reference: number[];
+        before: number[][];
+        after: number[][];
+      };
+      every: number;
+    }
+  | { ok: false; problem: BathProblem | { kind: "gone" } };
 
 const MOST_POINTS = 300;
 
@@ -35,7 +69,17 @@ export async function tryBath(input: BathRequestInput): Promise<BathAnswer> {
   const { timesMs, referenceC, before, after, ...rest } = answer.result;
   const every = Math.max(1, Math.ceil(timesMs.length / MOST_POINTS));
   const pick = (s: Float64Array) => Array.from(s).flatMap((v, i) => (i % every ? [] : [v - referenceC[i]]));
-  return { ok: true, every, result: { ...rest, timesMs: Array.from(timesMs).filter((_, i) => i % every === 0), reference: Array.from(referenceC).filter((_, i) => i % every === 0), before: before.map(pick), after: after.map(pick) } };
+  return {
+    ok: true,
+    every,
+    result: {
+      ...rest,
+      timesMs: Array.from(timesMs).filter((_, i) => i % every === 0),
+      reference: Array.from(referenceC).filter((_, i) => i % every === 0),
+      before: before.map(pick),
+      after: after.map(pick),
+    },
+  };
 }
 
 export async function keepCalibration(name: string, input: BathRequestInput): Promise<Done<{ id: number }>> {
@@ -48,7 +92,13 @@ export async function keepCalibration(name: string, input: BathRequestInput): Pr
   return { ok: true, id: kept.id };
 }
 
-const twoPointSchema = z.object({ label: z.string().trim().min(1, "say which probe").max(60), iceC: z.number(), boilC: z.number(), pressurePa: z.number().min(50000).max(110000), standardK: z.number().min(0.001).max(2) });
+const twoPointSchema = z.object({
+  label: z.string().trim().min(1, "say which probe").max(60),
+  iceC: z.number(),
+  boilC: z.number(),
+  pressurePa: z.number().min(50000).max(110000),
+  standardK: z.number().min(0.001).max(2),
+});
 
 /** Ice and boiling water at the local pressure. */
 export async function keepTwoPoint(input: z.input<typeof twoPointSchema>): Promise<Done<{ id: number }>> {
@@ -58,8 +108,18 @@ export async function keepTwoPoint(input: z.input<typeof twoPointSchema>): Promi
   try {
     const correction = twoPointCorrection(iceC, boilC, pressurePa, standardK, Date.now());
     const id = await insertCalibration(database(), {
-      name: `${label}, ice and boiling water`, rawFileId: null, settings: parsed.data, atMs: Date.now(),
-      result: { kind: "twoPoint", referenceStandardK: 0, probes: [{ key: label, correction, lagS: null, residualSdK: 0, outlier: false }], spanC: correction.range, spreadBeforeK: Math.abs(iceC), spreadAfterK: 0 },
+      name: `${label}, ice and boiling water`,
+      rawFileId: null,
+      settings: parsed.data,
+      atMs: Date.now(),
+      result: {
+        kind: "twoPoint",
+        referenceStandardK: 0,
+        probes: [{ key: label, correction, lagS: null, residualSdK: 0, outlier: false }],
+        spanC: correction.range,
+        spreadBeforeK: Math.abs(iceC),
+        spreadAfterK: 0,
+      },
     });
     revalidatePath("/", "layout");
     return { ok: true, id };
@@ -68,18 +128,28 @@ export async function keepTwoPoint(input: z.input<typeof twoPointSchema>): Promi
   }
 }
 
-export async function applyToRuns(experimentId: number, input: { calibrationId: number; runIds: number[]; probes: Record<string, string>; reason: string }): Promise<Done> {
+export async function applyToRuns(
+  experimentId: number,
+  input: { calibrationId: number; runIds: number[]; probes: Record<string, string>; reason: string },
+): Promise<Done> {
   const reason = input.reason.trim().slice(0, 300) || "calibrated";
-  if (!(await applyCalibration(database(), experimentId, { ...input, reason }))) return { ok: false, error: "This calibration or run is no longer there. Reload the page." };
+  if (!(await applyCalibration(database(), experimentId, { ...input, reason })))
+    return { ok: false, error: "This calibration or run is no longer there. Reload the page." };
   revalidatePath(`/experiments/${experimentId}`, "layout");
   revalidatePath("/");
   return { ok: true };
 }
 
-export async function applyFlowFactor(experimentId: number, input: { runIds: number[]; detail: FlowLayerDetail; reason: string }): Promise<Done> {
+export async function applyFlowFactor(
+  experimentId: number,
+  input: { runIds: number[]; detail: FlowLayerDetail; reason: string },
+): Promise<Done> {
   const detail = flowLayerSchema.safeParse(input.detail);
   if (!detail.success) return { ok: false, error: "This factor cannot be right: it must lie between 0 and 5." };
-  if (!(await applyFlow(database(), experimentId, { ...input, detail: detail.data, reason: input.reason.slice(0, 300) }))) return { ok: false, error: "A run is no longer there. Reload the page." };
+  if (
+    !(await applyFlow(database(), experimentId, { ...input, detail: detail.data, reason: input.reason.slice(0, 300) }))
+  )
+    return { ok: false, error: "A run is no longer there. Reload the page." };
   revalidatePath(`/experiments/${experimentId}`, "layout");
   revalidatePath("/");
   return { ok: true };
@@ -102,7 +172,11 @@ export async function keepInstrument(id: number | null, instrument: Instrument):
   const parsed = instrumentSchema.safeParse(instrument);
   if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
   const kept = await saveInstrument(database(), id, parsed.data);
-  if (kept === null) return { ok: false, error: `The label "${parsed.data.label}" is taken. Give each instrument a label of its own, and stick it on.` };
+  if (kept === null)
+    return {
+      ok: false,
+      error: `The label "${parsed.data.label}" is taken. Give each instrument a label of its own, and stick it on.`,
+    };
   revalidatePath("/", "layout");
   return { ok: true, id: kept };
 }

@@ -5,17 +5,51 @@ import { cleanWords } from "@/ui/words/words";
 
 /** What was left out before anything was computed, channel by channel. */
 export function Cleaning({ view }: { view: ExperimentView }) {
-  const clock = (ms: number) => new Intl.DateTimeFormat("en-GB", { timeZone: view.head.site.zone, day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(ms);
-  const rows = view.runs.flatMap((r) => r.cleaning.flatMap((c) => c.findings.map((f) => ({ run: r.number, ...c, ...f }))));
+  const clock = (ms: number) =>
+    new Intl.DateTimeFormat("en-GB", {
+      timeZone: view.head.site.zone,
+      day: "numeric",
+      month: "short",
+      hour: "2-digit",
+      minute: "2-digit",
+    }).format(ms);
+  const rows = view.runs.flatMap((r) =>
+    r.cleaning.flatMap((c) => c.findings.map((f) => ({ run: r.number, ...c, ...f }))),
+  );
   return (
     <section aria-labelledby="cleaning" className="mt-4">
-      <div className="head"><h2 id="cleaning">Left out</h2><span className="side">raw readings are kept unchanged</span></div>
-      {rows.length === 0 ? <p className="py-1">Nothing: no gaps, error codes, stuck probes or spikes found.</p> : (
+      <div className="head">
+        <h2 id="cleaning">Left out</h2>
+        <span className="side">raw readings are kept unchanged</span>
+      </div>
+      {rows.length === 0 ? (
+        <p className="py-1">Nothing: no gaps, error codes, stuck probes or spikes found.</p>
+      ) : (
         <table className="grid-table">
-          <thead><tr><th scope="col">run</th><th scope="col">channel</th><th scope="col">why</th><th scope="col" className="num">readings</th><th scope="col">from, to</th></tr></thead>
+          <thead>
+            <tr>
+              <th scope="col">run</th>
+              <th scope="col">channel</th>
+              <th scope="col">why</th>
+              <th scope="col" className="num">
+                readings
+              </th>
+              <th scope="col">from, to</th>
+            </tr>
+          </thead>
           <tbody>
             {rows.map((r, i) => (
-              <tr key={i}><td>{r.run}</td><td>{r.lane && <LaneMark lane={r.lane} size={11} />} {r.channel}</td><td>{cleanWords(r.reason)}</td><td className="num">{formatNumber(r.count, 0)}</td><td>{clock(r.firstMs)}, {clock(r.lastMs)}</td></tr>
+              <tr key={i}>
+                <td>{r.run}</td>
+                <td>
+                  {r.lane && <LaneMark lane={r.lane} size={11} />} {r.channel}
+                </td>
+                <td>{cleanWords(r.reason)}</td>
+                <td className="num">{formatNumber(r.count, 0)}</td>
+                <td>
+                  {clock(r.firstMs)}, {clock(r.lastMs)}
+                </td>
+              </tr>
             ))}
           </tbody>
         </table>

@@ -24,37 +24,112 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
   const [busy, start] = useTransition();
   const { system } = usePreferences();
   const run = runs.find((r) => r.id === runId) ?? runs[0];
-  if (!run) return <p className="sentence">Nothing to read yet. <Link className="btn btn-main" href={`/import?experiment=${head.id}`}>Import a run</Link></p>;
+  if (!run)
+    return (
+      <p className="sentence">
+        Nothing to read yet.{" "}
+        <Link className="btn btn-main" href={`/import?experiment=${head.id}`}>
+          Import a run
+        </Link>
+      </p>
+    );
   const windows = runs.reduce((s, r) => s + r.windows.length, 0);
   const days = new Set(points.map((p) => p.day)).size;
-  const refusals = Object.entries(runs.reduce<Record<string, number>>((sum, r) => {
-    for (const [k, n] of Object.entries(r.refusals)) sum[k] = (sum[k] ?? 0) + n;
-    return sum;
-  }, {})).sort((a, b) => b[1] - a[1]);
-  const rules = (name: "standard" | "backyard") => start(async () => {
-    const result = await chooseRules(head.id, name);
-    if (!result.ok) toast.error(result.error);
-  });
+  const refusals = Object.entries(
+    runs.reduce<Record<string, number>>((sum, r) => {
+      for (const [k, n] of Object.entries(r.refusals)) sum[k] = (sum[k] ?? 0) + n;
+      return sum;
+    }, {}),
+  ).sort((a, b) => b[1] - a[1]);
+  const rules = (name: "standard" | "backyard") =>
+    start(async () => {
+      const result = await chooseRules(head.id, name);
+      if (!result.ok) toast.error(result.error);
+    });
   return (
     <div className="grid grid-cols-1 gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
       <section className="xl:col-span-2">
         <h1 className="sentence">
-          {windows === 0 ? <span className="text-doubt">No steady window found</span> : <>{windows} steady windows on {days} day{days === 1 ? "" : "s"} give {points.length} points{curves.length ? <>: {curves.map((c, i) => <span key={c.lane}>{i ? ", " : ""}{c.lane} <Figure figure={c.eta0} opens={{ figure: "coefficient", lane: c.lane, name: "eta0" }} /></span>)} at zero loss</> : ""}</>}.
+          {windows === 0 ? (
+            <span className="text-doubt">No steady window found</span>
+          ) : (
+            <>
+              {windows} steady windows on {days} day{days === 1 ? "" : "s"} give {points.length} points
+              {curves.length ? (
+                <>
+                  :{" "}
+                  {curves.map((c, i) => (
+                    <span key={c.lane}>
+                      {i ? ", " : ""}
+                      {c.lane} <Figure figure={c.eta0} opens={{ figure: "coefficient", lane: c.lane, name: "eta0" }} />
+                    </span>
+                  ))}{" "}
+                  at zero loss
+                </>
+              ) : (
+                ""
+              )}
+            </>
+          )}
+          .
         </h1>
-        {refusals.length > 0 && <p className="mt-1 text-ink-2">Sunny minutes not used, first reason: {refusals.slice(0, 4).map(([k, n], i) => <span key={k}>{i ? ", " : ""}{LIMIT_WORDS[k as keyof typeof LIMIT_WORDS]} {n} min</span>)}.</p>}
-        {runs.flatMap((r) => r.missing.map((m) => <p key={`${r.id}${m.lane}${m.what}`} className="mt-1 font-semibold text-doubt">Run {r.number} has no {m.what === "ambient" ? "outside temperature" : m.what}{m.lane ? ` for ${m.lane}` : ""}: map a column to it when importing.</p>))}
-        {view.doubts.filter((d) => d.kind === "aboveOpticalLimit" || d.kind === "negativeFlow").map((d) => {
-          const words = doubtWords(d, { zone: head.site.zone, system });
-          return <p key={words.title} className="mt-1 font-semibold text-doubt">{words.title}. <span className="font-normal">{words.detail}</span> {words.remedy}</p>;
-        })}
-        {failures.map((f) => <p key={f.lane} className="mt-1 font-semibold text-doubt">{failureWords(f)}</p>)}
+        {refusals.length > 0 && (
+          <p className="mt-1 text-ink-2">
+            Sunny minutes not used, first reason:{" "}
+            {refusals.slice(0, 4).map(([k, n], i) => (
+              <span key={k}>
+                {i ? ", " : ""}
+                {LIMIT_WORDS[k as keyof typeof LIMIT_WORDS]} {n} min
+              </span>
+            ))}
+            .
+          </p>
+        )}
+        {runs.flatMap((r) =>
+          r.missing.map((m) => (
+            <p key={`${r.id}${m.lane}${m.what}`} className="mt-1 font-semibold text-doubt">
+              Run {r.number} has no {m.what === "ambient" ? "outside temperature" : m.what}
+              {m.lane ? ` for ${m.lane}` : ""}: map a column to it when importing.
+            </p>
+          )),
+        )}
+        {view.doubts
+          .filter((d) => d.kind === "aboveOpticalLimit" || d.kind === "negativeFlow")
+          .map((d) => {
+            const words = doubtWords(d, { zone: head.site.zone, system });
+            return (
+              <p key={words.title} className="mt-1 font-semibold text-doubt">
+                {words.title}. <span className="font-normal">{words.detail}</span> {words.remedy}
+              </p>
+            );
+          })}
+        {failures.map((f) => (
+          <p key={f.lane} className="mt-1 font-semibold text-doubt">
+            {failureWords(f)}
+          </p>
+        ))}
       </section>
       <section className="min-w-0">
         <div className="mb-2 flex flex-wrap items-center gap-x-6 gap-y-1">
-          <Choice label="Run" value={String(run.id)} options={runs.map((r) => [String(r.id), `${r.number}`] as const)} onChange={(v) => setRunId(Number(v))} />
-          <Choice label="Rules" value={head.settings.rules.name} options={[["standard", "standard"], ["backyard", "backyard"]]} onChange={rules} />
+          <Choice
+            label="Run"
+            value={String(run.id)}
+            options={runs.map((r) => [String(r.id), `${r.number}`] as const)}
+            onChange={(v) => setRunId(Number(v))}
+          />
+          <Choice
+            label="Rules"
+            value={head.settings.rules.name}
+            options={[
+              ["standard", "standard"],
+              ["backyard", "backyard"],
+            ]}
+            onChange={rules}
+          />
           <RuleEditor view={view} />
-          <span role="status" className="side">{busy ? "reading anew …" : ""}</span>
+          <span role="status" className="side">
+            {busy ? "reading anew …" : ""}
+          </span>
         </div>
         <Traces key={run.id} view={view} run={run} />
       </section>
@@ -62,22 +137,55 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
         {curves.length > 0 && <CurveChart view={view} height={300} predicted={predicted} />}
         <div className="relative overflow-x-auto">
           <table className="grid-table mt-2">
-            <thead><tr><th scope="col">lane</th><th scope="col" className="num">η0</th><th scope="col" className="num">a1</th><th scope="col" className="num">windows</th><th scope="col" className="num">scatter</th><th scope="col" className="num">χ²</th></tr></thead>
+            <thead>
+              <tr>
+                <th scope="col">lane</th>
+                <th scope="col" className="num">
+                  η0
+                </th>
+                <th scope="col" className="num">
+                  a1
+                </th>
+                <th scope="col" className="num">
+                  windows
+                </th>
+                <th scope="col" className="num">
+                  scatter
+                </th>
+                <th scope="col" className="num">
+                  χ²
+                </th>
+              </tr>
+            </thead>
             <tbody>
               {curves.map((c) => (
                 <tr key={c.lane}>
-                  <th scope="row"><LaneMark lane={c.lane} size={12} /></th>
-                  <td className="num"><Figure figure={c.eta0} opens={{ figure: "coefficient", lane: c.lane, name: "eta0" }} /></td>
-                  <td className="num"><Figure figure={c.a1} opens={{ figure: "coefficient", lane: c.lane, name: "a1" }} /></td>
-                  <td className="num">{c.points}<span className="side"> / {c.days} d</span></td>
-                  <td className="num">{(c.residualSd * 100).toFixed(1)}<span className="text-ink-2">{"\u2009"}%</span></td>
+                  <th scope="row">
+                    <LaneMark lane={c.lane} size={12} />
+                  </th>
+                  <td className="num">
+                    <Figure figure={c.eta0} opens={{ figure: "coefficient", lane: c.lane, name: "eta0" }} />
+                  </td>
+                  <td className="num">
+                    <Figure figure={c.a1} opens={{ figure: "coefficient", lane: c.lane, name: "a1" }} />
+                  </td>
+                  <td className="num">
+                    {c.points}
+                    <span className="side"> / {c.days} d</span>
+                  </td>
+                  <td className="num">
+                    {(c.residualSd * 100).toFixed(1)}
+                    <span className="text-ink-2">{"\u2009"}%</span>
+                  </td>
                   <td className="num">{c.reducedChiSquare.toFixed(1)}</td>
                 </tr>
               ))}
             </tbody>
           </table>
         </div>
-        <p className="side">χ² near 1: scatter is noise alone; well above: wind, haze or drift move the points too. The band counts it.</p>
+        <p className="side">
+          χ² near 1: scatter is noise alone; well above: wind, haze or drift move the points too. The band counts it.
+        </p>
         <Cleaning view={view} />
       </section>
       <WindowTable view={view} run={run} />

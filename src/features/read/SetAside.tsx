@@ -11,12 +11,25 @@ export function SetAside({ view, run, range }: { view: ExperimentView; run: RunV
   const [lane, setLane] = useState("");
   const [reason, setReason] = useState("");
   const [busy, start] = useTransition();
-  const clock = (ms: number) => new Intl.DateTimeFormat("en-GB", { timeZone: view.head.site.zone, day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(ms);
+  const clock = (ms: number) =>
+    new Intl.DateTimeFormat("en-GB", {
+      timeZone: view.head.site.zone,
+      day: "numeric",
+      month: "short",
+      hour: "2-digit",
+      minute: "2-digit",
+    }).format(ms);
   const submit = (e: React.FormEvent) => {
     e.preventDefault();
     if (!range) return;
     start(async () => {
-      const result = await setSpanAside(view.head.id, { runId: run.id, lane: lane || null, fromMs: range[0], toMs: range[1], reason });
+      const result = await setSpanAside(view.head.id, {
+        runId: run.id,
+        lane: lane || null,
+        fromMs: range[0],
+        toMs: range[1],
+        reason,
+      });
       if (result.ok) setReason("");
       else toast.error(result.error);
     });
@@ -27,19 +40,53 @@ export function SetAside({ view, run, range }: { view: ExperimentView; run: RunV
         <ul className="mb-2">
           {run.exclusions.map((e) => (
             <li key={e.id} className="flex flex-wrap items-center gap-2 border-b border-hair py-1">
-              <span>{clock(e.fromMs)} to {clock(e.toMs)}{e.lane ? `, lane ${e.lane}` : ", all lanes"}: {e.reason}</span>
-              <button type="button" className="btn btn-plain ml-auto" disabled={busy} onClick={() => start(async () => { await takeSpanBack(view.head.id, e.id); })}><Undo2 size={14} aria-hidden /> Take back</button>
+              <span>
+                {clock(e.fromMs)} to {clock(e.toMs)}
+                {e.lane ? `, lane ${e.lane}` : ", all lanes"}: {e.reason}
+              </span>
+              <button
+                type="button"
+                className="btn btn-plain ml-auto"
+                disabled={busy}
+                onClick={() =>
+                  start(async () => {
+                    await takeSpanBack(view.head.id, e.id);
+                  })
+                }
+              >
+                <Undo2 size={14} aria-hidden /> Take back
+              </button>
             </li>
           ))}
         </ul>
       )}
       {range ? (
         <form onSubmit={submit} className="flex flex-wrap items-end gap-2">
-          <label className="text-[13px] font-semibold">Set aside {clock(range[0])} to {clock(range[1])} of
-            <select className="field mt-0.5" value={lane} onChange={(e) => setLane(e.target.value)}><option value="">all lanes</option>{view.head.lanes.map((l) => <option key={l.letter} value={l.letter}>lane {l.letter}</option>)}</select>
+          <label className="text-[13px] font-semibold">
+            Set aside {clock(range[0])} to {clock(range[1])} of
+            <select className="field mt-0.5" value={lane} onChange={(e) => setLane(e.target.value)}>
+              <option value="">all lanes</option>
+              {view.head.lanes.map((l) => (
+                <option key={l.letter} value={l.letter}>
+                  lane {l.letter}
+                </option>
+              ))}
+            </select>
           </label>
-          <label className="min-w-[180px] flex-1 text-[13px] font-semibold">because<input className="field mt-0.5" value={reason} onChange={(e) => setReason(e.target.value)} placeholder="shade of the chimney" maxLength={300} required /></label>
-          <button className="btn" disabled={busy}>Set aside</button>
+          <label className="min-w-[180px] flex-1 text-[13px] font-semibold">
+            because
+            <input
+              className="field mt-0.5"
+              value={reason}
+              onChange={(e) => setReason(e.target.value)}
+              placeholder="shade of the chimney"
+              maxLength={300}
+              required
+            />
+          </label>
+          <button className="btn" disabled={busy}>
+            Set aside
+          </button>
         </form>
       ) : (
         <p className="side">To set a span aside, zoom to it first.</p>

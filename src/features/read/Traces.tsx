@@ -36,14 +36,39 @@ export function Traces({ view, run }: { view: ExperimentView; run: RunView }) {
     return () => abort.abort();
   }, [experimentId, run.id, range, version]);
 
-  const charts = useMemo(() => (loaded.state === "ready" ? traceCharts(loaded.set, run, view.head.site.zone, system) : []), [loaded, run, view.head.site.zone, system]);
-  if (loaded.state === "failed") return <p role="alert" className="text-danger">{loaded.error}</p>;
-  if (loaded.state === "loading") return <p role="status" className="py-8 text-ink-3">Reading the run …</p>;
+  const charts = useMemo(
+    () => (loaded.state === "ready" ? traceCharts(loaded.set, run, view.head.site.zone, system) : []),
+    [loaded, run, view.head.site.zone, system],
+  );
+  if (loaded.state === "failed")
+    return (
+      <p role="alert" className="text-danger">
+        {loaded.error}
+      </p>
+    );
+  if (loaded.state === "loading")
+    return (
+      <p role="status" className="py-8 text-ink-3">
+        Reading the run …
+      </p>
+    );
   const full: [number, number] = [run.startMs, run.endMs];
   return (
     <div>
-      {charts.map(({ spec, height }) => <Chart key={spec.title} spec={spec} height={height} range={range} onRange={(r) => setRange(r && r[1] - r[0] > 60000 ? clampRange(r, full) : null)} link={`run${run.id}`} />)}
-      <p className="side">Shaded: steady windows. Amber: readings left out. Drag across to zoom{range ? ", or press the frame icon to show all" : ""}.</p>
+      {charts.map(({ spec, height }) => (
+        <Chart
+          key={spec.title}
+          spec={spec}
+          height={height}
+          range={range}
+          onRange={(r) => setRange(r && r[1] - r[0] > 60000 ? clampRange(r, full) : null)}
+          link={`run${run.id}`}
+        />
+      ))}
+      <p className="side">
+        Shaded: steady windows. Amber: readings left out. Drag across to zoom
+        {range ? ", or press the frame icon to show all" : ""}.
+      </p>
       <SetAside view={view} run={run} range={range} />
     </div>
   );
@@ -55,7 +80,12 @@ function clampRange([a, b]: [number, number], [low, high]: [number, number]): [n
   return to - from < 60000 || (from === low && to === high) ? null : [from, to];
 }
 
-function traceCharts(set: TraceSet, run: RunView, zone: string, system: "metric" | "us"): { spec: ChartSpec; height: number }[] {
+function traceCharts(
+  set: TraceSet,
+  run: RunView,
+  zone: string,
+  system: "metric" | "us",
+): { spec: ChartSpec; height: number }[] {
   const middle = (b: number) => set.fromMs + ((b + 0.5) * (set.toMs - set.fromMs)) / set.buckets;
   const points = (mean: Float32Array, quantity: QuantityId) => {
     const unit = displayUnit(quantity, system);
@@ -69,20 +99,38 @@ function traceCharts(set: TraceSet, run: RunView, zone: string, system: "metric"
     const quantity = CHANNEL_KINDS[found[0].kind].quantity;
     const unit = displayUnit(quantity, system).symbol;
     const series: ChartSeries[] = found.map((t) => ({
-      label: t.name, lane: t.lane ?? undefined, color: t.kind === "irradiance" ? "--sun" : "--ink-3", kind: t.kind === "irradiance" ? "area" : "line",
-      dashed: t.kind === "inlet" || t.kind === "ambient", points: points(t.mean, quantity),
+      label: t.name,
+      lane: t.lane ?? undefined,
+      color: t.kind === "irradiance" ? "--sun" : "--ink-3",
+      kind: t.kind === "irradiance" ? "area" : "line",
+      dashed: t.kind === "inlet" || t.kind === "ambient",
+      points: points(t.mean, quantity),
     }));
     const stamp = (b: number) => new Date(middle(b)).toISOString();
-    return [{
-      height,
-      spec: {
-        title, summary: `${found.map((t) => t.name).join(", ")} from ${timeLabel(set.fromMs, zone)} to ${timeLabel(set.toMs, zone)}; ${run.windows.length} steady windows.`,
-        x: { title: "", time: { zone }, min: set.fromMs, max: set.toMs }, y: { title: unit }, series,
-        spans: [...windows, ...aside, ...found.flatMap((t) => faultSpans(t.out, middle))],
-        thinned: set.perBucket > 1 && kinds[0] === "inlet" ? `Each point is the mean of about ${set.perBucket} readings; zoom in to see them all. Outlets solid, inlets and outside dashed.` : undefined,
-        table: { columns: ["time (UTC)", ...found.map((t) => `${t.name}, ${unit}`)], rows: Array.from({ length: set.buckets }, (_, b) => [stamp(b), ...series.map((s) => (Number.isNaN(s.points[b].y) ? "" : Number(s.points[b].y.toFixed(3))))]) },
+    return [
+      {
+        height,
+        spec: {
+          title,
+          summary: `${found.map((t) => t.name).join(", ")} from ${timeLabel(set.fromMs, zone)} to ${timeLabel(set.toMs, zone)}; ${run.windows.length} steady windows.`,
+          x: { title: "", time: { zone }, min: set.fromMs, max: set.toMs },
+          y: { title: unit },
+          series,
+          spans: [...windows, ...aside, ...found.flatMap((t) => faultSpans(t.out, middle))],
+          thinned:
+            set.perBucket > 1 && kinds[0] === "inlet"
+              ? `Each point is the mean of about ${set.perBucket} readings; zoom in to see them all. Outlets solid, inlets and outside dashed.`
+              : undefined,
+          table: {
+            columns: ["time (UTC)", ...found.map((t) => `${t.name}, ${unit}`)],
+            rows: Array.from({ length: set.buckets }, (_, b) => [
+              stamp(b),
+              ...series.map((s) => (Number.isNaN(s.points[b].y) ? "" : Number(s.points[b].y.toFixed(3)))),
+            ]),
+          },
+        },
       },
-    }];
+    ];
   };
   return [
     ...one("Air or water in and out", ["inlet", "outlet", "ambient"], 190),

@@ -11,7 +11,10 @@ export interface TraceSet {
 /** Undoes the binary packing of the traces' route. */
 export function unpackTraces(buffer: ArrayBuffer): TraceSet {
   const headLength = new DataView(buffer).getUint32(0, true);
-  const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, headLength))) as Omit<TraceSet, "traces"> & { traces: Omit<TraceSet["traces"][number], "mean" | "out">[] };
+  const head = JSON.parse(new TextDecoder().decode(new Uint8Array(buffer, 4, headLength))) as Omit<
+    TraceSet,
+    "traces"
+  > & { traces: Omit<TraceSet["traces"][number], "mean" | "out">[] };
   let at = 4 + headLength;
   const take = () => {
     const array = new Float32Array(buffer, at, head.buckets);

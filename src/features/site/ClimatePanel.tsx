@@ -15,59 +15,181 @@ import { keepClimateCsv, keepEpw, removeClimate } from "./actions";
 const LARGEST_CSV = 200_000;
 
 /** Which climate the site is planned with: one that ships, twelve months from CSV, or a typical-weather file read whole. */
-export function ClimatePanel({ site, climate, own, onChoose }: { site: Site; climate: Climate | null; own: readonly OwnClimate[]; onChoose: (climate: Site["detail"]["climate"]) => void }) {
+export function ClimatePanel({
+  site,
+  climate,
+  own,
+  onChoose,
+}: {
+  site: Site;
+  climate: Climate | null;
+  own: readonly OwnClimate[];
+  onChoose: (climate: Site["detail"]["climate"]) => void;
+}) {
   const [busy, start] = useTransition();
   const [error, setError] = useState<string | null>(null);
   const [licence, setLicence] = useState("");
   const chosen = site.detail.climate;
   const ownChosen = chosen?.kind === "own" ? own.find((c) => c.id === chosen.id) : undefined;
   const value = chosen === null ? "" : chosen.kind === "own" ? `own:${chosen.id}` : `shipped:${chosen.name}`;
-  const choose = (v: string) => onChoose(v === "" ? null : v.startsWith("own:") ? { kind: "own", id: Number(v.slice(4)) } : { kind: "shipped", name: v.slice(8) });
+  const choose = (v: string) =>
+    onChoose(
+      v === ""
+        ? null
+        : v.startsWith("own:")
+          ? { kind: "own", id: Number(v.slice(4)) }
+          : { kind: "shipped", name: v.slice(8) },
+    );
 
-  const take = (file: File | undefined) => start(async () => {
-    if (!file) return;
-    setError(null);
-    const text = await file.text();
-    if (!/\.epw$/i.test(file.name) && !/^\uFEFF?LOCATION,/i.test(text)) {
-      if (text.length > LARGEST_CSV) return setError(`${file.name} is too large for twelve months. Take a monthly table, or an EPW file.`);
-      const kept = await keepClimateCsv(site.id, file.name.replace(/\.[^.]+$/, ""), text);
-      if (!kept.ok) return setError(`${file.name}: ${kept.error} Nothing was kept.`);
-      return void toast.success(`${file.name} is the site’s climate now.`);
-    }
-    // Read here first, so that a broken file never reaches the server.
-    const read = parseEpw(text);
-    if (!read.ok) return setError(`${file.name}: ${epwWords(read.problem)}`);
-    const response = await fetch("/api/files", { method: "POST", body: file, headers: { "x-file-name": encodeURIComponent(file.name), "content-type": "application/octet-stream" } }).catch(() => null);
-    const stored = response?.ok ? ((await response.json()) as { file: { id: number } }).file : null;
-    if (!stored) return setError(`${file.name} did not arrive. Check that Bravel still runs, then drop it again.`);
-    const kept = await keepEpw(site.id, stored.id, licence);
-    if (!kept.ok) return setError(`${file.name}: ${kept.problem.kind === "gone" ? "it is no longer kept; drop it again." : kept.problem.kind === "noLight" ? "hours of irradiance or temperature are missing, so no month can be made of it." : epwWords(kept.problem)}`);
-    toast.success(`${kept.name}: ${kept.hours.toLocaleString("en")} hours read.`);
-  });
-  const remove = (c: OwnClimate) => start(async () => {
-    if (ownChosen?.id === c.id) onChoose(null);
-    await removeClimate(c.id, true);
-    toast(`${c.name} removed.`, { action: { label: "Undo", onClick: () => void removeClimate(c.id, false) } });
-  });
+  const take = (file: File | undefined) =>
+    start(async () => {
+      if (!file) return;
+      setError(null);
+      const text = await file.text();
+      if (!/\.epw$/i.test(file.name) && !/^\uFEFF?LOCATION,/i.test(text)) {
+        if (text.length > LARGEST_CSV)
+          return setError(`${file.name} is too large for twelve months. Take a monthly table, or an EPW file.`);
+        const kept = await keepClimateCsv(site.id, file.name.replace(/\.[^.]+$/, ""), text);
+        if (!kept.ok) return setError(`${file.name}: ${kept.error} Nothing was kept.`);
+        return void toast.success(`${file.name} is the site’s climate now.`);
+      }
+      // Read here first, so that a broken file never reaches the server.
+      const read = parseEpw(text);
+      if (!read.ok) return setError(`${file.name}: ${epwWords(read.problem)}`);
+      const response = await fetch("/api/files", {
+        method: "POST",
+        body: file,
+        headers: { "x-file-name": encodeURIComponent(file.name), "content-type": "application/octet-stream" },
+      }).catch(() => null);
+      const stored = response?.ok ? ((await response.json()) as { file: { id: number } }).file : null;
+      if (!stored) return setError(`${file.name} did not arrive. Check that Bravel still runs, then drop it again.`);
+      const kept = await keepEpw(site.id, stored.id, licence);
+      if (!kept.ok)
+        return setError(
+          `${file.name}: ${kept.problem.kind === "gone" ? "it is no longer kept; drop it again." : kept.problem.kind === "noLight" ? "hours of irradiance or temperature are missing, so no month can be made of it." : epwWords(kept.problem)}`,
+        );
+      toast.success(`${kept.name}: ${kept.hours.toLocaleString("en")} hours read.`);
+    });
+  const remove = (c: OwnClimate) =>
+    start(async () => {
+      if (ownChosen?.id === c.id) onChoose(null);
+      await removeClimate(c.id, true);
+      toast(`${c.name} removed.`, { action: { label: "Undo", onClick: () => void removeClimate(c.id, false) } });
+    });
   const away = ownChosen?.place ? distanceKm(site, ownChosen.place) : 0;
   return (
     <section aria-labelledby="climate" className="min-w-0" data-testid="climate">
-      <div className="head"><h2 id="climate">Climate</h2><span className="side">for the chance of clear days, average days, and the season in Apply</span></div>
-      <div className="flex flex-wrap items-end gap-3 pt-1">
-        <label className="text-[13px] font-semibold">Climate<select aria-label="Climate" className="field mt-0.5 w-[280px]" value={value} onChange={(e) => choose(e.target.value)}>
-          <option value="">none</option>
-          <optgroup label="shipped, invented">{CLIMATES.map((c) => <option key={c.name} value={`shipped:${c.name}`}>{c.name}</option>)}</optgroup>
-          {own.length > 0 && <optgroup label="your own">{own.map((c) => <option key={c.id} value={`own:${c.id}`}>{c.name}{c.kind === "epw" ? ", hourly" : ""}</option>)}</optgroup>}
-        </select></label>
-        <label className="btn cursor-pointer"><FileUp size={14} aria-hidden /> {busy ? "Reading …" : "EPW file or monthly CSV"}<input type="file" className="sr-only" accept=".epw,.csv,text/csv,text/plain" aria-label="EPW file or monthly CSV" onChange={(e) => { take(e.target.files?.[0]); e.target.value = ""; }} /></label>
-        <label className="text-[13px] font-semibold">Its licence, for your record<input className="field mt-0.5 w-[200px]" maxLength={300} value={licence} onChange={(e) => setLicence(e.target.value)} placeholder="as its source states it" /></label>
-        {climate && <button type="button" className="btn btn-plain" onClick={() => downloadUrl(URL.createObjectURL(new Blob([climateCsv(climate)], { type: "text/csv" })), "climate.csv")}><Download size={13} aria-hidden /> CSV</button>}
+      <div className="head">
+        <h2 id="climate">Climate</h2>
+        <span className="side">for the chance of clear days, average days, and the season in Apply</span>
       </div>
-      {error && <p role="alert" className="pt-1 font-semibold text-danger">{error}</p>}
-      {climate && <p className="pt-1 text-[13.5px]"><b className="font-semibold">{climate.name}</b>{climate.source ? <span className="text-ink-2">; source: {climate.source}</span> : ""}{ownChosen?.licence ? <span className="text-ink-2">; licence: {ownChosen.licence}</span> : ""}{ownChosen?.place ? <span className="text-ink-2">; {ownChosen.place.hours.toLocaleString("en")} hours, the file itself is kept</span> : ""}</p>}
-      {away > 100 && <p className="text-[13.5px] font-semibold text-doubt">This file is of a place {Math.round(away)} km away, {Math.round(ownChosen!.place!.altitudeM)} m high: its clear days may not be yours.</p>}
-      {own.length > 0 && <ul className="pt-1">{own.map((c) => <li key={c.id} className="flex items-center gap-2 border-b border-hair py-0.5 text-[13.5px]"><span className="flex-1">{c.name} <span className="side">{c.kind === "epw" ? "typical-weather file" : "monthly CSV"}</span></span><button type="button" className="btn btn-plain min-h-[26px]" disabled={busy} onClick={() => remove(c)}>Remove</button></li>)}</ul>}
-      <p className="side pt-1">Typical-weather files are often free to use but seldom free to pass on: keep their terms with them. A CSV needs the columns month, global kWh/m² (a day), mean °C.</p>
+      <div className="flex flex-wrap items-end gap-3 pt-1">
+        <label className="text-[13px] font-semibold">
+          Climate
+          <select
+            aria-label="Climate"
+            className="field mt-0.5 w-[280px]"
+            value={value}
+            onChange={(e) => choose(e.target.value)}
+          >
+            <option value="">none</option>
+            <optgroup label="shipped, invented">
+              {CLIMATES.map((c) => (
+                <option key={c.name} value={`shipped:${c.name}`}>
+                  {c.name}
+                </option>
+              ))}
+            </optgroup>
+            {own.length > 0 && (
+              <optgroup label="your own">
+                {own.map((c) => (
+                  <option key={c.id} value={`own:${c.id}`}>
+                    {c.name}
+                    {c.kind === "epw" ? ", hourly" : ""}
+                  </option>
+                ))}
+              </optgroup>
+            )}
+          </select>
+        </label>
+        <label className="btn cursor-pointer">
+          <FileUp size={14} aria-hidden /> {busy ? "Reading …" : "EPW file or monthly CSV"}
+          <input
+            type="file"
+            className="sr-only"
+            accept=".epw,.csv,text/csv,text/plain"
+            aria-label="EPW file or monthly CSV"
+            onChange={(e) => {
+              take(e.target.files?.[0]);
+              e.target.value = "";
+            }}
+          />
+        </label>
+        <label className="text-[13px] font-semibold">
+          Its licence, for your record
+          <input
+            className="field mt-0.5 w-[200px]"
+            maxLength={300}
+            value={licence}
+            onChange={(e) => setLicence(e.target.value)}
+            placeholder="as its source states it"
+          />
+        </label>
+        {climate && (
+          <button
+            type="button"
+            className="btn btn-plain"
+            onClick={() =>
+              downloadUrl(URL.createObjectURL(new Blob([climateCsv(climate)], { type: "text/csv" })), "climate.csv")
+            }
+          >
+            <Download size={13} aria-hidden /> CSV
+          </button>
+        )}
+      </div>
+      {error && (
+        <p role="alert" className="pt-1 font-semibold text-danger">
+          {error}
+        </p>
+      )}
+      {climate && (
+        <p className="pt-1 text-[13.5px]">
+          <b className="font-semibold">{climate.name}</b>
+          {climate.source ? <span className="text-ink-2">; source: {climate.source}</span> : ""}
+          {ownChosen?.licence ? <span className="text-ink-2">; licence: {ownChosen.licence}</span> : ""}
+          {ownChosen?.place ? (
+            <span className="text-ink-2">
+              ; {ownChosen.place.hours.toLocaleString("en")} hours, the file itself is kept
+            </span>
+          ) : (
+            ""
+          )}
+        </p>
+      )}
+      {away > 100 && (
+        <p className="text-[13.5px] font-semibold text-doubt">
+          This file is of a place {Math.round(away)} km away, {Math.round(ownChosen!.place!.altitudeM)} m high: its
+          clear days may not be yours.
+        </p>
+      )}
+      {own.length > 0 && (
+        <ul className="pt-1">
+          {own.map((c) => (
+            <li key={c.id} className="flex items-center gap-2 border-b border-hair py-0.5 text-[13.5px]">
+              <span className="flex-1">
+                {c.name} <span className="side">{c.kind === "epw" ? "typical-weather file" : "monthly CSV"}</span>
+              </span>
+              <button type="button" className="btn btn-plain min-h-[26px]" disabled={busy} onClick={() => remove(c)}>
+                Remove
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <p className="side pt-1">
+        Typical-weather files are often free to use but seldom free to pass on: keep their terms with them. A CSV needs
+        the columns month, global kWh/m² (a day), mean °C.
+      </p>
     </section>
   );
 }

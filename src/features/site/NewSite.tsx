@@ -13,23 +13,67 @@ export function NewSite({ zones }: { zones: string[] }) {
   const [site, setSite] = useState({ name: "", latitude: 46, longitude: 9, altitudeM: 400, zone: "Europe/Zurich" });
   const [error, setError] = useState<string | null>(null);
   const [busy, start] = useTransition();
-  const submit = () => start(async () => {
-    const result = await startSite(site);
-    if (!result.ok) return setError(result.error);
-    router.push(`/site/${result.id}`);
-  });
+  const submit = () =>
+    start(async () => {
+      const result = await startSite(site);
+      if (!result.ok) return setError(result.error);
+      router.push(`/site/${result.id}`);
+    });
   return (
-    <form className="max-w-3xl px-4 py-4 sm:px-6" onKeyDown={holdEnter} onSubmit={(e) => { e.preventDefault(); submit(); }}>
+    <form
+      className="max-w-3xl px-4 py-4 sm:px-6"
+      onKeyDown={holdEnter}
+      onSubmit={(e) => {
+        e.preventDefault();
+        submit();
+      }}
+    >
       <h1 className="sentence">Where does the bench stand?</h1>
       <div className="mt-3 grid grid-cols-1 gap-3 sm:grid-cols-2">
-        <label className="text-[13px] font-semibold">Site’s name<input className="field mt-0.5" required maxLength={120} value={site.name} onChange={(e) => setSite({ ...site, name: e.target.value })} /></label>
-        <label className="text-[13px] font-semibold">Time zone<input className="field mt-0.5" list="site-zones" value={site.zone} onChange={(e) => setSite({ ...site, zone: e.target.value.trim() })} /></label>
-        <datalist id="site-zones">{zones.map((z) => <option key={z} value={z} />)}</datalist>
+        <label className="text-[13px] font-semibold">
+          Site’s name
+          <input
+            className="field mt-0.5"
+            required
+            maxLength={120}
+            value={site.name}
+            onChange={(e) => setSite({ ...site, name: e.target.value })}
+          />
+        </label>
+        <label className="text-[13px] font-semibold">
+          Time zone
+          <input
+            className="field mt-0.5"
+            list="site-zones"
+            value={site.zone}
+            onChange={(e) => setSite({ ...site, zone: e.target.value.trim() })}
+          />
+        </label>
+        <datalist id="site-zones">
+          {zones.map((z) => (
+            <option key={z} value={z} />
+          ))}
+        </datalist>
         <CoordinateField value={site} zone={site.zone} onChange={(c) => setSite({ ...site, ...c })} />
-        <QuantityField label="Altitude" quantity="length" si={site.altitudeM} min={-430} max={6000} onChange={(altitudeM) => setSite({ ...site, altitudeM })} />
+        <QuantityField
+          label="Altitude"
+          quantity="length"
+          si={site.altitudeM}
+          min={-430}
+          max={6000}
+          onChange={(altitudeM) => setSite({ ...site, altitudeM })}
+        />
       </div>
-      {error && <p role="alert" className="mt-2 font-semibold text-danger">{error}. Nothing was lost; mend it and go on.</p>}
-      <p className="mt-4"><button type="submit" className="btn btn-main" disabled={busy || !site.name.trim()}>{busy ? "Keeping …" : "Keep this site"}</button></p>
+      {error && (
+        <p role="alert" className="mt-2 font-semibold text-danger">
+          {error}. Nothing was lost; mend it and go on.
+        </p>
+      )}
+      <p className="mt-4">
+        <button type="submit" className="btn btn-main" disabled={busy || !site.name.trim()}>
+          {busy ? "Keeping …" : "Keep this site"}
+        </button>
+      </p>
     </form>
   );
 }

@@ -21,10 +21,26 @@ import { Obstacles } from "./Obstacles";
 import { Skyline } from "./Skyline";
 import { SunViews } from "./SunViews";
 
-const MODEL_WORDS: Record<SkyModel, string> = { isotropic: "isotropic: a dull, even sky", hayDavies: "Hay–Davies: brighter about the sun", perez: "Perez: brighter about the sun and at the horizon" };
+const MODEL_WORDS: Record<SkyModel, string> = {
+  isotropic: "isotropic: a dull, even sky",
+  hayDavies: "Hay–Davies: brighter about the sun",
+  perez: "Perez: brighter about the sun and at the horizon",
+};
 
 /** A place: where, its sun over skyline and obstacles, its air, ground and climate. */
-export function SitePage({ site: kept, sites, climates, zones, nowMs }: { site: Site; sites: { id: number; name: string }[]; climates: OwnClimate[]; zones: string[]; nowMs: number }) {
+export function SitePage({
+  site: kept,
+  sites,
+  climates,
+  zones,
+  nowMs,
+}: {
+  site: Site;
+  sites: { id: number; name: string }[];
+  climates: OwnClimate[];
+  zones: string[];
+  nowMs: number;
+}) {
   const router = useRouter();
   const { system } = usePreferences();
   const [site, setSite] = useState(kept);
@@ -48,28 +64,105 @@ export function SitePage({ site: kept, sites, climates, zones, nowMs }: { site: 
   };
   const detail = (part: Partial<Site["detail"]>) => save({ ...site, detail: { ...site.detail, ...part } });
   const chosen = site.detail.climate;
-  const climate = chosen === null ? null : chosen.kind === "shipped" ? CLIMATES.find((c) => c.name === chosen.name) ?? null : climates.find((c) => c.id === chosen.id) ?? null;
+  const climate =
+    chosen === null
+      ? null
+      : chosen.kind === "shipped"
+        ? (CLIMATES.find((c) => c.name === chosen.name) ?? null)
+        : (climates.find((c) => c.id === chosen.id) ?? null);
   const pressure = standardPressure(site.altitudeM);
   return (
     <div className="grid grid-cols-1 gap-4 px-4 py-4 sm:px-6">
       <div className="flex flex-wrap items-end gap-3">
-        <h1 className="sentence mr-auto">{site.name}{site.detail.horizon.length ? "" : ", with a free horizon"}{climate ? "" : ", without a climate yet"}.</h1>
-        {sites.length > 1 && <label className="text-[13px] font-semibold">Site<select aria-label="Site" className="field mt-0.5" value={site.id} onChange={(e) => router.push(`/site/${e.target.value}`)}>{sites.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select></label>}
-        <Link className="btn" href="/site?add=1"><Plus size={14} aria-hidden /> Another site</Link>
+        <h1 className="sentence mr-auto">
+          {site.name}
+          {site.detail.horizon.length ? "" : ", with a free horizon"}
+          {climate ? "" : ", without a climate yet"}.
+        </h1>
+        {sites.length > 1 && (
+          <label className="text-[13px] font-semibold">
+            Site
+            <select
+              aria-label="Site"
+              className="field mt-0.5"
+              value={site.id}
+              onChange={(e) => router.push(`/site/${e.target.value}`)}
+            >
+              {sites.map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        <Link className="btn" href="/site?add=1">
+          <Plus size={14} aria-hidden /> Another site
+        </Link>
       </div>
-      {error && <p role="alert" className="font-semibold text-danger">{error}</p>}
+      {error && (
+        <p role="alert" className="font-semibold text-danger">
+          {error}
+        </p>
+      )}
       <div className="grid grid-cols-1 gap-3 sm:grid-cols-3 lg:grid-cols-6">
-        <div className="sm:col-span-2"><CoordinateField value={site} zone={site.zone} atMs={nowMs} onChange={(c) => save({ ...site, ...c })} /></div>
-        <QuantityField label="Altitude" quantity="length" si={site.altitudeM} min={-430} max={6000} onChange={(altitudeM) => save({ ...site, altitudeM })} />
+        <div className="sm:col-span-2">
+          <CoordinateField value={site} zone={site.zone} atMs={nowMs} onChange={(c) => save({ ...site, ...c })} />
+        </div>
+        <QuantityField
+          label="Altitude"
+          quantity="length"
+          si={site.altitudeM}
+          min={-430}
+          max={6000}
+          onChange={(altitudeM) => save({ ...site, altitudeM })}
+        />
         <ZoneField key={site.zone} zone={site.zone} zones={zones} onChange={(zone) => save({ ...site, zone })} />
-        <QuantityField label="Air pressure" quantity="pressure" si={site.detail.pressurePa ?? pressure} min={40000} max={110000} hint={site.detail.pressurePa === null ? "from the altitude" : `altitude alone: ${quantityText(pressure, "pressure", { system, figures: 3 })}`} onChange={(pressurePa) => detail({ pressurePa })} />
-        <label className="text-[13px] font-semibold">Sky light<select aria-label="Sky light" className="field mt-0.5" value={site.detail.skyModel} onChange={(e) => detail({ skyModel: e.target.value as SkyModel })}>{SKY_MODELS.map((m) => <option key={m} value={m}>{MODEL_WORDS[m]}</option>)}</select></label>
+        <QuantityField
+          label="Air pressure"
+          quantity="pressure"
+          si={site.detail.pressurePa ?? pressure}
+          min={40000}
+          max={110000}
+          hint={
+            site.detail.pressurePa === null
+              ? "from the altitude"
+              : `altitude alone: ${quantityText(pressure, "pressure", { system, figures: 3 })}`
+          }
+          onChange={(pressurePa) => detail({ pressurePa })}
+        />
+        <label className="text-[13px] font-semibold">
+          Sky light
+          <select
+            aria-label="Sky light"
+            className="field mt-0.5"
+            value={site.detail.skyModel}
+            onChange={(e) => detail({ skyModel: e.target.value as SkyModel })}
+          >
+            {SKY_MODELS.map((m) => (
+              <option key={m} value={m}>
+                {MODEL_WORDS[m]}
+              </option>
+            ))}
+          </select>
+        </label>
       </div>
-      <p className="side" role="status">{busy ? "Keeping …" : ""}</p>
+      <p className="side" role="status">
+        {busy ? "Keeping …" : ""}
+      </p>
       <SunViews site={site} climate={climate} nowMs={nowMs} />
       <div className="grid grid-cols-1 gap-x-8 gap-y-4 xl:grid-cols-2">
-        <Skyline horizon={site.detail.horizon} zone={site.zone} place={site} onChange={(horizon) => detail({ horizon })} />
-        <Obstacles obstacles={site.detail.obstacles} azimuth={site.latitude < 0 ? 0 : 180} onChange={(obstacles) => detail({ obstacles: [...obstacles] })} />
+        <Skyline
+          horizon={site.detail.horizon}
+          zone={site.zone}
+          place={site}
+          onChange={(horizon) => detail({ horizon })}
+        />
+        <Obstacles
+          obstacles={site.detail.obstacles}
+          azimuth={site.latitude < 0 ? 0 : 180}
+          onChange={(obstacles) => detail({ obstacles: [...obstacles] })}
+        />
       </div>
       <ClimatePanel site={site} climate={climate} own={climates} onChoose={(c) => detail({ climate: c })} />
       <ByMonth site={site} climate={climate} onChange={(part) => detail(part)} />
@@ -86,9 +179,27 @@ function ZoneField({ zone, zones, onChange }: { zone: string; zones: string[]; o
     if (known && draft.trim() !== zone) onChange(draft.trim());
   };
   return (
-    <label className="text-[13px] font-semibold">Time zone<input className="field mt-0.5" list="zones" value={draft} aria-invalid={bad} onChange={(e) => setDraft(e.target.value)} onBlur={commit} onKeyDown={(e) => e.key === "Enter" && commit()} />
-      <datalist id="zones">{zones.map((z) => <option key={z} value={z} />)}</datalist>
-      {bad && <span role="alert" className="text-[12.5px] text-danger">This zone is not known. Use a name like Europe/Zurich, or UTC+01:00.</span>}
+    <label className="text-[13px] font-semibold">
+      Time zone
+      <input
+        className="field mt-0.5"
+        list="zones"
+        value={draft}
+        aria-invalid={bad}
+        onChange={(e) => setDraft(e.target.value)}
+        onBlur={commit}
+        onKeyDown={(e) => e.key === "Enter" && commit()}
+      />
+      <datalist id="zones">
+        {zones.map((z) => (
+          <option key={z} value={z} />
+        ))}
+      </datalist>
+      {bad && (
+        <span role="alert" className="text-[12.5px] text-danger">
+          This zone is not known. Use a name like Europe/Zurich, or UTC+01:00.
+        </span>
+      )}
     </label>
   );
 }

@@ -21,9 +21,17 @@ import { sunWorker } from "@/workers/sun";
 import type { YearView } from "@/workers/sun.worker";
 
 const SEASONS: { key: string; words: string; north: number[] }[] = [
-  { key: "winter", words: "winter, November to February", north: [10, 11, 0, 1] }, { key: "heating", words: "heating season, October to April", north: [9, 10, 11, 0, 1, 2, 3] }, { key: "year", words: "the year", north: [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11] }, { key: "summer", words: "summer, May to August", north: [4, 5, 6, 7] },
+  { key: "winter", words: "winter, November to February", north: [10, 11, 0, 1] },
+  { key: "heating", words: "heating season, October to April", north: [9, 10, 11, 0, 1, 2, 3] },
+  { key: "year", words: "the year", north: [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11] },
+  { key: "summer", words: "summer, May to August", north: [4, 5, 6, 7] },
 ];
-const SOUTH_WORDS: Record<string, string> = { winter: "winter, May to August", heating: "heating season, April to October", year: "the year", summer: "summer, November to February" };
+const SOUTH_WORDS: Record<string, string> = {
+  winter: "winter, May to August",
+  heating: "heating season, April to October",
+  year: "the year",
+  summer: "summer, November to February",
+};
 
 /** The sun over the site: any day, the year's paths over the skyline, hours of every month, and the tilt that gets most. */
 export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climate | null; nowMs: number }) {
@@ -32,11 +40,18 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
   const [date, setDate] = useState(localDay(nowMs, site.zone));
   const [season, setSeason] = useState("winter");
   const year = Number(date.slice(0, 4)) || new Date(nowMs).getUTCFullYear();
-  const months = useMemo(() => SEASONS.find((s) => s.key === season)!.north.map((m) => (south ? (m + 6) % 12 : m)).sort((a, b) => a - b), [season, south]);
+  const months = useMemo(
+    () =>
+      SEASONS.find((s) => s.key === season)!
+        .north.map((m) => (south ? (m + 6) % 12 : m))
+        .sort((a, b) => a - b),
+    [season, south],
+  );
   const view = useYear(site, plane, climate, months, year);
   const noon = Date.parse(`${date}T12:00:00Z`) - (site.longitude / 15) * 3600000;
   const sky = useMemo(() => ordinaryDay(noon, site, plane), [noon, site, plane]);
-  const shift = (days: number) => setDate(new Date(Date.parse(`${date}T12:00:00Z`) + days * 86400000).toISOString().slice(0, 10));
+  const shift = (days: number) =>
+    setDate(new Date(Date.parse(`${date}T12:00:00Z`) + days * 86400000).toISOString().slice(0, 10));
   const rows = MONTH_NAMES;
   const hours = useMemo((): [number, number] => {
     const lit = Array.from({ length: 24 }, (_, h) => view?.map.irradiance.some((r) => r[h] > 1) ?? false);
@@ -44,45 +59,191 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
   }, [view]);
   return (
     <section aria-labelledby="sun" className="grid min-w-0 gap-3">
-      <div className="head"><h2 id="sun">Sun</h2><span className="side">clear sky by model, typically within 5 %; positions within 0.01°</span></div>
-      <div className="flex flex-wrap items-end gap-3">
-        <label className="text-[13px] font-semibold">Date<input type="date" aria-label="Date" className="field mt-0.5 w-[150px]" value={date} onChange={(e) => e.target.value && setDate(e.target.value)} /></label>
-        <span className="flex"><button type="button" className="btn min-h-8" aria-label="Day before" onClick={() => shift(-1)}><ChevronLeft size={14} /></button><button type="button" className="btn min-h-8" aria-label="Day after" onClick={() => shift(1)}><ChevronRight size={14} /></button></span>
-        <div className="w-[84px]"><QuantityField label="Tilt" quantity="angle" si={plane.tilt} min={0} max={90} onChange={(tilt) => setPlane({ ...plane, tilt })} /></div>
-        <div className="w-[84px]"><QuantityField label="Faces" quantity="angle" si={plane.azimuth} min={0} max={360} onChange={(azimuth) => setPlane({ ...plane, azimuth: azimuth % 360 })} /></div>
+      <div className="head">
+        <h2 id="sun">Sun</h2>
+        <span className="side">clear sky by model, typically within 5 %; positions within 0.01°</span>
       </div>
-      <div data-testid="site-strip"><SunStrip site={site} plane={plane} atMs={noon} now={false} sky={sky} /></div>
+      <div className="flex flex-wrap items-end gap-3">
+        <label className="text-[13px] font-semibold">
+          Date
+          <input
+            type="date"
+            aria-label="Date"
+            className="field mt-0.5 w-[150px]"
+            value={date}
+            onChange={(e) => e.target.value && setDate(e.target.value)}
+          />
+        </label>
+        <span className="flex">
+          <button type="button" className="btn min-h-8" aria-label="Day before" onClick={() => shift(-1)}>
+            <ChevronLeft size={14} />
+          </button>
+          <button type="button" className="btn min-h-8" aria-label="Day after" onClick={() => shift(1)}>
+            <ChevronRight size={14} />
+          </button>
+        </span>
+        <div className="w-[84px]">
+          <QuantityField
+            label="Tilt"
+            quantity="angle"
+            si={plane.tilt}
+            min={0}
+            max={90}
+            onChange={(tilt) => setPlane({ ...plane, tilt })}
+          />
+        </div>
+        <div className="w-[84px]">
+          <QuantityField
+            label="Faces"
+            quantity="angle"
+            si={plane.azimuth}
+            min={0}
+            max={360}
+            onChange={(azimuth) => setPlane({ ...plane, azimuth: azimuth % 360 })}
+          />
+        </div>
+      </div>
+      <div data-testid="site-strip">
+        <SunStrip site={site} plane={plane} atMs={noon} now={false} sky={sky} />
+      </div>
       <DayTable sky={sky} zone={site.zone} />
       <div className="grid grid-cols-1 gap-x-6 gap-y-3 lg:grid-cols-2">
         <SunPathChart site={site} plane={plane} date={date} />
         <div className="min-w-0">
-          <div className="flex flex-wrap items-end gap-3 pb-1"><label className="text-[13px] font-semibold">Best tilt for<select aria-label="Best tilt for" className="field mt-0.5" value={season} onChange={(e) => setSeason(e.target.value)}>{SEASONS.map((s) => <option key={s.key} value={s.key}>{south ? SOUTH_WORDS[s.key] : s.words}</option>)}</select></label>
-            {view && <p className="pb-1.5" data-testid="best-tilt"><b className="text-[19px] font-[650]">{view.tilt.best.tilt}°</b> <span className="text-ink-2">gets {view.tilt.best.kwhM2.toFixed(2)} kWh/m² a day{climate ? "" : " under clear skies"}; within 1 % from {withinOne(view)[0]}° to {withinOne(view)[1]}°</span> <button type="button" className="btn min-h-[26px]" onClick={() => setPlane({ ...plane, tilt: view.tilt.best.tilt })}>Take it</button></p>}
+          <div className="flex flex-wrap items-end gap-3 pb-1">
+            <label className="text-[13px] font-semibold">
+              Best tilt for
+              <select
+                aria-label="Best tilt for"
+                className="field mt-0.5"
+                value={season}
+                onChange={(e) => setSeason(e.target.value)}
+              >
+                {SEASONS.map((s) => (
+                  <option key={s.key} value={s.key}>
+                    {south ? SOUTH_WORDS[s.key] : s.words}
+                  </option>
+                ))}
+              </select>
+            </label>
+            {view && (
+              <p className="pb-1.5" data-testid="best-tilt">
+                <b className="text-[19px] font-[650]">{view.tilt.best.tilt}°</b>{" "}
+                <span className="text-ink-2">
+                  gets {view.tilt.best.kwhM2.toFixed(2)} kWh/m² a day{climate ? "" : " under clear skies"}; within 1 %
+                  from {withinOne(view)[0]}° to {withinOne(view)[1]}°
+                </span>{" "}
+                <button
+                  type="button"
+                  className="btn min-h-[26px]"
+                  onClick={() => setPlane({ ...plane, tilt: view.tilt.best.tilt })}
+                >
+                  Take it
+                </button>
+              </p>
+            )}
           </div>
           {view && <TiltChart view={view} plane={plane} />}
         </div>
-        {!view && <p role="status" className="side">Working out the year …</p>}
-        {view && <HourMap title="Irradiance in the plane" unit="W/m²" rows={rows} hours={hours} values={view.map.irradiance} shade={(v) => v / 1000} color="var(--sun)" format={(v) => String(Math.round(v))} summary={`${climate ? `Average days of ${climate.name}` : "Clear days"}; most ${Math.round(Math.max(...view.map.irradiance.flat()))} watts per square metre.`} />}
-        {view && <HourMap title="Incidence on the plane" unit="° off the normal, darker is straighter" rows={rows} hours={hours} values={view.map.incidence} shade={(v) => 1 - v / 90} color="var(--action)" format={(v) => String(Math.round(v))} summary={`Smallest ${Math.round(Math.min(...view.map.incidence.flat().filter((v): v is number => v !== null), 90))} degrees.`} />}
+        {!view && (
+          <p role="status" className="side">
+            Working out the year …
+          </p>
+        )}
+        {view && (
+          <HourMap
+            title="Irradiance in the plane"
+            unit="W/m²"
+            rows={rows}
+            hours={hours}
+            values={view.map.irradiance}
+            shade={(v) => v / 1000}
+            color="var(--sun)"
+            format={(v) => String(Math.round(v))}
+            summary={`${climate ? `Average days of ${climate.name}` : "Clear days"}; most ${Math.round(Math.max(...view.map.irradiance.flat()))} watts per square metre.`}
+          />
+        )}
+        {view && (
+          <HourMap
+            title="Incidence on the plane"
+            unit="° off the normal, darker is straighter"
+            rows={rows}
+            hours={hours}
+            values={view.map.incidence}
+            shade={(v) => 1 - v / 90}
+            color="var(--action)"
+            format={(v) => String(Math.round(v))}
+            summary={`Smallest ${Math.round(Math.min(...view.map.incidence.flat().filter((v): v is number => v !== null), 90))} degrees.`}
+          />
+        )}
       </div>
-      {view && <p className="side">{climate ? `Irradiance: average days of “${climate.name}”, hours shaped like the clear day’s.` : "Irradiance: clear days; choose a climate below for average ones."} Skyline and obstacles count.</p>}
+      {view && (
+        <p className="side">
+          {climate
+            ? `Irradiance: average days of “${climate.name}”, hours shaped like the clear day’s.`
+            : "Irradiance: clear days; choose a climate below for average ones."}{" "}
+          Skyline and obstacles count.
+        </p>
+      )}
     </section>
   );
 }
 
 /** The strip as figures, hour by hour: what a screen reader or a spreadsheet wants. */
 function DayTable({ sky, zone }: { sky: DaySky; zone: string }) {
-  const clock = (ms: number) => new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" }).format(ms);
+  const clock = (ms: number) =>
+    new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" }).format(ms);
   const rows = sky.samples.filter((s, i) => i % 6 === 0 && s.altitude > -1);
-  const columns = ["time", "altitude °", "azimuth °", "clear sky in the plane W/m²", "off the normal °", "beam that arrives %"];
-  const cells = (s: (typeof rows)[number]) => [clock(s.ms), s.altitude.toFixed(1), s.azimuth.toFixed(1), Math.round(s.irradiance), Math.round(s.incidence), Math.round(100 * s.worstShare)];
+  const columns = [
+    "time",
+    "altitude °",
+    "azimuth °",
+    "clear sky in the plane W/m²",
+    "off the normal °",
+    "beam that arrives %",
+  ];
+  const cells = (s: (typeof rows)[number]) => [
+    clock(s.ms),
+    s.altitude.toFixed(1),
+    s.azimuth.toFixed(1),
+    Math.round(s.irradiance),
+    Math.round(s.incidence),
+    Math.round(100 * s.worstShare),
+  ];
   return (
     <details>
       <summary className="cursor-pointer text-[13px] font-semibold text-action">The day as a table</summary>
       <div className="max-h-[260px] overflow-auto" tabIndex={0} role="region" aria-label="The day, table">
-        <table className="grid-table text-[13px]"><thead><tr>{columns.map((c) => <th key={c} scope="col" className="num">{c}</th>)}</tr></thead><tbody>{rows.map((s) => <tr key={s.ms}>{cells(s).map((c, i) => <td key={i} className="num">{c}</td>)}</tr>)}</tbody></table>
+        <table className="grid-table text-[13px]">
+          <thead>
+            <tr>
+              {columns.map((c) => (
+                <th key={c} scope="col" className="num">
+                  {c}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((s) => (
+              <tr key={s.ms}>
+                {cells(s).map((c, i) => (
+                  <td key={i} className="num">
+                    {c}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
       </div>
-      <button type="button" className="btn btn-plain" onClick={() => downloadCsv("sun-day.csv", [columns, ...rows.map(cells)])}>CSV</button>
+      <button
+        type="button"
+        className="btn btn-plain"
+        onClick={() => downloadCsv("sun-day.csv", [columns, ...rows.map(cells)])}
+      >
+        CSV
+      </button>
     </details>
   );
 }
@@ -98,7 +259,11 @@ function useYear(site: Site, plane: Plane, climate: Climate | null, months: numb
   const key = JSON.stringify([site, plane, climate, months, year]);
   useEffect(() => {
     let here = true;
-    void sunWorker().year(site, plane, climate, months, year).then((v) => { if (here) setView(v); });
+    void sunWorker()
+      .year(site, plane, climate, months, year)
+      .then((v) => {
+        if (here) setView(v);
+      });
     return () => {
       here = false;
     };
@@ -117,36 +282,91 @@ function SunPathChart({ site, plane, date }: { site: Site; plane: Plane; date: s
     const paths = sunPaths(site, year);
     // Toward the poles the summer sun goes all the way round.
     const round = Math.abs(site.latitude) > 52;
-    const broken = (points: { azimuth: number; altitude: number }[]) => points.map((p) => ({ x: turn(p.azimuth), y: p.altitude })).sort((a, b) => a.x - b.x);
+    const broken = (points: { azimuth: number; altitude: number }[]) =>
+      points.map((p) => ({ x: turn(p.azimuth), y: p.altitude })).sort((a, b) => a.x - b.x);
     const day = sunDay(Date.parse(`${date}T12:00:00Z`) - (site.longitude / 15) * 3600000, site, site.zone);
-    const today = Array.from({ length: 145 }, (_, i) => sunPosition(day.startMs + ((day.endMs - day.startMs) * i) / 144, site)).filter((p) => p.altitude > -1);
+    const today = Array.from({ length: 145 }, (_, i) =>
+      sunPosition(day.startMs + ((day.endMs - day.startMs) * i) / 144, site),
+    ).filter((p) => p.altitude > -1);
     const cone = coneOutline(plane).map((p) => ({ x: turn(p.azimuth), y: p.altitude }));
     // A cone that crosses the chart's seam would be drawn across it.
     const whole = cone.every((p, i) => i === 0 || Math.abs(p.x - cone[i - 1].x) < 180);
-    const ridge = Array.from({ length: 181 }, (_, i) => (south ? -180 : 0) + i * 2).map((x) => ({ x, y: horizonAltitude(site.detail.horizon, (x + 360) % 360) }));
-    const names = ["21 Dec", "21 Jan or Nov", "21 Feb or Oct", "21 Mar or Sep", "21 Apr or Aug", "21 May or Jul", "21 Jun"];
+    const ridge = Array.from({ length: 181 }, (_, i) => (south ? -180 : 0) + i * 2).map((x) => ({
+      x,
+      y: horizonAltitude(site.detail.horizon, (x + 360) % 360),
+    }));
+    const names = [
+      "21 Dec",
+      "21 Jan or Nov",
+      "21 Feb or Oct",
+      "21 Mar or Sep",
+      "21 Apr or Aug",
+      "21 May or Jul",
+      "21 Jun",
+    ];
     return {
-      title: "Sun paths", summary: `Altitude against azimuth on the 21sts of the year, the skyline, and the cone ${CONE} degrees about the collector's normal. ${day.kind === "polarNight" ? "On the chosen day the sun does not rise." : `On the chosen day the sun is highest at ${Math.round(day.noonAltitude)} degrees.`}`,
-      x: { title: south ? "azimuth, ° (0 north, 90 east, −90 west)" : "azimuth, ° (90 east, 180 south, 270 west)", min: (south ? -180 : 0) + (round ? 0 : 30), max: (south ? 180 : 360) - (round ? 0 : 30) }, y: { title: "altitude, °", min: 0, max: 90 },
+      title: "Sun paths",
+      summary: `Altitude against azimuth on the 21sts of the year, the skyline, and the cone ${CONE} degrees about the collector's normal. ${day.kind === "polarNight" ? "On the chosen day the sun does not rise." : `On the chosen day the sun is highest at ${Math.round(day.noonAltitude)} degrees.`}`,
+      x: {
+        title: south ? "azimuth, ° (0 north, 90 east, −90 west)" : "azimuth, ° (90 east, 180 south, 270 west)",
+        min: (south ? -180 : 0) + (round ? 0 : 30),
+        max: (south ? 180 : 360) - (round ? 0 : 30),
+      },
+      y: { title: "altitude, °", min: 0, max: 90 },
       series: [
         { label: "skyline", kind: "area", color: "--ink-3", points: ridge },
         ...paths.map((p, i) => ({ label: names[i], kind: "line" as const, color: "--rule", points: broken(p.points) })),
         { label: "chosen day", kind: "line", color: "--ink", points: broken(today) },
-        ...(whole ? [{ label: `cone of ${CONE}°`, kind: "line" as const, color: "--action", dashed: true, points: cone }] : []),
+        ...(whole
+          ? [{ label: `cone of ${CONE}°`, kind: "line" as const, color: "--action", dashed: true, points: cone }]
+          : []),
       ],
-      table: { columns: ["path", "azimuth °", "altitude °"], rows: [...today.filter((_, i) => i % 6 === 0).map((p) => ["chosen day", p.azimuth.toFixed(1), p.altitude.toFixed(1)]), ...paths.flatMap((p, i) => p.points.filter((_, k) => k % 6 === 0).map((q) => [names[i], q.azimuth.toFixed(1), q.altitude.toFixed(1)])), ...site.detail.horizon.map((h) => ["skyline", h.azimuth.toFixed(1), h.altitude.toFixed(1)])] },
+      table: {
+        columns: ["path", "azimuth °", "altitude °"],
+        rows: [
+          ...today
+            .filter((_, i) => i % 6 === 0)
+            .map((p) => ["chosen day", p.azimuth.toFixed(1), p.altitude.toFixed(1)]),
+          ...paths.flatMap((p, i) =>
+            p.points.filter((_, k) => k % 6 === 0).map((q) => [names[i], q.azimuth.toFixed(1), q.altitude.toFixed(1)]),
+          ),
+          ...site.detail.horizon.map((h) => ["skyline", h.azimuth.toFixed(1), h.altitude.toFixed(1)]),
+        ],
+      },
     };
   }, [site, plane, date]);
-  return <div><Chart spec={spec} height={250} legend={false} /><p className="side">grey: 21sts of the year; black: the chosen day; dashed: ±{CONE}° about the normal; filled: skyline</p></div>;
+  return (
+    <div>
+      <Chart spec={spec} height={250} legend={false} />
+      <p className="side">
+        grey: 21sts of the year; black: the chosen day; dashed: ±{CONE}° about the normal; filled: skyline
+      </p>
+    </div>
+  );
 }
 
 function TiltChart({ view, plane }: { view: YearView; plane: Plane }) {
-  const spec = useMemo((): ChartSpec => ({
-    title: "Irradiation against tilt", summary: `Best at ${view.tilt.best.tilt} degrees with ${view.tilt.best.kwhM2.toFixed(2)} kilowatt-hours per square metre and day.`,
-    x: { title: "tilt, °", min: 0, max: 90 }, y: { title: "kWh/m² a day", min: 0 },
-    series: [{ label: "irradiation", kind: "line", color: "--ink", points: view.tilt.curve.map((c) => ({ x: c.tilt, y: c.kwhM2 })) }],
-    lines: [{ x: plane.tilt, label: "now" }],
-    table: { columns: ["tilt °", "kWh/m² a day"], rows: view.tilt.curve.filter((_, i) => i % 5 === 0).map((c) => [c.tilt, c.kwhM2.toFixed(3)]) },
-  }), [view, plane.tilt]);
+  const spec = useMemo(
+    (): ChartSpec => ({
+      title: "Irradiation against tilt",
+      summary: `Best at ${view.tilt.best.tilt} degrees with ${view.tilt.best.kwhM2.toFixed(2)} kilowatt-hours per square metre and day.`,
+      x: { title: "tilt, °", min: 0, max: 90 },
+      y: { title: "kWh/m² a day", min: 0 },
+      series: [
+        {
+          label: "irradiation",
+          kind: "line",
+          color: "--ink",
+          points: view.tilt.curve.map((c) => ({ x: c.tilt, y: c.kwhM2 })),
+        },
+      ],
+      lines: [{ x: plane.tilt, label: "now" }],
+      table: {
+        columns: ["tilt °", "kWh/m² a day"],
+        rows: view.tilt.curve.filter((_, i) => i % 5 === 0).map((c) => [c.tilt, c.kwhM2.toFixed(3)]),
+      },
+    }),
+    [view, plane.tilt],
+  );
   return <Chart spec={spec} height={190} legend={false} />;
 }

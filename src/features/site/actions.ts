@@ -36,7 +36,12 @@ export async function keepClimateCsv(siteId: number, name: string, text: string)
   if (!site) return { ok: false, error: "This site is no longer there." };
   const read = parseClimateCsv(text, name.trim() || "Own climate", { place: site, turbidity: site.detail.turbidity });
   if (!read.ok) return { ok: false, error: climateWords(read.problem) };
-  const detail = climateSchema.parse({ months: read.climate.months, source: read.climate.source, licence: "", place: null });
+  const detail = climateSchema.parse({
+    months: read.climate.months,
+    source: read.climate.source,
+    licence: "",
+    place: null,
+  });
   const id = await insertClimate(database(), { name: read.climate.name, kind: "csv", rawFileId: null, ...detail });
   await updateSite(database(), siteId, { ...site, detail: { ...site.detail, climate: { kind: "own", id } } });
   revalidatePath("/", "layout");
@@ -47,7 +52,11 @@ export async function keepClimateCsv(siteId: number, name: string, text: string)
 export async function keepEpw(siteId: number, fileId: number, licence: string): Promise<EpwAnswer> {
   const answer = await importEpw(database(), fileId, licence.slice(0, 300));
   const site = await findSite(database(), siteId);
-  if (answer.ok && site) await updateSite(database(), siteId, { ...site, detail: { ...site.detail, climate: { kind: "own", id: answer.id } } });
+  if (answer.ok && site)
+    await updateSite(database(), siteId, {
+      ...site,
+      detail: { ...site.detail, climate: { kind: "own", id: answer.id } },
+    });
   revalidatePath("/", "layout");
   return answer;
 }

@@ -4,7 +4,10 @@ import { z } from "zod";
 import { recordSpot, listSpots, type Spot } from "@/data/spots";
 import { database } from "@/services/connection";
 
-const spotSchema = z.object({ text: z.string().trim().min(1).max(300), values: z.record(z.string().max(40), z.number()) });
+const spotSchema = z.object({
+  text: z.string().trim().min(1).max(300),
+  values: z.record(z.string().max(40), z.number()),
+});
 
 /** Keeps a spot reading with the experiment's record. */
 export async function keepSpot(experimentId: number, input: z.infer<typeof spotSchema>): Promise<{ ok: boolean }> {

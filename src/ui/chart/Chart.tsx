@@ -7,10 +7,24 @@ import { LaneShape } from "../LaneMark";
 import { downloadCsv, downloadUrl } from "../download";
 import type { ChartSpec } from "./model";
 
-const ChartCanvas = dynamic(() => import("./ChartCanvas"), { ssr: false, loading: () => <p className="p-4 text-ink-3" role="status">Drawing …</p> });
+const ChartCanvas = dynamic(() => import("./ChartCanvas"), {
+  ssr: false,
+  loading: () => (
+    <p className="p-4 text-ink-3" role="status">
+      Drawing …
+    </p>
+  ),
+});
 
 /** The one chart of Bravel: drawn with its uncertainty, zoomed by drag or keys, with a table twin, PNG and CSV. */
-export function Chart({ spec, height = 280, range: outer, onRange, link, legend = true }: {
+export function Chart({
+  spec,
+  height = 280,
+  range: outer,
+  onRange,
+  link,
+  legend = true,
+}: {
   spec: ChartSpec;
   height?: number;
   /** Given by a parent that keeps several charts on one range. */
@@ -22,7 +36,9 @@ export function Chart({ spec, height = 280, range: outer, onRange, link, legend 
   const [own, setOwn] = useState<[number, number] | null>(null);
   const [asTable, setAsTable] = useState(false);
   const image = useRef<(() => string) | null>(null);
-  const register = useCallback((f: (() => string) | null) => { image.current = f; }, []);
+  const register = useCallback((f: (() => string) | null) => {
+    image.current = f;
+  }, []);
   const range = outer === undefined ? own : outer;
   const setRange = onRange ?? setOwn;
   const slug = spec.title.toLowerCase().replace(/[^a-z0-9]+/g, "-");
@@ -32,24 +48,56 @@ export function Chart({ spec, height = 280, range: outer, onRange, link, legend 
         <h3>{spec.title}</h3>
         {legend && spec.series.filter((s) => s.lane && s.kind !== "points").length > 0 && (
           <span className="flex flex-wrap gap-x-3 text-[12.5px] text-ink-2">
-            {[...new Set(spec.series.flatMap((s) => (s.lane ? [s.lane] : [])))].map((lane) => <span key={lane} className="inline-flex items-center gap-1 font-semibold"><LaneShape lane={lane} size={11} />{lane}</span>)}
+            {[...new Set(spec.series.flatMap((s) => (s.lane ? [s.lane] : [])))].map((lane) => (
+              <span key={lane} className="inline-flex items-center gap-1 font-semibold">
+                <LaneShape lane={lane} size={11} />
+                {lane}
+              </span>
+            ))}
           </span>
         )}
         <span className="more no-print flex gap-1">
-          {range && <IconButton label="Show all" onClick={() => setRange(null)}><Maximize2 size={14} /></IconButton>}
-          <IconButton label={asTable ? "Show as chart" : "Show as table"} onClick={() => setAsTable(!asTable)}>{asTable ? <ChartLine size={14} /> : <Table2 size={14} />}</IconButton>
-          <IconButton label="Save as PNG" onClick={() => image.current && downloadUrl(image.current(), `${slug}.png`)}><ImageIcon size={14} /></IconButton>
-          <IconButton label="Save as CSV" onClick={() => downloadCsv(`${slug}.csv`, [spec.table.columns, ...spec.table.rows])}><Download size={14} /></IconButton>
+          {range && (
+            <IconButton label="Show all" onClick={() => setRange(null)}>
+              <Maximize2 size={14} />
+            </IconButton>
+          )}
+          <IconButton label={asTable ? "Show as chart" : "Show as table"} onClick={() => setAsTable(!asTable)}>
+            {asTable ? <ChartLine size={14} /> : <Table2 size={14} />}
+          </IconButton>
+          <IconButton label="Save as PNG" onClick={() => image.current && downloadUrl(image.current(), `${slug}.png`)}>
+            <ImageIcon size={14} />
+          </IconButton>
+          <IconButton
+            label="Save as CSV"
+            onClick={() => downloadCsv(`${slug}.csv`, [spec.table.columns, ...spec.table.rows])}
+          >
+            <Download size={14} />
+          </IconButton>
         </span>
       </figcaption>
-      {asTable ? <TableTwin spec={spec} height={height} /> : <ChartCanvas spec={spec} range={range} onRange={setRange} height={height} link={link} register={register} />}
+      {asTable ? (
+        <TableTwin spec={spec} height={height} />
+      ) : (
+        <ChartCanvas spec={spec} range={range} onRange={setRange} height={height} link={link} register={register} />
+      )}
       {spec.thinned && <p className="side">{spec.thinned}</p>}
     </figure>
   );
 }
 
 function IconButton({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
-  return <button type="button" title={label} aria-label={label} className="grid size-7 place-items-center text-action hover:bg-action-wash" onClick={onClick}>{children}</button>;
+  return (
+    <button
+      type="button"
+      title={label}
+      aria-label={label}
+      className="grid size-7 place-items-center text-action hover:bg-action-wash"
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
 }
 
 const LONGEST_TABLE = 500;
@@ -57,12 +105,38 @@ const LONGEST_TABLE = 500;
 function TableTwin({ spec, height }: { spec: ChartSpec; height: number }) {
   const rows = spec.table.rows.slice(0, LONGEST_TABLE);
   return (
-    <div style={{ maxHeight: height }} className="overflow-auto" tabIndex={0} role="region" aria-label={`${spec.title}, table`}>
+    <div
+      style={{ maxHeight: height }}
+      className="overflow-auto"
+      tabIndex={0}
+      role="region"
+      aria-label={`${spec.title}, table`}
+    >
       <table className="grid-table">
-        <thead><tr>{spec.table.columns.map((c) => <th key={c} scope="col">{c}</th>)}</tr></thead>
-        <tbody>{rows.map((r, i) => <tr key={i}>{r.map((c, k) => <td key={k}>{c}</td>)}</tr>)}</tbody>
+        <thead>
+          <tr>
+            {spec.table.columns.map((c) => (
+              <th key={c} scope="col">
+                {c}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((r, i) => (
+            <tr key={i}>
+              {r.map((c, k) => (
+                <td key={k}>{c}</td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
       </table>
-      {spec.table.rows.length > LONGEST_TABLE && <p className="side">First {LONGEST_TABLE} of {spec.table.rows.length} rows; the CSV holds all.</p>}
+      {spec.table.rows.length > LONGEST_TABLE && (
+        <p className="side">
+          First {LONGEST_TABLE} of {spec.table.rows.length} rows; the CSV holds all.
+        </p>
+      )}
     </div>
   );
 }

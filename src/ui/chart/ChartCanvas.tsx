@@ -1,6 +1,19 @@
 "use client";
 
-import { Chart as ChartJs, type ChartConfiguration, type ChartDataset, Filler, LinearScale, LineController, LineElement, PointElement, ScatterController, type Plugin, Tooltip, type TooltipItem } from "chart.js";
+import {
+  Chart as ChartJs,
+  type ChartConfiguration,
+  type ChartDataset,
+  Filler,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  ScatterController,
+  type Plugin,
+  Tooltip,
+  type TooltipItem,
+} from "chart.js";
 import annotation from "chartjs-plugin-annotation";
 import zoom from "chartjs-plugin-zoom";
 import { useEffect, useRef } from "react";
@@ -61,17 +74,45 @@ const linkedCursor: Plugin<"line"> = {
   },
 };
 
-ChartJs.register(LineController, ScatterController, LineElement, PointElement, LinearScale, Filler, Tooltip, annotation, zoom, errorBars, linkedCursor);
+ChartJs.register(
+  LineController,
+  ScatterController,
+  LineElement,
+  PointElement,
+  LinearScale,
+  Filler,
+  Tooltip,
+  annotation,
+  zoom,
+  errorBars,
+  linkedCursor,
+);
 
 const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
-const POINT_STYLES: Record<string, { pointStyle: "circle" | "rect" | "triangle" | "rectRot" | "cross" | "crossRot" | "line"; rotation: number; border: number }> = {
-  A: { pointStyle: "circle", rotation: 0, border: 1 }, B: { pointStyle: "rect", rotation: 0, border: 1 }, C: { pointStyle: "triangle", rotation: 0, border: 1 }, D: { pointStyle: "rectRot", rotation: 0, border: 1 },
-  E: { pointStyle: "triangle", rotation: 180, border: 1 }, F: { pointStyle: "cross", rotation: 0, border: 3 }, G: { pointStyle: "line", rotation: 0, border: 4 }, H: { pointStyle: "crossRot", rotation: 0, border: 3 },
+const POINT_STYLES: Record<
+  string,
+  {
+    pointStyle: "circle" | "rect" | "triangle" | "rectRot" | "cross" | "crossRot" | "line";
+    rotation: number;
+    border: number;
+  }
+> = {
+  A: { pointStyle: "circle", rotation: 0, border: 1 },
+  B: { pointStyle: "rect", rotation: 0, border: 1 },
+  C: { pointStyle: "triangle", rotation: 0, border: 1 },
+  D: { pointStyle: "rectRot", rotation: 0, border: 1 },
+  E: { pointStyle: "triangle", rotation: 180, border: 1 },
+  F: { pointStyle: "cross", rotation: 0, border: 3 },
+  G: { pointStyle: "line", rotation: 0, border: 4 },
+  H: { pointStyle: "crossRot", rotation: 0, border: 3 },
 };
 
 /** Thin spaces in thousands and a real minus, as everywhere. */
-const plainTick = (v: number | string) => String(Number(Number(v).toPrecision(6))).replace("-", "−").replace(/\B(?=(\d{3})+$)/g, String(v).includes(".") ? "" : "\u2009");
+const plainTick = (v: number | string) =>
+  String(Number(Number(v).toPrecision(6)))
+    .replace("-", "−")
+    .replace(/\B(?=(\d{3})+$)/g, String(v).includes(".") ? "" : "\u2009");
 
 function alpha(color: string, share: number): string {
   return `color-mix(in srgb, ${color} ${Math.round(share * 100)}%, transparent)`;
@@ -81,60 +122,182 @@ function datasets(series: ChartSeries): ChartDataset<"line">[] {
   const color = token(series.lane ? `--lane-${series.lane.toLowerCase()}` : (series.color ?? "--ink"));
   const style = POINT_STYLES[series.lane ?? "A"];
   const data = series.points.map((p) => ({ ...p })) as unknown as ChartDataset<"line">["data"];
-  const base = { label: series.label, borderColor: color, backgroundColor: color, spanGaps: false, normalized: true, parsing: false as const };
+  const base = {
+    label: series.label,
+    borderColor: color,
+    backgroundColor: color,
+    spanGaps: false,
+    normalized: true,
+    parsing: false as const,
+  };
   if (series.kind === "points") {
-    return [{ ...base, data, showLine: false, pointStyle: style.pointStyle, pointRotation: style.rotation, pointRadius: 4.5, pointHoverRadius: 6.5, borderWidth: style.border, borderColor: style.border > 1 ? color : token("--ground") }];
+    return [
+      {
+        ...base,
+        data,
+        showLine: false,
+        pointStyle: style.pointStyle,
+        pointRotation: style.rotation,
+        pointRadius: 4.5,
+        pointHoverRadius: 6.5,
+        borderWidth: style.border,
+        borderColor: style.border > 1 ? color : token("--ground"),
+      },
+    ];
   }
   if (series.kind === "band") {
-    const edge = (sign: number) => series.points.map((p) => ({ x: p.x, y: p.y + sign * (p.plusMinus ?? 0) })) as unknown as ChartDataset<"line">["data"];
+    const edge = (sign: number) =>
+      series.points.map((p) => ({
+        x: p.x,
+        y: p.y + sign * (p.plusMinus ?? 0),
+      })) as unknown as ChartDataset<"line">["data"];
     const band = { ...base, borderWidth: 0, pointRadius: 0, pointHoverRadius: 0, showLine: true };
     const opacity = Number(token("--band")) || 0.16;
     return [
       { ...band, label: "", data: edge(-1), fill: false },
       { ...band, label: "", data: edge(1), fill: "-1", backgroundColor: alpha(color, opacity) },
-      { ...base, data, showLine: true, borderWidth: 2.5, pointRadius: 0, pointHoverRadius: 0, borderDash: series.dashed ? [6, 4] : [] },
+      {
+        ...base,
+        data,
+        showLine: true,
+        borderWidth: 2.5,
+        pointRadius: 0,
+        pointHoverRadius: 0,
+        borderDash: series.dashed ? [6, 4] : [],
+      },
     ];
   }
-  return [{
-    ...base, data, showLine: true, borderWidth: series.kind === "area" ? 1 : series.dashed ? 1.4 : 2, borderDash: series.dashed ? [5, 4] : [], pointRadius: 0, pointHoverRadius: 3,
-    fill: series.kind === "area" ? "origin" : false, backgroundColor: series.kind === "area" ? alpha(color, 0.6) : color, borderColor: series.kind === "area" ? token("--sun-ink") : color,
-  }];
+  return [
+    {
+      ...base,
+      data,
+      showLine: true,
+      borderWidth: series.kind === "area" ? 1 : series.dashed ? 1.4 : 2,
+      borderDash: series.dashed ? [5, 4] : [],
+      pointRadius: 0,
+      pointHoverRadius: 3,
+      fill: series.kind === "area" ? "origin" : false,
+      backgroundColor: series.kind === "area" ? alpha(color, 0.6) : color,
+      borderColor: series.kind === "area" ? token("--sun-ink") : color,
+    },
+  ];
 }
 
-function configuration(spec: ChartSpec, range: [number, number] | null, onRange: (range: [number, number] | null) => void): ChartConfiguration<"line"> {
+function configuration(
+  spec: ChartSpec,
+  range: [number, number] | null,
+  onRange: (range: [number, number] | null) => void,
+): ChartConfiguration<"line"> {
   const ink = token("--ink");
   const ink2 = token("--ink-2");
   const hair = token("--hair");
   const font = { family: getComputedStyle(document.body).fontFamily, size: 12 };
-  const spanColor = { window: alpha(token("--action"), 0.13), aside: alpha(token("--doubt-line"), 0.22), fault: alpha(token("--doubt-line"), 0.3) };
-  const spans = (spec.spans ?? []).map((s, i) => [`span${i}`, { type: "box" as const, xMin: s.from, xMax: s.to, backgroundColor: spanColor[s.kind], borderWidth: 0, drawTime: "beforeDatasetsDraw" as const }] as const);
-  const lines = (spec.lines ?? []).map((l, i) => [`line${i}`, {
-    type: "line" as const, xMin: l.x, xMax: l.x, borderColor: token("--action"), borderWidth: 2,
-    label: { display: true, content: l.label, position: "end" as const, backgroundColor: token("--sheet"), color: token("--action"), font: { ...font, weight: "bold" as const }, padding: 3, xAdjust: 0, yAdjust: -2 },
-  }] as const);
+  const spanColor = {
+    window: alpha(token("--action"), 0.13),
+    aside: alpha(token("--doubt-line"), 0.22),
+    fault: alpha(token("--doubt-line"), 0.3),
+  };
+  const spans = (spec.spans ?? []).map(
+    (s, i) =>
+      [
+        `span${i}`,
+        {
+          type: "box" as const,
+          xMin: s.from,
+          xMax: s.to,
+          backgroundColor: spanColor[s.kind],
+          borderWidth: 0,
+          drawTime: "beforeDatasetsDraw" as const,
+        },
+      ] as const,
+  );
+  const lines = (spec.lines ?? []).map(
+    (l, i) =>
+      [
+        `line${i}`,
+        {
+          type: "line" as const,
+          xMin: l.x,
+          xMax: l.x,
+          borderColor: token("--action"),
+          borderWidth: 2,
+          label: {
+            display: true,
+            content: l.label,
+            position: "end" as const,
+            backgroundColor: token("--sheet"),
+            color: token("--action"),
+            font: { ...font, weight: "bold" as const },
+            padding: 3,
+            xAdjust: 0,
+            yAdjust: -2,
+          },
+        },
+      ] as const,
+  );
   const zone = spec.x.time?.zone;
   return {
     type: "line",
     data: { datasets: spec.series.flatMap(datasets) },
     options: {
-      animation: false, responsive: true, maintainAspectRatio: false, parsing: false,
+      animation: false,
+      responsive: true,
+      maintainAspectRatio: false,
+      parsing: false,
       interaction: { mode: zone ? "index" : "nearest", intersect: false, axis: zone ? "x" : "xy" },
       scales: {
         x: {
-          type: "linear", min: range?.[0] ?? spec.x.min, max: range?.[1] ?? spec.x.max, title: { display: spec.x.title !== "", text: spec.x.title, color: ink, font, align: "end" },
-          border: { color: ink, width: 1.5 }, grid: { color: hair, lineWidth: 0.75 }, ticks: { color: ink2, font, maxRotation: 0, callback: zone ? (v) => timeLabel(Number(v), zone) : plainTick },
-          afterBuildTicks: zone ? (axis) => { axis.ticks = timeTicks(axis.min, axis.max, zone, Math.max(3, Math.floor(axis.width / 80))).map((value) => ({ value })); } : undefined,
+          type: "linear",
+          min: range?.[0] ?? spec.x.min,
+          max: range?.[1] ?? spec.x.max,
+          title: { display: spec.x.title !== "", text: spec.x.title, color: ink, font, align: "end" },
+          border: { color: ink, width: 1.5 },
+          grid: { color: hair, lineWidth: 0.75 },
+          ticks: { color: ink2, font, maxRotation: 0, callback: zone ? (v) => timeLabel(Number(v), zone) : plainTick },
+          afterBuildTicks: zone
+            ? (axis) => {
+                axis.ticks = timeTicks(axis.min, axis.max, zone, Math.max(3, Math.floor(axis.width / 80))).map(
+                  (value) => ({ value }),
+                );
+              }
+            : undefined,
         },
-        y: { type: "linear", min: spec.y.min, max: spec.y.max, title: { display: true, text: spec.y.title, color: ink, font }, border: { color: ink, width: 1.5 }, grid: { color: hair, lineWidth: 0.75 }, ticks: { color: ink2, font, callback: plainTick, maxTicksLimit: 8 }, afterFit: zone ? (axis) => { axis.width = 64; } : undefined },
+        y: {
+          type: "linear",
+          min: spec.y.min,
+          max: spec.y.max,
+          title: { display: true, text: spec.y.title, color: ink, font },
+          border: { color: ink, width: 1.5 },
+          grid: { color: hair, lineWidth: 0.75 },
+          ticks: { color: ink2, font, callback: plainTick, maxTicksLimit: 8 },
+          afterFit: zone
+            ? (axis) => {
+                axis.width = 64;
+              }
+            : undefined,
+        },
       },
       plugins: {
         legend: { display: false },
         annotation: { annotations: Object.fromEntries([...spans, ...lines]) },
         tooltip: {
-          backgroundColor: token("--sheet"), titleColor: ink, bodyColor: ink, borderColor: ink, borderWidth: 1, cornerRadius: 2, titleFont: font, bodyFont: font, usePointStyle: true,
+          backgroundColor: token("--sheet"),
+          titleColor: ink,
+          bodyColor: ink,
+          borderColor: ink,
+          borderWidth: 1,
+          cornerRadius: 2,
+          titleFont: font,
+          bodyFont: font,
+          usePointStyle: true,
           filter: (item: TooltipItem<"line">) => item.dataset.label !== "",
           callbacks: {
-            title: (items) => (zone && items[0] ? new Intl.DateTimeFormat("en-GB", { timeZone: zone, dateStyle: "medium", timeStyle: "medium" }).format(items[0].parsed.x ?? 0) : ""),
+            title: (items) =>
+              zone && items[0]
+                ? new Intl.DateTimeFormat("en-GB", { timeZone: zone, dateStyle: "medium", timeStyle: "medium" }).format(
+                    items[0].parsed.x ?? 0,
+                  )
+                : "",
             label: (item) => {
               const p = item.raw as Drawn & { y: number };
               return `${item.dataset.label}: ${Number(p.y.toPrecision(4))}${p.plusMinus ? ` ± ${Number(p.plusMinus.toPrecision(2))}` : ""}`;
@@ -142,7 +305,11 @@ function configuration(spec: ChartSpec, range: [number, number] | null, onRange:
           },
         },
         zoom: {
-          zoom: { drag: { enabled: true, backgroundColor: alpha(token("--action"), 0.2), threshold: 8 }, mode: "x", onZoomComplete: ({ chart }) => onRange([chart.scales.x.min, chart.scales.x.max]) },
+          zoom: {
+            drag: { enabled: true, backgroundColor: alpha(token("--action"), 0.2), threshold: 8 },
+            mode: "x",
+            onZoomComplete: ({ chart }) => onRange([chart.scales.x.min, chart.scales.x.max]),
+          },
           pan: { enabled: false },
         },
       },
@@ -151,7 +318,14 @@ function configuration(spec: ChartSpec, range: [number, number] | null, onRange:
 }
 
 /** The canvas itself. Loaded in the browser only. */
-export default function ChartCanvas({ spec, range, onRange, height, link, register }: {
+export default function ChartCanvas({
+  spec,
+  range,
+  onRange,
+  height,
+  link,
+  register,
+}: {
   spec: ChartSpec;
   range: [number, number] | null;
   onRange: (range: [number, number] | null) => void;
@@ -161,13 +335,18 @@ export default function ChartCanvas({ spec, range, onRange, height, link, regist
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const latest = useRef(onRange);
-  useEffect(() => { latest.current = onRange; });
+  useEffect(() => {
+    latest.current = onRange;
+  });
 
   useEffect(() => {
     let chart: ChartJs<"line">;
     const build = () => {
       chart?.destroy();
-      chart = new ChartJs(canvas.current!, configuration(spec, range, (r) => latest.current(r)));
+      chart = new ChartJs(
+        canvas.current!,
+        configuration(spec, range, (r) => latest.current(r)),
+      );
       register(() => {
         const copy = document.createElement("canvas");
         copy.width = chart.width * 2;
@@ -186,8 +365,14 @@ export default function ChartCanvas({ spec, range, onRange, height, link, regist
       (chart as { bravelCursor?: number | null }).bravelCursor = value;
       chart.draw();
     };
-    const onMove = (e: MouseEvent) => window.dispatchEvent(new CustomEvent(CURSOR_EVENT, { detail: { link, x: chart.scales.x.getValueForPixel(e.offsetX), from: element } }));
-    const onLeave = () => window.dispatchEvent(new CustomEvent(CURSOR_EVENT, { detail: { link, x: null, from: element } }));
+    const onMove = (e: MouseEvent) =>
+      window.dispatchEvent(
+        new CustomEvent(CURSOR_EVENT, {
+          detail: { link, x: chart.scales.x.getValueForPixel(e.offsetX), from: element },
+        }),
+      );
+    const onLeave = () =>
+      window.dispatchEvent(new CustomEvent(CURSOR_EVENT, { detail: { link, x: null, from: element } }));
     const onCursor = (e: Event) => {
       const { detail } = e as CustomEvent<{ link?: string; x: number | null; from: HTMLCanvasElement }>;
       if (detail.link === link && detail.from !== element) setCursor(detail.x);
@@ -214,8 +399,11 @@ export default function ChartCanvas({ spec, range, onRange, height, link, regist
     const { min, max } = chart.scales.x;
     const width = max - min;
     const moves: Record<string, [number, number] | null> = {
-      ArrowLeft: [min - width * 0.2, max - width * 0.2], ArrowRight: [min + width * 0.2, max + width * 0.2],
-      "+": [min + width * 0.2, max - width * 0.2], "-": [min - width * 0.3, max + width * 0.3], "0": null,
+      ArrowLeft: [min - width * 0.2, max - width * 0.2],
+      ArrowRight: [min + width * 0.2, max + width * 0.2],
+      "+": [min + width * 0.2, max - width * 0.2],
+      "-": [min - width * 0.3, max + width * 0.3],
+      "0": null,
     };
     if (!(e.key in moves)) return;
     e.preventDefault();
@@ -224,7 +412,13 @@ export default function ChartCanvas({ spec, range, onRange, height, link, regist
 
   return (
     <div style={{ height }} className="relative w-full min-w-0 overflow-hidden">
-      <canvas ref={canvas} tabIndex={0} role="img" aria-label={`${spec.title}. ${spec.summary} Keys: arrows move, plus and minus zoom, 0 shows all.`} onKeyDown={onKeyDown} />
+      <canvas
+        ref={canvas}
+        tabIndex={0}
+        role="img"
+        aria-label={`${spec.title}. ${spec.summary} Keys: arrows move, plus and minus zoom, 0 shows all.`}
+        onKeyDown={onKeyDown}
+      />
     </div>
   );
 }

@@ -5,7 +5,8 @@ const STEPS = [1, 2, 5, 10, 15, 30, 60, 120, 180, 360, 720, 1440, 2880, 10080].m
 
 /** Round wall-clock instants of the zone in a range: at most about `most`. */
 export function timeTicks(min: number, max: number, zone: string, most: number): number[] {
-  const step = STEPS.find((s) => (max - min) / s <= most) ?? STEPS.at(-1)! * Math.ceil((max - min) / STEPS.at(-1)! / most);
+  const step =
+    STEPS.find((s) => (max - min) / s <= most) ?? STEPS.at(-1)! * Math.ceil((max - min) / STEPS.at(-1)! / most);
   const offset = toWall(min, zone) - min;
   const ticks: number[] = [];
   for (let t = Math.ceil((min + offset) / step) * step - offset; t <= max; t += step) ticks.push(t);

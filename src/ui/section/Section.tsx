@@ -15,12 +15,28 @@ interface Stage {
  * A collector in section from its layers: the one drawing behind badge and builder. Absorber in the lane's colour, everything else in
  * ink: glazing as bars, insulation hatched, air as arrows. Returns groups in the layout's pixels, for any svg to place.
  */
-export function SectionArt({ design, lane, layout, stage, over }: { design: Design; lane: string; layout: SectionLayout; stage: Stage; over?: ReadonlySet<string> }) {
+export function SectionArt({
+  design,
+  lane,
+  layout,
+  stage,
+  over,
+}: {
+  design: Design;
+  lane: string;
+  layout: SectionLayout;
+  stage: Stage;
+  over?: ReadonlySet<string>;
+}) {
   const color = laneColor(lane);
   const path = airPath(design);
   return (
     <>
-      {layout.slabs.map((s) => <g key={s.layer.id} data-layer={s.layer.id}>{drawLayer(s, design, stage, color, over?.has(s.layer.id) ?? false)}</g>)}
+      {layout.slabs.map((s) => (
+        <g key={s.layer.id} data-layer={s.layer.id}>
+          {drawLayer(s, design, stage, color, over?.has(s.layer.id) ?? false)}
+        </g>
+      ))}
       {path !== "none" && <Air design={design} layout={layout} stage={stage} />}
       {design.reflector && <Mirror design={design} layout={layout} stage={stage} />}
     </>
@@ -31,14 +47,38 @@ function drawLayer({ layer, y0, y1 }: Slab, design: Design, stage: Stage, color:
   const { left, right, line } = stage;
   const width = right - left;
   switch (layer.kind) {
-    case "gap": case "channel": return null;
+    case "gap":
+    case "channel":
+      return null;
     case "cover": {
       const cells = /twin|triple|cellular/.test(layer.material) && y1 - y0 > 4;
       const film = layer.thicknessM < 0.0006;
       return (
         <g stroke={over ? "var(--danger)" : "var(--ink)"} fill="none">
-          {film ? <path d={`M${left} ${(y0 + y1) / 2}H${right}`} strokeWidth={line} strokeDasharray={`${line * 5} ${line * 1.6}`} /> : <rect x={left} y={y0} width={width} height={Math.max(0.6, y1 - y0)} fill={stage.size === "badge" ? "var(--ink)" : "var(--sky-d1)"} strokeWidth={stage.size === "badge" ? 0 : line} />}
-          {cells && <path d={Array.from({ length: Math.floor(width / 11) }, (_, i) => `M${left + 11 * (i + 1)} ${y0}V${y1}`).join("")} strokeWidth={line * 0.7} />}
+          {film ? (
+            <path
+              d={`M${left} ${(y0 + y1) / 2}H${right}`}
+              strokeWidth={line}
+              strokeDasharray={`${line * 5} ${line * 1.6}`}
+            />
+          ) : (
+            <rect
+              x={left}
+              y={y0}
+              width={width}
+              height={Math.max(0.6, y1 - y0)}
+              fill={stage.size === "badge" ? "var(--ink)" : "var(--sky-d1)"}
+              strokeWidth={stage.size === "badge" ? 0 : line}
+            />
+          )}
+          {cells && (
+            <path
+              d={Array.from({ length: Math.floor(width / 11) }, (_, i) => `M${left + 11 * (i + 1)} ${y0}V${y1}`).join(
+                "",
+              )}
+              strokeWidth={line * 0.7}
+            />
+          )}
         </g>
       );
     }
@@ -46,12 +86,31 @@ function drawLayer({ layer, y0, y1 }: Slab, design: Design, stage: Stage, color:
       return (
         <g fill={over ? "var(--danger-fill)" : "none"} stroke={over ? "var(--danger)" : "var(--ink)"}>
           <rect x={left} y={y0} width={width} height={y1 - y0} strokeWidth={line * 0.6} />
-          <path d={hatch(left, right, y0, y1, stage.size === "badge" ? 3.6 : over ? 5 : 9)} strokeWidth={stage.size === "badge" ? 0.7 : 0.9} fill="none" />
+          <path
+            d={hatch(left, right, y0, y1, stage.size === "badge" ? 3.6 : over ? 5 : 9)}
+            strokeWidth={stage.size === "badge" ? 0.7 : 0.9}
+            fill="none"
+          />
         </g>
       );
     case "sheet":
-      return <rect x={left} y={y0} width={width} height={Math.max(0.7, y1 - y0)} fill={over ? "var(--danger)" : y1 - y0 > 5 ? "var(--well)" : "var(--ink)"} stroke={over ? "var(--danger)" : "var(--ink)"} strokeWidth={y1 - y0 > 5 ? line * 0.7 : 0} />;
-    case "absorber": return <g stroke={over ? "var(--danger)" : color} fill="none" strokeLinejoin="round">{drawAbsorber(layer, design, y0, y1, stage)}</g>;
+      return (
+        <rect
+          x={left}
+          y={y0}
+          width={width}
+          height={Math.max(0.7, y1 - y0)}
+          fill={over ? "var(--danger)" : y1 - y0 > 5 ? "var(--well)" : "var(--ink)"}
+          stroke={over ? "var(--danger)" : "var(--ink)"}
+          strokeWidth={y1 - y0 > 5 ? line * 0.7 : 0}
+        />
+      );
+    case "absorber":
+      return (
+        <g stroke={over ? "var(--danger)" : color} fill="none" strokeLinejoin="round">
+          {drawAbsorber(layer, design, y0, y1, stage)}
+        </g>
+      );
   }
 }
 
@@ -86,9 +145,29 @@ function drawAbsorber(layer: AbsorberLayer, design: Design, y0: number, y1: numb
   const middle = (y0 + y1) / 2;
   const height = y1 - y0;
   switch (layer.form) {
-    case "flat": return <path d={`M${left} ${middle}H${right}`} strokeWidth={badge ? 2.2 : Math.max(3, height)} />;
-    case "masonry": return <path d={`M${left} ${y0 + 1}H${right}M${left} ${y1 - 1}H${right}${across(stage, 0.2, badge ? 7 : 40).map((x) => `M${r(x)} ${y0 + 1}V${y1 - 1}`).join("")}`} strokeWidth={badge ? 1.5 : 2} />;
-    case "perforated": return <path d={`M${left} ${middle}H${right}`} strokeWidth={badge ? 2.2 : Math.max(3.5, height)} strokeDasharray={badge ? "3.4 2" : `${Math.max(7, (s.pitchM - s.holeM) * stage.pxPerM)} ${Math.max(3, s.holeM * stage.pxPerM)}`} />;
+    case "flat":
+      return <path d={`M${left} ${middle}H${right}`} strokeWidth={badge ? 2.2 : Math.max(3, height)} />;
+    case "masonry":
+      return (
+        <path
+          d={`M${left} ${y0 + 1}H${right}M${left} ${y1 - 1}H${right}${across(stage, 0.2, badge ? 7 : 40)
+            .map((x) => `M${r(x)} ${y0 + 1}V${y1 - 1}`)
+            .join("")}`}
+          strokeWidth={badge ? 1.5 : 2}
+        />
+      );
+    case "perforated":
+      return (
+        <path
+          d={`M${left} ${middle}H${right}`}
+          strokeWidth={badge ? 2.2 : Math.max(3.5, height)}
+          strokeDasharray={
+            badge
+              ? "3.4 2"
+              : `${Math.max(7, (s.pitchM - s.holeM) * stage.pxPerM)} ${Math.max(3, s.holeM * stage.pxPerM)}`
+          }
+        />
+      );
     case "corrugated": {
       const xs = across(stage, s.pitchM, badge ? 5 : 10);
       const half = xs.length > 1 ? (xs[1] - xs[0]) / 2 : (right - left) / 2;
@@ -96,30 +175,81 @@ function drawAbsorber(layer: AbsorberLayer, design: Design, y0: number, y1: numb
       // A sine wave as cubic Béziers, one half-wave at a time (control points at 0.3642 of the half-wave).
       const c = half * 0.3642 * 2;
       let d = `M${r(xs[0] - half)} ${r(middle + amplitude)}`;
-      for (const x of xs) d += `C${r(x - half + c / 2)} ${r(middle + amplitude)} ${r(x - c / 2)} ${r(middle - amplitude)} ${r(x)} ${r(middle - amplitude)}C${r(x + c / 2)} ${r(middle - amplitude)} ${r(x + half - c / 2)} ${r(middle + amplitude)} ${r(x + half)} ${r(middle + amplitude)}`;
+      for (const x of xs)
+        d += `C${r(x - half + c / 2)} ${r(middle + amplitude)} ${r(x - c / 2)} ${r(middle - amplitude)} ${r(x)} ${r(middle - amplitude)}C${r(x + c / 2)} ${r(middle - amplitude)} ${r(x + half - c / 2)} ${r(middle + amplitude)} ${r(x + half)} ${r(middle + amplitude)}`;
       return <path d={d} strokeWidth={bold} />;
     }
     case "fins": {
       const front = airPath(design) === "front";
       const base = front ? y1 - 1 : y0 + 1;
-      return <path d={`M${left} ${base}H${right}${across(stage, s.spacingM, badge ? 3.6 : 7).map((x) => `M${r(x)} ${base}V${front ? y0 : y1}`).join("")}`} strokeWidth={badge ? 1.5 : 2} />;
+      return (
+        <path
+          d={`M${left} ${base}H${right}${across(stage, s.spacingM, badge ? 3.6 : 7)
+            .map((x) => `M${r(x)} ${base}V${front ? y0 : y1}`)
+            .join("")}`}
+          strokeWidth={badge ? 1.5 : 2}
+        />
+      );
     }
     case "mesh": {
       const n = Math.max(1, Math.min(badge ? 3 : 12, Math.round(s.layers) || 1));
       const step = n > 1 ? (height - 2) / (n - 1) : 0;
-      return <path d={Array.from({ length: n }, (_, i) => `M${left} ${r(n > 1 ? y0 + 1 + step * i : middle)}H${right}`).join("")} strokeWidth={badge ? 1.5 : 1.8} strokeDasharray={badge ? "2.6 1.4" : "4 3"} />;
+      return (
+        <path
+          d={Array.from({ length: n }, (_, i) => `M${left} ${r(n > 1 ? y0 + 1 + step * i : middle)}H${right}`).join("")}
+          strokeWidth={badge ? 1.5 : 1.8}
+          strokeDasharray={badge ? "2.6 1.4" : "4 3"}
+        />
+      );
     }
-    case "columns": return rings(across(stage, s.diameterM * 1.02, badge ? 6 : 8), middle, Math.min(height / 2, Math.max(badge ? 2.6 : 4, (s.diameterM * stage.pxPerM) / 2)), badge ? 1.7 : 2.5);
-    case "ductCoil": return rings(across(stage, s.diameterM * 1.3, badge ? 5 : 8), middle, Math.min(height / 2, Math.max(badge ? 2.6 : 4, (s.diameterM * stage.pxPerM) / 2)), badge ? 1.5 : 2.5, badge ? "1.6 0.8" : "4 2");
-    case "hose": return rings(across(stage, s.pitchM, badge ? 4.6 : 6), middle, Math.min(height / 2, Math.max(badge ? 1.7 : 3, (s.outerM * stage.pxPerM) / 2)), badge ? 1.4 : Math.max(2, ((s.outerM - s.innerM) / 2) * stage.pxPerM));
+    case "columns":
+      return rings(
+        across(stage, s.diameterM * 1.02, badge ? 6 : 8),
+        middle,
+        Math.min(height / 2, Math.max(badge ? 2.6 : 4, (s.diameterM * stage.pxPerM) / 2)),
+        badge ? 1.7 : 2.5,
+      );
+    case "ductCoil":
+      return rings(
+        across(stage, s.diameterM * 1.3, badge ? 5 : 8),
+        middle,
+        Math.min(height / 2, Math.max(badge ? 2.6 : 4, (s.diameterM * stage.pxPerM) / 2)),
+        badge ? 1.5 : 2.5,
+        badge ? "1.6 0.8" : "4 2",
+      );
+    case "hose":
+      return rings(
+        across(stage, s.pitchM, badge ? 4.6 : 6),
+        middle,
+        Math.min(height / 2, Math.max(badge ? 1.7 : 3, (s.outerM * stage.pxPerM) / 2)),
+        badge ? 1.4 : Math.max(2, ((s.outerM - s.innerM) / 2) * stage.pxPerM),
+      );
     case "tubeSheet": {
       const radius = Math.max(badge ? 1.6 : 3, Math.min(height / 2, (s.outerM * stage.pxPerM) / 2));
-      return <><path d={`M${left} ${y0 + 1}H${right}`} strokeWidth={bold} />{rings(across(stage, s.spacingM, badge ? 8 : 12), y0 + 1.5 + radius, radius, badge ? 1.4 : 2)}</>;
+      return (
+        <>
+          <path d={`M${left} ${y0 + 1}H${right}`} strokeWidth={bold} />
+          {rings(across(stage, s.spacingM, badge ? 8 : 12), y0 + 1.5 + radius, radius, badge ? 1.4 : 2)}
+        </>
+      );
     }
   }
 }
 
-const rings = (xs: number[], y: number, radius: number, stroke: number, dash?: string) => <>{xs.map((x) => <circle key={x} cx={r(x)} cy={r(y)} r={Math.max(1, radius - stroke / 2)} strokeWidth={stroke} strokeDasharray={dash} />)}</>;
+const rings = (xs: number[], y: number, radius: number, stroke: number, dash?: string) => (
+  <>
+    {xs.map((x) => (
+      <circle
+        key={x}
+        cx={r(x)}
+        cy={r(y)}
+        r={Math.max(1, radius - stroke / 2)}
+        strokeWidth={stroke}
+        strokeDasharray={dash}
+      />
+    ))}
+  </>
+);
 
 /** Arrows in the channels; slanting ones where the air goes through the absorber; a dot in each pipe whose air comes toward the eye. */
 function Air({ design, layout, stage }: { design: Design; layout: SectionLayout; stage: Stage }) {
@@ -134,20 +264,42 @@ function Air({ design, layout, stage }: { design: Design; layout: SectionLayout;
     const angle = Math.atan2(y2 - y1, x2 - x1);
     const [c, s] = [Math.cos(angle), Math.sin(angle)];
     const tip = (along: number, side: number) => `${r(x2 - c * along - s * side)} ${r(y2 - s * along + c * side)}`;
-    return <g key={key} stroke="var(--ink)" fill="var(--ink)"><path d={`M${r(x1)} ${r(y1)}L${r(x2 - c * head)} ${r(y2 - s * head)}`} strokeWidth={stroke} fill="none" /><path d={`M${r(x2)} ${r(y2)}L${tip(head * 1.7, head)}L${tip(head * 1.7, -head)}Z`} stroke="none" /></g>;
+    return (
+      <g key={key} stroke="var(--ink)" fill="var(--ink)">
+        <path d={`M${r(x1)} ${r(y1)}L${r(x2 - c * head)} ${r(y2 - s * head)}`} strokeWidth={stroke} fill="none" />
+        <path d={`M${r(x2)} ${r(y2)}L${tip(head * 1.7, head)}L${tip(head * 1.7, -head)}Z`} stroke="none" />
+      </g>
+    );
   };
   const absorber = layout.slabs.find((s) => s.layer.kind === "absorber");
   if (!absorber) return null;
   if (path === "inside") {
     const s = (absorber.layer as AbsorberLayer).shape;
-    const xs = across(stage, (absorber.layer as AbsorberLayer).form === "columns" ? s.diameterM * 1.02 : s.diameterM * 1.3, badge ? ((absorber.layer as AbsorberLayer).form === "columns" ? 6 : 5) : 8);
-    return <g fill="var(--ink)" stroke="none">{xs.map((x) => <circle key={x} cx={r(x)} cy={r((absorber.y0 + absorber.y1) / 2)} r={badge ? 0.9 : 3} />)}</g>;
+    const xs = across(
+      stage,
+      (absorber.layer as AbsorberLayer).form === "columns" ? s.diameterM * 1.02 : s.diameterM * 1.3,
+      badge ? ((absorber.layer as AbsorberLayer).form === "columns" ? 6 : 5) : 8,
+    );
+    return (
+      <g fill="var(--ink)" stroke="none">
+        {xs.map((x) => (
+          <circle key={x} cx={r(x)} cy={r((absorber.y0 + absorber.y1) / 2)} r={badge ? 0.9 : 3} />
+        ))}
+      </g>
+    );
   }
   const channels = layout.slabs.filter((s) => s.layer.kind === "channel");
   if (path === "through") {
-    const top = channels.find((c) => c.index < absorber.index)?.y0 ?? Math.max(badge ? -4 : -22, absorber.y0 - (badge ? 5 : 24));
+    const top =
+      channels.find((c) => c.index < absorber.index)?.y0 ?? Math.max(badge ? -4 : -22, absorber.y0 - (badge ? 5 : 24));
     const bottom = channels.find((c) => c.index > absorber.index)?.y1 ?? absorber.y1;
-    return <>{[0.26, 0.68].map((t) => arrow(String(t), a + (b - a) * (t - 0.12), top + 1, a + (b - a) * (t + 0.12), bottom - (badge ? 0.6 : 3)))}</>;
+    return (
+      <>
+        {[0.26, 0.68].map((t) =>
+          arrow(String(t), a + (b - a) * (t - 0.12), top + 1, a + (b - a) * (t + 0.12), bottom - (badge ? 0.6 : 3)),
+        )}
+      </>
+    );
   }
   return <>{channels.map((c) => arrow(c.layer.id, a, (c.y0 + c.y1) / 2, b, (c.y0 + c.y1) / 2))}</>;
 }
@@ -159,12 +311,21 @@ function Mirror({ design, layout, stage }: { design: Design; layout: SectionLayo
   const x = stage.left - (badge ? 2 : 8);
   const y = badge ? layout.height : 0;
   const [dx, dy] = [Math.cos(angle) * length, -Math.sin(angle) * length];
-  const ticks = [0.15, 0.4, 0.65, 0.9].map((t) => `M${r(x + dx * t)} ${r(y + dy * t)}l${badge ? -2.6 : -7} ${badge ? 1.5 : 4}`).join("");
-  return <g stroke="var(--ink)" fill="none"><path d={`M${x} ${y}L${r(x + dx)} ${r(y + dy)}`} strokeWidth={badge ? 1.8 : 3} /><path d={ticks} strokeWidth={badge ? 0.8 : 1.2} /></g>;
+  const ticks = [0.15, 0.4, 0.65, 0.9]
+    .map((t) => `M${r(x + dx * t)} ${r(y + dy * t)}l${badge ? -2.6 : -7} ${badge ? 1.5 : 4}`)
+    .join("");
+  return (
+    <g stroke="var(--ink)" fill="none">
+      <path d={`M${x} ${y}L${r(x + dx)} ${r(y + dy)}`} strokeWidth={badge ? 1.8 : 3} />
+      <path d={ticks} strokeWidth={badge ? 0.8 : 1.2} />
+    </g>
+  );
 }
 
 /** Frame's share of the drawing's width, so that a box looks framed at every size. */
-export const frameWidth = (design: Design, pxPerM: number): number => Math.max(3, Math.min(40, design.frame.thicknessM * pxPerM));
+export const frameWidth = (design: Design, pxPerM: number): number =>
+  Math.max(3, Math.min(40, design.frame.thicknessM * pxPerM));
 
 /** How much of the box's width the drawing shows, m: the rest lies behind the break. */
-export const shownWidth = (design: Design, widthPx: number, pxPerM: number): number => Math.min(opening(design).widthM, widthPx / Math.max(1, pxPerM));
+export const shownWidth = (design: Design, widthPx: number, pxPerM: number): number =>
+  Math.min(opening(design).widthM, widthPx / Math.max(1, pxPerM));

@@ -20,7 +20,14 @@ export interface SectionLayout {
 }
 
 /** Least height a layer needs to be seen, as a share of what a large drawing takes. */
-const LEAST: Record<Layer["kind"], [badge: number, large: number]> = { cover: [1.4, 5], gap: [3, 7], channel: [4, 14], absorber: [2, 4], sheet: [1, 3], insulation: [5, 12] };
+const LEAST: Record<Layer["kind"], [badge: number, large: number]> = {
+  cover: [1.4, 5],
+  gap: [3, 7],
+  channel: [4, 14],
+  absorber: [2, 4],
+  sheet: [1, 3],
+  insulation: [5, 12],
+};
 
 const finite = (m: number): number => (Number.isFinite(m) && m > 0 ? Math.min(m, 2) : 0);
 
@@ -52,6 +59,8 @@ export function layoutSection(design: Pick<Design, "layers">, height: number, si
 
 /** Where a depth lies on the drawing, px. */
 export function depthToPx(layout: SectionLayout, depthM: number): number {
-  for (const s of layout.slabs) if (depthM <= s.toM + 1e-9) return s.toM > s.fromM ? s.y0 + ((depthM - s.fromM) / (s.toM - s.fromM)) * (s.y1 - s.y0) : s.y0;
+  for (const s of layout.slabs)
+    if (depthM <= s.toM + 1e-9)
+      return s.toM > s.fromM ? s.y0 + ((depthM - s.fromM) / (s.toM - s.fromM)) * (s.y1 - s.y0) : s.y0;
   return layout.height;
 }

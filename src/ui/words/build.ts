@@ -11,129 +11,321 @@ import type { QuantityId, UnitSystem } from "@/core/quantity/quantities";
 /** Where designs, their problems and hazards become English. */
 
 export const ASPECT_WORDS: Record<Aspect, string> = {
-  fluid: "fluid", absorber: "absorber form", absorberMaterial: "absorber material", absorberSize: "absorber dimensions", coating: "coating", glazing: "glazing", coverGap: "air gap under the glazing", airPath: "air path and channel depth",
-  backing: "insulation and back", size: "size and frame", ports: "ports and manifold", drive: "fan or pump", reflector: "reflector", arrangement: "series, parallel, exchanger",
+  fluid: "fluid",
+  absorber: "absorber form",
+  absorberMaterial: "absorber material",
+  absorberSize: "absorber dimensions",
+  coating: "coating",
+  glazing: "glazing",
+  coverGap: "air gap under the glazing",
+  airPath: "air path and channel depth",
+  backing: "insulation and back",
+  size: "size and frame",
+  ports: "ports and manifold",
+  drive: "fan or pump",
+  reflector: "reflector",
+  arrangement: "series, parallel, exchanger",
 };
 
-export const KIND_WORDS: Record<LayerKind, string> = { cover: "Glazing", gap: "Air gap", channel: "Air channel", absorber: "Absorber", sheet: "Sheet", insulation: "Insulation" };
+export const KIND_WORDS: Record<LayerKind, string> = {
+  cover: "Glazing",
+  gap: "Air gap",
+  channel: "Air channel",
+  absorber: "Absorber",
+  sheet: "Sheet",
+  insulation: "Insulation",
+};
 
 /** `a, b and c`. */
-export const listWords = (words: readonly string[]): string => (words.length < 2 ? (words[0] ?? "") : `${words.slice(0, -1).join(", ")} and ${words[words.length - 1]}`);
+export const listWords = (words: readonly string[]): string =>
+  words.length < 2 ? (words[0] ?? "") : `${words.slice(0, -1).join(", ")} and ${words[words.length - 1]}`;
 
 const FIELD_WORDS: Record<string, string> = {
-  thicknessM: "thickness", grossWidthM: "width of the box", grossLengthM: "length of the box", frame: "frame thickness", portDiameter: "port diameter", portCount: "number of ports", manifoldLoss: "manifold loss factor", concentration: "concentration", inSeries: "boxes in series",
-  inParallel: "rows in parallel", glycolShare: "share of glycol", exchanger: "effectiveness of the exchanger", draughtHeight: "height of the draught", panelPower: "power of the panel", mirrorLength: "length of the mirror", mirrorAngle: "angle of the mirror",
-  depthM: "depth", pitchM: "pitch", heightM: "fin height", spacingM: "spacing", finM: "fin thickness", layers: "number of layers", wireM: "wire diameter", meshPitchM: "wire spacing", diameterM: "diameter", count: "number of columns", cellM: "length of a can", lengthM: "length of duct",
-  outerM: "outer diameter", innerM: "inner diameter", circuits: "number of circuits", bondWmK: "bond conductance", holeM: "hole diameter",
+  thicknessM: "thickness",
+  grossWidthM: "width of the box",
+  grossLengthM: "length of the box",
+  frame: "frame thickness",
+  portDiameter: "port diameter",
+  portCount: "number of ports",
+  manifoldLoss: "manifold loss factor",
+  concentration: "concentration",
+  inSeries: "boxes in series",
+  inParallel: "rows in parallel",
+  glycolShare: "share of glycol",
+  exchanger: "effectiveness of the exchanger",
+  draughtHeight: "height of the draught",
+  panelPower: "power of the panel",
+  mirrorLength: "length of the mirror",
+  mirrorAngle: "angle of the mirror",
+  depthM: "depth",
+  pitchM: "pitch",
+  heightM: "fin height",
+  spacingM: "spacing",
+  finM: "fin thickness",
+  layers: "number of layers",
+  wireM: "wire diameter",
+  meshPitchM: "wire spacing",
+  diameterM: "diameter",
+  count: "number of columns",
+  cellM: "length of a can",
+  lengthM: "length of duct",
+  outerM: "outer diameter",
+  innerM: "inner diameter",
+  circuits: "number of circuits",
+  bondWmK: "bond conductance",
+  holeM: "hole diameter",
 };
 export const fieldWords = (name: string): string => FIELD_WORDS[name] ?? name;
 
-const sizeText = (si: number, quantity: QuantityId, system: UnitSystem): string => (Number.isFinite(si) ? quantityText(si, quantity, { system, figures: 3 }) : "no number");
+const sizeText = (si: number, quantity: QuantityId, system: UnitSystem): string =>
+  Number.isFinite(si) ? quantityText(si, quantity, { system, figures: 3 }) : "no number";
 
 /** What is wrong, why, and the way out. @param name of the layer concerned, "" for the box */
 export function problemWords(p: DesignProblem, name: string, materials: MaterialTable, system: UnitSystem): string {
   const mm = (m: number) => sizeText(m, "smallLength", system);
   switch (p.kind) {
-    case "noLayers": return "The box is empty. Add an absorber to begin with.";
-    case "noAbsorber": return "Nothing here takes the sun: add an absorber.";
-    case "twoAbsorbers": return `${name} is a second absorber; the model knows one. Make it a sheet, or take one out.`;
-    case "coverBehindAbsorber": return `${name} lies behind the absorber, where no light comes. Move it to the sun side, or make it a sheet.`;
-    case "coverBehindInsulation": return `${name} lies behind the insulation, where no light comes. Move it to the sun side of the absorber, or take it out.`;
-    case "insulationOverAbsorber": return `${name} lies on the sun side and shades the absorber. Move it behind the absorber.`;
-    case "sheetOverAbsorber": return `${name} lies on the sun side and shades the absorber. Move it behind, or make it a glazing.`;
-    case "coverOnAbsorber": return `${name} touches the absorber: there it insulates nothing and would soften. Put an air gap between them.`;
-    case "waterInAirForm": return "This absorber cannot hold water: it would run out. Choose a hose coil or tube and sheet, or change the fluid to air.";
-    case "airInLiquidForm": return "Hose and tubes of this size carry a liquid, not air. Change the fluid to water, or choose another absorber.";
-    case "openFormNeedsChannel": return "Air goes through this absorber: it needs a channel behind it, and one in front when there is glazing.";
-    case "noChannel": return "Air has no way through the box. Turn an air gap into a channel, or add one.";
-    case "channelWithPipes": return `Air flows inside the pipes here; ${name} would be a second stream. Make it an air gap.`;
-    case "channelWithLiquid": return `${name} carries air, but this collector heats a liquid. Make it an air gap.`;
-    case "neighbouringAirLayers": return `${name} lies on another air layer with nothing between. Take one out, or put a sheet between them.`;
-    case "airLayerOutside": return `${name} is open to the outside: an air layer needs a solid layer on both sides.`;
-    case "tubeWall": return `${name} is as wide inside as outside, so it has no wall. Make the inner diameter smaller.`;
-    case "tooFewFlowPoints": return "A fan curve needs at least two points.";
-    case "backMissing": return "The channel has no back: add a sheet or insulation behind it.";
-    case "tooManyLayers": return `${p.count} layers are more than the ${p.most} the model takes. Join layers of one material into one.`;
-    case "tooManyCovers": return `${p.count} glazings are more than the ${p.most} the optics take: each one costs more light than it saves heat.`;
-    case "outOfRange": return `${name ? `${name}: the` : "The"} ${fieldWords(p.field)} of ${sizeText(p.value, p.quantity, system)} cannot be built; from ${sizeText(p.min, p.quantity, system)} to ${sizeText(p.max, p.quantity, system)} can.`;
-    case "notGlazing": return `${materials[p.material]?.name ?? p.material} lets no light through. Choose a glazing for ${name}.`;
-    case "materialMissing": return `${name || "The frame"} is of a material no longer in the library (${p.material}). Choose another.`;
-    case "frameFillsBox": return `The frame (${mm(p.neededM)} on both sides together) leaves no opening in ${mm(p.availableM)}. Make the frame thinner or the box larger.`;
-    case "pipesTooWide": return `${name} needs ${mm(p.neededM)}, there are ${mm(p.availableM)}. Take fewer, thinner or wider apart.`;
-    case "coilTooLong": return `${sizeText(p.neededM, "length", system)} of duct do not fit beside each other; ${sizeText(p.availableM, "length", system)} do.`;
+    case "noLayers":
+      return "The box is empty. Add an absorber to begin with.";
+    case "noAbsorber":
+      return "Nothing here takes the sun: add an absorber.";
+    case "twoAbsorbers":
+      return `${name} is a second absorber; the model knows one. Make it a sheet, or take one out.`;
+    case "coverBehindAbsorber":
+      return `${name} lies behind the absorber, where no light comes. Move it to the sun side, or make it a sheet.`;
+    case "coverBehindInsulation":
+      return `${name} lies behind the insulation, where no light comes. Move it to the sun side of the absorber, or take it out.`;
+    case "insulationOverAbsorber":
+      return `${name} lies on the sun side and shades the absorber. Move it behind the absorber.`;
+    case "sheetOverAbsorber":
+      return `${name} lies on the sun side and shades the absorber. Move it behind, or make it a glazing.`;
+    case "coverOnAbsorber":
+      return `${name} touches the absorber: there it insulates nothing and would soften. Put an air gap between them.`;
+    case "waterInAirForm":
+      return "This absorber cannot hold water: it would run out. Choose a hose coil or tube and sheet, or change the fluid to air.";
+    case "airInLiquidForm":
+      return "Hose and tubes of this size carry a liquid, not air. Change the fluid to water, or choose another absorber.";
+    case "openFormNeedsChannel":
+      return "Air goes through this absorber: it needs a channel behind it, and one in front when there is glazing.";
+    case "noChannel":
+      return "Air has no way through the box. Turn an air gap into a channel, or add one.";
+    case "channelWithPipes":
+      return `Air flows inside the pipes here; ${name} would be a second stream. Make it an air gap.`;
+    case "channelWithLiquid":
+      return `${name} carries air, but this collector heats a liquid. Make it an air gap.`;
+    case "neighbouringAirLayers":
+      return `${name} lies on another air layer with nothing between. Take one out, or put a sheet between them.`;
+    case "airLayerOutside":
+      return `${name} is open to the outside: an air layer needs a solid layer on both sides.`;
+    case "tubeWall":
+      return `${name} is as wide inside as outside, so it has no wall. Make the inner diameter smaller.`;
+    case "tooFewFlowPoints":
+      return "A fan curve needs at least two points.";
+    case "backMissing":
+      return "The channel has no back: add a sheet or insulation behind it.";
+    case "tooManyLayers":
+      return `${p.count} layers are more than the ${p.most} the model takes. Join layers of one material into one.`;
+    case "tooManyCovers":
+      return `${p.count} glazings are more than the ${p.most} the optics take: each one costs more light than it saves heat.`;
+    case "outOfRange":
+      return `${name ? `${name}: the` : "The"} ${fieldWords(p.field)} of ${sizeText(p.value, p.quantity, system)} cannot be built; from ${sizeText(p.min, p.quantity, system)} to ${sizeText(p.max, p.quantity, system)} can.`;
+    case "notGlazing":
+      return `${materials[p.material]?.name ?? p.material} lets no light through. Choose a glazing for ${name}.`;
+    case "materialMissing":
+      return `${name || "The frame"} is of a material no longer in the library (${p.material}). Choose another.`;
+    case "frameFillsBox":
+      return `The frame (${mm(p.neededM)} on both sides together) leaves no opening in ${mm(p.availableM)}. Make the frame thinner or the box larger.`;
+    case "pipesTooWide":
+      return `${name} needs ${mm(p.neededM)}, there are ${mm(p.availableM)}. Take fewer, thinner or wider apart.`;
+    case "coilTooLong":
+      return `${sizeText(p.neededM, "length", system)} of duct do not fit beside each other; ${sizeText(p.availableM, "length", system)} do.`;
   }
 }
 
-export const CASE_WORDS: Record<LimitCase, string> = { use: "in use", still: "without flow (1\u2009000\u2009W/m², 30\u2009°C outside)", here: "without flow on your hottest day", mirror: "without flow, with the mirror" };
+export const CASE_WORDS: Record<LimitCase, string> = {
+  use: "in use",
+  still: "without flow (1\u2009000\u2009W/m², 30\u2009°C outside)",
+  here: "without flow on your hottest day",
+  mirror: "without flow, with the mirror",
+};
 
 /** What can happen and what to do. Short: it stands beside the figure it belongs to. */
 export function hazardWords(h: Hazard, materials: MaterialTable): { title: string; todo: string } {
   const name = (key: string) => materials[key]?.name ?? key;
   const kg = (m: number) => `${Math.round(m)}\u2009kg`;
   switch (h.kind) {
-    case "solventOnFoam": return { title: `${name(h.coating)} can eat ${name(h.foam)}`, todo: "Its solvent dissolves many foams. Paint a scrap first and wait a day, or take a water-based paint." };
-    case "outgassing": return { title: `${name(h.material)} gives off fumes when first hot`, todo: "You breathe this air. Bake the box out in the open for several sunny days, until it no longer smells, before it blows indoors." };
-    case "fibresInAir": return { title: `${name(h.material)} can shed fibres into the air you breathe`, todo: "Face it with foil or a sheet where the stream passes." };
-    case "glass": return { title: `The pane weighs ${kg(h.massKg)}`, todo: `Lift it with ${h.people} people, with gloves, on edge, never in wind.` };
-    case "lifting": return { title: `The box weighs about ${kg(h.massKg)}`, todo: `Move it with ${h.people} people or a trolley; fix it against wind before letting go.` };
-    case "expansion": return { title: `${name(h.material)} grows by ${h.movementMm.toFixed(0)}\u2009mm between frost and stagnation`, todo: `Leave ${h.gapMm}\u2009mm at each edge and drill ${h.holeMm}\u2009mm holes for ${h.screwMm}\u2009mm screws; screw it hand-tight.` };
-    case "freezing": return { title: `The liquid freezes at ${h.freezesC.toFixed(0)}\u2009°C; your nights reach ${h.lowestC.toFixed(0)}\u2009°C`.replace(/-/g, "\u2212"), todo: "Drain it before frost, or run enough antifreeze. Pipes burst, and so do hoses at their clamps." };
-    case "boiling": return { title: `Without flow the liquid reaches ${Math.round(h.stagnationC)}\u2009°C and boils`, todo: "Never close the loop without a relief valve and an expansion vessel; leave pressurised loops to a licensed installer." };
-    case "concentrated": return { title: `Up to ${h.gain.toFixed(1)} suns fall on part of the box`, todo: "Mind eyes, fire and neighbours: cover or turn the mirror away whenever nobody watches or nothing flows." };
+    case "solventOnFoam":
+      return {
+        title: `${name(h.coating)} can eat ${name(h.foam)}`,
+        todo: "Its solvent dissolves many foams. Paint a scrap first and wait a day, or take a water-based paint.",
+      };
+    case "outgassing":
+      return {
+        title: `${name(h.material)} gives off fumes when first hot`,
+        todo: "You breathe this air. Bake the box out in the open for several sunny days, until it no longer smells, before it blows indoors.",
+      };
+    case "fibresInAir":
+      return {
+        title: `${name(h.material)} can shed fibres into the air you breathe`,
+        todo: "Face it with foil or a sheet where the stream passes.",
+      };
+    case "glass":
+      return {
+        title: `The pane weighs ${kg(h.massKg)}`,
+        todo: `Lift it with ${h.people} people, with gloves, on edge, never in wind.`,
+      };
+    case "lifting":
+      return {
+        title: `The box weighs about ${kg(h.massKg)}`,
+        todo: `Move it with ${h.people} people or a trolley; fix it against wind before letting go.`,
+      };
+    case "expansion":
+      return {
+        title: `${name(h.material)} grows by ${h.movementMm.toFixed(0)}\u2009mm between frost and stagnation`,
+        todo: `Leave ${h.gapMm}\u2009mm at each edge and drill ${h.holeMm}\u2009mm holes for ${h.screwMm}\u2009mm screws; screw it hand-tight.`,
+      };
+    case "freezing":
+      return {
+        title:
+          `The liquid freezes at ${h.freezesC.toFixed(0)}\u2009°C; your nights reach ${h.lowestC.toFixed(0)}\u2009°C`.replace(
+            /-/g,
+            "\u2212",
+          ),
+        todo: "Drain it before frost, or run enough antifreeze. Pipes burst, and so do hoses at their clamps.",
+      };
+    case "boiling":
+      return {
+        title: `Without flow the liquid reaches ${Math.round(h.stagnationC)}\u2009°C and boils`,
+        todo: "Never close the loop without a relief valve and an expansion vessel; leave pressurised loops to a licensed installer.",
+      };
+    case "concentrated":
+      return {
+        title: `Up to ${h.gain.toFixed(1)} suns fall on part of the box`,
+        todo: "Mind eyes, fire and neighbours: cover or turn the mirror away whenever nobody watches or nothing flows.",
+      };
   }
 }
 
-export const STAGE_WORDS: Record<Stage, string> = { before: "Before you cut", cut: "Cut and drill", paint: "Paint and dry", assemble: "Assemble", seal: "Seal and test", probes: "Place the probes", firstSun: "First days in the sun" };
+export const STAGE_WORDS: Record<Stage, string> = {
+  before: "Before you cut",
+  cut: "Cut and drill",
+  paint: "Paint and dry",
+  assemble: "Assemble",
+  seal: "Seal and test",
+  probes: "Place the probes",
+  firstSun: "First days in the sun",
+};
 
 /** One thing to do, in a sentence or two. */
 export function checklistWords({ kind, values: v }: ChecklistItem): string {
   switch (kind) {
-    case "paintOnFoam": return `Paint a scrap of ${v.foam} with ${v.paint} and look at it after a day: pitted or soft means another paint.`;
-    case "ventilate": return `Spray or brush ${v.paint} outdoors or with a draught; no flame or spark; a mask for solvents.`;
-    case "bakeOut": return `Bake out ${v.material} in the open sun, until warm air from it no longer smells, before it heats a room.`;
-    case "deburr": return "Break all cut metal edges with a file; wear gloves.";
-    case "dust": return "Cut mineral wool and other fibres with a knife, outdoors, with mask and long sleeves.";
-    case "drillOversize": return `Drill ${v.hole}\u2009mm holes in ${v.material} for ${v.screw}\u2009mm screws, washers over them: the sheet must be able to slide.`;
-    case "expansionGap": return `Leave ${v.gap}\u2009mm free at every edge of ${v.material}.`;
-    case "cellEnds": return `Tape the ends of ${v.material}: closed above, breathing below; cells upright so that water runs out.`;
-    case "degrease": return `Degrease and roughen ${v.material}; from then on touch it with clean gloves only.`;
-    case "paintCoats": return `Two thin coats of ${v.paint}, ${v.hours}\u2009h between them (the tin’s text comes first).`;
-    case "cure": return `Let ${v.paint} dry for ${v.hours}\u2009h before the glazing goes on.`;
-    case "bond": return `Bond tubes to the sheet over their whole length (the plan counts on ${v.bond}\u2009W/(m·K)); a gap of a hair halves it.`;
-    case "insulationDry": return "Insulation dry, without gaps, not pressed thin.";
-    case "channelClear": return `The air’s way is clear: ${v.depth}\u2009mm everywhere, nothing hanging into it.`;
-    case "liftGlass": return `Lift the pane (${v.mass}\u2009kg) with ${v.people} people, on edge, gloves on.`;
-    case "lift": return `Move the box (${v.mass}\u2009kg) with ${v.people} people; fix it against wind at once.`;
-    case "sealJoints": return "Seal all joints from inside before the glazing; glazing on a strip that lets it move.";
-    case "sealCure": return `Let sealant cure ${v.hours}\u2009h with the box open: its vapour fogs the glass.`;
-    case "smokeTest": return "Close both ports, blow in smoke: none may come out. Then open them: it must come out of the outlet only.";
-    case "pressureTest": return `Fill with water to ${v.bar}\u2009bar for an hour and look at every joint; vent, then drain.`;
-    case "reliefValve": return `Without flow it reaches ${v.temperature}\u2009°C: relief valve and open or expansion vessel before the first sun; pressurised loops by a licensed installer.`;
-    case "probeInlet": return v.air ? "Inlet probe in the middle of the inlet duct, shaded, not touching metal." : "Inlet probe immersed against the stream, insulated outside.";
-    case "probeOutlet": return v.air ? `Outlet probe ${v.diameters} duct widths behind the box, insulated duct, out of sight of the absorber.` : "Outlet probe immersed right at the outlet, insulated outside.";
-    case "probePlate": return "Absorber probe on its back at two thirds of the way, with paste and tape, out of the sun.";
-    case "probeShield": return "No probe sees the sun or the hot absorber: shade it with foil that does not touch it.";
-    case "measureAreas": return "Measure outside, opening and absorber with a tape; enter what differs under Specimens.";
-    case "weigh": return `Weigh the box (about ${v.mass}\u2009kg planned) and enter it: it tells the heat capacity.`;
-    case "firstStagnation": return `First hour without flow, with someone beside it: the absorber should reach about ${v.temperature}\u2009°C. Smoke, smell or bending: cover it.`;
-    case "firstSmell": return "Blow the first warm days’ air outdoors.";
-    case "freezeDrain": return "Tag the drain valve and write down who drains it before frost.";
-    case "mirrorCover": return "A cover for the mirror hangs beside it; nobody looks into the bright strip.";
+    case "paintOnFoam":
+      return `Paint a scrap of ${v.foam} with ${v.paint} and look at it after a day: pitted or soft means another paint.`;
+    case "ventilate":
+      return `Spray or brush ${v.paint} outdoors or with a draught; no flame or spark; a mask for solvents.`;
+    case "bakeOut":
+      return `Bake out ${v.material} in the open sun, until warm air from it no longer smells, before it heats a room.`;
+    case "deburr":
+      return "Break all cut metal edges with a file; wear gloves.";
+    case "dust":
+      return "Cut mineral wool and other fibres with a knife, outdoors, with mask and long sleeves.";
+    case "drillOversize":
+      return `Drill ${v.hole}\u2009mm holes in ${v.material} for ${v.screw}\u2009mm screws, washers over them: the sheet must be able to slide.`;
+    case "expansionGap":
+      return `Leave ${v.gap}\u2009mm free at every edge of ${v.material}.`;
+    case "cellEnds":
+      return `Tape the ends of ${v.material}: closed above, breathing below; cells upright so that water runs out.`;
+    case "degrease":
+      return `Degrease and roughen ${v.material}; from then on touch it with clean gloves only.`;
+    case "paintCoats":
+      return `Two thin coats of ${v.paint}, ${v.hours}\u2009h between them (the tin’s text comes first).`;
+    case "cure":
+      return `Let ${v.paint} dry for ${v.hours}\u2009h before the glazing goes on.`;
+    case "bond":
+      return `Bond tubes to the sheet over their whole length (the plan counts on ${v.bond}\u2009W/(m·K)); a gap of a hair halves it.`;
+    case "insulationDry":
+      return "Insulation dry, without gaps, not pressed thin.";
+    case "channelClear":
+      return `The air’s way is clear: ${v.depth}\u2009mm everywhere, nothing hanging into it.`;
+    case "liftGlass":
+      return `Lift the pane (${v.mass}\u2009kg) with ${v.people} people, on edge, gloves on.`;
+    case "lift":
+      return `Move the box (${v.mass}\u2009kg) with ${v.people} people; fix it against wind at once.`;
+    case "sealJoints":
+      return "Seal all joints from inside before the glazing; glazing on a strip that lets it move.";
+    case "sealCure":
+      return `Let sealant cure ${v.hours}\u2009h with the box open: its vapour fogs the glass.`;
+    case "smokeTest":
+      return "Close both ports, blow in smoke: none may come out. Then open them: it must come out of the outlet only.";
+    case "pressureTest":
+      return `Fill with water to ${v.bar}\u2009bar for an hour and look at every joint; vent, then drain.`;
+    case "reliefValve":
+      return `Without flow it reaches ${v.temperature}\u2009°C: relief valve and open or expansion vessel before the first sun; pressurised loops by a licensed installer.`;
+    case "probeInlet":
+      return v.air
+        ? "Inlet probe in the middle of the inlet duct, shaded, not touching metal."
+        : "Inlet probe immersed against the stream, insulated outside.";
+    case "probeOutlet":
+      return v.air
+        ? `Outlet probe ${v.diameters} duct widths behind the box, insulated duct, out of sight of the absorber.`
+        : "Outlet probe immersed right at the outlet, insulated outside.";
+    case "probePlate":
+      return "Absorber probe on its back at two thirds of the way, with paste and tape, out of the sun.";
+    case "probeShield":
+      return "No probe sees the sun or the hot absorber: shade it with foil that does not touch it.";
+    case "measureAreas":
+      return "Measure outside, opening and absorber with a tape; enter what differs under Specimens.";
+    case "weigh":
+      return `Weigh the box (about ${v.mass}\u2009kg planned) and enter it: it tells the heat capacity.`;
+    case "firstStagnation":
+      return `First hour without flow, with someone beside it: the absorber should reach about ${v.temperature}\u2009°C. Smoke, smell or bending: cover it.`;
+    case "firstSmell":
+      return "Blow the first warm days’ air outdoors.";
+    case "freezeDrain":
+      return "Tag the drain valve and write down who drains it before frost.";
+    case "mirrorCover":
+      return "A cover for the mirror hangs beside it; nobody looks into the bright strip.";
   }
 }
 
-export const GROUP_WORDS: Record<MaterialGroup, string> = { glazing: "Glazing", sheet: "Sheet metal and cloth", coating: "Coating", mesh: "Mesh", tube: "Tube, hose and duct", insulation: "Insulation", board: "Board and frame", masonry: "Masonry", reflector: "Reflector", sundry: "Sundries" };
+export const GROUP_WORDS: Record<MaterialGroup, string> = {
+  glazing: "Glazing",
+  sheet: "Sheet metal and cloth",
+  coating: "Coating",
+  mesh: "Mesh",
+  tube: "Tube, hose and duct",
+  insulation: "Insulation",
+  board: "Board and frame",
+  masonry: "Masonry",
+  reflector: "Reflector",
+  sundry: "Sundries",
+};
 export const UNIT_WORDS: Record<MaterialUnit, string> = { m2: "m²", m: "m", piece: "pc", litre: "L", kg: "kg" };
-export const FLAG_WORDS: Record<MaterialFlag, string> = { foam: "foam", solvent: "solvent", outgasses: "gives off fumes when new", brittle: "breaks", combustible: "burns", fibres: "sheds fibres", plasticSheet: "grows with heat", sharp: "sharp edges", cures: "must cure" };
+export const FLAG_WORDS: Record<MaterialFlag, string> = {
+  foam: "foam",
+  solvent: "solvent",
+  outgasses: "gives off fumes when new",
+  brittle: "breaks",
+  combustible: "burns",
+  fibres: "sheds fibres",
+  plasticSheet: "grows with heat",
+  sharp: "sharp edges",
+  cures: "must cure",
+};
 
 /** One bad cell of a materials file. */
 export function materialProblemWords(p: MaterialProblem): string {
   switch (p.kind) {
-    case "missingColumn": return `The column "${p.column}" is missing. Save the library as CSV and use its header.`;
-    case "notNumber": return `Row ${p.row}, ${p.column}: "${p.value}" is no number.`;
-    case "outOfRange": return `Row ${p.row}, ${p.column}: ${p.value} is outside ${p.min} to ${p.max}.`;
-    case "unknownWord": return `Row ${p.row}, ${p.column}: "${p.value}" is not one of ${p.allowed.join(", ")}.`;
-    case "empty": return `Row ${p.row}: ${p.column} is empty.`;
-    case "twice": return `Row ${p.row}: the key "${p.key}" comes twice.`;
+    case "missingColumn":
+      return `The column "${p.column}" is missing. Save the library as CSV and use its header.`;
+    case "notNumber":
+      return `Row ${p.row}, ${p.column}: "${p.value}" is no number.`;
+    case "outOfRange":
+      return `Row ${p.row}, ${p.column}: ${p.value} is outside ${p.min} to ${p.max}.`;
+    case "unknownWord":
+      return `Row ${p.row}, ${p.column}: "${p.value}" is not one of ${p.allowed.join(", ")}.`;
+    case "empty":
+      return `Row ${p.row}: ${p.column} is empty.`;
+    case "twice":
+      return `Row ${p.row}: the key "${p.key}" comes twice.`;
   }
 }

@@ -22,20 +22,41 @@ export function chanceWords(p: number): string {
 export const percent = (share: number): string => `${Math.round(share * 100)}\u2009%`;
 
 /** A chance counted in draws is never quite nothing or quite certain. */
-export const chancePercent = (p: number): string => (p < 0.01 ? "<\u20091\u2009%" : p > 0.99 ? ">\u200999\u2009%" : percent(p));
+export const chancePercent = (p: number): string =>
+  p < 0.01 ? "<\u20091\u2009%" : p > 0.99 ? ">\u200999\u2009%" : percent(p);
 
 export const CHANNEL_WORDS: Record<ChannelKind, string> = {
-  inlet: "inlet temperature", outlet: "outlet temperature", plate: "absorber temperature", speed: "duct speed", volumeFlow: "volume flow", massFlow: "mass flow",
-  fanPower: "fan or pump power", irradiance: "irradiance", ambient: "outside temperature", wind: "wind", humidity: "relative humidity", pressure: "air pressure",
+  inlet: "inlet temperature",
+  outlet: "outlet temperature",
+  plate: "absorber temperature",
+  speed: "duct speed",
+  volumeFlow: "volume flow",
+  massFlow: "mass flow",
+  fanPower: "fan or pump power",
+  irradiance: "irradiance",
+  ambient: "outside temperature",
+  wind: "wind",
+  humidity: "relative humidity",
+  pressure: "air pressure",
 };
 
 export const LIMIT_WORDS: Record<LimitName | "missing", string> = {
-  irradiance: "too little sun", irradianceBand: "sun changed too much", ambient: "outside temperature moved", modifier: "sun too far off the normal",
-  inlet: "inlet temperature moved", flow: "flow changed", missing: "readings missing or set aside",
+  irradiance: "too little sun",
+  irradianceBand: "sun changed too much",
+  ambient: "outside temperature moved",
+  modifier: "sun too far off the normal",
+  inlet: "inlet temperature moved",
+  flow: "flow changed",
+  missing: "readings missing or set aside",
 };
 
 const CLEAN_WORDS: Record<CleanReason, string> = {
-  missing: "missing", errorCode: "probe error code", outOfRange: "physically impossible", stuck: "stuck at one value", spike: "lone spike", excluded: "set aside by you",
+  missing: "missing",
+  errorCode: "probe error code",
+  outOfRange: "physically impossible",
+  stuck: "stuck at one value",
+  spike: "lone spike",
+  excluded: "set aside by you",
 };
 export const cleanWords = (reason: CleanReason): string => CLEAN_WORDS[reason];
 
@@ -43,46 +64,88 @@ export const cleanWords = (reason: CleanReason): string => CLEAN_WORDS[reason];
 function sourceWords(source: Source): { label: string; detail: string } {
   const key = source.key.slice(source.key.indexOf(":") + 1);
   switch (source.kind) {
-    case "probe": return { label: `Temperature probe ${key}`, detail: "stated limit and display step" };
-    case "ambient": return { label: "Outside probe, shared", detail: "stated limit; cancels in differences" };
-    case "speedMeter": return { label: `Speed meter ${key}`, detail: "stated limit of reading" };
-    case "volumeMeter": return { label: `Flow meter ${key}`, detail: "stated limit of reading" };
-    case "massMeter": return { label: `Mass flow, ${key}`, detail: "stated limit" };
-    case "profile": return { label: `Profile factor, duct ${key}`, detail: "one point instead of a traverse" };
-    case "ductArea": return { label: `Duct size ${key}`, detail: "as measured" };
-    case "sunSensor": return { label: "Sun sensor, shared", detail: "stated limit; all lanes alike" };
-    case "pressure": return { label: "Air pressure, shared", detail: "from altitude or barometer" };
-    case "humidity": return { label: "Humidity, shared", detail: "enters the air's density" };
-    case "specificHeat": return { label: "Specific heat, shared", detail: "fluid tables" };
-    case "area": return { label: `Area of lane ${source.owner}`, detail: "as measured" };
-    case "curveFit": return { label: `Curve fit of ${source.owner}`, detail: "scatter of its windows" };
-    case "dayScatter": return { label: "Scatter of windows", detail: "window to window, day to day" };
-    case "station": return { label: `Place ${source.owner} on the bench`, detail: "draught, view, shade" };
-    case "repeatability": return { label: "Bench repeatability", detail: "from the identical pair" };
-    case "incidence": return { label: `Incidence modifier of ${source.owner}`, detail: "b₀ assumed" };
-    case "power": return { label: "Electrical power", detail: "stated limit" };
-    case "probeNoise": return { label: "Noise of probes", detail: "within the window" };
-    case "speedNoise": return { label: "Noise of flow", detail: "within the window" };
-    case "sunNoise": return { label: "Change of sun", detail: "within the window" };
-    case "otherNoise": return { label: "Other noise", detail: "" };
-    case "drift": return { label: `Drift of probe ${key}`, detail: "between two calibrations" };
-    case "reference": return { label: "Bath’s reference, shared", detail: "one for all probes of the bath; cancels in a rise" };
-    case "transmittance": return { label: "Light through the covers", detail: "model, 1.2 %" };
-    case "absorptance": return { label: "Absorptance of the surface", detail: "model, 0.012" };
-    case "emittance": return { label: "Emittance of the surface", detail: "model, 0.025" };
-    case "gapConvection": return { label: "Still air between the layers", detail: "model, 10 %" };
-    case "streamTransfer": return { label: "Heat from wall to stream", detail: "model, 15 %" };
-    case "windLoss": return { label: "Loss to the wind", detail: "model, 25 %" };
-    case "insulation": return { label: "Insulation as built", detail: "model, 12 %" };
-    case "edge": return { label: "Loss at the edges", detail: "model, 30 %" };
-    case "friction": return { label: "Friction along the path", detail: "model, 20 %" };
-    case "heatHeld": return { label: "Heat the materials hold", detail: "model, 10 %" };
+    case "probe":
+      return { label: `Temperature probe ${key}`, detail: "stated limit and display step" };
+    case "ambient":
+      return { label: "Outside probe, shared", detail: "stated limit; cancels in differences" };
+    case "speedMeter":
+      return { label: `Speed meter ${key}`, detail: "stated limit of reading" };
+    case "volumeMeter":
+      return { label: `Flow meter ${key}`, detail: "stated limit of reading" };
+    case "massMeter":
+      return { label: `Mass flow, ${key}`, detail: "stated limit" };
+    case "profile":
+      return { label: `Profile factor, duct ${key}`, detail: "one point instead of a traverse" };
+    case "ductArea":
+      return { label: `Duct size ${key}`, detail: "as measured" };
+    case "sunSensor":
+      return { label: "Sun sensor, shared", detail: "stated limit; all lanes alike" };
+    case "pressure":
+      return { label: "Air pressure, shared", detail: "from altitude or barometer" };
+    case "humidity":
+      return { label: "Humidity, shared", detail: "enters the air's density" };
+    case "specificHeat":
+      return { label: "Specific heat, shared", detail: "fluid tables" };
+    case "area":
+      return { label: `Area of lane ${source.owner}`, detail: "as measured" };
+    case "curveFit":
+      return { label: `Curve fit of ${source.owner}`, detail: "scatter of its windows" };
+    case "dayScatter":
+      return { label: "Scatter of windows", detail: "window to window, day to day" };
+    case "station":
+      return { label: `Place ${source.owner} on the bench`, detail: "draught, view, shade" };
+    case "repeatability":
+      return { label: "Bench repeatability", detail: "from the identical pair" };
+    case "incidence":
+      return { label: `Incidence modifier of ${source.owner}`, detail: "b₀ assumed" };
+    case "power":
+      return { label: "Electrical power", detail: "stated limit" };
+    case "probeNoise":
+      return { label: "Noise of probes", detail: "within the window" };
+    case "speedNoise":
+      return { label: "Noise of flow", detail: "within the window" };
+    case "sunNoise":
+      return { label: "Change of sun", detail: "within the window" };
+    case "otherNoise":
+      return { label: "Other noise", detail: "" };
+    case "drift":
+      return { label: `Drift of probe ${key}`, detail: "between two calibrations" };
+    case "reference":
+      return { label: "Bath’s reference, shared", detail: "one for all probes of the bath; cancels in a rise" };
+    case "transmittance":
+      return { label: "Light through the covers", detail: "model, 1.2 %" };
+    case "absorptance":
+      return { label: "Absorptance of the surface", detail: "model, 0.012" };
+    case "emittance":
+      return { label: "Emittance of the surface", detail: "model, 0.025" };
+    case "gapConvection":
+      return { label: "Still air between the layers", detail: "model, 10 %" };
+    case "streamTransfer":
+      return { label: "Heat from wall to stream", detail: "model, 15 %" };
+    case "windLoss":
+      return { label: "Loss to the wind", detail: "model, 25 %" };
+    case "insulation":
+      return { label: "Insulation as built", detail: "model, 12 %" };
+    case "edge":
+      return { label: "Loss at the edges", detail: "model, 30 %" };
+    case "friction":
+      return { label: "Friction along the path", detail: "model, 20 %" };
+    case "heatHeld":
+      return { label: "Heat the materials hold", detail: "model, 10 %" };
   }
 }
 
 const PLURALS: Partial<Record<Source["kind"], string>> = {
-  probe: "Temperature probes", speedMeter: "Speed meters", volumeMeter: "Flow meters", massMeter: "Mass flow meters", profile: "Profile factors, ducts", ductArea: "Duct sizes", area: "Areas of lanes",
-  curveFit: "Curve fits of", station: "Places on the bench", incidence: "Incidence modifiers of",
+  probe: "Temperature probes",
+  speedMeter: "Speed meters",
+  volumeMeter: "Flow meters",
+  massMeter: "Mass flow meters",
+  profile: "Profile factors, ducts",
+  ductArea: "Duct sizes",
+  area: "Areas of lanes",
+  curveFit: "Curve fits of",
+  station: "Places on the bench",
+  incidence: "Incidence modifiers of",
 };
 
 /** One line for all sources of a kind: `Speed meters 1, 2, 3, 4`. */
@@ -90,17 +153,27 @@ export function sourceGroupWords(sources: readonly Source[]): { label: string; d
   const first = sourceWords(sources[0]);
   const plural = PLURALS[sources[0].kind];
   if (sources.length === 1 || !plural) return first;
-  const whole = (s: Source) => (s.kind === "curveFit" || s.kind === "area" || s.kind === "station" || s.kind === "incidence" ? s.owner : s.key.slice(s.key.indexOf(":") + 1));
+  const whole = (s: Source) =>
+    s.kind === "curveFit" || s.kind === "area" || s.kind === "station" || s.kind === "incidence"
+      ? s.owner
+      : s.key.slice(s.key.indexOf(":") + 1);
   const names = [...new Set(sources.map(whole))].sort();
-  if (names.length > 4) return { label: `${names.length} ${plural.toLowerCase().replace(/(, ducts| of| of lanes)$/, "")}`, detail: first.detail };
+  if (names.length > 4)
+    return {
+      label: `${names.length} ${plural.toLowerCase().replace(/(, ducts| of| of lanes)$/, "")}`,
+      detail: first.detail,
+    };
   return { label: `${plural} ${names.join(", ")}`, detail: first.detail };
 }
 
 export function remedyWords(remedy: Remedy, system: UnitSystem): string | null {
   switch (remedy.kind) {
-    case "nothing": return null;
-    case "moreDays": return `test ${remedy.days === 1 ? "one more clear day" : `${remedy.days} more clear days`} like those so far`;
-    case "swapStations": return `swap the places of ${remedy.a} and ${remedy.b}, so that what belongs to meters and places cancels`;
+    case "nothing":
+      return null;
+    case "moreDays":
+      return `test ${remedy.days === 1 ? "one more clear day" : `${remedy.days} more clear days`} like those so far`;
+    case "swapStations":
+      return `swap the places of ${remedy.a} and ${remedy.b}, so that what belongs to meters and places cancels`;
     case "betterInstrument": {
       const { label } = sourceWords({ key: `${remedy.source}:`, kind: remedy.source, owner: "", dof: Infinity });
       const now = quantityText(0, "heatFlux", { expanded: remedy.expandedNow, system });
@@ -116,44 +189,114 @@ export interface DoubtWords {
   remedy: string;
 }
 
-const clock = (ms: number, zone: string) => new Intl.DateTimeFormat("en-GB", { timeZone: zone, day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" }).format(ms);
+const clock = (ms: number, zone: string) =>
+  new Intl.DateTimeFormat("en-GB", {
+    timeZone: zone,
+    day: "numeric",
+    month: "short",
+    hour: "2-digit",
+    minute: "2-digit",
+  }).format(ms);
 
 export function doubtWords(doubt: Doubt, context: { zone: string; system: UnitSystem }): DoubtWords {
   const { system, zone } = context;
   switch (doubt.kind) {
     case "unequalFlow": {
-      const list = doubt.lanes.map((l) => `${l.lane} ${quantityText(l.flowPerArea, "massFlowPerArea", { system })}`).join(", ");
-      return { title: `Flows differ by ${percent(doubt.spread)} from their mean`, detail: `${list}. More flow gives more heat and cooler air.`, remedy: "Balance the flows within 5\u2009%, then repeat." };
+      const list = doubt.lanes
+        .map((l) => `${l.lane} ${quantityText(l.flowPerArea, "massFlowPerArea", { system })}`)
+        .join(", ");
+      return {
+        title: `Flows differ by ${percent(doubt.spread)} from their mean`,
+        detail: `${list}. More flow gives more heat and cooler air.`,
+        remedy: "Balance the flows within 5\u2009%, then repeat.",
+      };
     }
     case "aboveOpticalLimit":
-      return { title: `${doubt.lane} is above its optical limit`, detail: `${percent(doubt.efficiency)} in ${doubt.windows} window${doubt.windows > 1 ? "s" : ""}; glass and coating allow ${percent(doubt.limit)}. Area, flow or sun sensor must be wrong.`, remedy: "Check the duct size, the flow meter and the area before you trust any figure of this lane." };
+      return {
+        title: `${doubt.lane} is above its optical limit`,
+        detail: `${percent(doubt.efficiency)} in ${doubt.windows} window${doubt.windows > 1 ? "s" : ""}; glass and coating allow ${percent(doubt.limit)}. Area, flow or sun sensor must be wrong.`,
+        remedy: "Check the duct size, the flow meter and the area before you trust any figure of this lane.",
+      };
     case "neverSwapped":
-      return { title: `${doubt.a} and ${doubt.b} never swapped places`, detail: "Draught, view and meters of the places stay in the difference.", remedy: `Swap ${doubt.a} and ${doubt.b} for as many days again.` };
+      return {
+        title: `${doubt.a} and ${doubt.b} never swapped places`,
+        detail: "Draught, view and meters of the places stay in the difference.",
+        remedy: `Swap ${doubt.a} and ${doubt.b} for as many days again.`,
+      };
     case "identicalPairApart":
-      return { title: `Identical pair ${doubt.a} and ${doubt.b} differ`, detail: `By ${quantityText(doubt.difference, "heatFlux", { expanded: doubt.expanded, system })}, though they are alike. The bench is not as good as its parts.`, remedy: "Look for a leak, shade or a wrong probe in one of them." };
+      return {
+        title: `Identical pair ${doubt.a} and ${doubt.b} differ`,
+        detail: `By ${quantityText(doubt.difference, "heatFlux", { expanded: doubt.expanded, system })}, though they are alike. The bench is not as good as its parts.`,
+        remedy: "Look for a leak, shade or a wrong probe in one of them.",
+      };
     case "riseAtDark":
-      return { title: `${doubt.lane} shows a rise in the dark`, detail: `${quantityText(doubt.riseK, "temperatureDifference", { system, figures: 2, signed: true })} before sunrise in run ${doubt.run}, more than both probes’ limits: by day it is there too.`, remedy: "Look for a probe in the wrong place, wet or mixed up; calibrate in Prove." };
+      return {
+        title: `${doubt.lane} shows a rise in the dark`,
+        detail: `${quantityText(doubt.riseK, "temperatureDifference", { system, figures: 2, signed: true })} before sunrise in run ${doubt.run}, more than both probes’ limits: by day it is there too.`,
+        remedy: "Look for a probe in the wrong place, wet or mixed up; calibrate in Prove.",
+      };
     case "probeInSun":
-      return { title: doubt.lane ? `${doubt.lane}’s inlet probe feels the sun` : "The outside probe feels the sun", detail: `It follows the sun by ${doubt.perHundred.toFixed(2)}\u2009K per 100\u2009W/m² within a minute (run ${doubt.run}).`, remedy: "Shade it with foil that does not touch it." };
+      return {
+        title: doubt.lane ? `${doubt.lane}’s inlet probe feels the sun` : "The outside probe feels the sun",
+        detail: `It follows the sun by ${doubt.perHundred.toFixed(2)}\u2009K per 100\u2009W/m² within a minute (run ${doubt.run}).`,
+        remedy: "Shade it with foil that does not touch it.",
+      };
     case "probeLags":
-      return { title: `${doubt.lane}’s inlet probe comes late`, detail: `${Math.round(doubt.lagS)}\u2009s behind the other inlets in run ${doubt.run}: it is buried, too thick, or in a dead corner.`, remedy: "Move it into the stream; its lag is measured in a bath." };
+      return {
+        title: `${doubt.lane}’s inlet probe comes late`,
+        detail: `${Math.round(doubt.lagS)}\u2009s behind the other inlets in run ${doubt.run}: it is buried, too thick, or in a dead corner.`,
+        remedy: "Move it into the stream; its lag is measured in a bath.",
+      };
     case "modelledSun":
-      return { title: `No sun sensor in run ${doubt.runs.join(", ")}: modelled clear sky`, detail: "± 15 %, the same for all lanes; clouds and haze are not seen, and a cloudy hour counts as a sunny one.", remedy: "Set cloudy spans aside, rank by heat rather than efficiency, and log a sun sensor next time." };
+      return {
+        title: `No sun sensor in run ${doubt.runs.join(", ")}: modelled clear sky`,
+        detail:
+          "± 15 %, the same for all lanes; clouds and haze are not seen, and a cloudy hour counts as a sunny one.",
+        remedy: "Set cloudy spans aside, rank by heat rather than efficiency, and log a sun sensor next time.",
+      };
     case "noIdenticalPair":
-      return { title: "No identical pair", detail: "Nothing shows what two equal boxes would differ by on this bench.", remedy: "Build or lend a second specimen of one variant." };
+      return {
+        title: "No identical pair",
+        detail: "Nothing shows what two equal boxes would differ by on this bench.",
+        remedy: "Build or lend a second specimen of one variant.",
+      };
     case "fewDays":
-      return { title: `Only ${doubt.days === 1 ? "one day" : `${doubt.days} days`}`, detail: "Wind and haze of those days may favour one variant.", remedy: "Test on three days or more." };
+      return {
+        title: `Only ${doubt.days === 1 ? "one day" : `${doubt.days} days`}`,
+        detail: "Wind and haze of those days may favour one variant.",
+        remedy: "Test on three days or more.",
+      };
     case "extrapolated":
-      return { title: `${doubt.lane}'s curve is stretched to your point`, detail: `The point is at ${quantityText(doubt.x, "reducedTemperature", { system })}; the data cover ${quantityText(doubt.xRange[0], "reducedTemperature", { system })} to ${quantityText(doubt.xRange[1], "reducedTemperature", { system })}.`, remedy: "Warm the inlet towards your operating temperature and add windows." };
+      return {
+        title: `${doubt.lane}'s curve is stretched to your point`,
+        detail: `The point is at ${quantityText(doubt.x, "reducedTemperature", { system })}; the data cover ${quantityText(doubt.xRange[0], "reducedTemperature", { system })} to ${quantityText(doubt.xRange[1], "reducedTemperature", { system })}.`,
+        remedy: "Warm the inlet towards your operating temperature and add windows.",
+      };
     case "daysDiffer":
-      return { title: `${doubt.lanes.join(", ")} differ${doubt.lanes.length === 1 ? "s" : ""} from day to day`, detail: "More than from window to window: wind, dust or drift. The bands count days, not windows.", remedy: "Compare the days' points in Read; check cover and probes." };
+      return {
+        title: `${doubt.lanes.join(", ")} differ${doubt.lanes.length === 1 ? "s" : ""} from day to day`,
+        detail: "More than from window to window: wind, dust or drift. The bands count days, not windows.",
+        remedy: "Compare the days' points in Read; check cover and probes.",
+      };
     case "hottestIsNotBest":
-      return { title: `${doubt.hottest} blows hotter air, ${doubt.best} gives more heat`, detail: `${quantityText(doubt.outletC, "temperature", { system })} against ${quantityText(doubt.bestOutletC, "temperature", { system })} at the outlet. Less flow makes hotter air and less heat.`, remedy: "Rank by heat; choose the flow afterwards." };
+      return {
+        title: `${doubt.hottest} blows hotter air, ${doubt.best} gives more heat`,
+        detail: `${quantityText(doubt.outletC, "temperature", { system })} against ${quantityText(doubt.bestOutletC, "temperature", { system })} at the outlet. Less flow makes hotter air and less heat.`,
+        remedy: "Rank by heat; choose the flow afterwards.",
+      };
     case "negativeFlow":
-      return { title: `Flow of ${doubt.lane} runs backwards`, detail: `In ${doubt.windows} window${doubt.windows > 1 ? "s" : ""} the flow is negative.`, remedy: "Turn the meter round, or check the fan." };
+      return {
+        title: `Flow of ${doubt.lane} runs backwards`,
+        detail: `In ${doubt.windows} window${doubt.windows > 1 ? "s" : ""} the flow is negative.`,
+        remedy: "Turn the meter round, or check the fan.",
+      };
     case "cleaned": {
       const { note } = doubt;
-      return { title: `${note.channel}: ${cleanWords(note.reason)}`, detail: `${formatNumber(note.count, 0)} readings left out, ${clock(note.firstMs, zone)} to ${clock(note.lastMs, zone)}.`, remedy: "Check plug and probe; raw readings are kept." };
+      return {
+        title: `${note.channel}: ${cleanWords(note.reason)}`,
+        detail: `${formatNumber(note.count, 0)} readings left out, ${clock(note.firstMs, zone)} to ${clock(note.lastMs, zone)}.`,
+        remedy: "Check plug and probe; raw readings are kept.",
+      };
     }
   }
 }
@@ -168,24 +311,41 @@ export function failureWords(failure: FitFailure): string {
 export function problemWords(problem: ImportProblem): { where: string; what: string } {
   const where = (column?: string) => `row ${formatNumber(problem.row, 0)}${column ? `, ${column}` : ""}`;
   switch (problem.kind) {
-    case "fieldCount": return { where: where(), what: `has ${problem.found} fields instead of ${problem.expected}; row left out` };
+    case "fieldCount":
+      return { where: where(), what: `has ${problem.found} fields instead of ${problem.expected}; row left out` };
     case "badTime": {
-      const why = problem.reason === "skippedHour" ? "never was: clocks went forward over it. If the logger keeps winter time, choose a fixed offset as its zone" : problem.reason === "noSuchDate" ? "is no date in the chosen day and month order" : "is not a time in the chosen format";
+      const why =
+        problem.reason === "skippedHour"
+          ? "never was: clocks went forward over it. If the logger keeps winter time, choose a fixed offset as its zone"
+          : problem.reason === "noSuchDate"
+            ? "is no date in the chosen day and month order"
+            : "is not a time in the chosen format";
       return { where: where(problem.column), what: `“${problem.text}” ${why}; row left out` };
     }
-    case "notANumber": return { where: where(problem.column), what: `“${problem.text}” is not a number; cell left empty` };
-    case "columnsChanged": return { where: where(), what: `columns change here${problem.missing.length ? `; ${problem.missing.join(", ")} missing from here on` : "; read by their names from here on"}` };
-    case "longLine": return { where: where(), what: `line longer than a megabyte; left out` };
+    case "notANumber":
+      return { where: where(problem.column), what: `“${problem.text}” is not a number; cell left empty` };
+    case "columnsChanged":
+      return {
+        where: where(),
+        what: `columns change here${problem.missing.length ? `; ${problem.missing.join(", ")} missing from here on` : "; read by their names from here on"}`,
+      };
+    case "longLine":
+      return { where: where(), what: `line longer than a megabyte; left out` };
   }
 }
 
 export function quantityProblemWords(problem: QuantityProblem): string {
   switch (problem.kind) {
-    case "empty": return "Type a figure.";
-    case "notANumber": return `“${problem.text}” is not a number.`;
-    case "ambiguousNumber": return `“${problem.text}” can mean ${problem.readings[0]} or ${problem.readings[1]}. Write it without the mark, or with a point.`;
-    case "unknownUnit": return `“${problem.unit}” is no unit here. Use ${problem.accepted.slice(0, 5).join(", ")}.`;
+    case "empty":
+      return "Type a figure.";
+    case "notANumber":
+      return `“${problem.text}” is not a number.`;
+    case "ambiguousNumber":
+      return `“${problem.text}” can mean ${problem.readings[0]} or ${problem.readings[1]}. Write it without the mark, or with a point.`;
+    case "unknownUnit":
+      return `“${problem.unit}” is no unit here. Use ${problem.accepted.slice(0, 5).join(", ")}.`;
   }
 }
 
-export const parsedProblem = (parsed: ParsedQuantity): string | null => (parsed.ok ? null : quantityProblemWords(parsed.problem));
+export const parsedProblem = (parsed: ParsedQuantity): string | null =>
+  parsed.ok ? null : quantityProblemWords(parsed.problem);

@@ -9,14 +9,28 @@ export async function POST(request: Request): Promise<Response> {
   if (refused) return Response.json({ error: refused.text }, { status: refused.status });
   const knex = database();
   const name = decodeName(request.headers.get("x-file-name"));
-  if (!request.body) return Response.json({ error: `${name} is empty: it holds not a single byte. Export the log again.` }, { status: 400 });
+  if (!request.body)
+    return Response.json(
+      { error: `${name} is empty: it holds not a single byte. Export the log again.` },
+      { status: 400 },
+    );
   try {
     const file = await storeFile(knex, name, request.body as unknown as AsyncIterable<Uint8Array>, LARGEST_FILE);
     const sent = Number(request.headers.get("content-length") ?? file.bytes);
-    if (sent !== file.bytes) return Response.json({ error: `${name} arrived incomplete: ${file.bytes} of ${sent} bytes. Drop it again.` }, { status: 400 });
+    if (sent !== file.bytes)
+      return Response.json(
+        { error: `${name} arrived incomplete: ${file.bytes} of ${sent} bytes. Drop it again.` },
+        { status: 400 },
+      );
     return Response.json(await inspectFile(knex, file.id));
   } catch (error) {
-    if (error instanceof RangeError) return Response.json({ error: `${name} is larger than ${LARGEST_FILE / 1048576} MB. Split it by day or week and import the parts together.` }, { status: 413 });
+    if (error instanceof RangeError)
+      return Response.json(
+        {
+          error: `${name} is larger than ${LARGEST_FILE / 1048576} MB. Split it by day or week and import the parts together.`,
+        },
+        { status: 413 },
+      );
     throw error;
   }
 }

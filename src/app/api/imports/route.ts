@@ -1,6 +1,13 @@
 import { z } from "zod";
 import { database } from "@/services/connection";
-import { ImportCancelled, importRequestSchema, ImportRefused, importRun, type ImportFailure, type ImportProgress } from "@/services/imports";
+import {
+  ImportCancelled,
+  importRequestSchema,
+  ImportRefused,
+  importRun,
+  type ImportFailure,
+  type ImportProgress,
+} from "@/services/imports";
 
 type Line = ImportProgress | { phase: "failed"; failure: ImportFailure } | { phase: "failed"; error: string };
 
@@ -10,7 +17,14 @@ type Line = ImportProgress | { phase: "failed"; failure: ImportFailure } | { pha
  */
 export async function POST(request: Request): Promise<Response> {
   const parsed = importRequestSchema.safeParse(await request.json().catch(() => null));
-  if (!parsed.success) return Response.json({ error: z.prettifyError(parsed.error), issues: parsed.error.issues.map((i) => ({ path: i.path.join("."), message: i.message })) }, { status: 400 });
+  if (!parsed.success)
+    return Response.json(
+      {
+        error: z.prettifyError(parsed.error),
+        issues: parsed.error.issues.map((i) => ({ path: i.path.join("."), message: i.message })),
+      },
+      { status: 400 },
+    );
   const abort = new AbortController();
   request.signal.addEventListener("abort", () => abort.abort());
   const encoder = new TextEncoder();
@@ -26,7 +40,11 @@ export async function POST(request: Request): Promise<Response> {
         if (error instanceof ImportRefused) send({ phase: "failed", failure: error.failure });
         else {
           console.error("import failed", error);
-          send({ phase: "failed", error: "The import failed inside Bravel; nothing was kept. Try again; if it fails again, the terminal shows the reason." });
+          send({
+            phase: "failed",
+            error:
+              "The import failed inside Bravel; nothing was kept. Try again; if it fails again, the terminal shows the reason.",
+          });
         }
       } finally {
         if (!abort.signal.aborted) controller.close();

@@ -10,11 +10,27 @@ export async function POST(request: Request): Promise<Response> {
   const query = new URL(request.url).searchParams;
   const item = (query.get("item") ?? "").slice(0, 120);
   const content = await readAtMost(request, LARGEST_PHOTO);
-  if (!content) return Response.json({ error: `This photo is larger than ${LARGEST_PHOTO / 1048576} MB even after shrinking. Crop it and try again.` }, { status: 413 });
+  if (!content)
+    return Response.json(
+      { error: `This photo is larger than ${LARGEST_PHOTO / 1048576} MB even after shrinking. Crop it and try again.` },
+      { status: 413 },
+    );
   const type = photoType(content);
-  if (!type || !item) return Response.json({ error: "This is not a photo Bravel keeps: it takes JPEG, PNG and WebP pictures." }, { status: 415 });
-  const photo = await insertPhoto(database(), { experimentId: id(query.get("experiment")), variantId: id(query.get("variant")), item, type, sha256: createHash("sha256").update(content).digest("hex"), content });
-  if (photo === null) return Response.json({ error: "This variant is no longer there. Reload the page." }, { status: 404 });
+  if (!type || !item)
+    return Response.json(
+      { error: "This is not a photo Bravel keeps: it takes JPEG, PNG and WebP pictures." },
+      { status: 415 },
+    );
+  const photo = await insertPhoto(database(), {
+    experimentId: id(query.get("experiment")),
+    variantId: id(query.get("variant")),
+    item,
+    type,
+    sha256: createHash("sha256").update(content).digest("hex"),
+    content,
+  });
+  if (photo === null)
+    return Response.json({ error: "This variant is no longer there. Reload the page." }, { status: 404 });
   return Response.json({ id: photo });
 }
 

@@ -12,5 +12,14 @@ export default async function OneSitePage({ params }: { params: Promise<{ id: st
   const site = /^\d+$/.test(id) ? await findSite(database(), Number(id)) : null;
   if (!site) notFound();
   const [sites, climates] = await Promise.all([listSites(database()), listClimates(database())]);
-  return <SitePage key={site.id} site={site} sites={sites.map((s) => ({ id: s.id, name: s.name }))} climates={climates} zones={Intl.supportedValuesOf("timeZone")} nowMs={new Date().getTime()} />;
+  return (
+    <SitePage
+      key={site.id}
+      site={site}
+      sites={sites.map((s) => ({ id: s.id, name: s.name }))}
+      climates={climates}
+      zones={Intl.supportedValuesOf("timeZone")}
+      nowMs={new Date().getTime()}
+    />
+  );
 }

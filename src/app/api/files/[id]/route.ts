@@ -9,5 +9,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
   const { id } = await params;
   const delimiter = DELIMITERS[new URL(request.url).searchParams.get("delimiter") ?? ""];
   const inspection = await inspectFile(database(), Number(id), delimiter);
-  return inspection ? Response.json(inspection) : Response.json({ error: "That file is no longer kept. Drop it again." }, { status: 404 });
+  return inspection
+    ? Response.json(inspection)
+    : Response.json({ error: "That file is no longer kept. Drop it again." }, { status: 404 });
 }

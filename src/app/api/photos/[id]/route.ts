@@ -8,6 +8,10 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
   if (refused) return new Response(refused.text, { status: refused.status });
   const { id } = await params;
   const photo = /^\d{1,9}$/.test(id) ? await findPhoto(database(), Number(id)) : null;
-  if (!photo) return new Response("This photo is no longer there.", { status: 404, headers: { "content-type": "text/plain; charset=utf-8" } });
+  if (!photo)
+    return new Response("This photo is no longer there.", {
+      status: 404,
+      headers: { "content-type": "text/plain; charset=utf-8" },
+    });
   return new Response(new Uint8Array(photo.content), { headers: photoHeaders(photo.type) });
 }

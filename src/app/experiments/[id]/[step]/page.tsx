@@ -37,10 +37,36 @@ export default async function StepPage({ params }: Params) {
   const { site } = view.head;
   const last = view.runs.at(-1);
   const windows = view.runs.flatMap((r) => r.windows);
-  const strip = <SunStrip site={site} plane={{ tilt: last?.tilt ?? 55, azimuth: last?.azimuth ?? 180 }} atMs={view.strip?.atMs ?? new Date().getTime()} now={!view.strip} recorded={view.strip?.recorded} windows={windows} thin />;
+  const strip = (
+    <SunStrip
+      site={site}
+      plane={{ tilt: last?.tilt ?? 55, azimuth: last?.azimuth ?? 180 }}
+      atMs={view.strip?.atMs ?? new Date().getTime()}
+      now={!view.strip}
+      recorded={view.strip?.recorded}
+      windows={windows}
+      thin
+    />
+  );
   return (
     <Frame view={view} step={step} strip={strip}>
-      {step === "run" ? <Runs view={view} /> : step === "read" ? <Read view={view} predicted={predictedCurves(view)} /> : step === "judge" ? <Judge view={view} /> : step === "prove" && prove ? <Prove view={view} prove={prove} /> : step === "plan" && plan ? <Plan plan={plan} /> : step === "ask" && variants ? <AskStep view={view} variants={variants} /> : step === "build" && variants ? <BuildStep view={variants} /> : <Upcoming step={step as StepName} view={view} />}
+      {step === "run" ? (
+        <Runs view={view} />
+      ) : step === "read" ? (
+        <Read view={view} predicted={predictedCurves(view)} />
+      ) : step === "judge" ? (
+        <Judge view={view} />
+      ) : step === "prove" && prove ? (
+        <Prove view={view} prove={prove} />
+      ) : step === "plan" && plan ? (
+        <Plan plan={plan} />
+      ) : step === "ask" && variants ? (
+        <AskStep view={view} variants={variants} />
+      ) : step === "build" && variants ? (
+        <BuildStep view={variants} />
+      ) : (
+        <Upcoming step={step as StepName} view={view} />
+      )}
     </Frame>
   );
 }

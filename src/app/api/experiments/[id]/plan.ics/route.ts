@@ -8,5 +8,10 @@ export async function GET(_: Request, { params }: { params: Promise<{ id: string
   const { id } = await params;
   const plan = /^\d+$/.test(id) ? await planView(database(), Number(id), Date.now()) : null;
   if (!plan) return new Response("This experiment is not there.", { status: 404 });
-  return new Response(planCalendar(plan), { headers: { "content-type": "text/calendar; charset=utf-8", "content-disposition": `attachment; filename="bravel-plan-${id}.ics"` } });
+  return new Response(planCalendar(plan), {
+    headers: {
+      "content-type": "text/calendar; charset=utf-8",
+      "content-disposition": `attachment; filename="bravel-plan-${id}.ics"`,
+    },
+  });
 }

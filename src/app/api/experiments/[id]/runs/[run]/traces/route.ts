@@ -5,13 +5,28 @@ import { runTraces } from "@/services/traces";
  * Traces for drawing, as binary: a JSON head of known length, then for each trace its means and its left-out counts as
  * little-endian float32.
  */
-export async function GET(request: Request, { params }: { params: Promise<{ id: string; run: string }> }): Promise<Response> {
+export async function GET(
+  request: Request,
+  { params }: { params: Promise<{ id: string; run: string }> },
+): Promise<Response> {
   const { id, run } = await params;
   const query = new URL(request.url).searchParams;
-  const number = (name: string) => (query.has(name) && Number.isFinite(Number(query.get(name))) ? Number(query.get(name)) : undefined);
-  const traces = await runTraces(database(), Number(id), Number(run), { fromMs: number("from"), toMs: number("to"), buckets: number("buckets") ?? 1200 });
-  if (!traces) return Response.json({ error: "There is no such run. It may have been deleted; go back to the experiment." }, { status: 404 });
-  const head = JSON.stringify({ ...traces, traces: traces.traces.map(({ name, kind, lane }) => ({ name, kind, lane })) });
+  const number = (name: string) =>
+    query.has(name) && Number.isFinite(Number(query.get(name))) ? Number(query.get(name)) : undefined;
+  const traces = await runTraces(database(), Number(id), Number(run), {
+    fromMs: number("from"),
+    toMs: number("to"),
+    buckets: number("buckets") ?? 1200,
+  });
+  if (!traces)
+    return Response.json(
+      { error: "There is no such run. It may have been deleted; go back to the experiment." },
+      { status: 404 },
+    );
+  const head = JSON.stringify({
+    ...traces,
+    traces: traces.traces.map(({ name, kind, lane }) => ({ name, kind, lane })),
+  });
   const padded = head.padEnd(Math.ceil(head.length / 4) * 4, " ");
   const text = new TextEncoder().encode(padded);
   // Names may hold characters of several bytes, so the length that counts is that of the bytes.
