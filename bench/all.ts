@@ -181,15 +181,13 @@ async function analysisBench(): Promise<void> {
     stepS,
     hours: [6, 20] as [number, number],
     accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
-    specimens: "ABCDEFGH"
-      .split("")
-      .map((lane, i) => ({
-        lane,
-        variant: String(i >> 1),
-        collector: { ...CORRUGATED, streamTransfer: 22 + 4 * i },
-        areaM2: 2,
-        massFlowKgPerS: 0.04,
-      })),
+    specimens: "ABCDEFGH".split("").map((lane, i) => ({
+      lane,
+      variant: String(i >> 1),
+      collector: { ...CORRUGATED, streamTransfer: 22 + 4 * i },
+      areaM2: 2,
+      massFlowKgPerS: 0.04,
+    })),
     inletProgram: [
       { fromHour: 0, aboveAmbientK: 0 },
       { fromHour: 11, aboveAmbientK: 9 },

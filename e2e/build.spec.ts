@@ -333,13 +333,11 @@ test("materials: find, make one's own, use it, take it out again; a broken CSV n
   await page.getByLabel("Find").fill("");
   await page.getByLabel("Kind").first().selectOption("own");
   await expect(page.getByRole("row", { name: /Ridge wool/ })).toContainText("0.041");
-  await page
-    .locator('input[type="file"]')
-    .setInputFiles({
-      name: "mine.csv",
-      mimeType: "text/csv",
-      buffer: Buffer.from("key,name,group,density_kg_m3\nx,Straw,insulation,light\n"),
-    });
+  await page.locator('input[type="file"]').setInputFiles({
+    name: "mine.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("key,name,group,density_kg_m3\nx,Straw,insulation,light\n"),
+  });
   await expect(page.getByRole("alert").filter({ hasText: "Nothing was taken over" })).toContainText(
     'Row 1, density_kg_m3: "light" is no number',
   );

@@ -1,5 +1,4 @@
-import { writeEpw } from "../src/core/site/epw";
-import { inventedEpw } from "../src/core/site/inventedEpw";
+import { inventedEpw, writeEpw } from "../scripts/testing/inventedEpw";
 
 /** A whole invented typical-weather file, as text. */
 export const epwText = (): string => writeEpw(inventedEpw());

@@ -157,7 +157,12 @@ async function test(): Promise<void> {
   const home = join(HOME, "test");
   takeLock(home);
   const ok = await runChecks({
-    openDatabase: () => openDatabase(home, undefined),
+    openDatabase: async () => {
+      const database = await startLocalDatabase(home, FIRST_DATABASE_PORT);
+      stops.push(() => database.stop());
+      await database.allowTestDatabases();
+      return database.url;
+    },
     onStop: (stop) => stops.push(stop),
     port: () => freePort(FIRST_WEB_PORT + 40),
   });

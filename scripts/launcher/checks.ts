@@ -35,12 +35,18 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
     const { code } = await work();
     add(code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
   };
+  await single("format", () => npx("prettier", "--check", "--log-level", "warn", "."));
   await single("lint", () => npx("eslint", ".", "--max-warnings", "0"));
   await single("types", async () => {
     const routes = await npx("next", "typegen");
     return routes.code === 0 ? npx("tsc", "--noEmit") : routes;
   });
   await single("import directions", () => npx("tsx", "scripts/checkImports.ts"));
+  await single("limits", () => npx("tsx", "scripts/checkLimits.ts"));
+  await single("nothing unused", () => npx("knip", "--no-progress"));
+  await single("nothing only tests use", () =>
+    npx("knip", "--production", "--no-progress", "--include", "files,exports,types"),
+  );
 
   const databaseUrl = await tools.openDatabase();
   const knex = createDatabase(databaseUrl);

@@ -33,12 +33,12 @@ export async function migrate(knex: Knex): Promise<void> {
   }
 }
 
-/** Undoes every migration: for tests of the migrations themselves. */
+/** Undoes every migration: for tests of the migrations themselves. @testing */
 export async function migrateDown(knex: Knex): Promise<void> {
   await knex.migrate.rollback(config, true);
 }
 
-/** Undoes the last migrations up to and with the one named: for tests of a single step. */
+/** Undoes the last migrations up to and with the one named: for tests of a single step. @testing */
 export async function migrateBackTo(knex: Knex, name: string): Promise<void> {
   for (const done = Object.keys(MIGRATIONS).reverse(); done.length; done.shift()) {
     await knex.migrate.down(config);

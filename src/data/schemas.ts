@@ -170,7 +170,6 @@ export const asBuiltSchema = z.object({
   note: z.string().max(500).default(""),
 });
 export type AsBuilt = z.infer<typeof asBuiltSchema>;
-export const AS_PLANNED: AsBuilt = asBuiltSchema.parse({});
 
 export const billSchema = z.object({
   currency: z.string().trim().min(1).max(8),

@@ -5,8 +5,7 @@ import { Readable } from "node:stream";
 import type { Knex } from "knex";
 import { createDatabase } from "../data/database";
 import ICAL from "ical.js";
-import { inventedEpw } from "../core/site/inventedEpw";
-import { writeEpw } from "../core/site/epw";
+import { inventedEpw, writeEpw } from "../../scripts/testing/inventedEpw";
 import { savePlan } from "../data/plans";
 import {
   findSite,

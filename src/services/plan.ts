@@ -156,17 +156,15 @@ function specimensOf({ experiment }: Analysis): PlanSpecimen[] {
     };
   });
   if (lanes.length) return lanes;
-  return experiment.drawn
-    .slice(0, 8)
-    .map((d) => ({
-      letter: d.letter,
-      name: d.variant,
-      variantId: d.variantId,
-      box: boxOf(d.design),
-      timeConstantS: tau(d.design),
-      built: false,
-      design: d.design,
-    }));
+  return experiment.drawn.slice(0, 8).map((d) => ({
+    letter: d.letter,
+    name: d.variant,
+    variantId: d.variantId,
+    box: boxOf(d.design),
+    timeConstantS: tau(d.design),
+    built: false,
+    design: d.design,
+  }));
 }
 
 const TYPICAL_TAU = 240;

@@ -8,7 +8,6 @@ import { withSource, exact } from "../uncertainty/uncertain";
 import { analyseExperiment, judgeReduction, reduceExperiment, type AnalysisSettings } from "./analyse";
 import { assembleRun, planeFromHorizontal } from "./assemble";
 import { curveBands, fitCurve } from "./curve";
-import { efficiency, heatPerArea, reducedTemperatureDifference, usefulHeat } from "./heat";
 import type { EfficiencyPoint } from "./points";
 
 const day = (d: number, cloudiness = 0.02, wind = 1.6) => ({
@@ -82,18 +81,6 @@ const truthFor = (points: readonly EfficiencyPoint[], benches: readonly { log: {
     PRESSURE,
   );
 };
-
-describe("the four figures", () => {
-  test("heat, efficiency, reduced temperature difference", () => {
-    expect(usefulHeat(0.04, 1006, 15, 38)).toBeCloseTo(925.5, 1);
-    expect(efficiency(925.5, 2, 958)).toBeCloseTo(0.483, 3);
-    expect(() => efficiency(900, 2, 0)).toThrow(RangeError);
-    const at = { inletC: 20, outletC: 40, ambientC: 10, irradianceWm2: 1000 };
-    expect(reducedTemperatureDifference(at, "mean")).toBeCloseTo(0.02, 12);
-    expect(reducedTemperatureDifference(at, "inlet")).toBeCloseTo(0.01, 12);
-    expect(heatPerArea({ eta0: 0.6, a1: 5, a2: 0.01 }, 850, 20)).toBeCloseTo(850 * 0.6 - 100 - 4, 9);
-  });
-});
 
 describe("the rig obeys physics", () => {
   test("in steady sun the simulated heat is η0·G − a1·(Tm − Ta), exactly", () => {

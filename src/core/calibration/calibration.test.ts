@@ -63,15 +63,13 @@ describe("co-location", () => {
     let all = 0;
     for (let seed = 1; seed <= 60; seed++) {
       const random = seededRandom(seed * 31);
-      const probes = "abcdef"
-        .split("")
-        .map((k) =>
-          probe(k, {
-            offsetK: random.within(0.5),
-            slope: seed % 2 ? 0 : random.within(0.02),
-            lagS: 10 + 10 * Math.abs(random.within(1)),
-          }),
-        );
+      const probes = "abcdef".split("").map((k) =>
+        probe(k, {
+          offsetK: random.within(0.5),
+          slope: seed % 2 ? 0 : random.within(0.02),
+          lagS: 10 + 10 * Math.abs(random.within(1)),
+        }),
+      );
       const r = run(probes, {}, {}, seed);
       for (const at of [25, 40, 55]) {
         const truth = (i: number) => probes[i].offsetK + probes[i].slope * (at - 40);

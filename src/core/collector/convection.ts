@@ -124,30 +124,3 @@ export function radiationCoefficient(aC: number, bC: number, emittanceA: number,
   const [a, b] = [aC + KELVIN, bC + KELVIN];
   return (5.670374e-8 * (a * a + b * b) * (a + b)) / (1 / emittanceA + 1 / emittanceB - 1);
 }
-
-/**
- * Top loss coefficient of a collector with glass covers, W/(m²·K) (Klein 1979; DB 6.4.9), mean plate 20 to 200 °C, within 0.3 W/(m²·K)
- * of the layer-by-layer balance: the check of that balance.
- */
-export function kleinTopLoss(at: {
-  covers: number;
-  plateC: number;
-  ambientC: number;
-  tilt: number;
-  windTransfer: number;
-  plateEmittance: number;
-  glassEmittance: number;
-}): number {
-  const N = at.covers;
-  const [Tp, Ta] = [at.plateC + KELVIN, at.ambientC + KELVIN];
-  const f = (1 + 0.089 * at.windTransfer - 0.1166 * at.windTransfer * at.plateEmittance) * (1 + 0.07866 * N);
-  const C = 520 * (1 - 0.000051 * min(70, at.tilt) ** 2);
-  const e = 0.43 * (1 - 100 / Tp);
-  const convective = 1 / (N / ((C / Tp) * (max(1e-6, Tp - Ta) / (N + f)) ** e) + 1 / at.windTransfer);
-  const radiative =
-    (5.670374e-8 * (Tp + Ta) * (Tp * Tp + Ta * Ta)) /
-    (1 / (at.plateEmittance + 0.00591 * N * at.windTransfer) +
-      (2 * N + f - 1 + 0.133 * at.plateEmittance) / at.glassEmittance -
-      N);
-  return convective + radiative;
-}

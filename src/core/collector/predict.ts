@@ -404,17 +404,3 @@ function timing(
         ]);
   return out;
 }
-
-/** Efficiency a predicted curve gives at a reduced temperature difference, between its points; null outside them. */
-export function predictedEfficiency(points: Prediction["points"], x: number): Uncertain | null {
-  for (let i = 1; i < points.length; i++) {
-    const [a, b] = [points[i - 1], points[i]];
-    if (x < a.x || x > b.x) continue;
-    const t = (x - a.x) / (b.x - a.x);
-    return combine(a.efficiency.value * (1 - t) + b.efficiency.value * t, [
-      [1 - t, a.efficiency],
-      [t, b.efficiency],
-    ]);
-  }
-  return null;
-}

@@ -1,4 +1,7 @@
-import type { FanPoint } from "./timedFlow";
+export interface FanPoint {
+  flowM3PerS: number;
+  pressurePa: number;
+}
 
 /** A fan or pump: its curve at full speed, and what it takes from the mains there. */
 export interface Fan {

@@ -1,7 +1,6 @@
 import { monteCarlo } from "../uncertainty/monteCarlo";
-import { coefficientOfPerformance, netHeat } from "../analysis/heat";
 import { multiply, standardUncertainty, withSource, type SourceTable } from "../uncertainty/uncertain";
-import { bagFillFlow, bucketFlow, fanWorkingPoint, leakShare, smokeTransitFlow } from "./timedFlow";
+import { bagFillFlow, bucketFlow, leakShare, smokeTransitFlow } from "./timedFlow";
 import { rectangularTraversePoints, roundTraversePoints, traverseMean } from "./traverse";
 
 describe("traverse", () => {
@@ -58,27 +57,6 @@ describe("flow by volume, mass and time", () => {
     const leak = leakShare(exactFlow(0.04), exactFlow(0.038));
     expect(leak.value).toBeCloseTo(-0.05, 12);
     expect(standardUncertainty(leak)).toBeCloseTo(0, 12);
-  });
-  test("a fan meets its system where both pressures agree, and without resistance blows freely", () => {
-    const fan = [
-      { flowM3PerS: 0, pressurePa: 60 },
-      { flowM3PerS: 0.05, pressurePa: 40 },
-      { flowM3PerS: 0.08, pressurePa: 0 },
-    ];
-    const at = fanWorkingPoint(fan, 16000);
-    expect(at.flowM3PerS).toBeCloseTo(0.05, 6);
-    expect(fanWorkingPoint(fan, 0).flowM3PerS).toBeCloseTo(0.08, 9);
-    expect(fanWorkingPoint(fan, 1e6).flowM3PerS).toBeLessThan(at.flowM3PerS);
-    expect(() => fanWorkingPoint(fan.slice(0, 2), 0)).toThrow(/does not meet/);
-  });
-});
-
-describe("net of the fan", () => {
-  test("heat less electricity, and their ratio", () => {
-    expect(netHeat(900, 30)).toBe(870);
-    expect(netHeat(900, 30, 3)).toBe(810);
-    expect(coefficientOfPerformance(900, 30)).toBe(30);
-    expect(coefficientOfPerformance(900, 0)).toBe(Infinity);
   });
 });
 

@@ -36,35 +36,3 @@ export function smokeTransitFlow(
 export function leakShare(inletFlow: Uncertain, outletFlow: Uncertain): Uncertain {
   return divide(subtract(outletFlow, inletFlow), inletFlow);
 }
-
-export interface FanPoint {
-  flowM3PerS: number;
-  pressurePa: number;
-}
-
-/**
- * Where a fan's curve meets a system's Δp = k·V̇² (fully turbulent), m³/s.
- * @param fan points by rising flow with falling pressure, straight between; the last may be free delivery (0 Pa)
- * @param systemFactor k, Pa/(m³/s)², ≥ 0
- */
-export function fanWorkingPoint(fan: readonly FanPoint[], systemFactor: number): FanPoint {
-  if (fan.length < 2) throw new RangeError("a fan curve has at least two points");
-  if (!(systemFactor >= 0)) throw new RangeError("a system's factor is not negative");
-  for (let i = 1; i < fan.length; i++) {
-    const [a, b] = [fan[i - 1], fan[i]];
-    if (!(b.flowM3PerS > a.flowM3PerS)) throw new RangeError("a fan curve's flows rise");
-    const excess = (v: number) =>
-      a.pressurePa +
-      ((b.pressurePa - a.pressurePa) * (v - a.flowM3PerS)) / (b.flowM3PerS - a.flowM3PerS) -
-      systemFactor * v * v;
-    if (excess(a.flowM3PerS) < 0 || excess(b.flowM3PerS) > 0) continue;
-    let [low, high] = [a.flowM3PerS, b.flowM3PerS];
-    for (let k = 0; k < 60; k++) {
-      const middle = (low + high) / 2;
-      if (excess(middle) > 0) low = middle;
-      else high = middle;
-    }
-    return { flowM3PerS: low, pressurePa: systemFactor * low * low };
-  }
-  throw new RangeError("the system's line does not meet this fan curve");
-}

@@ -106,21 +106,3 @@ export function standardPressure(altitudeM: number): number {
   if (!(altitudeM >= -500 && altitudeM <= 11000)) throw new RangeError("altitude outside −500 to 11,000 m");
   return 101325 * (1 - (0.0065 * altitudeM) / 288.15) ** 5.255876;
 }
-
-/** Density that "standard" air flow is stated at, kg/m³: 0.075 lb/ft³. */
-export const STANDARD_AIR_DENSITY = (0.075 * 0.45359237) / 0.3048 ** 3;
-
-/** Actual volume flow, m³/s, of a flow stated at standard density (and back with the arguments' roles exchanged). */
-export function actualFromStandardFlow(standardM3PerS: number, state: AirState): number {
-  return (standardM3PerS * STANDARD_AIR_DENSITY) / airDensity(state);
-}
-
-/**
- * The "1.08" of the trade at the user's conditions: BTU/h per (ft³/min · °F).
- * At 0.075 lb/ft³ and 0.24 BTU/(lb·°F) it is 60 × 0.075 × 0.24 = 1.08; thinner air makes it smaller.
- */
-export function tradeHeatConstant(state: AirState): number {
-  const poundPerFt3 = airDensity(state) / (0.45359237 / 0.3048 ** 3);
-  const btuPerPoundF = airSpecificHeat(state) / 4186.8;
-  return 60 * poundPerFt3 * btuPerPoundF;
-}

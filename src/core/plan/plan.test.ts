@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { coverageFactor } from "../uncertainty/uncertain";
 import { standardRules } from "../log/windows";
 import { seededRandom } from "../random/seededRandom";
-import { beamShare, OPEN } from "../site/shade";
+import { beamShare, type Surroundings } from "../site/shade";
 import { PLAIN_SITE, type SiteWorld } from "../site/site";
 import { benchBlockers, benchProblems, benchStations, type BenchBox, type BenchLayout } from "./bench";
 import { calendarDays, chanceOfClearDays } from "./chances";
@@ -12,6 +12,8 @@ import { placeVariance, statedPrecision, TYPICAL_BENCH, type Precision } from ".
 import { PROTOCOL, PROTOCOLS, testTimes } from "./protocols";
 import { balanceOf, evenPeriods, swapSchedule, williamsRows } from "./schedule";
 import { adviseLook, conditionalPower, informationShare, levelSpent, sequentialBounds } from "./sequential";
+
+const OPEN: Surroundings = { horizon: [], blockers: [] };
 
 const HOUR = 3600000;
 const TANSY: SiteWorld = {

@@ -325,7 +325,7 @@ export function steadyHeat(
   return { heatPerArea, meanC: at.inletC + heatPerArea / (2 * at.flowPerArea * cp) };
 }
 
-/** The straight curve that a perfect test at these conditions finds: least squares through the exact steady efficiencies. */
+/** The straight curve that a perfect test at these conditions finds: least squares through the exact steady efficiencies. @testing */
 export function trueCurve(
   c: RigCollector,
   conditions: readonly SteadyConditions[],

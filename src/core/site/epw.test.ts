@@ -1,5 +1,5 @@
-import { EPW_FIELDS, epwClimate, parseEpw, writeEpw } from "./epw";
-import { inventedEpw } from "./inventedEpw";
+import { inventedEpw, writeEpw } from "../../../scripts/testing/inventedEpw";
+import { EPW_FIELDS, epwClimate, parseEpw } from "./epw";
 
 const file = inventedEpw();
 const text = writeEpw(file);

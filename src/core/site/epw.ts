@@ -187,35 +187,6 @@ export function parseEpw(text: string): { ok: true; file: EpwFile } | { ok: fals
 
 const hourOfYear = (s: EpwFile["stamps"], i: number) => (s.month[i] * 31 + s.day[i]) * 24 + s.hour[i];
 
-/** Writes the file again: numbers as short as they are exact, missing ones by their markers. Parsing it gives the same file. */
-export function writeEpw(file: EpwFile): string {
-  const heading = [
-    [
-      "LOCATION",
-      file.city,
-      file.region,
-      file.country,
-      file.dataSource,
-      file.stationNumber,
-      file.latitude,
-      file.longitude,
-      file.timeZoneH,
-      file.altitudeM,
-    ].join(","),
-  ];
-  for (const h of EPW_HEADINGS.slice(1) as (keyof EpwFile["headings"])[]) heading.push(`${h},${file.headings[h]}`);
-  const { stamps } = file;
-  const rows = file.flags.map((flag, i) => {
-    const cells = EPW_FIELDS.slice(0, file.fieldsPerRecord).map(([name, missing]) => {
-      if (name === "presentWeatherCodes") return file.weatherCodes[i];
-      const v = file.series[name][i];
-      return Number.isNaN(v) ? missing : v;
-    });
-    return [stamps.year[i], stamps.month[i], stamps.day[i], stamps.hour[i], stamps.minute[i], flag, ...cells].join(",");
-  });
-  return [...heading, ...rows].join("\r\n") + "\r\n";
-}
-
 /** A day is clear when it brings at least this share of the hours' own clear-day sum: broken days seldom pass 0.75. */
 const CLEAR_DAY = 0.8;
 

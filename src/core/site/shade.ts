@@ -154,8 +154,6 @@ export interface Surroundings {
   blockers: readonly Blocker[];
 }
 
-export const OPEN: Surroundings = { horizon: [], blockers: [] };
-
 /**
  * Share of the sun's beam that reaches a collector, 0 to 1: nothing below the skyline, else the mean over its glass of what
  * blockers let through. 1 with the sun behind nothing; the incidence on the plane is not its business.

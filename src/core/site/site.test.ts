@@ -11,15 +11,17 @@ import {
   beamShare,
   blockerOf,
   obstacleProblems,
-  OPEN,
   passes,
   shadedBy,
   skyShare,
   type Obstacle,
+  type Surroundings,
   type Receiver,
 } from "./shade";
 import { PLAIN_SITE, planeLight, surroundingsOf, type SiteWorld } from "./site";
 import { coneOutline, hourMap, tiltCurve } from "./typical";
+
+const OPEN: Surroundings = { horizon: [], blockers: [] };
 
 const TANSY: SiteWorld = {
   latitude: 46.31,

@@ -54,13 +54,6 @@ export function clearSky(
   return { global, beamNormal, diffuse: max(0, global - beamNormal * sinAltitude) };
 }
 
-/** Clear-sky global irradiance of Haurwitz (1945), W/m²: 1098·sin h·exp(−0.059/sin h). A check only; knows no altitude. */
-export function haurwitz(altitude: number): number {
-  if (altitude <= 0) return 0;
-  const s = sin(altitude * RAD);
-  return 1098 * s * exp(-0.059 / s);
-}
-
 /** Diffuse share of horizontal irradiance, 0 to 1, by clearness index (Erbs et al. 1982; DB 2.10.1). */
 export function erbsDiffuseFraction(clearness: number): number {
   const k = max(0, min(1, clearness));

@@ -2,12 +2,18 @@ import {
   clearSky,
   clearSkyInPlane,
   erbsDiffuseFraction,
-  haurwitz,
   incidenceModifier,
   overallModifier,
   transpose,
 } from "./clearSky";
 import { extraterrestrialNormal, incidenceAngle, relativeAirMass, SOLAR_CONSTANT, sunPosition } from "./position";
+
+/** Clear-sky global irradiance of Haurwitz (1945), W/m²: 1098·sin h·exp(−0.059/sin h). A check only; knows no altitude. */
+function haurwitz(altitude: number): number {
+  if (altitude <= 0) return 0;
+  const s = Math.sin(altitude * (Math.PI / 180));
+  return 1098 * s * Math.exp(-0.059 / s);
+}
 
 const TANSY = { latitude: 46.31, longitude: 9.05, altitudeM: 1120 };
 

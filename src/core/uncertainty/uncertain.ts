@@ -103,11 +103,6 @@ export function combine(
   return { value, parts };
 }
 
-export const add = (a: Uncertain, b: Uncertain): Uncertain =>
-  combine(a.value + b.value, [
-    [1, a],
-    [1, b],
-  ]);
 export const subtract = (a: Uncertain, b: Uncertain): Uncertain =>
   combine(a.value - b.value, [
     [1, a],
@@ -129,16 +124,6 @@ export function divide(a: Uncertain, b: Uncertain): Uncertain {
   ]);
 }
 
-/** Weighted mean Σw·x/Σw with given positive weights. */
-export function weightedMean(figures: readonly Uncertain[], weights: readonly number[]): Uncertain {
-  const total = weights.reduce((a, b) => a + b, 0);
-  const value = figures.reduce((sum, f, i) => sum + f.value * weights[i], 0) / total;
-  return combine(
-    value,
-    figures.map((f, i) => [weights[i] / total, f] as const),
-  );
-}
-
 /** Variance, unit². */
 export function variance(figure: Uncertain): number {
   let sum = 0;
@@ -147,13 +132,6 @@ export function variance(figure: Uncertain): number {
 }
 
 export const standardUncertainty = (figure: Uncertain): number => Math.sqrt(variance(figure));
-
-/** Covariance of two figures through their common sources. */
-export function covariance(a: Uncertain, b: Uncertain): number {
-  let sum = 0;
-  for (const [key, part] of a.parts) sum += part * (b.parts.get(key) ?? 0);
-  return sum;
-}
 
 /** Effective degrees of freedom, Welch–Satterthwaite (GUM G.2b). Infinity when all parts are. */
 export function effectiveDof(figure: Uncertain, table: SourceTable): number {

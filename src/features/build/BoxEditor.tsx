@@ -2,7 +2,7 @@
 
 import { FLUIDS, type Design, type Drive } from "@/core/collector/design";
 import { DUCT_FAN, SMALL_PUMP } from "@/core/collector/presets";
-import type { FanPoint } from "@/core/flow/timedFlow";
+import type { FanPoint } from "@/core/flow/fan";
 import type { Material } from "@/core/materials/material";
 import { QuantityField } from "@/ui/QuantityField";
 import { MaterialSelect } from "./LayerEditor";

@@ -8,7 +8,8 @@ import {
   traverseMean,
   type TraverseResult,
 } from "@/core/flow/traverse";
-import { bagFillFlow, bucketFlow, smokeTransitFlow } from "@/core/flow/timedFlow";
+import { bagFillFlow, bucketFlow, leakShare, smokeTransitFlow } from "@/core/flow/timedFlow";
+import { exact } from "@/core/uncertainty/uncertain";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { ProveView } from "@/services/prove";
@@ -486,7 +487,7 @@ function Balance({ meters }: { meters: readonly string[] }) {
     values.length > 1
       ? (Math.max(...values) - Math.min(...values)) / (values.reduce((a, b) => a + b, 0) / values.length)
       : 0;
-  const share = (leak.outKg - leak.inKg) / leak.inKg;
+  const share = leakShare(exact(leak.inKg), exact(leak.outKg)).value;
   return (
     <details className="no-print">
       <summary className="cursor-pointer py-1 font-semibold text-action">Leaks, and lanes balanced</summary>

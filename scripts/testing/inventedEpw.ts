@@ -1,9 +1,9 @@
-import { seededRandom } from "../random/seededRandom";
-import { clearSky, erbsDiffuseFraction } from "../sun/clearSky";
-import { extraterrestrialNormal, sunPosition } from "../sun/position";
-import { clearDayKwh } from "./climate";
-import { CLIMATES } from "./climates";
-import { EPW_FIELDS, EPW_HEADINGS, type EpwField, type EpwFile } from "./epw";
+import { seededRandom } from "../../src/core/random/seededRandom";
+import { clearSky, erbsDiffuseFraction } from "../../src/core/sun/clearSky";
+import { extraterrestrialNormal, sunPosition } from "../../src/core/sun/position";
+import { clearDayKwh } from "../../src/core/site/climate";
+import { CLIMATES } from "../../src/core/site/climates";
+import { EPW_FIELDS, EPW_HEADINGS, type EpwField, type EpwFile } from "../../src/core/site/epw";
 
 const HOUR = 3600000;
 
@@ -92,4 +92,33 @@ export function inventedEpw(seed = 46): EpwFile {
     weatherCodes: Array<string>(n).fill("999999999"),
     fieldsPerRecord: EPW_FIELDS.length,
   };
+}
+
+/** Writes the file again: numbers as short as they are exact, missing ones by their markers. Parsing it gives the same file. */
+export function writeEpw(file: EpwFile): string {
+  const heading = [
+    [
+      "LOCATION",
+      file.city,
+      file.region,
+      file.country,
+      file.dataSource,
+      file.stationNumber,
+      file.latitude,
+      file.longitude,
+      file.timeZoneH,
+      file.altitudeM,
+    ].join(","),
+  ];
+  for (const h of EPW_HEADINGS.slice(1) as (keyof EpwFile["headings"])[]) heading.push(`${h},${file.headings[h]}`);
+  const { stamps } = file;
+  const rows = file.flags.map((flag, i) => {
+    const cells = EPW_FIELDS.slice(0, file.fieldsPerRecord).map(([name, missing]) => {
+      if (name === "presentWeatherCodes") return file.weatherCodes[i];
+      const v = file.series[name][i];
+      return Number.isNaN(v) ? missing : v;
+    });
+    return [stamps.year[i], stamps.month[i], stamps.day[i], stamps.hour[i], stamps.minute[i], flag, ...cells].join(",");
+  });
+  return [...heading, ...rows].join("\r\n") + "\r\n";
 }
