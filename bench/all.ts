@@ -72,7 +72,7 @@ async function importBench(): Promise<void> {
   const knex = createDatabase(database.url);
   try {
     await migrate(knex);
-    const design = designFromOutline({ absorber: "flat", fluid: "air", covers: 1, grossAreaM2: 2 });
+    const design = designFromOutline({ absorber: "flat", fluid: { kind: "air" }, covers: 1, grossAreaM2: 2 });
     const letters = "ABCDEF".split("");
     const bytes = Buffer.from(text);
     let experimentId = 0;

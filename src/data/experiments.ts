@@ -15,6 +15,7 @@ import {
   type ExperimentSettingsInput,
   type FlowLayerDetail,
   type StoredCalibration,
+  type LaneSetupInput,
   type StoredLaneSetup,
   type StoredRunSetup,
 } from "./schemas";
@@ -342,7 +343,11 @@ export async function addLanes(trx: Knex, experimentId: number, lanes: NewExperi
 export async function insertRun(
   trx: Knex,
   experimentId: number,
-  input: { note: string; setup: StoredRunSetup; lanes: StoredRun["lanes"] },
+  input: {
+    note: string;
+    setup: StoredRunSetup;
+    lanes: { letter: string; station: number; setup: LaneSetupInput }[];
+  },
 ): Promise<{ id: number; number: number }> {
   const [{ last }] = await trx("run").where({ experiment_id: experimentId }).max({ last: "number" }).forUpdate();
   const number = (last ?? 0) + 1;

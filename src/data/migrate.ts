@@ -3,6 +3,7 @@ import * as firstSlice from "./migrations/20261125_0001_first_slice";
 import * as designs from "./migrations/20261125_0002_designs";
 import * as calibrations from "./migrations/20261125_0003_calibrations";
 import * as siteAndPlan from "./migrations/20261125_0004_site_and_plan";
+import * as oneFluid from "./migrations/20261126_0005_one_fluid";
 
 /** In order of time; a landed one is never edited, a change of schema is a new one. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -10,6 +11,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   "20261125_0002_designs": designs,
   "20261125_0003_calibrations": calibrations,
   "20261125_0004_site_and_plan": siteAndPlan,
+  "20261126_0005_one_fluid": oneFluid,
 };
 
 const config: Knex.MigratorConfig = {

@@ -7,7 +7,7 @@ import { SKY_MODELS } from "../core/sun/clearSky";
 import { CHANNEL_KINDS, type ChannelKind } from "../core/log/channelKinds";
 import { ASPECTS } from "../core/collector/compare";
 import { SCROUNGED } from "../core/collector/bill";
-import { FLUIDS, type Design } from "../core/collector/design";
+import type { Design } from "../core/collector/design";
 import { ABSORBER_FORMS } from "../core/collector/forms";
 import { MATERIAL_FLAGS, MATERIAL_GROUPS, MATERIAL_UNITS, type Material } from "../core/materials/material";
 
@@ -109,6 +109,13 @@ export const materialSchema: z.ZodType<Material, Material> = z.object({
   source: z.string().max(200),
 });
 
+/** Of a drawing the share may be half-typed: core/collector/validate says so; here it only must be a number. */
+const fluidSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("air") }),
+  z.object({ kind: z.literal("water") }),
+  z.object({ kind: z.literal("glycol"), massFraction: z.number().min(0).max(0.6) }),
+]);
+
 const fanSchema = z.object({
   points: z
     .array(z.object({ flowM3PerS: z.number().min(0).max(100), pressurePa: z.number().min(0).max(1e7) }))
@@ -135,8 +142,7 @@ const layerSchema = z.discriminatedUnion("kind", [
 
 /** Form only: whether a stack can be built is for core/collector/validate to say, so that half-built drafts can be kept too. */
 export const designSchema: z.ZodType<Design, Design> = z.object({
-  fluid: z.enum(FLUIDS),
-  glycolShare: z.number().min(0).max(0.6),
+  fluid: fluidSchema,
   grossWidthM: finite,
   grossLengthM: finite,
   frame: z.object({ material: materialKey, thicknessM: finite }),
@@ -239,11 +245,8 @@ const flowSchema = z.discriminatedUnion("kind", [
 ]);
 
 export const laneSetupSchema = z.object({
-  fluid: z.discriminatedUnion("kind", [
-    z.object({ kind: z.literal("air") }),
-    z.object({ kind: z.literal("water") }),
-    z.object({ kind: z.literal("glycol"), massFraction: z.number().min(0).max(0.6) }),
-  ]),
+  /** null: what the specimen is drawn for. */
+  fluid: fluidSchema.nullable().default(null),
   areaLimitShare: z.number().min(0).max(0.5),
   inletProbe: probeSchema,
   outletProbe: probeSchema,
@@ -254,6 +257,8 @@ export const laneSetupSchema = z.object({
   b0Limit: z.number().min(0).max(0.5),
 });
 export type StoredLaneSetup = z.infer<typeof laneSetupSchema>;
+/** As given by forms and demo: the fluid may be left to the drawing. */
+export type LaneSetupInput = z.input<typeof laneSetupSchema>;
 
 export const runSetupSchema = z.object({
   plane: z.object({ tilt: z.number().min(0).max(180), azimuth: z.number().min(0).max(360) }),

@@ -206,6 +206,7 @@ function runSetup(experiment: Experiment, run: StoredRun): RunSetup {
       return [
         {
           ...setup,
+          fluid: setup.fluid ?? lane.design.fluid,
           flow: traversed(setup.flow, run),
           inletProbe: calibrated(setup.inletProbe, run),
           outletProbe: calibrated(setup.outletProbe, run),

@@ -1,5 +1,5 @@
 import ical, { ICalAlarmType } from "ical-generator";
-import { entryWords, PROTOCOL_WORDS, RISK_WORDS } from "../ui/words/plan";
+import { entryWords, PROTOCOL_WORDS, RISK_WORDS } from "../words/plan";
 import { PROTOCOL } from "../core/plan/protocols";
 import type { PlanView } from "./plan";
 

@@ -121,7 +121,7 @@ async function request(laneText = LANES): Promise<ImportRequest> {
   const settings = await Promise.all(
     files.map(async (f) => ({ ...(await inspectFile(knex, f.id))!.layout!, zone: "Europe/Zurich" })),
   );
-  const design = designFromOutline({ absorber: "flat", fluid: "air", covers: 1, grossAreaM2: 2 });
+  const design = designFromOutline({ absorber: "flat", fluid: { kind: "air" }, covers: 1, grossAreaM2: 2 });
   return {
     target: {
       kind: "new",

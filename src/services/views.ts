@@ -261,7 +261,7 @@ function runView(
   reduced: Analysis["reduction"]["runs"][number],
   assembled: Analysis["assembled"] extends Map<number, infer A> ? A : never,
 ): RunView {
-  const fluid = run.lanes[0]?.setup.fluid.kind === "air" ? "air" : "water";
+  const fluid = reduced.setup.lanes[0]?.fluid.kind ?? "air";
   return {
     id: run.id,
     number: run.number,

@@ -31,7 +31,7 @@ export function badgeWords(d: Design): string {
   const absorber = absorberLayer(d);
   return [
     absorber ? FORM_WORDS[absorber.form] : "no absorber",
-    d.fluid === "air" ? PATH_WORDS[airPath(d)] : d.fluid,
+    d.fluid.kind === "air" ? PATH_WORDS[airPath(d)] : d.fluid.kind,
     glazing,
     d.reflector ? `${d.reflector.side} mirror` : "",
   ]

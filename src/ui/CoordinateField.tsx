@@ -3,7 +3,7 @@
 import { useId, useState } from "react";
 import { isZone } from "@/core/log/zone";
 import { formatCoordinates, parseCoordinates, swapSuspected } from "@/core/site/coordinates";
-import { coordinateWords } from "./words/plan";
+import { coordinateWords } from "@/words/plan";
 
 export interface Coordinates {
   latitude: number;

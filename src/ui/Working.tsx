@@ -18,7 +18,7 @@ import { FigureText, type FigureData } from "./FigureText";
 import { Formula } from "./Formula";
 import { LaneMark } from "./LaneMark";
 import { usePreferences } from "./preferences";
-import { percent, sourceGroupWords } from "./words/words";
+import { percent, sourceGroupWords } from "@/words/judge";
 
 /** What the panel shows; made by the server on demand. */
 export interface WorkingData {

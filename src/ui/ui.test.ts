@@ -11,7 +11,7 @@ import {
   quantityProblemWords,
   remedyWords,
   sourceGroupWords,
-} from "./words/words";
+} from "@/words/judge";
 
 const HOUR = 3600000;
 

@@ -1,9 +1,10 @@
+import type { Fluid } from "../fluids/fluid";
 import { airDensity, standardPressure, warmedHumidity } from "../fluids/moistAir";
 import { glycolDensity, waterDensity, waterSpecificHeat } from "../fluids/water";
 import type { SteadyWindow } from "../log/windows";
 import { measured, standardUncertainty, type SourceTable } from "../uncertainty/uncertain";
 import { efficiencyPoints, onlyParts } from "./points";
-import type { FlowSetup, Fluid, LaneSetup, RunSeries, RunSetup } from "./setup";
+import type { FlowSetup, LaneSetup, RunSeries, RunSetup } from "./setup";
 
 const N = 30;
 const level = (value: number) => Float64Array.from({ length: N }, (_, i) => value * (1 + 1e-6 * Math.sin(i)));

@@ -1,5 +1,5 @@
-import { airDensity, airSpecificHeat, warmedHumidity, type AirState } from "../fluids/moistAir";
-import { glycolDensity, glycolSpecificHeat, waterDensity, waterSpecificHeat } from "../fluids/water";
+import { density, specificHeat, specificHeatShare, type Fluid } from "../fluids/fluid";
+import { warmedHumidity, type AirState } from "../fluids/moistAir";
 import { correct, correctionUncertainty } from "../calibration/correction";
 import { ductArea } from "../flow/duct";
 import type { LimitCheck, SteadyWindow } from "../log/windows";
@@ -20,7 +20,7 @@ import {
   type Uncertain,
 } from "../uncertainty/uncertain";
 import type { TemperatureBasis } from "./heat";
-import type { Fluid, LaneSetup, ProbeCalibrationLayer, ProbeSetup, RunSeries, RunSetup } from "./setup";
+import type { LaneSetup, ProbeCalibrationLayer, ProbeSetup, RunSeries, RunSetup } from "./setup";
 
 /** One lane in one steady window: the means, and everything computed from them, with uncertainty by source. */
 export interface EfficiencyPoint {
@@ -111,7 +111,7 @@ export function efficiencyPoints(
         [0.5, inlet],
         [0.5, outlet],
       ]);
-      const cp = specificHeat(lane.fluid, mean.value, shared, options.table);
+      const cp = meanSpecificHeat(lane.fluid, mean.value, shared, options.table);
       const rise = subtract(outlet, inlet);
       const fan =
         laneSeries.fanPower && lane.fanShare > 0
@@ -347,19 +347,17 @@ function massFlow(
 
 /** Density with its dependence on temperature, pressure and humidity. The hygrometer hangs outside: the stream holds the same vapour, warmed. */
 function densityAtMeter(fluid: Fluid, temperature: Uncertain, { pressure, humidity, ambient }: SharedMeans): Uncertain {
-  if (fluid.kind !== "air") {
-    const rho = (t: number) => (fluid.kind === "water" ? waterDensity(t) : glycolDensity(t, fluid.massFraction));
-    return combine(rho(temperature.value), [
-      [rho(temperature.value + 0.5) - rho(temperature.value - 0.5), temperature],
-    ]);
-  }
   const state: AirState = {
     temperatureC: temperature.value,
     pressurePa: pressure.value,
     relativeHumidity: warmedHumidity(humidity.value, ambient.value, temperature.value),
   };
-  const rho = airDensity(state);
-  const perHumidity = (airDensity({ ...state, relativeHumidity: state.relativeHumidity + 0.01 }) - rho) / 0.01;
+  const rho = density(fluid, state);
+  if (fluid.kind !== "air") {
+    const at = (temperatureC: number) => density(fluid, { ...state, temperatureC });
+    return combine(rho, [[at(temperature.value + 0.5) - at(temperature.value - 0.5), temperature]]);
+  }
+  const perHumidity = (density(fluid, { ...state, relativeHumidity: state.relativeHumidity + 0.01 }) - rho) / 0.01;
   return combine(rho, [
     [-rho / (temperature.value + 273.15), temperature],
     [rho / pressure.value, pressure],
@@ -367,22 +365,16 @@ function densityAtMeter(fluid: Fluid, temperature: Uncertain, { pressure, humidi
   ]);
 }
 
-function specificHeat(fluid: Fluid, meanC: number, shared: SharedMeans, table: SourceTable): Uncertain {
-  const cp =
-    fluid.kind === "air"
-      ? airSpecificHeat({
-          temperatureC: meanC,
-          pressurePa: shared.pressure.value,
-          relativeHumidity: warmedHumidity(shared.humidity.value, shared.ambient.value, meanC),
-        })
-      : fluid.kind === "water"
-        ? waterSpecificHeat(meanC)
-        : glycolSpecificHeat(meanC, fluid.massFraction);
-  // Fluid tables: 0.1 % for air and water, 1 % for glycol whose mixture is never quite known. Shared by all lanes.
-  const share = fluid.kind === "glycol" ? 0.01 : 0.001;
+function meanSpecificHeat(fluid: Fluid, meanC: number, shared: SharedMeans, table: SourceTable): Uncertain {
+  const cp = specificHeat(fluid, {
+    temperatureC: meanC,
+    pressurePa: shared.pressure.value,
+    relativeHumidity: warmedHumidity(shared.humidity.value, shared.ambient.value, meanC),
+  });
+  // Shared by all lanes of one fluid.
   return withSource(
     cp,
-    share * cp,
+    specificHeatShare(fluid) * cp,
     { key: `specificHeat:${fluid.kind}`, kind: "specificHeat", owner: "", dof: Infinity },
     table,
   );

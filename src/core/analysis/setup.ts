@@ -1,3 +1,4 @@
+import type { Fluid } from "../fluids/fluid";
 import type { Correction } from "../calibration/correction";
 import type { DuctShape } from "../flow/duct";
 import type { Place, Plane } from "../sun/position";
@@ -46,8 +47,6 @@ export interface MeterSetup {
   /** ± fixed part, in the meter's SI unit. */
   limitFixed: number;
 }
-
-export type Fluid = { kind: "air" } | { kind: "water" } | { kind: "glycol"; massFraction: number };
 
 export interface LaneSetup {
   /** Letter of the specimen in this experiment. */

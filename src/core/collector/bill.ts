@@ -173,7 +173,7 @@ export function needs(d: Design): Need[] {
     { key: "sealant-silicone", quantity: (joints * (1 + covers.length)) / JOINT_PER_CARTRIDGE },
     { key: "screws", quantity: Math.ceil(perimeter / 0.15) },
   );
-  if (d.fluid === "air")
+  if (d.fluid.kind === "air")
     list.push({ key: "duct-collar", quantity: 2 * d.ports.count }, { key: "tape-aluminium", quantity: joints + 2 });
   const sums = new Map<string, number>();
   for (const n of list) sums.set(n.key, (sums.get(n.key) ?? 0) + n.quantity);

@@ -49,8 +49,8 @@ describe("what cannot be built", () => {
   it("a film behind the insulation", () =>
     expect(kinds(withLayers(base, [...base.layers, cover]))).toContain("coverBehindInsulation"));
   it("water in a mesh, air in a hose", () => {
-    expect(kinds({ ...presetDesign("mesh"), fluid: "water" })).toContain("waterInAirForm");
-    expect(kinds({ ...presetDesign("hose"), fluid: "air" })).toContain("airInLiquidForm");
+    expect(kinds({ ...presetDesign("mesh"), fluid: { kind: "water" } })).toContain("waterInAirForm");
+    expect(kinds({ ...presetDesign("hose"), fluid: { kind: "air" } })).toContain("airInLiquidForm");
   });
   it("40 layers", () => {
     const many = Array.from({ length: 40 }, (_, i): Layer => ({
@@ -173,7 +173,7 @@ describe("what cannot be built", () => {
           const d = designFromOutline({
             absorber: form,
             covers,
-            fluid: presetDesign(form).fluid === "air" ? "air" : "water",
+            fluid: presetDesign(form).fluid,
             grossAreaM2: area,
           });
           expect(designProblems(d)).toEqual([]);
@@ -249,7 +249,9 @@ describe("limits and hazards", () => {
     expect(h?.kind === "expansion" && h.holeMm >= h.screwMm + h.movementMm).toBe(true);
     expect(found(presetDesign("hose"), -12)).toContain("freezing");
     expect(found(presetDesign("hose"), 8)).not.toContain("freezing");
-    expect(found({ ...presetDesign("tubeSheet"), fluid: "glycol", glycolShare: 0.45 }, -12)).not.toContain("freezing");
+    expect(found({ ...presetDesign("tubeSheet"), fluid: { kind: "glycol", massFraction: 0.45 } }, -12)).not.toContain(
+      "freezing",
+    );
     expect(found({ ...presetDesign("flat"), concentration: 2 })).toContain("concentrated");
   });
 });
@@ -314,7 +316,7 @@ describe("what differs, and what is confounded", () => {
       expect(designProblems(mixed)).toEqual([]);
     }
   });
-  it.each(ABSORBER_FORMS.filter((f) => presetDesign(f).fluid === "air"))(
+  it.each(ABSORBER_FORMS.filter((f) => presetDesign(f).fluid.kind === "air"))(
     "another absorber brings its own air layers: %s",
     (form) => {
       const mixed = withAspect(B, presetDesign(form), "absorber");

@@ -1,4 +1,4 @@
-import { fluidProperties } from "./carrier";
+import { fluidProperties } from "../fluids/fluid";
 import {
   absorberLayer,
   absorberArea,
@@ -47,7 +47,7 @@ export function absorberVolume(d: Design, absorber: AbsorberLayer): number {
 export function liquidContent(d: Design): number {
   const absorber = absorberLayer(d);
   const run = pipeLength(d);
-  return d.fluid === "air" || !absorber || run === null ? 0 : run * (PI / 4) * (absorber.shape.innerM ?? 0) ** 2;
+  return d.fluid.kind === "air" || !absorber || run === null ? 0 : run * (PI / 4) * (absorber.shape.innerM ?? 0) ** 2;
 }
 
 /** Mass of one box, dry, kg, by layer; the frame last. */
@@ -76,7 +76,7 @@ export function nodeCapacities(net: Network): Float64Array {
     out[faces.front] += held / 2;
     out[faces.back] += held / 2;
   });
-  const p = fluidProperties(design.fluid, design.glycolShare, 40, 101325);
+  const p = fluidProperties(design.fluid, 40, 101325);
   out[net.absorberNode] += (liquidContent(design) * p.density * p.specificHeat) / net.apertureM2;
   return out;
 }

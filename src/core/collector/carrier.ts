@@ -1,19 +1,8 @@
-import { airConductivity, airSpecificHeat, airViscosity } from "../fluids/moistAir";
-import {
-  glycolDensity,
-  glycolSpecificHeat,
-  waterConductivity,
-  waterDensity,
-  waterSpecificHeat,
-  waterViscosity,
-} from "../fluids/water";
+import type { FluidProperties } from "../fluids/fluid";
 import { finEfficiency, tubeNusselt } from "./convection";
-import { opening, type AbsorberLayer, type CollectorFluid, type Design } from "./design";
+import { opening, type AbsorberLayer, type Design } from "./design";
 
-const { log, max, min, PI } = Math;
-const KELVIN = 273.15;
-/** Relative humidity put in where nobody measured it: it moves the specific heat of air by less than 0.5 %. */
-const HUMIDITY = 0.3;
+const { log, max, PI } = Math;
 
 /** What the gaps between fins or tubes cost: mean over base temperature of a strip heated all over, as a resistance, m²·K/W (from DB 6.5.18 at a loss of 5 W/(m²·K), on which it hardly depends). */
 export function stripResistance(spacingM: number, widthM: number, conductivityThickness: number): number {
@@ -21,46 +10,6 @@ export function stripResistance(spacingM: number, widthM: number, conductivityTh
   const bare = max(0, spacingM - widthM);
   const F = finEfficiency(Math.sqrt(loss / conductivityThickness), bare / 2);
   return (spacingM / (widthM + bare * F) - 1) / loss;
-}
-
-export interface FluidProperties {
-  density: number;
-  specificHeat: number;
-  viscosity: number;
-  conductivity: number;
-}
-
-/** Properties of the heat carrier, kept inside the range of their formulas. */
-export function fluidProperties(
-  fluid: CollectorFluid,
-  glycolShare: number,
-  temperatureC: number,
-  pressurePa: number,
-): FluidProperties {
-  if (fluid === "air") {
-    const t = min(150, max(-40, temperatureC));
-    return {
-      density: pressurePa / (287.05 * (t + KELVIN)),
-      specificHeat: airSpecificHeat({ temperatureC: min(90, t), pressurePa, relativeHumidity: HUMIDITY }),
-      viscosity: airViscosity(t),
-      conductivity: airConductivity(t),
-    };
-  }
-  const t = min(108, max(0.5, temperatureC));
-  if (fluid === "water")
-    return {
-      density: waterDensity(t),
-      specificHeat: waterSpecificHeat(t),
-      viscosity: waterViscosity(t),
-      conductivity: waterConductivity(t),
-    };
-  // Glycol thickens water and conducts worse: about 1 + 6·share² + 3·share in viscosity and 1 − 0.5·share in conductivity near 40 °C (typical value).
-  return {
-    density: glycolDensity(t, glycolShare),
-    specificHeat: glycolSpecificHeat(t, glycolShare),
-    viscosity: waterViscosity(t) * (1 + 3 * glycolShare + 6 * glycolShare ** 2),
-    conductivity: waterConductivity(t) * (1 - 0.5 * glycolShare),
-  };
 }
 
 /** Absorber to the fluid inside its pipes, W/(m²·K) of aperture. */

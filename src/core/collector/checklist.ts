@@ -93,7 +93,7 @@ export function checklistOf(d: Design, p: Prediction, lowestC: number): Checklis
 
   if (absorber?.form === "tubeSheet") add("assemble", "bond", { bond: absorber.shape.bondWmK });
   add("assemble", "insulationDry");
-  if (d.fluid === "air" && airPath(d) !== "none")
+  if (d.fluid.kind === "air" && airPath(d) !== "none")
     add("assemble", "channelClear", {
       depth: Math.round(
         1000 * (d.layers.find((l) => l.kind === "channel")?.thicknessM ?? absorber?.shape.diameterM ?? 0),
@@ -104,19 +104,19 @@ export function checklistOf(d: Design, p: Prediction, lowestC: number): Checklis
 
   add("seal", "sealJoints");
   add("seal", "sealCure", { hours: 24 });
-  if (d.fluid === "air") add("seal", "smokeTest");
+  if (d.fluid.kind === "air") add("seal", "smokeTest");
   else add("seal", "pressureTest", { bar: 1.5 });
   if (of("boiling").length) add("seal", "reliefValve", { temperature: Math.round(of("boiling")[0].stagnationC) });
 
-  add("probes", "probeInlet", { air: d.fluid === "air" ? 1 : 0 });
-  add("probes", "probeOutlet", { air: d.fluid === "air" ? 1 : 0, diameters: 5 });
+  add("probes", "probeInlet", { air: d.fluid.kind === "air" ? 1 : 0 });
+  add("probes", "probeOutlet", { air: d.fluid.kind === "air" ? 1 : 0, diameters: 5 });
   add("probes", "probePlate", { form: absorber?.form ?? "flat" });
   add("probes", "probeShield");
 
   add("firstSun", "measureAreas");
   add("firstSun", "weigh", { mass: Math.round(layerMasses(d).reduce((a, b) => a + b, 0)) });
   add("firstSun", "firstStagnation", { temperature: Math.round(p.figures.stagnation?.value ?? 0) });
-  if (d.fluid === "air") add("firstSun", "firstSmell");
+  if (d.fluid.kind === "air") add("firstSun", "firstSmell");
   if (of("freezing").length) add("firstSun", "freezeDrain");
   if (of("concentrated").length) add("firstSun", "mirrorCover");
   return items;

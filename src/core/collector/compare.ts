@@ -46,7 +46,7 @@ export function aspectValues(d: Design): Record<Aspect, string> {
           : [`${l.kind} ${l.material} ${sheet(l.thicknessM)}${"coating" in l && l.coating ? ` ${l.coating}` : ""}`],
     );
   return {
-    fluid: d.fluid === "glycol" ? `glycol ${d.glycolShare}` : d.fluid,
+    fluid: d.fluid.kind === "glycol" ? `glycol ${d.fluid.massFraction}` : d.fluid.kind,
     absorber: absorber?.form ?? "none",
     absorberMaterial: absorber ? `${absorber.material} ${sheet(absorber.thicknessM)}` : "none",
     absorberSize: absorber ? shape(absorber.shape) : "",
@@ -301,7 +301,7 @@ export function withAspect(base: Design, from: Design, aspect: Aspect): Design {
   const [x, y] = [split(base), split(from)];
   switch (aspect) {
     case "fluid":
-      return { ...base, fluid: from.fluid, glycolShare: from.glycolShare, drive: from.drive };
+      return { ...base, fluid: from.fluid, drive: from.drive };
     // Another form needs its own air layers; coating, glazing and backing stay.
     case "absorber":
       return withAbsorber(base, from, materials);

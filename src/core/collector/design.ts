@@ -1,12 +1,10 @@
 import type { Fan } from "../flow/fan";
+import type { Fluid } from "../fluids/fluid";
 import type { MaterialTable } from "../materials/material";
 import { FORM_FIELDS, formDepth, type AbsorberForm } from "./forms";
 
 export const AIR_PATHS = ["back", "front", "both", "through", "inside", "none"] as const;
 export type AirPath = (typeof AIR_PATHS)[number];
-
-export const FLUIDS = ["air", "water", "glycol"] as const;
-export type CollectorFluid = (typeof FLUIDS)[number];
 
 /** Layers lie across the box, sun side first. A channel carries the air stream; a gap is closed. */
 export type Layer =
@@ -56,9 +54,7 @@ export interface Reflector {
 
 /** A collector as it is to be built. Materials are kept by value, so that a revision never changes when the library does. */
 export interface Design {
-  fluid: CollectorFluid;
-  /** Propylene glycol by mass, 0 to 0.6; 0 unless the fluid is glycol. */
-  glycolShare: number;
+  fluid: Fluid;
   /** Outside of the frame; the fluid runs along the length. */
   grossWidthM: number;
   grossLengthM: number;
@@ -160,7 +156,7 @@ export function pipeLength(d: Design): number | null {
 
 /** Where the air goes, read from where the channels lie and what the absorber lets through. */
 export function airPath(d: Pick<Design, "fluid" | "layers">): AirPath {
-  if (d.fluid !== "air") return "none";
+  if (d.fluid.kind !== "air") return "none";
   const at = d.layers.findIndex((l) => l.kind === "absorber");
   const absorber = d.layers[at] as AbsorberLayer | undefined;
   if (!absorber) return "none";
@@ -177,7 +173,7 @@ export function drawsOutsideAir(d: Pick<Design, "fluid" | "layers">): boolean {
   const at = d.layers.findIndex((l) => l.kind === "absorber");
   const absorber = d.layers[at] as AbsorberLayer | undefined;
   const open = absorber?.form === "mesh" || absorber?.form === "perforated";
-  return d.fluid === "air" && open && at === 0 && d.layers.some((l) => l.kind === "channel");
+  return d.fluid.kind === "air" && open && at === 0 && d.layers.some((l) => l.kind === "channel");
 }
 
 /** Depth of a layer across the box, m. */

@@ -1,5 +1,5 @@
 import { fanPower, fanPressure, photovoltaicSpeed, workingFlow } from "../flow/fan";
-import { fluidProperties } from "./carrier";
+import { fluidProperties } from "../fluids/fluid";
 import type { Network } from "./network";
 import { pressureLoss } from "./pressure";
 import { solveNetwork, type Conditions, type Solution } from "./solve";
@@ -24,9 +24,9 @@ export function drivenFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">):
   const { fan } = design.drive;
   const speed =
     design.drive.kind === "photovoltaicFan" ? photovoltaicSpeed(fan, design.drive.panelW, c.irradianceWm2) : 1;
-  const density = fluidProperties(design.fluid, design.glycolShare, c.inletC, c.pressurePa).density;
+  const density = fluidProperties(design.fluid, c.inletC, c.pressurePa).density;
   // A fan's curve is stated at 1.2 kg/m³: thinner air, less pressure.
-  const thin = design.fluid === "air" ? density / 1.2 : 1;
+  const thin = design.fluid.kind === "air" ? density / 1.2 : 1;
   const loss = (volume: number) =>
     (design.inSeries * pressureLoss(net, (volume * density) / design.inParallel, c.inletC + 10, c.pressurePa)) / thin;
   const volume = speed > 0 ? workingFlow(fan, loss, speed) : 0;
@@ -38,7 +38,7 @@ export function drivenFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">):
 
 function naturalFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">, heightM: number): number {
   const { design } = net;
-  const density = (t: number) => fluidProperties(design.fluid, design.glycolShare, t, c.pressurePa).density;
+  const density = (t: number) => fluidProperties(design.fluid, t, c.pressurePa).density;
   const still = density(c.inletC);
   let start: Solution | undefined;
   /** Draught left over at a flow; falls as flow rises. */
@@ -75,7 +75,7 @@ export function powerAt(
   const { drive, inParallel, inSeries } = net.design;
   if (drive.kind === "natural") return { powerW: 0, enough: true };
   const volume = (massFlow * inParallel) / density;
-  const thin = net.design.fluid === "air" ? density / 1.2 : 1;
+  const thin = net.design.fluid.kind === "air" ? density / 1.2 : 1;
   const loss = lossPa * inSeries;
   const boxes = inSeries * inParallel;
   if (fanPressure(drive.fan, volume) * thin < loss) return { powerW: (volume * loss) / 0.15 / boxes, enough: false };

@@ -1,6 +1,6 @@
 import { expanded, measured } from "../uncertainty/uncertain";
 import { designAreas } from "./capacity";
-import { fluidProperties } from "./carrier";
+import { fluidProperties, type FluidKind } from "../fluids/fluid";
 import type { Design } from "./design";
 import { drivenFlow, powerAt } from "./drive";
 import { buildNetwork } from "./network";
@@ -38,13 +38,13 @@ export interface FlowAdvice {
 }
 
 /** Usual rules of thumb, kg/(s·m²) of gross area at sea-level density, shown as such: 1 to 2.5 m³/(min·m²) for air boxes; 40 to 80 L/(h·m²) for water. */
-export const THUMB_RULES: Record<Design["fluid"], [number, number]> = {
+export const THUMB_RULES: Record<FluidKind, [number, number]> = {
   air: [0.01, 0.03],
   water: [0.011, 0.022],
   glycol: [0.011, 0.022],
 };
 
-const RANGE: Record<Design["fluid"], [number, number]> = {
+const RANGE: Record<FluidKind, [number, number]> = {
   air: [0.002, 0.08],
   water: [0.001, 0.06],
   glycol: [0.001, 0.06],
@@ -60,7 +60,7 @@ export function flowAdvice(design: Design, op: Operating, electricityWeight = 1,
   const net = buildNetwork(design);
   const gross = designAreas(design).gross;
   const basis = designAreas(design)[op.basis];
-  const [low, high] = RANGE[design.fluid];
+  const [low, high] = RANGE[design.fluid.kind];
   let last: Solution | undefined;
   const c = {
     irradianceWm2: op.irradianceWm2 * design.concentration,
@@ -74,7 +74,7 @@ export function flowAdvice(design: Design, op: Operating, electricityWeight = 1,
     const massFlux = low * (high / low) ** (k / (steps - 1));
     const massFlow = massFlux * gross;
     last = solveNetwork(net, { ...c, massFlowKgPerS: massFlow }, last);
-    const density = fluidProperties(design.fluid, design.glycolShare, last.outletC, op.pressurePa).density;
+    const density = fluidProperties(design.fluid, last.outletC, op.pressurePa).density;
     const pressurePa = pressureLoss(net, massFlow, (last.inletC + last.outletC) / 2, op.pressurePa);
     const fan = powerAt(net, massFlow, pressurePa, density);
     return {

@@ -1,4 +1,4 @@
-import { glycolFreezingPoint } from "../fluids/water";
+import { freezingPoint } from "../fluids/fluid";
 import { LIBRARY, libraryMaterial } from "../materials/library";
 import type { Material } from "../materials/material";
 import { expanded, measured } from "../uncertainty/uncertain";
@@ -169,7 +169,7 @@ export function hazards(d: Design, p: Prediction, lowestC: number): Hazard[] {
         out.push({ kind: "solventOnFoam", layer: l.id, coating: key, foam: foam.material });
     }
   }
-  if (d.fluid === "air" && airPath(d) !== "none") out.push(...breathing(d));
+  if (d.fluid.kind === "air" && airPath(d) !== "none") out.push(...breathing(d));
   const { widthM, lengthM } = opening(d);
   const masses = layerMasses(d);
   d.layers.forEach((l, i) => {
@@ -194,8 +194,8 @@ export function hazards(d: Design, p: Prediction, lowestC: number): Hazard[] {
   const total = masses.reduce((a, b) => a + b, 0);
   if (total > ONE_PERSON)
     out.push({ kind: "lifting", layer: null, massKg: total, people: Math.ceil(total / ONE_PERSON) });
-  if (d.fluid !== "air") {
-    const freezesC = glycolFreezingPoint(d.fluid === "glycol" ? d.glycolShare : 0);
+  const freezesC = freezingPoint(d.fluid);
+  if (freezesC !== null) {
     if (lowestC < freezesC + 3) out.push({ kind: "freezing", layer: null, freezesC, lowestC });
     const hot = Math.max(p.figures.stagnation?.value ?? 0, p.figures.stagnationMirror?.value ?? 0);
     if (hot > 95) out.push({ kind: "boiling", layer: null, stagnationC: hot });

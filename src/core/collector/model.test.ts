@@ -252,7 +252,7 @@ describe("limits every box obeys", () => {
     // A trickle comes near it.
     const trickle = solve(d, { massFlowKgPerS: 2e-5, inletC: 10 });
     const last = trickle.segments[trickle.segments.length - 1][buildNetwork(d).absorberNode];
-    expect(Math.abs(last - plate(d, still))).toBeLessThan(presetDesign(form).fluid === "air" ? 12 : 8);
+    expect(Math.abs(last - plate(d, still))).toBeLessThan(presetDesign(form).fluid.kind === "air" ? 12 : 8);
   });
   it("perfect insulation and no edge leave nothing at the back", () => {
     const net = buildNetwork(presetDesign("flat"), { ...CERTAIN, insulation: 1e-9, edge: 0 });

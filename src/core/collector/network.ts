@@ -218,7 +218,7 @@ function airSpaces(s: Stack, faces: Network["faces"]): { spaces: Space[]; stream
   const { design, at, path, finSide } = s;
   const streams: Stream[] = [];
   const spaces: Space[] = [];
-  const carries = design.fluid === "air" && path !== "none" && path !== "inside";
+  const carries = design.fluid.kind === "air" && path !== "none" && path !== "inside";
   design.layers.forEach((layer, i) => {
     if (isSolid(layer)) return;
     let stream = -1;
@@ -250,7 +250,7 @@ function airSpaces(s: Stack, faces: Network["faces"]): { spaces: Space[]; stream
     const total = streams.reduce((sum, c) => sum + c.share, 0);
     for (const c of streams) c.share /= total;
   }
-  if (path === "inside" || design.fluid !== "air")
+  if (path === "inside" || design.fluid.kind !== "air")
     streams.push({ kind: "inside", share: 1, layer: at, sectionM2: 0, hydraulicM: 0 });
   return { spaces, streams };
 }

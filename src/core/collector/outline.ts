@@ -1,3 +1,4 @@
+import { isLiquid, type Fluid } from "../fluids/fluid";
 import { libraryMaterial } from "../materials/library";
 import type { Design, Layer } from "./design";
 import type { AbsorberForm } from "./forms";
@@ -6,7 +7,7 @@ import { materialsOf, namedMaterials, presetDesign } from "./presets";
 /** What a person with only a log says about a box: enough to draw it and to divide by an area. */
 export interface Outline {
   absorber: AbsorberForm;
-  fluid: "air" | "water";
+  fluid: Fluid;
   covers: number;
   grossAreaM2: number;
 }
@@ -20,6 +21,8 @@ export function designFromOutline(o: Outline): Design {
   const width = Math.sqrt(o.grossAreaM2 / RATIO);
   const body = {
     ...start,
+    // A form says whether air or a liquid; which liquid is for the outline to say.
+    fluid: isLiquid(o.fluid) && isLiquid(start.fluid) ? o.fluid : start.fluid,
     grossWidthM: round(width),
     grossLengthM: round(o.grossAreaM2 / round(width)),
     frame: { ...start.frame, thicknessM: Math.min(start.frame.thicknessM, width / 10) },

@@ -1,6 +1,6 @@
 import { CERTAIN, FACTOR_SPREAD, type FactorName, type ModelFactors } from "./factors";
 import { combine, exact, type Source, type SourceTable, type Uncertain } from "../uncertainty/uncertain";
-import { fluidProperties } from "./carrier";
+import { fluidProperties, type FluidKind } from "../fluids/fluid";
 import { designAreas, effectiveCapacity, timeConstant } from "./capacity";
 import { pipeLength, type Design } from "./design";
 import { drivenFlow, powerAt } from "./drive";
@@ -93,7 +93,7 @@ type Numbers = {
   warm: Solution[];
 };
 
-const INLET_STEPS: Record<Design["fluid"], number[]> = {
+const INLET_STEPS: Record<FluidKind, number[]> = {
   air: [0, 12, 25, 38, 52],
   water: [0, 12, 25, 40, 55],
   glycol: [0, 12, 25, 40, 55],
@@ -192,7 +192,7 @@ function numbersOf(
     design.exchanger === null ? { c: asked, solution: solve(asked) } : withExchanger(net, asked, design.exchanger);
   const figures: Numbers["figures"] = {};
   const flowing = c.massFlowKgPerS > 0;
-  const p = fluidProperties(design.fluid, design.glycolShare, run.outletC, op.pressurePa);
+  const p = fluidProperties(design.fluid, run.outletC, op.pressurePa);
   const meanC = (run.inletC + run.outletC) / 2;
   const plate = run.segments.map((s) => s[net.absorberNode]);
   const plateMean = plate.reduce((a, b) => a + b, 0) / plate.length;
@@ -264,7 +264,7 @@ function curve(figures: Numbers["figures"], { design, net, op, c, run, areaM2, s
   figures.efficiency = run.usefulW / (sun * areaM2);
   const solutions: Solution[] = [];
   // An unglazed face drawing outside air has one inlet: ambient.
-  for (const step of net.outsideAir ? [0] : INLET_STEPS[design.fluid])
+  for (const step of net.outsideAir ? [0] : INLET_STEPS[design.fluid.kind])
     solutions.push(solve({ ...c, inletC: op.ambientC + step }, solutions[solutions.length - 1] ?? run));
   const points = solutions.map((s) => ({
     x: ((op.reduced === "mean" ? (s.inletC + s.outletC) / 2 : s.inletC) - op.ambientC) / sun,

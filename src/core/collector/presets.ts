@@ -1,3 +1,4 @@
+import { fluidOf } from "../fluids/fluid";
 import { libraryMaterial } from "../materials/library";
 import type { Fan } from "../flow/fan";
 import type { MaterialTable } from "../materials/material";
@@ -172,8 +173,7 @@ export function presetDesign(form: AbsorberForm): Design {
   const liquid = LIQUID_FORMS.includes(form);
   const frame = { material: "softwood", thicknessM: 0.02 };
   const body = {
-    fluid: liquid ? ("water" as const) : ("air" as const),
-    glycolShare: 0,
+    fluid: fluidOf(liquid ? "water" : "air"),
     grossWidthM: 1,
     grossLengthM: 2,
     frame,

@@ -1,4 +1,4 @@
-import { fluidProperties, type FluidProperties } from "./carrier";
+import { fluidProperties, type FluidProperties } from "../fluids/fluid";
 import { frictionFactor, screenLoss } from "./convection";
 import { absorberLayer, opening, type AbsorberLayer } from "./design";
 import type { Network, Stream } from "./network";
@@ -110,7 +110,7 @@ export function pressureParts(
   const parts: Record<LossPart, number> = { ports: 0, manifold: 0, path: 0, absorber: 0 };
   if (massFlow <= 0) return parts;
   const absorber = absorberLayer(design)!;
-  const p = fluidProperties(design.fluid, design.glycolShare, meanC, pressurePa);
+  const p = fluidProperties(design.fluid, meanC, pressurePa);
   const portHead = head(massFlow / design.ports.count, (PI / 4) * design.ports.diameterM ** 2, p.density);
   // Outside air enters through the absorber's face, not through a port.
   parts.ports = (net.outsideAir ? 1 : PORT_LOSS) * portHead;

@@ -1,6 +1,7 @@
 import type { AbsorberLayer } from "./design";
 import { absorberLayer, opening } from "./design";
-import { fluidProperties, insideCoefficient, type FluidProperties } from "./carrier";
+import { fluidProperties, type FluidProperties } from "../fluids/fluid";
+import { insideCoefficient } from "./carrier";
 import {
   channelNusselt,
   gapCoefficient,
@@ -140,7 +141,7 @@ function settingOf(net: Network, c: Conditions, segments: number, storage?: Stor
   const { design, factors } = net;
   const absorber = absorberLayer(design)!;
   const inletC = net.outsideAir ? c.ambientC : c.inletC;
-  const p = fluidProperties(design.fluid, design.glycolShare, inletC + 8, c.pressurePa);
+  const p = fluidProperties(design.fluid, inletC + 8, c.pressurePa);
   const flux = c.massFlowKgPerS / net.apertureM2;
   const lengthM = opening(design).lengthM;
   const still = factors.windLoss * windCoefficient(c.windMs);

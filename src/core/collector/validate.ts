@@ -60,8 +60,8 @@ function fieldsOf(d: Design): Field[] {
     ["concentration", "number", d.concentration, 0.1, 20],
     ["inSeries", "number", d.inSeries, 1, 20],
     ["inParallel", "number", d.inParallel, 1, 50],
-    ["glycolShare", "fraction", d.glycolShare, 0, 0.6],
   ];
+  if (d.fluid.kind === "glycol") fields.push(["glycolShare", "fraction", d.fluid.massFraction, 0, 0.6]);
   if (d.exchanger !== null) fields.push(["exchanger", "fraction", d.exchanger, 0.05, 1]);
   if (d.drive.kind === "natural") fields.push(["draughtHeight", "length", d.drive.heightM, 0.05, 30]);
   if (d.drive.kind === "photovoltaicFan") fields.push(["panelPower", "power", d.drive.panelW, 0.1, 2000]);
@@ -144,7 +144,7 @@ function order(d: Design, say: Say, out: DesignProblem[]): void {
 
 function paths(d: Design, absorber: AbsorberLayer, at: number, say: Say): void {
   const channels = d.layers.map((l, i) => ({ l, i })).filter(({ l }) => l.kind === "channel");
-  const liquid = d.fluid !== "air";
+  const liquid = d.fluid.kind !== "air";
   if (liquid && !LIQUID_FORMS.includes(absorber.form)) say("waterInAirForm", absorber.id);
   if (!liquid && LIQUID_FORMS.includes(absorber.form)) say("airInLiquidForm", absorber.id);
   if (liquid && channels.length) say("channelWithLiquid", channels[0].l.id);

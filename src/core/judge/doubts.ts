@@ -95,7 +95,7 @@ function placement({ placement: runs = [], points }: DoubtInput): Doubt[] {
     ...r.dark
       .filter((d) => d.beyondLimits)
       .map((d): Doubt => {
-        const heat = Math.abs(laneFlow(points, d.lane) * 1006 * d.riseK);
+        const heat = Math.abs(laneCapacityFlow(points, d.lane) * d.riseK);
         return {
           kind: "riseAtDark",
           run: r.run,
@@ -118,6 +118,12 @@ function placement({ placement: runs = [], points }: DoubtInput): Doubt[] {
 const laneFlow = (points: readonly EfficiencyPoint[], lane: string) => {
   const own = points.filter((p) => p.lane === lane);
   return own.reduce((s, p) => s + p.massFlow.value / p.area.value, 0) / own.length;
+};
+
+/** ṁ·cp per area of a lane, W/(m²·K), by the fluid it really held. */
+const laneCapacityFlow = (points: readonly EfficiencyPoint[], lane: string) => {
+  const own = points.filter((p) => p.lane === lane);
+  return own.reduce((s, p) => s + (p.massFlow.value * p.specificHeat.value) / p.area.value, 0) / own.length;
 };
 
 function flow({ lanes, points, ranking }: DoubtInput): Doubt[] {

@@ -1,9 +1,8 @@
 import tCdf from "@stdlib/stats-base-dists-t-cdf";
-import { airSpecificHeat } from "../fluids/moistAir";
-import { waterSpecificHeat } from "../fluids/water";
+import { specificHeat, type Fluid } from "../fluids/fluid";
 import { dayAnalysis, groupBy, type Curve } from "../analysis/curve";
 import { onlyParts, type EfficiencyPoint } from "../analysis/points";
-import type { Fluid, OperatingPoint } from "../analysis/setup";
+import type { OperatingPoint } from "../analysis/setup";
 import {
   combine,
   coverageFactor,
@@ -61,10 +60,9 @@ export interface CompareInput {
 export function operatingX(curve: Curve, fluid: Fluid, op: OperatingPoint, basis: "mean" | "inlet"): number {
   const inletX = (op.inletC - op.ambientC) / op.irradianceWm2;
   if (basis === "inlet") return inletX;
-  const cp =
-    fluid.kind === "air"
-      ? airSpecificHeat({ temperatureC: op.inletC + 10, pressurePa: 90000, relativeHumidity: 0.3 })
-      : waterSpecificHeat(op.inletC);
+  // Air leaves a box some 20 K warmer than it came, a liquid only a few: cp is wanted at the mean.
+  const meanC = op.inletC + (fluid.kind === "air" ? 10 : 0);
+  const cp = specificHeat(fluid, { temperatureC: meanC, pressurePa: 90000, relativeHumidity: 0.3 });
   // q = G(η0 − a1·x − a2·G·x²), x = inletX + q/(2·ṁ″·cp·G); a few substitutions settle it.
   const perWatt = 1 / (2 * op.flowPerArea * cp * op.irradianceWm2);
   let x = inletX;

@@ -1,3 +1,5 @@
+import type { FluidKind } from "../fluids/fluid";
+
 /** Limits that make a period steady. ± limits are on one-minute means about the window's mean. */
 export interface SteadyRules {
   name: "standard" | "backyard";
@@ -21,7 +23,7 @@ export interface SteadyRules {
 }
 
 /** Near the steady-state limits of ISO 9806:2017 for air and for liquid collectors. */
-export const standardRules = (fluid: "air" | "water"): SteadyRules => ({
+export const standardRules = (fluid: FluidKind): SteadyRules => ({
   name: "standard",
   minIrradiance: 700,
   irradianceBand: 50,
@@ -36,7 +38,7 @@ export const standardRules = (fluid: "air" | "water"): SteadyRules => ({
 });
 
 /** Looser limits for a bench behind the house; editable. */
-export const backyardRules = (fluid: "air" | "water"): SteadyRules => ({
+export const backyardRules = (fluid: FluidKind): SteadyRules => ({
   name: "backyard",
   minIrradiance: 450,
   irradianceBand: 90,

@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import { designFromOutline } from "../../core/collector/outline";
 import type { AbsorberForm } from "../../core/collector/forms";
+import { fluidOf } from "../../core/fluids/fluid";
 
 /** What a variant held before it was a design: a few words and three areas. */
 interface Specification {
@@ -32,7 +33,7 @@ export async function up(knex: Knex): Promise<void> {
     // A few old demo lanes said air for a form whose fluid is a liquid; the form's own fluid stands then.
     await knex("variant_revision")
       .where({ id: row.id })
-      .update({ design: JSON.stringify(designFromOutline(old)) });
+      .update({ design: JSON.stringify(designFromOutline({ ...old, fluid: fluidOf(old.fluid) })) });
     const asBuilt = {
       grossAreaM2: old.grossAreaM2,
       apertureAreaM2: old.apertureAreaM2,

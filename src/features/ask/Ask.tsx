@@ -10,7 +10,7 @@ import { useStudies } from "@/features/experiment/useStudy";
 import type { ExperimentView } from "@/services/views";
 import type { VariantsView } from "@/services/variants";
 import { usePreferences } from "@/ui/preferences";
-import { ASPECT_WORDS, listWords } from "@/ui/words/build";
+import { ASPECT_WORDS, listWords } from "@/words/build";
 import { Difference } from "./Difference";
 import { Differences } from "./Differences";
 import { PredictedRanking } from "./PredictedRanking";

@@ -13,7 +13,7 @@ import type { VariantsView } from "@/services/variants";
 import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
-import { listWords } from "@/ui/words/build";
+import { listWords } from "@/words/build";
 
 const SHOWN_PAIRS = 5;
 

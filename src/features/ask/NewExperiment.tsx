@@ -6,6 +6,7 @@ import { useState, useTransition } from "react";
 import type { Site } from "@/data/sites";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { holdEnter } from "@/ui/holdEnter";
+import type { FluidKind } from "@/core/fluids/fluid";
 import { QuantityField } from "@/ui/QuantityField";
 import { startExperiment } from "./startActions";
 
@@ -14,7 +15,7 @@ export function NewExperiment({ sites, zones }: { sites: Site[]; zones: string[]
   const router = useRouter();
   const [name, setName] = useState("");
   const [question, setQuestion] = useState("");
-  const [fluid, setFluid] = useState<"air" | "water">("air");
+  const [fluid, setFluid] = useState<FluidKind>("air");
   const [siteId, setSiteId] = useState<number | "new">(sites[0]?.id ?? "new");
   const [site, setSite] = useState({ name: "", latitude: 46, longitude: 9, altitudeM: 400, zone: "Europe/Zurich" });
   const [error, setError] = useState<string | null>(null);
@@ -63,10 +64,11 @@ export function NewExperiment({ sites, zones }: { sites: Site[]; zones: string[]
             className="field mt-0.5"
             aria-label="It heats"
             value={fluid}
-            onChange={(e) => setFluid(e.target.value as "air")}
+            onChange={(e) => setFluid(e.target.value as FluidKind)}
           >
             <option value="air">air</option>
             <option value="water">water</option>
+            <option value="glycol">water and glycol</option>
           </select>
         </label>
         <label className="text-[13px] font-semibold">

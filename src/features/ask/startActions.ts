@@ -2,6 +2,7 @@
 
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
+import { FLUID_KINDS } from "@/core/fluids/fluid";
 import { standardRules } from "@/core/log/windows";
 import { insertExperiment } from "@/data/experiments";
 import { PLAIN_DETAIL, siteSchema } from "@/data/schemas";
@@ -11,7 +12,7 @@ import { database } from "@/services/connection";
 const startSchema = z.object({
   name: z.string().trim().min(1, "the experiment needs a name").max(120),
   question: z.string().trim().max(500),
-  fluid: z.enum(["air", "water"]),
+  fluid: z.enum(FLUID_KINDS),
   site: z.union([z.number().int().positive(), siteSchema.omit({ detail: true })]),
 });
 export type StartInput = z.input<typeof startSchema>;
@@ -34,7 +35,7 @@ export async function startExperiment(
         rules: standardRules(fluid),
         basis: "mean",
         areaBasis: "gross",
-        operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: fluid === "water" ? 0.015 : 0.02 },
+        operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: fluid === "air" ? 0.02 : 0.015 },
         smallestDifference: 15,
         stationShare: 0.005,
       },

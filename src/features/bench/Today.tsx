@@ -3,7 +3,7 @@ import Link from "next/link";
 import { PROTOCOL } from "@/core/plan/protocols";
 import type { TodayView } from "@/services/plan";
 import { LaneMark } from "@/ui/LaneMark";
-import { NEED_WORDS, NONE_WORDS, PROTOCOL_WORDS } from "@/ui/words/plan";
+import { NEED_WORDS, NONE_WORDS, PROTOCOL_WORDS } from "@/words/plan";
 
 const clock = (ms: number, zone: string) =>
   new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" }).format(ms);

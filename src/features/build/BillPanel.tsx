@@ -9,7 +9,7 @@ import { formatNumber } from "@/core/quantity/format";
 import type { Variant } from "@/data/variants";
 import { downloadCsv } from "@/ui/download";
 import { QuantityField } from "@/ui/QuantityField";
-import { UNIT_WORDS } from "@/ui/words/build";
+import { UNIT_WORDS } from "@/words/build";
 import { keepBill } from "@/features/experiment/variantActions";
 
 const SCROUNGE_WORDS: Record<Scrounged, string> = { no: "bought", once: "found, once", always: "found, always" };

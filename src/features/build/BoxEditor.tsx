@@ -1,9 +1,10 @@
 "use client";
 
-import { FLUIDS, type Design, type Drive } from "@/core/collector/design";
+import { type Design, type Drive } from "@/core/collector/design";
 import { DUCT_FAN, SMALL_PUMP } from "@/core/collector/presets";
 import type { FanPoint } from "@/core/flow/fan";
 import type { Material } from "@/core/materials/material";
+import { FluidField } from "@/ui/FluidField";
 import { QuantityField } from "@/ui/QuantityField";
 import { MaterialSelect } from "./LayerEditor";
 
@@ -27,7 +28,7 @@ export function BoxEditor({
 }) {
   const set = (change: Partial<Design>) => onChange({ ...design, sketch: false, ...change });
   const { drive, reflector } = design;
-  const liquid = design.fluid !== "air";
+  const liquid = design.fluid.kind !== "air";
   const setDrive = (kind: Drive["kind"]) => {
     const fan = "fan" in drive ? drive.fan : liquid ? SMALL_PUMP : DUCT_FAN;
     set({
@@ -78,33 +79,7 @@ export function BoxEditor({
             max={0.2}
             onChange={(thicknessM) => set({ frame: { ...design.frame, thicknessM } })}
           />
-          <label className="text-[13px] font-semibold">
-            Fluid
-            <select
-              aria-label="Fluid"
-              className="field mt-0.5"
-              value={design.fluid}
-              onChange={(e) =>
-                set({ fluid: e.target.value as Design["fluid"], glycolShare: e.target.value === "glycol" ? 0.35 : 0 })
-              }
-            >
-              {FLUIDS.map((f) => (
-                <option key={f} value={f}>
-                  {f === "glycol" ? "water and glycol" : f}
-                </option>
-              ))}
-            </select>
-          </label>
-          {design.fluid === "glycol" && (
-            <QuantityField
-              label="Share of glycol, by mass"
-              quantity="fraction"
-              si={design.glycolShare}
-              min={0}
-              max={0.6}
-              onChange={(glycolShare) => set({ glycolShare })}
-            />
-          )}
+          <FluidField fluid={design.fluid} onChange={(fluid) => set({ fluid })} />
         </div>
       </fieldset>
       <fieldset>

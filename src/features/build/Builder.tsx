@@ -12,7 +12,7 @@ import type { Material } from "@/core/materials/material";
 import { quantityText } from "@/core/quantity/format";
 import type { Variant } from "@/data/variants";
 import { usePreferences } from "@/ui/preferences";
-import { ASPECT_WORDS, listWords, problemWords } from "@/ui/words/build";
+import { ASPECT_WORDS, listWords, problemWords } from "@/words/build";
 import { loadRevision, saveVariant } from "@/features/experiment/variantActions";
 import { BoxEditor } from "./BoxEditor";
 import { addLayer, addOuterCover, draftReducer, moveLayer, removeLayer, withMaterials, type Draft } from "./draft";

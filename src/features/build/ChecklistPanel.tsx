@@ -8,7 +8,7 @@ import { STAGES } from "@/core/collector/checklist";
 import type { Study } from "@/core/collector/study";
 import type { ChecklistState } from "@/data/schemas";
 import type { PhotoHead, Variant } from "@/data/variants";
-import { checklistWords, STAGE_WORDS } from "@/ui/words/build";
+import { checklistWords, STAGE_WORDS } from "@/words/build";
 import { deletePhoto, keepChecklist } from "@/features/experiment/variantActions";
 import { sendPhoto } from "./photo";
 

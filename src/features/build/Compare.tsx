@@ -12,7 +12,7 @@ import { layoutSection } from "@/ui/section/layout";
 import { SectionArt } from "@/ui/section/Section";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
-import { ASPECT_WORDS, listWords } from "@/ui/words/build";
+import { ASPECT_WORDS, listWords } from "@/words/build";
 import { differenceData, FIGURE_META, figureData, predictedWorking } from "@/features/experiment/figures";
 import { layerName } from "./names";
 import { aspectText } from "@/features/experiment/aspectText";

@@ -53,7 +53,7 @@ export function FlowChart({ design, lane, operating }: { design: Design; lane: s
     const unit = displayUnit(what.quantity, system);
     const y = (r: FlowAdvice["rows"][number]) => fromSi(what.of(r), unit) * (unit.symbol === "1" ? 100 : 1);
     const x = (si: number) => fromSi(si, flow);
-    const [low, high] = THUMB_RULES[design.fluid];
+    const [low, high] = THUMB_RULES[design.fluid.kind];
     return {
       title: `${what.title} by flow`,
       summary: `${what.title} against flow per gross area from ${x(advice.rows[0].massFlux).toPrecision(2)} to ${x(advice.rows[advice.rows.length - 1].massFlux).toPrecision(2)} ${flow.symbol}. Net heat peaks at ${x(advice.peak.massFlux).toPrecision(2)}.`,
@@ -124,7 +124,8 @@ export function FlowChart({ design, lane, operating }: { design: Design; lane: s
         {advice.own === null
           ? "Nothing moves the fluid. "
           : `${design.drive.kind === "natural" ? "The draught" : "Your fan or pump"} works at ${flow(advice.own)}. `}
-        Rule of thumb: {flow(THUMB_RULES[design.fluid][0])} to {flow(THUMB_RULES[design.fluid][1])}, whatever the box.
+        Rule of thumb: {flow(THUMB_RULES[design.fluid.kind][0])} to {flow(THUMB_RULES[design.fluid.kind][1])}, whatever
+        the box.
       </p>
       <label className="no-print mt-1 flex items-center gap-2 text-[12.5px]">
         A watt of electricity counts as

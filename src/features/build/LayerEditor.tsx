@@ -6,8 +6,8 @@ import { THICKNESS_RANGE } from "@/core/collector/validate";
 import type { Material, MaterialGroup } from "@/core/materials/material";
 import { FORM_WORDS } from "@/ui/Badge";
 import { QuantityField } from "@/ui/QuantityField";
-import { percent } from "@/ui/words/words";
-import { GROUP_WORDS, KIND_WORDS } from "@/ui/words/build";
+import { percent } from "@/words/judge";
+import { GROUP_WORDS, KIND_WORDS } from "@/words/build";
 import { changeForm, changeLayer } from "./draft";
 import { fieldWords, layerName } from "./names";
 

@@ -26,7 +26,7 @@ import { quantityText } from "@/core/quantity/format";
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
-import { KIND_WORDS } from "@/ui/words/build";
+import { KIND_WORDS } from "@/words/build";
 import { layerFigure, layerWorking } from "@/features/experiment/figures";
 import { layerName, layerProperty } from "./names";
 

@@ -6,7 +6,7 @@ import type { DesignProblem } from "@/core/collector/validate";
 import type { Material } from "@/core/materials/material";
 import { quantityText } from "@/core/quantity/format";
 import { usePreferences } from "@/ui/preferences";
-import { CASE_WORDS, hazardWords, problemWords } from "@/ui/words/build";
+import { CASE_WORDS, hazardWords, problemWords } from "@/words/build";
 import { changeLayer, freshId } from "./draft";
 import { layerName } from "./names";
 

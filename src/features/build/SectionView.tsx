@@ -248,7 +248,7 @@ function Frame({
   right: number;
   frame: number;
 }) {
-  const openings = design.fluid === "air" ? layout.slabs.filter((s) => s.layer.kind === "channel") : [];
+  const openings = design.fluid.kind === "air" ? layout.slabs.filter((s) => s.layer.kind === "channel") : [];
   const pieces: [number, number][] = [];
   let y = 0;
   for (const o of openings) {

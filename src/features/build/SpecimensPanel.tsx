@@ -10,7 +10,7 @@ import type { Specimen, Variant } from "@/data/variants";
 import { LaneMark } from "@/ui/LaneMark";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { usePreferences } from "@/ui/preferences";
-import { parsedProblem } from "@/ui/words/words";
+import { parsedProblem } from "@/words/judge";
 import { buildSpecimen, measureSpecimen, takeSpecimenAway } from "@/features/experiment/variantActions";
 
 /** The physical copies of a variant: what was really built, to which revision, and how far from the plan. */

@@ -81,7 +81,7 @@ describe("editing the stack", () => {
     expect(changeLayer({ ...base, sketch: true }, "wool", { thicknessM: 0.06 }).sketch).toBe(false));
   test.each(ABSORBER_FORMS)("another form brings its make, and the fluid that goes with it: %s", (form) => {
     const d = withMaterials(changeForm(base, "absorber", form), library);
-    expect(d.fluid).toBe(LIQUID_FORMS.includes(form) ? "water" : "air");
+    expect(d.fluid.kind).toBe(LIQUID_FORMS.includes(form) ? "water" : "air");
     expect(d.drive.kind).toBe(LIQUID_FORMS.includes(form) ? "pump" : "fan");
     const kinds = designProblems(d).map((p) => p.kind);
     // What does not fit is the air's way, and it is said; the rest is whole.

@@ -135,10 +135,10 @@ export function changeForm(d: Design, id: string, form: AbsorberForm): Design {
     material: usual.kind === "absorber" ? usual.material : "aluminium-sheet",
     thicknessM: layerDepth(usual) && usual.thicknessM,
   });
-  if (liquid === (d.fluid !== "air")) return changed;
+  if (liquid === (d.fluid.kind !== "air")) return changed;
   return {
     ...changed,
-    fluid: liquid ? "water" : "air",
+    fluid: like.fluid,
     drive: liquid ? { kind: "pump", fan: SMALL_PUMP } : { kind: "fan", fan: DUCT_FAN },
     ports: like.ports,
   };

@@ -1,5 +1,5 @@
 import type { Design, Layer } from "@/core/collector/design";
-import { fieldWords } from "@/ui/words/build";
+import { fieldWords } from "@/words/build";
 import { FORM_WORDS } from "@/ui/Badge";
 
 const short = (name: string): string => name.split(",")[0];

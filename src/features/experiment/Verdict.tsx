@@ -6,7 +6,7 @@ import type { VerdictView } from "@/services/views";
 import { quantityText } from "@/core/quantity/format";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
-import { chanceWords, remedyWords } from "@/ui/words/words";
+import { chanceWords, remedyWords } from "@/words/judge";
 
 type Head = Pick<ExperimentHead, "lanes" | "settings">;
 

@@ -63,7 +63,7 @@ export async function changeQuestion(
 export async function chooseRules(experimentId: number, name: "standard" | "backyard"): Promise<ActionResult> {
   const experiment = await findExperiment(database(), experimentId);
   if (!experiment) return GONE;
-  const fluid = experiment.runs[0]?.lanes[0]?.setup.fluid.kind === "water" ? "water" : "air";
+  const fluid = experiment.runs[0]?.lanes[0]?.setup.fluid?.kind ?? experiment.lanes[0]?.design.fluid.kind ?? "air";
   return changeSettings(experimentId, { rules: name === "standard" ? standardRules(fluid) : backyardRules(fluid) });
 }
 

@@ -4,7 +4,8 @@ import { FORM_FIELDS } from "@/core/collector/forms";
 import { quantityText } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
 import { FORM_WORDS, PATH_WORDS } from "@/ui/Badge";
-import { fieldWords } from "@/ui/words/build";
+import { fieldWords } from "@/words/build";
+import { fluidWords } from "@/words/fluid";
 
 const DRIVES = { fan: "mains fan", pump: "pump", photovoltaicFan: "fan on its own panel", natural: "natural draught" };
 
@@ -20,7 +21,7 @@ export function aspectText(d: Design, aspect: Aspect, system: UnitSystem): strin
   const at = d.layers.findIndex((l) => l.kind === "absorber");
   switch (aspect) {
     case "fluid":
-      return d.fluid === "glycol" ? `water with ${Math.round(d.glycolShare * 100)} % glycol` : d.fluid;
+      return fluidWords(d.fluid);
     case "absorber":
       return absorber ? FORM_WORDS[absorber.form] : "none";
     case "absorberMaterial":

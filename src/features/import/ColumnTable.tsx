@@ -5,7 +5,7 @@ import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import { QUANTITIES, type Unit } from "@/core/quantity/quantities";
 import type { Inspection } from "@/services/imports";
 import { LaneShape } from "@/ui/LaneMark";
-import { CHANNEL_WORDS } from "@/ui/words/words";
+import { CHANNEL_WORDS } from "@/words/judge";
 import { changedColumn } from "./draft";
 
 const KINDS = Object.keys(CHANNEL_KINDS) as ChannelKind[];

@@ -1,17 +1,19 @@
 "use client";
 
 import { ABSORBER_FORMS, LIQUID_FORMS } from "@/core/collector/forms";
+import { fluidOf, isLiquid } from "@/core/fluids/fluid";
 import { designFromOutline } from "@/core/collector/outline";
 import { Badge, FORM_WORDS } from "@/ui/Badge";
 import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
+import { FluidField } from "@/ui/FluidField";
 import { QuantityField } from "@/ui/QuantityField";
 import type { LaneDraft } from "./draft";
 
 /** Hoses and tubes carry a liquid, all other forms air. */
 const withForm = (absorber: LaneDraft["absorber"]): Pick<LaneDraft, "absorber" | "fluid"> => ({
   absorber,
-  fluid: LIQUID_FORMS.includes(absorber) ? "water" : "air",
+  fluid: fluidOf(LIQUID_FORMS.includes(absorber) ? "water" : "air"),
 });
 
 /** What a lane is and how it was measured. Known lanes keep their design; place and instruments belong to the run. */
@@ -93,9 +95,6 @@ export function LaneCard({
                     <option value={2}>two</option>
                   </select>
                 </label>
-                <p className="text-[13px] font-semibold">
-                  Fluid<span className="mt-1.5 block font-normal">{lane.fluid}, by the absorber</span>
-                </p>
                 <QuantityField
                   label="Gross area"
                   quantity="area"
@@ -107,6 +106,14 @@ export function LaneCard({
               </>
             )}
           </>
+        )}
+        {!copy && isLiquid(lane.fluid) && (
+          <FluidField fluid={lane.fluid} kinds={["water", "glycol"]} onChange={(fluid) => set({ fluid })} />
+        )}
+        {!copy && !isLiquid(lane.fluid) && (
+          <p className="text-[13px] font-semibold">
+            Fluid<span className="mt-1.5 block font-normal">air, by the absorber</span>
+          </p>
         )}
         <label className="text-[13px] font-semibold">
           Place on the bench

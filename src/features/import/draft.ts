@@ -1,6 +1,7 @@
-import { absorberLayer, coverLayers, grossArea } from "@/core/collector/design";
+import { absorberLayer, coverLayers, grossArea, type Design } from "@/core/collector/design";
 import type { AbsorberForm } from "@/core/collector/forms";
 import { designFromOutline } from "@/core/collector/outline";
+import { isLiquid, sameFluid, type Fluid } from "@/core/fluids/fluid";
 import { CHANNEL_KINDS } from "@/core/log/channelKinds";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import type { LogLayout } from "@/core/log/sniff";
@@ -45,7 +46,8 @@ export interface LaneDraft {
   copyOf: string | null;
   absorber: AbsorberForm;
   covers: number;
-  fluid: "air" | "water";
+  /** What the box held in this run; as drawn unless said otherwise. */
+  fluid: Fluid;
   grossAreaM2: number;
   station: number;
   ductKind: "round" | "rectangular";
@@ -67,7 +69,7 @@ export const newLane = (letter: string, station: number): LaneDraft => ({
   copyOf: null,
   absorber: "flat",
   covers: 1,
-  fluid: "air",
+  fluid: { kind: "air" },
   grossAreaM2: 2,
   station,
   ductKind: "round",
@@ -260,15 +262,16 @@ export function lanesFromRun(head: ExperimentHead, run: StoredRun | undefined): 
         copyOf: twin?.letter ?? null,
         absorber: absorberLayer(l.design)?.form ?? "flat",
         covers: coverLayers(l.design).length,
-        fluid: l.design.fluid === "air" ? "air" : "water",
+        fluid: l.design.fluid,
         grossAreaM2: l.asBuilt?.grossAreaM2 ?? grossArea(l.design),
       };
       if (!stored) return [l.letter, lane];
-      const { flow, inletProbe, timeConstantS } = stored.setup;
+      const { flow, inletProbe, timeConstantS, fluid } = stored.setup;
       return [
         l.letter,
         {
           ...lane,
+          fluid: fluid ?? lane.fluid,
           timeConstantS,
           probeLimitK: inletProbe.limitK,
           meterAt: flow.meter.at,
@@ -307,14 +310,14 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
               ? { kind: "new", ...draft.site, name: draft.site.name.trim() }
               : { kind: "known", id: draft.siteId },
           settings: {
-            rules: standardRules(draft.lanes[letters[0]]?.fluid ?? "air"),
+            rules: standardRules(draft.lanes[letters[0]]?.fluid.kind ?? "air"),
             basis: "mean",
             areaBasis: "gross",
             operatingPoint: {
               irradianceWm2: 850,
               ambientC: 6,
               inletC: 20,
-              flowPerArea: draft.lanes[letters[0]]?.fluid === "water" ? 0.015 : 0.02,
+              flowPerArea: draft.lanes[letters[0]] && isLiquid(draft.lanes[letters[0]].fluid) ? 0.015 : 0.02,
             },
             smallestDifference: 15,
             stationShare: 0.005,
@@ -343,20 +346,26 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
       lanes: letters.map((letter) => ({
         letter,
         station: draft.lanes[letter].station,
-        setup: laneSetup(draft, letter),
+        setup: laneSetup(draft, letter, [...(existing?.lanes ?? []), ...(existing?.drawn ?? [])]),
       })),
     },
     files: draft.files.flatMap((f) => (f.settings ? [{ fileId: f.inspection.file.id, settings: f.settings }] : [])),
   };
 }
 
-function laneSetup(draft: ImportDraft, letter: string): StoredLaneSetup {
+function laneSetup(
+  draft: ImportDraft,
+  letter: string,
+  known: readonly { letter: string; design: Design }[],
+): StoredLaneSetup {
   const lane = draft.lanes[letter];
+  const drawn = known.find((k) => k.letter === letter)?.design.fluid;
   const kind = flowKind(draft, letter);
   const meter = { key: String(lane.station), at: lane.meterAt, limitShare: lane.meterLimitShare, limitFixed: 0 };
   const probe = (end: string) => ({ key: `${lane.station}-${end}`, limitK: lane.probeLimitK, resolutionK: 0.1 });
   return {
-    fluid: { kind: lane.fluid },
+    // A new lane is drawn with its fluid; a known one may hold another this time.
+    fluid: drawn && !sameFluid(drawn, lane.fluid) ? lane.fluid : null,
     areaLimitShare: 0.01,
     inletProbe: probe("in"),
     outletProbe: probe("out"),

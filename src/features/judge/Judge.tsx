@@ -4,7 +4,7 @@ import { Printer } from "lucide-react";
 import type { ExperimentView } from "@/services/views";
 import { CurveChart } from "@/features/experiment/CurveChart";
 import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
-import { failureWords } from "@/ui/words/words";
+import { failureWords } from "@/words/judge";
 import { Bases } from "./Bases";
 import { Crossings } from "./Crossings";
 import { Doubts } from "./Doubts";

@@ -7,7 +7,7 @@ import { Interval, niceStep } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
-import { chanceWords } from "@/ui/words/words";
+import { chanceWords } from "@/words/judge";
 
 /** All lanes against each other over the windows they share. */
 export function Pairs({ view }: { view: ExperimentView }) {

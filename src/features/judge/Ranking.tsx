@@ -6,7 +6,7 @@ import { Interval, niceStep } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
-import { chancePercent } from "@/ui/words/words";
+import { chancePercent } from "@/words/judge";
 
 /** Lanes by heat at the operating point; those that cannot be told apart share a rank and a bracket. */
 export function Ranking({ view }: { view: ExperimentView }) {

@@ -18,7 +18,7 @@ import { formatNumber, quantityText } from "@/core/quantity/format";
 import { downloadUrl } from "@/ui/download";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
-import { FLAG_WORDS, GROUP_WORDS, materialProblemWords, UNIT_WORDS } from "@/ui/words/build";
+import { FLAG_WORDS, GROUP_WORDS, materialProblemWords, UNIT_WORDS } from "@/words/build";
 import { deleteMaterial, keepMaterials } from "./actions";
 
 /** The library: what each stuff does to light and heat, what it bears, what it costs; and one's own beside it. */

@@ -4,7 +4,7 @@ import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import { atMinute } from "@/core/log/zone";
 import type { PlanView } from "@/services/plan";
-import { WEEKDAYS } from "@/ui/words/plan";
+import { WEEKDAYS } from "@/words/plan";
 import { addUnavailable, removeUnavailable } from "./actions";
 import { clockText } from "./times";
 

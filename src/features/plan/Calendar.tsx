@@ -9,7 +9,7 @@ import type { PlanView } from "@/services/plan";
 import { LaneShape } from "@/ui/LaneMark";
 import { shadeSpans, skyBands } from "@/ui/SunStrip";
 import { useWidth } from "@/ui/useWidth";
-import { conflictWords, entryWords, passedWords } from "@/ui/words/plan";
+import { conflictWords, entryWords, passedWords } from "@/words/plan";
 import { clockText, dayText } from "./times";
 
 const LABEL = 148;

@@ -8,7 +8,7 @@ import type { PlanView } from "@/services/plan";
 import { LaneShape } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { SunStrip } from "@/ui/SunStrip";
-import { conflictWords, PROTOCOL_WORDS } from "@/ui/words/plan";
+import { conflictWords, PROTOCOL_WORDS } from "@/words/plan";
 import { tickLine } from "./actions";
 import { sheetBlocks } from "./sheet";
 import { clockText, dayText } from "./times";

@@ -10,8 +10,8 @@ import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
-import { chanceWords, SHORTER_WORDS } from "@/ui/words/plan";
-import { percent } from "@/ui/words/words";
+import { chanceWords, SHORTER_WORDS } from "@/words/plan";
+import { percent } from "@/words/judge";
 
 const GROUP_WORDS: Record<PlaceGroup, string> = {
   probe: "probes",

@@ -2,8 +2,8 @@
 
 import Link from "next/link";
 import type { PlanView } from "@/services/plan";
-import { chanceWords, MONTH_NAMES } from "@/ui/words/plan";
-import { percent } from "@/ui/words/words";
+import { chanceWords, MONTH_NAMES } from "@/words/plan";
+import { percent } from "@/words/judge";
 
 /** When in the year the days can be had: chance of a clear day, what one gives, and how long the calendar takes. */
 export function Months({ plan }: { plan: PlanView }) {

@@ -11,7 +11,7 @@ import type { PlanSettings } from "@/data/schemas";
 import type { PlanView } from "@/services/plan";
 import { Choice } from "@/ui/Choice";
 import { usePreferences } from "@/ui/preferences";
-import { benchProblemWords, conflictWords, NONE_WORDS, PROTOCOL_WORDS } from "@/ui/words/plan";
+import { benchProblemWords, conflictWords, NONE_WORDS, PROTOCOL_WORDS } from "@/words/plan";
 import { keepPlan } from "./actions";
 import { Away } from "./Away";
 import { BenchPlan } from "./BenchPlan";

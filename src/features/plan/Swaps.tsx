@@ -2,7 +2,7 @@
 
 import type { PlanView } from "@/services/plan";
 import { LaneMark } from "@/ui/LaneMark";
-import { percent } from "@/ui/words/words";
+import { percent } from "@/words/judge";
 import { dayText } from "./times";
 
 /** Which lane stands where on which day, dealt from the seed, and how even that is. */

@@ -5,7 +5,7 @@ import { standardRules } from "@/core/log/windows";
 import { PLAIN_SITE, type SiteWorld } from "@/core/site/site";
 import { planSettingsSchema } from "@/data/schemas";
 import type { PlanView } from "@/services/plan";
-import { entryWords, NEED_WORDS, RISK_WORDS } from "@/ui/words/plan";
+import { entryWords, NEED_WORDS, RISK_WORDS } from "@/words/plan";
 import { sheetBlocks } from "./sheet";
 
 const SITE: SiteWorld = {

@@ -3,7 +3,7 @@ import { PROTOCOL } from "@/core/plan/protocols";
 import { quantityText } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
 import type { PlanView } from "@/services/plan";
-import { entryWords, NEED_WORDS, RISK_WORDS } from "@/ui/words/plan";
+import { entryWords, NEED_WORDS, RISK_WORDS } from "@/words/plan";
 
 export interface SheetLine {
   id: string;

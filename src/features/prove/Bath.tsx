@@ -10,7 +10,7 @@ import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
-import { bathProblemWords, bathWarningWords } from "@/ui/words/prove";
+import { bathProblemWords, bathWarningWords } from "@/words/prove";
 import { keepCalibration, lookAtBath, tryBath, type BathAnswer } from "./actions";
 
 const label = (header: string) => header.replace(/\s*[([][^)\]]*[)\]]\s*$/, "").trim() || header;

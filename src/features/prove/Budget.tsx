@@ -10,7 +10,7 @@ import type { ProveView } from "@/services/prove";
 import { FigureText } from "@/ui/FigureText";
 import { usePreferences } from "@/ui/preferences";
 import type { WorkingData } from "@/ui/Working";
-import { percent, sourceGroupWords } from "@/ui/words/words";
+import { percent, sourceGroupWords } from "@/words/judge";
 
 /** Before a test: what these instruments would make of it, so that the weak one is known before a day is spent. */
 function Planned() {

@@ -15,7 +15,7 @@ import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { ProveView } from "@/services/prove";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
-import { parsedProblem } from "@/ui/words/words";
+import { parsedProblem } from "@/words/judge";
 import { applyFlowFactor, takeLayersOff } from "./actions";
 
 /** Ways to know the flow: a traverse of the duct, a bag, a bucket, smoke, and how far lanes and leaks are apart. */

@@ -19,7 +19,7 @@ export function Placement({ view, prove }: { view: ExperimentView; prove: ProveV
   const dark = prove.dark;
   if (!lane) return null;
   const { design } = lane;
-  const air = design.fluid === "air";
+  const air = design.fluid.kind === "air";
   const layout = layoutSection(design, 130, "large");
   const absorber = layout.slabs.find((s) => s.layer.kind === "absorber");
   const channel =

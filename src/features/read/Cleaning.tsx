@@ -1,7 +1,7 @@
 import type { ExperimentView } from "@/services/views";
 import { formatNumber } from "@/core/quantity/format";
 import { LaneMark } from "@/ui/LaneMark";
-import { cleanWords } from "@/ui/words/words";
+import { cleanWords } from "@/words/judge";
 
 /** What was left out before anything was computed, channel by channel. */
 export function Cleaning({ view }: { view: ExperimentView }) {

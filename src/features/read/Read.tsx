@@ -11,7 +11,7 @@ import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
-import { doubtWords, failureWords, LIMIT_WORDS } from "@/ui/words/words";
+import { doubtWords, failureWords, LIMIT_WORDS } from "@/words/judge";
 import { Cleaning } from "./Cleaning";
 import { RuleEditor } from "./RuleEditor";
 import { Traces } from "./Traces";

@@ -9,7 +9,7 @@ import { formatNumber } from "@/core/quantity/format";
 import { deleteRun, loadProblems } from "@/features/experiment/actions";
 import type { ExperimentView, RunView } from "@/services/views";
 import { LaneMark } from "@/ui/LaneMark";
-import { problemWords } from "@/ui/words/words";
+import { problemWords } from "@/words/judge";
 
 /** The log list: runs, which lane stood where, files with what was read from them. */
 export function Runs({ view }: { view: ExperimentView }) {

@@ -5,8 +5,8 @@ import { parseNumber } from "@/core/quantity/parseQuantity";
 import type { Climate } from "@/core/site/climate";
 import { clearShareOf } from "@/core/site/climate";
 import type { Site } from "@/data/sites";
-import { MONTH_NAMES } from "@/ui/words/plan";
-import { percent } from "@/ui/words/words";
+import { MONTH_NAMES } from "@/words/plan";
+import { percent } from "@/words/judge";
 
 /** Air, ground and climate month by month. Turbidity and reflectance can be typed, or a column pasted. */
 export function ByMonth({

@@ -9,7 +9,7 @@ import { distanceKm } from "@/core/site/coordinates";
 import { parseEpw } from "@/core/site/epw";
 import type { OwnClimate, Site } from "@/data/sites";
 import { downloadUrl } from "@/ui/download";
-import { epwWords } from "@/ui/words/plan";
+import { epwWords } from "@/words/plan";
 import { keepClimateCsv, keepEpw, removeClimate } from "./actions";
 
 const LARGEST_CSV = 200_000;

@@ -5,7 +5,7 @@ import { useRef, useState } from "react";
 import { obstacleProblems, type Obstacle } from "@/core/site/shade";
 import { QuantityField } from "@/ui/QuantityField";
 import { downloadSvg } from "@/ui/download";
-import { obstacleWords } from "@/ui/words/plan";
+import { obstacleWords } from "@/words/plan";
 
 const freshId = () => `o${Date.now().toString(36)}${Math.floor(Math.random() * 1e6).toString(36)}`;
 

@@ -2,7 +2,7 @@
 
 import { useRef, useState } from "react";
 import { horizonText, parseHorizon, type Horizon, type HorizonPoint } from "@/core/site/horizon";
-import { horizonWords } from "@/ui/words/plan";
+import { horizonWords } from "@/words/plan";
 import { Panorama } from "./Panorama";
 
 /** The far skyline: typed or pasted as azimuth and altitude, or traced over a panorama photo. */

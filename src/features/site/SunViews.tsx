@@ -16,7 +16,7 @@ import type { ChartSpec } from "@/ui/chart/model";
 import { QuantityField } from "@/ui/QuantityField";
 import { downloadCsv } from "@/ui/download";
 import { ordinaryDay, SunStrip } from "@/ui/SunStrip";
-import { MONTH_NAMES } from "@/ui/words/plan";
+import { MONTH_NAMES } from "@/words/plan";
 import { sunWorker } from "@/workers/sun";
 import type { YearView } from "@/workers/sun.worker";
 

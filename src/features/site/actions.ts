@@ -7,7 +7,7 @@ import { climateSchema, PLAIN_DETAIL, siteSchema } from "@/data/schemas";
 import { findSite, insertClimate, insertSite, markClimateDeleted, updateSite, type Site } from "@/data/sites";
 import { importEpw, type EpwAnswer } from "@/services/climates";
 import { database } from "@/services/connection";
-import { climateWords, obstacleWords } from "@/ui/words/plan";
+import { climateWords, obstacleWords } from "@/words/plan";
 
 type Done<T = object> = ({ ok: true } & T) | { ok: false; error: string };
 

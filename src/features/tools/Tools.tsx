@@ -16,7 +16,7 @@ import type { MonteCarloResult } from "@/core/uncertainty/monteCarlo";
 import { budget, expanded, measured } from "@/core/uncertainty/uncertain";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
-import { parsedProblem, percent, sourceGroupWords } from "@/ui/words/words";
+import { parsedProblem, percent, sourceGroupWords } from "@/words/judge";
 import { collectorWorker } from "@/workers/collector";
 import { keepSpot, loadSpots } from "./actions";
 

@@ -1,0 +1,104 @@
+import { airConductivity, airDensity, airSpecificHeat, airViscosity, type AirState } from "./moistAir";
+import {
+  glycolDensity,
+  glycolFreezingPoint,
+  glycolSpecificHeat,
+  waterConductivity,
+  waterDensity,
+  waterSpecificHeat,
+  waterViscosity,
+} from "./water";
+
+const { max, min } = Math;
+
+export const FLUID_KINDS = ["air", "water", "glycol"] as const;
+export type FluidKind = (typeof FLUID_KINDS)[number];
+
+/** What carries the heat: one type from the drawing through import, run and judge to the season. */
+export type Fluid =
+  | { kind: "air" }
+  | { kind: "water" }
+  /** Propylene glycol in water, by mass, 0 to 0.6. */
+  | { kind: "glycol"; massFraction: number };
+
+/** Glycol enough for about −20 °C, where nobody has said how much. */
+const USUAL_GLYCOL = 0.35;
+
+/** A fluid of a kind with what it usually is. @example fluidOf("glycol") // { kind: "glycol", massFraction: 0.35 } */
+export const fluidOf = (kind: FluidKind): Fluid =>
+  kind === "glycol" ? { kind, massFraction: USUAL_GLYCOL } : { kind };
+
+export const isLiquid = (fluid: Fluid): boolean => fluid.kind !== "air";
+
+export const sameFluid = (a: Fluid, b: Fluid): boolean =>
+  a.kind === b.kind && (a.kind !== "glycol" || b.kind !== "glycol" || a.massFraction === b.massFraction);
+
+/**
+ * Density, kg/m³, of the stream in a state; a liquid feels only its temperature.
+ * Range: that of the fluid's own formulas ({@link airDensity}, {@link waterDensity}, {@link glycolDensity}); RangeError outside.
+ */
+export function density(fluid: Fluid, state: AirState): number {
+  if (fluid.kind === "air") return airDensity(state);
+  return fluid.kind === "water"
+    ? waterDensity(state.temperatureC)
+    : glycolDensity(state.temperatureC, fluid.massFraction);
+}
+
+/** Specific heat at constant pressure, J/(kg·K), of the stream in a state. Ranges as {@link density}. */
+export function specificHeat(fluid: Fluid, state: AirState): number {
+  if (fluid.kind === "air") return airSpecificHeat(state);
+  return fluid.kind === "water"
+    ? waterSpecificHeat(state.temperatureC)
+    : glycolSpecificHeat(state.temperatureC, fluid.massFraction);
+}
+
+/** Standard uncertainty of the fluid's specific heat as a share: 0.1 % for air and water, 1 % for glycol whose mixture is never quite known. */
+export const specificHeatShare = (fluid: Fluid): number => (fluid.kind === "glycol" ? 0.01 : 0.001);
+
+/** Temperature at which ice begins to form, °C; null for air. */
+export const freezingPoint = (fluid: Fluid): number | null =>
+  fluid.kind === "air" ? null : glycolFreezingPoint(fluid.kind === "glycol" ? fluid.massFraction : 0);
+
+export interface FluidProperties {
+  /** kg/m³ */
+  density: number;
+  /** J/(kg·K) */
+  specificHeat: number;
+  /** Pa·s */
+  viscosity: number;
+  /** W/(m·K) */
+  conductivity: number;
+}
+
+const KELVIN = 273.15;
+/** Relative humidity put in where nobody measured it: it moves the specific heat of air by less than 0.5 %. */
+const HUMIDITY = 0.3;
+
+/** Transport properties for the collector model, kept inside the range of their formulas: °C, Pa. */
+export function fluidProperties(fluid: Fluid, temperatureC: number, pressurePa: number): FluidProperties {
+  if (fluid.kind === "air") {
+    const t = min(150, max(-40, temperatureC));
+    return {
+      density: pressurePa / (287.05 * (t + KELVIN)),
+      specificHeat: airSpecificHeat({ temperatureC: min(90, t), pressurePa, relativeHumidity: HUMIDITY }),
+      viscosity: airViscosity(t),
+      conductivity: airConductivity(t),
+    };
+  }
+  const t = min(108, max(0.5, temperatureC));
+  if (fluid.kind === "water")
+    return {
+      density: waterDensity(t),
+      specificHeat: waterSpecificHeat(t),
+      viscosity: waterViscosity(t),
+      conductivity: waterConductivity(t),
+    };
+  const share = fluid.massFraction;
+  // Glycol thickens water and conducts worse: about 1 + 6·share² + 3·share in viscosity and 1 − 0.5·share in conductivity near 40 °C (typical value).
+  return {
+    density: glycolDensity(t, share),
+    specificHeat: glycolSpecificHeat(t, share),
+    viscosity: waterViscosity(t) * (1 + 3 * share + 6 * share ** 2),
+    conductivity: waterConductivity(t) * (1 - 0.5 * share),
+  };
+}

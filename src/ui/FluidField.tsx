@@ -1,0 +1,47 @@
+"use client";
+
+import { FLUID_KINDS, fluidOf, type Fluid, type FluidKind } from "@/core/fluids/fluid";
+import { QuantityField } from "./QuantityField";
+
+const WORDS: Record<FluidKind, string> = { air: "air", water: "water", glycol: "water and glycol" };
+
+/** What carries the heat, with glycol's share where there is some. @param kinds those that make sense here */
+export function FluidField({
+  fluid,
+  kinds = FLUID_KINDS,
+  onChange,
+}: {
+  fluid: Fluid;
+  kinds?: readonly FluidKind[];
+  onChange: (fluid: Fluid) => void;
+}) {
+  return (
+    <>
+      <label className="text-[13px] font-semibold">
+        Fluid
+        <select
+          aria-label="Fluid"
+          className="field mt-0.5"
+          value={fluid.kind}
+          onChange={(e) => onChange(fluidOf(e.target.value as FluidKind))}
+        >
+          {kinds.map((kind) => (
+            <option key={kind} value={kind}>
+              {WORDS[kind]}
+            </option>
+          ))}
+        </select>
+      </label>
+      {fluid.kind === "glycol" && (
+        <QuantityField
+          label="Share of glycol, by mass"
+          quantity="fraction"
+          si={fluid.massFraction}
+          min={0}
+          max={0.6}
+          onChange={(massFraction) => onChange({ kind: "glycol", massFraction })}
+        />
+      )}
+    </>
+  );
+}
