@@ -1,6 +1,7 @@
 import { performance } from "node:perf_hooks";
 import { assembleRun } from "../src/core/analysis/assemble";
-import { compareInput, judgeReduction, reduceExperiment, type Reduction } from "../src/core/analysis/analyse";
+import { reduceExperiment, type Reduction } from "../src/core/analysis/reduce";
+import { compareInput, judgeReduction } from "../src/core/judge/judgeReduction";
 import { standardRules } from "../src/core/log/windows";
 import { sizeAfter } from "../src/core/plan/howLong";
 import { powerOf, resolvable, type TestSize } from "../src/core/plan/power";
@@ -88,7 +89,7 @@ const rms = (values: readonly number[]) => Math.sqrt(mean(values.map((v) => v * 
 /** What past runs teach the planner: mean of two dozen pilots, so that the pilot's own luck is not what is tested. */
 function pilot(days: number, swapped: boolean): { precision: Precision; windows: number } {
   const found = Array.from({ length: PILOTS }, (_, i) => experiment(900000 + i, days, swapped, 0)).map((r) => ({
-    p: pastPrecision(compareInput(r, SETTINGS, new Map(r.table)), "A", "B", 0)!,
+    p: pastPrecision(compareInput(r, SETTINGS), "A", "B", 0)!,
     windows: differenceOf(r).windows,
   }));
   const place = Object.fromEntries(

@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { figureBudget } from "../src/core/judge/judge";
+import { figureBudget } from "../src/core/uncertainty/uncertain";
 import { predict, type Operating } from "../src/core/collector/predict";
 import { experimentView, type FigureRef } from "../src/services/views";
 import { openWorking } from "../src/services/working";
@@ -88,7 +88,7 @@ export function demoPredictions(): Record<string, unknown> {
           name,
           {
             figures: Object.fromEntries(
-              Object.entries(p.figures).map(([k, u]) => [k, [u.value, figureBudget(u, p.sources).expanded]]),
+              Object.entries(p.figures).map(([k, u]) => [k, [u.value, figureBudget(u).expanded]]),
             ),
             points: p.points.map((q) => [q.x, q.efficiency.value]),
             driven: p.drivenFlow,

@@ -1,7 +1,8 @@
 import { createHash } from "node:crypto";
 import type { Knex } from "knex";
 import { assembleRun, type AssembledRun, type LoggedChannel } from "../core/analysis/assemble";
-import { judgeReduction, reduceExperiment, type Reduction } from "../core/analysis/analyse";
+import { reduceExperiment, type Reduction } from "../core/analysis/reduce";
+import { judgeReduction } from "../core/judge/judgeReduction";
 import type { FlowSetup, ProbeSetup, RunSetup } from "../core/analysis/setup";
 import { designAreas } from "../core/collector/capacity";
 import { correctionAt } from "../core/calibration/correction";

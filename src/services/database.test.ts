@@ -527,11 +527,13 @@ describe("calibrations and layers", () => {
     expect(layered.layers).toHaveLength(1);
     const after = await rise();
     expect(after.value - before.value).toBeCloseTo(0.25, 6);
-    expect(Math.abs(after.parts.get("probe:1-out")!)).toBeLessThan(0.3 * Math.abs(before.parts.get("probe:1-out")!));
-    expect(standardUncertainty(after)).toBeLessThan(standardUncertainty(before));
-    expect([...after.parts.keys()].some((k) => k.startsWith("bath:") && Math.abs(after.parts.get(k)!) > 1e-9)).toBe(
-      false,
+    expect(Math.abs(after.parts.get("probe:1-out")!.standard)).toBeLessThan(
+      0.3 * Math.abs(before.parts.get("probe:1-out")!.standard),
     );
+    expect(standardUncertainty(after)).toBeLessThan(standardUncertainty(before));
+    expect(
+      [...after.parts.keys()].some((k) => k.startsWith("reference:") && Math.abs(after.parts.get(k)!.standard) > 1e-9),
+    ).toBe(false);
     expect(await readChannels(knex, layered.streams[0].id, [1])).toEqual(raw);
     await markLayersRemoved(
       knex,

@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import type { Knex } from "knex";
-import { compareInput } from "../core/analysis/analyse";
+import { compareInput } from "../core/judge/judgeReduction";
 import { stackDepth, type Design } from "../core/collector/design";
 import { predict } from "../core/collector/predict";
 import { designProblems } from "../core/collector/validate";
@@ -388,12 +388,7 @@ function precisionOf(
         : null;
   const past =
     pair && reduction.points.length
-      ? pastPrecision(
-          compareInput(reduction, experiment.settings, new Map(reduction.table)),
-          pair[0],
-          pair[1],
-          judgement.repeatability,
-        )
+      ? pastPrecision(compareInput(reduction, experiment.settings), pair[0], pair[1], judgement.repeatability)
       : null;
   if (past) {
     const heat = reduction.points.reduce((s, p) => s + p.heat.value, 0) / reduction.points.length;
@@ -416,7 +411,7 @@ function adviceOf(
   wantedDays: number,
   endUncertainty: number,
 ): PlanView["advice"] {
-  const { verdict, table } = judgement;
+  const { verdict } = judgement;
   if (!judgement.pairs.length || (verdict.kind !== "winner" && verdict.kind !== "cannotTell")) return null;
   const days = [...new Set(reduction.points.map((p) => p.day))].length;
   if (!days) return null;
@@ -425,7 +420,7 @@ function adviceOf(
   const advice = adviseLook({
     difference: verdict.difference.value,
     standardUncertainty: u,
-    expanded90: coverageFactor(effectiveDof(verdict.difference, table), 0.9) * u,
+    expanded90: coverageFactor(effectiveDof(verdict.difference), 0.9) * u,
     endUncertainty,
     smallest,
     looks: days,

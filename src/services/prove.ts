@@ -94,14 +94,12 @@ export async function proveView(knex: Knex, experimentId: number): Promise<Prove
       ]),
     ).values(),
   ];
-  const { verdict, table } = judgement;
+  const { verdict } = judgement;
   const difference = verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdict.difference : null;
-  const probeK = Math.max(
-    0,
-    ...[...table.values()].flatMap((s) =>
-      s.kind === "probe" ? [analysisProbe(analysis, s.key.slice("probe:".length))] : [],
-    ),
+  const probes = new Set(
+    experiment.runs.flatMap((r) => r.lanes.flatMap((l) => [l.setup.inletProbe.key, l.setup.outletProbe.key])),
   );
+  const probeK = reduction.points.length ? Math.max(0, ...[...probes].map((key) => analysisProbe(analysis, key))) : 0;
   const profileShare = Math.max(
     0,
     ...meters.map((m) => (m.profileLimit && m.profileFactor ? fromLimit(m.profileLimit) / m.profileFactor : 0)),
@@ -135,7 +133,7 @@ export async function proveView(knex: Knex, experimentId: number): Promise<Prove
     whatIf: difference
       ? {
           expanded: standardUncertainty(difference) * 1.96,
-          options: whatIfs(difference, table, { probeK, profileShare }),
+          options: whatIfs(difference, { probeK, profileShare }),
         }
       : null,
     figures: [

@@ -93,7 +93,7 @@ export function predictedCurves(view: ExperimentView): PredictedCurve[] {
       found = p.points.map((q) => ({
         x: q.x,
         efficiency: q.efficiency.value * scale,
-        plusMinus: expanded(measured(q.efficiency, p.sources)) * scale,
+        plusMinus: expanded(measured(q.efficiency)) * scale,
       }));
       curves.set(key, found);
       for (const old of [...curves.keys()].slice(0, -KEPT)) curves.delete(old);

@@ -1,7 +1,8 @@
 import type { Knex } from "knex";
 import { curveBands, type FitFailure } from "../core/analysis/curve";
 import type { Doubt } from "../core/judge/doubts";
-import { figureBudget, windowsUsed } from "../core/judge/judge";
+import { windowsUsed } from "../core/judge/judge";
+import { figureBudget } from "../core/uncertainty/uncertain";
 import type { Remedy, Verdict } from "../core/judge/verdict";
 import type { PairComparison } from "../core/judge/pairs";
 import { recheck, standardRules, type LimitCheck, type WindowSearch } from "../core/log/windows";
@@ -9,7 +10,7 @@ import { gridMean } from "../core/log/grid";
 import { startOfDay } from "../core/log/zone";
 import type { CleanFinding } from "../core/log/clean";
 import type { QuantityId } from "../core/quantity/quantities";
-import type { SourceTable, Uncertain } from "../core/uncertainty/uncertain";
+import type { Uncertain } from "../core/uncertainty/uncertain";
 import { findPlan } from "../data/plans";
 import {
   findSummary,
@@ -128,9 +129,9 @@ export interface ExperimentView {
   strip: { atMs: number; recorded: { ms: number; wm2: number }[] } | null;
 }
 
-const figure = (u: Uncertain, table: SourceTable, quantity: QuantityId): FigureView => ({
+const figure = (u: Uncertain, quantity: QuantityId): FigureView => ({
   si: u.value,
-  expanded: figureBudget(u, table).expanded,
+  expanded: figureBudget(u).expanded,
   quantity,
 });
 
@@ -142,7 +143,6 @@ export async function experimentView(knex: Knex, id: number): Promise<Experiment
 }
 
 function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit<ExperimentView, "plannedDays"> {
-  const { table } = judgement;
   const { runs, ...head } = experiment;
   return {
     head,
@@ -160,11 +160,11 @@ function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit
       day: p.day,
       startMs: p.startMs,
       x: p.reducedTemperature.value,
-      efficiency: figure(p.normalEfficiency, table, "fraction"),
-      heat: figure(p.heat, table, "power"),
-      massFlow: figure(p.massFlow, table, "massFlow"),
-      rise: figure(p.rise, table, "temperatureDifference"),
-      irradiance: figure(p.irradiance, table, "irradiance"),
+      efficiency: figure(p.normalEfficiency, "fraction"),
+      heat: figure(p.heat, "power"),
+      massFlow: figure(p.massFlow, "massFlow"),
+      rise: figure(p.rise, "temperatureDifference"),
+      irradiance: figure(p.irradiance, "irradiance"),
     })),
     curves: [...reduction.curves.values()].map((c) => {
       const [low, high] = c.xRange;
@@ -172,13 +172,13 @@ function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit
       const to = Math.max(high + 0.1 * (high - low), judgement.operatingX.get(c.lane) ?? 0);
       const band = Array.from({ length: 41 }, (_, i) => {
         const x = from + ((to - from) * i) / 40;
-        return { x, ...curveBands(c, x, c.irradiance, table) };
+        return { x, ...curveBands(c, x, c.irradiance) };
       });
       return {
         lane: c.lane,
-        eta0: figure(c.eta0, table, "fraction"),
-        a1: figure(c.a1, table, "lossCoefficient"),
-        a2: c.a2 && figure(c.a2, table, "number"),
+        eta0: figure(c.eta0, "fraction"),
+        a1: figure(c.a1, "lossCoefficient"),
+        a2: c.a2 && figure(c.a2, "number"),
         points: c.points,
         days: c.days,
         xRange: c.xRange,
@@ -190,7 +190,7 @@ function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit
     failures: reduction.failures,
     ranking: judgement.ranking.map((r) => ({
       lane: r.lane,
-      heat: figure(r.heat, table, "heatFlux"),
+      heat: figure(r.heat, "heatFlux"),
       rank: r.rank,
       chanceBest: r.chanceBest,
     })),
@@ -206,12 +206,12 @@ function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit
         days,
         swapped,
         identical,
-        difference: figure(difference, table, "heatFlux"),
+        difference: figure(difference, "heatFlux"),
       }),
     ),
     verdict: verdictView(judgement.verdict, runs.length, experiment.settings.smallestDifference),
     doubts: judgement.doubts,
-    crossings: judgement.crossings.map((c) => ({ a: c.a, b: c.b, x: figure(c.x, table, "reducedTemperature") })),
+    crossings: judgement.crossings.map((c) => ({ a: c.a, b: c.b, x: figure(c.x, "reducedTemperature") })),
     operatingX: Object.fromEntries(judgement.operatingX),
     repeatability: judgement.repeatability,
     layers: new Set(runs.flatMap((r) => r.layers.map((l) => l.calibrationId))).size,

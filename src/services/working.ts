@@ -1,17 +1,9 @@
 import type { Knex } from "knex";
 import type { Curve } from "../core/analysis/curve";
 import type { EfficiencyPoint } from "../core/analysis/points";
-import { figureBudget } from "../core/judge/judge";
+import { figureBudget } from "../core/uncertainty/uncertain";
 import type { QuantityId } from "../core/quantity/quantities";
-import {
-  divide,
-  exact,
-  subtract,
-  type BudgetLine,
-  type Source,
-  type SourceTable,
-  type Uncertain,
-} from "../core/uncertainty/uncertain";
+import { divide, exact, subtract, type BudgetLine, type Source, type Uncertain } from "../core/uncertainty/uncertain";
 import { analyse, type Analysis } from "./analysis";
 import type { FigureRef, FigureView } from "./views";
 
@@ -63,8 +55,7 @@ function compose(
   quantity: QuantityId,
   rest: Pick<Working, "title" | "lanes" | "formula" | "inputs"> & { note?: string },
 ): Working {
-  const { table } = analysis.judgement;
-  const b = figureBudget(u, table);
+  const b = figureBudget(u);
   return {
     ...rest,
     figure: { si: u.value, expanded: b.expanded, quantity },
@@ -106,23 +97,23 @@ function layersOf({ experiment, reduction }: Analysis): string[] {
 }
 
 const set = (si: number, quantity: QuantityId): FigureView => ({ si, expanded: null, quantity });
-const got = (u: Uncertain, table: SourceTable, quantity: QuantityId): FigureView => ({
+const got = (u: Uncertain, quantity: QuantityId): FigureView => ({
   si: u.value,
-  expanded: figureBudget(u, table).expanded,
+  expanded: figureBudget(u).expanded,
   quantity,
 });
 
-function curveInputs(curve: Curve, table: SourceTable): Working["inputs"] {
+function curveInputs(curve: Curve): Working["inputs"] {
   const from = `steady fit of ${curve.points} windows, ${curve.days} days`;
   return [
-    { symbol: `η_{0,${curve.lane}}`, figure: got(curve.eta0, table, "fraction"), from },
-    { symbol: `a_{1,${curve.lane}}`, figure: got(curve.a1, table, "lossCoefficient"), from },
-    ...(curve.a2 ? [{ symbol: `a_{2,${curve.lane}}`, figure: got(curve.a2, table, "number"), from }] : []),
+    { symbol: `η_{0,${curve.lane}}`, figure: got(curve.eta0, "fraction"), from },
+    { symbol: `a_{1,${curve.lane}}`, figure: got(curve.a1, "lossCoefficient"), from },
+    ...(curve.a2 ? [{ symbol: `a_{2,${curve.lane}}`, figure: got(curve.a2, "number"), from }] : []),
     ...(curve.a5
       ? [
           {
             symbol: `a_{5,${curve.lane}}`,
-            figure: got(curve.a5, table, "heatCapacityPerArea"),
+            figure: got(curve.a5, "heatCapacityPerArea"),
             from: "heat the box stores while it drifts",
           },
         ]
@@ -147,7 +138,7 @@ const xInput = ({ judgement }: Analysis, lane: string): Working["inputs"][number
 });
 
 function differenceWorking(analysis: Analysis, a: string, b: string): Working | null {
-  const { pairs, ranking, table } = analysis.judgement;
+  const { pairs, ranking } = analysis.judgement;
   const pair = pairs.find((p) => (p.a === a && p.b === b) || (p.a === b && p.b === a));
   if (!pair) return null;
   const signed = pair.a === a ? pair.difference : subtract(exact(0), pair.difference);
@@ -166,7 +157,7 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
           ? [
               {
                 symbol: `q_${l}`,
-                figure: got(heat(l)!.heat, table, "heatFlux"),
+                figure: got(heat(l)!.heat, "heatFlux"),
                 from: "mean of its windows, shared errors included",
               },
             ]
@@ -174,7 +165,7 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
       ),
       ...[a, b].flatMap((l) =>
         analysis.reduction.curves.has(l)
-          ? [curveInputs(analysis.reduction.curves.get(l)!, table)[1], xInput(analysis, l)]
+          ? [curveInputs(analysis.reduction.curves.get(l)!)[1], xInput(analysis, l)]
           : [],
       ),
       ...pointInputs(analysis).slice(0, 1),
@@ -185,7 +176,6 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
 
 function verdictWorking(analysis: Analysis, best: string[], next: string[], difference: Uncertain): Working {
   const { pairs } = analysis.judgement;
-  const { table } = analysis.judgement;
   const used = pairs.filter(
     (p) => (best.includes(p.a) && next.includes(p.b)) || (best.includes(p.b) && next.includes(p.a)),
   );
@@ -202,7 +192,7 @@ function verdictWorking(analysis: Analysis, best: string[], next: string[], diff
       ...used.map((p) => ({
         symbol: `Δq_{${best.includes(p.a) ? `${p.a}${p.b}` : `${p.b}${p.a}`}}`,
         figure: {
-          ...got(p.difference, table, "heatFlux"),
+          ...got(p.difference, "heatFlux"),
           si: best.includes(p.a) ? p.difference.value : -p.difference.value,
         },
         from: `${p.windows} windows, ${p.days} days${p.swapped ? ", swapped" : ""}`,
@@ -213,7 +203,7 @@ function verdictWorking(analysis: Analysis, best: string[], next: string[], diff
 }
 
 function laneHeatWorking(analysis: Analysis, lane: string): Working | null {
-  const { ranking, table } = analysis.judgement;
+  const { ranking } = analysis.judgement;
   const entry = ranking.find((r) => r.lane === lane);
   const curve = analysis.reduction.curves.get(lane);
   if (!entry || !curve) return null;
@@ -224,7 +214,7 @@ function laneHeatWorking(analysis: Analysis, lane: string): Working | null {
       "q = mean of G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w] over windows w",
       "x = (T_m − T_a) / G,  T_m = T_{in} + q / (2·ṁ″·c_p)",
     ],
-    inputs: [...curveInputs(curve, table), xInput(analysis, lane), ...pointInputs(analysis)],
+    inputs: [...curveInputs(curve), xInput(analysis, lane), ...pointInputs(analysis)],
     note: "Includes the errors all lanes share, so two lanes' bars may overlap although their difference is clear.",
   });
 }
@@ -261,7 +251,7 @@ function crossingWorking(analysis: Analysis, a: string, b: string): Working | nu
     title: "Where two curves cross",
     lanes: [a, b],
     formula: [`x = (η_{0,${a}} − η_{0,${b}}) / (a_{1,${a}} − a_{1,${b}})`],
-    inputs: [...curveInputs(ca, analysis.judgement.table), ...curveInputs(cb, analysis.judgement.table)],
+    inputs: [...curveInputs(ca), ...curveInputs(cb)],
   });
 }
 
@@ -270,10 +260,9 @@ function pointWorking(analysis: Analysis, ref: Extract<FigureRef, { figure: "poi
   const setup = analysis.reduction.runs.find((r) => r.setup.run === ref.run)?.setup;
   const lane = setup?.lanes.find((l) => l.lane === ref.lane);
   if (!p || !setup || !lane) return null;
-  const { table } = analysis.judgement;
   const input = (symbol: string, u: Uncertain, quantity: QuantityId, from: string) => ({
     symbol,
-    figure: got(u, table, quantity),
+    figure: got(u, quantity),
     from,
   });
   const where = `run ${p.run}, window ${p.window + 1}`;

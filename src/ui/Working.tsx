@@ -13,11 +13,11 @@ import {
   type ReactNode,
 } from "react";
 import { quantityText } from "@/core/quantity/format";
-import type { Source } from "@/core/uncertainty/uncertain";
 import { FigureText, type FigureData } from "./FigureText";
 import { Formula } from "./Formula";
 import { LaneMark } from "./LaneMark";
 import { usePreferences } from "./preferences";
+import { sourceKey, type Source } from "@/core/uncertainty/uncertain";
 import { percent, sourceGroupWords } from "@/words/judge";
 
 /** What the panel shows; made by the server on demand. */
@@ -228,7 +228,7 @@ function PanelBody({ data }: { data: WorkingData }) {
           const { label, detail } = sourceGroupWords(sources);
           return (
             <li
-              key={sources[0].key}
+              key={sourceKey(sources[0])}
               className="grid grid-cols-[1fr_56px_40px] items-center gap-2 border-b border-hair py-1"
             >
               <span className="leading-tight">

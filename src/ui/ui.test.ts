@@ -108,7 +108,7 @@ describe("wording", () => {
     );
   });
   test("sources of one kind are one line", () => {
-    const meter = (n: number) => ({ key: `flowMeter:${n}`, kind: "speedMeter" as const, owner: "A", dof: Infinity });
+    const meter = (n: number) => ({ kind: "speedMeter" as const, meter: String(n), owner: "A", dof: Infinity });
     expect(sourceGroupWords([meter(2), meter(1)]).label).toBe("Speed meters 1, 2");
     expect(sourceGroupWords([meter(2)]).label).toBe("Speed meter 2");
   });

@@ -1,6 +1,6 @@
 import { quantityText, formatNumber } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
-import type { Source } from "@/core/uncertainty/uncertain";
+import type { Source, SourceKind } from "@/core/uncertainty/uncertain";
 import type { Doubt } from "@/core/judge/doubts";
 import type { Remedy } from "@/core/judge/verdict";
 import type { FitFailure } from "@/core/analysis/curve";
@@ -60,24 +60,30 @@ const CLEAN_WORDS: Record<CleanReason, string> = {
 };
 export const cleanWords = (reason: CleanReason): string => CLEAN_WORDS[reason];
 
-/** What a source of uncertainty is, and whose. */
-function sourceWords(source: Source): { label: string; detail: string } {
-  const key = source.key.slice(source.key.indexOf(":") + 1);
-  switch (source.kind) {
+/** The thing whose error a source is, as people call it. */
+function sourceName(source: Source): string {
+  if ("probe" in source) return source.probe;
+  if ("meter" in source) return source.meter;
+  return source.owner;
+}
+
+/** What a kind of source is, and of what by name. */
+function sourceWords(kind: SourceKind, name: string): { label: string; detail: string } {
+  switch (kind) {
     case "probe":
-      return { label: `Temperature probe ${key}`, detail: "stated limit and display step" };
+      return { label: `Temperature probe ${name}`, detail: "stated limit and display step" };
     case "ambient":
       return { label: "Outside probe, shared", detail: "stated limit; cancels in differences" };
     case "speedMeter":
-      return { label: `Speed meter ${key}`, detail: "stated limit of reading" };
+      return { label: `Speed meter ${name}`, detail: "stated limit of reading" };
     case "volumeMeter":
-      return { label: `Flow meter ${key}`, detail: "stated limit of reading" };
+      return { label: `Flow meter ${name}`, detail: "stated limit of reading" };
     case "massMeter":
-      return { label: `Mass flow, ${key}`, detail: "stated limit" };
+      return { label: `Mass flow, ${name}`, detail: "stated limit" };
     case "profile":
-      return { label: `Profile factor, duct ${key}`, detail: "one point instead of a traverse" };
+      return { label: `Profile factor, duct ${name}`, detail: "one point instead of a traverse" };
     case "ductArea":
-      return { label: `Duct size ${key}`, detail: "as measured" };
+      return { label: `Duct size ${name}`, detail: "as measured" };
     case "sunSensor":
       return { label: "Sun sensor, shared", detail: "stated limit; all lanes alike" };
     case "pressure":
@@ -87,19 +93,17 @@ function sourceWords(source: Source): { label: string; detail: string } {
     case "specificHeat":
       return { label: "Specific heat, shared", detail: "fluid tables" };
     case "area":
-      return { label: `Area of lane ${source.owner}`, detail: "as measured" };
+      return { label: `Area of lane ${name}`, detail: "as measured" };
     case "curveFit":
-      return { label: `Curve fit of ${source.owner}`, detail: "scatter of its windows" };
+      return { label: `Curve fit of ${name}`, detail: "scatter of its windows" };
     case "dayScatter":
       return { label: "Scatter of windows", detail: "window to window, day to day" };
     case "station":
-      return { label: `Place ${source.owner} on the bench`, detail: "draught, view, shade" };
+      return { label: `Place ${name} on the bench`, detail: "draught, view, shade" };
     case "repeatability":
       return { label: "Bench repeatability", detail: "from the identical pair" };
     case "incidence":
-      return { label: `Incidence modifier of ${source.owner}`, detail: "b₀ assumed" };
-    case "power":
-      return { label: "Electrical power", detail: "stated limit" };
+      return { label: `Incidence modifier of ${name}`, detail: "b₀ assumed" };
     case "probeNoise":
       return { label: "Noise of probes", detail: "within the window" };
     case "speedNoise":
@@ -109,7 +113,7 @@ function sourceWords(source: Source): { label: string; detail: string } {
     case "otherNoise":
       return { label: "Other noise", detail: "" };
     case "drift":
-      return { label: `Drift of probe ${key}`, detail: "between two calibrations" };
+      return { label: `Drift of probe ${name}`, detail: "between two calibrations" };
     case "reference":
       return { label: "Bath’s reference, shared", detail: "one for all probes of the bath; cancels in a rise" };
     case "transmittance":
@@ -150,14 +154,11 @@ const PLURALS: Partial<Record<Source["kind"], string>> = {
 
 /** One line for all sources of a kind: `Speed meters 1, 2, 3, 4`. */
 export function sourceGroupWords(sources: readonly Source[]): { label: string; detail: string } {
-  const first = sourceWords(sources[0]);
-  const plural = PLURALS[sources[0].kind];
+  const [{ kind }] = sources;
+  const first = sourceWords(kind, sourceName(sources[0]));
+  const plural = PLURALS[kind];
   if (sources.length === 1 || !plural) return first;
-  const whole = (s: Source) =>
-    s.kind === "curveFit" || s.kind === "area" || s.kind === "station" || s.kind === "incidence"
-      ? s.owner
-      : s.key.slice(s.key.indexOf(":") + 1);
-  const names = [...new Set(sources.map(whole))].sort();
+  const names = [...new Set(sources.map(sourceName))].sort();
   if (names.length > 4)
     return {
       label: `${names.length} ${plural.toLowerCase().replace(/(, ducts| of| of lanes)$/, "")}`,
@@ -175,7 +176,7 @@ export function remedyWords(remedy: Remedy, system: UnitSystem): string | null {
     case "swapStations":
       return `swap the places of ${remedy.a} and ${remedy.b}, so that what belongs to meters and places cancels`;
     case "betterInstrument": {
-      const { label } = sourceWords({ key: `${remedy.source}:`, kind: remedy.source, owner: "", dof: Infinity });
+      const { label } = sourceWords(remedy.source, "");
       const now = quantityText(0, "heatFlux", { expanded: remedy.expandedNow, system });
       const then = quantityText(0, "heatFlux", { expanded: remedy.expandedThen, system });
       return `improve “${label.trim().replace(/,$/, "")}”: half its error would cut ${now.replace(/^0(\.0+)? /, "")} to ${then.replace(/^0(\.0+)? /, "")}`;

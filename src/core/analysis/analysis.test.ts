@@ -2,10 +2,11 @@ import { standardRules, backyardRules, findSteadyWindows, recheck, type SteadySi
 import { CORRUGATED, simulateBench, type BenchPlan } from "../rig/bench";
 import { simulateRig, steadyHeat, trueCurve } from "../rig/simulate";
 import { standardPressure } from "../fluids/moistAir";
-import { figureBudget } from "../judge/judge";
-import type { SourceTable } from "../uncertainty/uncertain";
+import { figureBudget, type Part } from "../uncertainty/uncertain";
 import { withSource, exact } from "../uncertainty/uncertain";
-import { analyseExperiment, judgeReduction, reduceExperiment, type AnalysisSettings } from "./analyse";
+import { analyseExperiment } from "../../../scripts/testing/analyse";
+import { judgeReduction, type JudgeSettings } from "../judge/judgeReduction";
+import { reduceExperiment, type ReductionSettings } from "./reduce";
 import { assembleRun, planeFromHorizontal } from "./assemble";
 import { curveBands, fitCurve } from "./curve";
 import type { EfficiencyPoint } from "./points";
@@ -43,7 +44,7 @@ const bench = (seed: number, over: Partial<BenchPlan> = {}): BenchPlan => ({
   ...over,
 });
 
-const SETTINGS: AnalysisSettings = {
+const SETTINGS: ReductionSettings & JudgeSettings = {
   rules: standardRules("air"),
   basis: "mean",
   operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 20, flowPerArea: 0.02 },
@@ -156,14 +157,14 @@ describe("analysis of the rig over many seeds", () => {
   const counts = { eta0: 0, a1: 0, pairApart: 0, meshWins: 0, sheetWins: 0, a1Z: 0, eta0Z: 0 };
   beforeAll(() => {
     for (let seed = 1; seed <= SEEDS; seed++) {
-      const { benches, points, curves, judgement, table } = analyse(bench(seed));
+      const { benches, points, curves, judgement } = analyse(bench(seed));
       const truth = truthFor(
         points.filter((p) => p.lane === "A"),
         benches,
       );
       const curve = curves.get("A")!;
-      const eta0 = figureBudget(curve.eta0, table);
-      const a1 = figureBudget(curve.a1, table);
+      const eta0 = figureBudget(curve.eta0);
+      const a1 = figureBudget(curve.a1);
       if (Math.abs(curve.eta0.value - truth.eta0) < eta0.expanded) counts.eta0++;
       if (Math.abs(curve.a1.value - truth.a1) < a1.expanded) counts.a1++;
       counts.eta0Z += ((curve.eta0.value - truth.eta0) / eta0.expanded) ** 2 / SEEDS;
@@ -198,14 +199,14 @@ describe("one analysed bench", () => {
   test("the difference of lanes hardly feels the shared sun sensor, single lanes do", () => {
     const share = (lines: ReturnType<typeof figureBudget>["lines"], kind: string) =>
       lines.filter((l) => l.source.kind === kind).reduce((s, l) => s + Math.abs(l.contribution), 0);
-    const single = share(figureBudget(result.judgement.ranking[0].heat, result.table).lines, "sunSensor");
-    const difference = share(figureBudget(pairOf("A", "C").difference, result.judgement.table).lines, "sunSensor");
+    const single = share(figureBudget(result.judgement.ranking[0].heat).lines, "sunSensor");
+    const difference = share(figureBudget(pairOf("A", "C").difference).lines, "sunSensor");
     expect(difference).toBeLessThan(0.05 * single);
   });
   test("a swap takes the meters of the places out of the difference", () => {
     const parts = [...pairOf("A", "C").difference.parts].filter(([k]) => k.startsWith("flowMeter"));
     const unswapped = [...pairOf("A", "B").difference.parts].filter(([k]) => k.startsWith("flowMeter"));
-    const size = (p: [string, number][]) => Math.hypot(...p.map(([, v]) => v));
+    const size = (p: [string, Part][]) => Math.hypot(...p.map(([, v]) => v.standard));
     expect(pairOf("A", "C").swapped).toBe(true);
     expect(size(parts)).toBeLessThan(0.15 * size(unswapped));
   });
@@ -242,7 +243,7 @@ describe("one analysed bench", () => {
   test("the band is narrowest among the points, and a new window scatters wider than the curve", () => {
     const curve = result.curves.get("A")!;
     const [low, high] = curve.xRange;
-    const half = (x: number) => curveBands(curve, x, 900, result.table);
+    const half = (x: number) => curveBands(curve, x, 900);
     expect(half((low + high) / 2).confidence).toBeLessThan(half(low - (high - low)).confidence);
     expect(half(low).prediction).toBeGreaterThan(half(low).confidence);
   });
@@ -390,7 +391,6 @@ describe("steady windows", () => {
 });
 
 describe("curve fit", () => {
-  const table: SourceTable = new Map();
   const point = (x: number, eta: number, i: number): EfficiencyPoint => ({
     ...({} as EfficiencyPoint),
     lane: "Z",
@@ -398,16 +398,20 @@ describe("curve fit", () => {
     window: i,
     day: `d${i % 3}`,
     station: 1,
-    normalEfficiency: withSource(eta, 0.005, { key: `noise:${i}`, kind: "probeNoise", owner: "Z", dof: 10 }, table),
+    normalEfficiency: withSource(eta, 0.005, {
+      kind: "probeNoise",
+      run: "1",
+      window: i,
+      channel: "Z/in",
+      owner: "Z",
+      dof: 10,
+    }),
     reducedTemperature: exact(x),
     irradiance: exact(900),
     drift: 0,
   });
   test("recovers a straight line exactly, and a bent one", () => {
-    const straight = fitCurve(
-      Array.from({ length: 10 }, (_, i) => point(0.005 * i, 0.7 - 4 * 0.005 * i, i)),
-      table,
-    );
+    const straight = fitCurve(Array.from({ length: 10 }, (_, i) => point(0.005 * i, 0.7 - 4 * 0.005 * i, i)));
     expect(straight.ok && [straight.curve.eta0.value, straight.curve.a1.value, straight.curve.a2]).toEqual([
       expect.closeTo(0.7, 9),
       expect.closeTo(4, 7),
@@ -418,28 +422,22 @@ describe("curve fit", () => {
         const x = 0.004 * i;
         return point(x, 0.7 - 3 * x - 0.02 * 900 * x * x + (i % 2 ? 1e-4 : -1e-4), i);
       }),
-      table,
     );
     expect(bent.ok && bent.curve.a2!.value).toBeCloseTo(0.02, 3);
   });
   test("a curve that would rise is held level: a1 is never negative", () => {
-    const rising = fitCurve(
-      Array.from({ length: 10 }, (_, i) => point(0.005 * i, 0.6 + 0.5 * 0.005 * i, i)),
-      table,
-    );
+    const rising = fitCurve(Array.from({ length: 10 }, (_, i) => point(0.005 * i, 0.6 + 0.5 * 0.005 * i, i)));
     expect(rising.ok && rising.curve.a1.value).toBe(0);
   });
   test("three points, or ten at one place, are refused with the reason", () => {
-    expect(fitCurve([point(0, 0.7, 0)], table)).toMatchObject({
+    expect(fitCurve([point(0, 0.7, 0)])).toMatchObject({
       ok: false,
       failure: { kind: "tooFewPoints", points: 1 },
     });
-    expect(
-      fitCurve(
-        Array.from({ length: 10 }, (_, i) => point(0.02, 0.6, i)),
-        table,
-      ),
-    ).toMatchObject({ ok: false, failure: { kind: "narrowRange" } });
+    expect(fitCurve(Array.from({ length: 10 }, (_, i) => point(0.02, 0.6, i)))).toMatchObject({
+      ok: false,
+      failure: { kind: "narrowRange" },
+    });
   });
 });
 

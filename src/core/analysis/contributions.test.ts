@@ -2,14 +2,16 @@ import { standardRules } from "../log/windows";
 import { CORRUGATED, simulateBench, type BenchRun } from "../rig/bench";
 import type { Uncertain } from "../uncertainty/uncertain";
 import { fromLimit, fromResolution } from "../uncertainty/uncertain";
-import { analyseExperiment, type AnalysisSettings, type ExperimentAnalysis } from "./analyse";
+import { analyseExperiment } from "../../../scripts/testing/analyse";
+import type { JudgeSettings } from "../judge/judgeReduction";
+import type { ReductionSettings } from "./reduce";
 import { assembleRun, type LoggedChannel } from "./assemble";
 
 /**
  * Each figure claims how far it would move if a source were off by one standard uncertainty. Here the source really is put
  * off in the raw log, everything is computed again, and the figure must move by what was claimed, sign included.
  */
-const SETTINGS: AnalysisSettings = {
+const SETTINGS: ReductionSettings & JudgeSettings = {
   rules: standardRules("air"),
   basis: "mean",
   operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 20, flowPerArea: 0.02 },
@@ -64,9 +66,10 @@ const analyse = (change: (channel: LoggedChannel, run: BenchRun) => ((value: num
   );
 
 const base = analyse();
-const difference = (a: ExperimentAnalysis): Uncertain => a.judgement.pairs[0].difference;
-const heat = (a: ExperimentAnalysis): Uncertain => a.judgement.ranking.find((r) => r.lane === "A")!.heat;
-const eta0 = (a: ExperimentAnalysis): Uncertain => a.curves.get("A")!.eta0;
+const difference = (a: ReturnType<typeof analyseExperiment>): Uncertain => a.judgement.pairs[0].difference;
+const heat = (a: ReturnType<typeof analyseExperiment>): Uncertain =>
+  a.judgement.ranking.find((r) => r.lane === "A")!.heat;
+const eta0 = (a: ReturnType<typeof analyseExperiment>): Uncertain => a.curves.get("A")!.eta0;
 
 const stationOf = (c: LoggedChannel, run: BenchRun) => run.setup.lanes.find((l) => l.lane === c.lane)?.station;
 const probe = Math.hypot(fromLimit(ACCURACY.probeK), fromResolution(0.01));
@@ -99,7 +102,7 @@ test.each(CASES)("%s moves every figure by what its budget claims", (key, change
     ["η0 of A", eta0, 0.0025],
   ] as const;
   for (const [, of, tolerance] of figures) {
-    const claimed = of(base).parts.get(key) ?? 0;
+    const claimed = of(base).parts.get(key)?.standard ?? 0;
     const real = of(moved).value - of(base).value;
     // First order holds to a tenth of what moves, and to rounding where everything cancels.
     expect(Math.abs(real - claimed)).toBeLessThan(Math.max(tolerance, 0.1 * Math.abs(claimed)));

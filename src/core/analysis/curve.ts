@@ -6,7 +6,6 @@ import {
   effectiveDof,
   standardUncertainty,
   withSource,
-  type SourceTable,
   type Uncertain,
 } from "../uncertainty/uncertain";
 import { onlyParts, type EfficiencyPoint } from "./points";
@@ -63,7 +62,6 @@ const NARROW = 0.0025;
  */
 export function fitCurve(
   points: readonly EfficiencyPoint[],
-  table: SourceTable,
   options: { curvature: "auto" | "never" } = { curvature: "auto" },
 ): CurveFit {
   const lane = points[0]?.lane ?? "";
@@ -72,22 +70,22 @@ export function fitCurve(
   const x = points.map((p) => p.reducedTemperature.value);
   const xRange: [number, number] = [Math.min(...x), Math.max(...x)];
   if (xRange[1] - xRange[0] < NARROW) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
-  let best = estimate(points, ["eta0", "a1"], table);
-  const level = estimate(points, ["eta0"], table);
+  let best = estimate(points, ["eta0", "a1"]);
+  const level = estimate(points, ["eta0"]);
   if (!best || !level) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
-  if (best.beta[1] < 0) return { ok: true, curve: toCurve(points, level, table, xRange) };
+  if (best.beta[1] < 0) return { ok: true, curve: toCurve(points, level, xRange) };
   const wanted: Term[] = [
     ...(points.length >= 8 ? ["a5" as const] : []),
     ...(options.curvature === "auto" && points.length >= 8 && xRange[1] - xRange[0] > 0.02 ? ["a2" as const] : []),
   ];
   for (const term of wanted) {
-    const more: Estimate | null = estimate(points, [...best.terms, term], table);
+    const more: Estimate | null = estimate(points, [...best.terms, term]);
     if (!more) continue;
     const last = more.beta.length - 1;
     const se = Math.sqrt(more.scatter.reduce((sum, part) => sum + part.covariance.get(last, last), 0));
     if (more.beta[1] >= 0 && more.beta[last] > (term === "a5" ? 0 : coverageFactor(more.dof) * se)) best = more;
   }
-  return { ok: true, curve: toCurve(points, best, table, xRange) };
+  return { ok: true, curve: toCurve(points, best, xRange) };
 }
 
 type Term = "eta0" | "a1" | "a2" | "a5";
@@ -98,7 +96,7 @@ interface Estimate {
   /** p × n: β̂ = H·y. */
   hat: Matrix;
   /** Covariance from the scatter of windows, and from days where they differ, each with its degrees of freedom. */
-  scatter: { label: string; covariance: Matrix; dof: number }[];
+  scatter: { label: "window" | "day"; covariance: Matrix; dof: number }[];
   residuals: number[];
   reducedChiSquare: number;
   residualSd: number;
@@ -125,11 +123,11 @@ function meanIntercept(stations: number, slopes: number): Matrix {
 }
 
 /** null when the points cannot tell the terms apart (all drift alike, one temperature a place). */
-function estimate(points: readonly EfficiencyPoint[], terms: Term[], table: SourceTable): Estimate | null {
+function estimate(points: readonly EfficiencyPoint[], terms: Term[]): Estimate | null {
   const n = points.length;
   const stations = [...new Set(points.map((pt) => pt.station))];
   const p = stations.length + terms.length - 1;
-  const random = points.map((pt) => standardUncertainty(onlyParts(pt.normalEfficiency, table, "random")));
+  const random = points.map((pt) => standardUncertainty(onlyParts(pt.normalEfficiency, "random")));
   // A window that claims to be far better than its fellows is luck, not knowledge.
   const floor = 0.3 * [...random].sort((a, b) => a - b)[n >> 1] || 1e-4;
   const weight = random.map((u) => 1 / Math.max(u, floor) ** 2);
@@ -153,7 +151,9 @@ function estimate(points: readonly EfficiencyPoint[], terms: Term[], table: Sour
   const dof = Math.max(1, n - p);
   // Residual scatter replaces the claimed random uncertainty: it holds all that the model leaves out.
   const spread = (V: Matrix) => hat.mmul(V).mmul(hat.transpose());
-  const scatter = [{ label: "window", covariance: spread(Matrix.eye(n, n).mul(parts.windowVariance)), dof }];
+  const scatter: Estimate["scatter"] = [
+    { label: "window", covariance: spread(Matrix.eye(n, n).mul(parts.windowVariance)), dof },
+  ];
   if (parts.daysDiffer)
     scatter.push({
       label: "day",
@@ -229,12 +229,7 @@ export function dayAnalysis(
   };
 }
 
-function toCurve(
-  points: readonly EfficiencyPoint[],
-  fit: Estimate,
-  table: SourceTable,
-  xRange: [number, number],
-): Curve {
+function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, xRange: [number, number]): Curve {
   const lane = points[0].lane;
   const valueOf = (term: Term) => fit.beta[fit.terms.indexOf(term)] ?? 0;
   const slope = valueOf("a1");
@@ -243,8 +238,8 @@ function toCurve(
   const displacement = points.map((pt) => {
     const x = pt.reducedTemperature.value;
     return combine(0, [
-      [1, onlyParts(pt.normalEfficiency, table, "systematic")],
-      [slope + 2 * bend * pt.irradiance.value * x, onlyParts(pt.reducedTemperature, table, "systematic")],
+      [1, onlyParts(pt.normalEfficiency, "systematic")],
+      [slope + 2 * bend * pt.irradiance.value * x, onlyParts(pt.reducedTemperature, "systematic")],
     ]);
   });
   const factors = fit.scatter.map((part) => ({ ...part, rows: lowerTriangle(part.covariance) }));
@@ -257,12 +252,14 @@ function toCurve(
     );
     const scatter = factors.flatMap(({ label, dof, rows }) =>
       rows[k].map((standard, m) => {
-        const source = withSource(
-          0,
-          Math.abs(standard),
-          { key: `fit:${lane}:${label}:${m}`, kind: "curveFit", owner: lane, dof },
-          table,
-        );
+        const source = withSource(0, Math.abs(standard), {
+          kind: "curveFit",
+          lane,
+          scatter: label,
+          row: m,
+          owner: lane,
+          dof,
+        });
         return [Math.sign(standard), source] as const;
       }),
     );
@@ -314,11 +311,10 @@ export function curveBands(
   curve: Curve,
   x: number,
   irradianceWm2: number,
-  table: SourceTable,
 ): { efficiency: number; confidence: number; prediction: number } {
   const at = curveEfficiency(curve, x, irradianceWm2);
   const u = standardUncertainty(at);
-  const k = coverageFactor(effectiveDof(at, table));
+  const k = coverageFactor(effectiveDof(at));
   return { efficiency: at.value, confidence: k * u, prediction: k * Math.hypot(u, curve.predictionSd) };
 }
 

@@ -2,7 +2,7 @@ import type { Fluid } from "../fluids/fluid";
 import { airDensity, standardPressure, warmedHumidity } from "../fluids/moistAir";
 import { glycolDensity, waterDensity, waterSpecificHeat } from "../fluids/water";
 import type { SteadyWindow } from "../log/windows";
-import { measured, standardUncertainty, type SourceTable } from "../uncertainty/uncertain";
+import { measured, standardUncertainty } from "../uncertainty/uncertain";
 import { efficiencyPoints, onlyParts } from "./points";
 import type { FlowSetup, LaneSetup, RunSeries, RunSetup } from "./setup";
 
@@ -77,9 +77,8 @@ function point(
     ]),
     ...over.series,
   };
-  const table: SourceTable = new Map();
-  const [found] = efficiencyPoints(setup, series, [WINDOW], { basis: "mean", modifierAt: () => 1, table });
-  return { p: found, table };
+  const [found] = efficiencyPoints(setup, series, [WINDOW], { basis: "mean", modifierAt: () => 1 });
+  return { p: found };
 }
 
 describe("water", () => {
@@ -142,18 +141,18 @@ describe("air", () => {
     expect(bare - driven).toBeCloseTo(20, 3);
   });
   test("the uncertainty of heat is that of its parts, in squares", () => {
-    const { p, table } = point({ kind: "air" }, { kind: "mass", meter }, 0.04);
-    const relative = (key: string) => (p.heat.parts.get(key) ?? 0) / p.heat.value;
+    const { p } = point({ kind: "air" }, { kind: "mass", meter }, 0.04);
+    const relative = (key: string) => (p.heat.parts.get(key)?.standard ?? 0) / p.heat.value;
     expect(relative("flowMeter:m")).toBeCloseTo(0.02 / Math.sqrt(3), 6);
     const probe = Math.hypot(0.1 / Math.sqrt(3), 0.1 / Math.sqrt(12));
     expect(Math.abs(relative("probe:out"))).toBeCloseTo(probe / 8, 3);
     expect(relative("probe:out")).toBeCloseTo(-relative("probe:in"), 3);
-    expect(measured(p.heat, table).standardUncertainty).toBeGreaterThan(0);
+    expect(measured(p.heat).standardUncertainty).toBeGreaterThan(0);
   });
   test("random and systematic parts together are the whole", () => {
-    const { p, table } = point({ kind: "air" }, speed, 3);
+    const { p } = point({ kind: "air" }, speed, 3);
     const [random, systematic] = (["random", "systematic"] as const).map((w) =>
-      standardUncertainty(onlyParts(p.efficiency, table, w)),
+      standardUncertainty(onlyParts(p.efficiency, w)),
     );
     expect(Math.hypot(random, systematic)).toBeCloseTo(standardUncertainty(p.efficiency), 12);
     expect(systematic).toBeGreaterThan(random);

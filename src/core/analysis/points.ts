@@ -12,11 +12,11 @@ import {
   fromLimit,
   fromResolution,
   multiply,
+  onlySources,
   scale,
   subtract,
   withSource,
   type SourceKind,
-  type SourceTable,
   type Uncertain,
 } from "../uncertainty/uncertain";
 import type { TemperatureBasis } from "./heat";
@@ -60,12 +60,8 @@ export interface EfficiencyPoint {
 const RANDOM_KINDS: ReadonlySet<SourceKind> = new Set(["probeNoise", "speedNoise", "sunNoise", "otherNoise"]);
 
 /** The figure with only its random, or only its systematic contributions. */
-export function onlyParts(figure: Uncertain, table: SourceTable, which: "random" | "systematic"): Uncertain {
-  const parts = new Map(
-    [...figure.parts].filter(([key]) => RANDOM_KINDS.has(table.get(key)!.kind) === (which === "random")),
-  );
-  return { value: figure.value, parts };
-}
+export const onlyParts = (figure: Uncertain, which: "random" | "systematic"): Uncertain =>
+  onlySources(figure, (source) => RANDOM_KINDS.has(source.kind) === (which === "random"));
 
 /**
  * The efficiency points of a run: for each window and each lane steady in it.
@@ -73,16 +69,15 @@ export function onlyParts(figure: Uncertain, table: SourceTable, which: "random"
  * taken at the mean fluid temperature; ρ at the meter.
  *
  * @param modifierAt incidence modifier at an instant for a lane's b0
- * @param table receives the sources met
  */
 export function efficiencyPoints(
   setup: RunSetup,
   series: RunSeries,
   windows: readonly SteadyWindow[],
-  options: { basis: TemperatureBasis; modifierAt: (timeMs: number, b0: number) => number; table: SourceTable },
+  options: { basis: TemperatureBasis; modifierAt: (timeMs: number, b0: number) => number },
 ): EfficiencyPoint[] {
   return windows.flatMap((steady, index) => {
-    const shared = sharedMeans(setup, series, steady, index, options.table);
+    const shared = sharedMeans(setup, series, steady, index);
     if (!shared) return [];
     return steady.lanes.flatMap((letter) => {
       const lane = setup.lanes.find((l) => l.lane === letter);
@@ -92,26 +87,24 @@ export function efficiencyPoints(
         laneSeries.inlet,
         steady,
         lane.inletProbe,
-        `${setup.run}/${index}/${letter}/in`,
+        { run: setup.run, window: index, channel: `${letter}/in` },
         letter,
-        options.table,
       );
       const outlet = probeMean(
         laneSeries.outlet,
         steady,
         lane.outletProbe,
-        `${setup.run}/${index}/${letter}/out`,
+        { run: setup.run, window: index, channel: `${letter}/out` },
         letter,
-        options.table,
       );
       if (!inlet || !outlet) return [];
-      const flow = massFlow(setup, lane, laneSeries.flow, steady, index, { inlet, outlet, ...shared }, options.table);
+      const flow = massFlow(setup, lane, laneSeries.flow, steady, index, { inlet, outlet, ...shared });
       if (!flow) return [];
       const mean = combine((inlet.value + outlet.value) / 2, [
         [0.5, inlet],
         [0.5, outlet],
       ]);
-      const cp = meanSpecificHeat(lane.fluid, mean.value, shared, options.table);
+      const cp = meanSpecificHeat(lane.fluid, mean.value, shared);
       const rise = subtract(outlet, inlet);
       const fan =
         laneSeries.fanPower && lane.fanShare > 0
@@ -119,12 +112,12 @@ export function efficiencyPoints(
           : 0;
       const streamHeat = multiply(multiply(flow.massFlow, cp), rise);
       const heat = { value: streamHeat.value - fan * lane.fanShare, parts: streamHeat.parts };
-      const area = withSource(
-        lane.areaM2,
-        fromLimit(lane.areaLimitShare * lane.areaM2),
-        { key: `area:${lane.specimen}`, kind: "area", owner: letter, dof: Infinity },
-        options.table,
-      );
+      const area = withSource(lane.areaM2, fromLimit(lane.areaLimitShare * lane.areaM2), {
+        kind: "area",
+        specimen: lane.specimen,
+        owner: letter,
+        dof: Infinity,
+      });
       const efficiency = divide(heat, multiply(area, shared.irradiance));
       const modifier = modifierOf(lane, steady, options);
       const fluidTemperature = options.basis === "mean" ? mean : inlet;
@@ -167,29 +160,31 @@ interface SharedMeans {
   wind: number;
 }
 
-function sharedMeans(
-  setup: RunSetup,
-  series: RunSeries,
-  steady: SteadyWindow,
-  index: number,
-  table: SourceTable,
-): SharedMeans | null {
+function sharedMeans(setup: RunSetup, series: RunSeries, steady: SteadyWindow, index: number): SharedMeans | null {
   if (!series.irradiance || !series.ambient) return null;
   const sun = autocorrelatedMean(series.irradiance.subarray(steady.from, steady.to));
-  const ambient = probeMean(series.ambient, steady, setup.ambientProbe, `${setup.run}/${index}/ambient`, "", table);
+  const ambient = probeMean(
+    series.ambient,
+    steady,
+    setup.ambientProbe,
+    { run: setup.run, window: index, channel: "ambient" },
+    "",
+  );
   if (!(sun.mean > 0) || !ambient) return null;
-  const gain = withSource(
-    sun.mean,
-    fromLimit(setup.sunSensor.limitShare * sun.mean),
-    { key: `sunSensor:${setup.sunSensor.key}`, kind: "sunSensor", owner: "", dof: Infinity },
-    table,
-  );
-  const noise = withSource(
-    0,
-    sun.standardError || 0,
-    { key: `noise:${setup.run}/${index}/sun`, kind: "sunNoise", owner: "", dof: Math.max(1, sun.effectiveSize - 1) },
-    table,
-  );
+  const gain = withSource(sun.mean, fromLimit(setup.sunSensor.limitShare * sun.mean), {
+    kind: "sunSensor",
+    sensor: setup.sunSensor.key,
+    owner: "",
+    dof: Infinity,
+  });
+  const noise = withSource(0, sun.standardError || 0, {
+    kind: "sunNoise",
+    run: setup.run,
+    window: index,
+    channel: "sun",
+    owner: "",
+    dof: Math.max(1, sun.effectiveSize - 1),
+  });
   const logged = (channel: Float64Array | null) =>
     channel ? autocorrelatedMean(channel.subarray(steady.from, steady.to)).mean : NaN;
   const barometer = logged(series.pressure);
@@ -200,46 +195,50 @@ function sharedMeans(
       [1, noise],
     ]),
     ambient,
-    pressure: withSource(
-      Number.isNaN(barometer) ? setup.pressurePa : barometer,
-      fromLimit(setup.pressureLimitPa),
-      { key: "pressure", kind: "pressure", owner: "", dof: Infinity },
-      table,
-    ),
+    pressure: withSource(Number.isNaN(barometer) ? setup.pressurePa : barometer, fromLimit(setup.pressureLimitPa), {
+      kind: "pressure",
+      owner: "",
+      dof: Infinity,
+    }),
     humidity: withSource(
       Number.isNaN(hygrometer) ? setup.relativeHumidity : hygrometer,
       fromLimit(setup.humidityLimit),
-      { key: "humidity", kind: "humidity", owner: "", dof: Infinity },
-      table,
+      { kind: "humidity", owner: "", dof: Infinity },
     ),
     wind: logged(series.wind),
   };
+}
+
+/** Which mean a noise belongs to. */
+interface NoiseOf {
+  run: string;
+  window: number;
+  channel: string;
 }
 
 function probeMean(
   channel: Float64Array,
   steady: SteadyWindow,
   probe: ProbeSetup,
-  noiseKey: string,
+  noiseOf: NoiseOf,
   owner: string,
-  table: SourceTable,
 ): Uncertain | null {
   const mean = autocorrelatedMean(channel.subarray(steady.from, steady.to));
   if (Number.isNaN(mean.mean)) return null;
-  if (probe.calibration) return calibratedMean(mean, probe, probe.calibration, noiseKey, owner, table);
+  if (probe.calibration) return calibratedMean(mean, probe, probe.calibration, noiseOf, owner);
   const bias = Math.hypot(fromLimit(probe.limitK), fromResolution(probe.resolutionK));
-  const stated = withSource(
-    mean.mean,
-    bias,
-    { key: `probe:${probe.key}`, kind: owner ? "probe" : "ambient", owner: owner || probe.key, dof: Infinity },
-    table,
-  );
-  const noise = withSource(
-    0,
-    mean.standardError || 0,
-    { key: `noise:${noiseKey}`, kind: "probeNoise", owner, dof: Math.max(1, mean.effectiveSize - 1) },
-    table,
-  );
+  const stated = withSource(mean.mean, bias, {
+    kind: owner ? "probe" : "ambient",
+    probe: probe.key,
+    owner: owner || probe.key,
+    dof: Infinity,
+  });
+  const noise = withSource(0, mean.standardError || 0, {
+    kind: "probeNoise",
+    ...noiseOf,
+    owner,
+    dof: Math.max(1, mean.effectiveSize - 1),
+  });
   return combine(mean.mean, [
     [1, stated],
     [1, noise],
@@ -251,29 +250,30 @@ function calibratedMean(
   mean: { mean: number; standardError: number; effectiveSize: number },
   probe: ProbeSetup,
   layer: ProbeCalibrationLayer,
-  noiseKey: string,
+  noiseOf: NoiseOf,
   owner: string,
-  table: SourceTable,
 ): Uncertain {
   const { correction } = layer;
   const value = correct(correction, mean.mean);
-  const source = (key: string, kind: SourceKind, standard: number, whose: string, dof = Infinity) =>
-    withSource(0, standard, { key, kind, owner: whose, dof }, table);
-  const own = source(
-    `probe:${probe.key}`,
-    owner ? "probe" : "ambient",
+  const whose = owner || probe.key;
+  const own = withSource(
+    0,
     Math.hypot(correctionUncertainty(correction, mean.mean), fromResolution(probe.resolutionK)),
-    owner || probe.key,
+    { kind: owner ? "probe" : "ambient", probe: probe.key, owner: whose, dof: Infinity },
   );
-  const drift = source(`drift:${probe.key}`, "drift", layer.driftK, owner || probe.key);
-  const reference = source(`bath:${layer.bath}`, "reference", layer.referenceStandardK, "");
-  const noise = source(
-    `noise:${noiseKey}`,
-    "probeNoise",
-    mean.standardError || 0,
+  const drift = withSource(0, layer.driftK, { kind: "drift", probe: probe.key, owner: whose, dof: Infinity });
+  const reference = withSource(0, layer.referenceStandardK, {
+    kind: "reference",
+    bath: layer.bath,
+    owner: "",
+    dof: Infinity,
+  });
+  const noise = withSource(0, mean.standardError || 0, {
+    kind: "probeNoise",
+    ...noiseOf,
     owner,
-    Math.max(1, mean.effectiveSize - 1),
-  );
+    dof: Math.max(1, mean.effectiveSize - 1),
+  });
   return combine(value, [
     [1, own],
     [1, drift],
@@ -289,7 +289,6 @@ function massFlow(
   steady: SteadyWindow,
   index: number,
   state: SharedMeans & { inlet: Uncertain; outlet: Uncertain },
-  table: SourceTable,
 ): { indicatedFlow: Uncertain; density: Uncertain; massFlow: Uncertain } | null {
   const { flow } = lane;
   const reading =
@@ -301,23 +300,20 @@ function massFlow(
   if (!reading || Number.isNaN(reading.mean)) return null;
   const limit = flow.meter.limitShare * Math.abs(reading.mean) + flow.meter.limitFixed;
   const kind = flow.kind === "speed" ? "speedMeter" : flow.kind === "volume" ? "volumeMeter" : "massMeter";
-  const stated = withSource(
-    reading.mean,
-    fromLimit(limit),
-    { key: `flowMeter:${flow.meter.key}`, kind, owner: lane.lane, dof: Infinity },
-    table,
-  );
-  const noise = withSource(
-    0,
-    reading.standardError || 0,
-    {
-      key: `noise:${setup.run}/${index}/${lane.lane}/flow`,
-      kind: "speedNoise",
-      owner: lane.lane,
-      dof: Math.max(1, reading.effectiveSize - 1),
-    },
-    table,
-  );
+  const stated = withSource(reading.mean, fromLimit(limit), {
+    kind,
+    meter: flow.meter.key,
+    owner: lane.lane,
+    dof: Infinity,
+  });
+  const noise = withSource(0, reading.standardError || 0, {
+    kind: "speedNoise",
+    run: setup.run,
+    window: index,
+    channel: `${lane.lane}/flow`,
+    owner: lane.lane,
+    dof: Math.max(1, reading.effectiveSize - 1),
+  });
   const indicatedFlow = combine(reading.mean, [
     [1, stated],
     [1, noise],
@@ -330,18 +326,18 @@ function massFlow(
     flow.duct.kind === "round"
       ? (2 * flow.ductLimitM) / flow.duct.diameterM
       : flow.ductLimitM * Math.hypot(1 / flow.duct.widthM, 1 / flow.duct.heightM);
-  const duct = withSource(
-    area,
-    fromLimit(relativeArea * area),
-    { key: `duct:${flow.meter.key}`, kind: "ductArea", owner: lane.lane, dof: Infinity },
-    table,
-  );
-  const profile = withSource(
-    flow.profileFactor,
-    fromLimit(flow.profileLimit),
-    { key: `profile:${flow.meter.key}`, kind: "profile", owner: lane.lane, dof: Infinity },
-    table,
-  );
+  const duct = withSource(area, fromLimit(relativeArea * area), {
+    kind: "ductArea",
+    meter: flow.meter.key,
+    owner: lane.lane,
+    dof: Infinity,
+  });
+  const profile = withSource(flow.profileFactor, fromLimit(flow.profileLimit), {
+    kind: "profile",
+    meter: flow.meter.key,
+    owner: lane.lane,
+    dof: Infinity,
+  });
   return { indicatedFlow, density, massFlow: multiply(multiply(density, duct), multiply(profile, indicatedFlow)) };
 }
 
@@ -365,19 +361,19 @@ function densityAtMeter(fluid: Fluid, temperature: Uncertain, { pressure, humidi
   ]);
 }
 
-function meanSpecificHeat(fluid: Fluid, meanC: number, shared: SharedMeans, table: SourceTable): Uncertain {
+function meanSpecificHeat(fluid: Fluid, meanC: number, shared: SharedMeans): Uncertain {
   const cp = specificHeat(fluid, {
     temperatureC: meanC,
     pressurePa: shared.pressure.value,
     relativeHumidity: warmedHumidity(shared.humidity.value, shared.ambient.value, meanC),
   });
   // Shared by all lanes of one fluid.
-  return withSource(
-    cp,
-    specificHeatShare(fluid) * cp,
-    { key: `specificHeat:${fluid.kind}`, kind: "specificHeat", owner: "", dof: Infinity },
-    table,
-  );
+  return withSource(cp, specificHeatShare(fluid) * cp, {
+    kind: "specificHeat",
+    fluid: fluid.kind,
+    owner: "",
+    dof: Infinity,
+  });
 }
 
 /** Least-squares slope of a channel over a window, per grid cell; 0 where fewer than three cells are known. */
@@ -403,7 +399,7 @@ function slope(channel: Float64Array, { from, to }: SteadyWindow): number {
 function modifierOf(
   lane: LaneSetup,
   steady: SteadyWindow,
-  options: { modifierAt: (timeMs: number, b0: number) => number; table: SourceTable },
+  options: { modifierAt: (timeMs: number, b0: number) => number },
 ): Uncertain {
   const middle = (steady.startMs + steady.endMs) / 2;
   const K = options.modifierAt(middle, lane.b0);
@@ -411,10 +407,5 @@ function modifierOf(
   // Taken from both sides of b0: the part of K that light from the ground makes (beyond 60°) hardly depends on b0.
   const u = fromLimit(lane.b0Limit);
   const standard = Math.abs(options.modifierAt(middle, lane.b0 + u) - options.modifierAt(middle, lane.b0 - u)) / 2;
-  return withSource(
-    K,
-    standard,
-    { key: `incidence:${lane.variant}`, kind: "incidence", owner: lane.lane, dof: Infinity },
-    options.table,
-  );
+  return withSource(K, standard, { kind: "incidence", variant: lane.variant, owner: lane.lane, dof: Infinity });
 }

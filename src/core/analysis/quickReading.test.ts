@@ -7,12 +7,15 @@ import {
   fromLimit,
   standardUncertainty,
   subtract,
+  combine,
+  scale,
   withSource,
+  type SourceIdentity,
+  type Uncertain,
   divide,
-  type SourceTable,
 } from "../uncertainty/uncertain";
 import { whatIfs } from "../uncertainty/whatIf";
-import { analyseExperiment } from "./analyse";
+import { analyseExperiment } from "../../../scripts/testing/analyse";
 import { assembleRun } from "./assemble";
 import { quickHeat, quickHeatModel, type QuickReading } from "./quickReading";
 
@@ -54,30 +57,23 @@ test("first order agrees with drawing (GUM Supplement 1) within 3 %", () => {
 });
 
 test("a gain error of the shared sun sensor leaves the ratio of two lanes alone", () => {
-  const table: SourceTable = new Map();
-  const sun = withSource(850, 30, { key: "sun", kind: "sunSensor", owner: "", dof: Infinity }, table);
+  const sun = withSource(850, 30, { kind: "sunSensor", sensor: "sun", owner: "", dof: Infinity });
   const [a, b] = [480, 420].map((q) => divide({ value: q, parts: new Map() }, sun));
   expect(standardUncertainty(divide(a, b))).toBeLessThan(1e-12);
   expect(standardUncertainty(subtract(a, b))).toBeLessThan(standardUncertainty(a) / 5);
 });
 
 test("what-if: the largest source gains most; a carried meter cancels; nothing makes it worse", () => {
-  const table: SourceTable = new Map();
-  const source = (key: string, kind: "probe" | "speedMeter" | "curveFit", part: number): [string, number] => {
-    table.set(key, { key, kind, owner: "", dof: Infinity });
-    return [key, part];
-  };
-  const figure = {
-    value: 20,
-    parts: new Map([
-      source("probe:a", "probe", 9),
-      source("probe:b", "probe", -8),
-      source("flowMeter:1", "speedMeter", 4),
-      source("flowMeter:2", "speedMeter", -4),
-      source("fit", "curveFit", 2),
-    ]),
-  };
-  const options = whatIfs(figure, table, { probeK: 0.29, profileShare: 0 });
+  const part = (standard: number, source: SourceIdentity) =>
+    withSource(0, Math.abs(standard), { ...source, owner: "", dof: Infinity });
+  const figure = combine(20, [
+    [1, part(9, { kind: "probe", probe: "a" })],
+    [-1, part(8, { kind: "probe", probe: "b" })],
+    [1, part(4, { kind: "speedMeter", meter: "1" })],
+    [-1, part(4, { kind: "speedMeter", meter: "2" })],
+    [1, part(2, { kind: "curveFit", lane: "A", scatter: "window", row: 0 })],
+  ]);
+  const options = whatIfs(figure, { probeK: 0.29, profileShare: 0 });
   expect(options[0].kind).toBe("calibrateProbes");
   expect(options.every((o) => o.gain > 0 && o.gain < 1)).toBe(true);
   const carried = options.find((o) => o.kind === "carryMeter")!;
@@ -102,24 +98,21 @@ test("95 % intervals of heat, efficiency and ratio of lanes hold the truth in ab
       const profile = truth.profileFactor + random.within(0.03);
       return { truth: quickHeatModel(truth)([truth.inletC, outletC, truth.speedMs, profile]), read: quickHeat(shown) };
     });
-    const table: SourceTable = new Map();
-    const sun = withSource(
-      850 * sunGain,
-      fromLimit(0.03 * 850),
-      { key: "sun", kind: "sunSensor", owner: "", dof: Infinity },
-      table,
-    );
+    const sun = withSource(850 * sunGain, fromLimit(0.03 * 850), {
+      kind: "sunSensor",
+      sensor: "sun",
+      owner: "",
+      dof: Infinity,
+    });
     // Each lane has instruments of its own: their sources get the lane's name.
-    const own = lanes.map(({ read }, i) => ({
+    const own = lanes.map(({ read }, i): Uncertain => ({
       value: read.heat.value,
-      parts: new Map([...read.heat.parts].map(([k, v]) => [`${i}${k}`, v])),
+      parts: new Map([...read.heat.parts].map(([k, part]) => [`${i}${k}`, part])),
     }));
-    const holds = (figure: { value: number; parts: ReadonlyMap<string, number> }, truth: number) =>
+    const holds = (figure: Uncertain, truth: number) =>
       Math.abs(figure.value - truth) <= 1.96 * standardUncertainty(figure);
     if (holds(own[0], lanes[0].truth)) inside.heat++;
-    const efficiencies = own.map((h) =>
-      divide(h, { value: 2 * sun.value, parts: new Map([...sun.parts].map(([k, v]) => [k, 2 * v])) }),
-    );
+    const efficiencies = own.map((h) => divide(h, scale(sun, 2)));
     if (holds(efficiencies[0], lanes[0].truth / 1700)) inside.efficiency++;
     if (holds(divide(efficiencies[0], efficiencies[1]), lanes[0].truth / lanes[1].truth)) inside.ratio++;
   }

@@ -1,14 +1,6 @@
 import { airDensity, airSpecificHeat } from "../fluids/moistAir";
 import { ductArea } from "../flow/duct";
-import {
-  combine,
-  fromLimit,
-  multiply,
-  subtract,
-  withSource,
-  type SourceTable,
-  type Uncertain,
-} from "../uncertainty/uncertain";
+import { combine, fromLimit, multiply, subtract, withSource, type Uncertain } from "../uncertainty/uncertain";
 
 export interface QuickReading {
   inletC: number;
@@ -29,16 +21,16 @@ export function quickHeat(r: QuickReading): {
   heat: Uncertain;
   massFlow: Uncertain;
   densityKgM3: number;
-  sources: SourceTable;
 } {
   if (!(r.speedMs >= 0)) throw new RangeError("a speed is not negative");
-  const sources: SourceTable = new Map();
-  const source = (value: number, limit: number, key: string, kind: "probe" | "speedMeter" | "profile") =>
-    withSource(value, fromLimit(limit), { key: `${kind}:${key}`, kind, owner: "", dof: Infinity }, sources);
-  const inlet = source(r.inletC, r.probeLimitK, "inlet", "probe");
-  const outlet = source(r.outletC, r.probeLimitK, "outlet", "probe");
-  const speed = source(r.speedMs, r.speedLimitShare * r.speedMs, "spot", "speedMeter");
-  const profile = source(r.profileFactor, r.profileLimit, "spot", "profile");
+  const shared = { owner: "", dof: Infinity };
+  const probe = (value: number, name: string) =>
+    withSource(value, fromLimit(r.probeLimitK), { kind: "probe", probe: name, ...shared });
+  const inlet = probe(r.inletC, "inlet");
+  const outlet = probe(r.outletC, "outlet");
+  const speedLimit = r.speedLimitShare * r.speedMs;
+  const speed = withSource(r.speedMs, fromLimit(speedLimit), { kind: "speedMeter", meter: "spot", ...shared });
+  const profile = withSource(r.profileFactor, fromLimit(r.profileLimit), { kind: "profile", meter: "spot", ...shared });
   const state = { pressurePa: r.pressurePa, relativeHumidity: r.relativeHumidity };
   const rho = airDensity({ ...state, temperatureC: r.outletC });
   const density = combine(rho, [[-rho / (r.outletC + 273.15), outlet]]);
@@ -48,7 +40,7 @@ export function quickHeat(r: QuickReading): {
   const cp = airSpecificHeat({ ...state, temperatureC: (r.inletC + r.outletC) / 2 });
   const rise = subtract(outlet, inlet);
   const heat = multiply(massFlow, rise);
-  return { heat: combine(heat.value * cp, [[cp, heat]]), massFlow, densityKgM3: rho, sources };
+  return { heat: combine(heat.value * cp, [[cp, heat]]), massFlow, densityKgM3: rho };
 }
 
 /** The same figure as a plain model, for drawing: inputs in the order inlet, outlet, speed, profile factor. */

@@ -99,6 +99,6 @@ export function flowAdvice(design: Design, op: Operating, electricityWeight = 1,
     peak,
     flat: [near[0].massFlux, near[near.length - 1].massFlux],
     own: own > 1e-6 ? own : null,
-    peakPlusMinusW: at.figures.heat ? expanded(measured(at.figures.heat, at.sources)) : 0,
+    peakPlusMinusW: at.figures.heat ? expanded(measured(at.figures.heat)) : 0,
   };
 }

@@ -55,7 +55,7 @@ export function checkLimits(d: Design, p: Prediction, op: Operating): LimitCheck
       const { limitC } = d.materials[key];
       if (limitC === null) return [];
       const worstC = at[worstCase].value;
-      const plusMinusK = expanded(measured(at[worstCase], p.sources));
+      const plusMinusK = expanded(measured(at[worstCase]));
       const state =
         worstC > limitC ? ("over" as const) : worstC + plusMinusK > limitC ? ("near" as const) : ("ok" as const);
       return [

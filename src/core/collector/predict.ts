@@ -1,5 +1,13 @@
 import { CERTAIN, FACTOR_SPREAD, type FactorName, type ModelFactors } from "./factors";
-import { combine, exact, type Source, type SourceTable, type Uncertain } from "../uncertainty/uncertain";
+import {
+  combine,
+  exact,
+  withSource,
+  type ModelSourceKind,
+  type Part,
+  type Source,
+  type Uncertain,
+} from "../uncertainty/uncertain";
 import { fluidProperties, type FluidKind } from "../fluids/fluid";
 import { designAreas, effectiveCapacity, timeConstant } from "./capacity";
 import { pipeLength, type Design } from "./design";
@@ -66,7 +74,6 @@ export type FigureName = (typeof FIGURES)[number];
 
 export interface Prediction {
   figures: Partial<Record<FigureName, Uncertain>>;
-  sources: SourceTable;
   /** Per layer, hottest point, °C; null for air layers. In use, and without flow: standard, at the site's extreme, and that with the mirror. */
   layers: ({ use: Uncertain; still: Uncertain; here: Uncertain; mirror: Uncertain } | null)[];
   /** Mean temperature from sun side to back at each layer boundary, °C, in use; by layer [front, back], null for air. */
@@ -248,6 +255,8 @@ function numbersOf(
   };
 }
 
+const modelSource = (kind: ModelSourceKind): Source => ({ kind, owner: "", dof: Infinity });
+
 interface CurveInput {
   design: Design;
   net: Network;
@@ -330,13 +339,11 @@ export function predict(design: Design, op: Operating, flow?: number): Predictio
       flow,
     ),
   }));
-  const sources: SourceTable = new Map();
-  const source = (kind: Source["kind"]): Source => ({ key: `model:${kind}`, kind, owner: "", dof: Infinity });
-  for (const { name } of moved) sources.set(`model:${name}`, source(name));
   const uncertain = (value: number, of: (n: Numbers) => number): Uncertain => {
     const parts = moved
-      .map(({ name, numbers }) => [`model:${name}`, of(numbers) - value] as const)
-      .filter(([, part]) => Math.abs(part) > 1e-12);
+      .map(({ name, numbers }) => [name, of(numbers) - value] as const)
+      .filter(([, standard]) => Math.abs(standard) > 1e-12)
+      .map(([name, standard]): [string, Part] => [name, { source: modelSource(name), standard }]);
     return { value, parts: new Map(parts) };
   };
   const figures: Prediction["figures"] = {};
@@ -348,10 +355,9 @@ export function predict(design: Design, op: Operating, flow?: number): Predictio
   const net = buildNetwork(design);
   const { c } = conditionsOf(design, op, net, flow ?? null);
   if (c.massFlowKgPerS > 0 && op.irradianceWm2 > 0)
-    Object.assign(figures, timing(net, c, base.warm[0], figures.heatCapacity, sources));
+    Object.assign(figures, timing(net, c, base.warm[0], figures.heatCapacity));
   return {
     figures,
-    sources,
     layers: base.layers.map((l, i) =>
       l
         ? {
@@ -379,13 +385,10 @@ function timing(
   c: Conditions,
   run: Solution | undefined,
   capacity: Uncertain | undefined,
-  sources: SourceTable,
 ): Partial<Record<FigureName, Uncertain>> {
   const steady = solveNetwork(net, c, run);
   const seconds = timeConstant(net, c, steady);
-  const held = { key: "model:heatHeld", kind: "heatHeld" as const, owner: "", dof: Infinity };
-  sources.set(held.key, held);
-  const scattered = (value: number): Uncertain => ({ value, parts: new Map([[held.key, value * CAPACITY_SPREAD]]) });
+  const scattered = (value: number): Uncertain => withSource(value, value * CAPACITY_SPREAD, modelSource("heatHeld"));
   const out: Partial<Record<FigureName, Uncertain>> = {};
   if (capacity)
     out.heatCapacity = combine(capacity.value, [

@@ -1,5 +1,5 @@
 import { monteCarlo } from "../uncertainty/monteCarlo";
-import { multiply, standardUncertainty, withSource, type SourceTable } from "../uncertainty/uncertain";
+import { multiply, standardUncertainty, withSource } from "../uncertainty/uncertain";
 import { bagFillFlow, bucketFlow, leakShare, smokeTransitFlow } from "./timedFlow";
 import { rectangularTraversePoints, roundTraversePoints, traverseMean } from "./traverse";
 
@@ -51,8 +51,7 @@ describe("flow by volume, mass and time", () => {
       expect(wrong).toThrow(RangeError);
   });
   test("a leak is the difference of in and out, and one shared meter's gain cancels in it", () => {
-    const table: SourceTable = new Map();
-    const meter = withSource(1, 0.05, { key: "m", kind: "speedMeter", owner: "", dof: Infinity }, table);
+    const meter = withSource(1, 0.05, { kind: "speedMeter", meter: "m", owner: "", dof: Infinity });
     const exactFlow = (v: number) => multiply({ value: v, parts: new Map() }, meter);
     const leak = leakShare(exactFlow(0.04), exactFlow(0.038));
     expect(leak.value).toBeCloseTo(-0.05, 12);
@@ -62,10 +61,9 @@ describe("flow by volume, mass and time", () => {
 
 describe("first order against drawing (GUM Supplement 1)", () => {
   test("heat from flow and two probes: both ways agree within 2 %", () => {
-    const table: SourceTable = new Map();
-    const source = (key: string) => ({ key, kind: "probe" as const, owner: "", dof: Infinity });
-    const flow = withSource(0.04, 0.0012, source("flow"), table);
-    const rise = withSource(23, 0.25, source("rise"), table);
+    const source = (probe: string) => ({ kind: "probe" as const, probe, owner: "", dof: Infinity });
+    const flow = withSource(0.04, 0.0012, source("flow"));
+    const rise = withSource(23, 0.25, source("rise"));
     const linear = multiply(multiply(flow, { value: 1006, parts: new Map() }), rise);
     const drawn = monteCarlo(
       [

@@ -1,23 +1,12 @@
 import type { Curve } from "../analysis/curve";
 import type { EfficiencyPoint } from "../analysis/points";
 import type { PlacementFindings } from "../analysis/placement";
+import type { CleaningNote } from "../analysis/reduce";
 import type { OperatingPoint } from "../analysis/setup";
-import type { CleanReason } from "../log/clean";
 import { coverageFactor, standardUncertainty } from "../uncertainty/uncertain";
 import type { PairComparison } from "./pairs";
 import type { RankedLane } from "./ranking";
 import type { Verdict } from "./verdict";
-
-/** What cleaning took out of a channel that the answer rests on. */
-export interface CleaningNote {
-  run: string;
-  channel: string;
-  lane: string | null;
-  reason: CleanReason;
-  count: number;
-  firstMs: number;
-  lastMs: number;
-}
 
 /** Effect on the leading difference, W/m²: what the answer could become is answer + [low, high]. */
 export interface Effect {

@@ -4,8 +4,8 @@ import { fitCurve, type Curve } from "../analysis/curve";
 import type { EfficiencyPoint } from "../analysis/points";
 import type { OperatingPoint } from "../analysis/setup";
 import { seededRandom } from "../random/seededRandom";
-import { combine, exact, withSource, type SourceTable, type Uncertain } from "../uncertainty/uncertain";
-import { figureBudget, judge, windowsUsed, type JudgeInput } from "./judge";
+import { combine, exact, withSource, type Uncertain, figureBudget } from "../uncertainty/uncertain";
+import { judge, windowsUsed, type JudgeInput } from "./judge";
 import { comparePairs, fitErrorLeft, operatingX } from "./pairs";
 
 /** A made-up bench: every window of every lane is placed exactly, so that what comes out can be reckoned by hand. */
@@ -34,8 +34,7 @@ interface MadeBench {
 
 const POINT: OperatingPoint = { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 };
 
-function make(bench: MadeBench): { points: EfficiencyPoint[]; table: SourceTable } {
-  const table: SourceTable = new Map();
+function make(bench: MadeBench): { points: EfficiencyPoint[] } {
   const random = seededRandom(bench.seed ?? 1);
   const points: EfficiencyPoint[] = [];
   for (let d = 0; d < bench.days; d++) {
@@ -45,24 +44,21 @@ function make(bench: MadeBench): { points: EfficiencyPoint[]; table: SourceTable
         const station = lane.stations[d % lane.stations.length];
         const gain = 1 + (bench.stationGain?.(station) ?? 0);
         const value = (lane.eta0 - lane.a1 * x) * gain + (bench.scatter ?? 0) * random.normal();
-        const noise = withSource(
-          0,
-          bench.scatter ?? 1e-4,
-          { key: `noise:${d}/${w}/${lane.lane}`, kind: "probeNoise", owner: lane.lane, dof: 20 },
-          table,
-        );
-        const meter = withSource(
-          0,
-          (bench.meterShare ?? 0) * value,
-          { key: `flowMeter:${station}`, kind: "speedMeter", owner: lane.lane, dof: Infinity },
-          table,
-        );
-        const sun = withSource(
-          0,
-          0.02 * value,
-          { key: "sunSensor:sun", kind: "sunSensor", owner: "", dof: Infinity },
-          table,
-        );
+        const noise = withSource(0, bench.scatter ?? 1e-4, {
+          kind: "probeNoise",
+          run: String(d),
+          window: w,
+          channel: lane.lane,
+          owner: lane.lane,
+          dof: 20,
+        });
+        const meter = withSource(0, (bench.meterShare ?? 0) * value, {
+          kind: "speedMeter",
+          meter: String(station),
+          owner: lane.lane,
+          dof: Infinity,
+        });
+        const sun = withSource(0, 0.02 * value, { kind: "sunSensor", sensor: "sun", owner: "", dof: Infinity });
         const eta: Uncertain = combine(value, [
           [1, noise],
           [1, meter],
@@ -98,15 +94,14 @@ function make(bench: MadeBench): { points: EfficiencyPoint[]; table: SourceTable
       }
     }
   }
-  return { points, table };
+  return { points };
 }
 
 function input(bench: MadeBench, over: Partial<JudgeInput> = {}): JudgeInput {
-  const { points, table } = make(bench);
+  const { points } = make(bench);
   const lanes = bench.lanes.map(({ lane, variant }) => {
     const fit = fitCurve(
       points.filter((p) => p.lane === lane),
-      table,
       { curvature: "never" },
     );
     if (!fit.ok) throw new Error(fit.failure.kind);
@@ -119,7 +114,6 @@ function input(bench: MadeBench, over: Partial<JudgeInput> = {}): JudgeInput {
     basis: "mean",
     smallestDifference: 10,
     stationShare: 0,
-    table,
     seed: 3,
     opticalLimits: new Map(),
     cleaning: [],
@@ -197,7 +191,9 @@ describe("paired differences", () => {
   test("the stated limit of the meters cancels in the uncertainty in the same way", () => {
     const stated = { days: 4, windowsADay: 6, meterShare: 0.02 };
     const meters = (i: JudgeInput) =>
-      Math.hypot(...[...pair(i).difference.parts].filter(([k]) => k.startsWith("flowMeter")).map(([, v]) => v));
+      Math.hypot(
+        ...[...pair(i).difference.parts].filter(([k]) => k.startsWith("flowMeter")).map(([, v]) => v.standard),
+      );
     const unswapped = meters(input({ ...stated, lanes: [A(), B()] }));
     const swapped = meters(input({ ...stated, lanes: [A({ stations: [1, 1, 2, 2] }), B({ stations: [2, 2, 1, 1] })] }));
     expect(swapped).toBeLessThan(0.2 * unswapped);
@@ -222,28 +218,28 @@ describe("paired differences", () => {
     expect(back.expanded).toBeCloseTo(forth.expanded, 6);
   });
   test("what windows have in common bends both curves alike and drops out; what is each lane's own stays", () => {
-    const heats = (common: number, own: number, seed: number): [Uncertain[], Uncertain[], SourceTable] => {
+    const heats = (common: number, own: number, seed: number): [Uncertain[], Uncertain[]] => {
       const random = seededRandom(seed);
-      const table: SourceTable = new Map();
       const lane = (letter: string, shared: readonly number[]) =>
         shared.map((c) =>
-          withSource(
-            400 + common * c + own * random.normal(),
-            2,
-            { key: `fit:${letter}`, kind: "curveFit", owner: letter, dof: 20 },
-            table,
-          ),
+          withSource(400 + common * c + own * random.normal(), 2, {
+            kind: "curveFit",
+            lane: letter,
+            scatter: "window",
+            row: 0,
+            owner: letter,
+            dof: 20,
+          }),
         );
       const shared = Array.from({ length: 40 }, () => random.normal());
-      return [lane("A", shared), lane("B", shared), table];
+      return [lane("A", shared), lane("B", shared)];
     };
     const left = (common: number, own: number) => {
-      const [a, b, table] = heats(common, own, 9);
+      const [a, b] = heats(common, own, 9);
       return fitErrorLeft(
         a,
         b,
         a.map(() => "1-2"),
-        table,
       );
     };
     expect(left(5, 0.2)).toBeLessThan(0.15);
@@ -251,8 +247,8 @@ describe("paired differences", () => {
     // ρ = 1/2 leaves √(1 − ρ), a little more for caution.
     expect(left(5, 5)).toBeGreaterThan(0.6);
     expect(left(5, 5)).toBeLessThan(0.95);
-    const [a, b, table] = heats(5, 0.2, 9);
-    expect(fitErrorLeft(a.slice(0, 3), b.slice(0, 3), ["1-2", "1-2", "2-1"], table)).toBe(1);
+    const [a, b] = heats(5, 0.2, 9);
+    expect(fitErrorLeft(a.slice(0, 3), b.slice(0, 3), ["1-2", "1-2", "2-1"])).toBe(1);
   });
   test("lanes that never shared a window are not compared", () => {
     const i = input({ lanes: [A(), B()], days: 2, windowsADay: 5 });
@@ -377,11 +373,11 @@ describe("ranking", () => {
     expect(judge(i).ranking.find((r) => r.lane === "A")!.chanceBest).toBe(chance);
   });
   test("single lanes carry the shared sun sensor's error, differences do not", () => {
-    const { ranking, pairs, table } = judge(input({ lanes: [A(), B()], days: 4, windowsADay: 6 }));
-    const sun = (u: Uncertain) => Math.abs(u.parts.get("sunSensor:sun") ?? 0);
+    const { ranking, pairs } = judge(input({ lanes: [A(), B()], days: 4, windowsADay: 6 }));
+    const sun = (u: Uncertain) => Math.abs(u.parts.get("sunSensor:sun")?.standard ?? 0);
     expect(sun(ranking[0].heat)).toBeGreaterThan(8);
     expect(sun(pairs[0].difference)).toBeLessThan(1.2);
-    expect(figureBudget(ranking[0].heat, table).lines[0].source.kind).toBe("sunSensor");
+    expect(figureBudget(ranking[0].heat).lines[0].source.kind).toBe("sunSensor");
   });
 });
 

@@ -8,13 +8,13 @@ import {
   combine,
   coverageFactor,
   effectiveDof,
+  scaleSources,
   standardUncertainty,
-  type BudgetLine,
   type SourceKind,
-  type SourceTable,
   type Uncertain,
 } from "../uncertainty/uncertain";
-import { findDoubts, type CleaningNote, type Doubt } from "./doubts";
+import type { CleaningNote } from "../analysis/reduce";
+import { findDoubts, type Doubt } from "./doubts";
 import { comparePairs, laneHeatsAtPoint, operatingX, type CompareInput, type PairComparison } from "./pairs";
 import { rankLanes, type RankedLane } from "./ranking";
 import type { Remedy, Verdict } from "./verdict";
@@ -36,8 +36,6 @@ export interface Judgement {
   verdict: Verdict;
   crossings: Crossing[];
   doubts: Doubt[];
-  /** Every source the figures name. */
-  table: SourceTable;
 }
 
 export interface JudgeInput extends CompareInput {
@@ -51,17 +49,15 @@ export interface JudgeInput extends CompareInput {
 
 /** From points and curves to the verdict: differences, ranking, crossings, doubts and one answer. */
 export function judge(input: JudgeInput): Judgement {
-  const { table } = input;
   const variantOf = (lane: string) => input.lanes.find((l) => l.lane === lane)!.variant;
   const xs = new Map(input.lanes.map((l) => [l.lane, operatingX(l.curve, l.fluid, input.operatingPoint, input.basis)]));
   const { pairs, repeatability } = comparePairs(input);
   const { heats, ensemble } = laneHeatsAtPoint(input);
-  const ranking = rankLanes(heats, ensemble, pairs, variantOf, { repeatability, seed: input.seed, table });
+  const ranking = rankLanes(heats, ensemble, pairs, variantOf, { repeatability, seed: input.seed });
   const verdict = decideVerdict(input, ranking, pairs, variantOf);
   const crossings = findCrossings(
     input.lanes.map((l) => l.curve),
     variantOf,
-    table,
   );
   const doubts = findDoubts({ ...input, ranking, pairs, operatingXs: xs, verdict });
   return {
@@ -73,7 +69,6 @@ export function judge(input: JudgeInput): Judgement {
     verdict,
     crossings,
     doubts,
-    table,
   };
 }
 
@@ -125,10 +120,9 @@ function decideVerdict(
     const difference = commonScatter(
       mean,
       found.map((f) => f.pair),
-      input.table,
     );
     const u = standardUncertainty(difference);
-    const dof = effectiveDof(difference, input.table);
+    const dof = effectiveDof(difference);
     const k = coverageFactor(dof);
     // One-sided, from the pairs themselves so that table and sentence agree where there is one pair.
     const z = u > 0 ? difference.value / u : Infinity;
@@ -149,14 +143,11 @@ function decideVerdict(
  * Copies share the windows of their rival, so the scatters of A over B and D over B are not independent:
  * the mean keeps the larger of independent and fully shared scatter of the rival (half the variance is common).
  */
-function commonScatter(mean: Uncertain, pairs: readonly PairComparison[], table: SourceTable): Uncertain {
+function commonScatter(mean: Uncertain, pairs: readonly PairComparison[]): Uncertain {
   if (pairs.length < 2) return mean;
-  const parts = new Map(mean.parts);
-  for (const [key, part] of parts) {
-    const kind = table.get(key)?.kind;
-    if (kind === "dayScatter" || kind === "repeatability") parts.set(key, part * Math.sqrt((pairs.length + 1) / 2));
-  }
-  return { value: mean.value, parts };
+  return scaleSources(mean, ({ kind }) =>
+    kind === "dayScatter" || kind === "repeatability" ? Math.sqrt((pairs.length + 1) / 2) : 1,
+  );
 }
 
 const tailOf = (z: number, dof: number) => (Number.isFinite(z) ? tCdf(-z, Number.isFinite(dof) ? dof : 1e9) : 0);
@@ -166,7 +157,7 @@ function remedyFor(
   best: string[],
   input: JudgeInput,
 ): Remedy {
-  const lines = budget(contest.difference, input.table);
+  const lines = budget(contest.difference);
   const share = (kinds: SourceKind[]) =>
     lines.filter((l) => kinds.includes(l.source.kind)).reduce((s, l) => s + l.share, 0);
   const placeBound = share(["station", "probe", "speedMeter", "volumeMeter", "massMeter", "profile", "ductArea"]);
@@ -190,7 +181,7 @@ function remedyFor(
   };
 }
 
-function findCrossings(curves: readonly Curve[], variantOf: (lane: string) => string, table: SourceTable): Crossing[] {
+function findCrossings(curves: readonly Curve[], variantOf: (lane: string) => string): Crossing[] {
   return curves.flatMap((a, i) =>
     curves.slice(i + 1).flatMap((b) => {
       if (variantOf(a.lane) === variantOf(b.lane)) return [];
@@ -198,23 +189,9 @@ function findCrossings(curves: readonly Curve[], variantOf: (lane: string) => st
       const low = Math.max(a.xRange[0], b.xRange[0]);
       const high = Math.min(a.xRange[1], b.xRange[1]);
       if (!x || x.value < low || x.value > high) return [];
-      return [{ a: a.lane, b: b.lane, x, expanded: coverageFactor(effectiveDof(x, table)) * standardUncertainty(x) }];
+      return [{ a: a.lane, b: b.lane, x, expanded: coverageFactor(effectiveDof(x)) * standardUncertainty(x) }];
     }),
   );
-}
-
-export interface FigureBudget {
-  expanded: number;
-  coverage: number;
-  dof: number;
-  lines: BudgetLine[];
-}
-
-/** Everything the working panel needs to show where a ± comes from. */
-export function figureBudget(figure: Uncertain, table: SourceTable): FigureBudget {
-  const dof = effectiveDof(figure, table);
-  const coverage = coverageFactor(dof);
-  return { expanded: coverage * standardUncertainty(figure), coverage, dof, lines: budget(figure, table) };
 }
 
 /** Windows used by a comparison, newest last: what the sun strip marks. */

@@ -7,12 +7,12 @@ import {
   combine,
   coverageFactor,
   effectiveDof,
+  scaleSources,
   standardUncertainty,
   subtract,
   withSource,
   type Measured,
   type SourceKind,
-  type SourceTable,
   type Uncertain,
 } from "../uncertainty/uncertain";
 
@@ -53,7 +53,6 @@ export interface CompareInput {
   smallestDifference: number;
   /** What one station may differ from another, share of heat, standard. */
   stationShare: number;
-  table: SourceTable;
 }
 
 /** Reduced temperature difference of a curve at the operating point: with the mean-fluid basis the rise follows from the heat. */
@@ -76,7 +75,7 @@ export function operatingX(curve: Curve, fluid: Fluid, op: OperatingPoint, basis
 
 /** Heat of every lane in every window at the operating point. */
 export function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
-  const { operatingPoint: op, table } = input;
+  const { operatingPoint: op } = input;
   return new Map(
     input.lanes.map(({ lane, curve, fluid }) => {
       const xOp = operatingX(curve, fluid, op, input.basis);
@@ -98,12 +97,12 @@ export function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
             ],
           );
           const value = eta.value * op.irradianceWm2;
-          const station = withSource(
-            0,
-            input.stationShare * Math.abs(value),
-            { key: `station:${point.station}`, kind: "station", owner: String(point.station), dof: Infinity },
-            table,
-          );
+          const station = withSource(0, input.stationShare * Math.abs(value), {
+            kind: "station",
+            station: point.station,
+            owner: String(point.station),
+            dof: Infinity,
+          });
           return {
             point,
             heat: combine(value, [
@@ -139,8 +138,7 @@ function meanWithScatter(
   figures: readonly Uncertain[],
   points: readonly EfficiencyPoint[],
   arrangements: readonly string[],
-  key: string,
-  table: SourceTable,
+  lanes: string,
 ): Uncertain {
   const weights = arrangementWeights(arrangements);
   const value = figures.reduce((s, f, i) => s + weights[i] * f.value, 0);
@@ -157,9 +155,9 @@ function meanWithScatter(
     scatter.windowVariance / kish(weights) + (scatter.daysDiffer ? scatter.dayVariance / kish(dayWeights) : 0);
   const systematic = combine(
     value,
-    figures.map((f, i) => [weights[i], onlyParts(f, table, "systematic")] as const),
+    figures.map((f, i) => [weights[i], onlyParts(f, "systematic")] as const),
   );
-  const random = withSource(0, Math.sqrt(scatterVariance), { key, kind: "dayScatter", owner: "", dof }, table);
+  const random = withSource(0, Math.sqrt(scatterVariance), { kind: "dayScatter", lanes, owner: "", dof });
   return combine(value, [
     [1, systematic],
     [1, random],
@@ -177,7 +175,7 @@ function meanWithScatter(
 export function comparePairs(input: CompareInput): { pairs: PairComparison[]; repeatability: number } {
   const heats = laneHeats(input);
   const raw = pairsOf(input.lanes).flatMap(([a, b]) => {
-    const difference = pairDifference(a.lane, b.lane, heats, input.table);
+    const difference = pairDifference(a.lane, b.lane, heats);
     return difference ? [{ a, b, identical: a.variant === b.variant, ...difference }] : [];
   });
   const excess = raw
@@ -185,18 +183,18 @@ export function comparePairs(input: CompareInput): { pairs: PairComparison[]; re
     .map((r) => r.difference.value ** 2 - standardUncertainty(r.difference) ** 2);
   const repeatability = excess.length ? Math.sqrt(Math.max(0, excess.reduce((s, e) => s + e, 0) / excess.length)) : 0;
   const entries = raw.map(({ a, b, identical, difference, windows, days, swapped }) => {
-    const bench = withSource(
-      0,
-      identical ? 0 : repeatability,
-      { key: `repeatability:${a.lane}${b.lane}`, kind: "repeatability", owner: "", dof: excess.length },
-      input.table,
-    );
+    const bench = withSource(0, identical ? 0 : repeatability, {
+      kind: "repeatability",
+      lanes: `${a.lane}${b.lane}`,
+      owner: "",
+      dof: excess.length,
+    });
     const total = combine(difference.value, [
       [1, difference],
       [1, bench],
     ]);
     const u = standardUncertainty(total);
-    const dof = effectiveDof(total, input.table);
+    const dof = effectiveDof(total);
     const k = coverageFactor(dof);
     const tail = u > 0 ? tCdf(-Math.abs(total.value) / u, Number.isFinite(dof) ? dof : 1e9) : 0;
     return {
@@ -224,7 +222,7 @@ function pairsOf<T>(items: readonly T[]): [T, T][] {
   return items.flatMap((a, i) => items.slice(i + 1).map((b): [T, T] => [a, b]));
 }
 
-function pairDifference(a: string, b: string, heats: ReadonlyMap<string, LaneHeat[]>, table: SourceTable) {
+function pairDifference(a: string, b: string, heats: ReadonlyMap<string, LaneHeat[]>) {
   const others = new Map(heats.get(b)!.map((h) => [windowKey(h.point), h]));
   const shared = heats.get(a)!.flatMap((h) => {
     const other = others.get(windowKey(h.point));
@@ -236,14 +234,13 @@ function pairDifference(a: string, b: string, heats: ReadonlyMap<string, LaneHea
     shared.map((s) => s.a.heat),
     shared.map((s) => s.b.heat),
     arrangements,
-    table,
   );
-  const figures = shared.map((s) => scaleKind(subtract(s.a.heat, s.b.heat), "curveFit", fitShare, table));
+  const figures = shared.map((s) => scaleKind(subtract(s.a.heat, s.b.heat), "curveFit", fitShare));
   const points = shared.map((s) => s.a.point);
   const stationsOf = (side: "a" | "b") => new Set(shared.map((s) => s[side].point.station));
   const swapped = [...stationsOf("a")].some((s) => stationsOf("b").has(s));
   return {
-    difference: meanWithScatter(figures, points, arrangements, `scatter:${a}${b}`, table),
+    difference: meanWithScatter(figures, points, arrangements, `${a}${b}`),
     windows: shared.length,
     days: new Set(points.map((p) => p.day)).size,
     swapped,
@@ -259,7 +256,6 @@ export function fitErrorLeft(
   a: readonly Uncertain[],
   b: readonly Uncertain[],
   arrangements: readonly string[],
-  table: SourceTable,
 ): number {
   const centre = (heats: readonly Uncertain[]) => {
     const groups = groupBy(arrangements);
@@ -281,7 +277,11 @@ export function fitErrorLeft(
   const fitVariance = (heats: readonly Uncertain[]) =>
     heats.reduce(
       (s, h) =>
-        s + [...h.parts].reduce((t, [key, part]) => t + (table.get(key)?.kind === "curveFit" ? part ** 2 : 0), 0),
+        s +
+        [...h.parts.values()].reduce(
+          (t, { source, standard }) => t + (source.kind === "curveFit" ? standard ** 2 : 0),
+          0,
+        ),
       0,
     );
   const [va, vb] = [fitVariance(a), fitVariance(b)];
@@ -289,10 +289,8 @@ export function fitErrorLeft(
 }
 
 /** A figure with its contributions of one kind scaled. */
-export const scaleKind = (figure: Uncertain, kind: SourceKind, factor: number, table: SourceTable): Uncertain => ({
-  value: figure.value,
-  parts: new Map([...figure.parts].map(([key, part]) => [key, table.get(key)?.kind === kind ? part * factor : part])),
-});
+export const scaleKind = (figure: Uncertain, kind: SourceKind, factor: number): Uncertain =>
+  scaleSources(figure, (source) => (source.kind === kind ? factor : 1));
 
 function holm(entries: { p: number; pHolm: number }[]): void {
   const order = [...entries].sort((x, y) => x.p - y.p);
@@ -332,8 +330,7 @@ export function laneHeatsAtPoint(input: CompareInput): { heats: Map<string, Unce
         used.map((h) => h.heat),
         used.map((h) => h.point),
         arrangements,
-        `scatter:${lane}`,
-        input.table,
+        lane,
       ),
     );
     const groups = groupBy(arrangements);

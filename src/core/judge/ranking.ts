@@ -1,5 +1,5 @@
 import { seededRandom } from "../random/seededRandom";
-import type { SourceTable, Uncertain } from "../uncertainty/uncertain";
+import type { Uncertain } from "../uncertainty/uncertain";
 import type { Ensemble, PairComparison } from "./pairs";
 
 export interface RankedLane {
@@ -25,15 +25,14 @@ export function rankLanes(
   ensemble: Ensemble,
   pairs: readonly PairComparison[],
   variantOf: (lane: string) => string,
-  options: { repeatability: number; seed: number; table: SourceTable },
+  options: { repeatability: number; seed: number },
 ): RankedLane[] {
   const lanes = [...heats.keys()].sort((a, b) => heats.get(b)!.value - heats.get(a)!.value);
   const variants = [...new Set(lanes.map(variantOf))];
   const wins = new Float64Array(variants.length);
   const random = seededRandom(options.seed);
-  const systematic = [...new Set(lanes.flatMap((l) => [...heats.get(l)!.parts.keys()]))].filter(
-    (k) => options.table.get(k)?.kind !== "dayScatter",
-  );
+  const shared = lanes.flatMap((l) => [...heats.get(l)!.parts].filter(([, p]) => p.source.kind !== "dayScatter"));
+  const systematic = [...new Set(shared.map(([key]) => key))];
   const windows = [...new Set([...ensemble.residuals.values()].flatMap((r) => [...r.keys()]))];
   // Variants' means as linear combinations of standard draws: thousands of draws then are plain products.
   const models = variants.map((variant) => {
@@ -41,7 +40,7 @@ export function rankLanes(
     const mean = (of: (lane: string) => number) => copies.reduce((s, l) => s + of(l), 0) / copies.length;
     return {
       value: mean((l) => heats.get(l)!.value),
-      shared: Float64Array.from(systematic, (k) => mean((l) => heats.get(l)!.parts.get(k) ?? 0)),
+      shared: Float64Array.from(systematic, (k) => mean((l) => heats.get(l)!.parts.get(k)?.standard ?? 0)),
       scatter: Float64Array.from(windows, (k) => mean((l) => ensemble.residuals.get(l)?.get(k) ?? 0)),
       bench: (options.repeatability * Math.SQRT1_2) / Math.sqrt(copies.length),
     };

@@ -1,5 +1,6 @@
 import { assembleRun } from "../analysis/assemble";
-import { compareInput, judgeReduction, reduceExperiment } from "../analysis/analyse";
+import { reduceExperiment } from "../analysis/reduce";
+import { compareInput, judgeReduction } from "../judge/judgeReduction";
 import { standardRules } from "../log/windows";
 import { CORRUGATED, simulateBench, type BenchPlan } from "../rig/bench";
 import { standardUncertainty } from "../uncertainty/uncertain";
@@ -58,7 +59,7 @@ describe("what past windows teach the planner", () => {
     { A: 1, B: 2 },
     { A: 2, B: 1 },
   ]);
-  const precision = (r: typeof fixed) => pastPrecision(compareInput(r, SETTINGS, new Map(r.table)), "A", "B", 0)!;
+  const precision = (r: typeof fixed) => pastPrecision(compareInput(r, SETTINGS), "A", "B", 0)!;
   test("probes, meters and places stand behind a difference as their limits say", () => {
     const p = precision(fixed);
     const heat = fixed.points.reduce((s, q) => s + q.heat.value, 0) / fixed.points.length / 2;
@@ -98,7 +99,7 @@ describe("what past windows teach the planner", () => {
   });
   test("two windows teach nothing", () => {
     const few = { ...fixed, points: fixed.points.filter((q) => q.window < 1 && q.run === "1") };
-    expect(pastPrecision(compareInput(few, SETTINGS, new Map(few.table)), "A", "B", 0)).toBeNull();
+    expect(pastPrecision(compareInput(few, SETTINGS), "A", "B", 0)).toBeNull();
   });
 });
 

@@ -39,10 +39,10 @@ export const placeVariance = (p: Precision): number => PLACE_GROUPS.reduce((s, g
  */
 export function pastPrecision(input: CompareInput, a: string, b: string, repeatability: number): Precision | null {
   const heats = laneHeats(input);
-  const key = (p: { run: string; window: number }) => `${p.run}/${p.window}`;
-  const others = new Map((heats.get(b) ?? []).map((h) => [key(h.point), h]));
+  const windowOf = (p: { run: string; window: number }) => `${p.run}/${p.window}`;
+  const others = new Map((heats.get(b) ?? []).map((h) => [windowOf(h.point), h]));
   const shared = (heats.get(a) ?? []).flatMap((h) => {
-    const other = others.get(key(h.point));
+    const other = others.get(windowOf(h.point));
     return other ? [{ a: h, b: other }] : [];
   });
   const keys = shared.map((s) => `${s.a.point.station}-${s.b.point.station}`);
@@ -52,22 +52,21 @@ export function pastPrecision(input: CompareInput, a: string, b: string, repeata
     shared.map((s) => s.a.heat),
     shared.map((s) => s.b.heat),
     keys,
-    input.table,
   );
-  const differences = shared.map((s) => scaleKind(subtract(s.a.heat, s.b.heat), "curveFit", left, input.table));
+  const differences = shared.map((s) => scaleKind(subtract(s.a.heat, s.b.heat), "curveFit", left));
   const place: Record<PlaceGroup, number> = { probe: 0, meter: 0, profile: 0, station: 0 };
   // The curve that moves windows to the operating point was fitted to them: one error for all of them, which shrinks as they multiply.
   const fitMean = new Map<string, number>();
   // What stays acts on all windows at once, some more than others: its mean counts.
   const fixedMean = new Map<string, number>();
   for (const d of differences)
-    for (const [source, part] of d.parts) {
-      const kind = input.table.get(source)?.kind ?? "otherNoise";
+    for (const [key, { source, standard: part }] of d.parts) {
+      const { kind } = source;
       if (SCATTER.has(kind)) continue;
       const group = GROUP[kind];
       if (group) place[group] += part ** 2;
-      else if (kind === "curveFit") fitMean.set(source, (fitMean.get(source) ?? 0) + part / shared.length);
-      else fixedMean.set(source, (fixedMean.get(source) ?? 0) + part / shared.length);
+      else if (kind === "curveFit") fitMean.set(key, (fitMean.get(key) ?? 0) + part / shared.length);
+      else fixedMean.set(key, (fixedMean.get(key) ?? 0) + part / shared.length);
     }
   const n = shared.length;
   for (const g of PLACE_GROUPS) place[g] = Math.sqrt(place[g] / n);

@@ -3,48 +3,37 @@ import tQuantile from "@stdlib/stats-base-dists-t-quantile";
 /**
  * Uncertain figures that remember where their uncertainty comes from.
  *
- * A figure is a value plus signed contributions c·u, one per independent source. Two
- * figures that share a source (the one sun sensor, two probes calibrated in one bath)
- * carry the same source key, so sums, differences and ratios add the contributions before
- * squaring: correlations are kept without a covariance matrix (GUM 5.2, and F.1.2.3 on
- * correlated inputs expressed by common independent ones). First order, as GUM 5.1.2.
+ * A figure is a value plus signed contributions c·u, one per independent source, each with the source itself. Two
+ * figures that share a source (the one sun sensor, two probes calibrated in one bath) hold equal identities, so sums,
+ * differences and ratios add the contributions before squaring: correlations are kept without a covariance matrix
+ * (GUM 5.2, and F.1.2.3 on correlated inputs expressed by common independent ones). First order, as GUM 5.1.2.
  */
-export interface Source {
-  key: string;
-  /** What a person would call it, as data: kind plus what it belongs to. */
-  kind: SourceKind;
+export type Source = SourceIdentity & {
   /** Lane letter, instrument label or other owner; empty for shared. */
   owner: string;
   /** Degrees of freedom of its standard uncertainty (GUM G.4); Infinity when stated by a maker. */
   dof: number;
-}
+};
 
-export type SourceKind =
-  | "probe"
-  | "probeNoise"
-  | "speedMeter"
-  | "speedNoise"
-  | "volumeMeter"
-  | "massMeter"
-  | "profile"
-  | "ductArea"
-  | "sunSensor"
-  | "sunNoise"
-  | "ambient"
-  | "pressure"
-  | "humidity"
-  | "specificHeat"
-  | "area"
-  | "power"
-  | "curveFit"
-  | "dayScatter"
-  | "station"
-  | "repeatability"
-  | "incidence"
-  | "otherNoise"
-  | "drift"
-  | "reference"
-  // Of the collector model: what it does not know well.
+/** What a source is: its kind and the thing whose error it is. Equal identities are one source. */
+export type SourceIdentity =
+  | { kind: "probe" | "ambient" | "drift"; probe: string }
+  | { kind: "reference"; bath: string }
+  | { kind: "probeNoise" | "speedNoise" | "sunNoise"; run: string; window: number; channel: string }
+  | { kind: "speedMeter" | "volumeMeter" | "massMeter" | "profile" | "ductArea"; meter: string }
+  | { kind: "sunSensor"; sensor: string }
+  | { kind: "pressure" | "humidity" }
+  | { kind: "specificHeat"; fluid: string }
+  | { kind: "area"; specimen: string }
+  | { kind: "incidence"; variant: string }
+  | { kind: "station"; station: number }
+  | { kind: "curveFit"; lane: string; scatter: "window" | "day"; row: number }
+  | { kind: "dayScatter" | "repeatability"; lanes: string }
+  | { kind: "otherNoise"; name: string }
+  | { kind: ModelSourceKind };
+
+/** What the collector model does not know well. */
+export type ModelSourceKind =
   | "transmittance"
   | "absorptance"
   | "emittance"
@@ -56,10 +45,31 @@ export type SourceKind =
   | "friction"
   | "heatHeld";
 
+export type SourceKind = SourceIdentity["kind"];
+
+/** One physical thing may serve in several ways: a probe in a lane or outside, a meter of speed or volume. */
+const FAMILY: Partial<Record<SourceKind, string>> = {
+  ambient: "probe",
+  speedMeter: "flowMeter",
+  volumeMeter: "flowMeter",
+  massMeter: "flowMeter",
+};
+
+/** Equal for equal identities; owner and degrees of freedom do not count. */
+export function sourceKey({ kind, owner: _, dof: __, ...identity }: Source): string {
+  return [FAMILY[kind] ?? kind, ...Object.values(identity)].join(":");
+}
+
+/** A source's signed standard contribution to a figure, in the figure's unit. */
+export interface Part {
+  source: Source;
+  standard: number;
+}
+
 export interface Uncertain {
   value: number;
-  /** Signed standard contributions by source key, in the value's unit. */
-  parts: ReadonlyMap<string, number>;
+  /** By {@link sourceKey}. */
+  parts: ReadonlyMap<string, Part>;
 }
 
 /** A figure at the edge: value, standard uncertainty (k = 1), effective degrees of freedom. */
@@ -69,19 +79,16 @@ export interface Measured {
   dof: number;
 }
 
-/** Sources met so far, by key. One per analysis; it makes budgets readable. */
-export type SourceTable = Map<string, Source>;
-
 export const exact = (value: number): Uncertain => ({ value, parts: new Map() });
 
 /**
- * A figure with one source of uncertainty, registered in the table.
+ * A figure with one source of uncertainty.
  * @param standard standard uncertainty (k = 1), same unit as value, ≥ 0
+ * @throws RangeError when it is negative or not a number
  */
-export function withSource(value: number, standard: number, source: Source, table: SourceTable): Uncertain {
-  if (!(standard >= 0)) throw new RangeError(`standard uncertainty of ${source.key} is not ≥ 0`);
-  if (standard > 0) table.set(source.key, source);
-  return { value, parts: standard > 0 ? new Map([[source.key, standard]]) : new Map() };
+export function withSource(value: number, standard: number, source: Source): Uncertain {
+  if (!(standard >= 0)) throw new RangeError(`standard uncertainty of ${sourceKey(source)} is not ≥ 0`);
+  return { value, parts: standard > 0 ? new Map([[sourceKey(source), { source, standard }]]) : new Map() };
 }
 
 /** Standard uncertainty of a stated accuracy limit ±a: a/√3, a rectangular distribution (GUM 4.3.7). */
@@ -95,10 +102,11 @@ export function combine(
   value: number,
   terms: readonly (readonly [coefficient: number, figure: Uncertain])[],
 ): Uncertain {
-  const parts = new Map<string, number>();
+  const parts = new Map<string, Part>();
   for (const [coefficient, figure] of terms) {
     if (coefficient === 0) continue;
-    for (const [key, part] of figure.parts) parts.set(key, (parts.get(key) ?? 0) + coefficient * part);
+    for (const [key, { source, standard }] of figure.parts)
+      parts.set(key, { source, standard: (parts.get(key)?.standard ?? 0) + coefficient * standard });
   }
   return { value, parts };
 }
@@ -127,25 +135,37 @@ export function divide(a: Uncertain, b: Uncertain): Uncertain {
 /** Variance, unit². */
 export function variance(figure: Uncertain): number {
   let sum = 0;
-  for (const part of figure.parts.values()) sum += part * part;
+  for (const { standard } of figure.parts.values()) sum += standard * standard;
   return sum;
 }
 
 export const standardUncertainty = (figure: Uncertain): number => Math.sqrt(variance(figure));
 
 /** Effective degrees of freedom, Welch–Satterthwaite (GUM G.2b). Infinity when all parts are. */
-export function effectiveDof(figure: Uncertain, table: SourceTable): number {
+export function effectiveDof(figure: Uncertain): number {
   let denominator = 0;
-  for (const [key, part] of figure.parts) {
-    const dof = table.get(key)?.dof ?? Infinity;
-    if (Number.isFinite(dof)) denominator += part ** 4 / dof;
-  }
+  for (const { source, standard } of figure.parts.values())
+    if (Number.isFinite(source.dof)) denominator += standard ** 4 / source.dof;
   return denominator > 0 ? variance(figure) ** 2 / denominator : Infinity;
 }
 
-export function measured(figure: Uncertain, table: SourceTable): Measured {
-  return { value: figure.value, standardUncertainty: standardUncertainty(figure), dof: effectiveDof(figure, table) };
+export function measured(figure: Uncertain): Measured {
+  return { value: figure.value, standardUncertainty: standardUncertainty(figure), dof: effectiveDof(figure) };
 }
+
+/** The figure with only the contributions of some sources. */
+export const onlySources = (figure: Uncertain, keep: (source: Source) => boolean): Uncertain => ({
+  value: figure.value,
+  parts: new Map([...figure.parts].filter(([, part]) => keep(part.source))),
+});
+
+/** The figure with each source's contribution multiplied. */
+export const scaleSources = (figure: Uncertain, factor: (source: Source) => number): Uncertain => ({
+  value: figure.value,
+  parts: new Map(
+    [...figure.parts].map(([key, { source, standard }]) => [key, { source, standard: standard * factor(source) }]),
+  ),
+});
 
 /** Two-sided coverage factor: Student's t, degrees of freedom truncated down (GUM G.4.1); 1.96 for infinite. */
 export function coverageFactor(dof: number, probability = 0.95): number {
@@ -166,13 +186,28 @@ export interface BudgetLine {
 }
 
 /** The budget: each source's share of the variance, largest first. Shares sum to 1 (or the list is empty). */
-export function budget(figure: Uncertain, table: SourceTable): BudgetLine[] {
+export function budget(figure: Uncertain): BudgetLine[] {
   const total = variance(figure);
-  return [...figure.parts]
-    .map(([key, contribution]) => ({
-      source: table.get(key) ?? { key, kind: "otherNoise" as const, owner: "", dof: Infinity },
-      contribution,
-      share: total > 0 ? contribution ** 2 / total : 0,
+  return [...figure.parts.values()]
+    .map(({ source, standard }) => ({
+      source,
+      contribution: standard,
+      share: total > 0 ? standard ** 2 / total : 0,
     }))
     .sort((a, b) => b.share - a.share);
+}
+
+export interface FigureBudget {
+  /** Half-width at 95 %. */
+  expanded: number;
+  coverage: number;
+  dof: number;
+  lines: BudgetLine[];
+}
+
+/** Everything the working panel needs to show where a ± comes from. */
+export function figureBudget(figure: Uncertain): FigureBudget {
+  const dof = effectiveDof(figure);
+  const coverage = coverageFactor(dof);
+  return { expanded: coverage * standardUncertainty(figure), coverage, dof, lines: budget(figure) };
 }

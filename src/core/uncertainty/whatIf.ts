@@ -1,9 +1,12 @@
 import {
-  effectiveDof,
   coverageFactor,
+  effectiveDof,
+  scaleSources,
+  sourceKey,
   standardUncertainty,
+  type Part,
+  type Source,
   type SourceKind,
-  type SourceTable,
   type Uncertain,
 } from "./uncertain";
 
@@ -34,6 +37,10 @@ export const AFTER_TRAVERSE = 0.005;
 const RANDOM: readonly SourceKind[] = ["probeNoise", "speedNoise", "sunNoise", "otherNoise", "curveFit", "dayScatter"];
 const METERS: readonly SourceKind[] = ["speedMeter", "volumeMeter", "massMeter"];
 
+/** The one meter that is carried from lane to lane, of a meter's kind; stated by its maker. */
+const carried = (meter: Source): Source =>
+  "meter" in meter ? { ...meter, meter: "carried", owner: "", dof: Infinity } : meter;
+
 /** Standard uncertainties that stand behind some sources now, by source key: K for probes, share for profiles. */
 export interface StandsAt {
   probeK: number;
@@ -44,26 +51,21 @@ export interface StandsAt {
  * The figure's half-width if one thing were done and all else stayed: contributions are scaled or joined, first order. A carried
  * meter joins the meters' contributions with their signs, so that what is common cancels.
  */
-export function whatIfs(figure: Uncertain, table: SourceTable, now: StandsAt): WhatIf[] {
-  const kindOf = (key: string): SourceKind => table.get(key)?.kind ?? "otherNoise";
-  const width = (parts: ReadonlyMap<string, number>): number => {
-    const f = { value: figure.value, parts };
-    return standardUncertainty(f) * coverageFactor(effectiveDof(f, table));
-  };
-  const scaled = (factor: (kind: SourceKind) => number) =>
-    new Map([...figure.parts].map(([key, part]) => [key, part * factor(kindOf(key))]));
-  const joined = (kinds: readonly SourceKind[]) => {
-    const parts = new Map<string, number>();
-    for (const [key, part] of figure.parts) {
-      const k = kindOf(key);
-      const into = kinds.includes(k) ? `joined:${k}` : key;
-      parts.set(into, (parts.get(into) ?? 0) + part);
+export function whatIfs(figure: Uncertain, now: StandsAt): WhatIf[] {
+  const width = (f: Uncertain): number => standardUncertainty(f) * coverageFactor(effectiveDof(f));
+  const scaled = (factor: (kind: SourceKind) => number) => scaleSources(figure, (source) => factor(source.kind));
+  const joined = (kinds: readonly SourceKind[]): Uncertain => {
+    const parts = new Map<string, Part>();
+    for (const { source, standard } of figure.parts.values()) {
+      const into = kinds.includes(source.kind) ? carried(source) : source;
+      const key = sourceKey(into);
+      parts.set(key, { source: into, standard: (parts.get(key)?.standard ?? 0) + standard });
     }
-    return parts;
+    return { value: figure.value, parts };
   };
-  const today = width(figure.parts);
+  const today = width(figure);
   const probe = (f: number) => scaled((k) => (k === "probe" || k === "ambient" ? f : 1));
-  const options: [WhatIfKind, ReadonlyMap<string, number>][] = [
+  const options: [WhatIfKind, Uncertain][] = [
     ["calibrateProbes", probe(Math.min(1, AFTER_BATH / Math.max(1e-9, now.probeK)))],
     ["betterProbes", probe(0.5)],
     ["carryMeter", joined(METERS)],
@@ -77,7 +79,7 @@ export function whatIfs(figure: Uncertain, table: SourceTable, now: StandsAt): W
     ["betterSun", scaled((k) => (k === "sunSensor" ? 0.5 : 1))],
   ];
   return options
-    .map(([kind, parts]) => ({ kind, expanded: width(parts), gain: today > 0 ? 1 - width(parts) / today : 0 }))
+    .map(([kind, then]) => ({ kind, expanded: width(then), gain: today > 0 ? 1 - width(then) / today : 0 }))
     .filter((o) => o.gain > 0.005)
     .sort((a, b) => b.gain - a.gain);
 }

@@ -146,8 +146,7 @@ export function PredictedRanking({
               const over = studies[view.variants.indexOf(v)]?.limits.find((l) => l.state === "over");
               const [reason] = i > 0 ? whyLess(p, best.prediction, view.operating) : [];
               const d = i > 0 ? differenceData(best.prediction, p, "heatPerArea") : null;
-              const half =
-                (expanded(measured(scale(p.figures.heat!, value[by]! / p.figures.heat!.value), p.sources)) / most) * 96;
+              const half = (expanded(measured(scale(p.figures.heat!, value[by]! / p.figures.heat!.value))) / most) * 96;
               const x = (value[by]! / most) * 96;
               return (
                 <tr key={v.id}>
@@ -172,7 +171,7 @@ export function PredictedRanking({
                       <Figure
                         figure={{
                           si: value[by]!,
-                          expanded: expanded(measured(p.figures.heatPerArea!, p.sources)),
+                          expanded: expanded(measured(p.figures.heatPerArea!)),
                           quantity: "heatFlux",
                         }}
                         opens={{ figure: "predicted", letter: v.letter, name: "heatPerArea" }}

@@ -203,17 +203,10 @@ function Row({
       <td className="num">
         {t ? (
           <Figure
-            figure={layerFigure(t.use, prediction)}
+            figure={layerFigure(t.use)}
             opens={{ figure: "predictedLayerInUse", letter, layer: layer.id }}
             local={() =>
-              layerWorking(
-                prediction,
-                t.use,
-                `${name} in use`,
-                "absorbed = passed to the stream + losses",
-                operating,
-                letter,
-              )
+              layerWorking(t.use, `${name} in use`, "absorbed = passed to the stream + losses", operating, letter)
             }
           />
         ) : (
@@ -223,18 +216,11 @@ function Row({
       <td className="num">
         {t ? (
           <Figure
-            figure={layerFigure(t.mirror, prediction)}
+            figure={layerFigure(t.mirror)}
             figures={2}
             opens={{ figure: "predictedLayer", letter, layer: layer.id }}
             local={() =>
-              layerWorking(
-                prediction,
-                t.mirror,
-                `${name} without flow`,
-                "(τα) · G · gain = losses, ṁ = 0",
-                operating,
-                letter,
-              )
+              layerWorking(t.mirror, `${name} without flow`, "(τα) · G · gain = losses, ṁ = 0", operating, letter)
             }
           />
         ) : (

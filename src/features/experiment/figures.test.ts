@@ -40,7 +40,7 @@ describe("predicted figures as the screen shows them", () => {
         expect(total).toBeLessThan(1.0001);
       }
       for (const l of p.layers)
-        if (l) expect(layerWorking(p, l.mirror, "x", "y", OPERATING, "A").figure.si).toBe(l.mirror.value);
+        if (l) expect(layerWorking(l.mirror, "x", "y", OPERATING, "A").figure.si).toBe(l.mirror.value);
     },
   );
   test("a figure a form does not have is null, and has a name all the same", () => {

@@ -177,16 +177,16 @@ export const FIGURE_META: Record<FigureName, Meta> = {
 /** A predicted figure as the screen shows it. Expanded uncertainty at 95 %; the fan's own doubts leave a set flow exact. */
 export function figureData(p: Prediction, name: FigureName): FigureData | null {
   const u = p.figures[name];
-  return u ? data(u, p, FIGURE_META[name].quantity) : null;
+  return u ? data(u, FIGURE_META[name].quantity) : null;
 }
 
-const data = (u: Uncertain, p: Pick<Prediction, "sources">, quantity: QuantityId): FigureData => {
-  const half = expanded(measured(u, p.sources));
+const data = (u: Uncertain, quantity: QuantityId): FigureData => {
+  const half = expanded(measured(u));
   return { si: u.value, expanded: half > 1e-9 ? half : null, quantity };
 };
 
 /** Uncertain figure of a layer, as shown. */
-export const layerFigure = (u: Uncertain, p: Prediction): FigureData => data(u, p, "temperature");
+export const layerFigure = (u: Uncertain): FigureData => data(u, "temperature");
 
 /** b − a with what both share cancelled. */
 export function differenceData(a: Prediction, b: Prediction, name: FigureName): FigureData | null {
@@ -194,14 +194,13 @@ export function differenceData(a: Prediction, b: Prediction, name: FigureName): 
   return x && y
     ? data(
         subtract(y, x),
-        { sources: new Map([...a.sources, ...b.sources]) },
         FIGURE_META[name].quantity === "temperature" ? "temperatureDifference" : FIGURE_META[name].quantity,
       )
     : null;
 }
 
-const budgetOf = (u: Uncertain, p: Prediction): WorkingData["budget"] =>
-  budget(u, p.sources)
+const budgetOf = (u: Uncertain): WorkingData["budget"] =>
+  budget(u)
     .filter((l) => l.share > 0.004)
     .map((l) => ({ sources: [l.source], share: l.share, contribution: l.contribution }));
 
@@ -231,7 +230,7 @@ export function predictedWorking(p: Prediction, name: FigureName, op: Operating,
       condition("T_i", op.inletC, "temperature", "Ask"),
       condition("A", p.areaM2, "area", `${op.basis} area, from the drawing`),
     ],
-    budget: budgetOf(p.figures[name]!, p),
+    budget: budgetOf(p.figures[name]!),
     layers: [],
     note:
       meta.note ??
@@ -240,18 +239,11 @@ export function predictedWorking(p: Prediction, name: FigureName, op: Operating,
 }
 
 /** The working of one layer's temperature. */
-export function layerWorking(
-  p: Prediction,
-  u: Uncertain,
-  title: string,
-  formula: string,
-  op: Operating,
-  letter: string,
-): WorkingData {
+export function layerWorking(u: Uncertain, title: string, formula: string, op: Operating, letter: string): WorkingData {
   return {
     title,
     lanes: [letter],
-    figure: layerFigure(u, p),
+    figure: layerFigure(u),
     coverage: 1.96,
     dof: null,
     formula: [formula, "heat in = heat out for every layer"],
@@ -259,7 +251,7 @@ export function layerWorking(
       { symbol: "G", figure: { si: op.irradianceWm2, expanded: null, quantity: "irradiance" }, from: "Ask" },
       { symbol: "T_a", figure: { si: op.ambientC, expanded: null, quantity: "temperature" }, from: "Ask" },
     ],
-    budget: budgetOf(u, p),
+    budget: budgetOf(u),
     layers: [],
     note: "The hottest point of the layer, front or back, inlet or outlet end.",
   };

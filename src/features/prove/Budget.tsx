@@ -3,7 +3,7 @@
 import { useEffect, useState } from "react";
 import { quickHeat, type QuickReading } from "@/core/analysis/quickReading";
 import { quantityText } from "@/core/quantity/format";
-import { budget, expanded, measured } from "@/core/uncertainty/uncertain";
+import { budget, expanded, measured, sourceKey } from "@/core/uncertainty/uncertain";
 import { QuantityField } from "@/ui/QuantityField";
 import { loadWorking } from "@/features/experiment/actions";
 import type { ProveView } from "@/services/prove";
@@ -28,8 +28,8 @@ function Planned() {
     profileLimit: 0.05,
   });
   const set = (change: Partial<QuickReading>) => setR({ ...r, ...change });
-  const { heat, sources } = quickHeat(r);
-  const half = expanded(measured(heat, sources));
+  const { heat } = quickHeat(r);
+  const half = expanded(measured(heat));
   return (
     <section aria-labelledby="budget" data-testid="planned">
       <div className="head">
@@ -84,15 +84,15 @@ function Planned() {
         swaps.
       </p>
       <ul>
-        {budget(heat, sources).map((b) => (
+        {budget(heat).map((b) => (
           <li
-            key={b.source.key}
+            key={sourceKey(b.source)}
             className="grid grid-cols-[minmax(0,1fr)_110px_44px] items-center gap-2 border-b border-hair py-1 text-[13.5px]"
           >
             <span>
-              {b.source.key === "probe:inlet"
+              {b.source.kind === "probe" && b.source.probe === "inlet"
                 ? "Inlet probe"
-                : b.source.key === "probe:outlet"
+                : b.source.kind === "probe"
                   ? "Outlet probe"
                   : b.source.kind === "profile"
                     ? "Profile factor"
@@ -167,7 +167,7 @@ export function Budget({
               const { label, detail } = sourceGroupWords(sources);
               return (
                 <li
-                  key={sources[0].key}
+                  key={sourceKey(sources[0])}
                   className="grid grid-cols-[minmax(0,1fr)_110px_44px] items-center gap-2 border-b border-hair py-1 text-[13.5px]"
                 >
                   <span className="leading-tight">

@@ -88,8 +88,8 @@ function Quick() {
     setR({ ...r, ...change });
     setDrawn(null);
   };
-  const { heat, massFlow, sources } = quickHeat(r);
-  const half = expanded(measured(heat, sources));
+  const { heat, massFlow } = quickHeat(r);
+  const half = expanded(measured(heat));
   const text = `${quantityText(r.inletC, "temperature", { system, figures: 3 })} in, ${quantityText(r.outletC, "temperature", { system, figures: 3 })} out, ${quantityText(r.speedMs, "speed", { system, figures: 3 })}: ${quantityText(heat.value, "power", { system, expanded: half })}`;
   const keep = async () => {
     const result = await keepSpot(experiment, {
@@ -186,7 +186,7 @@ function Quick() {
         Heat <b className="font-[650]">{quantityText(heat.value, "power", { system, expanded: half })}</b>{" "}
         <span className="side">
           in {quantityText(massFlow.value, "massFlow", { system, figures: 3 })};{" "}
-          {budget(heat, sources)
+          {budget(heat)
             .slice(0, 2)
             .map((b) => `${percent(b.share)} ${sourceGroupWords([b.source]).label.toLowerCase()}`)
             .join(", ")}

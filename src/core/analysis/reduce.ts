@@ -1,24 +1,28 @@
 import { findSteadyWindows, type SteadyRules, type WindowSearch } from "../log/windows";
-import { judge, type Judgement } from "../judge/judge";
-import type { CleaningNote } from "../judge/doubts";
-import type { CompareInput } from "../judge/pairs";
-import type { SourceTable } from "../uncertainty/uncertain";
+import type { CleanReason } from "../log/clean";
 import { modifierFor, modifierSeries, planeFromHorizontal, type AssembledRun } from "./assemble";
 import { fitCurve, type Curve, type FitFailure } from "./curve";
 import type { TemperatureBasis } from "./heat";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
-import type { LaneSetup, OperatingPoint, RunSeries, RunSetup } from "./setup";
+import type { LaneSetup, RunSeries, RunSetup } from "./setup";
 import { placementFindings, type PlacementFindings } from "./placement";
 import { clearSkyInPlane } from "../sun/clearSky";
 
-export interface AnalysisSettings {
+export interface ReductionSettings {
   rules: SteadyRules;
   basis: TemperatureBasis;
-  operatingPoint: OperatingPoint;
-  smallestDifference: number;
-  stationShare: number;
   curvature: "auto" | "never";
-  seed: number;
+}
+
+/** What cleaning took out of a channel that the answer rests on. */
+export interface CleaningNote {
+  run: string;
+  channel: string;
+  lane: string | null;
+  reason: CleanReason;
+  count: number;
+  firstMs: number;
+  lastMs: number;
 }
 
 export interface RunInput {
@@ -26,39 +30,34 @@ export interface RunInput {
   assembled: AssembledRun;
 }
 
-export interface RunAnalysis extends WindowSearch {
+/** One run reduced on its own: nothing of it depends on other runs. */
+export interface RunReduction extends WindowSearch {
   setup: RunSetup;
   points: EfficiencyPoint[];
   /** What the run lacks before it can give a point. */
   missing: { lane: string | null; what: "irradiance" | "ambient" | "inlet" | "outlet" | "flow" }[];
   /** What the readings say about how the probes were placed. */
   placement: PlacementFindings;
+  cleaning: CleaningNote[];
 }
 
 /** Points and curves: all that does not depend on the operating point. */
 export interface Reduction {
-  runs: RunAnalysis[];
+  runs: RunReduction[];
   points: EfficiencyPoint[];
   lanes: LaneSetup[];
   curves: Map<string, Curve>;
   failures: FitFailure[];
   cleaning: CleaningNote[];
-  table: SourceTable;
 }
 
-export interface ExperimentAnalysis extends Reduction {
-  judgement: Judgement;
-}
-
-/** From cleaned series to windows, points and curves. */
-export function reduceExperiment(
-  inputs: readonly RunInput[],
-  settings: Pick<AnalysisSettings, "rules" | "basis" | "curvature">,
+/** Runs reduced one by one, put together: their points, and the curves through all of a lane's points. */
+export function combineRuns(
+  runs: readonly RunReduction[],
+  { curvature }: Pick<ReductionSettings, "curvature">,
 ): Reduction {
-  const table: SourceTable = new Map();
-  const runs = inputs.map((input) => analyseRun(input, settings, table));
   const points = runs.flatMap((r) => r.points);
-  const lanes = [...new Map(inputs.flatMap((i) => i.setup.lanes).map((l) => [l.lane, l])).values()].sort((a, b) =>
+  const lanes = [...new Map(runs.flatMap((r) => r.setup.lanes).map((l) => [l.lane, l])).values()].sort((a, b) =>
     a.lane.localeCompare(b.lane),
   );
   const curves = new Map<string, Curve>();
@@ -66,62 +65,20 @@ export function reduceExperiment(
   for (const { lane } of lanes) {
     const fit = fitCurve(
       points.filter((p) => p.lane === lane),
-      table,
-      { curvature: settings.curvature },
+      { curvature },
     );
     if (fit.ok) curves.set(lane, fit.curve);
     else failures.push({ ...fit.failure, lane });
   }
-  return { runs, points, lanes, curves, failures, cleaning: inputs.flatMap(cleaningNotes), table };
+  return { runs: [...runs], points, lanes, curves, failures, cleaning: runs.flatMap((r) => r.cleaning) };
 }
 
-/** What comparing lanes at an operating point starts from. @param table receives the sources met */
-export function compareInput(
-  reduction: Reduction,
-  settings: Pick<AnalysisSettings, "operatingPoint" | "basis" | "smallestDifference" | "stationShare">,
-  table: SourceTable,
-): CompareInput {
-  const { lanes, curves, points } = reduction;
-  return {
-    lanes: lanes
-      .filter((l) => curves.has(l.lane))
-      .map((l) => ({ lane: l.lane, variant: l.variant, fluid: l.fluid, curve: curves.get(l.lane)! })),
-    points,
-    operatingPoint: settings.operatingPoint,
-    basis: settings.basis,
-    smallestDifference: settings.smallestDifference,
-    stationShare: settings.stationShare,
-    table,
-  };
-}
-
-/** From curves to the verdict at an operating point. */
-export function judgeReduction(
-  reduction: Reduction,
-  settings: Omit<AnalysisSettings, "rules" | "curvature">,
-): Judgement {
-  const { lanes } = reduction;
-  // Judging adds sources of its own; the reduction's table stays as it was, so it can be judged again.
-  const table: SourceTable = new Map(reduction.table);
-  const opticalLimits = new Map(
-    lanes.flatMap((l) => (l.opticalLimit === null ? [] : [[l.lane, l.opticalLimit] as const])),
+/** From cleaned series to windows, points and curves. Deterministic: the same input gives the same answer. */
+export const reduceExperiment = (inputs: readonly RunInput[], settings: ReductionSettings): Reduction =>
+  combineRuns(
+    inputs.map((input) => reduceRun(input, settings)),
+    settings,
   );
-  return judge({
-    ...compareInput(reduction, settings, table),
-    seed: settings.seed,
-    opticalLimits,
-    cleaning: reduction.cleaning,
-    placement: reduction.runs.map((r) => r.placement),
-    modelledSun: reduction.runs.filter((r) => r.setup.sunSensor.mounting === "modelled").map((r) => r.setup.run),
-  });
-}
-
-/** A whole experiment from cleaned series to verdict. Deterministic: the same input gives the same answer. */
-export function analyseExperiment(inputs: readonly RunInput[], settings: AnalysisSettings): ExperimentAnalysis {
-  const reduction = reduceExperiment(inputs, settings);
-  const judgement = judgeReduction(reduction, settings);
-  return { ...reduction, table: judgement.table, judgement };
-}
 
 /** A run without a sun sensor, under the modelled clear sky: the last resort. Clouds are not seen by it, so its uncertainty must be wide and its results carry a doubt. */
 function underClearSky(setup: RunSetup, { series }: RunInput["assembled"]): RunSeries {
@@ -134,11 +91,11 @@ function underClearSky(setup: RunSetup, { series }: RunInput["assembled"]): RunS
   return { ...series, irradiance };
 }
 
-function analyseRun(
+/** From one run's cleaned series to its windows and points. Pure: the same series, setup and rules give the same run. */
+export function reduceRun(
   { setup, assembled }: RunInput,
-  settings: Pick<AnalysisSettings, "rules" | "basis">,
-  table: SourceTable,
-): RunAnalysis {
+  settings: Pick<ReductionSettings, "rules" | "basis">,
+): RunReduction {
   const { mounting } = setup.sunSensor;
   const series =
     mounting === "horizontal"
@@ -146,7 +103,7 @@ function analyseRun(
       : mounting === "modelled"
         ? underClearSky(setup, assembled)
         : assembled.series;
-  const missing: RunAnalysis["missing"] = [];
+  const missing: RunReduction["missing"] = [];
   if (!series.irradiance) missing.push({ lane: null, what: "irradiance" });
   if (!series.ambient) missing.push({ lane: null, what: "ambient" });
   const ready = setup.lanes.flatMap((lane) => {
@@ -160,8 +117,9 @@ function analyseRun(
     return [{ lane: lane.lane, inlet: own.inlet, outlet: own.outlet, flow, timeConstantS: lane.timeConstantS }];
   });
   const placement = placementFindings(setup, series);
+  const cleaning = cleaningNotes({ setup, assembled });
   if (!series.irradiance || !series.ambient || ready.length === 0)
-    return { setup, windows: [], refusals: {}, points: [], missing, placement };
+    return { setup, windows: [], refusals: {}, points: [], missing, placement, cleaning };
   const count = series.irradiance.length;
   const b0 = Math.max(...setup.lanes.map((l) => l.b0));
   const search = findSteadyWindows(
@@ -178,9 +136,8 @@ function analyseRun(
   const points = efficiencyPoints(setup, series, search.windows, {
     basis: settings.basis,
     modifierAt: modifierFor(setup),
-    table,
   });
-  return { setup, ...search, points, missing, placement };
+  return { setup, ...search, points, missing, placement, cleaning };
 }
 
 function inPlane(setup: RunSetup, { series }: AssembledRun) {

@@ -1,0 +1,43 @@
+import type { Reduction } from "../analysis/reduce";
+import type { TemperatureBasis } from "../analysis/heat";
+import type { OperatingPoint } from "../analysis/setup";
+import { judge, type Judgement } from "./judge";
+import type { CompareInput } from "./pairs";
+
+export interface JudgeSettings {
+  operatingPoint: OperatingPoint;
+  basis: TemperatureBasis;
+  smallestDifference: number;
+  stationShare: number;
+  seed: number;
+}
+
+/** What comparing lanes at an operating point starts from. */
+export function compareInput(reduction: Reduction, settings: Omit<JudgeSettings, "seed">): CompareInput {
+  const { lanes, curves, points } = reduction;
+  return {
+    lanes: lanes
+      .filter((l) => curves.has(l.lane))
+      .map((l) => ({ lane: l.lane, variant: l.variant, fluid: l.fluid, curve: curves.get(l.lane)! })),
+    points,
+    operatingPoint: settings.operatingPoint,
+    basis: settings.basis,
+    smallestDifference: settings.smallestDifference,
+    stationShare: settings.stationShare,
+  };
+}
+
+/** From curves to the verdict at an operating point. */
+export function judgeReduction(reduction: Reduction, settings: JudgeSettings): Judgement {
+  const opticalLimits = new Map(
+    reduction.lanes.flatMap((l) => (l.opticalLimit === null ? [] : [[l.lane, l.opticalLimit] as const])),
+  );
+  return judge({
+    ...compareInput(reduction, settings),
+    seed: settings.seed,
+    opticalLimits,
+    cleaning: reduction.cleaning,
+    placement: reduction.runs.map((r) => r.placement),
+    modelledSun: reduction.runs.filter((r) => r.setup.sunSensor.mounting === "modelled").map((r) => r.setup.run),
+  });
+}
