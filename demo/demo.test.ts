@@ -1,5 +1,6 @@
 import { sniffLog } from "../src/core/log/sniff";
-import { experimentSettingsSchema, designSchema } from "../src/data/schemas";
+import { designSchema } from "../src/core/experiment/schema/design";
+import { experimentSettingsSchema } from "../src/core/experiment/schema/settings";
 import { simulateBench } from "../src/core/rig/bench";
 import { laneLogCsv, weatherLogCsv } from "./logFiles";
 import { DEMO, SITE } from "./tansyRidge";

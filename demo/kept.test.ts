@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import type { Knex } from "knex";
 import { freshDatabase } from "../scripts/testing/database";
-import { applyCalibration, listCalibrations } from "../src/data/calibrations";
+import { applyCalibration, listCalibrations } from "../src/data/calibration/calibrations";
 import { demoFigures, demoPredictions } from "./figures";
 import { loadDemoWorld } from "./load";
 

@@ -1,5 +1,5 @@
 import { CLIMATES } from "../src/core/site/climates";
-import type { Site } from "../src/data/sites";
+import type { Site } from "../src/data/site/sites";
 import {
   BENCH_PLANE,
   BENCH_ZONE,
@@ -11,7 +11,9 @@ import {
 import type { RigCollector, RigDay } from "../src/core/rig/simulate";
 import { standardRules } from "../src/core/log/windows";
 import type { Design } from "../src/core/collector/design";
-import type { AsBuilt, ExperimentSettingsInput, PlanSettings } from "../src/data/schemas";
+import type { AsBuilt } from "../src/core/experiment/schema/design";
+import type { PlanSettings } from "../src/core/experiment/schema/plan";
+import type { ExperimentSettingsInput } from "../src/core/experiment/schema/settings";
 import { cans, corrugated, mesh, selective, TEN, twoGlass, twoGlassFoam } from "./designs";
 
 /** The demo world: Tansy Ridge, a wool-drying loft on a hill terrace. All of it is invented. */

@@ -35,7 +35,7 @@ const result = await cruise(
           from: { path: "^src/core/", pathNot: "\\.test\\.ts$" },
           to: {
             dependencyTypes: ["npm", "npm-dev", "core"],
-            pathNot: `node_modules/(?:suncalc|ml-matrix|papaparse|@stdlib)/`,
+            pathNot: `node_modules/(?:suncalc|ml-matrix|papaparse|@stdlib|zod)/`,
           },
         },
         {

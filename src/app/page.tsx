@@ -4,7 +4,7 @@ import { Today } from "@/features/bench/Today";
 import { database } from "@/services/connection";
 import { todayView } from "@/services/plan";
 import { benchView } from "@/services/views";
-import { listSites } from "@/data/sites";
+import { listSites } from "@/data/site/sites";
 import { SunStrip } from "@/ui/SunStrip";
 
 export const metadata: Metadata = { title: "Bench" };

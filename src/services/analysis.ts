@@ -10,8 +10,8 @@ import { opticalLimit } from "../core/collector/optics";
 import type { AreaBasis } from "../core/collector/predict";
 import { sitePressure, turbidityAt } from "../core/site/site";
 import type { Judgement } from "../core/judge/judge";
-import { findExperiment, type Experiment, type ExperimentLane, type StoredRun } from "../data/experiments";
-import { readChannels } from "../data/readings";
+import { findExperiment, type Experiment, type ExperimentLane, type StoredRun } from "../data/experiment/experiments";
+import { readChannels } from "../data/reading/readings";
 
 /** Change when a method changes its results, so that stored summaries are made anew. */
 const METHOD = "2026-11-25.7";

@@ -4,9 +4,9 @@ import { CHANNEL_KINDS } from "../core/log/channelKinds";
 import type { LogSettings } from "../core/log/readLog";
 import { isZone } from "../core/log/zone";
 import { fromLimit } from "../core/uncertainty/uncertain";
-import { findFile } from "../data/files";
-import { insertCalibration } from "../data/calibrations";
-import type { StoredCalibration } from "../data/schemas";
+import { findFile } from "../data/file/files";
+import { insertCalibration } from "../data/calibration/calibrations";
+import type { StoredCalibration } from "../core/experiment/schema/calibration";
 import { inspectFile, readStoredLog, type InspectProblem } from "./imports";
 
 export interface BathColumn {

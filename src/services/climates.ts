@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import { parseEpw, epwClimate, type EpwProblem } from "../core/site/epw";
-import { readFileText } from "../data/files";
-import { insertClimate } from "../data/sites";
+import { readFileText } from "../data/file/files";
+import { insertClimate } from "../data/site/sites";
 
 export type EpwAnswer =
   | {

@@ -6,7 +6,7 @@ import type { Knex } from "knex";
 import { createDatabase } from "../data/database";
 import ICAL from "ical.js";
 import { inventedEpw, writeEpw } from "../../scripts/testing/inventedEpw";
-import { savePlan } from "../data/plans";
+import { savePlan } from "../data/plan/plans";
 import {
   findSite,
   insertSite,
@@ -18,7 +18,7 @@ import {
   markUnavailableDeleted,
   updateSite,
   type Site,
-} from "../data/sites";
+} from "../data/site/sites";
 import { planCalendar } from "./calendar";
 import { importEpw } from "./climates";
 import { planView, todayView } from "./plan";
@@ -32,8 +32,8 @@ import {
   markRunDeleted,
   removeExclusion,
   updateSettings,
-} from "../data/experiments";
-import { findFile, readFileChunks, readFileText, runsWithFile, storeFile } from "../data/files";
+} from "../data/experiment/experiments";
+import { findFile, readFileChunks, readFileText, runsWithFile, storeFile } from "../data/file/files";
 import { migrate, migrateBackTo, migrateDown } from "../data/migrate";
 import {
   addSpecimen,
@@ -53,7 +53,7 @@ import {
   saveMaterials,
   saveRevision,
   updateSpecimen,
-} from "../data/variants";
+} from "../data/variant/variants";
 import {
   applyCalibration,
   applyFlow,
@@ -61,12 +61,18 @@ import {
   listCalibrations,
   markCalibrationDeleted,
   markLayersRemoved,
-} from "../data/calibrations";
-import { instrumentHistory, listInstruments, markInstrumentDeleted, saveInstrument } from "../data/instruments";
-import { instrumentSchema, PLAIN_DETAIL } from "../data/schemas";
-import { listSpots, recordSpot } from "../data/spots";
+} from "../data/calibration/calibrations";
+import {
+  instrumentHistory,
+  listInstruments,
+  markInstrumentDeleted,
+  saveInstrument,
+} from "../data/instrument/instruments";
+import { instrumentSchema } from "../core/experiment/schema/calibration";
+import { PLAIN_DETAIL } from "../core/experiment/schema/site";
+import { listSpots, recordSpot } from "../data/spot/spots";
 import { standardUncertainty } from "../core/uncertainty/uncertain";
-import { BLOCK, readChannels } from "../data/readings";
+import { BLOCK, readChannels } from "../data/reading/readings";
 import { CORRUGATED, simulateBench } from "../core/rig/bench";
 import { standardRules } from "../core/log/windows";
 import { laneLogCsv, weatherLogCsv } from "../../demo/logFiles";

@@ -4,20 +4,21 @@ import { detectEncoding, type Encoding, type FileNature } from "../core/log/deco
 import { LogReader, type ImportSummary, type LogData } from "../core/log/readLog";
 import { sniffLog, type Delimiter, type LogLayout, type SniffProblem } from "../core/log/sniff";
 import { isZone } from "../core/log/zone";
-import { addLanes, buildDrawn, insertExperiment, insertRun, insertStream, recordChange } from "../data/experiments";
-import { insertSite } from "../data/sites";
-import { findFile, readFileChunks, runsWithFile, type RawFile } from "../data/files";
-import { writeBlocks } from "../data/readings";
 import {
-  PLAIN_DETAIL,
-  siteSchema,
-  asBuiltSchema,
-  designSchema,
-  experimentSettingsSchema,
-  laneSetupSchema,
-  logSettingsSchema,
-  runSetupSchema,
-} from "../data/schemas";
+  addLanes,
+  buildDrawn,
+  insertExperiment,
+  insertRun,
+  insertStream,
+  recordChange,
+} from "../data/experiment/experiments";
+import { insertSite } from "../data/site/sites";
+import { findFile, readFileChunks, runsWithFile, type RawFile } from "../data/file/files";
+import { writeBlocks } from "../data/reading/readings";
+import { asBuiltSchema, designSchema } from "../core/experiment/schema/design";
+import { laneSetupSchema, logSettingsSchema, runSetupSchema } from "../core/experiment/schema/run";
+import { experimentSettingsSchema } from "../core/experiment/schema/settings";
+import { PLAIN_DETAIL, siteSchema } from "../core/experiment/schema/site";
 
 /** How much of a file is looked at to find out how it is written. */
 const HEAD_BYTES = 256 * 1024;

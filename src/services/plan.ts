@@ -29,9 +29,9 @@ import { clearShareOf, type Climate } from "../core/site/climate";
 import { CLIMATES } from "../core/site/climates";
 import { monthDays } from "../core/site/typical";
 import { coverageFactor, effectiveDof, fromLimit, standardUncertainty } from "../core/uncertainty/uncertain";
-import { findPlan, listPlanned } from "../data/plans";
-import { planSettingsSchema, type PlanSettings } from "../data/schemas";
-import { listClimates, listUnavailable, type Site } from "../data/sites";
+import { findPlan, listPlanned } from "../data/plan/plans";
+import { planSettingsSchema, type PlanSettings } from "../core/experiment/schema/plan";
+import { listClimates, listUnavailable, type Site } from "../data/site/sites";
 import { analyse, type Analysis } from "./analysis";
 import { operatingOf } from "./variants";
 

@@ -1,8 +1,8 @@
 import type { Knex } from "knex";
 import { standardUncertainty, fromLimit } from "../core/uncertainty/uncertain";
 import { whatIfs, type WhatIf } from "../core/uncertainty/whatIf";
-import { listCalibrations, type CalibrationHead } from "../data/calibrations";
-import { listInstruments, type StoredInstrument } from "../data/instruments";
+import { listCalibrations, type CalibrationHead } from "../data/calibration/calibrations";
+import { listInstruments, type StoredInstrument } from "../data/instrument/instruments";
 import type { DarkCheck, LaggingProbe, PlacementFindings, SunSpike } from "../core/analysis/placement";
 import { clearSkyInPlane } from "../core/sun/clearSky";
 import { turbidityAt } from "../core/site/site";

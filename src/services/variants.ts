@@ -5,9 +5,9 @@ import { designAreas } from "../core/collector/capacity";
 import { predict, type Operating } from "../core/collector/predict";
 import { designProblems } from "../core/collector/validate";
 import { expanded, measured } from "../core/uncertainty/uncertain";
-import { findExperiment, type ExperimentHead } from "../data/experiments";
+import { findExperiment, type ExperimentHead } from "../data/experiment/experiments";
 import type { ExperimentView } from "./views";
-import { listMaterials, listVariants, type Variant } from "../data/variants";
+import { listMaterials, listVariants, type Variant } from "../data/variant/variants";
 
 export interface VariantsView {
   experimentId: number;

@@ -11,7 +11,7 @@ import { startOfDay } from "../core/log/zone";
 import type { CleanFinding } from "../core/log/clean";
 import type { QuantityId } from "../core/quantity/quantities";
 import type { Uncertain } from "../core/uncertainty/uncertain";
-import { findPlan } from "../data/plans";
+import { findPlan } from "../data/plan/plans";
 import {
   findSummary,
   listExperiments,
@@ -19,7 +19,7 @@ import {
   findExperiment,
   type ExperimentHead,
   type StoredRun,
-} from "../data/experiments";
+} from "../data/experiment/experiments";
 import { analyseLoaded, verdictKey, type Analysis } from "./analysis";
 
 /** What the pages get: plain data, ready to cross to the browser. */

@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
-import { findExperiment, listExperiments, type StoredRun } from "@/data/experiments";
-import { listSites } from "@/data/sites";
+import { findExperiment, listExperiments, type StoredRun } from "@/data/experiment/experiments";
+import { listSites } from "@/data/site/sites";
 import { ImportPage } from "@/features/import/ImportPage";
 import { database } from "@/services/connection";
 

@@ -1,5 +1,5 @@
 import type { Metadata } from "next";
-import { listMaterials } from "@/data/variants";
+import { listMaterials } from "@/data/variant/variants";
 import { Materials } from "@/features/materials/Materials";
 import { database } from "@/services/connection";
 

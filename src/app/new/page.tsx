@@ -1,5 +1,5 @@
 import type { Metadata } from "next";
-import { listSites } from "@/data/sites";
+import { listSites } from "@/data/site/sites";
 import { NewExperiment } from "@/features/ask/NewExperiment";
 import { database } from "@/services/connection";
 

@@ -1,5 +1,5 @@
 import { redirect } from "next/navigation";
-import { listSites } from "@/data/sites";
+import { listSites } from "@/data/site/sites";
 import { database } from "@/services/connection";
 import { NewSite } from "@/features/site/NewSite";
 

@@ -4,7 +4,7 @@ import { useMemo, useState, useTransition } from "react";
 import { toast } from "sonner";
 import { ASPECTS, fairness, type Aspect } from "@/core/collector/compare";
 import { quantityText } from "@/core/quantity/format";
-import type { ExperimentSettings } from "@/data/schemas";
+import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { changeQuestion, changeSettings } from "@/features/experiment/actions";
 import { useStudies } from "@/features/experiment/useStudy";
 import type { ExperimentView } from "@/services/views";

@@ -3,7 +3,7 @@
 import type { Prediction } from "@/core/collector/predict";
 import { quantityText } from "@/core/quantity/format";
 import type { QuantityId } from "@/core/quantity/quantities";
-import { DIFFERENCE_UNITS, type ExperimentSettings } from "@/data/schemas";
+import { DIFFERENCE_UNITS, type ExperimentSettings } from "@/core/experiment/schema/settings";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 

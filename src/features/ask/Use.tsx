@@ -1,6 +1,6 @@
 "use client";
 
-import { MOUNTINGS, SEASONS, type ExperimentSettings } from "@/data/schemas";
+import { MOUNTINGS, SEASONS, type ExperimentSettings } from "@/core/experiment/schema/settings";
 import { Choice } from "@/ui/Choice";
 import { QuantityField } from "@/ui/QuantityField";
 

@@ -4,9 +4,9 @@ import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { FLUID_KINDS } from "@/core/fluids/fluid";
 import { standardRules } from "@/core/log/windows";
-import { insertExperiment } from "@/data/experiments";
-import { PLAIN_DETAIL, siteSchema } from "@/data/schemas";
-import { insertSite } from "@/data/sites";
+import { insertExperiment } from "@/data/experiment/experiments";
+import { PLAIN_DETAIL, siteSchema } from "@/core/experiment/schema/site";
+import { insertSite } from "@/data/site/sites";
 import { database } from "@/services/connection";
 
 const startSchema = z.object({

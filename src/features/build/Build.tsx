@@ -7,7 +7,7 @@ import { LIBRARY } from "@/core/materials/library";
 import type { Design } from "@/core/collector/design";
 import { ABSORBER_FORMS, type AbsorberForm } from "@/core/collector/forms";
 import { presetDesign } from "@/core/collector/presets";
-import type { Variant } from "@/data/variants";
+import type { Variant } from "@/data/variant/variants";
 import type { VariantsView } from "@/services/variants";
 import { Badge, badgeWords, FORM_WORDS } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";

@@ -1,7 +1,7 @@
 "use client";
 
-import type { ExperimentHead } from "@/data/experiments";
-import type { ExperimentSettings } from "@/data/schemas";
+import type { ExperimentHead } from "@/data/experiment/experiments";
+import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import type { VerdictView } from "@/services/views";
 import { quantityText } from "@/core/quantity/format";
 import { Figure } from "@/ui/Working";

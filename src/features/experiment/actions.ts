@@ -12,8 +12,8 @@ import {
   removeExclusion,
   renameExperiment,
   updateSettings,
-} from "@/data/experiments";
-import { experimentSettingsSchema, type ExperimentSettings } from "@/data/schemas";
+} from "@/data/experiment/experiments";
+import { experimentSettingsSchema, type ExperimentSettings } from "@/core/experiment/schema/settings";
 import { database } from "@/services/connection";
 import type { FigureRef } from "@/services/views";
 import { openWorking, type Working } from "@/services/working";

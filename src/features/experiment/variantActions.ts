@@ -12,7 +12,7 @@ import {
   designSchema,
   type AsBuilt,
   type ChecklistState,
-} from "@/data/schemas";
+} from "@/core/experiment/schema/design";
 import {
   addSpecimen,
   findRevision,
@@ -25,7 +25,7 @@ import {
   saveChecklist,
   saveRevision,
   updateSpecimen,
-} from "@/data/variants";
+} from "@/data/variant/variants";
 import { database } from "@/services/connection";
 
 export type Saved<T = object> = ({ ok: true } & T) | { ok: false; error: string };

@@ -7,9 +7,9 @@ import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import type { LogLayout } from "@/core/log/sniff";
 import { standardRules } from "@/core/log/windows";
 import { CLEAR_GLASS, incidenceCoefficient } from "@/core/optics/covers";
-import type { ExperimentHead, StoredRun } from "@/data/experiments";
-import type { Site } from "@/data/sites";
-import type { StoredLaneSetup } from "@/data/schemas";
+import type { ExperimentHead, StoredRun } from "@/data/experiment/experiments";
+import type { Site } from "@/data/site/sites";
+import type { StoredLaneSetup } from "@/core/experiment/schema/run";
 import type { ImportRequest, Inspection } from "@/services/imports";
 
 /** What the wizard holds until the import; survives a reload. */

@@ -2,7 +2,7 @@
 
 import { useTransition } from "react";
 import { toast } from "sonner";
-import type { ExperimentSettings } from "@/data/schemas";
+import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { changeSettings } from "@/features/experiment/actions";
 import type { ExperimentView } from "@/services/views";
 import { QuantityField } from "@/ui/QuantityField";

@@ -4,8 +4,8 @@ import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { LIBRARY } from "@/core/materials/library";
 import type { Material } from "@/core/materials/material";
-import { markMaterialDeleted, saveMaterials } from "@/data/variants";
-import { materialSchema } from "@/data/schemas";
+import { markMaterialDeleted, saveMaterials } from "@/data/variant/variants";
+import { materialSchema } from "@/core/experiment/schema/design";
 import { database } from "@/services/connection";
 
 export type Kept = { ok: true; kept: number } | { ok: false; error: string };

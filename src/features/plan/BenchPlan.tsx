@@ -4,7 +4,7 @@ import { Download } from "lucide-react";
 import { useRef } from "react";
 import { sunPosition } from "@/core/sun/position";
 import { direction, type Point } from "@/core/site/shade";
-import type { PlanSettings } from "@/data/schemas";
+import type { PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan";
 import { downloadSvg } from "@/ui/download";
 import { laneColor, laneShape } from "@/ui/LaneMark";

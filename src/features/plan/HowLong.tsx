@@ -4,7 +4,7 @@ import { useMemo } from "react";
 import { quantityText } from "@/core/quantity/format";
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import { PLACE_GROUPS, type PlaceGroup } from "@/core/plan/precision";
-import type { PlanSettings } from "@/data/schemas";
+import type { PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";

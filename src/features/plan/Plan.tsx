@@ -7,7 +7,7 @@ import { toast } from "sonner";
 import { quantityText } from "@/core/quantity/format";
 import { PROTOCOLS } from "@/core/plan/protocols";
 import { swapSchedule } from "@/core/plan/schedule";
-import type { PlanSettings } from "@/data/schemas";
+import type { PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan";
 import { Choice } from "@/ui/Choice";
 import { usePreferences } from "@/ui/preferences";

@@ -3,7 +3,7 @@
 import { PROTOCOL } from "@/core/plan/protocols";
 import { parseNumber } from "@/core/quantity/parseQuantity";
 import { quantityText } from "@/core/quantity/format";
-import type { PlanSettings } from "@/data/schemas";
+import type { PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan";
 import { usePreferences } from "@/ui/preferences";
 import { NEED_WORDS, PROTOCOL_WORDS, RISK_WORDS } from "@/words/plan";

@@ -1,9 +1,14 @@
 "use server";
 
 import { revalidatePath } from "next/cache";
-import { findPlan, savePlan } from "@/data/plans";
-import { planSettingsSchema, unavailableSchema, type PlanSettings, type StoredUnavailable } from "@/data/schemas";
-import { insertUnavailable, markUnavailableDeleted } from "@/data/sites";
+import { findPlan, savePlan } from "@/data/plan/plans";
+import {
+  planSettingsSchema,
+  unavailableSchema,
+  type PlanSettings,
+  type StoredUnavailable,
+} from "@/core/experiment/schema/plan";
+import { insertUnavailable, markUnavailableDeleted } from "@/data/site/sites";
 import { database } from "@/services/connection";
 
 type Done<T = object> = ({ ok: true } & T) | { ok: false; error: string };

@@ -3,7 +3,7 @@ import { datedPlan, daySky, type DayNeeds, type PlanDay } from "@/core/plan/dayP
 import { PROTOCOL, PROTOCOLS, type ProtocolKind } from "@/core/plan/protocols";
 import { standardRules } from "@/core/log/windows";
 import { PLAIN_SITE, type SiteWorld } from "@/core/site/site";
-import { planSettingsSchema } from "@/data/schemas";
+import { planSettingsSchema } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan";
 import { entryWords, NEED_WORDS, RISK_WORDS } from "@/words/plan";
 import { sheetBlocks } from "./sheet";

@@ -4,7 +4,7 @@ import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import { quantityText } from "@/core/quantity/format";
 import { expanded } from "@/core/uncertainty/uncertain";
-import type { CalibrationHead } from "@/data/calibrations";
+import type { CalibrationHead } from "@/data/calibration/calibrations";
 import type { ExperimentView } from "@/services/views";
 import type { ProveView } from "@/services/prove";
 import { usePreferences } from "@/ui/preferences";

@@ -3,8 +3,8 @@
 import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import { errorAt } from "@/core/calibration/correction";
-import { INSTRUMENT_KINDS, type Instrument } from "@/data/schemas";
-import type { StoredInstrument } from "@/data/instruments";
+import { INSTRUMENT_KINDS, type Instrument } from "@/core/experiment/schema/calibration";
+import type { StoredInstrument } from "@/data/instrument/instruments";
 import type { ProveView } from "@/services/prove";
 import { QuantityField } from "@/ui/QuantityField";
 import { keepInstrument, loadHistory, removeInstrument } from "./actions";

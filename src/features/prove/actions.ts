@@ -4,21 +4,16 @@ import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import type { BathProblem, BathResult } from "@/core/calibration/bath";
 import { twoPointCorrection } from "@/core/calibration/twoPoint";
-import {
-  bathOptionsSchema,
-  flowLayerSchema,
-  instrumentSchema,
-  type FlowLayerDetail,
-  type Instrument,
-} from "@/data/schemas";
+import { bathOptionsSchema, instrumentSchema, type Instrument } from "@/core/experiment/schema/calibration";
+import { flowLayerSchema, type FlowLayerDetail } from "@/core/experiment/schema/layer";
 import {
   applyCalibration,
   applyFlow,
   insertCalibration,
   markCalibrationDeleted,
   markLayersRemoved,
-} from "@/data/calibrations";
-import { instrumentHistory, markInstrumentDeleted, saveInstrument } from "@/data/instruments";
+} from "@/data/calibration/calibrations";
+import { instrumentHistory, markInstrumentDeleted, saveInstrument } from "@/data/instrument/instruments";
 import { inspectBath, keepBath, runBath, type BathFile } from "@/services/calibrations";
 import { database } from "@/services/connection";
 

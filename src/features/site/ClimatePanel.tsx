@@ -7,7 +7,7 @@ import { climateCsv, type Climate } from "@/core/site/climate";
 import { CLIMATES } from "@/core/site/climates";
 import { distanceKm } from "@/core/site/coordinates";
 import { parseEpw } from "@/core/site/epw";
-import type { OwnClimate, Site } from "@/data/sites";
+import type { OwnClimate, Site } from "@/data/site/sites";
 import { downloadUrl } from "@/ui/download";
 import { epwWords } from "@/words/plan";
 import { keepClimateCsv, keepEpw, removeClimate } from "./actions";

@@ -3,8 +3,8 @@
 import { revalidatePath } from "next/cache";
 import { parseClimateCsv } from "@/core/site/climate";
 import { obstacleProblems } from "@/core/site/shade";
-import { climateSchema, PLAIN_DETAIL, siteSchema } from "@/data/schemas";
-import { findSite, insertClimate, insertSite, markClimateDeleted, updateSite, type Site } from "@/data/sites";
+import { climateSchema, PLAIN_DETAIL, siteSchema } from "@/core/experiment/schema/site";
+import { findSite, insertClimate, insertSite, markClimateDeleted, updateSite, type Site } from "@/data/site/sites";
 import { importEpw, type EpwAnswer } from "@/services/climates";
 import { database } from "@/services/connection";
 import { climateWords, obstacleWords } from "@/words/plan";

@@ -1,7 +1,7 @@
 "use server";
 
 import { z } from "zod";
-import { recordSpot, listSpots, type Spot } from "@/data/spots";
+import { recordSpot, listSpots, type Spot } from "@/data/spot/spots";
 import { database } from "@/services/connection";
 
 const spotSchema = z.object({

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { SitePage } from "@/features/site/SitePage";
-import { findSite, listClimates, listSites } from "@/data/sites";
+import { findSite, listClimates, listSites } from "@/data/site/sites";
 import { database } from "@/services/connection";
 
 export const dynamic = "force-dynamic";

@@ -1,4 +1,4 @@
-import { findPhoto } from "@/data/variants";
+import { findPhoto } from "@/data/variant/variants";
 import { database } from "@/services/connection";
 import { refusal } from "@/services/requestGuard";
 import { photoHeaders } from "@/services/photos";

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
-import { json } from "./json";
-import { instrumentSchema, type Instrument } from "./schemas";
+import { json } from "../json";
+import { instrumentSchema, type Instrument } from "../../core/experiment/schema/calibration";
 
 export interface StoredInstrument extends Instrument {
   id: number;

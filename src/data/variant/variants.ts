@@ -1,9 +1,9 @@
 import type { Knex } from "knex";
-import { EMPTY_BILL, type BillEdits } from "../core/collector/bill";
-import type { Design } from "../core/collector/design";
-import type { Material } from "../core/materials/material";
-import { recordChange } from "./experiments";
-import { json } from "./json";
+import { EMPTY_BILL, type BillEdits } from "../../core/collector/bill";
+import type { Design } from "../../core/collector/design";
+import type { Material } from "../../core/materials/material";
+import { recordChange } from "../experiment/experiments";
+import { json } from "../json";
 import {
   asBuiltSchema,
   billSchema,
@@ -12,7 +12,7 @@ import {
   materialSchema,
   type AsBuilt,
   type ChecklistState,
-} from "./schemas";
+} from "../../core/experiment/schema/design";
 
 export interface Specimen {
   id: number;

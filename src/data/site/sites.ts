@@ -1,13 +1,12 @@
 import type { Knex } from "knex";
-import { json } from "./json";
+import { json } from "../json";
+import { unavailableSchema, type StoredUnavailable } from "../../core/experiment/schema/plan";
 import {
   climateSchema,
   siteDetailSchema,
-  unavailableSchema,
   type StoredClimate,
   type StoredSiteDetail,
-  type StoredUnavailable,
-} from "./schemas";
+} from "../../core/experiment/schema/site";
 
 export interface Site {
   id: number;

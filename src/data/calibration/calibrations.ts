@@ -1,15 +1,9 @@
 import type { Knex } from "knex";
-import { recordChange } from "./experiments";
-import { json } from "./json";
-import {
-  bathOptionsSchema,
-  calibrationSchema,
-  flowLayerSchema,
-  layerDetailSchema,
-  type FlowLayerDetail,
-  type StoredCalibration,
-} from "./schemas";
-import type { BathOptions } from "../core/calibration/bath";
+import { recordChange } from "../experiment/experiments";
+import { json } from "../json";
+import { bathOptionsSchema, calibrationSchema, type StoredCalibration } from "../../core/experiment/schema/calibration";
+import { flowLayerSchema, layerDetailSchema, type FlowLayerDetail } from "../../core/experiment/schema/layer";
+import type { BathOptions } from "../../core/calibration/bath";
 
 export interface CalibrationHead {
   id: number;

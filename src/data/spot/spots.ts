@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { json } from "./json";
+import { json } from "../json";
 
 export interface Spot {
   at: number;

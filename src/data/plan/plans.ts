@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
-import { json } from "./json";
-import { planSettingsSchema, type PlanSettings } from "./schemas";
+import { json } from "../json";
+import { planSettingsSchema, type PlanSettings } from "../../core/experiment/schema/plan";
 
 /** A plan's settings, or null when none was made. */
 export async function findPlan(knex: Knex, experimentId: number): Promise<PlanSettings | null> {

@@ -1,27 +1,24 @@
 import type { Knex } from "knex";
-import { json } from "./json";
-import { findSite, type Site } from "./sites";
+import { json } from "../json";
+import { findSite, type Site } from "../site/sites";
+import { calibrationSchema, type StoredCalibration } from "../../core/experiment/schema/calibration";
+import { asBuiltSchema, designSchema, type AsBuilt } from "../../core/experiment/schema/design";
+import { flowLayerSchema, layerDetailSchema, type FlowLayerDetail } from "../../core/experiment/schema/layer";
 import {
-  asBuiltSchema,
-  calibrationSchema,
-  designSchema,
-  flowLayerSchema,
-  experimentSettingsSchema,
   laneSetupSchema,
-  layerDetailSchema,
   runSetupSchema,
-  type AsBuilt,
-  type ExperimentSettings,
-  type ExperimentSettingsInput,
-  type FlowLayerDetail,
-  type StoredCalibration,
   type LaneSetupInput,
   type StoredLaneSetup,
   type StoredRunSetup,
-} from "./schemas";
-import type { Design } from "../core/collector/design";
-import type { ChannelKind } from "../core/log/channelKinds";
-import type { ImportProblem, ImportSummary } from "../core/log/readLog";
+} from "../../core/experiment/schema/run";
+import {
+  experimentSettingsSchema,
+  type ExperimentSettings,
+  type ExperimentSettingsInput,
+} from "../../core/experiment/schema/settings";
+import type { Design } from "../../core/collector/design";
+import type { ChannelKind } from "../../core/log/channelKinds";
+import type { ImportProblem, ImportSummary } from "../../core/log/readLog";
 
 export interface ExperimentLane {
   letter: string;

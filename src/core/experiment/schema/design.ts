@@ -1,0 +1,139 @@
+import { z } from "zod";
+import { SCROUNGED } from "../../collector/bill";
+import type { Design } from "../../collector/design";
+import { ABSORBER_FORMS } from "../../collector/forms";
+import { MATERIAL_FLAGS, MATERIAL_GROUPS, MATERIAL_UNITS, type Material } from "../../materials/material";
+
+const positive = z.number().positive();
+const share = z.number().min(0).max(1);
+
+const finite = z.number();
+const materialKey = z.string().min(1).max(60);
+
+export const materialSchema: z.ZodType<Material, Material> = z.object({
+  key: materialKey,
+  name: z.string().trim().min(1, "a material needs a name").max(120),
+  group: z.enum(MATERIAL_GROUPS),
+  density: positive.max(25000),
+  specificHeat: positive.max(10000),
+  conductivity: positive.max(2000),
+  absorptance: share,
+  emittance: share,
+  optics: z.object({ index: z.number().min(1).max(3.9), extinctionPerM: z.number().min(0).max(1e5) }).nullable(),
+  infraredTransmittance: z.number().min(0).max(0.95),
+  limitC: finite.min(-50).max(3000).nullable(),
+  expansionPerK: z.number().min(0).max(0.01),
+  thicknessM: positive.max(1),
+  unit: z.enum(MATERIAL_UNITS),
+  price: z.number().min(0).max(1e7),
+  pack: positive.max(1e6),
+  flags: z.array(z.enum(MATERIAL_FLAGS)).max(MATERIAL_FLAGS.length),
+  note: z.string().max(400),
+  source: z.string().max(200),
+});
+
+/** Of a drawing the share may be half-typed: core/collector/validate says so; here it only must be a number. */
+export const fluidSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("air") }),
+  z.object({ kind: z.literal("water") }),
+  z.object({ kind: z.literal("glycol"), massFraction: z.number().min(0).max(0.6) }),
+]);
+
+const fanSchema = z.object({
+  points: z
+    .array(z.object({ flowM3PerS: z.number().min(0).max(100), pressurePa: z.number().min(0).max(1e7) }))
+    .min(2)
+    .max(40),
+  powerW: positive.max(1e5),
+});
+const layerBase = { id: z.string().min(1).max(40), thicknessM: finite };
+const layerSchema = z.discriminatedUnion("kind", [
+  z.object({ ...layerBase, kind: z.literal("cover"), material: materialKey }),
+  z.object({ ...layerBase, kind: z.literal("gap") }),
+  z.object({ ...layerBase, kind: z.literal("channel") }),
+  z.object({
+    ...layerBase,
+    kind: z.literal("absorber"),
+    form: z.enum(ABSORBER_FORMS),
+    material: materialKey,
+    coating: materialKey.nullable(),
+    shape: z.record(z.string().max(20), finite),
+  }),
+  z.object({ ...layerBase, kind: z.literal("sheet"), material: materialKey, coating: materialKey.nullable() }),
+  z.object({ ...layerBase, kind: z.literal("insulation"), material: materialKey }),
+]);
+
+/** Form only: whether a stack can be built is for core/collector/validate to say, so that half-built drafts can be kept too. */
+export const designSchema: z.ZodType<Design, Design> = z.object({
+  fluid: fluidSchema,
+  grossWidthM: finite,
+  grossLengthM: finite,
+  frame: z.object({ material: materialKey, thicknessM: finite }),
+  layers: z.array(layerSchema).max(60),
+  ports: z.object({ diameterM: finite, count: finite }),
+  manifoldLoss: finite,
+  drive: z.discriminatedUnion("kind", [
+    z.object({ kind: z.literal("fan"), fan: fanSchema }),
+    z.object({ kind: z.literal("pump"), fan: fanSchema }),
+    z.object({ kind: z.literal("photovoltaicFan"), fan: fanSchema, panelW: finite }),
+    z.object({ kind: z.literal("natural"), heightM: finite }),
+  ]),
+  reflector: z
+    .object({ material: materialKey, side: z.enum(["bottom", "top"]), lengthM: finite, angle: finite })
+    .nullable(),
+  concentration: finite,
+  inSeries: z.number().int(),
+  inParallel: z.number().int(),
+  exchanger: finite.nullable(),
+  materials: z.record(materialKey, materialSchema),
+  sketch: z.boolean(),
+});
+
+/** What a specimen measures where it differs from the plan; null: as planned. */
+export const asBuiltSchema = z.object({
+  grossAreaM2: positive.max(400).nullable().default(null),
+  apertureAreaM2: positive.max(400).nullable().default(null),
+  absorberAreaM2: positive.max(800).nullable().default(null),
+  massKg: positive.max(5000).nullable().default(null),
+  channelM: positive.max(1).nullable().default(null),
+  note: z.string().max(500).default(""),
+});
+export type AsBuilt = z.infer<typeof asBuiltSchema>;
+
+export const billSchema = z.object({
+  currency: z.string().trim().min(1).max(8),
+  lines: z.record(
+    z.string().max(60),
+    z.object({
+      quantity: z.number().min(0).max(1e6).optional(),
+      price: z.number().min(0).max(1e7).optional(),
+      pack: positive.max(1e6).optional(),
+      scrounged: z.enum(SCROUNGED).optional(),
+    }),
+  ),
+  extra: z
+    .array(
+      z.object({
+        name: z.string().trim().min(1, "a line needs a name").max(120),
+        unit: z.enum(MATERIAL_UNITS),
+        quantity: z.number().min(0).max(1e6),
+        price: z.number().min(0).max(1e7),
+        pack: positive.max(1e6),
+        scrounged: z.enum(SCROUNGED),
+      }),
+    )
+    .max(100),
+  hoursFirst: z.number().min(0).max(10000).nullable(),
+  hoursRepeat: z.number().min(0).max(10000).nullable(),
+  wage: z.number().min(0).max(10000),
+});
+
+/** Ticks and notes by item key, and items of one's own. */
+export const checklistSchema = z.object({
+  items: z.record(
+    z.string().max(120),
+    z.object({ done: z.boolean(), doneAt: z.number().nullable().default(null), note: z.string().max(1000) }),
+  ),
+  own: z.array(z.object({ key: z.string().min(1).max(60), text: z.string().trim().min(1).max(300) })).max(60),
+});
+export type ChecklistState = z.infer<typeof checklistSchema>;

@@ -1,0 +1,70 @@
+import { z } from "zod";
+import { TYPICAL_BENCH } from "../../plan/precision";
+import { PROTOCOLS } from "../../plan/protocols";
+
+const positive = z.number().positive();
+const share = z.number().min(0).max(1);
+const angle = z.number().min(0).max(360);
+
+const reason = z.string().trim().max(120);
+export const unavailableSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("once"), fromMs: z.number(), toMs: z.number(), reason }),
+  z.object({
+    kind: z.literal("weekly"),
+    weekday: z.number().int().min(1).max(7),
+    fromMinute: z.number().int().min(0).max(1439),
+    toMinute: z.number().int().min(1).max(1440),
+    reason,
+  }),
+]);
+export type StoredUnavailable = z.infer<typeof unavailableSchema>;
+
+const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, "a date is written 2026-11-30");
+
+/** A plan is settings; dates, order and hours are derived from them. */
+export const planSettingsSchema = z.object({
+  protocol: z.enum(PROTOCOLS).default("steady"),
+  /** First day; null: today. */
+  start: day.nullable().default(null),
+  days: z
+    .number()
+    .int("days are whole")
+    .min(1, "a plan has at least one day")
+    .max(60, "a plan has at most 60 days")
+    .default(4),
+  seed: z.number().int().min(1).max(999999).default(1),
+  swaps: z.enum(["none", "daily", "noon"]).default("daily"),
+  bench: z
+    .object({
+      tilt: z.number().min(0).max(90).default(55),
+      azimuth: angle.default(180),
+      rows: z.number().int().min(1).max(8).default(1),
+      gapM: z.number().max(20).default(0.3),
+      rowPitchM: z.number().max(50).default(3.5),
+      bottomM: z.number().max(10).default(0.5),
+    })
+    .prefault({}),
+  levelsK: z.array(z.number().min(0).max(80)).min(1, "at least one inlet level").max(6).default([0, 15, 30]),
+  swapMin: z.number().min(0).max(240).default(30),
+  checkMin: z.number().min(0).max(120).default(15),
+  power: z.union([z.literal(0.8), z.literal(0.95)]).default(0.8),
+  /** Calibration before the first and after the last day. */
+  calibrate: z.boolean().default(true),
+  stated: z
+    .object({
+      heatWm2: positive.max(1500),
+      riseK: positive.max(150),
+      probeLimitK: z.number().min(0).max(10),
+      meterLimitShare: share,
+      profileLimitShare: share,
+      stationShare: z.number().min(0).max(0.2),
+      windowShare: z.number().min(0.0005).max(0.5),
+      dayShare: z.number().min(0).max(0.5),
+    })
+    .default({ ...TYPICAL_BENCH }),
+  skipped: z.array(day).max(200).default([]),
+  moved: z.record(z.string().max(40), z.number().min(-1440).max(1440)).default({}),
+  /** Ticked lines of the day sheets. */
+  ticked: z.array(z.string().max(80)).max(2000).default([]),
+});
+export type PlanSettings = z.infer<typeof planSettingsSchema>;

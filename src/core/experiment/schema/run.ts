@@ -1,0 +1,97 @@
+import { z } from "zod";
+import { CHANNEL_KINDS, type ChannelKind } from "../../log/channelKinds";
+import { fluidSchema } from "./design";
+
+const positive = z.number().positive();
+const share = z.number().min(0).max(1);
+
+const probeSchema = z.object({
+  key: z.string().min(1).max(60),
+  limitK: z.number().min(0).max(20),
+  resolutionK: z.number().min(0).max(5),
+});
+const meterSchema = z.object({
+  key: z.string().min(1).max(60),
+  at: z.enum(["inlet", "outlet"]),
+  limitShare: share,
+  limitFixed: z.number().min(0),
+});
+const ductSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("round"), diameterM: positive.max(3) }),
+  z.object({ kind: z.literal("rectangular"), widthM: positive.max(5), heightM: positive.max(5) }),
+]);
+const flowSchema = z.discriminatedUnion("kind", [
+  z.object({
+    kind: z.literal("speed"),
+    duct: ductSchema,
+    ductLimitM: z.number().min(0).max(0.1),
+    profileFactor: positive.max(2),
+    profileLimit: z.number().min(0).max(1),
+    meter: meterSchema,
+  }),
+  z.object({ kind: z.literal("volume"), meter: meterSchema }),
+  z.object({ kind: z.literal("mass"), meter: meterSchema }),
+  z.object({ kind: z.literal("constant"), massFlowKgPerS: positive.max(10), meter: meterSchema }),
+]);
+
+export const laneSetupSchema = z.object({
+  /** null: what the specimen is drawn for. */
+  fluid: fluidSchema.nullable().default(null),
+  areaLimitShare: z.number().min(0).max(0.5),
+  inletProbe: probeSchema,
+  outletProbe: probeSchema,
+  flow: flowSchema,
+  fanShare: share,
+  timeConstantS: z.number().min(0).max(14400),
+  b0: z.number().min(0).max(0.5),
+  b0Limit: z.number().min(0).max(0.5),
+});
+export type StoredLaneSetup = z.infer<typeof laneSetupSchema>;
+/** As given by forms and demo: the fluid may be left to the drawing. */
+export type LaneSetupInput = z.input<typeof laneSetupSchema>;
+
+export const runSetupSchema = z.object({
+  plane: z.object({ tilt: z.number().min(0).max(180), azimuth: z.number().min(0).max(360) }),
+  sunSensor: z.object({
+    key: z.string().min(1).max(60),
+    limitShare: share,
+    mounting: z.enum(["plane", "horizontal", "modelled"]),
+  }),
+  ambientProbe: probeSchema,
+  /** null: from the altitude by the standard atmosphere. */
+  pressurePa: z.number().min(50000).max(110000).nullable(),
+  relativeHumidity: share,
+});
+export type StoredRunSetup = z.infer<typeof runSetupSchema>;
+
+const channelKind = z.enum(Object.keys(CHANNEL_KINDS) as [ChannelKind, ...ChannelKind[]]);
+const timeFormatSchema = z.discriminatedUnion("kind", [
+  z.object({ kind: z.literal("calendar"), order: z.enum(["ymd", "dmy", "mdy"]) }),
+  z.object({ kind: z.literal("unix"), unit: z.enum(["s", "ms"]) }),
+  z.object({ kind: z.literal("elapsed"), unit: z.enum(["s", "min", "h"]), startMs: z.number() }),
+]);
+
+export const logSettingsSchema = z.object({
+  delimiter: z.enum([",", ";", "\t", "|", " "]),
+  decimal: z.enum([".", ","]),
+  headerRow: z.number().int().min(-1).max(1000),
+  firstDataRow: z.number().int().min(0).max(1000),
+  timeColumns: z.array(z.number().int().min(0).max(2000)).min(1).max(2),
+  timeFormat: timeFormatSchema,
+  zone: z.string().min(1).max(64),
+  columns: z
+    .array(
+      z.object({
+        index: z.number().int().min(0),
+        header: z.string().max(255),
+        kind: channelKind.nullable(),
+        lane: z
+          .string()
+          .regex(/^[A-H]$/)
+          .nullable(),
+        unit: z.string().max(24).nullable(),
+      }),
+    )
+    .min(2)
+    .max(2000),
+});

@@ -1,0 +1,73 @@
+import { z } from "zod";
+import { ASPECTS } from "../../collector/compare";
+
+const positive = z.number().positive();
+const share = z.number().min(0).max(1);
+
+const ruleSchema = z.object({
+  name: z.enum(["standard", "backyard"]),
+  minIrradiance: z.number().min(50).max(1500),
+  irradianceBand: positive.max(1000),
+  ambientBand: positive.max(50),
+  flowBand: positive.max(1),
+  inletBand: positive.max(50),
+  minModifier: share,
+  settleS: z.number().min(0).max(14400),
+  settleTimeConstants: z.number().min(0).max(20),
+  averageS: positive.max(14400),
+  averageTimeConstants: z.number().min(0).max(20),
+});
+
+export const MOUNTINGS = ["wall", "roof", "ground", "window"] as const;
+export const SEASONS = ["winter", "between", "summer", "year"] as const;
+/** Units in which a person states the smallest difference that matters. */
+export const DIFFERENCE_UNITS = ["heatPerArea", "heat", "efficiency", "share"] as const;
+
+/** What Ask holds beyond the question: factors, what is held equal, and where the winner will run. */
+const askSchema = z
+  .object({
+    factors: z
+      .array(
+        z.object({
+          name: z.string().trim().min(1, "a factor needs a name").max(80),
+          aspects: z.array(z.enum(ASPECTS)).max(ASPECTS.length),
+        }),
+      )
+      .max(8)
+      .default([]),
+    heldEqual: z.array(z.enum(ASPECTS)).max(ASPECTS.length).default([]),
+    differenceUnit: z.enum(DIFFERENCE_UNITS).default("heatPerArea"),
+    use: z
+      .object({
+        mounting: z.enum(MOUNTINGS).default("ground"),
+        season: z.enum(SEASONS).default("year"),
+        tilt: z.number().min(0).max(90).default(60),
+        windMs: z.number().min(0).max(20).default(1.5),
+        /** Coldest night and hottest still hour with its sun, for frost and stagnation. */
+        lowestC: z.number().min(-70).max(40).default(-15),
+        hottestC: z.number().min(0).max(60).default(32),
+        strongestWm2: z.number().min(300).max(1500).default(1050),
+      })
+      .prefault({}),
+  })
+  .prefault({});
+
+export const experimentSettingsSchema = z.object({
+  rules: ruleSchema,
+  basis: z.enum(["mean", "inlet"]),
+  areaBasis: z.enum(["gross", "aperture", "absorber"]),
+  operatingPoint: z.object({
+    irradianceWm2: z.number().min(50).max(1500),
+    ambientC: z.number().min(-60).max(60),
+    inletC: z.number().min(-60).max(120),
+    flowPerArea: z.number().positive().max(1),
+  }),
+  /** W/m². */
+  smallestDifference: z.number().min(0).max(500),
+  /** Standard share by which stations may differ. */
+  stationShare: z.number().min(0).max(0.2),
+  ask: askSchema,
+});
+export type ExperimentSettings = z.infer<typeof experimentSettingsSchema>;
+/** As given by forms and demo: what Ask holds may be left to its defaults. */
+export type ExperimentSettingsInput = z.input<typeof experimentSettingsSchema>;
