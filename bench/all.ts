@@ -4,7 +4,7 @@ import { performance } from "node:perf_hooks";
 import { Readable } from "node:stream";
 import Papa from "papaparse";
 import { assembleRun } from "../src/core/analysis/assemble";
-import { reduceExperiment } from "../src/core/analysis/reduce";
+import { reduceExperiment, wholeRun } from "../src/core/analysis/reduce";
 import { judgeReduction } from "../src/core/judge/judgeReduction";
 import { readLog, LogReader } from "../src/core/log/readLog";
 import { sniffLog } from "../src/core/log/sniff";
@@ -225,8 +225,8 @@ async function analysisBench(): Promise<void> {
   });
   const assemble = await median(3, () => assembleRun(run.channels));
   const assembled = assembleRun(run.channels);
-  const reduce = await median(3, () => reduceExperiment([{ setup: run.setup, assembled }], settings));
-  const reduction = reduceExperiment([{ setup: run.setup, assembled }], settings);
+  const reduce = await median(3, () => reduceExperiment([wholeRun(run.setup, assembled)], settings));
+  const reduction = reduceExperiment([wholeRun(run.setup, assembled)], settings);
   const verdict = await median(3, () => judgeReduction(reduction, settings));
   const cells = run.channels.reduce((s, c) => s + c.values.length, 0);
   console.log(

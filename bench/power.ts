@@ -1,6 +1,6 @@
 import { performance } from "node:perf_hooks";
 import { assembleRun } from "../src/core/analysis/assemble";
-import { reduceExperiment, type Reduction } from "../src/core/analysis/reduce";
+import { reduceExperiment, wholeRun, type Reduction } from "../src/core/analysis/reduce";
 import { compareInput, judgeReduction } from "../src/core/judge/judgeReduction";
 import { standardRules } from "../src/core/log/windows";
 import { sizeAfter } from "../src/core/plan/howLong";
@@ -77,7 +77,7 @@ function experiment(seed: number, days: number, swapped: boolean, share: number)
       ],
     })),
   };
-  const inputs = simulateBench(plan).map(({ setup, channels }) => ({ setup, assembled: assembleRun(channels, []) }));
+  const inputs = simulateBench(plan).map(({ setup, channels }) => wholeRun(setup, assembleRun(channels)));
   return reduceExperiment(inputs, { rules: standardRules("air"), basis: "mean", curvature: "never" });
 }
 

@@ -1,7 +1,8 @@
 import { readFileSync } from "node:fs";
 import type { Knex } from "knex";
 import { freshDatabase } from "../scripts/testing/database";
-import { applyCalibration, listCalibrations } from "../src/data/calibration/calibrations";
+import { applyCalibration } from "../src/data/run/layers";
+import { listCalibrations } from "../src/data/calibration/calibrations";
 import { demoFigures, demoPredictions } from "./figures";
 import { loadDemoWorld } from "./load";
 

@@ -1,5 +1,5 @@
 import { CLIMATES } from "../src/core/site/climates";
-import type { Site } from "../src/data/site/sites";
+import type { Site } from "../src/core/experiment/types";
 import {
   BENCH_PLANE,
   BENCH_ZONE,

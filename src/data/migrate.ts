@@ -4,6 +4,7 @@ import * as designs from "./migrations/20261125_0002_designs";
 import * as calibrations from "./migrations/20261125_0003_calibrations";
 import * as siteAndPlan from "./migrations/20261125_0004_site_and_plan";
 import * as oneFluid from "./migrations/20261126_0005_one_fluid";
+import * as layersAndPlaces from "./migrations/20261126_0006_layers_and_places";
 
 /** In order of time; a landed one is never edited, a change of schema is a new one. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -12,6 +13,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   "20261125_0003_calibrations": calibrations,
   "20261125_0004_site_and_plan": siteAndPlan,
   "20261126_0005_one_fluid": oneFluid,
+  "20261126_0006_layers_and_places": layersAndPlaces,
 };
 
 const config: Knex.MigratorConfig = {

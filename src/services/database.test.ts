@@ -17,22 +17,19 @@ import {
   markClimateDeleted,
   markUnavailableDeleted,
   updateSite,
-  type Site,
 } from "../data/site/sites";
+import { type Site } from "../core/experiment/types";
 import { planCalendar } from "./calendar";
 import { importEpw } from "./climates";
 import { planView, todayView } from "./plan";
 import {
   findExperiment,
-  insertExclusion,
   insertExperiment,
   listExperiments,
-  listProblems,
   markExperimentDeleted,
-  markRunDeleted,
-  removeExclusion,
   updateSettings,
 } from "../data/experiment/experiments";
+import { listProblems, markRunDeleted } from "../data/run/runs";
 import { findFile, readFileChunks, readFileText, runsWithFile, storeFile } from "../data/file/files";
 import { migrate, migrateBackTo, migrateDown } from "../data/migrate";
 import {
@@ -54,14 +51,8 @@ import {
   saveRevision,
   updateSpecimen,
 } from "../data/variant/variants";
-import {
-  applyCalibration,
-  applyFlow,
-  insertCalibration,
-  listCalibrations,
-  markCalibrationDeleted,
-  markLayersRemoved,
-} from "../data/calibration/calibrations";
+import { addLayer, applyCalibration, applyFlow, markLayersRemoved } from "../data/run/layers";
+import { insertCalibration, listCalibrations, markCalibrationDeleted } from "../data/calibration/calibrations";
 import {
   instrumentHistory,
   listInstruments,
@@ -76,7 +67,7 @@ import { BLOCK, readChannels } from "../data/reading/readings";
 import { CORRUGATED, simulateBench } from "../core/rig/bench";
 import { standardRules } from "../core/log/windows";
 import { laneLogCsv, weatherLogCsv } from "../../demo/logFiles";
-import { analyse } from "./analysis";
+import { analyse } from "./analysis/analyse";
 import { ImportCancelled, importRun, inspectFile, type ImportProgress, type ImportRequest } from "./imports";
 import { runTraces } from "./traces";
 import { benchView, experimentView } from "./views";
@@ -530,7 +521,7 @@ describe("calibrations and layers", () => {
       await applyCalibration(knex, experimentId, { calibrationId: id, runIds: [run.id], probes, reason: "again" }),
     ).toBe(true);
     const layered = (await findExperiment(knex, experimentId))!.runs[0];
-    expect(layered.layers).toHaveLength(1);
+    expect(layered.layers.filter((l) => l.kind === "calibration")).toHaveLength(1);
     const after = await rise();
     expect(after.value - before.value).toBeCloseTo(0.25, 6);
     expect(Math.abs(after.parts.get("probe:1-out")!.standard)).toBeLessThan(
@@ -544,14 +535,14 @@ describe("calibrations and layers", () => {
     await markLayersRemoved(
       knex,
       experimentId,
-      layered.layers.map((l) => l.id),
+      layered.layers.filter((l) => l.kind === "calibration").map((l) => l.id),
       true,
     );
     expect((await rise()).value).toBe(before.value);
     await markLayersRemoved(
       knex,
       experimentId,
-      layered.layers.map((l) => l.id),
+      layered.layers.filter((l) => l.kind === "calibration").map((l) => l.id),
       false,
     );
     await markCalibrationDeleted(knex, id, true);
@@ -569,7 +560,7 @@ describe("calibrations and layers", () => {
       (await analyse(knex, experimentId))!.reduction.points.find((p) => p.lane === "A")!.massFlow.value;
     const before = await flow();
     const run = (await findExperiment(knex, experimentId))!.runs[0];
-    const old = run.lanes[0].setup.flow;
+    const old = run.places[0].setup.flow;
     if (old.kind !== "speed") throw new Error("the bench logs speed");
     for (const factor of [0.5, old.profileFactor * 0.9])
       expect(
@@ -580,7 +571,7 @@ describe("calibrations and layers", () => {
         }),
       ).toBe(true);
     expect((await flow()) / before).toBeCloseTo(0.9, 6);
-    const layers = (await findExperiment(knex, experimentId))!.runs[0].flowLayers;
+    const layers = (await findExperiment(knex, experimentId))!.runs[0].layers.filter((l) => l.kind === "flow");
     expect(layers).toHaveLength(1);
     await markLayersRemoved(
       knex,
@@ -613,7 +604,7 @@ describe("calibrations and layers", () => {
     await markInstrumentDeleted(knex, id, true);
     expect((await listInstruments(knex)).some((i) => i.id === id)).toBe(false);
     expect(await recordSpot(knex, experimentId, { text: "20 in, 41 out", values: { heatW: 800 } })).toBe(true);
-    expect((await listSpots(knex, experimentId))[0].text).toBe("run 1: 20 in, 41 out");
+    expect((await listSpots(knex, experimentId))[0]).toMatchObject({ run: 1, text: "20 in, 41 out" });
     expect(await recordSpot(knex, 999999, { text: "x", values: {} })).toBe(false);
   });
 });
@@ -769,16 +760,14 @@ describe("importing a run", () => {
   test("a span set aside changes the answer and can be taken back", async () => {
     const before = (await experimentView(knex, experimentId))!;
     const w = before.runs[0].windows[0];
-    const id = await insertExclusion(knex, experimentId, {
-      runId: before.runs[0].id,
-      lane: null,
-      fromMs: w.startMs,
-      toMs: w.endMs,
+    const id = await addLayer(knex, experimentId, before.runs[0].id, {
+      kind: "exclusion",
+      detail: { lane: null, fromMs: w.startMs, toMs: w.endMs },
       reason: "door open",
     });
     const during = (await experimentView(knex, experimentId))!;
     expect(during.runs[0].windows.some((x) => x.startMs < w.endMs && x.endMs > w.startMs)).toBe(false);
-    await removeExclusion(knex, experimentId, id);
+    expect(await markLayersRemoved(knex, experimentId, [id!], true)).toBe(1);
     const after = (await experimentView(knex, experimentId))!;
     expect(after.points).toEqual(before.points);
     expect(Number((await knex("journal").where({ experiment_id: experimentId }).count({ n: "*" }))[0].n)).toBe(3);

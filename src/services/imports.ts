@@ -1,22 +1,20 @@
 import type { Knex } from "knex";
+import type { Mount } from "../core/experiment/schema/layer";
+import type { ChannelKind } from "../core/log/channelKinds";
+import { insertLayer } from "../data/run/layers";
 import { z } from "zod";
 import { detectEncoding, type Encoding, type FileNature } from "../core/log/decode";
 import { LogReader, type ImportSummary, type LogData } from "../core/log/readLog";
 import { sniffLog, type Delimiter, type LogLayout, type SniffProblem } from "../core/log/sniff";
 import { isZone } from "../core/log/zone";
-import {
-  addLanes,
-  buildDrawn,
-  insertExperiment,
-  insertRun,
-  insertStream,
-  recordChange,
-} from "../data/experiment/experiments";
+import { addLanes, buildDrawn, insertExperiment } from "../data/experiment/experiments";
+import { insertRun, insertStream } from "../data/run/runs";
+import { recordChange } from "../data/journal";
 import { insertSite } from "../data/site/sites";
 import { findFile, readFileChunks, runsWithFile, type RawFile } from "../data/file/files";
 import { writeBlocks } from "../data/reading/readings";
 import { asBuiltSchema, designSchema } from "../core/experiment/schema/design";
-import { laneSetupSchema, logSettingsSchema, runSetupSchema } from "../core/experiment/schema/run";
+import { type LaneSetupInput, laneSetupSchema, logSettingsSchema, runSetupSchema } from "../core/experiment/schema/run";
 import { experimentSettingsSchema } from "../core/experiment/schema/settings";
 import { PLAIN_DETAIL, siteSchema } from "../core/experiment/schema/site";
 
@@ -144,6 +142,7 @@ export async function importRun(
         throw new ImportRefused({ kind: "laneUnknown", letter });
     const run = await insertRun(trx, experimentId, request.run);
     const streams: { name: string; summary: ImportSummary }[] = [];
+    const mounts: Mount[] = [];
     for (const [index, { fileId, settings }] of request.files.entries()) {
       if (!isZone(settings.zone)) throw new ImportRefused({ kind: "zoneUnknown", zone: settings.zone });
       const file = await findFile(trx, fileId);
@@ -161,7 +160,6 @@ export async function importRun(
         channelNo: i + 1,
         name: c.use.header.slice(0, 255),
         kind: c.use.kind,
-        lane: c.use.lane,
         unit: c.use.unit,
       }));
       const streamId = await insertStream(trx, {
@@ -184,12 +182,45 @@ export async function importRun(
           onProgress({ phase: "writing", ...at, share, rows: data.times.length });
         },
       );
+      mounts.push(...mountsOf(streamId, data.channels, request.run));
       streams.push({ name: file.name, summary: data.summary });
     }
+    const stands = request.run.lanes.map((l) => ({ station: l.station, lane: l.letter, fromMs: null, untilMs: null }));
+    await insertLayer(trx, run.id, { kind: "cleaning", detail: { keep: [] }, reason: "as imported" });
+    await insertLayer(trx, run.id, { kind: "assignment", detail: { mounts, stands }, reason: "as imported" });
     await recordChange(trx, experimentId, "run imported", { run: run.number, files: streams.map((s) => s.name) });
     onProgress({ phase: "done", experimentId, run: run.number, streams });
     return { experimentId, run: run.number };
   });
+}
+
+/** Which instrument a column is, and at which place it measures: by the lane its header or the person gave it. */
+function mountsOf(streamId: number, channels: LogData["channels"], { setup, lanes }: ImportRequest["run"]): Mount[] {
+  return channels.flatMap(({ use }, i) => {
+    if (!use.kind) return [];
+    const lane = lanes.find((l) => l.letter === use.lane);
+    const shared: Partial<Record<ChannelKind, string>> = {
+      irradiance: setup.sunSensor.key,
+      ambient: setup.ambientProbe.key,
+    };
+    const instrument = lane ? instrumentOf(use.kind, lane.setup) : (shared[use.kind] ?? null);
+    return [{ streamId, channelNo: i + 1, instrument, station: lane?.station ?? null, fromMs: null, untilMs: null }];
+  });
+}
+
+function instrumentOf(kind: ChannelKind, setup: LaneSetupInput): string | null {
+  switch (kind) {
+    case "inlet":
+      return setup.inletProbe.key;
+    case "outlet":
+      return setup.outletProbe.key;
+    case "speed":
+    case "volumeFlow":
+    case "massFlow":
+      return setup.flow.meter.key;
+    default:
+      return null;
+  }
 }
 
 async function openTarget(trx: Knex.Transaction, { target }: ImportRequest): Promise<number> {

@@ -31,8 +31,9 @@ import { monthDays } from "../core/site/typical";
 import { coverageFactor, effectiveDof, fromLimit, standardUncertainty } from "../core/uncertainty/uncertain";
 import { findPlan, listPlanned } from "../data/plan/plans";
 import { planSettingsSchema, type PlanSettings } from "../core/experiment/schema/plan";
-import { listClimates, listUnavailable, type Site } from "../data/site/sites";
-import { analyse, type Analysis } from "./analysis";
+import { listClimates, listUnavailable } from "../data/site/sites";
+import { type Site } from "../core/experiment/types";
+import { analyse, type Analysis } from "./analysis/analyse";
 import { operatingOf } from "./variants";
 
 export interface PlanSpecimen {
@@ -144,7 +145,7 @@ function specimensOf({ experiment }: Analysis): PlanSpecimen[] {
       : remembered(["tau", design, operating], () => predict(design, operating).figures.timeConstant?.value ?? null);
   const last = experiment.runs.at(-1);
   const lanes = experiment.lanes.map((l): PlanSpecimen => {
-    const logged = last?.lanes.find((r) => r.letter === l.letter)?.setup.timeConstantS ?? null;
+    const logged = last?.specimens.find((r) => r.letter === l.letter)?.setup.timeConstantS ?? null;
     return {
       letter: l.letter,
       name: l.variant,
@@ -203,7 +204,7 @@ export async function planView(knex: Knex, experimentId: number, nowMs: number):
     swapS: settings.swapMin * 60,
     checkS: settings.checkMin * 60,
   };
-  const b0 = Math.max(0.1, ...(experiment.runs.at(-1)?.lanes.map((l) => l.setup.b0) ?? []));
+  const b0 = Math.max(0.1, ...(experiment.runs.at(-1)?.specimens.map((l) => l.setup.b0) ?? []));
   const needs: DayNeeds = { protocol: settings.protocol, rules, b0 };
   const protocol = PROTOCOL[settings.protocol];
   const swaps = protocol.compares && specimens.length > 1 ? settings.swaps : "none";

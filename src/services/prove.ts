@@ -5,8 +5,9 @@ import { listCalibrations, type CalibrationHead } from "../data/calibration/cali
 import { listInstruments, type StoredInstrument } from "../data/instrument/instruments";
 import type { DarkCheck, LaggingProbe, PlacementFindings, SunSpike } from "../core/analysis/placement";
 import { clearSkyInPlane } from "../core/sun/clearSky";
+import { lanesOf, layersOn } from "../core/experiment/arrange";
 import { turbidityAt } from "../core/site/site";
-import { analyse } from "./analysis";
+import { analyse } from "./analysis/analyse";
 import type { FigureRef } from "./views";
 
 export interface ProbeUse {
@@ -55,7 +56,7 @@ export async function proveView(knex: Knex, experimentId: number): Promise<Prove
   if (!analysis) return null;
   const { experiment, judgement, reduction } = analysis;
   const [calibrations, instruments] = await Promise.all([listCalibrations(knex), listInstruments(knex)]);
-  const layers = experiment.runs.flatMap((r) => r.layers.map((l) => ({ ...l, run: r.number })));
+  const layers = experiment.runs.flatMap((r) => layersOn(r, "calibration").map((l) => ({ ...l, run: r.number })));
   const applied = [...new Set(layers.map((l) => l.calibrationId))].map((calibrationId) => {
     const own = layers.filter((l) => l.calibrationId === calibrationId);
     return {
@@ -63,21 +64,21 @@ export async function proveView(knex: Knex, experimentId: number): Promise<Prove
       layerIds: own.map((l) => l.id),
       runs: own.map((l) => l.run),
       reason: own[0].reason,
-      probes: own[0].probes,
+      probes: own[0].detail.probes,
     };
   });
   const runs = experiment.runs.map((r) => ({
     id: r.id,
     number: r.number,
     probes: [
-      ...r.lanes.flatMap((l) => [
+      ...lanesOf(r).flatMap((l) => [
         { key: l.setup.inletProbe.key, limitK: l.setup.inletProbe.limitK, where: `${l.letter} inlet` },
         { key: l.setup.outletProbe.key, limitK: l.setup.outletProbe.limitK, where: `${l.letter} outlet` },
       ]),
       { key: r.setup.ambientProbe.key, limitK: r.setup.ambientProbe.limitK, where: "outside" },
     ],
   }));
-  const lanes = experiment.runs.flatMap((r) => r.lanes);
+  const lanes = experiment.runs.flatMap(lanesOf);
   const meters = [
     ...new Map(
       lanes.map((l) => [
@@ -96,30 +97,32 @@ export async function proveView(knex: Knex, experimentId: number): Promise<Prove
   ];
   const { verdict } = judgement;
   const difference = verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdict.difference : null;
-  const probes = new Set(
-    experiment.runs.flatMap((r) => r.lanes.flatMap((l) => [l.setup.inletProbe.key, l.setup.outletProbe.key])),
-  );
+  const probes = new Set(lanes.flatMap((l) => [l.setup.inletProbe.key, l.setup.outletProbe.key]));
   const probeK = reduction.points.length ? Math.max(0, ...[...probes].map((key) => analysisProbe(analysis, key))) : 0;
   const profileShare = Math.max(
     0,
     ...meters.map((m) => (m.profileLimit && m.profileFactor ? fromLimit(m.profileLimit) / m.profileFactor : 0)),
   );
   const found = <T>(of: (f: PlacementFindings) => T[]) =>
-    reduction.runs.flatMap((r) => of(r.placement).map((x) => ({ ...x, run: Number(r.setup.run) })));
+    reduction.runs.flatMap((r) => of(r.placement).map((x) => ({ ...x, run: Number(r.run) })));
   return {
-    flowLayers: [...new Set(experiment.runs.flatMap((r) => r.flowLayers.map((l) => l.detail.meter)))].map((meter) => {
-      const own = experiment.runs.flatMap((r) =>
-        r.flowLayers.filter((l) => l.detail.meter === meter).map((l) => ({ ...l, run: r.number })),
-      );
-      return {
-        ids: own.map((l) => l.id),
-        meter,
-        factor: own[0].detail.factor,
-        limit: own[0].detail.limit,
-        reason: own[0].reason,
-        runs: own.map((l) => l.run),
-      };
-    }),
+    flowLayers: [...new Set(experiment.runs.flatMap((r) => layersOn(r, "flow").map((l) => l.detail.meter)))].map(
+      (meter) => {
+        const own = experiment.runs.flatMap((r) =>
+          layersOn(r, "flow")
+            .filter((l) => l.detail.meter === meter)
+            .map((l) => ({ ...l, run: r.number })),
+        );
+        return {
+          ids: own.map((l) => l.id),
+          meter,
+          factor: own[0].detail.factor,
+          limit: own[0].detail.limit,
+          reason: own[0].reason,
+          runs: own.map((l) => l.run),
+        };
+      },
+    ),
     calibrations,
     applied,
     runs,
@@ -180,11 +183,11 @@ function clearestWindows({
 /** Standard uncertainty a probe counts with now, K: calibrated or as stated. */
 function analysisProbe({ experiment }: NonNullable<Awaited<ReturnType<typeof analyse>>>, key: string): number {
   for (const run of experiment.runs) {
-    for (const layer of run.layers) {
-      const found = layer.calibration.probes.find((p) => p.key === layer.probes[key]);
+    for (const layer of layersOn(run, "calibration")) {
+      const found = layer.calibration.probes.find((p) => p.key === layer.detail.probes[key]);
       if (found) return found.correction.standardOffsetK;
     }
-    for (const l of run.lanes)
+    for (const l of lanesOf(run))
       for (const p of [l.setup.inletProbe, l.setup.outletProbe]) if (p.key === key) return fromLimit(p.limitK);
   }
   return 0;

@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import type { ChannelKind } from "../core/log/channelKinds";
-import { analyse } from "./analysis";
+import { laneAt } from "./views";
+import { analyse } from "./analysis/analyse";
 
 /** One channel, thinned into buckets of equal length. NaN where nothing was measured or all was left out. */
 export interface Trace {
@@ -33,6 +34,8 @@ export async function runTraces(
   const analysis = await analyse(knex, experimentId);
   const assembled = analysis?.assembled.get(runId);
   if (!assembled || assembled.cleaning.length === 0) return null;
+  const number = analysis!.experiment.runs.find((r) => r.id === runId)!.number;
+  const reduced = analysis!.reduction.runs.find((r) => r.run === String(number))!;
   const ends = assembled.cleaning
     .filter((c) => c.channel.times.length > 0)
     .map((c) => ({
@@ -43,10 +46,13 @@ export async function runTraces(
   const toMs = Math.max(fromMs + 1000, options.toMs ?? Math.max(...ends.map((e) => e.last)));
   const buckets = Math.max(
     10,
-    Math.min(MOST_BUCKETS, Math.floor(options.buckets), Math.ceil((toMs - fromMs) / assembled.series.stepMs)),
+    Math.min(MOST_BUCKETS, Math.floor(options.buckets), Math.ceil((toMs - fromMs) / assembled.shared.stepMs)),
   );
-  const traces = assembled.cleaning.map(({ channel, codes }) => bucketise(channel, codes, fromMs, toMs, buckets));
-  const perBucket = Math.max(1, Math.round((toMs - fromMs) / buckets / assembled.series.stepMs));
+  const traces = assembled.cleaning.map(({ channel, codes }) => ({
+    ...bucketise(channel, codes, fromMs, toMs, buckets),
+    lane: laneAt(reduced, channel.station, fromMs),
+  }));
+  const perBucket = Math.max(1, Math.round((toMs - fromMs) / buckets / assembled.shared.stepMs));
   return { fromMs, toMs, buckets, perBucket, traces };
 }
 
@@ -54,7 +60,7 @@ function bucketise(
   channel: {
     name: string;
     kind: ChannelKind;
-    lane: string | null;
+    station: number | null;
     times: Float64Array;
     values: Float64Array;
     clockOffsetMs: number;
@@ -63,7 +69,7 @@ function bucketise(
   fromMs: number,
   toMs: number,
   buckets: number,
-): Trace {
+): Omit<Trace, "lane"> {
   const sums = new Float64Array(buckets);
   const counts = new Uint32Array(buckets);
   const out = new Float32Array(buckets);
@@ -80,7 +86,7 @@ function bucketise(
     }
   }
   const mean = Float32Array.from({ length: buckets }, (_, b) => (counts[b] ? sums[b] / counts[b] : NaN));
-  return { name: channel.name, kind: channel.kind, lane: channel.lane, mean, out };
+  return { name: channel.name, kind: channel.kind, mean, out };
 }
 
 /** First index with times[index] ≥ value. */

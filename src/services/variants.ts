@@ -5,7 +5,8 @@ import { designAreas } from "../core/collector/capacity";
 import { predict, type Operating } from "../core/collector/predict";
 import { designProblems } from "../core/collector/validate";
 import { expanded, measured } from "../core/uncertainty/uncertain";
-import { findExperiment, type ExperimentHead } from "../data/experiment/experiments";
+import { findExperiment } from "../data/experiment/experiments";
+import { type ExperimentHead } from "../core/experiment/types";
 import type { ExperimentView } from "./views";
 import { listMaterials, listVariants, type Variant } from "../data/variant/variants";
 

@@ -6,21 +6,19 @@ import { figureBudget } from "../core/uncertainty/uncertain";
 import type { Remedy, Verdict } from "../core/judge/verdict";
 import type { PairComparison } from "../core/judge/pairs";
 import { recheck, standardRules, type LimitCheck, type WindowSearch } from "../core/log/windows";
+import { setupAt, type RunReduction } from "../core/analysis/reduce";
+import { lanesOf, layersOn } from "../core/experiment/arrange";
+import type { RunLayer } from "../core/experiment/layers";
 import { gridMean } from "../core/log/grid";
 import { startOfDay } from "../core/log/zone";
 import type { CleanFinding } from "../core/log/clean";
 import type { QuantityId } from "../core/quantity/quantities";
 import type { Uncertain } from "../core/uncertainty/uncertain";
 import { findPlan } from "../data/plan/plans";
-import {
-  findSummary,
-  listExperiments,
-  saveSummary,
-  findExperiment,
-  type ExperimentHead,
-  type StoredRun,
-} from "../data/experiment/experiments";
-import { analyseLoaded, verdictKey, type Analysis } from "./analysis";
+import { findSummaries, saveSummary } from "../data/experiment/summaries";
+import { findExperiments, findExperiment } from "../data/experiment/experiments";
+import { type ExperimentHead, type StoredRun } from "../core/experiment/types";
+import { analyseLoaded, verdictKey, type Analysis } from "./analysis/analyse";
 
 /** What the pages get: plain data, ready to cross to the browser. */
 export interface FigureView {
@@ -102,7 +100,12 @@ export interface RunView {
     summary: StoredRun["streams"][number]["summary"];
   }[];
   cleaning: { channel: string; lane: string | null; findings: CleanFinding[] }[];
-  exclusions: StoredRun["exclusions"];
+  /** Spans set aside that are in force. */
+  exclusions: { id: number; lane: string | null; fromMs: number; toMs: number; reason: string }[];
+  /** Every layer over the readings in its order, those that are off too. */
+  layers: RunLayer[];
+  /** Who stood where, span by span; null at an end: from the run's begin, to its end. */
+  arrangements: { fromMs: number | null; untilMs: number | null; stations: Record<string, number> }[];
 }
 
 export interface ExperimentView {
@@ -149,7 +152,7 @@ function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit
     runs: runs.map((run) =>
       runView(
         run,
-        reduction.runs.find((r) => r.setup.run === String(run.number))!,
+        reduction.runs.find((r) => r.run === String(run.number))!,
         assembled.get(run.id)!,
       ),
     ),
@@ -214,7 +217,7 @@ function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit
     crossings: judgement.crossings.map((c) => ({ a: c.a, b: c.b, x: figure(c.x, "reducedTemperature") })),
     operatingX: Object.fromEntries(judgement.operatingX),
     repeatability: judgement.repeatability,
-    layers: new Set(runs.flatMap((r) => r.layers.map((l) => l.calibrationId))).size,
+    layers: new Set(runs.flatMap((r) => layersOn(r, "calibration").map((l) => l.calibrationId))).size,
     strip: lastDay(experiment, assembled, reduction),
   };
 }
@@ -230,7 +233,7 @@ function lastDay(
   if (ends.length === 0) return null;
   const atMs = windowsUsed(reduction.points).at(-1)?.startMs ?? Math.max(...ends);
   const from = startOfDay(atMs, experiment.site.zone);
-  const recorded = [...assembled.values()].flatMap(({ series }) => {
+  const recorded = [...assembled.values()].flatMap(({ shared: series }) => {
     if (!series.irradiance) return [];
     const grid = { startMs: from, stepMs: FIVE_MINUTES, count: 288 };
     const times = Float64Array.from(series.irradiance, (_, i) => series.startMs + (i + 0.5) * series.stepMs);
@@ -256,19 +259,29 @@ function verdictView(verdict: Verdict, runs: number, smallest: number): VerdictV
   };
 }
 
+/** Letter of the lane that stood at a place at an instant; null for what all share. */
+export const laneAt = (run: RunReduction, station: number | null, ms: number): string | null =>
+  setupAt(run, ms).lanes.find((l) => l.station === station)?.lane ?? null;
+
 function runView(
   run: StoredRun,
   reduced: Analysis["reduction"]["runs"][number],
   assembled: Analysis["assembled"] extends Map<number, infer A> ? A : never,
 ): RunView {
-  const fluid = reduced.setup.lanes[0]?.fluid.kind ?? "air";
+  const lanes = reduced.arrangements.flatMap((a) => a.setup.lanes);
+  const fluid = lanes[0]?.fluid.kind ?? "air";
   return {
     id: run.id,
     number: run.number,
     note: run.note,
     tilt: run.setup.plane.tilt,
     azimuth: run.setup.plane.azimuth,
-    stations: Object.fromEntries(run.lanes.map((l) => [l.letter, l.station])),
+    stations: Object.fromEntries(lanesOf(run).map((l) => [l.letter, l.station])),
+    arrangements: reduced.arrangements.map(({ fromMs, untilMs, setup }) => ({
+      fromMs,
+      untilMs,
+      stations: Object.fromEntries(setup.lanes.map((l) => [l.lane, l.station])),
+    })),
     startMs: Math.min(...run.streams.map((s) => s.startMs)),
     endMs: Math.max(...run.streams.map((s) => s.endMs)),
     windows: reduced.windows.map((w) => ({
@@ -294,8 +307,13 @@ function runView(
     })),
     cleaning: assembled.cleaning
       .filter((c) => c.findings.length > 0)
-      .map((c) => ({ channel: c.channel.name, lane: c.channel.lane, findings: c.findings })),
-    exclusions: run.exclusions,
+      .map((c) => ({
+        channel: c.channel.name,
+        lane: laneAt(reduced, c.channel.station, c.findings[0].firstMs),
+        findings: c.findings,
+      })),
+    exclusions: layersOn(run, "exclusion").map(({ id, reason, detail }) => ({ id, reason, ...detail })),
+    layers: run.layers,
   };
 }
 
@@ -310,17 +328,18 @@ export interface ExperimentSummary {
 }
 
 export async function benchView(knex: Knex): Promise<{ head: ExperimentHead; summary: ExperimentSummary }[]> {
-  const heads = await listExperiments(knex);
+  const experiments = await findExperiments(knex, null);
+  const wanted = experiments.map((e) => ({ experimentId: e.id, fingerprint: verdictKey(e) }));
+  const kept = await findSummaries<ExperimentSummary>(knex, wanted);
   const out: { head: ExperimentHead; summary: ExperimentSummary }[] = [];
   // One after the other: each may need a second of computing.
-  for (const head of heads) {
-    const experiment = (await findExperiment(knex, head.id))!;
-    const key = verdictKey(experiment);
-    let summary = await findSummary<ExperimentSummary>(knex, head.id, key);
+  for (const [i, experiment] of experiments.entries()) {
+    let summary = kept.get(experiment.id);
     if (!summary) {
       summary = summarise(await analyseLoaded(knex, experiment));
-      await saveSummary(knex, head.id, key, summary);
+      await saveSummary(knex, experiment.id, wanted[i].fingerprint, summary);
     }
+    const { runs: _, ...head } = experiment;
     out.push({ head, summary });
   }
   return out;

@@ -2,9 +2,11 @@ import type { Knex } from "knex";
 import type { Curve } from "../core/analysis/curve";
 import type { EfficiencyPoint } from "../core/analysis/points";
 import { figureBudget } from "../core/uncertainty/uncertain";
+import { setupAt } from "../core/analysis/reduce";
+import { layersOn } from "../core/experiment/arrange";
 import type { QuantityId } from "../core/quantity/quantities";
 import { divide, exact, subtract, type BudgetLine, type Source, type Uncertain } from "../core/uncertainty/uncertain";
-import { analyse, type Analysis } from "./analysis";
+import { analyse, type Analysis } from "./analysis/analyse";
 import type { FigureRef, FigureView } from "./views";
 
 /** A figure's working: formula, what went in and from where, and where its ± comes from. */
@@ -84,14 +86,18 @@ function byKind(lines: readonly BudgetLine[]): Working["budget"] {
 function layersOf({ experiment, reduction }: Analysis): string[] {
   const { rules, basis, areaBasis } = experiment.settings;
   const cleaned = reduction.cleaning.reduce((s, n) => s + n.count, 0);
-  const aside = experiment.runs.reduce((s, r) => s + r.exclusions.length, 0);
+  const aside = experiment.runs.reduce((s, r) => s + layersOn(r, "exclusion").length, 0);
   return [
     `windows “${rules.name}”`,
     `${areaBasis} area`,
     `${basis === "mean" ? "mean fluid" : "inlet"} temperature`,
     cleaned ? `${cleaned} faulty readings left out` : "no faulty readings",
     ...(aside ? [`${aside} span${aside > 1 ? "s" : ""} set aside by you`] : []),
-    ...new Set(experiment.runs.flatMap((r) => r.layers.map((l) => `calibration “${l.name}” over run ${r.number}`))),
+    ...new Set(
+      experiment.runs.flatMap((r) =>
+        layersOn(r, "calibration").map((l) => `calibration “${l.name}” over run ${r.number}`),
+      ),
+    ),
     "raw readings unchanged",
   ];
 }
@@ -257,7 +263,8 @@ function crossingWorking(analysis: Analysis, a: string, b: string): Working | nu
 
 function pointWorking(analysis: Analysis, ref: Extract<FigureRef, { figure: "point" }>): Working | null {
   const p = analysis.reduction.points.find((q) => q.run === ref.run && q.window === ref.window && q.lane === ref.lane);
-  const setup = analysis.reduction.runs.find((r) => r.setup.run === ref.run)?.setup;
+  const run = analysis.reduction.runs.find((r) => r.run === ref.run);
+  const setup = p && run && setupAt(run, p.startMs);
   const lane = setup?.lanes.find((l) => l.lane === ref.lane);
   if (!p || !setup || !lane) return null;
   const input = (symbol: string, u: Uncertain, quantity: QuantityId, from: string) => ({

@@ -1,5 +1,6 @@
 import type { Metadata } from "next";
-import { findExperiment, listExperiments, type StoredRun } from "@/data/experiment/experiments";
+import { findExperiment, listExperiments } from "@/data/experiment/experiments";
+import { type StoredRun } from "@/core/experiment/types";
 import { listSites } from "@/data/site/sites";
 import { ImportPage } from "@/features/import/ImportPage";
 import { database } from "@/services/connection";

@@ -6,7 +6,7 @@ import { figureBudget, type Part } from "../uncertainty/uncertain";
 import { withSource, exact } from "../uncertainty/uncertain";
 import { analyseExperiment } from "../../../scripts/testing/analyse";
 import { judgeReduction, type JudgeSettings } from "../judge/judgeReduction";
-import { reduceExperiment, type ReductionSettings } from "./reduce";
+import { reduceExperiment, wholeRun, type ReductionSettings } from "./reduce";
 import { assembleRun, planeFromHorizontal } from "./assemble";
 import { curveBands, fitCurve } from "./curve";
 import type { EfficiencyPoint } from "./points";
@@ -59,7 +59,7 @@ const analyse = (plan: BenchPlan, settings = SETTINGS) => {
   return {
     benches: runs,
     ...analyseExperiment(
-      runs.map((r) => ({ setup: r.setup, assembled: assembleRun(r.channels) })),
+      runs.map((r) => wholeRun(r.setup, assembleRun(r.channels))),
       settings,
     ),
   };
@@ -220,12 +220,14 @@ describe("one analysed bench", () => {
     expect(turned.judgement.pairs.map((p) => p.measured)).toEqual(result.judgement.pairs.map((p) => p.measured));
   });
   test("a sun sensor 5 % high lowers every η0 by 5 % and leaves the order alone", () => {
-    const runs = simulateBench(plan).map((r) => ({
-      setup: r.setup,
-      assembled: assembleRun(
-        r.channels.map((c) => (c.kind === "irradiance" ? { ...c, values: c.values.map((v) => v * 1.05) } : c)),
+    const runs = simulateBench(plan).map((r) =>
+      wholeRun(
+        r.setup,
+        assembleRun(
+          r.channels.map((c) => (c.kind === "irradiance" ? { ...c, values: c.values.map((v) => v * 1.05) } : c)),
+        ),
       ),
-    }));
+    );
     const high = analyseExperiment(runs, SETTINGS);
     for (const lane of ["A", "B", "C"])
       expect(high.curves.get(lane)!.eta0.value / result.curves.get(lane)!.eta0.value).toBeCloseTo(1 / 1.05, 2);
@@ -289,31 +291,31 @@ describe("faults are found and named", () => {
     expect(uneven.judgement.ranking[0].lane).toBe("B");
   });
   test("efficiency above the optical limit is never shown without its doubt", () => {
-    const runs = simulateBench(bench(23)).map((r) => ({
-      setup: { ...r.setup, lanes: r.setup.lanes.map((l) => ({ ...l, opticalLimit: 0.4 })) },
-      assembled: assembleRun(r.channels),
-    }));
+    const runs = simulateBench(bench(23)).map((r) =>
+      wholeRun({ ...r.setup, lanes: r.setup.lanes.map((l) => ({ ...l, opticalLimit: 0.4 })) }, assembleRun(r.channels)),
+    );
     expect(
       analyseExperiment(runs, SETTINGS).judgement.doubts.filter((d) => d.kind === "aboveOpticalLimit").length,
     ).toBe(3);
   });
   test("a flow meter the wrong way round is named", () => {
-    const runs = simulateBench(bench(24)).map((r) => ({
-      setup: r.setup,
-      assembled: assembleRun(
-        r.channels.map((c) => (c.kind === "speed" && c.lane === "A" ? { ...c, values: c.values.map((v) => -v) } : c)),
+    const runs = simulateBench(bench(24)).map((r) =>
+      wholeRun(
+        r.setup,
+        assembleRun(
+          r.channels.map((c) =>
+            c.kind === "speed" && c.name === "A speed" ? { ...c, values: c.values.map((v) => -v) } : c,
+          ),
+        ),
       ),
-    }));
+    );
     const { doubts } = analyseExperiment(runs, SETTINGS).judgement;
     expect(doubts.some((d) => d.kind === "negativeFlow" && d.lane === "A")).toBe(true);
   });
   test("without sun, outside temperature or flow it says what is missing and gives no points", () => {
     const [run] = simulateBench(bench(25));
     const without = (kind: string) =>
-      reduceExperiment(
-        [{ setup: run.setup, assembled: assembleRun(run.channels.filter((c) => c.kind !== kind)) }],
-        SETTINGS,
-      );
+      reduceExperiment([wholeRun(run.setup, assembleRun(run.channels.filter((c) => c.kind !== kind)))], SETTINGS);
     expect(without("irradiance").runs[0].missing).toContainEqual({ lane: null, what: "irradiance" });
     expect(without("ambient").points).toEqual([]);
     expect(without("speed").runs[0].missing).toHaveLength(3);

@@ -1,16 +1,19 @@
-import { cleanChannel, type CleanFinding } from "../log/clean";
+import { cleanChannel, type CleanFinding, type CleanReason } from "../log/clean";
 import { CHANNEL_KINDS, type ChannelKind } from "../log/channelKinds";
 import { gridMean, medianInterval, type Grid } from "../log/grid";
 import { incidenceModifier, overallModifier, transpose, clearSky, erbsDiffuseFraction } from "../sun/clearSky";
 import { extraterrestrialNormal, sunPosition } from "../sun/position";
-import type { LaneSeries, RunSeries, RunSetup } from "./setup";
+import type { LaneSeries, LaneSetup, PlaceSeries, RunSeries, RunSetup } from "./setup";
 
 /** One channel as it was logged. Times ascending, ms UTC; values SI. */
 export interface LoggedChannel {
   id: number;
   name: string;
   kind: ChannelKind;
-  lane: string | null;
+  /** Place on the bench it measures at, from 1; null for what all lanes share. */
+  station: number | null;
+  /** While it measured there, ms UTC; left out: all the time. A channel may serve one place after another. */
+  mounted?: { fromMs: number | null; untilMs: number | null };
   times: Float64Array;
   values: Float64Array;
   /** Added to the times: the logger's clock was slow by this much, ms. */
@@ -20,13 +23,17 @@ export interface LoggedChannel {
 /** A span set aside by a person; null channel means every channel. */
 export interface Exclusion {
   channelId: number | null;
-  lane: string | null;
+  /** null means every place. */
+  station: number | null;
   fromMs: number;
   toMs: number;
 }
 
+/** All channels of a run on one clock, cleaned, by place. Missing channels are null. */
 export interface AssembledRun {
-  series: RunSeries;
+  shared: Omit<RunSeries, "lanes">;
+  places: ReadonlyMap<number, PlaceSeries>;
+  /** One entry a channel, wherever it was mounted. */
   cleaning: { channel: LoggedChannel; findings: CleanFinding[]; codes: Uint8Array }[];
 }
 
@@ -37,47 +44,64 @@ const LONGEST_RUN_CELLS = 2_000_000;
 /**
  * Cleans every channel and puts all on one clock whose step is the slowest common interval of the lanes' channels.
  * Nothing is changed in place: codes and means are new arrays.
+ *
+ * @param channels one entry for each place a channel served; entries of one channel share its id and arrays
  */
-export function assembleRun(channels: readonly LoggedChannel[], exclusions: readonly Exclusion[] = []): AssembledRun {
-  const cleaning = channels.map((channel) => {
-    const exclude = exclusions
-      .filter(
-        (e) => (e.channelId === null || e.channelId === channel.id) && (e.lane === null || e.lane === channel.lane),
-      )
-      .map((e) => ({ fromMs: e.fromMs - channel.clockOffsetMs, toMs: e.toMs - channel.clockOffsetMs }));
-    return { channel, ...cleanChannel(channel.times, channel.values, channel.kind, { exclude }) };
-  });
+export function assembleRun(
+  channels: readonly LoggedChannel[],
+  exclusions: readonly Exclusion[] = [],
+  keep: ReadonlySet<CleanReason> = new Set(),
+): AssembledRun {
+  const stationsOf = (id: number) => channels.filter((c) => c.id === id).map((c) => c.station);
+  const cleaned = new Map(
+    [...new Map(channels.map((c) => [c.id, c])).values()].map((channel) => {
+      const exclude = exclusions
+        .filter((e) => (e.channelId ?? channel.id) === channel.id)
+        .filter((e) => e.station === null || stationsOf(channel.id).includes(e.station))
+        .map((e) => ({ fromMs: e.fromMs - channel.clockOffsetMs, toMs: e.toMs - channel.clockOffsetMs }));
+      return [
+        channel.id,
+        { channel, ...cleanChannel(channel.times, channel.values, channel.kind, { exclude, keep }) },
+      ] as const;
+    }),
+  );
   const grid = commonGrid(channels);
-  const onGrid = (kind: ChannelKind, lane: string | null): Float64Array | null => {
-    const found = cleaning.filter(({ channel }) => channel.kind === kind && channel.lane === lane);
+  const onGrid = (kind: ChannelKind, station: number | null): Float64Array | null => {
+    const found = channels.filter((c) => c.kind === kind && c.station === station);
     if (found.length === 0) return null;
-    const means = found.map(({ channel, codes }) =>
-      gridMean(channel.times, channel.values, codes, { ...grid, startMs: grid.startMs - channel.clockOffsetMs }),
-    );
+    const means = found.map((channel) => {
+      const shifted = { ...grid, startMs: grid.startMs - channel.clockOffsetMs };
+      const mean = gridMean(channel.times, channel.values, cleaned.get(channel.id)!.codes, shifted);
+      return channel.mounted ? whileMounted(mean, grid, channel.mounted) : mean;
+    });
     // A channel may continue in the next file: the first that knows a cell gives it.
     const merged = means[0];
     for (const other of means.slice(1))
       for (let i = 0; i < merged.length; i++) if (Number.isNaN(merged[i])) merged[i] = other[i];
     return merged;
   };
-  const letters = [
-    ...new Set(channels.filter((c) => CHANNEL_KINDS[c.kind].scope === "lane" && c.lane).map((c) => c.lane!)),
-  ].sort();
-  const lanes = new Map<string, LaneSeries>(
-    letters.map((lane) => [
-      lane,
-      {
-        inlet: onGrid("inlet", lane),
-        outlet: onGrid("outlet", lane),
-        flow: onGrid("speed", lane) ?? onGrid("massFlow", lane) ?? onGrid("volumeFlow", lane),
-        fanPower: onGrid("fanPower", lane),
-      },
-    ]),
+  const stations = new Set(channels.filter((c) => CHANNEL_KINDS[c.kind].scope === "lane").map((c) => c.station));
+  const places = new Map<number, PlaceSeries>(
+    [...stations]
+      .filter((s): s is number => s !== null)
+      .sort((a, b) => a - b)
+      .map((station) => [
+        station,
+        {
+          inlet: onGrid("inlet", station),
+          outlet: onGrid("outlet", station),
+          speed: onGrid("speed", station),
+          volumeFlow: onGrid("volumeFlow", station),
+          massFlow: onGrid("massFlow", station),
+          fanPower: onGrid("fanPower", station),
+        },
+      ]),
   );
   const shared = (kind: ChannelKind) => onGrid(kind, null);
   return {
-    cleaning,
-    series: {
+    cleaning: [...cleaned.values()],
+    places,
+    shared: {
       startMs: grid.startMs,
       stepMs: grid.stepMs,
       irradiance: shared("irradiance"),
@@ -85,8 +109,59 @@ export function assembleRun(channels: readonly LoggedChannel[], exclusions: read
       wind: shared("wind"),
       humidity: shared("humidity"),
       pressure: shared("pressure"),
-      lanes,
     },
+  };
+}
+
+/** Cells whose whole length lies within the time of mounting; the others are unknown. */
+function whileMounted(
+  mean: Float64Array,
+  grid: Grid,
+  { fromMs, untilMs }: NonNullable<LoggedChannel["mounted"]>,
+): Float64Array {
+  if (fromMs === null && untilMs === null) return mean;
+  return mean.map((v, i) => {
+    const start = grid.startMs + i * grid.stepMs;
+    return start >= (fromMs ?? -Infinity) && start + grid.stepMs <= (untilMs ?? Infinity) ? v : NaN;
+  });
+}
+
+/** The column that a set-up's meter reads: another kind of flow is not taken for it. */
+const FLOW_CHANNEL = { speed: "speed", volume: "volumeFlow", mass: "massFlow" } as const;
+
+/**
+ * A run's series for one arrangement: each lane gets the readings of the place it stood at, for as long as it did.
+ * @param span null at an end: from the run's begin, to its end
+ */
+export function seriesFor(
+  { shared, places }: AssembledRun,
+  lanes: readonly Pick<LaneSetup, "lane" | "station" | "flow">[],
+  span: { fromMs: number | null; untilMs: number | null } = { fromMs: null, untilMs: null },
+): RunSeries {
+  const { startMs, stepMs } = shared;
+  const from = span.fromMs === null ? 0 : Math.max(0, Math.ceil((span.fromMs - startMs) / stepMs));
+  const to = span.untilMs === null ? undefined : Math.max(from, Math.floor((span.untilMs - startMs) / stepMs));
+  const cut = (a: Float64Array | null) => (a && (from > 0 || to !== undefined) ? a.subarray(from, to) : a);
+  const own = new Map<string, LaneSeries>();
+  for (const { lane, station, flow } of lanes) {
+    const place = places.get(station);
+    if (!place) continue;
+    own.set(lane, {
+      inlet: cut(place.inlet),
+      outlet: cut(place.outlet),
+      flow: flow.kind === "constant" ? null : cut(place[FLOW_CHANNEL[flow.kind]]),
+      fanPower: cut(place.fanPower),
+    });
+  }
+  return {
+    startMs: startMs + from * stepMs,
+    stepMs,
+    irradiance: cut(shared.irradiance),
+    ambient: cut(shared.ambient),
+    wind: cut(shared.wind),
+    humidity: cut(shared.humidity),
+    pressure: cut(shared.pressure),
+    lanes: own,
   };
 }
 

@@ -4,7 +4,7 @@ import type { Uncertain } from "../uncertainty/uncertain";
 import { fromLimit, fromResolution } from "../uncertainty/uncertain";
 import { analyseExperiment } from "../../../scripts/testing/analyse";
 import type { JudgeSettings } from "../judge/judgeReduction";
-import type { ReductionSettings } from "./reduce";
+import { wholeRun, type ReductionSettings } from "./reduce";
 import { assembleRun, type LoggedChannel } from "./assemble";
 
 /**
@@ -53,15 +53,17 @@ const runs = simulateBench({
 
 const analyse = (change: (channel: LoggedChannel, run: BenchRun) => ((value: number) => number) | null = () => null) =>
   analyseExperiment(
-    runs.map((run) => ({
-      setup: run.setup,
-      assembled: assembleRun(
-        run.channels.map((c) => {
-          const shift = change(c, run);
-          return shift ? { ...c, values: c.values.map(shift) } : c;
-        }),
+    runs.map((run) =>
+      wholeRun(
+        run.setup,
+        assembleRun(
+          run.channels.map((c) => {
+            const shift = change(c, run);
+            return shift ? { ...c, values: c.values.map(shift) } : c;
+          }),
+        ),
       ),
-    })),
+    ),
     SETTINGS,
   );
 
@@ -71,23 +73,21 @@ const heat = (a: ReturnType<typeof analyseExperiment>): Uncertain =>
   a.judgement.ranking.find((r) => r.lane === "A")!.heat;
 const eta0 = (a: ReturnType<typeof analyseExperiment>): Uncertain => a.curves.get("A")!.eta0;
 
-const stationOf = (c: LoggedChannel, run: BenchRun) => run.setup.lanes.find((l) => l.lane === c.lane)?.station;
+const stationOf = (c: LoggedChannel) => c.station;
 const probe = Math.hypot(fromLimit(ACCURACY.probeK), fromResolution(0.01));
 const ambient = Math.hypot(fromLimit(ACCURACY.ambientK), fromResolution(0.01));
 
 const CASES: [key: string, change: (c: LoggedChannel, run: BenchRun) => ((v: number) => number) | null][] = [
   // The true value lies above the reading by the contribution, so a log moved up plays the part of an error of +1 standard uncertainty.
-  ["probe:1-out", (c, run) => (c.kind === "outlet" && stationOf(c, run) === 1 ? (v) => v + probe : null)],
-  ["probe:2-in", (c, run) => (c.kind === "inlet" && stationOf(c, run) === 2 ? (v) => v + probe : null)],
+  ["probe:1-out", (c) => (c.kind === "outlet" && stationOf(c) === 1 ? (v) => v + probe : null)],
+  ["probe:2-in", (c) => (c.kind === "inlet" && stationOf(c) === 2 ? (v) => v + probe : null)],
   [
     "flowMeter:1",
-    (c, run) =>
-      c.kind === "speed" && stationOf(c, run) === 1 ? (v) => v * (1 + fromLimit(ACCURACY.speedShare)) : null,
+    (c) => (c.kind === "speed" && stationOf(c) === 1 ? (v) => v * (1 + fromLimit(ACCURACY.speedShare)) : null),
   ],
   [
     "flowMeter:2",
-    (c, run) =>
-      c.kind === "speed" && stationOf(c, run) === 2 ? (v) => v * (1 + fromLimit(ACCURACY.speedShare)) : null,
+    (c) => (c.kind === "speed" && stationOf(c) === 2 ? (v) => v * (1 + fromLimit(ACCURACY.speedShare)) : null),
   ],
   ["sunSensor:sun", (c) => (c.kind === "irradiance" ? (v) => v * (1 + fromLimit(ACCURACY.sunShare)) : null)],
   ["probe:ambient", (c) => (c.kind === "ambient" ? (v) => v + ambient : null)],
@@ -110,7 +110,7 @@ test.each(CASES)("%s moves every figure by what its budget claims", (key, change
 });
 
 test("what cancels by the swap really cancels: a meter off by 3 % at one place moves the difference far less than the lane", () => {
-  const moved = analyse((c, run) => (c.kind === "speed" && stationOf(c, run) === 1 ? (v) => v * 1.03 : null));
+  const moved = analyse((c) => (c.kind === "speed" && stationOf(c) === 1 ? (v) => v * 1.03 : null));
   expect(Math.abs(heat(moved).value - heat(base).value)).toBeGreaterThan(4);
   expect(Math.abs(difference(moved).value - difference(base).value)).toBeLessThan(2.5);
 });

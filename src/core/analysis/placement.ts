@@ -156,3 +156,20 @@ export const placementFindings = (setup: RunSetup, series: RunSeries): Placement
   spikes: sunSpikes(setup, series),
   lags: laggingProbes(setup, series),
 });
+
+/** Findings of a run's arrangements, put together: of one lane's rise in the dark the worse. */
+export function joinPlacement(parts: readonly PlacementFindings[]): PlacementFindings {
+  const worst = new Map<string, DarkCheck>();
+  for (const d of parts.flatMap((p) => p.dark)) {
+    const known = worst.get(d.lane);
+    if (!known || Math.abs(d.riseK) > Math.abs(known.riseK)) worst.set(d.lane, d);
+  }
+  const first = <T extends { lane: string }>(found: readonly T[]) =>
+    [...new Map([...found].reverse().map((f) => [f.lane, f])).values()].reverse();
+  return {
+    run: parts[0].run,
+    dark: [...worst.values()],
+    spikes: first(parts.flatMap((p) => p.spikes)),
+    lags: first(parts.flatMap((p) => p.lags)),
+  };
+}

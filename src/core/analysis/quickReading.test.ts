@@ -15,6 +15,7 @@ import {
   divide,
 } from "../uncertainty/uncertain";
 import { whatIfs } from "../uncertainty/whatIf";
+import { wholeRun } from "./reduce";
 import { analyseExperiment } from "../../../scripts/testing/analyse";
 import { assembleRun } from "./assemble";
 import { quickHeat, quickHeatModel, type QuickReading } from "./quickReading";
@@ -159,13 +160,13 @@ test("without a sun sensor the modelled clear sky stands in, near what a sensor 
     seed: 1,
   };
   const assembled = assembleRun(run.channels.filter((c) => c.kind !== "irradiance"));
-  const blind = analyseExperiment([{ setup: run.setup, assembled }], settings);
+  const blind = analyseExperiment([wholeRun(run.setup, assembled)], settings);
   expect(blind.points).toEqual([]);
   const modelled = analyseExperiment(
-    [{ setup: { ...run.setup, sunSensor: { key: "model", limitShare: 0.15, mounting: "modelled" } }, assembled }],
+    [wholeRun({ ...run.setup, sunSensor: { key: "model", limitShare: 0.15, mounting: "modelled" } }, assembled)],
     settings,
   );
-  const measuredRun = analyseExperiment([{ setup: run.setup, assembled: assembleRun(run.channels) }], settings);
+  const measuredRun = analyseExperiment([wholeRun(run.setup, assembleRun(run.channels))], settings);
   expect(modelled.points.length).toBeGreaterThan(5);
   expect(modelled.curves.get("A")!.eta0.value / measuredRun.curves.get("A")!.eta0.value).toBeCloseTo(1, 0);
   expect(modelled.judgement.doubts[0]).toMatchObject({ kind: "modelledSun", runs: ["1"] });

@@ -1,11 +1,11 @@
 import { findSteadyWindows, type SteadyRules, type WindowSearch } from "../log/windows";
-import type { CleanReason } from "../log/clean";
-import { modifierFor, modifierSeries, planeFromHorizontal, type AssembledRun } from "./assemble";
+import type { CleanFinding, CleanReason } from "../log/clean";
+import { modifierFor, modifierSeries, planeFromHorizontal, seriesFor, type AssembledRun } from "./assemble";
 import { fitCurve, type Curve, type FitFailure } from "./curve";
 import type { TemperatureBasis } from "./heat";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
 import type { LaneSetup, RunSeries, RunSetup } from "./setup";
-import { placementFindings, type PlacementFindings } from "./placement";
+import { joinPlacement, placementFindings, type PlacementFindings } from "./placement";
 import { clearSkyInPlane } from "../sun/clearSky";
 
 export interface ReductionSettings {
@@ -25,14 +25,29 @@ export interface CleaningNote {
   lastMs: number;
 }
 
-export interface RunInput {
+/** Who stood where for one span of a run; null at an end: from its begin, to its end. */
+export interface ArrangedSetup {
   setup: RunSetup;
+  fromMs: number | null;
+  untilMs: number | null;
+}
+
+export interface RunInput {
+  /** In order of time, at least one: a swap inside a run begins another. */
+  arrangements: readonly ArrangedSetup[];
   assembled: AssembledRun;
 }
 
+/** A run in which nobody moved. */
+export const wholeRun = (setup: RunSetup, assembled: AssembledRun): RunInput => ({
+  arrangements: [{ setup, fromMs: null, untilMs: null }],
+  assembled,
+});
+
 /** One run reduced on its own: nothing of it depends on other runs. */
 export interface RunReduction extends WindowSearch {
-  setup: RunSetup;
+  run: string;
+  arrangements: readonly ArrangedSetup[];
   points: EfficiencyPoint[];
   /** What the run lacks before it can give a point. */
   missing: { lane: string | null; what: "irradiance" | "ambient" | "inlet" | "outlet" | "flow" }[];
@@ -57,9 +72,9 @@ export function combineRuns(
   { curvature }: Pick<ReductionSettings, "curvature">,
 ): Reduction {
   const points = runs.flatMap((r) => r.points);
-  const lanes = [...new Map(runs.flatMap((r) => r.setup.lanes).map((l) => [l.lane, l])).values()].sort((a, b) =>
-    a.lane.localeCompare(b.lane),
-  );
+  const lanes = [
+    ...new Map(runs.flatMap((r) => r.arrangements.flatMap((a) => a.setup.lanes)).map((l) => [l.lane, l])).values(),
+  ].sort((a, b) => a.lane.localeCompare(b.lane));
   const curves = new Map<string, Curve>();
   const failures: FitFailure[] = [];
   for (const { lane } of lanes) {
@@ -81,7 +96,7 @@ export const reduceExperiment = (inputs: readonly RunInput[], settings: Reductio
   );
 
 /** A run without a sun sensor, under the modelled clear sky: the last resort. Clouds are not seen by it, so its uncertainty must be wide and its results carry a doubt. */
-function underClearSky(setup: RunSetup, { series }: RunInput["assembled"]): RunSeries {
+function underClearSky(setup: RunSetup, series: RunSeries): RunSeries {
   const count = series.ambient?.length ?? [...series.lanes.values()].find((l) => l.inlet)?.inlet?.length ?? 0;
   const irradiance = Float64Array.from(
     { length: count },
@@ -91,18 +106,45 @@ function underClearSky(setup: RunSetup, { series }: RunInput["assembled"]): RunS
   return { ...series, irradiance };
 }
 
-/** From one run's cleaned series to its windows and points. Pure: the same series, setup and rules give the same run. */
-export function reduceRun(
-  { setup, assembled }: RunInput,
+/** From one run's cleaned series to its windows and points. Pure: the same series, setups and rules give the same run. */
+export function reduceRun(input: RunInput, settings: Pick<ReductionSettings, "rules" | "basis">): RunReduction {
+  const { arrangements, assembled } = input;
+  const parts = arrangements.map((a) => reduceArrangement(a, assembled, settings));
+  const refusals: RunReduction["refusals"] = {};
+  for (const part of parts)
+    for (const [name, count] of Object.entries(part.refusals) as [keyof typeof refusals, number][])
+      refusals[name] = (refusals[name] ?? 0) + count;
+  // Windows count on over a swap, so that a window's number names it within the run.
+  let before = 0;
+  const points = parts.flatMap((part) => {
+    const own = part.points.map((p) => (before ? { ...p, window: p.window + before } : p));
+    before += part.windows.length;
+    return own;
+  });
+  const missing = new Map(parts.flatMap((p) => p.missing).map((m) => [`${m.lane}/${m.what}`, m]));
+  return {
+    run: arrangements[0].setup.run,
+    arrangements,
+    windows: parts.flatMap((p) => p.windows),
+    refusals,
+    points,
+    missing: [...missing.values()],
+    placement: joinPlacement(parts.map((p) => p.placement)),
+    cleaning: cleaningNotes(input),
+  };
+}
+
+/** The arrangement in force at an instant. */
+export const setupAt = (run: Pick<RunReduction, "arrangements">, ms: number): RunSetup =>
+  (run.arrangements.find((a) => ms >= (a.fromMs ?? -Infinity) && ms < (a.untilMs ?? Infinity)) ?? run.arrangements[0])
+    .setup;
+
+function reduceArrangement(
+  { setup, fromMs, untilMs }: ArrangedSetup,
+  assembled: AssembledRun,
   settings: Pick<ReductionSettings, "rules" | "basis">,
-): RunReduction {
-  const { mounting } = setup.sunSensor;
-  const series =
-    mounting === "horizontal"
-      ? inPlane(setup, assembled)
-      : mounting === "modelled"
-        ? underClearSky(setup, assembled)
-        : assembled.series;
+) {
+  const series = withSun(setup, seriesFor(assembled, setup.lanes, { fromMs, untilMs }));
   const missing: RunReduction["missing"] = [];
   if (!series.irradiance) missing.push({ lane: null, what: "irradiance" });
   if (!series.ambient) missing.push({ lane: null, what: "ambient" });
@@ -117,9 +159,8 @@ export function reduceRun(
     return [{ lane: lane.lane, inlet: own.inlet, outlet: own.outlet, flow, timeConstantS: lane.timeConstantS }];
   });
   const placement = placementFindings(setup, series);
-  const cleaning = cleaningNotes({ setup, assembled });
   if (!series.irradiance || !series.ambient || ready.length === 0)
-    return { setup, windows: [], refusals: {}, points: [], missing, placement, cleaning };
+    return { windows: [], refusals: {} as WindowSearch["refusals"], points: [], missing, placement };
   const count = series.irradiance.length;
   const b0 = Math.max(...setup.lanes.map((l) => l.b0));
   const search = findSteadyWindows(
@@ -137,10 +178,22 @@ export function reduceRun(
     basis: settings.basis,
     modifierAt: modifierFor(setup),
   });
-  return { setup, ...search, points, missing, placement, cleaning };
+  return { ...search, points, missing, placement };
 }
 
-function inPlane(setup: RunSetup, { series }: AssembledRun) {
+/** Irradiance in the collector plane, by whatever gives it. */
+function withSun(setup: RunSetup, series: RunSeries): RunSeries {
+  switch (setup.sunSensor.mounting) {
+    case "plane":
+      return series;
+    case "horizontal":
+      return inPlane(setup, series);
+    case "modelled":
+      return underClearSky(setup, series);
+  }
+}
+
+function inPlane(setup: RunSetup, series: RunSeries): RunSeries {
   if (!series.irradiance) return series;
   const irradiance = series.irradiance.map((g, i) =>
     Number.isNaN(g) ? NaN : planeFromHorizontal(g, series.startMs + (i + 0.5) * series.stepMs, setup),
@@ -149,16 +202,19 @@ function inPlane(setup: RunSetup, { series }: AssembledRun) {
 }
 
 /** Cleaning worth a doubt: faults of instruments, not the odd missing cell. */
-function cleaningNotes({ setup, assembled }: RunInput): CleaningNote[] {
+function cleaningNotes({ arrangements, assembled }: RunInput): CleaningNote[] {
   return assembled.cleaning.flatMap(({ channel, findings }) =>
-    findings
-      .filter(
-        (f) =>
-          f.reason === "errorCode" ||
-          f.reason === "stuck" ||
-          f.reason === "outOfRange" ||
-          (f.reason === "spike" && f.count > 20),
-      )
-      .map((f) => ({ run: setup.run, channel: channel.name, lane: channel.lane, ...f })),
+    findings.filter(isFault).map((f) => {
+      const { run, lanes } = setupAt({ arrangements }, f.firstMs);
+      return {
+        run,
+        channel: channel.name,
+        lane: lanes.find((l) => l.station === channel.station)?.lane ?? null,
+        ...f,
+      };
+    }),
   );
 }
+
+const isFault = ({ reason, count }: CleanFinding): boolean =>
+  reason === "errorCode" || reason === "stuck" || reason === "outOfRange" || (reason === "spike" && count > 20);

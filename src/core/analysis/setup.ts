@@ -101,6 +101,17 @@ export interface RunSeries {
   lanes: ReadonlyMap<string, LaneSeries>;
 }
 
+/** What is logged at one place. */
+export interface PlaceSeries {
+  inlet: Float64Array | null;
+  outlet: Float64Array | null;
+  speed: Float64Array | null;
+  volumeFlow: Float64Array | null;
+  massFlow: Float64Array | null;
+  fanPower: Float64Array | null;
+}
+
+/** A lane's series at its place; the flow is of the kind its set-up says. */
 export interface LaneSeries {
   inlet: Float64Array | null;
   outlet: Float64Array | null;

@@ -38,6 +38,8 @@ export function judgeReduction(reduction: Reduction, settings: JudgeSettings): J
     opticalLimits,
     cleaning: reduction.cleaning,
     placement: reduction.runs.map((r) => r.placement),
-    modelledSun: reduction.runs.filter((r) => r.setup.sunSensor.mounting === "modelled").map((r) => r.setup.run),
+    modelledSun: reduction.runs
+      .filter((r) => r.arrangements[0].setup.sunSensor.mounting === "modelled")
+      .map((r) => r.run),
   });
 }

@@ -3,6 +3,9 @@ import { CHANNEL_KINDS, type ChannelKind } from "./channelKinds";
 /** Why a reading is left out. 0 keeps it. */
 export const CLEAN = { kept: 0, missing: 1, errorCode: 2, outOfRange: 3, stuck: 4, spike: 5, excluded: 6 } as const;
 export type CleanReason = Exclude<keyof typeof CLEAN, "kept">;
+export const CLEAN_REASONS = (Object.keys(CLEAN) as (keyof typeof CLEAN)[]).filter(
+  (k): k is CleanReason => k !== "kept",
+);
 
 export interface CleanFinding {
   reason: CleanReason;
@@ -20,6 +23,8 @@ export interface CleanResult {
 export interface CleanOptions {
   /** Spans set aside by a person. */
   exclude?: readonly { fromMs: number; toMs: number }[];
+  /** Findings that a person knows to be measurements: not left out. What is missing stays missing. */
+  keep?: ReadonlySet<CleanReason>;
   /** A reading unchanged for this long can be stuck, s. */
   stuckAfterS?: number;
 }
@@ -70,6 +75,8 @@ export function cleanChannel(
   if (!MAY_STAND_STILL.has(kind)) markStuck(times, values, codes, kind, (options.stuckAfterS ?? 900) * 1000);
   const floor = SPIKE_FLOOR[kind];
   if (floor !== undefined) markSpikes(values, codes, floor);
+  for (const reason of options.keep ?? [])
+    if (reason !== "missing") for (let i = 0; i < n; i++) if (codes[i] === CLEAN[reason]) codes[i] = CLEAN.kept;
   for (const { fromMs, toMs } of options.exclude ?? []) {
     for (let i = 0; i < n; i++) if (times[i] >= fromMs && times[i] <= toMs) codes[i] = CLEAN.excluded;
   }
@@ -140,7 +147,6 @@ function median(values: readonly number[]): number {
 }
 
 function summarise(times: ArrayLike<number>, codes: Uint8Array): CleanFinding[] {
-  const reasons = (Object.keys(CLEAN) as (keyof typeof CLEAN)[]).filter((k): k is CleanReason => k !== "kept");
   const found = new Map<number, { count: number; first: number; last: number }>();
   for (let i = 0; i < codes.length; i++) {
     if (codes[i] === CLEAN.kept) continue;
@@ -150,7 +156,7 @@ function summarise(times: ArrayLike<number>, codes: Uint8Array): CleanFinding[] 
       entry.last = i;
     } else found.set(codes[i], { count: 1, first: i, last: i });
   }
-  return reasons.flatMap((reason) => {
+  return CLEAN_REASONS.flatMap((reason) => {
     const entry = found.get(CLEAN[reason]);
     return entry ? [{ reason, count: entry.count, firstMs: times[entry.first], lastMs: times[entry.last] }] : [];
   });

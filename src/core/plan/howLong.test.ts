@@ -1,5 +1,5 @@
 import { assembleRun } from "../analysis/assemble";
-import { reduceExperiment } from "../analysis/reduce";
+import { reduceExperiment, wholeRun } from "../analysis/reduce";
 import { compareInput, judgeReduction } from "../judge/judgeReduction";
 import { standardRules } from "../log/windows";
 import { CORRUGATED, simulateBench, type BenchPlan } from "../rig/bench";
@@ -45,7 +45,7 @@ function bench(stations: Record<string, number>[]) {
     })),
   };
   return reduceExperiment(
-    simulateBench(plan).map(({ setup, channels }) => ({ setup, assembled: assembleRun(channels, []) })),
+    simulateBench(plan).map(({ setup, channels }) => wholeRun(setup, assembleRun(channels))),
     { rules: standardRules("air"), basis: "mean", curvature: "never" },
   );
 }

@@ -152,7 +152,7 @@ export function simulateBench(plan: BenchPlan): BenchRun[] {
       duct: { areaM2: (Math.PI / 4) * BENCH_DUCT_DIAMETER ** 2 },
       faults: run.faults ?? [],
     });
-    return { setup: benchSetup(plan, run), channels: loggedChannels(log), log };
+    return { setup: benchSetup(plan, run), channels: loggedChannels(log, run.stations), log };
   });
 }
 
@@ -203,13 +203,13 @@ function benchSetup(plan: BenchPlan, run: BenchRunPlan): RunSetup {
   };
 }
 
-function loggedChannels(log: RigLog): LoggedChannel[] {
+function loggedChannels(log: RigLog, stations: Record<string, number>): LoggedChannel[] {
   let id = 0;
   const channel = (kind: LoggedChannel["kind"], lane: string | null, values: Float64Array): LoggedChannel => ({
     id: ++id,
     name: lane ? `${lane} ${kind}` : kind,
     kind,
-    lane,
+    station: lane === null ? null : stations[lane],
     times: log.times,
     values,
     clockOffsetMs: 0,

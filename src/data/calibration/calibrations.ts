@@ -1,8 +1,6 @@
 import type { Knex } from "knex";
-import { recordChange } from "../experiment/experiments";
 import { json } from "../json";
 import { bathOptionsSchema, calibrationSchema, type StoredCalibration } from "../../core/experiment/schema/calibration";
-import { flowLayerSchema, layerDetailSchema, type FlowLayerDetail } from "../../core/experiment/schema/layer";
 import type { BathOptions } from "../../core/calibration/bath";
 
 export interface CalibrationHead {
@@ -73,98 +71,4 @@ export async function markCalibrationDeleted(knex: Knex, id: number, deleted: bo
   await knex("calibration")
     .where({ id })
     .update({ deleted_at: deleted ? Date.now() : null });
-}
-
-/** Lays a calibration over runs of an experiment, with its reason. @returns false when calibration or a run is not there */
-export async function applyCalibration(
-  knex: Knex,
-  experimentId: number,
-  input: { calibrationId: number; runIds: readonly number[]; probes: Record<string, string>; reason: string },
-): Promise<boolean> {
-  return knex.transaction(async (trx) => {
-    const calibration = await trx("calibration").where({ id: input.calibrationId }).whereNull("deleted_at").first("id");
-    const runs = await trx("run")
-      .where({ experiment_id: experimentId })
-      .whereIn("id", [...input.runIds])
-      .whereNull("deleted_at")
-      .pluck("id");
-    if (!calibration || runs.length !== input.runIds.length || !runs.length) return false;
-    // The same calibration is not laid over a run twice.
-    await trx("run_layer")
-      .whereIn("run_id", runs)
-      .where({ calibration_id: input.calibrationId })
-      .whereNull("removed_at")
-      .update({ removed_at: Date.now() });
-    for (const runId of runs) {
-      await trx("run_layer").insert({
-        run_id: runId,
-        kind: "calibration",
-        calibration_id: input.calibrationId,
-        detail: JSON.stringify(layerDetailSchema.parse({ probes: input.probes })),
-        reason: input.reason,
-        created_at: Date.now(),
-      });
-    }
-    await recordChange(trx, experimentId, "calibration applied", {
-      calibrationId: input.calibrationId,
-      runIds: input.runIds,
-      reason: input.reason,
-    });
-    return true;
-  });
-}
-
-/** Lays a measured profile factor over runs, in place of what was said at import; one a meter. */
-export async function applyFlow(
-  knex: Knex,
-  experimentId: number,
-  input: { runIds: readonly number[]; detail: FlowLayerDetail; reason: string },
-): Promise<boolean> {
-  return knex.transaction(async (trx) => {
-    const runs = await trx("run")
-      .where({ experiment_id: experimentId })
-      .whereIn("id", [...input.runIds])
-      .whereNull("deleted_at")
-      .pluck("id");
-    if (!runs.length || runs.length !== input.runIds.length) return false;
-    const detail = flowLayerSchema.parse(input.detail);
-    for (const runId of runs) {
-      await trx("run_layer")
-        .where({ run_id: runId, kind: "flow" })
-        .whereNull("removed_at")
-        .whereRaw("JSON_VALUE(detail, '$.meter') = ?", [detail.meter])
-        .update({ removed_at: Date.now() });
-      await trx("run_layer").insert({
-        run_id: runId,
-        kind: "flow",
-        detail: JSON.stringify(detail),
-        reason: input.reason,
-        created_at: Date.now(),
-      });
-    }
-    await recordChange(trx, experimentId, "flow factor applied", input);
-    return true;
-  });
-}
-
-/** Takes layers off, or puts them back. */
-export async function markLayersRemoved(
-  knex: Knex,
-  experimentId: number,
-  layerIds: readonly number[],
-  removed: boolean,
-): Promise<void> {
-  await knex.transaction(async (trx) => {
-    const own = await trx("run_layer as l")
-      .join("run as r", "r.id", "l.run_id")
-      .where("r.experiment_id", experimentId)
-      .whereIn("l.id", [...layerIds])
-      .pluck("l.id");
-    await trx("run_layer")
-      .whereIn("id", own)
-      .update({ removed_at: removed ? Date.now() : null });
-    await recordChange(trx, experimentId, removed ? "calibration taken off" : "calibration put back", {
-      layerIds: own,
-    });
-  });
 }

@@ -1,123 +1,98 @@
 import type { Knex } from "knex";
-import { json } from "../json";
-import { findSite, type Site } from "../site/sites";
-import { calibrationSchema, type StoredCalibration } from "../../core/experiment/schema/calibration";
+import type { Design } from "../../core/collector/design";
 import { asBuiltSchema, designSchema, type AsBuilt } from "../../core/experiment/schema/design";
-import { flowLayerSchema, layerDetailSchema, type FlowLayerDetail } from "../../core/experiment/schema/layer";
-import {
-  laneSetupSchema,
-  runSetupSchema,
-  type LaneSetupInput,
-  type StoredLaneSetup,
-  type StoredRunSetup,
-} from "../../core/experiment/schema/run";
 import {
   experimentSettingsSchema,
   type ExperimentSettings,
   type ExperimentSettingsInput,
 } from "../../core/experiment/schema/settings";
-import type { Design } from "../../core/collector/design";
-import type { ChannelKind } from "../../core/log/channelKinds";
-import type { ImportProblem, ImportSummary } from "../../core/log/readLog";
+import { siteDetailSchema } from "../../core/experiment/schema/site";
+import type { DrawnVariant, Experiment, ExperimentHead, ExperimentLane } from "../../core/experiment/types";
+import { recordChange } from "../journal";
+import { json } from "../json";
+import { findRuns } from "../run/runs";
 
-export interface ExperimentLane {
-  letter: string;
-  specimenId: number;
-  specimenNumber: number;
-  variantId: number;
-  variant: string;
-  /** The revision this specimen was built to. */
-  revision: number;
-  design: Design;
-  asBuilt: AsBuilt;
+/** All experiments on the bench, by id. */
+export const listExperiments = (knex: Knex): Promise<ExperimentHead[]> => findHeads(knex, null);
+
+/** Experiments whole, by id: as many queries for one as for all. */
+export async function findExperiments(knex: Knex, ids: readonly number[] | null): Promise<Experiment[]> {
+  const heads = await findHeads(knex, ids);
+  const runs = await findRuns(
+    knex,
+    heads.map((h) => h.id),
+  );
+  return heads.map((head) => ({ ...head, runs: runs.get(head.id) ?? [] }));
 }
 
-export interface DrawnVariant {
-  letter: string;
-  variantId: number;
-  variant: string;
-  design: Design;
+export async function findExperiment(knex: Knex, id: number): Promise<Experiment | null> {
+  return (await findExperiments(knex, [id]))[0] ?? null;
 }
 
-export interface StoredChannel {
-  channelNo: number;
-  name: string;
-  kind: ChannelKind | null;
-  lane: string | null;
-  unit: string | null;
+async function findHeads(knex: Knex, ids: readonly number[] | null): Promise<ExperimentHead[]> {
+  const rows = await knex("experiment as e")
+    .join("site as s", "s.id", "e.site_id")
+    .whereNull("e.deleted_at")
+    .modify((q) => ids && q.whereIn("e.id", [...ids]))
+    .orderBy("e.id")
+    .select({
+      id: "e.id",
+      name: "e.name",
+      question: "e.question",
+      demoKey: "e.demo_key",
+      changedAt: "e.changed_at",
+      settings: "e.settings",
+      siteId: "s.id",
+      site: "s.name",
+      latitude: "s.latitude",
+      longitude: "s.longitude",
+      altitudeM: "s.altitude_m",
+      zone: "s.zone",
+      detail: "s.detail",
+    });
+  const found = rows.map((r: { id: number }) => r.id);
+  const lanes = await lanesOf(knex, found);
+  const drawn = await drawnOf(knex, found);
+  return rows.map((r: Record<string, never>): ExperimentHead => {
+    const built = (lanes.get(r.id) ?? []).map((l) => l.variantId);
+    return {
+      id: r.id,
+      name: r.name,
+      question: r.question,
+      demoKey: r.demoKey,
+      changedAt: Number(r.changedAt),
+      settings: experimentSettingsSchema.parse(json(r.settings)),
+      site: {
+        id: r.siteId,
+        name: r.site,
+        latitude: r.latitude,
+        longitude: r.longitude,
+        altitudeM: r.altitudeM,
+        zone: r.zone,
+        detail: siteDetailSchema.parse(json(r.detail)),
+      },
+      lanes: lanes.get(r.id) ?? [],
+      drawn: (drawn.get(r.id) ?? []).filter((d) => !built.includes(d.variantId)),
+    };
+  });
 }
 
-export interface StoredStream {
-  id: number;
-  name: string;
-  frames: number;
-  startMs: number;
-  endMs: number;
-  clockOffsetMs: number;
-  summary: ImportSummary;
-  channels: StoredChannel[];
+function grouped<T, U>(rows: readonly (T & { experimentId: number })[], toItem: (row: T) => U): Map<number, U[]> {
+  const groups = new Map<number, U[]>();
+  for (const { experimentId, ...row } of rows)
+    groups.set(experimentId, [...(groups.get(experimentId) ?? []), toItem(row as unknown as T)]);
+  return groups;
 }
 
-export interface StoredRun {
-  id: number;
-  number: number;
-  note: string;
-  setup: StoredRunSetup;
-  lanes: { letter: string; station: number; setup: StoredLaneSetup }[];
-  streams: StoredStream[];
-  exclusions: { id: number; lane: string | null; fromMs: number; toMs: number; reason: string }[];
-  /** Layers in force over this run's readings. */
-  layers: RunLayer[];
-  /** Profile factors measured for this run's meters, newest last. */
-  flowLayers: { id: number; reason: string; createdAt: number; detail: FlowLayerDetail }[];
-}
-
-/** A calibration applied to a run: which probe of the run is which probe of the calibration. */
-export interface RunLayer {
-  id: number;
-  kind: "calibration";
-  calibrationId: number;
-  name: string;
-  reason: string;
-  createdAt: number;
-  /** Probe key in the run → key in the calibration. */
-  probes: Record<string, string>;
-  calibration: StoredCalibration;
-}
-
-export interface ExperimentHead {
-  id: number;
-  name: string;
-  question: string;
-  demoKey: string | null;
-  changedAt: number;
-  settings: ExperimentSettings;
-  site: Site;
-  lanes: ExperimentLane[];
-  /** Variants drawn and not built yet: each may become the lane of its letter. */
-  drawn: DrawnVariant[];
-}
-
-export interface Experiment extends ExperimentHead {
-  runs: StoredRun[];
-}
-
-export async function listExperiments(knex: Knex): Promise<ExperimentHead[]> {
-  const rows = await knex("experiment").whereNull("deleted_at").orderBy("id").select("id");
-  return Promise.all(rows.map(async ({ id }: { id: number }) => (await findHead(knex, id))!));
-}
-
-async function findHead(knex: Knex, id: number): Promise<ExperimentHead | null> {
-  const row = await knex("experiment").where({ id }).whereNull("deleted_at").first();
-  if (!row) return null;
-  const site = (await findSite(knex, row.site_id))!;
-  const lanes = await knex("experiment_lane as el")
+async function lanesOf(knex: Knex, ids: readonly number[]): Promise<Map<number, ExperimentLane[]>> {
+  const rows = await knex("experiment_lane as el")
     .join("specimen as s", "s.id", "el.specimen_id")
     .join("variant as v", "v.id", "s.variant_id")
     .join("variant_revision as r", (on) => on.on("r.variant_id", "v.id").andOn("r.revision", "s.revision"))
-    .where("el.experiment_id", id)
+    .whereIn("el.experiment_id", [...ids])
     .orderBy("el.letter")
     .select({
+      experimentId: "el.experiment_id",
       letter: "el.letter",
       specimenId: "s.id",
       specimenNumber: "s.number",
@@ -127,142 +102,32 @@ async function findHead(knex: Knex, id: number): Promise<ExperimentHead | null> 
       design: "r.design",
       asBuilt: "s.as_built",
     });
-  const drawn = await knex("experiment_variant as ev")
+  return grouped(rows, (l: Omit<ExperimentLane, "design" | "asBuilt"> & { design: unknown; asBuilt: unknown }) => ({
+    ...l,
+    design: designSchema.parse(json(l.design)),
+    asBuilt: asBuiltSchema.parse(json(l.asBuilt)),
+  }));
+}
+
+async function drawnOf(knex: Knex, ids: readonly number[]): Promise<Map<number, DrawnVariant[]>> {
+  const rows = await knex("experiment_variant as ev")
     .join("variant as v", "v.id", "ev.variant_id")
     .join("variant_revision as r", "r.variant_id", "v.id")
     .whereRaw("r.revision = (SELECT MAX(revision) FROM variant_revision WHERE variant_id = v.id)")
-    .where("ev.experiment_id", id)
+    .whereIn("ev.experiment_id", [...ids])
     .whereNull("ev.removed_at")
-    .whereNotIn(
-      "v.id",
-      lanes.map((l: { variantId: number }) => l.variantId),
-    )
     .orderBy("ev.letter")
-    .select({ letter: "ev.letter", variantId: "v.id", variant: "v.name", design: "r.design" });
-  return {
-    drawn: drawn.map((d: Omit<DrawnVariant, "design"> & { design: unknown }) => ({
-      ...d,
-      design: designSchema.parse(json(d.design)),
-    })),
-    id: row.id,
-    name: row.name,
-    question: row.question,
-    demoKey: row.demo_key,
-    changedAt: Number(row.changed_at),
-    settings: experimentSettingsSchema.parse(json(row.settings)),
-    site,
-    lanes: lanes.map((l: Omit<ExperimentLane, "design" | "asBuilt"> & { design: unknown; asBuilt: unknown }) => ({
-      ...l,
-      design: designSchema.parse(json(l.design)),
-      asBuilt: asBuiltSchema.parse(json(l.asBuilt)),
-    })),
-  };
-}
-
-export async function findExperiment(knex: Knex, id: number): Promise<Experiment | null> {
-  const head = await findHead(knex, id);
-  if (!head) return null;
-  const rows = await knex("run").where({ experiment_id: id }).whereNull("deleted_at").orderBy("number");
-  const ids = rows.map((r: { id: number }) => r.id);
-  const lanes = await knex("run_lane").whereIn("run_id", ids).orderBy("letter");
-  const streams = await knex("stream").whereIn("run_id", ids).whereNull("deleted_at").orderBy("id");
-  const channels = await knex("channel")
-    .whereIn(
-      "stream_id",
-      streams.map((s: { id: number }) => s.id),
-    )
-    .orderBy(["stream_id", "channel_no"]);
-  const layers = await knex("run_layer as l")
-    .join("calibration as c", "c.id", "l.calibration_id")
-    .whereIn("l.run_id", ids)
-    .whereNull("l.removed_at")
-    .whereNull("c.deleted_at")
-    .orderBy("l.id")
     .select({
-      id: "l.id",
-      runId: "l.run_id",
-      kind: "l.kind",
-      calibrationId: "c.id",
-      name: "c.name",
-      reason: "l.reason",
-      createdAt: "l.created_at",
-      detail: "l.detail",
-      result: "c.result",
+      experimentId: "ev.experiment_id",
+      letter: "ev.letter",
+      variantId: "v.id",
+      variant: "v.name",
+      design: "r.design",
     });
-  const flowLayers = await knex("run_layer")
-    .whereIn("run_id", ids)
-    .where({ kind: "flow" })
-    .whereNull("removed_at")
-    .orderBy("id")
-    .select({ id: "id", runId: "run_id", reason: "reason", createdAt: "created_at", detail: "detail" });
-  const exclusions = await knex("exclusion").whereIn("run_id", ids).whereNull("removed_at").orderBy("id");
-  return {
-    ...head,
-    runs: rows.map((r: { id: number; number: number; note: string; setup: unknown }) => ({
-      id: r.id,
-      number: r.number,
-      note: r.note,
-      setup: runSetupSchema.parse(json(r.setup)),
-      lanes: lanes
-        .filter((l: { run_id: number }) => l.run_id === r.id)
-        .map((l: { letter: string; station: number; setup: unknown }) => ({
-          letter: l.letter,
-          station: l.station,
-          setup: laneSetupSchema.parse(json(l.setup)),
-        })),
-      streams: streams
-        .filter((s: { run_id: number }) => s.run_id === r.id)
-        .map((s: Record<string, unknown> & { id: number }) => ({
-          id: s.id,
-          name: s.name,
-          frames: s.frames,
-          startMs: s.t_start,
-          endMs: s.t_end,
-          clockOffsetMs: Number(s.clock_offset_ms),
-          summary: json<ImportSummary>(s.summary),
-          channels: channels
-            .filter((c: { stream_id: number }) => c.stream_id === s.id)
-            .map(
-              (c: {
-                channel_no: number;
-                name: string;
-                kind: ChannelKind | null;
-                lane: string | null;
-                unit: string | null;
-              }) => ({ channelNo: c.channel_no, name: c.name, kind: c.kind, lane: c.lane, unit: c.unit }),
-            ),
-        })),
-      layers: layers
-        .filter((l: { runId: number }) => l.runId === r.id)
-        .map((l: Omit<RunLayer, "probes" | "calibration"> & { detail: unknown; result: unknown }) => ({
-          id: l.id,
-          kind: l.kind,
-          calibrationId: l.calibrationId,
-          name: l.name,
-          reason: l.reason,
-          createdAt: Number(l.createdAt),
-          probes: layerDetailSchema.parse(json(l.detail)).probes,
-          calibration: calibrationSchema.parse(json(l.result)),
-        })),
-      flowLayers: flowLayers
-        .filter((l: { runId: number }) => l.runId === r.id)
-        .map((l: { id: number; reason: string; createdAt: number; detail: unknown }) => ({
-          id: l.id,
-          reason: l.reason,
-          createdAt: Number(l.createdAt),
-          detail: flowLayerSchema.parse(json(l.detail)),
-        })),
-      exclusions: exclusions
-        .filter((e: { run_id: number }) => e.run_id === r.id)
-        .map((e: { id: number; lane: string | null; from_ms: number; to_ms: number; reason: string }) => ({
-          id: e.id,
-          lane: e.lane,
-          fromMs: e.from_ms,
-          toMs: e.to_ms,
-          reason: e.reason,
-        })),
-    })) as StoredRun[],
-  };
+  return grouped(rows, (d: Omit<DrawnVariant, "design"> & { design: unknown }) => ({
+    ...d,
+    design: designSchema.parse(json(d.design)),
+  }));
 }
 
 export interface NewExperiment {
@@ -337,86 +202,6 @@ export async function addLanes(trx: Knex, experimentId: number, lanes: NewExperi
   }
 }
 
-export async function insertRun(
-  trx: Knex,
-  experimentId: number,
-  input: {
-    note: string;
-    setup: StoredRunSetup;
-    lanes: { letter: string; station: number; setup: LaneSetupInput }[];
-  },
-): Promise<{ id: number; number: number }> {
-  const [{ last }] = await trx("run").where({ experiment_id: experimentId }).max({ last: "number" }).forUpdate();
-  const number = (last ?? 0) + 1;
-  const [id] = await trx("run").insert({
-    experiment_id: experimentId,
-    number,
-    note: input.note,
-    setup: JSON.stringify(runSetupSchema.parse(input.setup)),
-    created_at: Date.now(),
-  });
-  for (const lane of input.lanes)
-    await trx("run_lane").insert({
-      run_id: id,
-      letter: lane.letter,
-      station: lane.station,
-      setup: JSON.stringify(laneSetupSchema.parse(lane.setup)),
-    });
-  return { id, number };
-}
-
-export async function insertStream(
-  trx: Knex,
-  input: {
-    runId: number;
-    rawFileId: number | null;
-    name: string;
-    times: Float64Array;
-    settings: unknown;
-    summary: ImportSummary;
-    channels: StoredChannel[];
-    problems: ImportProblem[];
-  },
-): Promise<number> {
-  const { times } = input;
-  const [id] = await trx("stream").insert({
-    run_id: input.runId,
-    raw_file_id: input.rawFileId,
-    name: input.name,
-    frames: times.length,
-    t_start: times[0],
-    t_end: times[times.length - 1],
-    settings: JSON.stringify(input.settings),
-    summary: JSON.stringify(input.summary),
-    created_at: Date.now(),
-  });
-  await trx("channel").insert(
-    input.channels.map((c) => ({
-      stream_id: id,
-      channel_no: c.channelNo,
-      name: c.name,
-      kind: c.kind,
-      lane: c.lane,
-      unit: c.unit,
-    })),
-  );
-  const problems = input.problems.map((problem, seq) => ({ stream_id: id, seq, problem: JSON.stringify(problem) }));
-  for (let i = 0; i < problems.length; i += 200) await trx("import_problem").insert(problems.slice(i, i + 200));
-  return id;
-}
-
-export async function listProblems(knex: Knex, streamId: number): Promise<ImportProblem[]> {
-  const rows = await knex("import_problem").where({ stream_id: streamId }).orderBy("seq").select("problem");
-  return rows.map((r: { problem: unknown }) => json<ImportProblem>(r.problem));
-}
-
-/** Every change is dated in the journal, and the experiment's results know they are older. */
-export async function recordChange(trx: Knex, experimentId: number, action: string, detail: unknown): Promise<void> {
-  const now = Date.now();
-  await trx("journal").insert({ at: now, action, experiment_id: experimentId, detail: JSON.stringify(detail) });
-  await trx("experiment").where({ id: experimentId }).update({ changed_at: now });
-}
-
 export async function updateSettings(knex: Knex, experimentId: number, settings: ExperimentSettings): Promise<void> {
   await knex.transaction(async (trx) => {
     const before = await trx("experiment").where({ id: experimentId }).first("settings");
@@ -427,16 +212,6 @@ export async function updateSettings(knex: Knex, experimentId: number, settings:
   });
 }
 
-/** Deleting only marks; the mark can be taken off again. */
-export async function markRunDeleted(knex: Knex, experimentId: number, runId: number, deleted: boolean): Promise<void> {
-  await knex.transaction(async (trx) => {
-    await trx("run")
-      .where({ id: runId, experiment_id: experimentId })
-      .update({ deleted_at: deleted ? Date.now() : null });
-    await recordChange(trx, experimentId, deleted ? "run deleted" : "run restored", { runId });
-  });
-}
-
 export async function markExperimentDeleted(knex: Knex, experimentId: number, deleted: boolean): Promise<void> {
   await knex.transaction(async (trx) => {
     await trx("experiment")
@@ -444,52 +219,6 @@ export async function markExperimentDeleted(knex: Knex, experimentId: number, de
       .update({ deleted_at: deleted ? Date.now() : null });
     await recordChange(trx, experimentId, deleted ? "experiment deleted" : "experiment restored", {});
   });
-}
-
-export async function insertExclusion(
-  knex: Knex,
-  experimentId: number,
-  input: { runId: number; lane: string | null; fromMs: number; toMs: number; reason: string },
-): Promise<number> {
-  return knex.transaction(async (trx) => {
-    const [id] = await trx("exclusion").insert({
-      run_id: input.runId,
-      lane: input.lane,
-      from_ms: input.fromMs,
-      to_ms: input.toMs,
-      reason: input.reason,
-      created_at: Date.now(),
-    });
-    await recordChange(trx, experimentId, "span set aside", input);
-    return id;
-  });
-}
-
-export async function removeExclusion(knex: Knex, experimentId: number, id: number): Promise<void> {
-  await knex.transaction(async (trx) => {
-    await trx("exclusion")
-      .where({ id })
-      .whereIn("run_id", trx("run").where({ experiment_id: experimentId }).select("id"))
-      .update({ removed_at: Date.now() });
-    await recordChange(trx, experimentId, "span taken back", { id });
-  });
-}
-
-export async function findSummary<T>(knex: Knex, experimentId: number, fingerprint: string): Promise<T | null> {
-  const row = await knex("result_summary").where({ experiment_id: experimentId, fingerprint }).first("summary");
-  return row ? json<T>(row.summary) : null;
-}
-
-export async function saveSummary(
-  knex: Knex,
-  experimentId: number,
-  fingerprint: string,
-  summary: unknown,
-): Promise<void> {
-  await knex("result_summary")
-    .insert({ experiment_id: experimentId, fingerprint, summary: JSON.stringify(summary) })
-    .onConflict("experiment_id")
-    .merge();
 }
 
 export async function renameExperiment(

@@ -1,22 +1,8 @@
 import type { Knex } from "knex";
+import type { Site } from "../../core/experiment/types";
 import { json } from "../json";
 import { unavailableSchema, type StoredUnavailable } from "../../core/experiment/schema/plan";
-import {
-  climateSchema,
-  siteDetailSchema,
-  type StoredClimate,
-  type StoredSiteDetail,
-} from "../../core/experiment/schema/site";
-
-export interface Site {
-  id: number;
-  name: string;
-  latitude: number;
-  longitude: number;
-  altitudeM: number;
-  zone: string;
-  detail: StoredSiteDetail;
-}
+import { climateSchema, siteDetailSchema, type StoredClimate } from "../../core/experiment/schema/site";
 
 const columns = {
   id: "id",

@@ -1,14 +1,12 @@
 import type { Knex } from "knex";
-import { json } from "../json";
 
 export interface Spot {
   at: number;
   text: string;
+  run: number | null;
 }
 
-const ACTION = "spot reading";
-
-/** A reading taken by hand at the bench, dated, beside the newest run. */
+/** A reading taken by hand at the bench, dated, beside the newest run. @returns false when the experiment is not there */
 export async function recordSpot(
   knex: Knex,
   experimentId: number,
@@ -16,28 +14,23 @@ export async function recordSpot(
 ): Promise<boolean> {
   const experiment = await knex("experiment").where({ id: experimentId }).whereNull("deleted_at").first("id");
   if (!experiment) return false;
-  const run = await knex("run")
-    .where({ experiment_id: experimentId })
-    .whereNull("deleted_at")
-    .orderBy("number", "desc")
-    .first("number");
-  await knex("journal").insert({
-    at: Date.now(),
-    action: ACTION,
+  const newest = knex("run").where({ experiment_id: experimentId }).whereNull("deleted_at").max("number");
+  await knex("spot_reading").insert({
     experiment_id: experimentId,
-    detail: JSON.stringify({ ...detail, run: run?.number ?? null }),
+    run_number: newest,
+    at: Date.now(),
+    text: detail.text,
+    reading_values: JSON.stringify(detail.values),
   });
   return true;
 }
 
+/** The newest twenty, newest first. */
 export async function listSpots(knex: Knex, experimentId: number): Promise<Spot[]> {
-  const rows = await knex("journal")
-    .where({ experiment_id: experimentId, action: ACTION })
+  const rows = await knex("spot_reading")
+    .where({ experiment_id: experimentId })
     .orderBy("id", "desc")
     .limit(20)
-    .select("at", "detail");
-  return rows.map((r: { at: number; detail: unknown }) => {
-    const d = json<{ text: string; run: number | null }>(r.detail);
-    return { at: Number(r.at), text: `${d.run === null ? "" : `run ${d.run}: `}${d.text}` };
-  });
+    .select({ at: "at", text: "text", run: "run_number" });
+  return rows.map((r: Spot) => ({ ...r, at: Number(r.at) }));
 }

@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import { EMPTY_BILL, type BillEdits } from "../../core/collector/bill";
 import type { Design } from "../../core/collector/design";
 import type { Material } from "../../core/materials/material";
-import { recordChange } from "../experiment/experiments";
+import { recordChange } from "../journal";
 import { json } from "../json";
 import {
   asBuiltSchema,
@@ -77,13 +77,7 @@ export async function listVariants(knex: Knex, experimentId: number): Promise<Va
       asBuilt: "s.as_built",
       letter: "el.letter",
     });
-  const used = await knex("run_lane as rl")
-    .join("run as r", "r.id", "rl.run_id")
-    .where("r.experiment_id", experimentId)
-    .whereNull("r.deleted_at")
-    .groupBy("rl.letter")
-    .select({ letter: "rl.letter" })
-    .count({ runs: "*" });
+  const used = await runsWithLane(knex, experimentId);
   const photos = await knex("photo")
     .whereIn("variant_id", ids)
     .whereNull("deleted_at")
@@ -113,9 +107,7 @@ export async function listVariants(knex: Knex, experimentId: number): Promise<Va
           revision: s.revision,
           letter: s.letter,
           asBuilt: asBuiltSchema.parse(json(s.asBuilt)),
-          runs: Number(
-            (used as { letter: string; runs: number | string }[]).find((u) => u.letter === s.letter)?.runs ?? 0,
-          ),
+          runs: (s.letter && used.get(s.letter)) || 0,
         })),
       photos: photos
         .filter((p: { variantId: number }) => p.variantId === v.id)
@@ -315,18 +307,25 @@ export async function updateSpecimen(
   });
 }
 
+/** In how many runs a lane stood. @param deleted whether deleted runs count too: they can be taken back */
+async function runsWithLane(knex: Knex, experimentId: number, deleted = false): Promise<Map<string, number>> {
+  const rows = await knex("run")
+    .where({ experiment_id: experimentId })
+    .modify((q) => !deleted && q.whereNull("deleted_at"))
+    .select({ letters: knex.raw("JSON_EXTRACT(setup, '$.specimens[*].letter')") });
+  const counts = new Map<string, number>();
+  for (const { letters } of rows)
+    for (const letter of json<string[] | null>(letters) ?? []) counts.set(letter, (counts.get(letter) ?? 0) + 1);
+  return counts;
+}
+
 /** Takes away a specimen that has been in no run; one that has is part of the record. */
 export async function removeSpecimen(knex: Knex, experimentId: number, specimenId: number): Promise<boolean> {
   return knex.transaction(async (trx) => {
     const lane = await trx("experiment_lane")
       .where({ experiment_id: experimentId, specimen_id: specimenId })
       .first("letter");
-    const inRun =
-      lane &&
-      (await trx("run_lane as rl")
-        .join("run as r", "r.id", "rl.run_id")
-        .where({ "r.experiment_id": experimentId, "rl.letter": lane.letter })
-        .first("rl.letter"));
+    const inRun = lane && (await runsWithLane(trx, experimentId, true)).has(lane.letter);
     const elsewhere = await trx("experiment_lane")
       .where({ specimen_id: specimenId })
       .whereNot({ experiment_id: experimentId })

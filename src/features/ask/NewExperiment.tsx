@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState, useTransition } from "react";
-import type { Site } from "@/data/site/sites";
+import type { Site } from "@/core/experiment/types";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { holdEnter } from "@/ui/holdEnter";
 import type { FluidKind } from "@/core/fluids/fluid";

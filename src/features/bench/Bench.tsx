@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import { ArrowRight, CircleHelp, FileUp } from "lucide-react";
-import type { ExperimentHead } from "@/data/experiment/experiments";
+import type { ExperimentHead } from "@/core/experiment/types";
 import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
 import type { ExperimentSummary } from "@/services/views";
 import { Badge } from "@/ui/Badge";

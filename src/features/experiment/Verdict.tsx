@@ -1,6 +1,6 @@
 "use client";
 
-import type { ExperimentHead } from "@/data/experiment/experiments";
+import type { ExperimentHead } from "@/core/experiment/types";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import type { VerdictView } from "@/services/views";
 import { quantityText } from "@/core/quantity/format";

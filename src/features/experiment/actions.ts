@@ -3,16 +3,9 @@
 import { revalidatePath } from "next/cache";
 import { z } from "zod";
 import { backyardRules, standardRules } from "@/core/log/windows";
-import {
-  findExperiment,
-  insertExclusion,
-  listProblems,
-  markExperimentDeleted,
-  markRunDeleted,
-  removeExclusion,
-  renameExperiment,
-  updateSettings,
-} from "@/data/experiment/experiments";
+import { findExperiment, markExperimentDeleted, renameExperiment, updateSettings } from "@/data/experiment/experiments";
+import { addLayer, markLayersRemoved } from "@/data/run/layers";
+import { listProblems, markRunDeleted } from "@/data/run/runs";
 import { experimentSettingsSchema, type ExperimentSettings } from "@/core/experiment/schema/settings";
 import { database } from "@/services/connection";
 import type { FigureRef } from "@/services/views";
@@ -63,7 +56,7 @@ export async function changeQuestion(
 export async function chooseRules(experimentId: number, name: "standard" | "backyard"): Promise<ActionResult> {
   const experiment = await findExperiment(database(), experimentId);
   if (!experiment) return GONE;
-  const fluid = experiment.runs[0]?.lanes[0]?.setup.fluid?.kind ?? experiment.lanes[0]?.design.fluid.kind ?? "air";
+  const fluid = experiment.runs[0]?.specimens[0]?.setup.fluid?.kind ?? experiment.lanes[0]?.design.fluid.kind ?? "air";
   return changeSettings(experimentId, { rules: name === "standard" ? standardRules(fluid) : backyardRules(fluid) });
 }
 
@@ -85,15 +78,14 @@ export async function setSpanAside(
   const parsed = exclusionSchema.safeParse(input);
   if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
   if (!(parsed.data.toMs > parsed.data.fromMs)) return { ok: false, error: "The end must come after the beginning." };
-  const experiment = await findExperiment(database(), experimentId);
-  if (!experiment?.runs.some((r) => r.id === parsed.data.runId)) return GONE;
-  await insertExclusion(database(), experimentId, parsed.data);
+  const { runId, reason, ...detail } = parsed.data;
+  if ((await addLayer(database(), experimentId, runId, { kind: "exclusion", detail, reason })) === null) return GONE;
   refresh(experimentId);
   return { ok: true };
 }
 
 export async function takeSpanBack(experimentId: number, id: number): Promise<ActionResult> {
-  await removeExclusion(database(), experimentId, id);
+  if (!(await markLayersRemoved(database(), experimentId, [id], true))) return GONE;
   refresh(experimentId);
   return { ok: true };
 }

@@ -4,8 +4,8 @@ import { FileUp } from "lucide-react";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useCallback, useRef, useState } from "react";
-import type { ExperimentHead, StoredRun } from "@/data/experiment/experiments";
-import type { Site } from "@/data/site/sites";
+import type { ExperimentHead, StoredRun } from "@/core/experiment/types";
+import type { Site } from "@/core/experiment/types";
 import { formatNumber } from "@/core/quantity/format";
 import type { ImportProgress, Inspection } from "@/services/imports";
 import {

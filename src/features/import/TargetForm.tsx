@@ -1,7 +1,7 @@
 "use client";
 
-import type { ExperimentHead } from "@/data/experiment/experiments";
-import type { Site } from "@/data/site/sites";
+import type { ExperimentHead } from "@/core/experiment/types";
+import type { Site } from "@/core/experiment/types";
 import { Choice } from "@/ui/Choice";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { QuantityField } from "@/ui/QuantityField";

@@ -1,5 +1,6 @@
 import { absorberLayer, coverLayers, grossArea, type Design } from "@/core/collector/design";
 import type { AbsorberForm } from "@/core/collector/forms";
+import { lanesOf } from "@/core/experiment/arrange";
 import { designFromOutline } from "@/core/collector/outline";
 import { isLiquid, sameFluid, type Fluid } from "@/core/fluids/fluid";
 import { CHANNEL_KINDS } from "@/core/log/channelKinds";
@@ -7,8 +8,8 @@ import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import type { LogLayout } from "@/core/log/sniff";
 import { standardRules } from "@/core/log/windows";
 import { CLEAR_GLASS, incidenceCoefficient } from "@/core/optics/covers";
-import type { ExperimentHead, StoredRun } from "@/data/experiment/experiments";
-import type { Site } from "@/data/site/sites";
+import type { ExperimentHead, StoredRun } from "@/core/experiment/types";
+import type { Site } from "@/core/experiment/types";
 import type { StoredLaneSetup } from "@/core/experiment/schema/run";
 import type { ImportRequest, Inspection } from "@/services/imports";
 
@@ -251,9 +252,10 @@ export function lanesFromRun(head: ExperimentHead, run: StoredRun | undefined): 
   const drawn = head.drawn
     .filter((d) => !head.lanes.some((l) => l.letter === d.letter))
     .map((d) => ({ ...d, asBuilt: null }));
+  const stated = run ? lanesOf(run) : [];
   return Object.fromEntries(
     [...head.lanes, ...drawn].map((l, i) => {
-      const stored = run?.lanes.find((r) => r.letter === l.letter);
+      const stored = stated.find((r) => r.letter === l.letter);
       const base = newLane(l.letter, stored?.station ?? i + 1);
       const twin = head.lanes.find((o) => o.variantId === l.variantId && o.letter < l.letter);
       const lane: LaneDraft = {

@@ -6,13 +6,8 @@ import type { BathProblem, BathResult } from "@/core/calibration/bath";
 import { twoPointCorrection } from "@/core/calibration/twoPoint";
 import { bathOptionsSchema, instrumentSchema, type Instrument } from "@/core/experiment/schema/calibration";
 import { flowLayerSchema, type FlowLayerDetail } from "@/core/experiment/schema/layer";
-import {
-  applyCalibration,
-  applyFlow,
-  insertCalibration,
-  markCalibrationDeleted,
-  markLayersRemoved,
-} from "@/data/calibration/calibrations";
+import { applyCalibration, applyFlow, markLayersRemoved } from "@/data/run/layers";
+import { insertCalibration, markCalibrationDeleted } from "@/data/calibration/calibrations";
 import { instrumentHistory, markInstrumentDeleted, saveInstrument } from "@/data/instrument/instruments";
 import { inspectBath, keepBath, runBath, type BathFile } from "@/services/calibrations";
 import { database } from "@/services/connection";

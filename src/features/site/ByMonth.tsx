@@ -4,7 +4,7 @@ import { useState } from "react";
 import { parseNumber } from "@/core/quantity/parseQuantity";
 import type { Climate } from "@/core/site/climate";
 import { clearShareOf } from "@/core/site/climate";
-import type { Site } from "@/data/site/sites";
+import type { Site } from "@/core/experiment/types";
 import { MONTH_NAMES } from "@/words/plan";
 import { percent } from "@/words/judge";
 

@@ -9,7 +9,7 @@ import type { DaySky } from "@/core/plan/dayPlan";
 import { horizonAltitude } from "@/core/site/horizon";
 import { sunPosition, type Plane } from "@/core/sun/position";
 import { sunDay } from "@/core/sun/sunDay";
-import type { Site } from "@/data/site/sites";
+import type { Site } from "@/core/experiment/types";
 import { Chart } from "@/ui/chart/Chart";
 import { HourMap } from "@/ui/chart/HourMap";
 import type { ChartSpec } from "@/ui/chart/model";

@@ -83,7 +83,7 @@ function Quick() {
     profileLimit: 0.04,
   });
   const [drawn, setDrawn] = useState<MonteCarloResult | null>(null);
-  const [saved, setSaved] = useState<{ at: number; text: string }[] | null>(null);
+  const [saved, setSaved] = useState<{ at: number; text: string; run: number | null }[] | null>(null);
   const set = (change: Partial<QuickReading>) => {
     setR({ ...r, ...change });
     setDrawn(null);
@@ -212,7 +212,8 @@ function Quick() {
         <ul className="side">
           {saved.slice(0, 5).map((s) => (
             <li key={s.at}>
-              {new Date(s.at).toISOString().slice(0, 16).replace("T", " ")}, {s.text}
+              {new Date(s.at).toISOString().slice(0, 16).replace("T", " ")}, {s.run === null ? "" : `run ${s.run}: `}
+              {s.text}
             </li>
           ))}
         </ul>

@@ -34,18 +34,28 @@ const flowSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("constant"), massFlowKgPerS: positive.max(10), meter: meterSchema }),
 ]);
 
-export const laneSetupSchema = z.object({
-  /** null: what the specimen is drawn for. */
-  fluid: fluidSchema.nullable().default(null),
-  areaLimitShare: z.number().min(0).max(0.5),
+/** What belongs to a place on the bench and stays there when specimens swap: its probes, its meter and duct, its fan. */
+export const placeSetupSchema = z.object({
   inletProbe: probeSchema,
   outletProbe: probeSchema,
   flow: flowSchema,
   fanShare: share,
+});
+export type PlaceSetup = z.infer<typeof placeSetupSchema>;
+
+/** What a specimen carries with it from place to place. */
+export const specimenSetupSchema = z.object({
+  /** null: what the specimen is drawn for. */
+  fluid: fluidSchema.nullable().default(null),
+  areaLimitShare: z.number().min(0).max(0.5),
   timeConstantS: z.number().min(0).max(14400),
   b0: z.number().min(0).max(0.5),
   b0Limit: z.number().min(0).max(0.5),
 });
+export type SpecimenSetup = z.infer<typeof specimenSetupSchema>;
+
+/** A lane as an import states it: its specimen at its place. */
+export const laneSetupSchema = z.object({ ...specimenSetupSchema.shape, ...placeSetupSchema.shape });
 export type StoredLaneSetup = z.infer<typeof laneSetupSchema>;
 /** As given by forms and demo: the fluid may be left to the drawing. */
 export type LaneSetupInput = z.input<typeof laneSetupSchema>;
@@ -63,6 +73,12 @@ export const runSetupSchema = z.object({
   relativeHumidity: share,
 });
 export type StoredRunSetup = z.infer<typeof runSetupSchema>;
+
+/** A run as kept: what was stated for all, for each place and for each specimen. Layers lie over it. */
+export const storedRunSchema = runSetupSchema.extend({
+  places: z.array(z.object({ station: z.number().int().min(1).max(24), setup: placeSetupSchema })),
+  specimens: z.array(z.object({ letter: z.string().regex(/^[A-H]$/), setup: specimenSetupSchema })),
+});
 
 const channelKind = z.enum(Object.keys(CHANNEL_KINDS) as [ChannelKind, ...ChannelKind[]]);
 const timeFormatSchema = z.discriminatedUnion("kind", [

@@ -1,0 +1,85 @@
+import type { Design } from "../collector/design";
+import type { ChannelKind } from "../log/channelKinds";
+import type { ImportSummary } from "../log/readLog";
+import type { RunLayer } from "./layers";
+import type { AsBuilt } from "./schema/design";
+import type { PlaceSetup, SpecimenSetup, StoredRunSetup } from "./schema/run";
+import type { ExperimentSettings } from "./schema/settings";
+import type { StoredSiteDetail } from "./schema/site";
+
+/** Where a bench stands, as kept. */
+export interface Site {
+  id: number;
+  name: string;
+  latitude: number;
+  longitude: number;
+  altitudeM: number;
+  zone: string;
+  detail: StoredSiteDetail;
+}
+
+export interface ExperimentLane {
+  letter: string;
+  specimenId: number;
+  specimenNumber: number;
+  variantId: number;
+  variant: string;
+  /** The revision this specimen was built to. */
+  revision: number;
+  design: Design;
+  asBuilt: AsBuilt;
+}
+
+export interface DrawnVariant {
+  letter: string;
+  variantId: number;
+  variant: string;
+  design: Design;
+}
+
+/** What a file's column holds. Which instrument it is and where it measures is for an assignment layer to say. */
+export interface StoredChannel {
+  channelNo: number;
+  name: string;
+  kind: ChannelKind | null;
+  unit: string | null;
+}
+
+export interface StoredStream {
+  id: number;
+  name: string;
+  frames: number;
+  startMs: number;
+  endMs: number;
+  summary: ImportSummary;
+  channels: StoredChannel[];
+}
+
+export interface StoredRun {
+  id: number;
+  number: number;
+  note: string;
+  setup: StoredRunSetup;
+  places: { station: number; setup: PlaceSetup }[];
+  specimens: { letter: string; setup: SpecimenSetup }[];
+  streams: StoredStream[];
+  /** In order, also those that are off. */
+  layers: RunLayer[];
+}
+
+export interface ExperimentHead {
+  id: number;
+  name: string;
+  question: string;
+  demoKey: string | null;
+  changedAt: number;
+  settings: ExperimentSettings;
+  site: Site;
+  lanes: ExperimentLane[];
+  /** Variants drawn and not built yet: each may become the lane of its letter. */
+  drawn: DrawnVariant[];
+}
+
+export interface Experiment extends ExperimentHead {
+  runs: StoredRun[];
+}

@@ -1,0 +1,166 @@
+import type { Knex } from "knex";
+import {
+  placeSetupSchema,
+  specimenSetupSchema,
+  storedRunSchema,
+  type LaneSetupInput,
+  type StoredRunSetup,
+} from "../../core/experiment/schema/run";
+import type { StoredChannel, StoredRun, StoredStream } from "../../core/experiment/types";
+import type { ImportProblem, ImportSummary } from "../../core/log/readLog";
+import { recordChange } from "../journal";
+import { json } from "../json";
+import { findLayers } from "./layers";
+
+/** Runs of experiments with files, channels and layers, in order of their numbers. @returns by experiment */
+export async function findRuns(knex: Knex, experimentIds: readonly number[]): Promise<Map<number, StoredRun[]>> {
+  const rows = await knex("run")
+    .whereIn("experiment_id", [...experimentIds])
+    .whereNull("deleted_at")
+    .orderBy("number")
+    .select({ id: "id", experimentId: "experiment_id", number: "number", note: "note", setup: "setup" });
+  const ids = rows.map((r: { id: number }) => r.id);
+  const streams = await findStreams(knex, ids);
+  const layers = await findLayers(knex, ids);
+  const runs = new Map<number, StoredRun[]>();
+  for (const { id, experimentId, number, note, setup } of rows) {
+    const { places, specimens, ...stated } = storedRunSchema.parse(json(setup));
+    const run: StoredRun = {
+      id,
+      number,
+      note,
+      setup: stated,
+      places,
+      specimens,
+      streams: streams.get(id) ?? [],
+      layers: layers.get(id) ?? [],
+    };
+    runs.set(experimentId, [...(runs.get(experimentId) ?? []), run]);
+  }
+  return runs;
+}
+
+type StreamRow = Omit<StoredStream, "channels" | "summary"> & {
+  runId: number;
+  summary: unknown;
+  channelNo: number | null;
+  channel: string;
+  kind: StoredChannel["kind"];
+  unit: string | null;
+};
+
+async function findStreams(knex: Knex, runIds: readonly number[]): Promise<Map<number, StoredStream[]>> {
+  const rows: StreamRow[] = await knex("stream as s")
+    .leftJoin("channel as c", "c.stream_id", "s.id")
+    .whereIn("s.run_id", [...runIds])
+    .whereNull("s.deleted_at")
+    .orderBy(["s.id", "c.channel_no"])
+    .select({
+      id: "s.id",
+      runId: "s.run_id",
+      name: "s.name",
+      frames: "s.frames",
+      startMs: "s.t_start",
+      endMs: "s.t_end",
+      summary: "s.summary",
+      channelNo: "c.channel_no",
+      channel: "c.name",
+      kind: "c.kind",
+      unit: "c.unit",
+    });
+  const byRun = new Map<number, StoredStream[]>();
+  const byId = new Map<number, StoredStream>();
+  for (const { runId, summary, channelNo, channel, kind, unit, ...head } of rows) {
+    let stream = byId.get(head.id);
+    if (!stream) {
+      stream = { ...head, summary: json<ImportSummary>(summary), channels: [] };
+      byId.set(head.id, stream);
+      byRun.set(runId, [...(byRun.get(runId) ?? []), stream]);
+    }
+    if (channelNo !== null) stream.channels.push({ channelNo, name: channel, kind, unit });
+  }
+  return byRun;
+}
+
+export interface StatedLane {
+  letter: string;
+  station: number;
+  setup: LaneSetupInput;
+}
+
+/** A run with its places and specimens, as an import states them lane by lane. Layers come on top (see layers.ts). */
+export async function insertRun(
+  trx: Knex,
+  experimentId: number,
+  input: { note: string; setup: StoredRunSetup; lanes: readonly StatedLane[] },
+): Promise<{ id: number; number: number }> {
+  const [{ last }] = await trx("run").where({ experiment_id: experimentId }).max({ last: "number" }).forUpdate();
+  const number = (last ?? 0) + 1;
+  const setup = storedRunSchema.parse({
+    ...input.setup,
+    places: input.lanes.map((l) => ({ station: l.station, setup: placeSetupSchema.parse(l.setup) })),
+    specimens: input.lanes.map((l) => ({ letter: l.letter, setup: specimenSetupSchema.parse(l.setup) })),
+  });
+  const [id] = await trx("run").insert({
+    experiment_id: experimentId,
+    number,
+    note: input.note,
+    setup: JSON.stringify(setup),
+    created_at: Date.now(),
+  });
+  return { id, number };
+}
+
+export async function insertStream(
+  trx: Knex,
+  input: {
+    runId: number;
+    rawFileId: number | null;
+    name: string;
+    times: Float64Array;
+    settings: unknown;
+    summary: ImportSummary;
+    channels: StoredChannel[];
+    problems: ImportProblem[];
+  },
+): Promise<number> {
+  const { times } = input;
+  const [id] = await trx("stream").insert({
+    run_id: input.runId,
+    raw_file_id: input.rawFileId,
+    name: input.name,
+    frames: times.length,
+    t_start: times[0],
+    t_end: times[times.length - 1],
+    settings: JSON.stringify(input.settings),
+    summary: JSON.stringify(input.summary),
+    created_at: Date.now(),
+  });
+  await trx("channel").insert(
+    input.channels.map((c) => ({
+      stream_id: id,
+      channel_no: c.channelNo,
+      name: c.name,
+      kind: c.kind,
+      unit: c.unit,
+    })),
+  );
+  const problems = input.problems.map((problem, seq) => ({ stream_id: id, seq, problem: JSON.stringify(problem) }));
+  for (let i = 0; i < problems.length; i += 200) await trx("import_problem").insert(problems.slice(i, i + 200));
+  return id;
+}
+
+export async function listProblems(knex: Knex, streamId: number): Promise<ImportProblem[]> {
+  const rows = await knex("import_problem").where({ stream_id: streamId }).orderBy("seq").select("problem");
+  return rows.map((r: { problem: unknown }) => json<ImportProblem>(r.problem));
+}
+
+/** Deleting only marks; the mark can be taken off again. */
+export async function markRunDeleted(knex: Knex, experimentId: number, runId: number, deleted: boolean): Promise<void> {
+  await knex.transaction(async (trx) => {
+    await trx("run")
+      .where({ id: runId, experiment_id: experimentId })
+      .update({ deleted_at: deleted ? Date.now() : null });
+    await recordChange(trx, experimentId, deleted ? "run deleted" : "run restored", { runId });
+  });
+}

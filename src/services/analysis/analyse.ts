@@ -1,0 +1,143 @@
+import type { Knex } from "knex";
+import { assembleRun, type AssembledRun, type LoggedChannel } from "../../core/analysis/assemble";
+import { combineRuns, reduceRun, type Reduction, type RunReduction } from "../../core/analysis/reduce";
+import { arrangedSetups, assemblyPlan, type AssemblyPlan } from "../../core/experiment/arrange";
+import type { Experiment, StoredRun } from "../../core/experiment/types";
+import type { Judgement } from "../../core/judge/judge";
+import { judgeReduction } from "../../core/judge/judgeReduction";
+import { findExperiment } from "../../data/experiment/experiments";
+import { readChannels } from "../../data/reading/readings";
+import { BoundedMemo } from "../memo";
+import { fingerprint } from "./fingerprint";
+
+/** Change when a method changes its results, so that stored summaries are made anew. */
+const METHOD = "2026-11-26.1";
+const SEED = 1120;
+/** A week of eight lanes each second holds about 200 MB of readings; four such weeks of ten seconds fit easily. */
+const MOST_BYTES = 384 * 1024 * 1024;
+
+export interface Analysis {
+  experiment: Experiment;
+  assembled: Map<number, AssembledRun>;
+  reduction: Reduction;
+  judgement: Judgement;
+}
+
+/** How often each stage was really computed, for tests and bench. */
+export const stageCounts = { readings: 0, assembled: 0, reduced: 0, combined: 0, judged: 0 };
+
+// Derived results only: losing them costs a second, sharing them needs nothing (docs/decisions/0003).
+const memo = ((globalThis as { bravelAnalyses?: BoundedMemo }).bravelAnalyses ??= new BoundedMemo(MOST_BYTES));
+
+/** Reads, cleans, reduces and judges an experiment. null when there is no such experiment. */
+export async function analyse(knex: Knex, experimentId: number): Promise<Analysis | null> {
+  const experiment = await findExperiment(knex, experimentId);
+  return experiment && analyseLoaded(knex, experiment);
+}
+
+/** The stages of an experiment's runs, each under the fingerprint of what it used and nothing else. */
+function stagesOf(experiment: Experiment) {
+  const { rules, basis } = experiment.settings;
+  const runs = experiment.runs.map((run) => {
+    const plan = assemblyPlan(run);
+    const arrangements = arrangedSetups(experiment, run);
+    const assembly = fingerprint([METHOD, "assembled", plan.channels, plan.exclusions, [...plan.keep]]);
+    const reduced = fingerprint([METHOD, "reduced", assembly, arrangements, rules, basis]);
+    return { run, plan, arrangements, assembly, reduced };
+  });
+  const combined = fingerprint([METHOD, "combined", runs.map((r) => r.reduced)]);
+  return { runs, combined };
+}
+
+/** Everything the verdict depends on. */
+export const verdictKey = (e: Experiment): string =>
+  fingerprint([stagesOf(e).combined, e.lanes.map((l) => [l.letter, l.variantId, l.specimenId]), e.settings]);
+
+export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise<Analysis> {
+  const stages = stagesOf(experiment);
+  const assembled = new Map<number, AssembledRun>();
+  const reductions: RunReduction[] = [];
+  for (const stage of stages.runs) {
+    const series = await memo.get(
+      stage.assembly,
+      async () => {
+        stageCounts.assembled++;
+        return assembleRun(await loggedChannels(knex, stage.run, stage.plan), stage.plan.exclusions, stage.plan.keep);
+      },
+      assembledBytes,
+    );
+    assembled.set(stage.run.id, series);
+    reductions.push(
+      await memo.get(
+        stage.reduced,
+        async () => {
+          stageCounts.reduced++;
+          return reduceRun({ arrangements: stage.arrangements, assembled: series }, experiment.settings);
+        },
+        reducedBytes,
+      ),
+    );
+  }
+  const reduction = await memo.get(
+    stages.combined,
+    async () => {
+      stageCounts.combined++;
+      return combineRuns(reductions, { curvature: "auto" });
+    },
+    (r) => 4000 * r.points.length,
+  );
+  const judgement = await memo.get(
+    verdictKey(experiment),
+    async () => {
+      stageCounts.judged++;
+      return judgeReduction(reduction, { ...experiment.settings, seed: SEED });
+    },
+    () => 500_000,
+  );
+  return { experiment, assembled, reduction, judgement };
+}
+
+const arrayBytes = (a: Float64Array | null) => a?.byteLength ?? 0;
+
+function assembledBytes({ cleaning, places, shared }: AssembledRun): number {
+  const series = [...places.values()].flatMap((p) => Object.values(p) as (Float64Array | null)[]);
+  const common = [shared.irradiance, shared.ambient, shared.wind, shared.humidity, shared.pressure];
+  // Raw values are held here too, and by the readings' own entry: counted twice, so that what goes really frees memory.
+  return (
+    [...series, ...common].reduce((s, a) => s + arrayBytes(a), 0) +
+    cleaning.reduce((s, c) => s + c.codes.byteLength + c.channel.values.byteLength, 0)
+  );
+}
+
+/** A point holds some thirty figures with their sources. */
+const reducedBytes = (r: RunReduction) => 20_000 * r.points.length + 2_000 * r.windows.length;
+
+interface StreamReadings {
+  times: Float64Array;
+  values: Map<number, Float64Array>;
+}
+
+/** A run's used channels with their readings. Raw readings never change, so a stream is read once whatever is laid over it. */
+async function loggedChannels(knex: Knex, run: StoredRun, plan: AssemblyPlan): Promise<LoggedChannel[]> {
+  const streams = new Map<number, StreamReadings>();
+  for (const stream of run.streams) {
+    const used = stream.channels.filter((c) => c.kind !== null).map((c) => c.channelNo);
+    const key = fingerprint([METHOD, "readings", stream.id, used]);
+    streams.set(
+      stream.id,
+      await memo.get(
+        key,
+        async () => {
+          stageCounts.readings++;
+          const values = await readChannels(knex, stream.id, [0, ...used]);
+          return { times: values.get(0) ?? new Float64Array(), values };
+        },
+        (s) => [...s.values.values()].reduce((sum, v) => sum + v.byteLength, 0),
+      ),
+    );
+  }
+  return plan.channels.map(({ streamId, channelNo, ...channel }) => {
+    const { times, values } = streams.get(streamId)!;
+    return { ...channel, times, values: values.get(channelNo) ?? new Float64Array(times.length).fill(NaN) };
+  });
+}
