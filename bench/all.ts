@@ -15,7 +15,7 @@ import { readFileChunks, storeFile } from "../src/data/file/files";
 import { migrate } from "../src/data/migrate";
 import { readChannels } from "../src/data/reading/readings";
 import { importRun, inspectFile } from "../src/services/imports";
-import { ABSORBER_FORMS } from "../src/core/collector/forms";
+import { ABSORBER_FORMS } from "../src/core/collector/form/list";
 import { buildNetwork } from "../src/core/collector/network";
 import { presetDesign } from "../src/core/collector/presets";
 import { solveNetwork } from "../src/core/collector/solve";

@@ -1,5 +1,5 @@
 import { absorberLayer, type Design, type Layer } from "../src/core/collector/design";
-import type { AbsorberForm } from "../src/core/collector/forms";
+import type { AbsorberForm } from "../src/core/collector/form/list";
 import { withCovers } from "../src/core/collector/outline";
 import { materialsOf, namedMaterials, presetDesign } from "../src/core/collector/presets";
 

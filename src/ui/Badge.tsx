@@ -1,28 +1,7 @@
-import { airPath, absorberLayer, coverLayers, stackDepth, type AirPath, type Design } from "@/core/collector/design";
-import type { AbsorberForm } from "@/core/collector/forms";
+import { airPath, absorberLayer, coverLayers, stackDepth, type Design } from "@/core/collector/design";
+import { FORM_WORDS, PATH_WORDS } from "@/words/forms";
 import { layoutSection } from "./section/layout";
 import { SectionArt } from "./section/Section";
-
-export const FORM_WORDS: Record<AbsorberForm, string> = {
-  flat: "flat sheet",
-  corrugated: "corrugated sheet",
-  fins: "finned sheet",
-  mesh: "mesh layers",
-  columns: "columns of cans or pipes",
-  ductCoil: "coil of flexible duct",
-  hose: "hose coil",
-  tubeSheet: "tube and sheet",
-  perforated: "perforated sheet",
-  masonry: "dark masonry",
-};
-export const PATH_WORDS: Record<AirPath, string> = {
-  back: "air behind",
-  front: "air in front",
-  both: "air on both sides",
-  through: "air through",
-  inside: "air inside",
-  none: "",
-};
 
 /** A design in a few words: what its badge shows. */
 export function badgeWords(d: Design): string {

@@ -1,5 +1,5 @@
 import { renderToStaticMarkup } from "react-dom/server";
-import { ABSORBER_FORMS } from "@/core/collector/forms";
+import { ABSORBER_FORMS } from "@/core/collector/form/list";
 import { withCovers } from "@/core/collector/outline";
 import { presetDesign } from "@/core/collector/presets";
 import { Badge, badgeWords } from "./Badge";

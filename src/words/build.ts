@@ -73,6 +73,12 @@ const FIELD_WORDS: Record<string, string> = {
   innerM: "inner diameter",
   circuits: "number of circuits",
   bondWmK: "bond conductance",
+  absorberM: "absorber diameter",
+  apertureShare: "aperture, of gross area",
+  absorberShare: "absorber, of gross area",
+  statedEta0: "stated η₀, gross area",
+  statedA1: "stated a₁",
+  statedA2: "stated a₂",
   holeM: "hole diameter",
 };
 export const fieldWords = (name: string): string => FIELD_WORDS[name] ?? name;
@@ -120,6 +126,8 @@ export function problemWords(p: DesignProblem, name: string, materials: Material
       return `${name} is as wide inside as outside, so it has no wall. Make the inner diameter smaller.`;
     case "tooFewFlowPoints":
       return "A fan curve needs at least two points.";
+    case "nothingStated":
+      return "The maker’s curve is not given, so nothing is predicted. It can be tested all the same; if the data sheet states η₀ and a₁, enter them.";
     case "backMissing":
       return "The channel has no back: add a sheet or insulation behind it.";
     case "tooManyLayers":

@@ -1,9 +1,18 @@
 import { libraryMaterial } from "../materials/library";
 import type { Material, MaterialUnit } from "../materials/material";
 import { absorberVolume } from "./capacity";
-import { apertureArea, grossArea, opening, pipeLength, stackDepth, type Design } from "./design";
+import {
+  absorberLayer,
+  apertureArea,
+  grossArea,
+  opening,
+  pipeLength,
+  stackDepth,
+  type AbsorberLayer,
+  type Design,
+} from "./design";
 import { mirrorArea } from "./reflector";
-import { corrugationRatio } from "./forms";
+import { formOf } from "./form/list";
 
 export const SCROUNGED = ["no", "once", "always"] as const;
 /** Found instead of bought: for the first unit only, or for every one. */
@@ -97,43 +106,25 @@ function flat(m: Material, areaM2: number, thicknessM: number): number {
   return areaM2;
 }
 
-function absorberNeed(d: Design, layer: Extract<Design["layers"][number], { kind: "absorber" }>): Need {
+function absorberNeed(d: Design, layer: AbsorberLayer): Need {
   const m = d.materials[layer.material];
-  const s = layer.shape;
+  const { bill } = formOf(layer);
   const area = apertureArea(d);
-  const run = pipeLength(d) ?? 0;
-  if (m.unit === "m") return { key: layer.material, quantity: run * 1.05 };
+  if (m.unit === "m") return { key: layer.material, quantity: (pipeLength(d) ?? 0) * 1.05 };
   if (m.unit === "piece")
-    return {
-      key: layer.material,
-      quantity: layer.form === "columns" ? s.count * Math.ceil(opening(d).lengthM / s.cellM) : Math.ceil(area),
-    };
-  if (layer.form === "mesh") return { key: layer.material, quantity: flat(m, area * s.layers, layer.thicknessM) };
-  // Sold by cover width: a corrugated sheet's own surface is larger than what it covers, and is paid by what it covers.
-  const more = layer.form === "fins" ? 1 + s.heightM / s.spacingM : 1;
+    return { key: layer.material, quantity: bill.pieces?.(layer.shape, opening(d)) ?? Math.ceil(area) };
   return {
     key: layer.material,
-    quantity: m.unit === "kg" ? absorberVolume(d, layer) * area * m.density : flat(m, area * more, layer.thicknessM),
+    quantity:
+      m.unit === "kg"
+        ? absorberVolume(d, layer) * area * m.density
+        : flat(m, area * (bill.sheets?.(layer.shape) ?? 1), layer.thicknessM),
   };
 }
 
 /** Painted surface of an absorber, m². */
-function paintedArea(d: Design, layer: Extract<Design["layers"][number], { kind: "absorber" }>): number {
-  const s = layer.shape;
-  const area = apertureArea(d);
-  switch (layer.form) {
-    case "corrugated":
-      return area * corrugationRatio(s.depthM, s.pitchM);
-    case "mesh":
-      return area * s.layers;
-    case "columns":
-    case "ductCoil":
-    case "hose":
-      return (pipeLength(d) ?? 0) * Math.PI * (s.diameterM ?? s.outerM);
-    default:
-      return area;
-  }
-}
+const paintedArea = (d: Design, layer: AbsorberLayer): number =>
+  formOf(layer).bill.painted?.(layer.shape, opening(d)) ?? apertureArea(d);
 
 /** Everything a box takes, by material key, in the unit each is sold in. */
 export function needs(d: Design): Need[] {
@@ -152,8 +143,7 @@ export function needs(d: Design): Need[] {
       const coated = l.kind === "absorber" ? paintedArea(d, l) : area;
       list.push({ key: l.coating, quantity: flat(d.materials[l.coating], coated, d.materials[l.coating].thicknessM) });
     }
-    if (l.kind === "absorber" && l.form === "tubeSheet")
-      list.push({ key: "tube-copper", quantity: (pipeLength(d) ?? 0) + 2 * widthM });
+    if (l.kind === "absorber") list.push(...(formOf(l).bill.more?.(l.shape, opening(d)) ?? []));
   }
   list.push({
     key: d.frame.material,
@@ -183,21 +173,8 @@ export function needs(d: Design): Need[] {
 /** Hours a careful person takes, first and again: a base and so much per layer, square metre, column or metre of pipe. Typical values of amateur builds, ours. */
 export function buildHours(d: Design): { first: number; repeat: number } {
   const solids = d.layers.filter((l) => l.kind !== "gap" && l.kind !== "channel").length;
-  const absorber = d.layers.find((l) => l.kind === "absorber");
-  const s = absorber?.kind === "absorber" ? absorber.shape : {};
-  const form = absorber?.kind === "absorber" ? absorber.form : "flat";
-  const more =
-    form === "columns"
-      ? s.count * Math.ceil(opening(d).lengthM / s.cellM) * 0.04
-      : form === "fins"
-        ? (opening(d).widthM / s.spacingM) * 0.05
-        : form === "tubeSheet" || form === "hose"
-          ? (pipeLength(d) ?? 0) * 0.05
-          : form === "perforated"
-            ? 2
-            : form === "mesh"
-              ? 0.4 * s.layers
-              : 0.5;
+  const absorber = absorberLayer(d);
+  const more = absorber ? formOf(absorber).bill.hours(absorber.shape, opening(d)) : 0.5;
   const repeat = 2 + 0.6 * solids + 1.2 * grossArea(d) + more;
   return { first: Math.round(repeat * 1.7 * 2) / 2, repeat: Math.round(repeat * 2) / 2 };
 }

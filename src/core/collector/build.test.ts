@@ -8,7 +8,7 @@ import { billOf, EMPTY_BILL, needs } from "./bill";
 import { checklistOf } from "./checklist";
 import { aspectValues, differences, factorialSet, fairness, withAspect } from "./compare";
 import { absorberLayer, apertureArea, grossArea, type Design, type Layer } from "./design";
-import { ABSORBER_FORMS } from "./forms";
+import { ABSORBER_FORMS } from "./form/list";
 import { checkLimits, hazards } from "./limits";
 import { designFromOutline, withCovers } from "./outline";
 import { predict, type Operating } from "./predict";
@@ -163,7 +163,7 @@ describe("what cannot be built", () => {
     ).toContain("materialMissing");
   });
   it("whatever has no problem can be computed, balanced and drawn up", () => {
-    const anyForm = fc.constantFrom(...ABSORBER_FORMS);
+    const anyForm = fc.constantFrom(...ABSORBER_FORMS.filter((f) => f !== "boughtModule"));
     fc.assert(
       fc.property(
         anyForm,

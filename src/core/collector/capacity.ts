@@ -3,51 +3,28 @@ import {
   absorberLayer,
   absorberArea,
   apertureArea,
-  coveredShare,
   opening,
   pipeLength,
   type AbsorberLayer,
   type Design,
 } from "./design";
-import { corrugationRatio } from "./forms";
+import { formOf } from "./form/list";
 import type { Network } from "./network";
 import { solveNetwork, type Conditions, type Solution } from "./solve";
 
 const { PI } = Math;
 
 /** Solid volume of an absorber per m² of aperture, m. */
-export function absorberVolume(d: Design, absorber: AbsorberLayer): number {
-  const { widthM, lengthM } = opening(d);
-  const area = widthM * lengthM;
-  const s = absorber.shape;
-  switch (absorber.form) {
-    case "corrugated":
-      return absorber.thicknessM * corrugationRatio(s.depthM, s.pitchM);
-    case "fins":
-      return absorber.thicknessM + (s.heightM * s.finM) / s.spacingM;
-    case "mesh":
-      return (s.layers * 2 * (PI / 4) * s.wireM ** 2) / s.meshPitchM;
-    case "columns":
-      return (s.count * PI * s.diameterM * absorber.thicknessM) / widthM;
-    // A pulled-out pleated duct has about twice the foil of a smooth one.
-    case "ductCoil":
-      return (2 * s.lengthM * PI * s.diameterM * absorber.thicknessM) / area;
-    case "hose":
-      return ((PI / 4) * (s.outerM ** 2 - s.innerM ** 2)) / s.pitchM;
-    case "tubeSheet":
-      return absorber.thicknessM + ((PI / 4) * (s.outerM ** 2 - s.innerM ** 2)) / s.spacingM;
-    case "perforated":
-      return absorber.thicknessM * coveredShare(absorber, opening(d));
-    default:
-      return absorber.thicknessM;
-  }
-}
+export const absorberVolume = (d: Design, absorber: AbsorberLayer): number =>
+  formOf(absorber).volumeM(absorber.shape, absorber.thicknessM, opening(d));
 
 /** Liquid inside one box, m³; 0 for air. */
 export function liquidContent(d: Design): number {
   const absorber = absorberLayer(d);
   const run = pipeLength(d);
-  return d.fluid.kind === "air" || !absorber || run === null ? 0 : run * (PI / 4) * (absorber.shape.innerM ?? 0) ** 2;
+  return d.fluid.kind === "air" || !absorber || run === null
+    ? 0
+    : run * (PI / 4) * (formOf(absorber).innerM?.(absorber.shape) ?? 0) ** 2;
 }
 
 /** Mass of one box, dry, kg, by layer; the frame last. */

@@ -91,7 +91,7 @@ export function checklistOf(d: Design, p: Prediction, lowestC: number): Checklis
     add("paint", "cure", { paint: name(coating), hours: sun }, l.id);
   }
 
-  if (absorber?.form === "tubeSheet") add("assemble", "bond", { bond: absorber.shape.bondWmK });
+  if (absorber && "bondWmK" in absorber.shape) add("assemble", "bond", { bond: absorber.shape.bondWmK });
   add("assemble", "insulationDry");
   if (d.fluid.kind === "air" && airPath(d) !== "none")
     add("assemble", "channelClear", {

@@ -1,7 +1,8 @@
 import type { Fan } from "../flow/fan";
 import type { Fluid } from "../fluids/fluid";
 import type { MaterialTable } from "../materials/material";
-import { FORM_FIELDS, formDepth, type AbsorberForm } from "./forms";
+import { FORMS, formOf, type AbsorberForm } from "./form/list";
+import type { Opening } from "./form/form";
 
 export const AIR_PATHS = ["back", "front", "both", "through", "inside", "none"] as const;
 export type AirPath = (typeof AIR_PATHS)[number];
@@ -32,7 +33,7 @@ export interface AbsorberLayer {
   thicknessM: number;
   /** Coating on the sun side; null for the bare material. */
   coating: string | null;
-  /** Dimensions that belong to the form, by the names in FORM_FIELDS. */
+  /** Dimensions that belong to the form, by the names of its fields. */
   shape: Record<string, number>;
 }
 
@@ -94,6 +95,9 @@ export function opening(d: Pick<Design, "grossWidthM" | "grossLengthM" | "frame"
 
 /** Area that lets light in, m² (ISO 9488: aperture area of a box without concentration). */
 export function apertureArea(d: Design): number {
+  const absorber = absorberLayer(d);
+  const stated = absorber && formOf(absorber).areas?.(absorber.shape, grossArea(d));
+  if (stated) return stated.aperture;
   const { widthM, lengthM } = opening(d);
   return widthM * lengthM;
 }
@@ -110,48 +114,19 @@ export const coverLayers = (d: Pick<Design, "layers">): Extract<Layer, { kind: "
  */
 export function absorberArea(d: Design): number {
   const absorber = absorberLayer(d);
-  return absorber ? apertureArea(d) * coveredShare(absorber, opening(d)) : 0;
+  if (!absorber) return 0;
+  const stated = formOf(absorber).areas?.(absorber.shape, grossArea(d));
+  return stated ? stated.absorber : apertureArea(d) * coveredShare(absorber, opening(d));
 }
 
 /** Share of the opening that the absorber hides from what lies behind it, 0 to 1. */
-export function coveredShare(
-  { form, shape: s }: AbsorberLayer,
-  { widthM, lengthM }: { widthM: number; lengthM: number },
-): number {
-  switch (form) {
-    case "mesh":
-      return 1 - (1 - Math.min(0.99, s.wireM / s.meshPitchM)) ** (2 * Math.max(1, s.layers));
-    case "columns":
-      return Math.min(1, (s.diameterM * s.count) / widthM);
-    case "ductCoil":
-      return Math.min(1, (s.diameterM * s.lengthM) / (widthM * lengthM));
-    case "hose":
-      return Math.min(1, s.outerM / s.pitchM);
-    case "perforated":
-      return 1 - (Math.PI / 4) * Math.min(1, s.holeM / s.pitchM) ** 2;
-    default:
-      return 1;
-  }
-}
+export const coveredShare = (absorber: AbsorberLayer, open: Opening): number =>
+  formOf(absorber).covered?.(absorber.shape, open) ?? 1;
 
 /** Length of hose, duct or tube in one box, m; null for forms without pipe. Basis "per metre of pipe". */
 export function pipeLength(d: Design): number | null {
   const absorber = absorberLayer(d);
-  if (!absorber) return null;
-  const { widthM, lengthM } = opening(d);
-  const s = absorber.shape;
-  switch (absorber.form) {
-    case "hose":
-      return (widthM * lengthM) / s.pitchM;
-    case "tubeSheet":
-      return lengthM * Math.max(1, Math.round(widthM / s.spacingM));
-    case "ductCoil":
-      return s.lengthM;
-    case "columns":
-      return lengthM * s.count;
-    default:
-      return null;
-  }
+  return (absorber && formOf(absorber).pipeLengthM?.(absorber.shape, opening(d))) ?? null;
 }
 
 /** Where the air goes, read from where the channels lie and what the absorber lets through. */
@@ -160,10 +135,11 @@ export function airPath(d: Pick<Design, "fluid" | "layers">): AirPath {
   const at = d.layers.findIndex((l) => l.kind === "absorber");
   const absorber = d.layers[at] as AbsorberLayer | undefined;
   if (!absorber) return "none";
-  if (absorber.form === "columns" || absorber.form === "ductCoil") return "inside";
+  const { stream } = formOf(absorber);
+  if (stream === "inside") return "inside";
   const front = d.layers.slice(0, at).some((l) => l.kind === "channel");
   const back = d.layers.slice(at + 1).some((l) => l.kind === "channel");
-  const open = absorber.form === "mesh" || absorber.form === "perforated";
+  const open = stream === "through";
   if (open && back && (front || drawsOutsideAir(d))) return "through";
   return front && back ? "both" : front ? "front" : back ? "back" : "none";
 }
@@ -172,12 +148,13 @@ export function airPath(d: Pick<Design, "fluid" | "layers">): AirPath {
 export function drawsOutsideAir(d: Pick<Design, "fluid" | "layers">): boolean {
   const at = d.layers.findIndex((l) => l.kind === "absorber");
   const absorber = d.layers[at] as AbsorberLayer | undefined;
-  const open = absorber?.form === "mesh" || absorber?.form === "perforated";
+  const open = absorber !== undefined && formOf(absorber).stream === "through";
   return d.fluid.kind === "air" && open && at === 0 && d.layers.some((l) => l.kind === "channel");
 }
 
 /** Depth of a layer across the box, m. */
-export const layerDepth = (layer: Layer): number => (layer.kind === "absorber" ? formDepth(layer) : layer.thicknessM);
+export const layerDepth = (layer: Layer): number =>
+  layer.kind === "absorber" ? formOf(layer).depthM(layer.shape, layer.thicknessM) : layer.thicknessM;
 
 /** Depth of the whole stack, m. */
 export const stackDepth = (d: Pick<Design, "layers">): number => d.layers.reduce((s, l) => s + layerDepth(l), 0);
@@ -194,4 +171,4 @@ export function newAbsorber(
 }
 
 export const usualShape = (form: AbsorberForm): Record<string, number> =>
-  Object.fromEntries(FORM_FIELDS[form].map((f) => [f.name, f.usual]));
+  Object.fromEntries(FORMS[form].fields.map((f) => [f.name, f.usual]));

@@ -5,7 +5,8 @@ import { expanded, measured } from "../uncertainty/uncertain";
 import { layerMasses } from "./capacity";
 import { airPath, opening, type Design, type Layer } from "./design";
 import { buildNetwork } from "./network";
-import { STILL, type Operating, type Prediction } from "./predict";
+import { STILL } from "./standard";
+import { type Operating, type Prediction } from "./predict";
 import { worstGain, worstMirrorGain } from "./reflector";
 import { solveNetwork } from "./solve";
 

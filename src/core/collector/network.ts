@@ -11,10 +11,9 @@ import {
   type Design,
   type Layer,
 } from "./design";
-import { stripResistance } from "./carrier";
-import { finEfficiency } from "./convection";
+import { stripResistance } from "./form/pipes";
 import { CERTAIN, type ModelFactors } from "./factors";
-import { corrugationRatio } from "./forms";
+import { formOf } from "./form/list";
 import { collectorOptics, grooved, surfaceOf, surfaceRatio } from "./optics";
 
 const { max, min } = Math;
@@ -60,8 +59,8 @@ export interface Network {
   faces: ({ front: number; back: number } | null)[];
   nodeCount: number;
   solar: Float64Array;
-  /** Cellular sheets carry more heat when hot: much of it is radiation from wall to wall. */
-  conduction: { a: number; b: number; conductance: number; cellular: boolean }[];
+  /** Cellular sheets carry more heat when hot, as much of it is radiation from wall to wall; across a vacuum all of it is. */
+  conduction: { a: number; b: number; conductance: number; through: "solid" | "cells" | "vacuum" }[];
   spaces: Space[];
   streams: Stream[];
   frontFaces: Face[];
@@ -70,6 +69,8 @@ export interface Network {
   /** Radiation that passes a film: from the faces below it to those above, or to the sky. */
   throughFilm: { from: Face[]; to: Face[] | "sky"; transmittance: number }[];
   absorberNode: number;
+  /** Node that meets the frame: the absorber, or the glass around it. */
+  edgeNode: number;
   absorberShare: number;
   edge: number;
   apertureM2: number;
@@ -98,7 +99,7 @@ interface Stack {
   finSide: "front" | "back";
 }
 
-type Solids = Pick<Network, "faces" | "conduction" | "contact" | "nodeCount">;
+type Solids = Pick<Network, "faces" | "conduction" | "contact" | "nodeCount" | "absorberNode">;
 
 /** Nodes of the solid layers: two where a layer resists, one where it is thin; layers that touch share a node, and an open absorber lies loosely on what is under it. */
 function solids({ design, factors, absorber, at, share }: Stack): Solids {
@@ -116,7 +117,7 @@ function solids({ design, factors, absorber, at, share }: Stack): Solids {
     const loose: boolean = i === at + 1 && share < WHOLE && touching !== null;
     const front: number = touching === null || loose ? nodeCount++ : touching;
     if (loose) contact = { a: touching!, b: front, conductance: contactConductance(design, absorber, layer) };
-    const shaped = layer.kind === "absorber" && absorber.form !== "masonry" && absorber.form !== "flat";
+    const shaped = layer.kind === "absorber" && !formOf(absorber).board;
     const resistance = shaped
       ? 0
       : layer.thicknessM /
@@ -128,16 +129,20 @@ function solids({ design, factors, absorber, at, share }: Stack): Solids {
         a: front,
         b: back,
         conductance: 1 / resistance,
-        cellular: layer.kind === "cover" && design.materials[layer.material].conductivity < CELLULAR,
+        through: layer.kind === "cover" && design.materials[layer.material].conductivity < CELLULAR ? "cells" : "solid",
       });
     faces.push({ front, back });
     touching = back;
   }
-  return { faces, conduction, contact, nodeCount };
+  // Glass of its own around the absorber faces the box; the absorber is a node inside, behind the vacuum.
+  const own = formOf(absorber).envelope?.(absorber.shape, surfaceOf(design, absorber).emittance + factors.emittance);
+  const absorberNode = own ? nodeCount++ : faces[at]!.front;
+  if (own) conduction.push({ a: faces[at]!.front, b: absorberNode, conductance: own.conductance, through: "vacuum" });
+  return { faces, conduction, contact, nodeCount, absorberNode };
 }
 
 /** Share of the light on the aperture that each node takes. */
-function solarShares({ design, factors, at, behind }: Stack, { faces, nodeCount }: Solids): Float64Array {
+function solarShares({ design, factors, behind }: Stack, { faces, nodeCount, absorberNode }: Solids): Float64Array {
   const optics = collectorOptics(design, 0, factors);
   const solar = new Float64Array(nodeCount);
   let cover = 0;
@@ -146,37 +151,32 @@ function solarShares({ design, factors, at, behind }: Stack, { faces, nodeCount 
     solar[faces[i]!.front] += optics.coverAbsorbed[cover] / 2;
     solar[faces[i]!.back] += optics.coverAbsorbed[cover++] / 2;
   });
-  solar[faces[at]!.front] += optics.absorber;
+  solar[absorberNode] += optics.absorber;
   if (behind > 0) solar[faces[behind]!.front] += optics.behind;
   return solar;
 }
 
-/** Forms that show the same surface to front and back. */
-const ALL_ROUND: readonly AbsorberLayer["form"][] = ["mesh", "columns", "ductCoil", "hose"];
+/** Emittance of plain glass. */
+const GLASS = 0.88;
 
 function frontEmittance({ design, factors, absorber, at }: Stack, i: number): number {
   const own = surfaceOf(design, design.layers[i] as Solid).emittance;
-  return i === at ? grooved(min(1, max(0.02, own + factors.emittance)), surfaceRatio(absorber)) : own;
+  if (i !== at) return own;
+  if (formOf(absorber).envelope) return GLASS;
+  return grooved(min(1, max(0.02, own + factors.emittance)), surfaceRatio(absorber));
 }
 
 function backEmittance(s: Stack, i: number): number {
   const layer = s.design.layers[i] as Solid;
-  return i === s.at && ALL_ROUND.includes(s.absorber.form)
+  return i === s.at && formOf(s.absorber).allRound
     ? frontEmittance(s, i)
     : s.design.materials[layer.material].emittance;
 }
 
-/** Heat transfer, W/(m²·K), at which a fin's efficiency is taken: it hardly depends on it. */
-const FIN_TRANSFER = 8;
-
 /** Surface a stream wets over plan area. */
 function wetted({ design, absorber, at, finSide }: Stack, i: number, side: "front" | "back"): number {
-  if (i !== at) return 1;
-  if (absorber.form === "corrugated") return corrugationRatio(absorber.shape.depthM, absorber.shape.pitchM);
-  if (absorber.form !== "fins" || side !== finSide) return 1;
-  const { heightM, spacingM, finM } = absorber.shape;
-  const m = Math.sqrt((2 * FIN_TRANSFER) / (design.materials[absorber.material].conductivity * finM));
-  return 1 + ((2 * heightM) / spacingM) * finEfficiency(m, heightM);
+  const { conductivity } = design.materials[absorber.material];
+  return i === at ? (formOf(absorber).wetted?.(absorber.shape, conductivity, side === finSide) ?? 1) : 1;
 }
 
 /** Face of the solid above layer i. */
@@ -311,7 +311,7 @@ export function buildNetwork(design: Design, factors: ModelFactors = CERTAIN): N
     backNode: faces[last]!.back,
     backEmittance: backEmittance(s, last),
     throughFilm: films(s, faces),
-    absorberNode: faces[at]!.front,
+    edgeNode: faces[at]!.front,
     absorberShare: s.share,
     edge: edgeLoss(s),
     apertureM2: apertureArea(design),
@@ -329,40 +329,20 @@ function channelGeometry(
   depthM: number,
   widthM: number,
   absorber: AbsorberLayer,
-  finsInside: boolean,
+  finned: boolean,
 ): { sectionM2: number; hydraulicM: number } {
-  const s = absorber.shape;
-  let section = widthM * depthM;
-  let perimeter = 2 * (widthM + depthM);
-  if (absorber.form === "fins" && finsInside) {
-    const fins = widthM / s.spacingM;
-    section = widthM * (depthM + s.heightM) - fins * s.heightM * s.finM;
-    perimeter += 2 * s.heightM * (1 + fins);
-  } else if (absorber.form === "corrugated") {
-    section += (widthM * s.depthM) / 2;
-    perimeter += widthM * (corrugationRatio(s.depthM, s.pitchM) - 1);
-  }
+  const more = formOf(absorber).channel?.(absorber.shape, depthM, widthM, finned);
+  const section = widthM * depthM + (more?.sectionM2 ?? 0);
+  const perimeter = 2 * (widthM + depthM) + (more?.perimeterM ?? 0);
   return { sectionM2: section, hydraulicM: (4 * section) / perimeter };
 }
 
-/** Distance and width, m, of the lines in which pipes lie on what is under them; a mesh lies on its wires' bends, a tenth of a metre apart. */
-function lines({ form, shape: s }: AbsorberLayer, widthM: number, lengthM: number): [pitch: number, width: number] {
-  switch (form) {
-    case "hose":
-      return [s.pitchM, s.outerM];
-    case "columns":
-      return [widthM / s.count, s.diameterM];
-    case "ductCoil":
-      return [(widthM * lengthM) / s.lengthM, s.diameterM];
-    default:
-      return [0.1, 0.09];
-  }
-}
+/** Lines in which an absorber lies on what is under it; a mesh lies on its wires' bends, a tenth of a metre apart. */
+const LINES: [pitchM: number, widthM: number] = [0.1, 0.09];
 
 /** From an open absorber to what it lies on, W/(m²·K) of aperture. */
 function contactConductance(design: Design, absorber: AbsorberLayer, under: Solid): number {
-  const { widthM, lengthM } = opening(design);
-  const [pitch, width] = lines(absorber, widthM, lengthM);
+  const [pitch, width] = formOf(absorber).contact?.(absorber.shape, opening(design)) ?? LINES;
   return (
     1 /
     (pitch / LOOSE_CONTACT +

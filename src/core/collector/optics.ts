@@ -10,7 +10,7 @@ import {
   type Design,
   type Layer,
 } from "./design";
-import { corrugationRatio } from "./forms";
+import { formOf } from "./form/list";
 import { CERTAIN, type ModelFactors } from "./factors";
 
 /** Covers of a design as the optics need them, outermost first. */
@@ -29,20 +29,7 @@ export function coverStack(d: Pick<Design, "layers" | "materials">): Cover[] {
 export const grooved = (share: number, ratio: number): number => (share * ratio) / (1 + share * (ratio - 1));
 
 /** Surface the sun side shows over its plan area, at most 4: deeper grooves add nothing that counts. */
-export function surfaceRatio({ form, shape: s }: AbsorberLayer): number {
-  switch (form) {
-    case "corrugated":
-      return corrugationRatio(s.depthM, s.pitchM);
-    case "mesh":
-      return Math.min(4, Math.max(1, (2 * Math.PI * s.wireM * s.layers) / s.meshPitchM));
-    case "columns":
-    case "ductCoil":
-    case "hose":
-      return Math.PI / 2;
-    default:
-      return 1;
-  }
-}
+export const surfaceRatio = (absorber: AbsorberLayer): number => formOf(absorber).surfaceRatio?.(absorber.shape) ?? 1;
 
 export interface CollectorOptics {
   /** Of the covers, for light straight on. */
@@ -74,7 +61,9 @@ export function collectorOptics(d: Design, incidence = 0, factors: ModelFactors 
       absorptance: 0,
     };
   const ratio = surfaceRatio(absorber);
-  const absorptance = grooved(clamp(surfaceOf(d, absorber).absorptance + factors.absorptance), ratio);
+  const surface = surfaceOf(d, absorber);
+  const envelope = formOf(absorber).envelope?.(absorber.shape, surface.emittance)?.transmittance ?? 1;
+  const absorptance = envelope * grooved(clamp(surface.absorptance + factors.absorptance), ratio);
   const covered = coveredShare(absorber, opening(d));
   const behindLayer = d.layers
     .slice(d.layers.indexOf(absorber) + 1)

@@ -1,7 +1,8 @@
 import { isLiquid, type Fluid } from "../fluids/fluid";
 import { libraryMaterial } from "../materials/library";
 import type { Design, Layer } from "./design";
-import type { AbsorberForm } from "./forms";
+import type { Form } from "./form/form";
+import { FORMS, formOf, type AbsorberForm } from "./form/list";
 import { materialsOf, namedMaterials, presetDesign } from "./presets";
 
 /** What a person with only a log says about a box: enough to draw it and to divide by an area. */
@@ -11,6 +12,10 @@ export interface Outline {
   covers: number;
   grossAreaM2: number;
 }
+
+/** Whether a form can carry what the outline says. */
+const fits = ({ absorber, fluid }: Outline): boolean =>
+  FORMS[absorber].carries === "either" || (FORMS[absorber].carries === "liquid") === isLiquid(fluid);
 
 /** Share of the outside the frame takes in a usual build; a box twice as long as wide. */
 const RATIO = 2;
@@ -22,11 +27,12 @@ export function designFromOutline(o: Outline): Design {
   const body = {
     ...start,
     // A form says whether air or a liquid; which liquid is for the outline to say.
-    fluid: isLiquid(o.fluid) && isLiquid(start.fluid) ? o.fluid : start.fluid,
+    fluid: fits(o) ? o.fluid : start.fluid,
     grossWidthM: round(width),
     grossLengthM: round(o.grossAreaM2 / round(width)),
     frame: { ...start.frame, thicknessM: Math.min(start.frame.thicknessM, width / 10) },
-    layers: withCovers(start.layers, o.covers),
+    // A module as bought is closed: what covers it has is its maker's business.
+    layers: (FORMS[o.absorber] as Form).stated ? start.layers : withCovers(start.layers, o.covers),
     sketch: true,
   };
   const fitted = fitShape(body);
@@ -46,7 +52,7 @@ export function withCovers(layers: readonly Layer[], covers: number): Layer[] {
   const below = rest.slice(start);
   if (covers === 0) return below[0].kind === "channel" ? behindAbsorber(below) : below;
   const absorber = below.find((l) => l.kind === "absorber");
-  const open = absorber?.kind === "absorber" && (absorber.form === "mesh" || absorber.form === "perforated");
+  const open = absorber?.kind === "absorber" && formOf(absorber).stream === "through";
   const out: Layer[] = [];
   for (let k = 1; k <= covers; k++) {
     out.push({ id: k === 1 ? "cover" : `cover${k}`, kind: "cover", material, thicknessM });
@@ -67,28 +73,15 @@ function behindAbsorber([channel, ...rest]: Layer[]): Layer[] {
 }
 
 /** Columns and coils as many and as long as the smaller or larger opening takes, as close as in the usual build. */
-function fitShape<D extends Omit<Design, "materials">>(d: D): D {
-  const widthM = d.grossWidthM - 2 * d.frame.thicknessM;
-  const lengthM = d.grossLengthM - 2 * d.frame.thicknessM;
-  return {
-    ...d,
-    layers: d.layers.map((l) => {
-      if (l.kind !== "absorber") return l;
-      if (l.form === "columns")
-        return {
-          ...l,
-          shape: { ...l.shape, count: Math.max(1, Math.min(80, Math.floor(widthM / (l.shape.diameterM * 1.05)))) },
-        };
-      if (l.form === "ductCoil")
-        return {
-          ...l,
-          shape: {
-            ...l.shape,
-            diameterM: Math.min(l.shape.diameterM, widthM / 2),
-            lengthM: Math.max(0.5, Math.min(60, (0.64 * widthM * lengthM) / Math.min(l.shape.diameterM, widthM / 2))),
-          },
-        };
-      return l;
-    }),
-  };
-}
+const fitShape = <D extends Omit<Design, "materials">>(d: D): D => ({
+  ...d,
+  layers: d.layers.map((l) =>
+    l.kind === "absorber" ? { ...l, shape: formOf(l).fit?.(l.shape, bare(d)) ?? l.shape } : l,
+  ),
+});
+
+/** Opening without the least width that keeps a half-typed frame from turning inside out. */
+const bare = (d: Pick<Design, "grossWidthM" | "grossLengthM" | "frame">) => ({
+  widthM: d.grossWidthM - 2 * d.frame.thicknessM,
+  lengthM: d.grossLengthM - 2 * d.frame.thicknessM,
+});

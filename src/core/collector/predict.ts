@@ -8,13 +8,16 @@ import {
   type Source,
   type Uncertain,
 } from "../uncertainty/uncertain";
-import { fluidProperties, type FluidKind } from "../fluids/fluid";
+import { fluidProperties } from "../fluids/fluid";
 import { designAreas, effectiveCapacity, timeConstant } from "./capacity";
-import { pipeLength, type Design } from "./design";
+import { absorberLayer, pipeLength, type Design } from "./design";
 import { drivenFlow, powerAt } from "./drive";
+import { formOf } from "./form/list";
 import { buildNetwork, type Network } from "./network";
 import { pressureLoss } from "./pressure";
 import { worstGain } from "./reflector";
+import { predictStated } from "./stated";
+import { INLET_STEPS, STILL } from "./standard";
 import { solveNetwork, type Conditions, type Solution } from "./solve";
 
 export const AREA_BASES = ["gross", "aperture", "absorber"] as const;
@@ -37,9 +40,6 @@ export interface Operating {
   basis: AreaBasis;
   reduced: "mean" | "inlet";
 }
-
-/** Conditions at which stagnation temperatures are stated (ISO 9806:2017): 1,000 W/m², 30 °C, wind below 1 m/s. */
-export const STILL = { irradianceWm2: 1000, ambientC: 30, windMs: 0.5 };
 
 export const FIGURES = [
   "massFlow",
@@ -98,12 +98,6 @@ type Numbers = {
   fanEnough: boolean;
   drivenFlow: number;
   warm: Solution[];
-};
-
-const INLET_STEPS: Record<FluidKind, number[]> = {
-  air: [0, 12, 25, 38, 52],
-  water: [0, 12, 25, 40, 55],
-  glycol: [0, 12, 25, 40, 55],
 };
 
 /** Least squares of η = η0 − a1·x − a2·G·x² with a1, a2 not negative. */
@@ -238,7 +232,12 @@ function numbersOf(
   figures.stagnation = standard.segments[0][net.absorberNode];
   figures.stagnationHere = here.segments[0][net.absorberNode];
   if (design.reflector) figures.stagnationMirror = mirror.segments[0][net.absorberNode];
+  const absorberAt = design.layers.findIndex((l) => l.kind === "absorber");
   const hottest = (s: Solution, i: number) =>
+    i === absorberAt
+      ? Math.max(facesHottest(s, i), ...s.segments.map((seg) => seg[net.absorberNode]))
+      : facesHottest(s, i);
+  const facesHottest = (s: Solution, i: number) =>
     Math.max(...s.segments.flatMap((seg) => [seg[net.faces[i]!.front], seg[net.faces[i]!.back]]));
   const mean = (i: number) => run.segments.reduce((sum, seg) => sum + seg[i], 0) / run.segments.length;
   return {
@@ -327,6 +326,9 @@ const CAPACITY_SPREAD = 0.1;
  * The design must be free of problems (see validate.ts). @param flow kg/s through one box instead of the operating flow
  */
 export function predict(design: Design, op: Operating, flow?: number): Prediction {
+  const absorber = absorberLayer(design);
+  const stated = absorber && formOf(absorber).stated?.(absorber.shape);
+  if (stated) return predictStated(design, stated, op, flow);
   const base = numbersOf(design, CERTAIN, op, undefined, flow);
   // The same flow for the moved models, unless draught makes it.
   const moved = (Object.keys(FACTOR_SPREAD) as FactorName[]).map((name) => ({

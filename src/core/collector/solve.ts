@@ -1,16 +1,8 @@
-import type { AbsorberLayer } from "./design";
 import { absorberLayer, opening } from "./design";
 import { fluidProperties, type FluidProperties } from "../fluids/fluid";
 import { insideCoefficient } from "./carrier";
-import {
-  channelNusselt,
-  gapCoefficient,
-  radiationCoefficient,
-  skyTemperature,
-  suctionEffectiveness,
-  windCoefficient,
-  wireNusselt,
-} from "./convection";
+import { formOf } from "./form/list";
+import { channelNusselt, gapCoefficient, radiationCoefficient, skyTemperature, windCoefficient } from "./convection";
 import type { Network, Stream } from "./network";
 
 const { exp, max, min, PI } = Math;
@@ -158,7 +150,9 @@ function settingOf(net: Network, c: Conditions, segments: number, storage?: Stor
     capacity: flux * p.specificHeat,
     forced: net.streams.map((s) => forcedTransfer(net, s, c.massFlowKgPerS, p)),
     effectiveness:
-      net.path === "through" ? throughEffectiveness(absorber, flux, p, c.windMs, factors.streamTransfer) : 0,
+      net.path === "through" && flux > 0
+        ? (formOf(absorber).throughEffectiveness?.(absorber.shape, flux, p, c.windMs, factors.streamTransfer) ?? 0)
+        : 0,
     wind: net.outsideAir && flux > 0 ? min(still, drawn) : still,
     environmentC: (skyView * sky + (1 - skyView) * (c.ambientC + KELVIN) ** 4) ** 0.25 - KELVIN,
   };
@@ -178,14 +172,21 @@ function forcedTransfer(net: Network, s: Stream, massFlow: number, p: FluidPrope
 /** Conductance of a cellular sheet over that at 10 °C: still air conducts two fifths, the rest is radiation across the cells and goes with T³ (typical value). */
 const cellFactor = (meanC: number): number => 0.4 + 0.6 * ((meanC + KELVIN) / 283.15) ** 3;
 
+/** How a conductance grows with its mean temperature, over that at which it is stated: vacuum at 60 °C, radiation alone. */
+const WHEN_HOT: Record<Network["conduction"][number]["through"], (meanC: number) => number> = {
+  solid: () => 1,
+  cells: cellFactor,
+  vacuum: (meanC) => ((meanC + KELVIN) / 333) ** 3,
+};
+
 function addSolids(system: System, at: Setting, T: Float64Array, segment: number): void {
   const { net, c, storage } = at;
   for (let i = 0; i < net.nodeCount; i++) {
     system.source(i, net.solar[i] * c.irradianceWm2);
     if (storage) system.toward(i, storage.capacities[i] / storage.stepS, storage.before[segment][i]);
   }
-  for (const { a, b, conductance, cellular } of net.conduction)
-    system.link(a, b, conductance * (cellular ? cellFactor((T[a] + T[b]) / 2) : 1));
+  for (const { a, b, conductance, through } of net.conduction)
+    system.link(a, b, conductance * WHEN_HOT[through]((T[a] + T[b]) / 2));
   if (net.contact) system.link(net.contact.a, net.contact.b, net.contact.conductance);
   for (const f of net.frontFaces) {
     system.lose(f.node, at.wind * f.share, c.ambientC, "front");
@@ -200,7 +201,7 @@ function addSolids(system: System, at: Setting, T: Float64Array, segment: number
     net.factors.windLoss * (2.8 + 1.5 * c.windMs) +
     radiationCoefficient(T[net.backNode], c.ambientC, net.backEmittance, 0.95);
   system.lose(net.backNode, back, c.ambientC, "back");
-  system.lose(net.absorberNode, net.edge, c.ambientC, "edge");
+  system.lose(net.edgeNode, net.edge, c.ambientC, "edge");
   for (const { from, to, transmittance } of net.throughFilm) {
     for (const f of from) {
       if (to === "sky")
@@ -372,35 +373,6 @@ function outletOf(net: Network, streams: number[], inletC: number): number {
   if (!streams.length) return inletC;
   if (net.path === "through") return streams[net.streams.findIndex((s) => s.kind === "backPlenum")];
   return net.streams.reduce((sum, s, j) => sum + s.share * streams[j], 0);
-}
-
-function throughEffectiveness(
-  absorber: AbsorberLayer,
-  flux: number,
-  p: FluidProperties,
-  windMs: number,
-  transfer: number,
-): number {
-  if (flux <= 0) return 0;
-  const s = absorber.shape;
-  if (absorber.form === "perforated") {
-    const e = suctionEffectiveness({
-      holeM: s.holeM,
-      pitchM: s.pitchM,
-      massFluxKgM2S: flux,
-      density: p.density,
-      viscosity: p.viscosity,
-      conductivity: p.conductivity,
-      specificHeat: p.specificHeat,
-      windMs,
-    });
-    return 1 - (1 - e) ** transfer;
-  }
-  const solidity = 1 - (1 - min(0.95, s.wireM / s.meshPitchM)) ** 2;
-  const reynolds = (flux / (1 - solidity)) * (s.wireM / p.viscosity);
-  const h = (wireNusselt(reynolds) * p.conductivity) / s.wireM;
-  const area = (2 * PI * s.wireM * s.layers) / s.meshPitchM;
-  return 1 - exp((-transfer * h * area) / (flux * p.specificHeat));
 }
 
 /** Gauss elimination without pivoting: these matrices are dominated by their diagonal. Zeros of the narrow band are skipped. */

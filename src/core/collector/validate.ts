@@ -1,4 +1,4 @@
-import { LIQUID_FORMS, FORM_FIELDS, formDepth } from "./forms";
+import { formOf } from "./form/list";
 import { opening, type AbsorberLayer, type Design, type Layer } from "./design";
 import type { QuantityId } from "../quantity/quantities";
 
@@ -25,7 +25,8 @@ export type PlainProblem =
   | "airLayerOutside"
   | "tubeWall"
   | "tooFewFlowPoints"
-  | "backMissing";
+  | "backMissing"
+  | "nothingStated";
 
 /** What is impossible in a design and keeps it from being computed. The layer is named, so that the screen can mark it. */
 export type DesignProblem = { layer: string | null } & (
@@ -145,14 +146,15 @@ function order(d: Design, say: Say, out: DesignProblem[]): void {
 function paths(d: Design, absorber: AbsorberLayer, at: number, say: Say): void {
   const channels = d.layers.map((l, i) => ({ l, i })).filter(({ l }) => l.kind === "channel");
   const liquid = d.fluid.kind !== "air";
-  if (liquid && !LIQUID_FORMS.includes(absorber.form)) say("waterInAirForm", absorber.id);
-  if (!liquid && LIQUID_FORMS.includes(absorber.form)) say("airInLiquidForm", absorber.id);
+  const form = formOf(absorber);
+  if (liquid && form.carries === "air") say("waterInAirForm", absorber.id);
+  if (!liquid && form.carries === "liquid") say("airInLiquidForm", absorber.id);
   if (liquid && channels.length) say("channelWithLiquid", channels[0].l.id);
   if (liquid) return;
-  const piped = absorber.form === "columns" || absorber.form === "ductCoil";
+  const piped = form.stream === "inside";
   if (piped && channels.length) say("channelWithPipes", channels[0].l.id);
   if (piped) return;
-  const open = absorber.form === "mesh" || absorber.form === "perforated";
+  const open = form.stream === "through";
   const back = channels.some(({ i }) => i > at);
   const front = channels.some(({ i }) => i < at);
   if (open && (!back || (at > 0 && !front))) say("openFormNeedsChannel", absorber.id);
@@ -163,7 +165,8 @@ function paths(d: Design, absorber: AbsorberLayer, at: number, say: Say): void {
 
 function shape(d: Design, absorber: AbsorberLayer, out: DesignProblem[], say: Say): void {
   const s = absorber.shape;
-  for (const f of FORM_FIELDS[absorber.form]) {
+  const form = formOf(absorber);
+  for (const f of form.fields) {
     const value = s[f.name];
     if (!(value >= f.min && value <= f.max))
       out.push({
@@ -177,31 +180,15 @@ function shape(d: Design, absorber: AbsorberLayer, out: DesignProblem[], say: Sa
       });
   }
   if ("innerM" in s && s.innerM >= s.outerM) say("tubeWall", absorber.id);
-  const { widthM, lengthM } = opening(d);
-  if (absorber.form === "columns" && s.diameterM * s.count > widthM + 1e-6)
-    out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.diameterM * s.count, availableM: widthM });
-  if (absorber.form === "hose" && s.pitchM < s.outerM - 1e-9)
-    out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.outerM, availableM: s.pitchM });
-  if (absorber.form === "mesh" && s.wireM >= s.meshPitchM)
-    out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.wireM, availableM: s.meshPitchM });
-  if (absorber.form === "perforated" && s.holeM >= s.pitchM)
-    out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.holeM, availableM: s.pitchM });
-  if (absorber.form === "fins" && s.finM >= s.spacingM)
-    out.push({ kind: "pipesTooWide", layer: absorber.id, neededM: s.finM, availableM: s.spacingM });
-  if (absorber.form === "ductCoil" && s.diameterM * s.lengthM > widthM * lengthM + 1e-6)
-    out.push({
-      kind: "coilTooLong",
-      layer: absorber.id,
-      neededM: s.lengthM,
-      availableM: (widthM * lengthM) / s.diameterM,
-    });
-  if (!(formDepth(absorber) > 0))
+  for (const problem of form.problems?.(s, opening(d)) ?? []) out.push({ ...problem, layer: absorber.id });
+  if (form.stated && !form.stated(s)) say("nothingStated", absorber.id);
+  if (!(form.depthM(s, absorber.thicknessM) > 0))
     out.push({
       kind: "outOfRange",
       layer: absorber.id,
       field: "thicknessM",
       quantity: "smallLength",
-      value: formDepth(absorber),
+      value: form.depthM(s, absorber.thicknessM),
       min: 0.00001,
       max: 0.3,
     });

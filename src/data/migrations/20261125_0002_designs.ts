@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { designFromOutline } from "../../core/collector/outline";
-import type { AbsorberForm } from "../../core/collector/forms";
+import type { AbsorberForm } from "../../core/collector/form/list";
 import { fluidOf } from "../../core/fluids/fluid";
 
 /** What a variant held before it was a design: a few words and three areas. */

@@ -1,10 +1,10 @@
 "use client";
 
-import { ABSORBER_FORMS, FORM_FIELDS, type AbsorberForm } from "@/core/collector/forms";
+import { ABSORBER_FORMS, formOf, FORMS, type AbsorberForm } from "@/core/collector/form/list";
 import { coveredShare, opening, type Design, type Layer } from "@/core/collector/design";
 import { THICKNESS_RANGE } from "@/core/collector/validate";
 import type { Material, MaterialGroup } from "@/core/materials/material";
-import { FORM_WORDS } from "@/ui/Badge";
+import { FORM_WORDS } from "@/words/forms";
 import { QuantityField } from "@/ui/QuantityField";
 import { percent } from "@/words/judge";
 import { GROUP_WORDS, KIND_WORDS } from "@/words/build";
@@ -77,9 +77,7 @@ export function LayerEditor({
               onChange({
                 ...changeLayer(design, layer.id, {
                   material: m.key,
-                  ...(layer.kind === "absorber" && layer.form !== "flat" && layer.form !== "masonry"
-                    ? {}
-                    : { thicknessM: m.thicknessM }),
+                  ...(layer.kind === "absorber" && !formOf(layer).board ? {} : { thicknessM: m.thicknessM }),
                 }),
               })
             }
@@ -99,7 +97,7 @@ export function LayerEditor({
         )}
         <QuantityField key={layer.id} {...size} onChange={(thicknessM) => set({ thicknessM })} />
         {layer.kind === "absorber" &&
-          FORM_FIELDS[layer.form].map((f) => (
+          FORMS[layer.form].fields.map((f) => (
             <QuantityField
               key={`${layer.id}-${layer.form}-${f.name}`}
               label={`${fieldWords(f.name)[0].toUpperCase()}${fieldWords(f.name).slice(1)}`}
@@ -110,7 +108,7 @@ export function LayerEditor({
               onChange={(v) => set({ shape: { ...layer.shape, [f.name]: f.whole ? Math.round(v) : v } })}
             />
           ))}
-        {layer.kind === "absorber" && ["columns", "ductCoil", "hose", "mesh", "perforated"].includes(layer.form) && (
+        {layer.kind === "absorber" && formOf(layer).covered && (
           <p className="self-end pb-1.5 text-[13px]">
             covers <b className="font-[650]">{percent(coveredShare(layer, opening(design)))}</b> of the opening
           </p>

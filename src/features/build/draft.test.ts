@@ -1,6 +1,6 @@
 import { LIBRARY } from "@/core/materials/library";
 import { airPath } from "@/core/collector/design";
-import { ABSORBER_FORMS, LIQUID_FORMS } from "@/core/collector/forms";
+import { ABSORBER_FORMS, FORMS } from "@/core/collector/form/list";
 import { presetDesign } from "@/core/collector/presets";
 import { designProblems } from "@/core/collector/validate";
 import {
@@ -81,13 +81,16 @@ describe("editing the stack", () => {
     expect(changeLayer({ ...base, sketch: true }, "wool", { thicknessM: 0.06 }).sketch).toBe(false));
   test.each(ABSORBER_FORMS)("another form brings its make, and the fluid that goes with it: %s", (form) => {
     const d = withMaterials(changeForm(base, "absorber", form), library);
-    expect(d.fluid.kind).toBe(LIQUID_FORMS.includes(form) ? "water" : "air");
-    expect(d.drive.kind).toBe(LIQUID_FORMS.includes(form) ? "pump" : "fan");
+    const liquid = FORMS[form].carries === "liquid" || (FORMS[form].carries === "either" && base.fluid.kind !== "air");
+    expect(d.fluid.kind).toBe(liquid ? "water" : "air");
+    expect(d.drive.kind).toBe(liquid ? "pump" : "fan");
     const kinds = designProblems(d).map((p) => p.kind);
     // What does not fit is the air's way, and it is said; the rest is whole.
-    expect(kinds.filter((k) => !["openFormNeedsChannel", "channelWithPipes", "channelWithLiquid"].includes(k))).toEqual(
-      [],
-    );
+    expect(
+      kinds.filter(
+        (k) => !["openFormNeedsChannel", "channelWithPipes", "channelWithLiquid", "nothingStated"].includes(k),
+      ),
+    ).toEqual([]);
     expect(typeof airPath(d)).toBe("string");
   });
   test("materials travel by value, and those no longer named stay behind", () => {

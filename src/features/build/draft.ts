@@ -1,6 +1,6 @@
 import type { Design, Layer, LayerKind } from "@/core/collector/design";
 import { layerDepth, newAbsorber, usualShape } from "@/core/collector/design";
-import { LIQUID_FORMS, type AbsorberForm } from "@/core/collector/forms";
+import { FORMS, type AbsorberForm } from "@/core/collector/form/list";
 import { DUCT_FAN, namedMaterials, presetDesign, SMALL_PUMP } from "@/core/collector/presets";
 import type { Material } from "@/core/materials/material";
 
@@ -128,14 +128,15 @@ export function addOuterCover(d: Design): Design {
 export function changeForm(d: Design, id: string, form: AbsorberForm): Design {
   const like = presetDesign(form);
   const usual = like.layers.find((l) => l.kind === "absorber")!;
-  const liquid = LIQUID_FORMS.includes(form);
   const changed = changeLayer(d, id, {
     form,
     shape: usualShape(form),
     material: usual.kind === "absorber" ? usual.material : "aluminium-sheet",
     thicknessM: layerDepth(usual) && usual.thicknessM,
   });
-  if (liquid === (d.fluid.kind !== "air")) return changed;
+  const { carries } = FORMS[form];
+  const liquid = carries !== "air";
+  if (carries === "either" || liquid === (d.fluid.kind !== "air")) return changed;
   return {
     ...changed,
     fluid: like.fluid,

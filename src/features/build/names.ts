@@ -1,6 +1,6 @@
 import type { Design, Layer } from "@/core/collector/design";
 import { fieldWords } from "@/words/build";
-import { FORM_WORDS } from "@/ui/Badge";
+import { FORM_WORDS } from "@/words/forms";
 
 const short = (name: string): string => name.split(",")[0];
 

@@ -1,9 +1,9 @@
 import type { Aspect } from "@/core/collector/compare";
 import { absorberLayer, airPath, coverLayers, type Design } from "@/core/collector/design";
-import { FORM_FIELDS } from "@/core/collector/forms";
+import { FORMS } from "@/core/collector/form/list";
 import { quantityText } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
-import { FORM_WORDS, PATH_WORDS } from "@/ui/Badge";
+import { FORM_WORDS, PATH_WORDS } from "@/words/forms";
 import { fieldWords } from "@/words/build";
 import { fluidWords } from "@/words/fluid";
 
@@ -28,7 +28,7 @@ export function aspectText(d: Design, aspect: Aspect, system: UnitSystem): strin
       return absorber ? `${name(absorber.material)}, ${mm(absorber.thicknessM)}` : "none";
     case "absorberSize":
       return absorber
-        ? FORM_FIELDS[absorber.form]
+        ? FORMS[absorber.form].fields
             .map(
               (f) =>
                 `${fieldWords(f.name)} ${quantityText(absorber.shape[f.name], f.quantity, { system, figures: 3 })}`,

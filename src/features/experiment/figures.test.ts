@@ -1,6 +1,6 @@
 import { ASPECTS, withAspect } from "@/core/collector/compare";
 import { whyLess } from "@/core/collector/explain";
-import { ABSORBER_FORMS } from "@/core/collector/forms";
+import { ABSORBER_FORMS } from "@/core/collector/form/list";
 import { predict, type FigureName, type Operating } from "@/core/collector/predict";
 import { presetDesign } from "@/core/collector/presets";
 import { quantityText } from "@/core/quantity/format";

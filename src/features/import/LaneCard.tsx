@@ -1,20 +1,23 @@
 "use client";
 
-import { ABSORBER_FORMS, LIQUID_FORMS } from "@/core/collector/forms";
-import { fluidOf, isLiquid } from "@/core/fluids/fluid";
+import { ABSORBER_FORMS, FORMS } from "@/core/collector/form/list";
+import { FLUID_KINDS, fluidOf } from "@/core/fluids/fluid";
 import { designFromOutline } from "@/core/collector/outline";
-import { Badge, FORM_WORDS } from "@/ui/Badge";
+import { Badge } from "@/ui/Badge";
+import { FORM_WORDS } from "@/words/forms";
 import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
 import { FluidField } from "@/ui/FluidField";
 import { QuantityField } from "@/ui/QuantityField";
 import type { LaneDraft } from "./draft";
 
-/** Hoses and tubes carry a liquid, all other forms air. */
+/** A form says whether it carries air or a liquid; those that take either begin with water. */
 const withForm = (absorber: LaneDraft["absorber"]): Pick<LaneDraft, "absorber" | "fluid"> => ({
   absorber,
-  fluid: fluidOf(LIQUID_FORMS.includes(absorber) ? "water" : "air"),
+  fluid: fluidOf(FORMS[absorber].carries === "air" ? "air" : "water"),
 });
+
+const LIQUIDS = ["water", "glycol"] as const;
 
 /** What a lane is and how it was measured. Known lanes keep their design; place and instruments belong to the run. */
 export function LaneCard({
@@ -107,10 +110,14 @@ export function LaneCard({
             )}
           </>
         )}
-        {!copy && isLiquid(lane.fluid) && (
-          <FluidField fluid={lane.fluid} kinds={["water", "glycol"]} onChange={(fluid) => set({ fluid })} />
+        {!copy && FORMS[lane.absorber].carries !== "air" && (
+          <FluidField
+            fluid={lane.fluid}
+            kinds={FORMS[lane.absorber].carries === "either" ? FLUID_KINDS : LIQUIDS}
+            onChange={(fluid) => set({ fluid })}
+          />
         )}
-        {!copy && !isLiquid(lane.fluid) && (
+        {!copy && FORMS[lane.absorber].carries === "air" && (
           <p className="text-[13px] font-semibold">
             Fluid<span className="mt-1.5 block font-normal">air, by the absorber</span>
           </p>

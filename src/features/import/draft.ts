@@ -1,5 +1,5 @@
 import { absorberLayer, coverLayers, grossArea, type Design } from "@/core/collector/design";
-import type { AbsorberForm } from "@/core/collector/forms";
+import type { AbsorberForm } from "@/core/collector/form/list";
 import { lanesOf } from "@/core/experiment/arrange";
 import { designFromOutline } from "@/core/collector/outline";
 import { isLiquid, sameFluid, type Fluid } from "@/core/fluids/fluid";

@@ -1,15 +1,8 @@
 import { airPath, opening, type AbsorberLayer, type Design } from "@/core/collector/design";
 import { laneColor } from "../LaneMark";
+import { FORM_DRAWINGS } from "./forms";
 import type { SectionLayout, Slab } from "./layout";
-
-interface Stage {
-  left: number;
-  right: number;
-  /** Stroke of outlines, px. */
-  line: number;
-  pxPerM: number;
-  size: "badge" | "large";
-}
+import { across, r, type Stage } from "./stage";
 
 /**
  * A collector in section from its layers: the one drawing behind badge and builder. Absorber in the lane's colour, everything else in
@@ -108,7 +101,14 @@ function drawLayer({ layer, y0, y1 }: Slab, design: Design, stage: Stage, color:
     case "absorber":
       return (
         <g stroke={over ? "var(--danger)" : color} fill="none" strokeLinejoin="round">
-          {drawAbsorber(layer, design, y0, y1, stage)}
+          {FORM_DRAWINGS[layer.form].draw({
+            shape: layer.shape,
+            design,
+            y0,
+            y1,
+            stage,
+            badge: stage.size === "badge",
+          })}
         </g>
       );
   }
@@ -125,131 +125,6 @@ function hatch(x0: number, x1: number, y0: number, y1: number, step: number): st
   }
   return lines.join("");
 }
-
-const r = (v: number): number => Math.round(v * 100) / 100;
-
-/** Centres of what repeats across the box at its true pitch, or as close as can be told apart. */
-function across(stage: Stage, pitchM: number, least: number): number[] {
-  const { left, right } = stage;
-  const pitch = Math.min((right - left) / 2, Math.max(least, (Number.isFinite(pitchM) ? pitchM : 0.05) * stage.pxPerM));
-  const count = Math.max(1, Math.floor((right - left) / pitch + 1e-6));
-  const start = left + (right - left - count * pitch) / 2;
-  return Array.from({ length: Math.min(200, count) }, (_, i) => start + pitch * (i + 0.5));
-}
-
-function drawAbsorber(layer: AbsorberLayer, design: Design, y0: number, y1: number, stage: Stage) {
-  const badge = stage.size === "badge";
-  const { left, right } = stage;
-  const s = layer.shape;
-  const bold = badge ? 2 : 3;
-  const middle = (y0 + y1) / 2;
-  const height = y1 - y0;
-  switch (layer.form) {
-    case "flat":
-      return <path d={`M${left} ${middle}H${right}`} strokeWidth={badge ? 2.2 : Math.max(3, height)} />;
-    case "masonry":
-      return (
-        <path
-          d={`M${left} ${y0 + 1}H${right}M${left} ${y1 - 1}H${right}${across(stage, 0.2, badge ? 7 : 40)
-            .map((x) => `M${r(x)} ${y0 + 1}V${y1 - 1}`)
-            .join("")}`}
-          strokeWidth={badge ? 1.5 : 2}
-        />
-      );
-    case "perforated":
-      return (
-        <path
-          d={`M${left} ${middle}H${right}`}
-          strokeWidth={badge ? 2.2 : Math.max(3.5, height)}
-          strokeDasharray={
-            badge
-              ? "3.4 2"
-              : `${Math.max(7, (s.pitchM - s.holeM) * stage.pxPerM)} ${Math.max(3, s.holeM * stage.pxPerM)}`
-          }
-        />
-      );
-    case "corrugated": {
-      const xs = across(stage, s.pitchM, badge ? 5 : 10);
-      const half = xs.length > 1 ? (xs[1] - xs[0]) / 2 : (right - left) / 2;
-      const amplitude = Math.max(badge ? 2 : 3, height / 2 - 1);
-      // A sine wave as cubic Béziers, one half-wave at a time (control points at 0.3642 of the half-wave).
-      const c = half * 0.3642 * 2;
-      let d = `M${r(xs[0] - half)} ${r(middle + amplitude)}`;
-      for (const x of xs)
-        d += `C${r(x - half + c / 2)} ${r(middle + amplitude)} ${r(x - c / 2)} ${r(middle - amplitude)} ${r(x)} ${r(middle - amplitude)}C${r(x + c / 2)} ${r(middle - amplitude)} ${r(x + half - c / 2)} ${r(middle + amplitude)} ${r(x + half)} ${r(middle + amplitude)}`;
-      return <path d={d} strokeWidth={bold} />;
-    }
-    case "fins": {
-      const front = airPath(design) === "front";
-      const base = front ? y1 - 1 : y0 + 1;
-      return (
-        <path
-          d={`M${left} ${base}H${right}${across(stage, s.spacingM, badge ? 3.6 : 7)
-            .map((x) => `M${r(x)} ${base}V${front ? y0 : y1}`)
-            .join("")}`}
-          strokeWidth={badge ? 1.5 : 2}
-        />
-      );
-    }
-    case "mesh": {
-      const n = Math.max(1, Math.min(badge ? 3 : 12, Math.round(s.layers) || 1));
-      const step = n > 1 ? (height - 2) / (n - 1) : 0;
-      return (
-        <path
-          d={Array.from({ length: n }, (_, i) => `M${left} ${r(n > 1 ? y0 + 1 + step * i : middle)}H${right}`).join("")}
-          strokeWidth={badge ? 1.5 : 1.8}
-          strokeDasharray={badge ? "2.6 1.4" : "4 3"}
-        />
-      );
-    }
-    case "columns":
-      return rings(
-        across(stage, s.diameterM * 1.02, badge ? 6 : 8),
-        middle,
-        Math.min(height / 2, Math.max(badge ? 2.6 : 4, (s.diameterM * stage.pxPerM) / 2)),
-        badge ? 1.7 : 2.5,
-      );
-    case "ductCoil":
-      return rings(
-        across(stage, s.diameterM * 1.3, badge ? 5 : 8),
-        middle,
-        Math.min(height / 2, Math.max(badge ? 2.6 : 4, (s.diameterM * stage.pxPerM) / 2)),
-        badge ? 1.5 : 2.5,
-        badge ? "1.6 0.8" : "4 2",
-      );
-    case "hose":
-      return rings(
-        across(stage, s.pitchM, badge ? 4.6 : 6),
-        middle,
-        Math.min(height / 2, Math.max(badge ? 1.7 : 3, (s.outerM * stage.pxPerM) / 2)),
-        badge ? 1.4 : Math.max(2, ((s.outerM - s.innerM) / 2) * stage.pxPerM),
-      );
-    case "tubeSheet": {
-      const radius = Math.max(badge ? 1.6 : 3, Math.min(height / 2, (s.outerM * stage.pxPerM) / 2));
-      return (
-        <>
-          <path d={`M${left} ${y0 + 1}H${right}`} strokeWidth={bold} />
-          {rings(across(stage, s.spacingM, badge ? 8 : 12), y0 + 1.5 + radius, radius, badge ? 1.4 : 2)}
-        </>
-      );
-    }
-  }
-}
-
-const rings = (xs: number[], y: number, radius: number, stroke: number, dash?: string) => (
-  <>
-    {xs.map((x) => (
-      <circle
-        key={x}
-        cx={r(x)}
-        cy={r(y)}
-        r={Math.max(1, radius - stroke / 2)}
-        strokeWidth={stroke}
-        strokeDasharray={dash}
-      />
-    ))}
-  </>
-);
 
 /** Arrows in the channels; slanting ones where the air goes through the absorber; a dot in each pipe whose air comes toward the eye. */
 function Air({ design, layout, stage }: { design: Design; layout: SectionLayout; stage: Stage }) {
@@ -274,12 +149,9 @@ function Air({ design, layout, stage }: { design: Design; layout: SectionLayout;
   const absorber = layout.slabs.find((s) => s.layer.kind === "absorber");
   if (!absorber) return null;
   if (path === "inside") {
-    const s = (absorber.layer as AbsorberLayer).shape;
-    const xs = across(
-      stage,
-      (absorber.layer as AbsorberLayer).form === "columns" ? s.diameterM * 1.02 : s.diameterM * 1.3,
-      badge ? ((absorber.layer as AbsorberLayer).form === "columns" ? 6 : 5) : 8,
-    );
+    const { shape, form } = absorber.layer as AbsorberLayer;
+    const [pitchM, least] = FORM_DRAWINGS[form].pipes?.(shape, badge) ?? [0.1, 8];
+    const xs = across(stage, pitchM, least);
     return (
       <g fill="var(--ink)" stroke="none">
         {xs.map((x) => (

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { SCROUNGED } from "../../collector/bill";
 import type { Design } from "../../collector/design";
-import { ABSORBER_FORMS } from "../../collector/forms";
+import { ABSORBER_FORMS } from "../../collector/form/list";
 import { MATERIAL_FLAGS, MATERIAL_GROUPS, MATERIAL_UNITS, type Material } from "../../materials/material";
 
 const positive = z.number().positive();
