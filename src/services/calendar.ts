@@ -1,13 +1,13 @@
 import ical, { ICalAlarmType } from "ical-generator";
 import { entryWords, PROTOCOL_WORDS, RISK_WORDS } from "../words/plan";
-import { PROTOCOL } from "../core/plan/protocols";
+import { methodOf } from "../core/method/list";
 import type { PlanView } from "./plan";
 
 /** The plan as an iCalendar file (RFC 5545): one event an entry, instants in UTC, an alarm before each swap and first check. */
 export function planCalendar(plan: PlanView): string {
-  const protocol = PROTOCOL[plan.settings.protocol];
+  const protocol = methodOf(plan.settings.protocol);
   const calendar = ical({
-    name: `${plan.name}: ${PROTOCOL_WORDS[protocol.kind].name.toLowerCase()}`,
+    name: `${plan.name}: ${PROTOCOL_WORDS[plan.settings.protocol].name.toLowerCase()}`,
     prodId: { company: "Bravel", product: "plan", language: "EN" },
   });
   plan.days.forEach((day, i) => {

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { calibrateBath, type BathCalibration, type BathOptions, type BathResult } from "../core/calibration/bath";
-import { CHANNEL_KINDS } from "../core/log/channelKinds";
+import { CHANNEL_KINDS } from "../core/log/channel";
 import type { LogSettings } from "../core/log/readLog";
 import { isZone } from "../core/log/zone";
 import { fromLimit } from "../core/uncertainty/uncertain";

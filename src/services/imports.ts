@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import type { Mount } from "../core/experiment/schema/layer";
-import type { ChannelKind } from "../core/log/channelKinds";
+import type { ChannelKind } from "../core/log/channel";
 import { insertLayer } from "../data/run/layers";
 import { z } from "zod";
 import { detectEncoding, type Encoding, type FileNature } from "../core/log/decode";

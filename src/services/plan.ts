@@ -21,7 +21,8 @@ import {
 import { duration, sizeAfter, type Duration } from "../core/plan/howLong";
 import { differenceUncertainty, LONGEST } from "../core/plan/power";
 import { pastPrecision, statedPrecision, type Precision } from "../core/plan/precision";
-import { PROTOCOL, testTimes } from "../core/plan/protocols";
+import { methodOf } from "../core/method/list";
+import { testTimes } from "../core/method/method";
 import { swapSchedule, type Balance } from "../core/plan/schedule";
 import { adviseLook, type Advice } from "../core/plan/sequential";
 import { nextDay } from "../core/sun/sunDay";
@@ -206,7 +207,7 @@ export async function planView(knex: Knex, experimentId: number, nowMs: number):
   };
   const b0 = Math.max(0.1, ...(experiment.runs.at(-1)?.specimens.map((l) => l.setup.b0) ?? []));
   const needs: DayNeeds = { protocol: settings.protocol, rules, b0 };
-  const protocol = PROTOCOL[settings.protocol];
+  const protocol = methodOf(settings.protocol);
   const swaps = protocol.compares && specimens.length > 1 ? settings.swaps : "none";
   const periods = settings.days * (swaps === "noon" ? 2 : 1);
   const schedule =

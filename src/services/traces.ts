@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import type { ChannelKind } from "../core/log/channelKinds";
+import type { ChannelKind } from "../core/log/channel";
 import { laneAt } from "./views";
 import { analyse } from "./analysis/analyse";
 

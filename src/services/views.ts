@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { curveBands, type FitFailure } from "../core/analysis/curve";
-import type { Doubt } from "../core/judge/doubts";
+import type { Doubt } from "../core/judge/doubt/list";
 import { windowsUsed } from "../core/judge/judge";
 import { figureBudget } from "../core/uncertainty/uncertain";
 import type { Remedy, Verdict } from "../core/judge/verdict";

@@ -5,13 +5,13 @@ import { laneShape } from "./LaneMark";
 import {
   chancePercent,
   chanceWords,
-  doubtWords,
   failureWords,
   problemWords,
   quantityProblemWords,
   remedyWords,
   sourceGroupWords,
 } from "@/words/judge";
+import { doubtWords } from "@/words/doubts";
 
 const HOUR = 3600000;
 

@@ -1,11 +1,9 @@
 import { quantityText, formatNumber } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
 import type { Source, SourceKind } from "@/core/uncertainty/uncertain";
-import type { Doubt } from "@/core/judge/doubts";
 import type { Remedy } from "@/core/judge/verdict";
 import type { FitFailure } from "@/core/analysis/curve";
 import type { CleanReason } from "@/core/log/clean";
-import type { ChannelKind } from "@/core/log/channelKinds";
 import type { LimitName } from "@/core/log/windows";
 import type { ImportProblem } from "@/core/log/readLog";
 import type { ParsedQuantity, QuantityProblem } from "@/core/quantity/parseQuantity";
@@ -24,21 +22,6 @@ export const percent = (share: number): string => `${Math.round(share * 100)}\u2
 /** A chance counted in draws is never quite nothing or quite certain. */
 export const chancePercent = (p: number): string =>
   p < 0.01 ? "<\u20091\u2009%" : p > 0.99 ? ">\u200999\u2009%" : percent(p);
-
-export const CHANNEL_WORDS: Record<ChannelKind, string> = {
-  inlet: "inlet temperature",
-  outlet: "outlet temperature",
-  plate: "absorber temperature",
-  speed: "duct speed",
-  volumeFlow: "volume flow",
-  massFlow: "mass flow",
-  fanPower: "fan or pump power",
-  irradiance: "irradiance",
-  ambient: "outside temperature",
-  wind: "wind",
-  humidity: "relative humidity",
-  pressure: "air pressure",
-};
 
 export const LIMIT_WORDS: Record<LimitName | "missing", string> = {
   irradiance: "too little sun",
@@ -180,124 +163,6 @@ export function remedyWords(remedy: Remedy, system: UnitSystem): string | null {
       const now = quantityText(0, "heatFlux", { expanded: remedy.expandedNow, system });
       const then = quantityText(0, "heatFlux", { expanded: remedy.expandedThen, system });
       return `improve “${label.trim().replace(/,$/, "")}”: half its error would cut ${now.replace(/^0(\.0+)? /, "")} to ${then.replace(/^0(\.0+)? /, "")}`;
-    }
-  }
-}
-
-export interface DoubtWords {
-  title: string;
-  detail: string;
-  remedy: string;
-}
-
-const clock = (ms: number, zone: string) =>
-  new Intl.DateTimeFormat("en-GB", {
-    timeZone: zone,
-    day: "numeric",
-    month: "short",
-    hour: "2-digit",
-    minute: "2-digit",
-  }).format(ms);
-
-export function doubtWords(doubt: Doubt, context: { zone: string; system: UnitSystem }): DoubtWords {
-  const { system, zone } = context;
-  switch (doubt.kind) {
-    case "unequalFlow": {
-      const list = doubt.lanes
-        .map((l) => `${l.lane} ${quantityText(l.flowPerArea, "massFlowPerArea", { system })}`)
-        .join(", ");
-      return {
-        title: `Flows differ by ${percent(doubt.spread)} from their mean`,
-        detail: `${list}. More flow gives more heat and cooler air.`,
-        remedy: "Balance the flows within 5\u2009%, then repeat.",
-      };
-    }
-    case "aboveOpticalLimit":
-      return {
-        title: `${doubt.lane} is above its optical limit`,
-        detail: `${percent(doubt.efficiency)} in ${doubt.windows} window${doubt.windows > 1 ? "s" : ""}; glass and coating allow ${percent(doubt.limit)}. Area, flow or sun sensor must be wrong.`,
-        remedy: "Check the duct size, the flow meter and the area before you trust any figure of this lane.",
-      };
-    case "neverSwapped":
-      return {
-        title: `${doubt.a} and ${doubt.b} never swapped places`,
-        detail: "Draught, view and meters of the places stay in the difference.",
-        remedy: `Swap ${doubt.a} and ${doubt.b} for as many days again.`,
-      };
-    case "identicalPairApart":
-      return {
-        title: `Identical pair ${doubt.a} and ${doubt.b} differ`,
-        detail: `By ${quantityText(doubt.difference, "heatFlux", { expanded: doubt.expanded, system })}, though they are alike. The bench is not as good as its parts.`,
-        remedy: "Look for a leak, shade or a wrong probe in one of them.",
-      };
-    case "riseAtDark":
-      return {
-        title: `${doubt.lane} shows a rise in the dark`,
-        detail: `${quantityText(doubt.riseK, "temperatureDifference", { system, figures: 2, signed: true })} before sunrise in run ${doubt.run}, more than both probes’ limits: by day it is there too.`,
-        remedy: "Look for a probe in the wrong place, wet or mixed up; calibrate in Prove.",
-      };
-    case "probeInSun":
-      return {
-        title: doubt.lane ? `${doubt.lane}’s inlet probe feels the sun` : "The outside probe feels the sun",
-        detail: `It follows the sun by ${doubt.perHundred.toFixed(2)}\u2009K per 100\u2009W/m² within a minute (run ${doubt.run}).`,
-        remedy: "Shade it with foil that does not touch it.",
-      };
-    case "probeLags":
-      return {
-        title: `${doubt.lane}’s inlet probe comes late`,
-        detail: `${Math.round(doubt.lagS)}\u2009s behind the other inlets in run ${doubt.run}: it is buried, too thick, or in a dead corner.`,
-        remedy: "Move it into the stream; its lag is measured in a bath.",
-      };
-    case "modelledSun":
-      return {
-        title: `No sun sensor in run ${doubt.runs.join(", ")}: modelled clear sky`,
-        detail:
-          "± 15 %, the same for all lanes; clouds and haze are not seen, and a cloudy hour counts as a sunny one.",
-        remedy: "Set cloudy spans aside, rank by heat rather than efficiency, and log a sun sensor next time.",
-      };
-    case "noIdenticalPair":
-      return {
-        title: "No identical pair",
-        detail: "Nothing shows what two equal boxes would differ by on this bench.",
-        remedy: "Build or lend a second specimen of one variant.",
-      };
-    case "fewDays":
-      return {
-        title: `Only ${doubt.days === 1 ? "one day" : `${doubt.days} days`}`,
-        detail: "Wind and haze of those days may favour one variant.",
-        remedy: "Test on three days or more.",
-      };
-    case "extrapolated":
-      return {
-        title: `${doubt.lane}'s curve is stretched to your point`,
-        detail: `The point is at ${quantityText(doubt.x, "reducedTemperature", { system })}; the data cover ${quantityText(doubt.xRange[0], "reducedTemperature", { system })} to ${quantityText(doubt.xRange[1], "reducedTemperature", { system })}.`,
-        remedy: "Warm the inlet towards your operating temperature and add windows.",
-      };
-    case "daysDiffer":
-      return {
-        title: `${doubt.lanes.join(", ")} differ${doubt.lanes.length === 1 ? "s" : ""} from day to day`,
-        detail: "More than from window to window: wind, dust or drift. The bands count days, not windows.",
-        remedy: "Compare the days' points in Read; check cover and probes.",
-      };
-    case "hottestIsNotBest":
-      return {
-        title: `${doubt.hottest} blows hotter air, ${doubt.best} gives more heat`,
-        detail: `${quantityText(doubt.outletC, "temperature", { system })} against ${quantityText(doubt.bestOutletC, "temperature", { system })} at the outlet. Less flow makes hotter air and less heat.`,
-        remedy: "Rank by heat; choose the flow afterwards.",
-      };
-    case "negativeFlow":
-      return {
-        title: `Flow of ${doubt.lane} runs backwards`,
-        detail: `In ${doubt.windows} window${doubt.windows > 1 ? "s" : ""} the flow is negative.`,
-        remedy: "Turn the meter round, or check the fan.",
-      };
-    case "cleaned": {
-      const { note } = doubt;
-      return {
-        title: `${note.channel}: ${cleanWords(note.reason)}`,
-        detail: `${formatNumber(note.count, 0)} readings left out, ${clock(note.firstMs, zone)} to ${clock(note.lastMs, zone)}.`,
-        remedy: "Check plug and probe; raw readings are kept.",
-      };
     }
   }
 }

@@ -1,7 +1,9 @@
 import type { BenchProblem } from "@/core/plan/bench";
-import type { DaySky, EntryKind, Passed, PlanDay, PlanEntry } from "@/core/plan/dayPlan";
+import type { DaySky, Passed, PlanDay, PlanEntry } from "@/core/plan/dayPlan";
+import type { EntryKind } from "@/core/method/method";
 import type { Shortener } from "@/core/plan/howLong";
-import type { Need, ProtocolKind, Risk } from "@/core/plan/protocols";
+import type { Need, Risk } from "@/core/method/method";
+import type { MethodName } from "@/core/method/list";
 import type { ClimateProblem } from "@/core/site/climate";
 import type { CoordinateProblem } from "@/core/site/coordinates";
 import type { EpwProblem } from "@/core/site/epw";
@@ -36,7 +38,7 @@ interface ProtocolWords {
   hours: string;
 }
 
-export const PROTOCOL_WORDS: Record<ProtocolKind, ProtocolWords> = {
+export const PROTOCOL_WORDS: Record<MethodName, ProtocolWords> = {
   steady: {
     name: "Steady curve",
     yields:

@@ -3,7 +3,7 @@ import { quickHeatModel, type QuickReading } from "../core/analysis/quickReading
 import { monteCarlo, type MonteCarloResult } from "../core/uncertainty/monteCarlo";
 import type { Design } from "../core/collector/design";
 import { flowAdvice, type FlowAdvice } from "../core/collector/flowAdvice";
-import type { Operating } from "../core/collector/predict";
+import type { Operating } from "../core/collector/prediction";
 import { studyDesign, type Study } from "../core/collector/study";
 import { designProblems } from "../core/collector/validate";
 

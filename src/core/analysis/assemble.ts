@@ -1,5 +1,5 @@
 import { cleanChannel, type CleanFinding, type CleanReason } from "../log/clean";
-import { CHANNEL_KINDS, type ChannelKind } from "../log/channelKinds";
+import { CHANNEL_KINDS, type ChannelKind } from "../log/channel";
 import { gridMean, medianInterval, type Grid } from "../log/grid";
 import { incidenceModifier, overallModifier, transpose, clearSky, erbsDiffuseFraction } from "../sun/clearSky";
 import { extraterrestrialNormal, sunPosition } from "../sun/position";

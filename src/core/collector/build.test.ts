@@ -11,7 +11,8 @@ import { absorberLayer, apertureArea, grossArea, type Design, type Layer } from 
 import { ABSORBER_FORMS } from "./form/list";
 import { checkLimits, hazards } from "./limits";
 import { designFromOutline, withCovers } from "./outline";
-import { predict, type Operating } from "./predict";
+import { predict } from "./predict";
+import { type Operating } from "./prediction";
 import { materialsOf, namedMaterials, presetDesign } from "./presets";
 import { designProblems, MAX_LAYERS } from "./validate";
 

@@ -1,7 +1,7 @@
 import { layerMasses } from "./capacity";
 import { absorberLayer, airPath, type Design } from "./design";
 import { hazards, type Hazard } from "./limits";
-import type { Prediction } from "./predict";
+import type { Prediction } from "./prediction";
 
 export const STAGES = ["before", "cut", "paint", "assemble", "seal", "probes", "firstSun"] as const;
 export type Stage = (typeof STAGES)[number];

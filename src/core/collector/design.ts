@@ -1,20 +1,15 @@
 import type { Fan } from "../flow/fan";
 import type { Fluid } from "../fluids/fluid";
 import type { MaterialTable } from "../materials/material";
+import type { PlainLayer } from "./layer";
 import { FORMS, formOf, type AbsorberForm } from "./form/list";
 import type { Opening } from "./form/form";
 
 export const AIR_PATHS = ["back", "front", "both", "through", "inside", "none"] as const;
 export type AirPath = (typeof AIR_PATHS)[number];
 
-/** Layers lie across the box, sun side first. A channel carries the air stream; a gap is closed. */
-export type Layer =
-  | { id: string; kind: "cover"; material: string; thicknessM: number }
-  | { id: string; kind: "gap"; thicknessM: number }
-  | { id: string; kind: "channel"; thicknessM: number }
-  | AbsorberLayer
-  | { id: string; kind: "sheet"; material: string; thicknessM: number; coating: string | null }
-  | { id: string; kind: "insulation"; material: string; thicknessM: number };
+/** Layers lie across the box, sun side first. */
+export type Layer = PlainLayer | AbsorberLayer;
 export type LayerKind = Layer["kind"];
 export const LAYER_KINDS = [
   "cover",

@@ -1,4 +1,4 @@
-import type { Operating, Prediction } from "./predict";
+import type { Operating, Prediction } from "./prediction";
 
 export const REASONS = ["light", "transfer", "loss", "aperture"] as const;
 export type Reason = (typeof REASONS)[number];

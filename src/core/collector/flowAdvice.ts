@@ -5,7 +5,7 @@ import type { Design } from "./design";
 import { drivenFlow, powerAt } from "./drive";
 import { buildNetwork } from "./network";
 import { pressureLoss } from "./pressure";
-import type { Operating } from "./predict";
+import type { Operating } from "./prediction";
 import { predict } from "./predict";
 import { solveNetwork, type Solution } from "./solve";
 

@@ -1,7 +1,8 @@
 import { LIBRARY, libraryMaterial } from "../materials/library";
 import type { Design, Layer } from "./design";
 import { checkLimits, type LimitCheck } from "./limits";
-import { predict, type Operating } from "./predict";
+import { predict } from "./predict";
+import { type Operating } from "./prediction";
 import { materialsOf, namedMaterials, presetDesign } from "./presets";
 import { designProblems } from "./validate";
 

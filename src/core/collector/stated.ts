@@ -3,7 +3,7 @@ import { fluidProperties } from "../fluids/fluid";
 import { designAreas } from "./capacity";
 import type { Design } from "./design";
 import type { StatedCurve } from "./form/form";
-import type { Operating, Prediction } from "./predict";
+import type { Operating, Prediction } from "./prediction";
 import { INLET_STEPS, STILL } from "./standard";
 
 /** How far a module on a roof lies from the one its maker had tested: shares of η0 and of the losses, standard (typical values). */

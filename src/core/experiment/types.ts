@@ -1,5 +1,5 @@
 import type { Design } from "../collector/design";
-import type { ChannelKind } from "../log/channelKinds";
+import type { ChannelKind } from "../log/channel";
 import type { ImportSummary } from "../log/readLog";
 import type { RunLayer } from "./layers";
 import type { AsBuilt } from "./schema/design";

@@ -14,7 +14,7 @@ import {
   type Uncertain,
 } from "../uncertainty/uncertain";
 import type { CleaningNote } from "../analysis/reduce";
-import { findDoubts, type Doubt } from "./doubts";
+import { findDoubts, type Doubt } from "./doubt/list";
 import { comparePairs, laneHeatsAtPoint, operatingX, type CompareInput, type PairComparison } from "./pairs";
 import { rankLanes, type RankedLane } from "./ranking";
 import type { Remedy, Verdict } from "./verdict";

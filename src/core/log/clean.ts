@@ -1,4 +1,4 @@
-import { CHANNEL_KINDS, type ChannelKind } from "./channelKinds";
+import { CHANNEL_KINDS, channelOf, type ChannelKind } from "./channel";
 
 /** Why a reading is left out. 0 keeps it. */
 export const CLEAN = { kept: 0, missing: 1, errorCode: 2, outOfRange: 3, stuck: 4, spike: 5, excluded: 6 } as const;
@@ -34,19 +34,6 @@ const MINUTE = 60000;
 const MAD_TO_SD = 1.4826;
 const SPIKE_HALF_WIDTH = 7;
 const SPIKE_LIMIT = 6;
-/** Below these steps a jump is noise, whatever the filter says. Irradiance really jumps, so it has none. */
-const SPIKE_FLOOR: Partial<Record<ChannelKind, number>> = {
-  inlet: 1.5,
-  outlet: 2,
-  ambient: 1,
-  speed: 1.5,
-  humidity: 0.1,
-  pressure: 500,
-};
-
-/** Coarse or calm quantities that honestly hold one value for an hour. */
-const MAY_STAND_STILL: ReadonlySet<ChannelKind> = new Set(["humidity", "pressure", "wind", "fanPower"]);
-
 /**
  * Marks readings that are not measurements: gaps, probe error codes (−127 for a lost digital
  * probe, 85.0 at its power-up), values outside the physically possible, a stuck channel, and lone spikes
@@ -72,8 +59,8 @@ export function cleanChannel(
     else if (isTemperature && (v === -127 || v === -196.6 || isPowerUp(values, i))) codes[i] = CLEAN.errorCode;
     else if (v < low || v > high) codes[i] = CLEAN.outOfRange;
   }
-  if (!MAY_STAND_STILL.has(kind)) markStuck(times, values, codes, kind, (options.stuckAfterS ?? 900) * 1000);
-  const floor = SPIKE_FLOOR[kind];
+  if (!channelOf(kind).mayStandStill) markStuck(times, values, codes, kind, (options.stuckAfterS ?? 900) * 1000);
+  const floor = channelOf(kind).spikeFloor;
   if (floor !== undefined) markSpikes(values, codes, floor);
   for (const reason of options.keep ?? [])
     if (reason !== "missing") for (let i = 0; i < n; i++) if (codes[i] === CLEAN[reason]) codes[i] = CLEAN.kept;
@@ -96,7 +83,7 @@ function markStuck(
   kind: ChannelKind,
   afterMs: number,
 ): void {
-  const restsAtZero = kind === "irradiance" || kind === "speed" || kind === "volumeFlow" || kind === "massFlow";
+  const { restsAtZero } = channelOf(kind);
   const suspects: { from: number; to: number }[] = [];
   eachRun(values, codes, (from, to) => {
     if (times[to] - times[from] >= afterMs && !(restsAtZero && Math.abs(values[from]) < 5)) suspects.push({ from, to });

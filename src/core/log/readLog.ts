@@ -1,5 +1,5 @@
 import { toSi, unitOf, type Unit } from "../quantity/quantities";
-import { CHANNEL_KINDS, type ChannelKind } from "./channelKinds";
+import { CHANNEL_KINDS, type ChannelKind } from "./channel";
 import { LONGEST_LINE, tokenise, type Delimiter } from "./sniff";
 import { TimestampReader, type TimeFormat } from "./timestamp";
 

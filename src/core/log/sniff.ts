@@ -1,6 +1,6 @@
 import Papa from "papaparse";
 import { findUnit, type QuantityId } from "../quantity/quantities";
-import { CHANNEL_KINDS, type ChannelKind } from "./channelKinds";
+import { BY_PRECEDENCE, CHANNEL_KINDS, CHANNEL_NAMES, channelOf, type ChannelKind } from "./channel";
 import { guessTimeFormat, type TimeFormat } from "./timestamp";
 
 export type Delimiter = "," | ";" | "\t" | "|" | " ";
@@ -228,21 +228,6 @@ function unitIn(text: string): string | null {
   return null;
 }
 
-const KIND_PATTERNS: [ChannelKind, RegExp][] = [
-  ["wind", /wind/],
-  ["humidity", /\b(rh|hum|humid|humidity|feucht\w*)\b/],
-  ["pressure", /\b(press|pressure|baro|barometer|luftdruck)\b/],
-  ["irradiance", /\b(sun|solar|irr|irrad|irradiance|pyr|pyrano|pyranometer|poa|ghi|insolation|strahlung|g|gt|gpoa)\b/],
-  ["fanPower", /\b(fan|pump|el|electric|power|leistung)\b/],
-  ["massFlow", /\b(mass ?flow|mdot|kg ?s)\b/],
-  ["volumeFlow", /\b(flow|volume|cfm|vdot|durchfluss|lpm)\b/],
-  ["speed", /\b(speed|vel|velocity|anemo|anemometer|airspeed|vane|v)\b/],
-  ["plate", /\b(plate|absorber|abs|stag|stagnation)\b/],
-  ["outlet", /\b(out|outlet|supply|exit|hot|tout|auslass|austritt|to)\b/],
-  ["inlet", /\b(in|inlet|return|intake|cold|tin|einlass|eintritt|ti)\b/],
-  ["ambient", /\b(amb|ambient|outside|outdoor|outdoors|air temp|ta|tamb|aussen|außen|umgebung|shade)\b/],
-];
-
 function guessColumn(
   header: string,
   unitCell: string,
@@ -257,7 +242,7 @@ function guessColumn(
   const loose = words.toLowerCase();
   const outside = /\b(outside|outdoor|ambient|amb)\b/.test(loose);
   const kind =
-    (outside ? "ambient" : KIND_PATTERNS.find(([, pattern]) => pattern.test(loose))?.[0]) ?? kindOfUnit(unitText);
+    (outside ? "ambient" : BY_PRECEDENCE.find((k) => channelOf(k).header.test(loose))) ?? kindOfUnit(unitText);
   if (!kind) return { kind: null, lane: null, unit: unitIn(unitText) };
   const quantity: QuantityId = CHANNEL_KINDS[kind].quantity;
   const unit = findUnit(quantity, unitText)?.symbol ?? null;
@@ -268,13 +253,11 @@ function guessColumn(
   return { kind: honest, lane: CHANNEL_KINDS[honest].scope === "lane" ? laneIn(words) : null, unit: symbol };
 }
 
+const UNIT_KINDS = [...CHANNEL_NAMES].filter((k) => channelOf(k).knownByUnit);
+
 function kindOfUnit(unitText: string): ChannelKind | null {
   if (!unitText) return null;
-  if (findUnit("irradiance", unitText)) return "irradiance";
-  if (findUnit("speed", unitText)) return "speed";
-  if (findUnit("volumeFlow", unitText)) return "volumeFlow";
-  if (findUnit("massFlow", unitText)) return "massFlow";
-  return null;
+  return UNIT_KINDS.find((k) => findUnit(CHANNEL_KINDS[k].quantity, unitText)) ?? null;
 }
 
 /** `A in`, `lane B out`, `T_out_3`, `box 2 outlet`: a single letter A to H, or a number 1 to 8. */

@@ -5,7 +5,10 @@ import { nextDay, sunDay, type SunDay } from "../sun/sunDay";
 import { planeLight, surroundingsOf, type SiteWorld } from "../site/site";
 import { shadedBy } from "../site/shade";
 import { benchBlockers, type Station } from "./bench";
-import { OFF_NORMAL, PROTOCOL, type ProtocolKind, type TestTimes } from "./protocols";
+import { OFF_NORMAL } from "../method/offNormal";
+import { methodOf, type MethodName } from "../method/list";
+import { hour, type EntryKind, type Hour, type Span } from "../method/method";
+import { type TestTimes } from "../method/method";
 
 const MINUTE = 60000;
 const STEP = 5 * MINUTE;
@@ -24,11 +27,6 @@ export interface DaySample {
   bestShare: number;
 }
 
-export interface Span {
-  fromMs: number;
-  toMs: number;
-}
-
 export interface DaySky {
   date: string;
   sun: SunDay;
@@ -42,7 +40,7 @@ export interface DaySky {
 }
 
 export interface DayNeeds {
-  protocol: ProtocolKind;
+  protocol: MethodName;
   rules: Pick<SteadyRules, "minIrradiance" | "minModifier">;
   b0: number;
 }
@@ -105,7 +103,7 @@ export function daySky(atMs: number, site: SiteWorld, stations: readonly Station
   const good = (s: DaySample, open: boolean): boolean => {
     if (!open && s.worstShare < NEARLY_ALL) return false;
     const light = open ? s.open : s.irradiance;
-    switch (PROTOCOL[needs.protocol].sky) {
+    switch (methodOf(needs.protocol).sky) {
       case "steadyNormal":
         return (
           light >= needs.rules.minIrradiance && incidenceModifier(s.incidence, needs.b0) >= needs.rules.minModifier
@@ -119,7 +117,7 @@ export function daySky(atMs: number, site: SiteWorld, stations: readonly Station
     }
   };
   const spans =
-    PROTOCOL[needs.protocol].sky === "none"
+    methodOf(needs.protocol).sky === "none"
       ? [{ fromMs: sun.startMs + 8 * 3600000, toMs: sun.startMs + 20 * 3600000 }]
       : spansOf(samples, (s) => good(s, false));
   const none = spans.length
@@ -194,20 +192,9 @@ export function without(spans: readonly Span[], taken: readonly Span[]): Span[] 
   );
 }
 
-export type EntryKind = "check" | "swap" | "settle" | "measure" | "step" | "close" | "bath";
-
-export interface PlanEntry {
+export interface PlanEntry extends Hour {
   /** Stable while the plan's settings are: `2026-11-30/measure/2`. */
   id: string;
-  kind: EntryKind;
-  fromMs: number;
-  toMs: number;
-  /** Inlet above ambient, K, for a steady level; null elsewhere. */
-  levelK: number | null;
-  /** Averaging windows that fit. */
-  windows: number;
-  /** Mirror on or off, flow off, cover on, for protocols that turn something. */
-  state: "mirrorOn" | "mirrorOff" | "flowOff" | "coverOn" | "coverOff" | "cooling" | "normal" | "sideways" | null;
   /** Moved by hand, minutes. */
   movedMin: number;
   /** At the middle: clear sky in the plane W/m², incidence degrees, and share of the beam. */
@@ -234,133 +221,32 @@ export function dayEntries(
   date: string,
   spans: readonly Span[],
   options: {
-    protocol: ProtocolKind;
+    protocol: MethodName;
     times: PlanTimes;
     levelsK: readonly number[];
     swapBefore: boolean;
     swapAtNoon: boolean;
   },
 ): PlanEntry[] {
-  const { protocol, times, levelsK } = options;
-  const settle = times.settleS * 1000;
-  const average = times.averageS * 1000;
-  const out: Omit<PlanEntry, "id" | "movedMin" | "sky">[] = [];
-  const add = (
-    kind: EntryKind,
-    fromMs: number,
-    toMs: number,
-    more: Partial<Pick<PlanEntry, "levelK" | "windows" | "state">> = {},
-  ) => {
-    if (toMs > fromMs)
-      out.push({ kind, fromMs: roundUp(fromMs), toMs: roundUp(toMs), levelK: null, windows: 0, state: null, ...more });
-  };
-  const levels = (span: Span) => {
-    // A short span holds fewer levels than wanted: the first ones, each settled and with a window at least.
-    const held = levelsK.slice(0, Math.max(1, Math.floor((span.toMs - span.fromMs) / (settle + average))));
-    const share = (span.toMs - span.fromMs) / held.length;
-    held.forEach((levelK, i) => {
-      const from = span.fromMs + i * share;
-      const windows = Math.floor((share - settle) / average);
-      if (windows < 1) return;
-      add("settle", from, from + settle, { levelK });
-      add("measure", from + settle, from + settle + windows * average, { levelK, windows });
-    });
-  };
-  const before = (firstMs: number) => {
-    let start = firstMs;
-    if (options.swapBefore) {
-      add("swap", start - times.swapS * 1000, start);
-      start -= times.swapS * 1000;
-    }
-    add("check", start - times.checkS * 1000, start);
-  };
-  const long = spans.filter((s) => s.toMs - s.fromMs >= settle + average);
-  const first = long[0];
-  switch (protocol) {
-    case "steady": {
-      if (!first) return [];
-      before(first.fromMs);
-      for (const span of long) {
-        const halves = options.swapAtNoon && span.toMs - span.fromMs > 2 * (settle + average) + times.swapS * 1000;
-        if (!halves) {
-          levels(span);
-          continue;
-        }
-        const middle = (span.fromMs + span.toMs) / 2;
-        levels({ fromMs: span.fromMs, toMs: middle - times.swapS * 500 });
-        add("swap", middle - times.swapS * 500, middle + times.swapS * 500);
-        levels({ fromMs: middle + times.swapS * 500, toMs: span.toMs });
-      }
-      break;
-    }
-    case "dynamic":
-    case "allDay":
-    case "batch": {
-      if (!spans.length) return [];
-      before(spans[0].fromMs);
-      add("measure", spans[0].fromMs, spans[spans.length - 1].toMs, { windows: 1 });
-      if (protocol === "batch")
-        add("measure", spans[spans.length - 1].toMs + 30 * MINUTE, spans[spans.length - 1].toMs + 150 * MINUTE, {
-          state: "cooling",
-        });
-      break;
-    }
-    case "stagnation": {
-      const span = longest(spans);
-      if (!span || span.toMs - span.fromMs < 75 * MINUTE) return [];
-      before(span.fromMs);
-      add("settle", span.fromMs, span.toMs - 30 * MINUTE, { state: "flowOff" });
-      add("measure", span.toMs - 30 * MINUTE, span.toMs, { state: "flowOff", windows: 1 });
-      break;
-    }
-    case "timeConstant": {
-      const span = longest(spans);
-      const step = Math.max(settle, 20 * MINUTE);
-      if (!span || span.toMs - span.fromMs < 2 * step) return [];
-      before(span.fromMs);
-      let t = span.fromMs;
-      for (let n = 0; t + 2 * step <= span.toMs && n < 3; n++, t += 2 * step) {
-        add("settle", t, t + step, { state: "coverOff" });
-        add("step", t + step, t + 2 * step, { state: "coverOn", windows: 1 });
-      }
-      break;
-    }
-    case "offNormal": {
-      if (!first) return [];
-      before(first.fromMs);
-      for (const span of long) {
-        add("settle", span.fromMs, span.fromMs + settle, { state: "sideways" });
-        add("measure", span.fromMs + settle, span.toMs, {
-          state: "sideways",
-          windows: Math.floor((span.toMs - span.fromMs - settle) / average),
-        });
-      }
-      break;
-    }
-    case "mirrorOnOff": {
-      if (!first) return [];
-      before(first.fromMs);
-      for (const span of long) {
-        let on = true;
-        for (let t = span.fromMs; t + settle + average <= span.toMs; t += settle + average, on = !on) {
-          add("settle", t, t + settle, { state: on ? "mirrorOn" : "mirrorOff" });
-          add("measure", t + settle, t + settle + average, { state: on ? "mirrorOn" : "mirrorOff", windows: 1 });
-        }
-      }
-      break;
-    }
-    case "leakSmoke":
-    case "calibration": {
-      const span = longest(spans);
-      if (!span) return [];
-      const length = protocol === "calibration" ? 120 * MINUTE : 45 * MINUTE;
-      add(protocol === "calibration" ? "bath" : "check", span.fromMs, Math.min(span.toMs, span.fromMs + length));
-      break;
-    }
-  }
-  if (out.some((e) => e.kind === "measure" || e.kind === "step")) {
+  const { times } = options;
+  const settleMs = times.settleS * 1000;
+  const averageMs = times.averageS * 1000;
+  const planned = methodOf(options.protocol).hours({
+    spans,
+    long: spans.filter((s) => s.toMs - s.fromMs >= settleMs + averageMs),
+    settleMs,
+    averageMs,
+    swapMs: times.swapS * 1000,
+    levelsK: options.levelsK,
+    swapAtNoon: options.swapAtNoon,
+  });
+  if (!planned.length) return [];
+  const out = [...before(planned, options), ...planned]
+    .filter((e) => e.toMs > e.fromMs)
+    .map((e) => ({ ...e, fromMs: roundUp(e.fromMs), toMs: roundUp(e.toMs) }));
+  if (planned.some((e) => e.kind === "measure" || e.kind === "step")) {
     const end = Math.max(...out.map((e) => e.toMs));
-    add("close", end, end + 15 * MINUTE);
+    out.push(hour("close", end, end + 15 * MINUTE));
   }
   const counts = new Map<EntryKind, number>();
   return out
@@ -372,8 +258,18 @@ export function dayEntries(
     });
 }
 
-const longest = (spans: readonly Span[]): Span | undefined =>
-  [...spans].sort((a, b) => b.toMs - b.fromMs - (a.toMs - a.fromMs))[0];
+/** Swap and check before a day's first measuring; a day without measuring has neither. */
+function before(planned: readonly Hour[], { swapBefore, times }: { swapBefore: boolean; times: PlanTimes }): Hour[] {
+  if (!planned.some((e) => e.kind === "measure" || e.kind === "step")) return [];
+  let start = Math.min(...planned.map((e) => e.fromMs));
+  const out: Hour[] = [];
+  if (swapBefore) {
+    out.push(hour("swap", start - times.swapS * 1000, start));
+    start -= times.swapS * 1000;
+  }
+  out.push(hour("check", start - times.checkS * 1000, start));
+  return out;
+}
 
 export interface PlanDay {
   date: string;

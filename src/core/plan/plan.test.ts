@@ -9,7 +9,8 @@ import { calendarDays, chanceOfClearDays } from "./chances";
 import { datedPlan, dayEntries, daySky, without, type DayNeeds, type PlanInput } from "./dayPlan";
 import { daysNeeded, differenceUncertainty, powerOf, resolvable, type TestSize } from "./power";
 import { placeVariance, statedPrecision, TYPICAL_BENCH, type Precision } from "./precision";
-import { PROTOCOL, PROTOCOLS, testTimes } from "./protocols";
+import { methodOf, METHOD_NAMES } from "../method/list";
+import { testTimes } from "../method/method";
 import { balanceOf, evenPeriods, swapSchedule, williamsRows } from "./schedule";
 import { adviseLook, conditionalPower, informationShare, levelSpent, sequentialBounds } from "./sequential";
 
@@ -354,7 +355,7 @@ describe("a day", () => {
   });
   test("every protocol finds its hours on a clear day, in order, none overlapping, measuring inside its sun", () => {
     const times = { ...testTimes(standardRules("air"), 220), swapS: 1800, checkS: 900 };
-    for (const protocol of PROTOCOLS) {
+    for (const protocol of METHOD_NAMES) {
       const d = day(OCTOBER, TANSY, { protocol });
       const entries = dayEntries(d.date, d.spans, {
         protocol,
@@ -367,7 +368,7 @@ describe("a day", () => {
       for (const [i, e] of entries.entries()) {
         expect(e.toMs).toBeGreaterThan(e.fromMs);
         if (i > 0) expect(e.fromMs).toBeGreaterThanOrEqual(entries[i - 1].toMs - 60000);
-        if (e.kind === "measure" && e.state !== "cooling" && PROTOCOL[protocol].sky !== "daylight")
+        if (e.kind === "measure" && e.state !== "cooling" && methodOf(protocol).sky !== "daylight")
           expect(d.spans.some((s) => s.fromMs <= e.fromMs && s.toMs >= e.toMs - 60000)).toBe(true);
       }
       expect(new Set(entries.map((e) => e.id)).size).toBe(entries.length);

@@ -1,6 +1,6 @@
 "use client";
 
-import type { Prediction } from "@/core/collector/predict";
+import type { Prediction } from "@/core/collector/prediction";
 import { quantityText } from "@/core/quantity/format";
 import type { QuantityId } from "@/core/quantity/quantities";
 import { DIFFERENCE_UNITS, type ExperimentSettings } from "@/core/experiment/schema/settings";

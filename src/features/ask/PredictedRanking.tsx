@@ -6,7 +6,13 @@ import { billOf } from "@/core/collector/bill";
 import { designAreas } from "@/core/collector/capacity";
 import { pipeLength } from "@/core/collector/design";
 import { whyLess, type Reason } from "@/core/collector/explain";
-import { AREA_BASES, type AreaBasis, type FigureName, type Operating, type Prediction } from "@/core/collector/predict";
+import {
+  AREA_BASES,
+  type AreaBasis,
+  type FigureName,
+  type Operating,
+  type Prediction,
+} from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import { expanded, measured, scale } from "@/core/uncertainty/uncertain";

@@ -1,6 +1,6 @@
 import { ArrowRight } from "lucide-react";
 import Link from "next/link";
-import { PROTOCOL } from "@/core/plan/protocols";
+import { methodOf } from "@/core/method/list";
 import type { TodayView } from "@/services/plan";
 import { LaneMark } from "@/ui/LaneMark";
 import { NEED_WORDS, NONE_WORDS, PROTOCOL_WORDS } from "@/words/plan";
@@ -38,7 +38,7 @@ export function Today({ today }: { today: TodayView }) {
     day: "numeric",
     month: "long",
   }).format(next.fromMs);
-  const bring = PROTOCOL[next.protocol].needs.map((n) => NEED_WORDS[n]);
+  const bring = methodOf(next.protocol).needs.map((n) => NEED_WORDS[n]);
   return (
     <section aria-label="Next window" className="mb-4" data-testid="next-window">
       <div className="flex flex-wrap items-start gap-x-6 gap-y-2">

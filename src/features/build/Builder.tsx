@@ -6,7 +6,7 @@ import { toast } from "sonner";
 import { billOf } from "@/core/collector/bill";
 import { differences } from "@/core/collector/compare";
 import type { Design, LayerKind } from "@/core/collector/design";
-import type { Operating } from "@/core/collector/predict";
+import type { Operating } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import type { Material } from "@/core/materials/material";
 import { quantityText } from "@/core/quantity/format";

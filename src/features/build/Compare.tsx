@@ -2,7 +2,7 @@
 
 import { ASPECTS, aspectValues, differences, withAspect } from "@/core/collector/compare";
 import { layerDepth, type Design } from "@/core/collector/design";
-import type { FigureName, Operating } from "@/core/collector/predict";
+import type { FigureName, Operating } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import { designProblems } from "@/core/collector/validate";
 import { quantityText } from "@/core/quantity/format";

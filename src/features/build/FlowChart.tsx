@@ -3,7 +3,7 @@
 import { useMemo, useState } from "react";
 import { THUMB_RULES, type FlowAdvice } from "@/core/collector/flowAdvice";
 import type { Design } from "@/core/collector/design";
-import type { Operating } from "@/core/collector/predict";
+import type { Operating } from "@/core/collector/prediction";
 import { quantityText } from "@/core/quantity/format";
 import { displayUnit, fromSi, type QuantityId } from "@/core/quantity/quantities";
 import { Chart } from "@/ui/chart/Chart";

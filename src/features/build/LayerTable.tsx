@@ -20,7 +20,7 @@ import { GripVertical, Trash2 } from "lucide-react";
 import { coverOptics } from "@/core/optics/covers";
 import { LAYER_KINDS, layerDepth, type Design, type Layer, type LayerKind } from "@/core/collector/design";
 import type { LimitCheck } from "@/core/collector/limits";
-import type { Operating, Prediction } from "@/core/collector/predict";
+import type { Operating, Prediction } from "@/core/collector/prediction";
 import type { DesignProblem } from "@/core/collector/validate";
 import { quantityText } from "@/core/quantity/format";
 import { displayUnit, fromSi } from "@/core/quantity/quantities";

@@ -1,6 +1,6 @@
 "use client";
 
-import type { FigureName, Operating, Prediction } from "@/core/collector/predict";
+import type { FigureName, Operating, Prediction } from "@/core/collector/prediction";
 import { quantityText } from "@/core/quantity/format";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";

@@ -4,7 +4,7 @@ import { Download } from "lucide-react";
 import { useRef, useState } from "react";
 import { stackDepth, type Design, type Layer } from "@/core/collector/design";
 import type { LimitCheck } from "@/core/collector/limits";
-import type { Prediction } from "@/core/collector/predict";
+import type { Prediction } from "@/core/collector/prediction";
 import { quantityText } from "@/core/quantity/format";
 import { displayUnit, fromSi, type UnitSystem } from "@/core/quantity/quantities";
 import { badgeWords } from "@/ui/Badge";

@@ -1,7 +1,8 @@
 import { ASPECTS, withAspect } from "@/core/collector/compare";
 import { whyLess } from "@/core/collector/explain";
 import { ABSORBER_FORMS } from "@/core/collector/form/list";
-import { predict, type FigureName, type Operating } from "@/core/collector/predict";
+import { predict } from "@/core/collector/predict";
+import { type FigureName, type Operating } from "@/core/collector/prediction";
 import { presetDesign } from "@/core/collector/presets";
 import { quantityText } from "@/core/quantity/format";
 import { studyDesign } from "@/core/collector/study";

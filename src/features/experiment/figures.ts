@@ -1,4 +1,4 @@
-import type { FigureName, Operating, Prediction } from "@/core/collector/predict";
+import type { FigureName, Operating, Prediction } from "@/core/collector/prediction";
 import type { QuantityId } from "@/core/quantity/quantities";
 import { budget, expanded, measured, subtract, type Uncertain } from "@/core/uncertainty/uncertain";
 import type { FigureData } from "@/ui/FigureText";

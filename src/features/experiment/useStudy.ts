@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from "react";
 import type { Design } from "@/core/collector/design";
 import type { FlowAdvice } from "@/core/collector/flowAdvice";
-import type { Operating } from "@/core/collector/predict";
+import type { Operating } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import { collectorWorker } from "@/workers/collector";
 

@@ -1,11 +1,11 @@
 "use client";
 
-import { CHANNEL_KINDS, type ChannelKind } from "@/core/log/channelKinds";
+import { CHANNEL_KINDS, type ChannelKind } from "@/core/log/channel";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import { QUANTITIES, type Unit } from "@/core/quantity/quantities";
 import type { Inspection } from "@/services/imports";
 import { LaneShape } from "@/ui/LaneMark";
-import { CHANNEL_WORDS } from "@/words/judge";
+import { CHANNEL_WORDS } from "@/words/channels";
 import { changedColumn } from "./draft";
 
 const KINDS = Object.keys(CHANNEL_KINDS) as ChannelKind[];

@@ -3,7 +3,7 @@ import type { AbsorberForm } from "@/core/collector/form/list";
 import { lanesOf } from "@/core/experiment/arrange";
 import { designFromOutline } from "@/core/collector/outline";
 import { isLiquid, sameFluid, type Fluid } from "@/core/fluids/fluid";
-import { CHANNEL_KINDS } from "@/core/log/channelKinds";
+import { CHANNEL_KINDS } from "@/core/log/channel";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import type { LogLayout } from "@/core/log/sniff";
 import { standardRules } from "@/core/log/windows";
@@ -125,27 +125,7 @@ export function settingsFrom(layout: LogLayout, zone: string): LogSettings {
   };
 }
 
-const defaultUnit = (kind: ColumnUse["kind"]): string | null => {
-  if (!kind) return null;
-  const usual: Partial<Record<NonNullable<ColumnUse["kind"]>, string>> = {
-    volumeFlow: "L/min",
-    pressure: "hPa",
-    humidity: "%",
-  };
-  return (
-    usual[kind] ??
-    {
-      temperature: "°C",
-      irradiance: "W/m²",
-      speed: "m/s",
-      massFlow: "kg/s",
-      power: "W",
-      fraction: "%",
-      pressure: "hPa",
-      volumeFlow: "L/min",
-    }[CHANNEL_KINDS[kind].quantity]
-  );
-};
+const defaultUnit = (kind: ColumnUse["kind"]): string | null => (kind ? CHANNEL_KINDS[kind].usualUnit : null);
 
 /** A column given another meaning keeps its unit where that fits. */
 export function changedColumn(column: ColumnUse, change: Partial<ColumnUse>): ColumnUse {

@@ -4,7 +4,7 @@ import { TriangleAlert } from "lucide-react";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView } from "@/services/views";
 import { usePreferences } from "@/ui/preferences";
-import { doubtWords } from "@/words/judge";
+import { doubtWords } from "@/words/doubts";
 
 /** What weakens the answer, in the answer's unit, each with what would settle it. */
 export function Doubts({ view }: { view: ExperimentView }) {

@@ -5,7 +5,7 @@ import Link from "next/link";
 import { useOptimistic, useState, useTransition } from "react";
 import { toast } from "sonner";
 import { quantityText } from "@/core/quantity/format";
-import { PROTOCOLS } from "@/core/plan/protocols";
+import { METHOD_NAMES } from "@/core/method/list";
 import { swapSchedule } from "@/core/plan/schedule";
 import type { PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan";
@@ -100,7 +100,7 @@ export function Plan({ plan }: { plan: PlanView }) {
               value={settings.protocol}
               onChange={(e) => change({ protocol: e.target.value as PlanSettings["protocol"] })}
             >
-              {PROTOCOLS.map((p) => (
+              {METHOD_NAMES.map((p) => (
                 <option key={p} value={p}>
                   {PROTOCOL_WORDS[p].name}
                 </option>

@@ -1,6 +1,6 @@
 "use client";
 
-import { PROTOCOL } from "@/core/plan/protocols";
+import { methodOf } from "@/core/method/list";
 import { parseNumber } from "@/core/quantity/parseQuantity";
 import { quantityText } from "@/core/quantity/format";
 import type { PlanSettings } from "@/core/experiment/schema/plan";
@@ -25,7 +25,7 @@ export function ProtocolPanel({
 }) {
   const { system } = usePreferences();
   const [busy, start] = useTransition();
-  const protocol = PROTOCOL[settings.protocol];
+  const protocol = methodOf(settings.protocol);
   const words = PROTOCOL_WORDS[settings.protocol];
   const { timeConstant: tau, times, rules } = plan;
   const minutes = (s: number) => `${Math.round(s / 60)} min`;

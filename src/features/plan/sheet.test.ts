@@ -1,6 +1,6 @@
 import { benchStations } from "@/core/plan/bench";
 import { datedPlan, daySky, type DayNeeds, type PlanDay } from "@/core/plan/dayPlan";
-import { PROTOCOL, PROTOCOLS, type ProtocolKind } from "@/core/plan/protocols";
+import { methodOf, METHOD_NAMES, type MethodName } from "@/core/method/list";
 import { standardRules } from "@/core/log/windows";
 import { PLAIN_SITE, type SiteWorld } from "@/core/site/site";
 import { planSettingsSchema } from "@/core/experiment/schema/plan";
@@ -22,7 +22,7 @@ const STATIONS = benchStations({ plane: { tilt: 55, azimuth: 180 }, rows: 1, gap
 ]);
 
 /** What the sheet reads of a plan, with two days of a protocol on a clear October bench. */
-function plan(protocol: ProtocolKind, swapAtNoon = false): { view: PlanView; days: PlanDay[] } {
+function plan(protocol: MethodName, swapAtNoon = false): { view: PlanView; days: PlanDay[] } {
   const needs: DayNeeds = { protocol, rules: standardRules("air"), b0: 0.1 };
   const order = swapAtNoon
     ? [
@@ -60,14 +60,14 @@ function plan(protocol: ProtocolKind, swapAtNoon = false): { view: PlanView; day
 }
 
 describe("the day sheet", () => {
-  test.each(PROTOCOLS)(
+  test.each(METHOD_NAMES)(
     "%s: packs what it needs, every line has its own id, each caution stands once where it first matters",
     (protocol) => {
       const { view, days } = plan(protocol);
       expect(days.length).toBeGreaterThan(0);
       for (const day of days) {
         const blocks = sheetBlocks(view, day, "metric");
-        expect(blocks[0].lines.map((l) => l.text)).toEqual(PROTOCOL[protocol].needs.map((n) => NEED_WORDS[n]));
+        expect(blocks[0].lines.map((l) => l.text)).toEqual(methodOf(protocol).needs.map((n) => NEED_WORDS[n]));
         const lines = blocks.flatMap((b) => b.lines);
         expect(new Set(lines.map((l) => l.id)).size).toBe(lines.length);
         const cautions = lines.flatMap((l) => (l.safety && l.safety !== RISK_WORDS.hotSurfaces ? [l.safety] : []));
@@ -77,7 +77,7 @@ describe("the day sheet", () => {
     },
   );
   test("dangers stand at the act that brings them: mirror, stagnation, glass", () => {
-    const said = (protocol: ProtocolKind, text: string) =>
+    const said = (protocol: MethodName, text: string) =>
       sheetBlocks(plan(protocol).view, plan(protocol).days[0], "metric").find((b) =>
         b.lines.some((l) => l.safety === text),
       )?.title;

@@ -1,5 +1,5 @@
 import type { PlanDay } from "@/core/plan/dayPlan";
-import { PROTOCOL } from "@/core/plan/protocols";
+import { methodOf } from "@/core/method/list";
 import { quantityText } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
 import type { PlanView } from "@/services/plan";
@@ -24,7 +24,7 @@ export interface SheetBlock {
 
 /** Everything to do on one day, in its order: pack, check, swap, settle, measure, close; safety at the line it belongs to. */
 export function sheetBlocks(plan: PlanView, day: PlanDay, system: UnitSystem): SheetBlock[] {
-  const protocol = PROTOCOL[plan.settings.protocol];
+  const protocol = methodOf(plan.settings.protocol);
   const risk = (r: (typeof protocol.risks)[number]) => (protocol.risks.includes(r) ? RISK_WORDS[r] : undefined);
   let period = 0;
   const blocks: SheetBlock[] = [

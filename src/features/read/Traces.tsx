@@ -2,7 +2,7 @@
 
 import { useEffect, useMemo, useState } from "react";
 import { displayUnit, fromSi, type QuantityId } from "@/core/quantity/quantities";
-import { CHANNEL_KINDS, type ChannelKind } from "@/core/log/channelKinds";
+import { CHANNEL_KINDS, channelOf, type ChannelKind } from "@/core/log/channel";
 import type { ExperimentView, RunView } from "@/services/views";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSeries, ChartSpan, ChartSpec } from "@/ui/chart/model";
@@ -102,8 +102,8 @@ function traceCharts(
       label: t.name,
       lane: t.lane ?? undefined,
       color: t.kind === "irradiance" ? "--sun" : "--ink-3",
-      kind: t.kind === "irradiance" ? "area" : "line",
-      dashed: t.kind === "inlet" || t.kind === "ambient",
+      kind: channelOf(t.kind).trace.area ? "area" : "line",
+      dashed: channelOf(t.kind).trace.dashed ?? false,
       points: points(t.mean, quantity),
     }));
     const stamp = (b: number) => new Date(middle(b)).toISOString();

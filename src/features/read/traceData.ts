@@ -1,4 +1,4 @@
-import type { ChannelKind } from "@/core/log/channelKinds";
+import type { ChannelKind } from "@/core/log/channel";
 
 export interface TraceSet {
   fromMs: number;

@@ -1,9 +1,10 @@
 import type { Knex } from "knex";
 import { assembleRun, type AssembledRun, type LoggedChannel } from "../../core/analysis/assemble";
-import { combineRuns, reduceRun, type Reduction, type RunReduction } from "../../core/analysis/reduce";
+import { combineRuns, type Reduction, type RunReduction } from "../../core/analysis/reduce";
 import { arrangedSetups, assemblyPlan, type AssemblyPlan } from "../../core/experiment/arrange";
 import type { Experiment, StoredRun } from "../../core/experiment/types";
 import type { Judgement } from "../../core/judge/judge";
+import { steady } from "../../core/method/steady";
 import { judgeReduction } from "../../core/judge/judgeReduction";
 import { findExperiment } from "../../data/experiment/experiments";
 import { readChannels } from "../../data/reading/readings";
@@ -72,7 +73,7 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
         stage.reduced,
         async () => {
           stageCounts.reduced++;
-          return reduceRun({ arrangements: stage.arrangements, assembled: series }, experiment.settings);
+          return steady.reduce!({ arrangements: stage.arrangements, assembled: series }, experiment.settings);
         },
         reducedBytes,
       ),

@@ -1,6 +1,6 @@
 import type { FluidProperties } from "../../fluids/fluid";
 import type { QuantityId } from "../../quantity/quantities";
-import type { Layer } from "../design";
+import type { PlainLayer } from "../layer";
 
 export interface FormField {
   name: string;
@@ -80,9 +80,9 @@ export interface Form {
   allRound?: boolean;
   /** Usual build: what lies before and behind the absorber, its material, sheet thickness (m) and coating. */
   start: {
-    before: readonly Layer[];
+    before: readonly PlainLayer[];
     absorber: { material: string; thicknessM: number; coating: string | null };
-    behind: readonly Layer[];
+    behind: readonly PlainLayer[];
     ports?: { diameterM: number; count: number };
     manifoldLoss?: number;
   };

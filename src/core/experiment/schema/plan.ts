@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { TYPICAL_BENCH } from "../../plan/precision";
-import { PROTOCOLS } from "../../plan/protocols";
+import { METHOD_NAMES } from "../../method/list";
 
 const positive = z.number().positive();
 const share = z.number().min(0).max(1);
@@ -23,7 +23,7 @@ const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, "a date is written 2026-11-3
 
 /** A plan is settings; dates, order and hours are derived from them. */
 export const planSettingsSchema = z.object({
-  protocol: z.enum(PROTOCOLS).default("steady"),
+  protocol: z.enum(METHOD_NAMES).default("steady"),
   /** First day; null: today. */
   start: day.nullable().default(null),
   days: z

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { CHANNEL_KINDS, type ChannelKind } from "../../log/channelKinds";
+import { CHANNEL_KINDS, type ChannelKind } from "../../log/channel";
 import { fluidSchema } from "./design";
 
 const positive = z.number().positive();

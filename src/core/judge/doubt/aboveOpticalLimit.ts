@@ -1,0 +1,26 @@
+import { measuredLanes, type DoubtFinder } from "./doubt";
+
+export interface AboveOpticalLimit {
+  kind: "aboveOpticalLimit";
+  lane: string;
+  efficiency: number;
+  limit: number;
+  windows: number;
+  effect: null;
+}
+
+/** An efficiency that glass and coating do not allow: area, flow or sun must be wrong. */
+export const aboveOpticalLimit: DoubtFinder<AboveOpticalLimit> = {
+  grave: true,
+  find: ({ points, opticalLimits }) =>
+    measuredLanes(points).flatMap((lane): AboveOpticalLimit[] => {
+      const limit = opticalLimits.get(lane);
+      if (limit === undefined) return [];
+      const over = points
+        .filter((p) => p.lane === lane && p.normalEfficiency.value > limit)
+        .map((p) => p.normalEfficiency.value);
+      if (over.length === 0) return [];
+      const efficiency = Math.max(...over);
+      return [{ kind: "aboveOpticalLimit", lane, efficiency, limit, windows: over.length, effect: null }];
+    }),
+};

@@ -1,0 +1,56 @@
+import type { Curve } from "../../analysis/curve";
+import type { PlacementFindings } from "../../analysis/placement";
+import type { EfficiencyPoint } from "../../analysis/points";
+import type { CleaningNote } from "../../analysis/reduce";
+import type { OperatingPoint } from "../../analysis/setup";
+import type { PairComparison } from "../pairs";
+import type { RankedLane } from "../ranking";
+import type { Verdict } from "../verdict";
+
+/** Effect on the leading difference, W/m²: what the answer could become is answer + [low, high]. */
+export interface Effect {
+  low: number;
+  high: number;
+}
+
+/** All that a doubt may be found in. */
+export interface DoubtInput {
+  lanes: readonly { lane: string; variant: string; curve: Curve }[];
+  points: readonly EfficiencyPoint[];
+  operatingPoint: OperatingPoint;
+  operatingXs: ReadonlyMap<string, number>;
+  ranking: readonly RankedLane[];
+  pairs: readonly PairComparison[];
+  verdict: Verdict;
+  opticalLimits: ReadonlyMap<string, number>;
+  cleaning: readonly CleaningNote[];
+  stationShare: number;
+  /** Runs whose sun was modelled for want of a sensor. */
+  modelledSun?: readonly string[];
+  placement?: readonly PlacementFindings[];
+}
+
+/** One kind of doubt: what finds it. Its title, evidence and remedy are in src/words/doubts.ts. */
+export interface DoubtFinder<D extends { kind: string; effect: Effect | null }> {
+  /** Whatever its size it comes first: the figures themselves may be wrong. */
+  grave?: boolean;
+  find(input: DoubtInput): D[];
+}
+
+/** Lanes with points, curve or not: a figure can be wrong before there are enough for a curve. */
+export const measuredLanes = (points: readonly EfficiencyPoint[]): string[] =>
+  [...new Set(points.map((p) => p.lane))].sort();
+
+/** Mean over a lane's points. */
+export function laneMean(points: readonly EfficiencyPoint[], lane: string, of: (p: EfficiencyPoint) => number): number {
+  const own = points.filter((p) => p.lane === lane);
+  return own.reduce((s, p) => s + of(p), 0) / own.length;
+}
+
+/** The two lanes whose difference is the answer. */
+export function leadingPair({ verdict, pairs }: DoubtInput): PairComparison | undefined {
+  if (verdict.kind !== "winner" && verdict.kind !== "cannotTell") return undefined;
+  return pairs.find((p) => [p.a, p.b].includes(verdict.best[0]) && [p.a, p.b].includes(verdict.next[0]));
+}
+
+export const around = (half: number): Effect => ({ low: -half, high: half });

@@ -1,0 +1,163 @@
+import type { EfficiencyPoint } from "../../analysis/points";
+import { exact, withSource } from "../../uncertainty/uncertain";
+import { doubtWords } from "../../../words/doubts";
+import type { DoubtInput } from "./doubt";
+import { DOUBT_KINDS, DOUBTS, findDoubts, type Doubt, type DoubtKind } from "./list";
+
+const point = (lane: string, over: Partial<EfficiencyPoint> = {}): EfficiencyPoint =>
+  ({
+    run: "1",
+    window: 0,
+    day: "2026-10-05",
+    lane,
+    station: lane === "A" ? 1 : 2,
+    startMs: 0,
+    endMs: 600000,
+    outlet: exact(40),
+    massFlow: exact(0.04),
+    specificHeat: exact(1009),
+    area: exact(2),
+    normalEfficiency: exact(0.55),
+    ...over,
+  }) as EfficiencyPoint;
+
+const curve = (lane: string, over: object = {}) =>
+  ({
+    lane,
+    a1: withSource(5, 0.4, { kind: "curveFit", lane, scatter: "window", row: 1, owner: lane, dof: 10 }),
+    xRange: [0, 0.03],
+    daysDiffer: false,
+    ...over,
+  }) as never;
+const lane = (l: string, over: object = {}) => ({ lane: l, variant: l, curve: curve(l, over) });
+const ranked = (l: string, heat: number, rank: [number, number]) => ({
+  lane: l,
+  heat: exact(heat),
+  rank,
+  chanceBest: 0.5,
+});
+const compared = (over: object = {}) =>
+  ({
+    a: "A",
+    b: "B",
+    measured: { value: 20 },
+    expanded: 8,
+    decision: "aBetter",
+    swapped: true,
+    identical: false,
+    ...over,
+  }) as never;
+
+/** Two lanes, swapped, alike in flow, three days, an identical pair: nothing to doubt. */
+const calm = (): DoubtInput => ({
+  lanes: [lane("A"), lane("B")],
+  points: ["2026-10-05", "2026-10-06", "2026-10-07"].flatMap((day, window) =>
+    ["A", "B"].map((l) => point(l, { day, window })),
+  ),
+  operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
+  operatingXs: new Map([
+    ["A", 0.02],
+    ["B", 0.02],
+  ]),
+  ranking: [ranked("A", 480, [1, 1]), ranked("B", 460, [2, 2])],
+  pairs: [compared(), compared({ b: "C", identical: true, decision: "equal" })],
+  verdict: {
+    kind: "winner",
+    best: ["A"],
+    next: ["B"],
+    difference: exact(20),
+    expanded: 8,
+    chanceWrong: 0.01,
+    remedy: { kind: "nothing" },
+  },
+  opticalLimits: new Map([["A", 0.7]]),
+  cleaning: [],
+  stationShare: 0.004,
+});
+const found = { run: "1", dark: [], spikes: [], lags: [] };
+
+/** For each kind a bench on which it, and what it must be found from. */
+const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
+  aboveOpticalLimit: (i) => ({ ...i, opticalLimits: new Map([["A", 0.5]]) }),
+  negativeFlow: (i) => ({ ...i, points: i.points.map((p) => ({ ...p, massFlow: exact(-0.04) })) }),
+  identicalPairApart: (i) => ({ ...i, pairs: [compared(), compared({ b: "C", identical: true })] }),
+  noIdenticalPair: (i) => ({ ...i, pairs: [compared()] }),
+  neverSwapped: (i) => ({
+    ...i,
+    pairs: [compared({ swapped: false }), compared({ b: "C", identical: true, decision: "equal" })],
+  }),
+  unequalFlow: (i) => ({ ...i, points: i.points.map((p) => (p.lane === "B" ? { ...p, massFlow: exact(0.034) } : p)) }),
+  extrapolated: (i) => ({ ...i, operatingXs: new Map([["A", 0.06]]) }),
+  fewDays: (i) => ({ ...i, points: i.points.map((p) => ({ ...p, day: "2026-10-05" })) }),
+  daysDiffer: (i) => ({ ...i, lanes: [lane("A", { daysDiffer: true }), lane("B")] }),
+  hottestIsNotBest: (i) => ({ ...i, points: i.points.map((p) => (p.lane === "B" ? { ...p, outlet: exact(44) } : p)) }),
+  riseAtDark: (i) => ({
+    ...i,
+    placement: [{ ...found, dark: [{ lane: "A", riseK: 1.2, standardK: 0.1, minutes: 60, beyondLimits: true }] }],
+  }),
+  probeInSun: (i) => ({ ...i, placement: [{ ...found, spikes: [{ lane: "", perHundred: 0.4, standard: 0.05 }] }] }),
+  probeLags: (i) => ({ ...i, placement: [{ ...found, lags: [{ lane: "B", lagS: 90, standardS: 5 }] }] }),
+  modelledSun: (i) => ({ ...i, modelledSun: ["1"] }),
+  cleaned: (i) => ({
+    ...i,
+    cleaning: [{ run: "1", channel: "A out", lane: "A", reason: "stuck", count: 80, firstMs: 0, lastMs: 9e5 }],
+  }),
+};
+
+test("a bench with nothing to doubt raises no doubt", () => expect(findDoubts(calm())).toEqual([]));
+
+describe.each(DOUBT_KINDS)("%s, as every doubt", (kind) => {
+  const doubts = findDoubts(PROVOKED[kind](calm()));
+  const own = doubts.filter((d) => d.kind === kind);
+  test("is found where its cause is, and nothing else is", () => {
+    expect(own.length).toBeGreaterThan(0);
+    expect(doubts.filter((d) => d.kind !== kind)).toEqual([]);
+  });
+  test("is told with its evidence and a way out", () => {
+    for (const system of ["metric", "us"] as const) {
+      const words = doubtWords(own[0], { zone: "Europe/Zurich", system });
+      for (const text of [words.title, words.detail, words.remedy]) {
+        expect(text.length).toBeGreaterThan(8);
+        expect(text).not.toMatch(/undefined|NaN|\[object/);
+      }
+    }
+  });
+  test("an effect holds nothing or zero between its ends", () => {
+    const { effect } = own[0];
+    if (effect) {
+      expect(effect.low).toBeLessThanOrEqual(0);
+      expect(effect.high).toBeGreaterThanOrEqual(0);
+    }
+  });
+});
+
+describe("sizes", () => {
+  const one = <K extends DoubtKind>(kind: K, input: DoubtInput) =>
+    findDoubts(input).find((d) => d.kind === kind) as Extract<Doubt, { kind: K }>;
+  test("a rise in the dark weighs with the lane's own fluid: four times as much in water as in air", () => {
+    const dark = PROVOKED.riseAtDark(calm());
+    const air = one("riseAtDark", dark).effect!.high;
+    expect(air).toBeCloseTo((0.04 / 2) * 1009 * 1.2, 9);
+    const water = { ...dark, points: dark.points.map((p) => ({ ...p, specificHeat: exact(4182) })) };
+    expect(one("riseAtDark", water).effect!.high / air).toBeCloseTo(4182 / 1009, 9);
+  });
+  test("less flow on the second lane means the answer could be larger, never smaller", () => {
+    const { effect } = one("unequalFlow", PROVOKED.unequalFlow(calm()));
+    expect(effect!.low).toBeLessThan(0);
+    expect(effect!.high).toBe(0);
+  });
+  test("grave ones come first whatever their size, then the largest", () => {
+    const several = [PROVOKED.modelledSun, PROVOKED.riseAtDark, PROVOKED.neverSwapped].reduce((i, f) => f(i), calm());
+    expect(findDoubts(several).map((d) => d.kind)).toEqual(["modelledSun", "riseAtDark", "neverSwapped"]);
+    const graves = DOUBT_KINDS.filter((k) => (DOUBTS[k] as { grave?: boolean }).grave);
+    expect(graves).toEqual(["aboveOpticalLimit", "negativeFlow", "modelledSun"]);
+  });
+  test("hotter by a hair, or tied with the best, is no doubt", () => {
+    const warm = (outlet: number) => ({
+      ...calm(),
+      points: calm().points.map((p) => (p.lane === "B" ? { ...p, outlet: exact(outlet) } : p)),
+    });
+    expect(findDoubts(warm(40.2))).toEqual([]);
+    expect(findDoubts({ ...warm(44), ranking: [ranked("A", 480, [1, 2]), ranked("B", 470, [1, 2])] })).toEqual([]);
+  });
+});

@@ -1,0 +1,54 @@
+import { aboveOpticalLimit } from "./aboveOpticalLimit";
+import { cleaned } from "./cleaned";
+import { daysDiffer } from "./daysDiffer";
+import type { DoubtFinder, DoubtInput } from "./doubt";
+import { extrapolated } from "./extrapolated";
+import { fewDays } from "./fewDays";
+import { hottestIsNotBest } from "./hottestIsNotBest";
+import { identicalPairApart } from "./identicalPairApart";
+import { modelledSun } from "./modelledSun";
+import { negativeFlow } from "./negativeFlow";
+import { neverSwapped } from "./neverSwapped";
+import { noIdenticalPair } from "./noIdenticalPair";
+import { probeInSun } from "./probeInSun";
+import { probeLags } from "./probeLags";
+import { riseAtDark } from "./riseAtDark";
+import { unequalFlow } from "./unequalFlow";
+
+/** Every kind of doubt, in the order in which doubts of one size are told. */
+export const DOUBTS = {
+  aboveOpticalLimit,
+  negativeFlow,
+  identicalPairApart,
+  noIdenticalPair,
+  neverSwapped,
+  unequalFlow,
+  extrapolated,
+  fewDays,
+  daysDiffer,
+  hottestIsNotBest,
+  riseAtDark,
+  probeInSun,
+  probeLags,
+  modelledSun,
+  cleaned,
+};
+
+export type DoubtKind = keyof typeof DOUBTS;
+export const DOUBT_KINDS = Object.keys(DOUBTS) as DoubtKind[];
+type FoundBy<F> = F extends DoubtFinder<infer D> ? D : never;
+/** Something that weakens the answer, with its evidence and its effect. */
+export type Doubt = FoundBy<(typeof DOUBTS)[DoubtKind]>;
+export type DoubtOf<K extends DoubtKind> = Extract<Doubt, { kind: K }>;
+
+function sizeOf(d: Doubt): number {
+  if ((DOUBTS[d.kind] as DoubtFinder<Doubt>).grave) return Infinity;
+  return d.effect ? Math.max(Math.abs(d.effect.low), Math.abs(d.effect.high)) : 0;
+}
+
+/** What weakens the answer, strongest first: each with its size in the answer's unit where it has one. */
+export const findDoubts = (input: DoubtInput): Doubt[] =>
+  Object.values(DOUBTS)
+    .flatMap((finder): Doubt[] => finder.find(input))
+    // Two grave ones keep their order: ∞ − ∞ is no number to sort by.
+    .sort((a, b) => (sizeOf(a) === sizeOf(b) ? 0 : sizeOf(b) - sizeOf(a)));

@@ -1,0 +1,165 @@
+import type { QuantityId } from "../quantity/quantities";
+
+/** What a logged column can stand for, and all that follows from it. */
+export interface Channel {
+  /** A lane's own, or shared by all lanes. */
+  scope: "lane" | "shared";
+  quantity: QuantityId;
+  /** Physically possible readings, SI; outside them a reading is a fault. */
+  range: readonly [low: number, high: number];
+  /** Words in a header that mean it, and how early they are tried: `wind speed` is wind. */
+  header: RegExp;
+  precedence: number;
+  /** A unit that means it even where no word does. */
+  knownByUnit?: boolean;
+  /** Unit proposed where the file names none. */
+  usualUnit: string;
+  /** Steps below this are noise and never a lone spike, SI; without it spikes are not looked for: the sun really jumps. */
+  spikeFloor?: number;
+  /** Coarse or calm: may honestly hold one value for an hour. */
+  mayStandStill?: boolean;
+  /** Rests at zero all night. */
+  restsAtZero?: boolean;
+  /** How its trace is drawn. */
+  trace: { dashed?: boolean; area?: boolean };
+}
+
+/** One row a kind of channel. Lane kinds belong to one lane, shared kinds to all. */
+export const CHANNEL_KINDS = {
+  inlet: {
+    scope: "lane",
+    quantity: "temperature",
+    range: [-40, 150],
+    header: /\b(in|inlet|return|intake|cold|tin|einlass|eintritt|ti)\b/,
+    precedence: 11,
+    usualUnit: "°C",
+    spikeFloor: 1.5,
+    trace: { dashed: true },
+  },
+  outlet: {
+    scope: "lane",
+    quantity: "temperature",
+    range: [-40, 250],
+    header: /\b(out|outlet|supply|exit|hot|tout|auslass|austritt|to)\b/,
+    precedence: 10,
+    usualUnit: "°C",
+    spikeFloor: 2,
+    trace: {},
+  },
+  plate: {
+    scope: "lane",
+    quantity: "temperature",
+    range: [-40, 350],
+    header: /\b(plate|absorber|abs|stag|stagnation)\b/,
+    precedence: 9,
+    usualUnit: "°C",
+    trace: {},
+  },
+  speed: {
+    scope: "lane",
+    quantity: "speed",
+    range: [-30, 60],
+    header: /\b(speed|vel|velocity|anemo|anemometer|airspeed|vane|v)\b/,
+    precedence: 8,
+    knownByUnit: true,
+    usualUnit: "m/s",
+    spikeFloor: 1.5,
+    restsAtZero: true,
+    trace: {},
+  },
+  volumeFlow: {
+    scope: "lane",
+    quantity: "volumeFlow",
+    range: [-2, 5],
+    header: /\b(flow|volume|cfm|vdot|durchfluss|lpm)\b/,
+    precedence: 7,
+    knownByUnit: true,
+    usualUnit: "L/min",
+    restsAtZero: true,
+    trace: {},
+  },
+  massFlow: {
+    scope: "lane",
+    quantity: "massFlow",
+    range: [-2, 5],
+    header: /\b(mass ?flow|mdot|kg ?s)\b/,
+    precedence: 6,
+    knownByUnit: true,
+    usualUnit: "kg/s",
+    restsAtZero: true,
+    trace: {},
+  },
+  fanPower: {
+    scope: "lane",
+    quantity: "power",
+    range: [-1, 5000],
+    header: /\b(fan|pump|el|electric|power|leistung)\b/,
+    precedence: 5,
+    usualUnit: "W",
+    mayStandStill: true,
+    trace: {},
+  },
+  irradiance: {
+    scope: "shared",
+    quantity: "irradiance",
+    range: [-20, 1800],
+    header: /\b(sun|solar|irr|irrad|irradiance|pyr|pyrano|pyranometer|poa|ghi|insolation|strahlung|g|gt|gpoa)\b/,
+    precedence: 4,
+    knownByUnit: true,
+    usualUnit: "W/m²",
+    restsAtZero: true,
+    trace: { area: true },
+  },
+  ambient: {
+    scope: "shared",
+    quantity: "temperature",
+    range: [-50, 60],
+    header: /\b(amb|ambient|outside|outdoor|outdoors|air temp|ta|tamb|aussen|außen|umgebung|shade)\b/,
+    precedence: 12,
+    usualUnit: "°C",
+    spikeFloor: 1,
+    trace: { dashed: true },
+  },
+  wind: {
+    scope: "shared",
+    quantity: "speed",
+    range: [0, 60],
+    header: /wind/,
+    precedence: 1,
+    usualUnit: "m/s",
+    mayStandStill: true,
+    trace: {},
+  },
+  humidity: {
+    scope: "shared",
+    quantity: "fraction",
+    range: [0, 1.05],
+    header: /\b(rh|hum|humid|humidity|feucht\w*)\b/,
+    precedence: 2,
+    usualUnit: "%",
+    spikeFloor: 0.1,
+    mayStandStill: true,
+    trace: {},
+  },
+  pressure: {
+    scope: "shared",
+    quantity: "pressure",
+    range: [50000, 110000],
+    header: /\b(press|pressure|baro|barometer|luftdruck)\b/,
+    precedence: 3,
+    usualUnit: "hPa",
+    spikeFloor: 500,
+    mayStandStill: true,
+    trace: {},
+  },
+} as const satisfies Record<string, Channel>;
+
+export type ChannelKind = keyof typeof CHANNEL_KINDS;
+export const CHANNEL_NAMES = Object.keys(CHANNEL_KINDS) as [ChannelKind, ...ChannelKind[]];
+
+export const channelOf = (kind: ChannelKind): Channel => CHANNEL_KINDS[kind];
+
+/** Kinds in the order in which header words are tried. */
+export const BY_PRECEDENCE: readonly ChannelKind[] = [...CHANNEL_NAMES].sort(
+  (a, b) => CHANNEL_KINDS[a].precedence - CHANNEL_KINDS[b].precedence,
+);

@@ -1,0 +1,14 @@
+import { BASIC, type Method } from "./method";
+import { wholeDay } from "./wholeDay";
+
+/** Heat of whole days against their light. */
+export const allDay: Method = {
+  sky: "daylight",
+  needs: BASIC,
+  risks: ["hotSurfaces", "mainsDamp", "longDay"],
+  leastDays: 2,
+  figures: "days",
+  compares: true,
+  hours: wholeDay,
+  reduce: null,
+};

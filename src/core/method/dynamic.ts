@@ -1,0 +1,14 @@
+import { BASIC, type Method } from "./method";
+import { wholeDay } from "./wholeDay";
+
+/** Days of changing light: all terms of the collector at once. */
+export const dynamic: Method = {
+  sky: "daylight",
+  needs: [...BASIC, "wind"],
+  risks: ["hotSurfaces", "mainsDamp", "longDay"],
+  leastDays: 4,
+  figures: "days",
+  compares: true,
+  hours: wholeDay,
+  reduce: null,
+};

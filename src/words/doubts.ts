@@ -1,0 +1,108 @@
+import { quantityText, formatNumber } from "../core/quantity/format";
+import type { UnitSystem } from "../core/quantity/quantities";
+import { FLOW_TOLERANCE } from "../core/judge/doubt/unequalFlow";
+import { ENOUGH_DAYS } from "../core/judge/doubt/fewDays";
+import type { Doubt, DoubtKind, DoubtOf } from "../core/judge/doubt/list";
+import { cleanWords, percent } from "./judge";
+import { clock } from "./times";
+
+export interface DoubtWords {
+  title: string;
+  detail: string;
+  remedy: string;
+}
+
+interface Context {
+  zone: string;
+  system: UnitSystem;
+}
+
+/** Title, evidence and remedy of each kind of doubt. */
+const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => DoubtWords } = {
+  unequalFlow: (doubt, { system }) => {
+    const list = doubt.lanes
+      .map((l) => `${l.lane} ${quantityText(l.flowPerArea, "massFlowPerArea", { system })}`)
+      .join(", ");
+    return {
+      title: `Flows differ by ${percent(doubt.spread)} from their mean`,
+      detail: `${list}. More flow gives more heat and cooler air.`,
+      remedy: `Balance the flows within ${percent(FLOW_TOLERANCE)}, then repeat.`,
+    };
+  },
+  aboveOpticalLimit: (doubt) => ({
+    title: `${doubt.lane} is above its optical limit`,
+    detail: `${percent(doubt.efficiency)} in ${doubt.windows} window${doubt.windows > 1 ? "s" : ""}; glass and coating allow ${percent(doubt.limit)}. Area, flow or sun sensor must be wrong.`,
+    remedy: "Check the duct size, the flow meter and the area before you trust any figure of this lane.",
+  }),
+  neverSwapped: (doubt) => ({
+    title: `${doubt.a} and ${doubt.b} never swapped places`,
+    detail: "Draught, view and meters of the places stay in the difference.",
+    remedy: `Swap ${doubt.a} and ${doubt.b} for as many days again.`,
+  }),
+  identicalPairApart: (doubt, { system }) => ({
+    title: `Identical pair ${doubt.a} and ${doubt.b} differ`,
+    detail: `By ${quantityText(doubt.difference, "heatFlux", { expanded: doubt.expanded, system })}, though they are alike. The bench is not as good as its parts.`,
+    remedy: "Look for a leak, shade or a wrong probe in one of them.",
+  }),
+  riseAtDark: (doubt, { system }) => ({
+    title: `${doubt.lane} shows a rise in the dark`,
+    detail: `${quantityText(doubt.riseK, "temperatureDifference", { system, figures: 2, signed: true })} before sunrise in run ${doubt.run}, more than both probes’ limits: by day it is there too.`,
+    remedy: "Look for a probe in the wrong place, wet or mixed up; calibrate in Prove.",
+  }),
+  probeInSun: (doubt) => ({
+    title: doubt.lane ? `${doubt.lane}’s inlet probe feels the sun` : "The outside probe feels the sun",
+    detail: `It follows the sun by ${doubt.perHundred.toFixed(2)}\u2009K per 100\u2009W/m² within a minute (run ${doubt.run}).`,
+    remedy: "Shade it with foil that does not touch it.",
+  }),
+  probeLags: (doubt) => ({
+    title: `${doubt.lane}’s inlet probe comes late`,
+    detail: `${Math.round(doubt.lagS)}\u2009s behind the other inlets in run ${doubt.run}: it is buried, too thick, or in a dead corner.`,
+    remedy: "Move it into the stream; its lag is measured in a bath.",
+  }),
+  modelledSun: (doubt) => ({
+    title: `No sun sensor in run ${doubt.runs.join(", ")}: modelled clear sky`,
+    detail: "± 15 %, the same for all lanes; clouds and haze are not seen, and a cloudy hour counts as a sunny one.",
+    remedy: "Set cloudy spans aside, rank by heat rather than efficiency, and log a sun sensor next time.",
+  }),
+  noIdenticalPair: () => ({
+    title: "No identical pair",
+    detail: "Nothing shows what two equal boxes would differ by on this bench.",
+    remedy: "Build or lend a second specimen of one variant.",
+  }),
+  fewDays: (doubt) => ({
+    title: `Only ${doubt.days === 1 ? "one day" : `${doubt.days} days`}`,
+    detail: "Wind and haze of those days may favour one variant.",
+    remedy: `Test on ${ENOUGH_DAYS} days or more.`,
+  }),
+  extrapolated: (doubt, { system }) => ({
+    title: `${doubt.lane}'s curve is stretched to your point`,
+    detail: `The point is at ${quantityText(doubt.x, "reducedTemperature", { system })}; the data cover ${quantityText(doubt.xRange[0], "reducedTemperature", { system })} to ${quantityText(doubt.xRange[1], "reducedTemperature", { system })}.`,
+    remedy: "Warm the inlet towards your operating temperature and add windows.",
+  }),
+  daysDiffer: (doubt) => ({
+    title: `${doubt.lanes.join(", ")} differ${doubt.lanes.length === 1 ? "s" : ""} from day to day`,
+    detail: "More than from window to window: wind, dust or drift. The bands count days, not windows.",
+    remedy: "Compare the days' points in Read; check cover and probes.",
+  }),
+  hottestIsNotBest: (doubt, { system }) => ({
+    title: `${doubt.hottest} blows hotter air, ${doubt.best} gives more heat`,
+    detail: `${quantityText(doubt.outletC, "temperature", { system })} against ${quantityText(doubt.bestOutletC, "temperature", { system })} at the outlet. Less flow makes hotter air and less heat.`,
+    remedy: "Rank by heat; choose the flow afterwards.",
+  }),
+  negativeFlow: (doubt) => ({
+    title: `Flow of ${doubt.lane} runs backwards`,
+    detail: `In ${doubt.windows} window${doubt.windows > 1 ? "s" : ""} the flow is negative.`,
+    remedy: "Turn the meter round, or check the fan.",
+  }),
+  cleaned: (doubt, { zone }) => {
+    const { note } = doubt;
+    return {
+      title: `${note.channel}: ${cleanWords(note.reason)}`,
+      detail: `${formatNumber(note.count, 0)} readings left out, ${clock(note.firstMs, zone)} to ${clock(note.lastMs, zone)}.`,
+      remedy: "Check plug and probe; raw readings are kept.",
+    };
+  },
+};
+
+export const doubtWords = (doubt: Doubt, context: Context): DoubtWords =>
+  (DOUBT_WORDS[doubt.kind] as (doubt: Doubt, context: Context) => DoubtWords)(doubt, context);
