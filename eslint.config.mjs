@@ -7,6 +7,15 @@ const config = [
   },
   ...next,
   ...typescript,
+  {
+    rules: {
+      // A name that begins with _ is there to be left out.
+      "@typescript-eslint/no-unused-vars": [
+        "warn",
+        { argsIgnorePattern: "^_", varsIgnorePattern: "^_", ignoreRestSiblings: true },
+      ],
+    },
+  },
 ];
 
 export default config;

@@ -11,8 +11,8 @@ const LAYERS: Record<string, string[]> = {
   data: ["data", "core"],
   workers: ["workers", "core"],
   services: ["services", "data", "words", "core"],
-  features: ["features", "workers", "services", "data", "ui", "words", "core"],
-  app: ["app", "features", "workers", "services", "data", "ui", "words", "core"],
+  features: ["features", "workers", "services", "ui", "words", "core"],
+  app: ["app", "features", "workers", "services", "ui", "words", "core"],
 };
 // What core may take from outside: mathematics and pure parsing, no interface, no platform.
 

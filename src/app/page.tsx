@@ -2,19 +2,15 @@ import type { Metadata } from "next";
 import { Bench } from "@/features/bench/Bench";
 import { Today } from "@/features/bench/Today";
 import { database } from "@/services/connection";
-import { todayView } from "@/services/plan";
-import { benchView } from "@/services/views";
-import { listSites } from "@/data/site/sites";
+import { benchPage } from "@/services/pages";
 import { SunStrip } from "@/ui/SunStrip";
 
 export const metadata: Metadata = { title: "Bench" };
 export const dynamic = "force-dynamic";
 
 export default async function BenchPage() {
-  const knex = database();
   const now = new Date().getTime();
-  const [experiments, sites] = await Promise.all([benchView(knex), listSites(knex)]);
-  const today = await todayView(knex, sites, experiments[0]?.head.site ?? null, now);
+  const { experiments, today } = await benchPage(database(), now);
   return (
     <>
       {today && <SunStrip site={today.site} plane={today.plane} atMs={now} now />}

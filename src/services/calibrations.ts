@@ -1,4 +1,6 @@
 import type { Knex } from "knex";
+import { z } from "zod";
+import { bathOptionsSchema } from "../core/experiment/schema/calibration";
 import { calibrateBath, type BathCalibration, type BathOptions, type BathResult } from "../core/calibration/bath";
 import { CHANNEL_KINDS } from "../core/log/channel";
 import type { LogSettings } from "../core/log/readLog";
@@ -22,6 +24,23 @@ export type BathFile =
   | { ok: false; name: string; problem: InspectProblem };
 
 const UNITS = ["°C", "°F", "K"] as const;
+
+/** A bath's log and how it is to be read and calibrated. */
+export const bathRequestSchema = z.object({
+  fileId: z.number().int().positive(),
+  zone: z.string().max(64),
+  options: bathOptionsSchema,
+  columns: z
+    .array(
+      z.object({
+        index: z.number().int().min(0),
+        header: z.string().max(255),
+        unit: z.enum(UNITS),
+        used: z.boolean(),
+      }),
+    )
+    .max(200),
+});
 
 /** Looks at a bath's log: which columns may be probes. */
 export async function inspectBath(knex: Knex, fileId: number): Promise<BathFile | null> {

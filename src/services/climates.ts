@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import { parseEpw, epwClimate, type EpwProblem } from "../core/site/epw";
 import { readFileText } from "../data/file/files";
-import { insertClimate } from "../data/site/sites";
+import { findSite, insertClimate, updateSite } from "../data/site/sites";
 
 export type EpwAnswer =
   | {
@@ -33,4 +33,13 @@ export async function importEpw(knex: Knex, fileId: number, licence: string): Pr
     place,
   });
   return { ok: true, id, name: climate.name, hours: flags.length, place };
+}
+
+/** Reads a typical-weather file and plans a site with it. */
+export async function chooseEpw(knex: Knex, siteId: number, fileId: number, licence: string): Promise<EpwAnswer> {
+  const answer = await importEpw(knex, fileId, licence);
+  const site = await findSite(knex, siteId);
+  if (answer.ok && site)
+    await updateSite(knex, siteId, { ...site, detail: { ...site.detail, climate: { kind: "own", id: answer.id } } });
+  return answer;
 }

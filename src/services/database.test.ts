@@ -21,13 +21,15 @@ import {
 import { type Site } from "../core/experiment/types";
 import { planCalendar } from "./calendar";
 import { importEpw } from "./climates";
-import { planView, todayView } from "./plan";
+import { planView, todayOf } from "./plan";
+import { benchPage } from "./pages";
 import {
   findExperiment,
+  findExperiments,
   insertExperiment,
   listExperiments,
   markExperimentDeleted,
-  updateSettings,
+  patchSettings,
 } from "../data/experiment/experiments";
 import { listProblems, markRunDeleted } from "../data/run/runs";
 import { findFile, readFileChunks, readFileText, runsWithFile, storeFile } from "../data/file/files";
@@ -70,7 +72,7 @@ import { laneLogCsv, weatherLogCsv } from "../../demo/logFiles";
 import { analyse } from "./analysis/analyse";
 import { ImportCancelled, importRun, inspectFile, type ImportProgress, type ImportRequest } from "./imports";
 import { runTraces } from "./traces";
-import { benchView, experimentView } from "./views";
+import { experimentView } from "./views";
 import { openWorking } from "./working";
 
 /** Against a real MariaDB; ./bravel test starts one of its own. */
@@ -327,12 +329,18 @@ describe("site and plan", () => {
   }, 60000);
   test("the bench's next window is the plan's, then the site's own, then says why there is none", async () => {
     const sites = await listSites(knex);
-    const today = (await todayView(knex, sites, null, Date.UTC(2026, 9, 6, 15)))!;
+    const today = (await todayOf(knex, await findExperiments(knex, null), Date.UTC(2026, 9, 6, 15)))!;
     expect(today.next).toMatchObject({ experimentId, date: "2026-10-07", day: 3, days: 6 });
-    const after = (await todayView(knex, sites, null, Date.UTC(2026, 9, 20, 6)))!;
+    const after = (await todayOf(knex, await findExperiments(knex, null), Date.UTC(2026, 9, 20, 6)))!;
     expect(after.next).toMatchObject({ experimentId: null, date: "2026-10-20" });
     const polar: Site = { ...sites[0], latitude: 78, longitude: 15, zone: "Arctic/Longyearbyen" };
-    expect(await todayView(knex, [polar], polar, Date.UTC(2026, 10, 20))).toMatchObject({
+    expect(
+      await todayOf(
+        knex,
+        [{ ...(await findExperiment(knex, experimentId))!, id: 999999, site: polar }],
+        Date.UTC(2026, 10, 20),
+      ),
+    ).toMatchObject({
       next: null,
       none: "polarNight",
     });
@@ -683,7 +691,6 @@ describe("importing a run", () => {
       phase: "done",
       streams: [{ summary: { rowsRejected: 2 } }, { summary: { rowsRejected: 0 } }],
     });
-    const stored = (await findExperiment(knex, experimentId))!;
     const stream = stored.runs[0].streams[0];
     expect(stream.frames).toBe(run.log.times.length);
     expect(stream.frames % BLOCK).not.toBe(0);
@@ -775,12 +782,11 @@ describe("importing a run", () => {
 
   test("settings change the verdict's point and are kept; deletion can be undone", async () => {
     const stored = (await findExperiment(knex, experimentId))!;
-    await updateSettings(knex, experimentId, {
-      ...stored.settings,
+    await patchSettings(knex, experimentId, {
       operatingPoint: { ...stored.settings.operatingPoint, inletC: 35 },
     });
     expect((await findExperiment(knex, experimentId))!.settings.operatingPoint.inletC).toBe(35);
-    await expect(updateSettings(knex, experimentId, { ...stored.settings, smallestDifference: -1 })).rejects.toThrow();
+    expect(await patchSettings(knex, experimentId, { smallestDifference: -1 })).toMatchObject({ ok: false });
     await markRunDeleted(knex, experimentId, stored.runs[0].id, true);
     expect((await experimentView(knex, experimentId))!.verdict).toEqual({ kind: "none", reason: "noRuns" });
     await markRunDeleted(knex, experimentId, stored.runs[0].id, false);
@@ -791,12 +797,14 @@ describe("importing a run", () => {
   }, 30000);
 
   test("the bench keeps its sentence until something it rests on changes", async () => {
-    const first = (await benchView(knex)).find((b) => b.head.id === experimentId)!;
+    const first = (await benchPage(knex, Date.now())).experiments.find((b) => b.head.id === experimentId)!;
     const kept = await knex("result_summary").where({ experiment_id: experimentId }).first("fingerprint");
-    expect((await benchView(knex)).find((b) => b.head.id === experimentId)!.summary).toEqual(first.summary);
+    expect((await benchPage(knex, Date.now())).experiments.find((b) => b.head.id === experimentId)!.summary).toEqual(
+      first.summary,
+    );
     const stored = (await findExperiment(knex, experimentId))!;
-    await updateSettings(knex, experimentId, { ...stored.settings, smallestDifference: 40 });
-    await benchView(knex);
+    await patchSettings(knex, experimentId, { smallestDifference: 40 });
+    await benchPage(knex, Date.now());
     expect(
       (await knex("result_summary").where({ experiment_id: experimentId }).first("fingerprint")).fingerprint,
     ).not.toBe(kept.fingerprint);

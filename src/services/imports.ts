@@ -11,12 +11,15 @@ import { addLanes, buildDrawn, insertExperiment } from "../data/experiment/exper
 import { insertRun, insertStream } from "../data/run/runs";
 import { recordChange } from "../data/journal";
 import { insertSite } from "../data/site/sites";
-import { findFile, readFileChunks, runsWithFile, type RawFile } from "../data/file/files";
+import { findFile, readFileChunks, runsWithFile } from "../data/file/files";
+import { type RawFile } from "../core/experiment/records";
 import { writeBlocks } from "../data/reading/readings";
 import { asBuiltSchema, designSchema } from "../core/experiment/schema/design";
 import { type LaneSetupInput, laneSetupSchema, logSettingsSchema, runSetupSchema } from "../core/experiment/schema/run";
 import { experimentSettingsSchema } from "../core/experiment/schema/settings";
 import { PLAIN_DETAIL, siteSchema } from "../core/experiment/schema/site";
+
+export { storeFile } from "../data/file/files";
 
 /** How much of a file is looked at to find out how it is written. */
 const HEAD_BYTES = 256 * 1024;

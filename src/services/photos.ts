@@ -1,3 +1,5 @@
+export { findPhoto, insertPhoto } from "../data/variant/variants";
+
 /** Largest photo kept; the page makes them much smaller before sending. */
 export const LARGEST_PHOTO = 4 * 1024 * 1024;
 

@@ -30,11 +30,12 @@ import { clearShareOf, type Climate } from "../core/site/climate";
 import { CLIMATES } from "../core/site/climates";
 import { monthDays } from "../core/site/typical";
 import { coverageFactor, effectiveDof, fromLimit, standardUncertainty } from "../core/uncertainty/uncertain";
-import { findPlan, listPlanned } from "../data/plan/plans";
+import { findPlans } from "../data/plan/plans";
 import { planSettingsSchema, type PlanSettings } from "../core/experiment/schema/plan";
-import { listClimates, listUnavailable } from "../data/site/sites";
-import { type Site } from "../core/experiment/types";
-import { analyse, type Analysis } from "./analysis/analyse";
+import { listClimates, listSites, listUnavailable } from "../data/site/sites";
+import type { OwnClimate } from "../core/experiment/records";
+import type { Experiment, Site } from "../core/experiment/types";
+import { analyse, analyseLoaded, type Analysis } from "./analysis/analyse";
 import { operatingOf } from "./variants";
 
 export interface PlanSpecimen {
@@ -110,12 +111,12 @@ function remembered<T>(key: unknown, make: () => T): T {
 }
 
 /** The climate a site is planned with. */
-async function siteClimate(knex: Knex, site: Site): Promise<Climate | null> {
+function siteClimate(own: readonly OwnClimate[], site: Site): Climate | null {
   const { climate } = site.detail;
   if (!climate) return null;
   if (climate.kind === "shipped") return CLIMATES.find((c) => c.name === climate.name) ?? null;
-  const own = (await listClimates(knex)).find((c) => c.id === climate.id);
-  return own ? { name: own.name, months: own.months, source: own.source } : null;
+  const found = own.find((c) => c.id === climate.id);
+  return found ? { name: found.name, months: found.months, source: found.source } : null;
 }
 
 /** What a plan is before anybody changed it: the bench of the last run, daily swaps, a seed of its own. */
@@ -174,14 +175,37 @@ const TYPICAL_TAU = 240;
 /** Everything Plan shows, derived from settings, site, designs and past runs. null when the experiment is not there. @param nowMs today */
 export async function planView(knex: Knex, experimentId: number, nowMs: number): Promise<PlanView | null> {
   const analysis = await analyse(knex, experimentId);
-  if (!analysis) return null;
+  return analysis && planOf(knex, analysis, nowMs);
+}
+
+/** What all plans share, loaded once for however many. */
+interface PlanningWorld {
+  stored: ReadonlyMap<number, PlanSettings>;
+  unavailable: Unavailable[];
+  climates: readonly OwnClimate[];
+}
+
+async function planningWorld(knex: Knex, experimentIds: readonly number[]): Promise<PlanningWorld> {
+  const [stored, unavailable, climates] = await Promise.all([
+    findPlans(knex, experimentIds),
+    listUnavailable(knex),
+    listClimates(knex),
+  ]);
+  return { stored, unavailable, climates };
+}
+
+/** The same of an experiment already reduced and judged. */
+export async function planOf(knex: Knex, analysis: Analysis, nowMs: number): Promise<PlanView> {
+  return planIn(await planningWorld(knex, [analysis.experiment.id]), analysis, nowMs);
+}
+
+function planIn(world: PlanningWorld, analysis: Analysis, nowMs: number): PlanView {
   const { experiment } = analysis;
   const { site } = experiment;
-  const [stored, unavailable, climate] = await Promise.all([
-    findPlan(knex, experimentId),
-    listUnavailable(knex),
-    siteClimate(knex, site),
-  ]);
+  const experimentId = experiment.id;
+  const { unavailable } = world;
+  const stored = world.stored.get(experimentId) ?? null;
+  const climate = siteClimate(world.climates, site);
   const settings = stored ?? firstSettings(analysis);
   const specimens = specimensOf(analysis);
   const boxes = specimens.map((s) => s.box);
@@ -495,22 +519,28 @@ export interface TodayView {
 
 const LOOK_AHEAD = 30;
 
-/** What the bench shows of today: the site's strip and the next window, of a kept plan if there is one. */
-export async function todayView(
+/**
+ * What the bench shows of today: the site's strip and the next window, of a kept plan if there is one.
+ * @param experiments all on the bench
+ */
+export async function todayOf(
   knex: Knex,
-  sites: readonly Site[],
-  preferred: Site | null,
+  experiments: readonly Experiment[],
   nowMs: number,
 ): Promise<TodayView | null> {
-  const planned = await listPlanned(knex);
+  const world = await planningWorld(
+    knex,
+    experiments.map((e) => e.id),
+  );
   const open: (NextWindow & { site: Site; plane: TodayView["plane"] })[] = [];
-  for (const id of planned) {
-    const plan = await planView(knex, id, nowMs);
-    const index =
-      plan?.days.findIndex((d) =>
-        d.entries.some((e) => (e.kind === "measure" || e.kind === "step") && e.toMs > nowMs),
-      ) ?? -1;
-    if (!plan || index < 0) continue;
+  for (const experiment of experiments) {
+    const { id } = experiment;
+    if (!world.stored.has(id)) continue;
+    const plan = planIn(world, await analyseLoaded(knex, experiment), nowMs);
+    const index = plan.days.findIndex((d) =>
+      d.entries.some((e) => (e.kind === "measure" || e.kind === "step") && e.toMs > nowMs),
+    );
+    if (index < 0) continue;
     const day = plan.days[index];
     const measuring = day.entries.filter((e) => e.kind === "measure" || e.kind === "step");
     open.push({
@@ -534,7 +564,7 @@ export async function todayView(
     const { site, plane, ...next } = first;
     return { site, plane: { tilt: plane.tilt, azimuth: plane.azimuth }, next, none: null };
   }
-  const site = preferred ?? sites[0];
+  const site = experiments[0]?.site ?? (await listSites(knex))[0];
   if (!site) return null;
   const plane = { tilt: 55, azimuth: site.latitude < 0 ? 0 : 180 };
   const stations = benchStations({ plane, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 }, [

@@ -1,13 +1,15 @@
 import type { Knex } from "knex";
 import { standardUncertainty, fromLimit } from "../core/uncertainty/uncertain";
 import { whatIfs, type WhatIf } from "../core/uncertainty/whatIf";
-import { listCalibrations, type CalibrationHead } from "../data/calibration/calibrations";
-import { listInstruments, type StoredInstrument } from "../data/instrument/instruments";
+import { listCalibrations } from "../data/calibration/calibrations";
+import { type CalibrationHead } from "../core/experiment/records";
+import { listInstruments } from "../data/instrument/instruments";
+import { type StoredInstrument } from "../core/experiment/records";
 import type { DarkCheck, LaggingProbe, PlacementFindings, SunSpike } from "../core/analysis/placement";
 import { clearSkyInPlane } from "../core/sun/clearSky";
 import { lanesOf, layersOn } from "../core/experiment/arrange";
 import { turbidityAt } from "../core/site/site";
-import { analyse } from "./analysis/analyse";
+import { analyse, type Analysis } from "./analysis/analyse";
 import type { FigureRef } from "./views";
 
 export interface ProbeUse {
@@ -53,7 +55,11 @@ export interface ProveView {
 /** Everything Prove needs of an experiment. null when it is not there. */
 export async function proveView(knex: Knex, experimentId: number): Promise<ProveView | null> {
   const analysis = await analyse(knex, experimentId);
-  if (!analysis) return null;
+  return analysis && proveOf(knex, analysis);
+}
+
+/** The same of an experiment already reduced and judged. */
+export async function proveOf(knex: Knex, analysis: Analysis): Promise<ProveView> {
   const { experiment, judgement, reduction } = analysis;
   const [calibrations, instruments] = await Promise.all([listCalibrations(knex), listInstruments(knex)]);
   const layers = experiment.runs.flatMap((r) => layersOn(r, "calibration").map((l) => ({ ...l, run: r.number })));

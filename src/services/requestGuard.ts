@@ -1,12 +1,11 @@
+import { allowedHosts } from "./settings";
+
 const LOCAL = /^(?:127\.0\.0\.1|localhost|\[::1\])(?::\d+)?$/;
 
 /** Why a request must not be served, or null: a foreign host name (rebinding), or a change asked for by another site's page. */
 export function refusal(request: Pick<Request, "method" | "headers">): { status: number; text: string } | null {
   const host = request.headers.get("host") ?? "";
-  const allowed = (process.env.BRAVEL_HOSTS ?? "")
-    .split(",")
-    .map((h) => h.trim())
-    .filter(Boolean);
+  const allowed = allowedHosts(process.env);
   if (!LOCAL.test(host) && !allowed.includes(host)) {
     return {
       status: 421,

@@ -9,7 +9,8 @@ import { expanded, measured } from "../core/uncertainty/uncertain";
 import { findExperiment } from "../data/experiment/experiments";
 import { type ExperimentHead } from "../core/experiment/types";
 import type { ExperimentView } from "./views";
-import { listMaterials, listVariants, type Variant } from "../data/variant/variants";
+import { listMaterials, listVariants } from "../data/variant/variants";
+import { type Variant } from "../core/experiment/records";
 
 export interface VariantsView {
   experimentId: number;
@@ -41,7 +42,12 @@ export function operatingOf({ settings, site }: Pick<ExperimentHead, "settings" 
 /** Everything Ask and Build need of an experiment. null when it is not there. */
 export async function variantsView(knex: Knex, experimentId: number): Promise<VariantsView | null> {
   const experiment = await findExperiment(knex, experimentId);
-  if (!experiment) return null;
+  return experiment && variantsOf(knex, experiment);
+}
+
+/** The same of an experiment already loaded. */
+export async function variantsOf(knex: Knex, experiment: ExperimentHead): Promise<VariantsView> {
+  const experimentId = experiment.id;
   const [variants, ownMaterials] = await Promise.all([listVariants(knex, experimentId), listMaterials(knex)]);
   return {
     experimentId,
@@ -51,6 +57,8 @@ export async function variantsView(knex: Knex, experimentId: number): Promise<Va
     ownMaterials,
   };
 }
+
+export { findRevision as revisionOf } from "../data/variant/variants";
 
 export interface PredictedCurve {
   lane: string;

@@ -8,7 +8,7 @@ import type { PairComparison } from "../core/judge/pairs";
 import { recheck, standardRules, type LimitCheck, type WindowSearch } from "../core/log/windows";
 import { setupAt, type RunReduction } from "../core/analysis/reduce";
 import { lanesOf, layersOn } from "../core/experiment/arrange";
-import type { RunLayer } from "../core/experiment/layers";
+import { foldLayers, type RunLayer } from "../core/experiment/layers";
 import { gridMean } from "../core/log/grid";
 import { startOfDay } from "../core/log/zone";
 import type { CleanFinding } from "../core/log/clean";
@@ -16,9 +16,8 @@ import type { QuantityId } from "../core/quantity/quantities";
 import type { Uncertain } from "../core/uncertainty/uncertain";
 import { findPlan } from "../data/plan/plans";
 import { findSummaries, saveSummary } from "../data/experiment/summaries";
-import { findExperiments, findExperiment } from "../data/experiment/experiments";
-import { type ExperimentHead, type StoredRun } from "../core/experiment/types";
-import { analyseLoaded, verdictKey, type Analysis } from "./analysis/analyse";
+import type { Experiment, ExperimentHead, StoredRun, StoredChannel } from "../core/experiment/types";
+import { analyse, analyseLoaded, verdictKey, type Analysis } from "./analysis/analyse";
 
 /** What the pages get: plain data, ready to cross to the browser. */
 export interface FigureView {
@@ -95,7 +94,7 @@ export interface RunView {
     frames: number;
     startMs: number;
     endMs: number;
-    channels: number;
+    channels: (StoredChannel & { stations: number[]; instruments: string[] })[];
     rejected: number;
     summary: StoredRun["streams"][number]["summary"];
   }[];
@@ -139,10 +138,14 @@ const figure = (u: Uncertain, quantity: QuantityId): FigureView => ({
 });
 
 export async function experimentView(knex: Knex, id: number): Promise<ExperimentView | null> {
-  const experiment = await findExperiment(knex, id);
-  if (!experiment) return null;
-  const plan = await findPlan(knex, id);
-  return { ...toView(await analyseLoaded(knex, experiment)), plannedDays: plan?.days ?? null };
+  const analysis = await analyse(knex, id);
+  return analysis && viewOf(knex, analysis);
+}
+
+/** What the steps of an experiment show. @param plan as kept, when the caller has it already */
+export async function viewOf(knex: Knex, analysis: Analysis, plan?: { days: number } | null): Promise<ExperimentView> {
+  const kept = plan === undefined ? await findPlan(knex, analysis.experiment.id) : plan;
+  return { ...toView(analysis), plannedDays: kept?.days ?? null };
 }
 
 function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit<ExperimentView, "plannedDays"> {
@@ -268,6 +271,7 @@ function runView(
   reduced: Analysis["reduction"]["runs"][number],
   assembled: Analysis["assembled"] extends Map<number, infer A> ? A : never,
 ): RunView {
+  const { mounts } = foldLayers(run.layers);
   const lanes = reduced.arrangements.flatMap((a) => a.setup.lanes);
   const fluid = lanes[0]?.fluid.kind ?? "air";
   return {
@@ -301,7 +305,14 @@ function runView(
       frames: s.frames,
       startMs: s.startMs,
       endMs: s.endMs,
-      channels: s.channels.length,
+      channels: s.channels.map((c) => {
+        const own = mounts.filter((m) => m.streamId === s.id && m.channelNo === c.channelNo);
+        return {
+          ...c,
+          stations: own.flatMap((m) => m.station ?? []),
+          instruments: [...new Set(own.flatMap((m) => m.instrument ?? []))],
+        };
+      }),
       rejected: s.summary.rowsRejected,
       summary: s.summary,
     })),
@@ -327,8 +338,10 @@ export interface ExperimentSummary {
   lastMs: number | null;
 }
 
-export async function benchView(knex: Knex): Promise<{ head: ExperimentHead; summary: ExperimentSummary }[]> {
-  const experiments = await findExperiments(knex, null);
+export async function benchView(
+  knex: Knex,
+  experiments: readonly Experiment[],
+): Promise<{ head: ExperimentHead; summary: ExperimentSummary }[]> {
   const wanted = experiments.map((e) => ({ experimentId: e.id, fingerprint: verdictKey(e) }));
   const kept = await findSummaries<ExperimentSummary>(knex, wanted);
   const out: { head: ExperimentHead; summary: ExperimentSummary }[] = [];

@@ -5,7 +5,7 @@ import type { Remedy } from "@/core/judge/verdict";
 import type { FitFailure } from "@/core/analysis/curve";
 import type { CleanReason } from "@/core/log/clean";
 import type { LimitName } from "@/core/log/windows";
-import type { ImportProblem } from "@/core/log/readLog";
+import type { ImportProblem, ImportSummary } from "@/core/log/readLog";
 import type { ParsedQuantity, QuantityProblem } from "@/core/quantity/parseQuantity";
 
 /** The one place where results become English. Core gives data; these give sentences. */
@@ -215,3 +215,15 @@ export function quantityProblemWords(problem: QuantityProblem): string {
 
 export const parsedProblem = (parsed: ParsedQuantity): string | null =>
   parsed.ok ? null : quantityProblemWords(parsed.problem);
+
+/** What happened while a file was read; empty when nothing did. */
+export function summaryNotes(summary: ImportSummary): string[] {
+  const told: [count: number, words: string][] = [
+    [summary.rowsRejected, "rows left out"],
+    [summary.cellsUnreadable, "cells unreadable"],
+    [summary.duplicateTimes, "repeated times, last kept"],
+    [summary.backwardTimes, "rows out of order, sorted"],
+    [summary.repeatedHourRows, "rows in the hour that clocks show twice"],
+  ];
+  return told.flatMap(([count, words]) => (count ? [`${formatNumber(count, 0)} ${words}`] : []));
+}

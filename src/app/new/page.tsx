@@ -1,11 +1,11 @@
 import type { Metadata } from "next";
-import { listSites } from "@/data/site/sites";
 import { NewExperiment } from "@/features/ask/NewExperiment";
 import { database } from "@/services/connection";
+import { sitesPage } from "@/services/pages";
 
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "A new question" };
 
 export default async function NewPage() {
-  return <NewExperiment sites={await listSites(database())} zones={Intl.supportedValuesOf("timeZone")} />;
+  return <NewExperiment sites={await sitesPage(database())} zones={Intl.supportedValuesOf("timeZone")} />;
 }

@@ -5,6 +5,7 @@ import type { FlowSetup, LaneSetup, ProbeSetup, RunSetup } from "../analysis/set
 import { designAreas } from "../collector/capacity";
 import { opticalLimit } from "../collector/optics";
 import type { AreaBasis } from "../collector/prediction";
+import type { FluidKind } from "../fluids/fluid";
 import { CHANNEL_KINDS } from "../log/channel";
 import { sitePressure, turbidityAt } from "../site/site";
 import { foldLayers, type Arrangement, type FoldedLayers } from "./layers";
@@ -210,3 +211,7 @@ export function lanesOf(run: StoredRun): { letter: string; station: number; setu
 /** Layers of one kind that are in force over a run. */
 export const layersOn = <K extends StoredRun["layers"][number]["kind"]>(run: StoredRun, kind: K) =>
   run.layers.filter((l): l is Extract<StoredRun["layers"][number], { kind: K }> => l.on && l.kind === kind);
+
+/** What an experiment's boxes hold: as its first run says, else as its first lane is drawn. */
+export const fluidKindOf = (experiment: Experiment): FluidKind =>
+  experiment.runs[0]?.specimens[0]?.setup.fluid?.kind ?? experiment.lanes[0]?.design.fluid.kind ?? "air";

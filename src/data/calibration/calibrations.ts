@@ -1,16 +1,8 @@
 import type { Knex } from "knex";
+import type { CalibrationHead } from "../../core/experiment/records";
 import { json } from "../json";
 import { bathOptionsSchema, calibrationSchema, type StoredCalibration } from "../../core/experiment/schema/calibration";
 import type { BathOptions } from "../../core/calibration/bath";
-
-export interface CalibrationHead {
-  id: number;
-  name: string;
-  atMs: number;
-  createdAt: number;
-  rawFileId: number | null;
-  result: StoredCalibration;
-}
 
 const head = (r: {
   id: number;
@@ -67,8 +59,9 @@ export async function insertCalibration(
 }
 
 /** Only marks: runs it was applied to lose the layer's effect until it is put back. */
-export async function markCalibrationDeleted(knex: Knex, id: number, deleted: boolean): Promise<void> {
-  await knex("calibration")
+export async function markCalibrationDeleted(knex: Knex, id: number, deleted: boolean): Promise<boolean> {
+  const marked = await knex("calibration")
     .where({ id })
     .update({ deleted_at: deleted ? Date.now() : null });
+  return marked > 0;
 }

@@ -1,11 +1,7 @@
 import type { Knex } from "knex";
 import type { Design } from "../../core/collector/design";
 import { asBuiltSchema, designSchema, type AsBuilt } from "../../core/experiment/schema/design";
-import {
-  experimentSettingsSchema,
-  type ExperimentSettings,
-  type ExperimentSettingsInput,
-} from "../../core/experiment/schema/settings";
+import { experimentSettingsSchema, type ExperimentSettingsInput } from "../../core/experiment/schema/settings";
 import { siteDetailSchema } from "../../core/experiment/schema/site";
 import type { DrawnVariant, Experiment, ExperimentHead, ExperimentLane } from "../../core/experiment/types";
 import { recordChange } from "../journal";
@@ -202,33 +198,59 @@ export async function addLanes(trx: Knex, experimentId: number, lanes: NewExperi
   }
 }
 
-export async function updateSettings(knex: Knex, experimentId: number, settings: ExperimentSettings): Promise<void> {
-  await knex.transaction(async (trx) => {
-    const before = await trx("experiment").where({ id: experimentId }).first("settings");
+/**
+ * Changes parts of an experiment's settings, on top of what they are now.
+ * @returns null when it is not there; what is wrong when the whole would not be valid
+ */
+export async function patchSettings(
+  knex: Knex,
+  experimentId: number,
+  change: Record<string, unknown>,
+): Promise<{ ok: true } | { ok: false; error: string } | null> {
+  return knex.transaction(async (trx) => {
+    const row = await trx("experiment")
+      .where({ id: experimentId })
+      .whereNull("deleted_at")
+      .forUpdate()
+      .first("settings");
+    if (!row) return null;
+    const before = json<object>(row.settings);
+    const parsed = experimentSettingsSchema.safeParse({ ...before, ...change });
+    if (!parsed.success)
+      return { ok: false, error: parsed.error.issues.map((i) => `${i.path.join(" ")}: ${i.message}`).join("; ") };
     await trx("experiment")
       .where({ id: experimentId })
-      .update({ settings: JSON.stringify(experimentSettingsSchema.parse(settings)) });
-    await recordChange(trx, experimentId, "settings", { before: json(before.settings), after: settings });
+      .update({ settings: JSON.stringify(parsed.data) });
+    await recordChange(trx, experimentId, "settings", { before, change });
+    return { ok: true };
   });
 }
 
-export async function markExperimentDeleted(knex: Knex, experimentId: number, deleted: boolean): Promise<void> {
-  await knex.transaction(async (trx) => {
-    await trx("experiment")
+/** Deleting only marks; the mark can be taken off again. @returns false when there is no such experiment */
+export async function markExperimentDeleted(knex: Knex, experimentId: number, deleted: boolean): Promise<boolean> {
+  return knex.transaction(async (trx) => {
+    const marked = await trx("experiment")
       .where({ id: experimentId })
       .update({ deleted_at: deleted ? Date.now() : null });
-    await recordChange(trx, experimentId, deleted ? "experiment deleted" : "experiment restored", {});
+    if (marked) await recordChange(trx, experimentId, deleted ? "experiment deleted" : "experiment restored", {});
+    return marked > 0;
   });
 }
 
+/** @returns false when the experiment is not there */
 export async function renameExperiment(
   knex: Knex,
   experimentId: number,
   change: { name: string; question: string },
-): Promise<void> {
-  await knex.transaction(async (trx) => {
-    const before = await trx("experiment").where({ id: experimentId }).first("name", "question");
+): Promise<boolean> {
+  return knex.transaction(async (trx) => {
+    const before = await trx("experiment")
+      .where({ id: experimentId })
+      .whereNull("deleted_at")
+      .first("name", "question");
+    if (!before) return false;
     await trx("experiment").where({ id: experimentId }).update(change);
     await recordChange(trx, experimentId, "question", { before, after: change });
+    return true;
   });
 }

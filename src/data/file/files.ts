@@ -2,17 +2,11 @@ import { createHash } from "node:crypto";
 import { promisify } from "node:util";
 import { gunzip, gzip } from "node:zlib";
 import type { Knex } from "knex";
+import type { RawFile } from "../../core/experiment/records";
 
 const pack = promisify(gzip);
 const unpack = promisify(gunzip);
 const CHUNK = 1 << 20;
-
-export interface RawFile {
-  id: number;
-  name: string;
-  bytes: number;
-  sha256: string;
-}
 
 /**
  * Keeps a file's bytes as they come, compressed in chunks of one megabyte; memory stays at a chunk.

@@ -1,12 +1,7 @@
 import type { Knex } from "knex";
+import type { StoredInstrument } from "../../core/experiment/records";
 import { json } from "../json";
 import { instrumentSchema, type Instrument } from "../../core/experiment/schema/calibration";
-
-export interface StoredInstrument extends Instrument {
-  id: number;
-  createdAt: number;
-  changedAt: number;
-}
 
 export async function listInstruments(knex: Knex): Promise<StoredInstrument[]> {
   const rows = await knex("instrument")
@@ -59,10 +54,12 @@ export async function saveInstrument(knex: Knex, id: number | null, instrument: 
   });
 }
 
-export async function markInstrumentDeleted(knex: Knex, id: number, deleted: boolean): Promise<void> {
-  await knex("instrument")
+/** Only marks. @returns false when it is not there */
+export async function markInstrumentDeleted(knex: Knex, id: number, deleted: boolean): Promise<boolean> {
+  const marked = await knex("instrument")
     .where({ id })
     .update({ deleted_at: deleted ? Date.now() : null });
+  return marked > 0;
 }
 
 /** What was changed about an instrument, newest first. */

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { json } from "../json";
-import { planSettingsSchema, type PlanSettings } from "../../core/experiment/schema/plan";
+import { patchedPlan, planSettingsSchema, type PlanPatch, type PlanSettings } from "../../core/experiment/schema/plan";
 
 /** A plan's settings, or null when none was made. */
 export async function findPlan(knex: Knex, experimentId: number): Promise<PlanSettings | null> {
@@ -8,14 +8,14 @@ export async function findPlan(knex: Knex, experimentId: number): Promise<PlanSe
   return row ? planSettingsSchema.parse(json(row.settings)) : null;
 }
 
-/** Experiments that have a plan, oldest first. */
-export async function listPlanned(knex: Knex): Promise<number[]> {
-  const rows = await knex("plan as p")
-    .join("experiment as e", "e.id", "p.experiment_id")
-    .whereNull("e.deleted_at")
-    .orderBy("e.id")
-    .select({ id: "e.id" });
-  return rows.map((r: { id: number }) => r.id);
+/** Plans of several experiments; those without one are left out. */
+export async function findPlans(knex: Knex, experimentIds: readonly number[]): Promise<Map<number, PlanSettings>> {
+  const rows = await knex("plan")
+    .whereIn("experiment_id", [...experimentIds])
+    .select({ id: "experiment_id", settings: "settings" });
+  return new Map(
+    rows.map((r: { id: number; settings: unknown }) => [r.id, planSettingsSchema.parse(json(r.settings))]),
+  );
 }
 
 /** Keeps a plan; the journal holds what it was. @returns false when the experiment is not there */
@@ -36,5 +36,36 @@ export async function savePlan(knex: Knex, experimentId: number, settings: PlanS
       detail: JSON.stringify({ before: before ? json(before.settings) : null }),
     });
     return true;
+  });
+}
+
+/**
+ * Lays a change over the plan as it is now; over what the page showed when none was kept.
+ * @returns null when the experiment is not there; what is wrong when the whole would not be valid
+ */
+export async function patchPlan(
+  knex: Knex,
+  experimentId: number,
+  patch: PlanPatch,
+  shown: PlanSettings,
+): Promise<{ ok: true } | { ok: false; error: string } | null> {
+  return knex.transaction(async (trx) => {
+    if (!(await trx("experiment").where({ id: experimentId }).whereNull("deleted_at").forUpdate().first("id")))
+      return null;
+    const row = await trx("plan").where({ experiment_id: experimentId }).first("settings");
+    const before = row ? planSettingsSchema.parse(json(row.settings)) : null;
+    const parsed = planSettingsSchema.safeParse(patchedPlan(before ?? shown, patch));
+    if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
+    await trx("plan")
+      .insert({ experiment_id: experimentId, settings: JSON.stringify(parsed.data), changed_at: Date.now() })
+      .onConflict("experiment_id")
+      .merge();
+    await trx("journal").insert({
+      at: Date.now(),
+      action: "plan",
+      experiment_id: experimentId,
+      detail: JSON.stringify({ patch, first: before === null }),
+    });
+    return { ok: true };
   });
 }

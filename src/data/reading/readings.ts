@@ -99,3 +99,30 @@ export async function readChannels(
     }),
   );
 }
+
+export interface ChannelRange {
+  channelNo: number;
+  readings: number;
+  /** Raw, SI, error codes and all; null when there is no reading. */
+  lowest: number | null;
+  highest: number | null;
+}
+
+/** What each channel of a stream spans, from the blocks' own statistics: no reading is opened. */
+export async function channelRanges(knex: Knex, streamId: number): Promise<ChannelRange[]> {
+  const rows = await knex("reading_block")
+    .where({ stream_id: streamId })
+    .where("channel_no", ">", 0)
+    .groupBy("channel_no")
+    .orderBy("channel_no")
+    .select({ channelNo: "channel_no" })
+    .sum({ readings: "n" })
+    .min({ lowest: "min_value" })
+    .max({ highest: "max_value" });
+  return rows.map((r: Record<string, number | string | null>) => ({
+    channelNo: Number(r.channelNo),
+    readings: Number(r.readings),
+    lowest: r.lowest === null ? null : Number(r.lowest),
+    highest: r.highest === null ? null : Number(r.highest),
+  }));
+}

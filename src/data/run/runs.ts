@@ -155,12 +155,18 @@ export async function listProblems(knex: Knex, streamId: number): Promise<Import
   return rows.map((r: { problem: unknown }) => json<ImportProblem>(r.problem));
 }
 
-/** Deleting only marks; the mark can be taken off again. */
-export async function markRunDeleted(knex: Knex, experimentId: number, runId: number, deleted: boolean): Promise<void> {
-  await knex.transaction(async (trx) => {
-    await trx("run")
+/** Deleting only marks; the mark can be taken off again. @returns false when the experiment has no such run */
+export async function markRunDeleted(
+  knex: Knex,
+  experimentId: number,
+  runId: number,
+  deleted: boolean,
+): Promise<boolean> {
+  return knex.transaction(async (trx) => {
+    const marked = await trx("run")
       .where({ id: runId, experiment_id: experimentId })
       .update({ deleted_at: deleted ? Date.now() : null });
-    await recordChange(trx, experimentId, deleted ? "run deleted" : "run restored", { runId });
+    if (marked) await recordChange(trx, experimentId, deleted ? "run deleted" : "run restored", { runId });
+    return marked > 0;
   });
 }

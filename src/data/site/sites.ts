@@ -1,8 +1,9 @@
 import type { Knex } from "knex";
+import type { OwnClimate } from "../../core/experiment/records";
 import type { Site } from "../../core/experiment/types";
 import { json } from "../json";
 import { unavailableSchema, type StoredUnavailable } from "../../core/experiment/schema/plan";
-import { climateSchema, siteDetailSchema, type StoredClimate } from "../../core/experiment/schema/site";
+import { climateSchema, siteDetailSchema } from "../../core/experiment/schema/site";
 
 const columns = {
   id: "id",
@@ -61,13 +62,6 @@ export async function updateSite(knex: Knex, id: number, site: Omit<Site, "id">)
   return true;
 }
 
-export interface OwnClimate extends StoredClimate {
-  id: number;
-  name: string;
-  kind: "csv" | "epw";
-  rawFileId: number | null;
-}
-
 const toClimate = (r: {
   id: number;
   name: string;
@@ -98,10 +92,12 @@ export async function insertClimate(knex: Knex, climate: Omit<OwnClimate, "id">)
   return id;
 }
 
-export async function markClimateDeleted(knex: Knex, id: number, deleted: boolean): Promise<void> {
-  await knex("climate")
+/** Only marks. @returns false when it is not there */
+export async function markClimateDeleted(knex: Knex, id: number, deleted: boolean): Promise<boolean> {
+  const marked = await knex("climate")
     .where({ id })
     .update({ deleted_at: deleted ? Date.now() : null });
+  return marked > 0;
 }
 
 export async function listUnavailable(knex: Knex): Promise<(StoredUnavailable & { id: number })[]> {
@@ -118,8 +114,10 @@ export async function insertUnavailable(knex: Knex, detail: StoredUnavailable): 
   return id;
 }
 
-export async function markUnavailableDeleted(knex: Knex, id: number, deleted: boolean): Promise<void> {
-  await knex("unavailable")
+/** Only marks. @returns false when it is not there */
+export async function markUnavailableDeleted(knex: Knex, id: number, deleted: boolean): Promise<boolean> {
+  const marked = await knex("unavailable")
     .where({ id })
     .update({ deleted_at: deleted ? Date.now() : null });
+  return marked > 0;
 }

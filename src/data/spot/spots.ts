@@ -1,10 +1,5 @@
 import type { Knex } from "knex";
-
-export interface Spot {
-  at: number;
-  text: string;
-  run: number | null;
-}
+import type { Spot } from "../../core/experiment/records";
 
 /** A reading taken by hand at the bench, dated, beside the newest run. @returns false when the experiment is not there */
 export async function recordSpot(

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import type { PhotoHead, Specimen, Variant } from "../../core/experiment/records";
 import { EMPTY_BILL, type BillEdits } from "../../core/collector/bill";
 import type { Design } from "../../core/collector/design";
 import type { Material } from "../../core/materials/material";
@@ -13,38 +14,6 @@ import {
   type AsBuilt,
   type ChecklistState,
 } from "../../core/experiment/schema/design";
-
-export interface Specimen {
-  id: number;
-  number: number;
-  revision: number;
-  asBuilt: AsBuilt;
-  /** Its lane in this experiment; null when it stands in none. */
-  letter: string | null;
-  /** Runs it has taken part in here. */
-  runs: number;
-}
-
-export interface PhotoHead {
-  id: number;
-  item: string;
-  bytes: number;
-  createdAt: number;
-}
-
-export interface Variant {
-  id: number;
-  name: string;
-  /** On the bench its first lane's letter, before that one of its own. */
-  letter: string;
-  revision: number;
-  design: Design;
-  revisions: { revision: number; note: string; createdAt: number }[];
-  bill: BillEdits;
-  checklist: ChecklistState;
-  specimens: Specimen[];
-  photos: PhotoHead[];
-}
 
 const LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ";
 /** Places on the bench that have a colour and shape of their own. */
@@ -359,10 +328,12 @@ export async function findPhoto(knex: Knex, id: number): Promise<{ type: string;
   return (await knex("photo").where({ id }).whereNull("deleted_at").first("type", "content")) ?? null;
 }
 
-export async function markPhotoDeleted(knex: Knex, id: number, deleted: boolean): Promise<void> {
-  await knex("photo")
+/** Only marks. @returns false when it is not there */
+export async function markPhotoDeleted(knex: Knex, id: number, deleted: boolean): Promise<boolean> {
+  const marked = await knex("photo")
     .where({ id })
     .update({ deleted_at: deleted ? Date.now() : null });
+  return marked > 0;
 }
 
 export async function listMaterials(knex: Knex): Promise<Material[]> {
@@ -390,8 +361,10 @@ export async function saveMaterials(knex: Knex, materials: readonly Material[]):
   });
 }
 
-export async function markMaterialDeleted(knex: Knex, key: string, deleted: boolean): Promise<void> {
-  await knex("material")
+/** Only marks. @returns false when it is not there */
+export async function markMaterialDeleted(knex: Knex, key: string, deleted: boolean): Promise<boolean> {
+  const marked = await knex("material")
     .where({ material_key: key })
     .update({ deleted_at: deleted ? Date.now() : null });
+  return marked > 0;
 }

@@ -17,7 +17,7 @@ import type { Study } from "@/core/collector/study";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import { expanded, measured, scale } from "@/core/uncertainty/uncertain";
 import { differenceData, figureData, predictedWorking } from "@/features/experiment/figures";
-import type { Variant } from "@/data/variant/variants";
+import type { Variant } from "@/core/experiment/records";
 import type { VariantsView } from "@/services/variants";
 import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";

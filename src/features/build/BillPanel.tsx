@@ -6,7 +6,7 @@ import { toast } from "sonner";
 import { billOf, type BillEdit, type BillEdits, type BillLine, type Scrounged } from "@/core/collector/bill";
 import { MATERIAL_UNITS } from "@/core/materials/material";
 import { formatNumber } from "@/core/quantity/format";
-import type { Variant } from "@/data/variant/variants";
+import type { Variant } from "@/core/experiment/records";
 import { downloadCsv } from "@/ui/download";
 import { QuantityField } from "@/ui/QuantityField";
 import { UNIT_WORDS } from "@/words/build";

@@ -7,7 +7,7 @@ import { LIBRARY } from "@/core/materials/library";
 import type { Design } from "@/core/collector/design";
 import { ABSORBER_FORMS, type AbsorberForm } from "@/core/collector/form/list";
 import { presetDesign } from "@/core/collector/presets";
-import type { Variant } from "@/data/variant/variants";
+import type { Variant } from "@/core/experiment/records";
 import type { VariantsView } from "@/services/variants";
 import { Badge, badgeWords } from "@/ui/Badge";
 import { FORM_WORDS } from "@/words/forms";

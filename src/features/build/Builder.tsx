@@ -10,7 +10,7 @@ import type { Operating } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import type { Material } from "@/core/materials/material";
 import { quantityText } from "@/core/quantity/format";
-import type { Variant } from "@/data/variant/variants";
+import type { Variant } from "@/core/experiment/records";
 import { usePreferences } from "@/ui/preferences";
 import { ASPECT_WORDS, listWords, problemWords } from "@/words/build";
 import { loadRevision, saveVariant } from "@/features/experiment/variantActions";

@@ -7,8 +7,9 @@ import { toast } from "sonner";
 import { STAGES } from "@/core/collector/checklist";
 import type { Study } from "@/core/collector/study";
 import type { ChecklistState } from "@/core/experiment/schema/design";
-import type { PhotoHead, Variant } from "@/data/variant/variants";
+import type { PhotoHead, Variant } from "@/core/experiment/records";
 import { checklistWords, STAGE_WORDS } from "@/words/build";
+import { useAct } from "@/ui/useAct";
 import { deletePhoto, keepChecklist } from "@/features/experiment/variantActions";
 import { sendPhoto } from "./photo";
 
@@ -155,16 +156,14 @@ function Item({
     setSending(false);
     router.refresh();
   };
-  const remove = async (photo: number) => {
-    await deletePhoto(at.experimentId, photo, true);
-    router.refresh();
-    toast("Photo removed.", {
-      action: {
-        label: "Undo",
-        onClick: () => void deletePhoto(at.experimentId, photo, false).then(() => router.refresh()),
-      },
-    });
-  };
+  const { undoable } = useAct();
+  const remove = (photo: number) =>
+    undoable(
+      () => deletePhoto(at.experimentId, photo, true),
+      () => deletePhoto(at.experimentId, photo, false),
+      "Photo removed.",
+      () => router.refresh(),
+    );
   return (
     <li className="border-b border-hair py-1" data-item={id}>
       <div className="flex flex-wrap items-start gap-x-3 gap-y-1">
@@ -225,7 +224,7 @@ function Item({
                 type="button"
                 className="no-print absolute -right-1.5 -top-1.5 grid size-6 place-items-center rounded-full bg-ink text-ground"
                 aria-label="Remove this photo"
-                onClick={() => void remove(p.id)}
+                onClick={() => remove(p.id)}
               >
                 <X size={12} />
               </button>

@@ -6,7 +6,7 @@ import type { FigureName, Operating } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import { designProblems } from "@/core/collector/validate";
 import { quantityText } from "@/core/quantity/format";
-import type { Variant } from "@/data/variant/variants";
+import type { Variant } from "@/core/experiment/records";
 import { LaneMark } from "@/ui/LaneMark";
 import { layoutSection } from "@/ui/section/layout";
 import { SectionArt } from "@/ui/section/Section";

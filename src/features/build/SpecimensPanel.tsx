@@ -6,7 +6,7 @@ import { designAreas, layerMasses } from "@/core/collector/capacity";
 import { quantityText } from "@/core/quantity/format";
 import type { QuantityId } from "@/core/quantity/quantities";
 import type { AsBuilt } from "@/core/experiment/schema/design";
-import type { Specimen, Variant } from "@/data/variant/variants";
+import type { Specimen, Variant } from "@/core/experiment/records";
 import { LaneMark } from "@/ui/LaneMark";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { usePreferences } from "@/ui/preferences";

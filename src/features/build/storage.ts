@@ -1,13 +1,51 @@
+import { z } from "zod";
+import type { Design } from "@/core/collector/design";
+import { designSchema } from "@/core/experiment/schema/design";
 import type { Draft } from "./draft";
 
 /** Drafts live on the device until they are saved as a revision: a reload, a crash or an evening without the server loses nothing. */
 const key = (variantId: number, revision: number) => `bravel-draft-${variantId}-${revision}`;
 
+/** Raised when a design's shape changes; what older ones become stands in {@link upgraded}. */
+const DRAFT_VERSION = 2;
+
+const draftSchema = z.object({
+  version: z.literal(DRAFT_VERSION),
+  past: z.array(z.unknown()),
+  present: z.unknown(),
+  future: z.array(z.unknown()),
+  editedAt: z.number().nullable(),
+});
+
+/** A design as kept by an older Bravel, in today's shape: until version 2 the fluid was a word, with glycol's share beside it. */
+function upgraded(design: unknown, version: number): unknown {
+  if (version >= 2 || typeof design !== "object" || design === null) return design;
+  const { fluid, glycolShare, ...rest } = design as { fluid: unknown; glycolShare?: number };
+  if (typeof fluid !== "string") return design;
+  return { ...rest, fluid: fluid === "glycol" ? { kind: fluid, massFraction: glycolShare ?? 0 } : { kind: fluid } };
+}
+
+/** A draft of any version from its text; null for one that cannot be understood, which then stays where it is. */
+export function parseDraft(text: string): Draft | null {
+  const raw = JSON.parse(text) as { version?: number };
+  const version = raw.version ?? 1;
+  if (version > DRAFT_VERSION) return null;
+  const draft = draftSchema.safeParse({ ...raw, version: DRAFT_VERSION });
+  if (!draft.success) return null;
+  const design = (d: unknown): Design[] => {
+    const parsed = designSchema.safeParse(upgraded(d, version));
+    return parsed.success ? [parsed.data] : [];
+  };
+  const [present] = design(draft.data.present);
+  if (!present) return null;
+  const { past, future, editedAt } = draft.data;
+  return { past: past.flatMap(design), present, future: future.flatMap(design), editedAt };
+}
+
 export function readDraft(variantId: number, revision: number): Draft | null {
   try {
     const text = localStorage.getItem(key(variantId, revision));
-    const draft = text ? (JSON.parse(text) as Draft) : null;
-    return draft?.present?.layers && Array.isArray(draft.past) && Array.isArray(draft.future) ? draft : null;
+    return text ? parseDraft(text) : null;
   } catch {
     return null;
   }
@@ -16,10 +54,8 @@ export function readDraft(variantId: number, revision: number): Draft | null {
 export function writeDraft(variantId: number, revision: number, draft: Draft): void {
   try {
     // A short memory is enough across a reload, and keeps within what a browser allows.
-    localStorage.setItem(
-      key(variantId, revision),
-      JSON.stringify({ ...draft, past: draft.past.slice(-10), future: draft.future.slice(0, 10) }),
-    );
+    const short = { ...draft, past: draft.past.slice(-10), future: draft.future.slice(0, 10) };
+    localStorage.setItem(key(variantId, revision), JSON.stringify({ version: DRAFT_VERSION, ...short }));
   } catch {
     // A full or forbidden store: the draft lives on in the page.
   }

@@ -1,7 +1,7 @@
 "use client";
 
 import { Download, Upload } from "lucide-react";
-import { useMemo, useState, useTransition } from "react";
+import { useMemo, useState } from "react";
 import { toast } from "sonner";
 import { coverOptics } from "@/core/optics/covers";
 import { materialsFromCsv, materialsToCsv, MATERIAL_RANGES, type MaterialProblem } from "@/core/materials/csv";
@@ -19,6 +19,7 @@ import { downloadUrl } from "@/ui/download";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 import { FLAG_WORDS, GROUP_WORDS, materialProblemWords, UNIT_WORDS } from "@/words/build";
+import { useAct } from "@/ui/useAct";
 import { deleteMaterial, keepMaterials } from "./actions";
 
 /** The library: what each stuff does to light and heat, what it bears, what it costs; and one's own beside it. */
@@ -28,7 +29,7 @@ export function Materials({ own }: { own: Material[] }) {
   const [group, setGroup] = useState<MaterialGroup | "all" | "own">("all");
   const [edited, setEdited] = useState<Material | null>(null);
   const [problems, setProblems] = useState<MaterialProblem[]>([]);
-  const [busy, start] = useTransition();
+  const { busy, act, undoable } = useAct();
   const ownKeys = useMemo(() => new Set(own.map((m) => m.key)), [own]);
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = [...own, ...LIBRARY].filter(
@@ -57,19 +58,19 @@ export function Materials({ own }: { own: Material[] }) {
     keep(changed);
   };
   const keep = (materials: Material[], after?: () => void) =>
-    start(async () => {
-      const result = await keepMaterials(materials);
-      if (!result.ok) return void toast.error(result.error);
-      toast.success(`${result.kept} of your own material${result.kept > 1 ? "s" : ""} kept.`);
-      after?.();
-    });
+    act(
+      () => keepMaterials(materials),
+      ({ kept }) => {
+        toast.success(`${kept} of your own material${kept > 1 ? "s" : ""} kept.`);
+        after?.();
+      },
+    );
   const remove = (m: Material) =>
-    start(async () => {
-      await deleteMaterial(m.key, true);
-      toast(`${m.name} removed. Designs that use it keep it.`, {
-        action: { label: "Undo", onClick: () => void deleteMaterial(m.key, false) },
-      });
-    });
+    undoable(
+      () => deleteMaterial(m.key, true),
+      () => deleteMaterial(m.key, false),
+      `${m.name} removed from your library.`,
+    );
   return (
     <div className="px-4 pb-8 pt-3 sm:px-6">
       <h1 className="sentence">

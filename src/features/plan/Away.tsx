@@ -1,10 +1,10 @@
 "use client";
 
 import { useState, useTransition } from "react";
-import { toast } from "sonner";
 import { atMinute } from "@/core/log/zone";
 import type { PlanView } from "@/services/plan";
 import { WEEKDAYS } from "@/words/plan";
+import { useAct } from "@/ui/useAct";
 import { addUnavailable, removeUnavailable } from "./actions";
 import { clockText } from "./times";
 
@@ -16,6 +16,7 @@ const hhmm = (minute: number): string =>
 export function Away({ plan }: { plan: PlanView }) {
   const { zone } = plan.site;
   const [busy, start] = useTransition();
+  const { undoable } = useAct();
   const [form, setForm] = useState({
     kind: "weekly" as "weekly" | "once",
     weekday: 1,
@@ -50,12 +51,11 @@ export function Away({ plan }: { plan: PlanView }) {
       setError(result.ok ? null : result.error);
     });
   const remove = (id: number) =>
-    start(async () => {
-      await removeUnavailable(plan.experimentId, id, true);
-      toast("Removed.", {
-        action: { label: "Undo", onClick: () => void removeUnavailable(plan.experimentId, id, false) },
-      });
-    });
+    undoable(
+      () => removeUnavailable(plan.experimentId, id, true),
+      () => removeUnavailable(plan.experimentId, id, false),
+      "Removed.",
+    );
   return (
     <section aria-labelledby="away">
       <div className="head">

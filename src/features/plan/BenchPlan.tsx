@@ -4,7 +4,7 @@ import { Download } from "lucide-react";
 import { useRef } from "react";
 import { sunPosition } from "@/core/sun/position";
 import { direction, type Point } from "@/core/site/shade";
-import type { PlanSettings } from "@/core/experiment/schema/plan";
+import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan";
 import { downloadSvg } from "@/ui/download";
 import { laneColor, laneShape } from "@/ui/LaneMark";
@@ -25,10 +25,10 @@ export function BenchPlan({
 }: {
   plan: PlanView;
   settings: PlanSettings;
-  change: (part: Partial<PlanSettings>) => void;
+  change: (patch: PlanPatch) => void;
 }) {
   const bench = settings.bench;
-  const set = (part: Partial<PlanSettings["bench"]>) => change({ bench: { ...bench, ...part } });
+  const set = (part: Partial<PlanSettings["bench"]>) => change({ bench: part });
   const day = plan.days[0];
   const shade = day?.sky.shade ?? [];
   return (

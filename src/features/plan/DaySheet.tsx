@@ -9,7 +9,7 @@ import { LaneShape } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { SunStrip } from "@/ui/SunStrip";
 import { conflictWords, PROTOCOL_WORDS } from "@/words/plan";
-import { tickLine } from "./actions";
+import { changePlan } from "./actions";
 import { sheetBlocks } from "./sheet";
 import { clockText, dayText } from "./times";
 
@@ -36,7 +36,7 @@ export function DaySheet({ plan, date }: { plan: PlanView; date: string }) {
   const tick = (id: string, on: boolean) =>
     start(async () => {
       setTicked(on ? [...ticked, id] : ticked.filter((t) => t !== id));
-      const result = await tickLine(plan.experimentId, plan.settings, id, on);
+      const result = await changePlan(plan.experimentId, { ticked: { [id]: on } }, plan.settings);
       if (!result.ok) toast.error(result.error);
     });
   const number = plan.days.indexOf(day) + 1;

@@ -4,7 +4,7 @@ import { useMemo } from "react";
 import { quantityText } from "@/core/quantity/format";
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import { PLACE_GROUPS, type PlaceGroup } from "@/core/plan/precision";
-import type { PlanSettings } from "@/core/experiment/schema/plan";
+import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
@@ -28,7 +28,7 @@ export function HowLong({
 }: {
   plan: PlanView;
   settings: PlanSettings;
-  change: (part: Partial<PlanSettings>) => void;
+  change: (patch: PlanPatch) => void;
 }) {
   const { system } = usePreferences();
   const { duration: d, smallest } = plan;
@@ -165,13 +165,13 @@ function Made({
 }: {
   plan: PlanView;
   settings: PlanSettings;
-  change: (part: Partial<PlanSettings>) => void;
+  change: (patch: PlanPatch) => void;
 }) {
   const { system } = usePreferences();
   const p = plan.precision;
   const flux = (v: number) => quantityText(v, "heatFlux", { system, figures: 2 });
   const stated = settings.stated;
-  const set = (part: Partial<PlanSettings["stated"]>) => change({ stated: { ...stated, ...part } });
+  const set = (part: Partial<PlanSettings["stated"]>) => change({ stated: part });
   const rows: [string, number, string][] = [
     ...PLACE_GROUPS.map((g): [string, number, string] => [GROUP_WORDS[g], p.place[g], "cancels with swaps"]),
     ["sun, areas, specimens", p.fixed, "stays"],

@@ -7,12 +7,12 @@ import { toast } from "sonner";
 import { quantityText } from "@/core/quantity/format";
 import { METHOD_NAMES } from "@/core/method/list";
 import { swapSchedule } from "@/core/plan/schedule";
-import type { PlanSettings } from "@/core/experiment/schema/plan";
+import { patchedPlan, undoing, type PlanPatch, type PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan";
 import { Choice } from "@/ui/Choice";
 import { usePreferences } from "@/ui/preferences";
 import { benchProblemWords, conflictWords, NONE_WORDS, PROTOCOL_WORDS } from "@/words/plan";
-import { keepPlan } from "./actions";
+import { changePlan } from "./actions";
 import { Away } from "./Away";
 import { BenchPlan } from "./BenchPlan";
 import { Calendar, type CalendarEdits } from "./Calendar";
@@ -29,33 +29,31 @@ export function Plan({ plan }: { plan: PlanView }) {
   const [busy, start] = useTransition();
   const [error, setError] = useState<string | null>(null);
 
-  const change = (part: Partial<PlanSettings>, undo?: string) =>
+  const send = async (patch: PlanPatch) => {
+    setSettings(patchedPlan(settings, patch));
+    const result = await changePlan(plan.experimentId, patch, plan.settings);
+    setError(result.ok ? null : `${result.error} The plan is as it was.`);
+    return result.ok;
+  };
+  /** Only what changed is sent. From the first change on the plan keeps its first day, so that its order is not dealt anew as days go by. */
+  const change = (patch: PlanPatch, undo?: string) =>
     start(async () => {
       const before = plan.settings;
-      setSettings({ ...settings, ...part });
-      // From the first change on the plan keeps its first day, so that its order is not dealt anew as days go by.
-      const result = await keepPlan(plan.experimentId, {
-        ...before,
-        start: before.start ?? plan.days[0]?.date ?? plan.today,
-        ...part,
-      });
-      if (!result.ok) return setError(`${result.error}. The plan is as it was.`);
-      setError(null);
-      if (undo)
+      const first = before.start ?? plan.days[0]?.date ?? plan.today;
+      const kept = await send(before.start === null ? { ...patch, set: { start: first, ...patch.set } } : patch);
+      if (kept && undo)
         toast(undo, {
-          action: { label: "Undo", onClick: () => start(async () => void (await keepPlan(plan.experimentId, before))) },
+          action: { label: "Undo", onClick: () => start(async () => void (await send(undoing(before, patch)))) },
         });
     });
   const edits: CalendarEdits = {
     move: (e, minutes) =>
-      change({
-        moved: { ...settings.moved, [e.id]: Math.max(-1440, Math.min(1440, (settings.moved[e.id] ?? 0) + minutes)) },
-      }),
-    reset: (e) => change({ moved: Object.fromEntries(Object.entries(settings.moved).filter(([id]) => id !== e.id)) }),
-    skip: (date) =>
-      change({ skipped: [...settings.skipped, date] }, `${dayText(date)} is left out; what follows moves on.`),
-    take: (date) => change({ skipped: settings.skipped.filter((d) => d !== date) }),
+      change({ moved: { [e.id]: Math.max(-1440, Math.min(1440, (settings.moved[e.id] ?? 0) + minutes)) } }),
+    reset: (e) => change({ moved: { [e.id]: null } }),
+    skip: (date) => change({ skipped: { [date]: true } }, `${dayText(date)} is left out; what follows moves on.`),
+    take: (date) => change({ skipped: { [date]: false } }),
   };
+  const set = (part: PlanPatch["set"]) => change({ set: part });
   const conflicts = plan.days.flatMap((d) => d.conflicts.map((c) => ({ date: d.date, ...c })));
   return (
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,1fr)_360px]">
@@ -98,7 +96,7 @@ export function Plan({ plan }: { plan: PlanView }) {
               aria-label="Protocol"
               className="field mt-0.5 w-[150px]"
               value={settings.protocol}
-              onChange={(e) => change({ protocol: e.target.value as PlanSettings["protocol"] })}
+              onChange={(e) => set({ protocol: e.target.value as PlanSettings["protocol"] })}
             >
               {METHOD_NAMES.map((p) => (
                 <option key={p} value={p}>
@@ -114,24 +112,17 @@ export function Plan({ plan }: { plan: PlanView }) {
               aria-label="From"
               className="field mt-0.5 w-[140px]"
               value={settings.start ?? plan.today}
-              onChange={(e) => change({ start: e.target.value || null })}
+              onChange={(e) => set({ start: e.target.value || null })}
             />
           </label>
-          <NumberField
-            label="Days"
-            value={settings.days}
-            min={1}
-            max={60}
-            whole
-            onChange={(days) => change({ days })}
-          />
+          <NumberField label="Days" value={settings.days} min={1} max={60} whole onChange={(days) => set({ days })} />
           <label className="text-[13px] font-semibold">
             Lanes swap
             <select
               aria-label="Lanes swap"
               className="field mt-0.5 w-[150px]"
               value={settings.swaps}
-              onChange={(e) => change({ swaps: e.target.value as PlanSettings["swaps"] })}
+              onChange={(e) => set({ swaps: e.target.value as PlanSettings["swaps"] })}
             >
               <option value="daily">every day</option>
               <option value="noon">every day and at noon</option>
@@ -144,13 +135,13 @@ export function Plan({ plan }: { plan: PlanView }) {
             min={1}
             max={999999}
             whole
-            onChange={(seed) => change({ seed })}
+            onChange={(seed) => set({ seed })}
           />
           <button
             type="button"
             className="btn min-h-[32px]"
             disabled={!plan.balance}
-            onClick={() => change({ seed: otherSeed(plan, settings.seed) })}
+            onClick={() => set({ seed: otherSeed(plan, settings.seed) })}
           >
             <Dices size={14} aria-hidden /> Deal again
           </button>
@@ -182,7 +173,7 @@ export function Plan({ plan }: { plan: PlanView }) {
             ["0.8", "80 %"],
             ["0.95", "95 %"],
           ]}
-          onChange={(v) => change({ power: Number(v) as 0.8 })}
+          onChange={(v) => set({ power: Number(v) as 0.8 })}
         />
         <HowLong plan={plan} settings={settings} change={change} />
         <Months plan={plan} />

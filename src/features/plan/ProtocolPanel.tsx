@@ -3,13 +3,14 @@
 import { methodOf } from "@/core/method/list";
 import { parseNumber } from "@/core/quantity/parseQuantity";
 import { quantityText } from "@/core/quantity/format";
-import type { PlanSettings } from "@/core/experiment/schema/plan";
+import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan";
 import { usePreferences } from "@/ui/preferences";
 import { NEED_WORDS, PROTOCOL_WORDS, RISK_WORDS } from "@/words/plan";
 import { percent } from "@/words/judge";
-import { useState, useTransition } from "react";
+import { useState } from "react";
 import { chooseRules } from "@/features/experiment/actions";
+import { useAct } from "@/ui/useAct";
 import { Choice } from "@/ui/Choice";
 import { NumberField } from "./NumberField";
 
@@ -21,10 +22,10 @@ export function ProtocolPanel({
 }: {
   plan: PlanView;
   settings: PlanSettings;
-  change: (part: Partial<PlanSettings>) => void;
+  change: (patch: PlanPatch) => void;
 }) {
   const { system } = usePreferences();
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const protocol = methodOf(settings.protocol);
   const words = PROTOCOL_WORDS[settings.protocol];
   const { timeConstant: tau, times, rules } = plan;
@@ -49,7 +50,7 @@ export function ProtocolPanel({
                 ["standard", "standard"],
                 ["backyard", "backyard"],
               ]}
-              onChange={(name) => start(async () => void (await chooseRules(plan.experimentId, name)))}
+              onChange={(name) => act(() => chooseRules(plan.experimentId, name))}
             />
           </div>
           <p className="side">
@@ -93,7 +94,7 @@ export function ProtocolPanel({
       </p>
       <div className="flex flex-wrap items-end gap-3 pt-2">
         {settings.protocol === "steady" && (
-          <Levels levels={settings.levelsK} onChange={(levelsK) => change({ levelsK })} />
+          <Levels levels={settings.levelsK} onChange={(levelsK) => change({ set: { levelsK } })} />
         )}
         <NumberField
           label="A swap takes"
@@ -102,7 +103,7 @@ export function ProtocolPanel({
           min={0}
           max={240}
           whole
-          onChange={(swapMin) => change({ swapMin })}
+          onChange={(swapMin) => change({ set: { swapMin } })}
         />
         <NumberField
           label="Checks take"
@@ -111,13 +112,13 @@ export function ProtocolPanel({
           min={0}
           max={120}
           whole
-          onChange={(checkMin) => change({ checkMin })}
+          onChange={(checkMin) => change({ set: { checkMin } })}
         />
         <label className="flex min-h-8 items-center gap-2 text-[13.5px]">
           <input
             type="checkbox"
             checked={settings.calibrate}
-            onChange={(e) => change({ calibrate: e.target.checked })}
+            onChange={(e) => change({ set: { calibrate: e.target.checked } })}
           />{" "}
           Baths before and after
         </label>

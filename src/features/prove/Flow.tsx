@@ -16,7 +16,9 @@ import type { ProveView } from "@/services/prove";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 import { parsedProblem } from "@/words/judge";
-import { applyFlowFactor, takeLayersOff } from "./actions";
+import { removeLayers } from "@/features/experiment/actions";
+import { useAct } from "@/ui/useAct";
+import { applyFlowFactor } from "./actions";
 
 /** Ways to know the flow: a traverse of the duct, a bag, a bucket, smoke, and how far lanes and leaks are apart. */
 export function Flow({ experimentId, prove }: { experimentId: number; prove: ProveView }) {
@@ -37,7 +39,7 @@ export function Flow({ experimentId, prove }: { experimentId: number; prove: Pro
 }
 
 function FlowLayer({ experimentId, layer: l }: { experimentId: number; layer: ProveView["flowLayers"][number] }) {
-  const [busy, start] = useTransition();
+  const { busy, undoable } = useAct();
   return (
     <p className="flex flex-wrap items-center gap-2 border-b border-hair py-1 text-[13.5px]" data-flow-layer={l.meter}>
       <span>
@@ -49,9 +51,11 @@ function FlowLayer({ experimentId, layer: l }: { experimentId: number; layer: Pr
         className="btn min-h-[26px]"
         disabled={busy}
         onClick={() =>
-          start(async () => {
-            await takeLayersOff(experimentId, l.ids, true);
-          })
+          undoable(
+            () => removeLayers(experimentId, l.ids, true),
+            () => removeLayers(experimentId, l.ids, false),
+            "Taken off; what was said at import counts again.",
+          )
         }
       >
         Take it off

@@ -4,14 +4,16 @@ import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import { quantityText } from "@/core/quantity/format";
 import { expanded } from "@/core/uncertainty/uncertain";
-import type { CalibrationHead } from "@/data/calibration/calibrations";
+import type { CalibrationHead } from "@/core/experiment/records";
 import type { ExperimentView } from "@/services/views";
 import type { ProveView } from "@/services/prove";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
 import { WHAT_IF_WORDS } from "@/words/prove";
 import { percent } from "@/words/judge";
-import { applyToRuns, removeCalibration, takeLayersOff } from "./actions";
+import { removeLayers } from "@/features/experiment/actions";
+import { useAct } from "@/ui/useAct";
+import { applyToRuns, removeCalibration } from "./actions";
 import { Bath } from "./Bath";
 import { Budget } from "./Budget";
 import { Placement } from "./Placement";
@@ -129,6 +131,7 @@ function OneCalibration({
   applied: ProveView["applied"][number] | null;
 }) {
   const [busy, start] = useTransition();
+  const { undoable } = useAct();
   const { system } = usePreferences();
   const own = c.result.probes.map((p) => p.key);
   const [mapping, setMapping] = useState<Record<string, string>>(
@@ -154,13 +157,14 @@ function OneCalibration({
     );
   const off = () =>
     start(() =>
-      report(takeLayersOff(experimentId, applied!.layerIds, true), "Taken off; the stated limits count again."),
+      report(removeLayers(experimentId, applied!.layerIds, true), "Taken off; the stated limits count again."),
     );
   const remove = () =>
-    start(async () => {
-      await removeCalibration(c.id, true);
-      toast(`${c.name} removed.`, { action: { label: "Undo", onClick: () => void removeCalibration(c.id, false) } });
-    });
+    undoable(
+      () => removeCalibration(c.id, true),
+      () => removeCalibration(c.id, false),
+      `${c.name} removed.`,
+    );
   return (
     <li className="border-b border-hair py-1.5" data-calibration={c.id}>
       <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">

@@ -4,9 +4,10 @@ import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import { errorAt } from "@/core/calibration/correction";
 import { INSTRUMENT_KINDS, type Instrument } from "@/core/experiment/schema/calibration";
-import type { StoredInstrument } from "@/data/instrument/instruments";
+import type { StoredInstrument } from "@/core/experiment/records";
 import type { ProveView } from "@/services/prove";
 import { QuantityField } from "@/ui/QuantityField";
+import { useAct } from "@/ui/useAct";
 import { keepInstrument, loadHistory, removeInstrument } from "./actions";
 
 const KIND_WORDS: Record<Instrument["kind"], string> = {
@@ -151,10 +152,13 @@ function Row({
   const [now] = useState(() => Date.now());
   const last = calibratedAt !== null && Number.isFinite(calibratedAt) ? calibratedAt : null;
   const due = i.calibrateEveryDays > 0 && !i.retired && (last === null || now - last > i.calibrateEveryDays * DAY);
-  const remove = async () => {
-    await removeInstrument(i.id, true);
-    toast(`${i.label} removed.`, { action: { label: "Undo", onClick: () => void removeInstrument(i.id, false) } });
-  };
+  const { undoable } = useAct();
+  const remove = () =>
+    undoable(
+      () => removeInstrument(i.id, true),
+      () => removeInstrument(i.id, false),
+      `${i.label} removed.`,
+    );
   return (
     <tr>
       <th scope="row" className="font-semibold">
@@ -205,7 +209,7 @@ function Row({
         <button type="button" className="btn btn-plain" onClick={() => void loadHistory(i.id).then(setHistory)}>
           History
         </button>
-        <button type="button" className="btn btn-plain" onClick={() => void remove()}>
+        <button type="button" className="btn btn-plain" onClick={remove}>
           Remove
         </button>
       </td>

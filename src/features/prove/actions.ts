@@ -1,35 +1,42 @@
 "use server";
 
-import { revalidatePath } from "next/cache";
-import { z } from "zod";
+import * as commands from "@/services/prove/commands";
+import type { z } from "zod";
 import type { BathProblem, BathResult } from "@/core/calibration/bath";
-import { twoPointCorrection } from "@/core/calibration/twoPoint";
-import { bathOptionsSchema, instrumentSchema, type Instrument } from "@/core/experiment/schema/calibration";
-import { flowLayerSchema, type FlowLayerDetail } from "@/core/experiment/schema/layer";
-import { applyCalibration, applyFlow, markLayersRemoved } from "@/data/run/layers";
-import { insertCalibration, markCalibrationDeleted } from "@/data/calibration/calibrations";
-import { instrumentHistory, markInstrumentDeleted, saveInstrument } from "@/data/instrument/instruments";
-import { inspectBath, keepBath, runBath, type BathFile } from "@/services/calibrations";
+import { bathRequestSchema, inspectBath, runBath, type BathFile } from "@/services/calibrations";
 import { database } from "@/services/connection";
+import { historyOf } from "@/services/prove/queries";
+import { act, type ArgsOf } from "@/features/act";
 
-type Done<T = object> = ({ ok: true } & T) | { ok: false; error: string };
+export async function keepCalibration(...args: ArgsOf<typeof commands.keepCalibration>) {
+  return act(commands.keepCalibration, args);
+}
 
-const requestSchema = z.object({
-  fileId: z.number().int().positive(),
-  zone: z.string().max(64),
-  options: bathOptionsSchema,
-  columns: z
-    .array(
-      z.object({
-        index: z.number().int().min(0),
-        header: z.string().max(255),
-        unit: z.enum(["°C", "°F", "K"]),
-        used: z.boolean(),
-      }),
-    )
-    .max(200),
-});
-type BathRequestInput = z.input<typeof requestSchema>;
+export async function keepTwoPoint(...args: ArgsOf<typeof commands.keepTwoPoint>) {
+  return act(commands.keepTwoPoint, args);
+}
+
+export async function applyToRuns(...args: ArgsOf<typeof commands.applyToRuns>) {
+  return act(commands.applyToRuns, args);
+}
+
+export async function applyFlowFactor(...args: ArgsOf<typeof commands.applyFlowFactor>) {
+  return act(commands.applyFlowFactor, args);
+}
+
+export async function removeCalibration(...args: ArgsOf<typeof commands.removeCalibration>) {
+  return act(commands.removeCalibration, args);
+}
+
+export async function keepInstrument(...args: ArgsOf<typeof commands.keepInstrument>) {
+  return act(commands.keepInstrument, args);
+}
+
+export async function removeInstrument(...args: ArgsOf<typeof commands.removeInstrument>) {
+  return act(commands.removeInstrument, args);
+}
+
+type BathRequestInput = z.input<typeof bathRequestSchema>;
 
 /** What the page draws of a bath: the long series thinned by plain picking, which the page says. */
 export type BathAnswer =
@@ -52,7 +59,7 @@ export async function lookAtBath(fileId: number): Promise<BathFile | null> {
 }
 
 export async function tryBath(input: BathRequestInput): Promise<BathAnswer> {
-  const parsed = requestSchema.safeParse(input);
+  const parsed = bathRequestSchema.safeParse(input);
   const answer = parsed.success ? await runBath(database(), parsed.data) : null;
   if (!answer) return { ok: false, problem: { kind: "gone" } };
   if (!answer.ok) return answer;
@@ -72,111 +79,6 @@ export async function tryBath(input: BathRequestInput): Promise<BathAnswer> {
   };
 }
 
-export async function keepCalibration(name: string, input: BathRequestInput): Promise<Done<{ id: number }>> {
-  const parsed = requestSchema.safeParse(input);
-  const label = name.trim().slice(0, 120);
-  if (!parsed.success || !label) return { ok: false, error: "Give the calibration a name." };
-  const kept = await keepBath(database(), label, parsed.data);
-  if (!kept) return { ok: false, error: "This bath does not give a calibration. Look at what is marked." };
-  revalidatePath("/", "layout");
-  return { ok: true, id: kept.id };
-}
-
-const twoPointSchema = z.object({
-  label: z.string().trim().min(1, "say which probe").max(60),
-  iceC: z.number(),
-  boilC: z.number(),
-  pressurePa: z.number().min(50000).max(110000),
-  standardK: z.number().min(0.001).max(2),
-});
-
-/** Ice and boiling water at the local pressure. */
-export async function keepTwoPoint(input: z.input<typeof twoPointSchema>): Promise<Done<{ id: number }>> {
-  const parsed = twoPointSchema.safeParse(input);
-  if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
-  const { label, iceC, boilC, pressurePa, standardK } = parsed.data;
-  try {
-    const correction = twoPointCorrection(iceC, boilC, pressurePa, standardK, Date.now());
-    const id = await insertCalibration(database(), {
-      name: `${label}, ice and boiling water`,
-      rawFileId: null,
-      settings: parsed.data,
-      atMs: Date.now(),
-      result: {
-        kind: "twoPoint",
-        referenceStandardK: 0,
-        probes: [{ key: label, correction, lagS: null, residualSdK: 0, outlier: false }],
-        spanC: correction.range,
-        spreadBeforeK: Math.abs(iceC),
-        spreadAfterK: 0,
-      },
-    });
-    revalidatePath("/", "layout");
-    return { ok: true, id };
-  } catch (error) {
-    return { ok: false, error: `${(error as Error).message}. Check what was typed; nothing was kept.` };
-  }
-}
-
-export async function applyToRuns(
-  experimentId: number,
-  input: { calibrationId: number; runIds: number[]; probes: Record<string, string>; reason: string },
-): Promise<Done> {
-  const reason = input.reason.trim().slice(0, 300) || "calibrated";
-  if (!(await applyCalibration(database(), experimentId, { ...input, reason })))
-    return { ok: false, error: "This calibration or run is no longer there. Reload the page." };
-  revalidatePath(`/experiments/${experimentId}`, "layout");
-  revalidatePath("/");
-  return { ok: true };
-}
-
-export async function applyFlowFactor(
-  experimentId: number,
-  input: { runIds: number[]; detail: FlowLayerDetail; reason: string },
-): Promise<Done> {
-  const detail = flowLayerSchema.safeParse(input.detail);
-  if (!detail.success) return { ok: false, error: "This factor cannot be right: it must lie between 0 and 5." };
-  if (
-    !(await applyFlow(database(), experimentId, { ...input, detail: detail.data, reason: input.reason.slice(0, 300) }))
-  )
-    return { ok: false, error: "A run is no longer there. Reload the page." };
-  revalidatePath(`/experiments/${experimentId}`, "layout");
-  revalidatePath("/");
-  return { ok: true };
-}
-
-export async function takeLayersOff(experimentId: number, layerIds: number[], removed: boolean): Promise<Done> {
-  await markLayersRemoved(database(), experimentId, layerIds, removed);
-  revalidatePath(`/experiments/${experimentId}`, "layout");
-  revalidatePath("/");
-  return { ok: true };
-}
-
-export async function removeCalibration(id: number, deleted: boolean): Promise<Done> {
-  await markCalibrationDeleted(database(), id, deleted);
-  revalidatePath("/", "layout");
-  return { ok: true };
-}
-
-export async function keepInstrument(id: number | null, instrument: Instrument): Promise<Done<{ id: number }>> {
-  const parsed = instrumentSchema.safeParse(instrument);
-  if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
-  const kept = await saveInstrument(database(), id, parsed.data);
-  if (kept === null)
-    return {
-      ok: false,
-      error: `The label "${parsed.data.label}" is taken. Give each instrument a label of its own, and stick it on.`,
-    };
-  revalidatePath("/", "layout");
-  return { ok: true, id: kept };
-}
-
-export async function removeInstrument(id: number, deleted: boolean): Promise<Done> {
-  await markInstrumentDeleted(database(), id, deleted);
-  revalidatePath("/", "layout");
-  return { ok: true };
-}
-
 export async function loadHistory(id: number): Promise<{ at: number; action: string }[]> {
-  return instrumentHistory(database(), id);
+  return historyOf(database(), id);
 }

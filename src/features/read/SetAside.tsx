@@ -1,16 +1,16 @@
 "use client";
 
 import { Undo2 } from "lucide-react";
-import { useState, useTransition } from "react";
-import { toast } from "sonner";
-import { setSpanAside, takeSpanBack } from "@/features/experiment/actions";
+import { useState } from "react";
+import { removeLayers, setSpanAside } from "@/features/experiment/actions";
 import type { ExperimentView, RunView } from "@/services/views";
+import { useAct } from "@/ui/useAct";
 
 /** Sets the span in view aside, with a reason; dated, reversible, raw readings untouched. */
 export function SetAside({ view, run, range }: { view: ExperimentView; run: RunView; range: [number, number] | null }) {
   const [lane, setLane] = useState("");
   const [reason, setReason] = useState("");
-  const [busy, start] = useTransition();
+  const { busy, act, undoable } = useAct();
   const clock = (ms: number) =>
     new Intl.DateTimeFormat("en-GB", {
       timeZone: view.head.site.zone,
@@ -22,17 +22,17 @@ export function SetAside({ view, run, range }: { view: ExperimentView; run: RunV
   const submit = (e: React.FormEvent) => {
     e.preventDefault();
     if (!range) return;
-    start(async () => {
-      const result = await setSpanAside(view.head.id, {
-        runId: run.id,
-        lane: lane || null,
-        fromMs: range[0],
-        toMs: range[1],
-        reason,
-      });
-      if (result.ok) setReason("");
-      else toast.error(result.error);
-    });
+    act(
+      () =>
+        setSpanAside(view.head.id, {
+          runId: run.id,
+          lane: lane || null,
+          fromMs: range[0],
+          toMs: range[1],
+          reason,
+        }),
+      () => setReason(""),
+    );
   };
   return (
     <div className="mt-2">
@@ -49,9 +49,11 @@ export function SetAside({ view, run, range }: { view: ExperimentView; run: RunV
                 className="btn btn-plain ml-auto"
                 disabled={busy}
                 onClick={() =>
-                  start(async () => {
-                    await takeSpanBack(view.head.id, e.id);
-                  })
+                  undoable(
+                    () => removeLayers(view.head.id, [e.id], true),
+                    () => removeLayers(view.head.id, [e.id], false),
+                    "Taken back; its readings count again.",
+                  )
                 }
               >
                 <Undo2 size={14} aria-hidden /> Take back

@@ -3,13 +3,17 @@
 import { FileUp, Trash2 } from "lucide-react";
 import Link from "next/link";
 import { useState, useTransition } from "react";
-import { toast } from "sonner";
-import type { ImportProblem } from "@/core/log/readLog";
-import { formatNumber } from "@/core/quantity/format";
-import { deleteRun, loadProblems } from "@/features/experiment/actions";
+import { CHANNEL_KINDS, type ChannelKind } from "@/core/log/channel";
+import { formatNumber, quantityText } from "@/core/quantity/format";
+import { deleteRun, loadStream } from "@/features/experiment/actions";
 import type { ExperimentView, RunView } from "@/services/views";
 import { LaneMark } from "@/ui/LaneMark";
-import { problemWords } from "@/words/judge";
+import { CHANNEL_WORDS } from "@/words/channels";
+import { problemWords, summaryNotes } from "@/words/judge";
+import { dated } from "@/words/times";
+import { usePreferences } from "@/ui/preferences";
+import { useAct } from "@/ui/useAct";
+import { Layers } from "./Layers";
 
 /** The log list: runs, which lane stood where, files with what was read from them. */
 export function Runs({ view }: { view: ExperimentView }) {
@@ -35,25 +39,15 @@ export function Runs({ view }: { view: ExperimentView }) {
 }
 
 function RunSection({ view, run }: { view: ExperimentView; run: RunView }) {
-  const [busy, start] = useTransition();
+  const { busy, undoable } = useAct();
   const { zone } = view.head.site;
-  const span = (ms: number) =>
-    new Intl.DateTimeFormat("en-GB", {
-      timeZone: zone,
-      day: "numeric",
-      month: "short",
-      year: "numeric",
-      hour: "2-digit",
-      minute: "2-digit",
-    }).format(ms);
+  const span = (ms: number) => dated(ms, zone);
   const remove = () =>
-    start(async () => {
-      await deleteRun(view.head.id, run.id, true);
-      toast(`Run ${run.number} is out of the experiment.`, {
-        duration: 12000,
-        action: { label: "Undo", onClick: () => void deleteRun(view.head.id, run.id, false) },
-      });
-    });
+    undoable(
+      () => deleteRun(view.head.id, run.id, true),
+      () => deleteRun(view.head.id, run.id, false),
+      `Run ${run.number} is out of the experiment.`,
+    );
   return (
     <section className="mt-5" aria-labelledby={`run${run.id}`}>
       <div className="head">
@@ -66,16 +60,19 @@ function RunSection({ view, run }: { view: ExperimentView; run: RunView }) {
           <Trash2 size={14} aria-hidden /> Delete run {run.number}
         </button>
       </div>
-      <p className="mt-1 flex flex-wrap items-center gap-x-4">
-        {Object.entries(run.stations)
-          .sort((a, b) => a[1] - b[1])
-          .map(([lane, station]) => (
-            <span key={lane} className="whitespace-nowrap text-[13.5px]">
-              place {station}: <LaneMark lane={lane} size={12} />
-            </span>
-          ))}
-        {run.note && <span className="text-ink-2">{run.note}</span>}
-      </p>
+      {run.arrangements.map((a) => (
+        <p key={a.fromMs} className="mt-1 flex flex-wrap items-center gap-x-4 text-[13.5px]">
+          {a.fromMs !== null && <span>from {span(a.fromMs)}</span>}
+          {Object.entries(a.stations)
+            .sort(([, x], [, y]) => x - y)
+            .map(([lane, station]) => (
+              <span key={lane} className="whitespace-nowrap">
+                place {station}: <LaneMark lane={lane} size={12} />
+              </span>
+            ))}
+        </p>
+      ))}
+      {run.note && <p className="text-ink-2">{run.note}</p>}
       <div className="relative overflow-x-auto">
         <table className="grid-table mt-1">
           <thead>
@@ -98,73 +95,116 @@ function RunSection({ view, run }: { view: ExperimentView; run: RunView }) {
           </tbody>
         </table>
       </div>
+      <Layers view={view} run={run} />
     </section>
   );
 }
 
 function StreamRow({ stream, span }: { stream: RunView["streams"][number]; span: (ms: number) => string }) {
-  const [problems, setProblems] = useState<ImportProblem[] | null>(null);
+  const [details, setDetails] = useState<StreamDetails | null>(null);
   const [busy, start] = useTransition();
-  const { summary } = stream;
-  const counted = Object.values(summary.problemCounts).reduce((a, b) => a + b, 0);
-  const notes = [
-    summary.rowsRejected ? `${formatNumber(summary.rowsRejected, 0)} rows left out` : "",
-    summary.cellsUnreadable ? `${formatNumber(summary.cellsUnreadable, 0)} cells unreadable` : "",
-    summary.duplicateTimes ? `${formatNumber(summary.duplicateTimes, 0)} repeated times, last kept` : "",
-    summary.backwardTimes ? `${formatNumber(summary.backwardTimes, 0)} rows out of order, sorted` : "",
-    summary.repeatedHourRows
-      ? `${formatNumber(summary.repeatedHourRows, 0)} rows in the hour that clocks show twice`
-      : "",
-  ].filter(Boolean);
+  const notes = summaryNotes(stream.summary);
   return (
     <>
       <tr>
         <th scope="row">{stream.name}</th>
         <td className="num">{formatNumber(stream.frames, 0)}</td>
-        <td className="num">{stream.channels}</td>
+        <td className="num">{stream.channels.length}</td>
         <td className="whitespace-nowrap">
           {span(stream.startMs)}, {span(stream.endMs)}
         </td>
         <td>
           {notes.length ? <span className="text-doubt">{notes.join("; ")}</span> : "read without a fault"}
-          {counted > 0 && (
-            <button
-              type="button"
-              className="btn btn-plain ml-2"
-              disabled={busy}
-              aria-expanded={problems !== null}
-              onClick={() =>
-                problems ? setProblems(null) : start(async () => setProblems(await loadProblems(stream.id)))
-              }
-            >
-              {problems ? "Hide" : "Show"} where
-            </button>
-          )}
+          <button
+            type="button"
+            className="btn btn-plain ml-2"
+            disabled={busy}
+            aria-expanded={details !== null}
+            onClick={() => (details ? setDetails(null) : start(async () => setDetails(await loadStream(stream.id))))}
+          >
+            {details ? "Hide" : "Show"} channels{notes.length ? " and faults" : ""}
+          </button>
         </td>
       </tr>
-      {problems && (
+      {details && (
         <tr>
           <td colSpan={5}>
-            <ul className="max-h-60 overflow-auto">
-              {problems.map((p, i) => {
-                const w = problemWords(p);
-                return (
-                  <li key={i}>
-                    <b className="font-semibold">
-                      {stream.name}, {w.where}
-                    </b>{" "}
-                    {w.what}
-                  </li>
-                );
-              })}
-            </ul>
-            {counted > problems.length && (
-              <p className="side">
-                The first {problems.length} of {formatNumber(counted, 0)} are listed.
-              </p>
-            )}
+            <Channels stream={stream} ranges={details.ranges} />
+            <Problems stream={stream} problems={details.problems} />
           </td>
         </tr>
+      )}
+    </>
+  );
+}
+
+type StreamDetails = Awaited<ReturnType<typeof loadStream>>;
+
+/** What each channel's raw readings span: error codes and exchanged columns show at a glance. */
+function Channels({ stream, ranges }: { stream: RunView["streams"][number]; ranges: StreamDetails["ranges"] }) {
+  const { system } = usePreferences();
+  const shown = (si: number | null, kind: ChannelKind | null) => {
+    if (si === null) return "–";
+    return kind ? quantityText(si, CHANNEL_KINDS[kind].quantity, { system, figures: 4 }) : formatNumber(si, 2);
+  };
+  return (
+    <table className="grid-table mb-2 w-auto text-[13.5px]">
+      <caption className="sr-only">Channels of {stream.name}</caption>
+      <thead>
+        <tr>
+          <th scope="col">channel</th>
+          <th scope="col">stands for</th>
+          <th scope="col">place</th>
+          <th scope="col">instrument</th>
+          <th scope="col" className="num">
+            lowest raw reading
+          </th>
+          <th scope="col" className="num">
+            highest
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {stream.channels.map((c) => {
+          const range = ranges.find((r) => r.channelNo === c.channelNo);
+          return (
+            <tr key={c.channelNo}>
+              <th scope="row">{c.name}</th>
+              <td>{c.kind ? CHANNEL_WORDS[c.kind] : "kept, not used"}</td>
+              <td>{c.stations.join(", ") || "all"}</td>
+              <td>{c.instruments.join(", ") || "–"}</td>
+              <td className="num">{shown(range?.lowest ?? null, c.kind)}</td>
+              <td className="num">{shown(range?.highest ?? null, c.kind)}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function Problems({ stream, problems }: { stream: RunView["streams"][number]; problems: StreamDetails["problems"] }) {
+  const counted = Object.values(stream.summary.problemCounts).reduce((a, b) => a + b, 0);
+  if (!problems.length) return null;
+  return (
+    <>
+      <ul className="max-h-60 overflow-auto">
+        {problems.map((p, i) => {
+          const w = problemWords(p);
+          return (
+            <li key={i}>
+              <b className="font-semibold">
+                {stream.name}, {w.where}
+              </b>{" "}
+              {w.what}
+            </li>
+          );
+        })}
+      </ul>
+      {counted > problems.length && (
+        <p className="side">
+          The first {problems.length} of {formatNumber(counted, 0)} are listed.
+        </p>
       )}
     </>
   );

@@ -7,10 +7,11 @@ import { climateCsv, type Climate } from "@/core/site/climate";
 import { CLIMATES } from "@/core/site/climates";
 import { distanceKm } from "@/core/site/coordinates";
 import { parseEpw } from "@/core/site/epw";
-import type { OwnClimate } from "@/data/site/sites";
+import type { OwnClimate } from "@/core/experiment/records";
 import type { Site } from "@/core/experiment/types";
 import { downloadUrl } from "@/ui/download";
 import { epwWords } from "@/words/plan";
+import { useAct } from "@/ui/useAct";
 import { keepClimateCsv, keepEpw, removeClimate } from "./actions";
 
 const LARGEST_CSV = 200_000;
@@ -71,12 +72,15 @@ export function ClimatePanel({
         );
       toast.success(`${kept.name}: ${kept.hours.toLocaleString("en")} hours read.`);
     });
-  const remove = (c: OwnClimate) =>
-    start(async () => {
-      if (ownChosen?.id === c.id) onChoose(null);
-      await removeClimate(c.id, true);
-      toast(`${c.name} removed.`, { action: { label: "Undo", onClick: () => void removeClimate(c.id, false) } });
-    });
+  const { undoable } = useAct();
+  const remove = (c: OwnClimate) => {
+    if (ownChosen?.id === c.id) onChoose(null);
+    undoable(
+      () => removeClimate(c.id, true),
+      () => removeClimate(c.id, false),
+      `${c.name} removed.`,
+    );
+  };
   const away = ownChosen?.place ? distanceKm(site, ownChosen.place) : 0;
   return (
     <section aria-labelledby="climate" className="min-w-0" data-testid="climate">

@@ -10,7 +10,7 @@ import { isZone } from "@/core/log/zone";
 import { quantityText } from "@/core/quantity/format";
 import { CLIMATES } from "@/core/site/climates";
 import { SKY_MODELS, type SkyModel } from "@/core/sun/clearSky";
-import type { OwnClimate } from "@/data/site/sites";
+import type { OwnClimate } from "@/core/experiment/records";
 import type { Site } from "@/core/experiment/types";
 import { usePreferences } from "@/ui/preferences";
 import { CoordinateField } from "@/ui/CoordinateField";

@@ -1,4 +1,4 @@
-import { storeFile } from "@/data/file/files";
+import { storeFile } from "@/services/imports";
 import { database } from "@/services/connection";
 import { inspectFile, LARGEST_FILE } from "@/services/imports";
 import { refusal } from "@/services/requestGuard";

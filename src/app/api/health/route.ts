@@ -1,11 +1,9 @@
 import { database } from "@/services/connection";
+import { health } from "@/services/health";
 
-/** For the launcher and for balancers: answers 200 when the database answers. */
+export const dynamic = "force-dynamic";
+
 export async function GET(): Promise<Response> {
-  try {
-    await database().raw("SELECT 1");
-    return Response.json({ ok: true });
-  } catch {
-    return Response.json({ ok: false, error: "The database does not answer." }, { status: 503 });
-  }
+  const state = await health(database);
+  return Response.json(state, { status: state.ok ? 200 : 503 });
 }

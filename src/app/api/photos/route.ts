@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { insertPhoto } from "@/data/variant/variants";
+import { insertPhoto } from "@/services/photos";
 import { database } from "@/services/connection";
 import { LARGEST_PHOTO, photoType } from "@/services/photos";
 

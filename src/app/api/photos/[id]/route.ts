@@ -1,4 +1,4 @@
-import { findPhoto } from "@/data/variant/variants";
+import { findPhoto } from "@/services/photos";
 import { database } from "@/services/connection";
 import { refusal } from "@/services/requestGuard";
 import { photoHeaders } from "@/services/photos";

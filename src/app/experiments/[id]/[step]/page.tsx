@@ -8,13 +8,10 @@ import { Read } from "@/features/read/Read";
 import { Runs } from "@/features/run/Runs";
 import { AskStep } from "@/features/ask/AskStep";
 import { BuildStep } from "@/features/build/BuildStep";
-import { predictedCurves, variantsView } from "@/services/variants";
 import { Plan } from "@/features/plan/Plan";
-import { planView } from "@/services/plan";
 import { Prove } from "@/features/prove/Prove";
-import { proveView } from "@/services/prove";
 import { database } from "@/services/connection";
-import { experimentView } from "@/services/views";
+import { stepPage } from "@/services/pages";
 import { SunStrip } from "@/ui/SunStrip";
 
 export const dynamic = "force-dynamic";
@@ -29,11 +26,9 @@ export async function generateMetadata({ params }: Params): Promise<Metadata> {
 export default async function StepPage({ params }: Params) {
   const { id, step } = await params;
   if (!STEPS.includes(step as StepName) || !/^\d+$/.test(id)) notFound();
-  const view = await experimentView(database(), Number(id));
-  if (!view) notFound();
-  const variants = step === "build" || step === "ask" ? await variantsView(database(), Number(id)) : null;
-  const prove = step === "prove" ? await proveView(database(), Number(id)) : null;
-  const plan = step === "plan" ? await planView(database(), Number(id), new Date().getTime()) : null;
+  const data = await stepPage(database(), Number(id), step, new Date().getTime());
+  if (!data) notFound();
+  const { view, variants, prove, plan, predicted } = data;
   const { site } = view.head;
   const last = view.runs.at(-1);
   const windows = view.runs.flatMap((r) => r.windows);
@@ -53,7 +48,7 @@ export default async function StepPage({ params }: Params) {
       {step === "run" ? (
         <Runs view={view} />
       ) : step === "read" ? (
-        <Read view={view} predicted={predictedCurves(view)} />
+        <Read view={view} predicted={predicted} />
       ) : step === "judge" ? (
         <Judge view={view} />
       ) : step === "prove" && prove ? (

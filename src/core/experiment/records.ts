@@ -1,0 +1,72 @@
+import type { BillEdits } from "../collector/bill";
+import type { Design } from "../collector/design";
+import type { StoredCalibration, Instrument } from "./schema/calibration";
+import type { AsBuilt, ChecklistState } from "./schema/design";
+import type { StoredClimate } from "./schema/site";
+
+export interface Specimen {
+  id: number;
+  number: number;
+  revision: number;
+  asBuilt: AsBuilt;
+  /** Its lane in this experiment; null when it stands in none. */
+  letter: string | null;
+  /** Runs it has taken part in here. */
+  runs: number;
+}
+
+export interface PhotoHead {
+  id: number;
+  item: string;
+  bytes: number;
+  createdAt: number;
+}
+
+export interface Variant {
+  id: number;
+  name: string;
+  /** On the bench its first lane's letter, before that one of its own. */
+  letter: string;
+  revision: number;
+  design: Design;
+  revisions: { revision: number; note: string; createdAt: number }[];
+  bill: BillEdits;
+  checklist: ChecklistState;
+  specimens: Specimen[];
+  photos: PhotoHead[];
+}
+
+export interface CalibrationHead {
+  id: number;
+  name: string;
+  atMs: number;
+  createdAt: number;
+  rawFileId: number | null;
+  result: StoredCalibration;
+}
+
+export interface StoredInstrument extends Instrument {
+  id: number;
+  createdAt: number;
+  changedAt: number;
+}
+
+export interface OwnClimate extends StoredClimate {
+  id: number;
+  name: string;
+  kind: "csv" | "epw";
+  rawFileId: number | null;
+}
+
+export interface Spot {
+  at: number;
+  text: string;
+  run: number | null;
+}
+
+export interface RawFile {
+  id: number;
+  name: string;
+  bytes: number;
+  sha256: string;
+}

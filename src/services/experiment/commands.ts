@@ -1,0 +1,202 @@
+import { z } from "zod";
+import { fluidKindOf } from "../../core/experiment/arrange";
+import { LAYER_DETAILS } from "../../core/experiment/schema/layer";
+import { experimentSettingsSchema } from "../../core/experiment/schema/settings";
+import { PLAIN_DETAIL, siteSchema } from "../../core/experiment/schema/site";
+import { FLUID_KINDS } from "../../core/fluids/fluid";
+import { backyardRules, standardRules } from "../../core/log/windows";
+import {
+  findExperiment,
+  insertExperiment,
+  markExperimentDeleted,
+  patchSettings,
+  renameExperiment,
+} from "../../data/experiment/experiments";
+import { addLayer, findLayers, markLayersRemoved, switchLayer } from "../../data/run/layers";
+import { markRunDeleted } from "../../data/run/runs";
+import { insertSite } from "../../data/site/sites";
+import { command, done, GONE, refused } from "../command";
+
+const id = z.number().int().positive();
+const name = z.string().trim().min(1, "the experiment needs a name").max(120);
+const question = z.string().trim().max(500);
+const reason = z.string().trim().min(1, "say why").max(300);
+const touchesExperiment = (experiment: number) => ({ experiment });
+
+/** A new experiment with its question and nothing else: the path begins at Ask. */
+export const startExperiment = command({
+  input: z.tuple([
+    z.object({
+      name,
+      question,
+      fluid: z.enum(FLUID_KINDS),
+      site: z.union([id, siteSchema.omit({ detail: true })]),
+    }),
+  ]),
+  run: (knex, input) =>
+    knex.transaction(async (trx) => {
+      const siteId =
+        typeof input.site === "number" ? input.site : await insertSite(trx, { ...input.site, detail: PLAIN_DETAIL });
+      const made = await insertExperiment(trx, {
+        name: input.name,
+        question: input.question,
+        siteId,
+        lanes: [],
+        settings: {
+          rules: standardRules(input.fluid),
+          basis: "mean",
+          areaBasis: "gross",
+          operatingPoint: {
+            irradianceWm2: 850,
+            ambientC: 6,
+            inletC: 20,
+            flowPerArea: input.fluid === "air" ? 0.02 : 0.015,
+          },
+          smallestDifference: 15,
+          stationShare: 0.005,
+        },
+      });
+      return done({ id: made });
+    }),
+  touches: () => "everything",
+});
+
+/** Changes parts of the settings; the rest stays as it is in the database, whatever the page knew of it. */
+export const changeSettings = command({
+  input: z.tuple([id, z.record(z.string(), z.unknown())]),
+  async run(knex, experimentId, change) {
+    const unknown = Object.keys(change).find((key) => !(key in experimentSettingsSchema.shape));
+    if (unknown) return refused(`There is no setting “${unknown}”.`);
+    const kept = await patchSettings(knex, experimentId, change);
+    if (kept === null) return GONE;
+    return kept.ok ? done() : refused(kept.error);
+  },
+  touches: touchesExperiment,
+});
+
+export const changeQuestion = command({
+  input: z.tuple([id, z.object({ name, question })]),
+  run: async (knex, experimentId, change) => ((await renameExperiment(knex, experimentId, change)) ? done() : GONE),
+  touches: touchesExperiment,
+});
+
+export const chooseRules = command({
+  input: z.tuple([id, z.enum(["standard", "backyard"])]),
+  async run(knex, experimentId, choice) {
+    const experiment = await findExperiment(knex, experimentId);
+    if (!experiment) return GONE;
+    const fluid = fluidKindOf(experiment);
+    const rules = choice === "standard" ? standardRules(fluid) : backyardRules(fluid);
+    return (await patchSettings(knex, experimentId, { rules })) ? done() : GONE;
+  },
+  touches: touchesExperiment,
+});
+
+/** Sets a span of a run aside, with its reason. */
+export const setSpanAside = command({
+  input: z.tuple([id, LAYER_DETAILS.exclusion.extend({ runId: id, reason })]),
+  async run(knex, experimentId, { runId, reason: why, ...detail }) {
+    if (!(detail.toMs > detail.fromMs)) return refused("The end must come after the beginning.");
+    const layer = await addLayer(knex, experimentId, runId, { kind: "exclusion", detail, reason: why });
+    return layer === null ? GONE : done({ id: layer });
+  },
+  touches: touchesExperiment,
+});
+
+/** Corrects a logger's clock over one run. @param offsetMs how much it was slow */
+export const shiftClock = command({
+  input: z.tuple([id, LAYER_DETAILS.clock.extend({ runId: id, reason })]),
+  async run(knex, experimentId, { runId, reason: why, ...detail }) {
+    if (detail.offsetMs === 0)
+      return refused("A shift of nothing changes nothing. Say by how much the clock was slow.");
+    const layer = await addLayer(knex, experimentId, runId, { kind: "clock", detail, reason: why });
+    return layer === null ? GONE : done({ id: layer });
+  },
+  touches: touchesExperiment,
+});
+
+/** Two lanes changed places in the middle of a run: from that instant each is measured with the other place's instruments. */
+export const swapLanes = command({
+  input: z.tuple([
+    id,
+    z.object({
+      runId: id,
+      atMs: z.number(),
+      places: z
+        .array(z.object({ station: z.number().int().min(1).max(24), lane: z.string().regex(/^[A-H]$/) }))
+        .min(2)
+        .max(24),
+      reason,
+    }),
+  ]),
+  async run(knex, experimentId, { runId, atMs, places, reason: why }) {
+    const run = (await findExperiment(knex, experimentId))?.runs.find((r) => r.id === runId);
+    if (!run) return GONE;
+    const [first, last] = [
+      Math.min(...run.streams.map((s) => s.startMs)),
+      Math.max(...run.streams.map((s) => s.endMs)),
+    ];
+    if (!(atMs > first && atMs < last)) return refused("The swap must lie inside the run. Nothing was changed.");
+    const unknown = places.find((p) => !run.places.some((q) => q.station === p.station));
+    if (unknown) return refused(`Nothing was measured at place ${unknown.station} in this run.`);
+    if (new Set(places.map((p) => p.lane)).size !== places.length)
+      return refused("A lane can stand at one place only.");
+    const stands = places.map((p) => ({ ...p, fromMs: atMs, untilMs: null }));
+    const layer = await addLayer(knex, experimentId, runId, {
+      kind: "assignment",
+      detail: { mounts: [], stands },
+      reason: why,
+    });
+    return layer === null ? GONE : done({ id: layer });
+  },
+  touches: touchesExperiment,
+});
+
+/** Layers that a run cannot be without: who stood where, as imported. */
+const FIRST = "This is how the run was imported: without it nobody knows who stood where. Lay another over it instead.";
+
+/** Takes layers off the list, or puts them back. */
+export const removeLayers = command({
+  input: z.tuple([id, z.array(id).min(1).max(400), z.boolean()]),
+  async run(knex, experimentId, layerIds, removed) {
+    if (removed && (await holdsFirst(knex, layerIds))) return refused(FIRST);
+    return (await markLayersRemoved(knex, experimentId, layerIds, removed)) ? done() : GONE;
+  },
+  touches: touchesExperiment,
+});
+
+/** Switches a layer off or on; it keeps its place in the list. */
+export const turnLayer = command({
+  input: z.tuple([id, id, z.boolean()]),
+  async run(knex, experimentId, layerId, on) {
+    if (!on && (await holdsFirst(knex, [layerId]))) return refused(FIRST);
+    return (await switchLayer(knex, experimentId, layerId, on)) ? done() : GONE;
+  },
+  touches: touchesExperiment,
+});
+
+async function holdsFirst(knex: Parameters<typeof findLayers>[0], layerIds: readonly number[]): Promise<boolean> {
+  const runs: number[] = await knex("run_layer")
+    .whereIn("id", [...layerIds])
+    .distinct()
+    .pluck("run_id");
+  const layers = await findLayers(knex, runs);
+  return [...layers.values()].some((own) => {
+    const first = own.find((l) => l.kind === "assignment");
+    return first !== undefined && layerIds.includes(first.id);
+  });
+}
+
+export const deleteRun = command({
+  input: z.tuple([id, id, z.boolean()]),
+  run: async (knex, experimentId, runId, deleted) =>
+    (await markRunDeleted(knex, experimentId, runId, deleted)) ? done() : GONE,
+  touches: touchesExperiment,
+});
+
+export const deleteExperiment = command({
+  input: z.tuple([id, z.boolean()]),
+  run: async (knex, experimentId, deleted) =>
+    (await markExperimentDeleted(knex, experimentId, deleted)) ? done() : GONE,
+  touches: () => "everything",
+});

@@ -1,0 +1,1 @@
+export { instrumentHistory as historyOf } from "../../data/instrument/instruments";

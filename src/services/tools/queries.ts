@@ -1,0 +1,1 @@
+export { listSpots as spotsOf } from "../../data/spot/spots";

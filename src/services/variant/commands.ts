@@ -1,0 +1,113 @@
+import { z } from "zod";
+import { designProblems } from "../../core/collector/validate";
+import { asBuiltSchema, billSchema, checklistSchema, designSchema } from "../../core/experiment/schema/design";
+import {
+  addSpecimen,
+  insertVariant,
+  markPhotoDeleted,
+  markVariantRemoved,
+  removeSpecimen,
+  renameVariant,
+  saveBill,
+  saveChecklist,
+  saveRevision,
+  updateSpecimen,
+} from "../../data/variant/variants";
+import { command, done, refused } from "../command";
+
+const id = z.number().int().positive();
+const name = z.string().trim().min(1, "a variant needs a name").max(120);
+const note = z.string().trim().max(300);
+const VARIANT_GONE = refused("This variant is no longer there. Go back to the bench.");
+const touches = (experiment: number) => ({ experiment });
+/** Bills and checklists are kept while a person types: the page has them already. */
+const touchesNothing = () => "nothing" as const;
+
+export const createVariant = command({
+  input: z.tuple([id, name, designSchema, note]),
+  async run(knex, experimentId, called, design, why) {
+    const added = await insertVariant(knex, experimentId, called, design, why);
+    if (!added) return refused("All 26 letters of this experiment are taken. Remove a variant first.");
+    return done({ letter: added.letter, variantId: added.id });
+  },
+  touches,
+});
+
+/** Keeps a design as the next revision. What cannot be built is not kept as built; its draft stays on the device. */
+export const saveVariant = command({
+  input: z.tuple([id, id, designSchema, note]),
+  async run(knex, experimentId, variantId, design, why) {
+    // A module whose maker states no curve is whole as it is: only nothing is predicted of it.
+    if (designProblems(design).some((p) => p.kind !== "nothingStated"))
+      return refused("This design cannot be built yet. Mend what is marked; your draft is kept meanwhile.");
+    const revision = await saveRevision(knex, experimentId, variantId, design, why);
+    return revision === null ? VARIANT_GONE : done({ revision });
+  },
+  touches,
+});
+
+export const changeName = command({
+  input: z.tuple([id, id, name]),
+  run: async (knex, experimentId, variantId, called) =>
+    (await renameVariant(knex, experimentId, variantId, called)) ? done() : VARIANT_GONE,
+  touches,
+});
+
+export const removeVariant = command({
+  input: z.tuple([id, id, z.boolean()]),
+  run: async (knex, experimentId, variantId, removed) =>
+    (await markVariantRemoved(knex, experimentId, variantId, removed))
+      ? done()
+      : refused("This variant stands on the bench. Remove its specimens first; those that were in a run stay."),
+  touches,
+});
+
+export const keepBill = command({
+  input: z.tuple([id, id, billSchema]),
+  run: async (knex, experimentId, variantId, bill) =>
+    (await saveBill(knex, experimentId, variantId, bill)) ? done() : VARIANT_GONE,
+  touches: touchesNothing,
+});
+
+export const keepChecklist = command({
+  input: z.tuple([id, id, checklistSchema]),
+  run: async (knex, experimentId, variantId, checklist) =>
+    (await saveChecklist(knex, experimentId, variantId, checklist)) ? done() : VARIANT_GONE,
+  touches: touchesNothing,
+});
+
+export const buildSpecimen = command({
+  input: z.tuple([id, id]),
+  async run(knex, experimentId, variantId) {
+    const added = await addSpecimen(knex, experimentId, variantId);
+    return added ? done(added) : VARIANT_GONE;
+  },
+  touches,
+});
+
+export const measureSpecimen = command({
+  input: z.tuple([id, id, z.object({ asBuilt: asBuiltSchema, revision: id })]),
+  run: async (knex, experimentId, specimenId, change) =>
+    (await updateSpecimen(knex, experimentId, specimenId, change))
+      ? done()
+      : refused("This specimen or revision is no longer there. Reload the page."),
+  touches,
+});
+
+export const takeSpecimenAway = command({
+  input: z.tuple([id, id]),
+  run: async (knex, experimentId, specimenId) =>
+    (await removeSpecimen(knex, experimentId, specimenId))
+      ? done()
+      : refused("This specimen has been in a run and is part of the record."),
+  touches,
+});
+
+export const deletePhoto = command({
+  input: z.tuple([id, id, z.boolean()]),
+  run: async (knex, _, photoId, deleted) =>
+    (await markPhotoDeleted(knex, photoId, deleted))
+      ? done()
+      : refused("This photo is no longer there. Reload the page."),
+  touches,
+});

@@ -1,0 +1,39 @@
+"use client";
+
+import { useTransition } from "react";
+import { toast } from "sonner";
+
+type Answer = { ok: true } | { ok: false; error: string };
+
+const SILENT = {
+  ok: false as const,
+  error: "The server did not answer; nothing was changed. Is Bravel still running?",
+};
+
+export interface Act {
+  busy: boolean;
+  /** Runs an action; its failure is always shown, also when the server did not answer. @param then gets the answer when it was done */
+  act<A extends Answer>(action: () => Promise<A>, then?: (answer: Extract<A, { ok: true }>) => void): void;
+  /** Runs an action that can be undone, says so and offers to undo it. */
+  undoable(action: () => Promise<Answer>, undo: () => Promise<Answer>, said: string, then?: () => void): void;
+}
+
+/** Runs actions from a component, busy while one runs. */
+export function useAct(): Act {
+  const [busy, start] = useTransition();
+  const act: Act["act"] = (action, then) =>
+    start(async () => {
+      const answer = await action().catch(() => SILENT);
+      if (answer.ok) then?.(answer as Parameters<NonNullable<typeof then>>[0]);
+      else toast.error(answer.error);
+    });
+  return {
+    busy,
+    act,
+    undoable: (action, undo, said, then) =>
+      act(action, () => {
+        then?.();
+        toast(said, { duration: 12000, action: { label: "Undo", onClick: () => act(undo, then) } });
+      }),
+  };
+}
