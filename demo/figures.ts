@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import { figureBudget } from "../src/core/uncertainty/uncertain";
 import { predict } from "../src/core/collector/predict";
-import { type Operating } from "../src/core/collector/prediction";
+import type { Operating } from "../src/core/collector/prediction";
 import { experimentView, type FigureRef } from "../src/services/views";
 import { openWorking } from "../src/services/working";
 import { DEMO, TEN_WAYS } from "./tansyRidge";

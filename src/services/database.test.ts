@@ -18,7 +18,7 @@ import {
   markUnavailableDeleted,
   updateSite,
 } from "../data/site/sites";
-import { type Site } from "../core/experiment/types";
+import type { Site } from "../core/experiment/types";
 import { planCalendar } from "./calendar";
 import { importEpw } from "./climates";
 import { planView, todayOf } from "./plan";
@@ -682,6 +682,7 @@ describe("importing a run", () => {
   }, 30000);
 
   test("stores every reading exactly as logged, with progress", async () => {
+    const stored = (await findExperiment(knex, experimentId))!;
     const steps: ImportProgress[] = [];
     const lines = LANES.split("\r\n");
     lines.splice(50, 0, "not a row", "99.99.2026 10:00:00;1;2;3;4;5;6");
@@ -802,7 +803,6 @@ describe("importing a run", () => {
     expect((await benchPage(knex, Date.now())).experiments.find((b) => b.head.id === experimentId)!.summary).toEqual(
       first.summary,
     );
-    const stored = (await findExperiment(knex, experimentId))!;
     await patchSettings(knex, experimentId, { smallestDifference: 40 });
     await benchPage(knex, Date.now());
     expect(

@@ -12,7 +12,7 @@ import { insertRun, insertStream } from "../data/run/runs";
 import { recordChange } from "../data/journal";
 import { insertSite } from "../data/site/sites";
 import { findFile, readFileChunks, runsWithFile } from "../data/file/files";
-import { type RawFile } from "../core/experiment/records";
+import type { RawFile } from "../core/experiment/records";
 import { writeBlocks } from "../data/reading/readings";
 import { asBuiltSchema, designSchema } from "../core/experiment/schema/design";
 import { type LaneSetupInput, laneSetupSchema, logSettingsSchema, runSetupSchema } from "../core/experiment/schema/run";

@@ -3,14 +3,14 @@ import { sitePressure } from "../core/site/site";
 import type { Material } from "../core/materials/material";
 import { designAreas } from "../core/collector/capacity";
 import { predict } from "../core/collector/predict";
-import { type Operating } from "../core/collector/prediction";
+import type { Operating } from "../core/collector/prediction";
 import { designProblems } from "../core/collector/validate";
 import { expanded, measured } from "../core/uncertainty/uncertain";
 import { findExperiment } from "../data/experiment/experiments";
-import { type ExperimentHead } from "../core/experiment/types";
+import type { ExperimentHead } from "../core/experiment/types";
 import type { ExperimentView } from "./views";
 import { listMaterials, listVariants } from "../data/variant/variants";
-import { type Variant } from "../core/experiment/records";
+import type { Variant } from "../core/experiment/records";
 
 export interface VariantsView {
   experimentId: number;

@@ -12,7 +12,7 @@ import { ABSORBER_FORMS } from "./form/list";
 import { checkLimits, hazards } from "./limits";
 import { designFromOutline, withCovers } from "./outline";
 import { predict } from "./predict";
-import { type Operating } from "./prediction";
+import type { Operating } from "./prediction";
 import { materialsOf, namedMaterials, presetDesign } from "./presets";
 import { designProblems, MAX_LAYERS } from "./validate";
 

@@ -6,7 +6,7 @@ import { layerMasses } from "./capacity";
 import { airPath, opening, type Design, type Layer } from "./design";
 import { buildNetwork } from "./network";
 import { STILL } from "./standard";
-import { type Operating, type Prediction } from "./prediction";
+import type { Operating, Prediction } from "./prediction";
 import { worstGain, worstMirrorGain } from "./reflector";
 import { solveNetwork } from "./solve";
 

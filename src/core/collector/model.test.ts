@@ -32,7 +32,7 @@ import type { Form } from "./form/form";
 import { buildNetwork } from "./network";
 import { withCovers } from "./outline";
 import { predict, quadraticCurve } from "./predict";
-import { type Operating } from "./prediction";
+import type { Operating } from "./prediction";
 import { presetDesign } from "./presets";
 import { pressureLoss, pressureParts } from "./pressure";
 import { opticalLimit } from "./optics";

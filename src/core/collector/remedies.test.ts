@@ -2,7 +2,7 @@ import { LIBRARY, libraryMaterial } from "../materials/library";
 import type { Design, Layer } from "./design";
 import { checkLimits, type LimitCheck } from "./limits";
 import { predict } from "./predict";
-import { type Operating } from "./prediction";
+import type { Operating } from "./prediction";
 import { materialsOf, namedMaterials, presetDesign } from "./presets";
 import { designProblems } from "./validate";
 

@@ -2,7 +2,7 @@ import { checklistOf, type ChecklistItem } from "./checklist";
 import type { Design } from "./design";
 import { checkLimits, hazards, type Hazard, type LimitCheck } from "./limits";
 import { predict } from "./predict";
-import { type Operating, type Prediction } from "./prediction";
+import type { Operating, Prediction } from "./prediction";
 import { designProblems, type DesignProblem } from "./validate";
 
 /** Everything the model says about one design; without prediction while it has problems. */

@@ -10,5 +10,5 @@ export const allDay: Method = {
   figures: "days",
   compares: true,
   hours: wholeDay,
-  reduce: null,
+  reducer: null,
 };

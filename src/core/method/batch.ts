@@ -15,5 +15,5 @@ export const batch: Method = {
     const end = warming.toMs;
     return [warming, hour("measure", end + 30 * MINUTE, end + 150 * MINUTE, { state: "cooling" })];
   },
-  reduce: null,
+  reducer: null,
 };

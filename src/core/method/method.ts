@@ -78,9 +78,12 @@ export interface Method {
   compares: boolean;
   /** Hours of a day, without what goes before the first (swap, check) and after the last; empty when the day is of no use. */
   hours(day: PlanningDay): Hour[];
-  /** From a run's cleaned series to what the method finds; null while its runs are only planned and logged. */
-  reduce: ((input: RunInput, settings: Pick<ReductionSettings, "rules" | "basis">) => RunReduction) | null;
+  /** Fetches what reduces its runs, from cleaned series to what the method finds; null while they are only planned and logged. Fetched when needed: planning weighs nothing without it. */
+  reducer: (() => Promise<Reducer>) | null;
 }
+
+/** Pure: the same series, setups and rules give the same. */
+export type Reducer = (input: RunInput, settings: Pick<ReductionSettings, "rules" | "basis">) => RunReduction;
 
 export const MINUTE = 60000;
 export const BASIC: readonly Need[] = ["probes", "ambientProbe", "sunSensor", "flowMeter", "logger"];

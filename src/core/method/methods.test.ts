@@ -45,7 +45,7 @@ describe.each(METHOD_NAMES)("%s, as every method", (name) => {
 });
 
 test("the steady method is reduced, and says so by having the means", () =>
-  expect(METHOD_NAMES.filter((n) => methodOf(n).reduce)).toEqual(["steady"]));
+  expect(METHOD_NAMES.filter((n) => methodOf(n).reducer)).toEqual(["steady"]));
 
 describe("hours", () => {
   test("a long span holds every inlet level, a short one only the first", () => {

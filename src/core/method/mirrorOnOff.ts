@@ -21,5 +21,5 @@ export const mirrorOnOff: Method = {
       }
       return out;
     }),
-  reduce: null,
+  reducer: null,
 };

@@ -19,5 +19,5 @@ export const offNormal: Method = {
         hour("measure", span.fromMs + settleMs, span.toMs, { state: "sideways", windows }),
       ];
     }),
-  reduce: null,
+  reducer: null,
 };

@@ -16,5 +16,5 @@ export const stagnation: Method = {
       hour("measure", span.toMs - 30 * MINUTE, span.toMs, { state: "flowOff", windows: 1 }),
     ];
   },
-  reduce: null,
+  reducer: null,
 };

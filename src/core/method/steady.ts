@@ -1,4 +1,3 @@
-import { reduceRun } from "../analysis/reduce";
 import { BASIC, hour, type Hour, type Method, type PlanningDay, type Span } from "./method";
 
 /** Inlet levels of a span, each settled and then filled with averaging windows. */
@@ -38,5 +37,5 @@ export const steady: Method = {
       ];
     });
   },
-  reduce: reduceRun,
+  reducer: () => import("../analysis/reduce").then((m) => m.reduceRun),
 };

@@ -22,5 +22,5 @@ export const timeConstant: Method = {
       );
     return out;
   },
-  reduce: null,
+  reducer: null,
 };

@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import { json } from "../json";
-import { patchedPlan, planSettingsSchema, type PlanPatch, type PlanSettings } from "../../core/experiment/schema/plan";
+import { patchedPlan } from "../../core/experiment/planPatch";
+import { planSettingsSchema, type PlanPatch, type PlanSettings } from "../../core/experiment/schema/plan";
 
 /** A plan's settings, or null when none was made. */
 export async function findPlan(knex: Knex, experimentId: number): Promise<PlanSettings | null> {

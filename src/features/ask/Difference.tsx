@@ -3,7 +3,8 @@
 import type { Prediction } from "@/core/collector/prediction";
 import { quantityText } from "@/core/quantity/format";
 import type { QuantityId } from "@/core/quantity/quantities";
-import { DIFFERENCE_UNITS, type ExperimentSettings } from "@/core/experiment/schema/settings";
+import { DIFFERENCE_UNITS } from "@/core/experiment/choices";
+import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 

@@ -1,6 +1,7 @@
 "use client";
 
-import { MOUNTINGS, SEASONS, type ExperimentSettings } from "@/core/experiment/schema/settings";
+import { MOUNTINGS, SEASONS } from "@/core/experiment/choices";
+import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { Choice } from "@/ui/Choice";
 import { QuantityField } from "@/ui/QuantityField";
 

@@ -1,6 +1,6 @@
 "use client";
 
-import { type Design, type Drive } from "@/core/collector/design";
+import type { Design, Drive } from "@/core/collector/design";
 import { DUCT_FAN, SMALL_PUMP } from "@/core/collector/presets";
 import type { FanPoint } from "@/core/flow/fan";
 import type { Material } from "@/core/materials/material";

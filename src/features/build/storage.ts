@@ -1,6 +1,4 @@
-import { z } from "zod";
 import type { Design } from "@/core/collector/design";
-import { designSchema } from "@/core/experiment/schema/design";
 import type { Draft } from "./draft";
 
 /** Drafts live on the device until they are saved as a revision: a reload, a crash or an evening without the server loses nothing. */
@@ -8,14 +6,6 @@ const key = (variantId: number, revision: number) => `bravel-draft-${variantId}-
 
 /** Raised when a design's shape changes; what older ones become stands in {@link upgraded}. */
 const DRAFT_VERSION = 2;
-
-const draftSchema = z.object({
-  version: z.literal(DRAFT_VERSION),
-  past: z.array(z.unknown()),
-  present: z.unknown(),
-  future: z.array(z.unknown()),
-  editedAt: z.number().nullable(),
-});
 
 /** A design as kept by an older Bravel, in today's shape: until version 2 the fluid was a word, with glycol's share beside it. */
 function upgraded(design: unknown, version: number): unknown {
@@ -25,21 +15,23 @@ function upgraded(design: unknown, version: number): unknown {
   return { ...rest, fluid: fluid === "glycol" ? { kind: fluid, massFraction: glycolShare ?? 0 } : { kind: fluid } };
 }
 
+/** Enough of a design to be drawn and edited; what is out of range the editor marks, and saving refuses. */
+function isDesign(d: unknown): d is Design {
+  const { fluid, layers, frame, ports, drive, materials } = (d ?? {}) as Partial<Design>;
+  return typeof fluid === "object" && Array.isArray(layers) && !!frame && !!ports && !!drive && !!materials;
+}
+
 /** A draft of any version from its text; null for one that cannot be understood, which then stays where it is. */
 export function parseDraft(text: string): Draft | null {
-  const raw = JSON.parse(text) as { version?: number };
+  const raw = JSON.parse(text) as Partial<Record<keyof Draft, unknown>> & { version?: number };
   const version = raw.version ?? 1;
   if (version > DRAFT_VERSION) return null;
-  const draft = draftSchema.safeParse({ ...raw, version: DRAFT_VERSION });
-  if (!draft.success) return null;
-  const design = (d: unknown): Design[] => {
-    const parsed = designSchema.safeParse(upgraded(d, version));
-    return parsed.success ? [parsed.data] : [];
-  };
-  const [present] = design(draft.data.present);
+  const designs = (list: unknown): Design[] =>
+    Array.isArray(list) ? list.map((d) => upgraded(d, version)).filter(isDesign) : [];
+  const [present] = designs([raw.present]);
   if (!present) return null;
-  const { past, future, editedAt } = draft.data;
-  return { past: past.flatMap(design), present, future: future.flatMap(design), editedAt };
+  const editedAt = typeof raw.editedAt === "number" ? raw.editedAt : null;
+  return { past: designs(raw.past), present, future: designs(raw.future), editedAt };
 }
 
 export function readDraft(variantId: number, revision: number): Draft | null {

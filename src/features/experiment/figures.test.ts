@@ -2,7 +2,7 @@ import { ASPECTS, withAspect } from "@/core/collector/compare";
 import { whyLess } from "@/core/collector/explain";
 import { ABSORBER_FORMS } from "@/core/collector/form/list";
 import { predict } from "@/core/collector/predict";
-import { type FigureName, type Operating } from "@/core/collector/prediction";
+import type { FigureName, Operating } from "@/core/collector/prediction";
 import { presetDesign } from "@/core/collector/presets";
 import { quantityText } from "@/core/quantity/format";
 import { studyDesign } from "@/core/collector/study";

@@ -3,7 +3,8 @@
 import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import { errorAt } from "@/core/calibration/correction";
-import { INSTRUMENT_KINDS, type Instrument } from "@/core/experiment/schema/calibration";
+import { INSTRUMENT_KINDS } from "@/core/experiment/choices";
+import type { Instrument } from "@/core/experiment/schema/calibration";
 import type { StoredInstrument } from "@/core/experiment/records";
 import type { ProveView } from "@/services/prove";
 import { QuantityField } from "@/ui/QuantityField";

@@ -73,7 +73,8 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
         stage.reduced,
         async () => {
           stageCounts.reduced++;
-          return steady.reduce!({ arrangements: stage.arrangements, assembled: series }, experiment.settings);
+          const reduce = await steady.reducer!();
+          return reduce({ arrangements: stage.arrangements, assembled: series }, experiment.settings);
         },
         reducedBytes,
       ),

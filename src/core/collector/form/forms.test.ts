@@ -5,7 +5,7 @@ import { designAreas } from "../capacity";
 import { absorberArea, absorberLayer, apertureArea, coveredShare, layerDepth, opening, type Design } from "../design";
 import { opticalLimit } from "../optics";
 import { predict } from "../predict";
-import { type Operating } from "../prediction";
+import type { Operating } from "../prediction";
 import { presetDesign } from "../presets";
 import { studyDesign } from "../study";
 import { designProblems } from "../validate";

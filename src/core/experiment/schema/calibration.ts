@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { INSTRUMENT_KINDS } from "../choices";
 
 const correctionSchema = z.object({
   t0C: z.number(),
@@ -42,18 +43,6 @@ export const bathOptionsSchema = z.object({
   leftOut: z.array(z.string().max(60)).max(200).readonly(),
   span: z.tuple([z.number(), z.number()]).nullable(),
 });
-
-export const INSTRUMENT_KINDS = [
-  "probe",
-  "logger",
-  "anemometer",
-  "flowMeter",
-  "sunSensor",
-  "balance",
-  "wattMeter",
-  "hygrometer",
-  "barometer",
-] as const;
 
 /** An instrument as its maker states it, and how it is. Accuracy in the unit of what it measures, and as a share of the reading. */
 export const instrumentSchema = z.object({

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { DIFFERENCE_UNITS, MOUNTINGS, SEASONS } from "../choices";
 import { ASPECTS } from "../../collector/compare";
 
 const positive = z.number().positive();
@@ -17,11 +18,6 @@ const ruleSchema = z.object({
   averageS: positive.max(14400),
   averageTimeConstants: z.number().min(0).max(20),
 });
-
-export const MOUNTINGS = ["wall", "roof", "ground", "window"] as const;
-export const SEASONS = ["winter", "between", "summer", "year"] as const;
-/** Units in which a person states the smallest difference that matters. */
-export const DIFFERENCE_UNITS = ["heatPerArea", "heat", "efficiency", "share"] as const;
 
 /** What Ask holds beyond the question: factors, what is held equal, and where the winner will run. */
 const askSchema = z
