@@ -1,7 +1,7 @@
 import { expose } from "comlink";
 import { quickHeatModel, type QuickReading } from "../core/analysis/quickReading";
 import { monteCarlo, type MonteCarloResult } from "../core/uncertainty/monteCarlo";
-import type { Design } from "../core/collector/design";
+import { isBought, type Design } from "../core/collector/design";
 import { flowAdvice, type FlowAdvice } from "../core/collector/flowAdvice";
 import type { Operating } from "../core/collector/prediction";
 import { studyDesign, type Study } from "../core/collector/study";
@@ -11,7 +11,7 @@ import { designProblems } from "../core/collector/validate";
 const api = {
   study: (design: Design, op: Operating, lowestC: number): Study => studyDesign(design, op, lowestC),
   advice: (design: Design, op: Operating, electricityWeight: number): FlowAdvice | null =>
-    designProblems(design).length ? null : flowAdvice(design, op, electricityWeight),
+    designProblems(design).length || isBought(design) ? null : flowAdvice(design, op, electricityWeight),
   /** A quick reading's heat by drawing its inputs, to check the first-order ±. */
   drawQuick: (r: QuickReading): MonteCarloResult =>
     monteCarlo(

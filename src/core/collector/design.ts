@@ -103,6 +103,12 @@ export const absorberLayer = (d: Pick<Design, "layers">): AbsorberLayer | undefi
 export const coverLayers = (d: Pick<Design, "layers">): Extract<Layer, { kind: "cover" }>[] =>
   d.layers.filter((l): l is Extract<Layer, { kind: "cover" }> => l.kind === "cover");
 
+/** Bought whole: it has a maker's curve, or nothing, and no layers of ours to model. */
+export const isBought = (d: Pick<Design, "layers">): boolean => {
+  const absorber = absorberLayer(d);
+  return absorber !== undefined && formOf(absorber).stated !== undefined;
+};
+
 /**
  * Area the absorber covers as seen from the sun, m²: the whole opening for sheets, the lit strips for pipes and coils.
  * It is the "covered area" of hose-coil comparisons.

@@ -1,7 +1,7 @@
 import { expanded, measured } from "../uncertainty/uncertain";
 import { designAreas } from "./capacity";
 import { fluidProperties, type FluidKind } from "../fluids/fluid";
-import type { Design } from "./design";
+import { isBought, type Design } from "./design";
 import { drivenFlow, powerAt } from "./drive";
 import { buildNetwork } from "./network";
 import { pressureLoss } from "./pressure";
@@ -55,8 +55,10 @@ const RANGE: Record<FluidKind, [number, number]> = {
  *
  * @param electricityWeight heat a watt-hour of electricity is worth; 1 counts energy, 2.5 counts a typical power plant's fuel
  * @param steps rows, spaced evenly on a logarithmic scale
+ * @throws RangeError for a module without layers: its maker's curve holds at one flow and says nothing about others
  */
 export function flowAdvice(design: Design, op: Operating, electricityWeight = 1, steps = 28): FlowAdvice {
+  if (isBought(design)) throw new RangeError("a bought module has no layers to work a flow out from");
   const net = buildNetwork(design);
   const gross = designAreas(design).gross;
   const basis = designAreas(design)[op.basis];

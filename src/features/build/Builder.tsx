@@ -5,7 +5,7 @@ import { useEffect, useMemo, useReducer, useState, useTransition } from "react";
 import { toast } from "sonner";
 import { billOf } from "@/core/collector/bill";
 import { differences } from "@/core/collector/compare";
-import type { Design, LayerKind } from "@/core/collector/design";
+import { isBought, type Design, type LayerKind } from "@/core/collector/design";
 import type { Operating } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import type { Material } from "@/core/materials/material";
@@ -198,7 +198,7 @@ export function Builder({
             {flowText(prediction.drivenFlow)}; take a stronger one, a wider path, or less flow.
           </p>
         )}
-        <FlowChart design={design} lane={variant.letter} operating={operating} />
+        {!isBought(design) && <FlowChart design={design} lane={variant.letter} operating={operating} />}
         <Cost design={design} variant={variant} />
       </aside>
     </div>

@@ -4,6 +4,7 @@ import { billOf, buildHours } from "../bill";
 import { designAreas } from "../capacity";
 import { absorberArea, absorberLayer, apertureArea, coveredShare, layerDepth, opening, type Design } from "../design";
 import { opticalLimit } from "../optics";
+import { flowAdvice } from "../flowAdvice";
 import { predict } from "../predict";
 import type { Operating } from "../prediction";
 import { presetDesign } from "../presets";
@@ -142,6 +143,10 @@ describe("a bought module", () => {
     const study = studyDesign(presetDesign("boughtModule"), OPERATING, -10);
     expect(study.prediction).toBeNull();
     expect(study.problems.map((p) => p.kind)).toEqual(["nothingStated"]);
+  });
+  test("nobody works out a flow from layers it does not have", () => {
+    expect(() => flowAdvice(presetDesign("boughtModule"), OPERATING)).toThrow(RangeError);
+    expect(() => flowAdvice(stated({ statedEta0: 0.7 }), OPERATING)).toThrow(RangeError);
   });
   test("with one, heat follows the curve: q = G·η0 − a1·ΔT − a2·ΔT² at the mean temperature it reaches", () => {
     const { figures } = predict(stated({ statedEta0: 0.7, statedA1: 3.8, statedA2: 0.012 }), OPERATING);
