@@ -1,7 +1,7 @@
 import nextJest from "next/jest.js";
 
 // Packages published as ES modules only; next/jest would leave them untransformed.
-const esModules = ["suncalc", "@stdlib", "comlink"];
+const esModules = ["suncalc", "@stdlib", "comlink", "@tanstack", "@hookform"];
 
 const config = await nextJest({ dir: "./" })({
   testEnvironment: "node",

@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { figureBudget } from "../src/core/uncertainty/uncertain";
+import { figureBudget } from "../src/core/uncertainty/coverage";
 import { predict } from "../src/core/collector/predict";
 import type { Operating } from "../src/core/collector/prediction";
 import { experimentView, type FigureRef } from "../src/services/views";

@@ -131,7 +131,7 @@ test("a stranger's log: drop, answer the date question, map, import, see windows
 
   await page.getByRole("link", { name: /Run 1 run/ }).click();
   await expect(page.getByText("2 rows left out")).toBeVisible();
-  await page.getByRole("button", { name: "Show where" }).click();
+  await page.getByRole("button", { name: "Show channels and faults" }).click();
   await expect(page.getByText("terrace.csv, row 201", { exact: false })).toBeVisible();
   await expect(page.getByText("has 3 fields instead of 10", { exact: false })).toBeVisible();
 

@@ -72,7 +72,7 @@ test("machines get JSON errors that say what is wrong", async ({ request }) => {
   expect((await bad.json()).issues.length).toBeGreaterThan(0);
   expect((await request.get("/api/files/999999")).status()).toBe(404);
   expect((await request.get("/api/experiments/1/runs/999999/traces")).status()).toBe(404);
-  expect(await (await request.get("/api/health")).json()).toEqual({ ok: true });
+  expect(await (await request.get("/api/health")).json()).toEqual({ ok: true, database: true });
 });
 
 test("every control and picture of the main views has a name, and headings come in order", async ({ page }) => {

@@ -6,10 +6,9 @@ import { loadDemoWorld } from "../demo/load";
 import { freePort, portFree, startLocalDatabase, type LocalDatabase } from "./launcher/database";
 import { LaunchError, step } from "./launcher/progress";
 import { runChecks } from "./launcher/checks";
-import { ensureBuild, startWeb, type WebServer } from "./launcher/web";
+import { DIST, ensureBuild, startWeb, type WebServer } from "./launcher/web";
 
 const HOME = resolve(process.env.BRAVEL_HOME ?? ".bravel");
-const DIST = ".next";
 const FIRST_WEB_PORT = 4310;
 const FIRST_DATABASE_PORT = 4390;
 

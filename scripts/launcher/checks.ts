@@ -5,7 +5,7 @@ import { loadDemoWorld } from "../../demo/load";
 import { ensureProgram } from "./packages";
 import { step } from "./progress";
 import { run } from "./run";
-import { ensureBuild, startWeb } from "./web";
+import { dropRouteTypes, ensureBuild, startWeb, TEST_DIST } from "./web";
 
 interface CheckTools {
   openDatabase(): Promise<string>;
@@ -19,7 +19,6 @@ interface Count {
 }
 
 const npx = (...args: string[]) => run("npx", ["--no-install", ...args]);
-const TEST_DIST = ".next-test";
 const JEST_REPORT = ".bravel/test/jest.json";
 const PLAYWRIGHT_REPORT = ".bravel/test/playwright.json";
 
@@ -38,6 +37,7 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
   await single("format", () => npx("prettier", "--check", "--log-level", "warn", "."));
   await single("lint", () => npx("eslint", ".", "--max-warnings", "0"));
   await single("types", async () => {
+    dropRouteTypes();
     const routes = await npx("next", "typegen");
     return routes.code === 0 ? npx("tsc", "--noEmit") : routes;
   });

@@ -1,10 +1,13 @@
 import { spawn, type ChildProcess } from "node:child_process";
 import { createHash } from "node:crypto";
-import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { LaunchError, step } from "./progress";
 import { run } from "./run";
 
+/** Where builds lie: the one people use, and the tests’ own. */
+export const DIST = ".next";
+export const TEST_DIST = ".next-test";
 const SOURCES = ["src", "package-lock.json", "next.config.ts", "postcss.config.mjs", "tsconfig.json"];
 
 /** Builds the application into `dist` unless the last build there came from the very same sources. */
@@ -13,6 +16,7 @@ export async function ensureBuild(dist: string): Promise<void> {
   const stamp = join(dist, "bravel-stamp");
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === fingerprint && existsSync(join(dist, "BUILD_ID"))) return;
   await step("Application: building (about a minute)", async () => {
+    dropRouteTypes();
     const built = await run(process.execPath, ["node_modules/next/dist/bin/next", "build"], {
       quiet: true,
       env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production", BRAVEL_DIST: dist },
@@ -21,6 +25,11 @@ export async function ensureBuild(dist: string): Promise<void> {
       throw new LaunchError(`building failed:\n${built.output.trim().split("\n").slice(-40).join("\n")}`);
   });
   writeFileSync(stamp, fingerprint);
+}
+
+/** What an earlier build wrote about its routes: a route that is gone since would fail the type check of this one. */
+export function dropRouteTypes(): void {
+  for (const dist of [DIST, TEST_DIST]) rmSync(join(dist, "types"), { recursive: true, force: true });
 }
 
 function sourceFingerprint(): string {

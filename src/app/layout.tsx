@@ -1,6 +1,7 @@
 import type { Metadata, Viewport } from "next";
 import { cookies } from "next/headers";
 import { Toaster } from "sonner";
+import { PaletteKey } from "@/features/palette/PaletteKey";
 import { Tools } from "@/features/tools/Tools";
 import { PreferencesProvider } from "@/ui/preferences";
 import { TopBar } from "@/ui/TopBar";
@@ -28,6 +29,7 @@ export default async function Layout({ children }: { children: React.ReactNode }
           </a>
           <TopBar theme={theme} />
           <Tools />
+          <PaletteKey />
           <main id="main">{children}</main>
           <Toaster
             position="bottom-center"

@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import type { OwnClimate } from "../core/experiment/records";
 import type { ExperimentHead, Site, StoredRun } from "../core/experiment/types";
+import type { Study } from "../core/collector/study";
 import type { Material } from "../core/materials/material";
 import { findExperiments, listExperiments } from "../data/experiment/experiments";
 import { listClimates, listSites } from "../data/site/sites";
@@ -8,7 +9,7 @@ import { listMaterials } from "../data/variant/variants";
 import { analyse } from "./analysis/analyse";
 import { planOf, todayOf, type PlanView, type TodayView } from "./plan";
 import { proveOf, type ProveView } from "./prove";
-import { predictedCurves, variantsOf, type PredictedCurve, type VariantsView } from "./variants";
+import { predictedCurves, studyOf, variantsOf, type PredictedCurve, type VariantsView } from "./variants";
 import { benchView, viewOf, type ExperimentSummary, type ExperimentView } from "./views";
 
 /** What each page needs, from one load of what it is about. */
@@ -19,25 +20,34 @@ export interface StepPage {
   prove: ProveView | null;
   plan: PlanView | null;
   predicted: PredictedCurve[];
+  /** Build: what the shown design should do, so that its answer stands in the page before any script ran. */
+  study: Study | null;
 }
 
-/** A step of an experiment; only what the step shows is computed. null when the experiment is not there. */
+/**
+ * A step of an experiment; only what the step shows is computed. null when the experiment is not there.
+ *
+ * @param shown letter of the variant on the drawing board; the first when null
+ */
 export async function stepPage(
   knex: Knex,
   experimentId: number,
   step: string,
   nowMs: number,
+  shown: string | null = null,
 ): Promise<StepPage | null> {
   const analysis = await analyse(knex, experimentId);
   if (!analysis) return null;
   const plan = step === "plan" ? await planOf(knex, analysis, nowMs) : null;
   const view = await viewOf(knex, analysis, plan && (plan.saved ? plan.settings : null));
+  const variants = step === "build" || step === "ask" ? await variantsOf(knex, analysis.experiment) : null;
   return {
     view,
     plan,
-    variants: step === "build" || step === "ask" ? await variantsOf(knex, analysis.experiment) : null,
+    variants,
+    study: step === "build" && variants ? await studyOf(variants, shown) : null,
     prove: step === "prove" ? await proveOf(knex, analysis) : null,
-    predicted: step === "read" ? predictedCurves(view) : [],
+    predicted: step === "read" ? await predictedCurves(view) : [],
   };
 }
 
@@ -81,13 +91,21 @@ export async function sitePage(knex: Knex, siteId: number): Promise<SitePageData
 export const sitesPage = (knex: Knex): Promise<Site[]> => listSites(knex);
 export const materialsPage = (knex: Knex): Promise<Material[]> => listMaterials(knex);
 
-/** Names to go to, for the palette. */
-export async function places(
-  knex: Knex,
-): Promise<{ id: number; name: string; lanes: { letter: string; variant: string }[] }[]> {
-  return (await listExperiments(knex)).map(({ id, name, lanes, drawn }) => ({
-    id,
-    name,
-    lanes: [...lanes, ...drawn].map(({ letter, variant }) => ({ letter, variant })),
-  }));
+/** What the palette leads to, by name. */
+export interface Places {
+  experiments: { id: number; name: string; lanes: { letter: string; variant: string }[] }[];
+  /** The user's own; the shipped library is part of the application. */
+  materials: Material[];
+}
+
+export async function places(knex: Knex): Promise<Places> {
+  const [experiments, materials] = await Promise.all([listExperiments(knex), listMaterials(knex)]);
+  return {
+    experiments: experiments.map(({ id, name, lanes, drawn }) => ({
+      id,
+      name,
+      lanes: [...lanes, ...drawn].map(({ letter, variant }) => ({ letter, variant })),
+    })),
+    materials,
+  };
 }

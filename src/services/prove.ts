@@ -52,13 +52,7 @@ export interface ProveView {
   lags: (LaggingProbe & { run: number })[];
 }
 
-/** Everything Prove needs of an experiment. null when it is not there. */
-export async function proveView(knex: Knex, experimentId: number): Promise<ProveView | null> {
-  const analysis = await analyse(knex, experimentId);
-  return analysis && proveOf(knex, analysis);
-}
-
-/** The same of an experiment already reduced and judged. */
+/** Everything Prove needs of an experiment already reduced and judged. */
 export async function proveOf(knex: Knex, analysis: Analysis): Promise<ProveView> {
   const { experiment, judgement, reduction } = analysis;
   const [calibrations, instruments] = await Promise.all([listCalibrations(knex), listInstruments(knex)]);

@@ -1,13 +1,15 @@
 import type { Knex } from "knex";
 import { sitePressure } from "../core/site/site";
 import type { Material } from "../core/materials/material";
-import { designAreas } from "../core/collector/capacity";
+import { designAreas } from "../core/collector/content";
+import { studyDesign, type Study } from "../core/collector/study";
 import { predict } from "../core/collector/predict";
 import type { Operating } from "../core/collector/prediction";
 import { designProblems } from "../core/collector/validate";
-import { expanded, measured } from "../core/uncertainty/uncertain";
-import { findExperiment } from "../data/experiment/experiments";
+import { expanded } from "../core/uncertainty/coverage";
+import { measured } from "../core/uncertainty/uncertain";
 import type { ExperimentHead } from "../core/experiment/types";
+import { BoundedMemo, jsonBytes } from "./memo";
 import type { ExperimentView } from "./views";
 import { listMaterials, listVariants } from "../data/variant/variants";
 import type { Variant } from "../core/experiment/records";
@@ -39,13 +41,7 @@ export function operatingOf({ settings, site }: Pick<ExperimentHead, "settings" 
   };
 }
 
-/** Everything Ask and Build need of an experiment. null when it is not there. */
-export async function variantsView(knex: Knex, experimentId: number): Promise<VariantsView | null> {
-  const experiment = await findExperiment(knex, experimentId);
-  return experiment && variantsOf(knex, experiment);
-}
-
-/** The same of an experiment already loaded. */
+/** Everything Ask and Build need of an experiment already loaded. */
 export async function variantsOf(knex: Knex, experiment: ExperimentHead): Promise<VariantsView> {
   const experimentId = experiment.id;
   const [variants, ownMaterials] = await Promise.all([listVariants(knex, experimentId), listMaterials(knex)]);
@@ -65,49 +61,53 @@ export interface PredictedCurve {
   points: { x: number; efficiency: number; plusMinus: number }[];
 }
 
-const curves = ((globalThis as { bravelPredicted?: Map<string, PredictedCurve["points"]> }).bravelPredicted ??=
-  new Map());
-const KEPT = 40;
+/** Predictions of designs, by everything that enters them; the development server reloads modules, the store outlives them. */
+const predictions = ((globalThis as { bravelPredicted?: BoundedMemo }).bravelPredicted ??= new BoundedMemo(8e6));
+
+/** What the shown variant's design should do where the winner will run. null when no variant is drawn. */
+export async function studyOf(view: VariantsView, shown: string | null): Promise<Study | null> {
+  const variant = view.variants.find((v) => v.letter === shown) ?? view.variants[0];
+  if (!variant) return null;
+  const key = JSON.stringify(["study", variant.design, view.operating, view.lowestC]);
+  return predictions.get(key, async () => studyDesign(variant.design, view.operating, view.lowestC), jsonBytes);
+}
 
 /**
  * What each lane's design should have measured: predicted at the sun, flow and tilt its own windows had, on the area its heat is
  * divided by. Lanes whose design is only a sketch from an import are left out: their dimensions are assumptions.
  */
-export function predictedCurves(view: ExperimentView): PredictedCurve[] {
-  const { head } = view;
+export async function predictedCurves(view: ExperimentView): Promise<PredictedCurve[]> {
+  const found = await Promise.all(view.head.lanes.map((lane) => predictedCurve(view, lane)));
+  return found.filter((c) => c !== null);
+}
+
+async function predictedCurve(
+  { head, points: all, runs }: ExperimentView,
+  lane: ExperimentView["head"]["lanes"][number],
+): Promise<PredictedCurve | null> {
+  const points = all.filter((p) => p.lane === lane.letter);
+  if (lane.design.sketch || !points.length || designProblems(lane.design).length) return null;
+  const mean = (of: (p: (typeof points)[number]) => number) =>
+    points.reduce((sum, p) => sum + of(p), 0) / points.length;
   const base = operatingOf(head);
-  return head.lanes.flatMap((lane): PredictedCurve[] => {
-    const points = view.points.filter((p) => p.lane === lane.letter);
-    if (lane.design.sketch || !points.length || designProblems(lane.design).length) return [];
-    const mean = (of: (p: (typeof points)[number]) => number) =>
-      points.reduce((sum, p) => sum + of(p), 0) / points.length;
-    const areas = designAreas(lane.design);
-    const asBuilt =
-      { gross: lane.asBuilt.grossAreaM2, aperture: lane.asBuilt.apertureAreaM2, absorber: lane.asBuilt.absorberAreaM2 }[
-        base.basis
-      ] ?? areas[base.basis];
-    const op: Operating = {
-      ...base,
-      irradianceWm2: Math.round(mean((p) => p.irradiance.si)),
-      tilt: view.runs[view.runs.length - 1]?.tilt ?? base.tilt,
-    };
-    const key = JSON.stringify([lane.design, op, mean((p) => p.massFlow.si).toPrecision(4), asBuilt]);
-    let found = curves.get(key);
-    if (!found) {
-      const p = predict(
-        lane.design,
-        op,
-        mean((q) => q.massFlow.si),
-      );
-      const scale = areas[base.basis] / asBuilt;
-      found = p.points.map((q) => ({
-        x: q.x,
-        efficiency: q.efficiency.value * scale,
-        plusMinus: expanded(measured(q.efficiency)) * scale,
-      }));
-      curves.set(key, found);
-      for (const old of [...curves.keys()].slice(0, -KEPT)) curves.delete(old);
-    }
-    return [{ lane: lane.letter, points: found }];
-  });
+  const areas = designAreas(lane.design);
+  const { grossAreaM2, apertureAreaM2, absorberAreaM2 } = lane.asBuilt;
+  const asBuilt =
+    { gross: grossAreaM2, aperture: apertureAreaM2, absorber: absorberAreaM2 }[base.basis] ?? areas[base.basis];
+  const op: Operating = {
+    ...base,
+    irradianceWm2: Math.round(mean((p) => p.irradiance.si)),
+    tilt: runs[runs.length - 1]?.tilt ?? base.tilt,
+  };
+  const flow = mean((q) => q.massFlow.si);
+  const key = JSON.stringify(["curve", lane.design, op, flow.toPrecision(4), asBuilt]);
+  const make = async (): Promise<PredictedCurve["points"]> => {
+    const scale = areas[base.basis] / asBuilt;
+    return predict(lane.design, op, flow).points.map((q) => ({
+      x: q.x,
+      efficiency: q.efficiency.value * scale,
+      plusMinus: expanded(measured(q.efficiency)) * scale,
+    }));
+  };
+  return { lane: lane.letter, points: await predictions.get(key, make, jsonBytes) };
 }

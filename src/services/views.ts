@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import { curveBands, type FitFailure } from "../core/analysis/curve";
 import type { Doubt } from "../core/judge/doubt/list";
 import { windowsUsed } from "../core/judge/judge";
-import { figureBudget } from "../core/uncertainty/uncertain";
+import { figureBudget } from "../core/uncertainty/coverage";
 import type { Remedy, Verdict } from "../core/judge/verdict";
 import type { PairComparison } from "../core/judge/pairs";
 import { recheck, standardRules, type LimitCheck, type WindowSearch } from "../core/log/windows";
@@ -137,6 +137,7 @@ const figure = (u: Uncertain, quantity: QuantityId): FigureView => ({
   quantity,
 });
 
+/** The same of an experiment not yet loaded. null when it is not there. @testing */
 export async function experimentView(knex: Knex, id: number): Promise<ExperimentView | null> {
   const analysis = await analyse(knex, id);
   return analysis && viewOf(knex, analysis);

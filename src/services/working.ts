@@ -1,11 +1,12 @@
 import type { Knex } from "knex";
 import type { Curve } from "../core/analysis/curve";
 import type { EfficiencyPoint } from "../core/analysis/points";
-import { figureBudget } from "../core/uncertainty/uncertain";
+import { figureBudget } from "../core/uncertainty/coverage";
 import { setupAt } from "../core/analysis/reduce";
 import { layersOn } from "../core/experiment/arrange";
 import type { QuantityId } from "../core/quantity/quantities";
-import { divide, exact, subtract, type BudgetLine, type Source, type Uncertain } from "../core/uncertainty/uncertain";
+import { divide, exact, subtract, type BudgetLine, type Uncertain } from "../core/uncertainty/uncertain";
+import { type Source } from "../core/uncertainty/source";
 import { analyse, type Analysis } from "./analysis/analyse";
 import type { FigureRef, FigureView } from "./views";
 

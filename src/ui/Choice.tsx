@@ -1,8 +1,8 @@
 "use client";
 
-import { RadioGroup } from "radix-ui";
+import { useId } from "react";
 
-/** A few exclusive choices on one line. */
+/** A few exclusive choices on one line: the browser’s own radio buttons, so that keys, forms and readers know them. */
 export function Choice<T extends string>({
   label,
   value,
@@ -14,24 +14,25 @@ export function Choice<T extends string>({
   options: readonly (readonly [T, string])[];
   onChange: (value: T) => void;
 }) {
+  const group = useId();
   return (
-    <RadioGroup.Root
-      value={value}
-      onValueChange={(v) => onChange(v as T)}
-      aria-label={label}
-      className="flex items-center gap-1"
-      orientation="horizontal"
-    >
+    <div role="radiogroup" aria-label={label} className="flex items-center gap-1">
       <span className="mr-1 text-[13px] font-semibold">{label}</span>
       {options.map(([v, name]) => (
-        <RadioGroup.Item
+        <label
           key={v}
-          value={v}
-          className="min-h-8 border-b-[3px] border-transparent px-2 text-[13.5px] text-ink-2 hover:bg-well data-[state=checked]:border-action data-[state=checked]:font-semibold data-[state=checked]:text-ink"
+          className="relative flex min-h-8 items-center border-b-[3px] border-transparent px-2 text-[13.5px] text-ink-2 hover:bg-well has-checked:border-action has-checked:font-semibold has-checked:text-ink has-focus-visible:outline-2 has-focus-visible:outline-action"
         >
+          <input
+            type="radio"
+            name={group}
+            className="absolute inset-0 m-0 cursor-pointer appearance-none opacity-0"
+            checked={v === value}
+            onChange={() => onChange(v)}
+          />
           {name}
-        </RadioGroup.Item>
+        </label>
       ))}
-    </RadioGroup.Root>
+    </div>
   );
 }

@@ -3,6 +3,7 @@
 import { Dialog } from "radix-ui";
 
 const KEYS: [string, string][] = [
+  ["Ctrl K", "Go to any experiment, step, variant, material or action"],
   ["b", "Bench"],
   ["i", "Import a log"],
   ["m", "Materials"],

@@ -5,7 +5,7 @@ import { formatQuantity } from "@/core/quantity/format";
 import { displayUnit, fromSi, unitOf, type QuantityId } from "@/core/quantity/quantities";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { usePreferences } from "./preferences";
-import { parsedProblem } from "@/words/judge";
+import { parsedProblem } from "@/words/quantity";
 
 /** A field that understands `70 F`, `845 fpm`, `21,4`: takes text, gives SI, keeps what was typed when it cannot. */
 export function QuantityField({

@@ -1,4 +1,5 @@
 import { atMinute, startOfDay, toWall } from "@/core/log/zone";
+import { timeOfDay, weekdayOf } from "@/words/times";
 import { benchStations } from "@/core/plan/bench";
 import { daySky, type DaySample, type DaySky } from "@/core/plan/dayPlan";
 import { horizonAltitude } from "@/core/site/horizon";
@@ -71,14 +72,8 @@ export function SunStrip({
   const curve = samples.filter((s) => s.irradiance > 1).map((s) => ({ ms: s.ms, wm2: s.irradiance }));
   const best = samples.reduce((a, b) => (b.irradiance > a.irradiance ? b : a));
   const shaded = shadeSpans(samples);
-  const date = new Intl.DateTimeFormat("en-GB", {
-    timeZone: zone,
-    weekday: "short",
-    day: "numeric",
-    month: "long",
-  }).format(atMs);
-  const clock = (ms: number) =>
-    new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" }).format(ms);
+  const date = weekdayOf(atMs, zone, "long", "short");
+  const clock = (ms: number) => timeOfDay(ms, zone);
   const nowX = X(atMs);
   const usable = sky.spans;
   const none =

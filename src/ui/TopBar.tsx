@@ -1,11 +1,14 @@
 "use client";
 
 import { Calculator, Moon, Sun, Ruler } from "lucide-react";
+import dynamic from "next/dynamic";
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
-import { KeySheet } from "./KeySheet";
 import { usePreferences } from "./preferences";
+
+// Dialogs bring their library when first opened.
+const KeySheet = dynamic(() => import("./KeySheet").then((m) => m.KeySheet), { ssr: false });
 
 const PAGES = [
   { name: "Bench", href: "/" },
@@ -54,6 +57,17 @@ export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
     router.refresh();
   };
 
+  // What the palette does here, with the choices as they stand now.
+  useEffect(() => {
+    const heard: [string, () => void][] = [
+      ["bravel-keys", () => setKeys(true)],
+      ["bravel-toggle-theme", toggleTheme],
+      ["bravel-toggle-units", toggleUnits],
+    ];
+    for (const [name, does] of heard) window.addEventListener(name, does);
+    return () => heard.forEach(([name, does]) => window.removeEventListener(name, does));
+  });
+
   return (
     <header className="no-print flex min-h-9 flex-wrap items-center gap-x-4 px-4 text-[13.5px] sm:px-6">
       <Link href="/" className="flex items-center gap-2 text-[17px] font-bold" style={{ fontStretch: "106%" }}>
@@ -92,6 +106,13 @@ export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
       <button type="button" className="btn btn-plain" onClick={() => window.dispatchEvent(new Event("bravel-tools"))}>
         <Calculator size={14} aria-hidden /> Tools
       </button>
+      <button
+        type="button"
+        className="btn btn-plain max-sm:hidden"
+        onClick={() => window.dispatchEvent(new Event("bravel-palette"))}
+      >
+        Go to <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">Ctrl K</kbd>
+      </button>
       <button type="button" className="btn btn-plain max-sm:hidden" onClick={() => setKeys(true)}>
         Keys <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">?</kbd>
       </button>
@@ -99,7 +120,7 @@ export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
         {evening ? <Sun size={14} aria-hidden /> : <Moon size={14} aria-hidden />}{" "}
         <span className="max-sm:sr-only">{evening ? "Daylight" : "Evening"}</span>
       </button>
-      <KeySheet open={keys} onOpenChange={setKeys} />
+      {keys && <KeySheet open onOpenChange={setKeys} />}
     </header>
   );
 }

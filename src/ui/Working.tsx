@@ -17,8 +17,8 @@ import { FigureText, type FigureData } from "./FigureText";
 import { Formula } from "./Formula";
 import { LaneMark } from "./LaneMark";
 import { usePreferences } from "./preferences";
-import { sourceKey, type Source } from "@/core/uncertainty/uncertain";
-import { percent, sourceGroupWords } from "@/words/judge";
+import { sourceKey, type Source } from "@/core/uncertainty/source";
+import { percent, sourceGroupWords } from "@/words/sources";
 
 /** What the panel shows; made by the server on demand. */
 export interface WorkingData {

@@ -1,12 +1,4 @@
-/** Spreadsheets run cells that begin like formulas; a leading apostrophe keeps them text. Numbers stay numbers. */
-function safeCell(cell: string | number): string {
-  if (typeof cell === "number") return String(cell);
-  const text = /^[=+\-@\t\r]/.test(cell) && !/^[+-]?\d*\.?\d+(e[+-]?\d+)?$/i.test(cell) ? `'${cell}` : cell;
-  return /[",\n\r]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text;
-}
-
-export const toCsv = (rows: readonly (readonly (string | number)[])[]): string =>
-  rows.map((r) => r.map(safeCell).join(",")).join("\r\n") + "\r\n";
+import type { CsvCell } from "./table/csv";
 
 export function downloadUrl(url: string, name: string): void {
   const link = document.createElement("a");
@@ -15,10 +7,18 @@ export function downloadUrl(url: string, name: string): void {
   link.click();
 }
 
-export function downloadCsv(name: string, rows: readonly (readonly (string | number)[])[]): void {
+// The CSV library comes when something is saved.
+export async function downloadCsv(name: string, rows: readonly (readonly CsvCell[])[]): Promise<void> {
+  const { toCsv } = await import("./table/csv");
   const url = URL.createObjectURL(new Blob(["\uFEFF", toCsv(rows)], { type: "text/csv" }));
   downloadUrl(url, name);
   setTimeout(() => URL.revokeObjectURL(url), 10000);
+}
+
+/** Puts rows on the clipboard so that a spreadsheet takes them cell by cell. */
+export async function copyTable(rows: readonly (readonly CsvCell[])[]): Promise<void> {
+  const { toTabs } = await import("./table/csv");
+  await navigator.clipboard.writeText(toTabs(rows));
 }
 
 /** Saves a drawing as an SVG file of its own: colours of the theme are written out, so that it looks the same everywhere. */

@@ -1,16 +1,11 @@
 import { timeLabel, timeTicks } from "./chart/ticks";
-import { toCsv } from "./download";
+import { toCsv } from "./table/csv";
 import { niceStep } from "./Interval";
 import { laneShape } from "./LaneMark";
-import {
-  chancePercent,
-  chanceWords,
-  failureWords,
-  problemWords,
-  quantityProblemWords,
-  remedyWords,
-  sourceGroupWords,
-} from "@/words/judge";
+import { chancePercent, chanceWords, failureWords, remedyWords } from "@/words/judge";
+import { problemWords } from "@/words/importing";
+import { quantityProblemWords } from "@/words/quantity";
+import { sourceGroupWords } from "@/words/sources";
 import { doubtWords } from "@/words/doubts";
 
 const HOUR = 3600000;
@@ -30,7 +25,7 @@ describe("time axis", () => {
 describe("files for spreadsheets", () => {
   test("formulas are defused, numbers and text stay", () => {
     expect(toCsv([["=1+1", "+cmd", "-3.5", "@x", "plain", 4.2, 'a "b", c']])).toBe(
-      `'=1+1,'+cmd,-3.5,'@x,plain,4.2,"a ""b"", c"\r\n`,
+      `"'=1+1","'+cmd",-3.5,"'@x",plain,4.2,"a ""b"", c"\r\n`,
     );
   });
 });

@@ -3,7 +3,9 @@ import type { ChecklistItem, ItemKind } from "@/core/collector/checklist";
 import { LIBRARY } from "@/core/materials/library";
 import type { DesignProblem } from "@/core/collector/validate";
 import { bathProblemWords, bathWarningWords } from "./prove";
-import { CASE_WORDS, checklistWords, hazardWords, listWords, materialProblemWords, problemWords } from "./build";
+import { CASE_WORDS, hazardWords, listWords, problemWords } from "./build";
+import { checklistWords } from "./checklist";
+import { materialProblemWords } from "./material";
 
 const materials = Object.fromEntries(LIBRARY.map((m) => [m.key, m]));
 const clean = (text: string) => {

@@ -3,7 +3,8 @@ import type { UnitSystem } from "../core/quantity/quantities";
 import { FLOW_TOLERANCE } from "../core/judge/doubt/unequalFlow";
 import { ENOUGH_DAYS } from "../core/judge/doubt/fewDays";
 import type { Doubt, DoubtKind, DoubtOf } from "../core/judge/doubt/list";
-import { cleanWords, percent } from "./judge";
+import { cleanWords } from "./judge";
+import { percent } from "./sources";
 import { clock } from "./times";
 
 export interface DoubtWords {

@@ -9,7 +9,7 @@ import type { CoordinateProblem } from "@/core/site/coordinates";
 import type { EpwProblem } from "@/core/site/epw";
 import type { HorizonProblem } from "@/core/site/horizon";
 import type { ObstacleProblem } from "@/core/site/shade";
-import { percent } from "./judge";
+import { percent } from "./sources";
 
 /** A chance as people read it: never quite certain. */
 export const chanceWords = (chance: number): string =>

@@ -2,7 +2,8 @@ import { standardRules, backyardRules, findSteadyWindows, recheck, type SteadySi
 import { CORRUGATED, simulateBench, type BenchPlan } from "../rig/bench";
 import { simulateRig, steadyHeat, trueCurve } from "../rig/simulate";
 import { standardPressure } from "../fluids/moistAir";
-import { figureBudget, type Part } from "../uncertainty/uncertain";
+import { figureBudget } from "../uncertainty/coverage";
+import { type Part } from "../uncertainty/uncertain";
 import { withSource, exact } from "../uncertainty/uncertain";
 import { analyseExperiment } from "../../../scripts/testing/analyse";
 import { judgeReduction, type JudgeSettings } from "../judge/judgeReduction";

@@ -1,13 +1,7 @@
 import fCdf from "@stdlib/stats-base-dists-f-cdf";
 import { LuDecomposition, Matrix } from "ml-matrix";
-import {
-  combine,
-  coverageFactor,
-  effectiveDof,
-  standardUncertainty,
-  withSource,
-  type Uncertain,
-} from "../uncertainty/uncertain";
+import { combine, effectiveDof, standardUncertainty, withSource, type Uncertain } from "../uncertainty/uncertain";
+import { coverageFactor } from "../uncertainty/coverage";
 import { onlyParts, type EfficiencyPoint } from "./points";
 
 /** η = η0 − a1·x − a2·G·x² − a5·(dTm/dt)/G (the steady-state terms of ISO 9806:2017 with the storage term of its quasi-dynamic method), with coefficients that remember their sources. */

@@ -16,9 +16,9 @@ import {
   scale,
   subtract,
   withSource,
-  type SourceKind,
   type Uncertain,
 } from "../uncertainty/uncertain";
+import { type SourceKind } from "../uncertainty/source";
 import type { TemperatureBasis } from "./heat";
 import type { LaneSetup, ProbeCalibrationLayer, ProbeSetup, RunSeries, RunSetup } from "./setup";
 

@@ -10,10 +10,10 @@ import {
   combine,
   scale,
   withSource,
-  type SourceIdentity,
   type Uncertain,
   divide,
 } from "../uncertainty/uncertain";
+import { type SourceIdentity } from "../uncertainty/source";
 import { whatIfs } from "../uncertainty/whatIf";
 import { wholeRun } from "./reduce";
 import { analyseExperiment } from "../../../scripts/testing/analyse";

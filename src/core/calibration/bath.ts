@@ -1,7 +1,7 @@
 import { cleanChannel } from "../log/clean";
 import { gridMean, medianInterval } from "../log/grid";
 import { autocorrelatedMean } from "../uncertainty/typeA";
-import { coverageFactor } from "../uncertainty/uncertain";
+import { coverageFactor } from "../uncertainty/coverage";
 import { correct, type Correction } from "./correction";
 
 /** One probe's log in the bath. Times ms UTC ascending, values °C. */

@@ -1,6 +1,6 @@
 import { libraryMaterial } from "../materials/library";
 import type { Material, MaterialUnit } from "../materials/material";
-import { absorberVolume } from "./capacity";
+import { absorberVolume } from "./content";
 import {
   absorberLayer,
   apertureArea,

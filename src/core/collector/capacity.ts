@@ -1,45 +1,7 @@
 import { fluidProperties } from "../fluids/fluid";
-import {
-  absorberLayer,
-  absorberArea,
-  apertureArea,
-  opening,
-  pipeLength,
-  type AbsorberLayer,
-  type Design,
-} from "./design";
-import { formOf } from "./form/list";
+import { layerMasses, liquidContent } from "./content";
 import type { Network } from "./network";
 import { solveNetwork, type Conditions, type Solution } from "./solve";
-
-const { PI } = Math;
-
-/** Solid volume of an absorber per m² of aperture, m. */
-export const absorberVolume = (d: Design, absorber: AbsorberLayer): number =>
-  formOf(absorber).volumeM(absorber.shape, absorber.thicknessM, opening(d));
-
-/** Liquid inside one box, m³; 0 for air. */
-export function liquidContent(d: Design): number {
-  const absorber = absorberLayer(d);
-  const run = pipeLength(d);
-  return d.fluid.kind === "air" || !absorber || run === null
-    ? 0
-    : run * (PI / 4) * (formOf(absorber).innerM?.(absorber.shape) ?? 0) ** 2;
-}
-
-/** Mass of one box, dry, kg, by layer; the frame last. */
-export function layerMasses(d: Design): number[] {
-  const area = apertureArea(d);
-  const depth = d.layers.reduce((sum, l) => sum + ("thicknessM" in l ? l.thicknessM : 0), 0);
-  const frame =
-    2 * (d.grossWidthM + d.grossLengthM) * d.frame.thicknessM * depth * d.materials[d.frame.material].density;
-  const masses = d.layers.map((l) => {
-    if (l.kind === "gap" || l.kind === "channel") return 0;
-    const volume = l.kind === "absorber" ? absorberVolume(d, l) : l.thicknessM;
-    return volume * area * d.materials[l.material].density;
-  });
-  return [...masses, frame];
-}
 
 /** Warmth held by each node, J/(m²·K) of aperture: half of a thick layer at each face. The liquid inside counts with the absorber. */
 export function nodeCapacities(net: Network): Float64Array {
@@ -96,10 +58,3 @@ export function timeConstant(net: Network, c: Conditions, steady: Solution): num
   }
   return null;
 }
-
-/** The three areas of a design, m². */
-export const designAreas = (d: Design): Record<"gross" | "aperture" | "absorber", number> => ({
-  gross: d.grossWidthM * d.grossLengthM,
-  aperture: apertureArea(d),
-  absorber: absorberArea(d),
-});

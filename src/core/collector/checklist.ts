@@ -1,4 +1,4 @@
-import { layerMasses } from "./capacity";
+import { layerMasses } from "./content";
 import { absorberLayer, airPath, type Design } from "./design";
 import { hazards, type Hazard } from "./limits";
 import type { Prediction } from "./prediction";

@@ -1,5 +1,6 @@
-import { expanded, measured } from "../uncertainty/uncertain";
-import { designAreas } from "./capacity";
+import { expanded } from "../uncertainty/coverage";
+import { measured } from "../uncertainty/uncertain";
+import { designAreas } from "./content";
 import { fluidProperties, type FluidKind } from "../fluids/fluid";
 import { isBought, type Design } from "./design";
 import { drivenFlow, powerAt } from "./drive";
@@ -36,13 +37,6 @@ export interface FlowAdvice {
   /** Net heat at the peak, 95 %, W. */
   peakPlusMinusW: number;
 }
-
-/** Usual rules of thumb, kg/(s·m²) of gross area at sea-level density, shown as such: 1 to 2.5 m³/(min·m²) for air boxes; 40 to 80 L/(h·m²) for water. */
-export const THUMB_RULES: Record<FluidKind, [number, number]> = {
-  air: [0.01, 0.03],
-  water: [0.011, 0.022],
-  glycol: [0.011, 0.022],
-};
 
 const RANGE: Record<FluidKind, [number, number]> = {
   air: [0.002, 0.08],

@@ -1,8 +1,9 @@
 import { freezingPoint } from "../fluids/fluid";
 import { LIBRARY, libraryMaterial } from "../materials/library";
 import type { Material } from "../materials/material";
-import { expanded, measured } from "../uncertainty/uncertain";
-import { layerMasses } from "./capacity";
+import { expanded } from "../uncertainty/coverage";
+import { measured } from "../uncertainty/uncertain";
+import { layerMasses } from "./content";
 import { airPath, opening, type Design, type Layer } from "./design";
 import { buildNetwork } from "./network";
 import { STILL } from "./standard";

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { libraryMaterial } from "../materials/library";
-import { expanded, measured } from "../uncertainty/uncertain";
+import { expanded } from "../uncertainty/coverage";
+import { measured } from "../uncertainty/uncertain";
 import {
   AIR_PRANDTL,
   channelNusselt,

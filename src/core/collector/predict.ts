@@ -1,15 +1,9 @@
 import { CERTAIN, FACTOR_SPREAD, type FactorName, type ModelFactors } from "./factors";
-import {
-  combine,
-  exact,
-  withSource,
-  type ModelSourceKind,
-  type Part,
-  type Source,
-  type Uncertain,
-} from "../uncertainty/uncertain";
+import { combine, exact, withSource, type Part, type Uncertain } from "../uncertainty/uncertain";
+import { type ModelSourceKind, type Source } from "../uncertainty/source";
 import { fluidProperties } from "../fluids/fluid";
-import { designAreas, effectiveCapacity, timeConstant } from "./capacity";
+import { designAreas } from "./content";
+import { effectiveCapacity, timeConstant } from "./capacity";
 import { absorberLayer, pipeLength, type Design } from "./design";
 import { drivenFlow, powerAt } from "./drive";
 import { formOf } from "./form/list";

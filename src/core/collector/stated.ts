@@ -1,6 +1,6 @@
 import { combine, scale, withSource, type Uncertain } from "../uncertainty/uncertain";
 import { fluidProperties } from "../fluids/fluid";
-import { designAreas } from "./capacity";
+import { designAreas } from "./content";
 import type { Design } from "./design";
 import type { StatedCurve } from "./form/form";
 import type { Operating, Prediction } from "./prediction";

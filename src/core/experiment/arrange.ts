@@ -2,7 +2,7 @@ import { correctionAt } from "../calibration/correction";
 import type { ArrangedSetup } from "../analysis/reduce";
 import type { Exclusion, LoggedChannel } from "../analysis/assemble";
 import type { FlowSetup, LaneSetup, ProbeSetup, RunSetup } from "../analysis/setup";
-import { designAreas } from "../collector/capacity";
+import { designAreas } from "../collector/content";
 import { opticalLimit } from "../collector/optics";
 import type { AreaBasis } from "../collector/prediction";
 import type { FluidKind } from "../fluids/fluid";

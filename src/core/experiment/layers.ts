@@ -123,7 +123,7 @@ function arrangementsOf(stands: readonly Stand[]): Arrangement[] {
 export const arrangementAt = (arrangements: readonly Arrangement[], ms: number): Arrangement =>
   arrangements.find((a) => ms >= begin(a) && ms < end(a)) ?? arrangements[0];
 
-/** The place a lane had at an instant; null when it stood nowhere. */
+/** The place a lane had at an instant; null when it stood nowhere. @testing */
 export function stationOf(arrangements: readonly Arrangement[], lane: string, ms: number): number | null {
   for (const [station, letter] of arrangementAt(arrangements, ms).lanes) if (letter === lane) return station;
   return null;

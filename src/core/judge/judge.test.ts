@@ -4,7 +4,8 @@ import { fitCurve, type Curve } from "../analysis/curve";
 import type { EfficiencyPoint } from "../analysis/points";
 import type { OperatingPoint } from "../analysis/setup";
 import { seededRandom } from "../random/seededRandom";
-import { combine, exact, withSource, type Uncertain, figureBudget } from "../uncertainty/uncertain";
+import { combine, exact, withSource, type Uncertain } from "../uncertainty/uncertain";
+import { figureBudget } from "../uncertainty/coverage";
 import { judge, windowsUsed, type JudgeInput } from "./judge";
 import { comparePairs, fitErrorLeft, operatingX } from "./pairs";
 

@@ -6,13 +6,13 @@ import type { OperatingPoint } from "../analysis/setup";
 import {
   budget,
   combine,
-  coverageFactor,
   effectiveDof,
   scaleSources,
   standardUncertainty,
-  type SourceKind,
   type Uncertain,
 } from "../uncertainty/uncertain";
+import { coverageFactor } from "../uncertainty/coverage";
+import { type SourceKind } from "../uncertainty/source";
 import type { CleaningNote } from "../analysis/reduce";
 import { findDoubts, type Doubt } from "./doubt/list";
 import { comparePairs, laneHeatsAtPoint, operatingX, type CompareInput, type PairComparison } from "./pairs";

@@ -5,16 +5,16 @@ import { onlyParts, type EfficiencyPoint } from "../analysis/points";
 import type { OperatingPoint } from "../analysis/setup";
 import {
   combine,
-  coverageFactor,
   effectiveDof,
   scaleSources,
   standardUncertainty,
   subtract,
   withSource,
   type Measured,
-  type SourceKind,
   type Uncertain,
 } from "../uncertainty/uncertain";
+import { coverageFactor } from "../uncertainty/coverage";
+import { type SourceKind } from "../uncertainty/source";
 
 /** Heat per area of one lane in one window, freed of storage and moved along its curve to the operating point. */
 export interface LaneHeat {

@@ -1,4 +1,5 @@
-import type { SourceKind, Uncertain } from "../uncertainty/uncertain";
+import type { SourceKind } from "../uncertainty/source";
+import type { Uncertain } from "../uncertainty/uncertain";
 
 /** What would settle an open question, from the budget of the difference in doubt. */
 export type Remedy =

@@ -6,7 +6,8 @@ import { CORRUGATED, simulateBench, type BenchPlan } from "../rig/bench";
 import { standardUncertainty } from "../uncertainty/uncertain";
 import { duration, sizeAfter, type DurationInput } from "./howLong";
 import { differenceUncertainty } from "./power";
-import { pastPrecision, placeVariance, statedPrecision, TYPICAL_BENCH } from "./precision";
+import { pastPrecision } from "./past";
+import { placeVariance, statedPrecision, TYPICAL_BENCH } from "./precision";
 
 const SETTINGS = {
   operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 18, flowPerArea: 0.02 },

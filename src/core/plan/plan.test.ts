@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { coverageFactor } from "../uncertainty/uncertain";
+import { coverageFactor } from "../uncertainty/coverage";
 import { standardRules } from "../log/windows";
 import { seededRandom } from "../random/seededRandom";
 import { beamShare, type Surroundings } from "../site/shade";

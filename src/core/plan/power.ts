@@ -1,7 +1,7 @@
 import chiSquareQuantile from "@stdlib/stats-base-dists-chisquare-quantile";
 import fCdf from "@stdlib/stats-base-dists-f-cdf";
 import normalCdf from "@stdlib/stats-base-dists-normal-cdf";
-import { coverageFactor } from "../uncertainty/uncertain";
+import { coverageFactor } from "../uncertainty/coverage";
 import { placeVariance, type Precision } from "./precision";
 
 /** How much is measured, and how lanes swap meanwhile. */

@@ -1,4 +1,4 @@
-import tQuantile from "@stdlib/stats-base-dists-t-quantile";
+import { sourceKey, type Source } from "./source";
 
 /**
  * Uncertain figures that remember where their uncertainty comes from.
@@ -8,57 +8,6 @@ import tQuantile from "@stdlib/stats-base-dists-t-quantile";
  * differences and ratios add the contributions before squaring: correlations are kept without a covariance matrix
  * (GUM 5.2, and F.1.2.3 on correlated inputs expressed by common independent ones). First order, as GUM 5.1.2.
  */
-export type Source = SourceIdentity & {
-  /** Lane letter, instrument label or other owner; empty for shared. */
-  owner: string;
-  /** Degrees of freedom of its standard uncertainty (GUM G.4); Infinity when stated by a maker. */
-  dof: number;
-};
-
-/** What a source is: its kind and the thing whose error it is. Equal identities are one source. */
-export type SourceIdentity =
-  | { kind: "probe" | "ambient" | "drift"; probe: string }
-  | { kind: "reference"; bath: string }
-  | { kind: "probeNoise" | "speedNoise" | "sunNoise"; run: string; window: number; channel: string }
-  | { kind: "speedMeter" | "volumeMeter" | "massMeter" | "profile" | "ductArea"; meter: string }
-  | { kind: "sunSensor"; sensor: string }
-  | { kind: "pressure" | "humidity" }
-  | { kind: "specificHeat"; fluid: string }
-  | { kind: "area"; specimen: string }
-  | { kind: "incidence"; variant: string }
-  | { kind: "station"; station: number }
-  | { kind: "curveFit"; lane: string; scatter: "window" | "day"; row: number }
-  | { kind: "dayScatter" | "repeatability"; lanes: string }
-  | { kind: "otherNoise"; name: string }
-  | { kind: ModelSourceKind };
-
-/** What the collector model does not know well. */
-export type ModelSourceKind =
-  | "transmittance"
-  | "absorptance"
-  | "emittance"
-  | "gapConvection"
-  | "streamTransfer"
-  | "windLoss"
-  | "insulation"
-  | "edge"
-  | "friction"
-  | "heatHeld";
-
-export type SourceKind = SourceIdentity["kind"];
-
-/** One physical thing may serve in several ways: a probe in a lane or outside, a meter of speed or volume. */
-const FAMILY: Partial<Record<SourceKind, string>> = {
-  ambient: "probe",
-  speedMeter: "flowMeter",
-  volumeMeter: "flowMeter",
-  massMeter: "flowMeter",
-};
-
-/** Equal for equal identities; owner and degrees of freedom do not count. */
-export function sourceKey({ kind, owner: _, dof: __, ...identity }: Source): string {
-  return [FAMILY[kind] ?? kind, ...Object.values(identity)].join(":");
-}
 
 /** A source's signed standard contribution to a figure, in the figure's unit. */
 export interface Part {
@@ -167,16 +116,6 @@ export const scaleSources = (figure: Uncertain, factor: (source: Source) => numb
   ),
 });
 
-/** Two-sided coverage factor: Student's t, degrees of freedom truncated down (GUM G.4.1); 1.96 for infinite. */
-export function coverageFactor(dof: number, probability = 0.95): number {
-  const upper = 1 - (1 - probability) / 2;
-  return tQuantile(upper, Number.isFinite(dof) ? Math.max(1, dof < 2 ? dof : Math.floor(dof)) : 1e9);
-}
-
-/** Expanded uncertainty U at 95 %. */
-export const expanded = (m: Measured, probability = 0.95): number =>
-  m.standardUncertainty * coverageFactor(m.dof, probability);
-
 export interface BudgetLine {
   source: Source;
   /** Signed standard contribution, in the figure's unit. */
@@ -195,19 +134,4 @@ export function budget(figure: Uncertain): BudgetLine[] {
       share: total > 0 ? standard ** 2 / total : 0,
     }))
     .sort((a, b) => b.share - a.share);
-}
-
-export interface FigureBudget {
-  /** Half-width at 95 %. */
-  expanded: number;
-  coverage: number;
-  dof: number;
-  lines: BudgetLine[];
-}
-
-/** Everything the working panel needs to show where a ± comes from. */
-export function figureBudget(figure: Uncertain): FigureBudget {
-  const dof = effectiveDof(figure);
-  const coverage = coverageFactor(dof);
-  return { expanded: coverage * standardUncertainty(figure), coverage, dof, lines: budget(figure) };
 }

@@ -4,11 +4,9 @@ import { autocorrelatedMean } from "./typeA";
 import {
   combine,
   budget,
-  coverageFactor,
   divide,
   effectiveDof,
   exact,
-  expanded,
   fromLimit,
   fromResolution,
   measured,
@@ -20,6 +18,7 @@ import {
   withSource,
   type Uncertain,
 } from "./uncertain";
+import { coverageFactor, expanded } from "./coverage";
 
 const add = (a: Uncertain, b: Uncertain) =>
   combine(a.value + b.value, [

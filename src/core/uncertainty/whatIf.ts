@@ -1,14 +1,6 @@
-import {
-  coverageFactor,
-  effectiveDof,
-  scaleSources,
-  sourceKey,
-  standardUncertainty,
-  type Part,
-  type Source,
-  type SourceKind,
-  type Uncertain,
-} from "./uncertain";
+import { coverageFactor } from "./coverage";
+import { effectiveDof, scaleSources, standardUncertainty, type Part, type Uncertain } from "./uncertain";
+import { sourceKey, type Source, type SourceKind } from "./source";
 
 /** What could be done about a figure's ±. */
 export const REMEDIES = [

@@ -2,7 +2,8 @@
 
 import { useMemo, useState, useTransition } from "react";
 import { toast } from "sonner";
-import { ASPECTS, fairness, type Aspect } from "@/core/collector/compare";
+import { ASPECTS, type Aspect } from "@/core/collector/compare";
+import { fairness } from "@/core/collector/fairness";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { changeQuestion, changeSettings } from "@/features/experiment/actions";
@@ -17,7 +18,7 @@ import { PredictedRanking } from "./PredictedRanking";
 import { Use } from "./Use";
 
 /** The question, what is under test and what is held equal, where the winner will run, and whether these variants can answer. */
-export default function Ask({ view, variants: v }: { view: ExperimentView; variants: VariantsView }) {
+export function Ask({ view, variants: v }: { view: ExperimentView; variants: VariantsView }) {
   const { head } = view;
   const { settings } = head;
   const { ask } = settings;
@@ -196,7 +197,7 @@ function Factors({
                 <button
                   key={a}
                   type="button"
-                  className="text-ink-2 underline decoration-dotted"
+                  className="min-h-6 text-ink-2 underline decoration-dotted"
                   title="Take it out of this factor"
                   onClick={() =>
                     onChange(factors.map((x, k) => (k === i ? { ...x, aspects: x.aspects.filter((y) => y !== a) } : x)))
@@ -207,7 +208,7 @@ function Factors({
               ))}
               <select
                 aria-label={`Add an aspect to ${f.name}`}
-                className="border border-rule bg-sheet text-[12.5px]"
+                className="min-h-6 border border-rule bg-sheet text-[12.5px]"
                 value=""
                 onChange={(e) =>
                   e.target.value &&

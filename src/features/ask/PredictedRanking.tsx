@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { useState } from "react";
 import { billOf } from "@/core/collector/bill";
-import { designAreas } from "@/core/collector/capacity";
+import { designAreas } from "@/core/collector/content";
 import { pipeLength } from "@/core/collector/design";
 import { whyLess, type Reason } from "@/core/collector/explain";
 import {
@@ -15,7 +15,8 @@ import {
 } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import { formatNumber, quantityText } from "@/core/quantity/format";
-import { expanded, measured, scale } from "@/core/uncertainty/uncertain";
+import { expandedStated } from "@/core/uncertainty/normal";
+import { measured, scale } from "@/core/uncertainty/uncertain";
 import { differenceData, figureData, predictedWorking } from "@/features/experiment/figures";
 import type { Variant } from "@/core/experiment/records";
 import type { VariantsView } from "@/services/variants";
@@ -152,7 +153,8 @@ export function PredictedRanking({
               const over = studies[view.variants.indexOf(v)]?.limits.find((l) => l.state === "over");
               const [reason] = i > 0 ? whyLess(p, best.prediction, view.operating) : [];
               const d = i > 0 ? differenceData(best.prediction, p, "heatPerArea") : null;
-              const half = (expanded(measured(scale(p.figures.heat!, value[by]! / p.figures.heat!.value))) / most) * 96;
+              const half =
+                (expandedStated(measured(scale(p.figures.heat!, value[by]! / p.figures.heat!.value))) / most) * 96;
               const x = (value[by]! / most) * 96;
               return (
                 <tr key={v.id}>
@@ -177,7 +179,7 @@ export function PredictedRanking({
                       <Figure
                         figure={{
                           si: value[by]!,
-                          expanded: expanded(measured(p.figures.heatPerArea!)),
+                          expanded: expandedStated(measured(p.figures.heatPerArea!)),
                           quantity: "heatFlux",
                         }}
                         opens={{ figure: "predicted", letter: v.letter, name: "heatPerArea" }}

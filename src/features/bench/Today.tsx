@@ -1,12 +1,10 @@
 import { ArrowRight } from "lucide-react";
+import { timeOfDay, weekdayOf } from "@/words/times";
 import Link from "next/link";
 import { methodOf } from "@/core/method/list";
 import type { TodayView } from "@/services/plan";
 import { LaneMark } from "@/ui/LaneMark";
 import { NEED_WORDS, NONE_WORDS, PROTOCOL_WORDS } from "@/words/plan";
-
-const clock = (ms: number, zone: string) =>
-  new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" }).format(ms);
 
 /** The next window worth standing outside for, whose it is, and what to bring. */
 export function Today({ today }: { today: TodayView }) {
@@ -32,19 +30,14 @@ export function Today({ today }: { today: TodayView }) {
         <p className="text-[13.5px]">{place}</p>
       </section>
     );
-  const date = new Intl.DateTimeFormat("en-GB", {
-    timeZone: site.zone,
-    weekday: "long",
-    day: "numeric",
-    month: "long",
-  }).format(next.fromMs);
+  const date = weekdayOf(next.fromMs, site.zone, "long");
   const bring = methodOf(next.protocol).needs.map((n) => NEED_WORDS[n]);
   return (
     <section aria-label="Next window" className="mb-4" data-testid="next-window">
       <div className="flex flex-wrap items-start gap-x-6 gap-y-2">
         <div className="min-w-[280px] flex-1">
           <p className="sentence">
-            Next window: {date}, {clock(next.fromMs, site.zone)} to {clock(next.toMs, site.zone)}
+            Next window: {date}, {timeOfDay(next.fromMs, site.zone)} to {timeOfDay(next.toMs, site.zone)}
             {next.name ? (
               <>
                 , for{" "}
@@ -64,7 +57,7 @@ export function Today({ today }: { today: TodayView }) {
             {next.experimentId !== null ? (
               <>
                 {PROTOCOL_WORDS[next.protocol].name}, day {next.day} of {next.days}; be there at{" "}
-                <b className="font-semibold">{clock(next.thereMs, site.zone)}</b>
+                <b className="font-semibold">{timeOfDay(next.thereMs, site.zone)}</b>
                 {next.swap ? ", lanes change places first" : ""}. Stations from the left:{" "}
                 {next.arrangement.map((a) => (
                   <span key={a.station} className="mr-2 inline-block">

@@ -9,7 +9,7 @@ import { formatNumber } from "@/core/quantity/format";
 import type { Variant } from "@/core/experiment/records";
 import { downloadCsv } from "@/ui/download";
 import { QuantityField } from "@/ui/QuantityField";
-import { UNIT_WORDS } from "@/words/build";
+import { UNIT_WORDS } from "@/words/material";
 import { keepBill } from "@/features/experiment/variantActions";
 
 const SCROUNGE_WORDS: Record<Scrounged, string> = { no: "bought", once: "found, once", always: "found, always" };
@@ -42,7 +42,7 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
   const reset = (key: string) =>
     change({ ...edits, lines: Object.fromEntries(Object.entries(edits.lines).filter(([k]) => k !== key)) });
   const csv = () =>
-    downloadCsv(`materials-${variant.letter}.csv`, [
+    void downloadCsv(`materials-${variant.letter}.csv`, [
       [
         "material",
         "quantity",

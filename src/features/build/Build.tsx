@@ -1,24 +1,26 @@
 "use client";
 
+import dynamic from "next/dynamic";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useMemo, useState, useTransition } from "react";
 import { toast } from "sonner";
 import { LIBRARY } from "@/core/materials/library";
 import type { Design } from "@/core/collector/design";
-import { ABSORBER_FORMS, type AbsorberForm } from "@/core/collector/form/list";
-import { presetDesign } from "@/core/collector/presets";
 import type { Variant } from "@/core/experiment/records";
 import type { VariantsView } from "@/services/variants";
 import { Badge, badgeWords } from "@/ui/Badge";
-import { FORM_WORDS } from "@/words/forms";
 import { LaneMark } from "@/ui/LaneMark";
 import { changeName, createVariant, removeVariant } from "@/features/experiment/variantActions";
-import { BillPanel } from "./BillPanel";
 import { Builder } from "./Builder";
-import { ChecklistPanel } from "./ChecklistPanel";
-import { Compare } from "./Compare";
-import { SpecimensPanel } from "./SpecimensPanel";
 import { useStudies } from "@/features/experiment/useStudy";
+
+// The board opens on the design; its other views come when asked for.
+const BillPanel = dynamic(() => import("./BillPanel").then((m) => m.BillPanel));
+const ChecklistPanel = dynamic(() => import("./ChecklistPanel").then((m) => m.ChecklistPanel));
+const Compare = dynamic(() => import("./Compare").then((m) => m.Compare));
+const Empty = dynamic(() => import("./Empty").then((m) => m.Empty));
+const NewVariantForm = dynamic(() => import("./NewVariantForm").then((m) => m.NewVariantForm));
+const SpecimensPanel = dynamic(() => import("./SpecimensPanel").then((m) => m.SpecimensPanel));
 
 const VIEWS = [
   ["design", "Design"],
@@ -169,73 +171,20 @@ function NewVariant({
   onCreate: (name: string, design: Design, note: string) => void;
 }) {
   const [open, setOpen] = useState(false);
-  const [from, setFrom] = useState<"copy" | AbsorberForm>("copy");
-  const [name, setName] = useState("");
-  const usual =
-    from === "copy" ? `${current.name}, changed` : `${FORM_WORDS[from][0].toUpperCase()}${FORM_WORDS[from].slice(1)}`;
-  const submit = () => {
-    let free = name.trim() || usual;
-    for (let k = 2; variants.some((v) => v.name === free); k++) free = `${name.trim() || usual} ${k}`;
-    onCreate(
-      free,
-      from === "copy" ? current.design : presetDesign(from),
-      from === "copy" ? `copy of ${current.letter}, revision ${current.revision}` : "",
-    );
-    setOpen(false);
-    setName("");
-  };
   return (
     <span className="flex flex-wrap items-center gap-2 pl-2">
-      <button
-        type="button"
-        className="btn min-h-8"
-        onClick={() => {
-          setFrom("copy");
-          setOpen(!open);
-        }}
-        aria-expanded={open}
-      >
+      <button type="button" className="btn min-h-8" onClick={() => setOpen(!open)} aria-expanded={open}>
         Copy {current.letter}, or draw a new one
       </button>
       {open && (
-        <form
-          className="flex flex-wrap items-end gap-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            submit();
+        <NewVariantForm
+          variants={variants}
+          current={current}
+          onCreate={(...made) => {
+            onCreate(...made);
+            setOpen(false);
           }}
-        >
-          <label className="text-[13px] font-semibold">
-            Begin with
-            <select
-              className="field mt-0.5"
-              value={from}
-              onChange={(e) => setFrom(e.target.value as "copy" | AbsorberForm)}
-            >
-              <option value="copy">
-                a copy of {current.letter}, {current.name}
-              </option>
-              {ABSORBER_FORMS.map((f) => (
-                <option key={f} value={f}>
-                  a usual build: {FORM_WORDS[f]}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="text-[13px] font-semibold">
-            Name
-            <input
-              className="field mt-0.5"
-              maxLength={120}
-              value={name}
-              placeholder={usual}
-              onChange={(e) => setName(e.target.value)}
-            />
-          </label>
-          <button type="submit" className="btn btn-main">
-            Make the variant
-          </button>
-        </form>
+        />
       )}
     </span>
   );
@@ -295,31 +244,5 @@ function VariantMenu({ experimentId, variant }: { experimentId: number; variant:
         </button>
       )}
     </span>
-  );
-}
-
-function Empty({ onCreate }: { onCreate: (name: string, design: Design, note: string) => void }) {
-  return (
-    <div>
-      <h1 className="sentence">
-        Nothing is drawn yet. Choose an absorber to begin with; everything about it can be changed.
-      </h1>
-      <ul className="mt-3 grid grid-cols-2 gap-2 md:grid-cols-5">
-        {ABSORBER_FORMS.map((f) => (
-          <li key={f}>
-            <button
-              type="button"
-              className="flex w-full flex-col items-start gap-1 border-b-2 border-rule p-2 text-left hover:border-action hover:bg-action-wash"
-              onClick={() =>
-                onCreate(`${FORM_WORDS[f][0].toUpperCase()}${FORM_WORDS[f].slice(1)}`, presetDesign(f), "")
-              }
-            >
-              <Badge design={presetDesign(f)} lane="A" scale={1.6} />
-              <span className="font-semibold">{FORM_WORDS[f]}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
-    </div>
   );
 }

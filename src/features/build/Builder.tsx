@@ -11,20 +11,17 @@ import type { Study } from "@/core/collector/study";
 import type { Material } from "@/core/materials/material";
 import { quantityText } from "@/core/quantity/format";
 import type { Variant } from "@/core/experiment/records";
-import { usePreferences } from "@/ui/preferences";
-import { ASPECT_WORDS, listWords, problemWords } from "@/words/build";
+import { ASPECT_WORDS, listWords } from "@/words/build";
 import { loadRevision, saveVariant } from "@/features/experiment/variantActions";
 import { BoxEditor } from "./BoxEditor";
 import { addLayer, addOuterCover, draftReducer, moveLayer, removeLayer, withMaterials, type Draft } from "./draft";
-import { Figure } from "@/ui/Working";
-import { differenceData, figureData, predictedWorking } from "@/features/experiment/figures";
 import { FlowChart } from "./FlowChart";
 import { LayerEditor } from "./LayerEditor";
 import { LayerTable } from "./LayerTable";
-import { layerName } from "./names";
 import { Notices } from "./Notices";
 import { Predicted } from "./Predicted";
 import { SectionView } from "./SectionView";
+import { Sentence } from "./Sentence";
 import { forgetDraft, readDraft, writeDraft } from "./storage";
 import { useStudy } from "@/features/experiment/useStudy";
 
@@ -231,80 +228,6 @@ function Cost({ design, variant }: { design: Design; variant: Variant }) {
     </p>
   );
 }
-
-/** What is known, how surely, what stands against it: in one sentence. */
-function Sentence({
-  study,
-  design,
-  variant,
-  reference,
-  referenceStudy,
-  operating,
-}: {
-  operating: Operating;
-  study: Study | null;
-  design: Design;
-  variant: Variant;
-  reference: Variant | null;
-  referenceStudy: Study | null;
-}) {
-  const { system } = usePreferences();
-  if (!study) return <p className="sentence">Working out what {variant.name} should do …</p>;
-  if (study.problems.length) {
-    const [first] = study.problems;
-    const layer = design.layers.find((l) => l.id === first.layer);
-    return (
-      <h1 className="sentence text-danger">
-        {problemWords(first, layer ? layerName(layer, design.materials) : "", design.materials, system)}
-      </h1>
-    );
-  }
-  const p = study.prediction!;
-  const over = study.limits.find((l) => l.state === "over");
-  const against =
-    referenceStudy?.prediction && reference ? differenceData(referenceStudy.prediction, p, "heatPerArea") : null;
-  const settled = against && Math.abs(against.si) > (against.expanded ?? 0);
-  return (
-    <h1 className="sentence">
-      {variant.name} should give{" "}
-      <Figure
-        figure={figureData(p, "heatPerArea")!}
-        opens={{ figure: "predicted", letter: variant.letter, name: "heatPerArea", in: "sentence" }}
-        local={() => predictedWorking(p, "heatPerArea", operating, variant.letter)}
-      />{" "}
-      at your point
-      {against && reference
-        ? settled
-          ? `, ${quantityText(Math.abs(against.si), "heatFlux", { expanded: against.expanded ?? undefined, system })} ${against.si > 0 ? "more" : "less"} than ${reference.letter}`
-          : `; the model cannot tell it from ${reference.letter}`
-        : ""}
-      {over ? (
-        <>
-          , but{" "}
-          <span className="text-danger">
-            {over.worstCase === "use"
-              ? "in use"
-              : over.worstCase === "mirror"
-                ? "without flow, mirror on,"
-                : "without flow"}{" "}
-            its{" "}
-            {over.what === "coating"
-              ? "coating"
-              : lowerFirst(
-                  layerName(design.layers.find((l) => l.id === over.layer) ?? design.layers[0], design.materials),
-                )}{" "}
-            reaches {quantityText(over.worstC, "temperature", { expanded: over.plusMinusK, system })}, limit{" "}
-            {quantityText(over.limitC, "temperature", { system, figures: 3 })}.
-          </span>
-        </>
-      ) : (
-        "."
-      )}
-    </h1>
-  );
-}
-
-const lowerFirst = (s: string): string => s[0].toLowerCase() + s.slice(1);
 
 function Save({
   experimentId,

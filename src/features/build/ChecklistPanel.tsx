@@ -8,7 +8,7 @@ import { STAGES } from "@/core/collector/checklist";
 import type { Study } from "@/core/collector/study";
 import type { ChecklistState } from "@/core/experiment/schema/design";
 import type { PhotoHead, Variant } from "@/core/experiment/records";
-import { checklistWords, STAGE_WORDS } from "@/words/build";
+import { checklistWords, STAGE_WORDS } from "@/words/checklist";
 import { useAct } from "@/ui/useAct";
 import { deletePhoto, keepChecklist } from "@/features/experiment/variantActions";
 import { sendPhoto } from "./photo";

@@ -1,7 +1,8 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import { THUMB_RULES, type FlowAdvice } from "@/core/collector/flowAdvice";
+import type { FlowAdvice } from "@/core/collector/flowAdvice";
+import { THUMB_RULES } from "@/core/collector/thumbRules";
 import type { Design } from "@/core/collector/design";
 import type { Operating } from "@/core/collector/prediction";
 import { quantityText } from "@/core/quantity/format";

@@ -6,8 +6,9 @@ import { THICKNESS_RANGE } from "@/core/collector/validate";
 import type { Material, MaterialGroup } from "@/core/materials/material";
 import { FORM_WORDS } from "@/words/forms";
 import { QuantityField } from "@/ui/QuantityField";
-import { percent } from "@/words/judge";
-import { GROUP_WORDS, KIND_WORDS } from "@/words/build";
+import { percent } from "@/words/sources";
+import { GROUP_WORDS } from "@/words/material";
+import { KIND_WORDS } from "@/words/build";
 import { changeForm, changeLayer } from "./draft";
 import { fieldWords, layerName } from "./names";
 

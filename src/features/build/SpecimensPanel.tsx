@@ -2,7 +2,7 @@
 
 import { useState, useTransition } from "react";
 import { toast } from "sonner";
-import { designAreas, layerMasses } from "@/core/collector/capacity";
+import { designAreas, layerMasses } from "@/core/collector/content";
 import { quantityText } from "@/core/quantity/format";
 import type { QuantityId } from "@/core/quantity/quantities";
 import type { AsBuilt } from "@/core/experiment/schema/design";
@@ -10,7 +10,7 @@ import type { Specimen, Variant } from "@/core/experiment/records";
 import { LaneMark } from "@/ui/LaneMark";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { usePreferences } from "@/ui/preferences";
-import { parsedProblem } from "@/words/judge";
+import { parsedProblem } from "@/words/quantity";
 import { buildSpecimen, measureSpecimen, takeSpecimenAway } from "@/features/experiment/variantActions";
 
 /** The physical copies of a variant: what was really built, to which revision, and how far from the plan. */

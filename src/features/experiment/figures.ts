@@ -1,6 +1,7 @@
 import type { FigureName, Operating, Prediction } from "@/core/collector/prediction";
 import type { QuantityId } from "@/core/quantity/quantities";
-import { budget, expanded, measured, subtract, type Uncertain } from "@/core/uncertainty/uncertain";
+import { budget, measured, subtract, type Uncertain } from "@/core/uncertainty/uncertain";
+import { expandedStated } from "@/core/uncertainty/normal";
 import type { FigureData } from "@/ui/FigureText";
 import type { WorkingData } from "@/ui/Working";
 
@@ -181,7 +182,7 @@ export function figureData(p: Prediction, name: FigureName): FigureData | null {
 }
 
 const data = (u: Uncertain, quantity: QuantityId): FigureData => {
-  const half = expanded(measured(u));
+  const half = expandedStated(measured(u));
   return { si: u.value, expanded: half > 1e-9 ? half : null, quantity };
 };
 

@@ -25,6 +25,7 @@ import { FileCard } from "./FileCard";
 import { LaneCard } from "./LaneCard";
 import { TargetForm } from "./TargetForm";
 import { runImport, uploadFile } from "./transfer";
+import { NO_FILES } from "./words";
 
 interface ImporterProps {
   heads: ExperimentHead[];
@@ -124,7 +125,7 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
     <div className="px-4 py-4 sm:px-6">
       <h1 className="sentence">
         {draft.files.length === 0
-          ? "Drop the logger’s files: Bravel shows how it reads them before anything is imported."
+          ? NO_FILES
           : `${draft.files.length} file${draft.files.length > 1 ? "s" : ""} with ${lanes.length} lane${lanes.length === 1 ? "" : "s"}: check the columns, then import.`}
       </h1>
       <DropZone onFiles={(f) => void addFiles(f)} compact={draft.files.length > 0} />

@@ -28,3 +28,6 @@ export function inspectProblemWords(problem: InspectProblem): string {
       return "The file is no longer kept. Drop it again.";
   }
 }
+
+/** The sentence of the empty import page. */
+export const NO_FILES = "Drop the logger’s files: Bravel shows how it reads them before anything is imported.";

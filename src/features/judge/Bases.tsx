@@ -1,6 +1,6 @@
 "use client";
 
-import { designAreas } from "@/core/collector/capacity";
+import { designAreas } from "@/core/collector/content";
 import { pipeLength } from "@/core/collector/design";
 import type { QuantityId } from "@/core/quantity/quantities";
 import type { ExperimentView } from "@/services/views";

@@ -18,14 +18,14 @@ import { formatNumber, quantityText } from "@/core/quantity/format";
 import { downloadUrl } from "@/ui/download";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
-import { FLAG_WORDS, GROUP_WORDS, materialProblemWords, UNIT_WORDS } from "@/words/build";
+import { FLAG_WORDS, GROUP_WORDS, materialProblemWords, UNIT_WORDS } from "@/words/material";
 import { useAct } from "@/ui/useAct";
 import { deleteMaterial, keepMaterials } from "./actions";
 
 /** The library: what each stuff does to light and heat, what it bears, what it costs; and one's own beside it. */
-export function Materials({ own }: { own: Material[] }) {
+export function Materials({ own, find = "" }: { own: Material[]; find?: string }) {
   const { system } = usePreferences();
-  const [text, setText] = useState("");
+  const [text, setText] = useState(find);
   const [group, setGroup] = useState<MaterialGroup | "all" | "own">("all");
   const [edited, setEdited] = useState<Material | null>(null);
   const [problems, setProblems] = useState<MaterialProblem[]>([]);

@@ -6,7 +6,7 @@ import type { PlanView } from "@/services/plan";
 import { WEEKDAYS } from "@/words/plan";
 import { useAct } from "@/ui/useAct";
 import { addUnavailable, removeUnavailable } from "./actions";
-import { clockText } from "./times";
+import { dayOf, timeOfDay } from "@/words/times";
 
 const minutes = (clock: string): number => Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3, 5));
 const hhmm = (minute: number): string =>
@@ -68,7 +68,7 @@ export function Away({ plan }: { plan: PlanView }) {
             <span className="flex-1">
               {u.kind === "weekly"
                 ? `${WEEKDAYS[u.weekday - 1]}s ${hhmm(u.fromMinute)} to ${hhmm(u.toMinute)}`
-                : `${new Intl.DateTimeFormat("en-GB", { timeZone: zone, day: "numeric", month: "short", year: "numeric" }).format(u.fromMs)}, ${clockText(u.fromMs, zone)} to ${clockText(u.toMs, zone)}`}
+                : `${dayOf(u.fromMs, zone)}, ${timeOfDay(u.fromMs, zone)} to ${timeOfDay(u.toMs, zone)}`}
               {u.reason ? <span className="text-ink-2">, {u.reason}</span> : ""}
             </span>
             <button type="button" className="btn btn-plain min-h-[26px]" disabled={busy} onClick={() => remove(u.id)}>

@@ -11,7 +11,7 @@ import { laneColor, laneShape } from "@/ui/LaneMark";
 import { QuantityField } from "@/ui/QuantityField";
 import { useWidth } from "@/ui/useWidth";
 import { NumberField } from "./NumberField";
-import { clockText, dayText } from "./times";
+import { timeOfDay, dayText } from "@/words/times";
 
 const HEIGHT = 230;
 /** Obstacles nearer than this, m, are drawn. */
@@ -98,7 +98,7 @@ export function BenchPlan({
           ? ""
           : shade.length === 0
             ? `On ${dayText(day.date)} nothing shades any station while the sun is on the glass.`
-            : `On ${dayText(day.date)}, while the sun is on the glass: ${shade.map((s) => `${s.owner} shades a station ${s.spans.map((p) => `${clockText(p.fromMs, plan.site.zone)} to ${clockText(p.toMs, plan.site.zone)}`).join(" and ")}`).join("; ")}. Measuring keeps out of it.`}
+            : `On ${dayText(day.date)}, while the sun is on the glass: ${shade.map((s) => `${s.owner} shades a station ${s.spans.map((p) => `${timeOfDay(p.fromMs, plan.site.zone)} to ${timeOfDay(p.toMs, plan.site.zone)}`).join(" and ")}`).join("; ")}. Measuring keeps out of it.`}
       </p>
     </section>
   );
@@ -213,7 +213,7 @@ function Drawing({ plan }: { plan: PlanView }) {
               <path d={`M${X(0)} ${Y(0)}L${X(d[0] * r)} ${Y(d[1] * r)}`} stroke="var(--ink)" strokeDasharray="5 4" />
               <circle cx={X(d[0] * r)} cy={Y(d[1] * r)} r={6} fill="var(--sun)" stroke="var(--ink)" />
               <text x={X(d[0] * r) + (i ? -9 : 9)} y={Y(d[1] * r) + 4} textAnchor={i ? "end" : "start"}>
-                {clockText(s.ms, site.zone)}, {Math.round(s.altitude)}° high
+                {timeOfDay(s.ms, site.zone)}, {Math.round(s.altitude)}° high
               </text>
             </g>
           );

@@ -10,7 +10,7 @@ import { LaneShape } from "@/ui/LaneMark";
 import { shadeSpans, skyBands } from "@/ui/SunStrip";
 import { useWidth } from "@/ui/useWidth";
 import { conflictWords, entryWords, passedWords } from "@/words/plan";
-import { clockText, dayText } from "./times";
+import { timeOfDay, dayText } from "@/words/times";
 
 const LABEL = 148;
 const ROW = 54;
@@ -165,7 +165,7 @@ function DayRow({
           height={ROW}
           className="absolute inset-0"
           role="img"
-          aria-label={`Clear sky on ${dayText(day.date)}: usable ${day.sky.spans.map((s) => `${clockText(s.fromMs, zone)} to ${clockText(s.toMs, zone)}`).join(", ")}${day.sky.shade.map((s) => `; ${s.owner} shades ${s.minutes} min`).join("")}`}
+          aria-label={`Clear sky on ${dayText(day.date)}: usable ${day.sky.spans.map((s) => `${timeOfDay(s.fromMs, zone)} to ${timeOfDay(s.toMs, zone)}`).join(", ")}${day.sky.shade.map((s) => `; ${s.owner} shades ${s.minutes} min`).join("")}`}
         >
           <defs>
             <pattern
@@ -308,7 +308,7 @@ function EntryBar({
     e.sky && e.sky.irradiance > 1
       ? `, clear sky ${Math.round(e.sky.irradiance)} W/m², ${Math.round(e.sky.incidence)}° off the normal${e.sky.beamShare < 0.98 ? `, ${Math.round(100 - 100 * e.sky.beamShare)} % of the beam shaded` : ""}`
       : "";
-  const words = `${clockText(e.fromMs, zone)} to ${clockText(e.toMs, zone)}: ${entryWords(e)}${sky}${e.movedMin ? `, moved ${e.movedMin > 0 ? "+" : "−"}${Math.abs(e.movedMin)} min` : ""}${conflict ? `. Conflict: ${conflictWords(conflict)}` : ""}`;
+  const words = `${timeOfDay(e.fromMs, zone)} to ${timeOfDay(e.toMs, zone)}: ${entryWords(e)}${sky}${e.movedMin ? `, moved ${e.movedMin > 0 ? "+" : "−"}${Math.abs(e.movedMin)} min` : ""}${conflict ? `. Conflict: ${conflictWords(conflict)}` : ""}`;
   const Icon = ICONS[e.kind];
   const short =
     e.kind === "measure" && e.levelK !== null

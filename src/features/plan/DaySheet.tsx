@@ -11,7 +11,7 @@ import { SunStrip } from "@/ui/SunStrip";
 import { conflictWords, PROTOCOL_WORDS } from "@/words/plan";
 import { changePlan } from "./actions";
 import { sheetBlocks } from "./sheet";
-import { clockText, dayText } from "./times";
+import { timeOfDay, dayText } from "@/words/times";
 
 /** One day at the bench on paper or phone: when, where each box stands, what to do and what to mind, to be ticked off. */
 export function DaySheet({ plan, date }: { plan: PlanView; date: string }) {
@@ -65,8 +65,8 @@ export function DaySheet({ plan, date }: { plan: PlanView; date: string }) {
         </h1>
         <p>
           {PROTOCOL_WORDS[plan.settings.protocol].name} at {plan.site.name}. Clear sky from{" "}
-          {day.sky.spans.map((s) => `${clockText(s.fromMs, zone)} to ${clockText(s.toMs, zone)}`).join(" and ")}
-          {day.sky.sun.setMs ? `; sunset ${clockText(day.sky.sun.setMs, zone)}` : ""}. Times are {zone}.
+          {day.sky.spans.map((s) => `${timeOfDay(s.fromMs, zone)} to ${timeOfDay(s.toMs, zone)}`).join(" and ")}
+          {day.sky.sun.setMs ? `; sunset ${timeOfDay(day.sky.sun.setMs, zone)}` : ""}. Times are {zone}.
         </p>
         {day.conflicts.map((c) => (
           <p key={c.entry + c.with} className="font-semibold text-doubt">
@@ -99,7 +99,7 @@ export function DaySheet({ plan, date }: { plan: PlanView; date: string }) {
           <section key={b.id} className="mt-3 break-inside-avoid" aria-label={b.title}>
             <h2 className="flex flex-wrap items-baseline gap-x-3 border-b-[1.5px] border-ink pb-0.5 text-[15px] font-[650]">
               <span className="w-[104px] shrink-0 tabular-nums">
-                {b.at ? `${clockText(b.at.fromMs, zone)}–${clockText(b.at.toMs, zone)}` : "before"}
+                {b.at ? `${timeOfDay(b.at.fromMs, zone)}–${timeOfDay(b.at.toMs, zone)}` : "before"}
               </span>
               {b.title}
               {b.sky && <span className="text-[13px] font-normal text-ink-2">{b.sky}</span>}

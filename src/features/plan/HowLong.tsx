@@ -11,7 +11,7 @@ import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 import { chanceWords, SHORTER_WORDS } from "@/words/plan";
-import { percent } from "@/words/judge";
+import { percent } from "@/words/sources";
 
 const GROUP_WORDS: Record<PlaceGroup, string> = {
   probe: "probes",

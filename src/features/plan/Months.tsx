@@ -3,7 +3,7 @@
 import Link from "next/link";
 import type { PlanView } from "@/services/plan";
 import { chanceWords, MONTH_NAMES } from "@/words/plan";
-import { percent } from "@/words/judge";
+import { percent } from "@/words/sources";
 
 /** When in the year the days can be had: chance of a clear day, what one gives, and how long the calendar takes. */
 export function Months({ plan }: { plan: PlanView }) {

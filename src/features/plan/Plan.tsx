@@ -22,7 +22,7 @@ import { Months } from "./Months";
 import { NumberField } from "./NumberField";
 import { ProtocolPanel } from "./ProtocolPanel";
 import { Swaps } from "./Swaps";
-import { clockText, dayText } from "./times";
+import { dayText, timeOfDay, weekdayOf } from "@/words/times";
 
 /** Which days and hours are worth standing outside, in which order the boxes stand, and how many days settle the question. */
 export function Plan({ plan }: { plan: PlanView }) {
@@ -196,15 +196,10 @@ function otherSeed(plan: PlanView, seed: number): number {
 }
 
 function Bath({ bath, zone }: { bath: PlanView["baths"][number]; zone: string }) {
-  const date = new Intl.DateTimeFormat("en-GB", {
-    timeZone: zone,
-    weekday: "short",
-    day: "numeric",
-    month: "short",
-  }).format(bath.fromMs);
+  const date = weekdayOf(bath.fromMs, zone);
   return (
     <p className="text-[13.5px]">
-      <b className="font-semibold">{date}</b>, {clockText(bath.fromMs, zone)} to {clockText(bath.toMs, zone)}: all
+      <b className="font-semibold">{date}</b>, {timeOfDay(bath.fromMs, zone)} to {timeOfDay(bath.toMs, zone)}: all
       probes in one bath {bath.when === "before" ? "before the first" : "after the last"} day, so that their drift is
       known. <span className="side">Hot water scalds: carry it with a lid.</span>
     </p>
@@ -225,8 +220,8 @@ function Sentence({ plan }: { plan: PlanView }) {
   const next =
     first && hours.length ? (
       <>
-        Next: {dayText(first.date)}, be there at {clockText(first.entries[0].fromMs, plan.site.zone)}, measure{" "}
-        {clockText(hours[0].fromMs, plan.site.zone)} to {clockText(hours[hours.length - 1].toMs, plan.site.zone)}.
+        Next: {dayText(first.date)}, be there at {timeOfDay(first.entries[0].fromMs, plan.site.zone)}, measure{" "}
+        {timeOfDay(hours[0].fromMs, plan.site.zone)} to {timeOfDay(hours[hours.length - 1].toMs, plan.site.zone)}.
       </>
     ) : (
       <span className="text-doubt">No day in the next four months fits{reason ? `: ${NONE_WORDS[reason]}` : ""}.</span>

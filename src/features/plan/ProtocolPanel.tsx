@@ -7,7 +7,7 @@ import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan";
 import { usePreferences } from "@/ui/preferences";
 import { NEED_WORDS, PROTOCOL_WORDS, RISK_WORDS } from "@/words/plan";
-import { percent } from "@/words/judge";
+import { percent } from "@/words/sources";
 import { useState } from "react";
 import { chooseRules } from "@/features/experiment/actions";
 import { useAct } from "@/ui/useAct";

@@ -2,8 +2,8 @@
 
 import type { PlanView } from "@/services/plan";
 import { LaneMark } from "@/ui/LaneMark";
-import { percent } from "@/words/judge";
-import { dayText } from "./times";
+import { percent } from "@/words/sources";
+import { dayText } from "@/words/times";
 
 /** Which lane stands where on which day, dealt from the seed, and how even that is. */
 export function Swaps({ plan }: { plan: PlanView }) {

@@ -3,14 +3,16 @@
 import { useEffect, useState } from "react";
 import { quickHeat, type QuickReading } from "@/core/analysis/quickReading";
 import { quantityText } from "@/core/quantity/format";
-import { budget, expanded, measured, sourceKey } from "@/core/uncertainty/uncertain";
+import { budget, measured } from "@/core/uncertainty/uncertain";
+import { expanded } from "@/core/uncertainty/coverage";
+import { sourceKey } from "@/core/uncertainty/source";
 import { QuantityField } from "@/ui/QuantityField";
 import { loadWorking } from "@/features/experiment/actions";
 import type { ProveView } from "@/services/prove";
 import { FigureText } from "@/ui/FigureText";
 import { usePreferences } from "@/ui/preferences";
 import type { WorkingData } from "@/ui/Working";
-import { percent, sourceGroupWords } from "@/words/judge";
+import { percent, sourceGroupWords } from "@/words/sources";
 
 /** Before a test: what these instruments would make of it, so that the weak one is known before a day is spent. */
 function Planned() {

@@ -15,7 +15,7 @@ import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { ProveView } from "@/services/prove";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
-import { parsedProblem } from "@/words/judge";
+import { parsedProblem } from "@/words/quantity";
 import { removeLayers } from "@/features/experiment/actions";
 import { useAct } from "@/ui/useAct";
 import { applyFlowFactor } from "./actions";

@@ -3,14 +3,14 @@
 import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import { quantityText } from "@/core/quantity/format";
-import { expanded } from "@/core/uncertainty/uncertain";
+import { expanded } from "@/core/uncertainty/coverage";
 import type { CalibrationHead } from "@/core/experiment/records";
 import type { ExperimentView } from "@/services/views";
 import type { ProveView } from "@/services/prove";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
 import { WHAT_IF_WORDS } from "@/words/prove";
-import { percent } from "@/words/judge";
+import { percent } from "@/words/sources";
 import { removeLayers } from "@/features/experiment/actions";
 import { useAct } from "@/ui/useAct";
 import { applyToRuns, removeCalibration } from "./actions";

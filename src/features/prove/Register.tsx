@@ -1,13 +1,15 @@
 "use client";
 
-import { useState, useTransition } from "react";
+import { zodResolver } from "@hookform/resolvers/zod";
+import { useState, type ComponentProps } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import { toast } from "sonner";
 import { errorAt } from "@/core/calibration/correction";
 import { INSTRUMENT_KINDS } from "@/core/experiment/choices";
-import type { Instrument } from "@/core/experiment/schema/calibration";
+import { instrumentSchema, type Instrument } from "@/core/experiment/schema/calibration";
 import type { StoredInstrument } from "@/core/experiment/records";
 import type { ProveView } from "@/services/prove";
-import { QuantityField } from "@/ui/QuantityField";
+import { CheckField, SelectField, SiField, TextField } from "@/ui/form/fields";
 import { useAct } from "@/ui/useAct";
 import { keepInstrument, loadHistory, removeInstrument } from "./actions";
 
@@ -218,126 +220,44 @@ function Row({
   );
 }
 
+const KINDS = INSTRUMENT_KINDS.map((k) => [k, KIND_WORDS[k]] as const);
+
 function Editor({ at, onDone }: { at: { id: number | null; instrument: Instrument }; onDone: () => void }) {
-  const [i, setI] = useState<Instrument>(() => ({
-    label: at.instrument.label,
-    kind: at.instrument.kind,
-    limitFixed: at.instrument.limitFixed,
-    limitShare: at.instrument.limitShare,
-    resolution: at.instrument.resolution,
-    lagS: at.instrument.lagS,
-    range: at.instrument.range,
-    calibrateEveryDays: at.instrument.calibrateEveryDays,
-    retired: at.instrument.retired,
-    note: at.instrument.note,
-  }));
-  const [busy, start] = useTransition();
-  const set = (change: Partial<Instrument>) => setI({ ...i, ...change });
-  const keep = () =>
-    start(async () => {
-      const result = await keepInstrument(at.id, i);
-      if (!result.ok) return void toast.error(result.error);
-      onDone();
-    });
-  const number = (
-    label: string,
-    key: "limitFixed" | "resolution" | "lagS" | "calibrateEveryDays",
-    max: number,
-    hint?: string,
-  ) => (
-    <QuantityField
-      label={label}
-      quantity="number"
-      si={i[key]}
-      min={0}
-      max={max}
-      hint={hint}
-      onChange={(v) => set({ [key]: v })}
-    />
-  );
+  const form = useForm<Instrument>({
+    resolver: zodResolver(instrumentSchema),
+    // Only what the schema names: a stored instrument carries its id besides.
+    defaultValues: instrumentSchema.safeParse(at.instrument).data ?? at.instrument,
+  });
+  const { control } = form;
+  const [label, kind] = useWatch({ control, name: ["label", "kind"] });
+  const keep = form.handleSubmit(async (instrument) => {
+    const result = await keepInstrument(at.id, instrument);
+    if (result.ok) onDone();
+    else toast.error(result.error);
+  });
   return (
-    <form
-      className="border-b-[1.5px] border-ink py-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        keep();
-      }}
-    >
+    <form className="border-b-[1.5px] border-ink py-2" onSubmit={(e) => void keep(e)}>
       <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
-        <label className="text-[13px] font-semibold">
-          Label on it
-          <input
-            className="field mt-0.5"
-            autoFocus
-            maxLength={60}
-            value={i.label}
-            onChange={(e) => set({ label: e.target.value })}
-          />
-        </label>
-        <label className="text-[13px] font-semibold">
-          What it is
-          <select
-            aria-label="What it is"
-            className="field mt-0.5"
-            value={i.kind}
-            onChange={(e) => set({ kind: e.target.value as Instrument["kind"] })}
-          >
-            {INSTRUMENT_KINDS.map((k) => (
-              <option key={k} value={k}>
-                {KIND_WORDS[k]}
-              </option>
-            ))}
-          </select>
-        </label>
-        {number(`Good to ±, ${UNIT[i.kind]}`, "limitFixed", 1e6)}
-        <QuantityField
-          label="… and of the reading"
-          quantity="fraction"
-          si={i.limitShare}
-          min={0}
-          max={1}
-          onChange={(limitShare) => set({ limitShare })}
+        <TextField control={control} name="label" label="Label on it" maxLength={60} autoFocus />
+        <SelectField control={control} name="kind" label="What it is" options={KINDS} />
+        <Plain control={control} name="limitFixed" label={`Good to ±, ${UNIT[kind]}`} max={1e6} />
+        <SiField control={control} name="limitShare" label="… and of the reading" quantity="fraction" min={0} max={1} />
+        <Plain control={control} name="resolution" label={`Display step, ${UNIT[kind]}`} max={1e6} />
+        <Plain control={control} name="lagS" label="Lag, s" max={36000} hint="to 63 % of a step" />
+        <Plain control={control} name="range.0" label="Range from" min={-1e6} max={1e6} />
+        <Plain control={control} name="range.1" label="… to" min={-1e6} max={1e6} />
+        <Plain
+          control={control}
+          name="calibrateEveryDays"
+          label="Calibrate every, days"
+          max={3650}
+          hint="0 for never"
         />
-        {number(`Display step, ${UNIT[i.kind]}`, "resolution", 1e6)}
-        {number("Lag, s", "lagS", 36000, "to 63 % of a step")}
-        <QuantityField
-          label="Range from"
-          quantity="number"
-          si={i.range[0]}
-          min={-1e6}
-          max={1e6}
-          onChange={(from) => set({ range: [from, i.range[1]] })}
-        />
-        <QuantityField
-          label="… to"
-          quantity="number"
-          si={i.range[1]}
-          min={-1e6}
-          max={1e6}
-          onChange={(to) => set({ range: [i.range[0], to] })}
-        />
-        {number("Calibrate every, days", "calibrateEveryDays", 3650, "0 for never")}
-        <label className="flex items-end gap-2 pb-1.5 text-[13px] font-semibold">
-          <input
-            type="checkbox"
-            className="size-4"
-            checked={i.retired}
-            onChange={(e) => set({ retired: e.target.checked })}
-          />{" "}
-          retired
-        </label>
-        <label className="text-[13px] font-semibold md:col-span-3">
-          Note
-          <input
-            className="field mt-0.5"
-            maxLength={500}
-            value={i.note}
-            onChange={(e) => set({ note: e.target.value })}
-          />
-        </label>
+        <CheckField control={control} name="retired" label="retired" />
+        <TextField control={control} name="note" label="Note" place="md:col-span-3" maxLength={500} />
       </div>
       <p className="mt-2 flex gap-2">
-        <button type="submit" className="btn btn-main" disabled={busy || !i.label.trim()}>
+        <button type="submit" className="btn btn-main" disabled={form.formState.isSubmitting || !label.trim()}>
           Keep it
         </button>
         <button type="button" className="btn" onClick={onDone}>
@@ -347,3 +267,8 @@ function Editor({ at, onDone }: { at: { id: number | null; instrument: Instrumen
     </form>
   );
 }
+
+/** A number in the unit its label says. */
+const Plain = ({ min = 0, ...rest }: Omit<ComponentProps<typeof SiField<Instrument>>, "quantity">) => (
+  <SiField {...rest} quantity="number" min={min} />
+);

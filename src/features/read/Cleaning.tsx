@@ -1,18 +1,12 @@
 import type { ExperimentView } from "@/services/views";
 import { formatNumber } from "@/core/quantity/format";
 import { LaneMark } from "@/ui/LaneMark";
+import { clock } from "@/words/times";
 import { cleanWords } from "@/words/judge";
 
 /** What was left out before anything was computed, channel by channel. */
 export function Cleaning({ view }: { view: ExperimentView }) {
-  const clock = (ms: number) =>
-    new Intl.DateTimeFormat("en-GB", {
-      timeZone: view.head.site.zone,
-      day: "numeric",
-      month: "short",
-      hour: "2-digit",
-      minute: "2-digit",
-    }).format(ms);
+  const when = (ms: number) => clock(ms, view.head.site.zone);
   const rows = view.runs.flatMap((r) =>
     r.cleaning.flatMap((c) => c.findings.map((f) => ({ run: r.number, ...c, ...f }))),
   );
@@ -47,7 +41,7 @@ export function Cleaning({ view }: { view: ExperimentView }) {
                 <td>{cleanWords(r.reason)}</td>
                 <td className="num">{formatNumber(r.count, 0)}</td>
                 <td>
-                  {clock(r.firstMs)}, {clock(r.lastMs)}
+                  {when(r.firstMs)}, {when(r.lastMs)}
                 </td>
               </tr>
             ))}

@@ -1,74 +1,20 @@
 "use client";
 
-import { Popover } from "radix-ui";
 import { SlidersHorizontal } from "lucide-react";
-import { useTransition } from "react";
-import { toast } from "sonner";
-import type { SteadyRules } from "@/core/log/windows";
-import type { QuantityId } from "@/core/quantity/quantities";
-import { changeSettings } from "@/features/experiment/actions";
+import dynamic from "next/dynamic";
+import { useState } from "react";
 import type { ExperimentView } from "@/services/views";
-import { QuantityField } from "@/ui/QuantityField";
 
-const LIMITS: {
-  key: Exclude<keyof SteadyRules, "name">;
-  label: string;
-  quantity: QuantityId;
-  min: number;
-  max: number;
-}[] = [
-  { key: "minIrradiance", label: "Sun at least", quantity: "irradiance", min: 50, max: 1500 },
-  { key: "irradianceBand", label: "Sun within ±", quantity: "irradiance", min: 1, max: 1000 },
-  { key: "ambientBand", label: "Outside within ±", quantity: "temperatureDifference", min: 0.01, max: 50 },
-  { key: "inletBand", label: "Inlet within ±", quantity: "temperatureDifference", min: 0.01, max: 50 },
-  { key: "flowBand", label: "Flow within ±", quantity: "fraction", min: 0.001, max: 1 },
-  { key: "minModifier", label: "Incidence factor at least", quantity: "fraction", min: 0, max: 1 },
-  { key: "settleS", label: "Settled for at least", quantity: "duration", min: 0, max: 14400 },
-  { key: "averageS", label: "Averaged over at least", quantity: "duration", min: 60, max: 14400 },
-];
+const button = (onClick?: () => void) => (
+  <button type="button" className="btn btn-plain" aria-haspopup="dialog" onClick={onClick}>
+    <SlidersHorizontal size={14} aria-hidden /> Limits
+  </button>
+);
 
-/** The limits themselves. The standard set is shown for reading; the backyard set is yours. */
+// The editor brings its library when first opened, and opens at once then.
+const RulePopover = dynamic(() => import("./RulePopover"), { ssr: false, loading: () => button() });
+
 export function RuleEditor({ view }: { view: ExperimentView }) {
-  const { rules } = view.head.settings;
-  const [busy, start] = useTransition();
-  const change = (key: keyof SteadyRules, value: number) =>
-    start(async () => {
-      const result = await changeSettings(view.head.id, { rules: { ...rules, name: "backyard", [key]: value } });
-      if (!result.ok) toast.error(result.error);
-    });
-  return (
-    <Popover.Root>
-      <Popover.Trigger className="btn btn-plain">
-        <SlidersHorizontal size={14} aria-hidden /> Limits
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={6}
-          className="z-40 w-[min(420px,94vw)] border-[1.5px] border-ink bg-sheet p-4"
-        >
-          <p className="font-[650]">Limits of a steady window</p>
-          <p className="side mb-2">
-            Near ISO 9806:2017 for “standard”. Changing one makes the set “backyard”. {busy ? "Reading anew …" : ""}
-          </p>
-          <div className="grid grid-cols-2 gap-3">
-            {LIMITS.map(({ key, label, quantity, min, max }) => (
-              <QuantityField
-                key={`${key}${rules[key]}`}
-                label={label}
-                quantity={quantity}
-                si={rules[key]}
-                min={min}
-                max={max}
-                onChange={(v) => change(key, v)}
-              />
-            ))}
-          </div>
-          <p className="side mt-2">
-            Also at least {rules.settleTimeConstants} time constants settled and {rules.averageTimeConstants} averaged.
-          </p>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
-  );
+  const [asked, setAsked] = useState(false);
+  return asked ? <RulePopover view={view} /> : button(() => setAsked(true));
 }

@@ -4,6 +4,7 @@ import { Undo2 } from "lucide-react";
 import { useState } from "react";
 import { removeLayers, setSpanAside } from "@/features/experiment/actions";
 import type { ExperimentView, RunView } from "@/services/views";
+import { clock } from "@/words/times";
 import { useAct } from "@/ui/useAct";
 
 /** Sets the span in view aside, with a reason; dated, reversible, raw readings untouched. */
@@ -11,14 +12,7 @@ export function SetAside({ view, run, range }: { view: ExperimentView; run: RunV
   const [lane, setLane] = useState("");
   const [reason, setReason] = useState("");
   const { busy, act, undoable } = useAct();
-  const clock = (ms: number) =>
-    new Intl.DateTimeFormat("en-GB", {
-      timeZone: view.head.site.zone,
-      day: "numeric",
-      month: "short",
-      hour: "2-digit",
-      minute: "2-digit",
-    }).format(ms);
+  const when = (ms: number) => clock(ms, view.head.site.zone);
   const submit = (e: React.FormEvent) => {
     e.preventDefault();
     if (!range) return;
@@ -41,7 +35,7 @@ export function SetAside({ view, run, range }: { view: ExperimentView; run: RunV
           {run.exclusions.map((e) => (
             <li key={e.id} className="flex flex-wrap items-center gap-2 border-b border-hair py-1">
               <span>
-                {clock(e.fromMs)} to {clock(e.toMs)}
+                {when(e.fromMs)} to {when(e.toMs)}
                 {e.lane ? `, lane ${e.lane}` : ", all lanes"}: {e.reason}
               </span>
               <button
@@ -65,7 +59,7 @@ export function SetAside({ view, run, range }: { view: ExperimentView; run: RunV
       {range ? (
         <form onSubmit={submit} className="flex flex-wrap items-end gap-2">
           <label className="text-[13px] font-semibold">
-            Set aside {clock(range[0])} to {clock(range[1])} of
+            Set aside {when(range[0])} to {when(range[1])} of
             <select className="field mt-0.5" value={lane} onChange={(e) => setLane(e.target.value)}>
               <option value="">all lanes</option>
               {view.head.lanes.map((l) => (

@@ -1,52 +1,54 @@
 "use client";
 
-import { useEffect, useMemo, useState } from "react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
 import { displayUnit, fromSi, type QuantityId } from "@/core/quantity/quantities";
 import { CHANNEL_KINDS, channelOf, type ChannelKind } from "@/core/log/channel";
 import type { ExperimentView, RunView } from "@/services/views";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSeries, ChartSpan, ChartSpec } from "@/ui/chart/model";
 import { timeLabel } from "@/ui/chart/ticks";
+import { ask, Fetching } from "@/ui/Fetching";
 import { usePreferences } from "@/ui/preferences";
 import { SetAside } from "./SetAside";
 import { unpackTraces, type TraceSet } from "./traceData";
 
-type State = { state: "loading" } | { state: "failed"; error: string } | { state: "ready"; set: TraceSet };
-
 /** Temperatures, sun and flow of a run on one linked time axis, windows shaded, left-out readings marked. */
-export function Traces({ view, run }: { view: ExperimentView; run: RunView }) {
+export const Traces = (props: { view: ExperimentView; run: RunView }) => (
+  <Fetching>
+    <RunTraces key={props.run.id} {...props} />
+  </Fetching>
+);
+
+function RunTraces({ view, run }: { view: ExperimentView; run: RunView }) {
   const [range, setRange] = useState<[number, number] | null>(null);
-  const [loaded, setLoaded] = useState<State>({ state: "loading" });
   const { system } = usePreferences();
   const experimentId = view.head.id;
   // Setting a span aside changes what is left out, so the traces are read again.
   const version = run.exclusions.map((e) => e.id).join();
 
-  useEffect(() => {
-    const abort = new AbortController();
-    const query = range ? `&from=${range[0]}&to=${range[1]}` : "";
-    fetch(`/api/experiments/${experimentId}/runs/${run.id}/traces?buckets=1200${query}`, { signal: abort.signal })
-      .then(async (response) => {
-        if (!response.ok) throw new Error(((await response.json()) as { error: string }).error);
-        setLoaded({ state: "ready", set: unpackTraces(await response.arrayBuffer()) });
-      })
-      .catch((error: Error) => {
-        if (!abort.signal.aborted) setLoaded({ state: "failed", error: error.message });
-      });
-    return () => abort.abort();
-  }, [experimentId, run.id, range, version]);
+  const query = range ? `&from=${range[0]}&to=${range[1]}` : "";
+  const { data: set, error } = useQuery({
+    queryKey: ["traces", experimentId, run.id, query, version],
+    queryFn: ({ signal }) =>
+      ask(`/api/experiments/${experimentId}/runs/${run.id}/traces?buckets=1200${query}`, signal, async (r) =>
+        unpackTraces(await r.arrayBuffer()),
+      ),
+    // The last picture stays until the new one is there.
+    placeholderData: keepPreviousData,
+  });
 
   const charts = useMemo(
-    () => (loaded.state === "ready" ? traceCharts(loaded.set, run, view.head.site.zone, system) : []),
-    [loaded, run, view.head.site.zone, system],
+    () => (set ? traceCharts(set, run, view.head.site.zone, system) : []),
+    [set, run, view.head.site.zone, system],
   );
-  if (loaded.state === "failed")
+  if (error)
     return (
       <p role="alert" className="text-danger">
-        {loaded.error}
+        {error.message}
       </p>
     );
-  if (loaded.state === "loading")
+  if (!set)
     return (
       <p role="status" className="py-8 text-ink-3">
         Reading the run …

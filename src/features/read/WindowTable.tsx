@@ -1,18 +1,23 @@
 "use client";
 
-import type { ExperimentView, RunView } from "@/services/views";
+import { useMemo } from "react";
+import type { ExperimentView, PointView, RunView } from "@/services/views";
 import { LaneMark } from "@/ui/LaneMark";
+import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
+import { clock, timeOfDay } from "@/words/times";
+
+interface Row {
+  number: number;
+  window: RunView["windows"][number];
+  points: Map<string, PointView>;
+  tight: RunView["windows"][number]["checks"][number];
+}
 
 /** Each window with the lanes steady in it, their figures, and the limits it met. */
 export function WindowTable({ view, run }: { view: ExperimentView; run: RunView }) {
-  const clock = (ms: number, day: boolean) =>
-    new Intl.DateTimeFormat("en-GB", {
-      timeZone: view.head.site.zone,
-      ...(day ? { day: "numeric", month: "short" } : {}),
-      hour: "2-digit",
-      minute: "2-digit",
-    }).format(ms);
+  const rows = useMemo(() => rowsOf(view, run), [view, run]);
+  const columns = useMemo(() => columnsOf(view, run), [view, run]);
   if (run.windows.length === 0) return null;
   return (
     <section aria-labelledby="windows" className="min-w-0 xl:col-span-2">
@@ -20,84 +25,90 @@ export function WindowTable({ view, run }: { view: ExperimentView; run: RunView 
         <h2 id="windows">Windows of run {run.number}</h2>
         <span className="side">efficiency at normal incidence, heat; worst deviation as share of its limit</span>
       </div>
-      <div className="relative overflow-x-auto">
-        <table className="grid-table">
-          <thead>
-            <tr>
-              <th scope="col">#</th>
-              <th scope="col">when</th>
-              <th scope="col" className="num">
-                sun
-              </th>
-              {view.head.lanes.map((l) => (
-                <th key={l.letter} scope="col">
-                  <LaneMark lane={l.letter} size={11} />
-                </th>
-              ))}
-              <th scope="col">tightest limit</th>
-              <th scope="col">standard</th>
-            </tr>
-          </thead>
-          <tbody>
-            {run.windows.map((w, i) => {
-              const own = view.points.filter((p) => p.run === String(run.number) && p.window === i);
-              const tight = w.checks
-                .filter((c) => c.name !== "irradiance" && c.name !== "modifier")
-                .reduce((a, b) => (b.worst / b.limit > a.worst / a.limit ? b : a));
-              return (
-                <tr key={w.startMs}>
-                  <th scope="row">{i + 1}</th>
-                  <td className="whitespace-nowrap">
-                    {clock(w.startMs, true)}–{clock(w.endMs, false)}
-                  </td>
-                  <td className="num">{own[0] && <Figure figure={own[0].irradiance} />}</td>
-                  {view.head.lanes.map((l) => {
-                    const p = own.find((q) => q.lane === l.letter);
-                    const ref = (name: string) => ({
-                      figure: "point",
-                      run: String(run.number),
-                      window: i,
-                      lane: l.letter,
-                      name,
-                    });
-                    return (
-                      <td key={l.letter} className="whitespace-nowrap">
-                        {p ? (
-                          <>
-                            <Figure figure={p.efficiency} opens={ref("efficiency")} />{" "}
-                            <span className="side">
-                              <Figure figure={p.heat} opens={ref("heat")} />
-                            </span>
-                          </>
-                        ) : (
-                          <span className="text-ink-3">not steady</span>
-                        )}
-                      </td>
-                    );
-                  })}
-                  <td className="whitespace-nowrap">
-                    {LIMIT_NAMES[tight.name]}
-                    {tight.lane ? ` ${tight.lane}` : ""} {Math.round((tight.worst / tight.limit) * 100)} %
-                  </td>
-                  <td>
-                    {w.standardUnmet.length === 0 ? (
-                      "met"
-                    ) : (
-                      <span className="text-doubt">
-                        {[...new Set(w.standardUnmet)]
-                          .map((n) => LIMIT_NAMES[n as keyof typeof LIMIT_NAMES])
-                          .join(", ")}{" "}
-                        not met
-                      </span>
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      </div>
+      <DataTable
+        label={`Windows of run ${run.number}`}
+        file={`windows-run-${run.number}`}
+        columns={columns}
+        rows={rows}
+      />
     </section>
+  );
+}
+
+const rowsOf = (view: ExperimentView, run: RunView): Row[] =>
+  run.windows.map((window, i) => ({
+    number: i + 1,
+    window,
+    points: new Map(view.points.filter((p) => p.run === String(run.number) && p.window === i).map((p) => [p.lane, p])),
+    tight: window.checks
+      .filter((c) => c.name !== "irradiance" && c.name !== "modifier")
+      .reduce((a, b) => (b.worst / b.limit > a.worst / a.limit ? b : a)),
+  }));
+
+function columnsOf(view: ExperimentView, run: RunView): Column<Row>[] {
+  const { zone } = view.head.site;
+  const span = ({ window: w }: Row) => `${clock(w.startMs, zone)}–${timeOfDay(w.endMs, zone)}`;
+  const sun = (r: Row) => [...r.points.values()][0]?.irradiance;
+  return [
+    { id: "number", title: "#", value: (r) => r.number, rowHeader: true, number: true },
+    // Sorts by time; the file carries the instant, the page the clock of the site.
+    { id: "when", title: "when", value: (r) => new Date(r.window.startMs).toISOString(), cell: span },
+    {
+      id: "sun",
+      title: "sun",
+      number: true,
+      value: (r) => sun(r)?.si ?? null,
+      cell: (r) => {
+        const figure = sun(r);
+        return figure && <Figure figure={figure} />;
+      },
+    },
+    ...view.head.lanes.map((l): Column<Row> => ({
+      id: `lane-${l.letter}`,
+      title: l.letter,
+      heading: <LaneMark lane={l.letter} size={11} />,
+      value: (r) => r.points.get(l.letter)?.efficiency.si ?? null,
+      cell: (r) => <LaneCell run={run} row={r} lane={l.letter} />,
+    })),
+    {
+      id: "tight",
+      title: "tightest limit",
+      value: (r) => r.tight.worst / r.tight.limit,
+      cell: ({ tight }) =>
+        `${LIMIT_NAMES[tight.name]}${tight.lane ? ` ${tight.lane}` : ""} ${Math.round((tight.worst / tight.limit) * 100)} %`,
+    },
+    {
+      id: "standard",
+      title: "standard",
+      value: ({ window }) => unmet(window) || "met",
+      cell: ({ window }) => {
+        const names = unmet(window);
+        return names ? <span className="text-doubt">{names} not met</span> : "met";
+      },
+    },
+  ];
+}
+
+const unmet = (w: Row["window"]): string =>
+  [...new Set(w.standardUnmet)].map((n) => LIMIT_NAMES[n as keyof typeof LIMIT_NAMES]).join(", ");
+
+function LaneCell({ run, row, lane }: { run: RunView; row: Row; lane: string }) {
+  const point = row.points.get(lane);
+  if (!point) return <span className="text-ink-3">not steady</span>;
+  const opens = (name: string) => ({
+    figure: "point",
+    run: String(run.number),
+    window: row.number - 1,
+    lane,
+    name,
+  });
+  return (
+    <>
+      <Figure figure={point.efficiency} opens={opens("efficiency")} />{" "}
+      <span className="side">
+        <Figure figure={point.heat} opens={opens("heat")} />
+      </span>
+    </>
   );
 }
 

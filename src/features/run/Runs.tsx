@@ -9,7 +9,7 @@ import { deleteRun, loadStream } from "@/features/experiment/actions";
 import type { ExperimentView, RunView } from "@/services/views";
 import { LaneMark } from "@/ui/LaneMark";
 import { CHANNEL_WORDS } from "@/words/channels";
-import { problemWords, summaryNotes } from "@/words/judge";
+import { problemWords, summaryNotes } from "@/words/importing";
 import { dated } from "@/words/times";
 import { usePreferences } from "@/ui/preferences";
 import { useAct } from "@/ui/useAct";

@@ -6,7 +6,7 @@ import type { Climate } from "@/core/site/climate";
 import { clearShareOf } from "@/core/site/climate";
 import type { Site } from "@/core/experiment/types";
 import { MONTH_NAMES } from "@/words/plan";
-import { percent } from "@/words/judge";
+import { percent } from "@/words/sources";
 
 /** Air, ground and climate month by month. Turbidity and reflectance can be typed, or a column pasted. */
 export function ByMonth({

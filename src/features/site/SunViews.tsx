@@ -1,5 +1,6 @@
 "use client";
 
+import { timeOfDay } from "@/words/times";
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
 import { localDay } from "@/core/log/zone";
@@ -191,8 +192,7 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
 
 /** The strip as figures, hour by hour: what a screen reader or a spreadsheet wants. */
 function DayTable({ sky, zone }: { sky: DaySky; zone: string }) {
-  const clock = (ms: number) =>
-    new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" }).format(ms);
+  const clock = (ms: number) => timeOfDay(ms, zone);
   const rows = sky.samples.filter((s, i) => i % 6 === 0 && s.altitude > -1);
   const columns = [
     "time",
@@ -240,7 +240,7 @@ function DayTable({ sky, zone }: { sky: DaySky; zone: string }) {
       <button
         type="button"
         className="btn btn-plain"
-        onClick={() => downloadCsv("sun-day.csv", [columns, ...rows.map(cells)])}
+        onClick={() => void downloadCsv("sun-day.csv", [columns, ...rows.map(cells)])}
       >
         CSV
       </button>

@@ -1,9 +1,13 @@
 import { z } from "zod";
 import { fluidKindOf } from "../../core/experiment/arrange";
+import {
+  nameSchema as name,
+  newExperimentSchema,
+  questionSchema as question,
+} from "../../core/experiment/schema/asked";
 import { LAYER_DETAILS } from "../../core/experiment/schema/layer";
 import { experimentSettingsSchema } from "../../core/experiment/schema/settings";
-import { PLAIN_DETAIL, siteSchema } from "../../core/experiment/schema/site";
-import { FLUID_KINDS } from "../../core/fluids/fluid";
+import { PLAIN_DETAIL } from "../../core/experiment/schema/site";
 import { backyardRules, standardRules } from "../../core/log/windows";
 import {
   findExperiment,
@@ -18,21 +22,12 @@ import { insertSite } from "../../data/site/sites";
 import { command, done, GONE, refused } from "../command";
 
 const id = z.number().int().positive();
-const name = z.string().trim().min(1, "the experiment needs a name").max(120);
-const question = z.string().trim().max(500);
 const reason = z.string().trim().min(1, "say why").max(300);
 const touchesExperiment = (experiment: number) => ({ experiment });
 
 /** A new experiment with its question and nothing else: the path begins at Ask. */
 export const startExperiment = command({
-  input: z.tuple([
-    z.object({
-      name,
-      question,
-      fluid: z.enum(FLUID_KINDS),
-      site: z.union([id, siteSchema.omit({ detail: true })]),
-    }),
-  ]),
+  input: z.tuple([newExperimentSchema]),
   run: (knex, input) =>
     knex.transaction(async (trx) => {
       const siteId =

@@ -2,10 +2,12 @@
 
 import { Download, Image as ImageIcon, Table2, ChartLine, Maximize2 } from "lucide-react";
 import dynamic from "next/dynamic";
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { LaneShape } from "../LaneMark";
 import { downloadCsv, downloadUrl } from "../download";
-import type { ChartSpec } from "./model";
+import type { Column } from "../table/DataTable";
+import { chartLabel, type ChartSpec } from "./model";
+import { useWanted } from "./useWanted";
 
 const ChartCanvas = dynamic(() => import("./ChartCanvas"), {
   ssr: false,
@@ -15,6 +17,9 @@ const ChartCanvas = dynamic(() => import("./ChartCanvas"), {
     </p>
   ),
 });
+
+// A chart is looked at more often than it is read as a table.
+const DataTable = dynamic(() => import("../table/DataTable").then((m) => m.DataTable<TwinRow>), { ssr: false });
 
 /** The one chart of Bravel: drawn with its uncertainty, zoomed by drag or keys, with a table twin, PNG and CSV. */
 export function Chart({
@@ -35,6 +40,8 @@ export function Chart({
 }) {
   const [own, setOwn] = useState<[number, number] | null>(null);
   const [asTable, setAsTable] = useState(false);
+  const place = useRef<HTMLElement>(null);
+  const wanted = useWanted(place);
   const image = useRef<(() => string) | null>(null);
   const register = useCallback((f: (() => string) | null) => {
     image.current = f;
@@ -43,7 +50,7 @@ export function Chart({
   const setRange = onRange ?? setOwn;
   const slug = spec.title.toLowerCase().replace(/[^a-z0-9]+/g, "-");
   return (
-    <figure className="min-w-0">
+    <figure ref={place} className="min-w-0">
       <figcaption className="head">
         <h3>{spec.title}</h3>
         {legend && spec.series.filter((s) => s.lane && s.kind !== "points").length > 0 && (
@@ -70,17 +77,17 @@ export function Chart({
           </IconButton>
           <IconButton
             label="Save as CSV"
-            onClick={() => downloadCsv(`${slug}.csv`, [spec.table.columns, ...spec.table.rows])}
+            onClick={() => void downloadCsv(`${slug}.csv`, [spec.table.columns, ...spec.table.rows])}
           >
             <Download size={14} />
           </IconButton>
         </span>
       </figcaption>
-      {asTable ? (
-        <TableTwin spec={spec} height={height} />
-      ) : (
+      {asTable && <TableTwin spec={spec} height={height} />}
+      {!asTable && wanted && (
         <ChartCanvas spec={spec} range={range} onRange={setRange} height={height} link={link} register={register} />
       )}
+      {!asTable && !wanted && <div role="img" aria-label={chartLabel(spec)} style={{ height }} />}
       {spec.thinned && <p className="side">{spec.thinned}</p>}
     </figure>
   );
@@ -100,43 +107,20 @@ function IconButton({ label, onClick, children }: { label: string; onClick: () =
   );
 }
 
-const LONGEST_TABLE = 500;
+type TwinRow = { cells: (string | number)[] };
 
 function TableTwin({ spec, height }: { spec: ChartSpec; height: number }) {
-  const rows = spec.table.rows.slice(0, LONGEST_TABLE);
-  return (
-    <div
-      style={{ maxHeight: height }}
-      className="overflow-auto"
-      tabIndex={0}
-      role="region"
-      aria-label={`${spec.title}, table`}
-    >
-      <table className="grid-table">
-        <thead>
-          <tr>
-            {spec.table.columns.map((c) => (
-              <th key={c} scope="col">
-                {c}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((r, i) => (
-            <tr key={i}>
-              {r.map((c, k) => (
-                <td key={k}>{c}</td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {spec.table.rows.length > LONGEST_TABLE && (
-        <p className="side">
-          First {LONGEST_TABLE} of {spec.table.rows.length} rows; the CSV holds all.
-        </p>
-      )}
-    </div>
+  const columns = useMemo(
+    () =>
+      spec.table.columns.map((title, k): Column<TwinRow> => ({
+        id: `${k}`,
+        title,
+        value: (r) => r.cells[k],
+        number: spec.table.rows.some((r) => typeof r[k] === "number"),
+      })),
+    [spec.table],
   );
+  const rows = useMemo(() => spec.table.rows.map((cells): TwinRow => ({ cells: [...cells] })), [spec.table]);
+  const file = spec.title.toLowerCase().replace(/[^a-z0-9]+/g, "-");
+  return <DataTable label={`${spec.title}, table`} file={file} columns={columns} rows={rows} height={height} />;
 }

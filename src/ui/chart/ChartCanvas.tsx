@@ -15,9 +15,10 @@ import {
   type TooltipItem,
 } from "chart.js";
 import annotation from "chartjs-plugin-annotation";
-import zoom from "chartjs-plugin-zoom";
+import type {} from "chartjs-plugin-zoom";
 import { useEffect, useRef } from "react";
-import type { ChartSeries, ChartSpec } from "./model";
+import { exact } from "@/words/times";
+import { chartLabel, type ChartSeries, type ChartSpec } from "./model";
 import { timeLabel, timeTicks } from "./ticks";
 
 interface Drawn {
@@ -83,7 +84,6 @@ ChartJs.register(
   Filler,
   Tooltip,
   annotation,
-  zoom,
   errorBars,
   linkedCursor,
 );
@@ -292,12 +292,7 @@ function configuration(
           usePointStyle: true,
           filter: (item: TooltipItem<"line">) => item.dataset.label !== "",
           callbacks: {
-            title: (items) =>
-              zone && items[0]
-                ? new Intl.DateTimeFormat("en-GB", { timeZone: zone, dateStyle: "medium", timeStyle: "medium" }).format(
-                    items[0].parsed.x ?? 0,
-                  )
-                : "",
+            title: (items) => (zone && items[0] ? exact(items[0].parsed.x ?? 0, zone) : ""),
             label: (item) => {
               const p = item.raw as Drawn & { y: number };
               return `${item.dataset.label}: ${Number(p.y.toPrecision(4))}${p.plusMinus ? ` ± ${Number(p.plusMinus.toPrecision(2))}` : ""}`;
@@ -393,6 +388,9 @@ export default function ChartCanvas({
     };
   }, [spec, range, link, register]);
 
+  const onPointerEnter = () =>
+    void import("./zoom").then(() => canvas.current && ChartJs.getChart(canvas.current)?.update("none"));
+
   const onKeyDown = (e: React.KeyboardEvent) => {
     const chart = ChartJs.getChart(canvas.current!);
     if (!chart) return;
@@ -416,8 +414,9 @@ export default function ChartCanvas({
         ref={canvas}
         tabIndex={0}
         role="img"
-        aria-label={`${spec.title}. ${spec.summary} Keys: arrows move, plus and minus zoom, 0 shows all.`}
+        aria-label={chartLabel(spec)}
         onKeyDown={onKeyDown}
+        onPointerEnter={onPointerEnter}
       />
     </div>
   );

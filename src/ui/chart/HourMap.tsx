@@ -74,7 +74,7 @@ export function HourMap({
             aria-label="Save as CSV"
             title="Save as CSV"
             onClick={() =>
-              downloadCsv(`${title.toLowerCase().replace(/[^a-z0-9]+/g, "-")}.csv`, [
+              void downloadCsv(`${title.toLowerCase().replace(/[^a-z0-9]+/g, "-")}.csv`, [
                 ["month", ...Array.from({ length: 24 }, (_, h) => h)],
                 ...values.map((r, i) => [rows[i], ...r.map((v) => (v === null ? "" : Number(v.toFixed(1))))]),
               ])

@@ -48,3 +48,7 @@ export interface ChartSpec {
   thinned?: string;
   table: { columns: string[]; rows: (string | number)[][] };
 }
+
+/** What a chart says to those who do not see it. */
+export const chartLabel = (spec: ChartSpec): string =>
+  `${spec.title}. ${spec.summary} Keys: arrows move, plus and minus zoom, 0 shows all.`;

@@ -1,9 +1,10 @@
 import { fluidOf } from "../../fluids/fluid";
 import { libraryMaterial } from "../../materials/library";
 import { billOf, buildHours } from "../bill";
-import { designAreas } from "../capacity";
+import { designAreas } from "../content";
 import { absorberArea, absorberLayer, apertureArea, coveredShare, layerDepth, opening, type Design } from "../design";
 import { opticalLimit } from "../optics";
+import { cover } from "./layers";
 import { flowAdvice } from "../flowAdvice";
 import { predict } from "../predict";
 import type { Operating } from "../prediction";
@@ -164,4 +165,9 @@ describe("a bought module", () => {
     const t = predict(stated({ statedEta0: 0.7, statedA1: 3.8, statedA2: 0.012 }), OPERATING).figures.stagnation!.value;
     expect(1000 * 0.7 - 3.8 * (t - 30) - 0.012 * (t - 30) ** 2).toBeCloseTo(0, 6);
   });
+});
+
+test("the glass of the usual builds is as thick as the library sells it", () => {
+  const glass = cover("cover");
+  expect(glass.kind === "cover" && glass.thicknessM).toBe(libraryMaterial("glass-toughened").thicknessM);
 });

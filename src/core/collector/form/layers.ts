@@ -1,12 +1,12 @@
-import { libraryMaterial } from "../../materials/library";
 import type { PlainLayer } from "../layer";
 
 /** Layers of the usual builds: glazed box of two square metres, 50 mm of wool; a beginning, not advice. */
-export const cover = (id: string, material = "glass-toughened"): PlainLayer => ({
+/** Toughened glass as it is sold; the material library is left out of here, so that drawings do not carry it to every page. */
+export const cover = (id: string): PlainLayer => ({
   id,
   kind: "cover",
-  material,
-  thicknessM: libraryMaterial(material).thicknessM,
+  material: "glass-toughened",
+  thicknessM: 0.004,
 });
 export const gap = (id: string, mm: number): PlainLayer => ({ id, kind: "gap", thicknessM: mm / 1000 });
 export const channel = (id: string, mm: number): PlainLayer => ({ id, kind: "channel", thicknessM: mm / 1000 });

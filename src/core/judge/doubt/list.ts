@@ -35,6 +35,7 @@ export const DOUBTS = {
 };
 
 export type DoubtKind = keyof typeof DOUBTS;
+/** @testing */
 export const DOUBT_KINDS = Object.keys(DOUBTS) as DoubtKind[];
 type FoundBy<F> = F extends DoubtFinder<infer D> ? D : never;
 /** Something that weakens the answer, with its evidence and its effect. */

@@ -1,4 +1,4 @@
-import { coverageFactor } from "../../uncertainty/uncertain";
+import { coverageFactor } from "../../uncertainty/coverage";
 import { around, leadingPair, type DoubtFinder, type Effect } from "./doubt";
 
 export interface NeverSwapped {

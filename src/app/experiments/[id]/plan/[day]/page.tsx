@@ -7,9 +7,9 @@ import { planView } from "@/services/plan";
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "Day sheet" };
 
-export default async function DaySheetPage({ params }: { params: Promise<{ id: string; step: string; day: string }> }) {
-  const { id, step, day } = await params;
-  if (step !== "plan" || !/^\d+$/.test(id) || !/^\d{4}-\d{2}-\d{2}$/.test(day)) notFound();
+export default async function DaySheetPage({ params }: { params: Promise<{ id: string; day: string }> }) {
+  const { id, day } = await params;
+  if (!/^\d+$/.test(id) || !/^\d{4}-\d{2}-\d{2}$/.test(day)) notFound();
   const plan = await planView(database(), Number(id), new Date().getTime());
   if (!plan) notFound();
   return <DaySheet plan={plan} date={day} />;

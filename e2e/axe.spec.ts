@@ -1,0 +1,48 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, test } from "@playwright/test";
+
+/** Every main view by day and in the evening against WCAG 2.2 A and AA, as a machine can check them. */
+const STEPS = ["ask", "build", "prove", "plan", "run", "read", "judge", "apply"];
+const OTHERS = ["/", "/import", "/new", "/materials", "/site/1", "/site?add=1"];
+
+const violations = async (page: import("@playwright/test").Page): Promise<string[]> => {
+  const { violations: found } = await new AxeBuilder({ page })
+    .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
+    .analyze();
+  // An entry of the plan is as tall as it is long in time; the keys and the list beside it do the same with full-sized targets.
+  const essential = (v: (typeof found)[number], html: string) =>
+    v.id === "target-size" && html.includes('aria-roledescription="movable entry"');
+  return found.flatMap((v) =>
+    v.nodes
+      .filter((n) => !essential(v, n.html))
+      .map((n) => `${v.id}: ${n.html.slice(0, 140)} | ${n.any[0]?.message ?? ""}`),
+  );
+};
+
+for (const step of STEPS)
+  test(`${step} has no fault a machine can find`, async ({ page }) => {
+    await page.goto("/");
+    const judge = await page.getByRole("link", { name: "Absorber shapes" }).getAttribute("href");
+    await page.goto(judge!.replace("judge", step));
+    await expect(page.locator("h1")).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+  });
+
+for (const path of OTHERS)
+  test(`${path} has no fault a machine can find`, async ({ page }) => {
+    await page.goto(path);
+    await expect(page.locator("h1").first()).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+  });
+
+test("the evening theme keeps its contrast", async ({ page, baseURL }) => {
+  await page.context().addCookies([{ name: "bravel-theme", value: "evening", url: baseURL! }]);
+  await page.goto("/");
+  expect(await violations(page)).toEqual([]);
+  const judge = await page.getByRole("link", { name: "Absorber shapes" }).getAttribute("href");
+  for (const step of ["judge", "read", "plan"]) {
+    await page.goto(judge!.replace("judge", step));
+    await expect(page.locator("h1")).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+  }
+});

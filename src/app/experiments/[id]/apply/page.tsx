@@ -1,0 +1,8 @@
+import type { Metadata } from "next";
+import { Upcoming } from "@/features/experiment/Upcoming";
+import { stepRoute } from "../stepRoute";
+
+export const dynamic = "force-dynamic";
+export const metadata: Metadata = { title: "Apply" };
+
+export default stepRoute("apply", ({ view }) => <Upcoming step="apply" view={view} />);

@@ -1,0 +1,16 @@
+import { z } from "zod";
+import { FLUID_KINDS } from "../../fluids/fluid";
+import { siteSchema } from "./site";
+
+const id = z.number().int().positive();
+export const nameSchema = z.string().trim().min(1, "the experiment needs a name").max(120);
+export const questionSchema = z.string().trim().max(500);
+
+/** What a new experiment is begun with. */
+export const newExperimentSchema = z.object({
+  name: nameSchema,
+  question: questionSchema,
+  fluid: z.enum(FLUID_KINDS),
+  site: z.union([id, siteSchema.omit({ detail: true })]),
+});
+export type NewExperimentAsked = z.infer<typeof newExperimentSchema>;

@@ -1,0 +1,52 @@
+/** Where an uncertainty comes from. Two figures that share a source hold equal identities. */
+export type Source = SourceIdentity & {
+  /** Lane letter, instrument label or other owner; empty for shared. */
+  owner: string;
+  /** Degrees of freedom of its standard uncertainty (GUM G.4); Infinity when stated by a maker. */
+  dof: number;
+};
+
+/** What a source is: its kind and the thing whose error it is. Equal identities are one source. */
+export type SourceIdentity =
+  | { kind: "probe" | "ambient" | "drift"; probe: string }
+  | { kind: "reference"; bath: string }
+  | { kind: "probeNoise" | "speedNoise" | "sunNoise"; run: string; window: number; channel: string }
+  | { kind: "speedMeter" | "volumeMeter" | "massMeter" | "profile" | "ductArea"; meter: string }
+  | { kind: "sunSensor"; sensor: string }
+  | { kind: "pressure" | "humidity" }
+  | { kind: "specificHeat"; fluid: string }
+  | { kind: "area"; specimen: string }
+  | { kind: "incidence"; variant: string }
+  | { kind: "station"; station: number }
+  | { kind: "curveFit"; lane: string; scatter: "window" | "day"; row: number }
+  | { kind: "dayScatter" | "repeatability"; lanes: string }
+  | { kind: "otherNoise"; name: string }
+  | { kind: ModelSourceKind };
+
+/** What the collector model does not know well. */
+export type ModelSourceKind =
+  | "transmittance"
+  | "absorptance"
+  | "emittance"
+  | "gapConvection"
+  | "streamTransfer"
+  | "windLoss"
+  | "insulation"
+  | "edge"
+  | "friction"
+  | "heatHeld";
+
+export type SourceKind = SourceIdentity["kind"];
+
+/** One physical thing may serve in several ways: a probe in a lane or outside, a meter of speed or volume. */
+const FAMILY: Partial<Record<SourceKind, string>> = {
+  ambient: "probe",
+  speedMeter: "flowMeter",
+  volumeMeter: "flowMeter",
+  massMeter: "flowMeter",
+};
+
+/** Equal for equal identities; owner and degrees of freedom do not count. */
+export function sourceKey({ kind, owner: _, dof: __, ...identity }: Source): string {
+  return [FAMILY[kind] ?? kind, ...Object.values(identity)].join(":");
+}

@@ -1,0 +1,287 @@
+"use client";
+
+import { X } from "lucide-react";
+import { usePathname } from "next/navigation";
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import { toast } from "sonner";
+import { quickHeat, type QuickReading } from "@/core/analysis/quickReading";
+import { boilingPoint } from "@/core/calibration/twoPoint";
+import { airDensity, standardPressure } from "@/core/fluids/moistAir";
+import { ductArea } from "@/core/flow/duct";
+import { quantityText } from "@/core/quantity/format";
+import { parseQuantity } from "@/core/quantity/parseQuantity";
+import { QUANTITIES, fromSi, type QuantityId } from "@/core/quantity/quantities";
+import type { MonteCarloResult } from "@/core/uncertainty/monteCarlo";
+import { budget, measured } from "@/core/uncertainty/uncertain";
+import { expanded } from "@/core/uncertainty/coverage";
+import { usePreferences } from "@/ui/preferences";
+import { QuantityField } from "@/ui/QuantityField";
+import { parsedProblem } from "@/words/quantity";
+import { percent, sourceGroupWords } from "@/words/sources";
+import { collectorWorker } from "@/workers/collector";
+import { keepSpot, loadSpots } from "./actions";
+
+/** A quick reading, units of the trade, duct, air and boiling point here. */
+export default function ToolDialog({ onClose }: { onClose: () => void }) {
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
+        <Dialog.Content
+          className="fixed inset-x-0 top-0 z-50 max-h-dvh overflow-y-auto border-b-4 border-ink bg-sheet px-4 py-3 sm:inset-x-auto sm:right-0 sm:w-[min(640px,100vw)]"
+          aria-describedby={undefined}
+        >
+          <div className="flex items-center">
+            <Dialog.Title className="flex-1 text-[17px] font-[650]">Bench tools</Dialog.Title>
+            <Dialog.Close className="btn btn-plain">
+              <X size={15} aria-hidden /> Close
+            </Dialog.Close>
+          </div>
+          <Quick />
+          <Converter />
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function Quick() {
+  const { system } = usePreferences();
+  const path = usePathname();
+  const experiment = Number(/\/experiments\/(\d+)/.exec(path)?.[1] ?? 0);
+  const [altitudeM, setAltitude] = useState(1120);
+  const [r, setR] = useState<QuickReading>({
+    inletC: 18,
+    outletC: 40,
+    speedMs: 3.5,
+    diameterM: 0.125,
+    pressurePa: standardPressure(1120),
+    relativeHumidity: 0.4,
+    probeLimitK: 0.5,
+    speedLimitShare: 0.05,
+    profileFactor: 0.86,
+    profileLimit: 0.04,
+  });
+  const [drawn, setDrawn] = useState<MonteCarloResult | null>(null);
+  const [saved, setSaved] = useState<{ at: number; text: string; run: number | null }[] | null>(null);
+  const set = (change: Partial<QuickReading>) => {
+    setR({ ...r, ...change });
+    setDrawn(null);
+  };
+  const { heat, massFlow } = quickHeat(r);
+  const half = expanded(measured(heat));
+  const text = `${quantityText(r.inletC, "temperature", { system, figures: 3 })} in, ${quantityText(r.outletC, "temperature", { system, figures: 3 })} out, ${quantityText(r.speedMs, "speed", { system, figures: 3 })}: ${quantityText(heat.value, "power", { system, expanded: half })}`;
+  const keep = async () => {
+    const result = await keepSpot(experiment, {
+      text,
+      values: {
+        inletC: r.inletC,
+        outletC: r.outletC,
+        speedMs: r.speedMs,
+        diameterM: r.diameterM,
+        heatW: heat.value,
+        expandedW: half,
+      },
+    });
+    if (!result.ok) return void toast.error("Not kept: open the experiment it belongs to and try again.");
+    setSaved(await loadSpots(experiment));
+  };
+  const draw = () => void collectorWorker().drawQuick(r).then(setDrawn);
+  return (
+    <section aria-labelledby="quick">
+      <div className="head">
+        <h3 id="quick">Quick reading</h3>
+        <span className="side">two temperatures and a speed</span>
+      </div>
+      <div className="grid grid-cols-2 gap-2 pt-1 sm:grid-cols-4">
+        <QuantityField
+          label="In"
+          quantity="temperature"
+          si={r.inletC}
+          min={-40}
+          max={200}
+          onChange={(inletC) => set({ inletC })}
+        />
+        <QuantityField
+          label="Out"
+          quantity="temperature"
+          si={r.outletC}
+          min={-40}
+          max={200}
+          onChange={(outletC) => set({ outletC })}
+        />
+        <QuantityField
+          label="Speed"
+          quantity="speed"
+          si={r.speedMs}
+          min={0}
+          max={60}
+          onChange={(speedMs) => set({ speedMs })}
+        />
+        <QuantityField
+          label="Duct diameter"
+          quantity="smallLength"
+          si={r.diameterM}
+          min={0.01}
+          max={2}
+          onChange={(diameterM) => set({ diameterM })}
+        />
+        <QuantityField
+          label="Probes ±"
+          quantity="temperatureDifference"
+          si={r.probeLimitK}
+          min={0}
+          max={10}
+          onChange={(probeLimitK) => set({ probeLimitK })}
+        />
+        <QuantityField
+          label="Speed ±"
+          quantity="fraction"
+          si={r.speedLimitShare}
+          min={0}
+          max={1}
+          onChange={(speedLimitShare) => set({ speedLimitShare })}
+        />
+        <QuantityField
+          label="Mean ÷ read speed"
+          quantity="number"
+          si={r.profileFactor}
+          min={0.3}
+          max={1.3}
+          onChange={(profileFactor) => set({ profileFactor })}
+        />
+        <QuantityField
+          label="Altitude here"
+          quantity="length"
+          si={altitudeM}
+          min={-400}
+          max={5000}
+          onChange={(a) => {
+            setAltitude(a);
+            set({ pressurePa: standardPressure(a) });
+          }}
+        />
+      </div>
+      <p className="pt-1 text-[17px]" aria-live="polite" data-testid="quick-heat">
+        Heat <b className="font-[650]">{quantityText(heat.value, "power", { system, expanded: half })}</b>{" "}
+        <span className="side">
+          in {quantityText(massFlow.value, "massFlow", { system, figures: 3 })};{" "}
+          {budget(heat)
+            .slice(0, 2)
+            .map((b) => `${percent(b.share)} ${sourceGroupWords([b.source]).label.toLowerCase()}`)
+            .join(", ")}
+        </span>
+      </p>
+      <p className="flex flex-wrap items-center gap-2">
+        <button type="button" className="btn" onClick={draw}>
+          Check the ± by drawing
+        </button>
+        {experiment > 0 && (
+          <button type="button" className="btn" onClick={() => void keep()}>
+            Save into this experiment
+          </button>
+        )}
+        {drawn && (
+          <span className="text-[13px]">
+            20 000 draws: ± {quantityText((drawn.interval[1] - drawn.interval[0]) / 2, "power", { system, figures: 2 })}
+            , shortest 95 %
+          </span>
+        )}
+      </p>
+      {saved && (
+        <ul className="side">
+          {saved.slice(0, 5).map((s) => (
+            <li key={s.at}>
+              {new Date(s.at).toISOString().slice(0, 16).replace("T", " ")}, {s.run === null ? "" : `run ${s.run}: `}
+              {s.text}
+            </li>
+          ))}
+        </ul>
+      )}
+      <p className="pt-1 text-[13.5px]">
+        Duct {quantityText(ductArea({ kind: "round", diameterM: r.diameterM }), "area", { system, figures: 4 })}; air at
+        the outlet{" "}
+        {quantityText(
+          airDensity({ temperatureC: r.outletC, pressurePa: r.pressurePa, relativeHumidity: r.relativeHumidity }),
+          "density",
+          { system, figures: 3 },
+        )}
+        ; water boils at{" "}
+        {quantityText(boilingPoint(Math.min(110000, Math.max(50000, r.pressurePa))), "temperature", {
+          system,
+          figures: 4,
+        })}{" "}
+        here.
+      </p>
+    </section>
+  );
+}
+
+const SHOWN: QuantityId[] = [
+  "speed",
+  "volumeFlow",
+  "massFlow",
+  "temperature",
+  "temperatureDifference",
+  "irradiance",
+  "power",
+  "energy",
+  "heatFlux",
+  "lossCoefficient",
+  "pressure",
+  "pressureLoss",
+  "length",
+  "smallLength",
+  "area",
+  "mass",
+];
+
+/** Any figure of the trade in all its units at once. */
+function Converter() {
+  const [quantity, setQuantity] = useState<QuantityId>("speed");
+  const [text, setText] = useState("845 fpm");
+  const { system } = usePreferences();
+  const parsed = parseQuantity(text, quantity, { defaultUnit: system });
+  return (
+    <section aria-labelledby="convert" className="mt-3">
+      <div className="head">
+        <h3 id="convert">Units</h3>
+      </div>
+      <div className="grid grid-cols-2 gap-2 pt-1">
+        <label className="text-[13px] font-semibold">
+          Quantity
+          <select
+            aria-label="Quantity"
+            className="field mt-0.5"
+            value={quantity}
+            onChange={(e) => setQuantity(e.target.value as QuantityId)}
+          >
+            {SHOWN.map((q) => (
+              <option key={q} value={q}>
+                {QUANTITIES[q].name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="text-[13px] font-semibold">
+          Figure with its unit
+          <input className="field mt-0.5" value={text} onChange={(e) => setText(e.target.value)} />
+        </label>
+      </div>
+      {parsed.ok ? (
+        <p className="flex flex-wrap gap-x-4 pt-1 text-[15px]" data-testid="converted">
+          {QUANTITIES[quantity].units.map((u) => (
+            <span key={u.symbol}>
+              <b className="font-[650]">{Number(fromSi(parsed.si, u).toPrecision(5))}</b> {u.symbol}
+            </span>
+          ))}
+        </p>
+      ) : (
+        <p role="alert" className="pt-1 font-semibold text-danger">
+          {parsedProblem(parsed)}
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,177 @@
+/** @jest-environment jsdom */
+import "@testing-library/jest-dom";
+import { zodResolver } from "@hookform/resolvers/zod";
+import { act, render, screen, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { useForm } from "react-hook-form";
+import { z } from "zod";
+import { entries } from "@/features/palette/entries";
+import { LIBRARY } from "@/core/materials/library";
+import { Choice } from "./Choice";
+import { SelectField, SiField, TextField } from "./form/fields";
+import { PreferencesProvider } from "./preferences";
+import { toCsv, toTabs } from "./table/csv";
+import { DataTable, type Column } from "./table/DataTable";
+
+interface Lane {
+  name: string;
+  heat: number | null;
+}
+
+const LANES: Lane[] = [
+  { name: "mesh", heat: 410 },
+  { name: "cans", heat: 395.5 },
+  { name: "=sheet", heat: null },
+];
+const COLUMNS: Column<Lane>[] = [
+  { id: "name", title: "lane", value: (l) => l.name, rowHeader: true },
+  { id: "heat", title: "heat, W", value: (l) => l.heat, number: true, cell: (l) => `${l.heat ?? "–"} W` },
+];
+const table = (rows: Lane[]) => <DataTable label="Lanes" file="lanes" columns={COLUMNS} rows={rows} />;
+const order = () => screen.getAllByRole("rowheader").map((h) => h.textContent);
+
+describe("the one table", () => {
+  test("stands as given until a heading sorts it, and says by which", async () => {
+    const user = userEvent.setup();
+    render(table(LANES));
+    expect(order()).toEqual(["mesh", "cans", "=sheet"]);
+    await user.click(screen.getByRole("button", { name: "lane" }));
+    expect(screen.getByRole("columnheader", { name: "lane" })).toHaveAttribute("aria-sort", "ascending");
+    expect(order()).toEqual([...order()].sort((a, b) => a!.localeCompare(b!)));
+    await user.click(screen.getByRole("button", { name: "lane" }));
+    expect(screen.getByRole("columnheader", { name: "lane" })).toHaveAttribute("aria-sort", "descending");
+  });
+
+  test("numbers sort as numbers, not as text", async () => {
+    const user = userEvent.setup();
+    render(table([9, 100, 20].map((heat) => ({ name: `${heat}`, heat }))));
+    await user.click(screen.getByRole("button", { name: "heat, W" }));
+    const once = order();
+    await user.click(screen.getByRole("button", { name: "heat, W" }));
+    const twice = order();
+    expect([once, twice]).toContainEqual(["9", "20", "100"]);
+    expect([once, twice]).toContainEqual(["100", "20", "9"]);
+  });
+
+  test("copies every row, with what a spreadsheet would run made harmless", async () => {
+    const user = userEvent.setup();
+    render(table(LANES));
+    await user.click(screen.getByRole("button", { name: "Copy" }));
+    await act(async () => undefined);
+    expect(await navigator.clipboard.readText()).toMatch(/^lane\theat, W\nmesh\t410\ncans\t395.5\n"'=sheet"/);
+  });
+
+  test("a long table draws a part and counts all", () => {
+    render(table(Array.from({ length: 1000 }, (_, i) => ({ name: `lane ${i}`, heat: i }))));
+    expect(screen.getByText("1000 rows")).toBeInTheDocument();
+    expect(screen.getByRole("table")).toHaveAttribute("aria-rowcount", "1001");
+    expect(screen.queryAllByRole("rowheader").length).toBeLessThan(200);
+  });
+});
+
+describe("what leaves for a spreadsheet", () => {
+  test.each(["=1+1", "+cmd", "@sum", "-2+3", "\tx"])("%j is text there", (cell) => {
+    expect(toCsv([[cell]])).toContain(`'${cell}`);
+    expect(toTabs([[cell]])).toContain("'");
+  });
+  test.each(["-3.5", "+4", "1e-3", "mesh", "−3"])("%j stays as it is", (cell) => {
+    expect(toCsv([[cell]])).toBe(`${cell}\r\n`);
+  });
+  test("quotes, commas and line ends survive", () => {
+    expect(toCsv([['a "b"', "c,d", "e\nf"]])).toBe('"a ""b""","c,d","e\nf"\r\n');
+  });
+});
+
+describe("a choice", () => {
+  test("is a group of radio buttons that keys move through", async () => {
+    const user = userEvent.setup();
+    const chosen = jest.fn();
+    render(
+      <Choice
+        label="Rules"
+        value="standard"
+        options={[
+          ["standard", "standard"],
+          ["backyard", "backyard"],
+        ]}
+        onChange={chosen}
+      />,
+    );
+    const group = screen.getByRole("radiogroup", { name: "Rules" });
+    expect(within(group).getByRole("radio", { name: "standard" })).toBeChecked();
+    await user.click(within(group).getByRole("radio", { name: "backyard" }));
+    expect(chosen).toHaveBeenCalledWith("backyard");
+  });
+});
+
+describe("fields of a form", () => {
+  const schema = z.object({
+    label: z.string().trim().min(1, "say what it is called"),
+    kind: z.enum(["probe", "logger"]),
+    limitK: z.number().min(0),
+  });
+  type Values = z.infer<typeof schema>;
+  function Form({ onDone }: { onDone: (v: Values) => void }) {
+    const { control, handleSubmit } = useForm<Values>({
+      resolver: zodResolver(schema),
+      defaultValues: { label: "", kind: "probe", limitK: 0.5 },
+    });
+    return (
+      <PreferencesProvider system="metric">
+        <form onSubmit={(e) => void handleSubmit(onDone)(e)}>
+          <TextField control={control} name="label" label="Label" />
+          <SelectField
+            control={control}
+            name="kind"
+            label="Kind"
+            options={[
+              ["probe", "temperature probe"],
+              ["logger", "logger"],
+            ]}
+          />
+          <SiField control={control} name="limitK" label="Good to ±" quantity="temperatureDifference" />
+          <button>Keep</button>
+        </form>
+      </PreferencesProvider>
+    );
+  }
+
+  test("say what is wrong at the field, keep what was typed, and send once mended", async () => {
+    const user = userEvent.setup();
+    const done = jest.fn();
+    render(<Form onDone={done} />);
+    await user.selectOptions(screen.getByLabelText("Kind"), "logger");
+    await user.click(screen.getByRole("button", { name: "Keep" }));
+    expect(await screen.findByRole("alert")).toHaveTextContent("say what it is called");
+    expect(screen.getByLabelText("Label")).toHaveAttribute("aria-invalid", "true");
+    expect(done).not.toHaveBeenCalled();
+    await user.type(screen.getByLabelText("Label"), "T 3");
+    await user.click(screen.getByRole("button", { name: "Keep" }));
+    expect(done.mock.calls[0][0]).toEqual({ label: "T 3", kind: "logger", limitK: 0.5 });
+  });
+});
+
+describe("the palette", () => {
+  const places = {
+    experiments: [
+      { id: 1, name: "Absorber shapes", lanes: [{ letter: "A", variant: "mesh" }] },
+      { id: 2, name: "Second glass", lanes: [] },
+    ],
+    materials: [],
+  };
+  test("offers every step of every experiment, the one in sight first", () => {
+    const all = entries(places, LIBRARY, 2);
+    expect(all[0].name).toBe("Second glass: Ask");
+    expect(all.filter((e) => e.group === "Experiments")).toHaveLength(16);
+    expect(all.find((e) => e.group === "Variants")).toMatchObject({
+      name: "A mesh",
+      about: "Absorber shapes",
+      to: { href: "/experiments/1/build?v=A" },
+    });
+    expect(all.filter((e) => e.group === "Materials")).toHaveLength(LIBRARY.length);
+  });
+  test("nothing is offered twice under one address and name", () => {
+    const keys = entries(places, LIBRARY, null).map((e) => JSON.stringify([e.name, e.about, e.to]));
+    expect(new Set(keys).size).toBe(keys.length);
+  });
+});

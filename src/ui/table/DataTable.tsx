@@ -1,0 +1,196 @@
+"use client";
+
+import {
+  createColumnHelper,
+  createSortedRowModel,
+  rowSortingFeature,
+  sortFn_alphanumeric,
+  sortFn_basic,
+  tableFeatures,
+  useTable,
+} from "@tanstack/react-table";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { ArrowDown, ArrowUp, Copy, Download } from "lucide-react";
+import { useMemo, useRef, type ReactNode } from "react";
+import { toast } from "sonner";
+import { copyTable, downloadCsv } from "../download";
+import type { CsvCell } from "./csv";
+
+export interface Column<Row> {
+  id: string;
+  /** Plain heading, also of the file. */
+  title: string;
+  /** What is drawn as heading when it is more than its title. */
+  heading?: ReactNode;
+  /** What the column sorts by, copies and saves. */
+  value(row: Row): CsvCell;
+  /** What is drawn; the value when left out. */
+  cell?(row: Row): ReactNode;
+  number?: boolean;
+  /** Heads its row. */
+  rowHeader?: boolean;
+  sorts?: boolean;
+}
+
+/** Rows drawn at once before the rest are made only as they scroll into sight. */
+const MANY = 120;
+const ROW_PX = 30;
+
+const features = tableFeatures({
+  rowSortingFeature,
+  sortedRowModel: createSortedRowModel(),
+  sortFns: { alphanumeric: sortFn_alphanumeric, basic: sortFn_basic },
+});
+
+/** The one table of data: sorted by its headings, copied and saved whole, long ones drawn as they scroll into sight. */
+export function DataTable<Row extends object>({
+  label,
+  file,
+  columns,
+  rows,
+  height = 480,
+}: {
+  label: string;
+  /** Name of the CSV without ending. */
+  file: string;
+  columns: Column<Row>[];
+  rows: Row[];
+  /** px; long tables scroll inside it. */
+  height?: number;
+}) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const defs = useMemo(() => {
+    const helper = createColumnHelper<typeof features, Row>();
+    return helper.columns(
+      columns.map((c) =>
+        helper.accessor((row) => c.value(row), {
+          id: c.id,
+          header: c.title,
+          enableSorting: c.sorts ?? true,
+          sortFn: c.number ? "basic" : "alphanumeric",
+          sortUndefined: "last",
+        }),
+      ),
+    );
+  }, [columns]);
+  const table = useTable({ features, columns: defs, data: rows });
+  const sorted = table.getRowModel().rows;
+  const byId = useMemo(() => new Map(columns.map((c) => [c.id, c])), [columns]);
+  const long = sorted.length > MANY;
+  // The compiler cannot see through the virtualizer; nothing here is kept from one drawing to the next.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const virtual = useVirtualizer({
+    count: sorted.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_PX,
+    overscan: 20,
+    enabled: long,
+  });
+  const items = virtual.getVirtualItems();
+  const drawn = long ? items.map((v) => sorted[v.index]) : sorted;
+  const above = long ? (items[0]?.start ?? 0) : 0;
+  const below = long ? virtual.getTotalSize() - (items.at(-1)?.end ?? 0) : 0;
+  const asCells = () => [columns.map((c) => c.title), ...sorted.map((r) => columns.map((c) => c.value(r.original)))];
+  const copy = () =>
+    copyTable(asCells()).then(
+      () => toast.success(`${sorted.length} rows copied.`),
+      () => toast.error("The browser does not let Bravel copy here. Save the CSV instead."),
+    );
+  return (
+    <div className="min-w-0">
+      <div
+        ref={scroller}
+        className="relative overflow-auto"
+        style={{ maxHeight: long ? height : undefined }}
+        tabIndex={0}
+        role="region"
+        aria-label={label}
+      >
+        <table className="grid-table" aria-rowcount={sorted.length + 1}>
+          <thead className={long ? "sticky top-0 bg-sheet" : undefined}>
+            {table.getHeaderGroups().map((group) => (
+              <tr key={group.id}>
+                {group.headers.map((header) => (
+                  <Heading
+                    key={header.id}
+                    column={byId.get(header.column.id)!}
+                    sorted={header.column.getIsSorted()}
+                    onSort={header.column.getCanSort() ? () => header.column.toggleSorting() : null}
+                  />
+                ))}
+              </tr>
+            ))}
+          </thead>
+          <tbody>
+            {above > 0 && <Spacer px={above} />}
+            {drawn.map((row) => (
+              <tr key={row.id}>
+                {columns.map((c) => (
+                  <Cell key={c.id} column={c} row={row.original} />
+                ))}
+              </tr>
+            ))}
+            {below > 0 && <Spacer px={below} />}
+          </tbody>
+        </table>
+      </div>
+      <p className="no-print flex gap-2 pt-0.5 text-[12.5px]">
+        <button type="button" className="btn btn-plain min-h-7" onClick={() => void copy()}>
+          <Copy size={13} aria-hidden /> Copy
+        </button>
+        <button
+          type="button"
+          className="btn btn-plain min-h-7"
+          onClick={() => void downloadCsv(`${file}.csv`, asCells())}
+        >
+          <Download size={13} aria-hidden /> CSV
+        </button>
+        {long && <span className="side self-center">{sorted.length} rows</span>}
+      </p>
+    </div>
+  );
+}
+
+const Spacer = ({ px }: { px: number }) => (
+  <tr aria-hidden>
+    <td style={{ height: px, padding: 0, border: 0 }} />
+  </tr>
+);
+
+const ARIA_SORT = { asc: "ascending", desc: "descending" } as const;
+
+function Heading<Row>({
+  column,
+  sorted,
+  onSort,
+}: {
+  column: Column<Row>;
+  sorted: false | "asc" | "desc";
+  onSort: (() => void) | null;
+}) {
+  const drawn = column.heading ?? column.title;
+  const Arrow = sorted === "desc" ? ArrowDown : ArrowUp;
+  return (
+    <th scope="col" className={column.number ? "num" : undefined} aria-sort={sorted ? ARIA_SORT[sorted] : undefined}>
+      {onSort ? (
+        <button
+          type="button"
+          className="inline-flex min-h-6 items-center gap-1 hover:bg-action-wash"
+          title={`Sort by ${column.title}`}
+          onClick={onSort}
+        >
+          {drawn}
+          {sorted && <Arrow size={12} aria-hidden />}
+        </button>
+      ) : (
+        drawn
+      )}
+    </th>
+  );
+}
+
+function Cell<Row>({ column, row }: { column: Column<Row>; row: Row }) {
+  const drawn = column.cell ? column.cell(row) : column.value(row);
+  if (column.rowHeader) return <th scope="row">{drawn}</th>;
+  return <td className={column.number ? "num whitespace-nowrap" : "whitespace-nowrap"}>{drawn}</td>;
+}
