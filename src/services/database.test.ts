@@ -682,12 +682,12 @@ describe("importing a run", () => {
   }, 30000);
 
   test("stores every reading exactly as logged, with progress", async () => {
-    const stored = (await findExperiment(knex, experimentId))!;
     const steps: ImportProgress[] = [];
     const lines = LANES.split("\r\n");
     lines.splice(50, 0, "not a row", "99.99.2026 10:00:00;1;2;3;4;5;6");
     const asked = await request(lines.join("\r\n"));
     ({ experimentId } = await importRun(knex, asked, (p) => steps.push(p), never));
+    const stored = (await findExperiment(knex, experimentId))!;
     expect(steps.at(-1)).toMatchObject({
       phase: "done",
       streams: [{ summary: { rowsRejected: 2 } }, { summary: { rowsRejected: 0 } }],
