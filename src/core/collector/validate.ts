@@ -1,4 +1,5 @@
 import { formOf } from "./form/list";
+import { THICKNESS_RANGE } from "./thickness";
 import { opening, type AbsorberLayer, type Design, type Layer } from "./design";
 import type { QuantityId } from "../quantity/quantities";
 
@@ -37,16 +38,6 @@ export type DesignProblem = { layer: string | null } & (
   | { kind: "materialMissing"; material: string }
   | { kind: "frameFillsBox" | "pipesTooWide" | "coilTooLong"; neededM: number; availableM: number }
 );
-
-/** Lowest and highest thickness of each kind of layer, m. */
-export const THICKNESS_RANGE: Record<Layer["kind"], readonly [number, number]> = {
-  cover: [0.00001, 0.06],
-  gap: [0.002, 0.3],
-  channel: [0.002, 0.4],
-  absorber: [0.00001, 0.3],
-  sheet: [0.00001, 0.1],
-  insulation: [0.002, 0.5],
-};
 
 type Field = [field: string, quantity: QuantityId, value: number, min: number, max: number];
 

@@ -2,7 +2,7 @@
 
 import { ABSORBER_FORMS, formOf, FORMS, type AbsorberForm } from "@/core/collector/form/list";
 import { coveredShare, opening, type Design, type Layer } from "@/core/collector/design";
-import { THICKNESS_RANGE } from "@/core/collector/validate";
+import { THICKNESS_RANGE } from "@/core/collector/thickness";
 import type { Material, MaterialGroup } from "@/core/materials/material";
 import { FORM_WORDS } from "@/words/forms";
 import { QuantityField } from "@/ui/QuantityField";
