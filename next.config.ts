@@ -1,7 +1,7 @@
 import type { NextConfig } from "next";
 
 const config: NextConfig = {
-  serverExternalPackages: ["knex", "mysql2"],
+  serverExternalPackages: ["knex", "mysql2", "pino"],
   poweredByHeader: false,
   // The tests build apart, so that they never change the files a running Bravel serves.
   distDir: process.env.BRAVEL_DIST ?? ".next",
