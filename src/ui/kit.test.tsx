@@ -5,7 +5,7 @@ import { act, render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useForm } from "react-hook-form";
 import { z } from "zod";
-import { entries } from "@/features/palette/entries";
+import { entries, score } from "@/features/palette/entries";
 import { LIBRARY } from "@/core/materials/library";
 import { Choice } from "./Choice";
 import { SelectField, SiField, TextField } from "./form/fields";
@@ -169,6 +169,12 @@ describe("the palette", () => {
       to: { href: "/experiments/1/build?v=A" },
     });
     expect(all.filter((e) => e.group === "Materials")).toHaveLength(LIBRARY.length);
+  });
+  test("every word typed must stand in an entry; what begins with it comes first", () => {
+    expect(score("Metric or US units change what figures are shown in", "mesh")).toBe(0);
+    expect(score("Mesh layers Absorber shapes", "mesh")).toBeGreaterThan(score("B Mesh layers", "mesh"));
+    expect(score("B Mesh layers", "mesh lay")).toBeGreaterThan(score("Intermeshed", "mesh"));
+    expect(score("B Mesh layers", "mesh cans")).toBe(0);
   });
   test("nothing is offered twice under one address and name", () => {
     const keys = entries(places, LIBRARY, null).map((e) => JSON.stringify([e.name, e.about, e.to]));

@@ -8,7 +8,7 @@ import { useMemo } from "react";
 import { LIBRARY } from "@/core/materials/library";
 import type { Places } from "@/services/pages";
 import { ask, Fetching } from "@/ui/Fetching";
-import { entries, type Entry } from "./entries";
+import { entries, score, type Entry } from "./entries";
 
 const GROUPS = ["Experiments", "Actions", "Pages", "Variants", "Materials"] as const;
 const NOWHERE: Places = { experiments: [], materials: [] };
@@ -48,7 +48,7 @@ function List({ onClose }: { onClose: () => void }) {
     else window.dispatchEvent(new Event(to.event));
   };
   return (
-    <Command label="Go to">
+    <Command label="Go to" filter={score}>
       <Command.Input
         autoFocus
         placeholder="Experiment, step, variant, material, action"
@@ -59,7 +59,11 @@ function List({ onClose }: { onClose: () => void }) {
           {error ? error.message : "Nothing is called that. Try a shorter part of its name."}
         </Command.Empty>
         {GROUPS.map((group) => (
-          <Command.Group key={group} heading={group}>
+          <Command.Group
+            key={group}
+            heading={group}
+            className="[&_[cmdk-group-heading]]:px-4 [&_[cmdk-group-heading]]:pt-1.5 [&_[cmdk-group-heading]]:text-[12.5px] [&_[cmdk-group-heading]]:text-ink-2"
+          >
             {all.map(
               (e, i) =>
                 e.group === group && (

@@ -72,3 +72,11 @@ export function entries(places: Places, library: readonly Material[], experiment
     })),
   ];
 }
+
+/** How well an entry answers what was typed, 0 to 1: every word must stand in it as typed, beginnings before middles. */
+export function score(text: string, typed: string): number {
+  const [where, words] = [text.toLowerCase(), typed.toLowerCase().split(/\s+/).filter(Boolean)];
+  if (!words.every((w) => where.includes(w))) return 0;
+  if (where.startsWith(words[0] ?? "")) return 1;
+  return words.every((w) => where.includes(` ${w}`)) ? 0.7 : 0.4;
+}

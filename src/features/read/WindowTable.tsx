@@ -50,7 +50,7 @@ function columnsOf(view: ExperimentView, run: RunView): Column<Row>[] {
   const span = ({ window: w }: Row) => `${clock(w.startMs, zone)}–${timeOfDay(w.endMs, zone)}`;
   const sun = (r: Row) => [...r.points.values()][0]?.irradiance;
   return [
-    { id: "number", title: "#", value: (r) => r.number, rowHeader: true, number: true },
+    { id: "number", title: "#", value: (r) => r.number, rowHeader: true },
     // Sorts by time; the file carries the instant, the page the clock of the site.
     { id: "when", title: "when", value: (r) => new Date(r.window.startMs).toISOString(), cell: span },
     {
