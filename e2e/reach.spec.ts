@@ -113,6 +113,6 @@ test("every control and picture of the main views has a name, and headings come 
         .map((e) => e.outerHTML.slice(0, 120)),
     );
     expect(nameless).toEqual([]);
-    expect(await page.locator("h1").count()).toBe(1);
+    await expect(page.locator("h1")).toHaveCount(1);
   }
 });

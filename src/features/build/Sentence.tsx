@@ -30,7 +30,7 @@ export function Sentence({
   referenceStudy: Study | null;
 }) {
   const { system } = usePreferences();
-  if (!study) return <p className="sentence">Working out what {variant.name} should do …</p>;
+  if (!study) return <h1 className="sentence">Working out what {variant.name} should do …</h1>;
   if (study.problems.length) {
     const [first] = study.problems;
     const layer = design.layers.find((l) => l.id === first.layer);

@@ -121,7 +121,7 @@ function SwapForm({ view, run }: { view: ExperimentView; run: RunView }) {
   };
   const choose = (i: 0 | 1) => (
     <select
-      className="field mt-0.5"
+      className="field mt-0.5 w-auto"
       aria-label={i === 0 ? "Lane that moved" : "Lane it changed places with"}
       value={pair[i]}
       onChange={(e) => setPair(i === 0 ? [e.target.value, pair[1]] : [pair[0], e.target.value])}
