@@ -131,6 +131,7 @@ export function Figure({
   // A predicted figure moves while its working stands open; the working moves with it.
   useEffect(() => {
     if (isOpen && local && refresh) refresh(local());
+    // local is made anew at each drawing; the working follows the figure itself.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [isOpen, figure.si, figure.expanded]);
   if (!context || opens === undefined) return <FigureText figure={figure} signed={signed} figures={figures} />;

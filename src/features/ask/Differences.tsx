@@ -40,6 +40,7 @@ export function Differences({
       fair.missing
         .map((m) => ({ ...m, design: withFactor(byLetter(m.base).design, byLetter(m.from).design, m.aspect, factors) }))
         .filter((m) => designProblems(m.design).length === 0),
+    // byLetter is made of view.variants, which is named.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [fair, view.variants, factors],
   );

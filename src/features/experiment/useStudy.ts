@@ -88,6 +88,7 @@ export function useStudies(designs: readonly Design[], op: Operating, lowestC: n
     return () => {
       here = false;
     };
+    // The joined keys say all there is to know about the questions.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [all]);
   return keys.map((k) => studies[k] ?? null);

@@ -126,7 +126,7 @@ export function Panorama({
             onKeyDown={onKeyDown}
           >
             {/* A local picture: the server never sees it. */}
-            {/* eslint-disable-next-line @next/next/no-img-element */}
+            {/* eslint-disable-next-line @next/next/no-img-element -- a photo of the device, never on a server */}
             <img src={photo.url} alt="Your panorama" className="block w-full" />
             <svg
               viewBox={`0 0 ${photo.width} ${photo.height}`}
