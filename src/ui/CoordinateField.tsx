@@ -4,6 +4,7 @@ import { useId, useState } from "react";
 import { isZone } from "@/core/log/zone";
 import { formatCoordinates, parseCoordinates, swapSuspected } from "@/core/site/coordinates";
 import { coordinateWords } from "@/words/plan";
+import { useValidity } from "./useValidity";
 
 export interface Coordinates {
   latitude: number;
@@ -29,6 +30,7 @@ export function CoordinateField({
   const [draft, setDraft] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [asked, setAsked] = useState<Coordinates | null>(null);
+  const field = useValidity<HTMLInputElement>(problem ?? (asked && "Say which of the two is meant."));
   const take = (c: Coordinates) => {
     setDraft(null);
     setProblem(null);
@@ -54,6 +56,7 @@ export function CoordinateField({
       </label>
       <input
         id={id}
+        ref={field}
         className="field mt-0.5"
         autoComplete="off"
         value={draft ?? plain(value)}

@@ -57,9 +57,12 @@ export function Interval({
   );
 }
 
-/** A round step giving four to eight ticks. */
-export function niceStep(span: number): number {
+/** A scale from a round figure to a round figure with four to eight ticks, also where all values are one. */
+export function scaleOver(low: number, high: number): { min: number; max: number; step: number } {
+  const span = high - low || Math.abs(high) || 1;
   const raw = span / 5;
   const power = 10 ** Math.floor(Math.log10(raw));
-  return [1, 2, 5, 10].map((m) => m * power).find((s) => s >= raw)!;
+  const step = [1, 2, 5, 10].map((m) => m * power).find((s) => s >= raw)!;
+  const min = Math.floor(low / step) * step;
+  return { min, max: Math.max(Math.ceil(high / step) * step, min + step), step };
 }

@@ -6,6 +6,7 @@ import { displayUnit, fromSi, unitOf, type QuantityId } from "@/core/quantity/qu
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { usePreferences } from "./preferences";
 import { parsedProblem } from "@/words/quantity";
+import { useValidity } from "./useValidity";
 
 /** A field that understands `70 F`, `845 fpm`, `21,4`: takes text, gives SI, keeps what was typed when it cannot. */
 export function QuantityField({
@@ -20,7 +21,8 @@ export function QuantityField({
 }: {
   label: string;
   quantity: QuantityId;
-  si: number;
+  /** null shows an empty field: nothing is known yet, and nothing is assumed. */
+  si: number | null;
   /** Called with the SI value, once it is understood and in range. */
   onChange: (si: number) => void;
   hint?: string;
@@ -31,12 +33,18 @@ export function QuantityField({
   const { system } = usePreferences();
   const id = useId();
   // 220 s reads better than 3.66667 min.
-  const unit = quantity === "duration" && si % 60 !== 0 ? unitOf(quantity, "s") : displayUnit(quantity, system);
-  const shown = () => `${Number(fromSi(si, unit).toPrecision(6))}${unit.symbol === "1" ? "" : ` ${unit.symbol}`}`;
+  const unit = quantity === "duration" && (si ?? 0) % 60 !== 0 ? unitOf(quantity, "s") : displayUnit(quantity, system);
+  const shown = () =>
+    si === null ? "" : `${Number(fromSi(si, unit).toPrecision(6))}${unit.symbol === "1" ? "" : ` ${unit.symbol}`}`;
   const [draft, setDraft] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
+  const field = useValidity<HTMLInputElement>(problem);
 
   const commit = (text: string) => {
+    if (si === null && !text.trim()) {
+      setProblem(null);
+      return setDraft(null);
+    }
     const parsed = parseQuantity(text, quantity, { defaultUnit: system });
     const unread = parsedProblem(parsed);
     if (!parsed.ok) {
@@ -61,6 +69,7 @@ export function QuantityField({
       </label>
       <input
         id={id}
+        ref={field}
         className="field mt-0.5"
         inputMode="text"
         autoComplete="off"

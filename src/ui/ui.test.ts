@@ -1,6 +1,6 @@
 import { timeLabel, timeTicks } from "./chart/ticks";
 import { toCsv } from "./table/csv";
-import { niceStep } from "./Interval";
+import { scaleOver } from "./Interval";
 import { laneShape } from "./LaneMark";
 import { chancePercent, chanceWords, failureWords, remedyWords } from "@/words/judge";
 import { problemWords } from "@/words/importing";
@@ -19,7 +19,21 @@ describe("time axis", () => {
     expect(timeTicks(0, 60000, "UTC", 4).every((t) => t % 60000 === 0)).toBe(true);
   });
   test("midnight shows the date", () => expect(timeLabel(Date.UTC(2026, 9, 6, 22), "Europe/Zurich")).toBe("7 Oct"));
-  test("steps are round", () => expect([7, 31, 94, 0.012].map(niceStep)).toEqual([2, 10, 20, 0.005]));
+  test("steps are round", () =>
+    expect([7, 31, 94, 0.012].map((v) => scaleOver(0, v).step)).toEqual([2, 10, 20, 0.005]));
+  test.each([
+    [0, 7],
+    [-3.2, 4],
+    [400, 400],
+    [0, 0],
+    [-12, -12],
+  ])("from %s to %s lies within its ends, and its ends are apart", (low, high) => {
+    const { min, max, step } = scaleOver(low, high);
+    expect(min).toBeLessThanOrEqual(low);
+    expect(max).toBeGreaterThanOrEqual(high);
+    expect(max).toBeGreaterThan(min);
+    expect((max - min) / step).toBeLessThanOrEqual(12);
+  });
 });
 
 describe("files for spreadsheets", () => {

@@ -60,7 +60,12 @@ export function aspectText(d: Design, aspect: Aspect, system: UnitSystem): strin
       return (
         d.layers
           .slice(at + 1)
-          .flatMap((l) => ("material" in l ? [`${name(l.material)} ${mm(l.thicknessM)}`] : []))
+          .flatMap((l) => {
+            if (l.kind === "gap") return [`still air ${mm(l.thicknessM)}`];
+            if (!("material" in l)) return [];
+            const coat = "coating" in l && l.coating ? ` with ${name(l.coating)}` : "";
+            return [`${name(l.material)} ${mm(l.thicknessM)}${coat}`];
+          })
           .join(", ") || "none"
       );
     case "size":

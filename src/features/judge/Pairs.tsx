@@ -3,7 +3,7 @@
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView } from "@/services/views";
-import { Interval, niceStep } from "@/ui/Interval";
+import { Interval, scaleOver } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
@@ -21,8 +21,8 @@ export function Pairs({ view }: { view: ExperimentView }) {
   );
   const reach = Math.max(...pairs.map((p) => show(Math.abs(p.difference.si) + (p.difference.expanded ?? 0))));
   const low = Math.min(0, ...pairs.map((p) => show(p.difference.si - (p.difference.expanded ?? 0))));
-  const step = niceStep(reach - low);
   const smallest = view.head.settings.smallestDifference;
+  const { min, max, step } = scaleOver(Math.min(low, -show(smallest)), reach);
   return (
     <section aria-labelledby="pairs">
       <div className="head">
@@ -63,8 +63,8 @@ export function Pairs({ view }: { view: ExperimentView }) {
                   <Interval
                     value={show(p.difference.si)}
                     half={show(p.difference.expanded ?? 0)}
-                    min={Math.floor(Math.min(low, -show(smallest)) / step) * step}
-                    max={Math.ceil(reach / step) * step}
+                    min={min}
+                    max={max}
                     step={step}
                     zero
                     neutral={show(smallest)}

@@ -2,7 +2,7 @@
 
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import type { ExperimentView } from "@/services/views";
-import { Interval, niceStep } from "@/ui/Interval";
+import { Interval, scaleOver } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
@@ -17,9 +17,7 @@ export function Ranking({ view }: { view: ExperimentView }) {
   const show = (si: number) => fromSi(si, unit);
   const lows = ranking.map((r) => show(r.heat.si - (r.heat.expanded ?? 0)));
   const highs = ranking.map((r) => show(r.heat.si + (r.heat.expanded ?? 0)));
-  const step = niceStep(Math.max(1e-6, Math.max(...highs) - Math.min(...lows)));
-  const min = Math.floor(Math.min(...lows) / step) * step;
-  const max = Math.ceil(Math.max(...highs) / step) * step;
+  const { min, max, step } = scaleOver(Math.min(...lows), Math.max(...highs));
   const tied = (i: number) => ranking[i].rank[0] !== ranking[i].rank[1];
   return (
     <section aria-labelledby="ranking">

@@ -17,6 +17,7 @@ import {
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import { downloadUrl } from "@/ui/download";
 import { usePreferences } from "@/ui/preferences";
+import { holdEnter } from "@/ui/holdEnter";
 import { QuantityField } from "@/ui/QuantityField";
 import { FLAG_WORDS, GROUP_WORDS, materialProblemWords, UNIT_WORDS } from "@/words/material";
 import { useAct } from "@/ui/useAct";
@@ -281,6 +282,7 @@ function Editor({
   return (
     <form
       className="mt-3 border-y-[1.5px] border-ink py-2"
+      onKeyDown={holdEnter}
       onSubmit={(e) => {
         e.preventDefault();
         if (m.name.trim()) onKeep({ ...m, name: m.name.trim() });

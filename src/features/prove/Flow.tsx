@@ -362,7 +362,7 @@ function Timed() {
   const [bag, setBag] = useState({ m3: 0.1, s: 3 });
   const [bucket, setBucket] = useState({ kg: 10, s: 120 });
   const [smoke, setSmoke] = useState({ m3: 0.03, s: 1 });
-  const [meterKg, setMeterKg] = useState(0.083);
+  const [meterKg, setMeterKg] = useState<number | null>(null);
   const [rated, setRated] = useState(0.07);
   const transit = smokeTransitFlow(smoke.m3, smoke.s);
   // A stopwatch by hand is good to about ± 0.3 s, a bag's volume to 5 %, a kitchen balance to 0.5 %: typical values, as limits.
@@ -429,11 +429,13 @@ function Timed() {
             max={100}
             onChange={setMeterKg}
           />
-          <p className="pt-1">
-            It shows {formatNumber(Math.abs(meterKg / bucketFlow(bucket.kg, bucket.s) - 1) * 100, 1)} % too{" "}
-            {meterKg > bucketFlow(bucket.kg, bucket.s) ? "much" : "little"}, ±{" "}
-            {formatNumber(100 * Math.hypot(0.005, timing(bucket.s)) * 1.15, 1)} %.
-          </p>
+          {meterKg !== null && (
+            <p className="pt-1">
+              It shows {formatNumber(Math.abs(meterKg / bucketFlow(bucket.kg, bucket.s) - 1) * 100, 1)} % too{" "}
+              {meterKg > bucketFlow(bucket.kg, bucket.s) ? "much" : "little"}, ±{" "}
+              {formatNumber(100 * Math.hypot(0.005, timing(bucket.s)) * 1.15, 1)} %.
+            </p>
+          )}
         </fieldset>
         <fieldset>
           <legend className="font-semibold">Smoke transit</legend>
@@ -482,16 +484,10 @@ function Timed() {
 
 /** In against out, and lane against lane, before a run. */
 function Balance({ meters }: { meters: readonly string[] }) {
-  const { system } = usePreferences();
   const [flow, setFlow] = useState<Record<string, number>>({});
-  const [leak, setLeak] = useState({ inKg: 0.04, outKg: 0.04 });
+  const [leak, setLeak] = useState<{ inKg: number | null; outKg: number | null }>({ inKg: null, outKg: null });
   const [tolerance, setTolerance] = useState(0.03);
-  const values = meters.map((m) => flow[m] ?? 0.04);
-  const spread =
-    values.length > 1
-      ? (Math.max(...values) - Math.min(...values)) / (values.reduce((a, b) => a + b, 0) / values.length)
-      : 0;
-  const share = leakShare(exact(leak.inKg), exact(leak.outKg)).value;
+  const values = meters.flatMap((m) => flow[m] ?? []);
   return (
     <details className="no-print">
       <summary className="cursor-pointer py-1 font-semibold text-action">Leaks, and lanes balanced</summary>
@@ -516,12 +512,7 @@ function Balance({ meters }: { meters: readonly string[] }) {
               onChange={(outKg) => setLeak({ ...leak, outKg })}
             />
           </div>
-          <p className={`pt-1 ${Math.abs(share) > 0.03 ? "font-semibold text-doubt" : ""}`}>
-            {formatNumber(Math.abs(share) * 100, 1)} % {share < 0 ? "leaks out" : "leaks in"}
-            {Math.abs(share) > 0.03
-              ? ": seal the box before you test; over 3 % the difference of lanes is the leak’s."
-              : ": tight enough."}
-          </p>
+          <LeakWords inKg={leak.inKg} outKg={leak.outKg} />
         </fieldset>
         {meters.length > 1 && (
           <fieldset>
@@ -532,7 +523,7 @@ function Balance({ meters }: { meters: readonly string[] }) {
                   key={m}
                   label={`Lane ${m}`}
                   quantity="massFlow"
-                  si={flow[m] ?? 0.04}
+                  si={flow[m] ?? null}
                   min={1e-5}
                   max={10}
                   onChange={(v) => setFlow({ ...flow, [m]: v })}
@@ -547,15 +538,43 @@ function Balance({ meters }: { meters: readonly string[] }) {
                 onChange={setTolerance}
               />
             </div>
-            <p className={`pt-1 ${spread > tolerance ? "font-semibold text-doubt" : ""}`}>
-              Apart by {formatNumber(spread * 100, 1)} %
-              {spread > tolerance
-                ? `: bring them within ${formatNumber(tolerance * 100, 1)} % of ${quantityText(values.reduce((a, b) => a + b, 0) / values.length, "massFlow", { system, figures: 3 })} with the dampers.`
-                : ": balanced."}
-            </p>
+            {values.length < meters.length ? (
+              <p className="side pt-1">
+                {values.length} of {meters.length} lanes read.
+              </p>
+            ) : (
+              <BalanceWords values={values} tolerance={tolerance} />
+            )}
           </fieldset>
         )}
       </div>
     </details>
+  );
+}
+
+function LeakWords({ inKg, outKg }: { inKg: number | null; outKg: number | null }) {
+  if (inKg === null || outKg === null) return <p className="side pt-1">Read both ends, with the fan running.</p>;
+  const share = leakShare(exact(inKg), exact(outKg)).value;
+  const leaks = Math.abs(share) > 0.03;
+  return (
+    <p className={`pt-1 ${leaks ? "font-semibold text-doubt" : ""}`}>
+      {formatNumber(Math.abs(share) * 100, 1)} % {share < 0 ? "leaks out" : "leaks in"}
+      {leaks ? ": seal the box before you test; over 3 % the difference of lanes is the leak’s." : ": tight enough."}
+    </p>
+  );
+}
+
+function BalanceWords({ values, tolerance }: { values: readonly number[]; tolerance: number }) {
+  const { system } = usePreferences();
+  const mean = values.reduce((a, b) => a + b, 0) / values.length;
+  const spread = (Math.max(...values) - Math.min(...values)) / mean;
+  const apart = spread > tolerance;
+  return (
+    <p className={`pt-1 ${apart ? "font-semibold text-doubt" : ""}`}>
+      Apart by {formatNumber(spread * 100, 1)} %
+      {apart
+        ? `: bring them within ${formatNumber(tolerance * 100, 1)} % of ${quantityText(mean, "massFlow", { system, figures: 3 })} with the dampers.`
+        : ": balanced."}
+    </p>
   );
 }

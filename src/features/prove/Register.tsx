@@ -10,6 +10,7 @@ import { instrumentSchema, type Instrument } from "@/core/experiment/schema/cali
 import type { StoredInstrument } from "@/core/experiment/records";
 import type { ProveView } from "@/services/prove";
 import { CheckField, SelectField, SiField, TextField } from "@/ui/form/fields";
+import { holdEnter } from "@/ui/holdEnter";
 import { useAct } from "@/ui/useAct";
 import { keepInstrument, loadHistory, removeInstrument } from "./actions";
 
@@ -236,7 +237,7 @@ function Editor({ at, onDone }: { at: { id: number | null; instrument: Instrumen
     else toast.error(result.error);
   });
   return (
-    <form className="border-b-[1.5px] border-ink py-2" onSubmit={(e) => void keep(e)}>
+    <form className="border-b-[1.5px] border-ink py-2" onKeyDown={holdEnter} onSubmit={(e) => void keep(e)}>
       <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
         <TextField control={control} name="label" label="Label on it" maxLength={60} autoFocus />
         <SelectField control={control} name="kind" label="What it is" options={KINDS} />

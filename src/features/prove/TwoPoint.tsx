@@ -6,6 +6,7 @@ import { boilingPoint } from "@/core/calibration/twoPoint";
 import { standardPressure } from "@/core/fluids/moistAir";
 import { quantityText } from "@/core/quantity/format";
 import { usePreferences } from "@/ui/preferences";
+import { holdEnter } from "@/ui/holdEnter";
 import { QuantityField } from "@/ui/QuantityField";
 import { keepTwoPoint } from "./actions";
 
@@ -13,17 +14,21 @@ import { keepTwoPoint } from "./actions";
 export function TwoPoint({ altitudeM }: { altitudeM: number }) {
   const { system } = usePreferences();
   const [label, setLabel] = useState("");
-  const [iceC, setIce] = useState(0);
+  const [iceC, setIce] = useState<number | null>(null);
   const [pressurePa, setPressure] = useState(() => Math.round(standardPressure(altitudeM) / 100) * 100);
   const boiling = boilingPoint(pressurePa);
   const [boilC, setBoil] = useState<number | null>(null);
   const [busy, start] = useTransition();
+  const ready = label.trim() !== "" && iceC !== null && boilC !== null;
   const keep = () =>
     start(async () => {
-      const result = await keepTwoPoint({ label, iceC, boilC: boilC ?? boiling, pressurePa, standardK: 0.1 });
+      if (iceC === null || boilC === null) return;
+      const result = await keepTwoPoint({ label, iceC, boilC, pressurePa, standardK: 0.1 });
       if (!result.ok) return void toast.error(result.error);
       toast.success(`${label} is calibrated at two points. Apply it above.`);
       setLabel("");
+      setIce(null);
+      setBoil(null);
     });
   return (
     <details className="no-print">
@@ -34,6 +39,7 @@ export function TwoPoint({ altitudeM }: { altitudeM: number }) {
       </p>
       <form
         className="grid grid-cols-2 gap-3 pt-1 md:grid-cols-5"
+        onKeyDown={holdEnter}
         onSubmit={(e) => {
           e.preventDefault();
           keep();
@@ -53,7 +59,7 @@ export function TwoPoint({ altitudeM }: { altitudeM: number }) {
         <QuantityField
           label="Shows in boiling water"
           quantity="temperature"
-          si={boilC ?? Number(boiling.toFixed(2))}
+          si={boilC}
           min={60}
           max={120}
           onChange={setBoil}
@@ -68,7 +74,7 @@ export function TwoPoint({ altitudeM }: { altitudeM: number }) {
           onChange={setPressure}
         />
         <span className="self-end pb-1">
-          <button type="submit" className="btn" disabled={busy || !label.trim()}>
+          <button type="submit" className="btn" disabled={busy || !ready}>
             Keep
           </button>
         </span>

@@ -1,0 +1,7 @@
+import "../../../src/workers/collector.worker";
+import { exposed } from "./comlink";
+
+const api = exposed();
+
+/** The page's worker: the same functions, on the thread at hand. */
+export const collectorWorker = () => api;

@@ -1,0 +1,41 @@
+import "@testing-library/jest-dom";
+import { configure } from "@testing-library/react";
+import { TextDecoder, TextEncoder } from "node:util";
+import { clear } from "./screen";
+
+/** What jsdom lacks of a browser. Nothing is ever "in sight", so charts, which need a canvas, stay their tables. */
+class Watcher {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+  takeRecords() {
+    return [];
+  }
+}
+
+Object.assign(globalThis, {
+  TextEncoder,
+  TextDecoder,
+  ResizeObserver: Watcher,
+  IntersectionObserver: Watcher,
+});
+Object.assign(window, {
+  matchMedia: (query: string) => ({
+    matches: false,
+    media: query,
+    addEventListener() {},
+    removeEventListener() {},
+  }),
+  scrollTo() {},
+});
+Object.assign(Element.prototype, {
+  scrollIntoView() {},
+  hasPointerCapture: () => false,
+  setPointerCapture() {},
+  releasePointerCapture() {},
+});
+
+// Whether an ancestor hides a thing costs most of the time of a search, and the styles that would hide it are not loaded here.
+configure({ defaultHidden: true, getElementError: (message) => new Error(String(message).split("\n")[0]) });
+
+beforeEach(() => clear());

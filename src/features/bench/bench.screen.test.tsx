@@ -1,0 +1,112 @@
+import { screen, within } from "@testing-library/react";
+import type { TodayView } from "@/services/plan";
+import { asked } from "../../../scripts/testing/screens/asked";
+import { plain, settle, show } from "../../../scripts/testing/screens/screen";
+import { bench } from "../../../scripts/testing/screens/pages";
+import { Bench } from "./Bench";
+import { Today } from "./Today";
+
+const items = () => screen.getAllByRole("listitem").filter((li) => li.querySelector("a"));
+
+describe("the bench", () => {
+  test("every experiment stands with its answer and the one thing to do next", async () => {
+    const { experiments } = bench();
+    await show(<Bench experiments={experiments} />);
+    expect(items()).toHaveLength(experiments.length);
+    for (const [i, { head, summary }] of experiments.entries()) {
+      const text = plain(items()[i]);
+      expect(text).toContain(head.name);
+      expect(text).toContain(`${summary.windows} steady windows`);
+      const next = summary.verdict.kind === "none" ? /Import a run|predicted order|Draw/ : /See the ranking/;
+      expect(text).toMatch(next);
+      expect(text.includes("no doubts")).toBe(summary.doubts === 0);
+    }
+  });
+
+  test("a winner, a tie and a cannot-tell read differently", async () => {
+    const { experiments } = bench();
+    await show(<Bench experiments={experiments} />);
+    const texts = items().map(plain);
+    for (const [i, { summary }] of experiments.entries()) {
+      if (summary.verdict.kind === "winner") expect(texts[i]).toMatch(/more heat than/);
+      if (summary.verdict.kind === "cannotTell") expect(texts[i]).toMatch(/Cannot tell yet/);
+      if (summary.verdict.kind === "none") expect(texts[i]).not.toMatch(/more heat than/);
+    }
+  });
+
+  test.each([
+    [0, "Asked, and nothing drawn yet.", "build"],
+    [1, "is drawn, nothing built yet", "ask"],
+    [2, "2 variants are drawn, none built yet", "ask"],
+  ])("with %s variants drawn and none built it says so and leads to %s", async (count, words, step) => {
+    const found = bench().experiments.find((e) => e.head.lanes.length === 0)!;
+    const head = { ...found.head, drawn: found.head.drawn.slice(0, count) };
+    await show(<Bench experiments={[{ ...found, head }]} />);
+    expect(plain(items()[0])).toContain(words);
+    const links = within(items()[0]).getAllByRole("link");
+    expect(links.at(-1)).toHaveAttribute("href", `/experiments/${head.id}/${step}`);
+  });
+
+  test("deleting goes by the experiment’s id and can be undone", async () => {
+    const { experiments } = bench();
+    const { user } = await show(<Bench experiments={experiments} />);
+    const [{ head }] = experiments;
+    await user.click(screen.getByRole("button", { name: `Delete ${head.name}` }));
+    await settle();
+    expect(asked("deleteExperiment")).toEqual([head.id, true]);
+  });
+
+  test("an empty bench says both ways to begin", async () => {
+    await show(<Bench experiments={[]} />);
+    expect(screen.getByRole("link", { name: /Ask a new question/ })).toHaveAttribute("href", "/new");
+    expect(screen.getByRole("link", { name: /Import a log/ })).toHaveAttribute("href", "/import");
+  });
+});
+
+describe("the next window", () => {
+  const planned = (): TodayView => {
+    const { today } = bench();
+    if (!today) throw new Error("the demo plans a day");
+    return today;
+  };
+
+  test("is the plan’s, with who stands where and what to bring", async () => {
+    const today = planned();
+    await show(<Today today={today} />);
+    const text = plain(document.body);
+    expect(text).toContain(`Next window:`);
+    expect(today.next).not.toBeNull();
+    expect(text).toContain(today.next!.name);
+    const letters = today.next!.arrangement.map((a) => a.letter);
+    expect(letters.length).toBeGreaterThan(1);
+    expect(screen.getByRole("link", { name: /Day sheet/ })).toHaveAttribute(
+      "href",
+      `/experiments/${today.next!.experimentId}/plan/${today.next!.date}`,
+    );
+    expect(text).toMatch(/Bring .+\./);
+  });
+
+  test("without a plan it is the site’s own clear sky, and no day sheet is offered", async () => {
+    const today = planned();
+    const next = { ...today.next!, experimentId: null, name: "" } as NonNullable<TodayView["next"]>;
+    await show(<Today today={{ ...today, next }} />);
+    expect(plain(document.body)).toContain("if the sky is clear");
+    expect(screen.queryByRole("link", { name: /Day sheet/ })).toBeNull();
+  });
+
+  test("no window within 30 days says why", async () => {
+    const today = planned();
+    await show(<Today today={{ ...today, next: null, none: null }} />);
+    expect(plain(document.body)).toMatch(/No window in the next 30 days/);
+  });
+
+  test.each([
+    [-33.5, -70.25, "33.50° S 70.25° W"],
+    [46.31, 9.05, "46.31° N 9.05° E"],
+    [0, 0, "0.00° N 0.00° E"],
+  ])("a place at %s, %s reads %s", async (latitude, longitude, words) => {
+    const today = planned();
+    await show(<Today today={{ ...today, site: { ...today.site, latitude, longitude } }} />);
+    expect(plain(document.body)).toContain(words);
+  });
+});

@@ -1,0 +1,293 @@
+import { screen, within } from "@testing-library/react";
+import { designAreas } from "@/core/collector/content";
+import { quantityText } from "@/core/quantity/format";
+import type { ExperimentView, VerdictView } from "@/services/views";
+import { WorkingProvider } from "@/ui/Working";
+import { action, asked } from "../../../scripts/testing/screens/asked";
+import { plain, settle, show } from "../../../scripts/testing/screens/screen";
+import { stepOf, workingOf } from "../../../scripts/testing/screens/pages";
+import { Bases } from "./Bases";
+import { Crossings } from "./Crossings";
+import { Doubts } from "./Doubts";
+import { Judge } from "./Judge";
+import { OperatingPoint } from "./OperatingPoint";
+import { Pairs } from "./Pairs";
+import { Ranking } from "./Ranking";
+
+const viewOf = (name: string) => stepOf(name, "judge").view;
+const shapes = () => viewOf("Absorber shapes");
+const coating = () => viewOf("Paint or selective foil");
+const tenWays = () => viewOf("Ten ways");
+
+const spaced = (text: string) => text.replace(/[\s\u2009\u00a0\u202f]+/g, " ");
+const heat = (si: number, expanded: number | null, signed = false, system: "metric" | "us" = "metric") =>
+  spaced(quantityText(si, "heatFlux", { system, expanded: expanded ?? undefined, signed }));
+const withVerdict = (view: ExperimentView, verdict: VerdictView): ExperimentView => ({ ...view, verdict });
+const sentence = () => plain(screen.getByRole("heading", { level: 1 }));
+
+describe("the sentence", () => {
+  test("names the winner, the next with its copies, the difference with its ±, and the point it holds at", async () => {
+    const view = shapes();
+    await show(<Judge view={view} />);
+    const verdict = view.verdict as VerdictView & { kind: "winner" };
+    expect(verdict.kind).toBe("winner");
+    expect(view.ranking[0].lane).toBe(verdict.best[0]);
+    expect(sentence()).toContain(`(${verdict.best[0]})`);
+    expect(sentence()).toContain("(A and D)");
+    expect(sentence()).toContain(`${Math.round(verdict.difference.si)} ± ${Math.round(verdict.difference.expanded!)}`);
+    expect(sentence()).toMatch(/^With 20 °C in and 6 °C outside/);
+  });
+
+  test("says it cannot tell, and what to do next, where the interval reaches over nothing", async () => {
+    const view = coating();
+    await show(<Judge view={view} />);
+    expect(sentence()).toMatch(/^Cannot tell yet whether/);
+    expect(plain(document.body)).toContain("Next:");
+    expect(plain(document.body)).toMatch(/swap/i);
+  });
+
+  test("a tie asks for no more testing", async () => {
+    await show(<Judge view={withVerdict(shapes(), { kind: "tie", lanes: ["D", "A"], within: 15 })} />);
+    expect(sentence()).toBe("A and D are equal within the 15 W/m² that matter to you.");
+    expect(plain(document.body)).toContain("more testing would not change the heat");
+  });
+
+  test("a sure difference too small to matter carries that in the sentence", async () => {
+    const view = shapes();
+    const verdict = view.verdict as VerdictView & { kind: "winner" };
+    await show(<Judge view={withVerdict(view, { ...verdict, belowWhatMatters: true })} />);
+    expect(sentence()).toContain("less than the 15 W/m² that matter to you");
+  });
+
+  test.each([
+    ["noRuns", /No run yet/],
+    ["oneLane", /One lane alone cannot be compared/],
+    ["noCurves", /No lane has a curve yet/],
+    ["noCommonWindows", /No two lanes were steady at the same time/],
+  ] as const)("without a verdict (%s) says why", async (reason, words) => {
+    await show(<Judge view={withVerdict(tenWays(), { kind: "none", reason })} />);
+    expect(sentence()).toMatch(words);
+    expect(screen.queryByText(/Chance that this order is wrong/)).toBeNull();
+  });
+
+  test("an experiment without runs draws no empty tables of results", async () => {
+    await show(<Judge view={tenWays()} />);
+    expect(screen.queryByRole("table")).toBeNull();
+    expect(screen.getByText("None found.")).toBeInTheDocument();
+  });
+});
+
+describe("the ranking", () => {
+  test("keeps the order of heat and brackets those that cannot be told apart", async () => {
+    const view = shapes();
+    await show(<Ranking view={view} />);
+    const items = screen.getAllByRole("listitem").map((li) => plain(li));
+    expect(items).toHaveLength(view.ranking.length);
+    for (const [i, r] of view.ranking.entries()) {
+      expect(items[i]).toContain(heat(r.heat.si, r.heat.expanded));
+      expect(items[i].includes("tie")).toBe(r.rank[0] !== r.rank[1]);
+    }
+    const values = view.ranking.map((r) => r.heat.si);
+    expect(values).toEqual([...values].sort((a, b) => b - a));
+  });
+
+  test("speaks the reader's units", async () => {
+    const view = shapes();
+    await show(<Ranking view={view} />, "us");
+    const [first] = view.ranking;
+    expect(plain(document.body)).toContain(heat(first.heat.si, first.heat.expanded, false, "us"));
+    expect(plain(document.body)).not.toContain("W/m²");
+  });
+
+  test("stays in its frame when all values are the same", async () => {
+    const view = shapes();
+    const same = view.ranking.map((r) => ({ ...r, heat: { ...r.heat, si: 400, expanded: 0 } }));
+    await show(<Ranking view={{ ...view, ranking: same }} />);
+    for (const path of document.querySelectorAll("path")) expect(path.getAttribute("d")).not.toContain("NaN");
+  });
+});
+
+describe("the pairs", () => {
+  test("each stands once, the warmer first, with its ± and its decision", async () => {
+    const view = shapes();
+    await show(<Pairs view={view} />);
+    const rows = screen.getAllByRole("row").slice(1);
+    expect(rows).toHaveLength((view.head.lanes.length * (view.head.lanes.length - 1)) / 2);
+    for (const [i, p] of view.pairs.entries()) {
+      const row = plain(rows[i]);
+      expect(row).toContain(heat(Math.abs(p.difference.si), p.difference.expanded, true));
+      expect(row.includes("equal")).toBe(p.decision === "equal");
+      expect(row.includes("identical pair")).toBe(p.identical);
+      expect(row).toContain(`${p.windows} / ${p.days} d`);
+    }
+  });
+
+  test("turning a pair round turns its sign, never its words", async () => {
+    const view = shapes();
+    const [pair] = view.pairs;
+    const turned = { ...pair, a: pair.b, b: pair.a, difference: { ...pair.difference, si: -pair.difference.si } };
+    const one = await show(<Pairs view={{ ...view, pairs: [pair] }} />);
+    const before = plain(one.container);
+    one.unmount();
+    const two = await show(<Pairs view={{ ...view, pairs: [turned] }} />);
+    expect(plain(two.container)).toBe(before);
+  });
+
+  test("what cannot be told is never given a chance", async () => {
+    await show(<Pairs view={coating()} />);
+    const row = plain(screen.getAllByRole("row")[1]);
+    expect(row).toContain("cannot tell");
+    expect(row).not.toMatch(/1 in/);
+  });
+
+  test("nothing is drawn of a single lane", async () => {
+    const { container } = await show(<Pairs view={{ ...shapes(), pairs: [] }} />);
+    expect(container.querySelector("table")).toBeNull();
+  });
+});
+
+describe("the bases", () => {
+  test("the heat of a box is its heat per area times that area", async () => {
+    const view = shapes();
+    const { user } = await show(<Bases view={view} />);
+    await user.click(screen.getByText(/The same per box/));
+    const rows = screen.getAllByRole("row").slice(1);
+    for (const [i, r] of view.ranking.entries()) {
+      const lane = view.head.lanes.find((l) => l.letter === r.lane)!;
+      const gross = lane.asBuilt.grossAreaM2 ?? designAreas(lane.design).gross;
+      const text = spaced(quantityText(r.heat.si * gross, "power", { expanded: r.heat.expanded! * gross }));
+      expect(plain(rows[i])).toContain(text);
+    }
+  });
+
+  test("opens by itself and says so when another basis has another winner", async () => {
+    const view = shapes();
+    const [first, second] = view.ranking;
+    const lanes = view.head.lanes.map((l) =>
+      l.letter === first.lane ? { ...l, asBuilt: { ...l.asBuilt, apertureAreaM2: 40 } } : l,
+    );
+    await show(<Bases view={{ ...view, head: { ...view.head, lanes } }} />);
+    const summary = plain(document.querySelector("summary"));
+    expect(summary).toMatch(/^Who is first depends on the basis/);
+    expect(summary).toContain(`${second.lane} per aperture`);
+    expect(document.querySelector("details")).toHaveAttribute("open");
+  });
+
+  test("a single lane has nothing to be compared on", async () => {
+    const view = shapes();
+    const { container } = await show(<Bases view={{ ...view, ranking: view.ranking.slice(0, 1) }} />);
+    expect(container.querySelector("details")).toBeNull();
+  });
+});
+
+describe("crossings", () => {
+  test("copies of a variant cross once, and the one better with mild use is named so", async () => {
+    const view = viewOf("One or two glazings");
+    expect(view.crossings.length).toBeGreaterThan(1);
+    await show(<Crossings view={view} />);
+    const words = screen.getAllByText(/cross at/);
+    const variants = new Set(
+      view.crossings.map(({ a, b }) =>
+        [a, b]
+          .map((l) => view.head.lanes.find((x) => x.letter === l)!.variantId)
+          .sort()
+          .join(),
+      ),
+    );
+    expect(words).toHaveLength(variants.size);
+    const [{ a, b }] = view.crossings;
+    const eta0 = (lane: string) => view.curves.find((c) => c.lane === lane)!.eta0.si;
+    expect(plain(words[0])).toContain(`(mild use, strong sun) ${eta0(a) > eta0(b) ? a : b} gives more`);
+  });
+});
+
+describe("doubts", () => {
+  test("each has what it is and what would settle it", async () => {
+    const view = shapes();
+    await show(<Doubts view={view} />);
+    const items = screen.getAllByRole("listitem");
+    expect(items).toHaveLength(view.doubts.length);
+    for (const item of items) expect(plain(item.querySelector("b"))).not.toBe("");
+  });
+
+  test("a bar only where there is an answer to weaken", async () => {
+    const view = shapes();
+    const drawn = await show(<Doubts view={view} />);
+    const bars = drawn.container.querySelectorAll("svg[aria-hidden=true][width='150']").length;
+    expect(bars).toBe(view.doubts.filter((d) => d.effect).length);
+    drawn.unmount();
+    const none = await show(<Doubts view={withVerdict(view, { kind: "tie", lanes: ["A", "D"], within: 15 })} />);
+    expect(none.container.querySelectorAll("svg[width='150']")).toHaveLength(0);
+  });
+});
+
+describe("the operating point", () => {
+  const field = (name: string) => screen.getByRole("textbox", { name });
+
+  test("takes any unit, keeps the rest of the point, and sends what changed once", async () => {
+    const view = shapes();
+    const { user } = await show(<OperatingPoint view={view} />);
+    await user.clear(field("Inlet"));
+    await user.type(field("Inlet"), "77 F{Enter}");
+    const [id, change] = asked("changeSettings") as [number, { operatingPoint: Record<string, number> }];
+    expect(id).toBe(view.head.id);
+    expect(change.operatingPoint.inletC).toBeCloseTo(25, 6);
+    expect(change.operatingPoint.irradianceWm2).toBe(view.head.settings.operatingPoint.irradianceWm2);
+    expect(Object.keys(change)).toEqual(["operatingPoint"]);
+  });
+
+  test.each([
+    ["Inlet", "400", /At most 120/],
+    ["Sun in plane", "10", /At least 50/],
+    ["Outside", "warm", /./],
+  ])("%s: %s is refused where it stands, and nothing is sent", async (name, typed, words) => {
+    const { user } = await show(<OperatingPoint view={shapes()} />);
+    await user.clear(field(name));
+    await user.type(field(name), `${typed}{Enter}`);
+    expect(screen.getByRole("alert")).toHaveTextContent(words);
+    expect(field(name)).toHaveValue(typed);
+    expect(action("changeSettings")).not.toHaveBeenCalled();
+  });
+
+  test("basis and area are one press each", async () => {
+    const { user } = await show(<OperatingPoint view={shapes()} />);
+    await user.click(screen.getByRole("radio", { name: "aperture" }));
+    expect(asked("changeSettings")![1]).toEqual({ areaBasis: "aperture" });
+    await user.click(screen.getByRole("radio", { name: "inlet" }));
+    expect(asked("changeSettings")![1]).toEqual({ basis: "inlet" });
+  });
+});
+
+describe("opening a figure", () => {
+  test("its working comes from the server, closes with Escape, and gives the focus back", async () => {
+    const view = shapes();
+    const load = jest.fn(async () => workingOf("Absorber shapes"));
+    const { user } = await show(
+      <WorkingProvider load={load}>
+        <Judge view={view} />
+      </WorkingProvider>,
+    );
+    const figure = within(screen.getByRole("heading", { level: 1 })).getByRole("button");
+    await user.click(figure);
+    await settle();
+    expect(load).toHaveBeenCalledWith({ figure: "verdict" });
+    const panel = screen.getByRole("complementary", { name: "Working" });
+    const verdict = view.verdict as VerdictView & { kind: "winner" };
+    expect(plain(panel)).toContain(heat(verdict.difference.si, verdict.difference.expanded, true));
+    expect(figure).toHaveAttribute("aria-expanded", "true");
+    await user.keyboard("{Escape}");
+    expect(screen.queryByRole("complementary", { name: "Working" })).toBeNull();
+    expect(figure).toHaveFocus();
+  });
+
+  test("a figure that is gone says so instead of an empty panel", async () => {
+    const { user } = await show(
+      <WorkingProvider load={async () => null}>
+        <Pairs view={shapes()} />
+      </WorkingProvider>,
+    );
+    await user.click(screen.getAllByRole("button", { name: /open its working/ })[0]);
+    await settle();
+    expect(screen.getByRole("alert")).toHaveTextContent(/no longer there/);
+  });
+});
