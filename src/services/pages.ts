@@ -1,7 +1,6 @@
 import type { Knex } from "knex";
 import type { OwnClimate } from "../core/experiment/records";
 import type { ExperimentHead, Site, StoredRun } from "../core/experiment/types";
-import type { Study } from "../core/collector/study";
 import type { Material } from "../core/materials/material";
 import { findExperiments, listExperiments } from "../data/experiment/experiments";
 import { listClimates, listSites } from "../data/site/sites";
@@ -9,7 +8,14 @@ import { listMaterials } from "../data/variant/variants";
 import { analyse } from "./analysis/analyse";
 import { planOf, todayOf, type PlanView, type TodayView } from "./plan";
 import { proveOf, type ProveView } from "./prove";
-import { predictedCurves, studyOf, variantsOf, type PredictedCurve, type VariantsView } from "./variants";
+import {
+  predictedCurves,
+  studyOf,
+  variantsOf,
+  type PredictedCurve,
+  type ShownStudy,
+  type VariantsView,
+} from "./variants";
 import { benchView, viewOf, type ExperimentSummary, type ExperimentView } from "./views";
 
 /** What each page needs, from one load of what it is about. */
@@ -21,7 +27,7 @@ export interface StepPage {
   plan: PlanView | null;
   predicted: PredictedCurve[];
   /** Build: what the shown design should do, so that its answer stands in the page before any script ran. */
-  study: Study | null;
+  study: ShownStudy | null;
 }
 
 /**

@@ -64,12 +64,24 @@ export interface PredictedCurve {
 /** Predictions of designs, by everything that enters them; the development server reloads modules, the store outlives them. */
 const predictions = ((globalThis as { bravelPredicted?: BoundedMemo }).bravelPredicted ??= new BoundedMemo(8e6));
 
+/** A variant's study, and of which revision. */
+export interface ShownStudy {
+  variantId: number;
+  revision: number;
+  study: Study;
+}
+
 /** What the shown variant's design should do where the winner will run. null when no variant is drawn. */
-export async function studyOf(view: VariantsView, shown: string | null): Promise<Study | null> {
+export async function studyOf(view: VariantsView, shown: string | null): Promise<ShownStudy | null> {
   const variant = view.variants.find((v) => v.letter === shown) ?? view.variants[0];
   if (!variant) return null;
   const key = JSON.stringify(["study", variant.design, view.operating, view.lowestC]);
-  return predictions.get(key, async () => studyDesign(variant.design, view.operating, view.lowestC), jsonBytes);
+  const study = await predictions.get(
+    key,
+    async () => studyDesign(variant.design, view.operating, view.lowestC),
+    jsonBytes,
+  );
+  return { variantId: variant.id, revision: variant.revision, study };
 }
 
 /**

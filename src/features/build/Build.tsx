@@ -7,7 +7,7 @@ import { toast } from "sonner";
 import { LIBRARY } from "@/core/materials/library";
 import type { Design } from "@/core/collector/design";
 import type { Variant } from "@/core/experiment/records";
-import type { VariantsView } from "@/services/variants";
+import type { ShownStudy, VariantsView } from "@/services/variants";
 import { Badge, badgeWords } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { changeName, createVariant, removeVariant } from "@/features/experiment/variantActions";
@@ -32,7 +32,7 @@ const VIEWS = [
 type View = (typeof VIEWS)[number][0];
 
 /** Variants as designs: draw, compare, cost, build. Which variant and which view stand in the address, so that reload and Back keep them. */
-export default function Build({ view }: { view: VariantsView }) {
+export default function Build({ view, shown: given }: { view: VariantsView; shown: ShownStudy | null }) {
   const { experimentId, operating, lowestC, variants, ownMaterials } = view;
   const router = useRouter();
   const path = usePathname();
@@ -44,10 +44,13 @@ export default function Build({ view }: { view: VariantsView }) {
     variants.find((v) => v !== variant) ??
     null;
   const library = useMemo(() => new Map([...LIBRARY, ...ownMaterials].map((m) => [m.key, m])), [ownMaterials]);
+  // What the page brought of the design as last kept; the board begins with it instead of asking again.
+  const known = given && variant?.id === given.variantId && variant.revision === given.revision ? given.study : null;
   const studies = useStudies(
     variant ? [variant.design, ...(reference ? [reference.design] : [])] : [],
     operating,
     lowestC,
+    known,
   );
   const [, start] = useTransition();
   const go = (change: Record<string, string>) => {
@@ -134,6 +137,7 @@ export default function Build({ view }: { view: VariantsView }) {
           referenceStudy={studies[1] ?? null}
           operating={operating}
           lowestC={lowestC}
+          known={known}
           library={library}
         />
       )}

@@ -1,21 +1,19 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import { useSearchParams } from "next/navigation";
-import { useSyncExternalStore } from "react";
-import type { Study } from "@/core/collector/study";
-import type { VariantsView } from "@/services/variants";
+import { lazy, Suspense, useSyncExternalStore } from "react";
+import type { ShownStudy, VariantsView } from "@/services/variants";
 import { Sentence } from "./Sentence";
 
-const Build = dynamic(() => import("./Build"), { ssr: false });
+const Build = lazy(() => import("./Build"));
 
 const never = () => () => {};
 
 /**
  * Drafts live in the browser, and the model in its worker: the drawing board itself cannot be drawn on the server. Its answer can,
- * for the design as last kept, and stands there until the board does.
+ * for the design as last kept, and stands there until the board does; the board begins with it.
  */
-export function BuildStep({ view, study }: { view: VariantsView; study: Study | null }) {
+export function BuildStep({ view, study }: { view: VariantsView; study: ShownStudy | null }) {
   const inBrowser = useSyncExternalStore(
     never,
     () => true,
@@ -23,15 +21,22 @@ export function BuildStep({ view, study }: { view: VariantsView; study: Study | 
   );
   const shown = useSearchParams().get("v");
   const variant = view.variants.find((v) => v.letter === shown) ?? view.variants[0];
-  if (inBrowser || !variant) return <Build view={view} />;
-  return (
+  const answer = !variant ? (
+    <h1 className="sentence">Nothing is drawn yet.</h1>
+  ) : (
     <Sentence
-      study={study}
+      study={study?.variantId === variant.id ? study.study : null}
       design={variant.design}
       variant={variant}
       reference={null}
       referenceStudy={null}
       operating={view.operating}
     />
+  );
+  if (!inBrowser) return answer;
+  return (
+    <Suspense fallback={answer}>
+      <Build view={view} shown={study} />
+    </Suspense>
   );
 }

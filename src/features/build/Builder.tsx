@@ -33,6 +33,7 @@ export function Builder({
   referenceStudy,
   operating,
   lowestC,
+  known,
   library,
 }: {
   experimentId: number;
@@ -42,6 +43,8 @@ export function Builder({
   referenceStudy: Study | null;
   operating: Operating;
   lowestC: number;
+  /** The study of the variant as kept, when the page brought it. */
+  known: Study | null;
   library: ReadonlyMap<string, Material>;
 }) {
   const [draft, edit] = useReducer(draftReducer, variant, (v): Draft => ({
@@ -55,7 +58,7 @@ export function Builder({
     () => draft.present.layers.find((l) => l.kind === "absorber")?.id ?? null,
   );
   const design = draft.present;
-  const studied = useStudy(design, operating, lowestC);
+  const studied = useStudy(design, operating, lowestC, known && { design: variant.design, value: known });
   // The last answer belongs to a design a moment older; problems are shown for the present one only.
   const study = studied.value;
   const current = studied.design === design;

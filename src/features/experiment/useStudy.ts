@@ -15,17 +15,25 @@ export interface Studied<T> {
   error: string | null;
 }
 
+/** An answer had before asking, and to which question. */
+interface Known<T> {
+  design: Design;
+  value: T;
+  key: string;
+}
+
 /**
  * Runs a question about a design in the worker. While one is being answered only the newest of the later ones waits, so that
  * typing never piles up work; the last answer stays on screen until the next is there.
  */
-function useWorkerAnswer<T>(design: Design, key: string, ask: () => Promise<T>): Studied<T> {
+function useWorkerAnswer<T>(design: Design, key: string, ask: () => Promise<T>, known?: Known<T>): Studied<T> {
   const [answer, setAnswer] = useState<Omit<Studied<T>, "busy"> & { key: string | null }>({
-    value: null,
-    design: null,
+    value: known?.value ?? null,
+    design: known?.design ?? null,
     error: null,
-    key: null,
+    key: known?.key ?? null,
   });
+  const answered = useRef(known?.key);
   const running = useRef(false);
   const mounted = useRef(true);
   const waiting = useRef<{ design: Design; key: string; ask: () => Promise<T> } | null>(null);
@@ -36,6 +44,9 @@ function useWorkerAnswer<T>(design: Design, key: string, ask: () => Promise<T>):
     };
   }, []);
   useEffect(() => {
+    const first = answered.current === key;
+    answered.current = undefined;
+    if (first) return;
     waiting.current = { design, key, ask };
     const next = async () => {
       const job = waiting.current;
@@ -59,9 +70,19 @@ function useWorkerAnswer<T>(design: Design, key: string, ask: () => Promise<T>):
   return { value: answer.value, design: answer.design, error: answer.error, busy: answer.key !== key };
 }
 
-export function useStudy(design: Design, op: Operating, lowestC: number): Studied<Study> {
-  return useWorkerAnswer(design, JSON.stringify([design, op, lowestC]), () =>
-    collectorWorker().study(design, op, lowestC),
+/** @param known the study of a design (mostly this one) that is there already */
+export function useStudy(
+  design: Design,
+  op: Operating,
+  lowestC: number,
+  known: { design: Design; value: Study } | null = null,
+): Studied<Study> {
+  const keyOf = (d: Design) => JSON.stringify([d, op, lowestC]);
+  return useWorkerAnswer(
+    design,
+    keyOf(design),
+    () => collectorWorker().study(design, op, lowestC),
+    known ? { ...known, key: keyOf(known.design) } : undefined,
   );
 }
 
@@ -71,8 +92,13 @@ export function useAdvice(design: Design, op: Operating, electricityWeight: numb
   );
 }
 
-/** Several designs studied one after the other; null where it has problems or is not ready yet. */
-export function useStudies(designs: readonly Design[], op: Operating, lowestC: number): (Study | null)[] {
+/** Several designs studied one after the other; null where it has problems or is not ready yet. @param first the first one's study, when it is there already */
+export function useStudies(
+  designs: readonly Design[],
+  op: Operating,
+  lowestC: number,
+  first: Study | null = null,
+): (Study | null)[] {
   const [studies, setStudies] = useState<Record<string, Study>>({});
   const keys = designs.map((d) => JSON.stringify([d, op, lowestC]));
   const all = keys.join("\n");
@@ -80,6 +106,7 @@ export function useStudies(designs: readonly Design[], op: Operating, lowestC: n
     let here = true;
     void (async () => {
       for (const [i, design] of designs.entries()) {
+        if (i === 0 && first) continue;
         const study = await collectorWorker().study(design, op, lowestC);
         if (!here) return;
         setStudies((old) => ({ ...old, [keys[i]]: study }));
@@ -90,6 +117,6 @@ export function useStudies(designs: readonly Design[], op: Operating, lowestC: n
     };
     // The joined keys say all there is to know about the questions.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [all]);
-  return keys.map((k) => studies[k] ?? null);
+  }, [all, first === null]);
+  return keys.map((k, i) => (i === 0 && first) || (studies[k] ?? null));
 }
