@@ -1,7 +1,10 @@
+import { toWall } from "../core/log/zone";
+
 /** How moments are written: always on the clock of the site they belong to. */
 const in24 = { hour: "2-digit", minute: "2-digit" } as const;
-const text = (ms: number, timeZone: string, options: Intl.DateTimeFormatOptions): string =>
-  new Intl.DateTimeFormat("en-GB", { timeZone, ...options }).format(ms);
+// On the zone's wall clock, written as UTC: a fixed offset such as UTC+01:00 is a zone here, and none for the platform.
+const text = (ms: number, zone: string, options: Intl.DateTimeFormatOptions): string =>
+  new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", ...options }).format(toWall(ms, zone));
 
 /** Day and time of day at a site: `6 Oct, 12:40`. */
 export const clock = (ms: number, zone: string): string => text(ms, zone, { day: "numeric", month: "short", ...in24 });

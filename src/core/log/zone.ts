@@ -11,7 +11,8 @@ export type LocalResolution =
 
 const HOUR = 3600000;
 const DAY = 24 * HOUR;
-const FIXED = /^UTC(?:([+\-−])(\d{1,2})(?::?(\d{2}))?)?$/i;
+/** No clock on earth is further from UTC than 14 hours. */
+const FIXED = /^UTC(?:([+\-−])(0?\d|1[0-4])(?::?([0-5]\d))?)?$/i;
 
 const formatters = new Map<string, Intl.DateTimeFormat>();
 const offsets = new Map<string, Map<number, number>>();

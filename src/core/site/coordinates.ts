@@ -116,11 +116,14 @@ function readAngle(text: string): Angle | { problem: CoordinateProblem } {
 
 /**
  * True when the place as written lies far from its clock and its mirror image would not: latitude and longitude were
- * probably exchanged. A zone may be political, so only 2 h or more count as far. @param atMs any instant, for the zone's offset
+ * probably exchanged. A zone may be political, so only 2 h or more count as far. Summer time does not count.
+ *
+ * @param atMs any instant of the year whose clocks are meant
  */
 export function swapSuspected(latitude: number, longitude: number, zone: string, atMs: number): boolean {
   if (Math.abs(longitude) > 90) return false;
-  const clock = zoneOffset(atMs, zone) / 3600000;
+  const year = new Date(atMs).getUTCFullYear();
+  const clock = Math.min(...[0, 6].map((month) => zoneOffset(Date.UTC(year, month, 1), zone))) / 3600000;
   const apart = (degrees: number) => Math.abs(((degrees / 15 - clock + 36) % 24) - 12);
   return apart(longitude) >= 2 && apart(latitude) < 1.5 && Math.abs(longitude - latitude) > 15;
 }

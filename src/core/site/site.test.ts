@@ -106,6 +106,9 @@ describe("coordinates as people type them", () => {
   test("an exchange is suspected when the clock says so, and only then", () => {
     const now = Date.UTC(2026, 10, 25);
     expect(swapSuspected(9.05, 46.31, "Europe/Zurich", now)).toBe(true);
+    // In summer as in winter.
+    expect(swapSuspected(9.05, 46.31, "Europe/Zurich", Date.UTC(2026, 6, 20))).toBe(true);
+    expect(swapSuspected(-33.9, 18.4, "Africa/Johannesburg", Date.UTC(2026, 6, 20))).toBe(false);
     expect(swapSuspected(46.31, 9.05, "Europe/Zurich", now)).toBe(false);
     expect(swapSuspected(41, -4, "Europe/Madrid", now)).toBe(false);
     expect(swapSuspected(-38, 145, "Australia/Melbourne", now)).toBe(false);
