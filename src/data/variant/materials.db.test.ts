@@ -1,0 +1,23 @@
+import { libraryMaterial } from "@/core/materials/library";
+import type { Knex } from "knex";
+import { listMaterials, markMaterialDeleted, saveMaterials } from "@/data/variant/variants";
+import { freshDatabase } from "../../../scripts/testing/database";
+
+let knex: Knex;
+
+beforeAll(async () => {
+  knex = await freshDatabase("materials");
+}, 60000);
+afterAll(() => knex.destroy());
+
+describe("own materials", () => {
+  test("own materials are kept, changed and taken out", async () => {
+    const mine = { ...libraryMaterial("wool-mineral"), key: "my-wool", name: "Wool from the ridge" };
+    await saveMaterials(knex, [mine]);
+    await saveMaterials(knex, [{ ...mine, price: 0 }]);
+    expect((await listMaterials(knex)).find((m) => m.key === "my-wool")).toEqual({ ...mine, price: 0 });
+    await markMaterialDeleted(knex, "my-wool", true);
+    expect((await listMaterials(knex)).some((m) => m.key === "my-wool")).toBe(false);
+    await expect(saveMaterials(knex, [{ ...mine, density: -1 }])).rejects.toThrow();
+  });
+});

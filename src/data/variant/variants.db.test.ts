@@ -1,0 +1,160 @@
+import { presetDesign } from "@/core/collector/presets";
+import type { Knex } from "knex";
+import { listSites } from "@/data/site/sites";
+import { findExperiment, insertExperiment } from "@/data/experiment/experiments";
+import {
+  addSpecimen,
+  findPhoto,
+  findRevision,
+  insertPhoto,
+  insertVariant,
+  listVariants,
+  markPhotoDeleted,
+  markVariantRemoved,
+  removeSpecimen,
+  renameVariant,
+  saveBill,
+  saveChecklist,
+  saveRevision,
+  updateSpecimen,
+} from "@/data/variant/variants";
+import { analyse } from "@/services/analysis/analyse";
+import { importRun } from "@/services/imports";
+import { freshDatabase } from "../../../scripts/testing/database";
+import { twoBoxes } from "../../../scripts/testing/twoBoxes";
+
+let knex: Knex;
+const never = new AbortController().signal;
+const request = (lanes?: string) => twoBoxes(knex, lanes);
+
+beforeAll(async () => {
+  knex = await freshDatabase("variants");
+}, 60000);
+afterAll(() => knex.destroy());
+
+describe("variants", () => {
+  const design = presetDesign("corrugated");
+  let experimentId: number;
+  beforeAll(async () => {
+    ({ experimentId } = await importRun(knex, await request(), () => undefined, never));
+  }, 60000);
+  const of = async (id: number) => (await listVariants(knex, experimentId)).find((v) => v.id === id)!;
+
+  test("take the next free letter, keep every revision, and take one away again", async () => {
+    const added = (await insertVariant(knex, experimentId, "Third", design))!;
+    expect(added.letter).toBe("C");
+    expect(await saveRevision(knex, experimentId, added.id, { ...design, grossWidthM: 0.9 }, "narrower")).toBe(2);
+    expect(await findRevision(knex, added.id, 1)).toEqual(design);
+    expect((await of(added.id)).design.grossWidthM).toBe(0.9);
+    expect((await of(added.id)).revisions.map((r) => r.note)).toEqual(["", "narrower"]);
+    expect(await renameVariant(knex, experimentId, added.id, "Narrow")).toBe(true);
+    expect(await markVariantRemoved(knex, experimentId, added.id, true)).toBe(true);
+    expect(await of(added.id)).toBeUndefined();
+    await markVariantRemoved(knex, experimentId, added.id, false);
+    expect((await of(added.id)).name).toBe("Narrow");
+    expect(await saveRevision(knex, experimentId, 999999, design, "")).toBeNull();
+  });
+  test("on the bench cannot be taken out, and a saved revision leaves what is built as it is", async () => {
+    const [first] = await listVariants(knex, experimentId);
+    expect(await markVariantRemoved(knex, experimentId, first.id, true)).toBe(false);
+    const before = (await analyse(knex, experimentId))!.reduction.points[0].efficiency.value;
+    await saveRevision(
+      knex,
+      experimentId,
+      first.id,
+      { ...first.design, grossWidthM: first.design.grossWidthM * 2 },
+      "twice as wide, to be built",
+    );
+    expect((await findExperiment(knex, experimentId))!.lanes[0].revision).toBe(1);
+    expect((await analyse(knex, experimentId))!.reduction.points[0].efficiency.value).toBe(before);
+  }, 60000);
+  test("specimens: next copy gets a lane; measured areas change the result, a run keeps them", async () => {
+    const [first] = await listVariants(knex, experimentId);
+    const copy = await addSpecimen(knex, experimentId, first.id);
+    expect(copy).toMatchObject({ number: 2 });
+    expect(copy!.letter).not.toBe("A");
+    const specimen = (await of(first.id)).specimens[0];
+    const before = (await analyse(knex, experimentId))!.reduction.points.find((p) => p.lane === "A")!.efficiency.value;
+    expect(
+      await updateSpecimen(knex, experimentId, specimen.id, {
+        asBuilt: { ...specimen.asBuilt, grossAreaM2: 4, massKg: 31, note: "cut short" },
+        revision: 1,
+      }),
+    ).toBe(true);
+    const after = (await analyse(knex, experimentId))!.reduction.points.find((p) => p.lane === "A")!.efficiency.value;
+    expect(after / before).toBeCloseTo(0.5, 6);
+    expect(await updateSpecimen(knex, experimentId, specimen.id, { asBuilt: specimen.asBuilt, revision: 77 })).toBe(
+      false,
+    );
+    expect(await removeSpecimen(knex, experimentId, specimen.id)).toBe(false);
+    expect(await removeSpecimen(knex, experimentId, (await of(first.id)).specimens[1].id)).toBe(true);
+  }, 60000);
+  test("a drawn variant becomes the lane of its letter when a log of it comes", async () => {
+    const base = await request();
+    const id = await insertExperiment(knex, {
+      name: "Drawn first",
+      question: "",
+      siteId: (await listSites(knex))[0].id,
+      settings:
+        base.target.kind === "new"
+          ? base.target.settings
+          : (() => {
+              throw new Error("a new one");
+            })(),
+      lanes: [],
+    });
+    await insertVariant(knex, id, "Drawn A", design);
+    await insertVariant(knex, id, "Drawn B", { ...design, grossWidthM: 0.9 });
+    expect((await findExperiment(knex, id))!.drawn.map((d) => d.variant)).toEqual(["Drawn A", "Drawn B"]);
+    await importRun(
+      knex,
+      { ...base, target: { kind: "existing", experimentId: id }, newLanes: [] },
+      () => undefined,
+      never,
+    );
+    const after = (await findExperiment(knex, id))!;
+    expect(after.lanes.map((l) => [l.letter, l.variant, l.design.grossWidthM])).toEqual([
+      ["A", "Drawn A", 1],
+      ["B", "Drawn B", 0.9],
+    ]);
+    expect(after.drawn).toEqual([]);
+  }, 60000);
+  test("bill, checklist and photos stay with the variant", async () => {
+    const [first] = await listVariants(knex, experimentId);
+    await saveBill(knex, experimentId, first.id, {
+      ...first.bill,
+      currency: "CHF",
+      lines: { screws: { scrounged: "always" } },
+    });
+    await saveChecklist(knex, experimentId, first.id, {
+      items: { smokeTest: { done: true, doneAt: 5, note: "tight" } },
+      own: [{ key: "o1", text: "Label the box" }],
+    });
+    const photo = (await insertPhoto(knex, {
+      experimentId,
+      variantId: first.id,
+      item: "smokeTest",
+      type: "image/png",
+      sha256: "0".repeat(64),
+      content: Buffer.from([1, 2, 3]),
+    }))!;
+    const now = await of(first.id);
+    expect(now.bill.lines.screws).toEqual({ scrounged: "always" });
+    expect(now.checklist.items.smokeTest.note).toBe("tight");
+    expect(now.photos).toMatchObject([{ id: photo, item: "smokeTest", bytes: 3 }]);
+    expect((await findPhoto(knex, photo))!.content.equals(Buffer.from([1, 2, 3]))).toBe(true);
+    await markPhotoDeleted(knex, photo, true);
+    expect(await findPhoto(knex, photo)).toBeNull();
+    await markPhotoDeleted(knex, photo, false);
+    expect(
+      await insertPhoto(knex, {
+        experimentId: 999999,
+        variantId: first.id,
+        item: "x",
+        type: "image/png",
+        sha256: "0".repeat(64),
+        content: Buffer.from([1]),
+      }),
+    ).toBeNull();
+  });
+});
