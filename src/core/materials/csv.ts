@@ -1,3 +1,4 @@
+import { parseNumber } from "../quantity/parseQuantity";
 import Papa from "papaparse";
 import {
   MATERIAL_FLAGS,
@@ -118,7 +119,7 @@ export function materialsFromCsv(text: string): { materials: Material[]; problem
   const materials: Material[] = [];
   parsed.data.forEach((cells, i) => {
     const before = problems.length;
-    const m = readRow(cells, i + 1, problems);
+    const m = readRow(cells, i + 1, problems, parsed.meta.delimiter !== ",");
     if (seen.has(m.key)) problems.push({ kind: "twice", row: i + 1, key: m.key });
     if (problems.length > before) return;
     seen.add(m.key);
@@ -127,7 +128,12 @@ export function materialsFromCsv(text: string): { materials: Material[]; problem
   return { materials, problems };
 }
 
-function readRow(cells: Record<string, string>, row: number, problems: MaterialProblem[]): Material {
+function readRow(
+  cells: Record<string, string>,
+  row: number,
+  problems: MaterialProblem[],
+  decimalComma: boolean,
+): Material {
   const text = (column: Column) => (cells[column] ?? "").trim();
   const number = (column: Column, range: keyof typeof MATERIAL_RANGES, fallback: number | null): number | null => {
     const raw = text(column);
@@ -136,9 +142,11 @@ function readRow(cells: Record<string, string>, row: number, problems: MaterialP
         problems.push({ kind: "empty", row, column });
       return fallback;
     }
-    const value = Number(raw.replace(",", ".").replace("\u2212", "-"));
+    // In a table apart by commas, 1,250 may be a thousand or one and a quarter: that is asked, not guessed.
+    const read = parseNumber(raw, decimalComma || undefined);
+    const value = read.ok && !read.rest.trim() ? read.value : Number.NaN;
     const [min, max] = MATERIAL_RANGES[range];
-    if (!Number.isFinite(value)) problems.push({ kind: "notNumber", row, column, value: raw });
+    if (Number.isNaN(value)) problems.push({ kind: "notNumber", row, column, value: raw });
     else if (value < min || value > max) problems.push({ kind: "outOfRange", row, column, value, min, max });
     return value;
   };

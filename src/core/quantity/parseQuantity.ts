@@ -10,6 +10,9 @@ export type ParsedQuantity =
   { ok: true; si: number; value: number; unit: Unit } | { ok: false; problem: QuantityProblem };
 
 const NUMBER = /^([+\-−]?)\s*(\d[\d\s'’.,\u00a0\u2009\u202f]*|[.,]\d+)(?:[eE]([+\-−]?\d+))?/;
+/** Thousands stand in threes, all set off by the same mark; anything else is two numbers, a date or a slip. */
+const GROUPED = /^\d{1,3}(?:( |')\d{3}(?:\1\d{3})*|(?:,\d{3})+|(?:\.\d{3})+)?$/;
+const whole = (text: string): boolean => /^\d*$/.test(text) || GROUPED.test(text);
 
 /**
  * A number as people write it: `21.4`, `21,4`, `1 250`, `1'250.5`, `1.250,5`, `−3`.
@@ -27,7 +30,11 @@ export function parseNumber(text: string, decimalComma?: boolean): ParsedNumber 
   const sign = match[1] === "-" || match[1] === "−" ? -1 : 1;
   const exponent = match[3] ? Number(match[3].replace("−", "-")) : 0;
   const rest = trimmed.slice(match[0].length);
-  const digits = match[2].replace(/[\s'’\u00a0\u2009\u202f]/g, "");
+  const written = match[2]
+    .trim()
+    .replace(/’/g, "'")
+    .replace(/[\s\u00a0\u2009\u202f]/g, " ");
+  const digits = written.replace(/[ ']/g, "");
   const scale = (n: number) => sign * n * 10 ** exponent;
   const commas = digits.split(",").length - 1;
   const points = digits.split(".").length - 1;
@@ -37,12 +44,16 @@ export function parseNumber(text: string, decimalComma?: boolean): ParsedNumber 
       ? { ok: true, value, rest }
       : { ok: false, problem: { kind: "notANumber", text: trimmed } };
   };
+  const unread: ParsedNumber = { ok: false, problem: { kind: "notANumber", text: trimmed } };
   if (commas && points) {
-    const comma = digits.lastIndexOf(",") > digits.lastIndexOf(".");
-    return done(comma ? digits.replace(/\./g, "").replace(",", ".") : digits.replace(/,/g, ""));
+    const mark = digits.lastIndexOf(",") > digits.lastIndexOf(".") ? "," : ".";
+    const [front, fraction, ...more] = written.split(mark);
+    if (more.length || !whole(front) || !/^\d*$/.test(fraction)) return unread;
+    return done(`${front.replace(/[^\d]/g, "")}.${fraction}`);
   }
-  if (commas > 1) return done(digits.replace(/,/g, ""));
-  if (points > 1) return done(digits.replace(/\./g, ""));
+  if (commas > 1 || points > 1) return whole(written) ? done(digits.replace(/[.,]/g, "")) : unread;
+  const [front, fraction = ""] = written.split(/[.,]/);
+  if (!whole(front) || !/^\d*$/.test(fraction)) return unread;
   if (commas === 1 && /^[1-9]\d{0,2},\d{3}$/.test(digits)) {
     if (decimalComma === undefined) {
       const readings: [number, number] = [
