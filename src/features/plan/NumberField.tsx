@@ -27,6 +27,10 @@ export function NumberField({
   const commit = (text: string) => {
     const read = parseNumber(text, true);
     if (!read.ok) return setProblem("Type a number.");
+    // "15 s" in a field of minutes is not 15 minutes.
+    const behind = read.rest.trim();
+    if (behind && behind !== unit)
+      return setProblem(unit ? `A number of ${unit}, without another unit.` : "A number alone.");
     if (whole && !Number.isInteger(read.value)) return setProblem("A whole number.");
     if (read.value < min) return setProblem(`At least ${min}.`);
     if (read.value > max) return setProblem(`At most ${max}.`);

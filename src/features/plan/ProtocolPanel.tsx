@@ -135,7 +135,11 @@ function Levels({ levels, onChange }: { levels: readonly number[]; onChange: (le
       .split(/[;\s]+/)
       .filter(Boolean)
       .map((t) => parseNumber(t.replace(/,$/, ""), true));
-    if (values.length === 0 || values.length > 6 || values.some((v) => !v.ok || v.value < 0 || v.value > 80))
+    if (
+      values.length === 0 ||
+      values.length > 6 ||
+      values.some((v) => !v.ok || !/^K?$/.test(v.rest.trim()) || v.value < 0 || v.value > 80)
+    )
       return setProblem("One to six numbers from 0 to 80, with spaces between: 0 15 30.");
     setProblem(null);
     setDraft(null);

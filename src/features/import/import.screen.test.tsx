@@ -1,0 +1,292 @@
+import { fireEvent, screen, within } from "@testing-library/react";
+import { useState } from "react";
+import { ABSORBER_FORMS, FORMS } from "@/core/collector/form/list";
+import { sniffLog } from "@/core/log/sniff";
+import { CORRUGATED, simulateBench } from "@/core/rig/bench";
+import type { Inspection } from "@/services/imports";
+import { CHANNEL_WORDS } from "@/words/channels";
+import { FORM_WORDS } from "@/words/forms";
+import { laneLogCsv, weatherLogCsv } from "../../../demo/logFiles";
+import { router } from "../../../scripts/testing/screens/navigation";
+import { plain, settle, show } from "../../../scripts/testing/screens/screen";
+import { importing } from "../../../scripts/testing/screens/pages";
+import { newLane, type ImportDraft, type LaneDraft } from "./draft";
+import Importer from "./Importer";
+import { LaneCard } from "./LaneCard";
+
+const [run] = simulateBench({
+  seed: 5,
+  stepS: 600,
+  hours: [9, 17],
+  accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
+  specimens: ["A", "B"].map((lane) => ({
+    lane,
+    variant: lane,
+    collector: CORRUGATED,
+    areaM2: 2,
+    massFlowKgPerS: 0.04,
+  })),
+  inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }],
+  runs: [
+    {
+      run: "1",
+      days: [{ dateMs: Date.UTC(2026, 9, 5, 10), cloudiness: 0, meanAmbientC: 9, meanWind: 1.5 }],
+      stations: { A: 1, B: 2 },
+    },
+  ],
+});
+
+let lastId = 0;
+function inspect(name: string, text: string): Inspection {
+  const found = sniffLog(text, { whole: true });
+  return {
+    file: { id: ++lastId, name, bytes: text.length, sha256: String(lastId) },
+    encoding: "utf-8",
+    rows: [],
+    alreadyIn: [],
+    ...(found.ok ? { layout: found.layout, problem: null } : { layout: null, problem: found.problem }),
+  } as Inspection;
+}
+
+/** Uploads answer with what the server would have seen. */
+const seen = new Map<string, Inspection>();
+class Upload {
+  upload: { onprogress?: (e: { loaded: number; total: number }) => void } = {};
+  onload?: () => void;
+  status = 200;
+  response: unknown = null;
+  private name = "";
+  open() {}
+  setRequestHeader(key: string, value: string) {
+    if (key === "x-file-name") this.name = decodeURIComponent(value);
+  }
+  abort() {}
+  send() {
+    this.response = seen.get(this.name);
+    this.status = this.response ? 200 : 400;
+    if (!this.response) this.response = { error: `${this.name} is empty.` };
+    this.upload.onprogress?.({ loaded: 1, total: 1 });
+    this.onload?.();
+  }
+}
+
+const server = jest.fn();
+beforeEach(() => {
+  window.localStorage.clear();
+  seen.clear();
+  Object.assign(global, { XMLHttpRequest: Upload });
+  server.mockReset();
+  global.fetch = server as unknown as typeof fetch;
+});
+
+const files: [string, string][] = [
+  ["lanes.csv", laneLogCsv(run.log, "Europe/Zurich")],
+  ["weather.csv", weatherLogCsv(run.log)],
+];
+async function drop(list: [string, string][] = files) {
+  const { heads, lastRuns, sites } = importing();
+  const shown = await show(<Importer heads={heads} lastRuns={lastRuns} sites={sites} target={null} />);
+  for (const [name, text] of list) if (text) seen.set(name, inspect(name, text));
+  fireEvent.change(screen.getByLabelText("Choose log files"), {
+    target: { files: list.map(([name]) => new File(["x"], name)) },
+  });
+  for (let i = 0; i < 6; i++) await settle();
+  return shown;
+}
+const sentence = () => plain(screen.getByRole("heading", { level: 1 }));
+/** The experiment’s own name stands first; each lane has one too. */
+const title = () => screen.getAllByRole("textbox", { name: "Name" })[0];
+const goes = () => screen.getByRole("button", { name: /Import as one run/ });
+const notes = () => plain(screen.getByRole("region", { name: "Import" }));
+const kept = () => JSON.parse(window.localStorage.getItem("bravel-import-draft")!) as ImportDraft;
+
+describe("dropped logs", () => {
+  test("are guessed column by column, with a lane for each letter, and cannot go on without a name", async () => {
+    const { user } = await drop();
+    expect(sentence()).toBe("2 files with 2 lanes: check the columns, then import.");
+    for (const lane of ["A", "B"])
+      expect(screen.getByRole("group", { name: new RegExp(`^Lane ${lane}|${lane}`) })).toBeInTheDocument();
+    expect(notes()).toContain("Give the experiment a name.");
+    expect(goes()).toBeDisabled();
+    await user.type(title(), "Two sheets");
+    expect(goes()).toBeEnabled();
+  });
+
+  test("a column given away leaves its lane without, and that is said", async () => {
+    const { user } = await drop();
+    const select = screen
+      .getAllByRole("combobox", { name: /stands for$/ })
+      .find((s) => (s as HTMLSelectElement).value === "outlet")!;
+    await user.selectOptions(select, "kept, not used");
+    expect(notes()).toMatch(/has no outlet temperature: it will give no points/);
+  });
+
+  test("two columns for one thing block the import until one is left unused", async () => {
+    const { user } = await drop();
+    const selects = screen.getAllByRole("combobox", { name: /stands for$/ }) as HTMLSelectElement[];
+    const outlet = selects.find((s) => s.value === "outlet")!;
+    await user.selectOptions(outlet, CHANNEL_WORDS.inlet);
+    expect(notes()).toMatch(/two columns stand for inlet of lane A/);
+    await user.type(title(), "x");
+    expect(goes()).toBeDisabled();
+  });
+
+  test("without the weather there is heat and no ranking, and it says so", async () => {
+    await drop(files.slice(0, 1));
+    expect(notes()).toMatch(/No irradiance column/);
+    expect(notes()).toMatch(/No outside temperature column/);
+  });
+
+  test("dates that can be read two ways are asked, and nothing goes on before the answer", async () => {
+    const text =
+      "time;A in (°C);A out (°C)\n05/06/2026 10:00;20,1;40,2\n05/06/2026 10:01;20,2;40,3\n06/06/2026 10:02;20,1;40,1\n";
+    const { user } = await drop([["both.csv", text]]);
+    await user.type(title(), "x");
+    expect(screen.getByRole("alert")).toHaveTextContent(/can be read two ways/);
+    expect(goes()).toBeDisabled();
+    await user.click(screen.getByRole("radio", { name: "day first" }));
+    expect(screen.queryByText(/can be read two ways/)).toBeNull();
+    expect(goes()).toBeEnabled();
+  });
+
+  test("one the server refuses is named with its reason, the others stay", async () => {
+    await drop([["empty.csv", ""], files[0]]);
+    expect(screen.getAllByRole("alert").map(plain)).toContain("empty.csv is empty.");
+    expect(sentence()).toMatch(/^1 file with 2 lanes/);
+  });
+
+  test("files of one shape share one mapping", async () => {
+    await drop([files[0], ["lanes-2.csv", files[0][1]]]);
+    expect(plain(document.body)).toContain("same columns as lanes.csv");
+    expect(screen.getAllByRole("table")).toHaveLength(1);
+  });
+
+  test("a reload in the middle loses nothing; starting over forgets it", async () => {
+    const first = await drop();
+    await first.user.type(title(), "Two sheets");
+    first.unmount();
+    const { heads, lastRuns, sites } = importing();
+    const { user } = await show(<Importer heads={heads} lastRuns={lastRuns} sites={sites} target={null} />);
+    expect(title()).toHaveValue("Two sheets");
+    expect(sentence()).toMatch(/^2 files/);
+    await user.click(screen.getByRole("button", { name: "Start over" }));
+    expect(kept().files).toEqual([]);
+  });
+
+  test("into an experiment that is there, lanes and instruments are those of its last run", async () => {
+    const { user } = await drop();
+    const { heads, lastRuns } = importing();
+    const head = heads.find((h) => h.name === "Absorber shapes")!;
+    await user.selectOptions(screen.getByRole("combobox", { name: "Experiment" }), head.name);
+    const draft = kept();
+    expect(draft.target).toBe(head.id);
+    expect(draft.tilt).toBe(lastRuns[head.id]!.setup.plane.tilt);
+    expect(draft.lanes.A.name).toBe(head.lanes[0].variant);
+    expect(screen.queryByRole("textbox", { name: "Question" })).toBeNull();
+  });
+});
+
+describe("importing", () => {
+  const answer = (lines: object[], status = 200) => {
+    const text = lines.map((l) => `${JSON.stringify(l)}\n`).join("");
+    const chunks = [text.slice(0, text.length / 2), text.slice(text.length / 2)];
+    return {
+      ok: status === 200,
+      status,
+      json: async () => lines[0],
+      body: {
+        pipeThrough: () => ({
+          getReader: () => ({
+            read: async () => (chunks.length ? { done: false, value: chunks.shift() } : { done: true }),
+          }),
+        }),
+      },
+    };
+  };
+  beforeEach(() => Object.assign(global, { TextDecoderStream: class {} }));
+  const go = async () => {
+    const shown = await drop();
+    await shown.user.type(title(), "Two sheets");
+    await shown.user.click(goes());
+    for (let i = 0; i < 6; i++) await settle();
+    return shown;
+  };
+
+  test("done leads to Read, and the draft is forgotten", async () => {
+    server.mockImplementation(async () =>
+      answer([
+        { phase: "reading", file: 0, files: 2, share: 0.5, rows: 100 },
+        { phase: "done", experimentId: 9, streams: [] },
+      ]),
+    );
+    await go();
+    expect(router.push).toHaveBeenCalledWith("/experiments/9/read");
+    expect(window.localStorage.getItem("bravel-import-draft")).toBeNull();
+  });
+
+  test.each([
+    [{ phase: "failed", failure: { kind: "fileGone" } }, /no longer kept/],
+    [{ phase: "failed", failure: { kind: "zoneUnknown", zone: "Mars/Base" } }, /“Mars\/Base” is not known/],
+    [{ phase: "failed", failure: { kind: "laneUnknown", letter: "C" } }, /Lane C does not belong/],
+    [{ phase: "failed", error: "The disk is full." }, /The disk is full/],
+    [{ phase: "reading", file: 0, files: 2, share: 0.5, rows: 100 }, /connection ended before the import did/],
+  ])("%j is said, and files and settings are still there", async (line, words) => {
+    server.mockImplementation(async () => answer([line]));
+    await go();
+    expect(screen.getByRole("alert")).toHaveTextContent(words);
+    expect(router.push).not.toHaveBeenCalled();
+    expect(kept().files).toHaveLength(2);
+    expect(goes()).toBeEnabled();
+  });
+
+  test("a refused request shows the server’s own words", async () => {
+    server.mockImplementation(async () => answer([{ error: "name: too long" }], 400));
+    await go();
+    expect(screen.getByRole("alert")).toHaveTextContent("name: too long");
+  });
+});
+
+describe("a lane", () => {
+  function Card({ first, ...rest }: { first: LaneDraft } & Partial<React.ComponentProps<typeof LaneCard>>) {
+    const [lane, setLane] = useState(first);
+    return <LaneCard letter="B" known={false} flow="speed" others={["A"]} {...rest} lane={lane} onChange={setLane} />;
+  }
+
+  test.each(ABSORBER_FORMS)("%s asks for the fluid only where there is a choice", async (form) => {
+    const { user } = await show(<Card first={newLane("B", 2)} />);
+    await user.selectOptions(screen.getByRole("combobox", { name: "Absorber" }), FORM_WORDS[form]);
+    const fixed = screen.queryByText("air, by the absorber");
+    expect(fixed !== null).toBe(FORMS[form].carries === "air");
+  });
+
+  test("a copy takes its design from the other, and is asked for nothing of it", async () => {
+    const { user } = await show(<Card first={newLane("B", 2)} />);
+    await user.selectOptions(screen.getByRole("combobox", { name: "Copy of" }), "lane A (identical pair)");
+    expect(screen.queryByRole("combobox", { name: "Absorber" })).toBeNull();
+    expect(screen.queryByRole("textbox", { name: "Gross area" })).toBeNull();
+    expect(screen.getByRole("textbox", { name: /Probes good to/ })).toBeInTheDocument();
+  });
+
+  test.each([
+    ["speed", "Inner diameter", true],
+    ["mass", "Inner diameter", false],
+    ["volume", "Mean ÷ read speed", false],
+    ["constant", "Mass flow, not logged", true],
+  ] as const)("with %s logged, %s is asked: %s", async (flow, label, wanted) => {
+    await show(<Card first={newLane("B", 2)} flow={flow} />);
+    expect(screen.queryByRole("textbox", { name: label }) !== null).toBe(wanted);
+  });
+
+  test("a rectangular duct has two sides", async () => {
+    const { user } = await show(<Card first={newLane("B", 2)} />);
+    await user.selectOptions(screen.getByRole("combobox", { name: "Duct" }), "rectangular");
+    expect(within(document.body).getByRole("textbox", { name: "Inner width" })).toBeInTheDocument();
+    expect(screen.getByRole("textbox", { name: "Inner height" })).toBeInTheDocument();
+  });
+
+  test("one that is known keeps its design; its place and instruments belong to the run", async () => {
+    await show(<Card first={{ ...newLane("B", 2), name: "Mesh layers" }} known />);
+    expect(screen.queryByRole("combobox", { name: "Copy of" })).toBeNull();
+    expect(screen.getByRole("spinbutton", { name: "Place on the bench" })).toHaveValue(2);
+  });
+});
