@@ -19,7 +19,7 @@ async function project(own) {
   return { ...base, transformIgnorePatterns: [`/node_modules/(?!(${esModules.join("|")})/)`], ...rest };
 }
 
-export default {
+const config = {
   reporters: ["default"],
   projects: [
     // Under a minute, without a database: to be run at every turn.
@@ -47,3 +47,5 @@ export default {
     }),
   ],
 };
+
+export default config;

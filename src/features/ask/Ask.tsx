@@ -1,7 +1,6 @@
 "use client";
 
-import { useMemo, useState, useTransition } from "react";
-import { toast } from "sonner";
+import { useMemo, useState } from "react";
 import { ASPECTS, type Aspect } from "@/core/collector/compare";
 import { fairness } from "@/core/collector/fairness";
 import { quantityText } from "@/core/quantity/format";
@@ -12,6 +11,7 @@ import type { ExperimentView } from "@/services/views";
 import type { VariantsView } from "@/services/variants";
 import { usePreferences } from "@/ui/preferences";
 import { ASPECT_WORDS, listWords } from "@/words/build";
+import { useAct } from "@/ui/useAct";
 import { Difference } from "./Difference";
 import { Differences } from "./Differences";
 import { PredictedRanking } from "./PredictedRanking";
@@ -23,17 +23,13 @@ export function Ask({ view, variants: v }: { view: ExperimentView; variants: Var
   const { settings } = head;
   const { ask } = settings;
   const { system } = usePreferences();
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const designs = useMemo(() => v.variants.map((x) => x.design), [v.variants]);
   const studies = useStudies(designs, v.operating, v.lowestC);
   const named = useMemo(() => v.variants.map((x) => ({ letter: x.letter, design: x.design })), [v.variants]);
   const factors = useMemo(() => ask.factors.map((f) => f.aspects), [ask.factors]);
   const fair = useMemo(() => fairness(named, ask.heldEqual, factors), [named, ask.heldEqual, factors]);
-  const change = (part: Partial<ExperimentSettings>) =>
-    start(async () => {
-      const result = await changeSettings(head.id, part);
-      if (!result.ok) toast.error(result.error);
-    });
+  const change = (part: Partial<ExperimentSettings>) => act(() => changeSettings(head.id, part));
   const changeAsk = (part: Partial<ExperimentSettings["ask"]>) => change({ ask: { ...ask, ...part } });
   /** Name of what an aspect belongs to: its factor, or itself. */
   const nameOf = (a: Aspect) => ask.factors.find((f) => f.aspects.includes(a))?.name.toLowerCase() ?? ASPECT_WORDS[a];
@@ -117,13 +113,10 @@ function verdictWords(f: ReturnType<typeof fairness>, count: number, nameOf: (a:
 function Question({ id, name: name0, question: question0 }: { id: number; name: string; question: string }) {
   const [name, setName] = useState(name0);
   const [question, setQuestion] = useState(question0);
-  const [busy, start] = useTransition();
-  const keep = () =>
-    start(async () => {
-      if (name === name0 && question === question0) return;
-      const result = await changeQuestion(id, { name, question });
-      if (!result.ok) toast.error(result.error);
-    });
+  const { busy, act } = useAct();
+  const keep = () => {
+    if (name !== name0 || question !== question0) act(() => changeQuestion(id, { name, question }));
+  };
   return (
     <section>
       <div className="head">

@@ -2,7 +2,7 @@
 
 import dynamic from "next/dynamic";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
-import { useMemo, useState, useTransition } from "react";
+import { useMemo, useState } from "react";
 import { toast } from "sonner";
 import { LIBRARY } from "@/core/materials/library";
 import type { Design } from "@/core/collector/design";
@@ -13,6 +13,7 @@ import { LaneMark } from "@/ui/LaneMark";
 import { changeName, createVariant, removeVariant } from "@/features/experiment/variantActions";
 import { Builder } from "./Builder";
 import { useStudies } from "@/features/experiment/useStudy";
+import { useAct } from "@/ui/useAct";
 
 // The board opens on the design; its other views come when asked for.
 const BillPanel = dynamic(() => import("./BillPanel").then((m) => m.BillPanel));
@@ -52,19 +53,20 @@ export default function Build({ view, shown: given }: { view: VariantsView; show
     lowestC,
     known,
   );
-  const [, start] = useTransition();
+  const { act } = useAct();
   const go = (change: Record<string, string>) => {
     const next = new URLSearchParams(query);
     for (const [k, v] of Object.entries(change)) next.set(k, v);
     router.push(`${path}?${next}`, { scroll: false });
   };
   const create = (name: string, design: Design, note: string) =>
-    start(async () => {
-      const result = await createVariant(experimentId, name, design, note);
-      if (!result.ok) return void toast.error(result.error);
-      go({ v: result.letter, view: "design" });
-      toast.success(`${name} is variant ${result.letter}.`);
-    });
+    act(
+      () => createVariant(experimentId, name, design, note),
+      (result) => {
+        go({ v: result.letter, view: "design" });
+        toast.success(`${name} is variant ${result.letter}.`);
+      },
+    );
 
   if (!variant) return <Empty onCreate={create} />;
   return (
@@ -196,22 +198,20 @@ function NewVariant({
 
 function VariantMenu({ experimentId, variant }: { experimentId: number; variant: Variant }) {
   const [name, setName] = useState<string | null>(null);
-  const [busy, start] = useTransition();
-  const rename = () =>
-    start(async () => {
-      if (name === null || name.trim() === variant.name) return setName(null);
-      const result = await changeName(experimentId, variant.id, name);
-      if (!result.ok) return void toast.error(result.error);
-      setName(null);
-    });
+  const { busy, act, undoable } = useAct();
+  const rename = () => {
+    if (name === null || name.trim() === variant.name) return setName(null);
+    act(
+      () => changeName(experimentId, variant.id, name),
+      () => setName(null),
+    );
+  };
   const remove = () =>
-    start(async () => {
-      const result = await removeVariant(experimentId, variant.id, true);
-      if (!result.ok) return void toast.error(result.error);
-      toast(`${variant.name} removed.`, {
-        action: { label: "Undo", onClick: () => void removeVariant(experimentId, variant.id, false) },
-      });
-    });
+    undoable(
+      () => removeVariant(experimentId, variant.id, true),
+      () => removeVariant(experimentId, variant.id, false),
+      `${variant.name} removed.`,
+    );
   if (name !== null)
     return (
       <form

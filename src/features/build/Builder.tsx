@@ -24,6 +24,7 @@ import { SectionView } from "./SectionView";
 import { Sentence } from "./Sentence";
 import { forgetDraft, readDraft, writeDraft } from "./storage";
 import { useStudy } from "@/features/experiment/useStudy";
+import { useAct } from "@/ui/useAct";
 
 /** One variant on the drawing board: edit, see it move, keep it as a revision. */
 export function Builder({
@@ -247,15 +248,16 @@ function Save({
   blocked: boolean;
   onSaved: () => void;
 }) {
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const what = changed ? listWords(differences(variant.design, design).map((a) => ASPECT_WORDS[a])) : "";
   const save = () =>
-    start(async () => {
-      const result = await saveVariant(experimentId, variant.id, { ...design, sketch: false }, what);
-      if (!result.ok) return void toast.error(result.error);
-      onSaved();
-      toast.success(`Revision ${result.revision} kept.`);
-    });
+    act(
+      () => saveVariant(experimentId, variant.id, { ...design, sketch: false }, what),
+      (result) => {
+        onSaved();
+        toast.success(`Revision ${result.revision} kept.`);
+      },
+    );
   return (
     <button
       type="button"

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState, useTransition } from "react";
+import { useState } from "react";
 import { toast } from "sonner";
 import { designAreas, layerMasses } from "@/core/collector/content";
 import { quantityText } from "@/core/quantity/format";
@@ -12,21 +12,23 @@ import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { usePreferences } from "@/ui/preferences";
 import { parsedProblem } from "@/words/quantity";
 import { buildSpecimen, measureSpecimen, takeSpecimenAway } from "@/features/experiment/variantActions";
+import { useAct } from "@/ui/useAct";
 
 /** The physical copies of a variant: what was really built, to which revision, and how far from the plan. */
 export function SpecimensPanel({ experimentId, variant }: { experimentId: number; variant: Variant }) {
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const { specimens } = variant;
   const build = () =>
-    start(async () => {
-      const result = await buildSpecimen(experimentId, variant.id);
-      if (!result.ok) return void toast.error(result.error);
-      toast.success(
-        result.letter
-          ? `Specimen ${result.number} stands as lane ${result.letter}.`
-          : `Specimen ${result.number} is kept; all eight lanes are taken, so it has none.`,
-      );
-    });
+    act(
+      () => buildSpecimen(experimentId, variant.id),
+      (result) => {
+        toast.success(
+          result.letter
+            ? `Specimen ${result.number} stands as lane ${result.letter}.`
+            : `Specimen ${result.number} is kept; all eight lanes are taken, so it has none.`,
+        );
+      },
+    );
   return (
     <div>
       <h1 className="sentence">
@@ -90,18 +92,11 @@ function OneSpecimen({
   variant: Variant;
   specimen: Specimen;
 }) {
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const [note, setNote] = useState(s.asBuilt.note);
   const keep = (asBuilt: AsBuilt, revision = s.revision) =>
-    start(async () => {
-      const result = await measureSpecimen(experimentId, s.id, { asBuilt, revision });
-      if (!result.ok) toast.error(result.error);
-    });
-  const remove = () =>
-    start(async () => {
-      const result = await takeSpecimenAway(experimentId, s.id);
-      if (!result.ok) toast.error(result.error);
-    });
+    act(() => measureSpecimen(experimentId, s.id, { asBuilt, revision }));
+  const remove = () => act(() => takeSpecimenAway(experimentId, s.id));
   return (
     <li className="border-b border-ink py-2" data-specimen={s.number}>
       <div className="flex flex-wrap items-center gap-3">

@@ -1,23 +1,18 @@
 "use client";
 
-import { useTransition } from "react";
-import { toast } from "sonner";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { changeSettings } from "@/features/experiment/actions";
 import type { ExperimentView } from "@/services/views";
 import { QuantityField } from "@/ui/QuantityField";
 import { Choice } from "@/ui/Choice";
+import { useAct } from "@/ui/useAct";
 
 /** Where the winner will be used: a change here ranks anew at once. */
 export function OperatingPoint({ view }: { view: ExperimentView }) {
   const { head } = view;
   const { settings } = head;
-  const [busy, start] = useTransition();
-  const change = (part: Partial<ExperimentSettings>) =>
-    start(async () => {
-      const result = await changeSettings(head.id, part);
-      if (!result.ok) toast.error(result.error);
-    });
+  const { busy, act } = useAct();
+  const change = (part: Partial<ExperimentSettings>) => act(() => changeSettings(head.id, part));
   const point = (part: Partial<ExperimentSettings["operatingPoint"]>) =>
     change({ operatingPoint: { ...settings.operatingPoint, ...part } });
   return (

@@ -11,6 +11,7 @@ import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 import { bathProblemWords, bathWarningWords } from "@/words/prove";
+import { useAct } from "@/ui/useAct";
 import { keepCalibration, lookAtBath, tryBath, type BathAnswer } from "./actions";
 
 const label = (header: string) => header.replace(/\s*[([][^)\]]*[)\]]\s*$/, "").trim() || header;
@@ -25,6 +26,7 @@ export function Bath({ zone }: { zone: string }) {
   const [error, setError] = useState<string | null>(null);
   const [table, setTable] = useState<string | null>(null);
   const [busy, start] = useTransition();
+  const { act } = useAct();
 
   const work = (next: { file: Extract<BathFile, { ok: true }>; columns: BathColumn[]; options: BathOptions }) =>
     start(async () => {
@@ -80,13 +82,14 @@ export function Bath({ zone }: { zone: string }) {
     if (file) work({ file, columns, options: next });
   };
   const keep = () =>
-    start(async () => {
-      const result = await keepCalibration(name, { fileId: file!.fileId, zone, columns, options });
-      if (!result.ok) return void toast.error(result.error);
-      toast.success(`${name} is kept. Apply it above.`);
-      setFile(null);
-      setAnswer(null);
-    });
+    act(
+      () => keepCalibration(name, { fileId: file!.fileId, zone, columns, options }),
+      () => {
+        toast.success(`${name} is kept. Apply it above.`);
+        setFile(null);
+        setAnswer(null);
+      },
+    );
 
   return (
     <section aria-labelledby="bath" className="no-print">

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState, useTransition } from "react";
+import { useState } from "react";
 import { toast } from "sonner";
 import {
   rectangularTraversePoints,
@@ -75,7 +75,7 @@ function Traverse({ experimentId, prove }: { experimentId: number; prove: ProveV
   const [lines, setLines] = useState(2);
   const [texts, setTexts] = useState<Record<string, string>>({});
   const [usual, setUsual] = useState("");
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const points =
     shape === "round"
       ? Array.from({ length: lines }, () => roundTraversePoints(diameterM, 6))
@@ -109,15 +109,17 @@ function Traverse({ experimentId, prove }: { experimentId: number; prove: ProveV
     all[all.indexOf(e.currentTarget) + 1]?.focus();
   };
   const apply = () =>
-    start(async () => {
-      const done = await applyFlowFactor(experimentId, {
-        runIds: prove.runs.map((r) => r.id),
-        detail: { meter, method: "traverse", factor: result!.profileFactor!, limit },
-        reason: `traverse of ${points.flat().length} places`,
-      });
-      if (!done.ok) return void toast.error(done.error);
-      toast.success("Laid over the runs; results are recomputed.");
-    });
+    act(
+      () =>
+        applyFlowFactor(experimentId, {
+          runIds: prove.runs.map((r) => r.id),
+          detail: { meter, method: "traverse", factor: result!.profileFactor!, limit },
+          reason: `traverse of ${points.flat().length} places`,
+        }),
+      () => {
+        toast.success("Laid over the runs; results are recomputed.");
+      },
+    );
   let n = 0;
   return (
     <details className="no-print">

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState, useTransition } from "react";
+import { useState } from "react";
 import { toast } from "sonner";
 import { quantityText } from "@/core/quantity/format";
 import { expanded } from "@/core/uncertainty/coverage";
@@ -130,34 +130,28 @@ function OneCalibration({
   keys: readonly string[];
   applied: ProveView["applied"][number] | null;
 }) {
-  const [busy, start] = useTransition();
-  const { undoable } = useAct();
+  const { busy, act, undoable } = useAct();
   const { system } = usePreferences();
   const own = c.result.probes.map((p) => p.key);
   const [mapping, setMapping] = useState<Record<string, string>>(
     () => applied?.probes ?? Object.fromEntries(keys.flatMap((k) => (own.includes(k) ? [[k, k]] : []))),
   );
   const matched = Object.values(mapping).filter(Boolean).length;
-  const report = async (work: Promise<{ ok: true } | { ok: false; error: string }>, done: string) => {
-    const result = await work;
-    if (!result.ok) return void toast.error(result.error);
-    toast.success(done);
-  };
   const on = () =>
-    start(() =>
-      report(
+    act(
+      () =>
         applyToRuns(experimentId, {
           calibrationId: c.id,
           runIds: runs.map((r) => r.id),
           probes: Object.fromEntries(Object.entries(mapping).filter(([, v]) => v)),
           reason: c.name,
         }),
-        "Laid over the runs; results are recomputed.",
-      ),
+      () => toast.success("Laid over the runs; results are recomputed."),
     );
   const off = () =>
-    start(() =>
-      report(removeLayers(experimentId, applied!.layerIds, true), "Taken off; the stated limits count again."),
+    act(
+      () => removeLayers(experimentId, applied!.layerIds, true),
+      () => toast.success("Taken off; the stated limits count again."),
     );
   const remove = () =>
     undoable(

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState, useTransition } from "react";
+import { useState } from "react";
 import { toast } from "sonner";
 import { boilingPoint } from "@/core/calibration/twoPoint";
 import { standardPressure } from "@/core/fluids/moistAir";
@@ -8,6 +8,7 @@ import { quantityText } from "@/core/quantity/format";
 import { usePreferences } from "@/ui/preferences";
 import { holdEnter } from "@/ui/holdEnter";
 import { QuantityField } from "@/ui/QuantityField";
+import { useAct } from "@/ui/useAct";
 import { keepTwoPoint } from "./actions";
 
 /** One probe in ice water and in boiling water, whose temperature here follows from the pressure. */
@@ -18,18 +19,20 @@ export function TwoPoint({ altitudeM }: { altitudeM: number }) {
   const [pressurePa, setPressure] = useState(() => Math.round(standardPressure(altitudeM) / 100) * 100);
   const boiling = boilingPoint(pressurePa);
   const [boilC, setBoil] = useState<number | null>(null);
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const ready = label.trim() !== "" && iceC !== null && boilC !== null;
-  const keep = () =>
-    start(async () => {
-      if (iceC === null || boilC === null) return;
-      const result = await keepTwoPoint({ label, iceC, boilC, pressurePa, standardK: 0.1 });
-      if (!result.ok) return void toast.error(result.error);
-      toast.success(`${label} is calibrated at two points. Apply it above.`);
-      setLabel("");
-      setIce(null);
-      setBoil(null);
-    });
+  const keep = () => {
+    if (iceC === null || boilC === null) return;
+    act(
+      () => keepTwoPoint({ label, iceC, boilC, pressurePa, standardK: 0.1 }),
+      () => {
+        toast.success(`${label} is calibrated at two points. Apply it above.`);
+        setLabel("");
+        setIce(null);
+        setBoil(null);
+      },
+    );
+  };
   return (
     <details className="no-print">
       <summary className="cursor-pointer font-semibold text-action">Two fixed points: ice and boiling water</summary>

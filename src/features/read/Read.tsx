@@ -1,8 +1,7 @@
 "use client";
 
 import Link from "next/link";
-import { useState, useTransition } from "react";
-import { toast } from "sonner";
+import { useState } from "react";
 import { chooseRules } from "@/features/experiment/actions";
 import { CurveChart } from "@/features/experiment/CurveChart";
 import type { PredictedCurve } from "@/services/variants";
@@ -13,6 +12,7 @@ import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { doubtWords } from "@/words/doubts";
 import { failureWords, LIMIT_WORDS } from "@/words/judge";
+import { useAct } from "@/ui/useAct";
 import { Cleaning } from "./Cleaning";
 import { RuleEditor } from "./RuleEditor";
 import { Traces } from "./Traces";
@@ -22,7 +22,7 @@ import { WindowTable } from "./WindowTable";
 export function Read({ view, predicted }: { view: ExperimentView; predicted: readonly PredictedCurve[] }) {
   const { runs, head, points, curves, failures } = view;
   const [runId, setRunId] = useState(runs[0]?.id ?? 0);
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const { system } = usePreferences();
   const run = runs.find((r) => r.id === runId) ?? runs[0];
   if (!run)
@@ -42,11 +42,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
       return sum;
     }, {}),
   ).sort((a, b) => b[1] - a[1]);
-  const rules = (name: "standard" | "backyard") =>
-    start(async () => {
-      const result = await chooseRules(head.id, name);
-      if (!result.ok) toast.error(result.error);
-    });
+  const rules = (name: "standard" | "backyard") => act(() => chooseRules(head.id, name));
   return (
     <div className="grid grid-cols-1 gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
       <section className="xl:col-span-2">

@@ -2,13 +2,12 @@
 
 import { Popover } from "radix-ui";
 import { SlidersHorizontal } from "lucide-react";
-import { useTransition } from "react";
-import { toast } from "sonner";
 import type { SteadyRules } from "@/core/log/windows";
 import type { QuantityId } from "@/core/quantity/quantities";
 import { changeSettings } from "@/features/experiment/actions";
 import type { ExperimentView } from "@/services/views";
 import { QuantityField } from "@/ui/QuantityField";
+import { useAct } from "@/ui/useAct";
 
 const LIMITS: {
   key: Exclude<keyof SteadyRules, "name">;
@@ -30,12 +29,9 @@ const LIMITS: {
 /** The limits themselves. The standard set is shown for reading; the backyard set is yours. */
 export default function RuleEditor({ view }: { view: ExperimentView }) {
   const { rules } = view.head.settings;
-  const [busy, start] = useTransition();
+  const { busy, act } = useAct();
   const change = (key: keyof SteadyRules, value: number) =>
-    start(async () => {
-      const result = await changeSettings(view.head.id, { rules: { ...rules, name: "backyard", [key]: value } });
-      if (!result.ok) toast.error(result.error);
-    });
+    act(() => changeSettings(view.head.id, { rules: { ...rules, name: "backyard", [key]: value } }));
   return (
     <Popover.Root defaultOpen>
       <Popover.Trigger className="btn btn-plain">
