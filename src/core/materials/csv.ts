@@ -76,6 +76,10 @@ export const MATERIAL_RANGES: Record<
   pack: [0.0001, 1e6],
 };
 
+/** Text a spreadsheet would run is written behind an apostrophe, and read without it again. */
+const LIKE_A_FORMULA = /^'*[=@+\-\t\r]/;
+const APOSTROPHE = /^'(?='*[=@+\-\t\r])/;
+
 /** A table of materials as CSV, with units in the header. */
 export function materialsToCsv(materials: readonly Material[]): string {
   const rows = materials.map((m) => [
@@ -100,7 +104,8 @@ export function materialsToCsv(materials: readonly Material[]): string {
     m.note,
     m.source,
   ]);
-  return `${Papa.unparse({ fields: [...COLUMNS], data: rows }, { newline: "\n" })}\n`;
+  const escapeFormulae = LIKE_A_FORMULA;
+  return `${Papa.unparse({ fields: [...COLUMNS], data: rows }, { newline: "\n", escapeFormulae })}\n`;
 }
 
 /** Reads a table of materials; every bad cell is named, good rows are returned all the same. Semicolons and decimal commas are understood. */
@@ -134,7 +139,7 @@ function readRow(
   problems: MaterialProblem[],
   decimalComma: boolean,
 ): Material {
-  const text = (column: Column) => (cells[column] ?? "").trim();
+  const text = (column: Column) => (cells[column] ?? "").trim().replace(APOSTROPHE, "");
   const number = (column: Column, range: keyof typeof MATERIAL_RANGES, fallback: number | null): number | null => {
     const raw = text(column);
     if (raw === "") {

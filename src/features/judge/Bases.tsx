@@ -5,18 +5,19 @@ import { pipeLength } from "@/core/collector/design";
 import type { QuantityId } from "@/core/quantity/quantities";
 import type { ExperimentView } from "@/services/views";
 import { LaneMark } from "@/ui/LaneMark";
+import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 
-const COLUMNS = ["box", "gross", "aperture", "absorber", "metre"] as const;
-type Column = (typeof COLUMNS)[number];
-const WORDS: Record<Column, string> = {
+const BASES = ["box", "gross", "aperture", "absorber", "metre"] as const;
+type Basis = (typeof BASES)[number];
+const WORDS: Record<Basis, string> = {
   box: "per box",
   gross: "per gross area",
   aperture: "per aperture",
   absorber: "per covered area",
   metre: "per metre of pipe",
 };
-const QUANTITY: Record<Column, QuantityId> = {
+const QUANTITY: Record<Basis, QuantityId> = {
   box: "power",
   gross: "heatFlux",
   aperture: "heatFlux",
@@ -39,7 +40,7 @@ export function Bases({ view }: { view: ExperimentView }) {
     };
     const base = areas[head.settings.areaBasis];
     const metres = pipeLength(lane.design);
-    const by: Record<Column, number | null> = {
+    const by: Record<Basis, number | null> = {
       box: base,
       gross: base / areas.gross,
       aperture: base / areas.aperture,
@@ -48,10 +49,36 @@ export function Bases({ view }: { view: ExperimentView }) {
     };
     return [{ ...r, by, sketch: lane.design.sketch }];
   });
-  const best = (c: Column) =>
+  const best = (c: Basis) =>
     rows.filter((r) => r.by[c] !== null).sort((a, b) => b.heat.si * b.by[c]! - a.heat.si * a.by[c]!)[0]?.lane;
-  const shown = COLUMNS.filter((c) => rows.some((r) => r.by[c] !== null));
+  const shown = BASES.filter((c) => rows.some((r) => r.by[c] !== null));
   const winners = new Set(shown.filter((c) => c !== "metre").map(best));
+  const columns: Column<(typeof rows)[number]>[] = [
+    {
+      id: "lane",
+      title: "lane",
+      rowHeader: true,
+      value: (r) => r.lane,
+      cell: (r) => <LaneMark lane={r.lane} size={12} />,
+    },
+    ...shown.map((c): Column<(typeof rows)[number]> => ({
+      id: c,
+      title: WORDS[c],
+      number: true,
+      value: (r) => (r.by[c] === null ? null : r.heat.si * r.by[c]),
+      cell: ({ lane, heat, by }) => {
+        const per = by[c];
+        if (per === null) return "–";
+        const expanded = heat.expanded === null ? null : heat.expanded * per;
+        return (
+          <Figure
+            figure={{ si: heat.si * per, expanded, quantity: QUANTITY[c] }}
+            opens={c === head.settings.areaBasis ? { figure: "laneHeat", lane } : undefined}
+          />
+        );
+      },
+    })),
+  ];
   return (
     <details open={winners.size > 1}>
       <summary className="cursor-pointer text-[13.5px] font-semibold text-action">
@@ -59,45 +86,7 @@ export function Bases({ view }: { view: ExperimentView }) {
           ? `Who is first depends on the basis: ${shown.map((c) => `${best(c)} ${WORDS[c]}`).join(", ")}`
           : "The same per box, other areas and metre of pipe"}
       </summary>
-      <div className="relative overflow-x-auto">
-        <table className="grid-table min-w-[480px]">
-          <thead>
-            <tr>
-              <th>lane</th>
-              {shown.map((c) => (
-                <th key={c} className="num">
-                  {WORDS[c]}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((r) => (
-              <tr key={r.lane}>
-                <th scope="row">
-                  <LaneMark lane={r.lane} size={12} />
-                </th>
-                {shown.map((c) => (
-                  <td key={c} className="num">
-                    {r.by[c] === null ? (
-                      "–"
-                    ) : (
-                      <Figure
-                        figure={{
-                          si: r.heat.si * r.by[c]!,
-                          expanded: r.heat.expanded === null ? null : r.heat.expanded * r.by[c]!,
-                          quantity: QUANTITY[c],
-                        }}
-                        opens={c === head.settings.areaBasis ? { figure: "laneHeat", lane: r.lane } : undefined}
-                      />
-                    )}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <DataTable label="Heat on every basis" file="bases" columns={columns} rows={rows} minWidth={480} />
       {rows.some((r) => r.sketch) && (
         <p className="side">
           Areas not measured are those of a sketch: draw the box in Build, or measure it under Specimens.

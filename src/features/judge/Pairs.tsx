@@ -5,6 +5,7 @@ import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView } from "@/services/views";
 import { Interval, scaleOver } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
+import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { chanceWords } from "@/words/judge";
@@ -23,6 +24,69 @@ export function Pairs({ view }: { view: ExperimentView }) {
   const low = Math.min(0, ...pairs.map((p) => show(p.difference.si - (p.difference.expanded ?? 0))));
   const smallest = view.head.settings.smallestDifference;
   const { min, max, step } = scaleOver(Math.min(low, -show(smallest)), reach);
+  const columns: Column<Pair>[] = [
+    {
+      id: "lanes",
+      title: "lanes",
+      rowHeader: true,
+      place: "whitespace-nowrap",
+      value: (p) => `${p.a} over ${p.b}${p.identical ? ", identical pair" : ""}`,
+      cell: (p) => (
+        <>
+          <LaneMark lane={p.a} size={12} /> <span className="text-ink-3">over</span> <LaneMark lane={p.b} size={12} />
+          {p.identical && <span className="side"> identical pair</span>}
+        </>
+      ),
+    },
+    {
+      id: "interval",
+      title: `± ${unit.symbol}`,
+      heading: <span className="sr-only">interval</span>,
+      sorts: false,
+      place: "min-w-[168px]",
+      value: (p) => show(p.difference.expanded ?? 0),
+      cell: (p) => (
+        <Interval
+          value={show(p.difference.si)}
+          half={show(p.difference.expanded ?? 0)}
+          {...{ min, max, step }}
+          zero
+          neutral={show(smallest)}
+          width={160}
+        />
+      ),
+    },
+    {
+      id: "difference",
+      title: `difference (95 %), ${unit.symbol}`,
+      heading: "difference (95 %)",
+      number: true,
+      value: (p) => show(p.difference.si),
+      cell: (p) => <Figure figure={p.difference} signed opens={{ figure: "difference", a: p.a, b: p.b }} />,
+    },
+    {
+      id: "windows",
+      title: "windows",
+      number: true,
+      value: (p) => p.windows,
+      cell: (p) => (
+        <>
+          {p.windows}
+          <span className="side">
+            {" "}
+            / {p.days} d{p.swapped ? ", swapped" : ""}
+          </span>
+        </>
+      ),
+    },
+    {
+      id: "chance",
+      title: "chance wrong",
+      number: true,
+      value: (p) => DECISION_WORDS[p.decision] ?? p.chanceWrong,
+      cell: (p) => <Decision pair={p} />,
+    },
+  ];
   return (
     <section aria-labelledby="pairs">
       <div className="head">
@@ -32,72 +96,20 @@ export function Pairs({ view }: { view: ExperimentView }) {
           {step} {unit.symbol}
         </span>
       </div>
-      <div className="relative overflow-x-auto">
-        <table className="grid-table">
-          <thead>
-            <tr>
-              <th scope="col">lanes</th>
-              <th scope="col">
-                <span className="sr-only">interval</span>
-              </th>
-              <th scope="col" className="num">
-                difference (95 %)
-              </th>
-              <th scope="col" className="num">
-                windows
-              </th>
-              <th scope="col" className="num">
-                chance wrong
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {pairs.map((p) => (
-              <tr key={p.a + p.b}>
-                <th scope="row" className="whitespace-nowrap">
-                  <LaneMark lane={p.a} size={12} /> <span className="text-ink-3">over</span>{" "}
-                  <LaneMark lane={p.b} size={12} />
-                  {p.identical && <span className="side"> identical pair</span>}
-                </th>
-                <td className="min-w-[168px]">
-                  <Interval
-                    value={show(p.difference.si)}
-                    half={show(p.difference.expanded ?? 0)}
-                    min={min}
-                    max={max}
-                    step={step}
-                    zero
-                    neutral={show(smallest)}
-                    width={160}
-                  />
-                </td>
-                <td className="num">
-                  <Figure figure={p.difference} signed opens={{ figure: "difference", a: p.a, b: p.b }} />
-                </td>
-                <td className="num">
-                  {p.windows}
-                  <span className="side">
-                    {" "}
-                    / {p.days} d{p.swapped ? ", swapped" : ""}
-                  </span>
-                </td>
-                <td className="num">
-                  {p.decision === "equal" ? (
-                    <b>equal</b>
-                  ) : p.decision === "cannotTell" ? (
-                    <b className="text-doubt">cannot tell</b>
-                  ) : (
-                    chanceWords(p.chanceWrong)
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <DataTable label="Pairwise differences" file="pairs" columns={columns} rows={pairs} />
       <p className="side mt-1">
         Decisions are adjusted for the number of comparisons (Holm). Equal: the 90 % interval lies inside the grey.
       </p>
     </section>
   );
+}
+
+type Pair = ExperimentView["pairs"][number];
+
+/** Where there is no order to be wrong about. */
+const DECISION_WORDS: Partial<Record<Pair["decision"], string>> = { equal: "equal", cannotTell: "cannot tell" };
+
+function Decision({ pair: { decision, chanceWrong } }: { pair: Pair }) {
+  const words = DECISION_WORDS[decision];
+  return words ? <b className={decision === "cannotTell" ? "text-doubt" : ""}>{words}</b> : chanceWords(chanceWrong);
 }

@@ -1,6 +1,9 @@
+"use client";
+
 import type { ExperimentView } from "@/services/views";
 import { formatNumber } from "@/core/quantity/format";
 import { LaneMark } from "@/ui/LaneMark";
+import { DataTable, type Column } from "@/ui/table/DataTable";
 import { clock } from "@/words/times";
 import { cleanWords } from "@/words/judge";
 
@@ -10,6 +13,34 @@ export function Cleaning({ view }: { view: ExperimentView }) {
   const rows = view.runs.flatMap((r) =>
     r.cleaning.flatMap((c) => c.findings.map((f) => ({ run: r.number, ...c, ...f }))),
   );
+  const columns: Column<(typeof rows)[number]>[] = [
+    { id: "run", title: "run", value: (r) => r.run },
+    {
+      id: "channel",
+      title: "channel",
+      value: (r) => r.channel,
+      cell: (r) => (
+        <>
+          {r.lane && <LaneMark lane={r.lane} size={11} />} {r.channel}
+        </>
+      ),
+    },
+    { id: "why", title: "why", place: "", value: (r) => cleanWords(r.reason) },
+    {
+      id: "count",
+      title: "readings",
+      number: true,
+      value: (r) => r.count,
+      cell: (r) => formatNumber(r.count, 0),
+    },
+    // Sorted by the instant, shown on the site's clock.
+    {
+      id: "from",
+      title: "from, to",
+      value: (r) => new Date(r.firstMs).toISOString(),
+      cell: (r) => `${when(r.firstMs)}, ${when(r.lastMs)}`,
+    },
+  ];
   return (
     <section aria-labelledby="cleaning" className="mt-4">
       <div className="head">
@@ -19,34 +50,7 @@ export function Cleaning({ view }: { view: ExperimentView }) {
       {rows.length === 0 ? (
         <p className="py-1">Nothing: no gaps, error codes, stuck probes or spikes found.</p>
       ) : (
-        <table className="grid-table">
-          <thead>
-            <tr>
-              <th scope="col">run</th>
-              <th scope="col">channel</th>
-              <th scope="col">why</th>
-              <th scope="col" className="num">
-                readings
-              </th>
-              <th scope="col">from, to</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((r, i) => (
-              <tr key={i}>
-                <td>{r.run}</td>
-                <td>
-                  {r.lane && <LaneMark lane={r.lane} size={11} />} {r.channel}
-                </td>
-                <td>{cleanWords(r.reason)}</td>
-                <td className="num">{formatNumber(r.count, 0)}</td>
-                <td>
-                  {when(r.firstMs)}, {when(r.lastMs)}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable label="Readings left out" file="left-out" columns={columns} rows={rows} />
       )}
     </section>
   );

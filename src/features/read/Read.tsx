@@ -8,6 +8,7 @@ import type { PredictedCurve } from "@/services/variants";
 import type { ExperimentView } from "@/services/views";
 import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
+import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { doubtWords } from "@/words/doubts";
@@ -132,54 +133,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
       </section>
       <section className="min-w-0">
         {curves.length > 0 && <CurveChart view={view} height={300} predicted={predicted} />}
-        <div className="relative overflow-x-auto">
-          <table className="grid-table mt-2">
-            <thead>
-              <tr>
-                <th scope="col">lane</th>
-                <th scope="col" className="num">
-                  η0
-                </th>
-                <th scope="col" className="num">
-                  a1
-                </th>
-                <th scope="col" className="num">
-                  windows
-                </th>
-                <th scope="col" className="num">
-                  scatter
-                </th>
-                <th scope="col" className="num">
-                  χ²
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {curves.map((c) => (
-                <tr key={c.lane}>
-                  <th scope="row">
-                    <LaneMark lane={c.lane} size={12} />
-                  </th>
-                  <td className="num">
-                    <Figure figure={c.eta0} opens={{ figure: "coefficient", lane: c.lane, name: "eta0" }} />
-                  </td>
-                  <td className="num">
-                    <Figure figure={c.a1} opens={{ figure: "coefficient", lane: c.lane, name: "a1" }} />
-                  </td>
-                  <td className="num">
-                    {c.points}
-                    <span className="side"> / {c.days} d</span>
-                  </td>
-                  <td className="num">
-                    {(c.residualSd * 100).toFixed(1)}
-                    <span className="text-ink-2">{"\u2009"}%</span>
-                  </td>
-                  <td className="num">{c.reducedChiSquare.toFixed(1)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Curves curves={curves} />
         <p className="side">
           χ² near 1: scatter is noise alone; well above: wind, haze or drift move the points too. The band counts it.
         </p>
@@ -189,3 +143,58 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
     </div>
   );
 }
+
+const CURVE_COLUMNS: Column<ExperimentView["curves"][number]>[] = [
+  {
+    id: "lane",
+    title: "lane",
+    rowHeader: true,
+    value: (c) => c.lane,
+    cell: (c) => <LaneMark lane={c.lane} size={12} />,
+  },
+  ...(["eta0", "a1"] as const).map((name): Column<ExperimentView["curves"][number]> => ({
+    id: name,
+    title: name === "eta0" ? "η0" : "a1",
+    number: true,
+    value: (c) => c[name].si,
+    cell: (c) => <Figure figure={c[name]} opens={{ figure: "coefficient", lane: c.lane, name }} />,
+  })),
+  {
+    id: "windows",
+    title: "windows",
+    number: true,
+    value: (c) => c.points,
+    cell: (c) => (
+      <>
+        {c.points}
+        <span className="side"> / {c.days} d</span>
+      </>
+    ),
+  },
+  {
+    id: "scatter",
+    title: "scatter",
+    number: true,
+    value: (c) => c.residualSd,
+    cell: (c) => (
+      <>
+        {(c.residualSd * 100).toFixed(1)}
+        <span className="text-ink-2">{"\u2009"}%</span>
+      </>
+    ),
+  },
+  {
+    id: "chi",
+    title: "χ²",
+    number: true,
+    value: (c) => c.reducedChiSquare,
+    cell: (c) => c.reducedChiSquare.toFixed(1),
+  },
+];
+
+/** The fitted coefficients, lane by lane. */
+const Curves = ({ curves }: { curves: ExperimentView["curves"] }) => (
+  <div className="mt-2">
+    <DataTable label="Fitted curves" file="curves" columns={CURVE_COLUMNS} rows={curves} />
+  </div>
+);

@@ -30,6 +30,10 @@ export interface Column<Row> {
   /** Heads its row. */
   rowHeader?: boolean;
   sorts?: boolean;
+  /** Classes of its cells. */
+  place?: string;
+  /** Buttons: neither copied nor saved, nor printed. */
+  tools?: boolean;
 }
 
 /** Rows drawn at once before the rest are made only as they scroll into sight. */
@@ -49,14 +53,20 @@ export function DataTable<Row extends object>({
   columns,
   rows,
   height = 480,
+  minWidth,
+  marked,
 }: {
   label: string;
-  /** Name of the CSV without ending. */
-  file: string;
+  /** Name of the CSV without ending; without it the table offers none. */
+  file?: string;
   columns: Column<Row>[];
   rows: Row[];
   /** px; long tables scroll inside it. */
   height?: number;
+  /** px; narrower screens scroll sideways. */
+  minWidth?: number;
+  /** Rows that stand out. */
+  marked?(row: Row): boolean;
 }) {
   const scroller = useRef<HTMLDivElement>(null);
   const defs = useMemo(() => {
@@ -66,7 +76,7 @@ export function DataTable<Row extends object>({
         helper.accessor((row) => c.value(row), {
           id: c.id,
           header: c.title,
-          enableSorting: c.sorts ?? true,
+          enableSorting: c.sorts ?? !c.tools,
           sortFn: c.number ? "basic" : "alphanumeric",
           sortUndefined: "last",
         }),
@@ -90,7 +100,8 @@ export function DataTable<Row extends object>({
   const drawn = long ? items.map((v) => sorted[v.index]) : sorted;
   const above = long ? (items[0]?.start ?? 0) : 0;
   const below = long ? virtual.getTotalSize() - (items.at(-1)?.end ?? 0) : 0;
-  const asCells = () => [columns.map((c) => c.title), ...sorted.map((r) => columns.map((c) => c.value(r.original)))];
+  const filed = columns.filter((c) => !c.tools);
+  const asCells = () => [filed.map((c) => c.title), ...sorted.map((r) => filed.map((c) => c.value(r.original)))];
   const copy = () =>
     copyTable(asCells()).then(
       () => toast.success(`${sorted.length} rows copied.`),
@@ -106,7 +117,7 @@ export function DataTable<Row extends object>({
         role="region"
         aria-label={label}
       >
-        <table className="grid-table" aria-rowcount={sorted.length + 1}>
+        <table className="grid-table" style={{ minWidth }} aria-rowcount={sorted.length + 1}>
           <thead className={long ? "sticky top-0 bg-sheet" : undefined}>
             {table.getHeaderGroups().map((group) => (
               <tr key={group.id}>
@@ -124,7 +135,7 @@ export function DataTable<Row extends object>({
           <tbody>
             {above > 0 && <Spacer px={above} />}
             {drawn.map((row) => (
-              <tr key={row.id}>
+              <tr key={row.id} className={marked?.(row.original) ? "bg-action-wash" : undefined}>
                 {columns.map((c) => (
                   <Cell key={c.id} column={c} row={row.original} />
                 ))}
@@ -138,13 +149,15 @@ export function DataTable<Row extends object>({
         <button type="button" className="btn btn-plain min-h-7" onClick={() => void copy()}>
           <Copy size={13} aria-hidden /> Copy
         </button>
-        <button
-          type="button"
-          className="btn btn-plain min-h-7"
-          onClick={() => void downloadCsv(`${file}.csv`, asCells())}
-        >
-          <Download size={13} aria-hidden /> CSV
-        </button>
+        {file && (
+          <button
+            type="button"
+            className="btn btn-plain min-h-7"
+            onClick={() => void downloadCsv(`${file}.csv`, asCells())}
+          >
+            <Download size={13} aria-hidden /> CSV
+          </button>
+        )}
         {long && <span className="side self-center">{sorted.length} rows</span>}
       </p>
     </div>
@@ -171,7 +184,7 @@ function Heading<Row>({
   const drawn = column.heading ?? column.title;
   const Arrow = sorted === "desc" ? ArrowDown : ArrowUp;
   return (
-    <th scope="col" className={column.number ? "num" : undefined} aria-sort={sorted ? ARIA_SORT[sorted] : undefined}>
+    <th scope="col" className={classes(column, false)} aria-sort={sorted ? ARIA_SORT[sorted] : undefined}>
       {onSort ? (
         <button
           type="button"
@@ -191,6 +204,14 @@ function Heading<Row>({
 
 function Cell<Row>({ column, row }: { column: Column<Row>; row: Row }) {
   const drawn = column.cell ? column.cell(row) : column.value(row);
-  if (column.rowHeader) return <th scope="row">{drawn}</th>;
-  return <td className={column.number ? "num whitespace-nowrap" : "whitespace-nowrap"}>{drawn}</td>;
+  if (column.rowHeader)
+    return (
+      <th scope="row" className={column.place}>
+        {drawn}
+      </th>
+    );
+  return <td className={classes(column, true)}>{drawn}</td>;
 }
+
+const classes = <Row,>({ number, tools, place }: Column<Row>, body: boolean): string =>
+  [number && "num", tools && "no-print", body && (place ?? "whitespace-nowrap")].filter(Boolean).join(" ");
