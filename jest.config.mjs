@@ -1,7 +1,7 @@
 import nextJest from "next/jest.js";
 
 // Packages published as ES modules only; next/jest would leave them untransformed.
-const esModules = ["suncalc", "@stdlib", "comlink", "@tanstack", "@hookform"];
+const esModules = ["suncalc", "@stdlib", "comlink", "@tanstack", "@hookform", "d3-", "internmap"];
 
 const SLOW = ["\\.study\\.test\\.ts$", "\\.db\\.test\\.ts$"];
 const SCREENS = "\\.screen\\.test\\.tsx$";
@@ -16,7 +16,7 @@ async function project(own) {
     moduleNameMapper: { ...own.before, ...names },
   })();
   const { before: _, ...rest } = own;
-  return { ...base, transformIgnorePatterns: [`/node_modules/(?!(${esModules.join("|")})/)`], ...rest };
+  return { ...base, transformIgnorePatterns: [`/node_modules/(?!(?:${esModules.join("|")}))`], ...rest };
 }
 
 const config = {

@@ -79,17 +79,14 @@ describe("a change computes only what follows from it", () => {
 });
 
 describe("a page asks the database little", () => {
-  test.each(["ask", "build", "prove", "plan", "run", "read", "judge"])(
-    "%s in at most a dozen queries",
-    async (step) => {
-      await stepPage(knex, experiment.id, step, Date.UTC(2026, 10, 25));
-      let queries = 0;
-      const count = () => queries++;
-      knex.on("query", count);
-      await stepPage(knex, experiment.id, step, Date.UTC(2026, 10, 25));
-      knex.removeListener("query", count);
-      expect(queries).toBeLessThanOrEqual(12);
-      expect(queries).toBeGreaterThan(0);
-    },
-  );
+  test.each(["ask", "build", "prove", "plan", "run", "read", "judge"])("%s in ten queries or fewer", async (step) => {
+    await stepPage(knex, experiment.id, step, Date.UTC(2026, 10, 25));
+    let queries = 0;
+    const count = () => queries++;
+    knex.on("query", count);
+    await stepPage(knex, experiment.id, step, Date.UTC(2026, 10, 25));
+    knex.removeListener("query", count);
+    expect(queries).toBeLessThanOrEqual(step === "plan" ? 9 : 11);
+    expect(queries).toBeGreaterThan(0);
+  });
 });

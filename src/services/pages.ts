@@ -6,7 +6,8 @@ import { findExperiments, listExperiments } from "../data/experiment/experiments
 import { listClimates, listSites } from "../data/site/sites";
 import { listMaterials } from "../data/variant/variants";
 import { analyse } from "./analysis/analyse";
-import { planOf, todayOf, type PlanView, type TodayView } from "./plan";
+import { planOf, type PlanView } from "./plan";
+import { todayOf, type TodayView } from "./plan/today";
 import { proveOf, type ProveView } from "./prove";
 import {
   predictedCurves,
@@ -45,7 +46,7 @@ export async function stepPage(
   const analysis = await analyse(knex, experimentId);
   if (!analysis) return null;
   const plan = step === "plan" ? await planOf(knex, analysis, nowMs) : null;
-  const view = await viewOf(knex, analysis, plan && (plan.saved ? plan.settings : null));
+  const view = viewOf(analysis);
   const variants = step === "build" || step === "ask" ? await variantsOf(knex, analysis.experiment) : null;
   return {
     view,

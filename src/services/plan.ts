@@ -1,4 +1,3 @@
-import { createHash } from "node:crypto";
 import type { Knex } from "knex";
 import { compareInput } from "../core/judge/judgeReduction";
 import { stackDepth, type Design } from "../core/collector/design";
@@ -12,7 +11,6 @@ import {
   dayEntries,
   daySky,
   type DayNeeds,
-  type DaySky,
   type Passed,
   type PlanDay,
   type PlanTimes,
@@ -26,7 +24,6 @@ import { methodOf } from "../core/method/list";
 import { testTimes } from "../core/method/method";
 import { swapSchedule, type Balance } from "../core/plan/schedule";
 import { adviseLook, type Advice } from "../core/plan/sequential";
-import { nextDay } from "../core/sun/sunDay";
 import { clearShareOf, type Climate } from "../core/site/climate";
 import { CLIMATES } from "../core/site/climates";
 import { monthDays } from "../core/site/typical";
@@ -34,10 +31,11 @@ import { coverageFactor } from "../core/uncertainty/coverage";
 import { effectiveDof, fromLimit, standardUncertainty } from "../core/uncertainty/uncertain";
 import { findPlans } from "../data/plan/plans";
 import { planSettingsSchema, type PlanSettings } from "../core/experiment/schema/plan";
-import { listClimates, listSites, listUnavailable } from "../data/site/sites";
+import { listClimates, listUnavailable } from "../data/site/sites";
 import type { OwnClimate } from "../core/experiment/records";
-import type { Experiment, Site } from "../core/experiment/types";
-import { analyse, analyseLoaded, type Analysis } from "./analysis/analyse";
+import type { Site } from "../core/experiment/types";
+import { analyse, type Analysis } from "./analysis/analyse";
+import { remembered } from "./plan/remembered";
 import { operatingOf } from "./variants";
 
 export interface PlanSpecimen {
@@ -98,18 +96,6 @@ export interface PlanView {
   climate: string | null;
   advice: (Advice & { daysSoFar: number; daysPlanned: number }) | null;
   rules: { name: "standard" | "backyard"; minIrradiance: number; minModifier: number; flowBand: number };
-}
-
-const KEPT = 12;
-const cache = ((globalThis as { bravelPlans?: Map<string, unknown> }).bravelPlans ??= new Map());
-
-/** Derived only: losing it costs a second (docs/decisions/0003). */
-function remembered<T>(key: unknown, make: () => T): T {
-  const hash = createHash("sha256").update(JSON.stringify(key)).digest("hex");
-  let found = cache.get(hash) as T | undefined;
-  if (found === undefined) cache.set(hash, (found = make()));
-  for (const old of [...cache.keys()].slice(0, -KEPT * 8)) cache.delete(old);
-  return found;
 }
 
 /** The climate a site is planned with. */
@@ -181,13 +167,13 @@ export async function planView(knex: Knex, experimentId: number, nowMs: number):
 }
 
 /** What all plans share, loaded once for however many. */
-interface PlanningWorld {
+export interface PlanningWorld {
   stored: ReadonlyMap<number, PlanSettings>;
   unavailable: Unavailable[];
   climates: readonly OwnClimate[];
 }
 
-async function planningWorld(knex: Knex, experimentIds: readonly number[]): Promise<PlanningWorld> {
+export async function planningWorld(knex: Knex, experimentIds: readonly number[]): Promise<PlanningWorld> {
   const [stored, unavailable, climates] = await Promise.all([
     findPlans(knex, experimentIds),
     listUnavailable(knex),
@@ -201,7 +187,7 @@ export async function planOf(knex: Knex, analysis: Analysis, nowMs: number): Pro
   return planIn(await planningWorld(knex, [analysis.experiment.id]), analysis, nowMs);
 }
 
-function planIn(world: PlanningWorld, analysis: Analysis, nowMs: number): PlanView {
+export function planIn(world: PlanningWorld, analysis: Analysis, nowMs: number): PlanView {
   const { experiment } = analysis;
   const { site } = experiment;
   const experimentId = experiment.id;
@@ -494,111 +480,4 @@ function monthChances(
       within14: clearShare === null ? null : any ? chanceOfClearDays(wanted, 14, clearShare) : 0,
     };
   });
-}
-
-export interface NextWindow {
-  experimentId: number | null;
-  name: string | null;
-  protocol: PlanSettings["protocol"];
-  date: string;
-  /** Start of the first and end of the last measuring, and when to be there. */
-  fromMs: number;
-  toMs: number;
-  thereMs: number;
-  day: number | null;
-  days: number | null;
-  arrangement: { station: number; letter: string }[];
-  swap: boolean;
-}
-
-export interface TodayView {
-  site: Site;
-  plane: { tilt: number; azimuth: number };
-  next: NextWindow | null;
-  /** Why no window was found in the days looked at. */
-  none: DaySky["none"] | "unavailable" | null;
-}
-
-const LOOK_AHEAD = 30;
-
-/**
- * What the bench shows of today: the site's strip and the next window, of a kept plan if there is one.
- * @param experiments all on the bench
- */
-export async function todayOf(
-  knex: Knex,
-  experiments: readonly Experiment[],
-  nowMs: number,
-): Promise<TodayView | null> {
-  const world = await planningWorld(
-    knex,
-    experiments.map((e) => e.id),
-  );
-  const open: (NextWindow & { site: Site; plane: TodayView["plane"] })[] = [];
-  for (const experiment of experiments) {
-    const { id } = experiment;
-    if (!world.stored.has(id)) continue;
-    const plan = planIn(world, await analyseLoaded(knex, experiment), nowMs);
-    const index = plan.days.findIndex((d) =>
-      d.entries.some((e) => (e.kind === "measure" || e.kind === "step") && e.toMs > nowMs),
-    );
-    if (index < 0) continue;
-    const day = plan.days[index];
-    const measuring = day.entries.filter((e) => e.kind === "measure" || e.kind === "step");
-    open.push({
-      site: plan.site,
-      plane: plan.settings.bench,
-      experimentId: id,
-      name: plan.name,
-      protocol: plan.settings.protocol,
-      date: day.date,
-      fromMs: measuring[0].fromMs,
-      toMs: measuring[measuring.length - 1].toMs,
-      thereMs: day.entries[0].fromMs,
-      day: index + 1,
-      days: plan.settings.days,
-      swap: day.entries.some((e) => e.kind === "swap"),
-      arrangement: (day.order[0] ?? []).map((s, i) => ({ station: i + 1, letter: plan.specimens[s].letter })),
-    });
-  }
-  const first = open.sort((a, b) => a.fromMs - b.fromMs)[0];
-  if (first) {
-    const { site, plane, ...next } = first;
-    return { site, plane: { tilt: plane.tilt, azimuth: plane.azimuth }, next, none: null };
-  }
-  const site = experiments[0]?.site ?? (await listSites(knex))[0];
-  if (!site) return null;
-  const plane = { tilt: 55, azimuth: site.latitude < 0 ? 0 : 180 };
-  const stations = benchStations({ plane, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 }, [
-    { widthM: 1, lengthM: 2, depthM: 0.12, mirror: null },
-  ]);
-  const needs: DayNeeds = { protocol: "steady", rules: { minIrradiance: 700, minModifier: 0.98 }, b0: 0.1 };
-  let none: TodayView["none"] = null;
-  for (let d = 0, start = startOfDay(nowMs, site.zone); d < LOOK_AHEAD; d++, start = nextDay(start, site.zone)) {
-    const sky = remembered(["today", site, localDay(start + 12 * 3600000, site.zone)], () =>
-      daySky(start + 12 * 3600000, site, stations, needs),
-    );
-    none ??= sky.none;
-    const span = sky.spans.find((s) => s.toMs > nowMs + 30 * 60000);
-    if (span)
-      return {
-        site,
-        plane,
-        none: null,
-        next: {
-          experimentId: null,
-          name: null,
-          protocol: "steady",
-          date: sky.date,
-          fromMs: Math.max(nowMs, span.fromMs),
-          toMs: span.toMs,
-          thereMs: Math.max(nowMs, span.fromMs - 45 * 60000),
-          day: null,
-          days: null,
-          arrangement: [],
-          swap: false,
-        },
-      };
-  }
-  return { site, plane, next: null, none };
 }

@@ -14,7 +14,6 @@ import { startOfDay } from "../core/log/zone";
 import type { CleanFinding } from "../core/log/clean";
 import type { QuantityId } from "../core/quantity/quantities";
 import type { Uncertain } from "../core/uncertainty/uncertain";
-import { findPlan } from "../data/plan/plans";
 import { findSummaries, saveSummary } from "../data/experiment/summaries";
 import type { Experiment, ExperimentHead, StoredRun, StoredChannel } from "../core/experiment/types";
 import { analyse, analyseLoaded, verdictKey, type Analysis } from "./analysis/analyse";
@@ -123,8 +122,6 @@ export interface ExperimentView {
   crossings: { a: string; b: string; x: FigureView }[];
   operatingX: Record<string, number>;
   repeatability: number;
-  /** Days of the plan that was kept; null without one. */
-  plannedDays: number | null;
   /** Calibrations in force over any run. */
   layers: number;
   /** The last day with windows, and the sun recorded on it in five-minute means. */
@@ -140,16 +137,11 @@ const figure = (u: Uncertain, quantity: QuantityId): FigureView => ({
 /** The same of an experiment not yet loaded. null when it is not there. @testing */
 export async function experimentView(knex: Knex, id: number): Promise<ExperimentView | null> {
   const analysis = await analyse(knex, id);
-  return analysis && viewOf(knex, analysis);
+  return analysis && viewOf(analysis);
 }
 
-/** What the steps of an experiment show. @param plan as kept, when the caller has it already */
-export async function viewOf(knex: Knex, analysis: Analysis, plan?: { days: number } | null): Promise<ExperimentView> {
-  const kept = plan === undefined ? await findPlan(knex, analysis.experiment.id) : plan;
-  return { ...toView(analysis), plannedDays: kept?.days ?? null };
-}
-
-function toView({ experiment, assembled, reduction, judgement }: Analysis): Omit<ExperimentView, "plannedDays"> {
+/** What the steps of an experiment show. */
+export function viewOf({ experiment, assembled, reduction, judgement }: Analysis): ExperimentView {
   const { runs, ...head } = experiment;
   return {
     head,

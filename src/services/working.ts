@@ -7,6 +7,7 @@ import { layersOn } from "../core/experiment/arrange";
 import type { QuantityId } from "../core/quantity/quantities";
 import { divide, exact, subtract, type BudgetLine, type Uncertain } from "../core/uncertainty/uncertain";
 import { type Source } from "../core/uncertainty/source";
+import { fitNote, layerWords, ORIGINS, SHARED_ERRORS_NOTE, sharedWindowsNote, WORKING_TITLES } from "../words/working";
 import { analyse, type Analysis } from "./analysis/analyse";
 import type { FigureRef, FigureView } from "./views";
 
@@ -88,19 +89,10 @@ function layersOf({ experiment, reduction }: Analysis): string[] {
   const { rules, basis, areaBasis } = experiment.settings;
   const cleaned = reduction.cleaning.reduce((s, n) => s + n.count, 0);
   const aside = experiment.runs.reduce((s, r) => s + layersOn(r, "exclusion").length, 0);
-  return [
-    `windows “${rules.name}”`,
-    `${areaBasis} area`,
-    `${basis === "mean" ? "mean fluid" : "inlet"} temperature`,
-    cleaned ? `${cleaned} faulty readings left out` : "no faulty readings",
-    ...(aside ? [`${aside} span${aside > 1 ? "s" : ""} set aside by you`] : []),
-    ...new Set(
-      experiment.runs.flatMap((r) =>
-        layersOn(r, "calibration").map((l) => `calibration “${l.name}” over run ${r.number}`),
-      ),
-    ),
-    "raw readings unchanged",
-  ];
+  const calibrations = experiment.runs.flatMap((r) =>
+    layersOn(r, "calibration").map(({ name }) => ({ name, run: r.number })),
+  );
+  return layerWords({ rules: rules.name, areaBasis, basis, cleaned, aside, calibrations });
 }
 
 const set = (si: number, quantity: QuantityId): FigureView => ({ si, expanded: null, quantity });
@@ -111,7 +103,7 @@ const got = (u: Uncertain, quantity: QuantityId): FigureView => ({
 });
 
 function curveInputs(curve: Curve): Working["inputs"] {
-  const from = `steady fit of ${curve.points} windows, ${curve.days} days`;
+  const from = ORIGINS.fit(curve.points, curve.days);
   return [
     { symbol: `η_{0,${curve.lane}}`, figure: got(curve.eta0, "fraction"), from },
     { symbol: `a_{1,${curve.lane}}`, figure: got(curve.a1, "lossCoefficient"), from },
@@ -121,7 +113,7 @@ function curveInputs(curve: Curve): Working["inputs"] {
           {
             symbol: `a_{5,${curve.lane}}`,
             figure: got(curve.a5, "heatCapacityPerArea"),
-            from: "heat the box stores while it drifts",
+            from: ORIGINS.stored,
           },
         ]
       : []),
@@ -131,17 +123,17 @@ function curveInputs(curve: Curve): Working["inputs"] {
 function pointInputs({ judgement }: Analysis): Working["inputs"] {
   const op = judgement.operatingPoint;
   return [
-    { symbol: "G", figure: set(op.irradianceWm2, "irradiance"), from: "your operating point" },
-    { symbol: "T_{in}", figure: set(op.inletC, "temperature"), from: "your operating point" },
-    { symbol: "T_a", figure: set(op.ambientC, "temperature"), from: "your operating point" },
-    { symbol: "ṁ″", figure: set(op.flowPerArea, "massFlowPerArea"), from: "your operating point, all lanes alike" },
+    { symbol: "G", figure: set(op.irradianceWm2, "irradiance"), from: ORIGINS.point },
+    { symbol: "T_{in}", figure: set(op.inletC, "temperature"), from: ORIGINS.point },
+    { symbol: "T_a", figure: set(op.ambientC, "temperature"), from: ORIGINS.point },
+    { symbol: "ṁ″", figure: set(op.flowPerArea, "massFlowPerArea"), from: ORIGINS.pointFlow },
   ];
 }
 
 const xInput = ({ judgement }: Analysis, lane: string): Working["inputs"][number] => ({
   symbol: `x_${lane}`,
   figure: set(judgement.operatingX.get(lane) ?? NaN, "reducedTemperature"),
-  from: "operating point on its curve",
+  from: ORIGINS.onCurve,
 });
 
 function differenceWorking(analysis: Analysis, a: string, b: string): Working | null {
@@ -151,7 +143,7 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
   const signed = pair.a === a ? pair.difference : subtract(exact(0), pair.difference);
   const heat = (lane: string) => ranking.find((r) => r.lane === lane);
   return compose(analysis, signed, "heatFlux", {
-    title: "Heat of one lane over another at your point",
+    title: WORKING_TITLES.difference,
     lanes: [a, b],
     formula: [
       `Δq = mean of (q_{${a},w} − q_{${b},w}) over shared windows w`,
@@ -165,7 +157,7 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
               {
                 symbol: `q_${l}`,
                 figure: got(heat(l)!.heat, "heatFlux"),
-                from: "mean of its windows, shared errors included",
+                from: ORIGINS.windowsMean,
               },
             ]
           : [],
@@ -177,7 +169,7 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
       ),
       ...pointInputs(analysis).slice(0, 1),
     ],
-    note: `${pair.windows} windows on ${pair.days} days had both lanes steady${pair.swapped ? "; each place counts alike, so what belongs to the places cancels" : "; the lanes never stood in each other's place"}.`,
+    note: sharedWindowsNote(pair.windows, pair.days, pair.swapped),
   });
 }
 
@@ -187,7 +179,7 @@ function verdictWorking(analysis: Analysis, best: string[], next: string[], diff
     (p) => (best.includes(p.a) && next.includes(p.b)) || (best.includes(p.b) && next.includes(p.a)),
   );
   return compose(analysis, difference, "heatFlux", {
-    title: "Heat of the leader over the next at your point",
+    title: WORKING_TITLES.verdict,
     lanes: [...best, ...next],
     formula: [
       used.length > 1
@@ -202,7 +194,7 @@ function verdictWorking(analysis: Analysis, best: string[], next: string[], diff
           ...got(p.difference, "heatFlux"),
           si: best.includes(p.a) ? p.difference.value : -p.difference.value,
         },
-        from: `${p.windows} windows, ${p.days} days${p.swapped ? ", swapped" : ""}`,
+        from: ORIGINS.pair(p.windows, p.days, p.swapped),
       })),
       ...pointInputs(analysis),
     ],
@@ -215,14 +207,14 @@ function laneHeatWorking(analysis: Analysis, lane: string): Working | null {
   const curve = analysis.reduction.curves.get(lane);
   if (!entry || !curve) return null;
   return compose(analysis, entry.heat, "heatFlux", {
-    title: "Heat per area at your point",
+    title: WORKING_TITLES.laneHeat,
     lanes: [lane],
     formula: [
       "q = mean of G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w] over windows w",
       "x = (T_m − T_a) / G,  T_m = T_{in} + q / (2·ṁ″·c_p)",
     ],
     inputs: [...curveInputs(curve), xInput(analysis, lane), ...pointInputs(analysis)],
-    note: "Includes the errors all lanes share, so two lanes' bars may overlap although their difference is clear.",
+    note: SHARED_ERRORS_NOTE,
   });
 }
 
@@ -230,23 +222,22 @@ function coefficientWorking(analysis: Analysis, lane: string, name: "eta0" | "a1
   const curve = analysis.reduction.curves.get(lane);
   const value = curve?.[name];
   if (!curve || !value) return null;
-  const titles = { eta0: "Zero-loss efficiency", a1: "Loss coefficient", a2: "Curvature of the loss" };
   const stations = new Set(analysis.reduction.points.filter((p) => p.lane === lane).map((p) => p.station)).size;
   return compose(analysis, value, name === "eta0" ? "fraction" : name === "a1" ? "lossCoefficient" : "number", {
-    title: titles[name],
+    title: WORKING_TITLES[name],
     lanes: [lane],
     formula: [
       `η = η_0 − a_1·x${curve.a2 ? " − a_2·G·x²" : ""}${curve.a5 ? " − a_5·Ṫ_m / G" : ""}`,
       "x = (T_m − T_a) / G",
     ],
     inputs: [
-      { symbol: "n", figure: set(curve.points, "number"), from: `steady windows on ${curve.days} days` },
-      { symbol: "x", figure: set(curve.xRange[0], "reducedTemperature"), from: "smallest" },
-      { symbol: "x", figure: set(curve.xRange[1], "reducedTemperature"), from: "largest" },
-      { symbol: "s", figure: set(curve.residualSd, "fraction"), from: "scatter of windows about the curve" },
-      { symbol: "χ²", figure: set(curve.reducedChiSquare, "number"), from: "per degree of freedom; 1 is noise alone" },
+      { symbol: "n", figure: set(curve.points, "number"), from: ORIGINS.windowsOn(curve.days) },
+      { symbol: "x", figure: set(curve.xRange[0], "reducedTemperature"), from: ORIGINS.smallest },
+      { symbol: "x", figure: set(curve.xRange[1], "reducedTemperature"), from: ORIGINS.largest },
+      { symbol: "s", figure: set(curve.residualSd, "fraction"), from: ORIGINS.scatter },
+      { symbol: "χ²", figure: set(curve.reducedChiSquare, "number"), from: ORIGINS.chiSquare },
     ],
-    note: `Weighted least squares${stations > 1 ? `, each of ${stations} places counting alike` : ""}.${curve.a2 ? "" : " Curvature left out: the data do not show any."}`,
+    note: fitNote(stations, curve.a2 !== null),
   });
 }
 
@@ -255,7 +246,7 @@ function crossingWorking(analysis: Analysis, a: string, b: string): Working | nu
   const [ca, cb] = [a, b].map((l) => analysis.reduction.curves.get(l));
   if (!crossing || !ca || !cb) return null;
   return compose(analysis, crossing.x, "reducedTemperature", {
-    title: "Where two curves cross",
+    title: WORKING_TITLES.crossing,
     lanes: [a, b],
     formula: [`x = (η_{0,${a}} − η_{0,${b}}) / (a_{1,${a}} − a_{1,${b}})`],
     inputs: [...curveInputs(ca), ...curveInputs(cb)],
@@ -273,46 +264,46 @@ function pointWorking(analysis: Analysis, ref: Extract<FigureRef, { figure: "poi
     figure: got(u, quantity),
     from,
   });
-  const where = `run ${p.run}, window ${p.window + 1}`;
+  const where = ORIGINS.window(p.run, p.window);
   const rise = [
-    input("T_{out}", p.outlet, "temperature", `probe ${lane.outletProbe.key}, ${where}`),
-    input("T_{in}", p.inlet, "temperature", `probe ${lane.inletProbe.key}, ${where}`),
+    input("T_{out}", p.outlet, "temperature", ORIGINS.probe(lane.outletProbe.key, where)),
+    input("T_{in}", p.inlet, "temperature", ORIGINS.probe(lane.inletProbe.key, where)),
   ];
-  const sun = input("G", p.irradiance, "irradiance", `sun sensor ${setup.sunSensor.key}, ${where}`);
+  const sun = input("G", p.irradiance, "irradiance", ORIGINS.sunSensor(setup.sunSensor.key, where));
   if (ref.name === "rise")
     return compose(analysis, p.rise, "temperatureDifference", {
-      title: "Temperature rise",
+      title: WORKING_TITLES.rise,
       lanes: [p.lane],
       formula: ["ΔT = T_{out} − T_{in}"],
       inputs: rise,
     });
   if (ref.name === "massFlow")
     return compose(analysis, p.massFlow, "massFlow", {
-      title: "Mass flow",
+      title: WORKING_TITLES.massFlow,
       lanes: [p.lane],
       ...flowWorking(p, lane.flow, input),
     });
   const heat = [
-    input("ṁ", p.massFlow, "massFlow", `flow meter ${lane.flow.meter.key} at the ${lane.flow.meter.at}`),
-    input("c_p", p.specificHeat, "specificHeat", "moist air or water at the mean temperature"),
+    input("ṁ", p.massFlow, "massFlow", ORIGINS.flowMeter(lane.flow.meter.key, lane.flow.meter.at)),
+    input("c_p", p.specificHeat, "specificHeat", ORIGINS.specificHeat(lane.fluid)),
     ...rise,
   ];
   if (ref.name === "heat")
     return compose(analysis, p.heat, "power", {
-      title: "Useful heat",
+      title: WORKING_TITLES.heat,
       lanes: [p.lane],
       formula: ["Q = ṁ·c_p·(T_{out} − T_{in})"],
       inputs: heat,
     });
   return compose(analysis, p.normalEfficiency, "fraction", {
-    title: "Efficiency at normal incidence",
+    title: WORKING_TITLES.efficiency,
     lanes: [p.lane],
     formula: ["η = Q / (A·G·K)", "Q = ṁ·c_p·(T_{out} − T_{in})"],
     inputs: [
       input("Q", p.heat, "power", where),
-      input("A", p.area, "area", `${analysis.experiment.settings.areaBasis} area of the specimen`),
+      input("A", p.area, "area", ORIGINS.area(analysis.experiment.settings.areaBasis)),
       sun,
-      input("K", p.modifier, "number", `incidence modifier, b₀ ${lane.b0}`),
+      input("K", p.modifier, "number", ORIGINS.modifier(lane.b0)),
       ...heat,
     ],
   });
@@ -323,7 +314,7 @@ function flowWorking(
   flow: Analysis["reduction"]["lanes"][number]["flow"],
   input: (symbol: string, u: Uncertain, quantity: QuantityId, from: string) => Working["inputs"][number],
 ): Pick<Working, "formula" | "inputs"> {
-  const density = input("ρ", p.density, "density", `at the meter, in the ${flow.meter.at} stream`);
+  const density = input("ρ", p.density, "density", ORIGINS.atMeter(flow.meter.at));
   if (flow.kind === "speed") {
     const section = divide(p.massFlow, p.density);
     return {
@@ -333,16 +324,16 @@ function flowWorking(
         {
           symbol: "A_d·k",
           figure: set(section.value / p.indicatedFlow.value, "area"),
-          from: `duct section × profile factor ${flow.profileFactor}`,
+          from: ORIGINS.duct(flow.profileFactor),
         },
-        input("v", p.indicatedFlow, "speed", `speed meter ${flow.meter.key}`),
+        input("v", p.indicatedFlow, "speed", ORIGINS.meter("speed", flow.meter.key)),
       ],
     };
   }
   if (flow.kind === "volume")
     return {
       formula: ["ṁ = ρ·V̇"],
-      inputs: [density, input("V̇", p.indicatedFlow, "volumeFlow", `flow meter ${flow.meter.key}`)],
+      inputs: [density, input("V̇", p.indicatedFlow, "volumeFlow", ORIGINS.meter("flow", flow.meter.key))],
     };
   return {
     formula: ["ṁ as logged or given"],
@@ -351,7 +342,7 @@ function flowWorking(
         "ṁ",
         p.indicatedFlow,
         "massFlow",
-        flow.kind === "constant" ? "one figure for the whole run" : `mass flow meter ${flow.meter.key}`,
+        flow.kind === "constant" ? ORIGINS.wholeRun : ORIGINS.meter("mass flow", flow.meter.key),
       ),
     ],
   };

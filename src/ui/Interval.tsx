@@ -1,3 +1,5 @@
+import { scaleLinear } from "d3-scale";
+
 /** A figure with its half-width on a shared scale: tick marks are the scale's, so they can be read off. */
 export function Interval({
   value,
@@ -21,12 +23,9 @@ export function Interval({
   zero?: boolean;
   neutral?: number;
 }) {
-  const X = (v: number) => ((Math.max(min, Math.min(max, v)) - min) / (max - min)) * (width - 8) + 4;
+  const X = scaleLinear([min, max], [4, width - 4]).clamp(true);
   const color = lane ? `var(--lane-${lane.toLowerCase()})` : "var(--ink)";
-  const ticks = Array.from(
-    { length: Math.floor((max - min) / step) + 1 },
-    (_, i) => Math.ceil(min / step) * step + i * step,
-  ).filter((t) => t <= max);
+  const ticks = X.ticks(Math.round((max - min) / step));
   return (
     <svg width={width} height={20} viewBox={`0 0 ${width} 20`} aria-hidden="true" className="block max-w-full">
       {zero && neutral > 0 && (
@@ -57,12 +56,12 @@ export function Interval({
   );
 }
 
-/** A scale from a round figure to a round figure with four to eight ticks, also where all values are one. */
+const TICKS = 5;
+
+/** A scale from a round figure to a round figure with a few ticks, also where all values are one. */
 export function scaleOver(low: number, high: number): { min: number; max: number; step: number } {
-  const span = high - low || Math.abs(high) || 1;
-  const raw = span / 5;
-  const power = 10 ** Math.floor(Math.log10(raw));
-  const step = [1, 2, 5, 10].map((m) => m * power).find((s) => s >= raw)!;
-  const min = Math.floor(low / step) * step;
-  return { min, max: Math.max(Math.ceil(high / step) * step, min + step), step };
+  const scale = scaleLinear([low, high === low ? low + (Math.abs(low) || 1) : high], [0, 1]).nice(TICKS);
+  const [min, max] = scale.domain();
+  const [first, second] = scale.ticks(TICKS);
+  return { min, max, step: Number((second - first).toPrecision(12)) };
 }

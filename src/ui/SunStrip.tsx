@@ -1,3 +1,4 @@
+import { scaleLinear } from "d3-scale";
 import { atMinute, startOfDay, toWall } from "@/core/log/zone";
 import { timeOfDay, weekdayOf } from "@/words/times";
 import { benchStations } from "@/core/plan/bench";
@@ -5,6 +6,7 @@ import { daySky, type DaySample, type DaySky } from "@/core/plan/dayPlan";
 import { horizonAltitude } from "@/core/site/horizon";
 import type { SiteWorld } from "@/core/site/site";
 import type { Plane } from "@/core/sun/position";
+import { lineThrough } from "./drawing";
 
 interface SunStripProps {
   site: SiteWorld;
@@ -55,19 +57,22 @@ export function SunStrip({
   const dayStart = startOfDay(atMs, zone);
   const wallStart = toWall(dayStart, zone);
   const [from, to] = stripHours(sky.samples, zone, dayStart);
-  const X = (ms: number) => ((toWall(ms, zone) - wallStart) / 3600000 - from) * (W / (to - from));
+  const ofHour = scaleLinear([from, to], [0, W]);
+  const X = (ms: number) => ofHour((toWall(ms, zone) - wallStart) / 3600000);
   const edge = (hour: number) => atMinute(dayStart, hour * 60, zone);
   const samples = sky.samples.filter((s) => s.ms >= edge(from) - 1 && s.ms <= edge(to) + 1);
   const H = thin ? 18 : 104;
   const bands = skyBands(samples);
   const low = thin ? H : 100;
   const reach = thin ? 15 : 42;
-  const yOf = (w: number) => low - (Math.max(0, w) / 1150) * reach;
-  const altitudeY = (h: number) => 52 - (Math.max(0, h) / 75) * 44;
+  const ofSun = scaleLinear([0, 1150], [low, low - reach]);
+  const yOf = (w: number) => ofSun(Math.max(0, w));
+  const ofAltitude = scaleLinear([0, 75], [52, 8]);
+  const altitudeY = (h: number) => ofAltitude(Math.max(0, h));
   const path = (points: readonly { ms: number; wm2: number }[]) =>
-    points.map((p, i) => `${i ? "L" : "M"}${X(p.ms).toFixed(1)} ${yOf(p.wm2).toFixed(1)}`).join("");
+    lineThrough(points.map((p) => [X(p.ms), yOf(p.wm2)]));
   const line = (points: readonly DaySample[], y: (s: DaySample) => number) =>
-    points.map((s, i) => `${i ? "L" : "M"}${X(s.ms).toFixed(1)} ${y(s).toFixed(1)}`).join("");
+    lineThrough(points.map((s) => [X(s.ms), y(s)]));
   const up = samples.filter((s) => s.altitude > 0);
   const curve = samples.filter((s) => s.irradiance > 1).map((s) => ({ ms: s.ms, wm2: s.irradiance }));
   const best = samples.reduce((a, b) => (b.irradiance > a.irradiance ? b : a));
@@ -144,7 +149,7 @@ export function SunStrip({
         {!thin && <path d={`M0 54H${W}`} stroke="var(--rule)" />}
         <path d={`M0 ${H}H${W}`} stroke="var(--ink)" />
         {Array.from({ length: (to - from) / step + 1 }, (_, i) => from + i * step).map((h) => {
-          const x = ((h - from) * W) / (to - from);
+          const x = ofHour(h);
           return (
             <g key={h}>
               <path d={`M${x} ${H}v${thin ? 5 : 7}`} stroke="var(--ink)" />

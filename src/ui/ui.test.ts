@@ -19,8 +19,7 @@ describe("time axis", () => {
     expect(timeTicks(0, 60000, "UTC", 4).every((t) => t % 60000 === 0)).toBe(true);
   });
   test("midnight shows the date", () => expect(timeLabel(Date.UTC(2026, 9, 6, 22), "Europe/Zurich")).toBe("7 Oct"));
-  test("steps are round", () =>
-    expect([7, 31, 94, 0.012].map((v) => scaleOver(0, v).step)).toEqual([2, 10, 20, 0.005]));
+  test("steps are round", () => expect([7, 31, 94, 0.012].map((v) => scaleOver(0, v).step)).toEqual([1, 5, 20, 0.002]));
   test.each([
     [0, 7],
     [-3.2, 4],

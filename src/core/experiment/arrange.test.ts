@@ -108,6 +108,7 @@ function experiment(layers: RunLayer[], over: Partial<StoredRun> = {}): Experime
     demoKey: null,
     changedAt: 0,
     drawn: [],
+    plannedDays: null,
     settings: experimentSettingsSchema.parse({
       rules: standardRules("air"),
       basis: "mean",

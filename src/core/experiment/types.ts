@@ -78,6 +78,8 @@ export interface ExperimentHead {
   lanes: ExperimentLane[];
   /** Variants drawn and not built yet: each may become the lane of its letter. */
   drawn: DrawnVariant[];
+  /** Days of the plan that was kept; null without one. */
+  plannedDays: number | null;
 }
 
 export interface Experiment extends ExperimentHead {

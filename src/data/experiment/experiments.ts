@@ -28,6 +28,7 @@ export async function findExperiment(knex: Knex, id: number): Promise<Experiment
 async function findHeads(knex: Knex, ids: readonly number[] | null): Promise<ExperimentHead[]> {
   const rows = await knex("experiment as e")
     .join("site as s", "s.id", "e.site_id")
+    .leftJoin("plan as p", "p.experiment_id", "e.id")
     .whereNull("e.deleted_at")
     .modify((q) => ids && q.whereIn("e.id", [...ids]))
     .orderBy("e.id")
@@ -45,6 +46,7 @@ async function findHeads(knex: Knex, ids: readonly number[] | null): Promise<Exp
       altitudeM: "s.altitude_m",
       zone: "s.zone",
       detail: "s.detail",
+      plannedDays: knex.raw("JSON_VALUE(p.settings, '$.days')"),
     });
   const found = rows.map((r: { id: number }) => r.id);
   const lanes = await lanesOf(knex, found);
@@ -69,6 +71,7 @@ async function findHeads(knex: Knex, ids: readonly number[] | null): Promise<Exp
       },
       lanes: lanes.get(r.id) ?? [],
       drawn: (drawn.get(r.id) ?? []).filter((d) => !built.includes(d.variantId)),
+      plannedDays: r.plannedDays === null ? null : Number(r.plannedDays),
     };
   });
 }

@@ -4,10 +4,11 @@ import { savePlan } from "@/data/plan/plans";
 import { insertUnavailable, listSites, listUnavailable, markUnavailableDeleted, updateSite } from "@/data/site/sites";
 import type { Site } from "@/core/experiment/types";
 import { planCalendar } from "@/services/calendar";
-import { planView, todayOf } from "@/services/plan";
+import { stepPage } from "@/services/pages";
+import { planView } from "@/services/plan";
+import { todayOf } from "@/services/plan/today";
 import { findExperiment, findExperiments } from "@/data/experiment/experiments";
 import { importRun } from "@/services/imports";
-import { experimentView } from "@/services/views";
 import { freshDatabase } from "../../../scripts/testing/database";
 import { twoBoxes } from "../../../scripts/testing/twoBoxes";
 
@@ -50,7 +51,9 @@ describe("site and plan", () => {
     expect(b.days).toEqual(a.days);
     expect(b.order).toEqual(a.order);
     expect(a.balance).toMatchObject({ placesEven: true });
-    expect((await experimentView(knex, experimentId))!.plannedDays).toBe(6);
+    // The bar of steps says so on every step.
+    for (const step of ["ask", "judge", "plan"])
+      expect((await stepPage(knex, experimentId, step, october))!.view.head.plannedDays).toBe(6);
     expect(await savePlan(knex, 999999, settings)).toBe(false);
     await expect(savePlan(knex, experimentId, { ...settings, days: 0 })).rejects.toThrow("at least one day");
   }, 60000);

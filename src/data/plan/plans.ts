@@ -3,7 +3,7 @@ import { json } from "../json";
 import { patchedPlan } from "../../core/experiment/planPatch";
 import { planSettingsSchema, type PlanPatch, type PlanSettings } from "../../core/experiment/schema/plan";
 
-/** A plan's settings, or null when none was made. */
+/** A plan's settings, or null when none was made. @testing */
 export async function findPlan(knex: Knex, experimentId: number): Promise<PlanSettings | null> {
   const row = await knex("plan").where({ experiment_id: experimentId }).first("settings");
   return row ? planSettingsSchema.parse(json(row.settings)) : null;

@@ -19,19 +19,29 @@ const LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ";
 /** Places on the bench that have a colour and shape of their own. */
 export const LANE_LETTERS = "ABCDEFGH";
 
+interface RevisionRow {
+  id: number;
+  name: string;
+  letter: string;
+  bill: unknown;
+  checklist: unknown;
+  revision: number;
+  note: string;
+  createdAt: number;
+  design: unknown;
+}
+
 /** An experiment's variants with their newest design, by letter. */
 export async function listVariants(knex: Knex, experimentId: number): Promise<Variant[]> {
-  const rows = await knex("experiment_variant as ev")
+  const revisions: RevisionRow[] = await knex("experiment_variant as ev")
     .join("variant as v", "v.id", "ev.variant_id")
+    .join("variant_revision as r", "r.variant_id", "v.id")
     .where("ev.experiment_id", experimentId)
     .whereNull("ev.removed_at")
-    .orderBy("ev.letter")
-    .select({ id: "v.id", name: "v.name", letter: "ev.letter", bill: "v.bill", checklist: "v.checklist" });
-  const ids = rows.map((r: { id: number }) => r.id);
-  const revisions = await knex("variant_revision")
-    .whereIn("variant_id", ids)
-    .orderBy("revision")
-    .select({ variantId: "variant_id", revision: "revision", note: "note", createdAt: "created_at", design: "design" });
+    .orderBy(["ev.letter", "r.revision"])
+    .select({ id: "v.id", name: "v.name", letter: "ev.letter", bill: "v.bill", checklist: "v.checklist" })
+    .select({ revision: "r.revision", note: "r.note", createdAt: "r.created_at", design: "r.design" });
+  const ids = [...new Set(revisions.map((r) => r.id))];
   const specimens = await knex("specimen as s")
     .leftJoin("experiment_lane as el", (on) =>
       on.on("el.specimen_id", "s.id").andOn("el.experiment_id", knex.raw("?", [experimentId])),
@@ -52,20 +62,16 @@ export async function listVariants(knex: Knex, experimentId: number): Promise<Va
     .whereNull("deleted_at")
     .orderBy("id")
     .select({ id: "id", variantId: "variant_id", item: "item", bytes: "bytes", createdAt: "created_at" });
-  return rows.map((v: { id: number; name: string; letter: string; bill: unknown; checklist: unknown }): Variant => {
-    const own = revisions.filter((r: { variantId: number }) => r.variantId === v.id);
-    const last = own[own.length - 1];
+  return ids.map((id): Variant => {
+    const own = revisions.filter((r) => r.id === id);
+    const v = own[own.length - 1];
     return {
       id: v.id,
       name: v.name,
       letter: v.letter,
-      revision: last.revision,
-      design: designSchema.parse(json(last.design)),
-      revisions: own.map((r: { revision: number; note: string; createdAt: number }) => ({
-        revision: r.revision,
-        note: r.note,
-        createdAt: Number(r.createdAt),
-      })),
+      revision: v.revision,
+      design: designSchema.parse(json(v.design)),
+      revisions: own.map(({ revision, note, createdAt }) => ({ revision, note, createdAt: Number(createdAt) })),
       bill: v.bill ? billSchema.parse(json(v.bill)) : EMPTY_BILL,
       checklist: v.checklist ? checklistSchema.parse(json(v.checklist)) : { items: {}, own: [] },
       specimens: specimens

@@ -2,7 +2,7 @@ import { ArrowRight } from "lucide-react";
 import { timeOfDay, weekdayOf } from "@/words/times";
 import Link from "next/link";
 import { methodOf } from "@/core/method/list";
-import type { TodayView } from "@/services/plan";
+import type { TodayView } from "@/services/plan/today";
 import { LaneMark } from "@/ui/LaneMark";
 import { NEED_WORDS, NONE_WORDS, PROTOCOL_WORDS } from "@/words/plan";
 

@@ -1,5 +1,5 @@
 import { screen, within } from "@testing-library/react";
-import type { TodayView } from "@/services/plan";
+import type { TodayView } from "@/services/plan/today";
 import { asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { bench } from "../../../scripts/testing/screens/pages";

@@ -1,5 +1,6 @@
 "use client";
 
+import { scaleLinear } from "d3-scale";
 import {
   closestCenter,
   DndContext,
@@ -247,7 +248,7 @@ function Row({
 
 /** A ruler from 0 to a third over the limit, whose mark stands at the limit. */
 function ShareOfLimit({ share, state }: { share: number; state: LimitCheck["state"] }) {
-  const px = (v: number) => Math.max(0, Math.min(1, v / 1.35)) * 90;
+  const px = scaleLinear([0, 1.35], [0, 90]).clamp(true);
   return (
     <svg
       width="92"

@@ -1,5 +1,6 @@
 "use client";
 
+import { scaleLinear } from "d3-scale";
 import { Download } from "lucide-react";
 import { useRef, useState } from "react";
 import { stackDepth, type Design, type Layer } from "@/core/collector/design";
@@ -14,6 +15,7 @@ import { depthToPx, layoutSection, type SectionLayout } from "@/ui/section/layou
 import { frameWidth, SectionArt, shownWidth } from "@/ui/section/Section";
 import { useWidth } from "@/ui/useWidth";
 import { layerName } from "./names";
+import { areaThrough, lineThrough, type Point } from "@/ui/drawing";
 
 const TOP = 30;
 const BOTTOM = 34;
@@ -268,14 +270,14 @@ function Frame({
 /** Where the width is cut short: two jagged lines with nothing between. */
 function Break({ x, height }: { x: number; height: number }) {
   const steps = Math.ceil((height + 12) / 12);
-  const line = (dx: number) =>
-    Array.from({ length: steps + 1 }, (_, i) => `${x + dx + (i % 2 ? 4 : -4)} ${Math.min(height + 6, -6 + 12 * i)}`);
-  const [a, b] = [line(-4), line(4)];
+  const jagged = (dx: number): Point[] =>
+    Array.from({ length: steps + 1 }, (_, i) => [x + dx + (i % 2 ? 4 : -4), Math.min(height + 6, -6 + 12 * i)]);
+  const [a, b] = [jagged(-4), jagged(4)];
   return (
     <g aria-hidden>
-      <path d={`M${[...a, ...b.toReversed()].join("L")}Z`} fill="var(--ground)" />
+      <path d={areaThrough([...a, ...b.toReversed()])} fill="var(--ground)" />
       {[a, b].map((l, i) => (
-        <path key={i} d={`M${l.join("L")}`} fill="none" stroke="var(--ink)" />
+        <path key={i} d={lineThrough(l)} fill="none" stroke="var(--ink)" />
       ))}
     </g>
   );
@@ -407,23 +409,20 @@ function Profile({
   const shownLimits = limits.filter((l) => l.limitC <= Math.max(...values) * 1.5 + 20);
   const topC = Math.ceil((Math.max(60, ...values, ...shownLimits.map((l) => l.limitC)) + 8) / 50) * 50;
   const lowC = Math.min(0, Math.floor(Math.min(...values) / 10) * 10);
-  const px = (c: number) => x + 6 + ((c - lowC) / (topC - lowC)) * (width - 12);
-  const points = (profile: Prediction["profile"]) =>
-    layout.slabs
-      .flatMap((s, i) =>
-        profile[i]
+  const px = scaleLinear([lowC, topC], [x + 6, x + width - 6]);
+  const through = (profile: Prediction["profile"]) =>
+    lineThrough(
+      layout.slabs.flatMap((s, i): Point[] => {
+        const ends = profile[i];
+        return ends
           ? [
-              [px(profile[i][0]), s.y0],
-              [px(profile[i][1]), s.y1],
+              [px(ends[0]), s.y0],
+              [px(ends[1]), s.y1],
             ]
-          : [],
-      )
-      .map(([a, b]) => `${a.toFixed(1)} ${b.toFixed(1)}`)
-      .join("L");
-  const ticks = Array.from(
-    { length: Math.floor((topC - lowC) / 50) + 1 },
-    (_, i) => Math.ceil(lowC / 50) * 50 + 50 * i,
-  ).filter((t) => t <= topC);
+          : [];
+      }),
+    );
+  const ticks = px.ticks((topC - lowC) / 50);
   return (
     <g aria-hidden>
       <text x={x + width} y={-14} textAnchor="end" style={{ fill: "var(--ink)", fontWeight: 600 }}>
@@ -475,14 +474,8 @@ function Profile({
           </g>
         );
       })}
-      <path
-        d={`M${points(prediction.profile)}`}
-        fill="none"
-        stroke="var(--ink)"
-        strokeWidth="1.4"
-        strokeDasharray="4 3"
-      />
-      <path d={`M${points(prediction.stillProfile)}`} fill="none" stroke="var(--ink)" strokeWidth="2" />
+      <path d={through(prediction.profile)} fill="none" stroke="var(--ink)" strokeWidth="1.4" strokeDasharray="4 3" />
+      <path d={through(prediction.stillProfile)} fill="none" stroke="var(--ink)" strokeWidth="2" />
     </g>
   );
 }

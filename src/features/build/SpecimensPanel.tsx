@@ -175,14 +175,14 @@ function Measured({
   const [text, setText] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const shown = value === null ? "" : quantityText(value, quantity, { system, figures: 4 });
+  const take = (measured: number | null) => {
+    setText(null);
+    setProblem(null);
+    if (measured !== value) onChange(measured);
+  };
   const commit = () => {
     if (text === null) return;
-    if (!text.trim()) {
-      setText(null);
-      setProblem(null);
-      if (value !== null) onChange(null);
-      return;
-    }
+    if (!text.trim()) return take(null);
     const parsed = parseQuantity(text, quantity, { defaultUnit: system });
     if (!parsed.ok) return setProblem(parsedProblem(parsed));
     if (!(parsed.si > 0)) return setProblem("More than 0.");
@@ -190,9 +190,7 @@ function Measured({
       return setProblem(
         `More than five times off the plan (${quantityText(planned, quantity, { system, figures: 3 })}). Check the unit, or change the drawing.`,
       );
-    setProblem(null);
-    setText(null);
-    if (parsed.si !== value) onChange(parsed.si);
+    take(parsed.si);
   };
   const off = value === null ? null : (value / planned - 1) * 100;
   return (

@@ -25,8 +25,8 @@ export function pathSteps(view: ExperimentView): PathStep[] {
       : view.layers
         ? ["done", `${view.layers} calibration${view.layers === 1 ? "" : "s"}`]
         : ["doubt", "stated limits only"],
-    plan: view.plannedDays
-      ? ["done", view.plannedDays === 1 ? "1 day" : `${view.plannedDays} days`]
+    plan: view.head.plannedDays
+      ? ["done", view.head.plannedDays === 1 ? "1 day" : `${view.head.plannedDays} days`]
       : ["open", "not planned"],
     run: runs.length
       ? [missing ? "doubt" : "done", `${runs.length} run${runs.length > 1 ? "s" : ""}`]

@@ -1,5 +1,6 @@
 "use client";
 
+import { scaleLinear } from "d3-scale";
 import { TriangleAlert } from "lucide-react";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView } from "@/services/views";
@@ -19,7 +20,8 @@ export function Doubts({ view }: { view: ExperimentView }) {
         d.effect ? [Math.abs((answer ?? 0) + d.effect.low), Math.abs((answer ?? 0) + d.effect.high)] : [],
       ),
     ) * 1.1;
-  const X = (v: number) => 6 + ((v + reach * 0.25) / (reach * 1.25)) * 138;
+  const X = scaleLinear([-reach * 0.25, reach], [6, 144]);
+  const becomes = (si: number) => quantityText(si, "heatFlux", { system, figures: 2, signed: true });
   return (
     <section aria-labelledby="doubts">
       <div className="head">
@@ -58,11 +60,7 @@ export function Doubts({ view }: { view: ExperimentView }) {
                     <path d={`M${X(answer)} 1V14`} stroke="var(--ink)" strokeWidth="2.5" />
                   </svg>
                   <span className="text-[13px] font-semibold">
-                    {quantityText(d.effect.low, "heatFlux", { system, figures: 1, signed: true }).replace(
-                      /\u2009.*$/,
-                      "",
-                    )}{" "}
-                    to {quantityText(d.effect.high, "heatFlux", { system, figures: 1, signed: true })}
+                    {becomes(answer + d.effect.low).replace(/\u2009.*$/, "")} to {becomes(answer + d.effect.high)}
                   </span>
                 </div>
               )}

@@ -1,5 +1,6 @@
 "use client";
 
+import { scaleLinear } from "d3-scale";
 import { Download } from "lucide-react";
 import { useRef } from "react";
 import { sunPosition } from "@/core/sun/position";
@@ -12,6 +13,7 @@ import { QuantityField } from "@/ui/QuantityField";
 import { useWidth } from "@/ui/useWidth";
 import { NumberField } from "./NumberField";
 import { timeOfDay, dayText } from "@/words/times";
+import { areaThrough } from "@/ui/drawing";
 
 const HEIGHT = 230;
 /** Obstacles nearer than this, m, are drawn. */
@@ -133,9 +135,10 @@ function Drawing({ plan }: { plan: PlanView }) {
   };
   const half = width > 620 ? width * 0.58 : width;
   const scale = Math.min((half - 20) / (box.east - box.west), HEIGHT / (box.north - box.south));
-  const X = (e: number) => (half - (box.east - box.west) * scale) / 2 + (e - box.west) * scale;
-  const Y = (n: number) => (box.north - n) * scale;
-  const at = (c: Point) => `${X(c[0]).toFixed(1)} ${Y(c[1]).toFixed(1)}`;
+  const wide = (box.east - box.west) * scale;
+  const X = scaleLinear([box.west, box.east], [(half - wide) / 2, (half + wide) / 2]);
+  const Y = scaleLinear([box.north, box.south], [0, (box.north - box.south) * scale]);
+  const at = (c: Point): [number, number] => [X(c[0]), Y(c[1])];
   const span = day?.sky.spans[0];
   const suns = span
     ? [span.fromMs, day.sky.spans[day.sky.spans.length - 1].toMs].map((ms) => ({ ms, ...sunPosition(ms, site) }))
@@ -229,19 +232,14 @@ function Drawing({ plan }: { plan: PlanView }) {
                   m.kind === "quad" && (
                     <path
                       key={k}
-                      d={`M${m.corners.map(at).join("L")}Z`}
+                      d={areaThrough(m.corners.map(at))}
                       fill="var(--sheet)"
                       stroke="var(--ink)"
                       strokeDasharray="2 2"
                     />
                   ),
               )}
-              <path
-                d={`M${front.corners.map(at).join("L")}Z`}
-                fill="var(--sheet)"
-                stroke="var(--ink)"
-                strokeWidth="1.5"
-              />
+              <path d={areaThrough(front.corners.map(at))} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.5" />
               <path
                 transform={`translate(${X(c[0])} ${Y(c[1])}) scale(0.9)`}
                 d={laneShape(letter)}
@@ -305,8 +303,8 @@ function Side({ plan, x, width }: { plan: PlanView; x: number; width: number }) 
     Math.max(...points.map((p) => p[1])) + 0.9,
   ];
   const scale = Math.min(width / (right - left), (HEIGHT - 8) / top);
-  const X = (d: number) => x + (d - left) * scale;
-  const Y = (h: number) => HEIGHT - h * scale;
+  const X = scaleLinear([left, right], [x, x + (right - left) * scale]);
+  const Y = scaleLinear([0, top], [HEIGHT, HEIGHT - top * scale]);
   const noon = day ? sunPosition(day.sky.sun.noonMs, site) : null;
   const inFront = noon ? Math.cos((noon.azimuth - bench.azimuth) * rad) : 1;
   const slope = noon ? Math.tan(noon.altitude * rad) / Math.max(0.2, inFront) : 0;
@@ -318,10 +316,7 @@ function Side({ plan, x, width }: { plan: PlanView; x: number; width: number }) 
           {s.body.map((q, i) => (
             <path
               key={i}
-              d={`M${q.corners
-                .map(flat)
-                .map(([d, h]) => `${X(d).toFixed(1)} ${Y(h).toFixed(1)}`)
-                .join("L")}Z`}
+              d={areaThrough(q.corners.map(flat).map(([d, h]) => [X(d), Y(h)]))}
               fill="var(--sheet)"
               stroke="var(--ink)"
               strokeWidth="1.2"

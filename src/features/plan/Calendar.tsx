@@ -1,5 +1,6 @@
 "use client";
 
+import { scaleLinear } from "d3-scale";
 import { DndContext, PointerSensor, useDraggable, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { AlertTriangle, ArrowLeftRight, CalendarX2, Hourglass, ListChecks, Moon } from "lucide-react";
 import Link from "next/link";
@@ -122,12 +123,13 @@ function DayRow({
 }) {
   const { zone } = plan.site;
   const wall = toWall(day.sky.sun.startMs, zone);
-  const X = (ms: number) => ((toWall(ms, zone) - wall) / 3600000 - from) * perHour;
   const width = (to - from) * perHour;
+  const ofHour = scaleLinear([from, to], [0, width]);
+  const X = (ms: number) => ofHour((toWall(ms, zone) - wall) / 3600000);
   const clip = (ms: number) => Math.max(0, Math.min(width, X(ms)));
   const samples = day.sky.samples;
   const lit = samples.filter((s) => s.irradiance > 1);
-  const y = (w: number) => ROW - 4 - (w / 1150) * (ROW - 8);
+  const y = scaleLinear([0, 1150], [ROW - 4, 4]);
   return (
     <li className="flex border-b border-hair" data-date={day.date}>
       <div className="shrink-0 py-1 pr-2" style={{ width: LABEL }}>

@@ -106,7 +106,8 @@ function SwapForm({ view, run }: { view: ExperimentView; run: RunView }) {
   const [date, setDate] = useState(new Date(run.startMs).toISOString().slice(0, 10));
   const [time, setTime] = useState("12:00");
   const [reason, setReason] = useState("");
-  const submit = () => {
+  const submit = (e: React.FormEvent) => {
+    e.preventDefault();
     const [hours, minutes] = time.split(":").map(Number);
     const atMs = atMinute(Date.parse(`${date}T12:00:00Z`), hours * 60 + minutes, zone);
     const [a, b] = pair;
@@ -132,12 +133,7 @@ function SwapForm({ view, run }: { view: ExperimentView; run: RunView }) {
     </select>
   );
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        submit();
-      }}
-    >
+    <form onSubmit={submit}>
       <fieldset className="flex flex-wrap items-end gap-2">
         <legend className="font-semibold">Lanes changed places during the run</legend>
         {choose(0)}

@@ -1,9 +1,11 @@
 "use client";
 
+import { scaleLinear } from "d3-scale";
 import { useRef, useState } from "react";
 import { horizonText, parseHorizon, type Horizon, type HorizonPoint } from "@/core/site/horizon";
 import { horizonWords } from "@/words/plan";
 import { Panorama } from "./Panorama";
+import { areaThrough, type Point } from "@/ui/drawing";
 
 /** The far skyline: typed or pasted as azimuth and altitude, or traced over a panorama photo. */
 export function Skyline({
@@ -91,8 +93,9 @@ const H = 74;
 /** The skyline unrolled from north to north. */
 function Profile({ horizon }: { horizon: Horizon }) {
   const top = Math.max(20, ...horizon.map((p) => p.altitude)) * 1.15;
-  const X = (a: number) => (a / 360) * W;
-  const Y = (h: number) => H - 14 - (Math.max(0, h) / top) * (H - 20);
+  const X = scaleLinear([0, 360], [0, W]);
+  const ofAltitude = scaleLinear([0, top], [H - 14, 6]);
+  const Y = (h: number) => ofAltitude(Math.max(0, h));
   const points =
     horizon.length === 0
       ? []
@@ -110,7 +113,7 @@ function Profile({ horizon }: { horizon: Horizon }) {
     >
       {points.length > 0 && (
         <path
-          d={`M0 ${H - 14}L${points.map((p) => `${X(p.azimuth).toFixed(1)} ${Y(p.altitude).toFixed(1)}`).join("L")}L${W} ${H - 14}Z`}
+          d={areaThrough([[0, H - 14], ...points.map((p): Point => [X(p.azimuth), Y(p.altitude)]), [W, H - 14]])}
           fill="var(--ink-3)"
         />
       )}

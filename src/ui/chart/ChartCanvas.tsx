@@ -14,9 +14,9 @@ import {
   Tooltip,
   type TooltipItem,
 } from "chart.js";
-import annotation from "chartjs-plugin-annotation";
+import type {} from "chartjs-plugin-annotation";
 import type {} from "chartjs-plugin-zoom";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { exact } from "@/words/times";
 import { chartLabel, type ChartSeries, type ChartSpec } from "./model";
 import { timeLabel, timeTicks } from "./ticks";
@@ -83,7 +83,6 @@ ChartJs.register(
   LinearScale,
   Filler,
   Tooltip,
-  annotation,
   errorBars,
   linkedCursor,
 );
@@ -279,7 +278,8 @@ function configuration(
       },
       plugins: {
         legend: { display: false },
-        annotation: { annotations: Object.fromEntries([...spans, ...lines]) },
+        // Off where there is nothing to mark: the plugin may come, for another chart, after this one was made.
+        annotation: (marked(spec) && { annotations: Object.fromEntries([...spans, ...lines]) }) as object,
         tooltip: {
           backgroundColor: token("--sheet"),
           titleColor: ink,
@@ -312,6 +312,27 @@ function configuration(
   };
 }
 
+const marked = ({ spans, lines }: ChartSpec): boolean => Boolean(spans?.length || lines?.length);
+
+let marksThere = false;
+
+/** Whether what draws spans and lines has come; a chart with neither does not wait for it. */
+function useMarks(wanted: boolean): boolean {
+  const [there, setThere] = useState(marksThere);
+  useEffect(() => {
+    if (!wanted || there) return;
+    let here = true;
+    void import("./marks").then(() => {
+      marksThere = true;
+      if (here) setThere(true);
+    });
+    return () => {
+      here = false;
+    };
+  }, [wanted, there]);
+  return there || !wanted;
+}
+
 /** The canvas itself. Loaded in the browser only. */
 export default function ChartCanvas({
   spec,
@@ -334,7 +355,9 @@ export default function ChartCanvas({
     latest.current = onRange;
   });
 
+  const ready = useMarks(marked(spec));
   useEffect(() => {
+    if (!ready) return;
     let chart: ChartJs<"line">;
     const build = () => {
       chart?.destroy();
@@ -386,7 +409,7 @@ export default function ChartCanvas({
       register(null);
       chart.destroy();
     };
-  }, [spec, range, link, register]);
+  }, [spec, range, link, register, ready]);
 
   const onPointerEnter = () =>
     void import("./zoom").then(() => canvas.current && ChartJs.getChart(canvas.current)?.update("none"));

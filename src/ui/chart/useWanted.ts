@@ -12,7 +12,7 @@ const subscribe = (hear: () => void) => {
   return () => heard.delete(hear);
 };
 
-/** Whether to draw charts: as soon as any stands in sight or near it, or the page is to be printed. */
+/** Whether to draw charts: as soon as any stands in sight, or the page is to be printed. */
 export function useWanted(place: RefObject<Element | null>): boolean {
   const now = useSyncExternalStore(
     subscribe,
@@ -22,7 +22,7 @@ export function useWanted(place: RefObject<Element | null>): boolean {
   useEffect(() => {
     if (now || !place.current) return;
     const near = new IntersectionObserver((seen) => seen.some((s) => s.isIntersecting) && want(), {
-      rootMargin: "150px",
+      threshold: 0.2,
     });
     near.observe(place.current);
     window.addEventListener("beforeprint", want);

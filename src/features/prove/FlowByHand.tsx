@@ -1,0 +1,231 @@
+"use client";
+
+import { useState } from "react";
+import { bagFillFlow, bucketFlow, leakShare, smokeTransitFlow } from "@/core/flow/timedFlow";
+import { exact } from "@/core/uncertainty/uncertain";
+import { formatNumber, quantityText } from "@/core/quantity/format";
+import { usePreferences } from "@/ui/preferences";
+import { QuantityField } from "@/ui/QuantityField";
+
+/** Bag, bucket, smoke: a known amount and a stopwatch. */
+export function Timed() {
+  const { system } = usePreferences();
+  const [bag, setBag] = useState({ m3: 0.1, s: 3 });
+  const [bucket, setBucket] = useState({ kg: 10, s: 120 });
+  const [smoke, setSmoke] = useState({ m3: 0.03, s: 1 });
+  const [meterKg, setMeterKg] = useState<number | null>(null);
+  const [rated, setRated] = useState(0.07);
+  const transit = smokeTransitFlow(smoke.m3, smoke.s);
+  // A stopwatch by hand is good to about ± 0.3 s, a bag's volume to 5 %, a kitchen balance to 0.5 %: typical values, as limits.
+  const timing = (s: number) => 0.3 / s;
+  return (
+    <details className="no-print">
+      <summary className="cursor-pointer py-1 font-semibold text-action">Bag, bucket and smoke</summary>
+      <div className="grid gap-3 md:grid-cols-2 xl:grid-cols-4">
+        <fieldset>
+          <legend className="font-semibold">Bag fill, air</legend>
+          <QuantityField
+            label="Bag holds, m³"
+            quantity="number"
+            si={bag.m3}
+            min={0.001}
+            max={10}
+            onChange={(m3) => setBag({ ...bag, m3 })}
+          />
+          <QuantityField
+            label="Full after"
+            quantity="duration"
+            si={bag.s}
+            min={0.2}
+            max={3600}
+            onChange={(s) => setBag({ ...bag, s })}
+          />
+          <p className="pt-1">
+            {quantityText(bagFillFlow(bag.m3, bag.s), "volumeFlow", {
+              system,
+              expanded: bagFillFlow(bag.m3, bag.s) * Math.hypot(0.05, timing(bag.s)) * 1.15,
+            })}
+          </p>
+        </fieldset>
+        <fieldset>
+          <legend className="font-semibold">Bucket and balance, water</legend>
+          <QuantityField
+            label="Caught"
+            quantity="mass"
+            si={bucket.kg}
+            min={0.01}
+            max={1000}
+            onChange={(kg) => setBucket({ ...bucket, kg })}
+          />
+          <QuantityField
+            label="In"
+            quantity="duration"
+            si={bucket.s}
+            min={1}
+            max={7200}
+            onChange={(s) => setBucket({ ...bucket, s })}
+          />
+          <p className="pt-1">
+            {quantityText(bucketFlow(bucket.kg, bucket.s), "massFlow", {
+              system,
+              expanded: bucketFlow(bucket.kg, bucket.s) * Math.hypot(0.005, timing(bucket.s)) * 1.15,
+            })}
+            .
+          </p>
+          <QuantityField
+            label="The meter says"
+            quantity="massFlow"
+            si={meterKg}
+            min={1e-6}
+            max={100}
+            onChange={setMeterKg}
+          />
+          {meterKg !== null && (
+            <p className="pt-1">
+              It shows {formatNumber(Math.abs(meterKg / bucketFlow(bucket.kg, bucket.s) - 1) * 100, 1)} % too{" "}
+              {meterKg > bucketFlow(bucket.kg, bucket.s) ? "much" : "little"}, ±{" "}
+              {formatNumber(100 * Math.hypot(0.005, timing(bucket.s)) * 1.15, 1)} %.
+            </p>
+          )}
+        </fieldset>
+        <fieldset>
+          <legend className="font-semibold">Smoke transit</legend>
+          <QuantityField
+            label="Path holds, m³"
+            quantity="number"
+            si={smoke.m3}
+            min={0.001}
+            max={10}
+            onChange={(m3) => setSmoke({ ...smoke, m3 })}
+          />
+          <QuantityField
+            label="Smoke takes"
+            quantity="duration"
+            si={smoke.s}
+            min={0.2}
+            max={600}
+            onChange={(s) => setSmoke({ ...smoke, s })}
+          />
+          <p className="pt-1">
+            between {quantityText(transit.floorM3PerS, "volumeFlow", { system, figures: 2 })} and{" "}
+            {quantityText(transit.ceilingM3PerS, "volumeFlow", { system, figures: 2 })}: smoke shows the fastest thread
+            only.
+          </p>
+        </fieldset>
+        <fieldset>
+          <legend className="font-semibold">Fan’s rating, the last resort</legend>
+          <QuantityField
+            label="Free delivery, from its label"
+            quantity="volumeFlow"
+            si={rated}
+            min={1e-5}
+            max={10}
+            onChange={setRated}
+          />
+          <p className="pt-1">
+            between {quantityText(0.3 * rated, "volumeFlow", { system, figures: 2 })} and{" "}
+            {quantityText(0.9 * rated, "volumeFlow", { system, figures: 2 })} in a box with ducts: too wide to compare
+            lanes with. Build shows where its curve meets your path.
+          </p>
+        </fieldset>
+      </div>
+    </details>
+  );
+}
+
+/** In against out, and lane against lane, before a run. */
+export function Balance({ meters }: { meters: readonly string[] }) {
+  const [flow, setFlow] = useState<Record<string, number>>({});
+  const [leak, setLeak] = useState<{ inKg: number | null; outKg: number | null }>({ inKg: null, outKg: null });
+  const [tolerance, setTolerance] = useState(0.03);
+  const values = meters.flatMap((m) => flow[m] ?? []);
+  return (
+    <details className="no-print">
+      <summary className="cursor-pointer py-1 font-semibold text-action">Leaks, and lanes balanced</summary>
+      <div className="grid gap-3 md:grid-cols-2">
+        <fieldset>
+          <legend className="font-semibold">Leak: in against out</legend>
+          <div className="grid grid-cols-2 gap-3">
+            <QuantityField
+              label="At the inlet"
+              quantity="massFlow"
+              si={leak.inKg}
+              min={1e-5}
+              max={10}
+              onChange={(inKg) => setLeak({ ...leak, inKg })}
+            />
+            <QuantityField
+              label="At the outlet"
+              quantity="massFlow"
+              si={leak.outKg}
+              min={1e-5}
+              max={10}
+              onChange={(outKg) => setLeak({ ...leak, outKg })}
+            />
+          </div>
+          <LeakWords inKg={leak.inKg} outKg={leak.outKg} />
+        </fieldset>
+        {meters.length > 1 && (
+          <fieldset>
+            <legend className="font-semibold">Lanes, before a run</legend>
+            <div className="grid grid-cols-2 gap-3">
+              {meters.map((m) => (
+                <QuantityField
+                  key={m}
+                  label={`Lane ${m}`}
+                  quantity="massFlow"
+                  si={flow[m] ?? null}
+                  min={1e-5}
+                  max={10}
+                  onChange={(v) => setFlow({ ...flow, [m]: v })}
+                />
+              ))}
+              <QuantityField
+                label="Balanced within"
+                quantity="fraction"
+                si={tolerance}
+                min={0.001}
+                max={0.5}
+                onChange={setTolerance}
+              />
+            </div>
+            {values.length < meters.length ? (
+              <p className="side pt-1">
+                {values.length} of {meters.length} lanes read.
+              </p>
+            ) : (
+              <BalanceWords values={values} tolerance={tolerance} />
+            )}
+          </fieldset>
+        )}
+      </div>
+    </details>
+  );
+}
+
+function LeakWords({ inKg, outKg }: { inKg: number | null; outKg: number | null }) {
+  if (inKg === null || outKg === null) return <p className="side pt-1">Read both ends, with the fan running.</p>;
+  const share = leakShare(exact(inKg), exact(outKg)).value;
+  const leaks = Math.abs(share) > 0.03;
+  return (
+    <p className={`pt-1 ${leaks ? "font-semibold text-doubt" : ""}`}>
+      {formatNumber(Math.abs(share) * 100, 1)} % {share < 0 ? "leaks out" : "leaks in"}
+      {leaks ? ": seal the box before you test; over 3 % the difference of lanes is the leak’s." : ": tight enough."}
+    </p>
+  );
+}
+
+function BalanceWords({ values, tolerance }: { values: readonly number[]; tolerance: number }) {
+  const { system } = usePreferences();
+  const mean = values.reduce((a, b) => a + b, 0) / values.length;
+  const spread = (Math.max(...values) - Math.min(...values)) / mean;
+  const apart = spread > tolerance;
+  return (
+    <p className={`pt-1 ${apart ? "font-semibold text-doubt" : ""}`}>
+      Apart by {formatNumber(spread * 100, 1)} %
+      {apart
+        ? `: bring them within ${formatNumber(tolerance * 100, 1)} % of ${quantityText(mean, "massFlow", { system, figures: 3 })} with the dampers.`
+        : ": balanced."}
+    </p>
+  );
+}

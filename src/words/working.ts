@@ -1,0 +1,76 @@
+import type { Fluid } from "../core/fluids/fluid";
+import { fluidWords } from "./fluid";
+
+/** What a working says beside its formula: titles, where each value is from, notes. */
+
+export const WORKING_TITLES = {
+  difference: "Heat of one lane over another at your point",
+  verdict: "Heat of the leader over the next at your point",
+  laneHeat: "Heat per area at your point",
+  eta0: "Zero-loss efficiency",
+  a1: "Loss coefficient",
+  a2: "Curvature of the loss",
+  crossing: "Where two curves cross",
+  rise: "Temperature rise",
+  massFlow: "Mass flow",
+  heat: "Useful heat",
+  efficiency: "Efficiency at normal incidence",
+} as const;
+
+/** Where a value is from. */
+export const ORIGINS = {
+  point: "your operating point",
+  pointFlow: "your operating point, all lanes alike",
+  onCurve: "operating point on its curve",
+  stored: "heat the box stores while it drifts",
+  windowsMean: "mean of its windows, shared errors included",
+  smallest: "smallest",
+  largest: "largest",
+  scatter: "scatter of windows about the curve",
+  chiSquare: "per degree of freedom; 1 is noise alone",
+  specificHeat: (fluid: Fluid) => `${fluid.kind === "air" ? "moist air" : fluidWords(fluid)} at the mean temperature`,
+  wholeRun: "one figure for the whole run",
+  fit: (points: number, days: number) => `steady fit of ${points} windows, ${days} days`,
+  pair: (windows: number, days: number, swapped: boolean) =>
+    `${windows} windows, ${days} days${swapped ? ", swapped" : ""}`,
+  windowsOn: (days: number) => `steady windows on ${days} days`,
+  window: (run: string, window: number) => `run ${run}, window ${window + 1}`,
+  probe: (key: string, where: string) => `probe ${key}, ${where}`,
+  sunSensor: (key: string, where: string) => `sun sensor ${key}, ${where}`,
+  flowMeter: (key: string, at: string) => `flow meter ${key} at the ${at}`,
+  meter: (kind: "speed" | "flow" | "mass flow", key: string) => `${kind} meter ${key}`,
+  atMeter: (at: string) => `at the meter, in the ${at} stream`,
+  duct: (profileFactor: number) => `duct section × profile factor ${profileFactor}`,
+  area: (basis: string) => `${basis} area of the specimen`,
+  modifier: (b0: number) => `incidence modifier, b₀ ${b0}`,
+} as const;
+
+export const sharedWindowsNote = (windows: number, days: number, swapped: boolean): string =>
+  `${windows} windows on ${days} days had both lanes steady${swapped ? "; each place counts alike, so what belongs to the places cancels" : "; the lanes never stood in each other's place"}.`;
+
+export const SHARED_ERRORS_NOTE =
+  "Includes the errors all lanes share, so two lanes' bars may overlap although their difference is clear.";
+
+export const fitNote = (stations: number, curved: boolean): string =>
+  `Weighted least squares${stations > 1 ? `, each of ${stations} places counting alike` : ""}.${curved ? "" : " Curvature left out: the data do not show any."}`;
+
+/** What lies between the raw readings and a figure, in words. */
+export function layerWords(over: {
+  rules: string;
+  areaBasis: string;
+  basis: "mean" | "inlet";
+  cleaned: number;
+  aside: number;
+  calibrations: readonly { name: string; run: number }[];
+}): string[] {
+  const { rules, areaBasis, basis, cleaned, aside, calibrations } = over;
+  return [
+    `windows “${rules}”`,
+    `${areaBasis} area`,
+    `${basis === "mean" ? "mean fluid" : "inlet"} temperature`,
+    cleaned ? `${cleaned} faulty readings left out` : "no faulty readings",
+    ...(aside ? [`${aside} span${aside > 1 ? "s" : ""} set aside by you`] : []),
+    ...new Set(calibrations.map((c) => `calibration “${c.name}” over run ${c.run}`)),
+    "raw readings unchanged",
+  ];
+}
