@@ -1,5 +1,8 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "@playwright/test";
+import { withFreshDemo } from "./demo";
+
+withFreshDemo();
 
 /** Every main view by day and in the evening against WCAG 2.2 A and AA, as a machine can check them. */
 const STEPS = ["ask", "build", "prove", "plan", "run", "read", "judge", "apply"];

@@ -1,5 +1,8 @@
 import { expect, test } from "@playwright/test";
 import { file } from "./logs";
+import { withFreshDemo } from "./demo";
+
+withFreshDemo();
 
 const HEAD = "time,A in (C),A out (C),A speed (m/s),Sun (W/m2),Outside (C)";
 const row = (time: string, cells = "15,38,3.2,950,12") => `${time},${cells}`;

@@ -1,5 +1,8 @@
 import { expect, test, type Page } from "@playwright/test";
 import { watch } from "./watch";
+import { withFreshDemo } from "./demo";
+
+withFreshDemo();
 
 const heat = (page: Page) => page.locator('[data-testid="predicted"] [data-figure="heatPerArea"]');
 const settled = async (page: Page) => {

@@ -4,6 +4,9 @@ import { DEMO, SITE } from "../demo/tansyRidge";
 import { simulateBench } from "../src/core/rig/bench";
 import { file, strangersLog } from "./logs";
 import { watch } from "./watch";
+import { withFreshDemo } from "./demo";
+
+withFreshDemo();
 
 test("the bench shows each demo experiment with its answer", async ({ page }) => {
   const faults = watch(page);

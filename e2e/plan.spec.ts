@@ -3,6 +3,9 @@ import ICAL from "ical.js";
 import { readFileSync } from "node:fs";
 import { watch } from "./watch";
 import { epwText } from "./epwFile";
+import { withFreshDemo } from "./demo";
+
+withFreshDemo();
 
 async function addSite(page: Page, name: string, coordinates: string, zone: string, altitude = "50 m"): Promise<void> {
   await page.goto("/site?add=1", { waitUntil: "networkidle" });

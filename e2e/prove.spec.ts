@@ -4,6 +4,9 @@ import { DEMO } from "../demo/tansyRidge";
 import { simulateBath, type BathPlan } from "../src/core/rig/bath";
 import { benchProbes } from "../src/core/rig/bench";
 import { watch } from "./watch";
+import { withFreshDemo } from "./demo";
+
+withFreshDemo();
 
 const COATING = DEMO.find((d) => d.key === "coating")!;
 const PLAN: BathPlan = {

@@ -1,4 +1,7 @@
 import { expect, test } from "@playwright/test";
+import { withFreshDemo } from "./demo";
+
+withFreshDemo();
 
 test.describe("on the phone", () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });

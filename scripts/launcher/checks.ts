@@ -1,4 +1,5 @@
 import { readFileSync, rmSync } from "node:fs";
+import type { Knex } from "knex";
 import { createDatabase } from "../../src/data/database";
 import { migrate } from "../../src/data/migrate";
 import { loadDemoWorld } from "../../demo/load";
@@ -59,6 +60,7 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
       await dropEverything(databaseUrl);
       await migrate(knex);
       await loadDemoWorld(knex, note);
+      await keepDemo(knex);
     });
   } finally {
     await knex.destroy();
@@ -72,7 +74,13 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
   add({ passed: 1, failed: 0 });
   rmSync(PLAYWRIGHT_REPORT, { force: true });
   const browser = await run("npx", ["--no-install", "playwright", "test"], {
-    env: { ...process.env, BRAVEL_TEST_ADDRESS: web.address, PLAYWRIGHT_JSON_OUTPUT_NAME: PLAYWRIGHT_REPORT },
+    env: {
+      ...process.env,
+      BRAVEL_TEST_ADDRESS: web.address,
+      BRAVEL_TEST_DATABASE_URL: databaseUrl,
+      BRAVEL_TEST_DEMO: KEPT_DEMO,
+      PLAYWRIGHT_JSON_OUTPUT_NAME: PLAYWRIGHT_REPORT,
+    },
   });
   add(playwrightCount(browser.code));
   await web.stop();
@@ -111,15 +119,31 @@ function playwrightCount(code: number): Count {
   }
 }
 
+/** A copy of the demo world beside the database of the browser tests: each file of them begins with it. */
+const KEPT_DEMO = "bravel_demo";
+
+async function keepDemo(knex: Knex): Promise<void> {
+  await knex.raw("DROP DATABASE IF EXISTS ??", [KEPT_DEMO]);
+  await knex.raw("CREATE DATABASE ??", [KEPT_DEMO]);
+  for (const name of await tablesOf(knex)) {
+    await knex.raw("CREATE TABLE ??.?? LIKE ??", [KEPT_DEMO, name, name]);
+    await knex.raw("INSERT INTO ??.?? SELECT * FROM ??", [KEPT_DEMO, name, name]);
+  }
+}
+
+async function tablesOf(knex: Knex): Promise<string[]> {
+  const [rows] = (await knex.raw(
+    "SELECT TABLE_NAME AS name FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()",
+  )) as [{ name: string }[]];
+  return rows.map((r) => r.name);
+}
+
 async function dropEverything(databaseUrl: string): Promise<void> {
   const knex = createDatabase(databaseUrl);
   try {
-    const [rows] = (await knex.raw(
-      "SELECT TABLE_NAME AS name FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()",
-    )) as [{ name: string }[]];
     await knex.transaction(async (trx) => {
       await trx.raw("SET FOREIGN_KEY_CHECKS = 0");
-      for (const { name } of rows) await trx.raw("DROP TABLE IF EXISTS ??", [name]);
+      for (const name of await tablesOf(trx)) await trx.raw("DROP TABLE IF EXISTS ??", [name]);
       await trx.raw("SET FOREIGN_KEY_CHECKS = 1");
     });
   } finally {

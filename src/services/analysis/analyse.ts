@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import { assembleRun, type AssembledRun, type LoggedChannel } from "../../core/analysis/assemble";
 import { combineRuns, type Reduction, type RunReduction } from "../../core/analysis/reduce";
 import { arrangedSetups, assemblyPlan, type AssemblyPlan } from "../../core/experiment/arrange";
-import type { Experiment, StoredRun } from "../../core/experiment/types";
+import type { Experiment, StoredRun, StoredStream } from "../../core/experiment/types";
 import type { Judgement } from "../../core/judge/judge";
 import { steady } from "../../core/method/steady";
 import { judgeReduction } from "../../core/judge/judgeReduction";
@@ -36,13 +36,23 @@ export async function analyse(knex: Knex, experimentId: number): Promise<Analysi
   return experiment && analyseLoaded(knex, experiment);
 }
 
+/** A stream's raw readings by more than their number: a database put back from a copy gives numbers anew. */
+const named = ({ id, frames, startMs, endMs }: StoredStream) => [id, frames, startMs, endMs];
+
 /** The stages of an experiment's runs, each under the fingerprint of what it used and nothing else. */
 function stagesOf(experiment: Experiment) {
   const { rules, basis } = experiment.settings;
   const runs = experiment.runs.map((run) => {
     const plan = assemblyPlan(run);
     const arrangements = arrangedSetups(experiment, run);
-    const assembly = fingerprint([METHOD, "assembled", plan.channels, plan.exclusions, [...plan.keep]]);
+    const assembly = fingerprint([
+      METHOD,
+      "assembled",
+      run.streams.map(named),
+      plan.channels,
+      plan.exclusions,
+      [...plan.keep],
+    ]);
     const reduced = fingerprint([METHOD, "reduced", assembly, arrangements, rules, basis]);
     return { run, plan, arrangements, assembly, reduced };
   });
@@ -124,7 +134,7 @@ async function loggedChannels(knex: Knex, run: StoredRun, plan: AssemblyPlan): P
   const streams = new Map<number, StreamReadings>();
   for (const stream of run.streams) {
     const used = stream.channels.filter((c) => c.kind !== null).map((c) => c.channelNo);
-    const key = fingerprint([METHOD, "readings", stream.id, used]);
+    const key = fingerprint([METHOD, "readings", named(stream), used]);
     streams.set(
       stream.id,
       await memo.get(
