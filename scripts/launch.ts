@@ -1,11 +1,13 @@
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { createDatabase } from "../src/data/database";
-import { migrate } from "../src/data/migrate";
+import { NewerDatabase } from "../src/data/migrate";
 import { loadDemoWorld } from "../demo/load";
 import { freePort, portFree, startLocalDatabase, type LocalDatabase } from "./launcher/database";
+import { backup, restore } from "./launcher/backup";
 import { LaunchError, step } from "./launcher/progress";
 import { runChecks } from "./launcher/checks";
+import { upgrade } from "./launcher/upgrade";
 import { DIST, ensureBuild, startWeb, type WebServer } from "./launcher/web";
 
 const HOME = resolve(process.env.BRAVEL_HOME ?? ".bravel");
@@ -125,14 +127,16 @@ async function webPort(): Promise<number> {
 async function serve(demo: boolean): Promise<void> {
   takeLock(HOME);
   const databaseUrl = await openDatabase(HOME, process.env.BRAVEL_DATABASE_URL);
-  const knex = createDatabase(databaseUrl);
-  try {
-    await step("Database: bringing tables up to date", () => migrate(knex)).catch((error: Error) => {
-      if (!/migration directory is corrupt/i.test(error.message)) throw error;
+  await step("Database: bringing tables up to date", (note) => upgrade(databaseUrl, HOME, note)).catch(
+    (error: Error) => {
+      if (!(error instanceof NewerDatabase)) throw error;
       throw new LaunchError(
         "this database was made by a newer Bravel than this one. Update Bravel, or point BRAVEL_HOME or BRAVEL_DATABASE_URL at another database. Nothing was changed.",
       );
-    });
+    },
+  );
+  const knex = createDatabase(databaseUrl);
+  try {
     if (demo) await step("Demo world: Tansy Ridge", (note) => loadDemoWorld(knex, note));
   } finally {
     await knex.destroy();
@@ -159,7 +163,7 @@ async function test(): Promise<void> {
     openDatabase: async () => {
       const database = await startLocalDatabase(home, FIRST_DATABASE_PORT);
       stops.push(() => database.stop());
-      await database.allowTestDatabases();
+      await database.allowNamedDatabases();
       return database.url;
     },
     onStop: (stop) => stops.push(stop),
@@ -169,8 +173,62 @@ async function test(): Promise<void> {
   process.exit(ok ? 0 : 1);
 }
 
-const command = process.argv[2];
-const commands: Record<string, () => Promise<void>> = { demo: () => serve(true), start: () => serve(false), test };
+/** The database as it runs, or started for the time of the work; a running Bravel is not disturbed. */
+async function withDatabase(work: (url: string, local: LocalDatabase | null) => Promise<void>): Promise<void> {
+  const own = process.env.BRAVEL_DATABASE_URL;
+  if (own) return work(await openDatabase(HOME, own), null);
+  const local = await startLocalDatabase(HOME, FIRST_DATABASE_PORT);
+  if (local.started) stops.push(() => local.stop());
+  await work(local.url, local);
+  await stopAll();
+}
+
+async function keepCopy(file: string | undefined): Promise<void> {
+  if (!file) throw new LaunchError("say which file to write: ./bravel backup FILE");
+  await withDatabase(async (url) => {
+    await step(`Copy of everything in ${file}`, async (note) => void (await backup(url, resolve(file), note)));
+  });
+}
+
+async function readCopy(file: string | undefined, name: string | undefined): Promise<void> {
+  if (!file) throw new LaunchError("say which file to read: ./bravel restore FILE, or ./bravel restore FILE NAME");
+  if (name !== undefined && !/^\w{1,40}$/.test(name))
+    throw new LaunchError(`“${name}” is no name for a database: letters, digits and _ only, at most 40.`);
+  await withDatabase(async (url, local) => {
+    const target = name === undefined ? url : await databaseNamed(url, name, local);
+    await step(`Copy read from ${file}`, async (note) => void (await restore(target, HOME, resolve(file), note)));
+    if (name !== undefined && local)
+      console.log(
+        `To work with it: set "database" to "bravel_${name}" in ${join(HOME, "database", "ready.json")}, and start Bravel.`,
+      );
+    else if (name !== undefined) console.log(`To work with it, let BRAVEL_DATABASE_URL end in /bravel_${name}.`);
+  });
+}
+
+/** An empty database of that name beside the usual one. */
+async function databaseNamed(url: string, name: string, local: LocalDatabase | null): Promise<string> {
+  await local?.allowNamedDatabases();
+  const knex = createDatabase(url);
+  try {
+    await knex.raw("CREATE DATABASE IF NOT EXISTS ?? CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci", [
+      `bravel_${name}`,
+    ]);
+  } finally {
+    await knex.destroy();
+  }
+  const target = new URL(url);
+  target.pathname = `/bravel_${name}`;
+  return target.href;
+}
+
+const [command, ...words] = process.argv.slice(2);
+const commands: Record<string, () => Promise<void>> = {
+  demo: () => serve(true),
+  start: () => serve(false),
+  test,
+  backup: () => keepCopy(words[0]),
+  restore: () => readCopy(words[0], words[1]),
+};
 const chosen = commands[command ?? ""];
 if (!chosen) {
   console.error(`bravel: there is no "${command}". Try ./bravel help.`);

@@ -10,14 +10,21 @@ export interface Finished {
 export function run(
   command: string,
   args: string[],
-  options: SpawnOptions & { quiet?: boolean; logFile?: string } = {},
+  options: SpawnOptions & {
+    quiet?: boolean;
+    logFile?: string;
+    /** Fed to it; for what must not stand on its command line. */
+    input?: string;
+  } = {},
 ): Promise<Finished> {
-  const { quiet = false, logFile, ...spawnOptions } = options;
+  const { quiet = false, logFile, input, ...spawnOptions } = options;
+  const fed = input === undefined ? "ignore" : "pipe";
   return new Promise((resolve, reject) => {
     const child = spawn(command, args, {
       ...spawnOptions,
-      stdio: quiet ? ["ignore", "pipe", "pipe"] : ["ignore", "inherit", "inherit"],
+      stdio: quiet ? [fed, "pipe", "pipe"] : [fed, "inherit", "inherit"],
     });
+    if (input !== undefined) child.stdin?.end(input);
     const log = logFile ? createWriteStream(logFile) : undefined;
     let output = "";
     for (const stream of [child.stdout, child.stderr]) {

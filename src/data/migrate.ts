@@ -37,6 +37,23 @@ export async function migrate(knex: Knex): Promise<void> {
   }
 }
 
+/** A database that a newer Bravel has changed already. */
+export class NewerDatabase extends Error {
+  constructor(unknown: string) {
+    super(`this database has had changes this Bravel does not know: ${unknown}`);
+  }
+}
+
+/** Migrations a database has not had yet, in order. Throws when it had one this Bravel does not know. */
+export async function pendingMigrations(knex: Knex): Promise<string[]> {
+  const [, pending] = await knex.migrate.list(config).catch((error: Error) => {
+    // Knex's words for changes it finds in the database and not here.
+    const unknown = /files are missing: (.*)$/s.exec(error.message)?.[1];
+    throw unknown ? new NewerDatabase(unknown) : error;
+  });
+  return pending as string[];
+}
+
 /** Undoes every migration: for tests of the migrations themselves. @testing */
 export async function migrateDown(knex: Knex): Promise<void> {
   await knex.migrate.rollback(config, true);

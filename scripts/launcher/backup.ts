@@ -1,0 +1,108 @@
+import { createReadStream, existsSync } from "node:fs";
+import { createInterface } from "node:readline";
+import { createGunzip } from "node:zlib";
+import { createHash } from "node:crypto";
+import type { Knex } from "knex";
+import { z } from "zod";
+import { createDatabase } from "../../src/data/database";
+import { listExperiments } from "../../src/data/experiment/experiments";
+import { experimentView } from "../../src/services/views";
+import { dumpDatabase, loadDatabase } from "./dump";
+import { LaunchError } from "./progress";
+import { tablesOf, upgrade } from "./upgrade";
+
+const MARK = "-- Bravel backup ";
+const TRIES = 3;
+
+const manifestSchema = z.object({
+  version: z.literal(1),
+  at: z.string(),
+  /** Of each experiment its name, and a hash of its verdict, ranking and points. */
+  verdicts: z.record(z.string(), z.object({ name: z.string(), hash: z.string() })),
+});
+type Manifest = z.infer<typeof manifestSchema>;
+
+/** What every experiment says, so that a copy can be held against it. */
+async function verdictsOf(knex: Knex): Promise<Manifest["verdicts"]> {
+  const verdicts: Manifest["verdicts"] = {};
+  for (const { id, name } of await listExperiments(knex)) {
+    const view = await experimentView(knex, id);
+    if (!view) continue;
+    const said = { verdict: view.verdict, ranking: view.ranking, points: view.points, curves: view.curves };
+    verdicts[id] = { name, hash: createHash("sha256").update(JSON.stringify(said)).digest("hex") };
+  }
+  return verdicts;
+}
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
+/** A whole copy of the data in one file, taken while Bravel runs; with what every verdict is, to be checked by. @returns experiments in it */
+export async function backup(url: string, file: string, note: (text: string) => void): Promise<number> {
+  if (existsSync(file)) throw new LaunchError(`${file} is there already. Name another file, or move that one away.`);
+  const knex = createDatabase(url);
+  try {
+    note("asking every verdict");
+    let before = await verdictsOf(knex);
+    for (let tries = 1; ; tries++) {
+      note("writing");
+      const manifest: Manifest = { version: 1, at: new Date().toISOString(), verdicts: before };
+      await dumpDatabase(url, file, `${MARK}${JSON.stringify(manifest)}\n`);
+      const after = await verdictsOf(knex);
+      if (same(before, after)) break;
+      if (tries === TRIES)
+        throw new LaunchError(
+          `somebody changes experiments all the time; ${file} was written, and could not be checked.`,
+        );
+      before = after;
+    }
+    const count = Object.keys(before).length;
+    note(`${count} experiment${count === 1 ? "" : "s"}`);
+    return count;
+  } finally {
+    await knex.destroy();
+  }
+}
+
+/** Reads a copy into an empty database, brings it up to date, and holds every verdict against the one it had. */
+export async function restore(url: string, home: string, file: string, note: (text: string) => void): Promise<number> {
+  if (!existsSync(file)) throw new LaunchError(`there is no file ${file}.`);
+  const manifest = await manifestOf(file);
+  const knex = createDatabase(url);
+  try {
+    const held = (await tablesOf(knex)).length;
+    if (held)
+      throw new LaunchError(
+        `the database holds ${held} tables. A copy goes into an empty one: name it, ./bravel restore FILE NAME. Nothing was changed.`,
+      );
+    note("reading");
+    await loadDatabase(url, file);
+    await upgrade(url, home, note);
+    note("asking every verdict");
+    const now = await verdictsOf(knex);
+    const other = Object.entries(manifest.verdicts).filter(([id, v]) => now[id]?.hash !== v.hash);
+    if (other.length)
+      throw new LaunchError(
+        `the copy is read, but ${other.map(([, v]) => `“${v.name}”`).join(", ")} ${other.length === 1 ? "does" : "do"} not say what ${other.length === 1 ? "it" : "they"} did. A newer Bravel may compute something better (see docs/decisions); if not, the file is damaged.`,
+      );
+    const count = Object.keys(now).length;
+    note(`${count} experiment${count === 1 ? "" : "s"}, every verdict as it was`);
+    return count;
+  } finally {
+    await knex.destroy();
+  }
+}
+
+async function manifestOf(file: string): Promise<Manifest> {
+  const lines = createInterface({ input: createReadStream(file).pipe(createGunzip()), crlfDelay: Infinity });
+  try {
+    for await (const line of lines) {
+      if (!line.startsWith(MARK)) break;
+      return manifestSchema.parse(JSON.parse(line.slice(MARK.length)));
+    }
+  } catch {
+    // Said below: not a copy, or a damaged one.
+  } finally {
+    lines.close();
+  }
+  throw new LaunchError(`${file} is not a copy made by ./bravel backup, or it is damaged. Nothing was changed.`);
+}
