@@ -10,6 +10,10 @@ const SILENT = {
   error: "The server did not answer; nothing was changed. Is Bravel still running?",
 };
 
+/** An action's answer, also when the server did not give one: said like any other failure instead of breaking the page. */
+export const answered = <A extends Answer>(action: Promise<A>): Promise<A | typeof SILENT> =>
+  action.catch(() => SILENT);
+
 export interface Act {
   busy: boolean;
   /** Runs an action; its failure is always shown, also when the server did not answer. @param then gets the answer when it was done */
@@ -23,7 +27,7 @@ export function useAct(): Act {
   const [busy, start] = useTransition();
   const act: Act["act"] = (action, then) =>
     start(async () => {
-      const answer = await action().catch(() => SILENT);
+      const answer = await answered(action());
       if (answer.ok) then?.(answer as Parameters<NonNullable<typeof then>>[0]);
       else toast.error(answer.error);
     });

@@ -39,3 +39,23 @@ export function summaryNotes(summary: ImportSummary): string[] {
   ];
   return told.flatMap(([count, words]) => (count ? [`${formatNumber(count, 0)} ${words}`] : []));
 }
+
+/** What an import still lacks, or will lack afterwards. */
+export const DRAFT_NOTES = {
+  noFile: "Drop at least one file.",
+  unreadable: (file: string) => `${file} cannot be read; mend it or take it off the list.`,
+  dateOrder: (file: string) => `${file}: say whether the day or the month comes first.`,
+  timeZero: (file: string) => `${file}: say when its time 0 was.`,
+  twice: (file: string, kind: string, lane: string | null) =>
+    `${file}: two columns stand for ${kind}${lane ? ` of lane ${lane}` : ""}; leave one unused.`,
+  noLane: "Map at least one column to a lane.",
+  noEnd: (lane: string, end: "inlet" | "outlet") => `Lane ${lane} has no ${end} temperature: it will give no points.`,
+  nameLane: (lane: string) => `Lane ${lane} is new to this experiment: give it a name.`,
+  noSun:
+    "No irradiance column: without sun there is heat, but no efficiency and no ranking. As a last resort choose the modelled clear sky under Sun sensor.",
+  modelledSun:
+    "No irradiance column: the modelled clear sky stands in, ± 15 %. It sees no clouds; set cloudy spans aside in Read.",
+  noAmbient: "No outside temperature column: without it there is no reduced temperature difference.",
+  nameExperiment: "Give the experiment a name.",
+  nameSite: "Give the site a name.",
+} as const;

@@ -61,3 +61,22 @@ export function failureWords(failure: FitFailure): string {
     ? `${failure.lane} has ${failure.points} steady window${failure.points === 1 ? "" : "s"}; a curve needs ${failure.needed}. Loosen the rules to “backyard”, or log more sun.`
     : `${failure.lane}'s windows all lie at nearly one reduced temperature, so slope and intercept cannot be told apart. Warm the inlet in steps and log again.`;
 }
+
+/** `A and D`, `A, B, C`. */
+export function lettersWords(letters: readonly string[]): string {
+  const sorted = [...letters].sort();
+  return sorted.join(sorted.length > 2 ? ", " : " and ");
+}
+
+/** `Mesh layers (B)`, `Corrugated sheet (A and D)`. */
+export function lanesWords(letters: readonly string[], lanes: readonly { letter: string; variant: string }[]): string {
+  const name = lanes.find((l) => l.letter === letters[0])?.variant ?? letters[0];
+  return `${name} (${lettersWords(letters)})`;
+}
+
+export const NO_VERDICT_WORDS = {
+  noRuns: "No run yet: import a log and Bravel ranks the lanes.",
+  oneLane: "One lane alone cannot be compared: add a second collector beside it.",
+  noCurves: "No lane has a curve yet: there are too few steady windows, or readings are missing.",
+  noCommonWindows: "No two lanes were steady at the same time, so nothing can be compared yet.",
+};

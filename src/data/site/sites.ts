@@ -3,7 +3,7 @@ import type { OwnClimate } from "../../core/experiment/records";
 import type { Site } from "../../core/experiment/types";
 import { json } from "../json";
 import { unavailableSchema, type StoredUnavailable } from "../../core/experiment/schema/plan";
-import { climateSchema, siteDetailSchema } from "../../core/experiment/schema/site";
+import { climateSchema, siteDetailSchema, siteSchema } from "../../core/experiment/schema/site";
 
 const columns = {
   id: "id",
@@ -29,14 +29,11 @@ export async function findSite(knex: Knex, id: number): Promise<Site | null> {
   return row ? toSite(row) : null;
 }
 
-const toRow = (site: Omit<Site, "id">) => ({
-  name: site.name,
-  latitude: site.latitude,
-  longitude: site.longitude,
-  altitude_m: site.altitudeM,
-  zone: site.zone,
-  detail: JSON.stringify(siteDetailSchema.parse(site.detail)),
-});
+/** Nothing is written that the pages could not read again: the same bounds as at every door. */
+function toRow(site: Omit<Site, "id">) {
+  const { name, latitude, longitude, altitudeM, zone, detail } = siteSchema.parse(site);
+  return { name, latitude, longitude, altitude_m: altitudeM, zone, detail: JSON.stringify(detail) };
+}
 
 export async function insertSite(knex: Knex, site: Omit<Site, "id">): Promise<number> {
   const now = Date.now();

@@ -10,7 +10,8 @@ import { useStudies } from "@/features/experiment/useStudy";
 import type { ExperimentView } from "@/services/views";
 import type { VariantsView } from "@/services/variants";
 import { usePreferences } from "@/ui/preferences";
-import { ASPECT_WORDS, listWords } from "@/words/build";
+import { ASPECT_WORDS } from "@/words/build";
+import { fairnessWords } from "@/words/fairness";
 import { useAct } from "@/ui/useAct";
 import { Difference } from "./Difference";
 import { Differences } from "./Differences";
@@ -37,7 +38,7 @@ export function Ask({ view, variants: v }: { view: ExperimentView; variants: Var
   return (
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(300px,400px)]">
       <div className="grid min-w-0 grid-cols-1 content-start gap-4">
-        <h1 className="sentence">{verdictWords(fair, v.variants.length, nameOf)}</h1>
+        <h1 className="sentence">{fairnessWords(fair, v.variants.length, nameOf)}</h1>
         {v.variants.length > 6 && <PredictedRanking view={v} studies={studies} areaBasis={settings.areaBasis} />}
         <Differences view={v} fair={fair} factors={factors} nameOf={nameOf} />
         {v.variants.length <= 6 && <PredictedRanking view={v} studies={studies} areaBasis={settings.areaBasis} />}
@@ -93,21 +94,6 @@ export function Ask({ view, variants: v }: { view: ExperimentView; variants: Var
       </aside>
     </div>
   );
-}
-
-function verdictWords(f: ReturnType<typeof fairness>, count: number, nameOf: (a: Aspect) => string): string {
-  if (count === 0) return "Nothing is drawn yet: a comparison needs two variants. Draw them in Build.";
-  if (count === 1) return "One variant is drawn: a comparison needs two. Copy it in Build and change one thing.";
-  if (f.varying.length === 0)
-    return "All variants are the same build: they can show how well the bench repeats, and nothing else.";
-  if (f.confounded.length === 0)
-    return `These variants can answer: they differ in ${listWords(f.varying.map((v) => nameOf(v.aspect)))}${f.varying.length > 1 ? ", and each can be told apart" : " alone"}.`;
-  if (count > 6)
-    return `These are ${count} whole builds that differ in ${f.varying.length} ways: the test can say which build is better, not which part of it helped.`;
-  const [pair] = f.pairs.filter((p) => p.aspects.some((a) => f.confounded.includes(a)));
-  return pair
-    ? `${pair.a} and ${pair.b} differ in ${listWords(pair.aspects.map(nameOf))}; you cannot say which helped.`
-    : `${listWords(f.confounded.map(nameOf))} always change together; you cannot say which helped.`;
 }
 
 function Question({ id, name: name0, question: question0 }: { id: number; name: string; question: string }) {

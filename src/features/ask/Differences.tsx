@@ -15,6 +15,7 @@ import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { listWords } from "@/words/build";
+import { answered } from "@/ui/useAct";
 
 const SHOWN_PAIRS = 5;
 
@@ -54,7 +55,7 @@ export function Differences({
   const draw = (list: { name: string; design: Design }[]) =>
     start(async () => {
       for (const { name, design } of list) {
-        const result = await createVariant(view.experimentId, name.slice(0, 120), design, "proposed by Ask");
+        const result = await answered(createVariant(view.experimentId, name.slice(0, 120), design, "proposed by Ask"));
         if (!result.ok) return void toast.error(result.error);
       }
       toast.success(list.length === 1 ? `${list[0].name} is drawn.` : `${list.length} variants are drawn.`);

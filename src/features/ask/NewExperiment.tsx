@@ -10,6 +10,7 @@ import type { Site } from "@/core/experiment/types";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { SelectField, SiField, TextField } from "@/ui/form/fields";
 import { holdEnter } from "@/ui/holdEnter";
+import { answered } from "@/ui/useAct";
 import { startExperiment } from "./startActions";
 
 const NEW_SITE = { name: "", latitude: 46, longitude: 9, altitudeM: 400, zone: "Europe/Zurich" };
@@ -25,7 +26,7 @@ export function NewExperiment({ sites, zones }: { sites: Site[]; zones: string[]
   });
   const [name, site] = useWatch({ control, name: ["name", "site"] });
   const submit = handleSubmit(async (asked) => {
-    const result = await startExperiment(asked);
+    const result = await answered(startExperiment(asked));
     if (result.ok) router.push(`/experiments/${result.id}/build`);
     else setRefusal(result.error);
   });

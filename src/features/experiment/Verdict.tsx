@@ -6,34 +6,19 @@ import type { VerdictView } from "@/services/views";
 import { quantityText } from "@/core/quantity/format";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
-import { chanceWords, remedyWords } from "@/words/judge";
+import { chanceWords, lanesWords, lettersWords, NO_VERDICT_WORDS, remedyWords } from "@/words/judge";
 
 type Head = Pick<ExperimentHead, "lanes" | "settings">;
-
-const listed = (letters: readonly string[]) => letters.join(letters.length > 2 ? ", " : " and ");
-
-/** `Mesh layers (B)`, `Corrugated sheet (A and D)`. */
-function named(letters: readonly string[], head: Head): string {
-  const name = head.lanes.find((l) => l.letter === letters[0])?.variant ?? letters[0];
-  return `${name} (${listed([...letters].sort())})`;
-}
-
-const NO_VERDICT = {
-  noRuns: "No run yet: import a log and Bravel ranks the lanes.",
-  oneLane: "One lane alone cannot be compared: add a second collector beside it.",
-  noCurves: "No lane has a curve yet: there are too few steady windows, or readings are missing.",
-  noCommonWindows: "No two lanes were steady at the same time, so nothing can be compared yet.",
-};
 
 /** The one sentence that answers the experiment's question, its doubt inside it. */
 export function VerdictSentence({ verdict, head, opens }: { verdict: VerdictView; head: Head; opens: boolean }) {
   const { system } = usePreferences();
   const { settings } = head;
-  if (verdict.kind === "none") return <>{NO_VERDICT[verdict.reason]}</>;
+  if (verdict.kind === "none") return <>{NO_VERDICT_WORDS[verdict.reason]}</>;
   if (verdict.kind === "tie")
     return (
       <>
-        {listed([...verdict.lanes].sort())} are equal within the{" "}
+        {lettersWords(verdict.lanes)} are equal within the{" "}
         {quantityText(verdict.within, "heatFlux", { system, figures: 2 })} that matter to you.
       </>
     );
@@ -42,7 +27,8 @@ export function VerdictSentence({ verdict, head, opens }: { verdict: VerdictView
   if (verdict.kind === "winner") {
     return (
       <>
-        {place} {named(verdict.best, head)} gives {figure} more heat than {named(verdict.next, head)}
+        {place} {lanesWords(verdict.best, head.lanes)} gives {figure} more heat than{" "}
+        {lanesWords(verdict.next, head.lanes)}
         {verdict.belowWhatMatters ? (
           <span className="text-doubt">
             , less than the {quantityText(settings.smallestDifference, "heatFlux", { system, figures: 2 })} that matter
@@ -57,8 +43,8 @@ export function VerdictSentence({ verdict, head, opens }: { verdict: VerdictView
   }
   return (
     <>
-      <span className="text-doubt">Cannot tell yet</span> whether {named(verdict.best, head)} beats{" "}
-      {named(verdict.next, head)}: the difference is {figure}.
+      <span className="text-doubt">Cannot tell yet</span> whether {lanesWords(verdict.best, head.lanes)} beats{" "}
+      {lanesWords(verdict.next, head.lanes)}: the difference is {figure}.
     </>
   );
 }

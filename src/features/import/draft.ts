@@ -12,6 +12,7 @@ import type { ExperimentHead, StoredRun } from "@/core/experiment/types";
 import type { Site } from "@/core/experiment/types";
 import type { StoredLaneSetup } from "@/core/experiment/schema/run";
 import type { ImportRequest, Inspection } from "@/services/imports";
+import { DRAFT_NOTES as N } from "@/words/importing";
 
 /** What the wizard holds until the import; survives a reload. */
 export interface ImportDraft {
@@ -176,49 +177,40 @@ export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[])
   const notes: DraftNote[] = [];
   const block = (text: string) => notes.push({ blocking: true, text });
   const hint = (text: string) => notes.push({ blocking: false, text });
-  if (draft.files.length === 0) block("Drop at least one file.");
+  if (draft.files.length === 0) block(N.noFile);
   for (const f of draft.files) {
     const { name } = f.inspection.file;
-    if (!f.settings) block(`${name} cannot be read; mend it or take it off the list.`);
-    else if (f.dateOrderAsked) block(`${name}: say whether the day or the month comes first.`);
-    else if (f.settings.timeFormat.kind === "elapsed" && !(f.settings.timeFormat.startMs > 0))
-      block(`${name}: say when its time 0 was.`);
+    if (!f.settings) block(N.unreadable(name));
+    else if (f.dateOrderAsked) block(N.dateOrder(name));
+    else if (f.settings.timeFormat.kind === "elapsed" && !(f.settings.timeFormat.startMs > 0)) block(N.timeZero(name));
     const seen = new Set<string>();
     for (const c of f.settings?.columns ?? []) {
       if (!c.kind || f.settings!.timeColumns.includes(c.index)) continue;
       const key = `${c.kind} ${c.lane ?? ""}`;
-      if (seen.has(key))
-        block(`${name}: two columns stand for ${c.kind}${c.lane ? ` of lane ${c.lane}` : ""}; leave one unused.`);
+      if (seen.has(key)) block(N.twice(name, c.kind, c.lane));
       seen.add(key);
     }
   }
   const lanes = mappedLanes(draft);
-  if (draft.files.length > 0 && lanes.length === 0) block("Map at least one column to a lane.");
+  if (draft.files.length > 0 && lanes.length === 0) block(N.noLane);
   const kinds = usedColumns(draft);
   for (const lane of lanes) {
     for (const kind of ["inlet", "outlet"] as const)
-      if (!kinds.some((c) => c.kind === kind && c.lane === lane))
-        hint(`Lane ${lane} has no ${kind} temperature: it will give no points.`);
+      if (!kinds.some((c) => c.kind === kind && c.lane === lane)) hint(N.noEnd(lane, kind));
     if (
       draft.target !== "new" &&
       !knownLetters(heads.find((h) => h.id === draft.target)).includes(lane) &&
       !draft.lanes[lane]?.name.trim()
     )
-      block(`Lane ${lane} is new to this experiment: give it a name.`);
+      block(N.nameLane(lane));
   }
   if (lanes.length > 0) {
-    if (!kinds.some((c) => c.kind === "irradiance"))
-      hint(
-        draft.sunMounting === "modelled"
-          ? "No irradiance column: the modelled clear sky stands in, ± 15 %. It sees no clouds; set cloudy spans aside in Read."
-          : "No irradiance column: without sun there is heat, but no efficiency and no ranking. As a last resort choose the modelled clear sky under Sun sensor.",
-      );
-    if (!kinds.some((c) => c.kind === "ambient"))
-      hint("No outside temperature column: without it there is no reduced temperature difference.");
+    if (!kinds.some((c) => c.kind === "irradiance")) hint(draft.sunMounting === "modelled" ? N.modelledSun : N.noSun);
+    if (!kinds.some((c) => c.kind === "ambient")) hint(N.noAmbient);
   }
   if (draft.target === "new") {
-    if (!draft.name.trim()) block("Give the experiment a name.");
-    if (draft.siteId === "new" && !draft.site.name.trim()) block("Give the site a name.");
+    if (!draft.name.trim()) block(N.nameExperiment);
+    if (draft.siteId === "new" && !draft.site.name.trim()) block(N.nameSite);
   }
   return notes;
 }

@@ -4,7 +4,7 @@ import { useState, useTransition } from "react";
 import { atMinute } from "@/core/log/zone";
 import type { PlanView } from "@/services/plan";
 import { WEEKDAYS } from "@/words/plan";
-import { useAct } from "@/ui/useAct";
+import { answered, useAct } from "@/ui/useAct";
 import { addUnavailable, removeUnavailable } from "./actions";
 import { dayOf, timeOfDay } from "@/words/times";
 
@@ -31,22 +31,24 @@ export function Away({ plan }: { plan: PlanView }) {
       if (form.kind === "once" && !form.date) return setError("Choose the date.");
       if (!form.from || !form.to) return setError("Give both times.");
       const day = Date.parse(`${form.date}T00:00:00Z`) - (plan.site.longitude / 15) * 3600000;
-      const result = await addUnavailable(
-        plan.experimentId,
-        form.kind === "weekly"
-          ? {
-              kind: "weekly",
-              weekday: form.weekday,
-              fromMinute: minutes(form.from),
-              toMinute: minutes(form.to) || 1440,
-              reason: form.reason,
-            }
-          : {
-              kind: "once",
-              fromMs: atMinute(day + 12 * 3600000, minutes(form.from), zone),
-              toMs: atMinute(day + 12 * 3600000, minutes(form.to) || 1440, zone),
-              reason: form.reason,
-            },
+      const result = await answered(
+        addUnavailable(
+          plan.experimentId,
+          form.kind === "weekly"
+            ? {
+                kind: "weekly",
+                weekday: form.weekday,
+                fromMinute: minutes(form.from),
+                toMinute: minutes(form.to) || 1440,
+                reason: form.reason,
+              }
+            : {
+                kind: "once",
+                fromMs: atMinute(day + 12 * 3600000, minutes(form.from), zone),
+                toMs: atMinute(day + 12 * 3600000, minutes(form.to) || 1440, zone),
+                reason: form.reason,
+              },
+        ),
       );
       setError(result.ok ? null : result.error);
     });

@@ -12,6 +12,7 @@ import { conflictWords, PROTOCOL_WORDS } from "@/words/plan";
 import { changePlan } from "./actions";
 import { sheetBlocks } from "./sheet";
 import { timeOfDay, dayText } from "@/words/times";
+import { answered } from "@/ui/useAct";
 
 /** One day at the bench on paper or phone: when, where each box stands, what to do and what to mind, to be ticked off. */
 export function DaySheet({ plan, date }: { plan: PlanView; date: string }) {
@@ -36,7 +37,7 @@ export function DaySheet({ plan, date }: { plan: PlanView; date: string }) {
   const tick = (id: string, on: boolean) =>
     start(async () => {
       setTicked(on ? [...ticked, id] : ticked.filter((t) => t !== id));
-      const result = await changePlan(plan.experimentId, { ticked: { [id]: on } }, plan.settings);
+      const result = await answered(changePlan(plan.experimentId, { ticked: { [id]: on } }, plan.settings));
       if (!result.ok) toast.error(result.error);
     });
   const number = plan.days.indexOf(day) + 1;

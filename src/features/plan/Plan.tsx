@@ -23,6 +23,7 @@ import { NumberField } from "./NumberField";
 import { ProtocolPanel } from "./ProtocolPanel";
 import { Swaps } from "./Swaps";
 import { dayText, timeOfDay, weekdayOf } from "@/words/times";
+import { answered } from "@/ui/useAct";
 
 /** Which days and hours are worth standing outside, in which order the boxes stand, and how many days settle the question. */
 export function Plan({ plan }: { plan: PlanView }) {
@@ -32,7 +33,7 @@ export function Plan({ plan }: { plan: PlanView }) {
 
   const send = async (patch: PlanPatch) => {
     setSettings(patchedPlan(settings, patch));
-    const result = await changePlan(plan.experimentId, patch, plan.settings);
+    const result = await answered(changePlan(plan.experimentId, patch, plan.settings));
     setError(result.ok ? null : `${result.error} The plan is as it was.`);
     return result.ok;
   };

@@ -11,7 +11,7 @@ import type { StoredInstrument } from "@/core/experiment/records";
 import type { ProveView } from "@/services/prove";
 import { CheckField, SelectField, SiField, TextField } from "@/ui/form/fields";
 import { holdEnter } from "@/ui/holdEnter";
-import { useAct } from "@/ui/useAct";
+import { answered, useAct } from "@/ui/useAct";
 import { keepInstrument, loadHistory, removeInstrument } from "./actions";
 
 const KIND_WORDS: Record<Instrument["kind"], string> = {
@@ -232,7 +232,7 @@ function Editor({ at, onDone }: { at: { id: number | null; instrument: Instrumen
   const { control } = form;
   const [label, kind] = useWatch({ control, name: ["label", "kind"] });
   const keep = form.handleSubmit(async (instrument) => {
-    const result = await keepInstrument(at.id, instrument);
+    const result = await answered(keepInstrument(at.id, instrument));
     if (result.ok) onDone();
     else toast.error(result.error);
   });

@@ -5,6 +5,7 @@ import { useState, useTransition } from "react";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { holdEnter } from "@/ui/holdEnter";
 import { QuantityField } from "@/ui/QuantityField";
+import { answered } from "@/ui/useAct";
 import { startSite } from "./actions";
 
 /** A new place: where it is and which clock it keeps. The rest has plain defaults. */
@@ -15,7 +16,7 @@ export function NewSite({ zones }: { zones: string[] }) {
   const [busy, start] = useTransition();
   const submit = () =>
     start(async () => {
-      const result = await startSite(site);
+      const result = await answered(startSite(site));
       if (!result.ok) return setError(result.error);
       router.push(`/site/${result.id}`);
     });

@@ -15,6 +15,7 @@ import type { Site } from "@/core/experiment/types";
 import { usePreferences } from "@/ui/preferences";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { QuantityField } from "@/ui/QuantityField";
+import { answered } from "@/ui/useAct";
 import { keepSite } from "./actions";
 import { ByMonth } from "./ByMonth";
 import { ClimatePanel } from "./ClimatePanel";
@@ -57,7 +58,7 @@ export function SitePage({
     const before = site;
     setSite(next);
     start(async () => {
-      const result = await keepSite(next.id, next);
+      const result = await answered(keepSite(next.id, next));
       if (!result.ok) return setError(`${result.error}. It is shown here and not kept yet.`);
       setError(null);
       if (undo) toast("Kept.", { id: "site", action: { label: "Undo", onClick: () => save(before, false) } });
