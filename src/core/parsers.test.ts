@@ -21,6 +21,9 @@ const anyText = fc.oneof(
 const runs = { numRuns: 400, seed: 26 };
 
 describe("whatever is typed, every parser answers", () => {
+  // The CSV library warns of headings that come twice; that is what these tests try.
+  beforeAll(() => void jest.spyOn(console, "warn").mockImplementation(() => undefined));
+
   const parsers: [string, (text: string) => unknown][] = [
     ["numbers", (t) => parseNumber(t)],
     ["quantities", (t) => (Object.keys(QUANTITIES) as QuantityId[]).map((q) => parseQuantity(t, q))],
@@ -208,6 +211,63 @@ describe("times", () => {
         expect(Math.abs(zoneOffset(ms, z))).toBeLessThanOrEqual(14 * 3600000);
       }),
       runs,
+    ));
+
+  const ymd: TimeFormat = { kind: "calendar", order: "ymd" };
+  const dmy: TimeFormat = { kind: "calendar", order: "dmy" };
+  test.each([
+    ["2026-9-1 9:5:3", ymd, Date.UTC(2026, 8, 1, 9, 5, 3)],
+    ["6. 10. 2026 12:00", dmy, Date.UTC(2026, 9, 6, 12)],
+    ['"2026-10-06 12:00:00"', ymd, Date.UTC(2026, 9, 6, 12)],
+    ["Tue 06.10.2026 12:00", dmy, Date.UTC(2026, 9, 6, 12)],
+    ["2026-10-06 12:00:00 UTC+2", ymd, Date.UTC(2026, 9, 6, 10)],
+    ["2026-10-06 12:00:00-0330", ymd, Date.UTC(2026, 9, 6, 15, 30)],
+    ["2026-10-06 12h30", ymd, Date.UTC(2026, 9, 6, 12, 30)],
+    ["2026-10-06 12.30", ymd, Date.UTC(2026, 9, 6, 12, 30)],
+    ["2026-10-06 12:00:00:250", ymd, Date.UTC(2026, 9, 6, 12, 0, 0, 250)],
+    ["2026-10-06", ymd, Date.UTC(2026, 9, 6)],
+    ["2026-10-06 24:00", ymd, Date.UTC(2026, 9, 7)],
+  ])("%s is read from its first to its last character", (text, format, utcMs) =>
+    expect(parseTimestamp(text, format, "UTC")).toEqual({ ok: true, utcMs }),
+  );
+
+  test.each([
+    "2026-10-06 noon",
+    "2026-10-06 12",
+    "2026-10-06 12:00:00 CEST",
+    "2026-10-06 00:00:00 12:00:00",
+    "2026-10-06 12:00:00 12",
+    "2026-10-06x12:00",
+    "10-06-2026-12:00",
+    "2026-10/06 12:00",
+    "1.2.3.4",
+    "lane 1-2-3 12:00",
+    "2026-10-06 24:30",
+    "0000-10-06 12:00",
+    `2026-10-06 12:00${" ".repeat(200)}x`,
+  ])("%s is no time, and never midnight without a word", (text) =>
+    expect(parseTimestamp(text, ymd, "UTC").ok).toBe(false),
+  );
+
+  test("whatever is put into a time, it is that time, another written whole, or refused", () =>
+    fc.assert(
+      fc.property(
+        instant,
+        fc.nat({ max: 18 }),
+        fc.constantFrom(..."abcxyzZT:.,;-+/|'\" ").chain((c) => fc.constantFrom(c, c + c)),
+        (ms, at, put) => {
+          const text = new Date(ms).toISOString().slice(0, 19).replace("T", " ");
+          const spoilt = text.slice(0, at) + put + text.slice(at);
+          const read = parseTimestamp(spoilt, ymd, "UTC");
+          if (!read.ok || read.utcMs === ms) return;
+          // A strict second reader: its numbers, put together again, must be the text.
+          const numbers = spoilt.split(/\D+/).filter(Boolean).map(Number);
+          const [y, mo, d, h = 0, mi = 0, s = 0] = numbers;
+          expect(read.utcMs - (read.utcMs % 1000)).toBe(Date.UTC(y, mo - 1, d, h, mi, s));
+          expect(numbers.length).toBeLessThanOrEqual(7);
+        },
+      ),
+      { numRuns: 3000, seed: 11 },
     ));
 
   test.each(["UTC+15", "UTC+14:60", "UTC-99:99", "Mars/Base", "", "12"])("“%s” is no zone", (z) =>

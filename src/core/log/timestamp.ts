@@ -11,10 +11,14 @@ export type ParsedTime =
   | { ok: true; utcMs: number; repeated?: [number, number] }
   | { ok: false; reason: "unreadable" | "noSuchDate" | "skippedHour" };
 
-const DATE = /^\D*?(\d{1,4})\s*[-/. ]\s*(\d{1,2})\s*[-/. ]\s*(\d{1,4})(.*)$/;
+/** No time is longer; what is longer is not looked at. */
+const LONGEST = 64;
+/** A date of three numbers with one mark between them, a weekday before it if need be. */
+const DATE = /^(?:\p{L}{2,10}\.?,?\s{1,2})?(\d{4}|\d{1,2})(\s?[-/.]\s?|\s)(\d{1,2})\2(\d{4}|\d{1,2})(?:,?\s{1,4}|T|$)/u;
+/** What follows it, from its first to its last character. */
 const CLOCK =
-  /(?<hour>\d{1,2})[:.h](?<minute>\d{2})(?:[:.](?<second>\d{2})(?:[.,](?<fraction>\d{1,9}))?)?\s*(?<half>[ap])?\.?m?/i;
-const ZONED = /(?:\s*(z|utc|gmt)|([+\-−])(\d{2}):?(\d{2}))\s*$/i;
+  /^(?<hour>\d{1,2})(?:[:h](?<minute>\d{1,2})|\.(?<dotted>\d{2}))(?:[:.](?<second>\d{1,2})(?:[.,](?<fraction>\d{1,9})|:(?<milli>\d{3}))?)?\s{0,2}(?:(?<half>[ap])\.?m\.?\s{0,2})?(?<zone>z|(?:utc|gmt)(?:[+\-−]\d{1,2}(?::?\d{2})?)?|[+\-−]\d{2}(?::?\d{2})?)?$/iu;
+const OFFSET = /([+\-−])(\d{1,2}):?(\d{2})?$/;
 const COMPACT = /^(\d{4})(\d{2})(\d{2})[T ]?(\d{2})(\d{2})(\d{2})?$/;
 const UNIT_MS = { s: 1000, min: 60000, h: 3600000 } as const;
 
@@ -71,15 +75,25 @@ function clockMs(text: string, at: number): number {
   return h < 24 && m < 60 && s < 60 ? ((h * 60 + m) * 60 + s) * 1000 : -1;
 }
 
-/** Reads the three numbers of a date in the given order; null when it is not a date at all. */
-function splitDate(text: string): { numbers: [number, number, number]; rest: string } | null {
-  const compact = COMPACT.exec(text.trim());
+type Three = [number, number, number];
+
+/** The three numbers of a date in the order written, and what follows them; null when it is no date. */
+function splitDate(text: string): { numbers: Three; digits: Three; rest: string } | null {
+  const trimmed = text.trim().replace(/^"(.*)"$/, "$1");
+  if (trimmed.length > LONGEST) return null;
+  const compact = COMPACT.exec(trimmed);
   if (compact) {
     const [, y, mo, d, h, mi, s = "00"] = compact;
-    return { numbers: [Number(y), Number(mo), Number(d)], rest: ` ${h}:${mi}:${s}` };
+    return { numbers: [Number(y), Number(mo), Number(d)], digits: [4, 2, 2], rest: `${h}:${mi}:${s}` };
   }
-  const match = DATE.exec(text);
-  return match ? { numbers: [Number(match[1]), Number(match[2]), Number(match[3])], rest: match[4] } : null;
+  const match = DATE.exec(trimmed);
+  return (
+    match && {
+      numbers: [Number(match[1]), Number(match[3]), Number(match[4])],
+      digits: [match[1].length, match[3].length, match[4].length],
+      rest: trimmed.slice(match[0].length).trim(),
+    }
+  );
 }
 
 /**
@@ -104,29 +118,37 @@ export function parseTimestamp(text: string, format: TimeFormat, zone: string): 
   // A four-digit first number can only be a year, whatever order the rest of the file uses.
   const order = a > 31 ? "ymd" : format.order;
   const [year, month, day] = order === "ymd" ? [a, b, c] : order === "dmy" ? [c, b, a] : [c, a, b];
-  const clock = CLOCK.exec(date.rest)?.groups;
-  let hour = Number(clock?.hour ?? 0);
-  if (clock?.half) {
+  // A year is written with two digits or four: `1-2-3` is no date.
+  const digits = date.digits[order === "ymd" ? 0 : 2];
+  if (digits < 2) return unreadable;
+  const clock = date.rest === "" ? {} : CLOCK.exec(date.rest)?.groups;
+  // A date with something behind it that is no time of day would be midnight without a word.
+  if (!clock) return unreadable;
+  let hour = Number(clock.hour ?? 0);
+  if (clock.half) {
     if (hour < 1 || hour > 12) return { ok: false, reason: "noSuchDate" };
     hour = (hour % 12) + (clock.half.toLowerCase() === "p" ? 12 : 0);
   }
-  const minute = Number(clock?.minute ?? 0);
-  const second = Number(clock?.second ?? 0);
-  const milli = clock?.fraction ? Math.round(Number(`0.${clock.fraction}`) * 1000) : 0;
-  const fullYear = year < 100 ? 2000 + year : year;
+  const minute = Number(clock.minute ?? clock.dotted ?? 0);
+  const second = Number(clock.second ?? 0);
+  const milli = clock.milli ? Number(clock.milli) : Math.round(Number(`0.${clock.fraction ?? 0}`) * 1000);
+  const fullYear = digits === 2 ? 2000 + year : year;
   const wall = Date.UTC(fullYear, month - 1, day, hour, minute, second) + milli;
-  const back = new Date(wall);
-  if (back.getUTCMonth() !== month - 1 || back.getUTCDate() !== day || hour > 24 || minute > 59 || second > 60)
+  const back = new Date(Date.UTC(fullYear, month - 1, day));
+  const late = hour > 24 || minute > 59 || second > 60 || (hour === 24 && (minute > 0 || second > 0));
+  if (fullYear < 1000 || back.getUTCMonth() !== month - 1 || back.getUTCDate() !== day || late)
     return { ok: false, reason: "noSuchDate" };
-  const own = clock ? ZONED.exec(date.rest) : null;
-  if (own) {
-    const offset = own[1] ? 0 : (own[2] === "+" ? 1 : -1) * (Number(own[3]) * 60 + Number(own[4])) * 60000;
-    return { ok: true, utcMs: wall - offset };
-  }
+  if (clock.zone) return { ok: true, utcMs: wall - offsetMs(clock.zone) };
   const local = fromWall(wall, zone);
   if (local.kind === "skipped") return { ok: false, reason: "skippedHour" };
   if (local.kind === "repeated") return { ok: true, utcMs: local.utcMs[0], repeated: local.utcMs };
   return { ok: true, utcMs: local.utcMs };
+}
+
+/** Offset written behind a time: `Z`, `+05:30`, `UTC+1`. */
+function offsetMs(zone: string): number {
+  const [, sign, hours = "0", minutes = "0"] = OFFSET.exec(zone) ?? [];
+  return (sign && sign !== "+" ? -1 : 1) * (Number(hours) * 60 + Number(minutes)) * 60000;
 }
 
 export interface TimeGuess {
