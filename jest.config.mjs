@@ -21,6 +21,8 @@ async function project(own) {
 
 const config = {
   reporters: ["default"],
+  // A test that hangs ends; a slow machine is no fault.
+  testTimeout: 60000,
   projects: [
     // Under a minute, without a database: to be run at every turn.
     await project({

@@ -36,6 +36,11 @@ Object.assign(Element.prototype, {
 });
 
 // Whether an ancestor hides a thing costs most of the time of a search, and the styles that would hide it are not loaded here.
-configure({ defaultHidden: true, getElementError: (message) => new Error(String(message).split("\n")[0]) });
+// Waiting ends with the state, not with the clock: the limit is for what never comes.
+configure({
+  defaultHidden: true,
+  asyncUtilTimeout: 20000,
+  getElementError: (message) => new Error(String(message).split("\n")[0]),
+});
 
 beforeEach(() => clear());
