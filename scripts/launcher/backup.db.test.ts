@@ -69,7 +69,8 @@ test.each([
 ])("a file %s is refused", async (_, spoil) => {
   const spoilt = join(home, "spoilt.bravel");
   writeFileSync(spoilt, spoil(readFileSync(file)));
-  await expect(restore(to, home, spoilt, quiet)).rejects.toThrow();
+  await expect(restore(to, home, spoilt, quiet)).rejects.toThrow(/is not a copy made by .* Nothing was changed/);
+  expect(await tablesOf(target)).toEqual([]);
 });
 
 test("a reading changed in the copy is noticed by the verdict it changes", async () => {

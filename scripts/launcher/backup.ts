@@ -1,5 +1,5 @@
 import { createReadStream, existsSync } from "node:fs";
-import { createInterface } from "node:readline";
+import { pipeline } from "node:stream/promises";
 import { createGunzip } from "node:zlib";
 import { createHash } from "node:crypto";
 import type { Knex } from "knex";
@@ -92,17 +92,17 @@ export async function restore(url: string, home: string, file: string, note: (te
   }
 }
 
+/** What a copy says of itself. The whole file is read first: its own checksum tells a damaged one before anything is changed. */
 async function manifestOf(file: string): Promise<Manifest> {
-  const lines = createInterface({ input: createReadStream(file).pipe(createGunzip()), crlfDelay: Infinity });
+  let head = "";
+  const read = async (bytes: AsyncIterable<Buffer>) => {
+    for await (const piece of bytes) if (!head.includes("\n")) head += piece.toString("utf8");
+  };
   try {
-    for await (const line of lines) {
-      if (!line.startsWith(MARK)) break;
-      return manifestSchema.parse(JSON.parse(line.slice(MARK.length)));
-    }
+    await pipeline(createReadStream(file), createGunzip(), read);
+    if (head.startsWith(MARK)) return manifestSchema.parse(JSON.parse(head.slice(MARK.length, head.indexOf("\n"))));
   } catch {
     // Said below: not a copy, or a damaged one.
-  } finally {
-    lines.close();
   }
   throw new LaunchError(`${file} is not a copy made by ./bravel backup, or it is damaged. Nothing was changed.`);
 }
