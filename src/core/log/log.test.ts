@@ -292,6 +292,17 @@ describe("reading a log", () => {
     expect(log.summary.problemCounts.longLine).toBeGreaterThan(0);
     expect(log.times.length).toBe(2);
   });
+  test("the end of a line that was dropped is no row, however much it looks like one", () => {
+    const reader = new LogReader(SETTINGS);
+    reader.push(`time,A in,A out\n${row(0)}\n`);
+    for (let i = 0; i < 5; i++) reader.push("9".repeat(1 << 18));
+    reader.push(row(5));
+    reader.push(`\n${row(10)}\n`);
+    const log = reader.finish();
+    expect(log.times.map((t) => (t - log.times[0]) / 1000)).toEqual(Float64Array.of(0, 10));
+    expect(log.problems.map((p) => p.kind)).toEqual(["longLine"]);
+    expect(log.summary.rowsRejected).toBe(1);
+  });
   test("problems are listed to a hundred of a kind and counted in full", () => {
     const log = readLog(
       ["time,A in,A out", ...Array.from({ length: 150 }, () => "x,1,2"), row(0)].join("\n"),

@@ -86,6 +86,8 @@ const MISSING = new Set([
 const LISTED_PER_KIND = 100;
 const FIRST_CAPACITY = 4096;
 const LONGEST_QUOTED = 65536;
+const QUOTE = 0x22;
+const LINE_FEED = 0x0a;
 
 /**
  * Reads a log file piece by piece: feed decoded text in order, then take the result.
@@ -96,6 +98,7 @@ const LONGEST_QUOTED = 65536;
  */
 export class LogReader {
   private carry = "";
+  private inLongLine = false;
   private lineEndPending = false;
   private row = 0;
   private line = 0;
@@ -146,10 +149,10 @@ export class LogReader {
     this.lineEndPending = joined.endsWith("\r");
     const ended = this.lineEndPending ? joined.slice(0, -1) : joined;
     const body = ended.includes("\r") ? ended.replace(/\r\n?/g, "\n") : ended;
-    const whole = this.carry + (this.line === 0 && this.carry === "" ? body.replace(/^\uFEFF/, "") : body);
-    let cut = whole.lastIndexOf("\n");
+    const rest = this.pastLongLine(body);
+    const whole = this.carry + (this.line === 0 && this.carry === "" ? rest.replace(/^\uFEFF/, "") : rest);
     // A quoted cell may hold a line break: only cut where quotes are closed.
-    while (cut >= 0 && oddQuotes(whole, cut)) cut = cut === 0 ? -1 : whole.lastIndexOf("\n", cut - 1);
+    let cut = lastClosedBreak(whole);
     // A stray inch mark never closes; no real quoted cell is this long.
     if (cut < 0 && whole.length > LONGEST_QUOTED) cut = whole.lastIndexOf("\n");
     if (cut < 0) {
@@ -173,6 +176,17 @@ export class LogReader {
     this.report({ kind: "longLine", row: this.line + 1, bytes: this.carry.length });
     this.summary.rowsRejected++;
     this.carry = "";
+    this.inLongLine = true;
+  }
+
+  /** What follows a line that was dropped; its end must never be taken for a row of its own. */
+  private pastLongLine(text: string): string {
+    if (!this.inLongLine) return text;
+    const end = text.indexOf("\n");
+    if (end < 0) return "";
+    this.inLongLine = false;
+    this.line++;
+    return text.slice(end + 1);
   }
 
   private take(text: string): void {
@@ -336,10 +350,16 @@ export class LogReader {
   }
 }
 
-function oddQuotes(text: string, end: number): boolean {
-  let odd = false;
-  for (let i = text.indexOf('"'); i >= 0 && i < end; i = text.indexOf('"', i + 1)) odd = !odd;
-  return odd;
+/** Where the last line ends outside of quotes; −1 when none does. */
+function lastClosedBreak(text: string): number {
+  let cut = -1;
+  let quoted = false;
+  for (let i = 0; i < text.length; i++) {
+    const c = text.charCodeAt(i);
+    if (c === QUOTE) quoted = !quoted;
+    else if (c === LINE_FEED && !quoted) cut = i;
+  }
+  return cut;
 }
 
 /** Reads a whole text at once. */
