@@ -388,6 +388,8 @@ test("every protocol has its hours, needs and cautions; wrong numbers of days an
     await page.getByLabel("Protocol").selectOption(value);
     await expect(panel).toContainText(words);
     await expect(rows(page).first()).toBeVisible();
+    // One at a time, as a person would: ten plans in a row take a slow machine longer than one wait.
+    await expect(page.getByText("Working it out …")).toBeHidden();
   }
   const days = page.getByRole("textbox", { name: "Days" });
   await days.fill("0");
