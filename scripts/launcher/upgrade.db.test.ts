@@ -84,7 +84,7 @@ afterAll(async () => {
 describe("an upgrade", () => {
   test("interrupted at any statement begins again from its copy, and ends as if nothing had happened", async () => {
     expect(statements).toBeGreaterThan(40);
-    // Every seventh statement here, every one in bench/faults.ts.
+    // Every seventh: each costs a whole upgrade.
     for (let at = 1; at < statements; at += 7) {
       await asOld();
       await expect(upgrade(address, home, undefined, killedAt(at))).rejects.toThrow("killed");

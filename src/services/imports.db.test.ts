@@ -7,7 +7,7 @@ import { runsWithFile } from "@/data/file/files";
 import { addLayer, markLayersRemoved } from "@/data/run/layers";
 import { BLOCK, readChannels } from "@/data/reading/readings";
 import { analyse } from "@/services/analysis/analyse";
-import { ImportCancelled, importRun, type ImportProgress } from "@/services/imports";
+import { ImportCancelled, importRun, ImportUnsure, type ImportProgress } from "@/services/imports";
 import { runTraces } from "@/services/traces";
 import { experimentView } from "@/services/views";
 import { openWorking } from "@/services/working";
@@ -54,6 +54,26 @@ describe("importing a run", () => {
     const asked = await request();
     asked.files[0].settings.timeFormat = { kind: "unix", unit: "s" };
     await expect(importRun(knex, asked, () => undefined, never)).rejects.toMatchObject({ failure: { kind: "noRows" } });
+    expect(await rows()).toEqual(before);
+  }, 30000);
+
+  test("whose connection dies at its very end says that it does not know, never that it is done or nothing was kept", async () => {
+    const before = await rows();
+    // The real answer to COMMIT on a connection that is gone.
+    const transaction = async (work: (trx: Knex.Transaction) => Promise<unknown>) =>
+      knex.transaction(async (trx) => {
+        const [[{ id }]] = await trx.raw("SELECT CONNECTION_ID() AS id");
+        const result = await work(trx);
+        await knex.raw("KILL ?", [id]);
+        return result;
+      });
+    const dying = new Proxy(knex, {
+      get: (target, name) => (name === "transaction" ? transaction : Reflect.get(target, name)),
+    });
+    const phases: string[] = [];
+    await expect(importRun(dying, await request(), (p) => phases.push(p.phase), never)).rejects.toThrow(ImportUnsure);
+    expect(phases).toContain("writing");
+    expect(phases).not.toContain("done");
     expect(await rows()).toEqual(before);
   }, 30000);
 

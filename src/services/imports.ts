@@ -126,9 +126,21 @@ export class ImportRefused extends Error {
 /** Thrown inside the transaction when the person cancels, so that everything rolls back. */
 export class ImportCancelled extends Error {}
 
+/** The database went away between the last reading and its answer: whether the run was kept, nobody knows yet. */
+export class ImportUnsure extends Error {
+  constructor(
+    readonly run: number,
+    options: ErrorOptions,
+  ) {
+    super(`run ${run} may or may not have been kept`, options);
+  }
+}
+
+type Imported = Omit<Extract<ImportProgress, { phase: "done" }>, "phase">;
+
 /**
  * Imports files as one run, all or nothing: the experiment (when new), its lanes, the run and its streams stand or fall together.
- * Text is decoded and read chunk by chunk; only the readings are held.
+ * Text is decoded and read chunk by chunk; only the readings are held. "Done" is said when the database has said it.
  */
 export async function importRun(
   knex: Knex,
@@ -136,65 +148,79 @@ export async function importRun(
   onProgress: (p: ImportProgress) => void,
   signal: AbortSignal,
 ): Promise<{ experimentId: number; run: number }> {
-  return knex.transaction(async (trx) => {
-    const experimentId = await openTarget(trx, request);
-    if (request.newLanes.length) await addLanes(trx, experimentId, request.newLanes);
-    const known: string[] = await trx("experiment_lane").where({ experiment_id: experimentId }).pluck("letter");
-    for (const { letter } of request.run.lanes)
-      if (!known.includes(letter) && !(await buildDrawn(trx, experimentId, letter)))
-        throw new ImportRefused({ kind: "laneUnknown", letter });
-    const run = await insertRun(trx, experimentId, request.run);
-    const streams: { name: string; summary: ImportSummary }[] = [];
-    const mounts: Mount[] = [];
-    for (const [index, { fileId, settings }] of request.files.entries()) {
-      if (!isZone(settings.zone)) throw new ImportRefused({ kind: "zoneUnknown", zone: settings.zone });
-      const file = await findFile(trx, fileId);
-      if (!file) throw new ImportRefused({ kind: "fileGone", fileId });
-      const at = { file: index, files: request.files.length };
-      const data = await readStoredLog(
-        trx,
-        file,
-        settings,
-        (share, rows) => onProgress({ phase: "reading", ...at, share, rows }),
-        signal,
-      );
-      if (data.times.length === 0) throw new ImportRefused({ kind: "noRows", file: file.name, summary: data.summary });
-      const channels = data.channels.map((c, i) => ({
-        channelNo: i + 1,
-        name: c.use.header.slice(0, 255),
-        kind: c.use.kind,
-        unit: c.use.unit,
-      }));
-      const streamId = await insertStream(trx, {
-        runId: run.id,
-        rawFileId: file.id,
-        name: file.name,
-        times: data.times,
-        settings,
-        summary: data.summary,
-        channels,
-        problems: data.problems,
-      });
-      await writeBlocks(
-        trx,
-        streamId,
-        data.times,
-        data.channels.map((c, i) => ({ channelNo: i + 1, values: c.values })),
-        (share) => {
-          if (signal.aborted) throw new ImportCancelled();
-          onProgress({ phase: "writing", ...at, share, rows: data.times.length });
-        },
-      );
-      mounts.push(...mountsOf(streamId, data.channels, request.run));
-      streams.push({ name: file.name, summary: data.summary });
-    }
-    const stands = request.run.lanes.map((l) => ({ station: l.station, lane: l.letter, fromMs: null, untilMs: null }));
-    await insertLayer(trx, run.id, { kind: "cleaning", detail: { keep: [] }, reason: "as imported" });
-    await insertLayer(trx, run.id, { kind: "assignment", detail: { mounts, stands }, reason: "as imported" });
-    await recordChange(trx, experimentId, "run imported", { run: run.number, files: streams.map((s) => s.name) });
-    onProgress({ phase: "done", experimentId, run: run.number, streams });
-    return { experimentId, run: run.number };
-  });
+  let written: Imported | null = null;
+  const imported = await knex
+    .transaction(async (trx) => (written = await writeRun(trx, request, onProgress, signal)))
+    .catch((cause: unknown) => {
+      if (written) throw new ImportUnsure(written.run, { cause });
+      throw cause;
+    });
+  onProgress({ phase: "done", ...imported });
+  return { experimentId: imported.experimentId, run: imported.run };
+}
+
+async function writeRun(
+  trx: Knex.Transaction,
+  request: ImportRequest,
+  onProgress: (p: ImportProgress) => void,
+  signal: AbortSignal,
+): Promise<Imported> {
+  const experimentId = await openTarget(trx, request);
+  if (request.newLanes.length) await addLanes(trx, experimentId, request.newLanes);
+  const known: string[] = await trx("experiment_lane").where({ experiment_id: experimentId }).pluck("letter");
+  for (const { letter } of request.run.lanes)
+    if (!known.includes(letter) && !(await buildDrawn(trx, experimentId, letter)))
+      throw new ImportRefused({ kind: "laneUnknown", letter });
+  const run = await insertRun(trx, experimentId, request.run);
+  const streams: { name: string; summary: ImportSummary }[] = [];
+  const mounts: Mount[] = [];
+  for (const [index, { fileId, settings }] of request.files.entries()) {
+    if (!isZone(settings.zone)) throw new ImportRefused({ kind: "zoneUnknown", zone: settings.zone });
+    const file = await findFile(trx, fileId);
+    if (!file) throw new ImportRefused({ kind: "fileGone", fileId });
+    const at = { file: index, files: request.files.length };
+    const data = await readStoredLog(
+      trx,
+      file,
+      settings,
+      (share, rows) => onProgress({ phase: "reading", ...at, share, rows }),
+      signal,
+    );
+    if (data.times.length === 0) throw new ImportRefused({ kind: "noRows", file: file.name, summary: data.summary });
+    const channels = data.channels.map((c, i) => ({
+      channelNo: i + 1,
+      name: c.use.header.slice(0, 255),
+      kind: c.use.kind,
+      unit: c.use.unit,
+    }));
+    const streamId = await insertStream(trx, {
+      runId: run.id,
+      rawFileId: file.id,
+      name: file.name,
+      times: data.times,
+      settings,
+      summary: data.summary,
+      channels,
+      problems: data.problems,
+    });
+    await writeBlocks(
+      trx,
+      streamId,
+      data.times,
+      data.channels.map((c, i) => ({ channelNo: i + 1, values: c.values })),
+      (share) => {
+        if (signal.aborted) throw new ImportCancelled();
+        onProgress({ phase: "writing", ...at, share, rows: data.times.length });
+      },
+    );
+    mounts.push(...mountsOf(streamId, data.channels, request.run));
+    streams.push({ name: file.name, summary: data.summary });
+  }
+  const stands = request.run.lanes.map((l) => ({ station: l.station, lane: l.letter, fromMs: null, untilMs: null }));
+  await insertLayer(trx, run.id, { kind: "cleaning", detail: { keep: [] }, reason: "as imported" });
+  await insertLayer(trx, run.id, { kind: "assignment", detail: { mounts, stands }, reason: "as imported" });
+  await recordChange(trx, experimentId, "run imported", { run: run.number, files: streams.map((s) => s.name) });
+  return { experimentId, run: run.number, streams };
 }
 
 /** Which instrument a column is, and at which place it measures: by the lane its header or the person gave it. */

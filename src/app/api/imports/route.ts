@@ -5,11 +5,15 @@ import {
   importRequestSchema,
   ImportRefused,
   importRun,
+  ImportUnsure,
   type ImportFailure,
   type ImportProgress,
 } from "@/services/imports";
 
 type Line = ImportProgress | { phase: "failed"; failure: ImportFailure } | { phase: "failed"; error: string };
+
+const unsure = (run: number): string =>
+  `The database went away at the very end, so it is not known whether run ${run} was kept. Look at the experiment's run list before importing again, so that it is not there twice.`;
 
 /**
  * Imports files as a run. Answers with one JSON line a step; closing the connection cancels, and a cancelled or failed
@@ -38,7 +42,10 @@ export async function POST(request: Request): Promise<Response> {
       } catch (error) {
         if (error instanceof ImportCancelled || abort.signal.aborted) return;
         if (error instanceof ImportRefused) send({ phase: "failed", failure: error.failure });
-        else {
+        else if (error instanceof ImportUnsure) {
+          console.error("import's end unknown", error);
+          send({ phase: "failed", error: unsure(error.run) });
+        } else {
           console.error("import failed", error);
           send({
             phase: "failed",
