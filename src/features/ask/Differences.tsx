@@ -36,15 +36,12 @@ export function Differences({
   const [busy, start] = useTransition();
   const byLetter = (letter: string) => view.variants.find((v) => v.letter === letter)!;
   const named = useMemo(() => view.variants.map((v) => ({ letter: v.letter, design: v.design })), [view.variants]);
-  const proposals = useMemo(
-    () =>
-      fair.missing
-        .map((m) => ({ ...m, design: withFactor(byLetter(m.base).design, byLetter(m.from).design, m.aspect, factors) }))
-        .filter((m) => designProblems(m.design).length === 0),
-    // byLetter is made of view.variants, which is named.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [fair, view.variants, factors],
-  );
+  const proposals = useMemo(() => {
+    const designOf = (letter: string) => named.find((v) => v.letter === letter)!.design;
+    return fair.missing
+      .map((m) => ({ ...m, design: withFactor(designOf(m.base), designOf(m.from), m.aspect, factors) }))
+      .filter((m) => designProblems(m.design).length === 0);
+  }, [fair, named, factors]);
   const set = useMemo(
     () =>
       fair.confounded.length && fair.factorial.all <= 16 && view.variants.length <= 6

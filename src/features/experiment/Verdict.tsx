@@ -67,8 +67,8 @@ export function VerdictNext({ verdict }: { verdict: VerdictView }) {
   const next = remedyWords(verdict.remedy, system);
   return (
     <>
-      Chance that this order is wrong: <b className="text-ink">{chanceWords(verdict.chanceWrong)}</b>, before the doubts
-      below.
+      Chance that this order is wrong: <b className="whitespace-nowrap text-ink">{chanceWords(verdict.chanceWrong)}</b>,
+      before the doubts below.
       {next && (
         <>
           {" "}

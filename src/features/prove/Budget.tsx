@@ -1,6 +1,7 @@
 "use client";
 
-import { useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { quickHeat, type QuickReading } from "@/core/analysis/quickReading";
 import { quantityText } from "@/core/quantity/format";
 import { budget, measured } from "@/core/uncertainty/uncertain";
@@ -9,6 +10,7 @@ import { sourceKey } from "@/core/uncertainty/source";
 import { QuantityField } from "@/ui/QuantityField";
 import { loadWorking } from "@/features/experiment/actions";
 import type { ProveView } from "@/services/prove";
+import { Fetching } from "@/ui/Fetching";
 import { FigureText } from "@/ui/FigureText";
 import { usePreferences } from "@/ui/preferences";
 import type { WorkingData } from "@/ui/Working";
@@ -111,34 +113,31 @@ function Planned() {
   );
 }
 
-/** Where the ± of a chosen figure comes from, as bars: the instrument worth improving is the longest. */
-export function Budget({
-  experimentId,
-  figures,
-  layerKey,
-}: {
+interface BudgetOf {
   experimentId: number;
   figures: ProveView["figures"];
   layerKey: string;
-}) {
-  const { system } = usePreferences();
+}
+
+/** Where the ± of a chosen figure comes from, as bars: the instrument worth improving is the longest. */
+export function Budget(props: BudgetOf) {
+  return props.figures.length === 0 ? (
+    <Planned />
+  ) : (
+    <Fetching>
+      <OfFigure {...props} />
+    </Fetching>
+  );
+}
+
+function OfFigure({ experimentId, figures, layerKey }: BudgetOf) {
   const [at, setAt] = useState(0);
-  const [data, setData] = useState<WorkingData | null>(null);
-  const ref = figures[Math.min(at, figures.length - 1)]?.ref;
-  const key = JSON.stringify([ref, layerKey]);
-  useEffect(() => {
-    let here = true;
-    if (ref)
-      void loadWorking(experimentId, ref).then((w) => {
-        if (here) setData(w);
-      });
-    return () => {
-      here = false;
-    };
-    // The key names figure and layers in force.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [experimentId, key]);
-  if (!ref) return <Planned />;
+  const { ref } = figures[Math.min(at, figures.length - 1)];
+  // Asked anew for another figure and other layers: the shares of one never stand under the name of another.
+  const { data, error } = useQuery({
+    queryKey: ["working", experimentId, ref, layerKey],
+    queryFn: () => loadWorking(experimentId, ref),
+  });
   return (
     <section aria-labelledby="budget" data-testid="budget">
       <div className="head">
@@ -154,44 +153,59 @@ export function Budget({
           ))}
         </select>
       </label>
-      {!data && (
-        <p className="side py-2" role="status">
-          Working it out …
-        </p>
-      )}
-      {data && (
-        <>
-          <p className="py-1 text-[18px]">
-            <FigureText figure={data.figure} signed={data.lanes.length > 1} />
-          </p>
-          <ul>
-            {data.budget.map(({ sources, share, contribution }) => {
-              const { label, detail } = sourceGroupWords(sources);
-              return (
-                <li
-                  key={sourceKey(sources[0])}
-                  className="grid grid-cols-[minmax(0,1fr)_110px_44px] items-center gap-2 border-b border-hair py-1 text-[13.5px]"
-                >
-                  <span className="leading-tight">
-                    {label}
-                    <small className="side block">{detail}</small>
-                  </span>
-                  <span aria-hidden>
-                    <i className="block h-[10px] bg-ink" style={{ width: Math.max(1.5, share * 110) }} />
-                  </span>
-                  <b
-                    className="text-right font-[650]"
-                    title={quantityText(Math.abs(contribution), data.figure.quantity, { system, figures: 2 })}
-                  >
-                    {percent(share)}
-                  </b>
-                </li>
-              );
-            })}
-          </ul>
-          <p className="side pt-1">Shares of the variance; errors the lanes share have cancelled in a difference.</p>
-        </>
-      )}
+      {data ? <Shares data={data} /> : <Missing failed={error !== null} gone={data === null} />}
     </section>
+  );
+}
+
+function Missing({ failed, gone }: { failed: boolean; gone: boolean }) {
+  if (failed)
+    return (
+      <p role="alert" className="py-2 text-danger">
+        The server did not answer, so the shares of this figure are not known. Is Bravel still running? Then reload the
+        page.
+      </p>
+    );
+  return (
+    <p className="side py-2" role="status">
+      {gone ? "This figure is no longer there: what it rested on has changed. Reload the page." : "Working it out …"}
+    </p>
+  );
+}
+
+function Shares({ data }: { data: WorkingData }) {
+  const { system } = usePreferences();
+  return (
+    <>
+      <p className="py-1 text-[18px]">
+        <FigureText figure={data.figure} signed={data.lanes.length > 1} />
+      </p>
+      <ul>
+        {data.budget.map(({ sources, share, contribution }) => {
+          const { label, detail } = sourceGroupWords(sources);
+          return (
+            <li
+              key={sourceKey(sources[0])}
+              className="grid grid-cols-[minmax(0,1fr)_110px_44px] items-center gap-2 border-b border-hair py-1 text-[13.5px]"
+            >
+              <span className="leading-tight">
+                {label}
+                <small className="side block">{detail}</small>
+              </span>
+              <span aria-hidden>
+                <i className="block h-[10px] bg-ink" style={{ width: Math.max(1.5, share * 110) }} />
+              </span>
+              <b
+                className="text-right font-[650]"
+                title={quantityText(Math.abs(contribution), data.figure.quantity, { system, figures: 2 })}
+              >
+                {percent(share)}
+              </b>
+            </li>
+          );
+        })}
+      </ul>
+      <p className="side pt-1">Shares of the variance; errors the lanes share have cancelled in a difference.</p>
+    </>
   );
 }

@@ -322,6 +322,26 @@ describe("where the ± comes from", () => {
     expect(asked("loadWorking")).toEqual([view.head.id, prove.figures[1].ref]);
   });
 
+  test("of another figure never stands under its name, and a silent server is said", async () => {
+    const { view, prove } = pageOf("Absorber shapes");
+    const { user } = await show(<Budget experimentId={view.head.id} figures={prove.figures} layerKey="" />);
+    expect(await screen.findAllByRole("listitem")).not.toHaveLength(0);
+    let fail: (error: Error) => void = () => undefined;
+    action("loadWorking").mockImplementation(() => new Promise((_, reject) => (fail = reject)));
+    await user.selectOptions(screen.getByRole("combobox", { name: "Figure" }), prove.figures[1].label);
+    expect(screen.getByRole("status")).toHaveTextContent("Working it out");
+    expect(screen.queryAllByRole("listitem")).toHaveLength(0);
+    fail(new Error("gone"));
+    expect(await screen.findByRole("alert")).toHaveTextContent(/did not answer.*reload the page/i);
+  });
+
+  test("of a figure that is no longer there is said, not left blank", async () => {
+    const { view, prove } = pageOf("Absorber shapes");
+    action("loadWorking").mockImplementation(async () => null);
+    await show(<Budget experimentId={view.head.id} figures={prove.figures} layerKey="" />);
+    expect(await screen.findByText(/no longer there/)).toBeInTheDocument();
+  });
+
   test("before a test a better probe makes the difference that can be told smaller", async () => {
     const { user } = await show(<Budget experimentId={1} figures={[]} layerKey="" />);
     const from = () => Number(/reliably from (\d+) W/.exec(plain(screen.getByTestId("planned")))![1]);

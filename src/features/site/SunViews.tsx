@@ -48,7 +48,7 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
         .sort((a, b) => a - b),
     [season, south],
   );
-  const view = useYear(site, plane, climate, months, year);
+  const { view, failed } = useYear(site, plane, climate, months, year);
   const noon = Date.parse(`${date}T12:00:00Z`) - (site.longitude / 15) * 3600000;
   const sky = useMemo(() => ordinaryDay(noon, site, plane), [noon, site, plane]);
   const shift = (days: number) =>
@@ -146,9 +146,15 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
           </div>
           {view && <TiltChart view={view} plane={plane} />}
         </div>
-        {!view && (
+        {!view && !failed && (
           <p role="status" className="side">
             Working out the year …
+          </p>
+        )}
+        {failed && (
+          <p role="alert" className="text-danger">
+            The year could not be worked out: this page’s worker stopped. Reload the page; what is kept of the site
+            stays.
           </p>
         )}
         {view && (
@@ -254,23 +260,40 @@ const withinOne = (view: YearView): [number, number] => {
 };
 
 /** The year's figures from the worker; the last ones stay until the next are there. */
-function useYear(site: Site, plane: Plane, climate: Climate | null, months: number[], year: number): YearView | null {
+function useYear(
+  site: Site,
+  plane: Plane,
+  climate: Climate | null,
+  months: number[],
+  year: number,
+): { view: YearView | null; failed: boolean } {
   const [view, setView] = useState<YearView | null>(null);
+  const [failed, setFailed] = useState(false);
   const key = JSON.stringify([site, plane, climate, months, year]);
   useEffect(() => {
     let here = true;
     void sunWorker()
       .year(site, plane, climate, months, year)
-      .then((v) => {
-        if (here) setView(v);
-      });
+      .then(
+        (v) => {
+          if (!here) return;
+          setView(v);
+          setFailed(false);
+        },
+        // The last year's figures belong to another question.
+        () => {
+          if (!here) return;
+          setView(null);
+          setFailed(true);
+        },
+      );
     return () => {
       here = false;
     };
     // The key holds all that the question is made of.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
-  return view;
+  return { view, failed };
 }
 
 function SunPathChart({ site, plane, date }: { site: Site; plane: Plane; date: string }) {

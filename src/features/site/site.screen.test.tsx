@@ -5,6 +5,7 @@ import type { Site } from "@/core/experiment/types";
 import { MONTH_NAMES } from "@/words/plan";
 import { action, asked } from "../../../scripts/testing/screens/asked";
 import { router } from "../../../scripts/testing/screens/navigation";
+import { sunWorker } from "../../../scripts/testing/screens/sun";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { NOW, site as sitePage } from "../../../scripts/testing/screens/pages";
 import { ByMonth } from "./ByMonth";
@@ -107,6 +108,16 @@ describe("a place", () => {
 });
 
 describe("the sun over it", () => {
+  test("a worker that stopped is said, and no other year's figures are shown instead", async () => {
+    const year = jest.spyOn(sunWorker(), "year").mockImplementation(async () => {
+      throw new Error("stopped");
+    });
+    await page();
+    expect(await screen.findByText(/worker stopped. Reload the page/)).toBeInTheDocument();
+    expect(screen.queryByText("Working out the year …")).toBeNull();
+    year.mockRestore();
+  });
+
   test("the best tilt of a winter in the north is steep, faces south, and can be taken", async () => {
     const { user } = await page();
     for (let i = 0; i < 30 && !screen.queryByTestId("best-tilt"); i++) await settle();
