@@ -18,6 +18,8 @@ export interface Act {
   busy: boolean;
   /** Runs an action; its failure is always shown, also when the server did not answer. @param then gets the answer when it was done */
   act<A extends Answer>(action: () => Promise<A>, then?: (answer: Extract<A, { ok: true }>) => void): void;
+  /** Asks the server for something to show; its silence is said. */
+  ask<T>(question: () => Promise<T>, then: (answer: T) => void): void;
   /** Runs an action that can be undone, says so and offers to undo it. */
   undoable(action: () => Promise<Answer>, undo: () => Promise<Answer>, said: string, then?: () => void): void;
 }
@@ -34,6 +36,10 @@ export function useAct(): Act {
   return {
     busy,
     act,
+    ask: (question, then) =>
+      start(async () => {
+        await question().then(then, () => void toast.error(SILENT.error));
+      }),
     undoable: (action, undo, said, then) =>
       act(action, () => {
         then?.();

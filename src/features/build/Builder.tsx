@@ -1,7 +1,7 @@
 "use client";
 
 import { Redo2, Undo2 } from "lucide-react";
-import { useEffect, useMemo, useReducer, useState, useTransition } from "react";
+import { useEffect, useMemo, useReducer, useState } from "react";
 import { toast } from "sonner";
 import { billOf } from "@/core/collector/bill";
 import { differences } from "@/core/collector/compare";
@@ -272,7 +272,7 @@ function Save({
 }
 
 function Revisions({ variant, onTake }: { experimentId: number; variant: Variant; onTake: (design: Design) => void }) {
-  const [busy, start] = useTransition();
+  const { busy, ask } = useAct();
   if (variant.revisions.length < 2) return null;
   return (
     <details className="no-print mt-4">
@@ -289,10 +289,10 @@ function Revisions({ variant, onTake }: { experimentId: number; variant: Variant
                 className="btn btn-plain"
                 disabled={busy}
                 onClick={() =>
-                  start(async () => {
-                    const old = await loadRevision(variant.id, r.revision);
-                    if (old) onTake(old);
-                  })
+                  ask(
+                    () => loadRevision(variant.id, r.revision),
+                    (old) => old && onTake(old),
+                  )
                 }
               >
                 Take it up as a draft

@@ -156,7 +156,7 @@ function Row({
   const [now] = useState(() => Date.now());
   const last = calibratedAt !== null && Number.isFinite(calibratedAt) ? calibratedAt : null;
   const due = i.calibrateEveryDays > 0 && !i.retired && (last === null || now - last > i.calibrateEveryDays * DAY);
-  const { undoable } = useAct();
+  const { ask, undoable } = useAct();
   const remove = () =>
     undoable(
       () => removeInstrument(i.id, true),
@@ -210,7 +210,7 @@ function Row({
         <button type="button" className="btn btn-plain" onClick={onEdit}>
           Change
         </button>
-        <button type="button" className="btn btn-plain" onClick={() => void loadHistory(i.id).then(setHistory)}>
+        <button type="button" className="btn btn-plain" onClick={() => ask(() => loadHistory(i.id), setHistory)}>
           History
         </button>
         <button type="button" className="btn btn-plain" onClick={remove}>

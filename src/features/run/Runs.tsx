@@ -2,7 +2,7 @@
 
 import { FileUp, Trash2 } from "lucide-react";
 import Link from "next/link";
-import { useState, useTransition } from "react";
+import { useState } from "react";
 import { CHANNEL_KINDS, type ChannelKind } from "@/core/log/channel";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import { deleteRun, loadStream } from "@/features/experiment/actions";
@@ -102,7 +102,7 @@ function RunSection({ view, run }: { view: ExperimentView; run: RunView }) {
 
 function StreamRow({ stream, span }: { stream: RunView["streams"][number]; span: (ms: number) => string }) {
   const [details, setDetails] = useState<StreamDetails | null>(null);
-  const [busy, start] = useTransition();
+  const { busy, ask } = useAct();
   const notes = summaryNotes(stream.summary);
   return (
     <>
@@ -120,7 +120,7 @@ function StreamRow({ stream, span }: { stream: RunView["streams"][number]; span:
             className="btn btn-plain ml-2"
             disabled={busy}
             aria-expanded={details !== null}
-            onClick={() => (details ? setDetails(null) : start(async () => setDetails(await loadStream(stream.id))))}
+            onClick={() => (details ? setDetails(null) : ask(() => loadStream(stream.id), setDetails))}
           >
             {details ? "Hide" : "Show"} channels{notes.length ? " and faults" : ""}
           </button>

@@ -1,4 +1,5 @@
 import { screen, within } from "@testing-library/react";
+import { Toaster } from "sonner";
 import type { RunLayer } from "@/core/experiment/layers";
 import { atMinute } from "@/core/log/zone";
 import type { ExperimentView, RunView } from "@/services/views";
@@ -64,6 +65,21 @@ describe("the log list", () => {
     }
     await user.click(screen.getByRole("button", { name: /Hide channels/ }));
     expect(screen.queryByRole("table", { name: `Channels of ${stream.name}` })).toBeNull();
+  });
+
+  test("a server that does not answer for a file's channels is said, and the page stays", async () => {
+    action("loadStream").mockImplementation(async () => {
+      throw new Error("away");
+    });
+    const { user } = await show(
+      <>
+        <Runs view={shapes()} />
+        <Toaster />
+      </>,
+    );
+    await user.click(screen.getAllByRole("button", { name: /Show channels/ })[0]);
+    expect(await screen.findByText(/The server did not answer/)).toBeInTheDocument();
+    expect(screen.getAllByRole("button", { name: /Show channels/ })[0]).toBeEnabled();
   });
 
   test("a deleted run is only taken out, and can be put back", async () => {

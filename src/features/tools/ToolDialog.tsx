@@ -17,6 +17,7 @@ import { budget, measured } from "@/core/uncertainty/uncertain";
 import { expanded } from "@/core/uncertainty/coverage";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
+import { useAct } from "@/ui/useAct";
 import { parsedProblem } from "@/words/quantity";
 import { percent, sourceGroupWords } from "@/words/sources";
 import { collectorWorker } from "@/workers/collector";
@@ -63,31 +64,30 @@ function Quick() {
     profileFactor: 0.86,
     profileLimit: 0.04,
   });
-  const [drawn, setDrawn] = useState<MonteCarloResult | null>(null);
+  const { busy, act, ask } = useAct();
+  // With the reading they were drawn for: draws that come late never stand beside another reading.
+  const [draws, setDraws] = useState<{ of: QuickReading; result: MonteCarloResult } | null>(null);
+  const drawn = draws?.of === r ? draws.result : null;
   const [saved, setSaved] = useState<{ at: number; text: string; run: number | null }[] | null>(null);
-  const set = (change: Partial<QuickReading>) => {
-    setR({ ...r, ...change });
-    setDrawn(null);
-  };
+  const set = (change: Partial<QuickReading>) => setR({ ...r, ...change });
   const { heat, massFlow } = quickHeat(r);
   const half = expanded(measured(heat));
   const text = `${quantityText(r.inletC, "temperature", { system, figures: 3 })} in, ${quantityText(r.outletC, "temperature", { system, figures: 3 })} out, ${quantityText(r.speedMs, "speed", { system, figures: 3 })}: ${quantityText(heat.value, "power", { system, expanded: half })}`;
-  const keep = async () => {
-    const result = await keepSpot(experiment, {
-      text,
-      values: {
-        inletC: r.inletC,
-        outletC: r.outletC,
-        speedMs: r.speedMs,
-        diameterM: r.diameterM,
-        heatW: heat.value,
-        expandedW: half,
-      },
-    });
-    if (!result.ok) return void toast.error("Not kept: open the experiment it belongs to and try again.");
-    setSaved(await loadSpots(experiment));
+  const keep = () => {
+    const { inletC, outletC, speedMs, diameterM } = r;
+    const values = { inletC, outletC, speedMs, diameterM, heatW: heat.value, expandedW: half };
+    act(
+      () => keepSpot(experiment, { text, values }),
+      () => ask(() => loadSpots(experiment), setSaved),
+    );
   };
-  const draw = () => void collectorWorker().drawQuick(r).then(setDrawn);
+  const draw = () =>
+    void collectorWorker()
+      .drawQuick(r)
+      .then(
+        (result) => setDraws({ of: r, result }),
+        () => toast.error("The draws could not be made: this page’s worker stopped. Reload the page."),
+      );
   return (
     <section aria-labelledby="quick">
       <div className="head">
@@ -178,7 +178,7 @@ function Quick() {
           Check the ± by drawing
         </button>
         {experiment > 0 && (
-          <button type="button" className="btn" onClick={() => void keep()}>
+          <button type="button" className="btn" disabled={busy} onClick={keep}>
             Save into this experiment
           </button>
         )}

@@ -2,6 +2,7 @@ import { screen, within } from "@testing-library/react";
 import { boilingPoint } from "@/core/calibration/twoPoint";
 import { standardPressure } from "@/core/fluids/moistAir";
 import { action, asked } from "../../../scripts/testing/screens/asked";
+import { collectorWorker } from "../../../scripts/testing/screens/collector";
 import { place } from "../../../scripts/testing/screens/navigation";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import ToolDialog from "./ToolDialog";
@@ -49,6 +50,22 @@ describe("a quick reading", () => {
     const drawn = Number(/20 000 draws: ± (\d+) W/.exec(plain(document.body))![1]);
     expect(drawn / heat().half).toBeGreaterThan(0.85);
     expect(drawn / heat().half).toBeLessThan(1.1);
+  });
+
+  test("draws that come late never stand beside another reading", async () => {
+    const { user } = await open();
+    let come: () => void = () => undefined;
+    const real = collectorWorker().drawQuick;
+    const late = jest.spyOn(collectorWorker(), "drawQuick").mockImplementation(async (r) => {
+      await new Promise<void>((done) => (come = done));
+      return real(r);
+    });
+    await user.click(screen.getByRole("button", { name: "Check the ± by drawing" }));
+    await put(user, "Out", "60");
+    come();
+    for (let i = 0; i < 10; i++) await settle();
+    expect(plain(document.body)).not.toContain("draws:");
+    late.mockRestore();
   });
 
   test("higher up the air is thinner: less heat for the same speed, and water boils sooner", async () => {
