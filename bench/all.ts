@@ -78,7 +78,7 @@ async function importBench(): Promise<void> {
     const bytes = Buffer.from(text);
     let experimentId = 0;
     const whole = await median(3, async () => {
-      const file = await storeFile(knex, "large.csv", Readable.from([bytes]), 1 << 29);
+      const file = await storeFile(knex, "large.csv", Readable.from([bytes]), { bytes: 1 << 29, stallMs: 600_000 });
       const { layout } = (await inspectFile(knex, file.id))!;
       const probe = { key: "p", limitK: 0.5, resolutionK: 0.1 };
       ({ experimentId } = await importRun(

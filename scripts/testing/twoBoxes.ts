@@ -5,11 +5,12 @@ import { designFromOutline } from "../../src/core/collector/outline";
 import { standardRules } from "../../src/core/log/windows";
 import { CORRUGATED, simulateBench } from "../../src/core/rig/bench";
 import { storeFile } from "../../src/data/file/files";
-import { importRun, inspectFile, type ImportRequest } from "../../src/services/imports";
+import { importRun, inspectFile } from "../../src/services/imports";
+import { type ImportRequest } from "../../src/services/importRequest";
 
 /** Keeps a file's bytes as an upload would. */
-export const keepFile = (knex: Knex, name: string, content: string | Uint8Array, limit = 1 << 28) =>
-  storeFile(knex, name, Readable.from([Buffer.from(content as string)]), limit);
+export const keepFile = (knex: Knex, name: string, content: string | Uint8Array, bytes = 1 << 28) =>
+  storeFile(knex, name, Readable.from([Buffer.from(content as string)]), { bytes, stallMs: 10_000 });
 
 /** Two boxes of air side by side, two clear days, one a little better: what tests of the database import. */
 export const [run] = simulateBench({

@@ -1,3 +1,4 @@
+import { randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import { listSites } from "@/data/site/sites";
 import { benchPage } from "@/services/pages";
@@ -7,7 +8,15 @@ import { runsWithFile } from "@/data/file/files";
 import { addLayer, markLayersRemoved } from "@/data/run/layers";
 import { BLOCK, readChannels } from "@/data/reading/readings";
 import { analyse } from "@/services/analysis/analyse";
-import { ImportCancelled, importRun, ImportUnsure, type ImportProgress } from "@/services/imports";
+import { transact } from "@/data/transact";
+import { importRun, madeByKey } from "@/services/imports";
+import {
+  ImportCancelled,
+  ImportUnsure,
+  type ImportAsks,
+  type ImportProgress,
+  type ImportRefused,
+} from "@/services/importRequest";
 import { runTraces } from "@/services/traces";
 import { experimentView } from "@/services/views";
 import { openWorking } from "@/services/working";
@@ -30,6 +39,130 @@ const rows = async () =>
       Number((await knex(t).count({ n: "*" }))[0].n),
     ),
   );
+
+describe("an import that is in doubt", () => {
+  test("asks about its times, keeps nothing, and goes by the answer", async () => {
+    const before = await rows();
+    const minutes = LANES.replace(/^(\S+ \d\d:\d\d):\d\d/gm, "$1");
+    const asked = await request(minutes);
+    const asks = { kind: "asks", files: [{ name: "lanes.csv", questions: [{ kind: "sameTime" }] }], implausible: [] };
+    await expect(importRun(knex, asked, () => undefined, never)).rejects.toMatchObject({ failure: asks });
+    expect(await rows()).toEqual(before);
+    asked.files[0].settings.answers = { sameTime: "spread" };
+    const { experimentId: id } = await importRun(knex, asked, () => undefined, never);
+    const { runs } = (await findExperiment(knex, id))!;
+    expect((await readChannels(knex, runs[0].streams[0].id, [0])).get(0)).toEqual(run.log.times);
+    await markExperimentDeleted(knex, id, true);
+  }, 60000);
+
+  test.each([
+    ["in and out exchanged", { inlet: "outlet", outlet: "inlet" }, ["efficiencyBelowZero"]],
+    ["one column for both ends", { outlet: "inlet" }, ["noRiseInSun"]],
+  ])(
+    "%s: named with its lane, nothing kept; said to be right, it is kept with its doubt",
+    async (_, to, kinds) => {
+      const before = await rows();
+      const asked = await request();
+      const { columns } = asked.files[0].settings;
+      const source = new Map(columns.map((c) => [`${c.kind} ${c.lane}`, c.index]));
+      const swapped = LANES.split("\r\n").map((line, i) => {
+        const cells = line.split(";");
+        const from = (c: (typeof columns)[number]) =>
+          source.get(`${to[c.kind as keyof typeof to] ?? c.kind} ${c.lane}`);
+        return i === 0 || cells.length < columns.length
+          ? line
+          : cells.map((cell, k) => (columns[k].lane === "A" ? cells[from(columns[k])!] : cell)).join(";");
+      });
+      const wrong = await request(swapped.join("\r\n"));
+      const error = await importRun(knex, wrong, () => undefined, never).catch((e: ImportRefused) => e);
+      const { implausible } = (error as ImportRefused).failure as ImportAsks;
+      expect(implausible.map((f) => f.found.kind)).toEqual(kinds);
+      expect(implausible[0].key).toBe(`${kinds[0]} A`);
+      expect(await rows()).toEqual(before);
+      const kept = await importRun(knex, { ...wrong, accepted: implausible.map((f) => f.key) }, () => undefined, never);
+      const view = (await experimentView(knex, kept.experimentId))!;
+      expect(view.doubts.find((d) => d.kind === "impossible")).toMatchObject({ found: { lane: "A" } });
+      await markExperimentDeleted(knex, kept.experimentId, true);
+    },
+    60000,
+  );
+});
+
+describe("an import with a key", () => {
+  const key = () => randomBytes(16).toString("hex");
+
+  test("sent again it finds its run; sent twice at once it is one", async () => {
+    const before = await rows();
+    const asked = { ...(await request()), key: key() };
+    const [a, b] = await Promise.all([1, 2].map(() => importRun(knex, asked, () => undefined, never)));
+    expect(b).toEqual(a);
+    expect(await importRun(knex, asked, () => undefined, never)).toEqual(a);
+    expect(await madeByKey(knex, asked.key)).toEqual(a);
+    expect(await madeByKey(knex, key())).toBeUndefined();
+    const [experiments, runs] = await rows();
+    expect([experiments, runs]).toEqual([before[0] + 1, before[1] + 1]);
+    await markExperimentDeleted(knex, a.experimentId, true);
+  }, 60000);
+
+  test("whose answer got lost at COMMIT finds out whether it was kept", async () => {
+    const asked = { ...(await request()), key: key() };
+    // Kept, but the connection dies before the answer comes.
+    const losing = new Proxy(knex, {
+      get: (target, name) =>
+        name === "transaction"
+          ? async (work: (trx: Knex.Transaction) => Promise<unknown>) => {
+              await knex.transaction(work);
+              throw Object.assign(new Error("Connection lost"), { code: "PROTOCOL_CONNECTION_LOST" });
+            }
+          : Reflect.get(target, name),
+      apply: (target, _, args) => (target as unknown as (...a: unknown[]) => unknown)(...args),
+    });
+    const phases: string[] = [];
+    const made = await importRun(losing, asked, (p) => phases.push(p.phase), never);
+    expect(await madeByKey(knex, asked.key)).toEqual(made);
+    expect(phases.at(-1)).toBe("done");
+    await markExperimentDeleted(knex, made.experimentId, true);
+  }, 60000);
+
+  test("two imports into one experiment at once lose nothing, and are two runs", async () => {
+    const first = await importRun(knex, await request(), () => undefined, never);
+    const more = async () => ({
+      ...(await request()),
+      target: { kind: "existing" as const, experimentId: first.experimentId },
+      newLanes: [],
+      key: key(),
+    });
+    const both = await Promise.all([await more(), await more()].map((r) => importRun(knex, r, () => undefined, never)));
+    expect(both.map((r) => r.run).sort()).toEqual([2, 3]);
+    expect((await findExperiment(knex, first.experimentId))!.runs.map((r) => r.number)).toEqual([1, 2, 3]);
+    await markExperimentDeleted(knex, first.experimentId, true);
+  }, 60000);
+});
+
+describe("a deadlock", () => {
+  test("is done again, and both changes stand", async () => {
+    await knex.schema.createTable("pair", (t) => {
+      t.integer("id").primary();
+      t.integer("n").notNullable();
+    });
+    await knex("pair").insert([
+      { id: 1, n: 0 },
+      { id: 2, n: 0 },
+    ]);
+    let tries = 0;
+    const both = (first: number, second: number) =>
+      transact(knex, async (trx) => {
+        tries++;
+        await trx("pair").where({ id: first }).increment("n", 1);
+        await new Promise((r) => setTimeout(r, 100));
+        await trx("pair").where({ id: second }).increment("n", 1);
+      });
+    await Promise.all([both(1, 2), both(2, 1)]);
+    expect(tries).toBeGreaterThan(2);
+    expect(await knex("pair").orderBy("id").pluck("n")).toEqual([2, 2]);
+    await knex.schema.dropTable("pair");
+  }, 30000);
+});
 
 describe("importing a run", () => {
   let experimentId = 0;

@@ -1,30 +1,41 @@
 import type { Knex } from "knex";
+import { implausibleKey } from "../core/analysis/implausible";
+import type { RawFile } from "../core/experiment/records";
 import type { Mount } from "../core/experiment/schema/layer";
+import { type LaneSetupInput } from "../core/experiment/schema/run";
+import { PLAIN_DETAIL } from "../core/experiment/schema/site";
 import type { ChannelKind } from "../core/log/channel";
-import { insertLayer } from "../data/run/layers";
-import { z } from "zod";
 import { detectEncoding, type Encoding, type FileNature } from "../core/log/decode";
 import { LogReader, type ImportSummary, type LogData } from "../core/log/readLog";
 import { sniffLog, type Delimiter, type LogLayout, type SniffProblem } from "../core/log/sniff";
 import { isZone } from "../core/log/zone";
-import { addLanes, buildDrawn, insertExperiment } from "../data/experiment/experiments";
-import { insertRun, insertStream } from "../data/run/runs";
-import { recordChange } from "../data/journal";
-import { insertSite } from "../data/site/sites";
+import { addLanes, buildDrawn, findExperiment, insertExperiment } from "../data/experiment/experiments";
 import { findFile, readFileChunks, runsWithFile } from "../data/file/files";
-import type { RawFile } from "../core/experiment/records";
+import { recordChange } from "../data/journal";
 import { writeBlocks } from "../data/reading/readings";
-import { asBuiltSchema, designSchema } from "../core/experiment/schema/design";
-import { type LaneSetupInput, laneSetupSchema, logSettingsSchema, runSetupSchema } from "../core/experiment/schema/run";
-import { experimentSettingsSchema } from "../core/experiment/schema/settings";
-import { PLAIN_DETAIL, siteSchema } from "../core/experiment/schema/site";
+import { insertLayer } from "../data/run/layers";
+import { insertRun, insertStream, numberRun, runByKey } from "../data/run/runs";
+import { insertSite } from "../data/site/sites";
+import { transact } from "../data/transact";
+import { implausibleInRun, type StreamReadings } from "./analysis/analyse";
+import {
+  ImportCancelled,
+  ImportRefused,
+  importRequestSchema,
+  ImportUnsure,
+  type FullRequest,
+  type ImportProgress,
+  type ImportRequest,
+} from "./importRequest";
 
-export { storeFile } from "../data/file/files";
+export { StalledUpload, storeFile } from "../data/file/files";
 
 /** How much of a file is looked at to find out how it is written. */
 const HEAD_BYTES = 256 * 1024;
 /** Above this an upload is refused. */
 export const LARGEST_FILE = 512 * 1024 * 1024;
+/** An upload of which nothing comes for a minute is given up. */
+export const STALL_MS = 60_000;
 
 export type InspectProblem = SniffProblem | Exclude<FileNature, { kind: "text" }> | { kind: "gone" };
 
@@ -60,108 +71,117 @@ async function readHead(knex: Knex, fileId: number): Promise<Uint8Array> {
   return new Uint8Array();
 }
 
-const newLane = z.object({
-  letter: z.string().regex(/^[A-H]$/),
-  variantKey: z.string().min(1).max(120),
-  variantName: z.string().trim().min(1, "a lane needs a name").max(120),
-  design: designSchema,
-  asBuilt: asBuiltSchema.partial().optional(),
-});
-
-export const importRequestSchema = z.object({
-  target: z.discriminatedUnion("kind", [
-    z.object({ kind: z.literal("existing"), experimentId: z.number().int().positive() }),
-    z.object({
-      kind: z.literal("new"),
-      name: z.string().trim().min(1, "the experiment needs a name").max(120),
-      question: z.string().trim().max(500),
-      site: z.discriminatedUnion("kind", [
-        z.object({ kind: z.literal("known"), id: z.number().int().positive() }),
-        siteSchema.partial({ detail: true }).extend({ kind: z.literal("new") }),
-      ]),
-      settings: experimentSettingsSchema,
-    }),
-  ]),
-  newLanes: z.array(newLane).max(8),
-  run: z.object({
-    note: z.string().max(500),
-    setup: runSetupSchema,
-    lanes: z
-      .array(
-        z.object({
-          letter: z.string().regex(/^[A-H]$/),
-          station: z.number().int().min(1).max(24),
-          setup: laneSetupSchema,
-        }),
-      )
-      .min(1)
-      .max(8),
-  }),
-  files: z
-    .array(z.object({ fileId: z.number().int().positive(), settings: logSettingsSchema }))
-    .min(1)
-    .max(40),
-});
-/** As clients send it: what has a default may be left out. */
-export type ImportRequest = z.input<typeof importRequestSchema>;
-
-export type ImportProgress =
-  | { phase: "reading" | "writing"; file: number; files: number; share: number; rows: number }
-  | { phase: "done"; experimentId: number; run: number; streams: { name: string; summary: ImportSummary }[] };
-
-export type ImportFailure =
-  | { kind: "noRows"; file: string; summary: ImportSummary }
-  | { kind: "fileGone"; fileId: number }
-  | { kind: "experimentGone" }
-  | { kind: "laneUnknown"; letter: string }
-  | { kind: "zoneUnknown"; zone: string };
-
-/** An import that cannot be done as asked; nothing of it was kept. */
-export class ImportRefused extends Error {
-  constructor(readonly failure: ImportFailure) {
-    super(failure.kind);
-  }
-}
-
-/** Thrown inside the transaction when the person cancels, so that everything rolls back. */
-export class ImportCancelled extends Error {}
-
-/** The database went away between the last reading and its answer: whether the run was kept, nobody knows yet. */
-export class ImportUnsure extends Error {
-  constructor(
-    readonly run: number,
-    options: ErrorOptions,
-  ) {
-    super(`run ${run} may or may not have been kept`, options);
-  }
-}
-
 type Imported = Omit<Extract<ImportProgress, { phase: "done" }>, "phase">;
+
+/** A file read whole, before anything of it is kept. */
+interface ReadFile {
+  file: RawFile;
+  settings: FullRequest["files"][number]["settings"];
+  data: LogData;
+}
 
 /**
  * Imports files as one run, all or nothing: the experiment (when new), its lanes, the run and its streams stand or fall together.
- * Text is decoded and read chunk by chunk; only the readings are held. "Done" is said when the database has said it.
+ * Files are read first, outside of any transaction; what is in doubt is asked (`ImportRefused` with `asks`) before a row is kept.
+ * "Done" is said when the database has said it. The same import sent again, by its key, finds the run it made.
  */
 export async function importRun(
   knex: Knex,
-  request: ImportRequest,
+  asked: ImportRequest,
   onProgress: (p: ImportProgress) => void,
   signal: AbortSignal,
 ): Promise<{ experimentId: number; run: number }> {
+  const request = importRequestSchema.parse(asked);
+  const made = await madeByKey(knex, request.key);
+  if (made) return finish({ ...made, streams: [] }, onProgress);
+  const files = await readFiles(knex, request, onProgress, signal);
   let written: Imported | null = null;
-  const imported = await knex
-    .transaction(async (trx) => (written = await writeRun(trx, request, onProgress, signal)))
-    .catch((cause: unknown) => {
-      if (written) throw new ImportUnsure(written.run, { cause });
-      throw cause;
+  try {
+    const imported = await transact(knex, async (trx) => {
+      written = null;
+      return (written = await writeRun(trx, request, files, onProgress, signal));
     });
+    return finish(imported, onProgress);
+  } catch (cause) {
+    const same = await madeMeanwhile(knex, request.key, cause, written);
+    if (same) return finish(same, onProgress);
+    throw cause;
+  }
+}
+
+function finish(imported: Imported, onProgress: (p: ImportProgress) => void) {
   onProgress({ phase: "done", ...imported });
   return { experimentId: imported.experimentId, run: imported.run };
 }
 
+/** The run the import with a key made; undefined when none did. */
+export const madeByKey = async (knex: Knex, key: string | undefined) => (key ? runByKey(knex, key) : undefined);
+
+const DUPLICATE = 1062;
+/** How long to look for the answer to a COMMIT whose connection broke, ms. */
+const LOOK_AGAIN = [200, 1000, 3000];
+
+/**
+ * After a failure: the run that the same import made at the same time, or that was kept although the answer to its COMMIT got lost.
+ * null when it is certain that nothing was kept. Throws `ImportUnsure` when the database does not say.
+ */
+async function madeMeanwhile(
+  knex: Knex,
+  key: string | undefined,
+  cause: unknown,
+  written: Imported | null,
+): Promise<Imported | null> {
+  const twin = (cause as { errno?: number }).errno === DUPLICATE;
+  if (!twin && !written) return null;
+  if (!key && written) throw new ImportUnsure(written.run, { cause });
+  for (const pause of LOOK_AGAIN) {
+    try {
+      const made = await madeByKey(knex, key);
+      return made ? { ...made, streams: written?.streams ?? [] } : null;
+    } catch {
+      await new Promise((r) => setTimeout(r, pause));
+    }
+  }
+  throw written ? new ImportUnsure(written.run, { cause }) : cause;
+}
+
+async function readFiles(
+  knex: Knex,
+  request: FullRequest,
+  onProgress: (p: ImportProgress) => void,
+  signal: AbortSignal,
+): Promise<ReadFile[]> {
+  const found: { file: RawFile; settings: ReadFile["settings"] }[] = [];
+  for (const { fileId, settings } of request.files) {
+    if (!isZone(settings.zone)) throw new ImportRefused({ kind: "zoneUnknown", zone: settings.zone });
+    const file = await findFile(knex, fileId);
+    if (!file) throw new ImportRefused({ kind: "fileGone", fileId });
+    found.push({ file, settings });
+  }
+  const read: ReadFile[] = [];
+  for (const [index, { file, settings }] of found.entries()) {
+    const at = { file: index, files: found.length };
+    const data = await readStoredLog(
+      knex,
+      file,
+      settings,
+      (share, rows) => onProgress({ phase: "reading", ...at, share, rows }),
+      signal,
+    );
+    if (data.times.length === 0) throw new ImportRefused({ kind: "noRows", file: file.name, summary: data.summary });
+    read.push({ file, settings, data });
+  }
+  const files = read
+    .filter(({ data }) => data.questions.length)
+    .map(({ file, data }) => ({ fileId: file.id, name: file.name, questions: data.questions }));
+  if (files.length) throw new ImportRefused({ kind: "asks", files, implausible: [], zone: read[0].settings.zone });
+  return read;
+}
+
 async function writeRun(
   trx: Knex.Transaction,
-  request: ImportRequest,
+  request: FullRequest,
+  files: readonly ReadFile[],
   onProgress: (p: ImportProgress) => void,
   signal: AbortSignal,
 ): Promise<Imported> {
@@ -171,56 +191,76 @@ async function writeRun(
   for (const { letter } of request.run.lanes)
     if (!known.includes(letter) && !(await buildDrawn(trx, experimentId, letter)))
       throw new ImportRefused({ kind: "laneUnknown", letter });
-  const run = await insertRun(trx, experimentId, request.run);
+  const runId = await insertRun(trx, experimentId, { ...request.run, importKey: request.key });
   const streams: { name: string; summary: ImportSummary }[] = [];
   const mounts: Mount[] = [];
-  for (const [index, { fileId, settings }] of request.files.entries()) {
-    if (!isZone(settings.zone)) throw new ImportRefused({ kind: "zoneUnknown", zone: settings.zone });
-    const file = await findFile(trx, fileId);
-    if (!file) throw new ImportRefused({ kind: "fileGone", fileId });
-    const at = { file: index, files: request.files.length };
-    const data = await readStoredLog(
-      trx,
-      file,
-      settings,
-      (share, rows) => onProgress({ phase: "reading", ...at, share, rows }),
-      signal,
-    );
-    if (data.times.length === 0) throw new ImportRefused({ kind: "noRows", file: file.name, summary: data.summary });
-    const channels = data.channels.map((c, i) => ({
+  const readings = new Map<number, StreamReadings>();
+  for (const [index, { file, settings, data }] of files.entries()) {
+    const streamId = await writeStream(trx, runId, { file, settings, data }, (share) => {
+      if (signal.aborted) throw new ImportCancelled();
+      onProgress({ phase: "writing", file: index, files: files.length, share, rows: data.times.length });
+    });
+    mounts.push(...mountsOf(streamId, data.channels, request.run));
+    streams.push({ name: file.name, summary: data.summary });
+    readings.set(streamId, {
+      times: data.times,
+      values: new Map(data.channels.map((c, i) => [i + 1, c.values])),
+    });
+  }
+  const stands = request.run.lanes.map((l) => ({ station: l.station, lane: l.letter, fromMs: null, untilMs: null }));
+  await insertLayer(trx, runId, { kind: "cleaning", detail: { keep: [] }, reason: "as imported" });
+  await insertLayer(trx, runId, { kind: "assignment", detail: { mounts, stands }, reason: "as imported" });
+  await askAboutImplausible(trx, { experimentId, runId }, readings, request.accepted);
+  const run = await numberRun(trx, experimentId, runId);
+  await recordChange(trx, experimentId, "run imported", {
+    run,
+    files: streams.map((s) => s.name),
+    ...(request.accepted.length ? { accepted: request.accepted } : {}),
+  });
+  if (signal.aborted) throw new ImportCancelled();
+  return { experimentId, run, streams };
+}
+
+async function writeStream(
+  trx: Knex.Transaction,
+  runId: number,
+  { file, settings, data }: ReadFile,
+  onProgress: (share: number) => void,
+): Promise<number> {
+  const streamId = await insertStream(trx, {
+    runId,
+    rawFileId: file.id,
+    name: file.name,
+    times: data.times,
+    settings,
+    summary: data.summary,
+    channels: data.channels.map((c, i) => ({
       channelNo: i + 1,
       name: c.use.header.slice(0, 255),
       kind: c.use.kind,
       unit: c.use.unit,
-    }));
-    const streamId = await insertStream(trx, {
-      runId: run.id,
-      rawFileId: file.id,
-      name: file.name,
-      times: data.times,
-      settings,
-      summary: data.summary,
-      channels,
-      problems: data.problems,
-    });
-    await writeBlocks(
-      trx,
-      streamId,
-      data.times,
-      data.channels.map((c, i) => ({ channelNo: i + 1, values: c.values })),
-      (share) => {
-        if (signal.aborted) throw new ImportCancelled();
-        onProgress({ phase: "writing", ...at, share, rows: data.times.length });
-      },
-    );
-    mounts.push(...mountsOf(streamId, data.channels, request.run));
-    streams.push({ name: file.name, summary: data.summary });
-  }
-  const stands = request.run.lanes.map((l) => ({ station: l.station, lane: l.letter, fromMs: null, untilMs: null }));
-  await insertLayer(trx, run.id, { kind: "cleaning", detail: { keep: [] }, reason: "as imported" });
-  await insertLayer(trx, run.id, { kind: "assignment", detail: { mounts, stands }, reason: "as imported" });
-  await recordChange(trx, experimentId, "run imported", { run: run.number, files: streams.map((s) => s.name) });
-  return { experimentId, run: run.number, streams };
+    })),
+    problems: data.problems,
+  });
+  const values = data.channels.map((c, i) => ({ channelNo: i + 1, values: c.values }));
+  await writeBlocks(trx, streamId, data.times, values, onProgress);
+  return streamId;
+}
+
+/** The run as it will be read, reduced before it is kept: what physics does not allow is asked about, unless a person has said that it is right. */
+async function askAboutImplausible(
+  trx: Knex.Transaction,
+  { experimentId, runId }: { experimentId: number; runId: number },
+  readings: ReadonlyMap<number, StreamReadings>,
+  accepted: readonly string[],
+): Promise<void> {
+  const experiment = await findExperiment(trx, experimentId);
+  const run = experiment?.runs.find((r) => r.id === runId);
+  if (!experiment || !run) return;
+  const implausible = implausibleInRun(experiment, run, readings)
+    .map((found) => ({ key: implausibleKey(found), found }))
+    .filter(({ key }) => !accepted.includes(key));
+  if (implausible.length) throw new ImportRefused({ kind: "asks", files: [], implausible, zone: experiment.site.zone });
 }
 
 /** Which instrument a column is, and at which place it measures: by the lane its header or the person gave it. */
@@ -274,11 +314,11 @@ async function openTarget(trx: Knex.Transaction, { target }: ImportRequest): Pro
 export async function readStoredLog(
   knex: Knex,
   file: RawFile,
-  settings: z.infer<typeof logSettingsSchema>,
+  settings: FullRequest["files"][number]["settings"],
   onProgress: (share: number, rows: number) => void,
   signal: AbortSignal,
 ): Promise<LogData> {
-  const reader = new LogReader(settings);
+  const reader = new LogReader(settings, Date.now());
   let decoder: TextDecoder | null = null;
   let bytes = 0;
   for await (const chunk of readFileChunks(knex, file.id)) {

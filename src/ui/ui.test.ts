@@ -87,6 +87,12 @@ describe("wording", () => {
       { kind: "neverSwapped", a: "A", b: "B", effect },
       { kind: "identicalPairApart", a: "A", b: "D", difference: 30, expanded: 10, effect },
       { kind: "noIdenticalPair", effect: null },
+      {
+        kind: "impossible",
+        run: "1",
+        found: { kind: "noRiseInSun", lane: "A", riseK: 0.02, minutes: 90 },
+        effect: null,
+      },
       { kind: "modelledSun", runs: ["1"], effect: null },
       { kind: "riseAtDark", run: "1", lane: "A", riseK: -1.2, effect },
       { kind: "probeInSun", run: "1", lane: "", perHundred: 0.3, effect: null },

@@ -3,6 +3,7 @@ import type { UnitSystem } from "../core/quantity/quantities";
 import { FLOW_TOLERANCE } from "../core/judge/doubt/unequalFlow";
 import { ENOUGH_DAYS } from "../core/judge/doubt/fewDays";
 import type { Doubt, DoubtKind, DoubtOf } from "../core/judge/doubt/list";
+import { implausibleWords } from "./implausible";
 import { cleanWords } from "./judge";
 import { percent } from "./sources";
 import { clock } from "./times";
@@ -90,6 +91,10 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     detail: `${quantityText(doubt.outletC, "temperature", { system })} against ${quantityText(doubt.bestOutletC, "temperature", { system })} at the outlet. Less flow makes hotter air and less heat.`,
     remedy: "Rank by heat; choose the flow afterwards.",
   }),
+  impossible: (doubt, context) => {
+    const words = implausibleWords(doubt.found, context);
+    return { ...words, detail: `Run ${doubt.run}: ${words.detail}` };
+  },
   negativeFlow: (doubt) => ({
     title: `Flow of ${doubt.lane} runs backwards`,
     detail: `In ${doubt.windows} window${doubt.windows > 1 ? "s" : ""} the flow is negative.`,

@@ -1,4 +1,5 @@
 import { formatNumber } from "@/core/quantity/format";
+import type { LogQuestion } from "@/core/log/question";
 import type { ImportProblem, ImportSummary } from "@/core/log/readLog";
 
 /** Row, column and reason of something in a file that could not be taken. */
@@ -18,6 +19,26 @@ export function problemWords(problem: ImportProblem): { where: string; what: str
     }
     case "notANumber":
       return { where: where(problem.column), what: `“${problem.text}” is not a number; cell left empty` };
+    case "unevenMarks":
+      return {
+        where: where(problem.column),
+        what: `“${problem.text}” carries a mark between its digits that the column does not use throughout; cell left empty`,
+      };
+    case "otherPattern":
+      return {
+        where: where(problem.column),
+        what: `${problem.text ? `“${problem.text}” is` : "its time is"} written in another way than the other times; row left out`,
+      };
+    case "strayTime":
+      return {
+        where: where(),
+        what: `its time, ${instant(problem.utcMs)}, is far from all others; row left out`,
+      };
+    case "sameTime":
+      return {
+        where: where(),
+        what: `has the time of row ${formatNumber(problem.kept, 0)} and other readings; row ${formatNumber(problem.kept, 0)} kept`,
+      };
     case "columnsChanged":
       return {
         where: where(),
@@ -28,12 +49,73 @@ export function problemWords(problem: ImportProblem): { where: string; what: str
   }
 }
 
+/** A day and time in UTC: what a file's clock meant is in doubt here. */
+const instant = (ms: number): string => `${new Date(ms).toISOString().slice(0, 16).replace("T", " ")} UTC`;
+
+const share = (of: number): string => `${formatNumber(100 * of, of < 0.1 ? 1 : 0)}\u2009%`;
+
+export interface AskedWords {
+  question: string;
+  choices: readonly { value: string; words: string }[];
+}
+
+/** What an import asks about a file once it has read it whole. The first choice is the careful one. */
+export function logQuestionWords(q: LogQuestion): AskedWords {
+  switch (q.kind) {
+    case "sameTime":
+      return {
+        question: `${formatNumber(q.rows, 0)} rows (${share(q.share)}) have the time of another row and other readings, the first in row ${formatNumber(q.row, 0)}. What are they?`,
+        choices: [
+          { value: "spread", words: "The clock shows no seconds: spread them evenly" },
+          { value: "mean", words: "Readings of one moment: take their mean" },
+          { value: "first", words: "Written twice: keep the first" },
+          { value: "last", words: "Corrected later: keep the last" },
+        ],
+      };
+    case "otherPattern":
+      return {
+        question: `${formatNumber(q.rows, 0)} rows (${share(q.share)}) write their time in another way than the rest, the first in row ${formatNumber(q.row, 0)}. Day and month may be exchanged there, or an offset missing.`,
+        choices: [
+          { value: "leaveOut", words: "Leave them out" },
+          { value: "keep", words: "They mean the same clock: keep them" },
+        ],
+      };
+    case "strayTimes":
+      return {
+        question: `${formatNumber(q.rows, 0)} rows (${share(q.share)}) lie far from the others, between ${instant(q.fromMs)} and ${instant(q.toMs)}, the first in row ${formatNumber(q.row, 0)}. A clock that was not set yet, or day and month exchanged?`,
+        choices: [
+          { value: "leaveOut", words: "Leave them out" },
+          { value: "keep", words: "They are right: keep them" },
+        ],
+      };
+    case "oddDates":
+      return {
+        question: `The readings lie between ${instant(q.fromMs)} and ${instant(q.toMs)}: before any logger's clock was set, or after this computer's. Day and month exchanged, or a clock never set? Sun and season would be wrong.`,
+        choices: [{ value: "right", words: "These times are right" }],
+      };
+    case "leftOut":
+      return {
+        question: `${formatNumber(q.rows, 0)} of its rows (${share(q.share)}) cannot be read as the settings above say, the first in row ${formatNumber(q.row, 0)}. Check the order of day and month, and the separator; what could be read may be read wrongly too.`,
+        choices: [{ value: "leaveOut", words: "The settings are right: leave these rows out" }],
+      };
+    case "thousands":
+      return {
+        question: `${q.column}: is “${q.text}” in row ${formatNumber(q.row, 0)} more than a thousand, or does its mark stand before decimals? For decimals choose the other decimal mark above.`,
+        choices: [
+          { value: "thousands", words: "More than a thousand" },
+          { value: "leaveOut", words: "I do not know: leave such cells empty" },
+        ],
+      };
+  }
+}
+
 /** What happened while a file was read; empty when nothing did. */
 export function summaryNotes(summary: ImportSummary): string[] {
   const told: [count: number, words: string][] = [
     [summary.rowsRejected, "rows left out"],
     [summary.cellsUnreadable, "cells unreadable"],
-    [summary.duplicateTimes, "repeated times, last kept"],
+    [summary.duplicateTimes, "rows with the time of another row and other readings"],
+    [summary.joinedRows ?? 0, "rows joined with another of the same time"],
     [summary.backwardTimes, "rows out of order, sorted"],
     [summary.repeatedHourRows, "rows in the hour that clocks show twice"],
   ];

@@ -1,7 +1,8 @@
 import type { Knex } from "knex";
 import { freshDatabase } from "../../../scripts/testing/database";
 import { importTwoBoxes, LANES, twoBoxes } from "../../../scripts/testing/twoBoxes";
-import { importRequestSchema, type ImportRequest, type Inspection } from "@/services/imports";
+import { type Inspection } from "@/services/imports";
+import { importRequestSchema, type ImportRequest } from "@/services/importRequest";
 import { unpackTraces } from "@/features/read/traceData";
 import { listVariants } from "@/data/variant/variants";
 import { GET as calendar } from "./experiments/[id]/plan.ics/route";

@@ -5,6 +5,7 @@ import { fitCurve, type Curve, type FitFailure } from "./curve";
 import type { TemperatureBasis } from "./heat";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
 import type { LaneSetup, RunSeries, RunSetup } from "./setup";
+import { implausibleIn, implausibleKey, type Implausible } from "./implausible";
 import { joinPlacement, placementFindings, type PlacementFindings } from "./placement";
 import { clearSkyInPlane } from "../sun/clearSky";
 
@@ -54,6 +55,8 @@ export interface RunReduction extends WindowSearch {
   /** What the readings say about how the probes were placed. */
   placement: PlacementFindings;
   cleaning: CleaningNote[];
+  /** What physics does not allow. */
+  implausible: Implausible[];
 }
 
 /** Points and curves: all that does not depend on the operating point. */
@@ -131,8 +134,14 @@ export function reduceRun(input: RunInput, settings: Pick<ReductionSettings, "ru
     missing: [...missing.values()],
     placement: joinPlacement(parts.map((p) => p.placement)),
     cleaning: cleaningNotes(input),
+    implausible: joinImplausible(parts.flatMap((p) => p.implausible)),
   };
 }
+
+/** What holds for the run is found in each of its arrangements: said once. */
+const joinImplausible = (found: readonly Implausible[]): Implausible[] => [
+  ...new Map(found.map((f) => [implausibleKey(f), f])).values(),
+];
 
 /** The arrangement in force at an instant. */
 export const setupAt = (run: Pick<RunReduction, "arrangements">, ms: number): RunSetup =>
@@ -159,8 +168,9 @@ function reduceArrangement(
     return [{ lane: lane.lane, inlet: own.inlet, outlet: own.outlet, flow, timeConstantS: lane.timeConstantS }];
   });
   const placement = placementFindings(setup, series);
+  const implausible = implausibleIn(setup, series, assembled);
   if (!series.irradiance || !series.ambient || ready.length === 0)
-    return { windows: [], refusals: {} as WindowSearch["refusals"], points: [], missing, placement };
+    return { windows: [], refusals: {} as WindowSearch["refusals"], points: [], missing, placement, implausible };
   const count = series.irradiance.length;
   const b0 = Math.max(...setup.lanes.map((l) => l.b0));
   const search = findSteadyWindows(
@@ -178,7 +188,7 @@ function reduceArrangement(
     basis: settings.basis,
     modifierAt: modifierFor(setup),
   });
-  return { ...search, points, missing, placement };
+  return { ...search, points, missing, placement, implausible };
 }
 
 /** Irradiance in the collector plane, by whatever gives it. */

@@ -1,3 +1,4 @@
+import type { Implausible } from "../analysis/implausible";
 import type { PlacementFindings } from "../analysis/placement";
 import tCdf from "@stdlib/stats-base-dists-t-cdf";
 import { crossingPoint, type Curve } from "../analysis/curve";
@@ -45,6 +46,7 @@ export interface JudgeInput extends CompareInput {
   /** Runs whose sun was modelled for want of a sensor. */
   modelledSun?: readonly string[];
   placement?: readonly PlacementFindings[];
+  implausible?: readonly { run: string; found: Implausible }[];
 }
 
 /** From points and curves to the verdict: differences, ranking, crossings, doubts and one answer. */

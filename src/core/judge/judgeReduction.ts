@@ -38,6 +38,7 @@ export function judgeReduction(reduction: Reduction, settings: JudgeSettings): J
     opticalLimits,
     cleaning: reduction.cleaning,
     placement: reduction.runs.map((r) => r.placement),
+    implausible: reduction.runs.flatMap(({ run, implausible }) => implausible.map((found) => ({ run, found }))),
     modelledSun: reduction.runs
       .filter((r) => r.arrangements[0].setup.sunSensor.mounting === "modelled")
       .map((r) => r.run),

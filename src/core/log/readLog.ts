@@ -1,5 +1,9 @@
 import { toSi, unitOf, type Unit } from "../quantity/quantities";
+import { plainNumber, readCell } from "./cell";
 import { CHANNEL_KINDS, type ChannelKind } from "./channel";
+import { MarkedCells } from "./marks";
+import { putInOrder, type OrderedRows } from "./order";
+import type { LogAnswers, LogQuestion } from "./question";
 import { LONGEST_LINE, tokenise, type Delimiter } from "./sniff";
 import { TimestampReader, type TimeFormat } from "./timestamp";
 
@@ -21,6 +25,8 @@ export interface LogSettings {
   timeFormat: TimeFormat;
   zone: string;
   columns: ColumnUse[];
+  /** What a person said where the file alone does not tell. */
+  answers?: LogAnswers;
 }
 
 /** Something in the file that could not be taken as it stands. Rows count from 1 as an editor shows them. */
@@ -28,6 +34,11 @@ export type ImportProblem =
   | { kind: "fieldCount"; row: number; found: number; expected: number }
   | { kind: "badTime"; row: number; column: string; text: string; reason: "unreadable" | "noSuchDate" | "skippedHour" }
   | { kind: "notANumber"; row: number; column: string; text: string }
+  /** Marks between digits that the rest of the column does not use alike. */
+  | { kind: "unevenMarks"; row: number; column: string; text: string }
+  | { kind: "otherPattern"; row: number; column: string; text: string }
+  | { kind: "strayTime"; row: number; utcMs: number }
+  | { kind: "sameTime"; row: number; kept: number }
   | { kind: "columnsChanged"; row: number; missing: string[] }
   | { kind: "longLine"; row: number; bytes: number };
 
@@ -35,7 +46,10 @@ export interface ImportSummary {
   rowsRead: number;
   rowsKept: number;
   rowsRejected: number;
+  /** Rows left out because another row of one time said something else; before, any row with a time seen already. */
   duplicateTimes: number;
+  /** Rows of one time that do not contradict each other, taken as one. */
+  joinedRows?: number;
   /** Rows that came after a later one; sorted into place. */
   backwardTimes: number;
   largestBackwardStepMs: number;
@@ -55,35 +69,24 @@ export interface LogData {
   channels: ChannelData[];
   problems: ImportProblem[];
   summary: ImportSummary;
+  /** What a person must say before the readings can be trusted. */
+  questions: LogQuestion[];
 }
 
-const MISSING = new Set([
-  "",
-  "nan",
-  "na",
-  "n/a",
-  "#n/a",
-  "null",
-  "none",
-  "-",
-  "--",
-  "---",
-  "----",
-  "ol",
-  "o.l.",
-  "err",
-  "error",
-  "open",
-  "short",
-  "fault",
-  "inf",
-  "-inf",
-  "overrange",
-  "????",
-  "nc",
-  "disconnected",
-]);
+/** A column while it is read. */
+interface Column {
+  use: ColumnUse;
+  unit: Unit | null;
+  values: Float64Array;
+  at: number;
+  marks: MarkedCells;
+}
+
 const LISTED_PER_KIND = 100;
+const MOST_PATTERNS = 255;
+/** Restarts and cut lines leave out a row now and then; more is another way of writing. */
+const ASK_ABOVE_LEFT_OUT = 0.05;
+const DAY = 86400000;
 const FIRST_CAPACITY = 4096;
 const LONGEST_QUOTED = 65536;
 const QUOTE = 0x22;
@@ -93,8 +96,8 @@ const LINE_FEED = 0x0a;
  * Reads a log file piece by piece: feed decoded text in order, then take the result.
  *
  * Bad cells become gaps and bad rows are left out; each is reported with row, column and reason
- * (the first hundred of a kind are listed, all are counted). Rows out of order are sorted; of rows
- * with one time the last read wins. Memory grows with the readings kept, not with the text.
+ * (the first hundred of a kind are listed, all are counted). Rows are put into the order of time by `putInOrder`.
+ * Memory grows with the readings kept, not with the text.
  */
 export class LogReader {
   private carry = "";
@@ -103,9 +106,15 @@ export class LogReader {
   private row = 0;
   private line = 0;
   private times = new Float64Array(FIRST_CAPACITY);
-  private readonly columns: { use: ColumnUse; unit: Unit | null; values: Float64Array; at: number }[];
+  private lines = new Uint32Array(FIRST_CAPACITY);
+  private patterns = new Uint8Array(FIRST_CAPACITY);
+  /** The ways in which times are written, and the first rows of each. */
+  private readonly seen: { name: string; rows: { line: number; text: string }[] }[] = [];
+  private readonly columns: Column[];
+  private readonly questions: LogQuestion[] = [];
   private count = 0;
-  private last = -Infinity;
+  private previous = NaN;
+  private pattern = 0;
   private width: number;
   private timeColumns: number[];
   private readonly headers: string[];
@@ -123,7 +132,11 @@ export class LogReader {
     problemCounts: {},
   };
 
-  constructor(private readonly settings: LogSettings) {
+  /** @param latestMs now, ms UTC: what lies beyond it is asked about */
+  constructor(
+    private readonly settings: LogSettings,
+    private readonly latestMs = Infinity,
+  ) {
     this.width = settings.columns.length;
     this.timeColumns = [...settings.timeColumns];
     this.headers = settings.columns.map((c) => c.header);
@@ -135,6 +148,7 @@ export class LogReader {
         unit: use.kind && use.unit ? unitOf(CHANNEL_KINDS[use.kind].quantity, use.unit) : null,
         values: new Float64Array(FIRST_CAPACITY),
         at: use.index,
+        marks: new MarkedCells(),
       }));
   }
 
@@ -168,6 +182,7 @@ export class LogReader {
   finish(): LogData {
     if (this.carry !== "") this.take(this.carry);
     this.carry = "";
+    for (const column of this.columns) this.settleMarks(column);
     return this.inOrder();
   }
 
@@ -226,12 +241,11 @@ export class LogReader {
     if (this.count === this.times.length) this.grow();
     const i = this.count++;
     this.times[i] = utcMs;
-    if (utcMs < this.last) {
-      this.summary.backwardTimes++;
-      this.summary.largestBackwardStepMs = Math.max(this.summary.largestBackwardStepMs, this.last - utcMs);
-    } else this.last = utcMs;
+    this.lines[i] = line;
+    this.patterns[i] = this.pattern;
+    this.previous = utcMs;
     for (const column of this.columns)
-      column.values[i] = column.at < 0 ? NaN : this.readCell(cells[column.at], column, line);
+      column.values[i] = column.at < 0 ? NaN : this.readValue(cells[column.at], column, line);
   }
 
   private readTime(cells: string[], line: number): number | null {
@@ -248,33 +262,64 @@ export class LogReader {
       });
       return null;
     }
+    this.notePattern(time.pattern, line, text);
     if (!time.repeated) return time.utcMs;
     this.summary.repeatedHourRows++;
+    const [first, second] = time.repeated;
     // In the hour shown twice, going back on the wall clock means the second showing has begun.
-    return time.repeated[0] > this.last || time.repeated[1] <= this.last ? time.repeated[0] : time.repeated[1];
+    return this.previous >= first && this.previous < first + DAY ? second : first;
   }
 
-  private readCell(cell: string, column: { use: ColumnUse; unit: Unit | null }, line: number): number {
-    // Nearly every cell is a plain number. Blank text also makes 0, so zeros are looked at again below.
-    const plain = this.settings.decimal === "." ? Number(cell) : NaN;
-    if (plain !== 0 && Number.isFinite(plain)) return column.unit ? toSi(plain, column.unit) : plain;
-    const text = cell.trim();
-    const value = Number(this.settings.decimal === "," ? text.replace(",", ".") : text);
-    if (text !== "" && Number.isFinite(value)) return column.unit ? toSi(value, column.unit) : value;
-    if (MISSING.has(text.toLowerCase())) return NaN;
-    const loose = Number(
-      text
-        .replace("−", "-")
-        .replace(/[\s\u00a0\u2009']/g, "")
-        .replace(this.settings.decimal === "," ? "," : "\0", "."),
-    );
-    if (Number.isFinite(loose)) return column.unit ? toSi(loose, column.unit) : loose;
-    // Text in a column nobody uses is a remark, not a fault.
-    if (column.use.kind) {
-      this.summary.cellsUnreadable++;
-      this.report({ kind: "notANumber", row: line, column: column.use.header, text: text.slice(0, 60) });
+  private notePattern(name: string, line: number, text: string): void {
+    let at = this.seen.findIndex((p) => p.name === name);
+    if (at < 0) at = this.seen.length < MOST_PATTERNS ? this.seen.push({ name, rows: [] }) - 1 : this.seen.length - 1;
+    this.pattern = at;
+    const { rows } = this.seen[at];
+    if (rows.length < LISTED_PER_KIND) rows.push({ line, text: text.slice(0, 60) });
+  }
+
+  private readValue(cell: string, column: Column, line: number): number {
+    // Nearly every cell is a plain number.
+    const plain = this.settings.decimal === "." ? plainNumber(cell) : NaN;
+    const read = Number.isNaN(plain)
+      ? readCell(cell, this.settings.decimal)
+      : { kind: "number" as const, value: plain };
+    switch (read.kind) {
+      case "number":
+        column.marks.sawPlain(read.value);
+        return column.unit ? toSi(read.value, column.unit) : read.value;
+      case "marked":
+        column.marks.add(read, { row: this.count - 1, line, text: cell.slice(0, 60) });
+        return column.unit ? toSi(read.value, column.unit) : read.value;
+      case "notANumber":
+        this.notANumber(
+          { kind: "notANumber", row: line, column: column.use.header, text: cell.slice(0, 60) },
+          column.use,
+        );
+        return NaN;
+      case "missing":
+        return NaN;
     }
-    return NaN;
+  }
+
+  /** Text in a column nobody uses is a remark, not a fault. */
+  private notANumber(problem: ImportProblem, use: ColumnUse): void {
+    if (!use.kind) return;
+    this.summary.cellsUnreadable++;
+    this.report(problem);
+  }
+
+  /** Marks between thousands are taken where the whole column uses them alike, and a cell or a person says that they are. */
+  private settleMarks({ marks, use, values }: Column): void {
+    const [first] = marks.cells;
+    const said = this.settings.answers?.thousands;
+    if (!first || (marks.alike && (marks.certain || said === "thousands"))) return;
+    for (const { row, line, text } of marks.cells) {
+      values[row] = NaN;
+      this.notANumber({ kind: "unevenMarks", row: line, column: use.header, text }, use);
+    }
+    if (marks.alike && !said && use.kind)
+      this.questions.push({ kind: "thousands", column: use.header, row: first.line, text: first.text.trim() });
   }
 
   /** Some loggers write their header again after a restart, sometimes with other columns. */
@@ -311,42 +356,70 @@ export class LogReader {
   }
 
   private grow(): void {
-    const wider = (old: Float64Array) => {
-      const next = new Float64Array(old.length * 2);
+    const wider = <T extends Float64Array | Uint32Array | Uint8Array>(old: T): T => {
+      const next = new (old.constructor as new (n: number) => T)(old.length * 2);
       next.set(old);
       return next;
     };
     this.times = wider(this.times);
+    this.lines = wider(this.lines);
+    this.patterns = wider(this.patterns);
     for (const column of this.columns) column.values = wider(column.values);
   }
 
   private inOrder(): LogData {
-    const order = new Uint32Array(this.count);
-    for (let i = 0; i < this.count; i++) order[i] = i;
-    // Typed-array sort is not promised stable for equal keys by comparator, so ties fall back to reading order.
-    if (this.summary.backwardTimes > 0) order.sort((a, b) => this.times[a] - this.times[b] || a - b);
-    let kept = 0;
-    for (let i = 0; i < order.length; i++) {
-      if (kept > 0 && this.times[order[kept - 1]] === this.times[order[i]]) {
-        this.summary.duplicateTimes++;
-        order[kept - 1] = order[i];
-      } else order[kept++] = order[i];
-    }
-    this.summary.rowsKept = kept;
-    // Most logs are in order already; then the columns are only cut to length.
-    const asRead = this.summary.backwardTimes === 0 && this.summary.duplicateTimes === 0;
-    const pick = (source: Float64Array) => {
-      if (asRead) return source.slice(0, kept);
-      const picked = new Float64Array(kept);
-      for (let i = 0; i < kept; i++) picked[i] = source[order[i]];
-      return picked;
-    };
+    const { count, times, lines, patterns, columns } = this;
+    const ordered = putInOrder(
+      {
+        count,
+        times,
+        lines,
+        patterns,
+        patternNames: this.seen.map((p) => p.name),
+        columns: columns.map((c) => c.values),
+      },
+      this.settings.answers ?? {},
+      this.latestMs,
+    );
+    this.askAboutLeftOut();
+    this.reportOrder(ordered);
+    const { order } = ordered;
+    const asRead = order.length === count && ordered.backwardTimes === 0;
+    const pick = (source: Float64Array) =>
+      asRead ? source.slice(0, count) : Float64Array.from(order, (i) => source[i]);
     return {
-      times: pick(this.times),
+      times: ordered.times,
       channels: this.columns.map(({ use, values }) => ({ use, values: pick(values) })),
       problems: this.problems,
       summary: this.summary,
+      questions: [...ordered.questions, ...this.questions],
     };
+  }
+
+  private askAboutLeftOut(): void {
+    const { rowsRejected, rowsRead } = this.summary;
+    const unfit = this.problems.find((p) => p.kind === "badTime" || p.kind === "fieldCount");
+    // A file without one row is refused with its own words.
+    if (!unfit || this.count === 0 || this.settings.answers?.leftOut || rowsRejected <= ASK_ABOVE_LEFT_OUT * rowsRead)
+      return;
+    this.questions.push({ kind: "leftOut", rows: rowsRejected, share: rowsRejected / rowsRead, row: unfit.row });
+  }
+
+  private reportOrder(ordered: OrderedRows): void {
+    const { summary, lines } = this;
+    summary.rowsKept = ordered.order.length;
+    summary.backwardTimes = ordered.backwardTimes;
+    summary.largestBackwardStepMs = ordered.largestBackwardStepMs;
+    summary.duplicateTimes = ordered.conflicts.length;
+    summary.joinedRows = ordered.joined;
+    for (const i of ordered.otherPattern) {
+      const line = lines[i];
+      const text = this.seen[this.patterns[i]].rows.find((r) => r.line === line)?.text ?? "";
+      this.reject({ kind: "otherPattern", row: line, column: this.headers[this.settings.timeColumns[0]], text });
+    }
+    for (const i of ordered.strays) this.reject({ kind: "strayTime", row: lines[i], utcMs: this.times[i] });
+    for (const { row, kept } of ordered.conflicts)
+      this.report({ kind: "sameTime", row: lines[row], kept: lines[kept] });
   }
 }
 
@@ -363,8 +436,8 @@ function lastClosedBreak(text: string): number {
 }
 
 /** Reads a whole text at once. */
-export function readLog(text: string, settings: LogSettings): LogData {
-  const reader = new LogReader(settings);
+export function readLog(text: string, settings: LogSettings, latestMs?: number): LogData {
+  const reader = new LogReader(settings, latestMs);
   reader.push(text);
   return reader.finish();
 }

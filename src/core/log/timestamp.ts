@@ -1,3 +1,4 @@
+import { trimBlanks } from "./cell";
 import { fromWall } from "./zone";
 
 /** How a file writes time. */
@@ -8,18 +9,21 @@ export type TimeFormat =
   | { kind: "elapsed"; unit: "s" | "min" | "h"; startMs: number };
 
 export type ParsedTime =
-  | { ok: true; utcMs: number; repeated?: [number, number] }
+  /** `pattern` names how it was written, as far as that decides what it means: a file keeps to one. */
+  | { ok: true; utcMs: number; pattern: string; repeated?: [number, number] }
   | { ok: false; reason: "unreadable" | "noSuchDate" | "skippedHour" };
 
 /** No time is longer; what is longer is not looked at. */
 const LONGEST = 64;
 /** A date of three numbers with one mark between them, a weekday before it if need be. */
-const DATE = /^(?:\p{L}{2,10}\.?,?\s{1,2})?(\d{4}|\d{1,2})(\s?[-/.]\s?|\s)(\d{1,2})\2(\d{4}|\d{1,2})(?:,?\s{1,4}|T|$)/u;
+const DATE = /^(?:\p{L}{2,10}\.?,? {1,2})?(\d{4}|\d{1,2})( ?[-/.] ?| )(\d{1,2})\2(\d{4}|\d{1,2})(?:,? {1,4}|T|$)/u;
 /** What follows it, from its first to its last character. */
 const CLOCK =
-  /^(?<hour>\d{1,2})(?:[:h](?<minute>\d{1,2})|\.(?<dotted>\d{2}))(?:[:.](?<second>\d{1,2})(?:[.,](?<fraction>\d{1,9})|:(?<milli>\d{3}))?)?\s{0,2}(?:(?<half>[ap])\.?m\.?\s{0,2})?(?<zone>z|(?:utc|gmt)(?:[+\-−]\d{1,2}(?::?\d{2})?)?|[+\-−]\d{2}(?::?\d{2})?)?$/iu;
+  /^(?<hour>\d{1,2})(?:[:h](?<minute>\d{1,2})|\.(?<dotted>\d{2}))(?:[:.](?<second>\d{1,2})(?:[.,](?<fraction>\d{1,9})|:(?<milli>\d{3}))?)? {0,2}(?:(?<half>[ap])\.?m\.? {0,2})?(?<zone>z|(?:utc|gmt)(?:[+\-−]\d{1,2}(?::?\d{2})?)?|[+\-−]\d{2}(?::?\d{2})?)?$/iu;
 const OFFSET = /([+\-−])(\d{1,2}):?(\d{2})?$/;
+const ELAPSED = /^[+\-−]?\d{1,15}(?:[.,]\d{0,9})?(?:e[+-]?\d{1,2})?$/i;
 const COMPACT = /^(\d{4})(\d{2})(\d{2})[T ]?(\d{2})(\d{2})(\d{2})?$/;
+const LAST_INSTANT = 8.64e15;
 const UNIT_MS = { s: 1000, min: 60000, h: 3600000 } as const;
 
 /**
@@ -28,6 +32,7 @@ const UNIT_MS = { s: 1000, min: 60000, h: 3600000 } as const;
  */
 export class TimestampReader {
   private prefix = "";
+  private pattern = "";
   private midnightUtc = 0;
 
   constructor(
@@ -40,7 +45,7 @@ export class TimestampReader {
     const quick = this.prefix !== "" && n === this.prefix.length + 8 && text.startsWith(this.prefix);
     if (quick) {
       const clock = clockMs(text, this.prefix.length);
-      if (clock >= 0) return { ok: true, utcMs: this.midnightUtc + clock };
+      if (clock >= 0) return { ok: true, utcMs: this.midnightUtc + clock, pattern: this.pattern };
     }
     const full = parseTimestamp(text, this.format, this.zone);
     if (full.ok && this.format.kind === "calendar" && n > 16 && /[ T]$/.test(text.slice(0, n - 8)))
@@ -59,7 +64,9 @@ export class TimestampReader {
       last.utcMs - first.utcMs === 86399000 &&
       noon.utcMs - first.utcMs === 43200000;
     this.prefix = plain ? prefix : "";
-    if (plain) this.midnightUtc = first.utcMs;
+    if (!plain) return;
+    this.midnightUtc = first.utcMs;
+    this.pattern = first.pattern;
   }
 }
 
@@ -78,20 +85,22 @@ function clockMs(text: string, at: number): number {
 type Three = [number, number, number];
 
 /** The three numbers of a date in the order written, and what follows them; null when it is no date. */
-function splitDate(text: string): { numbers: Three; digits: Three; rest: string } | null {
-  const trimmed = text.trim().replace(/^"(.*)"$/, "$1");
-  if (trimmed.length > LONGEST) return null;
+function splitDate(text: string): { numbers: Three; digits: Three; mark: string; rest: string } | null {
+  const bare = trimBlanks(text);
+  if (bare.length > LONGEST) return null;
+  const trimmed = bare.replace(/^"(.*)"$/, "$1").replace(/[\t\u00a0\u2009\u202f]/g, " ");
   const compact = COMPACT.exec(trimmed);
   if (compact) {
     const [, y, mo, d, h, mi, s = "00"] = compact;
-    return { numbers: [Number(y), Number(mo), Number(d)], digits: [4, 2, 2], rest: `${h}:${mi}:${s}` };
+    return { numbers: [Number(y), Number(mo), Number(d)], digits: [4, 2, 2], mark: "", rest: `${h}:${mi}:${s}` };
   }
   const match = DATE.exec(trimmed);
   return (
     match && {
       numbers: [Number(match[1]), Number(match[3]), Number(match[4])],
       digits: [match[1].length, match[3].length, match[4].length],
-      rest: trimmed.slice(match[0].length).trim(),
+      mark: match[2].trim(),
+      rest: trimBlanks(trimmed.slice(match[0].length)),
     }
   );
 }
@@ -105,12 +114,17 @@ function splitDate(text: string): { numbers: Three; digits: Three; rest: string 
 export function parseTimestamp(text: string, format: TimeFormat, zone: string): ParsedTime {
   const unreadable: ParsedTime = { ok: false, reason: "unreadable" };
   if (format.kind !== "calendar") {
-    const trimmed = text.trim();
-    const number = trimmed === "" ? NaN : Number(trimmed.replace(",", "."));
-    if (!Number.isFinite(number)) return unreadable;
-    if (format.kind === "elapsed")
-      return { ok: true, utcMs: Math.round(format.startMs + number * UNIT_MS[format.unit]) };
-    return { ok: true, utcMs: Math.round(format.unit === "s" ? number * 1000 : number) };
+    const trimmed = trimBlanks(text);
+    if (!ELAPSED.test(trimmed)) return unreadable;
+    const number = Number(trimmed.replace(",", ".").replace("−", "-"));
+    const utcMs =
+      format.kind === "elapsed"
+        ? Math.round(format.startMs + number * UNIT_MS[format.unit])
+        : Math.round(format.unit === "s" ? number * 1000 : number);
+    // Beyond what a date can hold there is no such instant (ECMA-262, 8.64e15 ms).
+    return Math.abs(utcMs) <= LAST_INSTANT
+      ? { ok: true, utcMs, pattern: format.kind }
+      : { ok: false, reason: "noSuchDate" };
   }
   const date = splitDate(text);
   if (!date) return unreadable;
@@ -138,11 +152,13 @@ export function parseTimestamp(text: string, format: TimeFormat, zone: string): 
   const late = hour > 24 || minute > 59 || second > 60 || (hour === 24 && (minute > 0 || second > 0));
   if (fullYear < 1000 || back.getUTCMonth() !== month - 1 || back.getUTCDate() !== day || late)
     return { ok: false, reason: "noSuchDate" };
-  if (clock.zone) return { ok: true, utcMs: wall - offsetMs(clock.zone) };
+  const hours = clock.half ? "12" : "24";
+  const pattern = [order, date.mark, digits, date.rest && hours, clock.zone ? "offset" : ""].join(" ");
+  if (clock.zone) return { ok: true, utcMs: wall - offsetMs(clock.zone), pattern };
   const local = fromWall(wall, zone);
   if (local.kind === "skipped") return { ok: false, reason: "skippedHour" };
-  if (local.kind === "repeated") return { ok: true, utcMs: local.utcMs[0], repeated: local.utcMs };
-  return { ok: true, utcMs: local.utcMs };
+  if (local.kind === "repeated") return { ok: true, utcMs: local.utcMs[0], pattern, repeated: local.utcMs };
+  return { ok: true, utcMs: local.utcMs, pattern };
 }
 
 /** Offset written behind a time: `Z`, `+05:30`, `UTC+1`. */

@@ -7,6 +7,7 @@ import type { DrawnVariant, Experiment, ExperimentHead, ExperimentLane } from ".
 import { recordChange } from "../journal";
 import { json } from "../json";
 import { findRuns } from "../run/runs";
+import { transact } from "../transact";
 
 /** All experiments on the bench, by id. */
 export const listExperiments = (knex: Knex): Promise<ExperimentHead[]> => findHeads(knex, null);
@@ -210,7 +211,7 @@ export async function patchSettings(
   experimentId: number,
   change: Record<string, unknown>,
 ): Promise<{ ok: true } | { ok: false; error: string } | null> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const row = await trx("experiment")
       .where({ id: experimentId })
       .whereNull("deleted_at")
@@ -231,7 +232,7 @@ export async function patchSettings(
 
 /** Deleting only marks; the mark can be taken off again. @returns false when there is no such experiment */
 export async function markExperimentDeleted(knex: Knex, experimentId: number, deleted: boolean): Promise<boolean> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const marked = await trx("experiment")
       .where({ id: experimentId })
       .update({ deleted_at: deleted ? Date.now() : null });
@@ -246,7 +247,7 @@ export async function renameExperiment(
   experimentId: number,
   change: { name: string; question: string },
 ): Promise<boolean> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const before = await trx("experiment")
       .where({ id: experimentId })
       .whereNull("deleted_at")

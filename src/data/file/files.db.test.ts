@@ -1,6 +1,6 @@
 import { Readable } from "node:stream";
 import type { Knex } from "knex";
-import { findFile, readFileChunks, storeFile } from "@/data/file/files";
+import { findFile, readFileChunks, StalledUpload, storeFile } from "@/data/file/files";
 import { inspectFile } from "@/services/imports";
 import { freshDatabase } from "../../../scripts/testing/database";
 import { keepFile, LANES } from "../../../scripts/testing/twoBoxes";
@@ -21,7 +21,7 @@ describe("files", () => {
         knex,
         "x.csv",
         Readable.from([bytes.subarray(0, size >> 1), bytes.subarray(size >> 1)]),
-        1 << 24,
+        { bytes: 1 << 24, stallMs: 10_000 },
       );
       const parts: Buffer[] = [];
       for await (const chunk of readFileChunks(knex, file.id)) parts.push(chunk);
@@ -34,6 +34,25 @@ describe("files", () => {
     await expect(keep("big.csv", "x".repeat(5000), 4000)).rejects.toThrow(RangeError);
     expect(await knex("raw_file").count({ n: "*" })).toEqual(before);
   });
+  test("nine uploads that stall hold nobody up; each is given up with its reason and leaves nothing", async () => {
+    const before = await knex("raw_file").count({ n: "*" });
+    let arrived = 0;
+    async function* stalling() {
+      yield Buffer.alloc(1 << 20, "7;");
+      arrived++;
+      await new Promise(() => undefined);
+    }
+    const uploads = Array.from({ length: 9 }, () =>
+      storeFile(knex, "slow.csv", stalling(), { bytes: 1 << 24, stallMs: 4000 }).catch((e: unknown) => e),
+    );
+    while (arrived < 9) await new Promise((r) => setTimeout(r, 20));
+    // The pool has eight connections: none is held while bytes are awaited, and nobody sees what has not arrived.
+    expect((knex.client as { pool: { numUsed(): number } }).pool.numUsed()).toBe(0);
+    const [half] = await knex("raw_file").where({ name: "slow.csv" }).pluck("id");
+    expect(await findFile(knex, half)).toBeUndefined();
+    expect((await Promise.all(uploads)).every((e) => e instanceof StalledUpload && e.seconds === 4)).toBe(true);
+    expect(await knex("raw_file").count({ n: "*" })).toEqual(before);
+  }, 30000);
   test.each([
     ["empty.csv", "", "empty"],
     ["picture.csv", Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0, 0]), "binary"],

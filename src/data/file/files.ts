@@ -8,23 +8,40 @@ const pack = promisify(gzip);
 const unpack = promisify(gunzip);
 const CHUNK = 1 << 20;
 
+/** No piece of a file came for too long. */
+export class StalledUpload extends Error {
+  constructor(readonly seconds: number) {
+    super(`nothing arrived for ${seconds} s`);
+  }
+}
+
+export interface StoreLimits {
+  bytes: number;
+  /** Longest pause between two pieces, ms. */
+  stallMs: number;
+}
+
+/** A file that is still arriving has no hash yet, and nobody finds it. */
+const ARRIVING = "";
+
 /**
- * Keeps a file's bytes as they come, compressed in chunks of one megabyte; memory stays at a chunk.
- * Throws RangeError when the file grows beyond `limitBytes`; nothing is kept then.
+ * Keeps a file's bytes as they come, compressed in chunks of one megabyte; memory stays at a chunk, and between two chunks
+ * neither a transaction nor a connection is held: however many uploads stall, others are served.
+ * Throws RangeError when the file grows beyond its limit, StalledUpload when it stops coming; nothing is kept then.
  */
 export async function storeFile(
   knex: Knex,
   name: string,
   source: AsyncIterable<Uint8Array>,
-  limitBytes: number,
+  limits: StoreLimits,
 ): Promise<RawFile> {
-  return knex.transaction(async (trx) => {
-    const [id] = await trx("raw_file").insert({
-      name: name.slice(0, 255),
-      bytes: 0,
-      sha256: "",
-      created_at: Date.now(),
-    });
+  const [id] = await knex("raw_file").insert({
+    name: name.slice(0, 255),
+    bytes: 0,
+    sha256: ARRIVING,
+    created_at: Date.now(),
+  });
+  try {
     const hash = createHash("sha256");
     let pending: Buffer[] = [];
     let held = 0;
@@ -32,7 +49,7 @@ export async function storeFile(
     let seq = 0;
     const flush = async () => {
       if (held === 0) return;
-      await trx("raw_chunk").insert({
+      await knex("raw_chunk").insert({
         file_id: id,
         seq: seq++,
         content: await pack(Buffer.concat(pending), { level: 1 }),
@@ -40,9 +57,9 @@ export async function storeFile(
       pending = [];
       held = 0;
     };
-    for await (const piece of source) {
+    for await (const piece of unstalled(source, limits.stallMs)) {
       bytes += piece.byteLength;
-      if (bytes > limitBytes) throw new RangeError("file too large");
+      if (bytes > limits.bytes) throw new RangeError("file too large");
       hash.update(piece);
       // Pieces can be views of a reused buffer, so they are copied.
       for (let at = 0; at < piece.byteLength; at += CHUNK) {
@@ -54,13 +71,42 @@ export async function storeFile(
     }
     await flush();
     const sha256 = hash.digest("hex");
-    await trx("raw_file").where({ id }).update({ bytes, sha256 });
+    await knex("raw_file").where({ id }).update({ bytes, sha256 });
     return { id, name, bytes, sha256 };
-  });
+  } catch (error) {
+    // What is left behind when even this fails goes with the housekeeping.
+    await knex("raw_file")
+      .where({ id })
+      .delete()
+      .catch(() => undefined);
+    throw error;
+  }
+}
+
+/** The pieces of a source; throws when the next does not come in time. */
+async function* unstalled<T>(source: AsyncIterable<T>, ms: number): AsyncGenerator<T> {
+  const pieces = source[Symbol.asyncIterator]();
+  try {
+    for (;;) {
+      let timer: NodeJS.Timeout | undefined;
+      const stalled = new Promise<never>((_, reject) => {
+        timer = setTimeout(() => reject(new StalledUpload(ms / 1000)), ms);
+      });
+      const next = await Promise.race([pieces.next(), stalled]).finally(() => clearTimeout(timer));
+      if (next.done) return;
+      yield next.value;
+    }
+  } finally {
+    // Not waited for: a source that stalled may never answer.
+    void pieces.return?.()?.catch(() => undefined);
+  }
 }
 
 export async function findFile(knex: Knex, id: number): Promise<RawFile | undefined> {
-  const row = await knex("raw_file").where({ id }).first("id", "name", "bytes", "sha256");
+  const row = await knex("raw_file")
+    .where({ id })
+    .whereNot({ sha256: ARRIVING })
+    .first("id", "name", "bytes", "sha256");
   return row && { ...row, bytes: Number(row.bytes) };
 }
 

@@ -2,6 +2,7 @@ import type { Knex } from "knex";
 import type { StoredInstrument } from "../../core/experiment/records";
 import { json } from "../json";
 import { instrumentSchema, type Instrument } from "../../core/experiment/schema/calibration";
+import { transact } from "../transact";
 
 export async function listInstruments(knex: Knex): Promise<StoredInstrument[]> {
   const rows = await knex("instrument")
@@ -19,7 +20,7 @@ export async function listInstruments(knex: Knex): Promise<StoredInstrument[]> {
 /** Keeps an instrument, new or changed; what it was before stays in the journal. @returns its id, or null when the label is taken */
 export async function saveInstrument(knex: Knex, id: number | null, instrument: Instrument): Promise<number | null> {
   const detail = instrumentSchema.parse(instrument);
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const taken = await trx("instrument")
       .where({ label: detail.label })
       .whereNull("deleted_at")

@@ -2,6 +2,7 @@ import type { Knex } from "knex";
 import { json } from "../json";
 import { patchedPlan } from "../../core/experiment/planPatch";
 import { planSettingsSchema, type PlanPatch, type PlanSettings } from "../../core/experiment/schema/plan";
+import { transact } from "../transact";
 
 /** A plan's settings, or null when none was made. @testing */
 export async function findPlan(knex: Knex, experimentId: number): Promise<PlanSettings | null> {
@@ -21,7 +22,7 @@ export async function findPlans(knex: Knex, experimentIds: readonly number[]): P
 
 /** Keeps a plan; the journal holds what it was. @returns false when the experiment is not there */
 export async function savePlan(knex: Knex, experimentId: number, settings: PlanSettings): Promise<boolean> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     if (!(await trx("experiment").where({ id: experimentId }).whereNull("deleted_at").first("id"))) return false;
     const before = await trx("plan").where({ experiment_id: experimentId }).forUpdate().first("settings");
     const row = {
@@ -50,7 +51,7 @@ export async function patchPlan(
   patch: PlanPatch,
   shown: PlanSettings,
 ): Promise<{ ok: true } | { ok: false; error: string } | null> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     if (!(await trx("experiment").where({ id: experimentId }).whereNull("deleted_at").forUpdate().first("id")))
       return null;
     const row = await trx("plan").where({ experiment_id: experimentId }).first("settings");

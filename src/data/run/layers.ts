@@ -4,6 +4,7 @@ import { calibrationSchema } from "../../core/experiment/schema/calibration";
 import { LAYER_DETAILS, LAYER_KINDS, type LayerDetail, type LayerKind } from "../../core/experiment/schema/layer";
 import { recordChange } from "../journal";
 import { json } from "../json";
+import { transact } from "../transact";
 
 /** All layers of runs in their order, those that are off too; what was removed, or whose calibration is gone, is not there. @returns by run */
 export async function findLayers(knex: Knex, runIds: readonly number[]): Promise<Map<number, RunLayer[]>> {
@@ -71,7 +72,7 @@ export async function addLayer<K extends LayerKind>(
   runId: number,
   layer: NewLayer<K>,
 ): Promise<number | null> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const run = await trx("run").where({ id: runId, experiment_id: experimentId }).whereNull("deleted_at").first("id");
     if (!run) return null;
     const id = await insertLayer(trx, runId, layer);
@@ -94,7 +95,7 @@ export async function markLayersRemoved(
   layerIds: readonly number[],
   removed: boolean,
 ): Promise<number> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const own = await ofExperiment(trx, experimentId, layerIds);
     await trx("run_layer")
       .whereIn("id", own)
@@ -107,7 +108,7 @@ export async function markLayersRemoved(
 
 /** Switches a layer off or on; it keeps its place in the list. @returns false when it is not there */
 export async function switchLayer(knex: Knex, experimentId: number, layerId: number, on: boolean): Promise<boolean> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const [own] = await ofExperiment(trx, experimentId, [layerId]);
     if (own === undefined) return false;
     await trx("run_layer").where({ id: own }).update({ is_on: on });
@@ -129,7 +130,7 @@ export async function applyCalibration(
   experimentId: number,
   input: { calibrationId: number; runIds: readonly number[]; probes: Record<string, string>; reason: string },
 ): Promise<boolean> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const { calibrationId, reason } = input;
     const calibration = await trx("calibration").where({ id: calibrationId }).whereNull("deleted_at").first("id");
     const runs = await ownRuns(trx, experimentId, input.runIds);
@@ -153,7 +154,7 @@ export async function applyFlow(
   experimentId: number,
   input: { runIds: readonly number[]; detail: LayerDetail<"flow">; reason: string },
 ): Promise<boolean> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const runs = await ownRuns(trx, experimentId, input.runIds);
     if (!runs.length || runs.length !== input.runIds.length) return false;
     for (const runId of runs) {

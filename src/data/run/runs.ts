@@ -1,3 +1,4 @@
+import { randomInt } from "node:crypto";
 import type { Knex } from "knex";
 import {
   placeSetupSchema,
@@ -11,6 +12,7 @@ import type { ImportProblem, ImportSummary } from "../../core/log/readLog";
 import { recordChange } from "../journal";
 import { json } from "../json";
 import { findLayers } from "./layers";
+import { transact } from "../transact";
 
 /** Runs of experiments with files, channels and layers, in order of their numbers. @returns by experiment */
 export async function findRuns(knex: Knex, experimentIds: readonly number[]): Promise<Map<number, StoredRun[]>> {
@@ -82,20 +84,24 @@ async function findStreams(knex: Knex, runIds: readonly number[]): Promise<Map<n
   return byRun;
 }
 
+/** Numbers from here on are none: a run that is still being imported carries one. */
+const UNNUMBERED = 2 ** 31;
+
 export interface StatedLane {
   letter: string;
   station: number;
   setup: LaneSetupInput;
 }
 
-/** A run with its places and specimens, as an import states them lane by lane. Layers come on top (see layers.ts). */
+/**
+ * A run with its places and specimens, as an import states them lane by lane. Layers come on top (see layers.ts).
+ * It has no number yet: the number is given at the end (`numberRun`), so that one long import does not hold up another.
+ */
 export async function insertRun(
   trx: Knex,
   experimentId: number,
-  input: { note: string; setup: StoredRunSetup; lanes: readonly StatedLane[] },
-): Promise<{ id: number; number: number }> {
-  const [{ last }] = await trx("run").where({ experiment_id: experimentId }).max({ last: "number" }).forUpdate();
-  const number = (last ?? 0) + 1;
+  input: { note: string; setup: StoredRunSetup; lanes: readonly StatedLane[]; importKey?: string },
+): Promise<number> {
   const setup = storedRunSchema.parse({
     ...input.setup,
     places: input.lanes.map((l) => ({ station: l.station, setup: placeSetupSchema.parse(l.setup) })),
@@ -103,12 +109,31 @@ export async function insertRun(
   });
   const [id] = await trx("run").insert({
     experiment_id: experimentId,
-    number,
+    // Nobody sees it before the transaction ends, and no other import can have drawn the same.
+    number: UNNUMBERED + randomInt(2 ** 31),
     note: input.note,
     setup: JSON.stringify(setup),
+    import_key: input.importKey ?? null,
     created_at: Date.now(),
   });
-  return { id, number };
+  return id;
+}
+
+/** Gives a new run the next number of its experiment. */
+export async function numberRun(trx: Knex, experimentId: number, runId: number): Promise<number> {
+  const [{ last }] = await trx("run")
+    .where({ experiment_id: experimentId })
+    .where("number", "<", UNNUMBERED)
+    .max({ last: "number" })
+    .forUpdate();
+  const number = (last ?? 0) + 1;
+  await trx("run").where({ id: runId }).update({ number });
+  return number;
+}
+
+/** The run an import made, if it came under this key. Waits for an import under it that is just ending. */
+export async function runByKey(knex: Knex, key: string): Promise<{ experimentId: number; run: number } | undefined> {
+  return knex("run").where({ import_key: key }).forUpdate().first({ experimentId: "experiment_id", run: "number" });
 }
 
 export async function insertStream(
@@ -162,7 +187,7 @@ export async function markRunDeleted(
   runId: number,
   deleted: boolean,
 ): Promise<boolean> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const marked = await trx("run")
       .where({ id: runId, experiment_id: experimentId })
       .update({ deleted_at: deleted ? Date.now() : null });

@@ -4,6 +4,7 @@ import type { Site } from "../../core/experiment/types";
 import { json } from "../json";
 import { unavailableSchema, type StoredUnavailable } from "../../core/experiment/schema/plan";
 import { climateSchema, siteDetailSchema, siteSchema } from "../../core/experiment/schema/site";
+import { transact } from "../transact";
 
 const columns = {
   id: "id",
@@ -45,7 +46,7 @@ export async function insertSite(knex: Knex, site: Omit<Site, "id">): Promise<nu
 export async function updateSite(knex: Knex, id: number, site: Omit<Site, "id">): Promise<boolean> {
   const before = await findSite(knex, id);
   if (!before) return false;
-  await knex.transaction(async (trx) => {
+  await transact(knex, async (trx) => {
     await trx("site")
       .where({ id })
       .update({ ...toRow(site), changed_at: Date.now() });

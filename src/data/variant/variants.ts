@@ -14,6 +14,7 @@ import {
   type AsBuilt,
   type ChecklistState,
 } from "../../core/experiment/schema/design";
+import { transact } from "../transact";
 
 const LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ";
 /** Places on the bench that have a colour and shape of their own. */
@@ -114,7 +115,7 @@ export async function insertVariant(
   design: Design,
   note = "",
 ): Promise<{ id: number; letter: string } | null> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const letter = await freeLetter(trx, experimentId, LETTERS);
     if (!letter) return null;
     const now = Date.now();
@@ -145,7 +146,7 @@ export async function saveRevision(
   design: Design,
   note: string,
 ): Promise<number | null> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     if (!(await belongs(trx, experimentId, variantId))) return null;
     const [{ last }] = await trx("variant_revision")
       .where({ variant_id: variantId })
@@ -170,7 +171,7 @@ export async function renameVariant(
   variantId: number,
   name: string,
 ): Promise<boolean> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     if (!(await belongs(trx, experimentId, variantId))) return false;
     await trx("variant").where({ id: variantId }).update({ name });
     await recordChange(trx, experimentId, "variant renamed", { variantId, name });
@@ -185,7 +186,7 @@ export async function markVariantRemoved(
   variantId: number,
   removed: boolean,
 ): Promise<boolean> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const lane = await trx("experiment_lane as el")
       .join("specimen as s", "s.id", "el.specimen_id")
       .where({ "el.experiment_id": experimentId, "s.variant_id": variantId })
@@ -226,7 +227,7 @@ export async function addSpecimen(
   experimentId: number,
   variantId: number,
 ): Promise<{ number: number; letter: string | null } | null> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const variant = await trx("experiment_variant")
       .where({ experiment_id: experimentId, variant_id: variantId })
       .first("letter");
@@ -260,7 +261,7 @@ export async function updateSpecimen(
   specimenId: number,
   change: { asBuilt: AsBuilt; revision: number },
 ): Promise<boolean> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const row = await trx("specimen as s")
       .join("experiment_variant as ev", "ev.variant_id", "s.variant_id")
       .where({ "ev.experiment_id": experimentId, "s.id": specimenId })
@@ -296,7 +297,7 @@ async function runsWithLane(knex: Knex, experimentId: number, deleted = false): 
 
 /** Takes away a specimen that has been in no run; one that has is part of the record. */
 export async function removeSpecimen(knex: Knex, experimentId: number, specimenId: number): Promise<boolean> {
-  return knex.transaction(async (trx) => {
+  return transact(knex, async (trx) => {
     const lane = await trx("experiment_lane")
       .where({ experiment_id: experimentId, specimen_id: specimenId })
       .first("letter");
@@ -349,7 +350,7 @@ export async function listMaterials(knex: Knex): Promise<Material[]> {
 
 /** The user's own materials, new or changed; all or none. */
 export async function saveMaterials(knex: Knex, materials: readonly Material[]): Promise<void> {
-  await knex.transaction(async (trx) => {
+  await transact(knex, async (trx) => {
     for (const m of materials) {
       const row = {
         material_key: m.key,

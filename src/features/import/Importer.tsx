@@ -6,8 +6,10 @@ import { useRouter } from "next/navigation";
 import { useCallback, useRef, useState } from "react";
 import type { ExperimentHead, StoredRun } from "@/core/experiment/types";
 import type { Site } from "@/core/experiment/types";
-import { formatNumber } from "@/core/quantity/format";
-import type { ImportProgress, Inspection } from "@/services/imports";
+import type { LogAnswers } from "@/core/log/question";
+import type { Inspection } from "@/services/imports";
+import type { ImportAsks, ImportProgress } from "@/services/importRequest";
+import { Asked } from "./Asked";
 import {
   buildRequest,
   draftNotes,
@@ -15,6 +17,7 @@ import {
   flowKind,
   lanesFromRun,
   mappedLanes,
+  newKey,
   newLane,
   settingsFrom,
   type FileDraft,
@@ -23,8 +26,9 @@ import {
 } from "./draft";
 import { FileCard } from "./FileCard";
 import { LaneCard } from "./LaneCard";
+import { Bar, DropZone, progressWords } from "./parts";
 import { TargetForm } from "./TargetForm";
-import { runImport, uploadFile } from "./transfer";
+import { ImportAsking, madeRun, runImport, uploadFile } from "./transfer";
 import { NO_FILES } from "./words";
 
 interface ImporterProps {
@@ -44,11 +48,20 @@ interface Upload {
 /** From dropped files to a run: see how each is written, correct it, say what the lanes are, import with progress. */
 export default function Importer({ heads, lastRuns, sites, target }: ImporterProps) {
   const router = useRouter();
-  const [draft, setDraft] = useDraft(sites, target, heads, lastRuns);
+  const [draft, keepDraft] = useDraft(sites, target, heads, lastRuns);
+  /** Whatever is corrected is looked at anew: what was said to be right was said of the readings before. */
+  const setDraft = useCallback(
+    (change: (d: ImportDraft) => ImportDraft) => {
+      setAsks(null);
+      keepDraft((d) => ({ ...change(d), accepted: [] }));
+    },
+    [keepDraft],
+  );
   const [uploads, setUploads] = useState<Upload[]>([]);
   const [problems, setProblems] = useState<string[]>([]);
   const [progress, setProgress] = useState<ImportProgress | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
+  const [asks, setAsks] = useState<ImportAsks | null>(null);
   const abort = useRef<AbortController | null>(null);
   const zones = Intl.supportedValuesOf("timeZone");
   const siteZone =
@@ -102,22 +115,47 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
   const lanes = mappedLanes(draft);
   const known = draft.target === "new" ? [] : knownLetters(heads.find((h) => h.id === draft.target));
 
+  const answer = (fileId: number, answers: LogAnswers) =>
+    keepDraft((d) => ({
+      ...d,
+      files: d.files.map((f) =>
+        f.inspection.file.id === fileId && f.settings ? { ...f, settings: { ...f.settings, answers } } : f,
+      ),
+    }));
+  const answersOf = (fileId: number): LogAnswers =>
+    draft.files.find((f) => f.inspection.file.id === fileId)?.settings?.answers ?? {};
+  const accept = (key: string, right: boolean) =>
+    keepDraft((d) => ({ ...d, accepted: right ? [...d.accepted, key] : d.accepted.filter((k) => k !== key) }));
+
+  const arrived = (made: { experimentId: number }) => {
+    localStorage.removeItem(STORE);
+    router.push(`/experiments/${made.experimentId}/read`);
+    router.refresh();
+  };
+
   const start = async () => {
     setFailure(null);
+    setAsks(null);
     abort.current = new AbortController();
     setProgress({ phase: "reading", file: 0, files: draft.files.length, share: 0, rows: 0 });
     try {
-      const done = await runImport(buildRequest(draft, heads), setProgress, abort.current.signal);
-      localStorage.removeItem(STORE);
-      router.push(`/experiments/${done.experimentId}/read`);
-      router.refresh();
+      arrived(await runImport(buildRequest(draft, heads), setProgress, abort.current.signal));
     } catch (error) {
+      if (error instanceof ImportAsking) setAsks(error.asks);
+      else if (!abort.current.signal.aborted) setFailure((error as Error).message);
+      else await cancelled();
       setProgress(null);
-      setFailure(
-        abort.current.signal.aborted
-          ? "Cancelled. Nothing was kept of this run; your files and settings are still here."
-          : (error as Error).message,
-      );
+    }
+  };
+
+  /** Cancelled at its very end a run may have been kept all the same. */
+  const cancelled = async () => {
+    try {
+      const made = await madeRun(draft.key);
+      if (made) return arrived(made);
+      setFailure("Cancelled. Nothing was kept of this run; your files and settings are still here.");
+    } catch (error) {
+      setFailure((error as Error).message);
     }
   };
 
@@ -213,6 +251,9 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
                 </li>
               ))}
             </ul>
+            {asks && (
+              <Asked asks={asks} answers={answersOf} accepted={draft.accepted} onAnswer={answer} onAccept={accept} />
+            )}
             {failure && (
               <p role="alert" className="mt-1 font-semibold text-danger">
                 {failure}
@@ -258,68 +299,6 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
         </>
       )}
     </div>
-  );
-}
-
-function progressWords(p: ImportProgress): string {
-  if (p.phase === "done") return "Imported";
-  return `${p.phase === "reading" ? "Reading" : "Storing"} file ${p.file + 1} of ${p.files}, ${formatNumber(p.rows, 0)} rows`;
-}
-
-function Bar({ label, share }: { label: string; share: number }) {
-  const percent = Math.round(share * 100);
-  return (
-    <div className="mt-2 max-w-xl">
-      <p className="text-[13.5px]" role="status">
-        {label}
-      </p>
-      <div
-        role="progressbar"
-        aria-label={label}
-        aria-valuenow={percent}
-        aria-valuemin={0}
-        aria-valuemax={100}
-        className="h-2.5 border-[1.5px] border-ink"
-      >
-        <div className="h-full bg-ink" style={{ width: `${percent}%` }} />
-      </div>
-    </div>
-  );
-}
-
-function DropZone({ onFiles, compact }: { onFiles: (files: File[]) => void; compact: boolean }) {
-  const [over, setOver] = useState(false);
-  return (
-    <label
-      className={`mt-3 flex cursor-pointer flex-wrap items-center justify-center gap-x-3 border-[1.5px] border-dashed px-4 text-center focus-within:outline-3 focus-within:outline-action ${compact ? "py-2" : "py-10"} ${over ? "border-action bg-action-wash" : "border-rule bg-sheet"}`}
-      onDragOver={(e) => {
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(e) => {
-        e.preventDefault();
-        setOver(false);
-        onFiles([...e.dataTransfer.files]);
-      }}
-    >
-      <FileUp size={18} aria-hidden className="text-action" />
-      <span>
-        <b className="font-semibold text-action underline underline-offset-4">Choose files</b> or drop them here
-      </span>
-      <span className="side">CSV or text from any logger, several at once; up to 512 MB each</span>
-      <input
-        type="file"
-        multiple
-        accept=".csv,.txt,.tsv,.dat,.log,text/*"
-        className="sr-only"
-        aria-label="Choose log files"
-        onChange={(e) => {
-          onFiles([...(e.target.files ?? [])]);
-          e.target.value = "";
-        }}
-      />
-    </label>
   );
 }
 
@@ -413,7 +392,7 @@ function useDraft(
 function keptDraft(): ImportDraft | null {
   try {
     const kept = JSON.parse(localStorage.getItem(STORE) ?? "null") as ImportDraft | null;
-    return kept && kept.files.length > 0 ? kept : null;
+    return kept && kept.files.length > 0 ? { ...kept, key: kept.key ?? newKey(), accepted: kept.accepted ?? [] } : null;
   } catch {
     return null;
   }

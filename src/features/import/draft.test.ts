@@ -1,5 +1,6 @@
 import type { LogLayout } from "@/core/log/sniff";
-import { importRequestSchema, type Inspection } from "@/services/imports";
+import { type Inspection } from "@/services/imports";
+import { importRequestSchema } from "@/services/importRequest";
 import {
   buildRequest,
   changedColumn,

@@ -11,7 +11,8 @@ import { CLEAR_GLASS, incidenceCoefficient } from "@/core/optics/covers";
 import type { ExperimentHead, StoredRun } from "@/core/experiment/types";
 import type { Site } from "@/core/experiment/types";
 import type { StoredLaneSetup } from "@/core/experiment/schema/run";
-import type { ImportRequest, Inspection } from "@/services/imports";
+import type { Inspection } from "@/services/imports";
+import type { ImportRequest } from "@/services/importRequest";
 import { DRAFT_NOTES as N } from "@/words/importing";
 
 /** What the wizard holds until the import; survives a reload. */
@@ -29,6 +30,10 @@ export interface ImportDraft {
   ambientLimitK: number;
   note: string;
   lanes: Record<string, LaneDraft>;
+  /** Names the import that comes of this draft: pressed twice, it is one run. */
+  key: string;
+  /** What physics does not allow and the person said is right. */
+  accepted: string[];
 }
 
 export interface FileDraft {
@@ -87,6 +92,10 @@ export const newLane = (letter: string, station: number): LaneDraft => ({
   massFlowKgPerS: 0.04,
 });
 
+/** Also where the page comes over a plain network address, on which browsers give no UUIDs. */
+export const newKey = (): string =>
+  [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16).padStart(2, "0")).join("");
+
 export function emptyDraft(sites: readonly Site[], zone: string): ImportDraft {
   return {
     files: [],
@@ -102,6 +111,8 @@ export function emptyDraft(sites: readonly Site[], zone: string): ImportDraft {
     ambientLimitK: 0.5,
     note: "",
     lanes: {},
+    key: newKey(),
+    accepted: [],
   };
 }
 
@@ -324,6 +335,8 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
       })),
     },
     files: draft.files.flatMap((f) => (f.settings ? [{ fileId: f.inspection.file.id, settings: f.settings }] : [])),
+    key: draft.key,
+    accepted: draft.accepted,
   };
 }
 

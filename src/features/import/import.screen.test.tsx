@@ -4,6 +4,7 @@ import { ABSORBER_FORMS, FORMS } from "@/core/collector/form/list";
 import { sniffLog } from "@/core/log/sniff";
 import { CORRUGATED, simulateBench } from "@/core/rig/bench";
 import type { Inspection } from "@/services/imports";
+import type { ImportRequest } from "@/services/importRequest";
 import { CHANNEL_WORDS } from "@/words/channels";
 import { FORM_WORDS } from "@/words/forms";
 import { laneLogCsv, weatherLogCsv } from "../../../demo/logFiles";
@@ -229,7 +230,10 @@ describe("importing", () => {
     [{ phase: "failed", failure: { kind: "zoneUnknown", zone: "Mars/Base" } }, /“Mars\/Base” is not known/],
     [{ phase: "failed", failure: { kind: "laneUnknown", letter: "C" } }, /Lane C does not belong/],
     [{ phase: "failed", error: "The disk is full." }, /The disk is full/],
-    [{ phase: "reading", file: 0, files: 2, share: 0.5, rows: 100 }, /connection ended before the import did/],
+    [
+      { phase: "reading", file: 0, files: 2, share: 0.5, rows: 100 },
+      /connection ended before the answer came.*does not take it twice/,
+    ],
   ])("%j is said, and files and settings are still there", async (line, words) => {
     server.mockImplementation(async () => answer([line]));
     await go();
@@ -237,6 +241,60 @@ describe("importing", () => {
     expect(router.push).not.toHaveBeenCalled();
     expect(kept().files).toHaveLength(2);
     expect(goes()).toBeEnabled();
+  });
+
+  test("what is in doubt is asked; the answers go with the next try, under the same key", async () => {
+    const asks = {
+      kind: "asks",
+      zone: "Europe/Zurich",
+      files: [
+        { fileId: 0, name: "lanes.csv", questions: [{ kind: "sameTime", rows: 300, share: 0.83, row: 3 }] },
+        { fileId: 0, name: "weather.csv", questions: [{ kind: "oddDates", fromMs: 0, toMs: 86400000 }] },
+      ],
+      implausible: [
+        { key: "noRiseInSun A", found: { kind: "noRiseInSun", lane: "A", riseK: 0.01, minutes: 90 } },
+        { key: "sunAtNight", found: { kind: "sunAtNight", irradianceWm2: 500, hours: 6 } },
+      ],
+    };
+    server.mockImplementation(async () => {
+      kept().files.forEach((f, i) => (asks.files[i].fileId = f.inspection.file.id));
+      return answer([{ phase: "failed", failure: asks }]);
+    });
+    const { user } = await go();
+    const region = screen.getByRole("alert", { name: "Before it is imported" });
+    expect(plain(region)).toContain("300 rows (83 %) have the time of another row");
+    expect(plain(region)).toContain("The same probe may be mapped to both ends");
+    await user.click(within(region).getByRole("radio", { name: /spread them evenly/ }));
+    await user.click(within(region).getByRole("radio", { name: "These times are right" }));
+    await user.click(within(region).getAllByRole("checkbox")[0]);
+    const sent = () => server.mock.calls.map(([, init]) => JSON.parse(init.body) as ImportRequest);
+    await user.click(goes());
+    await settle();
+    expect(sent()[1].files.map((f) => f.settings.answers)).toEqual([{ sameTime: "spread" }, { oddDates: "right" }]);
+    expect(sent()[1].accepted).toEqual(["noRiseInSun A"]);
+    expect(sent()[1].key).toBe(sent()[0].key);
+    // What is corrected is looked at anew.
+    await user.type(title(), "!");
+    expect(screen.queryByRole("alert", { name: "Before it is imported" })).toBeNull();
+    expect(kept().accepted).toEqual([]);
+  });
+
+  test("cancelled at its very end, a run that was kept all the same is found", async () => {
+    let stop: () => void = () => undefined;
+    server.mockImplementation((url: string, init?: { signal: AbortSignal }) =>
+      url.includes("?key=")
+        ? Promise.resolve({ ok: true, json: async () => ({ made: { experimentId: 9, run: 1 } }) })
+        : new Promise((_, reject) => {
+            stop = () => reject(new DOMException("cancelled", "AbortError"));
+            init!.signal.addEventListener("abort", () => stop());
+          }),
+    );
+    const { user } = await go();
+    const { key } = kept();
+    await user.click(screen.getByRole("button", { name: "Cancel" }));
+    await settle();
+    expect(server).toHaveBeenLastCalledWith(`/api/imports?key=${key}`);
+    expect(router.push).toHaveBeenCalledWith("/experiments/9/read");
   });
 
   test("a refused request shows the server’s own words", async () => {

@@ -1,4 +1,5 @@
-import type { ImportProgress, ImportRequest, Inspection, ImportFailure } from "@/services/imports";
+import type { Inspection } from "@/services/imports";
+import type { ImportAsks, ImportProgress, ImportRequest, ImportFailure } from "@/services/importRequest";
 
 /** Sends one file with progress. Rejects with a sentence a person can act on. */
 export function uploadFile(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Inspection> {
@@ -33,7 +34,14 @@ export function uploadFile(file: File, onProgress: (share: number) => void, sign
 
 type Line = ImportProgress | { phase: "failed"; failure?: ImportFailure; error?: string };
 
-const failureSentence = (failure: ImportFailure): string => {
+/** The import asks first. */
+export class ImportAsking extends Error {
+  constructor(readonly asks: ImportAsks) {
+    super("The import asks before it keeps anything.");
+  }
+}
+
+const failureSentence = (failure: Exclude<ImportFailure, ImportAsks>): string => {
   switch (failure.kind) {
     case "noRows":
       return `${failure.file} gave not one readable row (${failure.summary.rowsRejected} left out). Check delimiter and time format above against its first rows. Nothing was kept.`;
@@ -59,6 +67,8 @@ export async function runImport(
     headers: { "content-type": "application/json" },
     body: JSON.stringify(request),
     signal,
+  }).catch((cause: unknown) => {
+    throw signal.aborted ? cause : new Error(CONNECTION_ENDED, { cause });
   });
   if (!response.ok || !response.body) {
     const { error } = (await response.json().catch(() => ({}))) as { error?: string };
@@ -67,17 +77,33 @@ export async function runImport(
   const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
   let carry = "";
   for (;;) {
-    const { done, value } = await reader.read();
+    const { done, value } = await reader.read().catch((cause: unknown) => {
+      throw signal.aborted ? cause : new Error(CONNECTION_ENDED, { cause });
+    });
     if (done) break;
     const lines = (carry + value).split("\n");
     carry = lines.pop()!;
     for (const line of lines) {
       const message = JSON.parse(line) as Line;
-      if (message.phase === "failed")
-        throw new Error(message.failure ? failureSentence(message.failure) : (message.error ?? "The import failed."));
+      if (message.phase === "failed") throw failureOf(message);
       onProgress(message);
       if (message.phase === "done") return message;
     }
   }
-  throw new Error("The connection ended before the import did; nothing was kept. Try again.");
+  throw new Error(CONNECTION_ENDED);
+}
+
+function failureOf({ failure, error }: Extract<Line, { phase: "failed" }>): Error {
+  if (failure?.kind === "asks") return new ImportAsking(failure);
+  return new Error(failure ? failureSentence(failure) : (error ?? "The import failed."));
+}
+
+const CONNECTION_ENDED =
+  "The connection ended before the answer came, so it is not known whether the run was kept. Import again: if it was, Bravel finds it and does not take it twice.";
+
+/** The run an import made under its key, if it did; null when it made none. Rejects when the server does not say. */
+export async function madeRun(key: string): Promise<{ experimentId: number; run: number } | null> {
+  const response = await fetch(`/api/imports?key=${key}`);
+  if (!response.ok) throw new Error(CONNECTION_ENDED);
+  return ((await response.json()) as { made: { experimentId: number; run: number } | null }).made;
 }

@@ -92,7 +92,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
           )),
         )}
         {view.doubts
-          .filter((d) => d.kind === "aboveOpticalLimit" || d.kind === "negativeFlow")
+          .filter((d) => d.kind === "aboveOpticalLimit" || d.kind === "negativeFlow" || d.kind === "impossible")
           .map((d) => {
             const words = doubtWords(d, { zone: head.site.zone, system });
             return (

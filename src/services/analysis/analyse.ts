@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import { assembleRun, type AssembledRun, type LoggedChannel } from "../../core/analysis/assemble";
-import { combineRuns, type Reduction, type RunReduction } from "../../core/analysis/reduce";
+import type { Implausible } from "../../core/analysis/implausible";
+import { combineRuns, reduceRun, type Reduction, type RunReduction } from "../../core/analysis/reduce";
 import { arrangedSetups, assemblyPlan, type AssemblyPlan } from "../../core/experiment/arrange";
 import type { Experiment, StoredRun, StoredStream } from "../../core/experiment/types";
 import type { Judgement } from "../../core/judge/judge";
@@ -12,7 +13,7 @@ import { BoundedMemo } from "../memo";
 import { fingerprint } from "./fingerprint";
 
 /** Change when a method changes its results, so that stored summaries are made anew. */
-const METHOD = "2026-11-26.1";
+const METHOD = "2026-11-26.2";
 const SEED = 1120;
 /** A week of eight lanes each second holds about 200 MB of readings; four such weeks of ten seconds fit easily. */
 const MOST_BYTES = 384 * 1024 * 1024;
@@ -124,7 +125,8 @@ function assembledBytes({ cleaning, places, shared }: AssembledRun): number {
 /** A point holds some thirty figures with their sources. */
 const reducedBytes = (r: RunReduction) => 20_000 * r.points.length + 2_000 * r.windows.length;
 
-interface StreamReadings {
+/** A stream's readings, by the number of their channel. */
+export interface StreamReadings {
   times: Float64Array;
   values: Map<number, Float64Array>;
 }
@@ -148,8 +150,22 @@ async function loggedChannels(knex: Knex, run: StoredRun, plan: AssemblyPlan): P
       ),
     );
   }
-  return plan.channels.map(({ streamId, channelNo, ...channel }) => {
+  return withReadings(plan, streams);
+}
+
+const withReadings = (plan: AssemblyPlan, streams: ReadonlyMap<number, StreamReadings>): LoggedChannel[] =>
+  plan.channels.map(({ streamId, channelNo, ...channel }) => {
     const { times, values } = streams.get(streamId)!;
     return { ...channel, times, values: values.get(channelNo) ?? new Float64Array(times.length).fill(NaN) };
   });
+
+/** What physics does not allow in a run whose readings are at hand. */
+export function implausibleInRun(
+  experiment: Experiment,
+  run: StoredRun,
+  readings: ReadonlyMap<number, StreamReadings>,
+): Implausible[] {
+  const plan = assemblyPlan(run);
+  const assembled = assembleRun(withReadings(plan, readings), plan.exclusions, plan.keep);
+  return reduceRun({ arrangements: arrangedSetups(experiment, run), assembled }, experiment.settings).implausible;
 }

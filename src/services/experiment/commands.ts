@@ -20,6 +20,7 @@ import { addLayer, findLayers, markLayersRemoved, switchLayer } from "../../data
 import { markRunDeleted } from "../../data/run/runs";
 import { insertSite } from "../../data/site/sites";
 import { command, done, GONE, refused } from "../command";
+import { transact } from "../../data/transact";
 
 const id = z.number().int().positive();
 const reason = z.string().trim().min(1, "say why").max(300);
@@ -29,7 +30,7 @@ const touchesExperiment = (experiment: number) => ({ experiment });
 export const startExperiment = command({
   input: z.tuple([newExperimentSchema]),
   run: (knex, input) =>
-    knex.transaction(async (trx) => {
+    transact(knex, async (trx) => {
       const siteId =
         typeof input.site === "number" ? input.site : await insertSite(trx, { ...input.site, detail: PLAIN_DETAIL });
       const made = await insertExperiment(trx, {

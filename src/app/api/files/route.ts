@@ -1,6 +1,5 @@
-import { storeFile } from "@/services/imports";
 import { database } from "@/services/connection";
-import { inspectFile, LARGEST_FILE } from "@/services/imports";
+import { inspectFile, LARGEST_FILE, STALL_MS, StalledUpload, storeFile } from "@/services/imports";
 import { refusal } from "@/services/requestGuard";
 
 /** Takes one file as the request's body (name in x-file-name, URI-encoded), keeps its bytes, and says how it seems to be written. */
@@ -15,7 +14,10 @@ export async function POST(request: Request): Promise<Response> {
       { status: 400 },
     );
   try {
-    const file = await storeFile(knex, name, request.body as unknown as AsyncIterable<Uint8Array>, LARGEST_FILE);
+    const file = await storeFile(knex, name, request.body as unknown as AsyncIterable<Uint8Array>, {
+      bytes: LARGEST_FILE,
+      stallMs: STALL_MS,
+    });
     const sent = Number(request.headers.get("content-length") ?? file.bytes);
     if (sent !== file.bytes)
       return Response.json(
@@ -24,6 +26,13 @@ export async function POST(request: Request): Promise<Response> {
       );
     return Response.json(await inspectFile(knex, file.id));
   } catch (error) {
+    if (error instanceof StalledUpload)
+      return Response.json(
+        {
+          error: `${name} stopped arriving: nothing came for ${error.seconds} s. Look at the network, then drop it again.`,
+        },
+        { status: 408 },
+      );
     if (error instanceof RangeError)
       return Response.json(
         {

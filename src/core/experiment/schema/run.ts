@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { CHANNEL_KINDS, type ChannelKind } from "../../log/channel";
+import { logAnswersSchema } from "../../log/question";
 import { fluidSchema } from "./design";
 
 const positive = z.number().positive();
@@ -110,4 +111,5 @@ export const logSettingsSchema = z.object({
     )
     .min(2)
     .max(2000),
+  answers: logAnswersSchema.optional(),
 });

@@ -1,4 +1,5 @@
 import type { Curve } from "../../analysis/curve";
+import type { Implausible } from "../../analysis/implausible";
 import type { PlacementFindings } from "../../analysis/placement";
 import type { EfficiencyPoint } from "../../analysis/points";
 import type { CleaningNote } from "../../analysis/reduce";
@@ -27,6 +28,8 @@ export interface DoubtInput {
   stationShare: number;
   /** Runs whose sun was modelled for want of a sensor. */
   modelledSun?: readonly string[];
+  /** What physics does not allow, run by run. */
+  implausible?: readonly { run: string; found: Implausible }[];
   placement?: readonly PlacementFindings[];
 }
 

@@ -80,6 +80,10 @@ const found = { run: "1", dark: [], spikes: [], lags: [] };
 const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
   aboveOpticalLimit: (i) => ({ ...i, opticalLimits: new Map([["A", 0.5]]) }),
   negativeFlow: (i) => ({ ...i, points: i.points.map((p) => ({ ...p, massFlow: exact(-0.04) })) }),
+  impossible: (i) => ({
+    ...i,
+    implausible: [{ run: "1", found: { kind: "noRiseInSun", lane: "A", riseK: 0.01, minutes: 90 } }],
+  }),
   identicalPairApart: (i) => ({ ...i, pairs: [compared(), compared({ b: "C", identical: true })] }),
   noIdenticalPair: (i) => ({ ...i, pairs: [compared()] }),
   neverSwapped: (i) => ({
@@ -150,7 +154,7 @@ describe("sizes", () => {
     const several = [PROVOKED.modelledSun, PROVOKED.riseAtDark, PROVOKED.neverSwapped].reduce((i, f) => f(i), calm());
     expect(findDoubts(several).map((d) => d.kind)).toEqual(["modelledSun", "riseAtDark", "neverSwapped"]);
     const graves = DOUBT_KINDS.filter((k) => (DOUBTS[k] as { grave?: boolean }).grave);
-    expect(graves).toEqual(["aboveOpticalLimit", "negativeFlow", "modelledSun"]);
+    expect(graves).toEqual(["aboveOpticalLimit", "negativeFlow", "impossible", "modelledSun"]);
   });
   test("hotter by a hair, or tied with the best, is no doubt", () => {
     const warm = (outlet: number) => ({

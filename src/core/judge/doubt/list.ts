@@ -6,6 +6,7 @@ import { extrapolated } from "./extrapolated";
 import { fewDays } from "./fewDays";
 import { hottestIsNotBest } from "./hottestIsNotBest";
 import { identicalPairApart } from "./identicalPairApart";
+import { impossible } from "./impossible";
 import { modelledSun } from "./modelledSun";
 import { negativeFlow } from "./negativeFlow";
 import { neverSwapped } from "./neverSwapped";
@@ -19,6 +20,7 @@ import { unequalFlow } from "./unequalFlow";
 export const DOUBTS = {
   aboveOpticalLimit,
   negativeFlow,
+  impossible,
   identicalPairApart,
   noIdenticalPair,
   neverSwapped,

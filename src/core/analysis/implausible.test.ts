@@ -1,0 +1,116 @@
+import { bench } from "../../../scripts/testing/threeLanes";
+import { implausibleWords } from "../../words/implausible";
+import { simulateBench } from "../rig/bench";
+import { standardRules } from "../log/windows";
+import { assembleRun, type LoggedChannel } from "./assemble";
+import type { Implausible } from "./implausible";
+import { reduceRun, wholeRun } from "./reduce";
+import type { RunSetup } from "./setup";
+
+const [run] = simulateBench({ ...bench(4), runs: [bench(4).runs[0]] });
+
+/** The run again with one channel or its set-up changed, as a careless stranger would. */
+function found(
+  change: (values: Float64Array, channel: LoggedChannel) => Float64Array = (v) => v,
+  setup: (s: RunSetup) => RunSetup = (s) => s,
+  extra: LoggedChannel[] = [],
+): Implausible[] {
+  const channels = run.channels.map((c) => ({ ...c, values: change(c.values, c) }));
+  return reduceRun(wholeRun(setup(run.setup), assembleRun([...channels, ...extra])), {
+    rules: standardRules("air"),
+    basis: "mean",
+  }).implausible;
+}
+const kinds = (list: readonly Implausible[]) => [...new Set(list.map((f) => f.kind))].sort();
+const lane = (letter: string) => run.setup.lanes.find((l) => l.lane === letter)!;
+const is = (c: LoggedChannel, kind: LoggedChannel["kind"], letter?: string) =>
+  c.kind === kind && (letter === undefined || c.station === lane(letter).station);
+const of = (kind: LoggedChannel["kind"], letter?: string) => run.channels.find((c) => is(c, kind, letter))!;
+
+test("an honest run has nothing implausible", () => expect(found()).toEqual([]));
+
+describe("a careless stranger's run is named with its likely cause", () => {
+  test.each<[string, Implausible["kind"][], (v: Float64Array, c: LoggedChannel) => Float64Array]>([
+    [
+      "outlet and inlet exchanged",
+      ["efficiencyBelowZero"],
+      (v, c) => (is(c, "outlet", "A") ? of("inlet", "A").values : is(c, "inlet", "A") ? of("outlet", "A").values : v),
+    ],
+    [
+      "speed in ft/s taken for m/s",
+      ["efficiencyAboveLimit"],
+      (v, c) => (is(c, "speed", "A") ? v.map((x) => x * 3.28) : v),
+    ],
+    [
+      "the fan stopped at noon",
+      ["noFlowInSun"],
+      (v, c) => (is(c, "speed", "A") ? v.map((x, i) => (i % 480 > 150 && i % 480 < 200 ? 0 : x)) : v),
+    ],
+    [
+      "the meter the wrong way round",
+      ["efficiencyBelowZero", "flowBackwards"],
+      (v, c) => (is(c, "speed", "A") ? v.map((x) => -x) : v),
+    ],
+    ["one probe for both ends", ["noRiseInSun"], (v, c) => (is(c, "outlet", "A") ? of("inlet", "A").values : v)],
+    ["one column for two lanes", ["lanesAlike"], (v, c) => (is(c, "outlet", "B") ? of("outlet", "A").values : v)],
+    ["a typed sun", ["constantSun"], (v, c) => (is(c, "irradiance") ? v.map(() => 800) : v)],
+    ["a sun sensor in another unit", ["sunTooStrong"], (v, c) => (is(c, "irradiance") ? v.map((x) => x * 1.75) : v)],
+    [
+      "everything at outside temperature",
+      ["noRiseInSun"],
+      (v, c) => (is(c, "outlet") || is(c, "inlet") ? of("ambient").values : v),
+    ],
+  ])("%s", (_, expected, change) => expect(kinds(found(change))).toEqual(expect.arrayContaining(expected)));
+
+  test("a clock twelve hours off", () => {
+    const shifted = run.channels.map((c) => ({ ...c, clockOffsetMs: 12 * 3600000 }));
+    const list = reduceRun(wholeRun(run.setup, assembleRun(shifted)), { rules: standardRules("air"), basis: "mean" });
+    expect(kinds(list.implausible)).toContain("sunAtNight");
+  });
+
+  test("a barometer reduced to sea level, high up", () => {
+    const pressure: LoggedChannel = {
+      ...of("ambient"),
+      id: 990,
+      kind: "pressure",
+      values: of("ambient").values.map(() => 101800),
+    };
+    expect(kinds(found(undefined, undefined, [pressure]))).toContain("pressureFar");
+    const right = { ...pressure, values: pressure.values.map(() => 88600) };
+    expect(found(undefined, undefined, [right])).toEqual([]);
+  });
+
+  test("an area of one square centimetre", () => {
+    const small = (s: RunSetup) => ({ ...s, lanes: s.lanes.map((l) => ({ ...l, areaM2: 0.0001 })) });
+    expect(kinds(found(undefined, small))).toEqual(["efficiencyAboveLimit", "oddArea"]);
+  });
+
+  test("a shared inlet is one probe, not a copy", () => {
+    const shared = found((v, c) => (is(c, "inlet") ? of("inlet", "A").values : v));
+    expect(kinds(shared)).not.toContain("lanesAlike");
+  });
+});
+
+test("each has a title, its figures and a way out, in both unit systems", () => {
+  const at = { irradianceWm2: 900, atMs: Date.UTC(2026, 9, 5, 11) };
+  const all: Implausible[] = [
+    { kind: "efficiencyBelowZero", lane: "A", efficiency: -0.3, riseK: -12, ...at },
+    { kind: "efficiencyAboveLimit", lane: "A", efficiency: 1.4, limit: 0.8, ...at },
+    { kind: "flowBackwards", lane: "A", minutes: 30 },
+    { kind: "noFlowInSun", lane: "A", minutes: 150, share: 0.4 },
+    { kind: "noRiseInSun", lane: "A", riseK: 0.05, minutes: 60 },
+    { kind: "lanesAlike", lanes: ["A", "B"], channel: "outlet", readings: 4000 },
+    { kind: "constantSun", irradianceWm2: 800, hours: 5 },
+    { kind: "sunTooStrong", irradianceWm2: 1600, minutes: 90 },
+    { kind: "sunAtNight", irradianceWm2: 500, hours: 6 },
+    { kind: "pressureFar", pressurePa: 101800, expectedPa: 88600 },
+    { kind: "oddArea", lane: "A", areaM2: 0.0001 },
+  ];
+  for (const system of ["metric", "us"] as const)
+    for (const one of all) {
+      const words = implausibleWords(one, { zone: "UTC", system });
+      for (const text of Object.values(words)) expect(text).not.toMatch(/NaN|undefined/);
+      expect(words.detail).toMatch(/\d|No collector/);
+      expect(words.remedy.length).toBeGreaterThan(20);
+    }
+});

@@ -1,0 +1,252 @@
+import { standardPressure } from "../fluids/moistAir";
+import type { SteadyWindow } from "../log/windows";
+import { sunPosition } from "../sun/position";
+import { modifierFor, type AssembledRun } from "./assemble";
+import { efficiencyPoints, type EfficiencyPoint } from "./points";
+import type { RunSeries, RunSetup } from "./setup";
+
+/** Something readings or set-up say that physics does not allow, or hardly. An import names it; the verdict doubts it. */
+export type Implausible =
+  | {
+      kind: "efficiencyBelowZero";
+      lane: string;
+      efficiency: number;
+      riseK: number;
+      irradianceWm2: number;
+      atMs: number;
+    }
+  | {
+      kind: "efficiencyAboveLimit";
+      lane: string;
+      efficiency: number;
+      limit: number;
+      irradianceWm2: number;
+      atMs: number;
+    }
+  | { kind: "flowBackwards"; lane: string; minutes: number }
+  | { kind: "noFlowInSun"; lane: string; minutes: number; share: number }
+  | { kind: "noRiseInSun"; lane: string; riseK: number; minutes: number }
+  | { kind: "lanesAlike"; lanes: [string, string]; channel: "outlet" | "plate"; readings: number }
+  | { kind: "constantSun"; irradianceWm2: number; hours: number }
+  | { kind: "sunTooStrong"; irradianceWm2: number; minutes: number }
+  | { kind: "sunAtNight"; irradianceWm2: number; hours: number }
+  | { kind: "pressureFar"; pressurePa: number; expectedPa: number }
+  | { kind: "oddArea"; lane: string; areaM2: number };
+
+/** What a finding is called within its run. */
+export function implausibleKey(found: Implausible): string {
+  if ("lanes" in found) return `${found.kind} ${found.lanes.join("")}`;
+  return "lane" in found ? `${found.kind} ${found.lane}` : found.kind;
+}
+
+/** Sun in which a collector with flow must warm its stream, W/m². */
+const SUNNY = 400;
+/** Length of the sunniest span looked at, ms. */
+const SPAN = 1800000;
+/** What even edge-lit clouds give for minutes only, W/m² in a plane with some snow before it (Gueymard 2017: extremes near 1,500). */
+const STRONGEST = 1450;
+const LONG_MINUTES = 30;
+/** Storage in the box and a stated limit of its optics leave room, share. */
+const LIMIT_MARGIN = 1.15;
+/** Weather moves a barometer by 3 %; what is reduced to sea level is off by 1.2 % each hundred metres. */
+const PRESSURE_SHARE = 0.05;
+/** What probes and storage may make of nothing, as efficiency. */
+const NOISE = 0.02;
+const AREA_RANGE = [0.02, 60] as const;
+/** Sun below this altitude gives next to no light, degrees. */
+const NIGHT_DEG = -6;
+
+/** All that is implausible in one arrangement of a run. Series cleaned and with their sun in the collector plane. */
+export function implausibleIn(setup: RunSetup, series: RunSeries, assembled: AssembledRun): Implausible[] {
+  return [
+    ...areas(setup),
+    ...sun(setup, assembled),
+    ...pressure(setup, series),
+    ...setup.lanes.flatMap((l) => flowInSun(l.lane, l.flow.kind === "constant", series)),
+    ...atSunniest(setup, series),
+    ...alike(setup, assembled),
+  ];
+}
+
+const areas = ({ lanes }: RunSetup): Implausible[] =>
+  lanes
+    .filter((l) => l.areaM2 < AREA_RANGE[0] || l.areaM2 > AREA_RANGE[1])
+    .map((l) => ({ kind: "oddArea", lane: l.lane, areaM2: l.areaM2 }));
+
+/** The sun's own channel, as logged: what cleaning takes out is part of what is told. */
+function sun(setup: RunSetup, { cleaning }: AssembledRun): Implausible[] {
+  if (setup.sunSensor.mounting === "modelled") return [];
+  const out: Implausible[] = [];
+  for (const { channel } of cleaning) {
+    if (channel.kind !== "irradiance") continue;
+    const { times, values, clockOffsetMs } = channel;
+    let strongMs = 0;
+    let strong = 0;
+    let nightMs = 0;
+    let night = 0;
+    let litMs = 0;
+    const lit = new Map<number, number>();
+    for (let i = 1; i < times.length; i++) {
+      const ms = Math.min(times[i] - times[i - 1], 600000);
+      const g = values[i];
+      if (g > STRONGEST && setup.sunSensor.mounting !== "horizontal") {
+        strongMs += ms;
+        strong = Math.max(strong, g);
+      }
+      if (g > 50) {
+        litMs += ms;
+        lit.set(g, (lit.get(g) ?? 0) + ms);
+      }
+      // The sun's place is asked only where light would be strange: it is costly.
+      if (g > 100 && sunPosition(times[i] + clockOffsetMs, setup.place).altitude < NIGHT_DEG) {
+        nightMs += ms;
+        night += g * ms;
+      }
+    }
+    if (strongMs > LONG_MINUTES * 60000)
+      out.push({ kind: "sunTooStrong", irradianceWm2: strong, minutes: strongMs / 60000 });
+    if (nightMs > LONG_MINUTES * 60000)
+      out.push({ kind: "sunAtNight", irradianceWm2: night / nightMs, hours: nightMs / 3600000 });
+    const [value, same] = [...lit].reduce((a, b) => (b[1] > a[1] ? b : a), [0, 0]);
+    if (same > 3 * 3600000 && same > 0.8 * litMs)
+      out.push({ kind: "constantSun", irradianceWm2: value, hours: same / 3600000 });
+  }
+  return out;
+}
+
+function pressure({ place }: RunSetup, series: RunSeries): Implausible[] {
+  const known = series.pressure?.filter((p) => !Number.isNaN(p)).sort();
+  if (!known?.length) return [];
+  const middle = known[known.length >> 1];
+  const expectedPa = standardPressure(place.altitudeM);
+  return Math.abs(middle / expectedPa - 1) > PRESSURE_SHARE
+    ? [{ kind: "pressureFar", pressurePa: middle, expectedPa }]
+    : [];
+}
+
+/** Flow that stands still or runs backwards, and a rise that is none, while the sun shines. */
+function flowInSun(lane: string, assumed: boolean, { irradiance, lanes, stepMs }: RunSeries): Implausible[] {
+  const own = lanes.get(lane);
+  if (!irradiance || !own) return [];
+  const { flow, inlet, outlet } = own;
+  let sunny = 0;
+  let still = 0;
+  let back = 0;
+  const rises: number[] = [];
+  const usual = flow ? typical(flow) : 0;
+  for (let i = 0; i < irradiance.length; i++) {
+    if (!(irradiance[i] > SUNNY)) continue;
+    const runs = assumed || (flow !== null && flow[i] > 0.05 * usual);
+    if (flow && !Number.isNaN(flow[i])) {
+      sunny++;
+      if (flow[i] < -0.05 * usual) back++;
+      else if (!runs) still++;
+    }
+    if (runs && inlet && outlet && !Number.isNaN(outlet[i] - inlet[i])) rises.push(outlet[i] - inlet[i]);
+  }
+  const minutes = (cells: number) => (cells * stepMs) / 60000;
+  const out: Implausible[] = [];
+  if (minutes(back) > 10) out.push({ kind: "flowBackwards", lane, minutes: minutes(back) });
+  if (minutes(still) > 10) out.push({ kind: "noFlowInSun", lane, minutes: minutes(still), share: still / sunny });
+  const riseK = typicalOf(rises);
+  if (minutes(rises.length) > 10 && Math.abs(riseK) < 0.2)
+    out.push({ kind: "noRiseInSun", lane, riseK, minutes: minutes(rises.length) });
+  return out;
+}
+
+function typicalOf(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[sorted.length >> 1] ?? NaN;
+}
+
+/** Middle of what flows at all. */
+const typical = (flow: Float64Array): number =>
+  typicalOf([...flow].filter((v) => Math.abs(v) > 1e-9).map(Math.abs)) || 0;
+
+/** Each lane at the run's sunniest half hour, steady or not: enough to see a wrong unit, area or exchanged probe. */
+function sunniestPoints(setup: RunSetup, series: RunSeries): EfficiencyPoint[] {
+  const { irradiance, stepMs, startMs } = series;
+  if (!irradiance) return [];
+  const cells = Math.max(3, Math.round(SPAN / stepMs));
+  if (irradiance.length < cells) return [];
+  const best = (lane: string): number => {
+    const own = series.lanes.get(lane);
+    if (!own?.inlet || !own.outlet) return -1;
+    const known = (i: number) =>
+      !Number.isNaN(irradiance[i] + own.inlet![i] + own.outlet![i] + (own.flow ? own.flow[i] : 0));
+    let at = -1;
+    let most = SUNNY * cells;
+    let sum = 0;
+    let good = 0;
+    for (let i = 0; i < irradiance.length; i++) {
+      if (known(i)) {
+        good++;
+        sum += irradiance[i];
+      }
+      if (i >= cells && known(i - cells)) {
+        good--;
+        sum -= irradiance[i - cells];
+      }
+      if (good === cells && sum > most) {
+        most = sum;
+        at = i + 1 - cells;
+      }
+    }
+    return at;
+  };
+  return setup.lanes.flatMap(({ lane }) => {
+    const from = best(lane);
+    if (from < 0) return [];
+    const window: SteadyWindow = {
+      from,
+      to: from + cells,
+      startMs: startMs + from * stepMs,
+      endMs: startMs + (from + cells) * stepMs,
+      lanes: [lane],
+      checks: [],
+    };
+    // An outside probe is not needed to see what a lane gives: the reduced difference is not looked at.
+    const ambient = series.ambient ?? series.lanes.get(lane)!.inlet;
+    return efficiencyPoints(setup, { ...series, ambient }, [window], { basis: "mean", modifierAt: modifierFor(setup) });
+  });
+}
+
+function atSunniest(setup: RunSetup, series: RunSeries): Implausible[] {
+  return sunniestPoints(setup, series).flatMap((p): Implausible[] => {
+    const { lane } = p;
+    const limit = setup.lanes.find((l) => l.lane === lane)?.opticalLimit ?? 1;
+    const efficiency = p.normalEfficiency.value;
+    const at = { irradianceWm2: p.irradiance.value, atMs: p.startMs };
+    if (efficiency < -NOISE) return [{ kind: "efficiencyBelowZero", lane, efficiency, riseK: p.rise.value, ...at }];
+    return efficiency > LIMIT_MARGIN * limit ? [{ kind: "efficiencyAboveLimit", lane, efficiency, limit, ...at }] : [];
+  });
+}
+
+/** Two places whose probes say the same to the last digit: one column taken twice. A shared inlet may be one probe. */
+function alike({ lanes }: RunSetup, { cleaning }: AssembledRun): Implausible[] {
+  const out: Implausible[] = [];
+  const own = cleaning.filter(({ channel }) => channel.kind === "outlet" || channel.kind === "plate");
+  own.forEach(({ channel: a }, i) => {
+    for (const { channel: b } of own.slice(i + 1)) {
+      if (a.kind !== b.kind || a.station === b.station || a.id === b.id) continue;
+      const letters = [a.station, b.station].map((s) => lanes.find((l) => l.station === s)?.lane);
+      const readings = same(a.values, b.values);
+      if (letters[0] && letters[1] && readings > 0)
+        out.push({ kind: "lanesAlike", lanes: [letters[0], letters[1]], channel: a.kind as "outlet", readings });
+    }
+  });
+  return out;
+}
+
+/** How many readings two columns share, when nearly all agree to the last digit while they change; else 0. */
+function same(a: Float64Array, b: Float64Array): number {
+  const n = Math.min(a.length, b.length);
+  let changes = 0;
+  let equal = 0;
+  for (let i = 1; i < n; i++) {
+    if (Number.isNaN(a[i] + b[i]) || a[i] === a[i - 1]) continue;
+    changes++;
+    if (a[i] === b[i]) equal++;
+  }
+  return changes >= 30 && equal > 0.98 * changes ? equal : 0;
+}
