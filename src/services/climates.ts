@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { parseEpw, epwClimate, type EpwProblem } from "../core/site/epw";
+import { parseEpw, epwClimate, type EpwProblem, type EpwSetAside } from "../core/site/epw";
 import { readFileText } from "../data/file/files";
 import { findSite, insertClimate, updateSite } from "../data/site/sites";
 
@@ -9,6 +9,7 @@ export type EpwAnswer =
       id: number;
       name: string;
       hours: number;
+      setAside: EpwSetAside;
       place: { latitude: number; longitude: number; altitudeM: number };
     }
   | { ok: false; problem: EpwProblem | { kind: "gone" } | { kind: "noLight" } };
@@ -32,7 +33,7 @@ export async function importEpw(knex: Knex, fileId: number, licence: string): Pr
     licence,
     place,
   });
-  return { ok: true, id, name: climate.name, hours: flags.length, place };
+  return { ok: true, id, name: climate.name, hours: flags.length, setAside: read.setAside, place };
 }
 
 /** Reads a typical-weather file and plans a site with it. */

@@ -6,7 +6,7 @@ import type { Need, Risk } from "@/core/method/method";
 import type { MethodName } from "@/core/method/list";
 import type { ClimateProblem } from "@/core/site/climate";
 import type { CoordinateProblem } from "@/core/site/coordinates";
-import type { EpwProblem } from "@/core/site/epw";
+import type { EpwField, EpwProblem, EpwSetAside } from "@/core/site/epw";
 import type { HorizonProblem } from "@/core/site/horizon";
 import type { ObstacleProblem } from "@/core/site/shade";
 import { percent } from "./sources";
@@ -272,6 +272,23 @@ export function climateWords(p: ClimateProblem): string {
   }
 }
 
+const EPW_WORDS: Partial<Record<EpwField, string>> = {
+  dryBulbC: "temperature",
+  dewPointC: "dew point",
+  relativeHumidity: "humidity",
+  pressurePa: "pressure",
+  globalHorizontal: "global irradiance",
+  directNormal: "direct irradiance",
+  diffuseHorizontal: "diffuse irradiance",
+  windSpeed: "wind speed",
+};
+
+/** What of a typical-weather file could not be and was left out; empty when nothing was. */
+export function epwSetAsideWords(setAside: EpwSetAside): string {
+  const told = Object.entries(setAside).map(([field, n]) => `${n} of ${EPW_WORDS[field as EpwField] ?? field}`);
+  return told.length ? `Values that cannot be were left out: ${told.join(", ")}.` : "";
+}
+
 export function epwWords(p: EpwProblem): string {
   switch (p.kind) {
     case "notEpw":
@@ -283,9 +300,11 @@ export function epwWords(p: EpwProblem): string {
     case "cutShort":
       return `The file stops after ${p.records.toLocaleString("en")} of ${p.expected.toLocaleString("en")} hours, at line ${p.lastLine}. It was cut short: get it again. Nothing was kept.`;
     case "fields":
-      return `Line ${p.line} has ${p.found} fields where at least 32 are needed.`;
+      return `Line ${p.line} has ${p.found} fields where ${p.expected} are needed.`;
     case "notANumber":
       return `Line ${p.line}: ${p.field} reads “${p.text}”, which is not a number.`;
+    case "stamp":
+      return `Line ${p.line} begins “${p.text}”, which is no year, month, day, hour and minute.`;
     case "order":
       return `Line ${p.line} is out of order: hours must follow each other.`;
   }

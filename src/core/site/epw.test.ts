@@ -58,6 +58,68 @@ describe("typical-weather files", () => {
   ])("%s is refused with its place", (_, broken, problem) => {
     expect(parseEpw(broken)).toMatchObject({ ok: false, problem });
   });
+  const field = (name: string, value: string, rows = [100]) =>
+    lines
+      .map((l, i) => {
+        const column = 6 + EPW_FIELDS.findIndex(([n]) => n === name);
+        return rows.includes(i)
+          ? l
+              .split(",")
+              .map((c, k) => (k === column ? value : c))
+              .join(",")
+          : l;
+      })
+      .join("\n");
+  test.each([
+    ["dryBulbC", "-9999"],
+    ["dryBulbC", "999.9"],
+    ["globalHorizontal", "99999"],
+    ["globalHorizontal", "-999"],
+    ["windSpeed", ""],
+    ["windSpeed", "NA"],
+    ["relativeHumidity", "999.0"],
+  ])("%s of “%s” is missing, in whatever style", (name, marker) => {
+    const read = parseEpw(field(name, marker));
+    if (!read.ok) throw new Error(read.problem.kind);
+    expect(read.file.series[name as "windSpeed"][92]).toBeNaN();
+    expect(read.setAside).toEqual({});
+  });
+  test.each([
+    ["dryBulbC", "85"],
+    ["globalHorizontal", "2400"],
+    ["globalHorizontal", "-5"],
+    ["windSpeed", "120"],
+    ["relativeHumidity", "180"],
+    ["pressurePa", "1013"],
+  ])("%s of %s cannot be: left out and counted", (name, value) => {
+    const read = parseEpw(field(name, value, [100, 101]));
+    if (!read.ok) throw new Error(read.problem.kind);
+    expect(read.file.series[name as "windSpeed"][92]).toBeNaN();
+    expect(read.setAside).toEqual({ [name]: 2 });
+  });
+  test.each(["0x1F", "12 5", "1,2.", "12\f"])("a value of “%s” is no number", (value) =>
+    expect(parseEpw(field("dryBulbC", value)).ok).toBe(false),
+  );
+  test.each(["2025,2,30,1,0", "2025,13,1,1,0", "2025,1,1,25,0", "x,1,1,1,0", "2025,,1,1,0"])(
+    "a record of %s is no hour",
+    (stamp) => {
+      const spoilt = lines.map((l, i) => (i === 8 ? [stamp, ...l.split(",").slice(5)].join(",") : l)).join("\n");
+      expect(parseEpw(spoilt)).toMatchObject({ ok: false, problem: { kind: "stamp", line: 9 } });
+    },
+  );
+  test("a month with an hour missing is made of its whole days; with too few days there is none", () => {
+    const whole = epwClimate(file)!.months[0];
+    const one = parseEpw(field("globalHorizontal", "9999", [20]));
+    expect(one.ok && epwClimate(one.file)!.months[0].globalKwhM2).toBeCloseTo(whole.globalKwhM2, 0);
+    const many = parseEpw(
+      field(
+        "globalHorizontal",
+        "9999",
+        Array.from({ length: 15 }, (_, d) => 20 + 24 * d),
+      ),
+    );
+    expect(many.ok && epwClimate(many.file)).toBeNull();
+  });
   test("its months: irradiation near the climate it was dealt from, clear days counted, and none when light is missing", () => {
     const climate = epwClimate(file)!;
     expect(climate.months.reduce((s, m) => s + m.globalKwhM2, 0) / 12).toBeCloseTo(3.6, 0);

@@ -10,7 +10,7 @@ import { parseEpw } from "@/core/site/epw";
 import type { OwnClimate } from "@/core/experiment/records";
 import type { Site } from "@/core/experiment/types";
 import { downloadUrl } from "@/ui/download";
-import { epwWords } from "@/words/plan";
+import { epwSetAsideWords, epwWords } from "@/words/plan";
 import { useAct } from "@/ui/useAct";
 import { keepClimateCsv, keepEpw, removeClimate } from "./actions";
 
@@ -70,7 +70,11 @@ export function ClimatePanel({
         return setError(
           `${file.name}: ${kept.problem.kind === "gone" ? "it is no longer kept; drop it again." : kept.problem.kind === "noLight" ? "hours of irradiance or temperature are missing, so no month can be made of it." : epwWords(kept.problem)}`,
         );
-      toast.success(`${kept.name}: ${kept.hours.toLocaleString("en")} hours read.`);
+      toast.success(
+        [`${kept.name}: ${kept.hours.toLocaleString("en")} hours read.`, epwSetAsideWords(kept.setAside)]
+          .join(" ")
+          .trim(),
+      );
     });
   const { undoable } = useAct();
   const remove = (c: OwnClimate) => {
