@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { buildHeavy, heavyFile } from "./heavy";
 import { LaunchError, step } from "./progress";
 import { run } from "./run";
 
@@ -24,6 +25,7 @@ export async function ensureBuild(dist: string): Promise<void> {
     if (built.code !== 0)
       throw new LaunchError(`building failed:\n${built.output.trim().split("\n").slice(-40).join("\n")}`);
   });
+  await buildHeavy(dist);
   writeFileSync(stamp, fingerprint);
 }
 
@@ -67,6 +69,7 @@ export async function startWeb(options: {
         NODE_ENV: "production",
         NEXT_TELEMETRY_DISABLED: "1",
         BRAVEL_DIST: options.dist,
+        BRAVEL_HEAVY: heavyFile(options.dist),
       },
       stdio: ["ignore", "pipe", "pipe"],
     },

@@ -18,9 +18,14 @@ export async function freshDatabase(name: string): Promise<Knex> {
   } finally {
     await server.destroy();
   }
-  const url = new URL(address);
-  url.pathname = `/${own}`;
-  const knex = createDatabase(url.href);
+  const knex = createDatabase(ownUrl(name));
   await migrate(knex);
   return knex;
+}
+
+/** The address of a test file's own database. */
+export function ownUrl(name: string): string {
+  const url = new URL(process.env.BRAVEL_TEST_DATABASE_URL!);
+  url.pathname = `/bravel_${name}`;
+  return url.href;
 }

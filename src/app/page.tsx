@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 import { Bench } from "@/features/bench/Bench";
 import { Today } from "@/features/bench/Today";
 import { database } from "@/services/connection";
-import { benchPage } from "@/services/pages";
+import { heavy } from "@/services/heavy/heavy";
 import { SunStrip } from "@/ui/SunStrip";
 
 export const metadata: Metadata = { title: "Bench" };
@@ -10,7 +10,7 @@ export const dynamic = "force-dynamic";
 
 export default async function BenchPage() {
   const now = new Date().getTime();
-  const { experiments, today } = await benchPage(database(), now);
+  const { experiments, today } = await heavy(database()).benchPage(now);
   return (
     <>
       {today && <SunStrip site={today.site} plane={today.plane} atMs={now} now />}

@@ -2,6 +2,7 @@ import "server-only";
 import { revalidatePath } from "next/cache";
 import { invalid, refused, type ArgsOf, type Command, type Outcome, type Touched } from "@/services/command";
 import { database } from "@/services/connection";
+import { failureWords } from "@/services/failure";
 import { log } from "@/services/log";
 
 function refresh(touched: Touched): void {
@@ -28,7 +29,7 @@ export async function act<A extends unknown[], I extends unknown[], T extends ob
     return outcome;
   } catch (error) {
     log.error({ err: error }, "a command failed");
-    return refused("Bravel could not do this; nothing was changed. The terminal in which it runs says why.");
+    return refused(failureWords(error, "Bravel could not do this; nothing was changed."));
   }
 }
 

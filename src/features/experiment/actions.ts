@@ -5,7 +5,8 @@ import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { database } from "@/services/connection";
 import { streamDetails } from "@/services/experiment/queries";
 import type { FigureRef } from "@/services/views";
-import { openWorking, type Working } from "@/services/working";
+import type { Working } from "@/services/working";
+import { heavy } from "@/services/heavy/heavy";
 import { act, type ArgsOf } from "@/features/act";
 
 export async function changeQuestion(...args: ArgsOf<typeof commands.changeQuestion>) {
@@ -50,7 +51,7 @@ export async function changeSettings(experimentId: number, change: Partial<Exper
 }
 
 export async function loadWorking(experimentId: number, ref: FigureRef): Promise<Working | null> {
-  return openWorking(database(), experimentId, ref);
+  return heavy(database()).openWorking(experimentId, ref);
 }
 
 export async function loadStream(streamId: number): ReturnType<typeof streamDetails> {

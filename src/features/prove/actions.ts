@@ -3,8 +3,9 @@
 import * as commands from "@/services/prove/commands";
 import type { z } from "zod";
 import type { BathProblem, BathResult } from "@/core/calibration/bath";
-import { bathRequestSchema, inspectBath, runBath, type BathFile } from "@/services/calibrations";
+import { bathRequestSchema, type BathFile } from "@/services/calibrations";
 import { database } from "@/services/connection";
+import { heavy } from "@/services/heavy/heavy";
 import { historyOf } from "@/services/prove/queries";
 import { act, type ArgsOf } from "@/features/act";
 
@@ -55,12 +56,12 @@ export type BathAnswer =
 const MOST_POINTS = 300;
 
 export async function lookAtBath(fileId: number): Promise<BathFile | null> {
-  return inspectBath(database(), fileId);
+  return heavy(database()).inspectBath(fileId);
 }
 
 export async function tryBath(input: BathRequestInput): Promise<BathAnswer> {
   const parsed = bathRequestSchema.safeParse(input);
-  const answer = parsed.success ? await runBath(database(), parsed.data) : null;
+  const answer = parsed.success ? await heavy(database()).runBath(parsed.data) : null;
   if (!answer) return { ok: false, problem: { kind: "gone" } };
   if (!answer.ok) return answer;
   const { timesMs, referenceC, before, after, ...rest } = answer.result;

@@ -5,7 +5,8 @@ import { flowLayerSchema } from "../../core/experiment/schema/layer";
 import { insertCalibration, markCalibrationDeleted } from "../../data/calibration/calibrations";
 import { markInstrumentDeleted, saveInstrument } from "../../data/instrument/instruments";
 import { applyCalibration, applyFlow } from "../../data/run/layers";
-import { bathRequestSchema, keepBath } from "../calibrations";
+import { bathRequestSchema } from "../calibrations";
+import { heavy } from "../heavy/heavy";
 import { command, done, refused } from "../command";
 
 const id = z.number().int().positive();
@@ -15,7 +16,7 @@ const touches = (experiment: number) => ({ experiment });
 export const keepCalibration = command({
   input: z.tuple([z.string().trim().min(1, "give the calibration a name").max(120), bathRequestSchema]),
   async run(knex, name, request) {
-    const kept = await keepBath(knex, name, request);
+    const kept = await heavy(knex).keepBath(name, request);
     return kept ? done(kept) : refused("This bath does not give a calibration. Look at what is marked.");
   },
   touches: everything,

@@ -1,5 +1,6 @@
 import { database } from "@/services/connection";
-import { inspectFile, LARGEST_FILE, STALL_MS, StalledUpload, storeFile } from "@/services/imports";
+import { heavy } from "@/services/heavy/heavy";
+import { LARGEST_FILE, STALL_MS, StalledUpload, storeFile } from "@/services/imports";
 import { refusal } from "@/services/requestGuard";
 
 /** Takes one file as the request's body (name in x-file-name, URI-encoded), keeps its bytes, and says how it seems to be written. */
@@ -24,7 +25,7 @@ export async function POST(request: Request): Promise<Response> {
         { error: `${name} arrived incomplete: ${file.bytes} of ${sent} bytes. Drop it again.` },
         { status: 400 },
       );
-    return Response.json(await inspectFile(knex, file.id));
+    return Response.json(await heavy(knex).inspectFile(file.id));
   } catch (error) {
     if (error instanceof StalledUpload)
       return Response.json(

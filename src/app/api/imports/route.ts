@@ -1,14 +1,10 @@
 import { z } from "zod";
 import { database } from "@/services/connection";
-import { importRun, madeByKey } from "@/services/imports";
-import {
-  ImportCancelled,
-  importRequestSchema,
-  ImportRefused,
-  ImportUnsure,
-  type ImportFailure,
-  type ImportProgress,
-} from "@/services/importRequest";
+import { failureWords } from "@/services/failure";
+import { heavy } from "@/services/heavy/heavy";
+import { madeByKey } from "@/services/imports";
+import { importRequestSchema, type ImportFailure, type ImportProgress } from "@/services/importRequest";
+import { log } from "@/services/log";
 
 type Line = ImportProgress | { phase: "failed"; failure: ImportFailure } | { phase: "failed"; error: string };
 
@@ -48,26 +44,21 @@ export async function POST(request: Request): Promise<Response> {
   const encoder = new TextEncoder();
   const stream = new ReadableStream<Uint8Array>({
     async start(controller) {
+      let closed = false;
       const send = (line: Line) => {
-        if (!abort.signal.aborted) controller.enqueue(encoder.encode(`${JSON.stringify(line)}\n`));
+        if (!abort.signal.aborted && !closed) controller.enqueue(encoder.encode(`${JSON.stringify(line)}\n`));
       };
       try {
-        await importRun(database(), parsed.data, send, abort.signal);
+        const end = await heavy(database()).importRun(parsed.data, send, abort.signal);
+        if (end.kind === "done") send(end.done);
+        if (end.kind === "refused") send({ phase: "failed", failure: end.failure });
+        if (end.kind === "failed") send({ phase: "failed", error: end.words });
+        if (end.kind === "unsure") send({ phase: "failed", error: unsure(end.run, parsed.data.key !== undefined) });
       } catch (error) {
-        if (error instanceof ImportCancelled || abort.signal.aborted) return;
-        if (error instanceof ImportRefused) send({ phase: "failed", failure: error.failure });
-        else if (error instanceof ImportUnsure) {
-          console.error("import's end unknown", error);
-          send({ phase: "failed", error: unsure(error.run, parsed.data.key !== undefined) });
-        } else {
-          console.error("import failed", error);
-          send({
-            phase: "failed",
-            error:
-              "The import failed inside Bravel; nothing was kept. Try again; if it fails again, the terminal shows the reason.",
-          });
-        }
+        log.error({ err: error }, "an import ended");
+        send({ phase: "failed", error: failureWords(error, "The import ended before it was done.") });
       } finally {
+        closed = true;
         if (!abort.signal.aborted) controller.close();
       }
     },

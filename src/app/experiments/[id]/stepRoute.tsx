@@ -3,7 +3,8 @@ import type { ReactNode } from "react";
 import { Frame } from "@/features/experiment/Frame";
 import type { StepName } from "@/features/experiment/steps";
 import { database } from "@/services/connection";
-import { stepPage, type StepPage } from "@/services/pages";
+import { heavy } from "@/services/heavy/heavy";
+import type { StepPage } from "@/services/pages";
 import { SunStrip } from "@/ui/SunStrip";
 
 interface Asked {
@@ -18,7 +19,7 @@ export const stepRoute = (step: StepName, draw: (data: StepPage) => ReactNode) =
     if (!/^\d+$/.test(id)) notFound();
     const { v } = await searchParams;
     const shown = typeof v === "string" ? v : null;
-    const data = await stepPage(database(), Number(id), step, new Date().getTime(), shown);
+    const data = await heavy(database()).stepPage(Number(id), step, new Date().getTime(), shown);
     if (!data) notFound();
     return (
       <Frame view={data.view} step={step} strip={<Strip data={data} />}>

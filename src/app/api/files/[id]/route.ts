@@ -1,6 +1,6 @@
 import type { Delimiter } from "@/core/log/sniff";
 import { database } from "@/services/connection";
-import { inspectFile } from "@/services/imports";
+import { heavy } from "@/services/heavy/heavy";
 
 const DELIMITERS: Record<string, Delimiter> = { comma: ",", semicolon: ";", tab: "\t", bar: "|", space: " " };
 
@@ -8,7 +8,7 @@ const DELIMITERS: Record<string, Delimiter> = { comma: ",", semicolon: ";", tab:
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const { id } = await params;
   const delimiter = DELIMITERS[new URL(request.url).searchParams.get("delimiter") ?? ""];
-  const inspection = await inspectFile(database(), Number(id), delimiter);
+  const inspection = await heavy(database()).inspectFile(Number(id), delimiter);
   return inspection
     ? Response.json(inspection)
     : Response.json({ error: "That file is no longer kept. Drop it again." }, { status: 404 });

@@ -1,5 +1,5 @@
 import { database } from "@/services/connection";
-import { runTraces } from "@/services/traces";
+import { heavy } from "@/services/heavy/heavy";
 
 /**
  * Traces for drawing, as binary: a JSON head of known length, then for each trace its means and its left-out counts as
@@ -13,7 +13,7 @@ export async function GET(
   const query = new URL(request.url).searchParams;
   const number = (name: string) =>
     query.has(name) && Number.isFinite(Number(query.get(name))) ? Number(query.get(name)) : undefined;
-  const traces = await runTraces(database(), Number(id), Number(run), {
+  const traces = await heavy(database()).runTraces(Number(id), Number(run), {
     fromMs: number("from"),
     toMs: number("to"),
     buckets: number("buckets") ?? 1200,

@@ -1,0 +1,169 @@
+/**
+ * How long others wait while one computes: `/api/health` of the built application asked every 20 ms while 1,000,000 rows of
+ * 16 columns arrive, are imported, reduced and shown. Run: `npx tsx bench/delay.ts [rows]`.
+ */
+import { rmSync } from "node:fs";
+import { performance } from "node:perf_hooks";
+import { designFromOutline } from "../src/core/collector/outline";
+import { standardRules } from "../src/core/log/windows";
+import { settingsFrom } from "../src/features/import/draft";
+import type { Inspection } from "../src/services/imports";
+import type { ImportRequest } from "../src/services/importRequest";
+import { freePort, startLocalDatabase } from "../scripts/launcher/database";
+import { upgrade } from "../scripts/launcher/upgrade";
+import { DIST, ensureBuild, startWeb } from "../scripts/launcher/web";
+
+const ROWS = Number(process.argv[2] ?? 1_000_000);
+const LANES = ["A", "B", "C", "D"];
+const HOME = ".bravel/delay";
+
+/** Four lanes with in, out and flow, sun, outside, wind: a second a row, days of a plausible sun. */
+function* rows(): Generator<string> {
+  yield `time,${LANES.flatMap((l) => [`${l} in (°C)`, `${l} out (°C)`, `${l} flow (L/min)`]).join(",")},Sun (W/m2),Outside (°C),wind (m/s)\n`;
+  const start = Date.UTC(2026, 6, 1);
+  for (let from = 0; from < ROWS; from += 5000) {
+    const lines: string[] = [];
+    for (let i = from; i < Math.min(ROWS, from + 5000); i++) {
+      const hour = (i / 3600) % 24;
+      const sun = Math.max(0, 950 * Math.sin(((hour - 6) / 12) * Math.PI)) + ((i * 7919) % 13);
+      const cells = [new Date(start + i * 1000).toISOString().slice(0, 19).replace("T", " ")];
+      for (let l = 0; l < LANES.length; l++) {
+        const inlet = 18 + 4 * Math.sin(hour / 4) + ((i * 31 + l) % 7) / 20;
+        cells.push(inlet.toFixed(2), (inlet + sun * (0.02 + 0.001 * l)).toFixed(2), (1800 + ((i + l) % 11)).toFixed(1));
+      }
+      cells.push(sun.toFixed(1), (12 + 6 * Math.sin((hour - 9) / 4)).toFixed(2), (1 + ((i * 13) % 17) / 10).toFixed(1));
+      lines.push(cells.join(","));
+    }
+    yield `${lines.join("\n")}\n`;
+  }
+}
+
+async function main(): Promise<void> {
+  rmSync(HOME, { recursive: true, force: true });
+  await ensureBuild(DIST);
+  const database = await startLocalDatabase(HOME, 4396);
+  await upgrade(database.url, HOME, () => undefined);
+  const web = await startWeb({ port: await freePort(4400), databaseUrl: database.url, dist: DIST, quiet: false });
+  try {
+    await measure(web.address);
+  } finally {
+    await web.stop();
+    await database.stop();
+    rmSync(HOME, { recursive: true, force: true });
+  }
+}
+
+async function measure(address: string): Promise<void> {
+  let phase = "at rest";
+  const waits = new Map<string, number[]>();
+  let going = true;
+  const watch = (async () => {
+    while (going) {
+      const now = phase;
+      const started = performance.now();
+      await fetch(`${address}/api/health`)
+        .then((r) => r.text())
+        .catch(() => undefined);
+      const list = waits.get(now) ?? [];
+      list.push(performance.now() - started);
+      waits.set(now, list);
+      await new Promise((r) => setTimeout(r, 20));
+    }
+  })();
+  const during = async <T>(name: string, work: () => Promise<T>): Promise<T> => {
+    phase = name;
+    const started = performance.now();
+    const result = await work();
+    const list = (waits.get(name) ?? []).sort((a, b) => a - b);
+    console.log(
+      `${name.padEnd(28)} ${((performance.now() - started) / 1000).toFixed(1).padStart(6)} s   health: worst ${Math.round(list.at(-1) ?? 0)} ms, median ${Math.round(list[list.length >> 1] ?? 0)} ms of ${list.length}`,
+    );
+    return result;
+  };
+  const page = async (path: string) => {
+    const text = await during(path, () => fetch(`${address}${path}`).then((r) => r.text()));
+    console.log(`${"".padEnd(28)} ${(text.length / 1e6).toFixed(1).padStart(6)} MB`);
+  };
+
+  await during("at rest", () => new Promise((r) => setTimeout(r, 2000)));
+  const inspection = await during("file arrives", async () => {
+    const source = rows();
+    const body = new ReadableStream<Uint8Array>({
+      pull(controller) {
+        const { done, value } = source.next();
+        if (done) controller.close();
+        else controller.enqueue(new TextEncoder().encode(value));
+      },
+    });
+    const init = { method: "POST", body, duplex: "half", headers: { "x-file-name": "large.csv" } } as RequestInit;
+    return (await (await fetch(`${address}/api/files`, init)).json()) as Inspection;
+  });
+  const done = await during("import", async () => {
+    const response = await fetch(`${address}/api/imports`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify(requestFor(inspection)),
+    });
+    const last = (await response.text()).trim().split("\n").at(-1)!;
+    const end = JSON.parse(last) as { phase: string; experimentId: number };
+    if (end.phase !== "done") throw new Error(last);
+    return end;
+  });
+  const base = `/experiments/${done.experimentId}`;
+  for (const step of ["read", "read", "judge", "plan", "prove"]) await page(`${base}/${step}`);
+  await page("/");
+  await page(`/api${base}/runs/1/traces?buckets=1200`);
+  going = false;
+  await watch;
+}
+
+function requestFor({ file, layout }: Inspection): ImportRequest {
+  const probe = { key: "p", limitK: 0.5, resolutionK: 0.1 };
+  const design = designFromOutline({ absorber: "flat", fluid: { kind: "air" }, covers: 1, grossAreaM2: 2 });
+  const settings = settingsFrom(layout!, "UTC");
+  return {
+    target: {
+      kind: "new",
+      name: "bench",
+      question: "",
+      site: { kind: "new", name: "bench", latitude: 46, longitude: 0, altitudeM: 400, zone: "UTC" },
+      settings: {
+        rules: standardRules("air"),
+        basis: "mean",
+        areaBasis: "gross",
+        operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
+        smallestDifference: 15,
+        stationShare: 0.004,
+      },
+    },
+    newLanes: LANES.map((letter) => ({ letter, variantKey: letter, variantName: letter, design })),
+    run: {
+      note: "",
+      setup: {
+        plane: { tilt: 45, azimuth: 180 },
+        sunSensor: { key: "s", limitShare: 0.05, mounting: "plane" },
+        ambientProbe: probe,
+        pressurePa: null,
+        relativeHumidity: 0.5,
+      },
+      lanes: LANES.map((letter, i) => ({
+        letter,
+        station: i + 1,
+        setup: {
+          fluid: null,
+          areaLimitShare: 0.01,
+          inletProbe: probe,
+          outletProbe: probe,
+          flow: { kind: "volume", meter: { key: String(i), at: "outlet", limitShare: 0.05, limitFixed: 0 } },
+          fanShare: 0,
+          timeConstantS: 300,
+          b0: 0.1,
+          b0Limit: 0.03,
+        },
+      })),
+    },
+    files: [{ fileId: file.id, settings }],
+  };
+}
+
+void main();

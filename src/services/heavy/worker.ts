@@ -1,0 +1,30 @@
+import { parentPort, workerData } from "node:worker_threads";
+import { expose } from "comlink";
+import nodeEndpoint from "comlink/dist/umd/node-adapter";
+import { createDatabase } from "../../data/database";
+import type { ImportRequest } from "../importRequest";
+import { bind, endOfImport, FILING, READING, type ImportEnd, type OnTheWay } from "./tasks";
+
+/** A thread of its own for what computes long. It has its own connections and keeps its own results. */
+const knex = createDatabase((workerData as { databaseUrl: string }).databaseUrl, { limited: true });
+const running = new Map<number, AbortController>();
+
+const threadApi = {
+  ...bind(knex, READING),
+  ...bind(knex, FILING),
+  async importRun(id: number, request: ImportRequest, onProgress: (p: OnTheWay) => void): Promise<ImportEnd> {
+    const abort = new AbortController();
+    running.set(id, abort);
+    try {
+      return await endOfImport(knex, request, onProgress, abort.signal);
+    } finally {
+      running.delete(id);
+    }
+  },
+  cancelImport(id: number): void {
+    running.get(id)?.abort();
+  },
+};
+export type ThreadApi = typeof threadApi;
+
+expose(threadApi, nodeEndpoint(parentPort!));
