@@ -45,6 +45,28 @@ function took(read: (text: string) => unknown, text: string): number {
   return Math.max(TICK_MS, performance.now() - start);
 }
 
+/** A table of 12,000 columns and a cell of 200 kB among good rows: how long each reader takes, ms. */
+const WIDE: [string, string][] = [
+  [
+    "12,000 columns",
+    Array.from({ length: 3 }, (_, r) => Array.from({ length: 12000 }, (_, i) => (r ? i : `c${i}`)).join(",")).join(
+      "\n",
+    ),
+  ],
+  [
+    "2,000 columns",
+    Array.from({ length: 12 }, (_, r) =>
+      Array.from({ length: 2000 }, (_, i) =>
+        r ? (i ? i / 7 : `2026-10-06 12:00:${10 + r}`).toString().slice(0, 19) : `A in ${i} (°C)`,
+      ).join(","),
+    ).join("\n"),
+  ],
+  [
+    "a cell of 200 kB",
+    `time,A in,A out\n${Array.from({ length: 50 }, (_, i) => `2026-10-06 12:00:${String(i).padStart(2, "0")},1,2`).join("\n")}\n2026-10-06 12:01:00,${"1 ".repeat(100_000)},2\n`,
+  ],
+];
+
 console.warn = () => undefined;
 for (const [reader, read] of READERS) {
   let worst = { ratio: 0, name: "" };
@@ -55,3 +77,10 @@ for (const [reader, read] of READERS) {
   }
   console.log(`${reader.padEnd(16)} ${worst.ratio.toFixed(0).padStart(5)} (${worst.name})`);
 }
+
+for (const [name, text] of WIDE)
+  for (const [reader, read] of READERS) {
+    read(text.slice(0, 2000));
+    const ms = took(read, text);
+    if (ms > 20) console.log(`${reader.padEnd(16)} ${ms.toFixed(0).padStart(5)} ms (${name})`);
+  }

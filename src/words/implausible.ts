@@ -11,6 +11,7 @@ export interface ImplausibleWords {
   remedy: string;
 }
 
+const day = (ms: number): string => new Date(ms).toISOString().slice(0, 10);
 const time = (minutes: number): string =>
   minutes < 120 ? `${formatNumber(minutes, 0)}\u2009min` : `${formatNumber(minutes / 60, 1)}\u2009h`;
 
@@ -82,6 +83,12 @@ export function implausibleWords(
         detail: `${quantityText(found.pressurePa, "pressure", { system })} logged; about ${quantityText(found.expectedPa, "pressure", { system })} is usual there.`,
         remedy:
           "The station may reduce to sea level, or the unit or the site’s altitude is wrong: density and heat follow it.",
+      };
+    case "farApart":
+      return {
+        title: "Readings too far apart for one run",
+        detail: `${formatNumber(found.readings, 0)} of them, ${day(found.fromMs)} to ${day(found.toMs)}, are left out of everything computed.`,
+        remedy: "Import them as a run of their own, or look whether a clock was not set.",
       };
     case "oddArea":
       return {

@@ -45,7 +45,10 @@ export function problemWords(problem: ImportProblem): { where: string; what: str
         what: `columns change here${problem.missing.length ? `; ${problem.missing.join(", ")} missing from here on` : "; read by their names from here on"}`,
       };
     case "longLine":
-      return { where: where(), what: `line longer than a megabyte; left out` };
+      return {
+        where: where(),
+        what: `line of ${formatNumber(problem.bytes / 1024, 0)} kB, longer than any log’s; left out`,
+      };
   }
 }
 

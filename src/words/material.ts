@@ -29,6 +29,8 @@ export const FLAG_WORDS: Record<MaterialFlag, string> = {
 /** One bad cell of a materials file. */
 export function materialProblemWords(p: MaterialProblem): string {
   switch (p.kind) {
+    case "longLine":
+      return `Line ${p.row + 1} is longer than any material’s: this is no table of materials. Nothing was taken.`;
     case "missingColumn":
       return `The column "${p.column}" is missing. Save the library as CSV and use its header.`;
     case "notNumber":

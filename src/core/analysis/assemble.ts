@@ -33,13 +33,17 @@ export interface Exclusion {
 export interface AssembledRun {
   shared: Omit<RunSeries, "lanes">;
   places: ReadonlyMap<number, PlaceSeries>;
+  /** Readings so far from the rest that one clock cannot hold both. */
+  leftOut: { readings: number; fromMs: number; toMs: number } | null;
   /** One entry a channel, wherever it was mounted. */
   cleaning: { channel: LoggedChannel; findings: CleanFinding[]; codes: Uint8Array }[];
 }
 
 /** Finest common step worth having, ms; slower logs set a coarser one. */
 const FINEST = 5000;
-const LONGEST_RUN_CELLS = 2_000_000;
+/** Longest grid: two months in the finest step. A longer test is put on a coarser one. */
+const LONGEST_RUN_CELLS = 1_000_000;
+const ISLAND_GAP = 86400000;
 
 /**
  * Cleans every channel and puts all on one clock whose step is the slowest common interval of the lanes' channels.
@@ -65,7 +69,7 @@ export function assembleRun(
       ] as const;
     }),
   );
-  const grid = commonGrid(channels);
+  const { grid, leftOut } = commonGrid(channels);
   const onGrid = (kind: ChannelKind, station: number | null): Float64Array | null => {
     const found = channels.filter((c) => c.kind === kind && c.station === station);
     if (found.length === 0) return null;
@@ -99,6 +103,7 @@ export function assembleRun(
   );
   const shared = (kind: ChannelKind) => onGrid(kind, null);
   return {
+    leftOut,
     cleaning: [...cleaned.values()],
     places,
     shared: {
@@ -165,22 +170,74 @@ export function seriesFor(
   };
 }
 
-function commonGrid(channels: readonly LoggedChannel[]): Grid {
-  let start = Infinity;
-  let end = -Infinity;
+/** The clock of a run: as long as its readings, in steps no finer than the slowest of the channels. */
+function commonGrid(channels: readonly LoggedChannel[]): { grid: Grid; leftOut: AssembledRun["leftOut"] } {
   let step = FINEST;
-  for (const { times, clockOffsetMs } of channels) {
-    if (times.length === 0) continue;
-    start = Math.min(start, times[0] + clockOffsetMs);
-    end = Math.max(end, times[times.length - 1] + clockOffsetMs);
+  for (const { times } of channels) {
     const interval = medianInterval(times);
     if (Number.isFinite(interval)) step = Math.max(step, interval);
   }
-  if (!(end > start)) return { startMs: 0, stepMs: step, count: 0 };
-  // A stray date years away must not ask for a grid of years: the step grows instead.
+  const islands = islandsOf(channels);
+  if (islands.length === 0 || !(islands[islands.length - 1].toMs > islands[0].fromMs))
+    return { grid: { startMs: 0, stepMs: step, count: 0 }, leftOut: null };
+  // A reading years away must not ask for a grid of years, nor make all the others coarse.
+  const { kept, dropped } = largestWithin(islands, LONGEST_RUN_CELLS * step);
+  const start = kept[0].fromMs;
+  const end = kept[kept.length - 1].toMs;
   step = Math.max(step, (end - start) / LONGEST_RUN_CELLS);
   const origin = Math.floor(start / step) * step;
-  return { startMs: origin, stepMs: step, count: Math.ceil((end - origin) / step) + 1 };
+  const leftOut = dropped.length
+    ? {
+        readings: dropped.reduce((n, i) => n + i.readings, 0),
+        fromMs: dropped[0].fromMs,
+        toMs: dropped[dropped.length - 1].toMs,
+      }
+    : null;
+  return { grid: { startMs: origin, stepMs: step, count: Math.ceil((end - origin) / step) + 1 }, leftOut };
+}
+
+interface Island {
+  fromMs: number;
+  toMs: number;
+  readings: number;
+}
+
+/** Stretches of readings with less than a day between them, of all channels together. */
+function islandsOf(channels: readonly LoggedChannel[]): Island[] {
+  const found: Island[] = [];
+  for (const { times, clockOffsetMs } of new Map(channels.map((c) => [c.id, c])).values()) {
+    for (let from = 0, i = 1; i <= times.length; i++) {
+      if (i < times.length && times[i] - times[i - 1] <= ISLAND_GAP) continue;
+      found.push({ fromMs: times[from] + clockOffsetMs, toMs: times[i - 1] + clockOffsetMs, readings: i - from });
+      from = i;
+    }
+  }
+  const joined: Island[] = [];
+  for (const island of found.sort((a, b) => a.fromMs - b.fromMs)) {
+    const last = joined[joined.length - 1];
+    if (last && island.fromMs - last.toMs <= ISLAND_GAP) {
+      last.toMs = Math.max(last.toMs, island.toMs);
+      last.readings += island.readings;
+    } else joined.push({ ...island });
+  }
+  return joined;
+}
+
+/** Neighbouring islands within a length that hold most readings; one island alone may be longer. */
+function largestWithin(islands: readonly Island[], longestMs: number): { kept: Island[]; dropped: Island[] } {
+  let best = { from: 0, to: 0, readings: -1 };
+  for (let from = 0; from < islands.length; from++) {
+    let readings = 0;
+    for (let to = from; to < islands.length; to++) {
+      if (to > from && islands[to].toMs - islands[from].fromMs > longestMs) break;
+      readings += islands[to].readings;
+      if (readings > best.readings) best = { from, to, readings };
+    }
+  }
+  return {
+    kept: islands.slice(best.from, best.to + 1),
+    dropped: [...islands.slice(0, best.from), ...islands.slice(best.to + 1)],
+  };
 }
 
 /**

@@ -85,6 +85,21 @@ describe("a careless stranger's run is named with its likely cause", () => {
     expect(kinds(found(undefined, small))).toEqual(["efficiencyAboveLimit", "oddArea"]);
   });
 
+  test("a reading of another age costs no resolution: it is left out and named", () => {
+    const late = {
+      ...of("ambient"),
+      id: 991,
+      times: Float64Array.of(Date.UTC(2062, 0, 1)),
+      values: Float64Array.of(5),
+    };
+    const whole = assembleRun(run.channels);
+    const assembled = assembleRun([...run.channels, late]);
+    expect(assembled.shared.stepMs).toBe(whole.shared.stepMs);
+    expect(assembled.shared.irradiance).toEqual(whole.shared.irradiance);
+    expect(assembled.leftOut).toEqual({ readings: 1, fromMs: Date.UTC(2062, 0, 1), toMs: Date.UTC(2062, 0, 1) });
+    expect(kinds(found(undefined, undefined, [late]))).toEqual(["farApart"]);
+  });
+
   test("a shared inlet is one probe, not a copy", () => {
     const shared = found((v, c) => (is(c, "inlet") ? of("inlet", "A").values : v));
     expect(kinds(shared)).not.toContain("lanesAlike");
@@ -105,6 +120,7 @@ test("each has a title, its figures and a way out, in both unit systems", () => 
     { kind: "sunAtNight", irradianceWm2: 500, hours: 6 },
     { kind: "pressureFar", pressurePa: 101800, expectedPa: 88600 },
     { kind: "oddArea", lane: "A", areaM2: 0.0001 },
+    { kind: "farApart", readings: 12, fromMs: 0, toMs: 86400000 },
   ];
   for (const system of ["metric", "us"] as const)
     for (const one of all) {

@@ -31,7 +31,8 @@ export type Implausible =
   | { kind: "sunTooStrong"; irradianceWm2: number; minutes: number }
   | { kind: "sunAtNight"; irradianceWm2: number; hours: number }
   | { kind: "pressureFar"; pressurePa: number; expectedPa: number }
-  | { kind: "oddArea"; lane: string; areaM2: number };
+  | { kind: "oddArea"; lane: string; areaM2: number }
+  | { kind: "farApart"; readings: number; fromMs: number; toMs: number };
 
 /** What a finding is called within its run. */
 export function implausibleKey(found: Implausible): string {
@@ -60,6 +61,7 @@ const NIGHT_DEG = -6;
 export function implausibleIn(setup: RunSetup, series: RunSeries, assembled: AssembledRun): Implausible[] {
   return [
     ...areas(setup),
+    ...(assembled.leftOut ? [{ kind: "farApart" as const, ...assembled.leftOut }] : []),
     ...sun(setup, assembled),
     ...pressure(setup, series),
     ...setup.lanes.flatMap((l) => flowInSun(l.lane, l.flow.kind === "constant", series)),

@@ -270,6 +270,25 @@ describe("reading a log", () => {
     for (let i = 1; i < 7; i++) expect(log.times[i]).toBeGreaterThan(log.times[i - 1]);
     expect(log.times[6] - log.times[0]).toBe(7210000);
   });
+  test("a line longer than any log's is left out with its number, in one piece or in many", () => {
+    const text = ["time,A in,A out", row(0), `2026-10-06 12:00:05,${"1 ".repeat(60_000)},2`, row(10), row(20)].join(
+      "\n",
+    );
+    for (const piece of [text.length, 10_000]) {
+      const reader = new LogReader(SETTINGS);
+      for (let at = 0; at < text.length; at += piece) reader.push(text.slice(at, at + piece));
+      const log = reader.finish();
+      expect(log.times.length).toBe(3);
+      expect(log.problems).toEqual([expect.objectContaining({ kind: "longLine", row: 3 })]);
+    }
+    expect(sniffLog(text, { whole: true })).toMatchObject({ ok: true, layout: { headerRow: 0, firstDataRow: 1 } });
+  });
+  test("twelve thousand columns are refused, not read", () => {
+    const line = Array.from({ length: 12_000 }, (_, i) => i % 10).join(",");
+    expect(sniffLog(`${line}\n${line}\n`, { whole: true })).toMatchObject({
+      problem: { kind: "tooManyColumns", columns: 12_000 },
+    });
+  });
   test("a header written again with other columns is followed by name", () => {
     const log = readLog(
       ["time,A in,A out", row(0, "15", "68"), "time,A out,A in", "2026-10-06 12:00:10,68,16"].join("\n"),

@@ -4,7 +4,7 @@ import { CHANNEL_KINDS, type ChannelKind } from "./channel";
 import { MarkedCells } from "./marks";
 import { putInOrder, type OrderedRows } from "./order";
 import type { LogAnswers, LogQuestion } from "./question";
-import { LONGEST_LINE, tokenise, type Delimiter } from "./sniff";
+import { LONGEST_LINE, tokenise, withoutLongLines, type Delimiter } from "./sniff";
 import { TimestampReader, type TimeFormat } from "./timestamp";
 
 export interface ColumnUse {
@@ -204,7 +204,11 @@ export class LogReader {
     return text.slice(end + 1);
   }
 
-  private take(text: string): void {
+  private take(whole: string): void {
+    const text = withoutLongLines(whole, (line, bytes) => {
+      this.report({ kind: "longLine", row: this.line + line, bytes });
+      this.summary.rowsRejected++;
+    });
     const blankAware = text.includes("\n\n") || text.startsWith("\n");
     const rows = tokenise(text, this.settings.delimiter);
     if (!blankAware) {

@@ -36,6 +36,7 @@ export interface LogLayout {
 export type SniffProblem =
   | { kind: "empty" }
   | { kind: "longLine"; bytes: number }
+  | { kind: "tooManyColumns"; columns: number }
   | { kind: "noColumns"; firstLine: string }
   | { kind: "headerOnly"; columns: string[] }
   | { kind: "noTime"; columns: string[] };
@@ -43,9 +44,36 @@ export type SniffProblem =
 export type SniffResult =
   { ok: true; layout: LogLayout; rows: string[][] } | { ok: false; problem: SniffProblem; rows: string[][] };
 
-/** A line beyond this is no log line; longer ones are refused rather than held in memory. */
-export const LONGEST_LINE = 1 << 20;
+/** A line beyond this is no log line: two thousand columns are shorter. Longer ones are refused rather than read. */
+export const LONGEST_LINE = 1 << 16;
 
+/**
+ * The text with its overlong lines emptied, so that lines keep their numbers.
+ * @param found called for each, with its number from 1 and its length
+ */
+export function withoutLongLines(text: string, found: (line: number, length: number) => void): string {
+  if (text.length <= LONGEST_LINE) return text;
+  let from = 0;
+  let line = 1;
+  let kept = "";
+  let copied = 0;
+  while (from <= text.length) {
+    const end = text.indexOf("\n", from);
+    const to = end < 0 ? text.length : end;
+    if (to - from > LONGEST_LINE) {
+      found(line, to - from);
+      kept += text.slice(copied, from);
+      copied = to;
+    }
+    if (end < 0) break;
+    from = end + 1;
+    line++;
+  }
+  return copied === 0 ? text : kept + text.slice(copied);
+}
+
+/** No logger has more columns; the import's settings hold no more. */
+export const MOST_COLUMNS = 2000;
 const DELIMITERS: Delimiter[] = ["\t", ";", ",", "|", " "];
 const NUMERIC = /^[+\-−]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?$/;
 const CLOCK_ONLY = /^\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d+)?(?:\s*[ap]\.?m\.?)?$/i;
@@ -70,17 +98,26 @@ export function sniffLog(head: string, options: { whole: boolean; delimiter?: De
   const text = head.replace(/^\uFEFF/, "");
   if (text.trim() === "") return { ok: false, problem: { kind: "empty" }, rows: [] };
   const lastBreak = Math.max(text.lastIndexOf("\n"), text.lastIndexOf("\r"));
-  if (lastBreak < 0 && text.length > 65536)
+  if (lastBreak < 0 && text.length > LONGEST_LINE)
     return { ok: false, problem: { kind: "longLine", bytes: text.length }, rows: [] };
-  const complete = options.whole || lastBreak < 0 ? text : text.slice(0, lastBreak);
+  const untilBreak = options.whole || lastBreak < 0 ? text : text.slice(0, lastBreak);
+  let longest = 0;
+  const complete = withoutLongLines(untilBreak.replace(/\r\n?/g, "\n"), (_, length) => {
+    longest = Math.max(longest, length);
+  });
+  // The reader leaves such lines out too; where nothing else is there, that is the answer.
+  if (longest && complete.trim() === "") return { ok: false, problem: { kind: "longLine", bytes: longest }, rows: [] };
 
   const candidates = (options.delimiter ? [options.delimiter] : DELIMITERS).map((delimiter) => {
     const rows = tokenise(complete, delimiter);
     const width = modalWidth(rows);
-    return { delimiter, rows, width, score: scoreRows(rows, width, delimiter) };
+    return { delimiter, rows, width, score: width > MOST_COLUMNS ? 0 : scoreRows(rows, width, delimiter) };
   });
+  const widest = Math.max(...candidates.map((c) => c.width));
   const best = candidates.reduce((a, b) => (b.score > a.score ? b : a));
   const rows = best.rows;
+  if (widest > MOST_COLUMNS && best.score === 0)
+    return { ok: false, problem: { kind: "tooManyColumns", columns: widest }, rows: [] };
   if (best.width < 2)
     return {
       ok: false,

@@ -37,6 +37,7 @@ type Column = (typeof COLUMNS)[number];
 
 /** One line of a table that could not be read: which, and why. Rows count from 1 under the header. */
 export type MaterialProblem =
+  | { kind: "longLine"; row: number }
   | { kind: "missingColumn"; column: Column }
   | { kind: "notNumber"; row: number; column: Column; value: string }
   | { kind: "outOfRange"; row: number; column: Column; value: number; min: number; max: number }
@@ -76,6 +77,8 @@ export const MATERIAL_RANGES: Record<
   pack: [0.0001, 1e6],
 };
 
+/** No material takes a longer line. */
+const LONGEST_LINE = 20_000;
 /** Text a spreadsheet would run is written behind an apostrophe, and read without it again. */
 const LIKE_A_FORMULA = /^'*[=@+\-\t\r]/;
 const APOSTROPHE = /^'(?='*[=@+\-\t\r])/;
@@ -110,6 +113,8 @@ export function materialsToCsv(materials: readonly Material[]): string {
 
 /** Reads a table of materials; every bad cell is named, good rows are returned all the same. Semicolons and decimal commas are understood. */
 export function materialsFromCsv(text: string): { materials: Material[]; problems: MaterialProblem[] } {
+  const long = text.split("\n").findIndex((line) => line.length > LONGEST_LINE);
+  if (long >= 0) return { materials: [], problems: [{ kind: "longLine", row: long }] };
   const parsed = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ""), {
     header: true,
     skipEmptyLines: "greedy",

@@ -1,3 +1,4 @@
+import { formatNumber } from "@/core/quantity/format";
 import type { InspectProblem } from "@/services/imports";
 
 /** Why a file could not be understood, and the way out. */
@@ -18,6 +19,8 @@ export function inspectProblemWords(problem: InspectProblem): string {
     }
     case "longLine":
       return `The first line never ends (${Math.round(problem.bytes / 1024)} kB without a line break), so there are no rows. Export the log as CSV with one row a reading.`;
+    case "tooManyColumns":
+      return `The file has ${formatNumber(problem.columns, 0)} columns; a log has at most 2,000. Export it with one row a reading, not one column.`;
     case "noColumns":
       return `No columns were found: the first line reads “${problem.firstLine}”. Choose the delimiter by hand, or export as CSV.`;
     case "headerOnly":

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { CHANNEL_KINDS, type ChannelKind } from "../../log/channel";
+import { MOST_COLUMNS } from "../../log/sniff";
 import { logAnswersSchema } from "../../log/question";
 import { fluidSchema } from "./design";
 
@@ -110,6 +111,6 @@ export const logSettingsSchema = z.object({
       }),
     )
     .min(2)
-    .max(2000),
+    .max(MOST_COLUMNS),
   answers: logAnswersSchema.optional(),
 });
