@@ -1,5 +1,6 @@
 import type { Metadata } from "next";
 import { Bench } from "@/features/bench/Bench";
+import { Broken } from "@/features/experiment/Broken";
 import { Today } from "@/features/bench/Today";
 import { database } from "@/services/connection";
 import { heavy } from "@/services/heavy/heavy";
@@ -10,13 +11,14 @@ export const dynamic = "force-dynamic";
 
 export default async function BenchPage() {
   const now = new Date().getTime();
-  const { experiments, today } = await heavy(database()).benchPage(now);
+  const { experiments, today, broken } = await heavy(database()).benchPage(now);
   return (
     <>
       {today && <SunStrip site={today.site} plane={today.plane} atMs={now} now />}
       <div className="px-4 py-4 sm:px-6">
         <h1 className="sr-only">Bench</h1>
         {today && <Today today={today} />}
+        <Broken parts={broken} />
         <Bench experiments={experiments} />
       </div>
     </>

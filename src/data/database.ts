@@ -24,6 +24,8 @@ export function createDatabase(url: string, options: { limited?: boolean } = {})
       database: address.pathname.slice(1),
       supportBigNumbers: true,
       decimalNumbers: true,
+      // An object where a value is expected must never become a piece of SQL.
+      stringifyObjects: true,
       connectTimeout: PATIENCE_MS,
     },
     acquireConnectionTimeout: PATIENCE_MS,

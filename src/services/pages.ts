@@ -1,11 +1,13 @@
 import type { Knex } from "knex";
-import type { OwnClimate } from "../core/experiment/records";
+import type { BrokenPart, OwnClimate } from "../core/experiment/records";
 import type { ExperimentHead, Site, StoredRun } from "../core/experiment/types";
 import type { Material } from "../core/materials/material";
-import { findExperiments, listExperiments } from "../data/experiment/experiments";
+import { findBroken } from "../data/broken";
+import { findExperiment, findExperiments, listExperiments } from "../data/experiment/experiments";
 import { listClimates, listSites } from "../data/site/sites";
 import { listMaterials } from "../data/variant/variants";
-import { analyse } from "./analysis/analyse";
+import { analyseLoaded, isOutside, type Analysis } from "./analysis/analyse";
+import { log } from "./log";
 import { planOf, type PlanView } from "./plan";
 import { todayOf, type TodayView } from "./plan/today";
 import { proveOf, type ProveView } from "./prove";
@@ -17,7 +19,7 @@ import {
   type ShownStudy,
   type VariantsView,
 } from "./variants";
-import { benchView, viewOf, type ExperimentSummary, type ExperimentView } from "./views";
+import { benchView, viewOf, type BenchEntry, type ExperimentView } from "./views";
 
 /** What each page needs, from one load of what it is about. */
 
@@ -29,6 +31,16 @@ export interface StepPage {
   predicted: PredictedCurve[];
   /** Build: what the shown design should do, so that its answer stands in the page before any script ran. */
   study: ShownStudy | null;
+  /** What of this experiment cannot be read or computed: left out, and to be mended there. */
+  broken: BrokenPart[];
+  /** Why the step's own part could not be made; everything around it is there. */
+  failed: string | null;
+}
+
+/** An experiment that cannot be shown as a whole: what it is, why, and what may be put away. */
+export interface LostExperiment {
+  lost: { id: number; name: string; why: string };
+  broken: BrokenPart[];
 }
 
 /**
@@ -42,30 +54,90 @@ export async function stepPage(
   step: string,
   nowMs: number,
   shown: string | null = null,
-): Promise<StepPage | null> {
-  const analysis = await analyse(knex, experimentId);
-  if (!analysis) return null;
-  const plan = step === "plan" ? await planOf(knex, analysis, nowMs) : null;
-  const view = viewOf(analysis);
-  const variants = step === "build" || step === "ask" ? await variantsOf(knex, analysis.experiment) : null;
-  return {
+): Promise<StepPage | LostExperiment | null> {
+  const experiment = await findExperiment(knex, experimentId);
+  const stored = await brokenOf(knex, experimentId, experiment?.site.id ?? null);
+  if (!experiment) return unreadable(experimentId, stored);
+  let analysis: Analysis;
+  let view: ExperimentView;
+  try {
+    analysis = await analyseLoaded(knex, experiment);
+    view = viewOf(analysis);
+  } catch (error) {
+    if (isOutside(error)) throw error;
+    log.error({ err: error, experiment: experimentId }, "an experiment could not be computed");
+    const runs = experiment.runs.map((r): BrokenPart => ({
+      kind: "run",
+      id: r.id,
+      experimentId,
+      name: `Run ${r.number}`,
+      why: r.note,
+      computed: true,
+    }));
+    const lost = { id: experimentId, name: experiment.name, why: (error as Error).message };
+    return { lost, broken: [...stored, ...runs] };
+  }
+  const made: StepPage = {
     view,
-    plan,
-    variants,
-    study: step === "build" && variants ? await studyOf(variants, shown) : null,
-    prove: step === "prove" ? await proveOf(knex, analysis) : null,
-    predicted: step === "read" ? await predictedCurves(view) : [],
+    plan: null,
+    variants: null,
+    study: null,
+    prove: null,
+    predicted: [],
+    broken: [...stored, ...analysis.failed],
+    failed: null,
   };
+  try {
+    if (step === "plan") made.plan = await planOf(knex, analysis, nowMs);
+    if (step === "build" || step === "ask") made.variants = await variantsOf(knex, analysis.experiment);
+    if (step === "build" && made.variants) made.study = await studyOf(made.variants, shown);
+    if (step === "prove") made.prove = await proveOf(knex, analysis);
+    if (step === "read") made.predicted = await predictedCurves(view);
+  } catch (error) {
+    if (isOutside(error)) throw error;
+    log.error({ err: error, experiment: experimentId, step }, "a step could not be made");
+    made.failed = (error as Error).message;
+  }
+  return made;
+}
+
+/** A step that could be shown as a whole. Throws for one that is not there or lost: for tools and tests. @testing */
+export function shownStep(page: StepPage | LostExperiment | null): StepPage {
+  if (!page || "lost" in page) throw new Error(page ? page.lost.why : "no such experiment");
+  return page;
+}
+
+/** What cannot be read of one experiment, its site included. */
+const brokenOf = async (knex: Knex, experimentId: number, siteId: number | null): Promise<BrokenPart[]> =>
+  (await findBroken(knex)).filter((b) => b.experimentId === experimentId || (b.kind === "site" && b.id === siteId));
+
+/** An experiment whose settings cannot be read is there all the same. */
+function unreadable(id: number, stored: readonly BrokenPart[]): LostExperiment | null {
+  const settings = stored.find((b) => b.kind === "settings" && b.id === id);
+  return settings ? { lost: { id, name: settings.name, why: settings.why }, broken: [...stored] } : null;
 }
 
 export interface BenchPage {
-  experiments: { head: ExperimentHead; summary: ExperimentSummary }[];
+  experiments: BenchEntry[];
   today: TodayView | null;
+  /** What is stored and cannot be read, anywhere. */
+  broken: BrokenPart[];
 }
 
 export async function benchPage(knex: Knex, nowMs: number): Promise<BenchPage> {
   const experiments = await findExperiments(knex, null);
-  return { experiments: await benchView(knex, experiments), today: await todayOf(knex, experiments, nowMs) };
+  const entries = await benchView(knex, experiments);
+  const good = new Set(entries.filter((e) => e.summary).map((e) => e.head.id));
+  const today = await todayOf(
+    knex,
+    experiments.filter((e) => good.has(e.id)),
+    nowMs,
+  ).catch((error: unknown) => {
+    if (isOutside(error)) throw error;
+    log.error({ err: error }, "today could not be made");
+    return null;
+  });
+  return { experiments: entries, today, broken: await findBroken(knex) };
 }
 
 export interface ImportPageData {

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { z } from "zod";
 import { curveBands, type FitFailure } from "../core/analysis/curve";
 import type { Doubt } from "../core/judge/doubt/list";
 import { windowsUsed } from "../core/judge/judge";
@@ -16,7 +17,8 @@ import type { QuantityId } from "../core/quantity/quantities";
 import type { Uncertain } from "../core/uncertainty/uncertain";
 import { findSummaries, saveSummary } from "../data/experiment/summaries";
 import type { Experiment, ExperimentHead, StoredRun, StoredChannel } from "../core/experiment/types";
-import { analyse, analyseLoaded, verdictKey, type Analysis } from "./analysis/analyse";
+import { analyse, analyseLoaded, isOutside, verdictKey, type Analysis } from "./analysis/analyse";
+import { log } from "./log";
 
 /** What the pages get: plain data, ready to cross to the browser. */
 export interface FigureView {
@@ -26,14 +28,24 @@ export interface FigureView {
   quantity: QuantityId;
 }
 
+const word = z.string().max(40);
+/** A name of a figure, as it comes from a page. */
+export const figureRefSchema = z.discriminatedUnion("figure", [
+  z.object({ figure: z.literal("difference"), a: word, b: word }),
+  z.object({ figure: z.literal("verdict") }),
+  z.object({ figure: z.literal("laneHeat"), lane: word }),
+  z.object({ figure: z.literal("coefficient"), lane: word, name: z.enum(["eta0", "a1", "a2"]) }),
+  z.object({ figure: z.literal("crossing"), a: word, b: word }),
+  z.object({
+    figure: z.literal("point"),
+    run: word,
+    window: z.number().int().min(0),
+    lane: word,
+    name: z.enum(["efficiency", "heat", "massFlow", "rise"]),
+  }),
+]);
 /** Names a figure so that its working can be opened. */
-export type FigureRef =
-  | { figure: "difference"; a: string; b: string }
-  | { figure: "verdict" }
-  | { figure: "laneHeat"; lane: string }
-  | { figure: "coefficient"; lane: string; name: "eta0" | "a1" | "a2" }
-  | { figure: "crossing"; a: string; b: string }
-  | { figure: "point"; run: string; window: number; lane: string; name: "efficiency" | "heat" | "massFlow" | "rise" };
+export type FigureRef = z.infer<typeof figureRefSchema>;
 
 export type VerdictView =
   | { kind: "none"; reason: "oneLane" | "noCurves" | "noCommonWindows" | "noRuns" }
@@ -331,22 +343,30 @@ export interface ExperimentSummary {
   lastMs: number | null;
 }
 
-export async function benchView(
-  knex: Knex,
-  experiments: readonly Experiment[],
-): Promise<{ head: ExperimentHead; summary: ExperimentSummary }[]> {
+/** An experiment on the bench; without a summary, why there is none. */
+export type BenchEntry =
+  { head: ExperimentHead; summary: ExperimentSummary } | { head: ExperimentHead; summary: null; why: string };
+
+/** Each experiment with its answer so far. One that cannot be computed says so and leaves the others alone. */
+export async function benchView(knex: Knex, experiments: readonly Experiment[]): Promise<BenchEntry[]> {
   const wanted = experiments.map((e) => ({ experimentId: e.id, fingerprint: verdictKey(e) }));
   const kept = await findSummaries<ExperimentSummary>(knex, wanted);
-  const out: { head: ExperimentHead; summary: ExperimentSummary }[] = [];
+  const out: BenchEntry[] = [];
   // One after the other: each may need a second of computing.
   for (const [i, experiment] of experiments.entries()) {
-    let summary = kept.get(experiment.id);
-    if (!summary) {
-      summary = summarise(await analyseLoaded(knex, experiment));
-      await saveSummary(knex, experiment.id, wanted[i].fingerprint, summary);
-    }
     const { runs: _, ...head } = experiment;
-    out.push({ head, summary });
+    try {
+      let summary = kept.get(experiment.id);
+      if (!summary) {
+        summary = summarise(await analyseLoaded(knex, experiment));
+        await saveSummary(knex, experiment.id, wanted[i].fingerprint, summary);
+      }
+      out.push({ head, summary });
+    } catch (error) {
+      if (isOutside(error)) throw error;
+      log.error({ err: error, experiment: head.id }, "an experiment could not be computed");
+      out.push({ head, summary: null, why: (error as Error).message });
+    }
   }
   return out;
 }

@@ -2,7 +2,15 @@ import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { loadDemoWorld } from "../../../demo/load";
 import { listSites } from "../../../src/data/site/sites";
-import { benchPage, importPage, materialsPage, places, sitePage, stepPage } from "../../../src/services/pages";
+import {
+  benchPage,
+  importPage,
+  materialsPage,
+  places,
+  sitePage,
+  shownStep,
+  stepPage,
+} from "../../../src/services/pages";
 import { runTraces } from "../../../src/services/traces";
 import { openWorking } from "../../../src/services/working";
 import { freshDatabase } from "../database";
@@ -32,8 +40,7 @@ async function capture(folder: string): Promise<void> {
     for (const id of captured.sites) write(`site-${id}`, await sitePage(knex, id));
     for (const { id } of captured.experiments) {
       for (const step of STEPS) write(`${id}-${step}`, await stepPage(knex, id, step, NOW));
-      const page = await stepPage(knex, id, "read", NOW);
-      const [run] = page?.view.runs ?? [];
+      const [run] = shownStep(await stepPage(knex, id, "read", NOW)).view.runs;
       if (run) write(`${id}-traces`, await runTraces(knex, id, run.id, { buckets: 120 }));
       write(`${id}-working`, await openWorking(knex, id, { figure: "verdict" }));
     }

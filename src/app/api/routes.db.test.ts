@@ -178,10 +178,15 @@ describe("traces", () => {
     expect(part.perBucket).toBeLessThan(all.perBucket);
   });
 
-  test.each(["4711", "abc", "-1"])("run %s is not there, and it says so", async (run) => {
+  test.each([
+    ["4711", 404, /no such run/],
+    ["abc", 400, /not named by a number/],
+    ["-1", 400, /not named by a number/],
+    ["0", 400, /not named by a number/],
+  ])("run %s is answered %i, and in words", async (run, status, words) => {
     const answer = await of("", run);
-    expect(answer.status).toBe(404);
-    expect(await errorOf(answer)).toMatch(/no such run/);
+    expect(answer.status).toBe(status);
+    expect(await errorOf(answer)).toMatch(words);
   });
 });
 
@@ -221,8 +226,8 @@ describe("photos", () => {
   test("a variant of another experiment takes none; a photo that is not there says so", async () => {
     const other = await sendPhoto(post(await query({ experiment: "4711" }), new Uint8Array(png)));
     expect(other.status).toBe(404);
-    for (const id of ["4711", "x", "1e3", "-1"])
-      expect((await photo(request(`/api/photos/${id}`), params({ id }))).status).toBe(404);
+    for (const [id, status] of Object.entries({ 4711: 404, x: 400, "1e3": 400, "-1": 400 }))
+      expect((await photo(request(`/api/photos/${id}`), params({ id }))).status).toBe(status);
   });
 });
 
@@ -252,7 +257,7 @@ describe("the rest", () => {
     const text = await answer.text();
     expect(text).toMatch(/^BEGIN:VCALENDAR/);
     expect(text.match(/BEGIN:VEVENT/g)!.length).toBeGreaterThan(3);
-    for (const id of ["4711", "abc", "1;DROP TABLE run"])
-      expect((await calendar(request("/x"), params({ id }))).status).toBe(404);
+    for (const [id, status] of Object.entries({ 4711: 404, abc: 400, "1;DROP TABLE run": 400 }))
+      expect((await calendar(request("/x"), params({ id }))).status).toBe(status);
   });
 });

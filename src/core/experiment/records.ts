@@ -70,3 +70,34 @@ export interface RawFile {
   bytes: number;
   sha256: string;
 }
+
+/** What may be stored wrongly, each for itself. */
+export const BROKEN_KINDS = [
+  "settings",
+  "site",
+  "design",
+  "bill",
+  "checklist",
+  "specimen",
+  "run",
+  "layer",
+  "plan",
+  "calibration",
+  "instrument",
+  "climate",
+  "unavailable",
+  "material",
+] as const;
+export type BrokenKind = (typeof BROKEN_KINDS)[number];
+
+/** A stored part that cannot be read: it is left out, and everything else is shown. */
+export interface BrokenPart {
+  kind: BrokenKind;
+  id: number | string;
+  /** The experiment it belongs to; null for what all share. */
+  experimentId: number | null;
+  name: string;
+  why: string;
+  /** It can be read, but computing with it failed. */
+  computed?: true;
+}

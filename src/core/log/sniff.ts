@@ -100,12 +100,8 @@ export function sniffLog(head: string, options: { whole: boolean; delimiter?: De
   const lastBreak = Math.max(text.lastIndexOf("\n"), text.lastIndexOf("\r"));
   if (lastBreak < 0 && text.length > LONGEST_LINE)
     return { ok: false, problem: { kind: "longLine", bytes: text.length }, rows: [] };
-  const untilBreak = options.whole || lastBreak < 0 ? text : text.slice(0, lastBreak);
-  let longest = 0;
-  const complete = withoutLongLines(untilBreak.replace(/\r\n?/g, "\n"), (_, length) => {
-    longest = Math.max(longest, length);
-  });
-  // The reader leaves such lines out too; where nothing else is there, that is the answer.
+  const { complete, longest } = completeLines(text, options.whole || lastBreak < 0 ? text.length : lastBreak);
+  // The reader leaves overlong lines out too; where nothing else is there, that is the answer.
   if (longest && complete.trim() === "") return { ok: false, problem: { kind: "longLine", bytes: longest }, rows: [] };
 
   const candidates = (options.delimiter ? [options.delimiter] : DELIMITERS).map((delimiter) => {
@@ -158,6 +154,15 @@ export function sniffLog(head: string, options: { whole: boolean; delimiter?: De
       columns: dropRepeats(columns),
     },
   };
+}
+
+/** The lines that are whole, without overlong ones, and how long the longest of those was. */
+function completeLines(text: string, end: number): { complete: string; longest: number } {
+  let longest = 0;
+  const complete = withoutLongLines(text.slice(0, end).replace(/\r\n?/g, "\n"), (_, length) => {
+    longest = Math.max(longest, length);
+  });
+  return { complete, longest };
 }
 
 function modalWidth(rows: string[][]): number {

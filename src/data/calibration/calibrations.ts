@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import type { CalibrationHead } from "../../core/experiment/records";
-import { json } from "../json";
+import { readable } from "../json";
 import { bathOptionsSchema, calibrationSchema, type StoredCalibration } from "../../core/experiment/schema/calibration";
 import type { BathOptions } from "../../core/calibration/bath";
 
@@ -11,14 +11,17 @@ const head = (r: {
   created_at: number;
   raw_file_id: number | null;
   result: unknown;
-}): CalibrationHead => ({
-  id: r.id,
-  name: r.name,
-  atMs: Number(r.at_ms),
-  createdAt: Number(r.created_at),
-  rawFileId: r.raw_file_id,
-  result: calibrationSchema.parse(json(r.result)),
-});
+}): CalibrationHead[] => {
+  const result = readable(calibrationSchema, r.result);
+  const known = {
+    id: r.id,
+    name: r.name,
+    atMs: Number(r.at_ms),
+    createdAt: Number(r.created_at),
+    rawFileId: r.raw_file_id,
+  };
+  return result ? [{ ...known, result }] : [];
+};
 
 /** All calibrations, newest first. */
 export async function listCalibrations(knex: Knex): Promise<CalibrationHead[]> {
@@ -27,7 +30,7 @@ export async function listCalibrations(knex: Knex): Promise<CalibrationHead[]> {
       .whereNull("deleted_at")
       .orderBy("at_ms", "desc")
       .select("id", "name", "at_ms", "created_at", "raw_file_id", "result")
-  ).map(head);
+  ).flatMap(head);
 }
 
 export async function insertCalibration(

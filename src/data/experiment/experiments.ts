@@ -2,10 +2,10 @@ import type { Knex } from "knex";
 import type { Design } from "../../core/collector/design";
 import { asBuiltSchema, designSchema, type AsBuilt } from "../../core/experiment/schema/design";
 import { experimentSettingsSchema, type ExperimentSettingsInput } from "../../core/experiment/schema/settings";
-import { siteDetailSchema } from "../../core/experiment/schema/site";
 import type { DrawnVariant, Experiment, ExperimentHead, ExperimentLane } from "../../core/experiment/types";
 import { recordChange } from "../journal";
-import { json } from "../json";
+import { json, readable } from "../json";
+import { siteAsRead } from "../site/sites";
 import { findRuns } from "../run/runs";
 import { transact } from "../transact";
 
@@ -52,35 +52,40 @@ async function findHeads(knex: Knex, ids: readonly number[] | null): Promise<Exp
   const found = rows.map((r: { id: number }) => r.id);
   const lanes = await lanesOf(knex, found);
   const drawn = await drawnOf(knex, found);
-  return rows.map((r: Record<string, never>): ExperimentHead => {
+  return rows.flatMap((r: Record<string, never>): ExperimentHead[] => {
+    const settings = readable(experimentSettingsSchema, r.settings);
+    // Settings decide results: without them the experiment waits for its repair on the bench.
+    if (!settings) return [];
     const built = (lanes.get(r.id) ?? []).map((l) => l.variantId);
-    return {
-      id: r.id,
-      name: r.name,
-      question: r.question,
-      demoKey: r.demoKey,
-      changedAt: Number(r.changedAt),
-      settings: experimentSettingsSchema.parse(json(r.settings)),
-      site: {
-        id: r.siteId,
-        name: r.site,
-        latitude: r.latitude,
-        longitude: r.longitude,
-        altitudeM: r.altitudeM,
-        zone: r.zone,
-        detail: siteDetailSchema.parse(json(r.detail)),
+    return [
+      {
+        id: r.id,
+        name: r.name,
+        question: r.question,
+        demoKey: r.demoKey,
+        changedAt: Number(r.changedAt),
+        settings,
+        site: {
+          id: r.siteId,
+          name: r.site,
+          latitude: r.latitude,
+          longitude: r.longitude,
+          altitudeM: r.altitudeM,
+          ...siteAsRead(r.zone, r.detail),
+        },
+        lanes: lanes.get(r.id) ?? [],
+        drawn: (drawn.get(r.id) ?? []).filter((d) => !built.includes(d.variantId)),
+        plannedDays: r.plannedDays === null ? null : Number(r.plannedDays),
       },
-      lanes: lanes.get(r.id) ?? [],
-      drawn: (drawn.get(r.id) ?? []).filter((d) => !built.includes(d.variantId)),
-      plannedDays: r.plannedDays === null ? null : Number(r.plannedDays),
-    };
+    ];
   });
 }
 
-function grouped<T, U>(rows: readonly (T & { experimentId: number })[], toItem: (row: T) => U): Map<number, U[]> {
+/** Rows by experiment; a row that gives nothing is left out. */
+function grouped<T, U>(rows: readonly (T & { experimentId: number })[], toItems: (row: T) => U[]): Map<number, U[]> {
   const groups = new Map<number, U[]>();
   for (const { experimentId, ...row } of rows)
-    groups.set(experimentId, [...(groups.get(experimentId) ?? []), toItem(row as unknown as T)]);
+    groups.set(experimentId, [...(groups.get(experimentId) ?? []), ...toItems(row as unknown as T)]);
   return groups;
 }
 
@@ -102,11 +107,12 @@ async function lanesOf(knex: Knex, ids: readonly number[]): Promise<Map<number, 
       design: "r.design",
       asBuilt: "s.as_built",
     });
-  return grouped(rows, (l: Omit<ExperimentLane, "design" | "asBuilt"> & { design: unknown; asBuilt: unknown }) => ({
-    ...l,
-    design: designSchema.parse(json(l.design)),
-    asBuilt: asBuiltSchema.parse(json(l.asBuilt)),
-  }));
+  type Row = Omit<ExperimentLane, "design" | "asBuilt"> & { design: unknown; asBuilt: unknown };
+  return grouped(rows, (l: Row): ExperimentLane[] => {
+    const design = readable(designSchema, l.design);
+    const asBuilt = readable(asBuiltSchema, l.asBuilt);
+    return design && asBuilt ? [{ ...l, design, asBuilt }] : [];
+  });
 }
 
 async function drawnOf(knex: Knex, ids: readonly number[]): Promise<Map<number, DrawnVariant[]>> {
@@ -124,10 +130,10 @@ async function drawnOf(knex: Knex, ids: readonly number[]): Promise<Map<number, 
       variant: "v.name",
       design: "r.design",
     });
-  return grouped(rows, (d: Omit<DrawnVariant, "design"> & { design: unknown }) => ({
-    ...d,
-    design: designSchema.parse(json(d.design)),
-  }));
+  return grouped(rows, (d: Omit<DrawnVariant, "design"> & { design: unknown }): DrawnVariant[] => {
+    const design = readable(designSchema, d.design);
+    return design ? [{ ...d, design }] : [];
+  });
 }
 
 export interface NewExperiment {

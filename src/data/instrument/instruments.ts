@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import type { StoredInstrument } from "../../core/experiment/records";
-import { json } from "../json";
+import { json, readable } from "../json";
 import { instrumentSchema, type Instrument } from "../../core/experiment/schema/calibration";
 import { transact } from "../transact";
 
@@ -9,12 +9,10 @@ export async function listInstruments(knex: Knex): Promise<StoredInstrument[]> {
     .whereNull("deleted_at")
     .orderBy("label")
     .select("id", "detail", "created_at", "changed_at");
-  return rows.map((r: { id: number; detail: unknown; created_at: number; changed_at: number }) => ({
-    ...instrumentSchema.parse(json(r.detail)),
-    id: r.id,
-    createdAt: Number(r.created_at),
-    changedAt: Number(r.changed_at),
-  }));
+  return rows.flatMap((r: { id: number; detail: unknown; created_at: number; changed_at: number }) => {
+    const detail = readable(instrumentSchema, r.detail);
+    return detail ? [{ ...detail, id: r.id, createdAt: Number(r.created_at), changedAt: Number(r.changed_at) }] : [];
+  });
 }
 
 /** Keeps an instrument, new or changed; what it was before stays in the journal. @returns its id, or null when the label is taken */

@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { json } from "../json";
+import { json, readable } from "../json";
 import { patchedPlan } from "../../core/experiment/planPatch";
 import { planSettingsSchema, type PlanPatch, type PlanSettings } from "../../core/experiment/schema/plan";
 import { transact } from "../transact";
@@ -7,7 +7,7 @@ import { transact } from "../transact";
 /** A plan's settings, or null when none was made. @testing */
 export async function findPlan(knex: Knex, experimentId: number): Promise<PlanSettings | null> {
   const row = await knex("plan").where({ experiment_id: experimentId }).first("settings");
-  return row ? planSettingsSchema.parse(json(row.settings)) : null;
+  return row ? readable(planSettingsSchema, row.settings) : null;
 }
 
 /** Plans of several experiments; those without one are left out. */
@@ -16,7 +16,10 @@ export async function findPlans(knex: Knex, experimentIds: readonly number[]): P
     .whereIn("experiment_id", [...experimentIds])
     .select({ id: "experiment_id", settings: "settings" });
   return new Map(
-    rows.map((r: { id: number; settings: unknown }) => [r.id, planSettingsSchema.parse(json(r.settings))]),
+    rows.flatMap((r: { id: number; settings: unknown }): [number, PlanSettings][] => {
+      const settings = readable(planSettingsSchema, r.settings);
+      return settings ? [[r.id, settings]] : [];
+    }),
   );
 }
 
@@ -55,7 +58,7 @@ export async function patchPlan(
     if (!(await trx("experiment").where({ id: experimentId }).whereNull("deleted_at").forUpdate().first("id")))
       return null;
     const row = await trx("plan").where({ experiment_id: experimentId }).first("settings");
-    const before = row ? planSettingsSchema.parse(json(row.settings)) : null;
+    const before = row ? readable(planSettingsSchema, row.settings) : null;
     const parsed = planSettingsSchema.safeParse(patchedPlan(before ?? shown, patch));
     if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
     await trx("plan")

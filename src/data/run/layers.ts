@@ -3,11 +3,18 @@ import type { RunLayer } from "../../core/experiment/layers";
 import { calibrationSchema } from "../../core/experiment/schema/calibration";
 import { LAYER_DETAILS, LAYER_KINDS, type LayerDetail, type LayerKind } from "../../core/experiment/schema/layer";
 import { recordChange } from "../journal";
-import { json } from "../json";
+import { readable } from "../json";
 import { transact } from "../transact";
 
 /** All layers of runs in their order, those that are off too; what was removed, or whose calibration is gone, is not there. @returns by run */
-export async function findLayers(knex: Knex, runIds: readonly number[]): Promise<Map<number, RunLayer[]>> {
+export const findLayers = async (knex: Knex, runIds: readonly number[]): Promise<Map<number, RunLayer[]>> =>
+  (await readLayers(knex, runIds)).layers;
+
+/** Layers by run, and the runs one of whose layers cannot be read. */
+export async function readLayers(
+  knex: Knex,
+  runIds: readonly number[],
+): Promise<{ layers: Map<number, RunLayer[]>; unreadable: Set<number> }> {
   const rows = await knex("run_layer as l")
     .leftJoin("calibration as c", "c.id", "l.calibration_id")
     .whereIn("l.run_id", [...runIds])
@@ -27,19 +34,25 @@ export async function findLayers(knex: Knex, runIds: readonly number[]): Promise
       result: "c.result",
     });
   const layers = new Map<number, RunLayer[]>();
+  const unreadable = new Set<number>();
   for (const { runId, kind, detail, result, on, createdAt, calibrationId, name, ...head } of rows) {
-    if (!LAYER_KINDS.includes(kind)) throw new Error(`layer ${head.id} is of an unknown kind "${kind}"`);
+    const read = LAYER_KINDS.includes(kind) ? readable<object>(LAYER_DETAILS[kind as LayerKind], detail) : null;
+    const calibration = kind === "calibration" ? readable(calibrationSchema, result) : null;
+    if (!read || (kind === "calibration" && !calibration)) {
+      unreadable.add(runId);
+      continue;
+    }
     const layer = {
       ...head,
       kind,
       on: Boolean(on),
       createdAt: Number(createdAt),
-      detail: LAYER_DETAILS[kind as LayerKind].parse(json(detail)),
-      ...(kind === "calibration" ? { calibrationId, name, calibration: calibrationSchema.parse(json(result)) } : {}),
+      detail: read,
+      ...(kind === "calibration" ? { calibrationId, name, calibration } : {}),
     } as RunLayer;
     layers.set(runId, [...(layers.get(runId) ?? []), layer]);
   }
-  return layers;
+  return { layers, unreadable };
 }
 
 export interface NewLayer<K extends LayerKind = LayerKind> {

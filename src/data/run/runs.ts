@@ -10,8 +10,8 @@ import {
 import type { StoredChannel, StoredRun, StoredStream } from "../../core/experiment/types";
 import type { ImportProblem, ImportSummary } from "../../core/log/readLog";
 import { recordChange } from "../journal";
-import { json } from "../json";
-import { findLayers } from "./layers";
+import { json, readable } from "../json";
+import { readLayers } from "./layers";
 import { transact } from "../transact";
 
 /** Runs of experiments with files, channels and layers, in order of their numbers. @returns by experiment */
@@ -23,10 +23,13 @@ export async function findRuns(knex: Knex, experimentIds: readonly number[]): Pr
     .select({ id: "id", experimentId: "experiment_id", number: "number", note: "note", setup: "setup" });
   const ids = rows.map((r: { id: number }) => r.id);
   const streams = await findStreams(knex, ids);
-  const layers = await findLayers(knex, ids);
+  const { layers, unreadable } = await readLayers(knex, ids);
   const runs = new Map<number, StoredRun[]>();
   for (const { id, experimentId, number, note, setup } of rows) {
-    const { places, specimens, ...stated } = storedRunSchema.parse(json(setup));
+    const stored = readable(storedRunSchema, setup);
+    // A layer that cannot be read would change the answer by its absence: its run waits with it.
+    if (!stored || unreadable.has(id)) continue;
+    const { places, specimens, ...stated } = stored;
     const run: StoredRun = {
       id,
       number,

@@ -1,9 +1,10 @@
 import type { Knex } from "knex";
 import type { OwnClimate } from "../../core/experiment/records";
 import type { Site } from "../../core/experiment/types";
-import { json } from "../json";
+import { readable } from "../json";
 import { unavailableSchema, type StoredUnavailable } from "../../core/experiment/schema/plan";
-import { climateSchema, siteDetailSchema, siteSchema } from "../../core/experiment/schema/site";
+import { isZone } from "../../core/log/zone";
+import { climateSchema, PLAIN_DETAIL, siteDetailSchema, siteSchema } from "../../core/experiment/schema/site";
 import { transact } from "../transact";
 
 const columns = {
@@ -16,9 +17,15 @@ const columns = {
   detail: "detail",
 };
 
+/** A site's zone and detail as far as they can be read: the rest is plain, named by `findBroken`, and mended on the site's page. */
+export const siteAsRead = (zone: string, detail: unknown): Pick<Site, "zone" | "detail"> => ({
+  zone: isZone(zone) ? zone : "UTC",
+  detail: readable(siteDetailSchema, detail) ?? PLAIN_DETAIL,
+});
+
 const toSite = (row: Omit<Site, "detail"> & { detail: unknown }): Site => ({
   ...row,
-  detail: siteDetailSchema.parse(json(row.detail)),
+  ...siteAsRead(row.zone, row.detail),
 });
 
 export async function listSites(knex: Knex): Promise<Site[]> {
@@ -66,16 +73,19 @@ const toClimate = (r: {
   kind: OwnClimate["kind"];
   raw_file_id: number | null;
   detail: unknown;
-}): OwnClimate => ({
-  id: r.id,
-  name: r.name,
-  kind: r.kind,
-  rawFileId: r.raw_file_id,
-  ...climateSchema.parse(json(r.detail)),
-});
+}): OwnClimate[] => {
+  const detail = readable(climateSchema, r.detail);
+  const head = {
+    id: r.id,
+    name: r.name,
+    kind: r.kind,
+    rawFileId: r.raw_file_id,
+  };
+  return detail ? [{ ...head, ...detail }] : [];
+};
 
 export async function listClimates(knex: Knex): Promise<OwnClimate[]> {
-  return (await knex("climate").whereNull("deleted_at").orderBy("id")).map(toClimate);
+  return (await knex("climate").whereNull("deleted_at").orderBy("id")).flatMap(toClimate);
 }
 
 export async function insertClimate(knex: Knex, climate: Omit<OwnClimate, "id">): Promise<number> {
@@ -99,8 +109,11 @@ export async function markClimateDeleted(knex: Knex, id: number, deleted: boolea
 }
 
 export async function listUnavailable(knex: Knex): Promise<(StoredUnavailable & { id: number })[]> {
-  return (await knex("unavailable").whereNull("deleted_at").orderBy("id")).map(
-    (r: { id: number; detail: unknown }) => ({ id: r.id, ...unavailableSchema.parse(json(r.detail)) }),
+  return (await knex("unavailable").whereNull("deleted_at").orderBy("id")).flatMap(
+    (r: { id: number; detail: unknown }) => {
+      const detail = readable(unavailableSchema, r.detail);
+      return detail ? [{ id: r.id, ...detail }] : [];
+    },
   );
 }
 

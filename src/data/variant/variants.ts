@@ -4,7 +4,7 @@ import { EMPTY_BILL, type BillEdits } from "../../core/collector/bill";
 import type { Design } from "../../core/collector/design";
 import type { Material } from "../../core/materials/material";
 import { recordChange } from "../journal";
-import { json } from "../json";
+import { json, readable } from "../json";
 import {
   asBuiltSchema,
   billSchema,
@@ -63,39 +63,50 @@ export async function listVariants(knex: Knex, experimentId: number): Promise<Va
     .whereNull("deleted_at")
     .orderBy("id")
     .select({ id: "id", variantId: "variant_id", item: "item", bytes: "bytes", createdAt: "created_at" });
-  return ids.map((id): Variant => {
+  return ids.flatMap((id): Variant[] => {
     const own = revisions.filter((r) => r.id === id);
     const v = own[own.length - 1];
-    return {
-      id: v.id,
-      name: v.name,
-      letter: v.letter,
-      revision: v.revision,
-      design: designSchema.parse(json(v.design)),
-      revisions: own.map(({ revision, note, createdAt }) => ({ revision, note, createdAt: Number(createdAt) })),
-      bill: v.bill ? billSchema.parse(json(v.bill)) : EMPTY_BILL,
-      checklist: v.checklist ? checklistSchema.parse(json(v.checklist)) : { items: {}, own: [] },
-      specimens: specimens
-        .filter((s: { variantId: number }) => s.variantId === v.id)
-        .map((s: Omit<Specimen, "asBuilt" | "runs"> & { asBuilt: unknown }) => ({
-          id: s.id,
-          number: s.number,
-          revision: s.revision,
-          letter: s.letter,
-          asBuilt: asBuiltSchema.parse(json(s.asBuilt)),
-          runs: (s.letter && used.get(s.letter)) || 0,
-        })),
-      photos: photos
-        .filter((p: { variantId: number }) => p.variantId === v.id)
-        .map((p: PhotoHead) => ({ id: p.id, item: p.item, bytes: p.bytes, createdAt: Number(p.createdAt) })),
-    };
+    const design = readable(designSchema, v.design);
+    if (!design) return [];
+    return [
+      {
+        id: v.id,
+        name: v.name,
+        letter: v.letter,
+        revision: v.revision,
+        design,
+        revisions: own.map(({ revision, note, createdAt }) => ({ revision, note, createdAt: Number(createdAt) })),
+        bill: (v.bill ? readable(billSchema, v.bill) : null) ?? EMPTY_BILL,
+        checklist: (v.checklist ? readable(checklistSchema, v.checklist) : null) ?? { items: {}, own: [] },
+        specimens: specimens
+          .filter((s: { variantId: number }) => s.variantId === v.id)
+          .map((s: Omit<Specimen, "asBuilt" | "runs"> & { asBuilt: unknown }) => ({
+            id: s.id,
+            number: s.number,
+            revision: s.revision,
+            letter: s.letter,
+            asBuilt: readable(asBuiltSchema, s.asBuilt) ?? asBuiltSchema.parse({}),
+            runs: (s.letter && used.get(s.letter)) || 0,
+          })),
+        photos: photos
+          .filter((p: { variantId: number }) => p.variantId === v.id)
+          .map((p: PhotoHead) => ({ id: p.id, item: p.item, bytes: p.bytes, createdAt: Number(p.createdAt) })),
+      },
+    ];
   });
 }
+
+const photoHead = ({ id, item, bytes, createdAt }: PhotoHead): PhotoHead => ({
+  id,
+  item,
+  bytes,
+  createdAt: Number(createdAt),
+});
 
 /** A design as it was in an earlier revision. */
 export async function findRevision(knex: Knex, variantId: number, revision: number): Promise<Design | null> {
   const row = await knex("variant_revision").where({ variant_id: variantId, revision }).first("design");
-  return row ? designSchema.parse(json(row.design)) : null;
+  return row ? readable(designSchema, row.design) : null;
 }
 
 async function freeLetter(trx: Knex, experimentId: number, among: string): Promise<string | null> {
@@ -345,7 +356,7 @@ export async function markPhotoDeleted(knex: Knex, id: number, deleted: boolean)
 
 export async function listMaterials(knex: Knex): Promise<Material[]> {
   const rows = await knex("material").whereNull("deleted_at").orderBy("material_key").select("material");
-  return rows.map((r: { material: unknown }) => materialSchema.parse(json(r.material)));
+  return rows.flatMap((r: { material: unknown }) => readable(materialSchema, r.material) ?? []);
 }
 
 /** The user's own materials, new or changed; all or none. */

@@ -4,13 +4,13 @@ import Link from "next/link";
 import { ArrowRight, CircleHelp, FileUp } from "lucide-react";
 import type { ExperimentHead } from "@/core/experiment/types";
 import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
-import type { ExperimentSummary } from "@/services/views";
+import type { BenchEntry, ExperimentSummary } from "@/services/views";
 import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
-import { DeleteExperiment } from "./DeleteExperiment";
+import { DeleteExperiment } from "@/features/experiment/DeleteExperiment";
 
 /** Every experiment with its one-sentence answer and its next action. */
-export function Bench({ experiments }: { experiments: { head: ExperimentHead; summary: ExperimentSummary }[] }) {
+export function Bench({ experiments }: { experiments: BenchEntry[] }) {
   if (experiments.length === 0) return <EmptyBench />;
   return (
     <section aria-labelledby="experiments">
@@ -25,7 +25,9 @@ export function Bench({ experiments }: { experiments: { head: ExperimentHead; su
         </Link>
       </div>
       <ul>
-        {experiments.map(({ head, summary }) => {
+        {experiments.map((entry) => {
+          const { head, summary } = entry;
+          if (!summary) return <Uncomputed key={head.id} head={head} why={entry.why} />;
           const next = nextStep(head, summary);
           return (
             <li
@@ -90,6 +92,23 @@ export function Bench({ experiments }: { experiments: { head: ExperimentHead; su
     </section>
   );
 }
+
+/** One that cannot be computed stays in its place, with its reason and the way to its repair. */
+const Uncomputed = ({ head, why }: { head: ExperimentHead; why: string }) => (
+  <li className="grid items-center gap-x-6 gap-y-2 border-b border-hair py-3 lg:grid-cols-[1fr_auto]">
+    <p>
+      <b className="text-[15px] font-[650]">{head.name}</b> <span className="text-ink-2">{head.question}</span>
+      <br />
+      <span className="font-semibold text-danger">Its answer could not be computed: {why}.</span>
+    </p>
+    <div className="flex gap-2 lg:flex-col lg:items-stretch">
+      <Link href={`/experiments/${head.id}/run`} className="btn btn-main">
+        See what is at fault <ArrowRight size={14} aria-hidden />
+      </Link>
+      <DeleteExperiment id={head.id} name={head.name} />
+    </div>
+  </li>
+);
 
 function nextStep(head: ExperimentHead, summary: ExperimentSummary): { step: string; words: string } {
   if (head.lanes.length === 0)

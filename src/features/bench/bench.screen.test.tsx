@@ -1,4 +1,5 @@
 import { screen, within } from "@testing-library/react";
+import type { BenchEntry } from "@/services/views";
 import type { TodayView } from "@/services/plan/today";
 import { asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
@@ -8,12 +9,32 @@ import { Today } from "./Today";
 
 const items = () => screen.getAllByRole("listitem").filter((li) => li.querySelector("a"));
 
+/** In the demo every experiment can be computed. */
+const computed = (experiments: readonly BenchEntry[]) =>
+  experiments.map((e) => {
+    if (!e.summary) throw new Error(e.why);
+    return e;
+  });
+
 describe("the bench", () => {
+  test("one that cannot be computed says why in its place; the others stand", async () => {
+    const { experiments } = bench();
+    const broken: BenchEntry = { head: experiments[0].head, summary: null, why: "zone Mars/Base is not known" };
+    await show(<Bench experiments={[broken, ...experiments.slice(1)]} />);
+    expect(items()).toHaveLength(experiments.length);
+    expect(plain(items()[0])).toContain("Its answer could not be computed: zone Mars/Base is not known.");
+    expect(within(items()[0]).getByRole("link", { name: /See what is at fault/ })).toHaveAttribute(
+      "href",
+      `/experiments/${broken.head.id}/run`,
+    );
+    expect(within(items()[0]).getByRole("button", { name: /^Delete/ })).toBeEnabled();
+  });
+
   test("every experiment stands with its answer and the one thing to do next", async () => {
     const { experiments } = bench();
     await show(<Bench experiments={experiments} />);
     expect(items()).toHaveLength(experiments.length);
-    for (const [i, { head, summary }] of experiments.entries()) {
+    for (const [i, { head, summary }] of computed(experiments).entries()) {
       const text = plain(items()[i]);
       expect(text).toContain(head.name);
       expect(text).toContain(`${summary.windows} steady windows`);
@@ -27,7 +48,7 @@ describe("the bench", () => {
     const { experiments } = bench();
     await show(<Bench experiments={experiments} />);
     const texts = items().map(plain);
-    for (const [i, { summary }] of experiments.entries()) {
+    for (const [i, { summary }] of computed(experiments).entries()) {
       if (summary.verdict.kind === "winner") expect(texts[i]).toMatch(/more heat than/);
       if (summary.verdict.kind === "cannotTell") expect(texts[i]).toMatch(/Cannot tell yet/);
       if (summary.verdict.kind === "none") expect(texts[i]).not.toMatch(/more heat than/);

@@ -1,12 +1,14 @@
 "use client";
 
 import type { ReactNode } from "react";
+import type { BrokenPart } from "@/core/experiment/records";
 import type { ExperimentView, FigureRef } from "@/services/views";
 import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { Path } from "@/ui/Path";
 import { WorkingProvider } from "@/ui/Working";
 import { loadWorking } from "./actions";
+import { Broken } from "./Broken";
 import { pathSteps } from "./steps";
 
 /** Question, lanes and path: always in sight, whatever the step. */
@@ -14,11 +16,13 @@ export function Frame({
   view,
   step,
   strip,
+  broken = [],
   children,
 }: {
   view: ExperimentView;
   step: string;
   strip: ReactNode;
+  broken?: readonly BrokenPart[];
   children: ReactNode;
 }) {
   const { head } = view;
@@ -46,7 +50,10 @@ export function Frame({
           </ul>
         </div>
         <Path steps={pathSteps(view)} current={step} />
-        <div className="pt-4">{children}</div>
+        <div className="pt-4">
+          <Broken parts={broken} />
+          {children}
+        </div>
       </div>
     </WorkingProvider>
   );

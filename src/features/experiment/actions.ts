@@ -4,7 +4,8 @@ import * as commands from "@/services/experiment/commands";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { database } from "@/services/connection";
 import { streamDetails } from "@/services/experiment/queries";
-import type { FigureRef } from "@/services/views";
+import { figureRefSchema, type FigureRef } from "@/services/views";
+import { idOrNone } from "@/core/experiment/schema/bounds";
 import type { Working } from "@/services/working";
 import { heavy } from "@/services/heavy/heavy";
 import { act, type ArgsOf } from "@/features/act";
@@ -37,6 +38,10 @@ export async function turnLayer(...args: ArgsOf<typeof commands.turnLayer>) {
   return act(commands.turnLayer, args);
 }
 
+export async function putAway(...args: ArgsOf<typeof commands.putAway>) {
+  return act(commands.putAway, args);
+}
+
 export async function deleteRun(...args: ArgsOf<typeof commands.deleteRun>) {
   return act(commands.deleteRun, args);
 }
@@ -51,9 +56,10 @@ export async function changeSettings(experimentId: number, change: Partial<Exper
 }
 
 export async function loadWorking(experimentId: number, ref: FigureRef): Promise<Working | null> {
-  return heavy(database()).openWorking(experimentId, ref);
+  const named = figureRefSchema.safeParse(ref);
+  return named.success ? heavy(database()).openWorking(idOrNone(experimentId), named.data) : null;
 }
 
 export async function loadStream(streamId: number): ReturnType<typeof streamDetails> {
-  return streamDetails(database(), streamId);
+  return streamDetails(database(), idOrNone(streamId));
 }

@@ -2,6 +2,7 @@
 
 import * as commands from "@/services/variant/commands";
 import type { Design } from "@/core/collector/design";
+import { idOrNone } from "@/core/experiment/schema/bounds";
 import { database } from "@/services/connection";
 import { revisionOf } from "@/services/variants";
 import { act, type ArgsOf } from "@/features/act";
@@ -47,5 +48,5 @@ export async function deletePhoto(...args: ArgsOf<typeof commands.deletePhoto>) 
 }
 
 export async function loadRevision(variantId: number, revision: number): Promise<Design | null> {
-  return revisionOf(database(), variantId, revision);
+  return revisionOf(database(), idOrNone(variantId), idOrNone(revision));
 }

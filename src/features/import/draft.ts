@@ -2,12 +2,12 @@ import { absorberLayer, coverLayers, grossArea, type Design } from "@/core/colle
 import type { AbsorberForm } from "@/core/collector/form/list";
 import { lanesOf } from "@/core/experiment/arrange";
 import { designFromOutline } from "@/core/collector/outline";
-import { isLiquid, sameFluid, type Fluid } from "@/core/fluids/fluid";
+import { sameFluid, type Fluid } from "@/core/fluids/fluid";
 import { CHANNEL_KINDS } from "@/core/log/channel";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import type { LogLayout } from "@/core/log/sniff";
-import { standardRules } from "@/core/log/windows";
 import { CLEAR_GLASS, incidenceCoefficient } from "@/core/optics/covers";
+import { standardSettings } from "@/core/experiment/schema/settings";
 import type { ExperimentHead, StoredRun } from "@/core/experiment/types";
 import type { Site } from "@/core/experiment/types";
 import type { StoredLaneSetup } from "@/core/experiment/schema/run";
@@ -294,19 +294,7 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
             draft.siteId === "new"
               ? { kind: "new", ...draft.site, name: draft.site.name.trim() }
               : { kind: "known", id: draft.siteId },
-          settings: {
-            rules: standardRules(draft.lanes[letters[0]]?.fluid.kind ?? "air"),
-            basis: "mean",
-            areaBasis: "gross",
-            operatingPoint: {
-              irradianceWm2: 850,
-              ambientC: 6,
-              inletC: 20,
-              flowPerArea: draft.lanes[letters[0]] && isLiquid(draft.lanes[letters[0]].fluid) ? 0.015 : 0.02,
-            },
-            smallestDifference: 15,
-            stationShare: 0.005,
-          },
+          settings: standardSettings(draft.lanes[letters[0]]?.fluid.kind ?? "air"),
         },
     newLanes: fresh.map((letter) => {
       const lane = draft.lanes[letter];

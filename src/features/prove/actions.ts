@@ -3,6 +3,7 @@
 import * as commands from "@/services/prove/commands";
 import type { z } from "zod";
 import type { BathProblem, BathResult } from "@/core/calibration/bath";
+import { idOrNone } from "@/core/experiment/schema/bounds";
 import { bathRequestSchema, type BathFile } from "@/services/calibrations";
 import { database } from "@/services/connection";
 import { heavy } from "@/services/heavy/heavy";
@@ -56,7 +57,7 @@ export type BathAnswer =
 const MOST_POINTS = 300;
 
 export async function lookAtBath(fileId: number): Promise<BathFile | null> {
-  return heavy(database()).inspectBath(fileId);
+  return heavy(database()).inspectBath(idOrNone(fileId));
 }
 
 export async function tryBath(input: BathRequestInput): Promise<BathAnswer> {
@@ -81,5 +82,5 @@ export async function tryBath(input: BathRequestInput): Promise<BathAnswer> {
 }
 
 export async function loadHistory(id: number): Promise<{ at: number; action: string }[]> {
-  return historyOf(database(), id);
+  return historyOf(database(), idOrNone(id));
 }

@@ -4,6 +4,7 @@ import * as commands from "@/services/site/commands";
 import { revalidatePath } from "next/cache";
 import type { EpwAnswer } from "@/services/climates";
 import { heavy } from "@/services/heavy/heavy";
+import { idOrNone } from "@/core/experiment/schema/bounds";
 import { database } from "@/services/connection";
 import { act, type ArgsOf } from "@/features/act";
 
@@ -25,7 +26,7 @@ export async function removeClimate(...args: ArgsOf<typeof commands.removeClimat
 
 /** A typical-weather file, already uploaded, read whole and chosen for the site. */
 export async function keepEpw(siteId: number, fileId: number, licence: string): Promise<EpwAnswer> {
-  const answer = await heavy(database()).chooseEpw(siteId, fileId, licence.slice(0, 300));
+  const answer = await heavy(database()).chooseEpw(idOrNone(siteId), idOrNone(fileId), String(licence).slice(0, 300));
   if (answer.ok) revalidatePath("/", "layout");
   return answer;
 }

@@ -2,6 +2,7 @@
 
 import * as commands from "@/services/tools/commands";
 import type { Spot } from "@/core/experiment/records";
+import { idOrNone } from "@/core/experiment/schema/bounds";
 import { database } from "@/services/connection";
 import { spotsOf } from "@/services/tools/queries";
 import { act, type ArgsOf } from "@/features/act";
@@ -11,5 +12,5 @@ export async function keepSpot(...args: ArgsOf<typeof commands.keepSpot>) {
 }
 
 export async function loadSpots(experimentId: number): Promise<Spot[]> {
-  return spotsOf(database(), experimentId);
+  return spotsOf(database(), idOrNone(experimentId));
 }

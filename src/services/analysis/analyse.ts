@@ -1,14 +1,22 @@
 import type { Knex } from "knex";
 import { assembleRun, type AssembledRun, type LoggedChannel } from "../../core/analysis/assemble";
 import type { Implausible } from "../../core/analysis/implausible";
-import { combineRuns, reduceRun, type Reduction, type RunReduction } from "../../core/analysis/reduce";
+import {
+  combineRuns,
+  reduceRun,
+  type ArrangedSetup,
+  type Reduction,
+  type RunReduction,
+} from "../../core/analysis/reduce";
 import { arrangedSetups, assemblyPlan, type AssemblyPlan } from "../../core/experiment/arrange";
+import type { BrokenPart } from "../../core/experiment/records";
 import type { Experiment, StoredRun, StoredStream } from "../../core/experiment/types";
 import type { Judgement } from "../../core/judge/judge";
 import { steady } from "../../core/method/steady";
 import { judgeReduction } from "../../core/judge/judgeReduction";
 import { findExperiment } from "../../data/experiment/experiments";
 import { readChannels } from "../../data/reading/readings";
+import { log } from "../log";
 import { BoundedMemo } from "../memo";
 import { fingerprint } from "./fingerprint";
 
@@ -19,7 +27,10 @@ const SEED = 1120;
 const MOST_BYTES = 384 * 1024 * 1024;
 
 export interface Analysis {
+  /** Without the runs that could not be computed. */
   experiment: Experiment;
+  /** Runs left out because computing with them failed. */
+  failed: BrokenPart[];
   assembled: Map<number, AssembledRun>;
   reduction: Reduction;
   judgement: Judgement;
@@ -40,25 +51,55 @@ export async function analyse(knex: Knex, experimentId: number): Promise<Analysi
 /** A stream's raw readings by more than their number: a database put back from a copy gives numbers anew. */
 const named = ({ id, frames, startMs, endMs }: StoredStream) => [id, frames, startMs, endMs];
 
-/** The stages of an experiment's runs, each under the fingerprint of what it used and nothing else. */
-function stagesOf(experiment: Experiment) {
+interface Stage {
+  run: StoredRun;
+  plan: AssemblyPlan;
+  arrangements: ArrangedSetup[];
+  assembly: string;
+  reduced: string;
+}
+
+/** A run's stages, each under the fingerprint of what it used and nothing else. */
+function stageOf(experiment: Experiment, run: StoredRun): Stage {
   const { rules, basis } = experiment.settings;
-  const runs = experiment.runs.map((run) => {
-    const plan = assemblyPlan(run);
-    const arrangements = arrangedSetups(experiment, run);
-    const assembly = fingerprint([
-      METHOD,
-      "assembled",
-      run.streams.map(named),
-      plan.channels,
-      plan.exclusions,
-      [...plan.keep],
-    ]);
-    const reduced = fingerprint([METHOD, "reduced", assembly, arrangements, rules, basis]);
-    return { run, plan, arrangements, assembly, reduced };
-  });
-  const combined = fingerprint([METHOD, "combined", runs.map((r) => r.reduced)]);
-  return { runs, combined };
+  const plan = assemblyPlan(run);
+  const arrangements = arrangedSetups(experiment, run);
+  const assembly = fingerprint([
+    METHOD,
+    "assembled",
+    run.streams.map(named),
+    plan.channels,
+    plan.exclusions,
+    [...plan.keep],
+  ]);
+  return {
+    run,
+    plan,
+    arrangements,
+    assembly,
+    reduced: fingerprint([METHOD, "reduced", assembly, arrangements, rules, basis]),
+  };
+}
+
+/** The stages of an experiment's runs, and the runs for which there are none. */
+function stagesOf(experiment: Experiment) {
+  const runs: Stage[] = [];
+  const failed: BrokenPart[] = [];
+  for (const run of experiment.runs) {
+    try {
+      runs.push(stageOf(experiment, run));
+    } catch (error) {
+      failed.push(failedRun(experiment, run, error));
+    }
+  }
+  const combined = fingerprint([METHOD, "combined", runs.map((r) => r.reduced), failed.map((f) => f.id)]);
+  return { runs, failed, combined };
+}
+
+function failedRun(experiment: Experiment, run: StoredRun, error: unknown): BrokenPart {
+  log.error({ err: error, run: run.id }, "a run could not be computed");
+  const why = error instanceof Error ? error.message : String(error);
+  return { kind: "run", id: run.id, experimentId: experiment.id, name: `Run ${run.number}`, why, computed: true };
 }
 
 /** Everything the verdict depends on. */
@@ -69,7 +110,20 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
   const stages = stagesOf(experiment);
   const assembled = new Map<number, AssembledRun>();
   const reductions: RunReduction[] = [];
+  const failed = [...stages.failed];
   for (const stage of stages.runs) {
+    try {
+      await computeRun(stage);
+    } catch (error) {
+      if (isOutside(error)) throw error;
+      failed.push(failedRun(experiment, stage.run, error));
+    }
+  }
+  const left = new Set(failed.map((f) => f.id));
+  const shown = left.size ? { ...experiment, runs: experiment.runs.filter((r) => !left.has(r.id)) } : experiment;
+  const combined = left.size ? fingerprint([stages.combined, [...left]]) : stages.combined;
+
+  async function computeRun(stage: Stage): Promise<void> {
     const series = await memo.get(
       stage.assembly,
       async () => {
@@ -78,21 +132,20 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
       },
       assembledBytes,
     );
-    assembled.set(stage.run.id, series);
-    reductions.push(
-      await memo.get(
-        stage.reduced,
-        async () => {
-          stageCounts.reduced++;
-          const reduce = await steady.reducer!();
-          return reduce({ arrangements: stage.arrangements, assembled: series }, experiment.settings);
-        },
-        reducedBytes,
-      ),
+    const reduction = await memo.get(
+      stage.reduced,
+      async () => {
+        stageCounts.reduced++;
+        const reduce = await steady.reducer!();
+        return reduce({ arrangements: stage.arrangements, assembled: series }, experiment.settings);
+      },
+      reducedBytes,
     );
+    assembled.set(stage.run.id, series);
+    reductions.push(reduction);
   }
   const reduction = await memo.get(
-    stages.combined,
+    combined,
     async () => {
       stageCounts.combined++;
       return combineRuns(reductions, { curvature: "auto" });
@@ -100,15 +153,18 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
     (r) => 4000 * r.points.length,
   );
   const judgement = await memo.get(
-    verdictKey(experiment),
+    left.size ? fingerprint([verdictKey(experiment), combined]) : verdictKey(experiment),
     async () => {
       stageCounts.judged++;
       return judgeReduction(reduction, { ...experiment.settings, seed: SEED });
     },
     () => 500_000,
   );
-  return { experiment, assembled, reduction, judgement };
+  return { experiment: shown, failed, assembled, reduction, judgement };
 }
+
+/** A fault of database or memory is no run's fault, and is not to be taken for one. */
+export const isOutside = (error: unknown): boolean => (error as { code?: string }).code !== undefined;
 
 const arrayBytes = (a: Float64Array | null) => a?.byteLength ?? 0;
 

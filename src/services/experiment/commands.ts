@@ -1,12 +1,14 @@
 import { z } from "zod";
 import { fluidKindOf } from "../../core/experiment/arrange";
+import { BROKEN_KINDS } from "../../core/experiment/records";
 import {
   nameSchema as name,
   newExperimentSchema,
   questionSchema as question,
 } from "../../core/experiment/schema/asked";
+import { instantSchema } from "../../core/experiment/schema/bounds";
 import { LAYER_DETAILS } from "../../core/experiment/schema/layer";
-import { experimentSettingsSchema } from "../../core/experiment/schema/settings";
+import { experimentSettingsSchema, standardSettings } from "../../core/experiment/schema/settings";
 import { PLAIN_DETAIL } from "../../core/experiment/schema/site";
 import { backyardRules, standardRules } from "../../core/log/windows";
 import {
@@ -16,6 +18,7 @@ import {
   patchSettings,
   renameExperiment,
 } from "../../data/experiment/experiments";
+import { putBrokenAway } from "../../data/broken";
 import { addLayer, findLayers, markLayersRemoved, switchLayer } from "../../data/run/layers";
 import { markRunDeleted } from "../../data/run/runs";
 import { insertSite } from "../../data/site/sites";
@@ -38,19 +41,7 @@ export const startExperiment = command({
         question: input.question,
         siteId,
         lanes: [],
-        settings: {
-          rules: standardRules(input.fluid),
-          basis: "mean",
-          areaBasis: "gross",
-          operatingPoint: {
-            irradianceWm2: 850,
-            ambientC: 6,
-            inletC: 20,
-            flowPerArea: input.fluid === "air" ? 0.02 : 0.015,
-          },
-          smallestDifference: 15,
-          stationShare: 0.005,
-        },
+        settings: standardSettings(input.fluid),
       });
       return done({ id: made });
     }),
@@ -117,7 +108,7 @@ export const swapLanes = command({
     id,
     z.object({
       runId: id,
-      atMs: z.number(),
+      atMs: instantSchema,
       places: z
         .array(z.object({ station: z.number().int().min(1).max(24), lane: z.string().regex(/^[A-H]$/) }))
         .min(2)
@@ -182,6 +173,14 @@ async function holdsFirst(knex: Parameters<typeof findLayers>[0], layerIds: read
     return first !== undefined && layerIds.includes(first.id);
   });
 }
+
+/** Puts a stored part away that cannot be read, so that the rest is shown; what it held stands in the journal. */
+export const putAway = command({
+  input: z.tuple([z.enum(BROKEN_KINDS), z.union([id, z.string().min(1).max(190)])]),
+  run: async (knex, kind, partId) =>
+    (await putBrokenAway(knex, kind, partId)) ? done() : refused("It is no longer there, or can be read again."),
+  touches: () => "everything",
+});
 
 export const deleteRun = command({
   input: z.tuple([id, id, z.boolean()]),

@@ -1,10 +1,12 @@
 import { notFound } from "next/navigation";
 import type { ReactNode } from "react";
+import { Broken } from "@/features/experiment/Broken";
+import { DeleteExperiment } from "@/features/experiment/DeleteExperiment";
 import { Frame } from "@/features/experiment/Frame";
 import type { StepName } from "@/features/experiment/steps";
 import { database } from "@/services/connection";
 import { heavy } from "@/services/heavy/heavy";
-import type { StepPage } from "@/services/pages";
+import type { LostExperiment, StepPage } from "@/services/pages";
 import { SunStrip } from "@/ui/SunStrip";
 
 interface Asked {
@@ -21,12 +23,32 @@ export const stepRoute = (step: StepName, draw: (data: StepPage) => ReactNode) =
     const shown = typeof v === "string" ? v : null;
     const data = await heavy(database()).stepPage(Number(id), step, new Date().getTime(), shown);
     if (!data) notFound();
+    if ("lost" in data) return <Lost lost={data} />;
     return (
-      <Frame view={data.view} step={step} strip={<Strip data={data} />}>
-        {draw(data)}
+      <Frame view={data.view} step={step} strip={<Strip data={data} />} broken={data.broken}>
+        {data.failed === null ? draw(data) : <Failed why={data.failed} />}
       </Frame>
     );
   };
+
+/** A step whose own part could not be made. */
+const Failed = ({ why }: { why: string }) => (
+  <p role="alert" className="font-semibold text-danger">
+    This step could not be computed: {why}. The other steps are there; what was changed last may be the reason.
+  </p>
+);
+
+/** An experiment that cannot be shown as a whole can be mended or put away here. */
+function Lost({ lost: { lost, broken } }: { lost: LostExperiment }) {
+  return (
+    <div className="px-4 py-4 sm:px-6">
+      <h1 className="sentence">{lost.name} cannot be shown.</h1>
+      <p className="mt-2 mb-4">Why: {lost.why}. Nothing stored is lost; take away what is at fault.</p>
+      <Broken parts={broken} />
+      <DeleteExperiment id={lost.id} name={lost.name} />
+    </div>
+  );
+}
 
 function Strip({ data: { view } }: { data: StepPage }) {
   const last = view.runs.at(-1);

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { CLEAN_REASONS } from "../../log/clean";
+import { instantSchema } from "./bounds";
 
 const letter = z.string().regex(/^[A-H]$/);
 const station = z.number().int().min(1).max(24);
@@ -47,7 +48,7 @@ export const LAYER_DETAILS = {
   calibration: calibrationDetail,
   flow: flowLayerSchema,
   /** A span set aside; a null lane means every channel. */
-  exclusion: z.object({ lane: letter.nullable(), fromMs: z.number(), toMs: z.number() }),
+  exclusion: z.object({ lane: letter.nullable(), fromMs: instantSchema, toMs: instantSchema }),
 } as const;
 export type LayerKind = keyof typeof LAYER_DETAILS;
 export const LAYER_KINDS = Object.keys(LAYER_DETAILS) as LayerKind[];

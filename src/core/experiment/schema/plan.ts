@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { TYPICAL_BENCH } from "../../plan/precision";
 import { METHOD_NAMES } from "../../method/list";
+import { instantSchema } from "./bounds";
 
 const positive = z.number().positive();
 const share = z.number().min(0).max(1);
@@ -8,7 +9,7 @@ const angle = z.number().min(0).max(360);
 
 const reason = z.string().trim().max(120);
 export const unavailableSchema = z.discriminatedUnion("kind", [
-  z.object({ kind: z.literal("once"), fromMs: z.number(), toMs: z.number(), reason }),
+  z.object({ kind: z.literal("once"), fromMs: instantSchema, toMs: instantSchema, reason }),
   z.object({
     kind: z.literal("weekly"),
     weekday: z.number().int().min(1).max(7),

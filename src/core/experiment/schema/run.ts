@@ -2,6 +2,7 @@ import { z } from "zod";
 import { CHANNEL_KINDS, type ChannelKind } from "../../log/channel";
 import { MOST_COLUMNS } from "../../log/sniff";
 import { logAnswersSchema } from "../../log/question";
+import { instantSchema } from "./bounds";
 import { fluidSchema } from "./design";
 
 const positive = z.number().positive();
@@ -86,7 +87,7 @@ const channelKind = z.enum(Object.keys(CHANNEL_KINDS) as [ChannelKind, ...Channe
 const timeFormatSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("calendar"), order: z.enum(["ymd", "dmy", "mdy"]) }),
   z.object({ kind: z.literal("unix"), unit: z.enum(["s", "ms"]) }),
-  z.object({ kind: z.literal("elapsed"), unit: z.enum(["s", "min", "h"]), startMs: z.number() }),
+  z.object({ kind: z.literal("elapsed"), unit: z.enum(["s", "min", "h"]), startMs: instantSchema }),
 ]);
 
 export const logSettingsSchema = z.object({

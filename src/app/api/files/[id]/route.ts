@@ -1,5 +1,6 @@
 import type { Delimiter } from "@/core/log/sniff";
 import { database } from "@/services/connection";
+import { malformed, routeId } from "@/services/routeId";
 import { heavy } from "@/services/heavy/heavy";
 
 const DELIMITERS: Record<string, Delimiter> = { comma: ",", semicolon: ";", tab: "\t", bar: "|", space: " " };
@@ -8,7 +9,9 @@ const DELIMITERS: Record<string, Delimiter> = { comma: ",", semicolon: ";", tab:
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const { id } = await params;
   const delimiter = DELIMITERS[new URL(request.url).searchParams.get("delimiter") ?? ""];
-  const inspection = await heavy(database()).inspectFile(Number(id), delimiter);
+  const fileId = routeId(id);
+  if (fileId === null) return malformed("A file");
+  const inspection = await heavy(database()).inspectFile(fileId, delimiter);
   return inspection
     ? Response.json(inspection)
     : Response.json({ error: "That file is no longer kept. Drop it again." }, { status: 404 });

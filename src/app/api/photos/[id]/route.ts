@@ -1,5 +1,6 @@
 import { findPhoto } from "@/services/photos";
 import { database } from "@/services/connection";
+import { malformed, routeId } from "@/services/routeId";
 import { refusal } from "@/services/requestGuard";
 import { photoHeaders } from "@/services/photos";
 
@@ -7,7 +8,9 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
   const refused = refusal(request);
   if (refused) return new Response(refused.text, { status: refused.status });
   const { id } = await params;
-  const photo = /^\d{1,9}$/.test(id) ? await findPhoto(database(), Number(id)) : null;
+  const photoId = routeId(id);
+  if (photoId === null) return malformed("A photo");
+  const photo = await findPhoto(database(), photoId);
   if (!photo)
     return new Response("This photo is no longer there.", {
       status: 404,

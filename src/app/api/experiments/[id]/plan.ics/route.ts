@@ -1,12 +1,15 @@
 import { planCalendar } from "@/services/calendar";
 import { database } from "@/services/connection";
+import { malformed, routeId } from "@/services/routeId";
 import { heavy } from "@/services/heavy/heavy";
 
 export const dynamic = "force-dynamic";
 
 export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const { id } = await params;
-  const plan = /^\d+$/.test(id) ? await heavy(database()).planView(Number(id), Date.now()) : null;
+  const experimentId = routeId(id);
+  if (experimentId === null) return malformed("An experiment");
+  const plan = await heavy(database()).planView(experimentId, Date.now());
   if (!plan) return new Response("This experiment is not there.", { status: 404 });
   return new Response(planCalendar(plan), {
     headers: {

@@ -1,4 +1,6 @@
 import { database } from "@/services/connection";
+import { instantSchema } from "@/core/experiment/schema/bounds";
+import { malformed, routeId } from "@/services/routeId";
 import { heavy } from "@/services/heavy/heavy";
 
 /**
@@ -13,9 +15,12 @@ export async function GET(
   const query = new URL(request.url).searchParams;
   const number = (name: string) =>
     query.has(name) && Number.isFinite(Number(query.get(name))) ? Number(query.get(name)) : undefined;
-  const traces = await heavy(database()).runTraces(Number(id), Number(run), {
-    fromMs: number("from"),
-    toMs: number("to"),
+  const [experimentId, runId] = [routeId(id), routeId(run)];
+  if (experimentId === null || runId === null) return malformed("A run");
+  const instant = (name: string) => instantSchema.optional().catch(undefined).parse(number(name));
+  const traces = await heavy(database()).runTraces(experimentId, runId, {
+    fromMs: instant("from"),
+    toMs: instant("to"),
     buckets: number("buckets") ?? 1200,
   });
   if (!traces)

@@ -1,7 +1,7 @@
 "use client";
 
 import { Trash2 } from "lucide-react";
-import { deleteExperiment } from "@/features/experiment/actions";
+import { deleteExperiment } from "./actions";
 import { useAct } from "@/ui/useAct";
 
 /** Deletes at once and offers to undo: nothing is really gone. */
