@@ -88,9 +88,7 @@ export async function listVariants(knex: Knex, experimentId: number): Promise<Va
             asBuilt: readable(asBuiltSchema, s.asBuilt) ?? asBuiltSchema.parse({}),
             runs: (s.letter && used.get(s.letter)) || 0,
           })),
-        photos: photos
-          .filter((p: { variantId: number }) => p.variantId === v.id)
-          .map((p: PhotoHead) => ({ id: p.id, item: p.item, bytes: p.bytes, createdAt: Number(p.createdAt) })),
+        photos: photos.filter((p: { variantId: number }) => p.variantId === v.id).map(photoHead),
       },
     ];
   });
