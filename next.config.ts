@@ -5,6 +5,21 @@ const config: NextConfig = {
   poweredByHeader: false,
   // The tests build apart, so that they never change the files a running Bravel serves.
   distDir: process.env.BRAVEL_DIST ?? ".next",
+  headers: () =>
+    Promise.resolve([
+      {
+        source: "/:path*",
+        headers: [
+          // Nothing of Bravel is for another site's page: not its windows, not its answers, not what the browser may do.
+          { key: "cross-origin-opener-policy", value: "same-origin" },
+          { key: "cross-origin-resource-policy", value: "same-origin" },
+          {
+            key: "permissions-policy",
+            value: "camera=(), microphone=(), geolocation=(), usb=(), payment=(), browsing-topics=()",
+          },
+        ],
+      },
+    ]),
   // Demo logs are large on purpose; the import pages stream them through route handlers, not through actions.
   experimental: { serverActions: { bodySizeLimit: "2mb" } },
 };

@@ -1,14 +1,18 @@
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join, resolve } from "node:path";
+import type { Knex } from "knex";
 import { createDatabase } from "../src/data/database";
+import { tidy } from "../src/data/housekeeping";
 import { NewerDatabase } from "../src/data/migrate";
 import { loadDemoWorld } from "../demo/load";
 import { freePort, portFree, startLocalDatabase, type LocalDatabase } from "./launcher/database";
 import { backup, restore } from "./launcher/backup";
-import { LaunchError, step } from "./launcher/progress";
+import { HomeLock } from "./launcher/lock";
+import { pause } from "./launcher/owned";
+import { DISK_FULL, isDiskFull, LaunchError, step } from "./launcher/progress";
+import { Restarts } from "./launcher/restarts";
 import { runChecks } from "./launcher/checks";
 import { upgrade } from "./launcher/upgrade";
-import { DIST, ensureBuild, startWeb, type WebServer } from "./launcher/web";
+import { DIST, ensureBuild, isDamagedBuild, startWeb, type WebServer } from "./launcher/web";
 
 const HOME = resolve(process.env.BRAVEL_HOME ?? ".bravel");
 const FIRST_WEB_PORT = 4310;
@@ -34,57 +38,11 @@ for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) {
   });
 }
 
-interface Running {
-  pid: number;
-  webPid?: number;
-  address?: string;
-}
-
-/** One Bravel a home: a lock left by a killed one is recognised by its dead owner, and what that one left running is stopped. */
-function takeLock(home: string): void {
-  try {
-    mkdirSync(home, { recursive: true, mode: 0o700 });
-    const lock = join(home, "running.json");
-    if (existsSync(lock)) {
-      const other = readRunning(lock);
-      if (other && other.pid !== process.pid && commandOf(other.pid).includes("launch.ts")) {
-        throw new LaunchError(
-          `Bravel already runs from this folder${other.address ? ` at ${other.address}` : ""} (process ${other.pid}). Use that one, or stop it with Ctrl-C where it was started.`,
-        );
-      }
-      console.log("The last Bravel here was killed; tidying up after it.");
-      if (other?.webPid && /next/.test(commandOf(other.webPid))) process.kill(other.webPid, "SIGTERM");
-    }
-    note(home, { pid: process.pid });
-    stops.push(async () => rmSync(lock, { force: true }));
-  } catch (error) {
-    if (error instanceof LaunchError) throw error;
-    throw new LaunchError(
-      `cannot write in ${home} (${(error as Error).message}). Give this account the right, or set BRAVEL_HOME to a folder of yours.`,
-    );
-  }
-}
-
-const note = (home: string, running: Running) => writeFileSync(join(home, "running.json"), JSON.stringify(running));
-
-function readRunning(lock: string): Running | null {
-  try {
-    return JSON.parse(readFileSync(lock, "utf8")) as Running;
-  } catch {
-    return null;
-  }
-}
-
-/** Command line of a living process, empty for a dead one. */
-function commandOf(pid: number): string {
-  try {
-    return readFileSync(`/proc/${pid}/cmdline`, "utf8");
-  } catch {
-    return "";
-  }
-}
-
-async function openDatabase(home: string, ownUrl: string | undefined): Promise<string> {
+/** The database to work with; `local` where Bravel looks after it itself. */
+async function openDatabase(
+  home: string,
+  ownUrl: string | undefined,
+): Promise<{ url: string; local: LocalDatabase | null }> {
   if (ownUrl) {
     if (!/^(mysql|mariadb):\/\//.test(ownUrl))
       throw new LaunchError(
@@ -100,11 +58,17 @@ async function openDatabase(home: string, ownUrl: string | undefined): Promise<s
     } finally {
       await knex.destroy();
     }
-    return ownUrl;
+    return { url: ownUrl, local: null };
   }
-  const database: LocalDatabase = await startLocalDatabase(home, FIRST_DATABASE_PORT);
-  stops.push(() => database.stop());
-  return database.url;
+  const local: LocalDatabase = await startLocalDatabase(home, FIRST_DATABASE_PORT);
+  stops.push(() => local.stop());
+  return { url: local.url, local };
+}
+
+async function takeLock(home: string): Promise<HomeLock> {
+  const lock = await HomeLock.take(home);
+  stops.push(async () => lock.release());
+  return lock;
 }
 
 async function webPort(): Promise<number> {
@@ -125,8 +89,8 @@ async function webPort(): Promise<number> {
 }
 
 async function serve(demo: boolean): Promise<void> {
-  takeLock(HOME);
-  const databaseUrl = await openDatabase(HOME, process.env.BRAVEL_DATABASE_URL);
+  const lock = await takeLock(HOME);
+  const { url: databaseUrl, local } = await openDatabase(HOME, process.env.BRAVEL_DATABASE_URL);
   await step("Database: bringing tables up to date", (note) => upgrade(databaseUrl, HOME, note)).catch(
     (error: Error) => {
       if (!(error instanceof NewerDatabase)) throw error;
@@ -137,28 +101,108 @@ async function serve(demo: boolean): Promise<void> {
   );
   const knex = createDatabase(databaseUrl);
   try {
+    await tidyUp(knex);
     if (demo) await step("Demo world: Tansy Ridge", (note) => loadDemoWorld(knex, note));
   } finally {
     await knex.destroy();
   }
-  await ensureBuild(DIST);
-  const web: WebServer = await startWeb({ port: await webPort(), databaseUrl, dist: DIST, quiet: false });
-  stops.push(() => web.stop());
-  note(HOME, { pid: process.pid, webPid: web.process.pid, address: web.address });
-  console.log(`\nBravel is ready: ${web.address}\nStop it with Ctrl-C.`);
-  web.process.on("exit", (code) => {
-    if (stopping) return;
-    console.error(
-      `\nbravel: the application ended by itself (code ${code}). Start it again with ./bravel ${demo ? "demo" : "start"}.`,
-    );
-    void stopAll().then(() => process.exit(1));
+  const daily = setInterval(() => void tidyDaily(databaseUrl), 24 * 3600 * 1000);
+  stops.push(async () => clearInterval(daily));
+  await ensureBuild(DIST, (pid) => lock.started(pid));
+  const port = await webPort();
+  const startOnce = () =>
+    startWeb({ port, databaseUrl, dist: DIST, quiet: false, onSpawn: (pid) => lock.started(pid) });
+  let web: WebServer = await startOnce().catch(async (error: Error) => {
+    if (!isDamagedBuild(error)) throw error;
+    console.log("Application: its build is damaged; building it anew.");
+    await ensureBuild(DIST, (pid) => lock.started(pid), { anew: true });
+    return startOnce();
   });
+  stops.push(() => web.stop());
+  lock.started(web.process.pid, web.address);
+  console.log(`\nBravel is ready: ${web.address}\nStop it with Ctrl-C.`);
+  if (local) void keepDatabase(local);
+  void keepWeb(
+    () => web,
+    async () => {
+      web = await startOnce();
+      lock.started(web.process.pid, web.address);
+    },
+  );
+}
+
+/** Removes for good what was deleted long ago; a failure here must not keep Bravel from starting. */
+async function tidyUp(knex: Knex): Promise<void> {
+  const gone = await tidy(knex, Date.now()).catch((error: Error) => {
+    console.error(`bravel: tidying up failed: ${error.name}. Nothing was removed.`);
+    return null;
+  });
+  if (gone && gone.files + gone.experiments + gone.runs > 0)
+    console.log(
+      `Housekeeping: removed for good after thirty days: ${gone.experiments} experiments, ${gone.runs} runs, ${gone.files} files never imported.`,
+    );
+}
+
+async function tidyDaily(url: string): Promise<void> {
+  const knex = createDatabase(url);
+  await tidyUp(knex).finally(() => knex.destroy());
+}
+
+/** Ends everything because a part ends again and again. */
+async function giveUp(part: string): Promise<void> {
+  if (stopping) return;
+  console.error(
+    `\nbravel: ${part} ended five times within ten minutes, so Bravel stops. What it said last stands above; nothing you stored is lost.`,
+  );
+  await stopAll();
+  process.exit(1);
+}
+
+/** Starts the application again whenever it ends by itself. */
+async function keepWeb(web: () => WebServer, again: () => Promise<void>): Promise<void> {
+  const restarts = new Restarts();
+  for (;;) {
+    const code = await web().ended;
+    if (stopping) return;
+    console.error(`\nbravel: the application ended by itself (${code}); starting it again.`);
+    for (let back = false; !back;) {
+      if (!(await restarts.next())) return giveUp("the application");
+      if (stopping) return;
+      back = await again().then(
+        () => true,
+        (error: Error) => {
+          console.error(`bravel: ${error.message}`);
+          return false;
+        },
+      );
+    }
+    console.error(`bravel: the application is back at ${web().address}.`);
+  }
+}
+
+const LOOK_EVERY_MS = 3000;
+
+/** Starts the database again whenever it ended. One that is only frozen is left alone: it comes back, or is ended by who froze it. */
+async function keepDatabase(local: LocalDatabase): Promise<void> {
+  const restarts = new Restarts();
+  for (;;) {
+    await pause(LOOK_EVERY_MS);
+    if (stopping) return;
+    if (local.running()) continue;
+    console.error("\nbravel: the database ended by itself; starting it again.");
+    if (!(await restarts.next())) return giveUp("the database");
+    if (stopping) return;
+    await local.startAgain().then(
+      () => console.error("bravel: the database is back."),
+      (error: Error) => console.error(`bravel: ${error.message}`),
+    );
+  }
 }
 
 async function test(): Promise<void> {
   // The tests' database is their own, made afresh, so nothing of the user's is ever in reach.
   const home = join(HOME, "test");
-  takeLock(home);
+  await takeLock(home);
   const ok = await runChecks({
     openDatabase: async () => {
       const database = await startLocalDatabase(home, FIRST_DATABASE_PORT);
@@ -176,7 +220,7 @@ async function test(): Promise<void> {
 /** The database as it runs, or started for the time of the work; a running Bravel is not disturbed. */
 async function withDatabase(work: (url: string, local: LocalDatabase | null) => Promise<void>): Promise<void> {
   const own = process.env.BRAVEL_DATABASE_URL;
-  if (own) return work(await openDatabase(HOME, own), null);
+  if (own) return work((await openDatabase(HOME, own)).url, null);
   const local = await startLocalDatabase(HOME, FIRST_DATABASE_PORT);
   if (local.started) stops.push(() => local.stop());
   await work(local.url, local);
@@ -221,6 +265,12 @@ async function databaseNamed(url: string, name: string, local: LocalDatabase | n
   return target.href;
 }
 
+function launchFailure(error: unknown): string {
+  if (isDiskFull(error)) return `${DISK_FULL} Its folder is ${HOME}.`;
+  if (error instanceof LaunchError) return error.message;
+  return error instanceof Error ? (error.stack ?? error.message) : String(error);
+}
+
 const [command, ...words] = process.argv.slice(2);
 const commands: Record<string, () => Promise<void>> = {
   demo: () => serve(true),
@@ -236,9 +286,7 @@ if (!chosen) {
 }
 chosen().catch(async (error: unknown) => {
   if (stopping) return;
-  console.error(
-    `\nbravel: ${error instanceof LaunchError ? error.message : error instanceof Error ? (error.stack ?? error.message) : String(error)}`,
-  );
+  console.error(`\nbravel: ${launchFailure(error)}`);
   await stopAll();
   process.exit(1);
 });

@@ -1,4 +1,5 @@
-import { run, which } from "./run";
+import { pause } from "./owned";
+import { run, which, type Finished } from "./run";
 import { LaunchError, step } from "./progress";
 
 /**
@@ -15,9 +16,10 @@ export async function ensureProgram(program: string, packageName: string, purpos
   }
   const prefix = await rootPrefix(packageName);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
-  const aptRun = (args: string[]) =>
+  const once = (args: string[]) =>
     run(prefix[0] ?? args[0], prefix.length ? [...prefix.slice(1), ...args] : args.slice(1), { quiet: true, env });
   await step(`Debian package ${packageName}`, async (note) => {
+    const aptRun = (args: string[]) => untilFree(() => once(args), note);
     note("reading package lists");
     await aptRun([apt, "update", "-qq"]);
     note("installing");
@@ -39,6 +41,24 @@ export async function ensureProgram(program: string, packageName: string, purpos
   const now = await which(program);
   if (!now) throw new LaunchError(`${packageName} is installed, yet ${program} cannot be found. Check your PATH.`);
   return now;
+}
+
+const BUSY = /Could not get lock|is another process using it|Unable to (?:acquire|lock)/;
+const LOOK_AGAIN_MS = 5000;
+const PATIENCE_MS = 900_000;
+
+/** Debian's tools let one at a time install: waits for the other, saying so. */
+export async function untilFree(
+  work: () => Promise<Finished>,
+  note: (text: string) => void,
+  wait: (ms: number) => Promise<void> = pause,
+): Promise<Finished> {
+  for (let waited = 0; ; waited += LOOK_AGAIN_MS) {
+    const result = await work();
+    if (result.code === 0 || !BUSY.test(result.output) || waited >= PATIENCE_MS) return result;
+    note("waiting: another program is installing packages");
+    await wait(LOOK_AGAIN_MS);
+  }
 }
 
 async function rootPrefix(packageName: string): Promise<string[]> {

@@ -26,5 +26,13 @@ export async function step<T>(title: string, work: (note: (text: string) => void
   }
 }
 
+export const DISK_FULL =
+  "the disk is full. Nothing that was stored before is lost: free some space, then start Bravel again.";
+
+/** Whether a failure comes from a disk without space, by its code or by what a program said of it. */
+export const isDiskFull = (error: unknown): boolean =>
+  (error as NodeJS.ErrnoException | null)?.code === "ENOSPC" ||
+  /No space left on device|ENOSPC|Disk full|errno: 28\b/i.test(error instanceof Error ? error.message : "");
+
 /** A failure whose message already says what, why and the way out. */
 export class LaunchError extends Error {}

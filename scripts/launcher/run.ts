@@ -13,17 +13,19 @@ export function run(
   options: SpawnOptions & {
     quiet?: boolean;
     logFile?: string;
+    onSpawn?: (pid: number | undefined) => void;
     /** Fed to it; for what must not stand on its command line. */
     input?: string;
   } = {},
 ): Promise<Finished> {
-  const { quiet = false, logFile, input, ...spawnOptions } = options;
+  const { quiet = false, logFile, input, onSpawn, ...spawnOptions } = options;
   const fed = input === undefined ? "ignore" : "pipe";
   return new Promise((resolve, reject) => {
     const child = spawn(command, args, {
       ...spawnOptions,
       stdio: quiet ? [fed, "pipe", "pipe"] : [fed, "inherit", "inherit"],
     });
+    onSpawn?.(child.pid);
     if (input !== undefined) child.stdin?.end(input);
     const log = logFile ? createWriteStream(logFile) : undefined;
     let output = "";

@@ -12,26 +12,56 @@ export const TEST_DIST = ".next-test";
 const SOURCES = ["src", "package-lock.json", "next.config.ts", "postcss.config.mjs", "tsconfig.json"];
 
 /** Builds the application into `dist` unless the last build there came from the very same sources. */
-export async function ensureBuild(dist: string): Promise<void> {
+export async function ensureBuild(
+  dist: string,
+  onSpawn: (pid: number | undefined) => void = () => undefined,
+  options: { anew?: boolean } = {},
+): Promise<void> {
   const fingerprint = sourceFingerprint();
   const stamp = join(dist, "bravel-stamp");
-  if (existsSync(stamp) && readFileSync(stamp, "utf8") === fingerprint && existsSync(join(dist, "BUILD_ID"))) return;
+  const kept = existsSync(stamp) ? readFileSync(stamp, "utf8") : "";
+  if (!options.anew && kept === `${fingerprint} ${builtFiles(dist)}`) return;
+  if (kept.startsWith(fingerprint))
+    console.log("Application: files of its build are missing or cut; building it anew.");
+  // From here on there is no whole build: one interrupted half way is never taken for one.
+  rmSync(stamp, { force: true });
+  if (options.anew) rmSync(dist, { recursive: true, force: true });
   await step("Application: building (about a minute)", async () => {
     dropRouteTypes();
     const built = await run(process.execPath, ["node_modules/next/dist/bin/next", "build"], {
       quiet: true,
+      onSpawn,
       env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production", BRAVEL_DIST: dist },
     });
     if (built.code !== 0)
       throw new LaunchError(`building failed:\n${built.output.trim().split("\n").slice(-40).join("\n")}`);
   });
   await buildHeavy(dist);
-  writeFileSync(stamp, fingerprint);
+  writeFileSync(stamp, `${fingerprint} ${builtFiles(dist)}`);
 }
+
+/** Whether the application did not start because files of its build are missing or broken. */
+export const isDamagedBuild = (error: Error): boolean =>
+  /Cannot find module|MODULE_NOT_FOUND|ENOENT|production build|SyntaxError|Unexpected (?:token|end)|ChunkLoadError|did not answer|answers with an error \(500\)/.test(
+    error.message,
+  );
 
 /** What an earlier build wrote about its routes: a route that is gone since would fail the type check of this one. */
 export function dropRouteTypes(): void {
   for (const dist of [DIST, TEST_DIST]) rmSync(join(dist, "types"), { recursive: true, force: true });
+}
+
+/** Names and lengths of what a build made and nothing changes while it runs: a file lost or cut is noticed before the start. */
+function builtFiles(dist: string): string {
+  const hash = createHash("sha256");
+  const visit = (path: string) => {
+    if (!existsSync(path)) return;
+    const found = statSync(path);
+    if (found.isDirectory()) for (const name of readdirSync(path).sort()) visit(join(path, name));
+    else if (/\.(?:js|cjs|mjs|css|woff2)$|BUILD_ID$/.test(path)) hash.update(`${path} ${found.size}\n`);
+  };
+  for (const part of ["BUILD_ID", "server", "static", "heavy"]) visit(join(dist, part));
+  return hash.digest("hex");
 }
 
 function sourceFingerprint(): string {
@@ -48,6 +78,8 @@ function sourceFingerprint(): string {
 export interface WebServer {
   address: string;
   process: ChildProcess;
+  /** How it ended: a code, or the signal that ended it. */
+  ended: Promise<number | string>;
   stop(): Promise<void>;
 }
 
@@ -57,6 +89,8 @@ export async function startWeb(options: {
   databaseUrl: string;
   dist: string;
   quiet: boolean;
+  /** Told at once, so that what is killed before it answers can be found again. */
+  onSpawn?: (pid: number | undefined) => void;
 }): Promise<WebServer> {
   const address = `http://127.0.0.1:${options.port}`;
   const child = spawn(
@@ -74,6 +108,7 @@ export async function startWeb(options: {
       stdio: ["ignore", "pipe", "pipe"],
     },
   );
+  options.onSpawn?.(child.pid);
   let output = "";
   for (const stream of [child.stdout, child.stderr]) {
     stream?.on("data", (data: Buffer) => {
@@ -82,9 +117,12 @@ export async function startWeb(options: {
     });
   }
   let exited = false;
-  child.on("exit", () => {
-    exited = true;
-  });
+  const ended = new Promise<number | string>((done) =>
+    child.on("exit", (code, signal) => {
+      exited = true;
+      done(code ?? signal ?? "unknown");
+    }),
+  );
   const stop = async () => {
     if (exited) return;
     child.kill("SIGTERM");
@@ -112,5 +150,5 @@ export async function startWeb(options: {
     await stop();
     throw error;
   });
-  return { address, process: child, stop };
+  return { address, process: child, ended, stop };
 }

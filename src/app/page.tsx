@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import { Bench } from "@/features/bench/Bench";
 import { Broken } from "@/features/experiment/Broken";
+import { Deleted } from "@/features/bench/Deleted";
 import { Today } from "@/features/bench/Today";
 import { database } from "@/services/connection";
 import { heavy } from "@/services/heavy/heavy";
@@ -11,7 +12,7 @@ export const dynamic = "force-dynamic";
 
 export default async function BenchPage() {
   const now = new Date().getTime();
-  const { experiments, today, broken } = await heavy(database()).benchPage(now);
+  const { experiments, today, broken, deleted } = await heavy(database()).benchPage(now);
   return (
     <>
       {today && <SunStrip site={today.site} plane={today.plane} atMs={now} now />}
@@ -20,6 +21,7 @@ export default async function BenchPage() {
         {today && <Today today={today} />}
         <Broken parts={broken} />
         <Bench experiments={experiments} />
+        <Deleted things={deleted} />
       </div>
     </>
   );

@@ -1,8 +1,9 @@
 import type { Knex } from "knex";
-import type { BrokenPart, OwnClimate } from "../core/experiment/records";
+import type { BrokenPart, DeletedThing, OwnClimate } from "../core/experiment/records";
 import type { ExperimentHead, Site, StoredRun } from "../core/experiment/types";
 import type { Material } from "../core/materials/material";
 import { findBroken } from "../data/broken";
+import { deletedThings } from "../data/housekeeping";
 import { findExperiment, findExperiments, listExperiments } from "../data/experiment/experiments";
 import { listClimates, listSites } from "../data/site/sites";
 import { listMaterials } from "../data/variant/variants";
@@ -122,6 +123,8 @@ export interface BenchPage {
   today: TodayView | null;
   /** What is stored and cannot be read, anywhere. */
   broken: BrokenPart[];
+  /** What was deleted and can be brought back. */
+  deleted: DeletedThing[];
 }
 
 export async function benchPage(knex: Knex, nowMs: number): Promise<BenchPage> {
@@ -137,7 +140,12 @@ export async function benchPage(knex: Knex, nowMs: number): Promise<BenchPage> {
     log.error({ err: error }, "today could not be made");
     return null;
   });
-  return { experiments: entries, today, broken: await findBroken(knex) };
+  return {
+    experiments: entries,
+    today,
+    broken: await findBroken(knex),
+    deleted: await deletedThings(knex),
+  };
 }
 
 export interface ImportPageData {

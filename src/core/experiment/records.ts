@@ -101,3 +101,14 @@ export interface BrokenPart {
   /** It can be read, but computing with it failed. */
   computed?: true;
 }
+
+/** What was deleted and can still be brought back. */
+export interface DeletedThing {
+  kind: "experiment" | "run";
+  id: number;
+  experimentId: number;
+  name: string;
+  deletedAt: number;
+  /** When it goes for good. */
+  goesAt: number;
+}

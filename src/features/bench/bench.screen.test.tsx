@@ -5,6 +5,7 @@ import { asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { bench } from "../../../scripts/testing/screens/pages";
 import { Bench } from "./Bench";
+import { Deleted } from "./Deleted";
 import { Today } from "./Today";
 
 const items = () => screen.getAllByRole("listitem").filter((li) => li.querySelector("a"));
@@ -75,6 +76,24 @@ describe("the bench", () => {
     await user.click(screen.getByRole("button", { name: `Delete ${head.name}` }));
     await settle();
     expect(asked("deleteExperiment")).toEqual([head.id, true]);
+  });
+
+  test("what was deleted can be brought back until its day", async () => {
+    const deletedAt = Date.UTC(2026, 9, 1);
+    const goesAt = Date.UTC(2026, 9, 31);
+    const { user } = await show(
+      <Deleted
+        things={[
+          { kind: "experiment", id: 7, experimentId: 7, name: "Two boxes", deletedAt, goesAt },
+          { kind: "run", id: 3, experimentId: 2, name: "Run 1 of Mesh", deletedAt, goesAt },
+        ]}
+      />,
+    );
+    expect(plain(document.body)).toMatch(/Two boxes, deleted on .*1.* goes for good on .*31/);
+    await user.click(screen.getByRole("button", { name: "Bring back Two boxes" }));
+    expect(asked("deleteExperiment")).toEqual([7, false]);
+    await user.click(screen.getByRole("button", { name: "Bring back Run 1 of Mesh" }));
+    expect(asked("deleteRun")).toEqual([2, 3, false]);
   });
 
   test("an empty bench says both ways to begin", async () => {
