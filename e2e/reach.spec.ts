@@ -51,6 +51,11 @@ test("another site's page may not change anything, another host's name is refuse
   expect(renamed.status()).toBe(421);
   const page = await request.get("/");
   expect(page.headers()["content-security-policy"]).toContain("object-src 'none'");
+  expect(page.headers()).toMatchObject({
+    "cross-origin-opener-policy": "same-origin",
+    "cross-origin-resource-policy": "same-origin",
+    "permissions-policy": expect.stringContaining("camera=()"),
+  });
   expect(page.headers()["content-security-policy"]).not.toMatch(/script-src[^;]*unsafe-inline/);
 });
 

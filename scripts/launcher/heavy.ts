@@ -1,8 +1,8 @@
-import { join } from "node:path";
+import { join, resolve } from "node:path";
 import { build } from "esbuild";
 
 /** Where the threads' file lies within a build. */
-export const heavyFile = (dist: string): string => join(process.cwd(), dist, "heavy", "worker.cjs");
+export const heavyFile = (dist: string): string => resolve(join(dist, "heavy", "worker.cjs"));
 
 /** Builds the file of the computing threads: one file beside the application, with the packages that must stay packages left out. */
 export async function buildHeavy(dist: string): Promise<void> {

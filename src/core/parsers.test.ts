@@ -18,7 +18,9 @@ const anyText = fc.oneof(
   fc.string({ maxLength: 200 }),
   fc.string({ unit: fc.constantFrom(..."0123456789.,;:-+ \t\n°'\"NSEWe/()µ−’%"), maxLength: 60 }),
 );
-const runs = { numRuns: 400, seed: 26 };
+/** BRAVEL_LONG tries ten thousand of each. */
+const many = (usual: number) => (process.env.BRAVEL_LONG ? 10_000 : usual);
+const runs = { numRuns: many(400), seed: 26 };
 
 describe("whatever is typed, every parser answers", () => {
   // The CSV library warns of headings that come twice; that is what these tests try.
@@ -267,7 +269,7 @@ describe("times", () => {
           expect(numbers.length).toBeLessThanOrEqual(7);
         },
       ),
-      { numRuns: 3000, seed: 11 },
+      { numRuns: many(3000), seed: 11 },
     ));
 
   test.each(["UTC+15", "UTC+14:60", "UTC-99:99", "Mars/Base", "", "12"])("“%s” is no zone", (z) =>

@@ -119,10 +119,12 @@ const STORES: Record<BrokenKind, Store> = {
   run: {
     schema: storedRunSchema,
     rows: (knex) =>
-      knex("run")
-        .whereNull("deleted_at")
-        .select({ id: "id", experimentId: "experiment_id", value: "setup" })
-        .select({ name: knex.raw("CONCAT('Run ', number)") }),
+      knex("run as r")
+        .join("experiment as e", "e.id", "r.experiment_id")
+        .whereNull("r.deleted_at")
+        .whereNull("e.deleted_at")
+        .select({ id: "r.id", experimentId: "e.id", value: "r.setup" })
+        .select({ name: knex.raw("CONCAT(e.name, ', run ', r.number)") }),
     ...marked("run", "deleted_at"),
   },
   layer: {
@@ -130,10 +132,12 @@ const STORES: Record<BrokenKind, Store> = {
     rows: (knex) =>
       knex("run_layer as l")
         .join("run as r", "r.id", "l.run_id")
+        .join("experiment as e", "e.id", "r.experiment_id")
         .whereNull("l.removed_at")
         .whereNull("r.deleted_at")
-        .select({ id: "l.id", experimentId: "r.experiment_id", value: "l.detail", kind: "l.kind" })
-        .select({ name: knex.raw("CONCAT('Run ', r.number, ', ', l.kind, ': ', l.reason)") }),
+        .whereNull("e.deleted_at")
+        .select({ id: "l.id", experimentId: "e.id", value: "l.detail", kind: "l.kind" })
+        .select({ name: knex.raw("CONCAT(e.name, ', run ', r.number, ', ', l.kind, ': ', l.reason)") }),
     fault: ({ kind, value }) =>
       LAYER_KINDS.includes(kind as LayerKind)
         ? faultOf(LAYER_DETAILS[kind as LayerKind], value)

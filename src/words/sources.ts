@@ -92,7 +92,7 @@ const PLURALS: Partial<Record<Source["kind"], string>> = {
   incidence: "Incidence modifiers of",
 };
 
-export const percent = (share: number): string => `${Math.round(share * 100)}\u2009%`;
+export const percent = (share: number): string => `${Math.round(share * 100)}\u2009%`.replace("-", "−");
 
 /** One line for all sources of a kind: `Speed meters 1, 2, 3, 4`. */
 export function sourceGroupWords(sources: readonly Source[]): { label: string; detail: string } {

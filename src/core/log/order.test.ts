@@ -155,7 +155,7 @@ describe("rows with one time", () => {
           expect([...log.times]).toEqual([...new Set(rows.map(([t]) => START + t * 10000))].sort((a, b) => a - b));
         },
       ),
-      { numRuns: 300, seed: 26 },
+      { numRuns: process.env.BRAVEL_LONG ? 10_000 : 300, seed: 26 },
     ));
 });
 
@@ -203,7 +203,7 @@ describe("cells", () => {
           expect(full.value).toBeCloseTo(mantissa.startsWith("-") ? -value : value, 9);
         },
       ),
-      { numRuns: 3000, seed: 11 },
+      { numRuns: process.env.BRAVEL_LONG ? 10_000 : 3000, seed: 11 },
     ));
 
   const sun = (...cells: string[]) =>
