@@ -1,4 +1,5 @@
 import { expect, test } from "@playwright/test";
+import { importAnyway } from "./importAnyway";
 import { file } from "./logs";
 import { withFreshDemo } from "./demo";
 
@@ -49,7 +50,7 @@ const accepted: [string, string | Buffer, string | RegExp][] = [
     [HEAD, ...good(10)].join("\r\n") + "\n" + good(60).slice(10, 30).join("\r") + "\n" + good(60).slice(30).join("\n"),
     "read without a fault",
   ],
-  ["twice.csv", [HEAD, ...good(30), ...good(30)].join("\n"), "30 repeated times, last kept"],
+  ["twice.csv", [HEAD, ...good(30), ...good(30)].join("\n"), "30 rows joined with another of the same time"],
   ["backwards.csv", [HEAD, ...good(60).reverse()].join("\n"), "59 rows out of order, sorted"],
   [
     "summer-end.csv",
@@ -91,8 +92,7 @@ for (const [name, content, words] of accepted) {
     await page.getByLabel("Choose log files").setInputFiles(file(name, content));
     await expect(page.getByRole("region", { name })).toBeVisible();
     await page.getByLabel("Name", { exact: true }).first().fill(`Try ${name}`);
-    await page.getByRole("button", { name: "Import as one run" }).click();
-    await page.waitForURL(/\/read/);
+    await importAnyway(page);
     await page.getByRole("link", { name: /^Run/ }).click();
     await expect(page.getByText(words)).toBeVisible();
   });
@@ -126,9 +126,38 @@ test("negative flow and efficiency above the optical limit never appear without 
       ),
     );
   await page.getByLabel("Name", { exact: true }).first().fill("Too good");
-  await page.getByRole("button", { name: "Import as one run" }).click();
-  await page.waitForURL(/\/read/);
+  const asked = await importAnyway(page);
+  expect(asked).toContain("A gives");
+  expect(asked).toContain("more than its optics allow");
+  expect(asked).toContain("Flow of B runs backwards");
   await page.getByRole("link", { name: /^Judge/ }).click();
   await expect(page.getByText("A is above its optical limit")).toBeVisible();
   await expect(page.getByText("Flow of B runs backwards")).toBeVisible();
+});
+
+test("a log without seconds and with in and out exchanged is asked about; put right, it is imported", async ({
+  page,
+}) => {
+  const lines = Array.from({ length: 1080 }, (_, i) => {
+    const t = new Date(Date.UTC(2026, 9, 6, 9, 30, i * 10)).toISOString().slice(0, 16).replace("T", " ");
+    const inlet = 15 + 0.05 * Math.sin(i);
+    return `${t},${(inlet + 22 + 0.05 * Math.cos(i * 1.7)).toFixed(2)},${inlet.toFixed(2)},${(3.2 + 0.01 * Math.sin(i * 2.3)).toFixed(2)},${(950 + Math.sin(i)).toFixed(0)},${(12 + 0.02 * Math.sin(i)).toFixed(2)}`;
+  });
+  await page.getByLabel("Choose log files").setInputFiles(file("careless.csv", [HEAD, ...lines].join("\n")));
+  await page.getByLabel("Name", { exact: true }).first().fill("Careless");
+  const go = page.getByRole("button", { name: "Import as one run" });
+  await go.click();
+  const asks = page.getByRole("alert", { name: "Before it is imported" });
+  await expect(asks).toContainText("have the time of another row");
+  await asks.getByRole("radio", { name: /spread them evenly/ }).check();
+  await go.click();
+  await expect(asks).toContainText("In and out may be exchanged");
+  // A reload in the middle loses neither files nor answers.
+  await page.reload();
+  await page.getByLabel("A in (C) stands for").selectOption("outlet");
+  await page.getByLabel("A out (C) stands for").selectOption("inlet");
+  await go.click();
+  await page.waitForURL(/\/read/);
+  await page.getByRole("link", { name: /^Run/ }).click();
+  await expect(page.getByText("1,080").or(page.getByText("1 080")).first()).toBeVisible();
 });

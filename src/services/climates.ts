@@ -41,6 +41,11 @@ export async function chooseEpw(knex: Knex, siteId: number, fileId: number, lice
   const answer = await importEpw(knex, fileId, licence);
   const site = await findSite(knex, siteId);
   if (answer.ok && site)
-    await updateSite(knex, siteId, { ...site, detail: { ...site.detail, climate: { kind: "own", id: answer.id } } });
+    await updateSite(
+      knex,
+      siteId,
+      { ...site, detail: { ...site.detail, climate: { kind: "own", id: answer.id } } },
+      site,
+    );
   return answer;
 }

@@ -86,6 +86,7 @@ const LISTED_PER_KIND = 100;
 const MOST_PATTERNS = 255;
 /** Restarts and cut lines leave out a row now and then; more is another way of writing. */
 const ASK_ABOVE_LEFT_OUT = 0.05;
+const FEW_LEFT_OUT = 3;
 const DAY = 86400000;
 const FIRST_CAPACITY = 4096;
 const LONGEST_QUOTED = 65536;
@@ -403,9 +404,9 @@ export class LogReader {
   private askAboutLeftOut(): void {
     const { rowsRejected, rowsRead } = this.summary;
     const unfit = this.problems.find((p) => p.kind === "badTime" || p.kind === "fieldCount");
+    const few = rowsRejected < FEW_LEFT_OUT || rowsRejected <= ASK_ABOVE_LEFT_OUT * rowsRead;
     // A file without one row is refused with its own words.
-    if (!unfit || this.count === 0 || this.settings.answers?.leftOut || rowsRejected <= ASK_ABOVE_LEFT_OUT * rowsRead)
-      return;
+    if (!unfit || few || this.count === 0 || this.settings.answers?.leftOut) return;
     this.questions.push({ kind: "leftOut", rows: rowsRejected, share: rowsRejected / rowsRead, row: unfit.row });
   }
 

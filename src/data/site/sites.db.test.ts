@@ -58,6 +58,13 @@ describe("sites", () => {
     const [entry] = await knex("journal").where({ action: "site" }).orderBy("id", "desc").limit(1);
     expect(JSON.stringify(entry.detail)).toContain("Terrace");
     expect(await updateSite(knex, 4711, PLACE)).toBe(false);
+    // Two pages that change different parts at once keep both.
+    const shown = (await findSite(knex, id))!;
+    await Promise.all([
+      updateSite(knex, id, { ...shown, name: "Ridge, west" }, shown),
+      updateSite(knex, id, { ...shown, altitudeM: 1111 }, shown),
+    ]);
+    expect(await findSite(knex, id)).toMatchObject({ name: "Ridge, west", altitudeM: 1111, detail: { horizon } });
   });
 
   test.each([

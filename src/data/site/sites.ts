@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import type { OwnClimate } from "../../core/experiment/records";
 import type { Site } from "../../core/experiment/types";
+import { mergeChange } from "../../core/experiment/merge";
 import { readable } from "../json";
 import { unavailableSchema, type StoredUnavailable } from "../../core/experiment/schema/plan";
 import { isZone } from "../../core/log/zone";
@@ -49,23 +50,42 @@ export async function insertSite(knex: Knex, site: Omit<Site, "id">): Promise<nu
   return id;
 }
 
-/** Writes a site whole; what it was before stands in the journal. @returns false when it is not there */
-export async function updateSite(knex: Knex, id: number, site: Omit<Site, "id">): Promise<boolean> {
-  const before = await findSite(knex, id);
-  if (!before) return false;
-  await transact(knex, async (trx) => {
+/**
+ * Writes what was changed of a site; what it was before stands in the journal.
+ * @param shown what the change started from; without it the site is written whole
+ * @returns false when it is not there
+ */
+export async function updateSite(
+  knex: Knex,
+  id: number,
+  site: Omit<Site, "id">,
+  shown?: Omit<Site, "id">,
+): Promise<boolean> {
+  return transact(knex, async (trx) => {
+    const row = await trx("site").where({ id }).forUpdate().first(columns);
+    if (!row) return false;
+    const { id: _, ...before } = toSite(row);
     await trx("site")
       .where({ id })
-      .update({ ...toRow(site), changed_at: Date.now() });
+      .update({ ...toRow(shown ? mergeChange(before, plain(shown), plain(site)) : site), changed_at: Date.now() });
     await trx("journal").insert({
       at: Date.now(),
       action: "site",
       experiment_id: null,
       detail: JSON.stringify({ id, before }),
     });
+    return true;
   });
-  return true;
 }
+
+const plain = ({ name, latitude, longitude, altitudeM, zone, detail }: Omit<Site, "id">): Omit<Site, "id"> => ({
+  name,
+  latitude,
+  longitude,
+  altitudeM,
+  zone,
+  detail,
+});
 
 const toClimate = (r: {
   id: number;

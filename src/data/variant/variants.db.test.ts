@@ -141,6 +141,13 @@ describe("variants", () => {
     const now = await of(first.id);
     expect(now.bill.lines.screws).toEqual({ scrounged: "always" });
     expect(now.checklist.items.smokeTest.note).toBe("tight");
+    // Two ticks at once, each on a page that does not know of the other, both stand.
+    const tick = (key: string) => {
+      const items = { ...now.checklist.items, [key]: { done: true, doneAt: 7, note: "" } };
+      return saveChecklist(knex, experimentId, first.id, { ...now.checklist, items }, now.checklist);
+    };
+    await Promise.all([tick("glass"), tick("seal"), tick("paint")]);
+    expect(Object.keys((await of(first.id)).checklist.items).sort()).toEqual(["glass", "paint", "seal", "smokeTest"]);
     expect(now.photos).toMatchObject([{ id: photo, item: "smokeTest", bytes: 3 }]);
     expect((await findPhoto(knex, photo))!.content.equals(Buffer.from([1, 2, 3]))).toBe(true);
     await markPhotoDeleted(knex, photo, true);

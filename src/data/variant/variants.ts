@@ -4,6 +4,7 @@ import { EMPTY_BILL, type BillEdits } from "../../core/collector/bill";
 import type { Design } from "../../core/collector/design";
 import type { Material } from "../../core/materials/material";
 import { recordChange } from "../journal";
+import { mergeChange } from "../../core/experiment/merge";
 import { json, readable } from "../json";
 import {
   asBuiltSchema,
@@ -209,25 +210,48 @@ export async function markVariantRemoved(
   });
 }
 
-export async function saveBill(knex: Knex, experimentId: number, variantId: number, bill: BillEdits): Promise<boolean> {
-  if (!(await belongs(knex, experimentId, variantId))) return false;
-  await knex("variant")
-    .where({ id: variantId })
-    .update({ bill: JSON.stringify(billSchema.parse(bill)) });
-  return true;
-}
+/**
+ * Lays a change over a variant's bill as it is now.
+ * @param before what the page showed; what it did not change stays as it is stored
+ */
+export const saveBill = (
+  knex: Knex,
+  experimentId: number,
+  variantId: number,
+  bill: BillEdits,
+  before: BillEdits = bill,
+): Promise<boolean> =>
+  laidOver(knex, experimentId, variantId, "bill", (stored) =>
+    billSchema.parse(mergeChange(readable(billSchema, stored) ?? before, before, bill)),
+  );
 
-export async function saveChecklist(
+/** The same for a checklist: two ticks at once both stand. */
+export const saveChecklist = (
   knex: Knex,
   experimentId: number,
   variantId: number,
   checklist: ChecklistState,
+  before: ChecklistState = checklist,
+): Promise<boolean> =>
+  laidOver(knex, experimentId, variantId, "checklist", (stored) =>
+    checklistSchema.parse(mergeChange(readable(checklistSchema, stored) ?? before, before, checklist)),
+  );
+
+async function laidOver(
+  knex: Knex,
+  experimentId: number,
+  variantId: number,
+  column: "bill" | "checklist",
+  change: (stored: unknown) => object,
 ): Promise<boolean> {
-  if (!(await belongs(knex, experimentId, variantId))) return false;
-  await knex("variant")
-    .where({ id: variantId })
-    .update({ checklist: JSON.stringify(checklistSchema.parse(checklist)) });
-  return true;
+  return transact(knex, async (trx) => {
+    if (!(await belongs(trx, experimentId, variantId))) return false;
+    const row = await trx("variant").where({ id: variantId }).forUpdate().first(column);
+    await trx("variant")
+      .where({ id: variantId })
+      .update({ [column]: JSON.stringify(change(row[column])) });
+    return true;
+  });
 }
 
 /** One more physical copy, built to the newest revision, with a lane of its own when the bench has a place left. */

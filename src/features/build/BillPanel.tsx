@@ -22,7 +22,7 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
   const bill = billOf(variant.design, edits);
   const change = (next: BillEdits) => {
     setEdits(next);
-    void keepBill(experimentId, variant.id, next).then(
+    void keepBill(experimentId, variant.id, next, edits).then(
       (r) => {
         if (!r.ok) toast.error(r.error);
       },

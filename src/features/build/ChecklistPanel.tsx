@@ -35,7 +35,7 @@ export function ChecklistPanel({
     return <p className="sentence">No checklist for a design that cannot be built: mend it under Design first.</p>;
   const change = (next: ChecklistState) => {
     setState(next);
-    void keepChecklist(experimentId, variant.id, next).then(
+    void keepChecklist(experimentId, variant.id, next, state).then(
       (r) => {
         if (!r.ok) toast.error(r.error);
       },

@@ -58,7 +58,7 @@ export function SitePage({
     const before = site;
     setSite(next);
     start(async () => {
-      const result = await answered(keepSite(next.id, next));
+      const result = await answered(keepSite(next.id, next, before));
       if (!result.ok) return setError(`${result.error}. It is shown here and not kept yet.`);
       setError(null);
       if (undo) toast("Kept.", { id: "site", action: { label: "Undo", onClick: () => save(before, false) } });

@@ -84,6 +84,12 @@ test("a thread that ends answers with that, and the next question begins another
   expect(threads).toHaveLength(3);
 }, 60000);
 
+test("a thread that computes for ever is ended, and the next question begins another", async () => {
+  await expect(heavy(knex, 1).benchPage(Date.now())).rejects.toThrow(ThreadEnded);
+  expect((await heavy(knex).benchPage(Date.now())).experiments).toHaveLength(1);
+  expect(threads).toHaveLength(4);
+}, 60000);
+
 test("a fault inside keeps its words on the way", async () => {
   await expect(heavy(knex).planView("x" as unknown as number, Date.now())).resolves.toBeNull();
   await knex.schema.renameTable("site", "elsewhere");

@@ -7,8 +7,12 @@ import { ThreadEnded } from "./threadEnded";
 import { bind, endOfImport, FILING, READING, type Heavy } from "./tasks";
 import type { ThreadApi } from "./worker";
 
+/** No page is worth a longer wait: a thread that computes longer has run into a fault, and holds up all others. */
+const LONGEST_MS = 120_000;
+
 interface Running {
   api: Remote<ThreadApi>;
+  end(): void;
   /** Rejects when the thread ends. */
   ended: Promise<never>;
 }
@@ -35,18 +39,27 @@ function thread(name: ThreadName, file: string): Running {
   // Nobody may be waiting just then.
   ended.catch((error: Error) => log.error({ err: error.cause, thread: name }, "a computing thread ended"));
   worker.unref();
-  return (threads[name] = { api, ended });
+  return (threads[name] = { api, ended, end: () => void worker.terminate() });
 }
 
-/** Each task asked of a thread, answered by it or by its end. */
-function remote<T extends object>(name: ThreadName, file: string, tasks: T): { [K in keyof T]: unknown } {
+/**
+ * Each task asked of a thread, answered by it or by its end.
+ * @param longestMs a thread that takes longer is ended; null for one that may read for long
+ */
+function remote<T extends object>(
+  name: ThreadName,
+  file: string,
+  tasks: T,
+  longestMs: number | null,
+): { [K in keyof T]: unknown } {
   return Object.fromEntries(
     Object.keys(tasks).map((task) => [
       task,
       (...args: unknown[]) => {
-        const { api, ended } = thread(name, file);
+        const { api, ended, end } = thread(name, file);
         const ask = api[task as keyof Remote<ThreadApi>] as unknown as (...a: unknown[]) => Promise<unknown>;
-        return Promise.race([ask(...args), ended]);
+        const timer = longestMs === null ? undefined : setTimeout(end, longestMs);
+        return Promise.race([ask(...args), ended]).finally(() => clearTimeout(timer));
       },
     ]),
   ) as { [K in keyof T]: unknown };
@@ -74,7 +87,7 @@ const remoteImport =
  * What computes long, off the thread that answers requests: pages of experiments on one, files on another. Where no thread
  * file was built (tests, tools) the tasks run here, on the database given.
  */
-export function heavy(knex: Knex): Heavy {
+export function heavy(knex: Knex, longestMs = LONGEST_MS): Heavy {
   const file = process.env.BRAVEL_HEAVY;
   if (!file)
     return {
@@ -83,8 +96,8 @@ export function heavy(knex: Knex): Heavy {
       importRun: (request, onProgress, signal) => endOfImport(knex, request, onProgress, signal),
     };
   return {
-    ...remote("reading", file, READING),
-    ...remote("filing", file, FILING),
+    ...remote("reading", file, READING, longestMs),
+    ...remote("filing", file, FILING, null),
     importRun: remoteImport(file),
   } as Heavy;
 }

@@ -10,13 +10,17 @@ const id = z.number().int().positive();
 const SITE_GONE = refused("This site is no longer there.");
 const everything = () => "everything" as const;
 
-/** Keeps a site whole. Obstacles that cannot stand are refused; two in one place are only warned of. */
+/**
+ * Keeps what a page changed of a site; the rest stays as it is stored. Obstacles that cannot stand are refused; two in one
+ * place are only warned of.
+ * @param before what the page showed
+ */
 export const keepSite = command({
-  input: z.tuple([id, siteSchema]),
-  async run(knex, siteId, site) {
+  input: z.tuple([id, siteSchema, siteSchema]),
+  async run(knex, siteId, site, before) {
     const bad = obstacleProblems(site.detail.obstacles).find((p) => p.kind !== "overlap");
     if (bad) return refused(obstacleWords(bad));
-    return (await updateSite(knex, siteId, site)) ? done() : SITE_GONE;
+    return (await updateSite(knex, siteId, site, before)) ? done() : SITE_GONE;
   },
   touches: everything,
 });
@@ -38,7 +42,7 @@ export const keepClimateCsv = command({
     const { months, source, name: called } = read.climate;
     const detail = climateSchema.parse({ months, source, licence: "", place: null });
     const made = await insertClimate(knex, { name: called, kind: "csv", rawFileId: null, ...detail });
-    await updateSite(knex, siteId, { ...site, detail: { ...site.detail, climate: { kind: "own", id: made } } });
+    await updateSite(knex, siteId, { ...site, detail: { ...site.detail, climate: { kind: "own", id: made } } }, site);
     return done({ id: made });
   },
   touches: everything,

@@ -62,17 +62,19 @@ export const removeVariant = command({
   touches,
 });
 
+/** @param before what the page showed: only what it changed is changed */
 export const keepBill = command({
-  input: z.tuple([id, id, billSchema]),
-  run: async (knex, experimentId, variantId, bill) =>
-    (await saveBill(knex, experimentId, variantId, bill)) ? done() : VARIANT_GONE,
+  input: z.tuple([id, id, billSchema, billSchema]),
+  run: async (knex, experimentId, variantId, bill, before) =>
+    (await saveBill(knex, experimentId, variantId, bill, before)) ? done() : VARIANT_GONE,
   touches: touchesNothing,
 });
 
+/** @param before what the page showed: only what it changed is changed */
 export const keepChecklist = command({
-  input: z.tuple([id, id, checklistSchema]),
-  run: async (knex, experimentId, variantId, checklist) =>
-    (await saveChecklist(knex, experimentId, variantId, checklist)) ? done() : VARIANT_GONE,
+  input: z.tuple([id, id, checklistSchema, checklistSchema]),
+  run: async (knex, experimentId, variantId, checklist, before) =>
+    (await saveChecklist(knex, experimentId, variantId, checklist, before)) ? done() : VARIANT_GONE,
   touches: touchesNothing,
 });
 

@@ -1,5 +1,5 @@
 import type { Implausible } from "../../analysis/implausible";
-import type { DoubtFinder } from "./doubt";
+import type { DoubtFinder, DoubtInput } from "./doubt";
 
 export interface Impossible {
   kind: "impossible";
@@ -8,9 +8,19 @@ export interface Impossible {
   effect: null;
 }
 
+/** Steady windows may have shown the same already, with their own doubt. */
+function saidOfWindows(found: Implausible, points: DoubtInput["points"]): boolean {
+  if (found.kind === "flowBackwards") return points.some((p) => p.lane === found.lane && p.massFlow.value < 0);
+  if (found.kind === "efficiencyAboveLimit")
+    return points.some((p) => p.lane === found.lane && p.normalEfficiency.value > found.limit);
+  return false;
+}
+
 /** Readings that physics does not allow, found in a run as a whole: the same list that an import goes by. */
 export const impossible: DoubtFinder<Impossible> = {
   grave: true,
-  find: ({ implausible = [] }) =>
-    implausible.map(({ run, found }) => ({ kind: "impossible", run, found, effect: null })),
+  find: ({ implausible = [], points }) =>
+    implausible
+      .filter(({ found }) => !saidOfWindows(found, points))
+      .map(({ run, found }) => ({ kind: "impossible", run, found, effect: null })),
 };
