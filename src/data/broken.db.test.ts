@@ -19,7 +19,7 @@ import { brokenWords } from "../words/broken";
 import { findBroken, putBrokenAway } from "./broken";
 import { savePlan } from "./plan/plans";
 import { insertClimate, insertUnavailable } from "./site/sites";
-import { saveMaterials } from "./variant/variants";
+import { saveMaterials } from "./variant/materials";
 
 let knex: Knex;
 const NOW = Date.UTC(2026, 9, 20, 10);

@@ -6,7 +6,7 @@ import { findBroken } from "../data/broken";
 import { deletedThings } from "../data/housekeeping";
 import { findExperiment, findExperiments, listExperiments } from "../data/experiment/experiments";
 import { listClimates, listSites } from "../data/site/sites";
-import { listMaterials } from "../data/variant/variants";
+import { listMaterials } from "../data/variant/materials";
 import { analyseLoaded, isOutside, type Analysis } from "./analysis/analyse";
 import { log } from "./log";
 import { planOf, type PlanView } from "./plan";

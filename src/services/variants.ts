@@ -11,7 +11,8 @@ import { measured } from "../core/uncertainty/uncertain";
 import type { ExperimentHead } from "../core/experiment/types";
 import { BoundedMemo, jsonBytes } from "./memo";
 import type { ExperimentView } from "./views";
-import { listMaterials, listVariants } from "../data/variant/variants";
+import { listMaterials } from "../data/variant/materials";
+import { listVariants } from "../data/variant/variants";
 import type { Variant } from "../core/experiment/records";
 
 export interface VariantsView {

@@ -1,6 +1,6 @@
 import { libraryMaterial } from "@/core/materials/library";
 import type { Knex } from "knex";
-import { listMaterials, markMaterialDeleted, saveMaterials } from "@/data/variant/variants";
+import { listMaterials, markMaterialDeleted, saveMaterials } from "@/data/variant/materials";
 import { freshDatabase } from "../../../scripts/testing/database";
 
 let knex: Knex;

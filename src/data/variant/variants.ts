@@ -2,7 +2,6 @@ import type { Knex } from "knex";
 import type { PhotoHead, Specimen, Variant } from "../../core/experiment/records";
 import { EMPTY_BILL, type BillEdits } from "../../core/collector/bill";
 import type { Design } from "../../core/collector/design";
-import type { Material } from "../../core/materials/material";
 import { recordChange } from "../journal";
 import { mergeChange } from "../../core/experiment/merge";
 import { json, readable } from "../json";
@@ -11,7 +10,6 @@ import {
   billSchema,
   checklistSchema,
   designSchema,
-  materialSchema,
   type AsBuilt,
   type ChecklistState,
 } from "../../core/experiment/schema/design";
@@ -372,39 +370,6 @@ export async function findPhoto(knex: Knex, id: number): Promise<{ type: string;
 export async function markPhotoDeleted(knex: Knex, id: number, deleted: boolean): Promise<boolean> {
   const marked = await knex("photo")
     .where({ id })
-    .update({ deleted_at: deleted ? Date.now() : null });
-  return marked > 0;
-}
-
-export async function listMaterials(knex: Knex): Promise<Material[]> {
-  const rows = await knex("material").whereNull("deleted_at").orderBy("material_key").select("material");
-  return rows.flatMap((r: { material: unknown }) => readable(materialSchema, r.material) ?? []);
-}
-
-/** The user's own materials, new or changed; all or none. */
-export async function saveMaterials(knex: Knex, materials: readonly Material[]): Promise<void> {
-  await transact(knex, async (trx) => {
-    for (const m of materials) {
-      const row = {
-        material_key: m.key,
-        material: JSON.stringify(materialSchema.parse(m)),
-        changed_at: Date.now(),
-        deleted_at: null,
-      };
-      await trx("material").insert(row).onConflict("material_key").merge();
-    }
-    await trx("journal").insert({
-      at: Date.now(),
-      action: "materials saved",
-      detail: JSON.stringify({ keys: materials.map((m) => m.key) }),
-    });
-  });
-}
-
-/** Only marks. @returns false when it is not there */
-export async function markMaterialDeleted(knex: Knex, key: string, deleted: boolean): Promise<boolean> {
-  const marked = await knex("material")
-    .where({ material_key: key })
     .update({ deleted_at: deleted ? Date.now() : null });
   return marked > 0;
 }
