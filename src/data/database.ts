@@ -1,7 +1,7 @@
 import knexFactory, { type Knex } from "knex";
 
 /** What no request may wait longer for, s: one statement, a lock that another holds, and a transaction in which nothing happens. */
-const SERVED = { max_statement_time: 30, innodb_lock_wait_timeout: 15, idle_transaction_timeout: 120 } as const;
+const SERVED = { max_statement_time: 60, innodb_lock_wait_timeout: 15, idle_transaction_timeout: 120 } as const;
 /** How long to wait for a connection when all are in use, or for a server that does not answer, ms. */
 const PATIENCE_MS = 10_000;
 

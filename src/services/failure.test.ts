@@ -6,7 +6,7 @@ describe("a fault inside", () => {
   test.each([
     [{ code: "ENOSPC" }, /disk is full/],
     [{ errno: 1021 }, /disk is full/],
-    [{ errno: 1969 }, /half a minute/],
+    [{ errno: 1969 }, /longer than a minute/],
     [{ errno: 1213 }, /same time/],
     [{ name: "KnexTimeoutError" }, /in use, or it does not answer/],
     [{ code: "ECONNREFUSED" }, /does not answer, so it is not certain/],

@@ -16,7 +16,7 @@ const KNOWN: { is: (e: DatabaseError) => boolean; words: string }[] = [
   },
   {
     is: ({ errno }) => errno === 1969,
-    words: `The database took longer than half a minute over this and was stopped. ${AGAIN} when it has less to do.`,
+    words: `The database took longer than a minute over this and was stopped. ${AGAIN} when it has less to do.`,
   },
   {
     is: ({ errno }) => errno === 1205 || errno === 1213 || errno === 1020,

@@ -125,6 +125,13 @@ describe("rows with one time", () => {
     expect(log.questions).toEqual([]);
   });
 
+  test("a column that stands for nothing, a record number say, makes no contradiction", () => {
+    const unused = settings();
+    unused.columns = unused.columns.map((c) => (c.index === 2 ? { ...c, kind: null, unit: null } : c));
+    const log = readLog(file([`${stamp(START)};41;1`, `${stamp(START)};41;2`, ...good(5).slice(1)]), unused);
+    expect(log).toMatchObject({ questions: [], problems: [], summary: { joinedRows: 1, duplicateTimes: 0 } });
+  });
+
   test("a clock without seconds is asked about, and can be spread evenly", () => {
     const rows = Array.from({ length: 58 }, (_, i) => `${stamp(START + (i + 2) * 10000).slice(0, 16)};${i};800`);
     expect(readLog(file(rows), settings()).questions).toEqual([expect.objectContaining({ kind: "sameTime" })]);

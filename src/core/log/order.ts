@@ -11,6 +11,8 @@ export interface ReadRows {
   patternNames: readonly string[];
   /** One array a column; rows with one time may be joined in place. */
   columns: readonly Float64Array[];
+  /** Columns that stand for something: only these can make two rows of one time contradict each other. */
+  used: readonly Float64Array[];
 }
 
 export interface OrderedRows {
@@ -159,14 +161,14 @@ function spread(sorted: readonly number[], times: Float64Array): void {
 }
 
 /** One row for each time. Rows that complete each other are joined; of rows that contradict each other the answer decides. */
-function joinTies(sorted: readonly number[], { times, columns }: ReadRows, answer: LogAnswers["sameTime"]) {
+function joinTies(sorted: readonly number[], { times, columns, used }: ReadRows, answer: LogAnswers["sameTime"]) {
   const kept: number[] = [];
   const conflicts: { row: number; kept: number }[] = [];
   let joined = 0;
   eachTie(sorted, times, (from, to) => {
     if (to - from === 1) return void kept.push(sorted[from]);
     const group = sorted.slice(from, to);
-    const contradicts = (a: number, b: number) => columns.some((c) => c[a] !== c[b] && !isNaN(c[a]) && !isNaN(c[b]));
+    const contradicts = (a: number, b: number) => used.some((c) => c[a] !== c[b] && !isNaN(c[a]) && !isNaN(c[b]));
     const target = answer === "last" ? group[group.length - 1] : group[0];
     kept.push(target);
     const against = group.filter((i) => i !== target && contradicts(i, target));

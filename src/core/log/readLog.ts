@@ -382,6 +382,7 @@ export class LogReader {
         patterns,
         patternNames: this.seen.map((p) => p.name),
         columns: columns.map((c) => c.values),
+        used: columns.filter((c) => c.use.kind).map((c) => c.values),
       },
       this.settings.answers ?? {},
       this.latestMs,
