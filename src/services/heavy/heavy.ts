@@ -1,24 +1,59 @@
 import type { Worker as Thread } from "node:worker_threads";
 import type { Knex } from "knex";
-import { proxy, releaseProxy, wrap, type Remote } from "comlink";
+import { proxy, wrap, type Remote } from "comlink";
 import nodeEndpoint from "comlink/dist/umd/node-adapter";
 import { log } from "../log";
 import { ThreadEnded } from "./threadEnded";
-import { bind, endOfImport, FILING, READING, type Heavy } from "./tasks";
+import { bind, endOfImport, FILING, READING, type Heavy, type ImportEnd } from "./tasks";
 import type { ThreadApi } from "./worker";
 
 /** No page is worth a longer wait: a thread that computes longer has run into a fault, and holds up all others. */
 const LONGEST_MS = 120_000;
 
-interface Running {
-  api: Remote<ThreadApi>;
-  end(): void;
-  /** Rejects when the thread ends. */
-  ended: Promise<never>;
-}
-
 type ThreadName = "reading" | "filing";
 const holder = globalThis as { bravelThreads?: Partial<Record<ThreadName, Running>> };
+
+/** A thread and who waits for it. */
+class Running {
+  readonly api: Remote<ThreadApi>;
+  /** How to tell each that the thread ended; a settled question leaves nothing behind. */
+  private readonly waiting = new Set<(ended: ThreadEnded) => void>();
+
+  constructor(
+    private readonly worker: Thread,
+    name: ThreadName,
+    onEnd: (over: Running) => void,
+  ) {
+    this.api = wrap<ThreadApi>(nodeEndpoint(worker));
+    let gone = false;
+    const over = (cause: unknown) => {
+      if (gone) return;
+      gone = true;
+      log.error({ err: cause, thread: name }, "a computing thread ended");
+      onEnd(this);
+      const ended = new ThreadEnded(cause);
+      for (const tell of this.waiting) tell(ended);
+      this.waiting.clear();
+    };
+    worker.once("error", over);
+    worker.once("exit", (code) => over(new Error(`exit ${code}`)));
+    // One listener a question under way, however many there are.
+    worker.setMaxListeners(0);
+    worker.unref();
+  }
+
+  /** A question's answer, or the thread's end. */
+  answer<T>(question: Promise<T>): Promise<T> {
+    return new Promise((resolve, reject) => {
+      this.waiting.add(reject);
+      question.then(resolve, reject).finally(() => this.waiting.delete(reject));
+    });
+  }
+
+  end(): void {
+    void this.worker.terminate();
+  }
+}
 
 function thread(name: ThreadName, file: string): Running {
   const threads = (holder.bravelThreads ??= {});
@@ -27,19 +62,9 @@ function thread(name: ThreadName, file: string): Running {
   // Taken this way because a bundler would try to follow it: the file is built apart, see scripts/launcher/heavy.ts.
   const { Worker } = process.getBuiltinModule("node:worker_threads");
   const worker: Thread = new Worker(file, { workerData: { databaseUrl: process.env.BRAVEL_DATABASE_URL } });
-  const api = wrap<ThreadApi>(nodeEndpoint(worker));
-  const ended = new Promise<never>((_, reject) => {
-    const over = (cause: unknown) => {
-      if (threads[name]?.api === api) delete threads[name];
-      reject(new ThreadEnded(cause));
-    };
-    worker.once("error", over);
-    worker.once("exit", (code) => over(new Error(`exit ${code}`)));
-  });
-  // Nobody may be waiting just then.
-  ended.catch((error: Error) => log.error({ err: error.cause, thread: name }, "a computing thread ended"));
-  worker.unref();
-  return (threads[name] = { api, ended, end: () => void worker.terminate() });
+  return (threads[name] = new Running(worker, name, (over) => {
+    if (threads[name] === over) delete threads[name];
+  }));
 }
 
 /**
@@ -56,10 +81,10 @@ function remote<T extends object>(
     Object.keys(tasks).map((task) => [
       task,
       (...args: unknown[]) => {
-        const { api, ended, end } = thread(name, file);
-        const ask = api[task as keyof Remote<ThreadApi>] as unknown as (...a: unknown[]) => Promise<unknown>;
-        const timer = longestMs === null ? undefined : setTimeout(end, longestMs);
-        return Promise.race([ask(...args), ended]).finally(() => clearTimeout(timer));
+        const running = thread(name, file);
+        const ask = running.api[task as keyof Remote<ThreadApi>] as unknown as (...a: unknown[]) => Promise<unknown>;
+        const timer = longestMs === null ? undefined : setTimeout(() => running.end(), longestMs);
+        return running.answer(ask(...args)).finally(() => clearTimeout(timer));
       },
     ]),
   ) as { [K in keyof T]: unknown };
@@ -70,16 +95,14 @@ let imports = 0;
 const remoteImport =
   (file: string): Heavy["importRun"] =>
   async (request, onProgress, signal) => {
-    const { api, ended } = thread("filing", file);
+    const running = thread("filing", file);
     const id = ++imports;
-    const told = proxy(onProgress);
-    const cancel = () => void api.cancelImport(id);
+    const cancel = () => void running.api.cancelImport(id);
     signal.addEventListener("abort", cancel);
     try {
-      return await Promise.race([api.importRun(id, request, told), ended]);
+      return await running.answer<ImportEnd>(running.api.importRun(id, request, proxy(onProgress)));
     } finally {
       signal.removeEventListener("abort", cancel);
-      (told as { [releaseProxy]?: () => void })[releaseProxy]?.();
     }
   };
 

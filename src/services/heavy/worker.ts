@@ -1,5 +1,5 @@
 import { parentPort, workerData } from "node:worker_threads";
-import { expose } from "comlink";
+import { expose, releaseProxy, type ProxyMethods } from "comlink";
 import nodeEndpoint from "comlink/dist/umd/node-adapter";
 import { createDatabase } from "../../data/database";
 import type { ImportRequest } from "../importRequest";
@@ -19,6 +19,7 @@ const threadApi = {
       return await endOfImport(knex, request, onProgress, abort.signal);
     } finally {
       running.delete(id);
+      (onProgress as Partial<ProxyMethods>)[releaseProxy]?.();
     }
   },
   cancelImport(id: number): void {
