@@ -109,7 +109,8 @@ describe.each(BROKEN_KINDS)("a %s that cannot be read", (kind) => {
     const words = brokenWords(part);
     expect([words.title, words.detail, words.mend].join(" ")).not.toMatch(/undefined|null/);
     if (part.experimentId !== null) {
-      const page = (await stepPage(knex, part.experimentId, "run", NOW))!;
+      const shown = { bill: "build", checklist: "build", plan: "plan" }[kind as string] ?? "run";
+      const page = (await stepPage(knex, part.experimentId, shown, NOW))!;
       expect(page.broken.map((b) => [b.kind, b.id])).toContainEqual([kind, part.id]);
       // Settings decide results: without them nothing is shown but the way out.
       expect("lost" in page).toBe(kind === "settings");

@@ -21,14 +21,25 @@ export function faultOf(schema: z.ZodType, value: unknown): string | null {
   }
 }
 
+let unreadable = 0;
+
+/** How often something stored could not be read since the process began: a page that saw it grow asks `findBroken` what it was. */
+export const unreadableSeen = (): number => unreadable;
+
+/** Counts what cannot be read. */
+export function sawUnreadable(): null {
+  unreadable++;
+  return null;
+}
+
 /**
  * A stored value, or null when it cannot be read: what holds it is then left out, and `findBroken` names it with its way out.
  * One bad row must never take the others with it.
  */
 export function readable<T>(schema: z.ZodType<T>, value: unknown): T | null {
   try {
-    return schema.safeParse(json(value)).data ?? null;
+    return schema.safeParse(json(value)).data ?? sawUnreadable();
   } catch {
-    return null;
+    return sawUnreadable();
   }
 }

@@ -3,6 +3,7 @@ import type { BrokenPart, DeletedThing, OwnClimate } from "../core/experiment/re
 import type { ExperimentHead, Site, StoredRun } from "../core/experiment/types";
 import type { Material } from "../core/materials/material";
 import { findBroken } from "../data/broken";
+import { unreadableSeen } from "../data/json";
 import { deletedThings } from "../data/housekeeping";
 import { findExperiment, findExperiments, listExperiments } from "../data/experiment/experiments";
 import { listClimates, listSites } from "../data/site/sites";
@@ -56,9 +57,11 @@ export async function stepPage(
   nowMs: number,
   shown: string | null = null,
 ): Promise<StepPage | LostExperiment | null> {
+  const seen = unreadableSeen();
   const experiment = await findExperiment(knex, experimentId);
-  const stored = await brokenOf(knex, experimentId, experiment?.site.id ?? null);
-  if (!experiment) return unreadable(experimentId, stored);
+  // Asked only when something this page needed could not be read: looking through everything is for the bench.
+  const broken = async () => (unreadableSeen() > seen ? brokenOf(knex, experimentId, experiment?.site.id ?? null) : []);
+  if (!experiment) return unreadable(experimentId, await broken());
   let analysis: Analysis;
   let view: ExperimentView;
   try {
@@ -76,7 +79,7 @@ export async function stepPage(
       computed: true,
     }));
     const lost = { id: experimentId, name: experiment.name, why: (error as Error).message };
-    return { lost, broken: [...stored, ...runs] };
+    return { lost, broken: [...(await broken()), ...runs] };
   }
   const made: StepPage = {
     view,
@@ -85,7 +88,7 @@ export async function stepPage(
     study: null,
     prove: null,
     predicted: [],
-    broken: [...stored, ...analysis.failed],
+    broken: [],
     failed: null,
   };
   try {
@@ -99,6 +102,7 @@ export async function stepPage(
     log.error({ err: error, experiment: experimentId, step }, "a step could not be made");
     made.failed = (error as Error).message;
   }
+  made.broken = [...(await broken()), ...analysis.failed];
   return made;
 }
 

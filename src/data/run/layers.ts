@@ -3,7 +3,7 @@ import type { RunLayer } from "../../core/experiment/layers";
 import { calibrationSchema } from "../../core/experiment/schema/calibration";
 import { LAYER_DETAILS, LAYER_KINDS, type LayerDetail, type LayerKind } from "../../core/experiment/schema/layer";
 import { recordChange } from "../journal";
-import { readable } from "../json";
+import { readable, sawUnreadable } from "../json";
 import { transact } from "../transact";
 
 /** All layers of runs in their order, those that are off too; what was removed, or whose calibration is gone, is not there. @returns by run */
@@ -36,7 +36,9 @@ export async function readLayers(
   const layers = new Map<number, RunLayer[]>();
   const unreadable = new Set<number>();
   for (const { runId, kind, detail, result, on, createdAt, calibrationId, name, ...head } of rows) {
-    const read = LAYER_KINDS.includes(kind) ? readable<object>(LAYER_DETAILS[kind as LayerKind], detail) : null;
+    const read = LAYER_KINDS.includes(kind)
+      ? readable<object>(LAYER_DETAILS[kind as LayerKind], detail)
+      : sawUnreadable();
     const calibration = kind === "calibration" ? readable(calibrationSchema, result) : null;
     if (!read || (kind === "calibration" && !calibration)) {
       unreadable.add(runId);

@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import type { OwnClimate } from "../../core/experiment/records";
 import type { Site } from "../../core/experiment/types";
 import { mergeChange } from "../../core/experiment/merge";
-import { readable } from "../json";
+import { readable, sawUnreadable } from "../json";
 import { unavailableSchema, type StoredUnavailable } from "../../core/experiment/schema/plan";
 import { isZone } from "../../core/log/zone";
 import { climateSchema, PLAIN_DETAIL, siteDetailSchema, siteSchema } from "../../core/experiment/schema/site";
@@ -20,7 +20,7 @@ const columns = {
 
 /** A site's zone and detail as far as they can be read: the rest is plain, named by `findBroken`, and mended on the site's page. */
 export const siteAsRead = (zone: string, detail: unknown): Pick<Site, "zone" | "detail"> => ({
-  zone: isZone(zone) ? zone : "UTC",
+  zone: isZone(zone) ? zone : (sawUnreadable() ?? "UTC"),
   detail: readable(siteDetailSchema, detail) ?? PLAIN_DETAIL,
 });
 
