@@ -129,7 +129,7 @@ test("negative flow and efficiency above the optical limit never appear without 
   const asked = await importAnyway(page);
   // A stays within what storage in a box may add for a while; its steady windows tell below.
   expect(asked).toContain("Flow of B runs backwards");
-  expect(asked).toMatch(/B gives −\d+ % in full sun/);
+  expect(asked).toMatch(/B gives −\d+\s% in full sun/);
   await page.getByRole("link", { name: /^Judge/ }).click();
   await expect(page.getByText("A is above its optical limit")).toBeVisible();
   await expect(page.getByText("Flow of B runs backwards")).toBeVisible();
