@@ -1,4 +1,3 @@
-import { designFromOutline } from "../src/core/collector/outline";
 import { spawn } from "node:child_process";
 import { performance } from "node:perf_hooks";
 import { Readable } from "node:stream";
@@ -21,6 +20,7 @@ import { presetDesign } from "../src/core/collector/presets";
 import { solveNetwork } from "../src/core/collector/solve";
 import { studyDesign } from "../src/core/collector/study";
 import { settingsFrom } from "../src/features/import/draft";
+import { benchRequest } from "./request";
 import { startLocalDatabase } from "../scripts/launcher/database";
 
 /**
@@ -73,62 +73,23 @@ async function importBench(): Promise<void> {
   const knex = createDatabase(database.url);
   try {
     await migrate(knex);
-    const design = designFromOutline({ absorber: "flat", fluid: { kind: "air" }, covers: 1, grossAreaM2: 2 });
     const letters = "ABCDEF".split("");
     const bytes = Buffer.from(text);
     let experimentId = 0;
     const whole = await median(3, async () => {
       const file = await storeFile(knex, "large.csv", Readable.from([bytes]), { bytes: 1 << 29, stallMs: 600_000 });
       const { layout } = (await inspectFile(knex, file.id))!;
-      const probe = { key: "p", limitK: 0.5, resolutionK: 0.1 };
-      ({ experimentId } = await importRun(
-        knex,
-        {
-          target: {
-            kind: "new",
-            name: "bench",
-            question: "",
-            site: { kind: "new", name: "bench", latitude: 46, longitude: 9, altitudeM: 1000, zone: BENCH_ZONE },
-            settings: {
-              rules: standardRules("air"),
-              basis: "mean",
-              areaBasis: "gross",
-              operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
-              smallestDifference: 15,
-              stationShare: 0.004,
-            },
-          },
-          newLanes: letters.map((letter) => ({ letter, variantKey: letter, variantName: letter, design })),
-          run: {
-            note: "",
-            setup: {
-              plane: { tilt: 55, azimuth: 180 },
-              sunSensor: { key: "s", limitShare: 0.05, mounting: "plane" },
-              ambientProbe: probe,
-              pressurePa: null,
-              relativeHumidity: 0.5,
-            },
-            lanes: letters.map((letter, i) => ({
-              letter,
-              station: i + 1,
-              setup: {
-                fluid: { kind: "air" },
-                areaLimitShare: 0,
-                inletProbe: probe,
-                outletProbe: probe,
-                flow: { kind: "mass", meter: { key: "m", at: "outlet", limitShare: 0.05, limitFixed: 0 } },
-                fanShare: 0,
-                timeConstantS: 300,
-                b0: 0.1,
-                b0Limit: 0.03,
-              },
-            })),
-          },
-          files: [{ fileId: file.id, settings: settingsFrom(layout!, BENCH_ZONE) }],
-        },
-        () => undefined,
-        new AbortController().signal,
-      ));
+      const asked = benchRequest({
+        fileId: file.id,
+        settings: settingsFrom(layout!, BENCH_ZONE),
+        letters,
+        zone: BENCH_ZONE,
+        longitude: 9,
+        flow: "mass",
+        // Its invented sun shines at night too.
+        accepted: ["sunAtNight"],
+      });
+      ({ experimentId } = await importRun(knex, asked, () => undefined, new AbortController().signal));
     });
     report("100,000 × 20: whole import, kept and stored ÷ tokenising", whole / tokenise, "≤ 2.5");
     const stream = await knex("stream")

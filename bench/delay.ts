@@ -4,11 +4,9 @@
  */
 import { rmSync } from "node:fs";
 import { performance } from "node:perf_hooks";
-import { designFromOutline } from "../src/core/collector/outline";
-import { standardRules } from "../src/core/log/windows";
 import { settingsFrom } from "../src/features/import/draft";
 import type { Inspection } from "../src/services/imports";
-import type { ImportRequest } from "../src/services/importRequest";
+import { benchRequest } from "./request";
 import { freePort, startLocalDatabase } from "../scripts/launcher/database";
 import { upgrade } from "../scripts/launcher/upgrade";
 import { DIST, ensureBuild, startWeb } from "../scripts/launcher/web";
@@ -117,53 +115,14 @@ async function measure(address: string): Promise<void> {
   await watch;
 }
 
-function requestFor({ file, layout }: Inspection): ImportRequest {
-  const probe = { key: "p", limitK: 0.5, resolutionK: 0.1 };
-  const design = designFromOutline({ absorber: "flat", fluid: { kind: "air" }, covers: 1, grossAreaM2: 2 });
-  const settings = settingsFrom(layout!, "UTC");
-  return {
-    target: {
-      kind: "new",
-      name: "bench",
-      question: "",
-      site: { kind: "new", name: "bench", latitude: 46, longitude: 0, altitudeM: 400, zone: "UTC" },
-      settings: {
-        rules: standardRules("air"),
-        basis: "mean",
-        areaBasis: "gross",
-        operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
-        smallestDifference: 15,
-        stationShare: 0.004,
-      },
-    },
-    newLanes: LANES.map((letter) => ({ letter, variantKey: letter, variantName: letter, design })),
-    run: {
-      note: "",
-      setup: {
-        plane: { tilt: 45, azimuth: 180 },
-        sunSensor: { key: "s", limitShare: 0.05, mounting: "plane" },
-        ambientProbe: probe,
-        pressurePa: null,
-        relativeHumidity: 0.5,
-      },
-      lanes: LANES.map((letter, i) => ({
-        letter,
-        station: i + 1,
-        setup: {
-          fluid: null,
-          areaLimitShare: 0.01,
-          inletProbe: probe,
-          outletProbe: probe,
-          flow: { kind: "volume", meter: { key: String(i), at: "outlet", limitShare: 0.05, limitFixed: 0 } },
-          fanShare: 0,
-          timeConstantS: 300,
-          b0: 0.1,
-          b0Limit: 0.03,
-        },
-      })),
-    },
-    files: [{ fileId: file.id, settings }],
-  };
-}
+const requestFor = ({ file, layout }: Inspection) =>
+  benchRequest({
+    fileId: file.id,
+    settings: settingsFrom(layout!, "UTC"),
+    letters: LANES,
+    zone: "UTC",
+    longitude: 0,
+    flow: "volume",
+  });
 
 void main();
