@@ -148,6 +148,18 @@ export const setupAt = (run: Pick<RunReduction, "arrangements">, ms: number): Ru
   (run.arrangements.find((a) => ms >= (a.fromMs ?? -Infinity) && ms < (a.untilMs ?? Infinity)) ?? run.arrangements[0])
     .setup;
 
+/** What is implausible rests on readings and set-up, not on limits: a changed limit looks it up. */
+const looked = new WeakMap<AssembledRun, Map<string, Implausible[]>>();
+
+function implausibleOnce(arranged: ArrangedSetup, series: RunSeries, assembled: AssembledRun): Implausible[] {
+  const known = looked.get(assembled) ?? new Map<string, Implausible[]>();
+  looked.set(assembled, known);
+  const key = JSON.stringify(arranged);
+  const found = known.get(key) ?? implausibleIn(arranged.setup, series, assembled);
+  known.set(key, found);
+  return found;
+}
+
 function reduceArrangement(
   { setup, fromMs, untilMs }: ArrangedSetup,
   assembled: AssembledRun,
@@ -168,7 +180,7 @@ function reduceArrangement(
     return [{ lane: lane.lane, inlet: own.inlet, outlet: own.outlet, flow, timeConstantS: lane.timeConstantS }];
   });
   const placement = placementFindings(setup, series);
-  const implausible = implausibleIn(setup, series, assembled);
+  const implausible = implausibleOnce({ setup, fromMs, untilMs }, series, assembled);
   if (!series.irradiance || !series.ambient || ready.length === 0)
     return { windows: [], refusals: {} as WindowSearch["refusals"], points: [], missing, placement, implausible };
   const count = series.irradiance.length;
