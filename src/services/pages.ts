@@ -21,7 +21,8 @@ import {
   type ShownStudy,
   type VariantsView,
 } from "./variants";
-import { benchView, viewOf, type BenchEntry, type ExperimentView } from "./views";
+import { benchView, type BenchEntry } from "./benchView";
+import { viewOf, type ExperimentView } from "./views";
 
 /** What each page needs, from one load of what it is about. */
 

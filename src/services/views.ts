@@ -4,9 +4,12 @@ import { curveBands, type FitFailure } from "../core/analysis/curve";
 import type { Doubt } from "../core/judge/doubt/list";
 import { windowsUsed } from "../core/judge/judge";
 import { figureBudget } from "../core/uncertainty/coverage";
-import type { Remedy, Verdict } from "../core/judge/verdict";
+import type { Way } from "../core/judge/verdict";
+import type { RatioOfPair, SpanUnit } from "../core/judge/tested";
+import { dailyLine, type DailyLine } from "../core/analysis/dailyLine";
+import type { HeatRecord } from "../core/analysis/heatRecord";
 import type { PairComparison } from "../core/judge/pairs";
-import { recheck, standardRules, type LimitCheck, type WindowSearch } from "../core/log/windows";
+import { recheck, standardRules, type LimitCheck, type LimitName, type WindowSearch } from "../core/log/windows";
 import { setupAt, type RunReduction } from "../core/analysis/reduce";
 import { lanesOf, layersOn } from "../core/experiment/arrange";
 import { foldLayers, type RunLayer } from "../core/experiment/layers";
@@ -15,10 +18,11 @@ import { startOfDay } from "../core/log/zone";
 import type { CleanFinding } from "../core/log/clean";
 import type { QuantityId } from "../core/quantity/quantities";
 import type { Uncertain } from "../core/uncertainty/uncertain";
-import { findSummaries, saveSummary } from "../data/experiment/summaries";
-import type { Experiment, ExperimentHead, StoredRun, StoredChannel } from "../core/experiment/types";
-import { analyse, analyseLoaded, isOutside, verdictKey, type Analysis } from "./analysis/analyse";
-import { log } from "./log";
+import type { ExperimentHead, StoredRun, StoredChannel } from "../core/experiment/types";
+import { analyse, type Analysis } from "./analysis/analyse";
+import { orNull, verdictView, type VerdictView } from "./verdictView";
+
+export type { TestedAt, VerdictView } from "./verdictView";
 
 /** What the pages get: plain data, ready to cross to the browser. */
 export interface FigureView {
@@ -47,18 +51,29 @@ export const figureRefSchema = z.discriminatedUnion("figure", [
 /** Names a figure so that its working can be opened. */
 export type FigureRef = z.infer<typeof figureRefSchema>;
 
-export type VerdictView =
-  | { kind: "none"; reason: "oneLane" | "noCurves" | "noCommonWindows" | "noRuns" }
-  | {
-      kind: "winner" | "cannotTell";
-      best: string[];
-      next: string[];
-      difference: FigureView;
-      chanceWrong: number;
-      remedy: Remedy;
-      belowWhatMatters: boolean;
-    }
-  | { kind: "tie"; lanes: string[]; within: number };
+/** Lanes side by side as they were tested. */
+export interface TestedView {
+  unit: SpanUnit;
+  by: { unit: SpanUnit; pairs: RatioOfPair[] }[];
+  spans: number;
+  days: number;
+}
+
+/** What a lane gave on a day. */
+export interface DayHeatView {
+  run: string;
+  day: string;
+  lane: string;
+  hours: number;
+  energy: FigureView;
+  perArea: FigureView;
+  peakW: number;
+  irradiation: FigureView | null;
+  inletC: number;
+  outletC: number;
+  ambientC: number | null;
+  stoppedMinutes: number;
+}
 
 export interface CurveView {
   lane: string;
@@ -96,7 +111,14 @@ export interface RunView {
   endMs: number;
   tilt: number;
   azimuth: number;
-  windows: { startMs: number; endMs: number; lanes: string[]; checks: LimitCheck[]; standardUnmet: string[] }[];
+  windows: {
+    startMs: number;
+    endMs: number;
+    lanes: string[];
+    /** The limit it came nearest to, as a share of it. All of them would be half of a page's data. */
+    tight: { name: LimitName; lane: string | null; share: number };
+    standardUnmet: LimitName[];
+  }[];
   refusals: WindowSearch["refusals"];
   missing: { lane: string | null; what: string }[];
   streams: {
@@ -131,6 +153,13 @@ export interface ExperimentView {
   > & { difference: FigureView })[];
   verdict: VerdictView;
   doubts: Doubt[];
+  /** Which comparison ranking, pairs and verdict are. */
+  way: Way;
+  tested: TestedView | null;
+  /** Heat of each day, and how it follows the sun. */
+  daily: DayHeatView[];
+  dailyLines: DailyLine[];
+  hoursSetAside: HeatRecord["setAside"];
   crossings: { a: string; b: string; x: FigureView }[];
   operatingX: Record<string, number>;
   repeatability: number;
@@ -220,8 +249,24 @@ export function viewOf({ experiment, assembled, reduction, judgement }: Analysis
         difference: figure(difference, "heatFlux"),
       }),
     ),
-    verdict: verdictView(judgement.verdict, runs.length, experiment.settings.smallestDifference),
+    verdict: verdictView(judgement, runs.length, experiment.settings.smallestDifference),
     doubts: judgement.doubts,
+    way: judgement.way,
+    tested: judgement.tested && {
+      unit: judgement.tested.unit,
+      by: judgement.tested.by,
+      spans: judgement.tested.condition.spans,
+      days: judgement.tested.condition.days,
+    },
+    daily: reduction.heat.days.map((d) => ({
+      ...d,
+      energy: figure(d.energy, "energy"),
+      perArea: figure(d.perArea, "energyPerArea"),
+      irradiation: d.irradiation && figure(d.irradiation, "energyPerArea"),
+      ambientC: orNull(d.ambientC),
+    })),
+    dailyLines: reduction.lanes.flatMap(({ lane }) => dailyLine(lane, litDays(reduction.heat, lane)) ?? []),
+    hoursSetAside: reduction.heat.setAside,
     crossings: judgement.crossings.map((c) => ({ a: c.a, b: c.b, x: figure(c.x, "reducedTemperature") })),
     operatingX: Object.fromEntries(judgement.operatingX),
     repeatability: judgement.repeatability,
@@ -229,6 +274,16 @@ export function viewOf({ experiment, assembled, reduction, judgement }: Analysis
     strip: lastDay(experiment, assembled, reduction),
   };
 }
+
+/** A day needs this much of its daylight for its heat to be a day's. */
+const WHOLE_DAY_HOURS = 6;
+
+const litDays = ({ days }: HeatRecord, lane: string) =>
+  days.flatMap((d) =>
+    d.lane === lane && d.irradiation && d.hours >= WHOLE_DAY_HOURS
+      ? [{ irradiation: d.irradiation.value, heat: d.perArea.value }]
+      : [],
+  );
 
 const FIVE_MINUTES = 300000;
 
@@ -252,24 +307,17 @@ function lastDay(
   return { atMs, recorded };
 }
 
-function verdictView(verdict: Verdict, runs: number, smallest: number): VerdictView {
-  if (runs === 0) return { kind: "none", reason: "noRuns" };
-  if (verdict.kind === "none" || verdict.kind === "tie") return verdict;
-  const { kind, best, next, difference, expanded, chanceWrong, remedy } = verdict;
-  return {
-    kind,
-    best,
-    next,
-    difference: { si: difference.value, expanded, quantity: "heatFlux" },
-    chanceWrong,
-    remedy,
-    belowWhatMatters: Math.abs(difference.value) < smallest,
-  };
-}
-
 /** Letter of the lane that stood at a place at an instant; null for what all share. */
 export const laneAt = (run: RunReduction, station: number | null, ms: number): string | null =>
   setupAt(run, ms).lanes.find((l) => l.station === station)?.lane ?? null;
+
+/** Of the limits on how much may change: the two floors are always near. */
+function tightest(checks: readonly LimitCheck[]): RunView["windows"][number]["tight"] {
+  const { name, lane, worst, limit } = checks
+    .filter((c) => c.name !== "irradiance" && c.name !== "modifier")
+    .reduce((a, b) => (b.worst / b.limit > a.worst / a.limit ? b : a));
+  return { name, lane, share: worst / limit };
+}
 
 function runView(
   run: StoredRun,
@@ -297,10 +345,14 @@ function runView(
       startMs: w.startMs,
       endMs: w.endMs,
       lanes: w.lanes,
-      checks: w.checks,
-      standardUnmet: recheck(w.checks, standardRules(fluid))
-        .filter((c) => !c.met)
-        .map((c) => c.name),
+      tight: tightest(w.checks),
+      standardUnmet: [
+        ...new Set(
+          recheck(w.checks, standardRules(fluid))
+            .filter((c) => !c.met)
+            .map((c) => c.name),
+        ),
+      ],
     })),
     refusals: reduced.refusals,
     missing: reduced.missing,
@@ -330,58 +382,5 @@ function runView(
       })),
     exclusions: layersOn(run, "exclusion").map(({ id, reason, detail }) => ({ id, reason, ...detail })),
     layers: run.layers,
-  };
-}
-
-/** What the bench shows of an experiment; kept in the database under the fingerprint of all it depends on. */
-export interface ExperimentSummary {
-  verdict: VerdictView;
-  doubts: number;
-  runs: number;
-  windows: number;
-  lastDayWindows: { startMs: number; endMs: number }[];
-  lastMs: number | null;
-}
-
-/** An experiment on the bench; without a summary, why there is none. */
-export type BenchEntry =
-  { head: ExperimentHead; summary: ExperimentSummary } | { head: ExperimentHead; summary: null; why: string };
-
-/** Each experiment with its answer so far. One that cannot be computed says so and leaves the others alone. */
-export async function benchView(knex: Knex, experiments: readonly Experiment[]): Promise<BenchEntry[]> {
-  const wanted = experiments.map((e) => ({ experimentId: e.id, fingerprint: verdictKey(e) }));
-  const kept = await findSummaries<ExperimentSummary>(knex, wanted);
-  const out: BenchEntry[] = [];
-  // One after the other: each may need a second of computing.
-  for (const [i, experiment] of experiments.entries()) {
-    const { runs: _, ...head } = experiment;
-    try {
-      let summary = kept.get(experiment.id);
-      if (!summary) {
-        summary = summarise(await analyseLoaded(knex, experiment));
-        await saveSummary(knex, experiment.id, wanted[i].fingerprint, summary);
-      }
-      out.push({ head, summary });
-    } catch (error) {
-      if (isOutside(error)) throw error;
-      log.error({ err: error, experiment: head.id }, "an experiment could not be computed");
-      out.push({ head, summary: null, why: (error as Error).message });
-    }
-  }
-  return out;
-}
-
-function summarise(analysis: Analysis): ExperimentSummary {
-  const { experiment, reduction, judgement } = analysis;
-  const windows = windowsUsed(reduction.points);
-  const last = windows.at(-1);
-  const ends = experiment.runs.flatMap((r) => r.streams.map((s) => s.endMs));
-  return {
-    verdict: verdictView(judgement.verdict, experiment.runs.length, experiment.settings.smallestDifference),
-    doubts: judgement.doubts.length,
-    runs: experiment.runs.length,
-    windows: windows.length,
-    lastDayWindows: last ? windows.filter((w) => w.startMs > last.startMs - 12 * 3600000) : [],
-    lastMs: ends.length ? Math.max(...ends) : null,
   };
 }

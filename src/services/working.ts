@@ -7,7 +7,17 @@ import { layersOn } from "../core/experiment/arrange";
 import type { QuantityId } from "../core/quantity/quantities";
 import { divide, exact, subtract, type BudgetLine, type Uncertain } from "../core/uncertainty/uncertain";
 import { type Source } from "../core/uncertainty/source";
-import { fitNote, layerWords, ORIGINS, SHARED_ERRORS_NOTE, sharedWindowsNote, WORKING_TITLES } from "../words/working";
+import type { SpanUnit } from "../core/judge/tested";
+import { UNIT_WORDS } from "../words/judge";
+import {
+  fitNote,
+  layerWords,
+  ORIGINS,
+  SHARED_ERRORS_NOTE,
+  sharedSpansNote,
+  sharedWindowsNote,
+  WORKING_TITLES,
+} from "../words/working";
 import { analyse, type Analysis } from "./analysis/analyse";
 import type { FigureRef, FigureView } from "./views";
 
@@ -142,6 +152,19 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
   if (!pair) return null;
   const signed = pair.a === a ? pair.difference : subtract(exact(0), pair.difference);
   const heat = (lane: string) => ranking.find((r) => r.lane === lane);
+  const { way, tested } = analysis.judgement;
+  if (way === "tested" && tested)
+    return compose(analysis, signed, "heatFlux", {
+      title: WORKING_TITLES.testedDifference,
+      lanes: [a, b],
+      formula: testedFormula(a, b, tested.unit),
+      inputs: [a, b].flatMap((l) =>
+        heat(l)
+          ? [{ symbol: `q_${l}`, figure: got(heat(l)!.heat, "heatFlux"), from: ORIGINS.spansMean(tested.unit) }]
+          : [],
+      ),
+      note: sharedSpansNote(tested.unit, pair.windows, pair.days, pair.swapped),
+    });
   return compose(analysis, signed, "heatFlux", {
     title: WORKING_TITLES.difference,
     lanes: [a, b],
@@ -173,20 +196,31 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
   });
 }
 
+/** Spans with more sun count no more than others: each difference is taken at its share of its own level. */
+const testedFormula = (a: string, b: string, unit: SpanUnit): string[] => [
+  `Δq = mean of q_L·(q_{${a},i} − q_{${b},i}) / q_{L,i} over shared ${UNIT_WORDS[unit][1]} i`,
+  `q_{L,i} = (q_{${a},i} + q_{${b},i}) / 2,  q_L = mean of q_{L,i}`,
+  "q_i = mean of ṁ·c_p·(T_{out} − T_{in}) / A",
+];
+
 function verdictWorking(analysis: Analysis, best: string[], next: string[], difference: Uncertain): Working {
   const { pairs } = analysis.judgement;
   const used = pairs.filter(
     (p) => (best.includes(p.a) && next.includes(p.b)) || (best.includes(p.b) && next.includes(p.a)),
   );
+  const { way, tested } = analysis.judgement;
+  const atPoint = way === "point" || !tested;
   return compose(analysis, difference, "heatFlux", {
-    title: WORKING_TITLES.verdict,
+    title: atPoint ? WORKING_TITLES.verdict : WORKING_TITLES.testedVerdict,
     lanes: [...best, ...next],
-    formula: [
-      used.length > 1
-        ? "Δq = mean of the copies' differences"
-        : "Δq = mean of (q_{1,w} − q_{2,w}) over shared windows w",
-      "q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w]",
-    ],
+    formula: atPoint
+      ? [
+          used.length > 1
+            ? "Δq = mean of the copies' differences"
+            : "Δq = mean of (q_{1,w} − q_{2,w}) over shared windows w",
+          "q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w]",
+        ]
+      : [...(used.length > 1 ? ["Δq = mean of the copies' differences"] : []), ...testedFormula("1", "2", tested.unit)],
     inputs: [
       ...used.map((p) => ({
         symbol: `Δq_{${best.includes(p.a) ? `${p.a}${p.b}` : `${p.b}${p.a}`}}`,
@@ -194,9 +228,9 @@ function verdictWorking(analysis: Analysis, best: string[], next: string[], diff
           ...got(p.difference, "heatFlux"),
           si: best.includes(p.a) ? p.difference.value : -p.difference.value,
         },
-        from: ORIGINS.pair(p.windows, p.days, p.swapped),
+        from: ORIGINS.pair(p.windows, p.days, p.swapped, atPoint ? "window" : tested.unit),
       })),
-      ...pointInputs(analysis),
+      ...(atPoint ? pointInputs(analysis) : []),
     ],
   });
 }
@@ -205,6 +239,15 @@ function laneHeatWorking(analysis: Analysis, lane: string): Working | null {
   const { ranking } = analysis.judgement;
   const entry = ranking.find((r) => r.lane === lane);
   const curve = analysis.reduction.curves.get(lane);
+  const { way, tested } = analysis.judgement;
+  if (entry && way === "tested" && tested)
+    return compose(analysis, entry.heat, "heatFlux", {
+      title: WORKING_TITLES.testedHeat,
+      lanes: [lane],
+      formula: [`q = mean of ṁ·c_p·(T_{out} − T_{in}) / A over ${UNIT_WORDS[tested.unit][1]} all lanes share`],
+      inputs: [],
+      note: SHARED_ERRORS_NOTE,
+    });
   if (!entry || !curve) return null;
   return compose(analysis, entry.heat, "heatFlux", {
     title: WORKING_TITLES.laneHeat,

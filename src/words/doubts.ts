@@ -36,6 +36,21 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     detail: `${percent(doubt.efficiency)} in ${doubt.windows} window${doubt.windows > 1 ? "s" : ""}; glass and coating allow ${percent(doubt.limit)}. Area, flow or sun sensor must be wrong.`,
     remedy: "Check the duct size, the flow meter and the area before you trust any figure of this lane.",
   }),
+  scatterUnexplained: (doubt) => ({
+    title: `${doubt.lane}’s points lie on no curve`,
+    detail: `They scatter by ${percent(doubt.residualSd)}, χ² ${formatNumber(doubt.reducedChiSquare, 0)} where 1 is noise alone.`,
+    remedy: "Look in Read for shade, a moved probe or a changed flow in some of its windows, and set those aside.",
+  }),
+  flowAssumed: (doubt) => ({
+    title: `Flow of ${doubt.lanes.map((l) => l.lane).join(", ")} was stated, not logged`,
+    detail: `Its ± ${percent(Math.max(...doubt.lanes.map((l) => l.limitShare)))} is in every figure; a blocked duct or a slow fan would not show.`,
+    remedy: "Measure each lane’s flow at the start and the end of a day, or log it.",
+  }),
+  inletsDiffer: (doubt, { system }) => ({
+    title: `${doubt.a} and ${doubt.b} had different inlets`,
+    detail: `${quantityText(Math.abs(doubt.differenceK), "temperatureDifference", { system, figures: 2 })} apart on average: the warmer one loses more.`,
+    remedy: "Feed both from one place, or vary the inlet so that curves can be fitted.",
+  }),
   neverSwapped: (doubt) => ({
     title: `${doubt.a} and ${doubt.b} never swapped places`,
     detail: "Draught, view and meters of the places stay in the difference.",

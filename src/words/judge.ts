@@ -5,6 +5,8 @@ import type { Remedy } from "@/core/judge/verdict";
 import type { FitFailure } from "@/core/analysis/curve";
 import type { CleanReason } from "@/core/log/clean";
 import type { LimitName } from "@/core/log/windows";
+import type { HourReason } from "@/core/analysis/heatRecord";
+import type { SpanUnit } from "@/core/judge/tested";
 
 /** The one place where results become English. Core gives data; these give sentences. */
 
@@ -59,7 +61,7 @@ export function remedyWords(remedy: Remedy, system: UnitSystem): string | null {
 export function failureWords(failure: FitFailure): string {
   return failure.kind === "tooFewPoints"
     ? `${failure.lane} has ${failure.points} steady window${failure.points === 1 ? "" : "s"}; a curve needs ${failure.needed}. Loosen the rules to “backyard”, or log more sun.`
-    : `${failure.lane}'s windows all lie at nearly one reduced temperature, so slope and intercept cannot be told apart. Warm the inlet in steps and log again.`;
+    : `${failure.lane}'s windows all lie at nearly one reduced temperature, so no curve is claimed. Warm the inlet in steps to get one.`;
 }
 
 /** `A and D`, `A, B, C`. */
@@ -76,7 +78,29 @@ export function lanesWords(letters: readonly string[], lanes: readonly { letter:
 
 export const NO_VERDICT_WORDS = {
   noRuns: "No run yet: import a log and Bravel ranks the lanes.",
-  oneLane: "One lane alone cannot be compared: add a second collector beside it.",
-  noCurves: "No lane has a curve yet: there are too few steady windows, or readings are missing.",
-  noCommonWindows: "No two lanes were steady at the same time, so nothing can be compared yet.",
+  oneLane: "One lane alone cannot be compared: log a second collector beside it at the same time.",
+  noHeat: "No lane gave heat that can be reckoned: each needs its inlet, its outlet and its flow.",
+  tooShort: "Too short to compare: two lanes need three sunny hours together, or three steady windows.",
+  noCommonSpans: "No two lanes were logged at the same time with their heat known.",
 };
+
+/** What lanes are paired by, one and many. */
+export const UNIT_WORDS: Record<SpanUnit, [one: string, many: string]> = {
+  window: ["steady window", "steady windows"],
+  hour: ["hour", "hours"],
+  day: ["day", "days"],
+};
+
+/** Why hours were not compared. */
+export const HOUR_WORDS: Record<HourReason, string> = {
+  gap: "readings missing",
+  stopped: "one lane’s flow stood still",
+  weak: "little heat",
+};
+
+/** `12 %`, of a ratio of 1.12. */
+export const moreShare = (ratio: number): string => `${formatNumber(100 * (ratio - 1), 0)}\u2009%`;
+
+/** `12 % (5 to 19 %)`: how much more, with its interval at 95 %. */
+export const ratioWords = ({ value, low, high }: { value: number; low: number; high: number }): string =>
+  `${moreShare(value)} (${formatNumber(100 * (low - 1), 0)} to ${moreShare(high)})`;

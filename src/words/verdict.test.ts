@@ -83,7 +83,7 @@ describe("what a working says", () => {
     expect(new Set(titles).size).toBe(titles.length);
     expect(ORIGINS.probe("2-out", ORIGINS.window("1", 0))).toBe("probe 2-out, run 1, window 1");
     expect(ORIGINS.meter("mass flow", "3")).toBe("mass flow meter 3");
-    expect(ORIGINS.pair(12, 2, true)).toBe("12 windows, 2 days, swapped");
+    expect(ORIGINS.pair(12, 2, true, "window")).toBe("12 steady windows, 2 days, swapped");
   });
 
   test.each([

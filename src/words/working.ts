@@ -1,4 +1,6 @@
 import type { Fluid } from "../core/fluids/fluid";
+import type { SpanUnit } from "../core/judge/tested";
+import { UNIT_WORDS } from "./judge";
 import { fluidWords } from "./fluid";
 
 /** What a working says beside its formula: titles, where each value is from, notes. */
@@ -7,6 +9,9 @@ export const WORKING_TITLES = {
   difference: "Heat of one lane over another at your point",
   verdict: "Heat of the leader over the next at your point",
   laneHeat: "Heat per area at your point",
+  testedDifference: "Heat of one lane over another as tested",
+  testedVerdict: "Heat of the leader over the next as tested",
+  testedHeat: "Heat per area as tested",
   eta0: "Zero-loss efficiency",
   a1: "Loss coefficient",
   a2: "Curvature of the loss",
@@ -24,6 +29,7 @@ export const ORIGINS = {
   onCurve: "operating point on its curve",
   stored: "heat the box stores while it drifts",
   windowsMean: "mean of its windows, shared errors included",
+  spansMean: (unit: SpanUnit) => `mean of the shared ${UNIT_WORDS[unit][1]}, errors of all lanes included`,
   smallest: "smallest",
   largest: "largest",
   scatter: "scatter of windows about the curve",
@@ -31,8 +37,8 @@ export const ORIGINS = {
   specificHeat: (fluid: Fluid) => `${fluid.kind === "air" ? "moist air" : fluidWords(fluid)} at the mean temperature`,
   wholeRun: "one figure for the whole run",
   fit: (points: number, days: number) => `steady fit of ${points} windows, ${days} days`,
-  pair: (windows: number, days: number, swapped: boolean) =>
-    `${windows} windows, ${days} days${swapped ? ", swapped" : ""}`,
+  pair: (spans: number, days: number, swapped: boolean, unit: SpanUnit) =>
+    `${spans} ${UNIT_WORDS[unit][1]}, ${days} days${swapped ? ", swapped" : ""}`,
   windowsOn: (days: number) => `steady windows on ${days} days`,
   window: (run: string, window: number) => `run ${run}, window ${window + 1}`,
   probe: (key: string, where: string) => `probe ${key}, ${where}`,
@@ -47,6 +53,9 @@ export const ORIGINS = {
 
 export const sharedWindowsNote = (windows: number, days: number, swapped: boolean): string =>
   `${windows} windows on ${days} days had both lanes steady${swapped ? "; each place counts alike, so what belongs to the places cancels" : "; the lanes never stood in each other's place"}.`;
+
+export const sharedSpansNote = (unit: SpanUnit, spans: number, days: number, swapped: boolean): string =>
+  `${spans} ${UNIT_WORDS[unit][1]} on ${days} days, compared as they were: nothing is moved to another temperature or flow.${swapped ? " Each place counts alike, so what belongs to the places cancels." : ""}`;
 
 export const SHARED_ERRORS_NOTE =
   "Includes the errors all lanes share, so two lanes' bars may overlap although their difference is clear.";

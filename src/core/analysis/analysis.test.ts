@@ -222,7 +222,7 @@ describe("faults are found and named", () => {
   test("one lane, no lanes: no verdict, no crash", () => {
     const one = analyse(bench(26, { runs: [{ run: "1", days: [day(5)], stations: { A: 1 } }] }));
     expect(one.judgement.verdict).toEqual({ kind: "none", reason: "oneLane" });
-    expect(analyseExperiment([], SETTINGS).judgement.verdict).toEqual({ kind: "none", reason: "noCurves" });
+    expect(analyseExperiment([], SETTINGS).judgement.verdict).toEqual({ kind: "none", reason: "noHeat" });
   });
 });
 

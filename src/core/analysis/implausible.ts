@@ -156,14 +156,14 @@ function flowInSun(lane: string, assumed: boolean, { irradiance, lanes, stepMs }
   return out;
 }
 
-function typicalOf(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
+function typicalOf(values: readonly number[] | Float64Array): number {
+  // Typed arrays sort by size, and ten times faster than plain ones.
+  const sorted = Float64Array.from(values).sort();
   return sorted[sorted.length >> 1] ?? NaN;
 }
 
 /** Middle of what flows at all. */
-const typical = (flow: Float64Array): number =>
-  typicalOf([...flow].filter((v) => Math.abs(v) > 1e-9).map(Math.abs)) || 0;
+const typical = (flow: Float64Array): number => typicalOf(flow.map(Math.abs).filter((v) => v > 1e-9)) || 0;
 
 /** Each lane at the run's sunniest half hour, steady or not: enough to see a wrong unit, area or exchanged probe. */
 function sunniestPoints(setup: RunSetup, series: RunSeries): EfficiencyPoint[] {

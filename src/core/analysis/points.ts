@@ -1,7 +1,3 @@
-import { density, specificHeat, specificHeatShare, type Fluid } from "../fluids/fluid";
-import { warmedHumidity, type AirState } from "../fluids/moistAir";
-import { correct, correctionUncertainty } from "../calibration/correction";
-import { ductArea } from "../flow/duct";
 import type { LimitCheck, SteadyWindow } from "../log/windows";
 import { localDay } from "../log/zone";
 import { autocorrelatedMean } from "../uncertainty/typeA";
@@ -10,46 +6,59 @@ import {
   divide,
   exact,
   fromLimit,
-  fromResolution,
   multiply,
   onlySources,
-  scale,
   subtract,
   withSource,
   type Uncertain,
 } from "../uncertainty/uncertain";
 import { type SourceKind } from "../uncertainty/source";
 import type { TemperatureBasis } from "./heat";
-import type { LaneSetup, ProbeCalibrationLayer, ProbeSetup, RunSeries, RunSetup } from "./setup";
+import {
+  airOf,
+  areaOf,
+  countsVolume,
+  densityAtMeter,
+  meanSpecificHeat,
+  meterFactor,
+  meterReading,
+  probeReading,
+  type AirAround,
+} from "./figures";
+import type { LaneSetup, ProbeSetup, RunSeries, RunSetup } from "./setup";
 
-/** One lane in one steady window: the means, and everything computed from them, with uncertainty by source. */
-export interface EfficiencyPoint {
+/** What one lane gave over one span, a steady window or an hour: no sun is needed for it. */
+export interface HeatPoint {
   run: string;
-  /** Counts from 0 within the run. */
+  /** Names the span within the run; lanes of one span hold the same. Windows count from 0. */
   window: number;
   day: string;
   lane: string;
   station: number;
   startMs: number;
   endMs: number;
-  irradiance: Uncertain;
-  ambient: Uncertain;
   inlet: Uncertain;
   outlet: Uncertain;
   rise: Uncertain;
+  massFlow: Uncertain;
+  specificHeat: Uncertain;
+  heat: Uncertain;
+  area: Uncertain;
+}
+
+/** One lane in one steady window: the means, and everything computed from them, with uncertainty by source. */
+export interface EfficiencyPoint extends HeatPoint {
+  irradiance: Uncertain;
+  ambient: Uncertain;
   /** Speed, volume or mass flow as logged. */
   indicatedFlow: Uncertain;
   /** At the meter, kg/m³. */
   density: Uncertain;
-  massFlow: Uncertain;
-  specificHeat: Uncertain;
-  heat: Uncertain;
   efficiency: Uncertain;
   /** Incidence modifier in the window; the efficiency divided by it counts at normal incidence. */
   modifier: Uncertain;
   normalEfficiency: Uncertain;
   reducedTemperature: Uncertain;
-  area: Uncertain;
   /** Drift of the mean fluid temperature over the window, K/s: what the box stores or gives back follows it. */
   drift: number;
   wind: number;
@@ -112,12 +121,7 @@ export function efficiencyPoints(
           : 0;
       const streamHeat = multiply(multiply(flow.massFlow, cp), rise);
       const heat = { value: streamHeat.value - fan * lane.fanShare, parts: streamHeat.parts };
-      const area = withSource(lane.areaM2, fromLimit(lane.areaLimitShare * lane.areaM2), {
-        kind: "area",
-        specimen: lane.specimen,
-        owner: letter,
-        dof: Infinity,
-      });
+      const area = areaOf(lane);
       const efficiency = divide(heat, multiply(area, shared.irradiance));
       const modifier = modifierOf(lane, steady, options);
       const fluidTemperature = options.basis === "mean" ? mean : inlet;
@@ -152,11 +156,8 @@ export function efficiencyPoints(
   });
 }
 
-interface SharedMeans {
+interface SharedMeans extends AirAround {
   irradiance: Uncertain;
-  ambient: Uncertain;
-  pressure: Uncertain;
-  humidity: Uncertain;
   wind: number;
 }
 
@@ -195,16 +196,7 @@ function sharedMeans(setup: RunSetup, series: RunSeries, steady: SteadyWindow, i
       [1, noise],
     ]),
     ambient,
-    pressure: withSource(Number.isNaN(barometer) ? setup.pressurePa : barometer, fromLimit(setup.pressureLimitPa), {
-      kind: "pressure",
-      owner: "",
-      dof: Infinity,
-    }),
-    humidity: withSource(
-      Number.isNaN(hygrometer) ? setup.relativeHumidity : hygrometer,
-      fromLimit(setup.humidityLimit),
-      { kind: "humidity", owner: "", dof: Infinity },
-    ),
+    ...airOf(setup, barometer, hygrometer),
     wind: logged(series.wind),
   };
 }
@@ -225,60 +217,16 @@ function probeMean(
 ): Uncertain | null {
   const mean = autocorrelatedMean(channel.subarray(steady.from, steady.to));
   if (Number.isNaN(mean.mean)) return null;
-  if (probe.calibration) return calibratedMean(mean, probe, probe.calibration, noiseOf, owner);
-  const bias = Math.hypot(fromLimit(probe.limitK), fromResolution(probe.resolutionK));
-  const stated = withSource(mean.mean, bias, {
-    kind: owner ? "probe" : "ambient",
-    probe: probe.key,
-    owner: owner || probe.key,
-    dof: Infinity,
-  });
   const noise = withSource(0, mean.standardError || 0, {
     kind: "probeNoise",
     ...noiseOf,
     owner,
     dof: Math.max(1, mean.effectiveSize - 1),
   });
-  return combine(mean.mean, [
-    [1, stated],
-    [1, noise],
-  ]);
-}
-
-/** A corrected mean: what the bath left of the probe's own error, its drift, and the reference's error that all probes of the bath share. */
-function calibratedMean(
-  mean: { mean: number; standardError: number; effectiveSize: number },
-  probe: ProbeSetup,
-  layer: ProbeCalibrationLayer,
-  noiseOf: NoiseOf,
-  owner: string,
-): Uncertain {
-  const { correction } = layer;
-  const value = correct(correction, mean.mean);
-  const whose = owner || probe.key;
-  const own = withSource(
-    0,
-    Math.hypot(correctionUncertainty(correction, mean.mean), fromResolution(probe.resolutionK)),
-    { kind: owner ? "probe" : "ambient", probe: probe.key, owner: whose, dof: Infinity },
-  );
-  const drift = withSource(0, layer.driftK, { kind: "drift", probe: probe.key, owner: whose, dof: Infinity });
-  const reference = withSource(0, layer.referenceStandardK, {
-    kind: "reference",
-    bath: layer.bath,
-    owner: "",
-    dof: Infinity,
-  });
-  const noise = withSource(0, mean.standardError || 0, {
-    kind: "probeNoise",
-    ...noiseOf,
-    owner,
-    dof: Math.max(1, mean.effectiveSize - 1),
-  });
-  return combine(value, [
-    [1, own],
-    [1, drift],
-    [1, reference],
-    [1 - correction.slope, noise],
+  const known = probeReading(mean.mean, probe, owner);
+  return combine(known.value, [
+    [1, known],
+    [1 - (probe.calibration?.correction.slope ?? 0), noise],
   ]);
 }
 
@@ -298,14 +246,6 @@ function massFlow(
         ? autocorrelatedMean(channel.subarray(steady.from, steady.to))
         : null;
   if (!reading || Number.isNaN(reading.mean)) return null;
-  const limit = flow.meter.limitShare * Math.abs(reading.mean) + flow.meter.limitFixed;
-  const kind = flow.kind === "speed" ? "speedMeter" : flow.kind === "volume" ? "volumeMeter" : "massMeter";
-  const stated = withSource(reading.mean, fromLimit(limit), {
-    kind,
-    meter: flow.meter.key,
-    owner: lane.lane,
-    dof: Infinity,
-  });
   const noise = withSource(0, reading.standardError || 0, {
     kind: "speedNoise",
     run: setup.run,
@@ -315,65 +255,12 @@ function massFlow(
     dof: Math.max(1, reading.effectiveSize - 1),
   });
   const indicatedFlow = combine(reading.mean, [
-    [1, stated],
+    [1, meterReading(lane, reading.mean)],
     [1, noise],
   ]);
   const density = densityAtMeter(lane.fluid, flow.meter.at === "inlet" ? state.inlet : state.outlet, state);
-  if (flow.kind === "mass" || flow.kind === "constant") return { indicatedFlow, density, massFlow: indicatedFlow };
-  if (flow.kind === "volume") return { indicatedFlow, density, massFlow: multiply(density, indicatedFlow) };
-  const area = ductArea(flow.duct);
-  const relativeArea =
-    flow.duct.kind === "round"
-      ? (2 * flow.ductLimitM) / flow.duct.diameterM
-      : flow.ductLimitM * Math.hypot(1 / flow.duct.widthM, 1 / flow.duct.heightM);
-  const duct = withSource(area, fromLimit(relativeArea * area), {
-    kind: "ductArea",
-    meter: flow.meter.key,
-    owner: lane.lane,
-    dof: Infinity,
-  });
-  const profile = withSource(flow.profileFactor, fromLimit(flow.profileLimit), {
-    kind: "profile",
-    meter: flow.meter.key,
-    owner: lane.lane,
-    dof: Infinity,
-  });
-  return { indicatedFlow, density, massFlow: multiply(multiply(density, duct), multiply(profile, indicatedFlow)) };
-}
-
-/** Density with its dependence on temperature, pressure and humidity. The hygrometer hangs outside: the stream holds the same vapour, warmed. */
-function densityAtMeter(fluid: Fluid, temperature: Uncertain, { pressure, humidity, ambient }: SharedMeans): Uncertain {
-  const state: AirState = {
-    temperatureC: temperature.value,
-    pressurePa: pressure.value,
-    relativeHumidity: warmedHumidity(humidity.value, ambient.value, temperature.value),
-  };
-  const rho = density(fluid, state);
-  if (fluid.kind !== "air") {
-    const at = (temperatureC: number) => density(fluid, { ...state, temperatureC });
-    return combine(rho, [[at(temperature.value + 0.5) - at(temperature.value - 0.5), temperature]]);
-  }
-  const perHumidity = (density(fluid, { ...state, relativeHumidity: state.relativeHumidity + 0.01 }) - rho) / 0.01;
-  return combine(rho, [
-    [-rho / (temperature.value + 273.15), temperature],
-    [rho / pressure.value, pressure],
-    [perHumidity, scale(humidity, state.relativeHumidity / Math.max(0.01, humidity.value))],
-  ]);
-}
-
-function meanSpecificHeat(fluid: Fluid, meanC: number, shared: SharedMeans): Uncertain {
-  const cp = specificHeat(fluid, {
-    temperatureC: meanC,
-    pressurePa: shared.pressure.value,
-    relativeHumidity: warmedHumidity(shared.humidity.value, shared.ambient.value, meanC),
-  });
-  // Shared by all lanes of one fluid.
-  return withSource(cp, specificHeatShare(fluid) * cp, {
-    kind: "specificHeat",
-    fluid: fluid.kind,
-    owner: "",
-    dof: Infinity,
-  });
+  const volume = multiply(meterFactor(lane), indicatedFlow);
+  return { indicatedFlow, density, massFlow: countsVolume(lane) ? multiply(density, volume) : indicatedFlow };
 }
 
 /** Least-squares slope of a channel over a window, per grid cell; 0 where fewer than three cells are known. */

@@ -5,6 +5,7 @@ import { fitCurve, type Curve, type FitFailure } from "./curve";
 import type { TemperatureBasis } from "./heat";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
 import type { LaneSetup, RunSeries, RunSetup } from "./setup";
+import { heatRecord, joinHeat, type HeatRecord } from "./heatRecord";
 import { implausibleIn, implausibleKey, type Implausible } from "./implausible";
 import { joinPlacement, placementFindings, type PlacementFindings } from "./placement";
 import { clearSkyInPlane } from "../sun/clearSky";
@@ -57,6 +58,8 @@ export interface RunReduction extends WindowSearch {
   cleaning: CleaningNote[];
   /** What physics does not allow. */
   implausible: Implausible[];
+  /** Heat by the hour and by the day, whether or not there was a sun sensor. */
+  heat: HeatRecord;
 }
 
 /** Points and curves: all that does not depend on the operating point. */
@@ -67,6 +70,7 @@ export interface Reduction {
   curves: Map<string, Curve>;
   failures: FitFailure[];
   cleaning: CleaningNote[];
+  heat: HeatRecord;
 }
 
 /** Runs reduced one by one, put together: their points, and the curves through all of a lane's points. */
@@ -88,7 +92,15 @@ export function combineRuns(
     if (fit.ok) curves.set(lane, fit.curve);
     else failures.push({ ...fit.failure, lane });
   }
-  return { runs: [...runs], points, lanes, curves, failures, cleaning: runs.flatMap((r) => r.cleaning) };
+  return {
+    runs: [...runs],
+    points,
+    lanes,
+    curves,
+    failures,
+    cleaning: runs.flatMap((r) => r.cleaning),
+    heat: joinHeat(runs.map((r) => r.heat)),
+  };
 }
 
 /** From cleaned series to windows, points and curves. Deterministic: the same input gives the same answer. */
@@ -135,6 +147,7 @@ export function reduceRun(input: RunInput, settings: Pick<ReductionSettings, "ru
     placement: joinPlacement(parts.map((p) => p.placement)),
     cleaning: cleaningNotes(input),
     implausible: joinImplausible(parts.flatMap((p) => p.implausible)),
+    heat: joinHeat(parts.map((p) => p.heat)),
   };
 }
 
@@ -148,17 +161,22 @@ export const setupAt = (run: Pick<RunReduction, "arrangements">, ms: number): Ru
   (run.arrangements.find((a) => ms >= (a.fromMs ?? -Infinity) && ms < (a.untilMs ?? Infinity)) ?? run.arrangements[0])
     .setup;
 
-/** What is implausible rests on readings and set-up, not on limits: a changed limit looks it up. */
-const looked = new WeakMap<AssembledRun, Map<string, Implausible[]>>();
-
-function implausibleOnce(arranged: ArrangedSetup, series: RunSeries, assembled: AssembledRun): Implausible[] {
-  const known = looked.get(assembled) ?? new Map<string, Implausible[]>();
-  looked.set(assembled, known);
-  const key = JSON.stringify(arranged);
-  const found = known.get(key) ?? implausibleIn(arranged.setup, series, assembled);
-  known.set(key, found);
-  return found;
+/** What rests on readings and set-up, not on limits: a changed limit looks it up. */
+function lookedUp<T>(compute: (arranged: ArrangedSetup, series: RunSeries, assembled: AssembledRun) => T) {
+  const kept = new WeakMap<AssembledRun, Map<string, T>>();
+  return (arranged: ArrangedSetup, series: RunSeries, assembled: AssembledRun): T => {
+    const known = kept.get(assembled) ?? new Map<string, T>();
+    kept.set(assembled, known);
+    const key = JSON.stringify(arranged);
+    const found = known.get(key) ?? compute(arranged, series, assembled);
+    known.set(key, found);
+    return found;
+  };
 }
+
+const implausibleOnce = lookedUp(({ setup }, series, assembled) => implausibleIn(setup, series, assembled));
+const heatRecordOnce = lookedUp(({ setup }, series) => heatRecord(setup, series));
+const placementOnce = lookedUp(({ setup }, series) => placementFindings(setup, series));
 
 function reduceArrangement(
   { setup, fromMs, untilMs }: ArrangedSetup,
@@ -179,10 +197,12 @@ function reduceArrangement(
     const flow = constant === null ? own.flow! : new Float64Array(own.inlet.length).fill(constant);
     return [{ lane: lane.lane, inlet: own.inlet, outlet: own.outlet, flow, timeConstantS: lane.timeConstantS }];
   });
-  const placement = placementFindings(setup, series);
+  const placement = placementOnce({ setup, fromMs, untilMs }, series, assembled);
   const implausible = implausibleOnce({ setup, fromMs, untilMs }, series, assembled);
+  const heat = heatRecordOnce({ setup, fromMs, untilMs }, series, assembled);
+  const found = { missing, placement, implausible, heat };
   if (!series.irradiance || !series.ambient || ready.length === 0)
-    return { windows: [], refusals: {} as WindowSearch["refusals"], points: [], missing, placement, implausible };
+    return { windows: [], refusals: {} as WindowSearch["refusals"], points: [], ...found };
   const count = series.irradiance.length;
   const b0 = Math.max(...setup.lanes.map((l) => l.b0));
   const search = findSteadyWindows(
@@ -200,7 +220,7 @@ function reduceArrangement(
     basis: settings.basis,
     modifierAt: modifierFor(setup),
   });
-  return { ...search, points, missing, placement, implausible };
+  return { ...search, points, ...found };
 }
 
 /** Irradiance in the collector plane, by whatever gives it. */

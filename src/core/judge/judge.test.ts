@@ -7,7 +7,8 @@ import { seededRandom } from "../random/seededRandom";
 import { combine, exact, withSource, type Uncertain } from "../uncertainty/uncertain";
 import { figureBudget } from "../uncertainty/coverage";
 import { judge, windowsUsed, type JudgeInput } from "./judge";
-import { comparePairs, fitErrorLeft, operatingX } from "./pairs";
+import { operatingX } from "./laneHeat";
+import { comparePairs, fitErrorLeft } from "./pairs";
 
 /** A made-up bench: every window of every lane is placed exactly, so that what comes out can be reckoned by hand. */
 interface MadeLane {
@@ -110,7 +111,9 @@ function input(bench: MadeBench, over: Partial<JudgeInput> = {}): JudgeInput {
   });
   return {
     lanes,
+    all: lanes,
     points,
+    hours: [],
     operatingPoint: POINT,
     basis: "mean",
     smallestDifference: 10,
@@ -255,7 +258,7 @@ describe("paired differences", () => {
     const i = input({ lanes: [A(), B()], days: 2, windowsADay: 5 });
     const apart = { ...i, points: i.points.map((p) => (p.lane === "B" ? { ...p, window: p.window + 5000 } : p)) };
     expect(comparePairs(apart).pairs).toEqual([]);
-    expect(judge(apart).verdict).toEqual({ kind: "none", reason: "noCommonWindows" });
+    expect(judge(apart).verdict).toEqual({ kind: "none", reason: "noCommonSpans" });
   });
 });
 
@@ -399,7 +402,7 @@ describe("crossings and doubts", () => {
   const kinds = (i: JudgeInput) => judge(i).doubts.map((d) => d.kind);
   test("never swapped, no identical pair, few days, stretched curve", () => {
     const found = kinds(
-      input({ lanes: [A(), B()], days: 2, windowsADay: 6 }, { operatingPoint: { ...POINT, inletC: 60 } }),
+      input({ lanes: [A(), B()], days: 2, windowsADay: 6 }, { operatingPoint: { ...POINT, inletC: 45 } }),
     );
     expect(found).toEqual(expect.arrayContaining(["neverSwapped", "noIdenticalPair", "fewDays", "extrapolated"]));
     const clean = kinds(

@@ -1,8 +1,8 @@
 import type { Implausible } from "../analysis/implausible";
 import type { PlacementFindings } from "../analysis/placement";
 import tCdf from "@stdlib/stats-base-dists-t-cdf";
-import { crossingPoint, type Curve } from "../analysis/curve";
-import type { EfficiencyPoint } from "../analysis/points";
+import { crossingPoint } from "../analysis/curve";
+import type { HeatPoint } from "../analysis/points";
 import type { OperatingPoint } from "../analysis/setup";
 import {
   budget,
@@ -15,10 +15,12 @@ import {
 import { coverageFactor } from "../uncertainty/coverage";
 import { type SourceKind } from "../uncertainty/source";
 import type { CleaningNote } from "../analysis/reduce";
-import { findDoubts, type Doubt } from "./doubt/list";
-import { comparePairs, laneHeatsAtPoint, operatingX, type CompareInput, type PairComparison } from "./pairs";
+import { findDoubts, stopsVerdict, type Doubt } from "./doubt/list";
+import { operatingX, type ComparedLane, type CompareInput, type TestedInput } from "./laneHeat";
+import { comparePairs, compareTested, laneHeatsAsTested, laneHeatsAtPoint, type PairComparison } from "./pairs";
 import { rankLanes, type RankedLane } from "./ranking";
-import type { Remedy, Verdict } from "./verdict";
+import { ratioOf, testedCondition, testedSpans, type RatioOfPair, type SpanUnit, type TestedCondition } from "./tested";
+import type { Gate, Remedy, Verdict, Way } from "./verdict";
 
 export interface Crossing {
   a: string;
@@ -27,19 +29,42 @@ export interface Crossing {
   expanded: number;
 }
 
-export interface Judgement {
-  operatingPoint: OperatingPoint;
-  /** x of each lane's curve at the operating point, K·m²/W. */
-  operatingX: Map<string, number>;
+/** Lanes compared in one way: their differences, their order and what they say before any doubt. */
+export interface Comparison {
   ranking: RankedLane[];
   pairs: PairComparison[];
   repeatability: number;
   verdict: Verdict;
+}
+
+/** Lanes side by side as they were tested, without any curve. */
+export interface TestedComparison extends Comparison {
+  /** What the answer is paired by. */
+  unit: SpanUnit;
+  /** The same pairs by every unit there are at least two spans of. */
+  by: { unit: SpanUnit; pairs: RatioOfPair[] }[];
+  condition: TestedCondition;
+}
+
+export interface Judgement extends Comparison {
+  /** Which comparison the ranking, the pairs and the verdict are. */
+  way: Way;
+  operatingPoint: OperatingPoint;
+  /** x of each lane's curve at the operating point, K·m²/W. */
+  operatingX: Map<string, number>;
+  /** As tested, whenever lanes gave heat side by side; the answer itself where the curves do not reach the operating point. */
+  tested: TestedComparison | null;
+  /** By curve at the operating point, where every lane has one. */
+  point: Comparison | null;
   crossings: Crossing[];
   doubts: Doubt[];
 }
 
 export interface JudgeInput extends CompareInput {
+  /** Every lane with a set-up, curve or not. */
+  all: readonly ComparedLane[];
+  /** Heat by the hour, sun or no sun. */
+  hours: readonly HeatPoint[];
   seed: number;
   opticalLimits: ReadonlyMap<string, number>;
   cleaning: readonly CleaningNote[];
@@ -47,52 +72,145 @@ export interface JudgeInput extends CompareInput {
   modelledSun?: readonly string[];
   placement?: readonly PlacementFindings[];
   implausible?: readonly { run: string; found: Implausible }[];
+  /** Lanes whose flow was stated, not logged. */
+  assumedFlows?: readonly { lane: string; limitShare: number }[];
 }
 
-/** From points and curves to the verdict: differences, ranking, crossings, doubts and one answer. */
+/**
+ * From points, hours and curves to the verdict: differences, ranking, crossings, doubts and one answer.
+ *
+ * Where every lane has a curve that reaches the operating point, lanes are compared there; else as they were tested, and the
+ * judgement says which. Doubts that make the figures impossible stop the verdict; one that reaches over the decision gates it.
+ */
 export function judge(input: JudgeInput): Judgement {
-  const variantOf = (lane: string) => input.lanes.find((l) => l.lane === lane)!.variant;
   const xs = new Map(input.lanes.map((l) => [l.lane, operatingX(l.curve, l.fluid, input.operatingPoint, input.basis)]));
-  const { pairs, repeatability } = comparePairs(input);
-  const { heats, ensemble } = laneHeatsAtPoint(input);
-  const ranking = rankLanes(heats, ensemble, pairs, variantOf, { repeatability, seed: input.seed });
-  const verdict = decideVerdict(input, ranking, pairs, variantOf);
-  const crossings = findCrossings(
-    input.lanes.map((l) => l.curve),
-    variantOf,
-  );
-  const doubts = findDoubts({ ...input, ranking, pairs, operatingXs: xs, verdict });
+  const tested = compareAsTested(input);
+  const measured = new Set([...input.points, ...input.hours].map((p) => p.lane));
+  const complete = [...measured].every((lane) => input.lanes.some((l) => l.lane === lane));
+  const point = complete && input.lanes.length > 0 ? compareAtPoint(input) : null;
+  const way: Way = point && (curvesReach(input, xs) || !tested) ? "point" : "tested";
+  const chosen = (way === "point" ? point : tested) ?? nothing(input);
+  const crossings = findCrossings(input);
+  const heats = way === "tested" && tested?.unit === "hour" ? input.hours : input.points;
+  const doubts = findDoubts({ ...input, ...chosen, heats, way, operatingXs: xs });
   return {
+    ...chosen,
+    verdict: gated(chosen.verdict, doubts, input.smallestDifference),
+    way,
     operatingPoint: input.operatingPoint,
     operatingX: xs,
-    ranking,
-    pairs,
-    repeatability,
-    verdict,
+    tested,
+    point,
     crossings,
     doubts,
   };
 }
 
-function decideVerdict(
+/** Curves are stretched to the operating point by no more than the range they were measured over. */
+const curvesReach = ({ lanes }: JudgeInput, xs: ReadonlyMap<string, number>): boolean =>
+  lanes.every(({ lane, curve: { xRange } }) => {
+    const x = xs.get(lane)!;
+    return Math.max(xRange[0] - x, x - xRange[1]) <= xRange[1] - xRange[0];
+  });
+
+const variantsOf = (lanes: readonly ComparedLane[]) => (lane: string) => lanes.find((l) => l.lane === lane)!.variant;
+
+function compareAtPoint(input: JudgeInput): Comparison {
+  const { pairs, repeatability } = comparePairs(input);
+  return ranked(input, input.lanes, pairs, repeatability, laneHeatsAtPoint(input));
+}
+
+function compareAsTested(input: JudgeInput): TestedComparison | null {
+  const chosen = testedSpans(input);
+  if (!chosen) return null;
+  const of = (heats: readonly HeatPoint[]): TestedInput => ({
+    lanes: input.all.filter(({ lane }) => heats.some((h) => h.lane === lane)),
+    heats,
+    smallestDifference: input.smallestDifference,
+    stationShare: input.stationShare,
+  });
+  const tested = of(chosen.heats);
+  const { pairs, repeatability } = compareTested(tested);
+  if (pairs.length === 0) return null;
+  return {
+    ...ranked(input, tested.lanes, pairs, repeatability, laneHeatsAsTested(tested)),
+    unit: chosen.unit,
+    by: chosen.units.flatMap(({ unit, heats }) => {
+      const ratios = compareTested(of(heats)).pairs.map(ratioOf);
+      return ratios.length ? [{ unit, pairs: ratios }] : [];
+    }),
+    condition: testedCondition(chosen.heats, input.points),
+  };
+}
+
+function ranked(
   input: JudgeInput,
+  lanes: readonly ComparedLane[],
+  pairs: PairComparison[],
+  repeatability: number,
+  { heats, ensemble }: ReturnType<typeof laneHeatsAtPoint>,
+): Comparison {
+  const variantOf = variantsOf(lanes);
+  const ranking = rankLanes(heats, ensemble, pairs, variantOf, { repeatability, seed: input.seed });
+  return { ranking, pairs, repeatability, verdict: decideVerdict(input, lanes, ranking, pairs, variantOf) };
+}
+
+function nothing({ all, points, hours }: JudgeInput): Comparison {
+  const lanes = new Set([...points, ...hours].map((p) => p.lane)).size;
+  const reason = () => {
+    if (lanes === 0) return "noHeat";
+    if (all.length < 2) return "oneLane";
+    return lanes < 2 ? "noCommonSpans" : "tooShort";
+  };
+  return { ranking: [], pairs: [], repeatability: 0, verdict: { kind: "none", reason: reason() } };
+}
+
+/** What the doubts leave of an answer. */
+function gated(verdict: Verdict, doubts: readonly Doubt[], smallest: number): Verdict {
+  if (verdict.kind === "none" || verdict.kind === "stopped") return verdict;
+  if (doubts.some(stopsVerdict)) return { kind: "stopped" };
+  if (verdict.kind === "cannotTell") return verdict;
+  const answer = verdict.difference.value;
+  for (const { kind, effect } of doubts) {
+    if (!effect) continue;
+    const gate: Gate = { kind, low: answer + effect.low, high: answer + effect.high };
+    if (verdict.kind === "winner" && gate.low <= 0) return { ...verdict, kind: "cannotTell", gate };
+    if (verdict.kind === "tie" && Math.max(Math.abs(gate.low), Math.abs(gate.high)) > smallest)
+      return {
+        kind: "cannotTell",
+        best: verdict.lanes.slice(0, 1),
+        next: verdict.lanes.slice(1),
+        difference: verdict.difference,
+        expanded: coverageFactor(effectiveDof(verdict.difference)) * standardUncertainty(verdict.difference),
+        chanceWrong: 0.5,
+        remedy: { kind: "nothing" },
+        gate,
+      };
+  }
+  return verdict;
+}
+
+function decideVerdict(
+  input: Pick<JudgeInput, "smallestDifference">,
+  lanes: readonly ComparedLane[],
   ranking: RankedLane[],
   pairs: PairComparison[],
   variantOf: (lane: string) => string,
 ): Verdict {
-  if (input.lanes.length < 2) return { kind: "none", reason: input.lanes.length === 0 ? "noCurves" : "oneLane" };
-  const best = variantOf(ranking[0]?.lane ?? input.lanes[0].lane);
+  if (lanes.length < 2) return { kind: "none", reason: lanes.length === 0 ? "noHeat" : "oneLane" };
+  const best = variantOf(ranking[0]?.lane ?? lanes[0].lane);
   const bestLanes = ranking.filter((r) => variantOf(r.lane) === best).map((r) => r.lane);
   const rivals = [...new Set(ranking.map((r) => variantOf(r.lane)))].filter((v) => v !== best);
   const contests = rivals.flatMap((rival) => {
-    const lanes = ranking.filter((r) => variantOf(r.lane) === rival).map((r) => r.lane);
-    const difference = variantDifference(bestLanes, lanes, pairs);
-    return difference ? [{ lanes, ...difference }] : [];
+    const rivalLanes = ranking.filter((r) => variantOf(r.lane) === rival).map((r) => r.lane);
+    const difference = variantDifference(bestLanes, rivalLanes, pairs);
+    return difference ? [{ lanes: rivalLanes, ...difference }] : [];
   });
   if (contests.length === 0) {
     const only = pairs.find((p) => p.identical);
-    if (only?.decision === "equal") return { kind: "tie", lanes: [only.a, only.b], within: input.smallestDifference };
-    return { kind: "none", reason: "noCommonWindows" };
+    if (only?.decision === "equal")
+      return { kind: "tie", lanes: [only.a, only.b], within: input.smallestDifference, difference: only.difference };
+    return { kind: "none", reason: "noCommonSpans" };
   }
   // The rival hardest to tell from the best decides whether there is a winner.
   const hardest = contests.reduce((a, b) => (b.chanceWrong > a.chanceWrong ? b : a));
@@ -100,12 +218,17 @@ function decideVerdict(
   const names = { best: bestLanes, next: hardest.lanes };
   if (hardest.equal) {
     const equals = contests.filter((c) => c.equal).flatMap((c) => c.lanes);
-    return { kind: "tie", lanes: [...bestLanes, ...equals], within: input.smallestDifference };
+    return {
+      kind: "tie",
+      lanes: [...bestLanes, ...equals],
+      within: input.smallestDifference,
+      difference: hardest.difference,
+    };
   }
   const remedy = remedyFor(hardest, bestLanes, input);
   if (hardest.chanceWrong * 2 * rivals.length < 0.05)
     return { kind: "winner", ...names, ...figure, remedy: { kind: "nothing" } };
-  return { kind: "cannotTell", ...names, ...figure, remedy };
+  return { kind: "cannotTell", ...names, ...figure, remedy, gate: null };
 
   function variantDifference(as: string[], bs: string[], all: PairComparison[]) {
     const found = as.flatMap((a) =>
@@ -157,7 +280,7 @@ const tailOf = (z: number, dof: number) => (Number.isFinite(z) ? tCdf(-z, Number
 function remedyFor(
   contest: { difference: Uncertain; expanded: number; swapped: boolean; days: number; lanes: string[] },
   best: string[],
-  input: JudgeInput,
+  input: Pick<JudgeInput, "smallestDifference">,
 ): Remedy {
   const lines = budget(contest.difference);
   const share = (kinds: SourceKind[]) =>
@@ -183,7 +306,9 @@ function remedyFor(
   };
 }
 
-function findCrossings(curves: readonly Curve[], variantOf: (lane: string) => string): Crossing[] {
+function findCrossings({ lanes }: JudgeInput): Crossing[] {
+  const curves = lanes.map((l) => l.curve);
+  const variantOf = variantsOf(lanes);
   return curves.flatMap((a, i) =>
     curves.slice(i + 1).flatMap((b) => {
       if (variantOf(a.lane) === variantOf(b.lane)) return [];
@@ -197,7 +322,7 @@ function findCrossings(curves: readonly Curve[], variantOf: (lane: string) => st
 }
 
 /** Windows used by a comparison, newest last: what the sun strip marks. */
-export function windowsUsed(points: readonly EfficiencyPoint[]): { startMs: number; endMs: number }[] {
+export function windowsUsed(points: readonly HeatPoint[]): { startMs: number; endMs: number }[] {
   const seen = new Map(points.map((p) => [`${p.run}/${p.window}`, { startMs: p.startMs, endMs: p.endMs }]));
   return [...seen.values()].sort((a, b) => a.startMs - b.startMs);
 }

@@ -2,7 +2,7 @@ import type { Reduction } from "../analysis/reduce";
 import type { TemperatureBasis } from "../analysis/heat";
 import type { OperatingPoint } from "../analysis/setup";
 import { judge, type Judgement } from "./judge";
-import type { CompareInput } from "./pairs";
+import type { CompareInput } from "./laneHeat";
 
 export interface JudgeSettings {
   operatingPoint: OperatingPoint;
@@ -34,11 +34,16 @@ export function judgeReduction(reduction: Reduction, settings: JudgeSettings): J
   );
   return judge({
     ...compareInput(reduction, settings),
+    all: reduction.lanes.map(({ lane, variant, fluid }) => ({ lane, variant, fluid })),
+    hours: reduction.heat.hours,
     seed: settings.seed,
     opticalLimits,
     cleaning: reduction.cleaning,
     placement: reduction.runs.map((r) => r.placement),
     implausible: reduction.runs.flatMap(({ run, implausible }) => implausible.map((found) => ({ run, found }))),
+    assumedFlows: reduction.lanes.flatMap(({ lane, flow }) =>
+      flow.kind === "constant" ? [{ lane, limitShare: flow.meter.limitShare }] : [],
+    ),
     modelledSun: reduction.runs
       .filter((r) => r.arrangements[0].setup.sunSensor.mounting === "modelled")
       .map((r) => r.run),

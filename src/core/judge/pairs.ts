@@ -1,8 +1,6 @@
 import tCdf from "@stdlib/stats-base-dists-t-cdf";
-import { specificHeat, type Fluid } from "../fluids/fluid";
-import { dayAnalysis, groupBy, type Curve } from "../analysis/curve";
-import { onlyParts, type EfficiencyPoint } from "../analysis/points";
-import type { OperatingPoint } from "../analysis/setup";
+import { dayAnalysis, groupBy } from "../analysis/curve";
+import { onlyParts, type HeatPoint } from "../analysis/points";
 import {
   combine,
   effectiveDof,
@@ -15,12 +13,7 @@ import {
 } from "../uncertainty/uncertain";
 import { coverageFactor } from "../uncertainty/coverage";
 import { type SourceKind } from "../uncertainty/source";
-
-/** Heat per area of one lane in one window, freed of storage and moved along its curve to the operating point. */
-export interface LaneHeat {
-  point: EfficiencyPoint;
-  heat: Uncertain;
-}
+import { asTested, atPoint, levelled, type Compared, type CompareInput, type TestedInput } from "./laneHeat";
 
 export interface PairComparison {
   a: string;
@@ -28,6 +21,8 @@ export interface PairComparison {
   /** Heat of a less heat of b at the operating point, W/m², with every source. */
   difference: Uncertain;
   measured: Measured;
+  /** Mean heat of the two over the shared spans, W/m². */
+  level: number;
   /** Half-width at 95 %. */
   expanded: number;
   /** Two-sided p for "no difference", before and after Holm's adjustment. */
@@ -44,79 +39,7 @@ export interface PairComparison {
   identical: boolean;
 }
 
-export interface CompareInput {
-  lanes: readonly { lane: string; variant: string; fluid: Fluid; curve: Curve }[];
-  points: readonly EfficiencyPoint[];
-  operatingPoint: OperatingPoint;
-  basis: "mean" | "inlet";
-  /** Smallest difference that matters, W/m². */
-  smallestDifference: number;
-  /** What one station may differ from another, share of heat, standard. */
-  stationShare: number;
-}
-
-/** Reduced temperature difference of a curve at the operating point: with the mean-fluid basis the rise follows from the heat. */
-export function operatingX(curve: Curve, fluid: Fluid, op: OperatingPoint, basis: "mean" | "inlet"): number {
-  const inletX = (op.inletC - op.ambientC) / op.irradianceWm2;
-  if (basis === "inlet") return inletX;
-  // Air leaves a box some 20 K warmer than it came, a liquid only a few: cp is wanted at the mean.
-  const meanC = op.inletC + (fluid.kind === "air" ? 10 : 0);
-  const cp = specificHeat(fluid, { temperatureC: meanC, pressurePa: 90000, relativeHumidity: 0.3 });
-  // q = G(η0 − a1·x − a2·G·x²), x = inletX + q/(2·ṁ″·cp·G); a few substitutions settle it.
-  const perWatt = 1 / (2 * op.flowPerArea * cp * op.irradianceWm2);
-  let x = inletX;
-  for (let i = 0; i < 50; i++) {
-    const q =
-      op.irradianceWm2 * (curve.eta0.value - curve.a1.value * x - (curve.a2?.value ?? 0) * op.irradianceWm2 * x * x);
-    x = 0.5 * x + 0.5 * (inletX + Math.max(0, q) * perWatt);
-  }
-  return x;
-}
-
-/** Heat of every lane in every window at the operating point. */
-export function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
-  const { operatingPoint: op } = input;
-  return new Map(
-    input.lanes.map(({ lane, curve, fluid }) => {
-      const xOp = operatingX(curve, fluid, op, input.basis);
-      const heats = input.points
-        .filter((p) => p.lane === lane)
-        .map((point) => {
-          const x = point.reducedTemperature.value;
-          const bend = point.irradiance.value * x * x - op.irradianceWm2 * xOp * xOp;
-          const bent = curve.a2?.value ?? 0;
-          const stored = point.drift / point.irradiance.value;
-          const eta = combine(
-            point.normalEfficiency.value + curve.a1.value * (x - xOp) + bent * bend + (curve.a5?.value ?? 0) * stored,
-            [
-              [1, point.normalEfficiency],
-              [curve.a1.value + 2 * bent * point.irradiance.value * x, point.reducedTemperature],
-              [x - xOp, curve.a1],
-              ...(curve.a2 ? [[bend, curve.a2] as const] : []),
-              ...(curve.a5 ? [[stored, curve.a5] as const] : []),
-            ],
-          );
-          const value = eta.value * op.irradianceWm2;
-          const station = withSource(0, input.stationShare * Math.abs(value), {
-            kind: "station",
-            station: point.station,
-            owner: String(point.station),
-            dof: Infinity,
-          });
-          return {
-            point,
-            heat: combine(value, [
-              [op.irradianceWm2, eta],
-              [1, station],
-            ]),
-          };
-        });
-      return [lane, heats];
-    }),
-  );
-}
-
-const windowKey = (p: EfficiencyPoint) => `${p.run}/${p.window}`;
+const windowKey = (p: HeatPoint) => `${p.run}/${p.window}`;
 
 /**
  * Weights over windows: each arrangement of the two lanes on the bench counts alike, so that after a swap whatever
@@ -136,7 +59,7 @@ const kish = (weights: readonly number[]) => 1 / weights.reduce((s, w) => s + w 
  */
 function meanWithScatter(
   figures: readonly Uncertain[],
-  points: readonly EfficiencyPoint[],
+  points: readonly HeatPoint[],
   arrangements: readonly string[],
   lanes: string,
 ): Uncertain {
@@ -172,17 +95,21 @@ function meanWithScatter(
  * Holm (1979) over the comparisons of different variants. "Equal" needs the 90 % interval inside
  * ± the smallest difference that matters (two one-sided tests at 5 %, Schuirmann 1987).
  */
-export function comparePairs(input: CompareInput): { pairs: PairComparison[]; repeatability: number } {
-  const heats = laneHeats(input);
+export const comparePairs = (input: CompareInput) => compare(atPoint(input));
+
+/** The same at the tested condition, without any curve: each span's difference as a share of its level, at the mean level. */
+export const compareTested = (input: TestedInput) => compare(asTested(input));
+
+function compare(input: Compared): { pairs: PairComparison[]; repeatability: number } {
   const raw = pairsOf(input.lanes).flatMap(([a, b]) => {
-    const difference = pairDifference(a.lane, b.lane, heats);
+    const difference = pairDifference(a.lane, b.lane, input);
     return difference ? [{ a, b, identical: a.variant === b.variant, ...difference }] : [];
   });
   const excess = raw
     .filter((r) => r.identical)
     .map((r) => r.difference.value ** 2 - standardUncertainty(r.difference) ** 2);
   const repeatability = excess.length ? Math.sqrt(Math.max(0, excess.reduce((s, e) => s + e, 0) / excess.length)) : 0;
-  const entries = raw.map(({ a, b, identical, difference, windows, days, swapped }) => {
+  const entries = raw.map(({ a, b, identical, difference, level, windows, days, swapped }) => {
     const bench = withSource(0, identical ? 0 : repeatability, {
       kind: "repeatability",
       lanes: `${a.lane}${b.lane}`,
@@ -202,6 +129,7 @@ export function comparePairs(input: CompareInput): { pairs: PairComparison[]; re
       b: b.lane,
       difference: total,
       measured: { value: total.value, standardUncertainty: u, dof },
+      level,
       expanded: k * u,
       p: 2 * tail,
       pHolm: 2 * tail,
@@ -222,12 +150,13 @@ function pairsOf<T>(items: readonly T[]): [T, T][] {
   return items.flatMap((a, i) => items.slice(i + 1).map((b): [T, T] => [a, b]));
 }
 
-function pairDifference(a: string, b: string, heats: ReadonlyMap<string, LaneHeat[]>) {
+function pairDifference(a: string, b: string, { heats, relative }: Compared) {
   const others = new Map(heats.get(b)!.map((h) => [windowKey(h.point), h]));
-  const shared = heats.get(a)!.flatMap((h) => {
+  const both = heats.get(a)!.flatMap((h) => {
     const other = others.get(windowKey(h.point));
-    return other ? [{ a: h, b: other }] : [];
+    return other ? [[h, other]] : [];
   });
+  const shared = (relative ? levelled(both) : both).map(([own, other]) => ({ a: own, b: other }));
   if (shared.length < 2) return null;
   const arrangements = shared.map((s) => `${s.a.point.station}-${s.b.point.station}`);
   const fitShare = fitErrorLeft(
@@ -241,6 +170,7 @@ function pairDifference(a: string, b: string, heats: ReadonlyMap<string, LaneHea
   const swapped = [...stationsOf("a")].some((s) => stationsOf("b").has(s));
   return {
     difference: meanWithScatter(figures, points, arrangements, `${a}${b}`),
+    level: shared.reduce((s, h) => s + (h.a.heat.value + h.b.heat.value) / 2, 0) / shared.length,
     windows: shared.length,
     days: new Set(points.map((p) => p.day)).size,
     swapped,
@@ -313,15 +243,29 @@ function decide(
 }
 
 /** Heat per area of each lane at the operating point over its own windows, shared errors included, W/m². */
-export function laneHeatsAtPoint(input: CompareInput): { heats: Map<string, Uncertain>; ensemble: Ensemble } {
-  const all = laneHeats(input);
+export const laneHeatsAtPoint = (input: CompareInput) => meanHeats(atPoint(input));
+
+/** The same at the tested condition. */
+export const laneHeatsAsTested = (input: TestedInput) => meanHeats(asTested(input));
+
+function meanHeats({ heats: all, relative }: Compared): { heats: Map<string, Uncertain>; ensemble: Ensemble } {
   const keys = [...all].map(([, hs]) => new Set(hs.map((h) => windowKey(h.point))));
   const common = keys.length ? [...keys[0]].filter((k) => keys.every((set) => set.has(k))) : [];
   const useCommon = common.length >= 2;
   const heats = new Map<string, Uncertain>();
   const residuals = new Map<string, Map<string, number>>();
+  const level = new Map(
+    relative && useCommon
+      ? levelled(common.map((k) => [...all.values()].map((hs) => hs.find((h) => windowKey(h.point) === k)!))).flatMap(
+          (lanes) => lanes.map((h) => [`${h.point.lane} ${windowKey(h.point)}`, h] as const),
+        )
+      : [],
+  );
   for (const [lane, hs] of all) {
-    const used = useCommon ? hs.filter((h) => common.includes(windowKey(h.point))) : hs;
+    const shared = relative
+      ? hs.flatMap((h) => level.get(`${lane} ${windowKey(h.point)}`) ?? [])
+      : hs.filter((h) => common.includes(windowKey(h.point)));
+    const used = useCommon ? shared : hs;
     if (used.length < 2) continue;
     const arrangements = used.map((h) => String(h.point.station));
     heats.set(

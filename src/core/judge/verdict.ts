@@ -10,8 +10,20 @@ export type Remedy =
   /** The difference is below what matters; nothing needs settling. */
   | { kind: "nothing" };
 
+/** Where the lanes are compared: moved along their curves to the operating point, or as they were tested. */
+export type Way = "point" | "tested";
+
+/** A doubt that alone could undo the answer: its kind, and what the answer would become. */
+export interface Gate {
+  kind: string;
+  low: number;
+  high: number;
+}
+
 export type Verdict =
-  | { kind: "none"; reason: "oneLane" | "noCurves" | "noCommonWindows" }
+  | { kind: "none"; reason: "oneLane" | "noHeat" | "tooShort" | "noCommonSpans" }
+  /** Figures that cannot be right: no order is told until their cause is found among the doubts. */
+  | { kind: "stopped" }
   | {
       kind: "winner";
       best: string[];
@@ -22,7 +34,7 @@ export type Verdict =
       remedy: Remedy;
     }
   /** Told apart from nothing that matters: the leaders are equal within the smallest difference. */
-  | { kind: "tie"; lanes: string[]; within: number }
+  | { kind: "tie"; lanes: string[]; within: number; difference: Uncertain }
   | {
       kind: "cannotTell";
       best: string[];
@@ -31,4 +43,6 @@ export type Verdict =
       expanded: number;
       chanceWrong: number;
       remedy: Remedy;
+      /** Set where the figures alone would tell, but a doubt reaches over the decision. */
+      gate: Gate | null;
     };

@@ -61,3 +61,21 @@ export function gridMean(
   for (let c = 0; c < count; c++) mean[c] = known[c] >= stepMs / 2 ? integral[c] / known[c] : NaN;
   return mean;
 }
+
+/** Means of consecutive blocks of `width` cells; NaN where more than half is missing. */
+export function blockMeans(values: Float64Array, width: number): Float64Array {
+  if (width <= 1) return values;
+  const out = new Float64Array(Math.floor(values.length / width));
+  for (let b = 0; b < out.length; b++) {
+    let sum = 0;
+    let known = 0;
+    for (let i = b * width; i < (b + 1) * width; i++) {
+      const v = values[i];
+      if (Number.isNaN(v)) continue;
+      sum += v;
+      known++;
+    }
+    out[b] = known * 2 >= width ? sum / known : NaN;
+  }
+  return out;
+}

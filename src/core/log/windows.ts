@@ -1,4 +1,5 @@
 import type { FluidKind } from "../fluids/fluid";
+import { blockMeans } from "./grid";
 
 /** Limits that make a period steady. ± limits are on one-minute means about the window's mean. */
 export interface SteadyRules {
@@ -221,24 +222,6 @@ export function recheck(checks: readonly LimitCheck[], rules: SteadyRules): Limi
     const floor = c.name === "irradiance" || c.name === "modifier";
     return { ...c, limit, met: floor ? c.worst >= limit : c.worst <= limit };
   });
-}
-
-/** Means of consecutive blocks of `width` cells; NaN where more than half is missing. */
-function blockMeans(values: Float64Array, width: number): Float64Array {
-  if (width <= 1) return values;
-  const out = new Float64Array(Math.floor(values.length / width));
-  for (let b = 0; b < out.length; b++) {
-    let sum = 0;
-    let known = 0;
-    for (let i = b * width; i < (b + 1) * width; i++) {
-      const v = values[i];
-      if (Number.isNaN(v)) continue;
-      sum += v;
-      known++;
-    }
-    out[b] = known * 2 >= width ? sum / known : NaN;
-  }
-  return out;
 }
 
 /** Minimum, maximum, mean and completeness of every stretch of fixed length, in one pass (monotonic queues). */

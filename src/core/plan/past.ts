@@ -1,5 +1,6 @@
 import { dayAnalysis, groupBy } from "../analysis/curve";
-import { fitErrorLeft, laneHeats, scaleKind, type CompareInput } from "../judge/pairs";
+import { laneHeats, type CompareInput } from "../judge/laneHeat";
+import { fitErrorLeft, scaleKind } from "../judge/pairs";
 import { subtract } from "../uncertainty/uncertain";
 import { type SourceKind } from "../uncertainty/source";
 import { PLACE_GROUPS, type PlaceGroup, type Precision } from "./precision";

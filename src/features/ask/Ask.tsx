@@ -1,5 +1,6 @@
 "use client";
 
+import { withView } from "@/features/experiment/withView";
 import { useMemo, useState } from "react";
 import { ASPECTS, type Aspect } from "@/core/collector/compare";
 import { fairness } from "@/core/collector/fairness";
@@ -242,3 +243,6 @@ function Factors({
     </section>
   );
 }
+
+/** The same from the page's packed data. */
+export const AskStep = withView(Ask);

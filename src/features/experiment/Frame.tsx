@@ -2,30 +2,31 @@
 
 import type { ReactNode } from "react";
 import type { BrokenPart } from "@/core/experiment/records";
-import type { ExperimentView, FigureRef } from "@/services/views";
+import type { ExperimentHead } from "@/core/experiment/types";
+import type { FigureRef } from "@/services/views";
 import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
-import { Path } from "@/ui/Path";
+import { Path, type PathStep } from "@/ui/Path";
 import { WorkingProvider } from "@/ui/Working";
 import { loadWorking } from "./actions";
 import { Broken } from "./Broken";
-import { pathSteps } from "./steps";
 
 /** Question, lanes and path: always in sight, whatever the step. */
 export function Frame({
-  view,
+  head,
+  path,
   step,
   strip,
   broken = [],
   children,
 }: {
-  view: ExperimentView;
+  head: ExperimentHead;
+  path: PathStep[];
   step: string;
   strip: ReactNode;
   broken?: readonly BrokenPart[];
   children: ReactNode;
 }) {
-  const { head } = view;
   const seen = new Map<number, string>();
   return (
     <WorkingProvider load={(ref: FigureRef) => loadWorking(head.id, ref)}>
@@ -49,7 +50,7 @@ export function Frame({
             })}
           </ul>
         </div>
-        <Path steps={pathSteps(view)} current={step} />
+        <Path steps={path} current={step} />
         <div className="pt-4">
           <Broken parts={broken} />
           {children}

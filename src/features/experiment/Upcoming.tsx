@@ -1,5 +1,4 @@
 import Link from "next/link";
-import type { ExperimentView } from "@/services/views";
 import type { StepName } from "./steps";
 
 const WILL: Record<string, { will: string[]; meanwhile: string }> = {
@@ -14,9 +13,8 @@ const WILL: Record<string, { will: string[]; meanwhile: string }> = {
 };
 
 /** A step that is not built yet says what it will do and what to do until then. It shows nothing it does not have. */
-export function Upcoming({ step, view }: { step: StepName; view: ExperimentView }) {
+export function Upcoming({ step, experimentId }: { step: StepName; experimentId: number }) {
   const text = WILL[step];
-  const { head } = view;
   return (
     <section className="max-w-prose">
       <h1 className="sentence">{step[0].toUpperCase() + step.slice(1)} is not built yet.</h1>
@@ -28,7 +26,7 @@ export function Upcoming({ step, view }: { step: StepName; view: ExperimentView 
       </ul>
       <p className="mt-3">{text.meanwhile}</p>
       <p className="mt-3">
-        <Link className="btn" href={`/experiments/${head.id}/judge`}>
+        <Link className="btn" href={`/experiments/${experimentId}/judge`}>
           Go to Judge
         </Link>
       </p>

@@ -55,7 +55,12 @@ describe("the path of steps", () => {
     const missing = [{ lane: "A", what: "flow" }] as typeof run.missing;
     expect(statusOf({ ...view, runs: [{ ...run, missing }, ...rest] }, "Run").state).toBe("doubt");
     expect(statusOf({ ...view, curves: view.curves.slice(1) }, "Read").state).toBe("doubt");
-    expect(statusOf({ ...view, points: [] }, "Read")).toMatchObject({ state: "doubt", status: "no window" });
+    expect(statusOf({ ...view, points: [], tested: null }, "Read")).toMatchObject({
+      state: "doubt",
+      status: "no window",
+    });
+    const tested = { ...view.tested!, unit: "hour" as const, spans: 9 };
+    expect(statusOf({ ...view, points: [], tested }, "Read")).toMatchObject({ state: "done", status: "9 hours" });
     expect(statusOf(viewOf("Paint or selective foil"), "Judge").status).toBe("cannot tell");
     expect(statusOf({ ...view, doubts: [] }, "Judge")).toMatchObject({ state: "done", status: "settled" });
   });
@@ -65,7 +70,7 @@ describe("the frame", () => {
   test("keeps question, lanes and path in sight, copies named by their pair", async () => {
     const view = shapes();
     await show(
-      <Frame view={view} step="judge" strip={null}>
+      <Frame head={view.head} path={pathSteps(view)} step="judge" strip={null}>
         <p>inside</p>
       </Frame>,
     );
@@ -80,7 +85,7 @@ describe("the frame", () => {
     action("loadWorking").mockImplementation(async () => workingOf("Absorber shapes"));
     const view = shapes();
     const { user } = await show(
-      <Frame view={view} step="judge" strip={null}>
+      <Frame head={view.head} path={pathSteps(view)} step="judge" strip={null}>
         <h1>
           <VerdictSentence verdict={view.verdict} head={view.head} opens />
         </h1>

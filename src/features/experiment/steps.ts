@@ -1,12 +1,13 @@
 import type { PathStep, StepState } from "@/ui/Path";
 import type { ExperimentView } from "@/services/views";
+import { UNIT_WORDS } from "@/words/judge";
 
 export const STEPS = ["ask", "build", "prove", "plan", "run", "read", "judge", "apply"] as const;
 export type StepName = (typeof STEPS)[number];
 
 /** What each step shows in the path, from what is really there. */
 export function pathSteps(view: ExperimentView): PathStep[] {
-  const { head, runs, points, doubts, verdict, curves } = view;
+  const { head, runs } = view;
   const windows = runs.reduce((s, r) => s + r.windows.length, 0);
   const missing = runs.some((r) => r.missing.length > 0);
   const state: Record<StepName, [StepState, string]> = {
@@ -31,19 +32,8 @@ export function pathSteps(view: ExperimentView): PathStep[] {
     run: runs.length
       ? [missing ? "doubt" : "done", `${runs.length} run${runs.length > 1 ? "s" : ""}`]
       : ["open", "no run"],
-    read: points.length
-      ? [curves.length < head.lanes.length ? "doubt" : "done", `${windows} windows`]
-      : runs.length
-        ? ["doubt", "no window"]
-        : ["open", "nothing to read"],
-    judge:
-      verdict.kind === "none"
-        ? ["open", "no verdict"]
-        : verdict.kind === "cannotTell"
-          ? ["doubt", "cannot tell"]
-          : doubts.length
-            ? ["doubt", `${doubts.length} doubt${doubts.length > 1 ? "s" : ""}`]
-            : ["done", "settled"],
+    read: readState(view, windows),
+    judge: judgeState(view),
     apply: ["open", "not begun"],
   };
   return STEPS.map((s) => ({
@@ -52,4 +42,17 @@ export function pathSteps(view: ExperimentView): PathStep[] {
     state: state[s][0],
     status: state[s][1],
   }));
+}
+
+function readState({ points, curves, head, tested, runs }: ExperimentView, windows: number): [StepState, string] {
+  if (points.length) return [curves.length < head.lanes.length ? "doubt" : "done", `${windows} windows`];
+  if (tested) return ["done", `${tested.spans} ${UNIT_WORDS[tested.unit][tested.spans === 1 ? 0 : 1]}`];
+  return runs.length ? ["doubt", "no window"] : ["open", "nothing to read"];
+}
+
+function judgeState({ verdict, doubts }: ExperimentView): [StepState, string] {
+  if (verdict.kind === "none") return ["open", "no verdict"];
+  if (verdict.kind === "stopped") return ["doubt", "stopped"];
+  if (verdict.kind === "cannotTell") return ["doubt", "cannot tell"];
+  return doubts.length ? ["doubt", `${doubts.length} doubt${doubts.length > 1 ? "s" : ""}`] : ["done", "settled"];
 }

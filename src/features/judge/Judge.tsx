@@ -1,5 +1,6 @@
 "use client";
 
+import { withView } from "@/features/experiment/withView";
 import { Printer } from "lucide-react";
 import type { ExperimentView } from "@/services/views";
 import { CurveChart } from "@/features/experiment/CurveChart";
@@ -11,6 +12,7 @@ import { Doubts } from "./Doubts";
 import { OperatingPoint } from "./OperatingPoint";
 import { Pairs } from "./Pairs";
 import { Ranking } from "./Ranking";
+import { Tested } from "./Tested";
 
 /** Answer first, then the picture, then the tables, with the doubts beside the answer they weaken. */
 export function Judge({ view }: { view: ExperimentView }) {
@@ -29,13 +31,15 @@ export function Judge({ view }: { view: ExperimentView }) {
             <Printer size={14} aria-hidden /> Print
           </button>
         </p>
-        {failures.map((f) => (
-          <p key={f.lane} className="mt-1 font-semibold text-doubt">
-            {failureWords(f)}
-          </p>
-        ))}
+        {view.way === "point" &&
+          failures.map((f) => (
+            <p key={f.lane} className="mt-1 font-semibold text-doubt">
+              {failureWords(f)}
+            </p>
+          ))}
       </section>
       <div className="grid grid-cols-1 content-start gap-4">
+        {view.way === "tested" && <Tested view={view} />}
         {view.curves.length > 0 && (
           <div>
             <CurveChart view={view} height={286} markPoint />
@@ -44,6 +48,7 @@ export function Judge({ view }: { view: ExperimentView }) {
         )}
         <OperatingPoint view={view} />
         <Pairs view={view} />
+        {view.way === "point" && <Tested view={view} />}
       </div>
       <div className="grid grid-cols-1 content-start gap-4 max-xl:row-start-2">
         <div>
@@ -55,3 +60,6 @@ export function Judge({ view }: { view: ExperimentView }) {
     </div>
   );
 }
+
+/** The same from the page's packed data. */
+export const JudgeStep = withView(Judge);

@@ -23,6 +23,11 @@ export function OperatingPoint({ view }: { view: ExperimentView }) {
           {busy ? "ranking anew …" : "type with any unit; the ranking follows"}
         </span>
       </div>
+      {view.way === "tested" && (
+        <p className="mt-1 text-ink-2">
+          No curve of every lane reaches this point, so the answer stands as tested and does not move with it.
+        </p>
+      )}
       <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(124px,1fr))] gap-3">
         <QuantityField
           label="Inlet"

@@ -8,7 +8,7 @@ import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
-import { chanceWords } from "@/words/judge";
+import { chanceWords, UNIT_WORDS } from "@/words/judge";
 
 /** All lanes against each other over the windows they share. */
 export function Pairs({ view }: { view: ExperimentView }) {
@@ -24,6 +24,7 @@ export function Pairs({ view }: { view: ExperimentView }) {
   const low = Math.min(0, ...pairs.map((p) => show(p.difference.si - (p.difference.expanded ?? 0))));
   const smallest = view.head.settings.smallestDifference;
   const { min, max, step } = scaleOver(Math.min(low, -show(smallest)), reach);
+  const spans = UNIT_WORDS[view.way === "tested" && view.tested ? view.tested.unit : "window"][1];
   const columns: Column<Pair>[] = [
     {
       id: "lanes",
@@ -66,7 +67,7 @@ export function Pairs({ view }: { view: ExperimentView }) {
     },
     {
       id: "windows",
-      title: "windows",
+      title: spans,
       number: true,
       value: (p) => p.windows,
       cell: (p) => (

@@ -23,7 +23,9 @@ export function Ranking({ view }: { view: ExperimentView }) {
     <section aria-labelledby="ranking">
       <div className="head">
         <h2 id="ranking">Ranking</h2>
-        <span className="side">useful heat per {view.head.settings.areaBasis} area at your point</span>
+        <span className="side">
+          useful heat per {view.head.settings.areaBasis} area {view.way === "point" ? "at your point" : "as tested"}
+        </span>
         <span className="more side">chance of being best</span>
       </div>
       <ol>

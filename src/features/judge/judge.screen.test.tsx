@@ -47,7 +47,7 @@ describe("the sentence", () => {
   });
 
   test("a tie asks for no more testing", async () => {
-    await show(<Judge view={withVerdict(shapes(), { kind: "tie", lanes: ["D", "A"], within: 15 })} />);
+    await show(<Judge view={withVerdict(shapes(), { kind: "tie", lanes: ["D", "A"], within: 15, tested: null })} />);
     expect(sentence()).toBe("A and D are equal within the 15 W/m² that matter to you.");
     expect(plain(document.body)).toContain("more testing would not change the heat");
   });
@@ -62,8 +62,9 @@ describe("the sentence", () => {
   test.each([
     ["noRuns", /No run yet/],
     ["oneLane", /One lane alone cannot be compared/],
-    ["noCurves", /No lane has a curve yet/],
-    ["noCommonWindows", /No two lanes were steady at the same time/],
+    ["noHeat", /No lane gave heat that can be reckoned/],
+    ["tooShort", /Too short to compare/],
+    ["noCommonSpans", /No two lanes were logged at the same time/],
   ] as const)("without a verdict (%s) says why", async (reason, words) => {
     await show(<Judge view={withVerdict(tenWays(), { kind: "none", reason })} />);
     expect(sentence()).toMatch(words);
@@ -216,7 +217,9 @@ describe("doubts", () => {
     const bars = drawn.container.querySelectorAll("svg[aria-hidden=true][width='150']").length;
     expect(bars).toBe(view.doubts.filter((d) => d.effect).length);
     drawn.unmount();
-    const none = await show(<Doubts view={withVerdict(view, { kind: "tie", lanes: ["A", "D"], within: 15 })} />);
+    const none = await show(
+      <Doubts view={withVerdict(view, { kind: "tie", lanes: ["A", "D"], within: 15, tested: null })} />,
+    );
     expect(none.container.querySelectorAll("svg[width='150']")).toHaveLength(0);
   });
 });

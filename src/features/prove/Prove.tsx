@@ -1,5 +1,6 @@
 "use client";
 
+import { withView } from "@/features/experiment/withView";
 import { useState } from "react";
 import { toast } from "sonner";
 import { quantityText } from "@/core/quantity/format";
@@ -261,3 +262,6 @@ function OneCalibration({
     </li>
   );
 }
+
+/** The same from the page's packed data. */
+export const ProveStep = withView(Prove);

@@ -1,5 +1,6 @@
 "use client";
 
+import { withView } from "@/features/experiment/withView";
 import Link from "next/link";
 import { useState } from "react";
 import { chooseRules } from "@/features/experiment/actions";
@@ -15,6 +16,7 @@ import { doubtWords } from "@/words/doubts";
 import { failureWords, LIMIT_WORDS } from "@/words/judge";
 import { useAct } from "@/ui/useAct";
 import { Cleaning } from "./Cleaning";
+import { Daily } from "./Daily";
 import { RuleEditor } from "./RuleEditor";
 import { Traces } from "./Traces";
 import { WindowTable } from "./WindowTable";
@@ -139,6 +141,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
         </p>
         <Cleaning view={view} />
       </section>
+      <Daily view={view} />
       <WindowTable view={view} run={run} />
     </div>
   );
@@ -198,3 +201,6 @@ const Curves = ({ curves }: { curves: ExperimentView["curves"] }) => (
     <DataTable label="Fitted curves" file="curves" columns={CURVE_COLUMNS} rows={curves} />
   </div>
 );
+
+/** The same from the page's packed data. */
+export const ReadStep = withView(Read);

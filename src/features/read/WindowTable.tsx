@@ -11,7 +11,6 @@ interface Row {
   number: number;
   window: RunView["windows"][number];
   points: Map<string, PointView>;
-  tight: RunView["windows"][number]["checks"][number];
 }
 
 /** Each window with the lanes steady in it, their figures, and the limits it met. */
@@ -30,6 +29,7 @@ export function WindowTable({ view, run }: { view: ExperimentView; run: RunView 
         file={`windows-run-${run.number}`}
         columns={columns}
         rows={rows}
+        many={60}
       />
     </section>
   );
@@ -40,9 +40,6 @@ const rowsOf = (view: ExperimentView, run: RunView): Row[] =>
     number: i + 1,
     window,
     points: new Map(view.points.filter((p) => p.run === String(run.number) && p.window === i).map((p) => [p.lane, p])),
-    tight: window.checks
-      .filter((c) => c.name !== "irradiance" && c.name !== "modifier")
-      .reduce((a, b) => (b.worst / b.limit > a.worst / a.limit ? b : a)),
   }));
 
 function columnsOf(view: ExperimentView, run: RunView): Column<Row>[] {
@@ -73,9 +70,9 @@ function columnsOf(view: ExperimentView, run: RunView): Column<Row>[] {
     {
       id: "tight",
       title: "tightest limit",
-      value: (r) => r.tight.worst / r.tight.limit,
-      cell: ({ tight }) =>
-        `${LIMIT_NAMES[tight.name]}${tight.lane ? ` ${tight.lane}` : ""} ${Math.round((tight.worst / tight.limit) * 100)} %`,
+      value: (r) => r.window.tight.share,
+      cell: ({ window: { tight } }) =>
+        `${LIMIT_NAMES[tight.name]}${tight.lane ? ` ${tight.lane}` : ""} ${Math.round(tight.share * 100)} %`,
     },
     {
       id: "standard",
@@ -89,8 +86,7 @@ function columnsOf(view: ExperimentView, run: RunView): Column<Row>[] {
   ];
 }
 
-const unmet = (w: Row["window"]): string =>
-  [...new Set(w.standardUnmet)].map((n) => LIMIT_NAMES[n as keyof typeof LIMIT_NAMES]).join(", ");
+const unmet = (w: Row["window"]): string => w.standardUnmet.map((n) => LIMIT_NAMES[n]).join(", ");
 
 function LaneCell({ run, row, lane }: { run: RunView; row: Row; lane: string }) {
   const point = row.points.get(lane);

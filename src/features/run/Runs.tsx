@@ -1,5 +1,6 @@
 "use client";
 
+import { withView } from "@/features/experiment/withView";
 import { FileUp, Trash2 } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
@@ -209,3 +210,6 @@ function Problems({ stream, problems }: { stream: RunView["streams"][number]; pr
     </>
   );
 }
+
+/** The same from the page's packed data. */
+export const RunsStep = withView(Runs);

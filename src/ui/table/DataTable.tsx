@@ -36,7 +36,6 @@ export interface Column<Row> {
   tools?: boolean;
 }
 
-/** Rows drawn at once before the rest are made only as they scroll into sight. */
 const MANY = 120;
 const ROW_PX = 30;
 
@@ -54,6 +53,7 @@ export function DataTable<Row extends object>({
   rows,
   height = 480,
   minWidth,
+  many = MANY,
   marked,
 }: {
   label: string;
@@ -65,6 +65,8 @@ export function DataTable<Row extends object>({
   height?: number;
   /** px; narrower screens scroll sideways. */
   minWidth?: number;
+  /** Rows drawn at once before the rest wait to be scrolled to; fewer where a row is costly. */
+  many?: number;
   /** Rows that stand out. */
   marked?(row: Row): boolean;
 }) {
@@ -86,7 +88,7 @@ export function DataTable<Row extends object>({
   const table = useTable({ features, columns: defs, data: rows });
   const sorted = table.getRowModel().rows;
   const byId = useMemo(() => new Map(columns.map((c) => [c.id, c])), [columns]);
-  const long = sorted.length > MANY;
+  const long = sorted.length > many;
   // The compiler cannot see through the virtualizer; nothing here is kept from one drawing to the next.
   // eslint-disable-next-line react-hooks/incompatible-library
   const virtual = useVirtualizer({

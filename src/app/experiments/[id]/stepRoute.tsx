@@ -3,10 +3,12 @@ import type { ReactNode } from "react";
 import { Broken } from "@/features/experiment/Broken";
 import { DeleteExperiment } from "@/features/experiment/DeleteExperiment";
 import { Frame } from "@/features/experiment/Frame";
-import type { StepName } from "@/features/experiment/steps";
+import { pathSteps, type StepName } from "@/features/experiment/steps";
 import { database } from "@/services/connection";
 import { heavy } from "@/services/heavy/heavy";
 import type { LostExperiment, StepPage } from "@/services/pages";
+import type { ExperimentView } from "@/services/views";
+import { pack, type Packed } from "@/ui/packed";
 import { SunStrip } from "@/ui/SunStrip";
 
 interface Asked {
@@ -15,7 +17,7 @@ interface Asked {
 }
 
 /** The page of one step. Each step has a route of its own, so that a browser loads the script of that step and no other. */
-export const stepRoute = (step: StepName, draw: (data: StepPage) => ReactNode) =>
+export const stepRoute = (step: StepName, draw: (data: StepPage & { packed: Packed<ExperimentView> }) => ReactNode) =>
   async function StepRoute({ params, searchParams }: Asked) {
     const { id } = await params;
     if (!/^\d+$/.test(id)) notFound();
@@ -25,8 +27,14 @@ export const stepRoute = (step: StepName, draw: (data: StepPage) => ReactNode) =
     if (!data) notFound();
     if ("lost" in data) return <Lost lost={data} />;
     return (
-      <Frame view={data.view} step={step} strip={<Strip data={data} />} broken={data.broken}>
-        {data.failed === null ? draw(data) : <Failed why={data.failed} />}
+      <Frame
+        head={data.view.head}
+        path={pathSteps(data.view)}
+        step={step}
+        strip={<Strip data={data} />}
+        broken={data.broken}
+      >
+        {data.failed === null ? draw({ ...data, packed: pack(data.view) }) : <Failed why={data.failed} />}
       </Frame>
     );
   };

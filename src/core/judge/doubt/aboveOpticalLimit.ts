@@ -6,21 +6,29 @@ export interface AboveOpticalLimit {
   efficiency: number;
   limit: number;
   windows: number;
+  /** Of so many windows in all. */
+  of: number;
   effect: null;
 }
+
+/** Above the limit by this factor no window is noise. */
+const CLEARLY = 1.15;
 
 /** An efficiency that glass and coating do not allow: area, flow or sun must be wrong. */
 export const aboveOpticalLimit: DoubtFinder<AboveOpticalLimit> = {
   grave: true,
+  // A window or two may top the limit by noise or by a cloud's edge.
+  stops: ({ windows, of, efficiency, limit }) => windows > of / 2 || efficiency > CLEARLY * limit,
   find: ({ points, opticalLimits }) =>
     measuredLanes(points).flatMap((lane): AboveOpticalLimit[] => {
       const limit = opticalLimits.get(lane);
       if (limit === undefined) return [];
-      const over = points
-        .filter((p) => p.lane === lane && p.normalEfficiency.value > limit)
-        .map((p) => p.normalEfficiency.value);
+      const own = points.filter((p) => p.lane === lane);
+      const over = own.map((p) => p.normalEfficiency.value).filter((e) => e > limit);
       if (over.length === 0) return [];
       const efficiency = Math.max(...over);
-      return [{ kind: "aboveOpticalLimit", lane, efficiency, limit, windows: over.length, effect: null }];
+      return [
+        { kind: "aboveOpticalLimit", lane, efficiency, limit, windows: over.length, of: own.length, effect: null },
+      ];
     }),
 };

@@ -7,7 +7,25 @@ export interface Cleaned {
   effect: null;
 }
 
-/** Faults of an instrument that cleaning took out of a channel the answer rests on. */
+/** Faults of an instrument that cleaning took out of a channel the answer rests on; what came again is one doubt with its count. */
 export const cleaned: DoubtFinder<Cleaned> = {
-  find: ({ cleaning }) => cleaning.map((note): Cleaned => ({ kind: "cleaned", note, effect: null })),
+  find({ cleaning }) {
+    const joined = new Map<string, CleaningNote>();
+    for (const note of cleaning) {
+      const key = `${note.channel} ${note.lane} ${note.reason}`;
+      const before = joined.get(key);
+      joined.set(
+        key,
+        before
+          ? {
+              ...before,
+              count: before.count + note.count,
+              firstMs: Math.min(before.firstMs, note.firstMs),
+              lastMs: Math.max(before.lastMs, note.lastMs),
+            }
+          : note,
+      );
+    }
+    return [...joined.values()].map((note): Cleaned => ({ kind: "cleaned", note, effect: null }));
+  },
 };

@@ -1,12 +1,12 @@
 import type { Curve } from "../../analysis/curve";
 import type { Implausible } from "../../analysis/implausible";
 import type { PlacementFindings } from "../../analysis/placement";
-import type { EfficiencyPoint } from "../../analysis/points";
+import type { EfficiencyPoint, HeatPoint } from "../../analysis/points";
 import type { CleaningNote } from "../../analysis/reduce";
 import type { OperatingPoint } from "../../analysis/setup";
 import type { PairComparison } from "../pairs";
 import type { RankedLane } from "../ranking";
-import type { Verdict } from "../verdict";
+import type { Verdict, Way } from "../verdict";
 
 /** Effect on the leading difference, W/m²: what the answer could become is answer + [low, high]. */
 export interface Effect {
@@ -18,6 +18,9 @@ export interface Effect {
 export interface DoubtInput {
   lanes: readonly { lane: string; variant: string; curve: Curve }[];
   points: readonly EfficiencyPoint[];
+  /** What the answer is paired by: the same windows, or hours. */
+  heats: readonly HeatPoint[];
+  way: Way;
   operatingPoint: OperatingPoint;
   operatingXs: ReadonlyMap<string, number>;
   ranking: readonly RankedLane[];
@@ -31,21 +34,24 @@ export interface DoubtInput {
   /** What physics does not allow, run by run. */
   implausible?: readonly { run: string; found: Implausible }[];
   placement?: readonly PlacementFindings[];
+  /** Lanes whose flow was stated, not logged. */
+  assumedFlows?: readonly { lane: string; limitShare: number }[];
 }
 
 /** One kind of doubt: what finds it. Its title, evidence and remedy are in src/words/doubts.ts. */
 export interface DoubtFinder<D extends { kind: string; effect: Effect | null }> {
   /** Whatever its size it comes first: the figures themselves may be wrong. */
   grave?: boolean;
+  /** Figures that cannot be right: no verdict stands on them. */
+  stops?: (doubt: D) => boolean;
   find(input: DoubtInput): D[];
 }
 
 /** Lanes with points, curve or not: a figure can be wrong before there are enough for a curve. */
-export const measuredLanes = (points: readonly EfficiencyPoint[]): string[] =>
-  [...new Set(points.map((p) => p.lane))].sort();
+export const measuredLanes = (points: readonly HeatPoint[]): string[] => [...new Set(points.map((p) => p.lane))].sort();
 
 /** Mean over a lane's points. */
-export function laneMean(points: readonly EfficiencyPoint[], lane: string, of: (p: EfficiencyPoint) => number): number {
+export function laneMean(points: readonly HeatPoint[], lane: string, of: (p: HeatPoint) => number): number {
   const own = points.filter((p) => p.lane === lane);
   return own.reduce((s, p) => s + of(p), 0) / own.length;
 }

@@ -17,6 +17,7 @@ const point = (lane: string, over: Partial<EfficiencyPoint> = {}): EfficiencyPoi
     massFlow: exact(0.04),
     specificHeat: exact(1009),
     area: exact(2),
+    inlet: exact(20),
     normalEfficiency: exact(0.55),
     ...over,
   }) as EfficiencyPoint;
@@ -27,8 +28,17 @@ const curve = (lane: string, over: object = {}) =>
     a1: withSource(5, 0.4, { kind: "curveFit", lane, scatter: "window", row: 1, owner: lane, dof: 10 }),
     xRange: [0, 0.03],
     daysDiffer: false,
+    residualSd: 0.01,
+    reducedChiSquare: 3,
     ...over,
   }) as never;
+const days = (): EfficiencyPoint[] =>
+  ["2026-10-05", "2026-10-06", "2026-10-07"].flatMap((day, window) => ["A", "B"].map((l) => point(l, { day, window })));
+/** Both the curves' windows and what is paired. */
+const each = (i: DoubtInput, over: (p: EfficiencyPoint) => Partial<EfficiencyPoint>): DoubtInput => {
+  const points = i.points.map((p) => ({ ...p, ...over(p) }));
+  return { ...i, points, heats: points };
+};
 const lane = (l: string, over: object = {}) => ({ lane: l, variant: l, curve: curve(l, over) });
 const ranked = (l: string, heat: number, rank: [number, number]) => ({
   lane: l,
@@ -51,9 +61,9 @@ const compared = (over: object = {}) =>
 /** Two lanes, swapped, alike in flow, three days, an identical pair: nothing to doubt. */
 const calm = (): DoubtInput => ({
   lanes: [lane("A"), lane("B")],
-  points: ["2026-10-05", "2026-10-06", "2026-10-07"].flatMap((day, window) =>
-    ["A", "B"].map((l) => point(l, { day, window })),
-  ),
+  points: days(),
+  heats: days(),
+  way: "point",
   operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
   operatingXs: new Map([
     ["A", 0.02],
@@ -79,7 +89,7 @@ const found = { run: "1", dark: [], spikes: [], lags: [] };
 /** For each kind a bench on which it, and what it must be found from. */
 const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
   aboveOpticalLimit: (i) => ({ ...i, opticalLimits: new Map([["A", 0.5]]) }),
-  negativeFlow: (i) => ({ ...i, points: i.points.map((p) => ({ ...p, massFlow: exact(-0.04) })) }),
+  negativeFlow: (i) => each(i, () => ({ massFlow: exact(-0.04) })),
   impossible: (i) => ({
     ...i,
     implausible: [{ run: "1", found: { kind: "noRiseInSun", lane: "A", riseK: 0.01, minutes: 90 } }],
@@ -90,11 +100,14 @@ const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
     ...i,
     pairs: [compared({ swapped: false }), compared({ b: "C", identical: true, decision: "equal" })],
   }),
-  unequalFlow: (i) => ({ ...i, points: i.points.map((p) => (p.lane === "B" ? { ...p, massFlow: exact(0.034) } : p)) }),
+  unequalFlow: (i) => each(i, (p) => (p.lane === "B" ? { massFlow: exact(0.034) } : {})),
+  scatterUnexplained: (i) => ({ ...i, lanes: [lane("A", { residualSd: 0.08, reducedChiSquare: 40 }), lane("B")] }),
+  flowAssumed: (i) => ({ ...i, assumedFlows: [{ lane: "A", limitShare: 0.2 }] }),
+  inletsDiffer: (i) => ({ ...each(i, (p) => (p.lane === "B" ? { inlet: exact(25) } : {})), way: "tested" }),
   extrapolated: (i) => ({ ...i, operatingXs: new Map([["A", 0.06]]) }),
-  fewDays: (i) => ({ ...i, points: i.points.map((p) => ({ ...p, day: "2026-10-05" })) }),
+  fewDays: (i) => each(i, () => ({ day: "2026-10-05" })),
   daysDiffer: (i) => ({ ...i, lanes: [lane("A", { daysDiffer: true }), lane("B")] }),
-  hottestIsNotBest: (i) => ({ ...i, points: i.points.map((p) => (p.lane === "B" ? { ...p, outlet: exact(44) } : p)) }),
+  hottestIsNotBest: (i) => each(i, (p) => (p.lane === "B" ? { outlet: exact(44) } : {})),
   riseAtDark: (i) => ({
     ...i,
     placement: [{ ...found, dark: [{ lane: "A", riseK: 1.2, standardK: 0.1, minutes: 60, beyondLimits: true }] }],
@@ -142,7 +155,7 @@ describe("sizes", () => {
     const dark = PROVOKED.riseAtDark(calm());
     const air = one("riseAtDark", dark).effect!.high;
     expect(air).toBeCloseTo((0.04 / 2) * 1009 * 1.2, 9);
-    const water = { ...dark, points: dark.points.map((p) => ({ ...p, specificHeat: exact(4182) })) };
+    const water = each(dark, () => ({ specificHeat: exact(4182) }));
     expect(one("riseAtDark", water).effect!.high / air).toBeCloseTo(4182 / 1009, 9);
   });
   test("less flow on the second lane means the answer could be larger, never smaller", () => {
@@ -154,13 +167,10 @@ describe("sizes", () => {
     const several = [PROVOKED.modelledSun, PROVOKED.riseAtDark, PROVOKED.neverSwapped].reduce((i, f) => f(i), calm());
     expect(findDoubts(several).map((d) => d.kind)).toEqual(["modelledSun", "riseAtDark", "neverSwapped"]);
     const graves = DOUBT_KINDS.filter((k) => (DOUBTS[k] as { grave?: boolean }).grave);
-    expect(graves).toEqual(["aboveOpticalLimit", "negativeFlow", "impossible", "modelledSun"]);
+    expect(graves).toEqual(["aboveOpticalLimit", "negativeFlow", "impossible", "scatterUnexplained", "modelledSun"]);
   });
   test("hotter by a hair, or tied with the best, is no doubt", () => {
-    const warm = (outlet: number) => ({
-      ...calm(),
-      points: calm().points.map((p) => (p.lane === "B" ? { ...p, outlet: exact(outlet) } : p)),
-    });
+    const warm = (outlet: number) => each(calm(), (p) => (p.lane === "B" ? { outlet: exact(outlet) } : {}));
     expect(findDoubts(warm(40.2))).toEqual([]);
     expect(findDoubts({ ...warm(44), ranking: [ranked("A", 480, [1, 2]), ranked("B", 470, [1, 2])] })).toEqual([]);
   });

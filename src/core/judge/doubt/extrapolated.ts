@@ -14,8 +14,8 @@ const STRETCH = 0.15;
 
 /** A curve stretched to an operating point its data do not reach. */
 export const extrapolated: DoubtFinder<Extrapolated> = {
-  find: ({ lanes, operatingXs, operatingPoint }) =>
-    lanes.flatMap(({ lane, curve }): Extrapolated[] => {
+  find: ({ lanes, operatingXs, operatingPoint, way }) =>
+    (way === "point" ? lanes : []).flatMap(({ lane, curve }): Extrapolated[] => {
       const x = operatingXs.get(lane);
       if (x === undefined) return [];
       const [low, high] = curve.xRange;

@@ -11,8 +11,8 @@ export const ENOUGH_DAYS = 3;
 
 /** Wind and haze of one or two days may favour one variant. */
 export const fewDays: DoubtFinder<FewDays> = {
-  find({ points }) {
-    const days = new Set(points.map((p) => p.day)).size;
+  find({ heats }) {
+    const days = new Set(heats.map((p) => p.day)).size;
     return days > 0 && days < ENOUGH_DAYS ? [{ kind: "fewDays", days, effect: null }] : [];
   },
 };

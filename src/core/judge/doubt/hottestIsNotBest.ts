@@ -1,4 +1,4 @@
-import type { EfficiencyPoint } from "../../analysis/points";
+import type { HeatPoint } from "../../analysis/points";
 import { laneMean, type DoubtFinder } from "./doubt";
 
 export interface HottestIsNotBest {
@@ -15,11 +15,11 @@ const APART = 0.3;
 
 /** Judging by the hottest air is the commonest mistake; said where the two orders disagree. */
 export const hottestIsNotBest: DoubtFinder<HottestIsNotBest> = {
-  find({ points, ranking }) {
+  find({ heats, ranking }) {
     if (ranking.length < 2) return [];
     const lanes = ranking.map((r) => r.lane);
-    const byWindow = new Map<string, EfficiencyPoint[]>();
-    for (const p of points) {
+    const byWindow = new Map<string, HeatPoint[]>();
+    for (const p of heats) {
       const key = `${p.run}/${p.window}`;
       byWindow.set(key, [...(byWindow.get(key) ?? []), p]);
     }

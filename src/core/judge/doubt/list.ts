@@ -2,6 +2,9 @@ import { aboveOpticalLimit } from "./aboveOpticalLimit";
 import { cleaned } from "./cleaned";
 import { daysDiffer } from "./daysDiffer";
 import type { DoubtFinder, DoubtInput } from "./doubt";
+import { flowAssumed } from "./flowAssumed";
+import { inletsDiffer } from "./inletsDiffer";
+import { scatterUnexplained } from "./scatterUnexplained";
 import { extrapolated } from "./extrapolated";
 import { fewDays } from "./fewDays";
 import { hottestIsNotBest } from "./hottestIsNotBest";
@@ -21,6 +24,9 @@ export const DOUBTS = {
   aboveOpticalLimit,
   negativeFlow,
   impossible,
+  scatterUnexplained,
+  flowAssumed,
+  inletsDiffer,
   identicalPairApart,
   noIdenticalPair,
   neverSwapped,
@@ -48,6 +54,9 @@ function sizeOf(d: Doubt): number {
   if ((DOUBTS[d.kind] as DoubtFinder<Doubt>).grave) return Infinity;
   return d.effect ? Math.max(Math.abs(d.effect.low), Math.abs(d.effect.high)) : 0;
 }
+
+/** No verdict stands on figures that cannot be right. */
+export const stopsVerdict = (d: Doubt): boolean => (DOUBTS[d.kind] as DoubtFinder<Doubt>).stops?.(d) ?? false;
 
 /** What weakens the answer, strongest first: each with its size in the answer's unit where it has one. */
 export const findDoubts = (input: DoubtInput): Doubt[] =>

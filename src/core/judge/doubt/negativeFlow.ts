@@ -10,9 +10,10 @@ export interface NegativeFlow {
 /** A stream that runs backwards, or a meter the wrong way round. */
 export const negativeFlow: DoubtFinder<NegativeFlow> = {
   grave: true,
-  find: ({ points }) =>
-    measuredLanes(points).flatMap((lane): NegativeFlow[] => {
-      const windows = points.filter((p) => p.lane === lane && p.massFlow.value < 0).length;
+  stops: () => true,
+  find: ({ heats }) =>
+    measuredLanes(heats).flatMap((lane): NegativeFlow[] => {
+      const windows = heats.filter((p) => p.lane === lane && p.massFlow.value < 0).length;
       return windows ? [{ kind: "negativeFlow", lane, windows, effect: null }] : [];
     }),
 };

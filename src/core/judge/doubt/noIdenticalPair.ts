@@ -7,6 +7,6 @@ export interface NoIdenticalPair {
 
 /** Nothing shows what two equal boxes would differ by on this bench. */
 export const noIdenticalPair: DoubtFinder<NoIdenticalPair> = {
-  find: ({ pairs, lanes }) =>
-    lanes.length > 1 && !pairs.some((p) => p.identical) ? [{ kind: "noIdenticalPair", effect: null }] : [],
+  find: ({ pairs, ranking }) =>
+    ranking.length > 1 && !pairs.some((p) => p.identical) ? [{ kind: "noIdenticalPair", effect: null }] : [],
 };

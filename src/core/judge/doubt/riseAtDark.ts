@@ -10,12 +10,12 @@ export interface RiseAtDark {
 
 /** A rise shown in the dark is there by day too: ṁ·cp·ΔT per area, by the fluid the lane really held. */
 export const riseAtDark: DoubtFinder<RiseAtDark> = {
-  find: ({ placement = [], points }) =>
+  find: ({ placement = [], heats }) =>
     placement.flatMap((r) =>
       r.dark
         .filter((d) => d.beyondLimits)
         .map((d): RiseAtDark => {
-          const perKelvin = laneMean(points, d.lane, (p) => (p.massFlow.value * p.specificHeat.value) / p.area.value);
+          const perKelvin = laneMean(heats, d.lane, (p) => (p.massFlow.value * p.specificHeat.value) / p.area.value);
           const heat = Math.abs(perKelvin * d.riseK);
           return {
             kind: "riseAtDark",

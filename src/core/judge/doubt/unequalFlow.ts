@@ -14,9 +14,9 @@ const FLOW_SENSITIVITY = 0.16;
 
 /** Lanes that were not given the same flow. */
 export const unequalFlow: DoubtFinder<UnequalFlow> = {
-  find({ lanes, points, ranking }) {
-    const flows = lanes
-      .map(({ lane }) => ({ lane, flowPerArea: laneMean(points, lane, (p) => p.massFlow.value / p.area.value) }))
+  find({ heats, ranking }) {
+    const flows = ranking
+      .map(({ lane }) => ({ lane, flowPerArea: laneMean(heats, lane, (p) => p.massFlow.value / p.area.value) }))
       .filter((f) => f.flowPerArea > 0);
     if (flows.length < 2) return [];
     const mean = flows.reduce((s, f) => s + f.flowPerArea, 0) / flows.length;

@@ -5,4 +5,4 @@ import { stepRoute } from "../stepRoute";
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "Apply" };
 
-export default stepRoute("apply", ({ view }) => <Upcoming step="apply" view={view} />);
+export default stepRoute("apply", ({ view: { head } }) => <Upcoming step="apply" experimentId={head.id} />);

@@ -1,8 +1,8 @@
 import type { Metadata } from "next";
-import { Judge } from "@/features/judge/Judge";
+import { JudgeStep } from "@/features/judge/Judge";
 import { stepRoute } from "../stepRoute";
 
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "Judge" };
 
-export default stepRoute("judge", ({ view }) => <Judge view={view} />);
+export default stepRoute("judge", ({ packed }) => <JudgeStep packed={packed} />);

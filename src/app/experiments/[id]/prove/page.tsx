@@ -1,8 +1,8 @@
 import type { Metadata } from "next";
-import { Prove } from "@/features/prove/Prove";
+import { ProveStep } from "@/features/prove/Prove";
 import { stepRoute } from "../stepRoute";
 
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "Prove" };
 
-export default stepRoute("prove", ({ view, prove }) => prove && <Prove view={view} prove={prove} />);
+export default stepRoute("prove", ({ packed, prove }) => prove && <ProveStep packed={packed} prove={prove} />);

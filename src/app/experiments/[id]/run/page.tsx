@@ -1,8 +1,8 @@
 import type { Metadata } from "next";
-import { Runs } from "@/features/run/Runs";
+import { RunsStep } from "@/features/run/Runs";
 import { stepRoute } from "../stepRoute";
 
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "Run" };
 
-export default stepRoute("run", ({ view }) => <Runs view={view} />);
+export default stepRoute("run", ({ packed }) => <RunsStep packed={packed} />);

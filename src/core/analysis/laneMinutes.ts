@@ -1,0 +1,111 @@
+import { density, specificHeat } from "../fluids/fluid";
+import { warmedHumidity } from "../fluids/moistAir";
+import { blockMeans } from "../log/grid";
+import { countsVolume, meterFactor, probeReading } from "./figures";
+import type { LaneSetup, ProbeSetup, RunSeries, RunSetup } from "./setup";
+
+/** One lane minute by minute, its probes corrected; NaN where something is not known. */
+export interface LaneMinutes {
+  lane: LaneSetup;
+  inlet: Float64Array;
+  outlet: Float64Array;
+  /** As the meter shows it. */
+  flow: Float64Array;
+  /** ṁ, kg/s, and ṁ·cp, W/K. */
+  mass: Float64Array;
+  capacity: Float64Array;
+  /** Heat of the stream, and net of what a fan between the probes gave it, W. */
+  stream: Float64Array;
+  heat: Float64Array;
+  usualFlow: number;
+}
+
+/** All lanes of a run by the minute, or by the logger's step where that is longer. */
+export interface Minutes {
+  startMs: number;
+  stepMs: number;
+  count: number;
+  lanes: LaneMinutes[];
+  ambient: Float64Array | null;
+  irradiance: Float64Array | null;
+  pressure: Float64Array | null;
+  humidity: Float64Array | null;
+}
+
+/** Minute means of every lane whose heat can be reckoned. */
+export function minutesOf(setup: RunSetup, series: RunSeries): Minutes {
+  const width = Math.max(1, Math.round(60000 / series.stepMs));
+  const block = (a: Float64Array | null) => a && blockMeans(a, width);
+  const shared = {
+    ambient: block(series.ambient),
+    irradiance: block(series.irradiance),
+    pressure: block(series.pressure),
+    humidity: block(series.humidity),
+  };
+  const lanes = setup.lanes.flatMap((lane) => {
+    const own = series.lanes.get(lane.lane);
+    if (!own?.inlet || !own.outlet || (!own.flow && lane.flow.kind !== "constant")) return [];
+    return [
+      laneMinutes(setup, lane, shared, {
+        inlet: block(own.inlet)!,
+        outlet: block(own.outlet)!,
+        flow: block(own.flow),
+        fan: block(own.fanPower),
+      }),
+    ];
+  });
+  return {
+    startMs: series.startMs,
+    stepMs: width * series.stepMs,
+    count: lanes[0]?.heat.length ?? 0,
+    lanes,
+    ...shared,
+  };
+}
+
+function laneMinutes(
+  setup: RunSetup,
+  lane: LaneSetup,
+  shared: Pick<Minutes, "ambient" | "pressure" | "humidity">,
+  logged: { inlet: Float64Array; outlet: Float64Array; flow: Float64Array | null; fan: Float64Array | null },
+): LaneMinutes {
+  const n = logged.inlet.length;
+  const corrected = (a: Float64Array, probe: ProbeSetup) =>
+    probe.calibration ? a.map((v) => probeReading(v, probe, lane.lane).value) : a;
+  const inlet = corrected(logged.inlet, lane.inletProbe);
+  const outlet = corrected(logged.outlet, lane.outletProbe);
+  const { flow: meter } = lane;
+  const flow = logged.flow ?? new Float64Array(n).fill(meter.kind === "constant" ? meter.massFlowKgPerS : NaN);
+  const factor = meterFactor(lane).value;
+  const volume = countsVolume(lane);
+  const [mass, capacity, stream, heat] = [0, 0, 0, 0].map(() => new Float64Array(n).fill(NaN));
+  for (let i = 0; i < n; i++) {
+    if (Number.isNaN(inlet[i] + outlet[i] + flow[i])) continue;
+    const pressurePa = known(shared.pressure?.[i], setup.pressurePa);
+    const humidity = known(shared.humidity?.[i], setup.relativeHumidity);
+    const outsideC = known(shared.ambient?.[i], inlet[i]);
+    const state = (temperatureC: number) => ({
+      temperatureC,
+      pressurePa,
+      relativeHumidity: lane.fluid.kind === "air" ? warmedHumidity(humidity, outsideC, temperatureC) : humidity,
+    });
+    const rho = volume ? density(lane.fluid, state(meter.meter.at === "inlet" ? inlet[i] : outlet[i])) : 1;
+    mass[i] = rho * factor * flow[i];
+    capacity[i] = mass[i] * specificHeat(lane.fluid, state((inlet[i] + outlet[i]) / 2));
+    stream[i] = capacity[i] * (outlet[i] - inlet[i]);
+    heat[i] = stream[i] - lane.fanShare * known(logged.fan?.[i], 0);
+  }
+  return { lane, inlet, outlet, flow, mass, capacity, stream, heat, usualFlow: usual(flow) };
+}
+
+const known = (value: number | undefined, otherwise: number): number =>
+  value === undefined || Number.isNaN(value) ? otherwise : value;
+
+/** Middle of what flows at all. */
+function usual(flow: Float64Array): number {
+  const moving = [...flow]
+    .filter((v) => Math.abs(v) > 1e-9)
+    .map(Math.abs)
+    .sort((a, b) => a - b);
+  return moving[moving.length >> 1] ?? 0;
+}

@@ -1,0 +1,149 @@
+import { specificHeat, type Fluid } from "../fluids/fluid";
+import type { Curve } from "../analysis/curve";
+import type { EfficiencyPoint, HeatPoint } from "../analysis/points";
+import type { OperatingPoint } from "../analysis/setup";
+import { combine, divide, scale, withSource, type Uncertain } from "../uncertainty/uncertain";
+
+/** Heat per area of one lane in one window: freed of storage and moved along its curve to the operating point, or as it was. */
+export interface LaneHeat {
+  point: HeatPoint;
+  heat: Uncertain;
+}
+
+/** A lane as it is compared; at an operating point it needs a curve. */
+export interface ComparedLane {
+  lane: string;
+  variant: string;
+  fluid: Fluid;
+}
+
+export interface CompareInput {
+  lanes: readonly (ComparedLane & { curve: Curve })[];
+  points: readonly EfficiencyPoint[];
+  operatingPoint: OperatingPoint;
+  basis: "mean" | "inlet";
+  /** Smallest difference that matters, W/m². */
+  smallestDifference: number;
+  /** What one station may differ from another, share of heat, standard. */
+  stationShare: number;
+}
+
+/** Reduced temperature difference of a curve at the operating point: with the mean-fluid basis the rise follows from the heat. */
+export function operatingX(curve: Curve, fluid: Fluid, op: OperatingPoint, basis: "mean" | "inlet"): number {
+  const inletX = (op.inletC - op.ambientC) / op.irradianceWm2;
+  if (basis === "inlet") return inletX;
+  // Air leaves a box some 20 K warmer than it came, a liquid only a few: cp is wanted at the mean.
+  const meanC = op.inletC + (fluid.kind === "air" ? 10 : 0);
+  const cp = specificHeat(fluid, { temperatureC: meanC, pressurePa: 90000, relativeHumidity: 0.3 });
+  // q = G(η0 − a1·x − a2·G·x²), x = inletX + q/(2·ṁ″·cp·G); a few substitutions settle it.
+  const perWatt = 1 / (2 * op.flowPerArea * cp * op.irradianceWm2);
+  let x = inletX;
+  for (let i = 0; i < 50; i++) {
+    const q =
+      op.irradianceWm2 * (curve.eta0.value - curve.a1.value * x - (curve.a2?.value ?? 0) * op.irradianceWm2 * x * x);
+    x = 0.5 * x + 0.5 * (inletX + Math.max(0, q) * perWatt);
+  }
+  return x;
+}
+
+/** What lanes gave side by side, at whatever condition it was. */
+export interface TestedInput {
+  lanes: readonly ComparedLane[];
+  /** Windows or hours; lanes of one span hold the same `run` and `window`. */
+  heats: readonly HeatPoint[];
+  /** As in {@link CompareInput}. */
+  smallestDifference: number;
+  stationShare: number;
+}
+
+/** Lanes with the heats they are compared by. */
+export interface Compared {
+  lanes: readonly ComparedLane[];
+  heats: ReadonlyMap<string, LaneHeat[]>;
+  /** Spans had different sun: each is taken at its share of its own level, so that the sun's changes are no scatter. */
+  relative: boolean;
+  smallestDifference: number;
+}
+
+const stationError = (value: number, point: HeatPoint, share: number): Uncertain =>
+  withSource(0, share * Math.abs(value), {
+    kind: "station",
+    station: point.station,
+    owner: String(point.station),
+    dof: Infinity,
+  });
+
+export const atPoint = (input: CompareInput): Compared => ({
+  lanes: input.lanes,
+  heats: laneHeats(input),
+  relative: false,
+  smallestDifference: input.smallestDifference,
+});
+
+export function asTested(input: TestedInput): Compared {
+  const heats = new Map(
+    input.lanes.map(({ lane }) => [
+      lane,
+      input.heats
+        .filter((p) => p.lane === lane)
+        .map((point): LaneHeat => {
+          const perArea = divide(point.heat, point.area);
+          return {
+            point,
+            heat: combine(perArea.value, [
+              [1, perArea],
+              [1, stationError(perArea.value, point, input.stationShare)],
+            ]),
+          };
+        }),
+    ]),
+  );
+  return { lanes: input.lanes, heats, relative: true, smallestDifference: input.smallestDifference };
+}
+
+/** Spans of several lanes brought to their mean level: what changed for all alike (the sun) drops out, their ratios stay. */
+export function levelled(spans: readonly (readonly LaneHeat[])[]): LaneHeat[][] {
+  const levels = spans.map((lanes) => lanes.reduce((s, h) => s + h.heat.value, 0) / lanes.length);
+  const mean = levels.reduce((s, l) => s + l, 0) / levels.length;
+  return spans.flatMap((lanes, i) =>
+    levels[i] > 0 ? [lanes.map((h) => ({ ...h, heat: scale(h.heat, mean / levels[i]) }))] : [],
+  );
+}
+
+/** Heat of every lane in every window at the operating point. */
+export function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
+  const { operatingPoint: op } = input;
+  return new Map(
+    input.lanes.map(({ lane, curve, fluid }) => {
+      const xOp = operatingX(curve, fluid, op, input.basis);
+      const heats = input.points
+        .filter((p) => p.lane === lane)
+        .map((point) => {
+          const x = point.reducedTemperature.value;
+          const bend = point.irradiance.value * x * x - op.irradianceWm2 * xOp * xOp;
+          const bent = curve.a2?.value ?? 0;
+          const stored = point.drift / point.irradiance.value;
+          const eta = combine(
+            point.normalEfficiency.value + curve.a1.value * (x - xOp) + bent * bend + (curve.a5?.value ?? 0) * stored,
+            [
+              [1, point.normalEfficiency],
+              [curve.a1.value + 2 * bent * point.irradiance.value * x, point.reducedTemperature],
+              [x - xOp, curve.a1],
+              ...(curve.a2 ? [[bend, curve.a2] as const] : []),
+              ...(curve.a5 ? [[stored, curve.a5] as const] : []),
+            ],
+          );
+          const value = eta.value * op.irradianceWm2;
+          const station = stationError(value, point, input.stationShare);
+          return {
+            point,
+            heat: combine(value, [
+              [op.irradianceWm2, eta],
+              [1, station],
+            ]),
+          };
+        });
+      return [lane, heats];
+    }),
+  );
+}
