@@ -38,6 +38,48 @@ const WORDS: WordsOf = {
     remedy:
       "Look at the unit of flow, the duct size, the area, and whether the sun sensor lies in the collector plane.",
   }),
+  efficiencyTiny: (found, context) => ({
+    title: `${found.lane} gives only ${percent(found.efficiency)} in full sun`,
+    detail: `Under ${sun(found.irradianceWm2, context)} at ${clock(found.atMs, context.zone)}, with flow; no working box gives so little.`,
+    remedy: "Look at the unit of flow (per minute taken for per hour?), the fluid, the duct size and the area.",
+  }),
+  coolsByDay: (found, context) => ({
+    title: `${found.lane} cools by day`,
+    detail: `Its outlet is ${quantityText(-found.riseK, "temperatureDifference", { system: context.system, figures: 2 })} below its inlet over ${time(found.minutes)} of daylight.`,
+    remedy: "In and out may be exchanged, or the clock’s zone turns day into night.",
+  }),
+  flowOdd: (found, context) => {
+    const flow = (kg: number) => quantityText(kg, "massFlowPerArea", { system: context.system, figures: 2 });
+    return {
+      title: `Flow of ${found.lane} is ${found.flowPerArea < found.usual[0] ? "tiny" : "huge"} for its area`,
+      detail: `${flow(found.flowPerArea)}; ${flow(found.usual[0])} to ${flow(found.usual[1])} is usual.`,
+      remedy: "Look at the unit of flow, the duct size, the fluid and the area.",
+    };
+  },
+  worldsApart: (found) => {
+    const [more, less] = found.ratio > 1 ? found.lanes : [found.lanes[1], found.lanes[0]];
+    return {
+      title: `${more} gives ${formatNumber(Math.max(found.ratio, 1 / found.ratio), 1)} times the heat of ${less}`,
+      detail: "Per area, side by side in the same hours; boxes that both work do not differ so much.",
+      remedy:
+        "Units, duct, area or probes of one of them may be another than stated; or it was shaded, leaking or without flow.",
+    };
+  },
+  clockOff: (found) => ({
+    title: `The clock seems ${time(Math.abs(found.lateMinutes))} ${found.lateMinutes > 0 ? "fast" : "slow"}`,
+    detail: `${found.by === "sun" ? "The recorded sun" : "The lanes’ heat"} comes ${time(Math.abs(found.lateMinutes))} ${found.lateMinutes > 0 ? "after" : "before"} the sun over this site.`,
+    remedy: "Look at the logger’s zone, at summer time, and at the site’s longitude.",
+  }),
+  sunMounting: (found) => ({
+    title: `The sun sensor seems to lie ${found.mounted === "plane" ? "horizontal" : "in the collector plane"}`,
+    detail: `In clear hours it shows ${percent(found.planeRatio)} of what a clear sky gives in the plane, and ${percent(found.horizontalRatio)} of what it gives on the horizontal.`,
+    remedy: `It is stated as ${found.mounted === "plane" ? "in the plane" : "horizontal"}: say how it is mounted, or look at its unit.`,
+  }),
+  outsideOdd: (found, context) => ({
+    title: `Outside it is ${quantityText(found.temperatureC, "temperature", { system: context.system, figures: 2 })}`,
+    detail: "As the middle of the whole run.",
+    remedy: "Look at the unit (°F taken for °C?) and at whether the probe hangs in the shade.",
+  }),
   flowBackwards: (found) => ({
     title: `Flow of ${found.lane} runs backwards`,
     detail: `For ${time(found.minutes)} in the sun.`,

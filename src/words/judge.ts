@@ -4,7 +4,7 @@ import type { UnitSystem } from "@/core/quantity/quantities";
 import type { Remedy } from "@/core/judge/verdict";
 import type { FitFailure } from "@/core/analysis/curve";
 import type { CleanReason } from "@/core/log/clean";
-import type { LimitName } from "@/core/log/windows";
+import type { Refusal } from "@/core/log/windows";
 import type { HourReason } from "@/core/analysis/heatRecord";
 import type { SpanUnit } from "@/core/judge/tested";
 
@@ -21,13 +21,15 @@ export function chanceWords(p: number): string {
 export const chancePercent = (p: number): string =>
   p < 0.01 ? "<\u20091\u2009%" : p > 0.99 ? ">\u200999\u2009%" : percent(p);
 
-export const LIMIT_WORDS: Record<LimitName | "missing", string> = {
+export const LIMIT_WORDS: Record<Refusal, string> = {
   irradiance: "too little sun",
   irradianceBand: "sun changed too much",
   ambient: "outside temperature moved",
   modifier: "sun too far off the normal",
   inlet: "inlet temperature moved",
   flow: "flow changed",
+  outlet: "outlet still moving",
+  stopped: "flow stood still",
   missing: "readings missing or set aside",
 };
 

@@ -44,9 +44,11 @@ const FINEST = 5000;
 /** Longest grid: two months in the finest step. A longer test is put on a coarser one. */
 const LONGEST_RUN_CELLS = 1_000_000;
 const ISLAND_GAP = 86400000;
+/** What changes slowly, or is often logged by a weather station of its own. */
+const AT_OWN_PACE: ReadonlySet<ChannelKind> = new Set(["ambient", "wind", "humidity", "pressure", "plate", "fanPower"]);
 
 /**
- * Cleans every channel and puts all on one clock whose step is the slowest common interval of the lanes' channels.
+ * Cleans every channel and puts all on one clock whose step is the slowest common interval of the lanes' channels and the sun.
  * Nothing is changed in place: codes and means are new arrays.
  *
  * @param channels one entry for each place a channel served; entries of one channel share its id and arrays
@@ -173,7 +175,9 @@ export function seriesFor(
 /** The clock of a run: as long as its readings, in steps no finer than the slowest of the channels. */
 function commonGrid(channels: readonly LoggedChannel[]): { grid: Grid; leftOut: AssembledRun["leftOut"] } {
   let step = FINEST;
-  for (const { times } of channels) {
+  for (const { kind, times } of channels) {
+    // An hourly barometer or weather station must not make hours of everything: it is taken as straight in between.
+    if (AT_OWN_PACE.has(kind)) continue;
     const interval = medianInterval(times);
     if (Number.isFinite(interval)) step = Math.max(step, interval);
   }

@@ -151,7 +151,12 @@ describe("hours that are no comparison", () => {
     expect(away.hours.every((h) => h.lane === "A")).toBe(true);
   });
   test("nothing logged, nothing told", () =>
-    expect(heatRecord(setup, { ...steady(), lanes: new Map() })).toEqual({ hours: [], days: [], setAside: {} }));
+    expect(heatRecord(setup, { ...steady(), lanes: new Map() })).toEqual({
+      hours: [],
+      days: [],
+      setAside: {},
+      minutes: null,
+    }));
 });
 
 test("a day in two arrangements is one day", () => {

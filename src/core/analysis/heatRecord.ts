@@ -14,6 +14,7 @@ import {
 import { minutesOf, type LaneMinutes, type Minutes } from "./laneMinutes";
 import type { HeatPoint } from "./points";
 import type { ProbeSetup, RunSeries, RunSetup } from "./setup";
+import type { ClockedSeries } from "./sunClock";
 
 /** What one lane gave on one day while all lanes of that day were known, between sunrise and sunset. */
 export interface DayHeat {
@@ -45,6 +46,8 @@ export interface HeatRecord {
   days: DayHeat[];
   /** Hours not compared, by reason. */
   setAside: Partial<Record<HourReason, number>>;
+  /** Heat of all lanes together by the minute, W: where no sun was logged it tells the time of day. null without a lane. */
+  minutes: ClockedSeries | null;
 }
 export type HourReason = "gap" | "stopped" | "weak";
 
@@ -63,8 +66,11 @@ const PEAK_MINUTES = 10;
  */
 export function heatRecord(setup: RunSetup, series: RunSeries): HeatRecord {
   const minutes = minutesOf(setup, series);
-  const out: HeatRecord = { hours: [], days: [], setAside: {} };
+  const out: HeatRecord = { hours: [], days: [], setAside: {}, minutes: null };
   if (minutes.lanes.length === 0) return out;
+  const { startMs, stepMs, count } = minutes;
+  const values = Float64Array.from({ length: count }, (_, i) => minutes.lanes.reduce((s, l) => s + l.heat[i], 0));
+  out.minutes = { startMs, stepMs, values };
   for (const [day, cells] of daylightByDay(setup, minutes)) {
     const present = minutes.lanes.filter(
       (l) => cells.filter((i) => !Number.isNaN(l.heat[i])).length > cells.length / 4,
@@ -296,7 +302,7 @@ export function joinHeat(records: readonly HeatRecord[]): HeatRecord {
     const before = days.get(key);
     days.set(key, before ? bothParts(before, d) : d);
   }
-  return { hours: records.flatMap((r) => r.hours), days: [...days.values()], setAside };
+  return { hours: records.flatMap((r) => r.hours), days: [...days.values()], setAside, minutes: null };
 }
 
 function bothParts(a: DayHeat, b: DayHeat): DayHeat {

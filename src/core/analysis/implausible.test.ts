@@ -1,6 +1,7 @@
 import { bench } from "../../../scripts/testing/threeLanes";
 import { implausibleWords } from "../../words/implausible";
 import { simulateBench } from "../rig/bench";
+import { clearSky, clearSkyInPlane } from "../sun/clearSky";
 import { standardRules } from "../log/windows";
 import { assembleRun, type LoggedChannel } from "./assemble";
 import type { Implausible } from "./implausible";
@@ -62,6 +63,69 @@ describe("a careless stranger's run is named with its likely cause", () => {
     ],
   ])("%s", (_, expected, change) => expect(kinds(found(change))).toEqual(expect.arrayContaining(expected)));
 
+  test.each([1, -1, 2, 9])("a clock %d hours off is told with its sign, by the sun and without one", (hours) => {
+    const shifted = run.channels.map((c) => ({ ...c, clockOffsetMs: hours * 3600000 }));
+    for (const channels of [shifted, shifted.filter((c) => c.kind !== "irradiance")]) {
+      const { implausible } = reduceRun(wholeRun(run.setup, assembleRun(channels)), {
+        rules: standardRules("air"),
+        basis: "mean",
+      });
+      const off = implausible.find((f) => f.kind === "clockOff");
+      expect(off).toBeDefined();
+      expect(Math.abs((off as { lateMinutes: number }).lateMinutes - 60 * hours)).toBeLessThanOrEqual(20);
+    }
+  });
+
+  test("a horizontal sensor called in the plane, and one in the plane called horizontal", () => {
+    const mounted = (mounting: "plane" | "horizontal", values: Float64Array) =>
+      found(
+        (v, c) => (is(c, "irradiance") ? values : v),
+        (s) => ({ ...s, sunSensor: { ...s.sunSensor, mounting } }),
+      ).find((f) => f.kind === "sunMounting");
+    const inPlane = of("irradiance").values;
+    expect(mounted("plane", inPlane)).toBeUndefined();
+    expect(mounted("horizontal", inPlane)).toMatchObject({ kind: "sunMounting", mounted: "horizontal" });
+    // What a horizontal sensor would have shown under the same sky.
+    const flat = inPlane.map((g, i) => {
+      const timeMs = of("irradiance").times[i];
+      const plane = clearSkyInPlane(timeMs, run.setup.place, run.setup.plane, 3).total;
+      return plane > 20 ? (g * clearSky(timeMs, run.setup.place, 3).global) / plane : 0;
+    });
+    expect(mounted("plane", flat)).toMatchObject({ kind: "sunMounting", mounted: "plane" });
+    expect(mounted("horizontal", flat)).toBeUndefined();
+  });
+
+  test.each<[string, Implausible["kind"][], (v: Float64Array, c: LoggedChannel) => Float64Array]>([
+    [
+      "speed in ft/min taken for … nothing so slow",
+      ["efficiencyTiny", "flowOdd", "worldsApart"],
+      (v, c) => (is(c, "speed", "A") ? v.map((x) => x / 60) : v),
+    ],
+    ["one lane's temperatures in °F", ["worldsApart"], (v, c) => (is(c, "speed", "A") ? v.map((x) => x * 2.8) : v)],
+    [
+      "everything in °F",
+      ["outsideOdd"],
+      (v, c) => (["inlet", "outlet", "ambient"].includes(c.kind) ? v.map((x) => 1.8 * x + 42) : v),
+    ],
+  ])("%s", (_, expected, change) => expect(kinds(found(change))).toEqual(expect.arrayContaining(expected)));
+
+  test("without a sun sensor, exchanged ends cool by day", () => {
+    const channels = run.channels
+      .filter((c) => c.kind !== "irradiance")
+      .map((c) =>
+        is(c, "outlet", "A")
+          ? { ...c, values: of("inlet", "A").values }
+          : is(c, "inlet", "A")
+            ? { ...c, values: of("outlet", "A").values }
+            : c,
+      );
+    const { implausible } = reduceRun(wholeRun(run.setup, assembleRun(channels)), {
+      rules: standardRules("air"),
+      basis: "mean",
+    });
+    expect(kinds(implausible)).toContain("coolsByDay");
+  });
+
   test("a clock twelve hours off", () => {
     const shifted = run.channels.map((c) => ({ ...c, clockOffsetMs: 12 * 3600000 }));
     const list = reduceRun(wholeRun(run.setup, assembleRun(shifted)), { rules: standardRules("air"), basis: "mean" });
@@ -82,7 +146,7 @@ describe("a careless stranger's run is named with its likely cause", () => {
 
   test("an area of one square centimetre", () => {
     const small = (s: RunSetup) => ({ ...s, lanes: s.lanes.map((l) => ({ ...l, areaM2: 0.0001 })) });
-    expect(kinds(found(undefined, small))).toEqual(["efficiencyAboveLimit", "oddArea"]);
+    expect(kinds(found(undefined, small))).toEqual(["efficiencyAboveLimit", "flowOdd", "oddArea"]);
   });
 
   test("a reading of another age costs no resolution: it is left out and named", () => {

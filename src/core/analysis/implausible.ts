@@ -2,6 +2,8 @@ import { standardPressure } from "../fluids/moistAir";
 import type { SteadyWindow } from "../log/windows";
 import { sunPosition } from "../sun/position";
 import { modifierFor, type AssembledRun } from "./assemble";
+import type { HeatRecord } from "./heatRecord";
+import { clockOffset, mountingRatios } from "./sunClock";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
 import type { RunSeries, RunSetup } from "./setup";
 
@@ -23,6 +25,12 @@ export type Implausible =
       irradianceWm2: number;
       atMs: number;
     }
+  /** Far less than any collector gives. */
+  | { kind: "efficiencyTiny"; lane: string; efficiency: number; irradianceWm2: number; atMs: number }
+  /** Without a sun sensor: cooler at the outlet through the middle of the day. */
+  | { kind: "coolsByDay"; lane: string; riseK: number; minutes: number }
+  | { kind: "flowOdd"; lane: string; flowPerArea: number; usual: readonly [number, number] }
+  | { kind: "worldsApart"; lanes: [string, string]; ratio: number }
   | { kind: "flowBackwards"; lane: string; minutes: number }
   | { kind: "noFlowInSun"; lane: string; minutes: number; share: number }
   | { kind: "noRiseInSun"; lane: string; riseK: number; minutes: number }
@@ -30,6 +38,9 @@ export type Implausible =
   | { kind: "constantSun"; irradianceWm2: number; hours: number }
   | { kind: "sunTooStrong"; irradianceWm2: number; minutes: number }
   | { kind: "sunAtNight"; irradianceWm2: number; hours: number }
+  | { kind: "clockOff"; lateMinutes: number; by: "sun" | "rise" }
+  | { kind: "sunMounting"; planeRatio: number; horizontalRatio: number; mounted: "plane" | "horizontal" }
+  | { kind: "outsideOdd"; temperatureC: number }
   | { kind: "pressureFar"; pressurePa: number; expectedPa: number }
   | { kind: "oddArea"; lane: string; areaM2: number }
   | { kind: "farApart"; readings: number; fromMs: number; toMs: number };
@@ -57,10 +68,31 @@ const AREA_RANGE = [0.02, 60] as const;
 /** Sun below this altitude gives next to no light, degrees. */
 const NIGHT_DEG = -6;
 
+/** Minutes. */
+const HEAT_LAG = 10;
+/** Below this in full sun no collector with flow works, as efficiency. */
+const TINY = 0.08;
+/** Air is blown and water pumped through collectors at these flows per gross area, kg/(s·m²), with room on both sides. */
+const USUAL_FLOW = { air: [0.003, 0.12], liquid: [0.002, 0.12] } as const;
+/** Two boxes side by side do not differ by more, as ratio of heat per area. */
+const APART = 2.5;
+/** Outside air on a bench, °C, as the middle of a run. */
+const OUTSIDE_RANGE = [-45, 48] as const;
+
 /** All that is implausible in one arrangement of a run. Series cleaned and with their sun in the collector plane. */
-export function implausibleIn(setup: RunSetup, series: RunSeries, assembled: AssembledRun): Implausible[] {
+export function implausibleIn(
+  setup: RunSetup,
+  series: RunSeries,
+  assembled: AssembledRun,
+  record: HeatRecord,
+): Implausible[] {
   return [
     ...areas(setup),
+    ...clock(setup, assembled, record),
+    ...outside(series),
+    ...flowOdd(setup, record),
+    ...byDay(setup, record),
+    ...apart(record),
     ...(assembled.leftOut ? [{ kind: "farApart" as const, ...assembled.leftOut }] : []),
     ...sun(setup, assembled),
     ...pressure(setup, series),
@@ -68,6 +100,69 @@ export function implausibleIn(setup: RunSetup, series: RunSeries, assembled: Ass
     ...atSunniest(setup, series),
     ...alike(setup, assembled),
   ];
+}
+
+/** The sun's own record, before it is moved to the collector plane; without one, the lanes' heat, which follows the sun. */
+function clock(setup: RunSetup, { shared }: AssembledRun, record: HeatRecord): Implausible[] {
+  const { startMs, stepMs, irradiance } = shared;
+  if (setup.sunSensor.mounting === "modelled" || !irradiance) {
+    const heat = record.minutes;
+    const off = heat && clockOffset(setup, heat);
+    // Heat comes some ten minutes after the sun, by what a box stores: only hours are told by it.
+    return off && Math.abs(off.lateMinutes - HEAT_LAG) >= 45
+      ? [{ kind: "clockOff", lateMinutes: off.lateMinutes, by: "rise" }]
+      : [];
+  }
+  const series = { startMs, stepMs, values: irradiance };
+  const off = clockOffset(setup, series);
+  if (off) return [{ kind: "clockOff", lateMinutes: off.lateMinutes, by: "sun" }];
+  const ratios = mountingRatios(setup, series);
+  if (!ratios) return [];
+  const { mounting } = setup.sunSensor;
+  const [stated, other] = mounting === "plane" ? [ratios.plane, ratios.horizontal] : [ratios.horizontal, ratios.plane];
+  // One fits a clear sky closely, the stated one not at all.
+  return Math.abs(other - 1) < 0.12 && Math.abs(Math.log(stated)) > 0.25
+    ? [{ kind: "sunMounting", planeRatio: ratios.plane, horizontalRatio: ratios.horizontal, mounted: mounting }]
+    : [];
+}
+
+function outside({ ambient }: RunSeries): Implausible[] {
+  if (!ambient) return [];
+  const temperatureC = typicalOf(ambient.filter((v) => !Number.isNaN(v)));
+  return temperatureC < OUTSIDE_RANGE[0] || temperatureC > OUTSIDE_RANGE[1]
+    ? [{ kind: "outsideOdd", temperatureC }]
+    : [];
+}
+
+function flowOdd({ lanes }: RunSetup, { hours }: HeatRecord): Implausible[] {
+  return lanes.flatMap(({ lane, fluid }): Implausible[] => {
+    const usual = USUAL_FLOW[fluid.kind === "air" ? "air" : "liquid"];
+    const flowPerArea = typicalOf(hours.filter((h) => h.lane === lane).map((h) => h.massFlow.value / h.area.value));
+    return flowPerArea > 0 && (flowPerArea < usual[0] || flowPerArea > usual[1])
+      ? [{ kind: "flowOdd", lane, flowPerArea, usual }]
+      : [];
+  });
+}
+
+/** Lanes that cool what flows through them from one day's end to the other. */
+const byDay = ({ lanes }: RunSetup, { days }: HeatRecord): Implausible[] =>
+  lanes.flatMap(({ lane }): Implausible[] => {
+    const own = days.filter((d) => d.lane === lane && d.hours > 1);
+    const hours = own.reduce((s, d) => s + d.hours, 0);
+    const riseK = own.reduce((s, d) => s + d.hours * (d.outletC - d.inletC), 0) / hours;
+    return hours > 1 && riseK < -1 ? [{ kind: "coolsByDay", lane, riseK, minutes: 60 * hours }] : [];
+  });
+
+function apart({ hours }: HeatRecord): Implausible[] {
+  const lanes = [...new Set(hours.map((h) => h.lane))].sort();
+  const heat = (lane: string) =>
+    typicalOf(hours.filter((h) => h.lane === lane).map((h) => h.heat.value / h.area.value));
+  return lanes.flatMap((a, i) =>
+    lanes.slice(i + 1).flatMap((b): Implausible[] => {
+      const ratio = heat(a) / heat(b);
+      return ratio > APART || (ratio > 0 && ratio < 1 / APART) ? [{ kind: "worldsApart", lanes: [a, b], ratio }] : [];
+    }),
+  );
 }
 
 const areas = ({ lanes }: RunSetup): Implausible[] =>
@@ -220,6 +315,7 @@ function atSunniest(setup: RunSetup, series: RunSeries): Implausible[] {
     const efficiency = p.normalEfficiency.value;
     const at = { irradianceWm2: p.irradiance.value, atMs: p.startMs };
     if (efficiency < -NOISE) return [{ kind: "efficiencyBelowZero", lane, efficiency, riseK: p.rise.value, ...at }];
+    if (efficiency < TINY && p.rise.value > 0.2) return [{ kind: "efficiencyTiny", lane, efficiency, ...at }];
     return efficiency > LIMIT_MARGIN * limit ? [{ kind: "efficiencyAboveLimit", lane, efficiency, limit, ...at }] : [];
   });
 }

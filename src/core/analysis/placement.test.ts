@@ -1,4 +1,5 @@
 import { cellIrradiance } from "../sun/cell";
+import { sunDay } from "../sun/sunDay";
 import { darkChecks, laggingProbes, sunSpikes } from "./placement";
 import type { RunSeries, RunSetup } from "./setup";
 
@@ -11,7 +12,7 @@ const series = (rise: number, darkMinutes: number): RunSeries => {
   const n = 120;
   const irradiance = Float64Array.from({ length: n }, (_, i) => (i < darkMinutes ? 0 : 400));
   return {
-    startMs: 0,
+    startMs: RISE - darkMinutes * 60000,
     stepMs: 60000,
     irradiance,
     ambient: null,
@@ -31,7 +32,10 @@ const series = (rise: number, darkMinutes: number): RunSeries => {
     ]),
   };
 };
-const setup = { lanes: [lane("A")] } as unknown as RunSetup;
+/** The series begins an hour before the sun rises over this place. */
+const place = { latitude: 46.31, longitude: 9.05, altitudeM: 1120 };
+const RISE = sunDay(Date.UTC(2026, 9, 6, 10), place, "Europe/Zurich").riseMs!;
+const setup = { lanes: [lane("A")], place, zone: "Europe/Zurich" } as unknown as RunSetup;
 
 test("a rise before sunrise is the probes' own difference; the day does not count", () => {
   const [check] = darkChecks(setup, series(0.4, 60));

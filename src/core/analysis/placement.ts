@@ -1,7 +1,10 @@
 import { autocorrelatedMean } from "../uncertainty/typeA";
 import { leastSquares, rateOf } from "../calibration/bath";
 import { errorAt } from "../calibration/correction";
-import type { ProbeSetup, RunSeries, RunSetup } from "./setup";
+import { startOfDay } from "../log/zone";
+import { nextDay, sunDay } from "../sun/sunDay";
+import { countsVolume, meterFactor } from "./figures";
+import type { LaneSeries, LaneSetup, ProbeSetup, RunSeries, RunSetup } from "./setup";
 
 export interface DarkCheck {
   lane: string;
@@ -34,17 +37,7 @@ const errorOf = (probe: ProbeSetup, indicatedC: number): number =>
  * radiation to the sky). Evenings do not count: the box still gives heat back.
  */
 export function darkChecks(setup: RunSetup, series: RunSeries): DarkCheck[] {
-  const { irradiance } = series;
-  if (!irradiance) return [];
-  const cells: number[] = [];
-  let dark = true;
-  const perDay = 86400000 / series.stepMs;
-  for (let i = 0; i < irradiance.length; i++) {
-    // A day begins dark; the first sun ends its morning.
-    if (i === 0 || Math.floor(i / perDay) !== Math.floor((i - 1) / perDay) || Number.isNaN(irradiance[i])) dark = true;
-    if (irradiance[i] > DARK) dark = false;
-    if (dark && irradiance[i] <= DARK) cells.push(i);
-  }
+  const cells = beforeSunrise(setup, series);
   const minutes = (cells.length * series.stepMs) / 60000;
   if (minutes < LEAST_MINUTES) return [];
   return setup.lanes.flatMap((lane) => {
@@ -58,6 +51,7 @@ export function darkChecks(setup: RunSetup, series: RunSeries): DarkCheck[] {
     const riseK = mean.mean - known;
     const limit =
       SKY +
+      storedRise(lane, own, series.ambient, cells) +
       Math.hypot(
         ...[lane.inletProbe, lane.outletProbe].map((p) =>
           p.calibration ? 2 * p.calibration.correction.standardOffsetK : p.limitK,
@@ -73,6 +67,46 @@ export function darkChecks(setup: RunSetup, series: RunSeries): DarkCheck[] {
       },
     ];
   });
+}
+
+/** What a box loses to the night for each kelvin, W/(m²·K): a glazed one (typical value). */
+const NIGHT_LOSS = 6;
+
+/** How far a stream warmer than the night (a tank, a heated loop) must cool on its way, K: ΔT = U·A·(T − Ta)/(ṁ·cp). Nothing for a flow that is not known. */
+function storedRise(lane: LaneSetup, own: LaneSeries, ambient: Float64Array | null, cells: readonly number[]): number {
+  if (!ambient || !own.inlet) return 0;
+  const mean = (s: Float64Array) => autocorrelatedMean(cells.map((i) => s[i])).mean;
+  const above = Math.abs(mean(own.inlet) - mean(ambient));
+  const capacity = nightCapacity(lane, own, cells);
+  return capacity > 0 && above > 0 ? (NIGHT_LOSS * lane.areaM2 * above) / capacity : 0;
+}
+
+/** ṁ·cp by night, W/K, at 1 kg/m³ and 1,006 J/(kg·K) for air, 1,000 and 4,186 for liquids: enough for a limit. */
+function nightCapacity(lane: LaneSetup, own: LaneSeries, cells: readonly number[]): number {
+  const flow = own.flow
+    ? autocorrelatedMean(cells.map((i) => own.flow![i])).mean
+    : lane.flow.kind === "constant"
+      ? lane.flow.massFlowKgPerS
+      : NaN;
+  const [density, cp] = lane.fluid?.kind === "air" ? [1, 1006] : [1000, 4186];
+  return flow * meterFactor(lane).value * (countsVolume(lane) ? density : 1) * cp;
+}
+
+/** Hours before sunrise in which a box of the evening's heat has cooled down. */
+const DARK_HOURS = 4;
+
+/** Cells of the last hours before the site's sunrise; where a sun sensor was logged, it must agree that it is dark. */
+function beforeSunrise(setup: RunSetup, { irradiance, startMs, stepMs, lanes }: RunSeries): number[] {
+  const count = irradiance?.length ?? [...lanes.values()].find((l) => l.inlet)?.inlet?.length ?? 0;
+  const cells: number[] = [];
+  for (let day = startOfDay(startMs, setup.zone); day < startMs + count * stepMs; day = nextDay(day, setup.zone)) {
+    const { riseMs } = sunDay(day, setup.place, setup.zone);
+    if (riseMs === null) continue;
+    const from = Math.max(0, Math.ceil((riseMs - DARK_HOURS * 3600000 - startMs) / stepMs));
+    const to = Math.min(count, Math.floor((riseMs - startMs) / stepMs));
+    for (let i = from; i < to; i++) if (!irradiance || irradiance[i] <= DARK) cells.push(i);
+  }
+  return cells;
 }
 
 const JUMP = 60;

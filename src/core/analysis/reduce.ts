@@ -174,8 +174,10 @@ function lookedUp<T>(compute: (arranged: ArrangedSetup, series: RunSeries, assem
   };
 }
 
-const implausibleOnce = lookedUp(({ setup }, series, assembled) => implausibleIn(setup, series, assembled));
 const heatRecordOnce = lookedUp(({ setup }, series) => heatRecord(setup, series));
+const implausibleOnce = lookedUp((arranged, series, assembled) =>
+  implausibleIn(arranged.setup, series, assembled, heatRecordOnce(arranged, series, assembled)),
+);
 const placementOnce = lookedUp(({ setup }, series) => placementFindings(setup, series));
 
 function reduceArrangement(

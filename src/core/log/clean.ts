@@ -1,4 +1,5 @@
 import { CHANNEL_KINDS, channelOf, type ChannelKind } from "./channel";
+import { medianInterval } from "./grid";
 
 /** Why a reading is left out. 0 keeps it. */
 export const CLEAN = { kept: 0, missing: 1, errorCode: 2, outOfRange: 3, stuck: 4, spike: 5, excluded: 6 } as const;
@@ -85,12 +86,14 @@ function markStuck(
 ): void {
   const { restsAtZero } = channelOf(kind);
   const suspects: { from: number; to: number }[] = [];
-  eachRun(values, codes, (from, to) => {
+  // The logger's silence says nothing about its probe.
+  const gapMs = 5 * medianInterval(times);
+  eachRun(times, values, codes, gapMs, (from, to) => {
     if (times[to] - times[from] >= afterMs && !(restsAtZero && Math.abs(values[from]) < 5)) suspects.push({ from, to });
   });
   if (suspects.length === 0) return;
   const lengths: number[] = [];
-  eachRun(values, codes, (from, to) => lengths.push(times[to] - times[from]));
+  eachRun(times, values, codes, gapMs, (from, to) => lengths.push(times[to] - times[from]));
   lengths.sort((a, b) => a - b);
   // Where nearly every run is long the logger is coarse or slow, not stuck.
   const usual = lengths[Math.floor(0.95 * (lengths.length - 1))];
@@ -99,12 +102,18 @@ function markStuck(
   }
 }
 
-/** Calls back for each stretch of one repeated, kept value. */
-function eachRun(values: ArrayLike<number>, codes: Uint8Array, found: (from: number, to: number) => void): void {
+/** Calls back for each stretch of one repeated, kept value without a gap. */
+function eachRun(
+  times: ArrayLike<number>,
+  values: ArrayLike<number>,
+  codes: Uint8Array,
+  gapMs: number,
+  found: (from: number, to: number) => void,
+): void {
   const n = values.length;
   let from = 0;
   for (let i = 1; i <= n; i++) {
-    if (i < n && values[i] === values[from] && codes[i] === codes[from]) continue;
+    if (i < n && values[i] === values[from] && codes[i] === codes[from] && !(times[i] - times[i - 1] > gapMs)) continue;
     if (codes[from] === CLEAN.kept) found(from, i - 1);
     from = i;
   }

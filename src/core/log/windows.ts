@@ -73,7 +73,9 @@ interface LaneSignals {
   timeConstantS: number;
 }
 
-export type LimitName = "irradiance" | "irradianceBand" | "ambient" | "modifier" | "inlet" | "flow";
+export type LimitName = "irradiance" | "irradianceBand" | "ambient" | "modifier" | "inlet" | "flow" | "outlet";
+/** Why sunny minutes gave no window: a limit, readings that are missing, or a flow that stood still or ran backwards. */
+export type Refusal = LimitName | "missing" | "stopped";
 
 export interface LimitCheck {
   name: LimitName;
@@ -100,10 +102,12 @@ export interface SteadyWindow {
 export interface WindowSearch {
   windows: SteadyWindow[];
   /** Minutes of daylight tried and refused, by the limit that failed first: says what to loosen or mend. */
-  refusals: Partial<Record<LimitName | "missing", number>>;
+  refusals: Partial<Record<Refusal, number>>;
 }
 
 const MINUTE = 60000;
+/** Flow below this share of the lane's usual stands still, however evenly. */
+const STILL = 0.1;
 
 /**
  * Steady windows of a run, shared by as many lanes as possible so that lanes can be paired.
@@ -131,10 +135,15 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
     inletRange: range(lane.inlet),
     flowRange: range(lane.flow),
     outletRange: range(lane.outlet),
+    usualFlow: usualFlow(lane.flow),
   }));
+  // The outlet may move as far as the inlet and the sun that are let move carry it; beyond, the box is warming up or cooling down.
+  const outletLimit = (lane: (typeof lanes)[number], start: number): number =>
+    rules.inletBand +
+    (rules.irradianceBand / rules.minIrradiance) * Math.abs(lane.outletRange.mean(start) - lane.inletRange.mean(start));
 
   const refusals: WindowSearch["refusals"] = {};
-  const refuse = (reason: LimitName | "missing") => (refusals[reason] = (refusals[reason] ?? 0) + 1);
+  const refuse = (reason: Refusal) => (refusals[reason] = (refusals[reason] ?? 0) + 1);
   const steadyLanes = (start: number): string[] => {
     if (!sun.complete(start)) return [];
     const g = sun.mean(start);
@@ -149,9 +158,11 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
       .filter((lane) => {
         if (!lane.inletRange.complete(start) || !lane.flowRange.complete(start) || !lane.outletRange.complete(start))
           return (refuse("missing"), false);
+        if (!(lane.flowRange.mean(start) > STILL * lane.usualFlow)) return (refuse("stopped"), false);
         if (lane.inletRange.spread(start) > rules.inletBand) return (refuse("inlet"), false);
         if (lane.flowRange.spread(start) > rules.flowBand * Math.abs(lane.flowRange.mean(start)))
           return (refuse("flow"), false);
+        if (lane.outletRange.spread(start) > outletLimit(lane, start)) return (refuse("outlet"), false);
         return true;
       })
       .map((lane) => lane.lane);
@@ -202,6 +213,7 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
         .flatMap((l) => [
           check("inlet", l.lane, l.inletRange.spread(start), rules.inletBand),
           check("flow", l.lane, l.flowRange.spread(start) / Math.abs(l.flowRange.mean(start)), rules.flowBand),
+          check("outlet", l.lane, l.outletRange.spread(start) / outletLimit(l, start), 1),
         ]),
     ];
   }
@@ -209,7 +221,7 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
 
 /** The same window's deviations held against other limits: what a backyard window would lack for the standard. */
 export function recheck(checks: readonly LimitCheck[], rules: SteadyRules): LimitCheck[] {
-  const limits: Record<LimitName, number> = {
+  const limits: Partial<Record<LimitName, number>> = {
     irradiance: rules.minIrradiance,
     irradianceBand: rules.irradianceBand,
     ambient: rules.ambientBand,
@@ -218,10 +230,17 @@ export function recheck(checks: readonly LimitCheck[], rules: SteadyRules): Limi
     flow: rules.flowBand,
   };
   return checks.map((c) => {
-    const limit = limits[c.name];
+    // The outlet's limit follows from the others: it stays as it was.
+    const limit = limits[c.name] ?? c.limit;
     const floor = c.name === "irradiance" || c.name === "modifier";
     return { ...c, limit, met: floor ? c.worst >= limit : c.worst <= limit };
   });
+}
+
+/** Middle of what flows forward at all. */
+function usualFlow(flow: Float64Array): number {
+  const moving = flow.filter((v) => v > 1e-9).sort();
+  return moving[moving.length >> 1] ?? Infinity;
 }
 
 /** Minimum, maximum, mean and completeness of every stretch of fixed length, in one pass (monotonic queues). */

@@ -22,6 +22,9 @@ export interface Irradiance {
   diffuse: number;
 }
 
+/** Air mass with the sun 5° high. */
+const LOW_SUN_AIR_MASS = 10.4;
+
 const DARK: Irradiance = { global: 0, beamNormal: 0, diffuse: 0 };
 
 /**
@@ -43,10 +46,9 @@ export function clearSky(
   const fh2 = exp(-h / 1250);
   const cg1 = 5.09e-5 * h + 0.868;
   const cg2 = 3.92e-5 * h + 0.0387;
-  const global = max(
-    0,
-    cg1 * I0 * sinAltitude * exp(-cg2 * airMass * (fh1 + fh2 * (linkeTurbidity - 1))) * exp(0.01 * airMass ** 1.8),
-  );
+  // The formula's low-sun factor was fitted to air masses of some ten at most; beyond, it would give more light than arrives.
+  const lowSun = exp(0.01 * min(airMass, LOW_SUN_AIR_MASS) ** 1.8);
+  const global = max(0, cg1 * I0 * sinAltitude * exp(-cg2 * airMass * (fh1 + fh2 * (linkeTurbidity - 1))) * lowSun);
   const b = 0.664 + 0.163 / fh1;
   const beam = b * I0 * exp(-0.09 * airMass * (linkeTurbidity - 1));
   const ceiling = (global * (1 - (0.1 - 0.2 * exp(-linkeTurbidity)) / (0.1 + 0.882 / fh1))) / sinAltitude;

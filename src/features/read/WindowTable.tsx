@@ -115,4 +115,5 @@ const LIMIT_NAMES = {
   modifier: "incidence",
   inlet: "inlet ±",
   flow: "flow ±",
+  outlet: "outlet ±",
 } as const;

@@ -12,6 +12,9 @@ export interface Impossible {
 const STOPPING: ReadonlySet<Implausible["kind"]> = new Set([
   "efficiencyBelowZero",
   "efficiencyAboveLimit",
+  "efficiencyTiny",
+  "coolsByDay",
+  "worldsApart",
   "flowBackwards",
   "noRiseInSun",
   "lanesAlike",
