@@ -100,17 +100,23 @@ function split(text: string): string[] | null {
   return spaced.length <= 1 ? [words] : null;
 }
 
+/** Degrees, minutes, seconds: one to three numbers, a sign before the first. */
+const ANGLE = /^[+-]?\s*(?:\d+\.?\d*|\.\d+)(?:[°'"\s]+(?:\d+\.?\d*|\.\d+)){0,2}[°'"\s,]*$/;
+
 function readAngle(text: string): Angle | { problem: CoordinateProblem } {
   const letter = /[nsewo]/i.exec(text)?.[0].toUpperCase() ?? null;
   const axis = letter === null ? null : "NS".includes(letter) ? "latitude" : "longitude";
-  const numbers = [...text.replace(/(\d),(\d)/g, "$1.$2").matchAll(/-?\d+(?:\.\d+)?/g)].map((m) => Number(m[0]));
-  const leftOver = text.replace(/[\d.,°'"\s+-]/g, "").replace(/[nsewo]/i, "");
-  if (numbers.length < 1 || numbers.length > 3 || leftOver)
-    return { problem: { kind: "notUnderstood", text: text.trim() } };
+  // One sign at most, before the first number, and something between numbers: "-0+.01" was run together by somebody.
+  const plain = text
+    .replace(/(\d),(\d)/g, "$1.$2")
+    .replace(/[nsewo]/i, " ")
+    .trim();
+  if (!ANGLE.test(plain)) return { problem: { kind: "notUnderstood", text: text.trim() } };
+  const numbers = [...plain.matchAll(/\d+\.?\d*|\.\d+/g)].map((m) => Number(m[0]));
   const [degrees, minutes = 0, seconds = 0] = numbers;
-  if (numbers.slice(1).some((n) => n < 0 || n >= 60)) return { problem: { kind: "sixty", text: text.trim() } };
+  if (numbers.slice(1).some((n) => n >= 60)) return { problem: { kind: "sixty", text: text.trim() } };
   const negative = /^\s*[nsewo]?\s*-/i.test(text) || letter === "S" || letter === "W";
-  const size = Math.abs(degrees) + minutes / 60 + seconds / 3600;
+  const size = degrees + minutes / 60 + seconds / 3600;
   return { degrees: negative ? -size : size, axis };
 }
 

@@ -482,3 +482,15 @@ describe("views of the year", () => {
       for (const p of coneOutline(plane)) expect(incidenceAngle(p, plane)).toBeCloseTo(30, 3);
   });
 });
+
+test.each([
+  [".5, .25", 0.5, 0.25],
+  ["+46.31, +9.05", 46.31, 9.05],
+  ["-.5 -.25", -0.5, -0.25],
+])("%s, its point or sign without a digit before it", (text, latitude, longitude) =>
+  expect(parseCoordinates(text)).toEqual({ ok: true, latitude, longitude }),
+);
+
+test.each(["0, -0+.01", "46-3, 9", "46.1.2, 9.05"])("%s is two numbers run together: refused", (text) =>
+  expect(parseCoordinates(text).ok).toBe(false),
+);
