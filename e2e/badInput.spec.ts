@@ -1,3 +1,4 @@
+import { sayBench } from "./sayBench";
 import { expect, test } from "@playwright/test";
 import { importAnyway } from "./importAnyway";
 import { file } from "./logs";
@@ -145,6 +146,7 @@ test("a log without seconds and with in and out exchanged is asked about; put ri
   });
   await page.getByLabel("Choose log files").setInputFiles(file("careless.csv", [HEAD, ...lines].join("\n")));
   await page.getByLabel("Name", { exact: true }).first().fill("Careless");
+  await sayBench(page);
   const go = page.getByRole("button", { name: "Import as one run" });
   await go.click();
   const asks = page.getByRole("alert", { name: "Before it is imported" });

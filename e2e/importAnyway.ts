@@ -1,10 +1,12 @@
 import type { Page } from "@playwright/test";
+import { sayBench } from "./sayBench";
 
 /**
  * Presses Import; what is asked is answered by the first choice and by saying that the rest is right.
  * @returns what was asked
  */
 export async function importAnyway(page: Page): Promise<string> {
+  await sayBench(page);
   const asks = page.getByRole("alert", { name: "Before it is imported" });
   let asked = "";
   for (let tries = 0; tries < 4; tries++) {

@@ -1,3 +1,4 @@
+import { sayBench } from "./sayBench";
 import { expect, test } from "@playwright/test";
 import { laneLogCsv, weatherLogCsv } from "../demo/logFiles";
 import { DEMO, SITE } from "../demo/tansyRidge";
@@ -125,6 +126,12 @@ test("a stranger's log: drop, answer the date question, map, import, see windows
   await laneA.getByLabel("Inner diameter").fill("4.92 in");
   await laneA.getByLabel("Inner diameter").press("Enter");
   await expect(laneA.getByLabel("Inner diameter")).toHaveValue("124.968 mm");
+  await expect(button).toBeDisabled();
+  await sayBench(page);
+  // What is typed for one lane the others follow.
+  await expect(page.getByRole("group").filter({ hasText: "B" }).last().getByLabel("Inner diameter")).toHaveValue(
+    "124.968 mm",
+  );
   await expect(button).toBeEnabled();
   await button.click();
   await page.waitForURL(/\/experiments\/\d+\/read/);
@@ -246,6 +253,7 @@ test("two loggers' files dropped together become one run, and files of one layou
     page.getByRole("region", { name: "weather.csv" }).getByText("Times carry their own zone."),
   ).toBeVisible();
   await page.getByLabel("Name", { exact: true }).first().fill("Three files");
+  await sayBench(page);
   await page.getByRole("button", { name: "Import as one run" }).click();
   await page.waitForURL(/\/read/);
   await expect(page.getByRole("heading", { level: 1 })).toContainText("on 2 days give");
@@ -268,6 +276,7 @@ test("an import can be cancelled and leaves nothing, files and settings stay", a
   await page.getByLabel("Choose log files").setInputFiles(file("long.csv", long));
   await page.getByRole("radio", { name: "month first" }).click();
   await page.getByLabel("Name", { exact: true }).first().fill("Never there");
+  await sayBench(page);
   await page.getByRole("button", { name: "Import as one run" }).click();
   await page.getByRole("button", { name: "Cancel" }).click();
   await expect(page.getByRole("alert").filter({ hasText: "Cancelled. Nothing was kept" })).toBeVisible();

@@ -7,10 +7,17 @@ import { PLAIN_DETAIL } from "../core/experiment/schema/site";
 import type { ChannelKind } from "../core/log/channel";
 import { detectEncoding, type Encoding, type FileNature } from "../core/log/decode";
 import { LogReader, type ImportSummary, type LogData } from "../core/log/readLog";
-import { sniffLog, type Delimiter, type LogLayout, type SniffProblem } from "../core/log/sniff";
+import {
+  sniffLog,
+  tokenise,
+  withoutLongLines,
+  type Delimiter,
+  type LogLayout,
+  type SniffProblem,
+} from "../core/log/sniff";
 import { isZone } from "../core/log/zone";
 import { addLanes, buildDrawn, findExperiment, insertExperiment } from "../data/experiment/experiments";
-import { findFile, readFileChunks, runsWithFile } from "../data/file/files";
+import { findFile, readFileChunks, readFilePieces, runsWithFile } from "../data/file/files";
 import { recordChange } from "../data/journal";
 import { writeBlocks } from "../data/reading/readings";
 import { insertLayer } from "../data/run/layers";
@@ -46,6 +53,8 @@ export interface Inspection {
   problem: InspectProblem | null;
   /** First rows as cells, for the table. */
   rows: string[][];
+  /** Rows from all over the file: what a guess leads to is tried on them. */
+  sample: string[][];
   alreadyIn: { experimentId: number; experiment: string; run: number }[];
 }
 
@@ -56,14 +65,48 @@ export async function inspectFile(knex: Knex, fileId: number, delimiter?: Delimi
   const alreadyIn = await runsWithFile(knex, file.sha256);
   const head = await readHead(knex, fileId);
   const nature = detectEncoding(head);
-  const base = { file, alreadyIn, layout: null, rows: [] };
+  const base = { file, alreadyIn, layout: null, rows: [], sample: [] };
   if (nature.kind !== "text") return { ...base, encoding: null, problem: nature };
   const text = new TextDecoder(nature.encoding, { ignoreBOM: false }).decode(head);
   const result = sniffLog(text, { whole: file.bytes <= head.length, delimiter });
   const rows = result.rows.slice(0, 12).map((r) => r.slice(0, 200).map((c) => c.slice(0, 80)));
-  return result.ok
-    ? { ...base, encoding: nature.encoding, layout: result.layout, problem: null, rows }
-    : { ...base, encoding: nature.encoding, problem: result.problem, rows };
+  if (result.ok) {
+    const sample = await sampleRows(knex, fileId, nature.encoding, result.layout);
+    return { ...base, encoding: nature.encoding, layout: result.layout, problem: null, rows, sample };
+  }
+  return { ...base, encoding: nature.encoding, problem: result.problem, rows };
+}
+
+/** Pieces looked into, and rows kept of them all. */
+const SAMPLED_PIECES = 12;
+const SAMPLED_ROWS = 480;
+const SAMPLED_CELLS = 40_000;
+
+async function sampleRows(
+  knex: Knex,
+  fileId: number,
+  encoding: Encoding,
+  { delimiter, columns, firstDataRow }: LogLayout,
+): Promise<string[][]> {
+  const pieces = await readFilePieces(knex, fileId, SAMPLED_PIECES);
+  const wanted = Math.min(SAMPLED_ROWS, Math.floor(SAMPLED_CELLS / columns.length));
+  const each = Math.ceil(wanted / Math.max(1, pieces.length));
+  return pieces.flatMap((piece, i) => {
+    const text = new TextDecoder(encoding).decode(piece);
+    // Cut lines at both ends are no rows; of the first piece only its end is cut.
+    const from = i === 0 ? 0 : text.indexOf("\n") + 1;
+    const to = pieces.length === 1 ? text.length : Math.max(from, text.lastIndexOf("\n"));
+    const rows = tokenise(
+      withoutLongLines(text.slice(from, to), () => undefined),
+      delimiter,
+    )
+      .slice(i === 0 ? firstDataRow : 0)
+      .filter((r) => r.length === columns.length);
+    const step = Math.max(1, rows.length / each);
+    return Array.from({ length: Math.min(each, rows.length) }, (_, k) =>
+      rows[Math.floor(k * step)].map((c) => c.slice(0, 40)),
+    );
+  });
 }
 
 async function readHead(knex: Knex, fileId: number): Promise<Uint8Array> {

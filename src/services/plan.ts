@@ -217,7 +217,7 @@ export function planIn(world: PlanningWorld, analysis: Analysis, nowMs: number):
     swapS: settings.swapMin * 60,
     checkS: settings.checkMin * 60,
   };
-  const b0 = Math.max(0.1, ...(experiment.runs.at(-1)?.specimens.map((l) => l.setup.b0) ?? []));
+  const b0 = Math.max(0.1, ...(experiment.runs.at(-1)?.specimens.flatMap((l) => l.setup.b0 ?? []) ?? []));
   const needs: DayNeeds = { protocol: settings.protocol, rules, b0 };
   const protocol = methodOf(settings.protocol);
   const swaps = protocol.compares && specimens.length > 1 ? settings.swaps : "none";

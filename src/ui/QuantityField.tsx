@@ -14,6 +14,7 @@ export function QuantityField({
   quantity,
   si,
   onChange,
+  onClear,
   hint,
   min,
   max,
@@ -25,6 +26,8 @@ export function QuantityField({
   si: number | null;
   /** Called with the SI value, once it is understood and in range. */
   onChange: (si: number) => void;
+  /** Called when the text is taken out again; without it a field once filled cannot be empty. */
+  onClear?: () => void;
   hint?: string;
   min?: number;
   max?: number;
@@ -41,9 +44,11 @@ export function QuantityField({
   const field = useValidity<HTMLInputElement>(problem);
 
   const commit = (text: string) => {
-    if (si === null && !text.trim()) {
+    if (!text.trim() && (si === null || onClear)) {
       setProblem(null);
-      return setDraft(null);
+      setDraft(null);
+      if (si !== null) onClear?.();
+      return;
     }
     const parsed = parseQuantity(text, quantity, { defaultUnit: system });
     const unread = parsedProblem(parsed);

@@ -3,6 +3,7 @@ import type { UnitSystem } from "../core/quantity/quantities";
 import { FLOW_TOLERANCE } from "../core/judge/doubt/unequalFlow";
 import { ENOUGH_DAYS } from "../core/judge/doubt/fewDays";
 import type { Doubt, DoubtKind, DoubtOf } from "../core/judge/doubt/list";
+import type { Assumed } from "../core/analysis/setup";
 import { implausibleWords } from "./implausible";
 import { cleanWords } from "./judge";
 import { percent } from "./sources";
@@ -18,6 +19,17 @@ interface Context {
   zone: string;
   system: UnitSystem;
 }
+
+/** What may be left unstated. */
+const ASSUMED_WORDS: Record<Assumed, string> = {
+  probes: "probes",
+  flowMeter: "flow meter",
+  profile: "duct profile",
+  duct: "duct size",
+  sunSensor: "sun sensor",
+  outside: "outside probe",
+  area: "area",
+};
 
 /** Title, evidence and remedy of each kind of doubt. */
 const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => DoubtWords } = {
@@ -45,6 +57,11 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     title: `Flow of ${doubt.lanes.map((l) => l.lane).join(", ")} was stated, not logged`,
     detail: `Its ± ${percent(Math.max(...doubt.lanes.map((l) => l.limitShare)))} is in every figure; a blocked duct or a slow fan would not show.`,
     remedy: "Measure each lane’s flow at the start and the end of a day, or log it.",
+  }),
+  accuracyAssumed: (doubt) => ({
+    title: `Accuracy not stated: ${doubt.what.map((w) => ASSUMED_WORDS[w]).join(", ")}`,
+    detail: `Taken widely in run ${doubt.runs.join(", ")}, so every ± is larger than it may need to be.`,
+    remedy: "State it from the makers’ sheets, or calibrate in Prove: the answer sharpens at once.",
   }),
   inletsDiffer: (doubt, { system }) => ({
     title: `${doubt.a} and ${doubt.b} had different inlets`,

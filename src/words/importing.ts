@@ -1,4 +1,6 @@
-import { formatNumber } from "@/core/quantity/format";
+import type { FlowEvidence } from "@/core/analysis/evidence";
+import { formatNumber, quantityText } from "@/core/quantity/format";
+import type { UnitSystem } from "@/core/quantity/quantities";
 import type { LogQuestion } from "@/core/log/question";
 import type { ImportProblem, ImportSummary } from "@/core/log/readLog";
 
@@ -51,6 +53,10 @@ export function problemWords(problem: ImportProblem): { where: string; what: str
       };
   }
 }
+
+/** `410 W at noon, 55 %`: what a unit of flow leads to. */
+export const flowEvidenceWords = ({ heatW, efficiency }: FlowEvidence, system: UnitSystem): string =>
+  `${quantityText(heatW, "power", { system, figures: 2 })}${efficiency === null ? "" : `, ${formatNumber(100 * efficiency, 0)}\u2009%`}`;
 
 /** A day and time in UTC: what a file's clock meant is in doubt here. */
 const instant = (ms: number): string => `${new Date(ms).toISOString().slice(0, 16).replace("T", " ")} UTC`;
@@ -135,9 +141,21 @@ export const DRAFT_NOTES = {
     `${file}: two columns stand for ${kind}${lane ? ` of lane ${lane}` : ""}; leave one unused.`,
   noLane: "Map at least one column to a lane.",
   noEnd: (lane: string, end: "inlet" | "outlet") => `Lane ${lane} has no ${end} temperature: it will give no points.`,
+  unit: (file: string, columns: readonly string[]) =>
+    `${file}: say the unit of ${columns.length > 4 ? `${columns.slice(0, 4).join(", ")} and ${columns.length - 4} more` : columns.join(", ")}.`,
+  area: (lane: string) => `Lane ${lane}: say its gross area.`,
+  flow: (lane: string, missing: "stated" | "duct" | "at") =>
+    ({
+      stated: `Lane ${lane}: no flow is logged. Say what it was: read by hand, measured with bag or bucket, or the fan’s rating with a wide ±.`,
+      duct: `Lane ${lane}: say the duct’s size; speed alone is no flow.`,
+      at: `Lane ${lane}: say whether the flow was metered at the inlet or the outlet; warm air is thinner.`,
+    })[missing],
+  mounting: "Say whether the sun sensor lies in the collector plane or horizontal.",
+  tilt: "Say the collectors’ tilt.",
+  azimuth: "Say which way the collectors face.",
   nameLane: (lane: string) => `Lane ${lane} is new to this experiment: give it a name.`,
   noSun:
-    "No irradiance column: without sun there is heat, but no efficiency and no ranking. As a last resort choose the modelled clear sky under Sun sensor.",
+    "No irradiance column: lanes are compared by their heat in shared hours; there will be no efficiency and no curve.",
   modelledSun:
     "No irradiance column: the modelled clear sky stands in, ± 15 %. It sees no clouds; set cloudy spans aside in Read.",
   noAmbient: "No outside temperature column: without it there is no reduced temperature difference.",

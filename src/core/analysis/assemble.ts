@@ -3,7 +3,14 @@ import { CHANNEL_KINDS, type ChannelKind } from "../log/channel";
 import { gridMean, medianInterval, type Grid } from "../log/grid";
 import { incidenceModifier, overallModifier, transpose, clearSky, erbsDiffuseFraction } from "../sun/clearSky";
 import { extraterrestrialNormal, sunPosition } from "../sun/position";
-import type { LaneSeries, LaneSetup, PlaceSeries, RunSeries, RunSetup } from "./setup";
+import {
+  statedReading,
+  type LaneSeries,
+  type LaneSetup,
+  type PlaceSeries,
+  type RunSeries,
+  type RunSetup,
+} from "./setup";
 
 /** One channel as it was logged. Times ascending, ms UTC; values SI. */
 export interface LoggedChannel {
@@ -156,7 +163,7 @@ export function seriesFor(
     own.set(lane, {
       inlet: cut(place.inlet),
       outlet: cut(place.outlet),
-      flow: flow.kind === "constant" ? null : cut(place[FLOW_CHANNEL[flow.kind]]),
+      flow: flow.kind === "constant" || statedReading(flow) !== null ? null : cut(place[FLOW_CHANNEL[flow.kind]]),
       fanPower: cut(place.fanPower),
     });
   }

@@ -5,7 +5,7 @@ import { modifierFor, type AssembledRun } from "./assemble";
 import type { HeatRecord } from "./heatRecord";
 import { clockOffset, mountingRatios } from "./sunClock";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
-import type { RunSeries, RunSetup } from "./setup";
+import { statedReading, type RunSeries, type RunSetup } from "./setup";
 
 /** Something readings or set-up say that physics does not allow, or hardly. An import names it; the verdict doubts it. */
 export type Implausible =
@@ -96,7 +96,7 @@ export function implausibleIn(
     ...(assembled.leftOut ? [{ kind: "farApart" as const, ...assembled.leftOut }] : []),
     ...sun(setup, assembled),
     ...pressure(setup, series),
-    ...setup.lanes.flatMap((l) => flowInSun(l.lane, l.flow.kind === "constant", series)),
+    ...setup.lanes.flatMap((l) => flowInSun(l.lane, statedReading(l.flow) !== null, series)),
     ...atSunniest(setup, series),
     ...alike(setup, assembled),
   ];

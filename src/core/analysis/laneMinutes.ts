@@ -2,7 +2,7 @@ import { density, specificHeat } from "../fluids/fluid";
 import { warmedHumidity } from "../fluids/moistAir";
 import { blockMeans } from "../log/grid";
 import { countsVolume, meterFactor, probeReading } from "./figures";
-import type { LaneSetup, ProbeSetup, RunSeries, RunSetup } from "./setup";
+import { statedReading, type LaneSetup, type ProbeSetup, type RunSeries, type RunSetup } from "./setup";
 
 /** One lane minute by minute, its probes corrected; NaN where something is not known. */
 export interface LaneMinutes {
@@ -44,7 +44,7 @@ export function minutesOf(setup: RunSetup, series: RunSeries): Minutes {
   };
   const lanes = setup.lanes.flatMap((lane) => {
     const own = series.lanes.get(lane.lane);
-    if (!own?.inlet || !own.outlet || (!own.flow && lane.flow.kind !== "constant")) return [];
+    if (!own?.inlet || !own.outlet || (!own.flow && statedReading(lane.flow) === null)) return [];
     return [
       laneMinutes(setup, lane, shared, {
         inlet: block(own.inlet)!,
@@ -75,7 +75,7 @@ function laneMinutes(
   const inlet = corrected(logged.inlet, lane.inletProbe);
   const outlet = corrected(logged.outlet, lane.outletProbe);
   const { flow: meter } = lane;
-  const flow = logged.flow ?? new Float64Array(n).fill(meter.kind === "constant" ? meter.massFlowKgPerS : NaN);
+  const flow = logged.flow ?? new Float64Array(n).fill(statedReading(meter) ?? NaN);
   const factor = meterFactor(lane).value;
   const volume = countsVolume(lane);
   const [mass, capacity, stream, heat] = [0, 0, 0, 0].map(() => new Float64Array(n).fill(NaN));

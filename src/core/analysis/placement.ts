@@ -4,7 +4,14 @@ import { errorAt } from "../calibration/correction";
 import { startOfDay } from "../log/zone";
 import { nextDay, sunDay } from "../sun/sunDay";
 import { countsVolume, meterFactor } from "./figures";
-import type { LaneSeries, LaneSetup, ProbeSetup, RunSeries, RunSetup } from "./setup";
+import {
+  statedReading,
+  type LaneSeries,
+  type LaneSetup,
+  type ProbeSetup,
+  type RunSeries,
+  type RunSetup,
+} from "./setup";
 
 export interface DarkCheck {
   lane: string;
@@ -83,11 +90,7 @@ function storedRise(lane: LaneSetup, own: LaneSeries, ambient: Float64Array | nu
 
 /** ṁ·cp by night, W/K, at 1 kg/m³ and 1,006 J/(kg·K) for air, 1,000 and 4,186 for liquids: enough for a limit. */
 function nightCapacity(lane: LaneSetup, own: LaneSeries, cells: readonly number[]): number {
-  const flow = own.flow
-    ? autocorrelatedMean(cells.map((i) => own.flow![i])).mean
-    : lane.flow.kind === "constant"
-      ? lane.flow.massFlowKgPerS
-      : NaN;
+  const flow = own.flow ? autocorrelatedMean(cells.map((i) => own.flow![i])).mean : (statedReading(lane.flow) ?? NaN);
   const [density, cp] = lane.fluid?.kind === "air" ? [1, 1006] : [1000, 4186];
   return flow * meterFactor(lane).value * (countsVolume(lane) ? density : 1) * cp;
 }

@@ -25,7 +25,7 @@ import {
   probeReading,
   type AirAround,
 } from "./figures";
-import type { LaneSetup, ProbeSetup, RunSeries, RunSetup } from "./setup";
+import { statedReading, type LaneSetup, type ProbeSetup, type RunSeries, type RunSetup } from "./setup";
 
 /** What one lane gave over one span, a steady window or an hour: no sun is needed for it. */
 export interface HeatPoint {
@@ -239,9 +239,10 @@ function massFlow(
   state: SharedMeans & { inlet: Uncertain; outlet: Uncertain },
 ): { indicatedFlow: Uncertain; density: Uncertain; massFlow: Uncertain } | null {
   const { flow } = lane;
+  const stated = statedReading(flow);
   const reading =
-    flow.kind === "constant"
-      ? { mean: flow.massFlowKgPerS, standardError: 0, effectiveSize: 2 }
+    stated !== null
+      ? { mean: stated, standardError: 0, effectiveSize: 2 }
       : channel
         ? autocorrelatedMean(channel.subarray(steady.from, steady.to))
         : null;

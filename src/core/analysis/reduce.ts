@@ -4,7 +4,7 @@ import { modifierFor, modifierSeries, planeFromHorizontal, seriesFor, type Assem
 import { fitCurve, type Curve, type FitFailure } from "./curve";
 import type { TemperatureBasis } from "./heat";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
-import type { LaneSetup, RunSeries, RunSetup } from "./setup";
+import { statedReading, type LaneSetup, type RunSeries, type RunSetup } from "./setup";
 import { heatRecord, joinHeat, type HeatRecord } from "./heatRecord";
 import { implausibleIn, implausibleKey, type Implausible } from "./implausible";
 import { joinPlacement, placementFindings, type PlacementFindings } from "./placement";
@@ -193,7 +193,7 @@ function reduceArrangement(
     const own = series.lanes.get(lane.lane);
     if (!own?.inlet) missing.push({ lane: lane.lane, what: "inlet" });
     if (!own?.outlet) missing.push({ lane: lane.lane, what: "outlet" });
-    const constant = lane.flow.kind === "constant" ? lane.flow.massFlowKgPerS : null;
+    const constant = statedReading(lane.flow);
     if (!own?.flow && constant === null) missing.push({ lane: lane.lane, what: "flow" });
     if (!own?.inlet || !own.outlet || (!own.flow && constant === null)) return [];
     const flow = constant === null ? own.flow! : new Float64Array(own.inlet.length).fill(constant);

@@ -31,11 +31,24 @@ export type FlowSetup =
       profileFactor: number;
       profileLimit: number;
       meter: MeterSetup;
+      /** Read once by hand and not logged, m/s. */
+      stated?: number | null;
     }
-  | { kind: "volume"; meter: MeterSetup }
+  /** `stated`: read once by hand or from a rating, m³/s. */
+  | { kind: "volume"; meter: MeterSetup; stated?: number | null }
   | { kind: "mass"; meter: MeterSetup }
   /** Not logged: one figure for the whole run, kg/s. */
   | { kind: "constant"; massFlowKgPerS: number; meter: MeterSetup };
+
+/** What the meter showed for the whole run where it was not logged; null where it was. In the meter's SI unit. */
+export function statedReading(flow: FlowSetup): number | null {
+  if (flow.kind === "constant") return flow.massFlowKgPerS;
+  return flow.kind === "mass" ? null : (flow.stated ?? null);
+}
+
+/** What nobody stated about a run's instruments and boxes, and is therefore taken widely. */
+export const ASSUMABLE = ["probes", "flowMeter", "profile", "duct", "sunSensor", "outside", "area"] as const;
+export type Assumed = (typeof ASSUMABLE)[number];
 
 export interface MeterSetup {
   /** Names the physical meter: one carried from lane to lane has one key. */
@@ -86,6 +99,8 @@ export interface RunSetup {
   /** Used where no hygrometer is logged, 0 to 1, with its ± limit. */
   relativeHumidity: number;
   humidityLimit: number;
+  /** Taken widely, because nobody stated it. */
+  assumed?: readonly Assumed[];
   lanes: LaneSetup[];
 }
 

@@ -1,3 +1,4 @@
+import type { PlaceSetup } from "./schema/run";
 import { assembleRun, type LoggedChannel } from "../analysis/assemble";
 import { reduceExperiment, wholeRun } from "../analysis/reduce";
 import { presetDesign } from "../collector/presets";
@@ -76,7 +77,7 @@ test("a swap inside one run gives the same points as two runs, one an arrangemen
 
 const place = first.setup.lanes.map(({ station, inletProbe, outletProbe, flow, fanShare }) => ({
   station,
-  setup: { inletProbe, outletProbe, flow, fanShare },
+  setup: { inletProbe, outletProbe, flow: { ...flow, stated: null } as PlaceSetup["flow"], fanShare },
 }));
 const layer = <K extends LayerKind>(id: number, kind: K, detail: LayerDetail<K>, on = true): RunLayer =>
   ({ id, kind, detail, on, reason: "", createdAt: id }) as RunLayer;
@@ -152,6 +153,7 @@ function experiment(layers: RunLayer[], over: Partial<StoredRun> = {}): Experime
           ambientProbe: { key: "ambient", limitK: 0.3, resolutionK: 0.1 },
           pressurePa: null,
           relativeHumidity: 0.5,
+          assumed: [],
         },
         places: place,
         specimens: ["A", "B"].map((letter) => ({

@@ -3,6 +3,7 @@ import type { ArrangedSetup } from "../analysis/reduce";
 import type { Exclusion, LoggedChannel } from "../analysis/assemble";
 import type { FlowSetup, LaneSetup, ProbeSetup, RunSetup } from "../analysis/setup";
 import { designAreas } from "../collector/content";
+import { drawnFigures, type DrawnFigures } from "../collector/drawn";
 import { opticalLimit } from "../collector/optics";
 import type { AreaBasis } from "../collector/prediction";
 import type { FluidKind } from "../fluids/fluid";
@@ -10,7 +11,7 @@ import { CHANNEL_KINDS } from "../log/channel";
 import { sitePressure, turbidityAt } from "../site/site";
 import { foldLayers, type Arrangement, type FoldedLayers } from "./layers";
 import type { Mount } from "./schema/layer";
-import type { PlaceSetup, StoredLaneSetup } from "./schema/run";
+import type { PlaceSetup, SpecimenSetup, StoredLaneSetup } from "./schema/run";
 import type { Experiment, ExperimentLane, StoredRun } from "./types";
 
 /** As measured on the specimen, else as planned, m². */
@@ -98,18 +99,27 @@ function instruments(
 const kindOf = (run: StoredRun, m: Mount) =>
   run.streams.find((s) => s.id === m.streamId)?.channels.find((c) => c.channelNo === m.channelNo)?.kind ?? null;
 
+/** What was stated of a specimen, else what its drawing predicts. */
+function drawnOf({ design }: ExperimentLane, { timeConstantS, b0 }: SpecimenSetup): DrawnFigures {
+  if (timeConstantS !== null && b0 !== null) return { timeConstantS, b0 };
+  const drawn = drawnFigures(design);
+  return { timeConstantS: timeConstantS ?? drawn.timeConstantS, b0: b0 ?? drawn.b0 };
+}
+
 function lanesAt(experiment: Experiment, run: StoredRun, folded: FoldedLayers, arrangement: Arrangement): LaneSetup[] {
   return run.specimens.flatMap(({ letter, setup }) => {
     const lane = experiment.lanes.find((l) => l.letter === letter);
     const station = [...arrangement.lanes].find(([, l]) => l === letter)?.[0];
     const place = run.places.find((p) => p.station === station);
     if (!lane || station === undefined || !place) return [];
+    const drawn = drawnOf(lane, setup);
     const own = instruments(place.setup, station, run, folded, arrangement);
     const area = areaOf(lane, experiment.settings.areaBasis);
     return [
       {
         ...setup,
         ...own,
+        ...drawn,
         fluid: setup.fluid ?? lane.design.fluid,
         flow: traversed(own.flow, folded),
         inletProbe: calibrated(own.inletProbe, run, folded),
@@ -141,6 +151,7 @@ export function arrangedSetups(experiment: Experiment, run: StoredRun): Arranged
     pressureLimitPa: pressureLimit(run.setup.pressurePa !== null, site.detail.pressurePa !== null),
     relativeHumidity: run.setup.relativeHumidity,
     humidityLimit: 0.15,
+    assumed: run.setup.assumed,
   };
   return folded.arrangements.map((a) => ({
     fromMs: a.fromMs,

@@ -3,7 +3,7 @@ import type { PlacementFindings } from "../analysis/placement";
 import tCdf from "@stdlib/stats-base-dists-t-cdf";
 import { crossingPoint } from "../analysis/curve";
 import type { HeatPoint } from "../analysis/points";
-import type { OperatingPoint } from "../analysis/setup";
+import type { Assumed, OperatingPoint } from "../analysis/setup";
 import {
   budget,
   combine,
@@ -74,6 +74,8 @@ export interface JudgeInput extends CompareInput {
   implausible?: readonly { run: string; found: Implausible }[];
   /** Lanes whose flow was stated, not logged. */
   assumedFlows?: readonly { lane: string; limitShare: number }[];
+  /** What nobody stated, run by run. */
+  assumed?: readonly { run: string; what: readonly Assumed[] }[];
 }
 
 /**

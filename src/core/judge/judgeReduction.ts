@@ -1,6 +1,6 @@
 import type { Reduction } from "../analysis/reduce";
 import type { TemperatureBasis } from "../analysis/heat";
-import type { OperatingPoint } from "../analysis/setup";
+import { statedReading, type OperatingPoint } from "../analysis/setup";
 import { judge, type Judgement } from "./judge";
 import type { CompareInput } from "./laneHeat";
 
@@ -42,8 +42,12 @@ export function judgeReduction(reduction: Reduction, settings: JudgeSettings): J
     placement: reduction.runs.map((r) => r.placement),
     implausible: reduction.runs.flatMap(({ run, implausible }) => implausible.map((found) => ({ run, found }))),
     assumedFlows: reduction.lanes.flatMap(({ lane, flow }) =>
-      flow.kind === "constant" ? [{ lane, limitShare: flow.meter.limitShare }] : [],
+      statedReading(flow) === null ? [] : [{ lane, limitShare: flow.meter.limitShare }],
     ),
+    assumed: reduction.runs.flatMap(({ run, arrangements }) => {
+      const what = arrangements[0].setup.assumed ?? [];
+      return what.length ? [{ run, what: [...what] }] : [];
+    }),
     modelledSun: reduction.runs
       .filter((r) => r.arrangements[0].setup.sunSensor.mounting === "modelled")
       .map((r) => r.run),

@@ -153,7 +153,35 @@ describe("sniffing", () => {
     ["laneC_Tout", "outlet", "C", null],
     ["Tin3", "inlet", "C", null],
     ["Ambient temp (C)", "ambient", null, "°C"],
-    ["Pyranometer W/m2", "irradiance", null, null],
+    ["Pyranometer W/m2", "irradiance", null, "W/m²"],
+    ["T_in%20A%20%28%C2%B0C%29", "inlet", "A", "°C"],
+    ["flow_B_lpm", "volumeFlow", "B", "L/min"],
+    ["Box A flow temperature (°C)", "outlet", "A", "°C"],
+    ["A return flow (°C)", "inlet", "A", "°C"],
+    ["A Vorlauf (°C)", "outlet", "A", "°C"],
+    ["B Rücklauf [°C]", "inlet", "B", "°C"],
+    ["Außentemperatur (°C)", "ambient", null, "°C"],
+    ["A Volumenstrom (m3/h)", "volumeFlow", "A", "m³/h"],
+    ["Einstrahlung [W/m2]", "irradiance", null, "W/m²"],
+    ["A entrée (°C)", "inlet", "A", "°C"],
+    ["B sortie (°C)", "outlet", "B", "°C"],
+    ["A départ °C", "outlet", "A", "°C"],
+    ["A retour °C", "inlet", "A", "°C"],
+    ["A débit (L/min)", "volumeFlow", "A", "L/min"],
+    ["A vitesse (m/s)", "speed", "A", "m/s"],
+    ["température extérieure (°C)", "ambient", null, "°C"],
+    ["Rayonnement (W/m²)", "irradiance", null, "W/m²"],
+    ["A ingresso (°C)", "inlet", "A", "°C"],
+    ["B uscita (°C)", "outlet", "B", "°C"],
+    ["A mandata (°C)", "outlet", "A", "°C"],
+    ["A ritorno (°C)", "inlet", "A", "°C"],
+    ["A portata (L/h)", "volumeFlow", "A", "L/h"],
+    ["radiazione solare (W/m2)", "irradiance", null, "W/m²"],
+    ["A entrada (°C)", "inlet", "A", "°C"],
+    ["B salida (°C)", "outlet", "B", "°C"],
+    ["A caudal (L/min)", "volumeFlow", "A", "L/min"],
+    ["temperatura exterior (°C)", "ambient", null, "°C"],
+    ["A velocidad (m/s)", "speed", "A", "m/s"],
     ["D airspeed (fpm)", "speed", "D", "ft/min"],
     ["flow A (L/min)", "volumeFlow", "A", "L/min"],
     ["Wind (m/s)", "wind", null, "m/s"],
@@ -162,6 +190,34 @@ describe("sniffing", () => {
   ])("header %s", (header, kind, lane, unit) => {
     const l = sniff(`time,${header},x\n2026-10-06 12:00:00,1,2\n2026-10-06 12:00:10,1,2\n2026-10-06 12:00:20,1,3\n`);
     expect([l.columns[1].kind, l.columns[1].lane, l.columns[1].unit]).toEqual([kind, lane, unit]);
+  });
+  test("a letter that ends every temperature is their unit, never a lane", () => {
+    const head = (names: string) =>
+      sniff(`time,${names}\n2026-10-06 12:00:00,1,2,3\n2026-10-06 12:00:10,1,2,4\n2026-10-06 12:00:20,1,3,5\n`);
+    expect(
+      head("T_in_C,T_out_C,T_amb_C")
+        .columns.slice(1)
+        .map((c) => [c.kind, c.lane, c.unit]),
+    ).toEqual([
+      ["inlet", null, "°C"],
+      ["outlet", null, "°C"],
+      ["ambient", null, "°C"],
+    ]);
+    expect(
+      head("A_in_F,A_out_F,amb_F")
+        .columns.slice(1)
+        .map((c) => [c.lane, c.unit]),
+    ).toEqual([
+      ["A", "°F"],
+      ["A", "°F"],
+      [null, "°F"],
+    ]);
+    // Letters that differ are lanes.
+    expect(
+      head("T_in_B,T_in_C,T_out_C")
+        .columns.slice(1)
+        .map((c) => c.lane),
+    ).toEqual(["B", "C", "C"]);
   });
   test("date and time in two columns, units in a row of their own", () => {
     const l = sniff("Date,Clock,A in,A out\n,,°C,°C\n2026-10-06,12:00:00,15.1,30.2\n2026-10-06,12:00:10,15.2,30.1\n");

@@ -1,5 +1,5 @@
 import Papa from "papaparse";
-import { findUnit, type QuantityId } from "../quantity/quantities";
+import { findUnit } from "../quantity/quantities";
 import { BY_PRECEDENCE, CHANNEL_KINDS, CHANNEL_NAMES, channelOf, type ChannelKind } from "./channel";
 import { guessTimeFormat, type TimeFormat } from "./timestamp";
 
@@ -133,8 +133,9 @@ export function sniffLog(head: string, options: { whole: boolean; delimiter?: De
   const column = (i: number) => data.map((r) => r[i] ?? "");
   const time = findTime(headers, column, best.width);
   const decimal = guessDecimal(data, best.delimiter, time?.columns ?? []);
+  const letter = unitLetter(headers);
   const columns: ColumnGuess[] = headers.map((header, index) => {
-    const guess = guessColumn(header, unitRow?.[index] ?? "");
+    const guess = guessColumn(header, unitRow?.[index] ?? "", letter);
     return { index, header, ...guess, samples: column(index).slice(0, 8) };
   });
   if (!time) return { ok: false, problem: { kind: "noTime", columns: headers }, rows };
@@ -270,30 +271,82 @@ function unitIn(text: string): string | null {
   return null;
 }
 
-function guessColumn(
-  header: string,
-  unitCell: string,
-): { kind: ChannelKind | null; lane: string | null; unit: string | null } {
-  const unitText = unitCell.trim() || (/[[(]([^\])]+)[\])]/.exec(header)?.[1] ?? "");
-  const words = header
+/** `T_in%20%28%C2%B0C%29` as its logger meant it. */
+function decoded(header: string): string {
+  if (!/%[0-9a-f]{2}/i.test(header)) return header;
+  try {
+    return decodeURIComponent(header);
+  } catch {
+    return header;
+  }
+}
+
+/** The words of a header, its unit in brackets taken off. */
+const wordsOf = (header: string): string =>
+  header
     .replace(/[[(][^\])]*[\])]/g, " ")
     .replace(/([a-z])([A-Z])/g, "$1 $2")
     .replace(/([A-Za-z])(\d)/g, "$1 $2")
-    .replace(/[_\-./:]+/g, " ")
+    .replace(/[_\-./:°,]+/g, " ")
     .trim();
-  const loose = words.toLowerCase();
-  const outside = /\b(outside|outdoor|ambient|amb)\b/.test(loose);
-  const kind =
-    (outside ? "ambient" : BY_PRECEDENCE.find((k) => channelOf(k).header.test(loose))) ?? kindOfUnit(unitText);
-  if (!kind) return { kind: null, lane: null, unit: unitIn(unitText) };
-  const quantity: QuantityId = CHANNEL_KINDS[kind].quantity;
-  const unit = findUnit(quantity, unitText)?.symbol ?? null;
-  // A unit that contradicts the word decides against the word: "out (m/s)" is a speed.
-  const honest = unitText && !unit ? kindOfUnit(unitText) : kind;
-  if (!honest) return { kind: null, lane: null, unit: null };
-  const symbol = findUnit(CHANNEL_KINDS[honest].quantity, unitText)?.symbol ?? null;
-  return { kind: honest, lane: CHANNEL_KINDS[honest].scope === "lane" ? laneIn(words) : null, unit: symbol };
+
+/**
+ * The letter that ends every temperature's header where it can only be their unit: `T_out_C`, `T_in_C`, `amb_C` are degrees,
+ * not three lanes called C. null where headers differ or there are too few to tell.
+ */
+function unitLetter(headers: readonly string[]): "C" | "F" | null {
+  const words = headers.map((h) => wordsOf(decoded(h)));
+  const warm = words.filter((w) => kindsOf(w).some((k) => CHANNEL_KINDS[k].quantity === "temperature"));
+  const letter = /\s([CF])$/.exec(warm[0] ?? "")?.[1];
+  if (!letter || warm.length < 2 || !warm.every((w) => w.endsWith(` ${letter}`))) return null;
+  return letter as "C" | "F";
 }
+
+/** Kinds whose words stand in a header, the likeliest first. */
+function kindsOf(words: string): ChannelKind[] {
+  const loose = words.toLowerCase();
+  // "outside temp of supply" is the air outside, whatever else it names.
+  if (/\b(outside|outdoor|ambient|amb)\b/.test(loose)) return ["ambient"];
+  const found = BY_PRECEDENCE.filter((k) => channelOf(k).header.test(loose));
+  // Heating people call the hot side the flow: told from a flow by its unit.
+  return found.includes("volumeFlow") && !found.includes("inlet") && !found.includes("outlet")
+    ? [...found, "outlet"]
+    : found;
+}
+
+function guessColumn(
+  header: string,
+  unitCell: string,
+  letter: "C" | "F" | null,
+): { kind: ChannelKind | null; lane: string | null; unit: string | null } {
+  const name = decoded(header);
+  const all = wordsOf(name);
+  const words = letter && all.endsWith(` ${letter}`) ? all.slice(0, -2) : all;
+  const kinds = kindsOf(words);
+  const stated = unitCell.trim() || (/[[(]([^\])]+)[\])]/.exec(name)?.[1] ?? "");
+  const unitText = stated || (letter && words !== all ? `°${letter}` : suffixUnit(name, kinds));
+  const accepts = (k: ChannelKind) => findUnit(CHANNEL_KINDS[k].quantity, unitText) !== undefined;
+  // A unit that contradicts the word decides against the word: "out (m/s)" is a speed.
+  const kind = unitText ? (kinds.find(accepts) ?? kindOfUnit(unitText)) : kinds[0];
+  if (!kind) return { kind: null, lane: null, unit: unitText ? unitIn(unitText) : null };
+  const unit = findUnit(CHANNEL_KINDS[kind].quantity, unitText)?.symbol ?? null;
+  const bare = stated ? words : withoutUnit(words, unitText);
+  return { kind, lane: CHANNEL_KINDS[kind].scope === "lane" ? laneIn(bare) : null, unit };
+}
+
+/** A unit written behind the name without brackets: `flow_lpm`, `A out degC`, `sun W/m2`. One letter alone is none. */
+function suffixUnit(name: string, kinds: readonly ChannelKind[]): string {
+  const tokens = name.trim().split(/[\s_]+/);
+  for (const count of [2, 1]) {
+    if (tokens.length <= count) continue;
+    const text = tokens.slice(-count).join(" ");
+    if (text.length > 1 && kinds.some((k) => findUnit(CHANNEL_KINDS[k].quantity, text))) return text;
+  }
+  return "";
+}
+
+const withoutUnit = (words: string, unitText: string): string =>
+  unitText && words.endsWith(unitText) ? words.slice(0, -unitText.length).trim() : words;
 
 const UNIT_KINDS = [...CHANNEL_NAMES].filter((k) => channelOf(k).knownByUnit);
 

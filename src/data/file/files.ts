@@ -120,6 +120,24 @@ export async function* readFileChunks(knex: Knex, id: number): AsyncGenerator<Bu
 }
 
 /** A run that already took these very bytes, if any: the same file dropped twice should be noticed. */
+/** Pieces from all over a file, the first one among them: at most so many, evenly spaced. */
+export async function readFilePieces(knex: Knex, id: number, most: number): Promise<Buffer[]> {
+  const last = (await knex("raw_chunk").where({ file_id: id }).max({ seq: "seq" }).first()) as
+    { seq: number | null } | undefined;
+  const count = (last?.seq ?? -1) + 1;
+  const wanted = [
+    ...new Set(
+      Array.from({ length: Math.min(most, count) }, (_, i) => Math.floor((i * count) / Math.min(most, count))),
+    ),
+  ];
+  const pieces: Buffer[] = [];
+  for (const seq of wanted) {
+    const row: { content: Buffer } | undefined = await knex("raw_chunk").where({ file_id: id, seq }).first("content");
+    if (row) pieces.push(await unpack(row.content));
+  }
+  return pieces;
+}
+
 export async function runsWithFile(
   knex: Knex,
   sha256: string,

@@ -6,7 +6,9 @@ import { QUANTITIES, type Unit } from "@/core/quantity/quantities";
 import type { Inspection } from "@/services/imports";
 import { LaneShape } from "@/ui/LaneMark";
 import { CHANNEL_WORDS } from "@/words/channels";
-import { changedColumn } from "./draft";
+import { changedColumn, type LaneDraft } from "./draft";
+import { LeadsTo } from "./LeadsTo";
+import { useEvidence, type Around } from "./useEvidence";
 
 const KINDS = Object.keys(CHANNEL_KINDS) as ChannelKind[];
 const LETTERS = ["A", "B", "C", "D", "E", "F", "G", "H"];
@@ -17,23 +19,32 @@ export function ColumnTable({
   settings,
   onColumn,
   onTimeColumns,
+  lanes,
+  around,
 }: {
+  lanes: Readonly<Record<string, LaneDraft>>;
+  around: Around;
   inspection: Inspection;
   settings: LogSettings;
   onColumn: (column: ColumnUse) => void;
   onTimeColumns: (columns: number[]) => void;
 }) {
-  const samples = (index: number) => inspection.layout?.columns[index]?.samples.slice(0, 3) ?? [];
+  const evidence = useEvidence(inspection, settings, lanes, around);
+  const samples = (index: number) =>
+    evidence.rows.length
+      ? evidence.rows.map((r) => r[index] ?? "")
+      : (inspection.layout?.columns[index]?.samples.slice(0, 3) ?? []);
   return (
     <div className="mt-2 overflow-x-auto">
       <table className="grid-table">
         <thead>
           <tr>
             <th scope="col">column</th>
-            <th scope="col">first rows</th>
+            <th scope="col">{evidence.rows.length ? "sunniest rows" : "first rows"}</th>
             <th scope="col">stands for</th>
             <th scope="col">lane</th>
             <th scope="col">unit</th>
+            <th scope="col">leads to</th>
           </tr>
         </thead>
         <tbody>
@@ -96,11 +107,15 @@ export function ColumnTable({
                       value={c.unit ?? ""}
                       onChange={(e) => onColumn(changedColumn(c, { unit: e.target.value }))}
                     >
+                      {!c.unit && <option value="">which?</option>}
                       {(QUANTITIES[quantity].units as readonly Unit[]).map((u) => (
                         <option key={u.symbol}>{u.symbol}</option>
                       ))}
                     </select>
                   )}
+                </td>
+                <td className="max-w-96 text-[13px]">
+                  <LeadsTo column={c} evidence={evidence} />
                 </td>
               </tr>
             );

@@ -3,10 +3,12 @@
 import { X } from "lucide-react";
 import { formatNumber } from "@/core/quantity/format";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
+import { CHANNEL_KINDS } from "@/core/log/channel";
 import { fromWall } from "@/core/log/zone";
 import { Choice } from "@/ui/Choice";
 import { ColumnTable } from "./ColumnTable";
-import type { FileDraft } from "./draft";
+import type { Around } from "./useEvidence";
+import { withDegrees, type FileDraft, type LaneDraft } from "./draft";
 import { inspectProblemWords } from "./words";
 
 const DELIMITERS = [
@@ -25,6 +27,8 @@ export function FileCard({
   onDelimiter,
   onRemove,
   siblings,
+  lanes,
+  around,
 }: {
   file: FileDraft;
   zones: readonly string[];
@@ -33,6 +37,9 @@ export function FileCard({
   onRemove: () => void;
   /** Files with the same columns, which follow this one's mapping. */
   siblings: number;
+  /** What is said of the lanes so far: what a unit leads to hangs on it. */
+  lanes: Readonly<Record<string, LaneDraft>>;
+  around: Around;
 }) {
   const { inspection, settings } = file;
   const { problem } = inspection;
@@ -86,8 +93,11 @@ export function FileCard({
         </div>
       )}
       {settings && <TimeRow file={file} settings={settings} zones={zones} onChange={onChange} />}
+      {settings && <Degrees settings={settings} onChange={(next) => onChange({ ...file, settings: next })} />}
       {settings ? (
         <ColumnTable
+          lanes={lanes}
+          around={around}
           inspection={inspection}
           settings={settings}
           onColumn={setColumn}
@@ -97,6 +107,32 @@ export function FileCard({
         <RawRows rows={inspection.rows} />
       )}
     </section>
+  );
+}
+
+/** A file seldom mixes degrees: one press for all of them. */
+function Degrees({ settings, onChange }: { settings: LogSettings; onChange: (settings: LogSettings) => void }) {
+  const units = new Set(
+    settings.columns.flatMap((c) =>
+      c.kind && CHANNEL_KINDS[c.kind].quantity === "temperature" ? [c.unit ?? "unsaid"] : [],
+    ),
+  );
+  if (units.size === 0) return null;
+  const [only] = units;
+  const one = units.size === 1 && only !== "unsaid" ? (only as "°C") : ("" as "°C");
+  return (
+    <div className={one ? "mt-1" : "mt-1 border-l-4 border-doubt-line bg-doubt-fill/40 px-2"}>
+      {units.has("unsaid") && <p className="font-semibold text-doubt">The file does not say its degrees.</p>}
+      <Choice
+        label="All temperatures in"
+        value={one}
+        options={[
+          ["°C", "°C"],
+          ["°F", "°F"],
+        ]}
+        onChange={(unit) => onChange(withDegrees(settings, unit))}
+      />
+    </div>
   );
 }
 
@@ -190,8 +226,10 @@ function TimeRow({
           <input
             className="field mt-0.5 w-52"
             list="zones"
-            defaultValue={settings.zone}
-            onChange={(e) => set({ zone: e.target.value.trim() })}
+            value={settings.zone}
+            onChange={(e) =>
+              onChange({ ...file, zoneSet: true, settings: { ...settings, zone: e.target.value.trim() } })
+            }
             aria-describedby="zone-note"
           />
         </label>

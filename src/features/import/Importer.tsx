@@ -3,7 +3,7 @@
 import { FileUp } from "lucide-react";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import type { ExperimentHead, StoredRun } from "@/core/experiment/types";
 import type { Site } from "@/core/experiment/types";
 import type { LogAnswers } from "@/core/log/question";
@@ -20,6 +20,7 @@ import {
   newKey,
   newLane,
   settingsFrom,
+  withLane,
   type FileDraft,
   type ImportDraft,
   knownLetters,
@@ -29,6 +30,7 @@ import { LaneCard } from "./LaneCard";
 import { Bar, DropZone, progressWords } from "./parts";
 import { TargetForm } from "./TargetForm";
 import { ImportAsking, madeRun, runImport, uploadFile } from "./transfer";
+import { sunOf } from "./useEvidence";
 import { NO_FILES } from "./words";
 
 interface ImporterProps {
@@ -38,7 +40,7 @@ interface ImporterProps {
   target: number | null;
 }
 
-const STORE = "bravel-import-draft";
+const STORE = "bravel-import-draft-2";
 
 interface Upload {
   name: string;
@@ -64,12 +66,7 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
   const [asks, setAsks] = useState<ImportAsks | null>(null);
   const abort = useRef<AbortController | null>(null);
   const zones = Intl.supportedValuesOf("timeZone");
-  const siteZone =
-    draft.target !== "new"
-      ? heads.find((h) => h.id === draft.target)?.site.zone
-      : draft.siteId === "new"
-        ? draft.site.zone
-        : sites.find((s) => s.id === draft.siteId)?.zone;
+  const siteZone = siteOf(draft, heads, sites)?.zone;
 
   const addFiles = async (files: readonly File[]) => {
     setProblems([]);
@@ -110,6 +107,9 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
     changeFile(file.inspection.file.id, fileDraft((await response.json()) as Inspection, siteZone ?? "UTC", delimiter));
   };
 
+  const altitudeM = siteOf(draft, heads, sites)?.altitudeM ?? 0;
+  const sunWm2 = useMemo(() => sunOf(draft.files), [draft.files]);
+  const around = useMemo(() => ({ altitudeM, sunWm2 }), [altitudeM, sunWm2]);
   const notes = draftNotes(draft, heads);
   const blocked = notes.some((n) => n.blocking);
   const lanes = mappedLanes(draft);
@@ -190,6 +190,8 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
             file={f}
             zones={zones}
             siblings={siblings}
+            lanes={draft.lanes}
+            around={around}
             onChange={(file) => changeFile(f.inspection.file.id, file)}
             onDelimiter={(d, word) => void redelimit(f, d, word)}
             onRemove={remove}
@@ -215,8 +217,8 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
               heads={heads}
               sites={sites}
               zones={zones}
-              onTarget={(t) => setDraft((d) => retarget(d, t, heads, lastRuns))}
-              onChange={(change) => setDraft((d) => ({ ...d, ...change }))}
+              onTarget={(t) => setDraft((d) => atSite(retarget(d, t, heads, lastRuns), heads, sites))}
+              onChange={(change) => setDraft((d) => atSite({ ...d, ...change }, heads, sites))}
             />
           </section>
           {lanes.length > 0 && (
@@ -224,7 +226,8 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
               <div className="head">
                 <h2 id="lanes">Lanes</h2>
                 <span className="side">
-                  accuracies as the makers state them; instruments belong to their place on the bench
+                  what is typed for one lane the others follow while they are alike; an accuracy left empty is taken
+                  widely
                 </span>
               </div>
               {lanes.map(
@@ -237,7 +240,7 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
                       known={known.includes(l)}
                       flow={flowKind(draft, l)}
                       others={lanes.filter((o) => o < l && !draft.lanes[o]?.copyOf && !known.includes(o))}
-                      onChange={(lane) => setDraft((d) => ({ ...d, lanes: { ...d.lanes, [l]: lane } }))}
+                      onChange={(lane) => setDraft((d) => ({ ...d, lanes: withLane(d.lanes, l, lane) }))}
                     />
                   ),
               )}
@@ -310,6 +313,27 @@ function fileDraft(inspection: Inspection, zone: string, delimiter: FileDraft["d
     settings: layout && settingsFrom(layout, zone),
     dateOrderAsked: layout?.timeAmbiguous ?? false,
     timeHasZone: layout?.timeHasZone ?? false,
+    zoneSet: false,
+  };
+}
+
+/** The site a draft is for, known or being typed. */
+function siteOf(
+  draft: ImportDraft,
+  heads: readonly ExperimentHead[],
+  sites: readonly Site[],
+): { zone: string; altitudeM: number } | undefined {
+  if (draft.target !== "new") return heads.find((h) => h.id === draft.target)?.site;
+  return draft.siteId === "new" ? draft.site : sites.find((s) => s.id === draft.siteId);
+}
+
+/** A file's clock follows the site until a person sets it. */
+function atSite(draft: ImportDraft, heads: readonly ExperimentHead[], sites: readonly Site[]): ImportDraft {
+  const zone = siteOf(draft, heads, sites)?.zone;
+  if (!zone) return draft;
+  return {
+    ...draft,
+    files: draft.files.map((f) => (f.zoneSet || !f.settings ? f : { ...f, settings: { ...f.settings, zone } })),
   };
 }
 

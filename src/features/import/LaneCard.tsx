@@ -9,7 +9,7 @@ import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
 import { FluidField } from "@/ui/FluidField";
 import { QuantityField } from "@/ui/QuantityField";
-import type { LaneDraft } from "./draft";
+import { WIDE, type LaneDraft } from "./draft";
 
 /** A form says whether it carries air or a liquid; those that take either begin with water. */
 const withForm = (absorber: LaneDraft["absorber"]): Pick<LaneDraft, "absorber" | "fluid"> => ({
@@ -17,6 +17,8 @@ const withForm = (absorber: LaneDraft["absorber"]): Pick<LaneDraft, "absorber" |
   fluid: fluidOf(FORMS[absorber].carries === "air" ? "air" : "water"),
 });
 
+/** Only for the badge's picture, m². */
+const ORDINARY_AREA = 2;
 const LIQUIDS = ["water", "glycol"] as const;
 
 /** What a lane is and how it was measured. Known lanes keep their design; place and instruments belong to the run. */
@@ -40,7 +42,8 @@ export function LaneCard({
   return (
     <fieldset className="border-b border-ink py-3">
       <legend className="float-left mr-4 flex items-center gap-3 text-[15px] font-[650]">
-        <LaneMark lane={letter} size={16} /> <Badge lane={letter} design={designFromOutline(lane)} />{" "}
+        <LaneMark lane={letter} size={16} />{" "}
+        <Badge lane={letter} design={designFromOutline({ ...lane, grossAreaM2: lane.grossAreaM2 ?? ORDINARY_AREA })} />{" "}
         {known || copy ? lane.name : ""}
       </legend>
       <div className="clear-left grid grid-cols-2 gap-3 pt-2 md:grid-cols-4 xl:grid-cols-6">
@@ -133,76 +136,35 @@ export function LaneCard({
             onChange={(e) => set({ station: Math.max(1, Math.min(24, Number(e.target.value) || 1)) })}
           />
         </label>
-        {flow === "speed" && (
+        {flow === "constant" && (
           <>
             <label className="text-[13px] font-semibold">
-              Duct
+              Flow, not logged, known as
               <select
                 className="field mt-0.5"
-                value={lane.ductKind}
-                onChange={(e) => set({ ductKind: e.target.value as "round" })}
+                value={lane.statedAs}
+                onChange={(e) => set({ statedAs: e.target.value as LaneDraft["statedAs"], stated: null })}
               >
-                <option value="round">round</option>
-                <option value="rectangular">rectangular</option>
+                <option value="volume">a volume (bag, bucket, fan’s rating)</option>
+                <option value="speed">a speed in the duct</option>
+                <option value="mass">a mass</option>
               </select>
             </label>
-            {lane.ductKind === "round" ? (
-              <QuantityField
-                label="Inner diameter"
-                quantity="smallLength"
-                si={lane.diameterM}
-                min={0.005}
-                max={3}
-                onChange={(diameterM) => set({ diameterM })}
-              />
-            ) : (
-              <>
-                <QuantityField
-                  label="Inner width"
-                  quantity="smallLength"
-                  si={lane.widthM}
-                  min={0.005}
-                  max={5}
-                  onChange={(widthM) => set({ widthM })}
-                />
-                <QuantityField
-                  label="Inner height"
-                  quantity="smallLength"
-                  si={lane.heightM}
-                  min={0.005}
-                  max={5}
-                  onChange={(heightM) => set({ heightM })}
-                />
-              </>
-            )}
             <QuantityField
-              label="Mean ÷ read speed"
-              quantity="number"
-              si={lane.profileFactor}
-              min={0.3}
-              max={1.3}
-              hint="0.8 to 0.9 on the axis, 1 for a traverse"
-              onChange={(profileFactor) => set({ profileFactor })}
-            />
-            <QuantityField
-              label="… good to ±"
-              quantity="number"
-              si={lane.profileLimit}
-              min={0}
-              max={0.5}
-              onChange={(profileLimit) => set({ profileLimit })}
+              key={lane.statedAs}
+              label="It was"
+              quantity={STATED[lane.statedAs]}
+              si={lane.stated}
+              min={1e-7}
+              max={60}
+              hint="one figure for the whole run; 12 CFM, 5 L/min"
+              onChange={(stated) => set({ stated })}
+              onClear={() => set({ stated: null })}
             />
           </>
         )}
-        {flow === "constant" && (
-          <QuantityField
-            label="Mass flow, not logged"
-            quantity="massFlow"
-            si={lane.massFlowKgPerS}
-            min={1e-6}
-            max={10}
-            onChange={(massFlowKgPerS) => set({ massFlowKgPerS })}
-          />
+        {(flow === "speed" || (flow === "constant" && lane.statedAs === "speed")) && (
+          <DuctFields lane={lane} set={set} />
         )}
         <QuantityField
           label={flow === "constant" ? "Flow good to ±" : "Flow meter good to ±"}
@@ -210,7 +172,9 @@ export function LaneCard({
           si={lane.meterLimitShare}
           min={0}
           max={1}
+          hint={flow === "constant" ? "a rating: ± 40 %" : `empty: ± ${100 * WIDE.meterShare} %`}
           onChange={(meterLimitShare) => set({ meterLimitShare })}
+          onClear={() => set({ meterLimitShare: null })}
         />
         <QuantityField
           label="Probes good to ±"
@@ -218,29 +182,163 @@ export function LaneCard({
           si={lane.probeLimitK}
           min={0}
           max={20}
+          hint={`empty: ± ${WIDE.probeK} K`}
           onChange={(probeLimitK) => set({ probeLimitK })}
+          onClear={() => set({ probeLimitK: null })}
         />
-        <QuantityField
-          label="Time constant"
-          quantity="duration"
-          si={lane.timeConstantS}
-          min={0}
-          max={14400}
-          hint="how fast the box follows the sun"
-          onChange={(timeConstantS) => set({ timeConstantS })}
-        />
-        <div className="col-span-2 self-end">
-          <Choice
-            label="Flow meter in the"
-            value={lane.meterAt}
-            options={[
-              ["inlet", "inlet"],
-              ["outlet", "outlet"],
-            ]}
-            onChange={(meterAt) => set({ meterAt })}
-          />
-        </div>
+        {lane.fluid.kind === "air" && (
+          <div className="col-span-2 self-end">
+            <Choice
+              label="Flow metered in the"
+              value={lane.meterAt ?? ("" as "inlet")}
+              options={[
+                ["inlet", "inlet"],
+                ["outlet", "outlet"],
+              ]}
+              onChange={(meterAt) => set({ meterAt })}
+            />
+          </div>
+        )}
       </div>
+      <details className="pt-2">
+        <summary className="cursor-pointer text-[13.5px] font-semibold text-action">More of this lane</summary>
+        <MoreFields lane={lane} set={set} copy={copy} />
+      </details>
     </fieldset>
+  );
+}
+
+const STATED = { speed: "speed", volume: "volumeFlow", mass: "massFlow" } as const;
+
+/** The duct a speed is read in. */
+function DuctFields({ lane, set }: { lane: LaneDraft; set: (change: Partial<LaneDraft>) => void }) {
+  const size = (label: string, name: "diameterM" | "widthM" | "heightM", max: number) => (
+    <QuantityField
+      label={label}
+      quantity="smallLength"
+      si={lane[name]}
+      min={0.005}
+      max={max}
+      onChange={(value) => set({ [name]: value })}
+    />
+  );
+  return (
+    <>
+      <label className="text-[13px] font-semibold">
+        Duct
+        <select
+          className="field mt-0.5"
+          value={lane.ductKind}
+          onChange={(e) => set({ ductKind: e.target.value as "round" })}
+        >
+          <option value="round">round</option>
+          <option value="rectangular">rectangular</option>
+        </select>
+      </label>
+      {lane.ductKind === "round" ? (
+        size("Inner diameter", "diameterM", 3)
+      ) : (
+        <>
+          {size("Inner width", "widthM", 5)}
+          {size("Inner height", "heightM", 5)}
+        </>
+      )}
+      <QuantityField
+        label="Mean ÷ read speed"
+        quantity="number"
+        si={lane.profileFactor}
+        min={0.3}
+        max={1.3}
+        hint={`1 for a traverse; empty: ${WIDE.profileFactor} ± ${WIDE.profileLimit}`}
+        onChange={(profileFactor) => set({ profileFactor })}
+        onClear={() => set({ profileFactor: null })}
+      />
+    </>
+  );
+}
+
+/** What a careful builder knows besides: everything may stay empty. */
+function MoreFields({
+  lane,
+  set,
+  copy,
+}: {
+  lane: LaneDraft;
+  set: (change: Partial<LaneDraft>) => void;
+  copy: boolean;
+}) {
+  return (
+    <div className="grid grid-cols-2 gap-3 pt-2 md:grid-cols-4 xl:grid-cols-6">
+      {!copy && (
+        <QuantityField
+          label="Area good to ±"
+          quantity="fraction"
+          si={lane.areaLimitShare}
+          min={0}
+          max={0.5}
+          hint={`empty: ± ${100 * WIDE.areaShare} %`}
+          onChange={(areaLimitShare) => set({ areaLimitShare })}
+          onClear={() => set({ areaLimitShare: null })}
+        />
+      )}
+      <QuantityField
+        label="Duct good to ±"
+        quantity="smallLength"
+        si={lane.ductLimitM}
+        min={0}
+        max={0.1}
+        hint={`empty: ± ${1000 * WIDE.ductM} mm`}
+        onChange={(ductLimitM) => set({ ductLimitM })}
+        onClear={() => set({ ductLimitM: null })}
+      />
+      <QuantityField
+        label="Mean ÷ read good to ±"
+        quantity="number"
+        si={lane.profileLimit}
+        min={0}
+        max={0.5}
+        onChange={(profileLimit) => set({ profileLimit })}
+        onClear={() => set({ profileLimit: null })}
+      />
+      <QuantityField
+        label="Time constant"
+        quantity="duration"
+        si={lane.timeConstantS}
+        min={0}
+        max={14400}
+        hint="empty: as drawn"
+        onChange={(timeConstantS) => set({ timeConstantS })}
+        onClear={() => set({ timeConstantS: null })}
+      />
+      <QuantityField
+        label="Incidence b0"
+        quantity="number"
+        si={lane.b0}
+        min={-0.5}
+        max={0.5}
+        hint="empty: by its covers"
+        onChange={(b0) => set({ b0 })}
+        onClear={() => set({ b0: null })}
+      />
+      <QuantityField
+        label="b0 good to ±"
+        quantity="number"
+        si={lane.b0Limit}
+        min={0}
+        max={0.5}
+        hint={`empty: ± ${WIDE.b0}`}
+        onChange={(b0Limit) => set({ b0Limit })}
+        onClear={() => set({ b0Limit: null })}
+      />
+      <QuantityField
+        label="Fan’s power in the stream"
+        quantity="fraction"
+        si={lane.fanShare}
+        min={0}
+        max={1}
+        hint="of its logged power, between the probes"
+        onChange={(fanShare) => set({ fanShare })}
+      />
+    </div>
   );
 }

@@ -5,7 +5,7 @@ import type { Site } from "@/core/experiment/types";
 import { Choice } from "@/ui/Choice";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { QuantityField } from "@/ui/QuantityField";
-import type { ImportDraft } from "./draft";
+import { WIDE, type ImportDraft } from "./draft";
 
 /** Where the run belongs, where the bench stands, how the sun was measured. */
 export function TargetForm({
@@ -23,6 +23,7 @@ export function TargetForm({
   onTarget: (target: number | "new") => void;
   onChange: (change: Partial<ImportDraft>) => void;
 }) {
+  const sunLogged = draft.files.some((f) => f.settings?.columns.some((c) => c.kind === "irradiance"));
   const site = (change: Partial<ImportDraft["site"]>) => onChange({ site: { ...draft.site, ...change } });
   return (
     <div className="grid grid-cols-1 gap-3 pt-2 sm:grid-cols-2 md:grid-cols-4">
@@ -140,7 +141,9 @@ export function TargetForm({
         si={draft.sunLimitShare}
         min={0}
         max={1}
+        hint={`empty: ± ${100 * WIDE.sunShare} %`}
         onChange={(sunLimitShare) => onChange({ sunLimitShare })}
+        onClear={() => onChange({ sunLimitShare: null })}
       />
       <QuantityField
         label="Outside probe good to ±"
@@ -148,17 +151,25 @@ export function TargetForm({
         si={draft.ambientLimitK}
         min={0}
         max={20}
+        hint={`empty: ± ${WIDE.outsideK} K`}
         onChange={(ambientLimitK) => onChange({ ambientLimitK })}
+        onClear={() => onChange({ ambientLimitK: null })}
       />
       <div className="sm:col-span-2">
         <Choice
-          label="Sun sensor mounted"
-          value={draft.sunMounting}
-          options={[
-            ["plane", "in the collector plane"],
-            ["horizontal", "horizontal"],
-            ["modelled", "none: modelled clear sky"],
-          ]}
+          label={sunLogged ? "Sun sensor mounted" : "No sun sensor logged"}
+          value={draft.sunMounting ?? ("" as "plane")}
+          options={
+            sunLogged
+              ? [
+                  ["plane", "in the collector plane"],
+                  ["horizontal", "horizontal"],
+                ]
+              : [
+                  ["plane", "compare by heat alone"],
+                  ["modelled", "modelled clear sky"],
+                ]
+          }
           onChange={(sunMounting) => onChange({ sunMounting })}
         />
       </div>

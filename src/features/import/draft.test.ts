@@ -10,6 +10,10 @@ import {
   mappedLanes,
   newLane,
   settingsFrom,
+  unitless,
+  WIDE,
+  withDegrees,
+  withLane,
   type ImportDraft,
 } from "./draft";
 
@@ -32,12 +36,12 @@ const LAYOUT: LogLayout = {
   columns: [
     column(0, "time", null, null, null),
     column(1, "A in", "inlet", "A", "°C"),
-    column(2, "A out", "outlet", "A", null),
+    column(2, "A out", "outlet", "A", "°C"),
     column(3, "A speed", "speed", "A", "ft/min"),
-    column(4, "B in", "inlet", "B", null),
-    column(5, "B out", "outlet", "B", null),
+    column(4, "B in", "inlet", "B", "°C"),
+    column(5, "B out", "outlet", "B", "°C"),
     column(6, "Sun", "irradiance", null, null),
-    column(7, "Outside", "ambient", null, null),
+    column(7, "Outside", "ambient", null, "°C"),
   ],
 };
 const inspection: Inspection = {
@@ -46,6 +50,7 @@ const inspection: Inspection = {
   layout: LAYOUT,
   problem: null,
   rows: [],
+  sample: [],
   alreadyIn: [],
 };
 
@@ -58,11 +63,18 @@ const draft = (change: Partial<ImportDraft> = {}): ImportDraft => ({
       inspection,
       settings: settingsFrom(LAYOUT, "Europe/Zurich"),
       delimiter: ",",
+      zoneSet: false,
       dateOrderAsked: false,
       timeHasZone: false,
     },
   ],
-  lanes: { A: newLane("A", 1), B: { ...newLane("B", 2), copyOf: "A" } },
+  tilt: 55,
+  azimuth: 180,
+  sunMounting: "plane",
+  lanes: {
+    A: { ...newLane("A", 1), grossAreaM2: 2, diameterM: 0.125, meterAt: "outlet" },
+    B: { ...newLane("B", 2), copyOf: "A", meterAt: "outlet", stated: 0.035 },
+  },
   ...change,
 });
 
@@ -86,7 +98,69 @@ test("an identical pair shares one variant, instruments are keyed by their place
 
 test("a lane whose flow is not logged takes one figure for the run", () => {
   expect([flowKind(draft(), "A"), flowKind(draft(), "B")]).toEqual(["speed", "constant"]);
-  expect(buildRequest(draft(), []).run.lanes[1].setup.flow).toMatchObject({ kind: "constant", massFlowKgPerS: 0.04 });
+  expect(buildRequest(draft(), []).run.lanes[1].setup.flow).toMatchObject({ kind: "volume", stated: 0.035 });
+  const mass = { ...draft().lanes, B: { ...draft().lanes.B, statedAs: "mass" as const, stated: 0.04 } };
+  expect(buildRequest(draft({ lanes: mass }), []).run.lanes[1].setup.flow).toMatchObject({
+    kind: "constant",
+    massFlowKgPerS: 0.04,
+  });
+});
+
+describe("nothing is invented", () => {
+  const texts = (d: ImportDraft) =>
+    draftNotes(d, [])
+      .filter((n) => n.blocking)
+      .map((n) => n.text)
+      .join(" ");
+  test("an empty draft is asked for everything that decides a figure", () => {
+    const empty = draft({
+      tilt: null,
+      azimuth: null,
+      sunMounting: null,
+      lanes: { A: newLane("A", 1), B: newLane("B", 2) },
+    });
+    for (const words of [
+      "tilt",
+      "which way the collectors face",
+      "in the collector plane or horizontal",
+      "Lane A: say its gross area",
+      "Lane A: say the duct’s size",
+      "Lane B: no flow is logged",
+      "Lane A: say whether the flow was metered at the inlet or the outlet",
+    ])
+      expect(texts(empty)).toContain(words);
+    expect(texts(draft())).toBe("");
+  });
+  test("a temperature, speed or flow without a unit in the file is asked about, in one press for all degrees", () => {
+    const [file] = draft().files;
+    const bare = { ...file.settings!, columns: file.settings!.columns.map((c) => ({ ...c, unit: null })) };
+    expect(texts(draft({ files: [{ ...file, settings: bare }] }))).toContain("log.csv: say the unit of A in");
+    const warm = withDegrees(bare, "°F");
+    expect(warm.columns.filter((c) => c.unit === "°F").map((c) => c.header)).toEqual([
+      "A in",
+      "A out",
+      "B in",
+      "B out",
+      "Outside",
+    ]);
+    expect(unitless(warm).map((c) => c.header)).toEqual(["A speed", "Sun"]);
+  });
+  test("accuracies left empty are taken widely and named; one that is stated is not", () => {
+    const run = buildRequest(draft(), []).run;
+    expect(run.setup.assumed).toEqual(["probes", "flowMeter", "profile", "duct", "sunSensor", "outside", "area"]);
+    expect(run.lanes[0].setup.inletProbe.limitK).toBe(WIDE.probeK);
+    const stated = withLane(draft().lanes, "A", { ...draft().lanes.A, probeLimitK: 0.2 });
+    expect(buildRequest(draft({ lanes: stated }), []).run.setup.assumed).not.toContain("probes");
+  });
+  test("what is typed for one lane the others follow, until they differ", () => {
+    const one = withLane(draft().lanes, "A", { ...draft().lanes.A, probeLimitK: 0.2 });
+    expect(one.B.probeLimitK).toBe(0.2);
+    const other = withLane(one, "B", { ...one.B, probeLimitK: 0.4 });
+    expect(other.A.probeLimitK).toBe(0.2);
+    expect(withLane(other, "A", { ...other.A, probeLimitK: 0.1 }).B.probeLimitK).toBe(0.4);
+    // A flow read by hand is each lane's own.
+    expect(withLane(one, "B", { ...one.B, stated: 0.05 }).A.stated).toBeNull();
+  });
 });
 
 test("what is missing is named, what cannot be is refused", () => {
@@ -133,10 +207,10 @@ test("what is missing is named, what cannot be is refused", () => {
 
 test("a column given another meaning gets a unit and lane that fit", () => {
   const speed = changedColumn({ index: 1, header: "x", kind: "inlet", lane: "B", unit: "°F" }, { kind: "speed" });
-  expect(speed).toMatchObject({ kind: "speed", lane: "B", unit: "m/s" });
+  expect(speed).toMatchObject({ kind: "speed", lane: "B", unit: null });
   expect(changedColumn(speed, { kind: "irradiance" })).toMatchObject({ lane: null, unit: "W/m²" });
   expect(
     changedColumn({ index: 1, header: "x", kind: null, lane: null, unit: null }, { kind: "outlet" }),
-  ).toMatchObject({ lane: "A", unit: "°C" });
+  ).toMatchObject({ lane: "A", unit: null });
   expect(mappedLanes(draft())).toEqual(["A", "B"]);
 });

@@ -2,11 +2,12 @@ import { absorberLayer, coverLayers, grossArea, type Design } from "@/core/colle
 import type { AbsorberForm } from "@/core/collector/form/list";
 import { lanesOf } from "@/core/experiment/arrange";
 import { designFromOutline } from "@/core/collector/outline";
+import { ASSUMABLE, statedReading, type Assumed } from "@/core/analysis/setup";
 import { sameFluid, type Fluid } from "@/core/fluids/fluid";
+import type { QuantityId } from "@/core/quantity/quantities";
 import { CHANNEL_KINDS } from "@/core/log/channel";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import type { LogLayout } from "@/core/log/sniff";
-import { CLEAR_GLASS, incidenceCoefficient } from "@/core/optics/covers";
 import { standardSettings } from "@/core/experiment/schema/settings";
 import type { ExperimentHead, StoredRun } from "@/core/experiment/types";
 import type { Site } from "@/core/experiment/types";
@@ -23,11 +24,13 @@ export interface ImportDraft {
   question: string;
   siteId: number | "new";
   site: { name: string; latitude: number; longitude: number; altitudeM: number; zone: string };
-  tilt: number;
-  azimuth: number;
-  sunMounting: "plane" | "horizontal" | "modelled";
-  sunLimitShare: number;
-  ambientLimitK: number;
+  /** null: nobody has said yet. */
+  tilt: number | null;
+  azimuth: number | null;
+  sunMounting: "plane" | "horizontal" | "modelled" | null;
+  /** null: not stated, taken widely. */
+  sunLimitShare: number | null;
+  ambientLimitK: number | null;
   note: string;
   lanes: Record<string, LaneDraft>;
   /** Names the import that comes of this draft: pressed twice, it is one run. */
@@ -45,6 +48,8 @@ export interface FileDraft {
   /** The day and month order was in doubt and nobody has said yet. */
   dateOrderAsked: boolean;
   timeHasZone: boolean;
+  /** Set by a person: it no longer follows the site. */
+  zoneSet: boolean;
 }
 
 export interface LaneDraft {
@@ -55,20 +60,30 @@ export interface LaneDraft {
   covers: number;
   /** What the box held in this run; as drawn unless said otherwise. */
   fluid: Fluid;
-  grossAreaM2: number;
+  /** null: nobody has said yet; the import asks. */
+  grossAreaM2: number | null;
+  /** Accuracies: null is not stated, and taken widely. */
+  areaLimitShare: number | null;
   station: number;
   ductKind: "round" | "rectangular";
-  diameterM: number;
-  widthM: number;
-  heightM: number;
-  profileFactor: number;
-  profileLimit: number;
-  meterAt: "inlet" | "outlet";
-  meterLimitShare: number;
-  probeLimitK: number;
-  timeConstantS: number;
-  /** Used when no flow column is mapped, kg/s. */
-  massFlowKgPerS: number;
+  diameterM: number | null;
+  widthM: number | null;
+  heightM: number | null;
+  ductLimitM: number | null;
+  profileFactor: number | null;
+  profileLimit: number | null;
+  meterAt: "inlet" | "outlet" | null;
+  meterLimitShare: number | null;
+  probeLimitK: number | null;
+  /** null: as the drawn design predicts. */
+  timeConstantS: number | null;
+  b0: number | null;
+  b0Limit: number | null;
+  /** Share of a logged fan's power that warms the stream. */
+  fanShare: number;
+  /** Where no flow is logged: how it was found, and what it was, SI. */
+  statedAs: "speed" | "volume" | "mass";
+  stated: number | null;
 }
 
 export const newLane = (letter: string, station: number): LaneDraft => ({
@@ -77,20 +92,75 @@ export const newLane = (letter: string, station: number): LaneDraft => ({
   absorber: "flat",
   covers: 1,
   fluid: { kind: "air" },
-  grossAreaM2: 2,
+  grossAreaM2: null,
+  areaLimitShare: null,
   station,
   ductKind: "round",
-  diameterM: 0.125,
-  widthM: 0.2,
-  heightM: 0.1,
-  profileFactor: 0.86,
-  profileLimit: 0.04,
-  meterAt: "outlet",
-  meterLimitShare: 0.05,
-  probeLimitK: 0.5,
-  timeConstantS: 300,
-  massFlowKgPerS: 0.04,
+  diameterM: null,
+  widthM: null,
+  heightM: null,
+  ductLimitM: null,
+  profileFactor: null,
+  profileLimit: null,
+  meterAt: null,
+  meterLimitShare: null,
+  probeLimitK: null,
+  timeConstantS: null,
+  b0: null,
+  b0Limit: null,
+  fanShare: 0,
+  statedAs: "volume",
+  stated: null,
 });
+
+/** What is taken where nobody states an accuracy: wide enough for cheap instruments, so that no ± is smaller than it should be. */
+export const WIDE = {
+  probeK: 1,
+  outsideK: 1.5,
+  sunShare: 0.1,
+  meterShare: 0.15,
+  /** A meter held on the axis of a duct, or anywhere in it. */
+  profileFactor: 0.85,
+  profileLimit: 0.1,
+  ductM: 0.003,
+  areaShare: 0.03,
+  b0: 0.06,
+} as const;
+
+/** What lanes of one bench usually share: typed for one, the others that agreed with it follow. */
+const SHARED: readonly (keyof LaneDraft)[] = [
+  "grossAreaM2",
+  "areaLimitShare",
+  "ductKind",
+  "diameterM",
+  "widthM",
+  "heightM",
+  "ductLimitM",
+  "profileFactor",
+  "profileLimit",
+  "meterAt",
+  "meterLimitShare",
+  "probeLimitK",
+  "statedAs",
+];
+
+/** A lane changed; what later lanes had alike they go on having alike. A flow stated by hand is each lane's own. */
+export function withLane(
+  lanes: Readonly<Record<string, LaneDraft>>,
+  letter: string,
+  next: LaneDraft,
+): Record<string, LaneDraft> {
+  const before = lanes[letter];
+  const followed = (lane: LaneDraft): LaneDraft => {
+    const changed = SHARED.filter((k) => next[k] !== before[k] && lane[k] === before[k]);
+    return changed.length ? { ...lane, ...Object.fromEntries(changed.map((k) => [k, next[k]])) } : lane;
+  };
+  const otherwise = (l: string, lane: LaneDraft) => {
+    if (l === letter) return next;
+    return l > letter ? followed(lane) : lane;
+  };
+  return Object.fromEntries(Object.entries(lanes).map(([l, lane]) => [l, otherwise(l, lane)]));
+}
 
 /** Also where the page comes over a plain network address, on which browsers give no UUIDs. */
 export const newKey = (): string =>
@@ -104,11 +174,11 @@ export function emptyDraft(sites: readonly Site[], zone: string): ImportDraft {
     question: "",
     siteId: sites[0]?.id ?? "new",
     site: { name: "", latitude: 47, longitude: 9, altitudeM: 400, zone },
-    tilt: 55,
-    azimuth: 180,
-    sunMounting: "plane",
-    sunLimitShare: 0.05,
-    ambientLimitK: 0.5,
+    tilt: null,
+    azimuth: null,
+    sunMounting: null,
+    sunLimitShare: null,
+    ambientLimitK: null,
     note: "",
     lanes: {},
     key: newKey(),
@@ -137,7 +207,23 @@ export function settingsFrom(layout: LogLayout, zone: string): LogSettings {
   };
 }
 
-const defaultUnit = (kind: ColumnUse["kind"]): string | null => (kind ? CHANNEL_KINDS[kind].usualUnit : null);
+/** A degree, a speed and a flow come in units that look alike: the file says which, or a person does. */
+const ASKED_UNITS: ReadonlySet<QuantityId> = new Set(["temperature", "speed", "volumeFlow", "massFlow", "pressure"]);
+
+const defaultUnit = (kind: ColumnUse["kind"]): string | null =>
+  kind && !ASKED_UNITS.has(CHANNEL_KINDS[kind].quantity) ? CHANNEL_KINDS[kind].usualUnit : null;
+
+/** Mapped columns whose unit nobody has said. */
+export const unitless = (settings: LogSettings): ColumnUse[] =>
+  settings.columns.filter((c) => c.kind && !c.unit && !settings.timeColumns.includes(c.index));
+
+/** Every temperature of a file in one unit. */
+export const withDegrees = (settings: LogSettings, unit: "°C" | "°F"): LogSettings => ({
+  ...settings,
+  columns: settings.columns.map((c) =>
+    c.kind && CHANNEL_KINDS[c.kind].quantity === "temperature" ? { ...c, unit } : c,
+  ),
+});
 
 /** A column given another meaning keeps its unit where that fits. */
 export function changedColumn(column: ColumnUse, change: Partial<ColumnUse>): ColumnUse {
@@ -201,11 +287,24 @@ export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[])
       if (seen.has(key)) block(N.twice(name, c.kind, c.lane));
       seen.add(key);
     }
+    const open = f.settings ? unitless(f.settings) : [];
+    if (open.length)
+      block(
+        N.unit(
+          name,
+          open.map((c) => c.header),
+        ),
+      );
   }
   const lanes = mappedLanes(draft);
   if (draft.files.length > 0 && lanes.length === 0) block(N.noLane);
   const kinds = usedColumns(draft);
+  const known = knownLetters(heads.find((h) => h.id === draft.target));
   for (const lane of lanes) {
+    const own = draft.lanes[lane];
+    if (!own) continue;
+    if (own.grossAreaM2 === null && !own.copyOf && !known.includes(lane)) block(N.area(lane));
+    for (const missing of flowMissing(own, flowKind(draft, lane))) block(N.flow(lane, missing));
     for (const kind of ["inlet", "outlet"] as const)
       if (!kinds.some((c) => c.kind === kind && c.lane === lane)) hint(N.noEnd(lane, kind));
     if (
@@ -217,13 +316,31 @@ export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[])
   }
   if (lanes.length > 0) {
     if (!kinds.some((c) => c.kind === "irradiance")) hint(draft.sunMounting === "modelled" ? N.modelledSun : N.noSun);
+    else if (draft.sunMounting === null || draft.sunMounting === "modelled") block(N.mounting);
     if (!kinds.some((c) => c.kind === "ambient")) hint(N.noAmbient);
+  }
+  if (draft.files.length > 0) {
+    if (draft.tilt === null) block(N.tilt);
+    if (draft.azimuth === null) block(N.azimuth);
   }
   if (draft.target === "new") {
     if (!draft.name.trim()) block(N.nameExperiment);
     if (draft.siteId === "new" && !draft.site.name.trim()) block(N.nameSite);
   }
   return notes;
+}
+
+/** What of a lane's flow is still to be said. */
+export function flowMissing(lane: LaneDraft, kind: ReturnType<typeof flowKind>): ("stated" | "duct" | "at")[] {
+  const speed = kind === "speed" || (kind === "constant" && lane.statedAs === "speed");
+  const mass = kind === "mass" || (kind === "constant" && lane.statedAs === "mass");
+  const size = lane.ductKind === "round" ? lane.diameterM : lane.widthM && lane.heightM;
+  return [
+    ...(kind === "constant" && lane.stated === null ? ["stated" as const] : []),
+    ...(speed && !size ? ["duct" as const] : []),
+    // A liquid's density hardly depends on where it is metered; air's does by a twelfth.
+    ...(!mass && lane.fluid.kind === "air" && lane.meterAt === null ? ["at" as const] : []),
+  ];
 }
 
 /** Letters whose design is known already: built lanes, and drawn variants that this import builds. */
@@ -251,31 +368,39 @@ export function lanesFromRun(head: ExperimentHead, run: StoredRun | undefined): 
         grossAreaM2: l.asBuilt?.grossAreaM2 ?? grossArea(l.design),
       };
       if (!stored) return [l.letter, lane];
-      const { flow, inletProbe, timeConstantS, fluid } = stored.setup;
-      return [
-        l.letter,
-        {
-          ...lane,
-          fluid: fluid ?? lane.fluid,
-          timeConstantS,
-          probeLimitK: inletProbe.limitK,
-          meterAt: flow.meter.at,
-          meterLimitShare: flow.meter.limitShare,
-          ...(flow.kind === "speed"
-            ? {
-                ductKind: flow.duct.kind,
-                profileFactor: flow.profileFactor,
-                profileLimit: flow.profileLimit,
-                ...(flow.duct.kind === "round"
-                  ? { diameterM: flow.duct.diameterM }
-                  : { widthM: flow.duct.widthM, heightM: flow.duct.heightM }),
-              }
-            : {}),
-          ...(flow.kind === "constant" ? { massFlowKgPerS: flow.massFlowKgPerS } : {}),
-        },
-      ];
+      return [l.letter, { ...lane, ...statedLane(stored.setup, run!.setup.assumed) }];
     }),
   );
+}
+
+/** What a stored lane was told; what was taken widely is unstated again. */
+function statedLane(setup: StoredLaneSetup, assumed: readonly Assumed[]): Partial<LaneDraft> {
+  const { flow, inletProbe, timeConstantS, fluid, b0, b0Limit, areaLimitShare, fanShare } = setup;
+  const said = <T>(what: Assumed, value: T): T | null => (assumed.includes(what) ? null : value);
+  const stated = statedReading(flow);
+  const duct = flow.kind === "speed" ? flow.duct : null;
+  return {
+    ...(fluid ? { fluid } : {}),
+    timeConstantS,
+    b0,
+    b0Limit,
+    fanShare,
+    areaLimitShare: said("area", areaLimitShare),
+    probeLimitK: said("probes", inletProbe.limitK),
+    meterAt: flow.meter.at,
+    meterLimitShare: said("flowMeter", flow.meter.limitShare),
+    ...(stated === null ? {} : { stated, statedAs: flow.kind === "constant" ? "mass" : flow.kind }),
+    ...(flow.kind === "speed"
+      ? {
+          ductKind: flow.duct.kind,
+          ductLimitM: said("duct", flow.ductLimitM),
+          profileFactor: said("profile", flow.profileFactor),
+          profileLimit: said("profile", flow.profileLimit),
+        }
+      : {}),
+    ...(duct?.kind === "round" ? { diameterM: duct.diameterM } : {}),
+    ...(duct?.kind === "rectangular" ? { widthM: duct.widthM, heightM: duct.heightM } : {}),
+  };
 }
 
 /** The request the server gets. Instruments stay with their place on the bench, so a swap of lanes swaps them too. */
@@ -299,22 +424,28 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
     newLanes: fresh.map((letter) => {
       const lane = draft.lanes[letter];
       const original = lane.copyOf && fresh.includes(lane.copyOf) ? draft.lanes[lane.copyOf] : lane;
+      const grossAreaM2 = original.grossAreaM2 ?? NaN;
       return {
         letter,
         variantKey: original === lane ? letter : lane.copyOf!,
         variantName: original.name.trim(),
-        design: designFromOutline(original),
-        asBuilt: { grossAreaM2: original.grossAreaM2 },
+        design: designFromOutline({ ...original, grossAreaM2 }),
+        asBuilt: { grossAreaM2 },
       };
     }),
     run: {
       note: draft.note.trim(),
       setup: {
-        plane: { tilt: draft.tilt, azimuth: draft.azimuth },
-        sunSensor: { key: "sun", limitShare: draft.sunLimitShare, mounting: draft.sunMounting },
-        ambientProbe: { key: "ambient", limitK: draft.ambientLimitK, resolutionK: 0.1 },
+        plane: { tilt: draft.tilt ?? NaN, azimuth: draft.azimuth ?? NaN },
+        sunSensor: {
+          key: "sun",
+          limitShare: draft.sunLimitShare ?? WIDE.sunShare,
+          mounting: draft.sunMounting ?? "plane",
+        },
+        ambientProbe: { key: "ambient", limitK: draft.ambientLimitK ?? WIDE.outsideK, resolutionK: 0.1 },
         pressurePa: null,
         relativeHumidity: 0.5,
+        assumed: assumedOf(draft, letters),
       },
       lanes: letters.map((letter) => ({
         letter,
@@ -335,34 +466,67 @@ function laneSetup(
 ): StoredLaneSetup {
   const lane = draft.lanes[letter];
   const drawn = known.find((k) => k.letter === letter)?.design.fluid;
-  const kind = flowKind(draft, letter);
-  const meter = { key: String(lane.station), at: lane.meterAt, limitShare: lane.meterLimitShare, limitFixed: 0 };
-  const probe = (end: string) => ({ key: `${lane.station}-${end}`, limitK: lane.probeLimitK, resolutionK: 0.1 });
+  const probe = (end: string) => ({
+    key: `${lane.station}-${end}`,
+    limitK: lane.probeLimitK ?? WIDE.probeK,
+    resolutionK: 0.1,
+  });
   return {
     // A new lane is drawn with its fluid; a known one may hold another this time.
     fluid: drawn && !sameFluid(drawn, lane.fluid) ? lane.fluid : null,
-    areaLimitShare: 0.01,
+    areaLimitShare: lane.areaLimitShare ?? WIDE.areaShare,
     inletProbe: probe("in"),
     outletProbe: probe("out"),
-    flow:
-      kind === "speed"
-        ? {
-            kind,
-            duct:
-              lane.ductKind === "round"
-                ? { kind: "round", diameterM: lane.diameterM }
-                : { kind: "rectangular", widthM: lane.widthM, heightM: lane.heightM },
-            ductLimitM: 0.001,
-            profileFactor: lane.profileFactor,
-            profileLimit: lane.profileLimit,
-            meter,
-          }
-        : kind === "constant"
-          ? { kind, massFlowKgPerS: lane.massFlowKgPerS, meter }
-          : { kind, meter },
-    fanShare: 0,
+    flow: flowOf(lane, flowKind(draft, letter)),
+    fanShare: lane.fanShare,
     timeConstantS: lane.timeConstantS,
-    b0: Number(incidenceCoefficient(Array.from({ length: lane.covers }, () => CLEAR_GLASS)).toFixed(3)),
-    b0Limit: 0.06,
+    b0: lane.b0,
+    b0Limit: lane.b0Limit ?? WIDE.b0,
   };
+}
+
+function flowOf(lane: LaneDraft, kind: ReturnType<typeof flowKind>): StoredLaneSetup["flow"] {
+  const meter = {
+    key: String(lane.station),
+    at: lane.meterAt ?? "outlet",
+    limitShare: lane.meterLimitShare ?? WIDE.meterShare,
+    limitFixed: 0,
+  };
+  const as = kind === "constant" ? lane.statedAs : kind;
+  const stated = kind === "constant" ? lane.stated : null;
+  if (as === "volume") return { kind: "volume", meter, stated };
+  if (as === "mass")
+    return stated === null ? { kind: "mass", meter } : { kind: "constant", massFlowKgPerS: stated, meter };
+  return {
+    kind: "speed",
+    duct:
+      lane.ductKind === "round"
+        ? { kind: "round", diameterM: lane.diameterM ?? NaN }
+        : { kind: "rectangular", widthM: lane.widthM ?? NaN, heightM: lane.heightM ?? NaN },
+    ductLimitM: lane.ductLimitM ?? WIDE.ductM,
+    profileFactor: lane.profileFactor ?? WIDE.profileFactor,
+    profileLimit: lane.profileLimit ?? (lane.profileFactor === null ? WIDE.profileLimit : 0.04),
+    meter,
+    stated,
+  };
+}
+
+/** What nobody stated and is therefore taken widely. */
+function assumedOf(draft: ImportDraft, letters: readonly string[]): Assumed[] {
+  const lanes = letters.map((l) => ({ lane: draft.lanes[l], flow: flowKind(draft, l) }));
+  const bySpeed = lanes.filter(
+    ({ lane, flow }) => flow === "speed" || (flow === "constant" && lane.statedAs === "speed"),
+  );
+  const sun = usedColumns(draft).some((c) => c.kind === "irradiance");
+  const outside = usedColumns(draft).some((c) => c.kind === "ambient");
+  const left: Record<Assumed, boolean> = {
+    probes: lanes.some(({ lane }) => lane.probeLimitK === null),
+    flowMeter: lanes.some(({ lane }) => lane.meterLimitShare === null),
+    profile: bySpeed.some(({ lane }) => lane.profileFactor === null),
+    duct: bySpeed.some(({ lane }) => lane.ductLimitM === null),
+    sunSensor: sun && draft.sunLimitShare === null,
+    outside: outside && draft.ambientLimitK === null,
+    area: lanes.some(({ lane }) => lane.areaLimitShare === null),
+  };
+  return ASSUMABLE.filter((what) => left[what]);
 }

@@ -44,6 +44,7 @@ function inspect(name: string, text: string): Inspection {
     file: { id: ++lastId, name, bytes: text.length, sha256: String(lastId) },
     encoding: "utf-8",
     rows: [],
+    sample: found.ok ? found.rows.slice(found.layout.firstDataRow) : [],
     alreadyIn: [],
     ...(found.ok ? { layout: found.layout, problem: null } : { layout: null, problem: found.problem }),
   } as Inspection;
@@ -99,7 +100,23 @@ const sentence = () => plain(screen.getByRole("heading", { level: 1 }));
 const title = () => screen.getAllByRole("textbox", { name: "Name" })[0];
 const goes = () => screen.getByRole("button", { name: /Import as one run/ });
 const notes = () => plain(screen.getByRole("region", { name: "Import" }));
-const kept = () => JSON.parse(window.localStorage.getItem("bravel-import-draft")!) as ImportDraft;
+const kept = () => JSON.parse(window.localStorage.getItem("bravel-import-draft-2")!) as ImportDraft;
+
+/** What no file knows of a bench: typed once, the other lanes follow. */
+async function say(user: Awaited<ReturnType<typeof show>>["user"]) {
+  const type = async (label: string, text: string) => {
+    const [field] = screen.queryAllByRole("textbox", { name: label });
+    if (!field || (field as HTMLInputElement).value) return;
+    await user.type(field, `${text}{Enter}`);
+  };
+  await type("Collector tilt", "55");
+  await type("Collectors face", "180");
+  const plane = screen.queryByRole("radio", { name: "in the collector plane" });
+  if (plane) await user.click(plane);
+  await type("Gross area", "2 m²");
+  await type("Inner diameter", "125 mm");
+  await user.click(screen.getAllByRole("radio", { name: "outlet" })[0]);
+}
 
 describe("dropped logs", () => {
   test("are guessed column by column, with a lane for each letter, and cannot go on without a name", async () => {
@@ -110,7 +127,50 @@ describe("dropped logs", () => {
     expect(notes()).toContain("Give the experiment a name.");
     expect(goes()).toBeDisabled();
     await user.type(title(), "Two sheets");
+    expect(notes()).toContain("Say the collectors’ tilt.");
+    expect(notes()).toContain("Lane B: say its gross area.");
+    expect(goes()).toBeDisabled();
+    await say(user);
     expect(goes()).toBeEnabled();
+    expect(kept().lanes.B).toMatchObject({ grossAreaM2: 2, diameterM: 0.125, meterAt: "outlet" });
+  });
+
+  test("beside each guess stands what it leads to in the sunniest rows; a wrong unit is seen before the import", async () => {
+    const { user } = await drop();
+    await say(user);
+    const row = (header: string) => plain(screen.getByRole("row", { name: new RegExp(`^${header}`) }));
+    expect(screen.getAllByText("sunniest rows").length).toBeGreaterThan(0);
+    expect(row("A speed")).toMatch(/\d+ W, \d\d %/);
+    expect(row("A speed")).not.toContain("cannot be");
+    await user.selectOptions(screen.getByRole("combobox", { name: /^A speed.*unit$/ }), "ft/min");
+    expect(row("A speed")).toContain("cannot be");
+    expect(row("A speed")).toMatch(/in m\/s: \d.*55 %/);
+  });
+
+  test("a file that does not say its degrees is asked once for all", async () => {
+    const text =
+      "time,A in,A out,A flow (L/min)\n2026-10-05 10:00:00,20,40,60\n2026-10-05 10:01:00,20,41,60\n2026-10-05 10:02:00,20,42,60\n";
+    const { user } = await drop([["bare.csv", text]]);
+    expect(notes()).toContain("bare.csv: say the unit of A in, A out.");
+    await user.click(screen.getByRole("radio", { name: "°F" }));
+    expect(notes()).not.toContain("say the unit");
+    expect(kept().files[0].settings!.columns.map((c) => c.unit)).toEqual([null, "°F", "°F", "L/min"]);
+  });
+
+  test("a file’s clock follows the site until it is set", async () => {
+    const { user } = await drop(files.slice(0, 1));
+    const zone = () => kept().files[0].settings!.zone;
+    await user.selectOptions(screen.getByRole("combobox", { name: "Site" }), "a new site");
+    const field = screen.getByRole("combobox", { name: "Site’s time zone" });
+    await user.clear(field);
+    await user.type(field, "UTC+05:00");
+    expect(zone()).toBe("UTC+05:00");
+    const own = screen.getByRole("combobox", { name: /Logger’s clock/ });
+    await user.clear(own);
+    await user.type(own, "UTC+01:00");
+    await user.clear(field);
+    await user.type(field, "UTC+07:00");
+    expect(zone()).toBe("UTC+01:00");
   });
 
   test("a column given away leaves its lane without, and that is said", async () => {
@@ -147,6 +207,9 @@ describe("dropped logs", () => {
     expect(goes()).toBeDisabled();
     await user.click(screen.getByRole("radio", { name: "day first" }));
     expect(screen.queryByText(/can be read two ways/)).toBeNull();
+    expect(notes()).toContain("no flow is logged");
+    await user.type(screen.getByRole("textbox", { name: "It was" }), "12 L/s{Enter}");
+    await say(user);
     expect(goes()).toBeEnabled();
   });
 
@@ -208,6 +271,7 @@ describe("importing", () => {
   const go = async () => {
     const shown = await drop();
     await shown.user.type(title(), "Two sheets");
+    await say(shown.user);
     await shown.user.click(goes());
     for (let i = 0; i < 6; i++) await settle();
     return shown;
@@ -222,7 +286,7 @@ describe("importing", () => {
     );
     await go();
     expect(router.push).toHaveBeenCalledWith("/experiments/9/read");
-    expect(window.localStorage.getItem("bravel-import-draft")).toBeNull();
+    expect(window.localStorage.getItem("bravel-import-draft-2")).toBeNull();
   });
 
   test.each([
@@ -329,7 +393,7 @@ describe("a lane", () => {
     ["speed", "Inner diameter", true],
     ["mass", "Inner diameter", false],
     ["volume", "Mean ÷ read speed", false],
-    ["constant", "Mass flow, not logged", true],
+    ["constant", "It was", true],
   ] as const)("with %s logged, %s is asked: %s", async (flow, label, wanted) => {
     await show(<Card first={newLane("B", 2)} flow={flow} />);
     expect(screen.queryByRole("textbox", { name: label }) !== null).toBe(wanted);

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { ASSUMABLE } from "../../analysis/setup";
 import { CHANNEL_KINDS, type ChannelKind } from "../../log/channel";
 import { MOST_COLUMNS } from "../../log/sniff";
 import { logAnswersSchema } from "../../log/question";
@@ -31,8 +32,13 @@ const flowSchema = z.discriminatedUnion("kind", [
     profileFactor: positive.max(2),
     profileLimit: z.number().min(0).max(1),
     meter: meterSchema,
+    stated: z.number().positive().max(60).nullable().default(null),
   }),
-  z.object({ kind: z.literal("volume"), meter: meterSchema }),
+  z.object({
+    kind: z.literal("volume"),
+    meter: meterSchema,
+    stated: z.number().positive().max(5).nullable().default(null),
+  }),
   z.object({ kind: z.literal("mass"), meter: meterSchema }),
   z.object({ kind: z.literal("constant"), massFlowKgPerS: positive.max(10), meter: meterSchema }),
 ]);
@@ -51,8 +57,10 @@ export const specimenSetupSchema = z.object({
   /** null: what the specimen is drawn for. */
   fluid: fluidSchema.nullable().default(null),
   areaLimitShare: z.number().min(0).max(0.5),
-  timeConstantS: z.number().min(0).max(14400),
-  b0: z.number().min(0).max(0.5),
+  /** null: as its drawing predicts. */
+  timeConstantS: z.number().min(0).max(14400).nullable().default(null),
+  /** null: by the covers of its drawing. Negative where light from the side is caught better (spaced tubes). */
+  b0: z.number().min(-0.5).max(0.5).nullable().default(null),
   b0Limit: z.number().min(0).max(0.5),
 });
 export type SpecimenSetup = z.infer<typeof specimenSetupSchema>;
@@ -74,6 +82,7 @@ export const runSetupSchema = z.object({
   /** null: from the altitude by the standard atmosphere. */
   pressurePa: z.number().min(50000).max(110000).nullable(),
   relativeHumidity: share,
+  assumed: z.array(z.enum(ASSUMABLE)).max(ASSUMABLE.length).default([]),
 });
 export type StoredRunSetup = z.infer<typeof runSetupSchema>;
 

@@ -3,7 +3,7 @@ import type { Implausible } from "../../analysis/implausible";
 import type { PlacementFindings } from "../../analysis/placement";
 import type { EfficiencyPoint, HeatPoint } from "../../analysis/points";
 import type { CleaningNote } from "../../analysis/reduce";
-import type { OperatingPoint } from "../../analysis/setup";
+import type { Assumed, OperatingPoint } from "../../analysis/setup";
 import type { PairComparison } from "../pairs";
 import type { RankedLane } from "../ranking";
 import type { Verdict, Way } from "../verdict";
@@ -36,6 +36,8 @@ export interface DoubtInput {
   placement?: readonly PlacementFindings[];
   /** Lanes whose flow was stated, not logged. */
   assumedFlows?: readonly { lane: string; limitShare: number }[];
+  /** What nobody stated, run by run. */
+  assumed?: readonly { run: string; what: readonly Assumed[] }[];
 }
 
 /** One kind of doubt: what finds it. Its title, evidence and remedy are in src/words/doubts.ts. */

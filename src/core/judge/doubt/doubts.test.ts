@@ -103,6 +103,7 @@ const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
   unequalFlow: (i) => each(i, (p) => (p.lane === "B" ? { massFlow: exact(0.034) } : {})),
   scatterUnexplained: (i) => ({ ...i, lanes: [lane("A", { residualSd: 0.08, reducedChiSquare: 40 }), lane("B")] }),
   flowAssumed: (i) => ({ ...i, assumedFlows: [{ lane: "A", limitShare: 0.2 }] }),
+  accuracyAssumed: (i) => ({ ...i, assumed: [{ run: "1", what: ["probes", "area"] }] }),
   inletsDiffer: (i) => ({ ...each(i, (p) => (p.lane === "B" ? { inlet: exact(25) } : {})), way: "tested" }),
   extrapolated: (i) => ({ ...i, operatingXs: new Map([["A", 0.06]]) }),
   fewDays: (i) => each(i, () => ({ day: "2026-10-05" })),

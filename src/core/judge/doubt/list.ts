@@ -2,6 +2,7 @@ import { aboveOpticalLimit } from "./aboveOpticalLimit";
 import { cleaned } from "./cleaned";
 import { daysDiffer } from "./daysDiffer";
 import type { DoubtFinder, DoubtInput } from "./doubt";
+import { accuracyAssumed } from "./accuracyAssumed";
 import { flowAssumed } from "./flowAssumed";
 import { inletsDiffer } from "./inletsDiffer";
 import { scatterUnexplained } from "./scatterUnexplained";
@@ -26,6 +27,7 @@ export const DOUBTS = {
   impossible,
   scatterUnexplained,
   flowAssumed,
+  accuracyAssumed,
   inletsDiffer,
   identicalPairApart,
   noIdenticalPair,

@@ -1,0 +1,53 @@
+import { incidenceCoefficient } from "../optics/covers";
+import type { Design } from "./design";
+import { coverStack } from "./optics";
+import { predict } from "./predict";
+import { designProblems } from "./validate";
+
+/** What a test takes from the drawing where nobody measured it. */
+export interface DrawnFigures {
+  timeConstantS: number;
+  /** Incidence modifier coefficient, by its covers. */
+  b0: number;
+}
+
+/** Where a drawing cannot be reckoned: slower than most boxes, so that a window settles rather too long. */
+const SLOW_S = 600;
+/** An ordinary sunny hour: the time constant hardly depends on it. */
+const ORDINARY = {
+  irradianceWm2: 800,
+  ambientC: 10,
+  inletC: 15,
+  windMs: 1.5,
+  tilt: 50,
+  pressurePa: 95000,
+  extremeAmbientC: 30,
+  extremeIrradianceWm2: 1000,
+  basis: "gross",
+  reduced: "mean",
+} as const;
+
+const kept = new Map<string, DrawnFigures>();
+const MOST_KEPT = 200;
+
+/** Time constant and incidence coefficient of a design as drawn. Kept by what is drawn: it is asked for with every page. */
+export function drawnFigures(design: Design): DrawnFigures {
+  const key = JSON.stringify(design);
+  const known = kept.get(key);
+  if (known) return known;
+  const covers = coverStack(design);
+  const found = {
+    timeConstantS: predictedTimeConstant(design) ?? SLOW_S,
+    b0: covers.length ? Number(incidenceCoefficient(covers).toFixed(3)) : 0,
+  };
+  if (kept.size >= MOST_KEPT) kept.clear();
+  kept.set(key, found);
+  return found;
+}
+
+function predictedTimeConstant(design: Design): number | null {
+  if (designProblems(design).length) return null;
+  const massFluxKgM2S = design.fluid.kind === "air" ? 0.02 : 0.015;
+  const value = predict(design, { ...ORDINARY, massFluxKgM2S }).figures.timeConstant?.value;
+  return value === undefined || !(value > 0) ? null : Math.min(14400, value);
+}

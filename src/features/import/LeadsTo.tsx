@@ -1,0 +1,50 @@
+import { onlyFit } from "@/core/analysis/evidence";
+import { CHANNEL_KINDS } from "@/core/log/channel";
+import type { ColumnUse } from "@/core/log/readLog";
+import { quantityText } from "@/core/quantity/format";
+import { toSi, unitOf } from "@/core/quantity/quantities";
+import { usePreferences } from "@/ui/preferences";
+import { flowEvidenceWords } from "@/words/importing";
+import type { Evidence } from "./useEvidence";
+
+const FLOWS: ReadonlySet<string> = new Set(["speed", "volumeFlow", "massFlow"]);
+
+/** What a column's meaning and unit lead to in the sunniest rows: a wrong one is seen before anything is imported. */
+export function LeadsTo({ column, evidence }: { column: ColumnUse; evidence: Evidence }) {
+  const { system } = usePreferences();
+  if (!column.kind) return null;
+  if (FLOWS.has(column.kind) && column.lane) return <FlowLeadsTo column={column} evidence={evidence} />;
+  const read = evidence.middle(column.index);
+  if (!column.unit || Number.isNaN(read)) return null;
+  const { quantity } = CHANNEL_KINDS[column.kind];
+  return <>{quantityText(toSi(read, unitOf(quantity, column.unit)), quantity, { system, figures: 3 })}</>;
+}
+
+function FlowLeadsTo({ column, evidence }: { column: ColumnUse; evidence: Evidence }) {
+  const { system } = usePreferences();
+  const all = evidence.flow(column.lane!);
+  const own = all.find((e) => e.unit === column.unit);
+  if (!all.length)
+    return <span className="text-ink-3">needs in and out{column.kind === "speed" ? ", and the duct" : ""}</span>;
+  const fit = onlyFit(all);
+  const others = all.filter((e) => e.fits && e.unit !== column.unit).slice(0, 3);
+  return (
+    <>
+      {own ? (
+        <b className={own.fits ? "font-semibold" : "font-semibold text-danger"}>
+          {flowEvidenceWords(own, system)}
+          {own.fits ? "" : ": cannot be"}
+        </b>
+      ) : (
+        <b className="font-semibold text-doubt">which unit?</b>
+      )}
+      {others.length > 0 && (
+        <span className="text-ink-2">
+          {" "}
+          {others.map((e) => `in ${e.unit}: ${flowEvidenceWords(e, system)}`).join("; ")}
+          {fit && fit !== column.unit ? ", the only one that fits" : ""}
+        </span>
+      )}
+    </>
+  );
+}
