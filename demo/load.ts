@@ -54,7 +54,7 @@ async function loadExperiment(knex: Knex, demo: DemoExperiment, note: (text: str
     note(`importing ${demo.name}, run ${i + 1} of ${runs.length}`);
     const files = [
       { name: `${demo.key}-run${i + 1}-lanes.csv`, text: laneLogCsv(run.log, SITE.zone) },
-      { name: `${demo.key}-run${i + 1}-weather.csv`, text: weatherLogCsv(run.log) },
+      ...(demo.lanesOnly ? [] : [{ name: `${demo.key}-run${i + 1}-weather.csv`, text: weatherLogCsv(run.log) }]),
     ];
     const stored = await Promise.all(
       files.map(async (f) => {

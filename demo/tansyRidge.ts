@@ -148,6 +148,8 @@ export interface DemoExperiment {
   bath?: { name: string; dateMs: number };
   /** A plan that was kept; its first day is the next there is time for. */
   planned?: Partial<PlanSettings>;
+  /** Only the lanes were logged: no sun sensor, no outside probe. */
+  lanesOnly?: boolean;
   /** Drawn, not built. */
   drafts?: { name: string; design: Design }[];
 }
@@ -288,5 +290,38 @@ export const DEMO: DemoExperiment[] = [
     },
     notes: ["Before the swap.", "A and B swapped."],
     drafts: [{ name: "Two glasses over rigid foam", design: twoGlassFoam }],
+  },
+  {
+    key: "outside-air",
+    name: "Straight from outside",
+    question: "On outside air, with a hobby logger and no sun sensor: does the mesh still give more?",
+    settings: settings({
+      operatingPoint: { irradianceWm2: 800, ambientC: 8, inletC: 8, flowPerArea: 0.02 },
+      ask: {
+        factors: [{ name: "Absorber shape, with the air path it needs", aspects: ["absorber", "airPath"] }],
+        heldEqual: ["size", "coating", "glazing", "backing"],
+      },
+    }),
+    lanes: [
+      { letter: "A", variantKey: "corrugated", variantName: "Corrugated sheet", design: corrugated, asBuilt: TAPED },
+      { letter: "B", variantKey: "mesh", variantName: "Mesh layers", design: mesh, asBuilt: TAPED },
+    ],
+    plan: {
+      seed: 20261022,
+      stepS: 30,
+      hours: [8, 18],
+      accuracy: CHEAP_PROBES,
+      inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }],
+      specimens: [
+        { lane: "A", variant: "corrugated", collector: CORRUGATED, areaM2: AREA, massFlowKgPerS: FLOW },
+        { lane: "B", variant: "mesh", collector: MESH, areaM2: AREA, massFlowKgPerS: FLOW },
+      ],
+      runs: [
+        { run: "1", stations: { A: 1, B: 2 }, days: [day(20, 0.1, 9, 1.6), day(21, 0.35, 8, 1.9)] },
+        { run: "2", stations: { A: 2, B: 1 }, days: [day(23, 0.15, 10, 1.4), day(24, 0.4, 9, 2.1)] },
+      ],
+    },
+    notes: ["Both boxes draw outside air; the sun sensor was lent.", "Places exchanged."],
+    lanesOnly: true,
   },
 ];

@@ -234,7 +234,11 @@ async function writeRun(
   for (const { letter } of request.run.lanes)
     if (!known.includes(letter) && !(await buildDrawn(trx, experimentId, letter)))
       throw new ImportRefused({ kind: "laneUnknown", letter });
-  const runId = await insertRun(trx, experimentId, { ...request.run, importKey: request.key });
+  const runId = await insertRun(trx, experimentId, {
+    ...request.run,
+    setup: { ...request.run.setup, accepted: request.accepted },
+    importKey: request.key,
+  });
   const streams: { name: string; summary: ImportSummary }[] = [];
   const mounts: Mount[] = [];
   const readings = new Map<number, StreamReadings>();

@@ -60,11 +60,16 @@ const WORDS: WordsOf = {
     const [more, less] = found.ratio > 1 ? found.lanes : [found.lanes[1], found.lanes[0]];
     return {
       title: `${more} gives ${formatNumber(Math.max(found.ratio, 1 / found.ratio), 1)} times the heat of ${less}`,
-      detail: "Per area, side by side in the same hours; boxes that both work do not differ so much.",
+      detail: "Per area, side by side in the same hours; boxes that both work seldom differ so much.",
       remedy:
         "Units, duct, area or probes of one of them may be another than stated; or it was shaded, leaking or without flow.",
     };
   },
+  heatAtNight: (found) => ({
+    title: "Heat at night",
+    detail: `As much as in a sunny hour, for ${time(60 * found.hours)} while the sun is below the horizon at this site.`,
+    remedy: "The clock’s zone, the site or the order of day and month is wrong.",
+  }),
   clockOff: (found) => ({
     title: `The clock seems ${time(Math.abs(found.lateMinutes))} ${found.lateMinutes > 0 ? "fast" : "slow"}`,
     detail: `${found.by === "sun" ? "The recorded sun" : "The lanes’ heat"} comes ${time(Math.abs(found.lateMinutes))} ${found.lateMinutes > 0 ? "after" : "before"} the sun over this site.`,

@@ -38,6 +38,7 @@ export type Implausible =
   | { kind: "constantSun"; irradianceWm2: number; hours: number }
   | { kind: "sunTooStrong"; irradianceWm2: number; minutes: number }
   | { kind: "sunAtNight"; irradianceWm2: number; hours: number }
+  | { kind: "heatAtNight"; hours: number }
   | { kind: "clockOff"; lateMinutes: number; by: "sun" | "rise" }
   | { kind: "sunMounting"; planeRatio: number; horizontalRatio: number; mounted: "plane" | "horizontal" }
   | { kind: "outsideOdd"; temperatureC: number }
@@ -74,8 +75,8 @@ const HEAT_LAG = 10;
 const TINY = 0.08;
 /** Air is blown and water pumped through collectors at these flows per gross area, kg/(s·m²), with room on both sides. */
 const USUAL_FLOW = { air: [0.003, 0.12], liquid: [0.002, 0.12] } as const;
-/** Two boxes side by side do not differ by more, as ratio of heat per area. */
-const APART = 2.5;
+/** Two boxes side by side seldom differ by more, as ratio of heat per area: bare against glazed in the cold does. */
+const APART = 1.8;
 /** Outside air on a bench, °C, as the middle of a run. */
 const OUTSIDE_RANGE = [-45, 48] as const;
 
@@ -91,7 +92,8 @@ export function implausibleIn(
     ...clock(setup, assembled, record),
     ...outside(series),
     ...flowOdd(setup, record),
-    ...byDay(setup, record),
+    // With a sun its sunny minutes tell the same, with their efficiency.
+    ...(assembled.shared.irradiance ? [] : withoutSun(setup, record)),
     ...apart(record),
     ...(assembled.leftOut ? [{ kind: "farApart" as const, ...assembled.leftOut }] : []),
     ...sun(setup, assembled),
@@ -142,6 +144,37 @@ function flowOdd({ lanes }: RunSetup, { hours }: HeatRecord): Implausible[] {
       ? [{ kind: "flowOdd", lane, flowPerArea, usual }]
       : [];
   });
+}
+
+/** What sunny minutes would tell, told by the hours in which the other lanes warm. */
+const withoutSun = (setup: RunSetup, record: HeatRecord): Implausible[] => [
+  ...byDay(setup, record),
+  ...setup.lanes.flatMap(({ lane }): Implausible[] => {
+    const hours = record.hours.filter((h) => h.lane === lane);
+    const riseK = typicalOf(hours.map((h) => h.rise.value));
+    return hours.length > 0 && Math.abs(riseK) < 0.2
+      ? [{ kind: "noRiseInSun", lane, riseK, minutes: 60 * hours.length }]
+      : [];
+  }),
+  ...setup.lanes.flatMap(({ lane }): Implausible[] => {
+    const days = record.days.filter((d) => d.lane === lane);
+    const minutes = days.reduce((s, d) => s + d.stoppedMinutes, 0);
+    const all = 60 * days.reduce((s, d) => s + d.hours, 0);
+    return minutes > 10 ? [{ kind: "noFlowInSun", lane, minutes, share: minutes / all }] : [];
+  }),
+  ...heatAtNight(setup, record),
+];
+
+/** Heat of a sunny hour while the sun is far below the horizon: the clock, the zone or the site is wrong. */
+function heatAtNight({ place }: RunSetup, { minutes }: HeatRecord): Implausible[] {
+  if (!minutes) return [];
+  const { startMs, stepMs, values } = minutes;
+  const strongest = values.reduce((m, v) => (v > m ? v : m), 0);
+  let night = 0;
+  for (let i = 0; i < values.length; i++)
+    if (values[i] > 0.3 * strongest && sunPosition(startMs + (i + 0.5) * stepMs, place).altitude < NIGHT_DEG) night++;
+  const hours = (night * stepMs) / 3600000;
+  return hours > 1 ? [{ kind: "heatAtNight", hours }] : [];
 }
 
 /** Lanes that cool what flows through them from one day's end to the other. */
@@ -269,8 +302,11 @@ function sunniestPoints(setup: RunSetup, series: RunSeries): EfficiencyPoint[] {
   const best = (lane: string): number => {
     const own = series.lanes.get(lane);
     if (!own?.inlet || !own.outlet) return -1;
+    // A fan that stands still is told of itself; here a wrong unit is looked for.
+    const still = own.flow ? 0.05 * typical(own.flow) : -1;
     const known = (i: number) =>
-      !Number.isNaN(irradiance[i] + own.inlet![i] + own.outlet![i] + (own.flow ? own.flow[i] : 0));
+      !Number.isNaN(irradiance[i] + own.inlet![i] + own.outlet![i] + (own.flow ? own.flow[i] : 0)) &&
+      (!own.flow || Math.abs(own.flow[i]) > still);
     let at = -1;
     let most = SUNNY * cells;
     let sum = 0;

@@ -101,6 +101,8 @@ export interface RunSetup {
   humidityLimit: number;
   /** Taken widely, because nobody stated it. */
   assumed?: readonly Assumed[];
+  /** Keys of what is implausible and was said to be right. */
+  accepted?: readonly string[];
   lanes: LaneSetup[];
 }
 

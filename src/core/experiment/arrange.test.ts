@@ -154,6 +154,7 @@ function experiment(layers: RunLayer[], over: Partial<StoredRun> = {}): Experime
           pressurePa: null,
           relativeHumidity: 0.5,
           assumed: [],
+          accepted: [],
         },
         places: place,
         specimens: ["A", "B"].map((letter) => ({

@@ -152,6 +152,7 @@ export function arrangedSetups(experiment: Experiment, run: StoredRun): Arranged
     relativeHumidity: run.setup.relativeHumidity,
     humidityLimit: 0.15,
     assumed: run.setup.assumed,
+    accepted: run.setup.accepted,
   };
   return folded.arrangements.map((a) => ({
     fromMs: a.fromMs,

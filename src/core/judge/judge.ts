@@ -71,7 +71,7 @@ export interface JudgeInput extends CompareInput {
   /** Runs whose sun was modelled for want of a sensor. */
   modelledSun?: readonly string[];
   placement?: readonly PlacementFindings[];
-  implausible?: readonly { run: string; found: Implausible }[];
+  implausible?: readonly { run: string; found: Implausible; accepted?: boolean }[];
   /** Lanes whose flow was stated, not logged. */
   assumedFlows?: readonly { lane: string; limitShare: number }[];
   /** What nobody stated, run by run. */

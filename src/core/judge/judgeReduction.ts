@@ -1,3 +1,4 @@
+import { implausibleKey } from "../analysis/implausible";
 import type { Reduction } from "../analysis/reduce";
 import type { TemperatureBasis } from "../analysis/heat";
 import { statedReading, type OperatingPoint } from "../analysis/setup";
@@ -40,7 +41,13 @@ export function judgeReduction(reduction: Reduction, settings: JudgeSettings): J
     opticalLimits,
     cleaning: reduction.cleaning,
     placement: reduction.runs.map((r) => r.placement),
-    implausible: reduction.runs.flatMap(({ run, implausible }) => implausible.map((found) => ({ run, found }))),
+    implausible: reduction.runs.flatMap(({ run, implausible, arrangements }) =>
+      implausible.map((found) => ({
+        run,
+        found,
+        accepted: arrangements[0].setup.accepted?.includes(implausibleKey(found)) ?? false,
+      })),
+    ),
     assumedFlows: reduction.lanes.flatMap(({ lane, flow }) =>
       statedReading(flow) === null ? [] : [{ lane, limitShare: flow.meter.limitShare }],
     ),

@@ -83,6 +83,8 @@ export const runSetupSchema = z.object({
   pressurePa: z.number().min(50000).max(110000).nullable(),
   relativeHumidity: share,
   assumed: z.array(z.enum(ASSUMABLE)).max(ASSUMABLE.length).default([]),
+  /** What physics does not allow and a person has said is right, by its key: a doubt, but no obstacle. */
+  accepted: z.array(z.string().max(60)).max(100).default([]),
 });
 export type StoredRunSetup = z.infer<typeof runSetupSchema>;
 

@@ -32,7 +32,7 @@ export interface DoubtInput {
   /** Runs whose sun was modelled for want of a sensor. */
   modelledSun?: readonly string[];
   /** What physics does not allow, run by run. */
-  implausible?: readonly { run: string; found: Implausible }[];
+  implausible?: readonly { run: string; found: Implausible; accepted?: boolean }[];
   placement?: readonly PlacementFindings[];
   /** Lanes whose flow was stated, not logged. */
   assumedFlows?: readonly { lane: string; limitShare: number }[];

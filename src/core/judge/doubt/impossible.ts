@@ -5,6 +5,8 @@ export interface Impossible {
   kind: "impossible";
   run: string;
   found: Implausible;
+  /** A person has said that it is right. */
+  accepted: boolean;
   effect: null;
 }
 
@@ -31,9 +33,9 @@ function saidOfWindows(found: Implausible, points: DoubtInput["points"]): boolea
 /** Readings that physics does not allow, found in a run as a whole: the same list that an import goes by. */
 export const impossible: DoubtFinder<Impossible> = {
   grave: true,
-  stops: ({ found }) => STOPPING.has(found.kind),
+  stops: ({ found, accepted }) => !accepted && STOPPING.has(found.kind),
   find: ({ implausible = [], points }) =>
     implausible
       .filter(({ found }) => !saidOfWindows(found, points))
-      .map(({ run, found }) => ({ kind: "impossible", run, found, effect: null })),
+      .map(({ run, found, accepted = false }) => ({ kind: "impossible", run, found, accepted, effect: null })),
 };
