@@ -20,6 +20,11 @@ export async function sayBench(page: Page): Promise<number> {
     await radios.getByRole("radio", { name: option, exact: true }).click();
     entries++;
   };
+  const site = page.getByRole("combobox", { name: "Site", exact: true });
+  if ((await site.count()) && (await site.inputValue()) === "") {
+    await site.selectOption({ label: "Tansy Ridge" });
+    entries++;
+  }
   await fill("Collector tilt", "55");
   await fill("Collectors face", "180");
   await choose("Sun sensor mounted", "in the collector plane");

@@ -151,6 +151,7 @@ export const DRAFT_NOTES = {
       at: `Lane ${lane}: say whether the flow was metered at the inlet or the outlet; warm air is thinner.`,
     })[missing],
   mounting: "Say whether the sun sensor lies in the collector plane or horizontal.",
+  site: "Say where the bench stands: the air’s density and the clock hang on it.",
   tilt: "Say the collectors’ tilt.",
   azimuth: "Say which way the collectors face.",
   nameLane: (lane: string) => `Lane ${lane} is new to this experiment: give it a name.`,

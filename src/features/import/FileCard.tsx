@@ -8,7 +8,7 @@ import { fromWall } from "@/core/log/zone";
 import { Choice } from "@/ui/Choice";
 import { ColumnTable } from "./ColumnTable";
 import type { Around } from "./useEvidence";
-import { withDegrees, type FileDraft, type LaneDraft } from "./draft";
+import { withColumn, withDegrees, type FileDraft, type LaneDraft } from "./draft";
 import { inspectProblemWords } from "./words";
 
 const DELIMITERS = [
@@ -44,8 +44,7 @@ export function FileCard({
   const { inspection, settings } = file;
   const { problem } = inspection;
   const set = (change: Partial<LogSettings>) => settings && onChange({ ...file, settings: { ...settings, ...change } });
-  const setColumn = (column: ColumnUse) =>
-    settings && set({ columns: settings.columns.map((c) => (c.index === column.index ? column : c)) });
+  const setColumn = (column: ColumnUse) => settings && set({ columns: withColumn(settings.columns, column) });
   return (
     <section aria-label={inspection.file.name} className="border-b border-ink py-3">
       <div className="flex flex-wrap items-baseline gap-x-3">

@@ -68,9 +68,10 @@ export function TargetForm({
             Site
             <select
               className="field mt-0.5"
-              value={draft.siteId}
+              value={draft.siteId ?? ""}
               onChange={(e) => onChange({ siteId: e.target.value === "new" ? "new" : Number(e.target.value) })}
             >
+              {draft.siteId === null && <option value="">which?</option>}
               {sites.map((s) => (
                 <option key={s.id} value={s.id}>
                   {s.name}

@@ -12,6 +12,7 @@ import {
   settingsFrom,
   unitless,
   WIDE,
+  withColumn,
   withDegrees,
   withLane,
   type ImportDraft,
@@ -203,6 +204,19 @@ test("what is missing is named, what cannot be is refused", () => {
     files: [{ ...file, settings: { ...file.settings!, timeFormat: { kind: "elapsed", unit: "s", startMs: 0 } } }],
   });
   expect(texts(elapsed)).toContain("say when its time 0 was");
+});
+
+test("a unit said of one column is that of its like that have none", () => {
+  const flow = (index: number, unit: string | null) => ({
+    index,
+    header: `f${index}`,
+    kind: "volumeFlow" as const,
+    lane: "A",
+    unit,
+  });
+  const other = { index: 3, header: "in", kind: "inlet" as const, lane: "A", unit: null };
+  const all = withColumn([flow(0, null), flow(1, null), flow(2, "m³/h"), other], flow(0, "L/min"));
+  expect(all.map((c) => c.unit)).toEqual(["L/min", "L/min", "m³/h", null]);
 });
 
 test("a column given another meaning gets a unit and lane that fit", () => {

@@ -22,7 +22,8 @@ export interface ImportDraft {
   target: number | "new";
   name: string;
   question: string;
-  siteId: number | "new";
+  /** null: nobody has said yet; altitude and clock hang on it. */
+  siteId: number | "new" | null;
   site: { name: string; latitude: number; longitude: number; altitudeM: number; zone: string };
   /** null: nobody has said yet. */
   tilt: number | null;
@@ -172,7 +173,7 @@ export function emptyDraft(sites: readonly Site[], zone: string): ImportDraft {
     target: "new",
     name: "",
     question: "",
-    siteId: sites[0]?.id ?? "new",
+    siteId: sites.length ? null : "new",
     site: { name: "", latitude: 47, longitude: 9, altitudeM: 400, zone },
     tilt: null,
     azimuth: null,
@@ -216,6 +217,13 @@ const defaultUnit = (kind: ColumnUse["kind"]): string | null =>
 /** Mapped columns whose unit nobody has said. */
 export const unitless = (settings: LogSettings): ColumnUse[] =>
   settings.columns.filter((c) => c.kind && !c.unit && !settings.timeColumns.includes(c.index));
+
+/** A column changed. A unit said of one is that of its like that have none: one logger writes one unit. */
+export const withColumn = (columns: readonly ColumnUse[], column: ColumnUse): ColumnUse[] =>
+  columns.map((c) => {
+    if (c.index === column.index) return column;
+    return c.kind === column.kind && !c.unit ? { ...c, unit: column.unit } : c;
+  });
 
 /** Every temperature of a file in one unit. */
 export const withDegrees = (settings: LogSettings, unit: "°C" | "°F"): LogSettings => ({
@@ -325,6 +333,7 @@ export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[])
   }
   if (draft.target === "new") {
     if (!draft.name.trim()) block(N.nameExperiment);
+    if (draft.siteId === null) block(N.site);
     if (draft.siteId === "new" && !draft.site.name.trim()) block(N.nameSite);
   }
   return notes;
@@ -418,7 +427,7 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
           site:
             draft.siteId === "new"
               ? { kind: "new", ...draft.site, name: draft.site.name.trim() }
-              : { kind: "known", id: draft.siteId },
+              : { kind: "known", id: draft.siteId ?? 0 },
           settings: standardSettings(draft.lanes[letters[0]]?.fluid.kind ?? "air"),
         },
     newLanes: fresh.map((letter) => {

@@ -109,6 +109,8 @@ async function say(user: Awaited<ReturnType<typeof show>>["user"]) {
     if (!field || (field as HTMLInputElement).value) return;
     await user.type(field, `${text}{Enter}`);
   };
+  const site = screen.queryByRole<HTMLSelectElement>("combobox", { name: "Site" });
+  if (site && !site.value) await user.selectOptions(site, "Tansy Ridge");
   await type("Collector tilt", "55");
   await type("Collectors face", "180");
   const plane = screen.queryByRole("radio", { name: "in the collector plane" });

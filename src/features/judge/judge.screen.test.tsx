@@ -46,6 +46,39 @@ describe("the sentence", () => {
     expect(plain(document.body)).toMatch(/swap/i);
   });
 
+  test("as tested it says so, with the condition and how much more", async () => {
+    const view = viewOf("Straight from outside");
+    expect(view.way).toBe("tested");
+    await show(<Judge view={view} />);
+    expect(sentence()).toMatch(
+      /^As tested, with 1\d °C in, Mesh layers \(B\) gives \d+ % \(\d+ to \d+ %\) more heat than Corrugated sheet \(A\): \d+ ± \d+ W\/m²\.$/,
+    );
+    const table = screen.getByRole("region", { name: "Heat ratios as tested" });
+    for (const { unit, pairs } of view.tested!.by) {
+      expect(pairs.length).toBe(1);
+      expect(plain(table)).toContain(unit);
+    }
+    expect(screen.getByText(/the answer stands as tested/)).toBeInTheDocument();
+  });
+
+  test("figures that cannot be right stop the verdict and name their cause", async () => {
+    const view = shapes();
+    const found = { kind: "coolsByDay", lane: "A", riseK: -8, minutes: 300 } as const;
+    const by = { kind: "impossible", run: "1", found, accepted: false, effect: null } as const;
+    await show(<Judge view={withVerdict(view, { kind: "stopped", by })} />);
+    expect(sentence()).toBe("No verdict: A cools by day. Mend its cause first.");
+    expect(screen.queryByText(/Chance that this order is wrong/)).toBeNull();
+  });
+
+  test("a doubt that reaches over the decision is said before the chance", async () => {
+    const view = shapes();
+    const verdict = view.verdict as VerdictView & { kind: "winner" };
+    const gate = { kind: "inletsDiffer", low: -6, high: 94 };
+    await show(<Judge view={withVerdict(view, { ...verdict, kind: "cannotTell", gate })} />);
+    expect(sentence()).toMatch(/^Cannot tell yet/);
+    expect(plain(document.body)).toContain("one doubt below could make it −6 W/m² to +94 W/m²");
+  });
+
   test("a tie asks for no more testing", async () => {
     await show(<Judge view={withVerdict(shapes(), { kind: "tie", lanes: ["D", "A"], within: 15, tested: null })} />);
     expect(sentence()).toBe("A and D are equal within the 15 W/m² that matter to you.");

@@ -34,7 +34,7 @@ export function Daily({ view }: { view: ExperimentView }) {
         <h2 id="daily">Heat per day</h2>
         <span className="side">between sunrise and sunset, while every lane was known; peak of ten minutes below</span>
       </div>
-      <DataTable label="Heat per day" file="heat-per-day" columns={columns} rows={rows} minWidth={520} />
+      <DataTable label="Heat of each day" file="heat-per-day" columns={columns} rows={rows} minWidth={520} />
       <p className="side mt-1">
         In all:{" "}
         {sums.map(({ lane, energy }, i) => (

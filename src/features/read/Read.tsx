@@ -13,7 +13,7 @@ import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { doubtWords } from "@/words/doubts";
-import { failureWords, LIMIT_WORDS } from "@/words/judge";
+import { failureWords, LIMIT_WORDS, UNIT_WORDS } from "@/words/judge";
 import { useAct } from "@/ui/useAct";
 import { Cleaning } from "./Cleaning";
 import { Daily } from "./Daily";
@@ -51,7 +51,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
       <section className="xl:col-span-2">
         <h1 className="sentence">
           {windows === 0 ? (
-            <span className="text-doubt">No steady window found</span>
+            <NoWindow view={view} />
           ) : (
             <>
               {windows} steady windows on {days} day{days === 1 ? "" : "s"} give {points.length} points
@@ -85,14 +85,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
             .
           </p>
         )}
-        {runs.flatMap((r) =>
-          r.missing.map((m) => (
-            <p key={`${r.id}${m.lane}${m.what}`} className="mt-1 font-semibold text-doubt">
-              Run {r.number} has no {m.what === "ambient" ? "outside temperature" : m.what}
-              {m.lane ? ` for ${m.lane}` : ""}: map a column to it when importing.
-            </p>
-          )),
-        )}
+        <Missing view={view} />
         {view.doubts
           .filter((d) => d.kind === "aboveOpticalLimit" || d.kind === "negativeFlow" || d.kind === "impossible")
           .map((d) => {
@@ -103,7 +96,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
               </p>
             );
           })}
-        {failures.map((f) => (
+        {(points.length > 0 || !view.tested ? failures : []).map((f) => (
           <p key={f.lane} className="mt-1 font-semibold text-doubt">
             {failureWords(f)}
           </p>
@@ -135,15 +128,56 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
       </section>
       <section className="min-w-0">
         {curves.length > 0 && <CurveChart view={view} height={300} predicted={predicted} />}
-        <Curves curves={curves} />
-        <p className="side">
-          χ² near 1: scatter is noise alone; well above: wind, haze or drift move the points too. The band counts it.
-        </p>
+        {curves.length > 0 && (
+          <>
+            <Curves curves={curves} />
+            <p className="side">
+              χ² near 1: scatter is noise alone; well above: wind, haze or drift move the points too. The band counts
+              it.
+            </p>
+          </>
+        )}
         <Cleaning view={view} />
       </section>
       <Daily view={view} />
       <WindowTable view={view} run={run} />
     </div>
+  );
+}
+
+/** Without a steady window lanes may still be compared, by their heat in shared hours. */
+function NoWindow({ view: { tested } }: { view: ExperimentView }) {
+  if (!tested) return <span className="text-doubt">No steady window found</span>;
+  const [one, many] = UNIT_WORDS[tested.unit];
+  return (
+    <>
+      {tested.spans} shared {tested.spans === 1 ? one : many} on {tested.days} day{tested.days === 1 ? "" : "s"} compare
+      the lanes by their heat
+    </>
+  );
+}
+
+/** What runs lack: a lane's end or flow is a fault; without sun or outside air there is heat all the same. */
+function Missing({ view: { runs, tested } }: { view: ExperimentView }) {
+  const shared = runs.flatMap((r) => r.missing.filter((m) => !m.lane).map((m) => ({ run: r.number, what: m.what })));
+  const own = runs.flatMap((r) => r.missing.filter((m) => m.lane).map((m) => ({ run: r.number, ...m })));
+  const words = (what: string) => (what === "ambient" ? "outside temperature" : what);
+  const kinds = [...new Set(shared.map((m) => words(m.what)))];
+  const inRuns = [...new Set(shared.map((m) => m.run))];
+  return (
+    <>
+      {kinds.length > 0 && (
+        <p className={tested ? "mt-1 text-ink-2" : "mt-1 font-semibold text-doubt"}>
+          Run {inRuns.join(", ")} {inRuns.length > 1 ? "have" : "has"} no {kinds.join(" and no ")}
+          {tested ? ": heat is compared; efficiency and curves are not known." : ": map a column to it when importing."}
+        </p>
+      )}
+      {own.map((m) => (
+        <p key={`${m.run}${m.lane}${m.what}`} className="mt-1 font-semibold text-doubt">
+          Run {m.run} has no {m.what} for {m.lane}: map a column to it when importing.
+        </p>
+      ))}
+    </>
   );
 }
 

@@ -1,4 +1,5 @@
 import { screen, within } from "@testing-library/react";
+import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView } from "@/services/views";
 import { action, asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
@@ -70,6 +71,7 @@ describe("the sentence", () => {
       ...view,
       points: [],
       curves: [],
+      tested: null,
       runs: [
         {
           ...run,
@@ -86,6 +88,33 @@ describe("the sentence", () => {
     expect(screen.getByText(/has no outside temperature: map a column/)).toBeInTheDocument();
     expect(screen.getByText(/has no flow for B/)).toBeInTheDocument();
     expect(screen.queryByRole("region", { name: /Windows of run/ })).toBeNull();
+  });
+
+  test("without a sun sensor the lanes are compared by heat, and no fault is made of it", async () => {
+    const view = stepOf("Straight from outside", "read").view;
+    await show(<Read view={view} predicted={[]} />);
+    expect(plain(screen.getByRole("heading", { level: 1 }))).toMatch(
+      /^\d+ shared hours on 4 days compare the lanes by their heat\.$/,
+    );
+    expect(screen.getByText(/efficiency and curves are not known/)).toBeInTheDocument();
+    expect(screen.queryByText(/a curve needs/)).toBeNull();
+    expect(screen.queryByRole("region", { name: "Fitted curves" })).toBeNull();
+  });
+
+  test("heat per day stands lane by lane with its ±, and adds up", async () => {
+    const view = stepOf("Straight from outside", "read").view;
+    await show(<Read view={view} predicted={[]} />);
+    const table = screen.getByRole("region", { name: "Heat of each day" });
+    expect(within(table).getAllByRole("row")).toHaveLength(1 + new Set(view.daily.map((d) => d.day)).size);
+    const [first] = view.daily;
+    expect(plain(table)).toContain(
+      quantityText(first.energy.si, "energy", { system: "metric", expanded: first.energy.expanded! }).replace(
+        /[\u2009\u202f\u00a0]/g,
+        " ",
+      ),
+    );
+    const all = view.daily.filter((d) => d.lane === "B").reduce((s, d) => s + d.energy.si, 0);
+    expect(plain(document.body)).toContain(`B ${(all / 3.6e6).toFixed(1)} kWh`);
   });
 
   test("a lane whose curve cannot be fitted is named with its reason", async () => {
