@@ -108,6 +108,28 @@ describe("heat by the hour and by the day", () => {
       expect(Math.abs(ratio - 1)).toBeLessThan(0.08);
     }
   });
+  test("a calibrated probe is corrected, gaps and all: the heat moves by what the rise does", () => {
+    const correction = {
+      t0C: 20,
+      offsetK: 0.6,
+      slope: 0,
+      standardOffsetK: 0.02,
+      standardSlope: 0,
+      covariance: 0,
+      range: [0, 80] as [number, number],
+      atMs: 0,
+    };
+    const calibration = { correction, driftK: 0, bath: "1", referenceStandardK: 0.05 };
+    const proven = {
+      ...setup,
+      lanes: setup.lanes.map((l) => ({ ...l, outletProbe: { ...l.outletProbe, calibration } })),
+    };
+    const gaps = steady((_, i) => (i === 200 ? { inlet: NaN } : {}));
+    const [raw] = heatRecord(setup, gaps).hours;
+    const [corrected] = heatRecord(proven, gaps).hours;
+    expect(corrected.rise.value).toBeCloseTo(raw.rise.value - 0.6, 9);
+    expect(corrected.heat.value / raw.heat.value).toBeCloseTo(23.4 / 24, 2);
+  });
   test("no sun sensor and no outside probe are needed", () => {
     const bare = { ...steady(), irradiance: null, ambient: null, humidity: null };
     const record = heatRecord(setup, bare);

@@ -1,7 +1,8 @@
 import { density, specificHeat } from "../fluids/fluid";
 import { warmedHumidity } from "../fluids/moistAir";
 import { blockMeans } from "../log/grid";
-import { countsVolume, meterFactor, probeReading } from "./figures";
+import { correct } from "../calibration/correction";
+import { countsVolume, meterFactor } from "./figures";
 import { statedReading, type LaneSetup, type ProbeSetup, type RunSeries, type RunSetup } from "./setup";
 
 /** One lane minute by minute, its probes corrected; NaN where something is not known. */
@@ -70,8 +71,8 @@ function laneMinutes(
   logged: { inlet: Float64Array; outlet: Float64Array; flow: Float64Array | null; fan: Float64Array | null },
 ): LaneMinutes {
   const n = logged.inlet.length;
-  const corrected = (a: Float64Array, probe: ProbeSetup) =>
-    probe.calibration ? a.map((v) => probeReading(v, probe, lane.lane).value) : a;
+  const corrected = (a: Float64Array, { calibration }: ProbeSetup) =>
+    calibration ? a.map((v) => correct(calibration.correction, v)) : a;
   const inlet = corrected(logged.inlet, lane.inletProbe);
   const outlet = corrected(logged.outlet, lane.outletProbe);
   const { flow: meter } = lane;

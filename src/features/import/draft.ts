@@ -237,7 +237,9 @@ export const withDegrees = (settings: LogSettings, unit: "°C" | "°F"): LogSett
 export function changedColumn(column: ColumnUse, change: Partial<ColumnUse>): ColumnUse {
   const next = { ...column, ...change };
   if (change.kind !== undefined) {
-    next.unit = defaultUnit(next.kind);
+    const same =
+      next.kind && column.kind && CHANNEL_KINDS[next.kind].quantity === CHANNEL_KINDS[column.kind].quantity;
+    next.unit = same ? column.unit : defaultUnit(next.kind);
     if (!next.kind || CHANNEL_KINDS[next.kind].scope === "shared") next.lane = null;
     else next.lane ??= "A";
   }
