@@ -2,7 +2,7 @@ import { stopsVerdict, type Doubt } from "../core/judge/doubt/list";
 import type { Judgement } from "../core/judge/judge";
 import { ratioOf } from "../core/judge/tested";
 import type { Gate, Remedy, Verdict } from "../core/judge/verdict";
-import type { FigureView } from "./views";
+import type { FigureView } from "./figureView";
 
 /** Where an answer holds when it is not at the operating point: the mean of what was tested. */
 export interface TestedAt {

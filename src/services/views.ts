@@ -3,7 +3,6 @@ import { z } from "zod";
 import { curveBands, type FitFailure } from "../core/analysis/curve";
 import type { Doubt } from "../core/judge/doubt/list";
 import { windowsUsed } from "../core/judge/judge";
-import { figureBudget } from "../core/uncertainty/coverage";
 import type { Way } from "../core/judge/verdict";
 import type { RatioOfPair, SpanUnit } from "../core/judge/tested";
 import { dailyLine, type DailyLine } from "../core/analysis/dailyLine";
@@ -16,21 +15,13 @@ import { foldLayers, type RunLayer } from "../core/experiment/layers";
 import { gridMean } from "../core/log/grid";
 import { startOfDay } from "../core/log/zone";
 import type { CleanFinding } from "../core/log/clean";
-import type { QuantityId } from "../core/quantity/quantities";
-import type { Uncertain } from "../core/uncertainty/uncertain";
 import type { ExperimentHead, StoredRun, StoredChannel } from "../core/experiment/types";
 import { analyse, type Analysis } from "./analysis/analyse";
+import { figure, type FigureView } from "./figureView";
 import { orNull, verdictView, type VerdictView } from "./verdictView";
 
 export type { TestedAt, VerdictView } from "./verdictView";
-
-/** What the pages get: plain data, ready to cross to the browser. */
-export interface FigureView {
-  si: number;
-  /** Half-width at 95 %, or null when the figure is set, not measured. */
-  expanded: number | null;
-  quantity: QuantityId;
-}
+export type { FigureView } from "./figureView";
 
 const word = z.string().max(40);
 /** A name of a figure, as it comes from a page. */
@@ -168,12 +159,6 @@ export interface ExperimentView {
   /** The last day with windows, and the sun recorded on it in five-minute means. */
   strip: { atMs: number; recorded: { ms: number; wm2: number }[] } | null;
 }
-
-const figure = (u: Uncertain, quantity: QuantityId): FigureView => ({
-  si: u.value,
-  expanded: figureBudget(u).expanded,
-  quantity,
-});
 
 /** The same of an experiment not yet loaded. null when it is not there. @testing */
 export async function experimentView(knex: Knex, id: number): Promise<ExperimentView | null> {

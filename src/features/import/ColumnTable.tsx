@@ -6,7 +6,8 @@ import { QUANTITIES, type Unit } from "@/core/quantity/quantities";
 import type { Inspection } from "@/services/imports";
 import { LaneShape } from "@/ui/LaneMark";
 import { CHANNEL_WORDS } from "@/words/channels";
-import { changedColumn, type LaneDraft } from "./draft";
+import { changedColumn } from "./draft";
+import type { LaneDraft } from "./laneDraft";
 import { LeadsTo } from "./LeadsTo";
 import { useEvidence, type Around } from "./useEvidence";
 

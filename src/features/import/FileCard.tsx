@@ -8,7 +8,8 @@ import { fromWall } from "@/core/log/zone";
 import { Choice } from "@/ui/Choice";
 import { ColumnTable } from "./ColumnTable";
 import type { Around } from "./useEvidence";
-import { withColumn, withDegrees, type FileDraft, type LaneDraft } from "./draft";
+import { withColumn, withDegrees, type FileDraft } from "./draft";
+import type { LaneDraft } from "./laneDraft";
 import { inspectProblemWords } from "./words";
 
 const DELIMITERS = [

@@ -15,12 +15,8 @@ import {
   draftNotes,
   emptyDraft,
   flowKind,
-  lanesFromRun,
   mappedLanes,
-  newKey,
-  newLane,
   settingsFrom,
-  withLane,
   type FileDraft,
   type ImportDraft,
   knownLetters,
@@ -28,8 +24,10 @@ import {
 import { FileCard } from "./FileCard";
 import { LaneCard } from "./LaneCard";
 import { Bar, DropZone, progressWords } from "./parts";
+import { withLane } from "./laneDraft";
 import { TargetForm } from "./TargetForm";
 import { ImportAsking, madeRun, runImport, uploadFile } from "./transfer";
+import { retarget, STORE, useDraft, withLanes } from "./useDraft";
 import { sunOf } from "./useEvidence";
 import { NO_FILES } from "./words";
 
@@ -39,8 +37,6 @@ interface ImporterProps {
   sites: Site[];
   target: number | null;
 }
-
-const STORE = "bravel-import-draft-2";
 
 interface Upload {
   name: string;
@@ -347,77 +343,4 @@ function withFile(draft: ImportDraft, file: FileDraft): ImportDraft {
     ...draft,
     files: [...draft.files, twin ? { ...file, settings: twin.settings, dateOrderAsked: twin.dateOrderAsked } : file],
   });
-}
-
-/** Every mapped letter has a lane to fill in; what was typed for a letter is kept. */
-function withLanes(draft: ImportDraft): ImportDraft {
-  const lanes = { ...draft.lanes };
-  mappedLanes(draft).forEach((l, i) => {
-    lanes[l] ??= newLane(l, i + 1);
-  });
-  return { ...draft, lanes };
-}
-
-function retarget(
-  draft: ImportDraft,
-  target: number | "new",
-  heads: readonly ExperimentHead[],
-  lastRuns: Record<number, StoredRun | undefined>,
-): ImportDraft {
-  if (target === "new") return { ...draft, target };
-  const head = heads.find((h) => h.id === target)!;
-  const run = lastRuns[target];
-  return withLanes({
-    ...draft,
-    target,
-    lanes: { ...draft.lanes, ...lanesFromRun(head, run) },
-    ...(run
-      ? {
-          tilt: run.setup.plane.tilt,
-          azimuth: run.setup.plane.azimuth,
-          sunLimitShare: run.setup.sunSensor.limitShare,
-          sunMounting: run.setup.sunSensor.mounting,
-          ambientLimitK: run.setup.ambientProbe.limitK,
-        }
-      : {}),
-  });
-}
-
-/** The draft, kept in the browser so that a reload in the middle loses nothing. */
-function useDraft(
-  sites: Site[],
-  target: number | null,
-  heads: ExperimentHead[],
-  lastRuns: Record<number, StoredRun | undefined>,
-) {
-  const [draft, set] = useState<ImportDraft>(() => {
-    const kept = keptDraft();
-    const start = kept ?? emptyDraft(sites, sites[0]?.zone ?? "UTC");
-    const wanted = target !== null && heads.some((h) => h.id === target) ? target : start.target;
-    const there = wanted === "new" || heads.some((h) => h.id === wanted);
-    return !there
-      ? { ...start, target: "new" }
-      : kept && kept.target === wanted
-        ? kept
-        : retarget(start, wanted, heads, lastRuns);
-  });
-  const update = useCallback(
-    (change: (d: ImportDraft) => ImportDraft) =>
-      set((d) => {
-        const next = change(d);
-        localStorage.setItem(STORE, JSON.stringify(next));
-        return next;
-      }),
-    [],
-  );
-  return [draft, update] as const;
-}
-
-function keptDraft(): ImportDraft | null {
-  try {
-    const kept = JSON.parse(localStorage.getItem(STORE) ?? "null") as ImportDraft | null;
-    return kept && kept.files.length > 0 ? { ...kept, key: kept.key ?? newKey(), accepted: kept.accepted ?? [] } : null;
-  } catch {
-    return null;
-  }
 }

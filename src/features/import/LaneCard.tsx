@@ -3,13 +3,14 @@
 import { ABSORBER_FORMS, FORMS } from "@/core/collector/form/list";
 import { FLUID_KINDS, fluidOf } from "@/core/fluids/fluid";
 import { designFromOutline } from "@/core/collector/outline";
+import type { QuantityId } from "@/core/quantity/quantities";
 import { Badge } from "@/ui/Badge";
 import { FORM_WORDS } from "@/words/forms";
 import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
 import { FluidField } from "@/ui/FluidField";
 import { QuantityField } from "@/ui/QuantityField";
-import { WIDE, type LaneDraft } from "./draft";
+import { WIDE, type FlowKind, type LaneDraft } from "./laneDraft";
 
 /** A form says whether it carries air or a liquid; those that take either begin with water. */
 const withForm = (absorber: LaneDraft["absorber"]): Pick<LaneDraft, "absorber" | "fluid"> => ({
@@ -33,7 +34,7 @@ export function LaneCard({
   letter: string;
   lane: LaneDraft;
   known: boolean;
-  flow: "speed" | "volume" | "mass" | "constant";
+  flow: FlowKind;
   others: readonly string[];
   onChange: (lane: LaneDraft) => void;
 }) {
@@ -257,7 +258,17 @@ function DuctFields({ lane, set }: { lane: LaneDraft; set: (change: Partial<Lane
   );
 }
 
-/** What a careful builder knows besides: everything may stay empty. */
+type More = "areaLimitShare" | "ductLimitM" | "profileLimit" | "timeConstantS" | "b0" | "b0Limit";
+/** What a careful builder knows besides; each may stay empty. */
+const MORE: readonly [name: More, label: string, quantity: QuantityId, min: number, max: number, empty: string][] = [
+  ["areaLimitShare", "Area good to ±", "fraction", 0, 0.5, `± ${100 * WIDE.areaShare} %`],
+  ["ductLimitM", "Duct good to ±", "smallLength", 0, 0.1, `± ${1000 * WIDE.ductM} mm`],
+  ["profileLimit", "Mean ÷ read good to ±", "number", 0, 0.5, `± ${WIDE.profileLimit}`],
+  ["timeConstantS", "Time constant", "duration", 0, 14400, "as drawn"],
+  ["b0", "Incidence b0", "number", -0.5, 0.5, "by its covers"],
+  ["b0Limit", "b0 good to ±", "number", 0, 0.5, `± ${WIDE.b0}`],
+];
+
 function MoreFields({
   lane,
   set,
@@ -269,67 +280,19 @@ function MoreFields({
 }) {
   return (
     <div className="grid grid-cols-2 gap-3 pt-2 md:grid-cols-4 xl:grid-cols-6">
-      {!copy && (
+      {MORE.filter(([name]) => !copy || name !== "areaLimitShare").map(([name, label, quantity, min, max, empty]) => (
         <QuantityField
-          label="Area good to ±"
-          quantity="fraction"
-          si={lane.areaLimitShare}
-          min={0}
-          max={0.5}
-          hint={`empty: ± ${100 * WIDE.areaShare} %`}
-          onChange={(areaLimitShare) => set({ areaLimitShare })}
-          onClear={() => set({ areaLimitShare: null })}
+          key={name}
+          label={label}
+          quantity={quantity}
+          si={lane[name]}
+          min={min}
+          max={max}
+          hint={`empty: ${empty}`}
+          onChange={(value) => set({ [name]: value })}
+          onClear={() => set({ [name]: null })}
         />
-      )}
-      <QuantityField
-        label="Duct good to ±"
-        quantity="smallLength"
-        si={lane.ductLimitM}
-        min={0}
-        max={0.1}
-        hint={`empty: ± ${1000 * WIDE.ductM} mm`}
-        onChange={(ductLimitM) => set({ ductLimitM })}
-        onClear={() => set({ ductLimitM: null })}
-      />
-      <QuantityField
-        label="Mean ÷ read good to ±"
-        quantity="number"
-        si={lane.profileLimit}
-        min={0}
-        max={0.5}
-        onChange={(profileLimit) => set({ profileLimit })}
-        onClear={() => set({ profileLimit: null })}
-      />
-      <QuantityField
-        label="Time constant"
-        quantity="duration"
-        si={lane.timeConstantS}
-        min={0}
-        max={14400}
-        hint="empty: as drawn"
-        onChange={(timeConstantS) => set({ timeConstantS })}
-        onClear={() => set({ timeConstantS: null })}
-      />
-      <QuantityField
-        label="Incidence b0"
-        quantity="number"
-        si={lane.b0}
-        min={-0.5}
-        max={0.5}
-        hint="empty: by its covers"
-        onChange={(b0) => set({ b0 })}
-        onClear={() => set({ b0: null })}
-      />
-      <QuantityField
-        label="b0 good to ±"
-        quantity="number"
-        si={lane.b0Limit}
-        min={0}
-        max={0.5}
-        hint={`empty: ± ${WIDE.b0}`}
-        onChange={(b0Limit) => set({ b0Limit })}
-        onClear={() => set({ b0Limit: null })}
-      />
+      ))}
       <QuantityField
         label="Fan’s power in the stream"
         quantity="fraction"

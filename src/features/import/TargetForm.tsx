@@ -5,7 +5,8 @@ import type { Site } from "@/core/experiment/types";
 import { Choice } from "@/ui/Choice";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { QuantityField } from "@/ui/QuantityField";
-import { WIDE, type ImportDraft } from "./draft";
+import type { ImportDraft } from "./draft";
+import { WIDE } from "./laneDraft";
 
 /** Where the run belongs, where the bench stands, how the sun was measured. */
 export function TargetForm({

@@ -8,15 +8,13 @@ import {
   emptyDraft,
   flowKind,
   mappedLanes,
-  newLane,
   settingsFrom,
   unitless,
-  WIDE,
   withColumn,
   withDegrees,
-  withLane,
   type ImportDraft,
 } from "./draft";
+import { newLane, WIDE, withLane } from "./laneDraft";
 
 const column = (
   index: number,

@@ -11,7 +11,8 @@ import { laneLogCsv, weatherLogCsv } from "../../../demo/logFiles";
 import { router } from "../../../scripts/testing/screens/navigation";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { importing } from "../../../scripts/testing/screens/pages";
-import { newLane, type ImportDraft, type LaneDraft } from "./draft";
+import type { ImportDraft } from "./draft";
+import { newLane, type LaneDraft } from "./laneDraft";
 import Importer from "./Importer";
 import { LaneCard } from "./LaneCard";
 

@@ -12,7 +12,8 @@ import { standardPressure } from "@/core/fluids/moistAir";
 import type { LogSettings } from "@/core/log/readLog";
 import type { Inspection } from "@/services/imports";
 import { toSi, unitOf } from "@/core/quantity/quantities";
-import { WIDE, type FileDraft, type LaneDraft } from "./draft";
+import type { FileDraft } from "./draft";
+import { WIDE, type LaneDraft } from "./laneDraft";
 
 export interface Evidence {
   /** Three of the sunniest rows as they stand in the file. */

@@ -1,0 +1,81 @@
+import { useCallback, useState } from "react";
+import type { ExperimentHead, Site, StoredRun } from "@/core/experiment/types";
+import { emptyDraft, lanesFromRun, mappedLanes, newKey, type ImportDraft } from "./draft";
+import { newLane } from "./laneDraft";
+
+/** Where the browser keeps the draft. */
+export const STORE = "bravel-import-draft-2";
+
+/** Every mapped letter has a lane to fill in; what was typed for a letter is kept. */
+export function withLanes(draft: ImportDraft): ImportDraft {
+  const lanes = { ...draft.lanes };
+  mappedLanes(draft).forEach((l, i) => {
+    lanes[l] ??= newLane(l, i + 1);
+  });
+  return { ...draft, lanes };
+}
+
+/** The draft for another experiment, with what its last run says of the bench. */
+export function retarget(
+  draft: ImportDraft,
+  target: number | "new",
+  heads: readonly ExperimentHead[],
+  lastRuns: Record<number, StoredRun | undefined>,
+): ImportDraft {
+  if (target === "new") return { ...draft, target };
+  const head = heads.find((h) => h.id === target)!;
+  const run = lastRuns[target];
+  return withLanes({
+    ...draft,
+    target,
+    lanes: { ...draft.lanes, ...lanesFromRun(head, run) },
+    ...(run
+      ? {
+          tilt: run.setup.plane.tilt,
+          azimuth: run.setup.plane.azimuth,
+          sunLimitShare: run.setup.sunSensor.limitShare,
+          sunMounting: run.setup.sunSensor.mounting,
+          ambientLimitK: run.setup.ambientProbe.limitK,
+        }
+      : {}),
+  });
+}
+
+/** The draft, kept in the browser so that a reload in the middle loses nothing. */
+export function useDraft(
+  sites: Site[],
+  target: number | null,
+  heads: ExperimentHead[],
+  lastRuns: Record<number, StoredRun | undefined>,
+) {
+  const [draft, set] = useState<ImportDraft>(() => {
+    const kept = keptDraft();
+    const start = kept ?? emptyDraft(sites, sites[0]?.zone ?? "UTC");
+    const wanted = target !== null && heads.some((h) => h.id === target) ? target : start.target;
+    const there = wanted === "new" || heads.some((h) => h.id === wanted);
+    return !there
+      ? { ...start, target: "new" }
+      : kept && kept.target === wanted
+        ? kept
+        : retarget(start, wanted, heads, lastRuns);
+  });
+  const update = useCallback(
+    (change: (d: ImportDraft) => ImportDraft) =>
+      set((d) => {
+        const next = change(d);
+        localStorage.setItem(STORE, JSON.stringify(next));
+        return next;
+      }),
+    [],
+  );
+  return [draft, update] as const;
+}
+
+function keptDraft(): ImportDraft | null {
+  try {
+    const kept = JSON.parse(localStorage.getItem(STORE) ?? "null") as ImportDraft | null;
+    return kept && kept.files.length > 0 ? { ...kept, key: kept.key ?? newKey(), accepted: kept.accepted ?? [] } : null;
+  } catch {
+    return null;
+  }
+}
