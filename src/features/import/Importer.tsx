@@ -103,7 +103,7 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
     changeFile(file.inspection.file.id, fileDraft((await response.json()) as Inspection, siteZone ?? "UTC", delimiter));
   };
 
-  const altitudeM = siteOf(draft, heads, sites)?.altitudeM ?? 0;
+  const altitudeM = siteOf(draft, heads, sites)?.altitudeM ?? null;
   const sunWm2 = useMemo(() => sunOf(draft.files), [draft.files]);
   const around = useMemo(() => ({ altitudeM, sunWm2 }), [altitudeM, sunWm2]);
   const notes = draftNotes(draft, heads);

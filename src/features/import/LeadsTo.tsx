@@ -25,7 +25,7 @@ function FlowLeadsTo({ column, evidence }: { column: ColumnUse; evidence: Eviden
   const all = evidence.flow(column.lane!);
   const own = all.find((e) => e.unit === column.unit);
   if (!all.length)
-    return <span className="text-ink-3">needs in and out{column.kind === "speed" ? ", and the duct" : ""}</span>;
+    return <span className="text-ink-3">needs in, out{column.kind === "speed" ? ", the duct" : ""} and the site</span>;
   const fit = onlyFit(all);
   const others = all.filter((e) => e.fits && e.unit !== column.unit).slice(0, 3);
   return (

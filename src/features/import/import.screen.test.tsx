@@ -140,8 +140,10 @@ describe("dropped logs", () => {
 
   test("beside each guess stands what it leads to in the sunniest rows; a wrong unit is seen before the import", async () => {
     const { user } = await drop();
-    await say(user);
     const row = (header: string) => plain(screen.getByRole("row", { name: new RegExp(`^${header}`) }));
+    // No air is weighed before anybody has said where it is.
+    expect(row("A speed")).toContain("needs in, out, the duct and the site");
+    await say(user);
     expect(screen.getAllByText("sunniest rows").length).toBeGreaterThan(0);
     expect(row("A speed")).toMatch(/\d+ W, \d\d %/);
     expect(row("A speed")).not.toContain("cannot be");

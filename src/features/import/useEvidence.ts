@@ -26,7 +26,8 @@ export interface Evidence {
 
 /** What lies outside of one file. */
 export interface Around {
-  altitudeM: number;
+  /** null: nobody has said where the bench stands, and air is not weighed at a guess. */
+  altitudeM: number | null;
   /** Sun of the sunniest rows, by whichever file has it, W/m²; null where none has. */
   sunWm2: number | null;
 }
@@ -59,12 +60,14 @@ export function useEvidence(
   );
   return useMemo(() => {
     const sunny = sunniestRows(sample, settings);
-    const pressurePa = standardPressure(Math.min(6000, Math.max(-430, altitudeM)));
+    const pressurePa = altitudeM === null ? null : standardPressure(Math.min(6000, Math.max(-430, altitudeM)));
     return {
       rows: sunny.slice(0, 3).map((i) => sample.rows[i]),
       middle: (index) => middleOf(sample, index, sunny),
       flow: (lane) =>
-        lanes[lane] ? flowEvidence(sample, settings, lane, { ...about(lanes[lane], pressurePa), sunWm2 }) : [],
+        lanes[lane] && pressurePa !== null
+          ? flowEvidence(sample, settings, lane, { ...about(lanes[lane], pressurePa), sunWm2 })
+          : [],
     };
   }, [sample, settings, lanes, altitudeM, sunWm2]);
 }
