@@ -12,6 +12,7 @@ import { transact } from "../src/data/transact";
 import { importRun, inspectFile } from "../src/services/imports";
 import { type ImportRequest } from "../src/services/importRequest";
 import { inspectBath, keepBath } from "../src/services/calibrations";
+import { AFTERNOON, afternoonRequest, afternoonSheet } from "./afternoon";
 import { bathLogCsv, laneLogCsv, weatherLogCsv } from "./logFiles";
 import { BENCH_PLANE, DEMO, SITE, TEN_WAYS, type DemoExperiment } from "./tansyRidge";
 
@@ -29,6 +30,10 @@ export async function loadDemoWorld(knex: Knex, note: (text: string) => void): P
     note(`simulating ${demo.name}`);
     // Whole or not at all: a start that is interrupted here loads it anew.
     await transact(knex, (trx) => loadExperiment(trx, demo, note));
+    loaded++;
+  }
+  if (!(await knex("experiment").where({ demo_key: AFTERNOON.key }).first("id"))) {
+    await transact(knex, loadAfternoon);
     loaded++;
   }
   if (!(await knex("experiment").where({ demo_key: TEN_WAYS.key }).first("id"))) {
@@ -88,6 +93,15 @@ async function loadExperiment(knex: Knex, demo: DemoExperiment, note: (text: str
   if (demo.bath) await loadBath(knex, demo, demo.bath);
   if (demo.planned) await savePlan(knex, experimentId, planSettingsSchema.parse(demo.planned));
   for (const { name, design } of demo.drafts ?? []) await insertVariant(knex, experimentId, name, design);
+}
+
+/** The notebook, as its sheet sends it. */
+async function loadAfternoon(knex: Knex): Promise<void> {
+  const { id: siteId } = await knex("site").where({ name: SITE.name }).first("id");
+  const file = await storeFile(knex, "sheet-2026-11-03.csv", Readable.from([Buffer.from(afternoonSheet())]), KEEP);
+  const request = afternoonRequest(file.id, { kind: "known", id: siteId });
+  const { experimentId } = await importRun(knex, request, () => undefined, new AbortController().signal);
+  await knex("experiment").where({ id: experimentId }).update({ demo_key: AFTERNOON.key });
 }
 
 /** The bath goes through the same door as everybody's: a file, its columns guessed, calibrated and kept. */

@@ -87,10 +87,10 @@ const AREA = 2;
 const FLOW = 0.04;
 
 /** As measured with a tape: what heat is divided by. */
-const TAPED = { grossAreaM2: AREA, apertureAreaM2: 1.96, absorberAreaM2: 1.96 };
+export const TAPED = { grossAreaM2: AREA, apertureAreaM2: 1.96, absorberAreaM2: 1.96 };
 
 const MESH: RigCollector = { ...CORRUGATED, streamTransfer: 48, tauAlpha: 0.795 };
-const CANS: RigCollector = { ...CORRUGATED, streamTransfer: 20, tauAlpha: 0.785 };
+export const CANS: RigCollector = { ...CORRUGATED, streamTransfer: 20, tauAlpha: 0.785 };
 const SELECTIVE: RigCollector = { ...CORRUGATED, frontLoss: 3.75, tauAlpha: 0.787 };
 /** Flow well measured, probes as cheap as they come: the coating's effect drowns in them until they are calibrated. */
 const CHEAP_PROBES: BenchAccuracy = { ...PROVEN, probeK: 0.5, ambientK: 0.5, speedShare: 0.012, profileLimit: 0.008 };

@@ -6,7 +6,7 @@ withFreshDemo();
 
 /** Every main view by day and in the evening against WCAG 2.2 A and AA, as a machine can check them. */
 const STEPS = ["ask", "build", "prove", "plan", "run", "read", "judge", "apply"];
-const OTHERS = ["/", "/import", "/new", "/materials", "/site/1", "/site?add=1"];
+const OTHERS = ["/", "/import", "/sheet", "/new", "/materials", "/site/1", "/site?add=1"];
 
 const violations = async (page: import("@playwright/test").Page): Promise<string[]> => {
   const { violations: found } = await new AxeBuilder({ page })

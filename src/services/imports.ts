@@ -5,6 +5,7 @@ import type { Mount } from "../core/experiment/schema/layer";
 import { type LaneSetupInput } from "../core/experiment/schema/run";
 import { PLAIN_DETAIL } from "../core/experiment/schema/site";
 import type { ChannelKind } from "../core/log/channel";
+import type { CleanReason } from "../core/log/clean";
 import { detectEncoding, type Encoding, type FileNature } from "../core/log/decode";
 import { LogReader, type ImportSummary, type LogData } from "../core/log/readLog";
 import {
@@ -255,7 +256,9 @@ async function writeRun(
     });
   }
   const stands = request.run.lanes.map((l) => ({ station: l.station, lane: l.letter, fromMs: null, untilMs: null }));
-  await insertLayer(trx, runId, { kind: "cleaning", detail: { keep: [] }, reason: "as imported" });
+  // What a person read and typed twice alike is no stuck probe, and a jump between two rows no spike.
+  const keep: CleanReason[] = request.run.setup.byHand ? ["stuck", "spike"] : [];
+  await insertLayer(trx, runId, { kind: "cleaning", detail: { keep }, reason: "as imported" });
   await insertLayer(trx, runId, { kind: "assignment", detail: { mounts, stands }, reason: "as imported" });
   await askAboutImplausible(trx, { experimentId, runId }, readings, request.accepted);
   const run = await numberRun(trx, experimentId, runId);

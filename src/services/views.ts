@@ -18,6 +18,7 @@ import type { CleanFinding } from "../core/log/clean";
 import type { ExperimentHead, StoredRun, StoredChannel } from "../core/experiment/types";
 import { analyse, type Analysis } from "./analysis/analyse";
 import { figure, type FigureView } from "./figureView";
+import { readingView, type ReadingView } from "./readingView";
 import { orNull, verdictView, type VerdictView } from "./verdictView";
 
 export type { TestedAt, VerdictView } from "./verdictView";
@@ -97,6 +98,7 @@ export interface RunView {
   id: number;
   number: number;
   note: string;
+  byHand: boolean;
   stations: Record<string, number>;
   startMs: number;
   endMs: number;
@@ -151,6 +153,7 @@ export interface ExperimentView {
   daily: DayHeatView[];
   dailyLines: DailyLine[];
   hoursSetAside: HeatRecord["setAside"];
+  readings: ReadingView[];
   crossings: { a: string; b: string; x: FigureView }[];
   operatingX: Record<string, number>;
   repeatability: number;
@@ -252,6 +255,7 @@ export function viewOf({ experiment, assembled, reduction, judgement }: Analysis
     })),
     dailyLines: reduction.lanes.flatMap(({ lane }) => dailyLine(lane, litDays(reduction.heat, lane)) ?? []),
     hoursSetAside: reduction.heat.setAside,
+    readings: reduction.heat.readings.map(readingView),
     crossings: judgement.crossings.map((c) => ({ a: c.a, b: c.b, x: figure(c.x, "reducedTemperature") })),
     operatingX: Object.fromEntries(judgement.operatingX),
     repeatability: judgement.repeatability,
@@ -316,6 +320,7 @@ function runView(
     id: run.id,
     number: run.number,
     note: run.note,
+    byHand: run.setup.byHand,
     tilt: run.setup.plane.tilt,
     azimuth: run.setup.plane.azimuth,
     stations: Object.fromEntries(lanesOf(run).map((l) => [l.letter, l.station])),
@@ -359,6 +364,8 @@ function runView(
       summary: s.summary,
     })),
     cleaning: assembled.cleaning
+      // A row of one box leaves the others' cells empty: nothing is missing.
+      .map((c) => (run.setup.byHand ? { ...c, findings: c.findings.filter((f) => f.reason !== "missing") } : c))
       .filter((c) => c.findings.length > 0)
       .map((c) => ({
         channel: c.channel.name,

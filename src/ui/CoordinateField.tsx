@@ -11,6 +11,8 @@ export interface Coordinates {
   longitude: number;
 }
 
+/** Not said yet: no place is assumed. */
+const unsaid = ({ latitude, longitude }: Coordinates) => Number.isNaN(latitude + longitude);
 const plain = ({ latitude, longitude }: Coordinates) =>
   `${Number(latitude.toFixed(5))}, ${Number(longitude.toFixed(5))}`;
 
@@ -21,6 +23,7 @@ export function CoordinateField({
   atMs = Date.UTC(2026, 0, 1),
   onChange,
 }: {
+  /** NaN: nobody has said yet. */
   value: Coordinates;
   zone: string;
   atMs?: number;
@@ -59,7 +62,7 @@ export function CoordinateField({
         ref={field}
         className="field mt-0.5"
         autoComplete="off"
-        value={draft ?? plain(value)}
+        value={draft ?? (unsaid(value) ? "" : plain(value))}
         aria-invalid={problem !== null || asked !== null}
         aria-describedby={`${id}-note`}
         onChange={(e) => setDraft(e.target.value)}
@@ -92,7 +95,11 @@ export function CoordinateField({
             </p>
           </div>
         )}
-        {!problem && !asked && <p className="side">{formatCoordinates(value.latitude, value.longitude)}</p>}
+        {!problem && !asked && (
+          <p className="side">
+            {unsaid(value) ? "46.31 N, 9.05 E" : formatCoordinates(value.latitude, value.longitude)}
+          </p>
+        )}
       </div>
     </div>
   );

@@ -161,5 +161,4 @@ export const DRAFT_NOTES = {
     "No irradiance column: the modelled clear sky stands in, ± 15 %. It sees no clouds; set cloudy spans aside in Read.",
   noAmbient: "No outside temperature column: without it there is no reduced temperature difference.",
   nameExperiment: "Give the experiment a name.",
-  nameSite: "Give the site a name.",
 } as const;

@@ -82,7 +82,8 @@ export const NO_VERDICT_WORDS = {
   noRuns: "No run yet: import a log and Bravel ranks the lanes.",
   oneLane: "One lane alone cannot be compared: log a second collector beside it at the same time.",
   noHeat: "No lane gave heat that can be reckoned: each needs its inlet, its outlet and its flow.",
-  tooShort: "Too short to compare: two lanes need three sunny hours together, or three steady windows.",
+  tooShort:
+    "Too short to compare: two lanes need three sunny hours together, three steady windows, or three rounds read by hand.",
   noCommonSpans: "No two lanes were logged at the same time with their heat known.",
 };
 
@@ -91,6 +92,7 @@ export const UNIT_WORDS: Record<SpanUnit, [one: string, many: string]> = {
   window: ["steady window", "steady windows"],
   hour: ["hour", "hours"],
   day: ["day", "days"],
+  round: ["round of readings", "rounds of readings"],
 };
 
 /** Why hours were not compared. */
@@ -98,6 +100,7 @@ export const HOUR_WORDS: Record<HourReason, string> = {
   gap: "readings missing",
   stopped: "one lane’s flow stood still",
   weak: "little heat",
+  alone: "no other lane read beside it",
 };
 
 /** `12 %`, of a ratio of 1.12. */

@@ -50,6 +50,8 @@ export function sourceWords(kind: SourceKind, name: string): { label: string; de
       return { label: "Noise of flow", detail: "within the window" };
     case "sunNoise":
       return { label: "Change of sun", detail: "within the window" };
+    case "readApart":
+      return { label: "Lanes read one after the other", detail: "the clear sky’s change between them" };
     case "otherNoise":
       return { label: "Other noise", detail: "" };
     case "drift":

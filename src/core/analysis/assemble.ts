@@ -141,7 +141,7 @@ function whileMounted(
 }
 
 /** The column that a set-up's meter reads: another kind of flow is not taken for it. */
-const FLOW_CHANNEL = { speed: "speed", volume: "volumeFlow", mass: "massFlow" } as const;
+export const FLOW_CHANNEL = { speed: "speed", volume: "volumeFlow", mass: "massFlow" } as const;
 
 /**
  * A run's series for one arrangement: each lane gets the readings of the place it stood at, for as long as it did.

@@ -176,6 +176,8 @@ describe("hours that are no comparison", () => {
     expect(heatRecord(setup, { ...steady(), lanes: new Map() })).toEqual({
       hours: [],
       days: [],
+      readings: [],
+      rounds: [],
       setAside: {},
       minutes: null,
     }));

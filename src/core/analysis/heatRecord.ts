@@ -11,7 +11,9 @@ import {
   meterReading,
   probeReading,
 } from "./figures";
+import type { AssembledRun } from "./assemble";
 import { minutesOf, type LaneMinutes, type Minutes } from "./laneMinutes";
+import { compareRounds, handReadings, handRows, type HandReading } from "./handReading";
 import type { HeatPoint } from "./points";
 import type { ProbeSetup, RunSeries, RunSetup } from "./setup";
 import type { ClockedSeries } from "./sunClock";
@@ -44,12 +46,25 @@ export interface HeatRecord {
   /** Hours in which all lanes present were known and warming: one span, one entry a lane. */
   hours: HeatPoint[];
   days: DayHeat[];
-  /** Hours not compared, by reason. */
+  /** What a person read, row by row; empty where a logger did. */
+  readings: HandReading[];
+  /** Rows read by hand, put together as rounds: one span, one entry a lane. */
+  rounds: HeatPoint[];
+  /** Hours, or rows read by hand, not compared, by reason. */
   setAside: Partial<Record<HourReason, number>>;
   /** Heat of all lanes together by the minute, W: where no sun was logged it tells the time of day. null without a lane. */
   minutes: ClockedSeries | null;
 }
-export type HourReason = "gap" | "stopped" | "weak";
+export type HourReason = "gap" | "stopped" | "weak" | "alone";
+
+export const emptyRecord = (): HeatRecord => ({
+  hours: [],
+  days: [],
+  readings: [],
+  rounds: [],
+  setAside: {},
+  minutes: null,
+});
 
 const HOUR = 3600000;
 /** An hour needs this share of its minutes known in every lane. */
@@ -66,7 +81,7 @@ const PEAK_MINUTES = 10;
  */
 export function heatRecord(setup: RunSetup, series: RunSeries): HeatRecord {
   const minutes = minutesOf(setup, series);
-  const out: HeatRecord = { hours: [], days: [], setAside: {}, minutes: null };
+  const out = emptyRecord();
   if (minutes.lanes.length === 0) return out;
   const { startMs, stepMs, count } = minutes;
   const values = Float64Array.from({ length: count }, (_, i) => minutes.lanes.reduce((s, l) => s + l.heat[i], 0));
@@ -80,6 +95,13 @@ export function heatRecord(setup: RunSetup, series: RunSeries): HeatRecord {
     hoursOf(setup, minutes, day, present, cells, out);
   }
   return out;
+}
+
+/** Heat of a run read by hand: its rows as points, and the rounds they make. Hours and days are a logger's. */
+export function handRecord(setup: RunSetup, assembled: AssembledRun): HeatRecord {
+  const readings = handReadings(setup, handRows(setup, assembled));
+  const { rounds, alone } = compareRounds(setup, readings);
+  return { ...emptyRecord(), readings, rounds, setAside: alone ? { alone } : {} };
 }
 
 const isStill = (l: LaneMinutes, i: number): boolean => Math.abs(l.flow[i]) <= STILL * l.usualFlow;
@@ -302,7 +324,14 @@ export function joinHeat(records: readonly HeatRecord[]): HeatRecord {
     const before = days.get(key);
     days.set(key, before ? bothParts(before, d) : d);
   }
-  return { hours: records.flatMap((r) => r.hours), days: [...days.values()], setAside, minutes: null };
+  return {
+    hours: records.flatMap((r) => r.hours),
+    days: [...days.values()],
+    readings: records.flatMap((r) => r.readings),
+    rounds: records.flatMap((r) => r.rounds),
+    setAside,
+    minutes: null,
+  };
 }
 
 function bothParts(a: DayHeat, b: DayHeat): DayHeat {

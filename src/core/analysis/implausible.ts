@@ -53,32 +53,32 @@ export function implausibleKey(found: Implausible): string {
 }
 
 /** Sun in which a collector with flow must warm its stream, W/m². */
-const SUNNY = 400;
+export const SUNNY = 400;
 /** Length of the sunniest span looked at, ms. */
 const SPAN = 1800000;
 /** What even edge-lit clouds give for minutes only, W/m² in a plane with some snow before it (Gueymard 2017: extremes near 1,500). */
 const STRONGEST = 1450;
 const LONG_MINUTES = 30;
 /** Storage in the box and a stated limit of its optics leave room, share. */
-const LIMIT_MARGIN = 1.15;
+export const LIMIT_MARGIN = 1.15;
 /** Weather moves a barometer by 3 %; what is reduced to sea level is off by 1.2 % each hundred metres. */
 const PRESSURE_SHARE = 0.05;
 /** What probes and storage may make of nothing, as efficiency. */
-const NOISE = 0.02;
+export const NOISE = 0.02;
 const AREA_RANGE = [0.02, 60] as const;
 /** Sun below this altitude gives next to no light, degrees. */
-const NIGHT_DEG = -6;
+export const NIGHT_DEG = -6;
 
 /** Minutes. */
 const HEAT_LAG = 10;
 /** Below this in full sun no collector with flow works, as efficiency. */
-const TINY = 0.08;
+export const TINY = 0.08;
 /** Air is blown and water pumped through collectors at these flows per gross area, kg/(s·m²), with room on both sides. */
 const USUAL_FLOW = { air: [0.003, 0.12], liquid: [0.002, 0.12] } as const;
 /** Two boxes side by side seldom differ by more, as ratio of heat per area: bare against glazed in the cold does. */
 const APART = 1.8;
 /** Outside air on a bench, °C, as the middle of a run. */
-const OUTSIDE_RANGE = [-45, 48] as const;
+export const OUTSIDE_RANGE = [-45, 48] as const;
 
 /** All that is implausible in one arrangement of a run. Series cleaned and with their sun in the collector plane. */
 export function implausibleIn(
@@ -136,7 +136,7 @@ function outside({ ambient }: RunSeries): Implausible[] {
     : [];
 }
 
-function flowOdd({ lanes }: RunSetup, { hours }: HeatRecord): Implausible[] {
+export function flowOdd({ lanes }: RunSetup, { hours }: HeatRecord): Implausible[] {
   return lanes.flatMap(({ lane, fluid }): Implausible[] => {
     const usual = USUAL_FLOW[fluid.kind === "air" ? "air" : "liquid"];
     const flowPerArea = typicalOf(hours.filter((h) => h.lane === lane).map((h) => h.massFlow.value / h.area.value));
@@ -186,7 +186,7 @@ const byDay = ({ lanes }: RunSetup, { days }: HeatRecord): Implausible[] =>
     return hours > 1 && riseK < -1 ? [{ kind: "coolsByDay", lane, riseK, minutes: 60 * hours }] : [];
   });
 
-function apart({ hours }: HeatRecord): Implausible[] {
+export function apart({ hours }: HeatRecord): Implausible[] {
   const lanes = [...new Set(hours.map((h) => h.lane))].sort();
   const heat = (lane: string) =>
     typicalOf(hours.filter((h) => h.lane === lane).map((h) => h.heat.value / h.area.value));
@@ -198,7 +198,7 @@ function apart({ hours }: HeatRecord): Implausible[] {
   );
 }
 
-const areas = ({ lanes }: RunSetup): Implausible[] =>
+export const areas = ({ lanes }: RunSetup): Implausible[] =>
   lanes
     .filter((l) => l.areaM2 < AREA_RANGE[0] || l.areaM2 > AREA_RANGE[1])
     .map((l) => ({ kind: "oddArea", lane: l.lane, areaM2: l.areaM2 }));
@@ -284,7 +284,7 @@ function flowInSun(lane: string, assumed: boolean, { irradiance, lanes, stepMs }
   return out;
 }
 
-function typicalOf(values: readonly number[] | Float64Array): number {
+export function typicalOf(values: readonly number[] | Float64Array): number {
   // Typed arrays sort by size, and ten times faster than plain ones.
   const sorted = Float64Array.from(values).sort();
   return sorted[sorted.length >> 1] ?? NaN;

@@ -5,8 +5,9 @@ import { fitCurve, type Curve, type FitFailure } from "./curve";
 import type { TemperatureBasis } from "./heat";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
 import { statedReading, type LaneSetup, type RunSeries, type RunSetup } from "./setup";
-import { heatRecord, joinHeat, type HeatRecord } from "./heatRecord";
+import { handRecord, heatRecord, joinHeat, type HeatRecord } from "./heatRecord";
 import { implausibleIn, implausibleKey, type Implausible } from "./implausible";
+import { implausibleByHand } from "./implausibleByHand";
 import { joinPlacement, placementFindings, type PlacementFindings } from "./placement";
 import { clearSkyInPlane } from "../sun/clearSky";
 
@@ -174,10 +175,15 @@ function lookedUp<T>(compute: (arranged: ArrangedSetup, series: RunSeries, assem
   };
 }
 
-const heatRecordOnce = lookedUp(({ setup }, series) => heatRecord(setup, series));
-const implausibleOnce = lookedUp((arranged, series, assembled) =>
-  implausibleIn(arranged.setup, series, assembled, heatRecordOnce(arranged, series, assembled)),
+const heatRecordOnce = lookedUp(({ setup }, series, assembled) =>
+  setup.byHand ? handRecord(setup, assembled) : heatRecord(setup, series),
 );
+const implausibleOnce = lookedUp((arranged, series, assembled) => {
+  const record = heatRecordOnce(arranged, series, assembled);
+  return arranged.setup.byHand
+    ? implausibleByHand(arranged.setup, record)
+    : implausibleIn(arranged.setup, series, assembled, record);
+});
 const placementOnce = lookedUp(({ setup }, series) => placementFindings(setup, series));
 
 function reduceArrangement(
@@ -187,8 +193,9 @@ function reduceArrangement(
 ) {
   const series = withSun(setup, seriesFor(assembled, setup.lanes, { fromMs, untilMs }));
   const missing: RunReduction["missing"] = [];
-  if (!series.irradiance) missing.push({ lane: null, what: "irradiance" });
-  if (!series.ambient) missing.push({ lane: null, what: "ambient" });
+  // A sheet needs neither.
+  if (!series.irradiance && !setup.byHand) missing.push({ lane: null, what: "irradiance" });
+  if (!series.ambient && !setup.byHand) missing.push({ lane: null, what: "ambient" });
   const ready = setup.lanes.flatMap((lane) => {
     const own = series.lanes.get(lane.lane);
     if (!own?.inlet) missing.push({ lane: lane.lane, what: "inlet" });
@@ -203,7 +210,8 @@ function reduceArrangement(
   const implausible = implausibleOnce({ setup, fromMs, untilMs }, series, assembled);
   const heat = heatRecordOnce({ setup, fromMs, untilMs }, series, assembled);
   const found = { missing, placement, implausible, heat };
-  if (!series.irradiance || !series.ambient || ready.length === 0)
+  // What was read by hand is not sampled: it has no windows.
+  if (setup.byHand || !series.irradiance || !series.ambient || ready.length === 0)
     return { windows: [], refusals: {} as WindowSearch["refusals"], points: [], ...found };
   const count = series.irradiance.length;
   const b0 = Math.max(...setup.lanes.map((l) => l.b0));

@@ -103,6 +103,8 @@ export interface RunSetup {
   assumed?: readonly Assumed[];
   /** Keys of what is implausible and was said to be right. */
   accepted?: readonly string[];
+  /** Readings were taken by a person, row by row: each is a point of its own, not a sample of a mean. */
+  byHand?: boolean;
   lanes: LaneSetup[];
 }
 

@@ -155,6 +155,7 @@ function experiment(layers: RunLayer[], over: Partial<StoredRun> = {}): Experime
           relativeHumidity: 0.5,
           assumed: [],
           accepted: [],
+          byHand: false,
         },
         places: place,
         specimens: ["A", "B"].map((letter) => ({

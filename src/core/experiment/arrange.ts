@@ -153,6 +153,7 @@ export function arrangedSetups(experiment: Experiment, run: StoredRun): Arranged
     humidityLimit: 0.15,
     assumed: run.setup.assumed,
     accepted: run.setup.accepted,
+    byHand: run.setup.byHand,
   };
   return folded.arrangements.map((a) => ({
     fromMs: a.fromMs,

@@ -106,3 +106,15 @@ export function standardPressure(altitudeM: number): number {
   if (!(altitudeM >= -500 && altitudeM <= 11000)) throw new RangeError("altitude outside −500 to 11,000 m");
   return 101325 * (1 - (0.0065 * altitudeM) / 288.15) ** 5.255876;
 }
+
+const BTU_PER_HOUR = 1055.05585262 / 3600;
+const CFM = 0.3048 ** 3 / 60;
+
+/**
+ * The trade's constant in Q = c·CFM·ΔT(°F), BTU/(h·CFM·°F), for air as it is at the flow meter; ρ·cp in other units. The usual
+ * 1.08 is that of 0.075 lb/ft³ and 0.24 BTU/(lb·°F): dry air of 21 °C at sea level.
+ *
+ * @example cfmConstant({ temperatureC: 40, pressurePa: 88600, relativeHumidity: 0.2 }) // 0.88
+ */
+export const cfmConstant = (state: AirState): number =>
+  (airDensity(state) * airSpecificHeat(state) * CFM * (5 / 9)) / BTU_PER_HOUR;

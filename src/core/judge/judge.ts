@@ -65,6 +65,8 @@ export interface JudgeInput extends CompareInput {
   all: readonly ComparedLane[];
   /** Heat by the hour, sun or no sun. */
   hours: readonly HeatPoint[];
+  /** Rows read by hand, as rounds. */
+  rounds?: readonly HeatPoint[];
   seed: number;
   opticalLimits: ReadonlyMap<string, number>;
   cleaning: readonly CleaningNote[];
@@ -87,13 +89,13 @@ export interface JudgeInput extends CompareInput {
 export function judge(input: JudgeInput): Judgement {
   const xs = new Map(input.lanes.map((l) => [l.lane, operatingX(l.curve, l.fluid, input.operatingPoint, input.basis)]));
   const tested = compareAsTested(input);
-  const measured = new Set([...input.points, ...input.hours].map((p) => p.lane));
+  const measured = new Set(allHeats(input).map((p) => p.lane));
   const complete = [...measured].every((lane) => input.lanes.some((l) => l.lane === lane));
   const point = complete && input.lanes.length > 0 ? compareAtPoint(input) : null;
   const way: Way = point && (curvesReach(input, xs) || !tested) ? "point" : "tested";
   const chosen = (way === "point" ? point : tested) ?? nothing(input);
   const crossings = findCrossings(input);
-  const heats = way === "tested" && tested?.unit === "hour" ? input.hours : input.points;
+  const heats = way === "tested" ? heatsBy(input, tested?.unit) : input.points;
   const doubts = findDoubts({ ...input, ...chosen, heats, way, operatingXs: xs });
   return {
     ...chosen,
@@ -106,6 +108,13 @@ export function judge(input: JudgeInput): Judgement {
     crossings,
     doubts,
   };
+}
+
+const allHeats = ({ points, hours, rounds = [] }: JudgeInput): HeatPoint[] => [...points, ...hours, ...rounds];
+
+function heatsBy({ points, hours, rounds = [] }: JudgeInput, unit: SpanUnit | undefined): readonly HeatPoint[] {
+  if (unit === "round") return rounds;
+  return unit === "hour" ? hours : points;
 }
 
 /** Curves are stretched to the operating point by no more than the range they were measured over. */
@@ -157,11 +166,11 @@ function ranked(
   return { ranking, pairs, repeatability, verdict: decideVerdict(input, lanes, ranking, pairs, variantOf) };
 }
 
-function nothing({ all, points, hours }: JudgeInput): Comparison {
-  const lanes = new Set([...points, ...hours].map((p) => p.lane)).size;
+function nothing(input: JudgeInput): Comparison {
+  const lanes = new Set(allHeats(input).map((p) => p.lane)).size;
   const reason = () => {
     if (lanes === 0) return "noHeat";
-    if (all.length < 2) return "oneLane";
+    if (input.all.length < 2) return "oneLane";
     return lanes < 2 ? "noCommonSpans" : "tooShort";
   };
   return { ranking: [], pairs: [], repeatability: 0, verdict: { kind: "none", reason: reason() } };

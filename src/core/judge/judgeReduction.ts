@@ -37,6 +37,7 @@ export function judgeReduction(reduction: Reduction, settings: JudgeSettings): J
     ...compareInput(reduction, settings),
     all: reduction.lanes.map(({ lane, variant, fluid }) => ({ lane, variant, fluid })),
     hours: reduction.heat.hours,
+    rounds: reduction.heat.rounds,
     seed: settings.seed,
     opticalLimits,
     cleaning: reduction.cleaning,

@@ -4,7 +4,7 @@ import { groupBy } from "../analysis/curve";
 import type { PairComparison } from "./pairs";
 
 /** What heats are paired by: steady windows, hours, or days. */
-export type SpanUnit = "window" | "hour" | "day";
+export type SpanUnit = "window" | "hour" | "day" | "round";
 
 /** The mean condition of the spans that are compared. Outside and sun NaN where nobody measured them. */
 export interface TestedCondition {
@@ -34,24 +34,28 @@ const FEWEST_WINDOWS = 4;
 
 /**
  * What lanes are compared by when no curve reaches: steady windows where there are enough in which every lane was steady, because
- * nothing is stored or given back in them; else hours. null where lanes share too little time.
+ * nothing is stored or given back in them; else hours; else rounds read by hand. null where lanes share too little time.
  */
 export function testedSpans({
   points,
   hours,
+  rounds = [],
 }: {
   points: readonly EfficiencyPoint[];
   hours: readonly HeatPoint[];
+  rounds?: readonly HeatPoint[];
 }): { unit: SpanUnit; heats: readonly HeatPoint[]; units: { unit: SpanUnit; heats: readonly HeatPoint[] }[] } | null {
   const windows: readonly HeatPoint[] = points;
   const units = [
     { unit: "window" as const, heats: windows },
     { unit: "hour" as const, heats: hours },
     { unit: "day" as const, heats: daysOf(hours) },
+    { unit: "round" as const, heats: rounds },
   ];
   const lanes = new Set(hours.map((h) => h.lane)).size;
   if (shared(windows, Math.max(lanes, laneCount(windows))) >= FEWEST_WINDOWS) return { ...units[0], units };
   if (shared(hours, lanes) >= FEWEST_HOURS) return { ...units[1], units };
+  if (shared(rounds, laneCount(rounds)) >= FEWEST_HOURS) return { ...units[3], units };
   return shared(windows, laneCount(windows)) >= FEWEST_HOURS ? { ...units[0], units } : null;
 }
 

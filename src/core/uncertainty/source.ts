@@ -20,6 +20,8 @@ export type SourceIdentity =
   | { kind: "station"; station: number }
   | { kind: "curveFit"; lane: string; scatter: "window" | "day"; row: number }
   | { kind: "dayScatter" | "repeatability"; lanes: string }
+  /** Lanes read by hand one after another, under a sun that moved on. */
+  | { kind: "readApart"; run: string }
   | { kind: "otherNoise"; name: string }
   | { kind: ModelSourceKind };
 

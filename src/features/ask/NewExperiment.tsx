@@ -11,9 +11,11 @@ import { CoordinateField } from "@/ui/CoordinateField";
 import { SelectField, SiField, TextField } from "@/ui/form/fields";
 import { holdEnter } from "@/ui/holdEnter";
 import { answered } from "@/ui/useAct";
+import { unsaidOfSite } from "@/words/site";
 import { startExperiment } from "./startActions";
 
-const NEW_SITE = { name: "", latitude: 46, longitude: 9, altitudeM: 400, zone: "Europe/Zurich" };
+/** Sun, air and clock hang on the place: none is assumed. */
+const NEW_SITE = { name: "", latitude: NaN, longitude: NaN, altitudeM: NaN, zone: "" };
 type NewControl = Control<NewExperimentAsked>;
 
 /** Begin with the question: name, what you want to know, where the bench stands. Everything else has a default to change later. */
@@ -31,6 +33,7 @@ export function NewExperiment({ sites, zones }: { sites: Site[]; zones: string[]
     else setRefusal(result.error);
   });
   const fields: NewControl = control;
+  const unsaid = typeof site === "number" ? null : unsaidOfSite(site);
   return (
     <form className="max-w-3xl px-4 py-4 sm:px-6" onKeyDown={holdEnter} onSubmit={(e) => void submit(e)}>
       <h1 className="sentence">What do you want to know?</h1>
@@ -84,15 +87,52 @@ export function NewExperiment({ sites, zones }: { sites: Site[]; zones: string[]
           {refusal}. Nothing was lost; mend it and go on.
         </p>
       )}
+      {unsaid && <p className="mt-2 font-semibold text-danger">{unsaid}</p>}
       <p className="mt-4 flex gap-3">
-        <button type="submit" className="btn btn-main" disabled={formState.isSubmitting || !name.trim()}>
+        <button
+          type="submit"
+          className="btn btn-main"
+          disabled={formState.isSubmitting || !name.trim() || unsaid !== null}
+        >
           {formState.isSubmitting ? "Starting …" : "Go on to draw the variants"}
         </button>
         <Link href="/" className="btn">
           Back to the bench
         </Link>
       </p>
+      <WhatFollows />
     </form>
+  );
+}
+
+const FOLLOWS: readonly [step: string, what: string][] = [
+  ["Ask", "which factor is under test, what stays equal, where the winner will be used"],
+  ["Build", "draw the variants: section, predicted curve, bill and checklist"],
+  ["Prove", "calibrate the probes, the flow and the sun sensor; see which one matters most"],
+  ["Plan", "how many days it takes, swaps, and dates with enough sun"],
+  ["Run", "import the log, or read by hand"],
+  ["Read", "what the readings give, window by window and day by day"],
+  ["Judge", "which variant is better, by how much, and how sure that is"],
+  ["Apply", "what the winner is worth over a season"],
+];
+
+/** The path before it is walked: nobody has to fill in all of it. */
+function WhatFollows() {
+  return (
+    <section aria-labelledby="follows" className="mt-6">
+      <div className="head">
+        <h2 id="follows">What follows</h2>
+        <span className="side">in this order, none of it forced; a log in hand can be imported at once</span>
+      </div>
+      <ol>
+        {FOLLOWS.map(([step, what]) => (
+          <li key={step} className="grid grid-cols-[4.5rem_1fr] border-b border-hair py-1">
+            <b className="font-semibold">{step}</b>
+            <span className="text-ink-2">{what}</span>
+          </li>
+        ))}
+      </ol>
+    </section>
   );
 }
 

@@ -14,8 +14,14 @@ export function DeleteExperiment({ id, name }: { id: number; name: string }) {
       `“${name}” is off the bench.`,
     );
   return (
-    <button type="button" className="btn btn-plain" disabled={busy} onClick={remove} aria-label={`Delete ${name}`}>
-      <Trash2 size={14} aria-hidden /> Delete
+    <button
+      type="button"
+      className="btn btn-plain justify-end text-[12.5px] font-normal text-ink-2 no-underline hover:text-danger hover:underline"
+      disabled={busy}
+      onClick={remove}
+      aria-label={`Delete ${name}`}
+    >
+      <Trash2 size={12} aria-hidden /> Delete
     </button>
   );
 }

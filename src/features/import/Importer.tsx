@@ -21,13 +21,14 @@ import {
   type ImportDraft,
   knownLetters,
 } from "./draft";
+import { Empty } from "./Empty";
 import { FileCard } from "./FileCard";
 import { LaneCard } from "./LaneCard";
 import { Bar, DropZone, progressWords } from "./parts";
 import { withLane } from "./laneDraft";
 import { TargetForm } from "./TargetForm";
-import { ImportAsking, madeRun, runImport, uploadFile } from "./transfer";
-import { retarget, STORE, useDraft, withLanes } from "./useDraft";
+import { ImportAsking, madeRun, runImport, sampleLog, uploadFile } from "./transfer";
+import { retarget, siteOf, STORE, useDraft, withLanes, zoneOf } from "./useDraft";
 import { sunOf } from "./useEvidence";
 import { NO_FILES } from "./words";
 
@@ -62,7 +63,7 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
   const [asks, setAsks] = useState<ImportAsks | null>(null);
   const abort = useRef<AbortController | null>(null);
   const zones = Intl.supportedValuesOf("timeZone");
-  const siteZone = siteOf(draft, heads, sites)?.zone;
+  const siteZone = zoneOf(draft, heads, sites);
 
   const addFiles = async (files: readonly File[]) => {
     setProblems([]);
@@ -80,6 +81,14 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
         setProblems((p) => [...p, (error as Error).message]);
       }
       setUploads((u) => u.filter((x) => x.name !== file.name));
+    }
+  };
+
+  const trySample = async (name: string) => {
+    try {
+      await addFiles([await sampleLog(name)]);
+    } catch (error) {
+      setProblems([(error as Error).message]);
     }
   };
 
@@ -168,6 +177,7 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
           <Bar key={u.name} label={`${u.name} arriving`} share={u.share} />
         ))}
       </div>
+      {draft.files.length === 0 && <Empty experiment={target} onSample={(name) => void trySample(name)} />}
       {problems.map((p) => (
         <p key={p} role="alert" className="mt-1 font-semibold text-danger">
           {p}
@@ -269,11 +279,7 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
                 </button>
               )}
               {!progress && (
-                <button
-                  type="button"
-                  className="btn btn-plain"
-                  onClick={() => setDraft(() => emptyDraft(sites, sites[0]?.zone ?? "UTC"))}
-                >
+                <button type="button" className="btn btn-plain" onClick={() => setDraft(() => emptyDraft(sites))}>
                   Start over
                 </button>
               )}
@@ -313,19 +319,9 @@ function fileDraft(inspection: Inspection, zone: string, delimiter: FileDraft["d
   };
 }
 
-/** The site a draft is for, known or being typed. */
-function siteOf(
-  draft: ImportDraft,
-  heads: readonly ExperimentHead[],
-  sites: readonly Site[],
-): { zone: string; altitudeM: number } | undefined {
-  if (draft.target !== "new") return heads.find((h) => h.id === draft.target)?.site;
-  return draft.siteId === "new" ? draft.site : sites.find((s) => s.id === draft.siteId);
-}
-
 /** A file's clock follows the site until a person sets it. */
 function atSite(draft: ImportDraft, heads: readonly ExperimentHead[], sites: readonly Site[]): ImportDraft {
-  const zone = siteOf(draft, heads, sites)?.zone;
+  const zone = zoneOf(draft, heads, sites);
   if (!zone) return draft;
   return {
     ...draft,

@@ -1,12 +1,22 @@
 "use client";
 
 import type { ExperimentHead } from "@/core/experiment/types";
+import type { ChannelKind } from "@/core/log/channel";
 import type { Site } from "@/core/experiment/types";
 import { Choice } from "@/ui/Choice";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { QuantityField } from "@/ui/QuantityField";
-import type { ImportDraft } from "./draft";
+import { siteFigures, type ImportDraft } from "./draft";
 import { WIDE } from "./laneDraft";
+
+const MOUNTED = [
+  ["plane", "in the collector plane"],
+  ["horizontal", "horizontal"],
+] as const;
+const WITHOUT_SENSOR = [
+  ["plane", "compare by heat alone"],
+  ["modelled", "modelled clear sky"],
+] as const;
 
 /** Where the run belongs, where the bench stands, how the sun was measured. */
 export function TargetForm({
@@ -14,6 +24,7 @@ export function TargetForm({
   heads,
   sites,
   zones,
+  byHand = false,
   onTarget,
   onChange,
 }: {
@@ -21,10 +32,12 @@ export function TargetForm({
   heads: readonly ExperimentHead[];
   sites: readonly Site[];
   zones: readonly string[];
+  /** A sheet: it needs no sun, and its outside temperature only weighs the air. */
+  byHand?: boolean;
   onTarget: (target: number | "new") => void;
   onChange: (change: Partial<ImportDraft>) => void;
 }) {
-  const sunLogged = draft.files.some((f) => f.settings?.columns.some((c) => c.kind === "irradiance"));
+  const logged = (kind: ChannelKind) => draft.files.some((f) => f.settings?.columns.some((c) => c.kind === kind));
   const site = (change: Partial<ImportDraft["site"]>) => onChange({ site: { ...draft.site, ...change } });
   return (
     <div className="grid grid-cols-1 gap-3 pt-2 sm:grid-cols-2 md:grid-cols-4">
@@ -92,7 +105,7 @@ export function TargetForm({
                   onChange={(e) => site({ name: e.target.value })}
                 />
               </label>
-              <CoordinateField value={draft.site} zone={draft.site.zone} onChange={site} />
+              <CoordinateField value={siteFigures(draft)} zone={draft.site.zone} onChange={site} />
               <QuantityField
                 label="Altitude"
                 quantity="length"
@@ -137,44 +150,40 @@ export function TargetForm({
         hint="180° is south, 90° east"
         onChange={(azimuth) => onChange({ azimuth })}
       />
-      <QuantityField
-        label="Sun sensor good to ±"
-        quantity="fraction"
-        si={draft.sunLimitShare}
-        min={0}
-        max={1}
-        hint={`empty: ± ${100 * WIDE.sunShare} %`}
-        onChange={(sunLimitShare) => onChange({ sunLimitShare })}
-        onClear={() => onChange({ sunLimitShare: null })}
-      />
-      <QuantityField
-        label="Outside probe good to ±"
-        quantity="temperatureDifference"
-        si={draft.ambientLimitK}
-        min={0}
-        max={20}
-        hint={`empty: ± ${WIDE.outsideK} K`}
-        onChange={(ambientLimitK) => onChange({ ambientLimitK })}
-        onClear={() => onChange({ ambientLimitK: null })}
-      />
-      <div className="sm:col-span-2">
-        <Choice
-          label={sunLogged ? "Sun sensor mounted" : "No sun sensor logged"}
-          value={draft.sunMounting ?? ("" as "plane")}
-          options={
-            sunLogged
-              ? [
-                  ["plane", "in the collector plane"],
-                  ["horizontal", "horizontal"],
-                ]
-              : [
-                  ["plane", "compare by heat alone"],
-                  ["modelled", "modelled clear sky"],
-                ]
-          }
-          onChange={(sunMounting) => onChange({ sunMounting })}
+      {logged("irradiance") && (
+        <QuantityField
+          label="Sun sensor good to ±"
+          quantity="fraction"
+          si={draft.sunLimitShare}
+          min={0}
+          max={1}
+          hint={`empty: ± ${100 * WIDE.sunShare} %`}
+          onChange={(sunLimitShare) => onChange({ sunLimitShare })}
+          onClear={() => onChange({ sunLimitShare: null })}
         />
-      </div>
+      )}
+      {logged("ambient") && !byHand && (
+        <QuantityField
+          label="Outside probe good to ±"
+          quantity="temperatureDifference"
+          si={draft.ambientLimitK}
+          min={0}
+          max={20}
+          hint={`empty: ± ${WIDE.outsideK} K`}
+          onChange={(ambientLimitK) => onChange({ ambientLimitK })}
+          onClear={() => onChange({ ambientLimitK: null })}
+        />
+      )}
+      {(logged("irradiance") || !byHand) && (
+        <div className="sm:col-span-2">
+          <Choice
+            label={logged("irradiance") ? "Sun sensor mounted" : "No sun sensor logged"}
+            value={draft.sunMounting ?? ("" as NonNullable<ImportDraft["sunMounting"]>)}
+            options={logged("irradiance") ? MOUNTED : WITHOUT_SENSOR}
+            onChange={(sunMounting) => onChange({ sunMounting })}
+          />
+        </div>
+      )}
       <label className="text-[13px] font-semibold sm:col-span-2">
         Note on this run
         <input

@@ -54,7 +54,7 @@ const inspection: Inspection = {
 };
 
 const draft = (change: Partial<ImportDraft> = {}): ImportDraft => ({
-  ...emptyDraft([], "Europe/Zurich"),
+  ...emptyDraft([]),
   name: "Two boxes",
   site: { name: "Terrace", latitude: 46, longitude: 9, altitudeM: 1000, zone: "Europe/Zurich" },
   files: [

@@ -14,6 +14,7 @@ import type { StoredLaneSetup } from "@/core/experiment/schema/run";
 import type { Inspection } from "@/services/imports";
 import type { ImportRequest } from "@/services/importRequest";
 import { DRAFT_NOTES as N } from "@/words/importing";
+import { unsaidOfSite } from "@/words/site";
 import { flowMissing, flowOf, newLane, statedLane, WIDE, type FlowKind, type LaneDraft } from "./laneDraft";
 
 /** What the wizard holds until the import; survives a reload. */
@@ -24,7 +25,8 @@ export interface ImportDraft {
   question: string;
   /** null: nobody has said yet; altitude and clock hang on it. */
   siteId: number | "new" | null;
-  site: { name: string; latitude: number; longitude: number; altitudeM: number; zone: string };
+  /** A new one; null is not said yet, as a kept draft writes NaN. */
+  site: { name: string; latitude: number | null; longitude: number | null; altitudeM: number | null; zone: string };
   /** null: nobody has said yet. */
   tilt: number | null;
   azimuth: number | null;
@@ -57,14 +59,22 @@ export interface FileDraft {
 export const newKey = (): string =>
   [...crypto.getRandomValues(new Uint8Array(16))].map((b) => b.toString(16).padStart(2, "0")).join("");
 
-export function emptyDraft(sites: readonly Site[], zone: string): ImportDraft {
+/** A new site's figures; NaN where nobody has said. */
+export const siteFigures = ({ site }: ImportDraft) => ({
+  ...site,
+  latitude: site.latitude ?? NaN,
+  longitude: site.longitude ?? NaN,
+  altitudeM: site.altitudeM ?? NaN,
+});
+
+export function emptyDraft(sites: readonly Site[]): ImportDraft {
   return {
     files: [],
     target: "new",
     name: "",
     question: "",
     siteId: sites.length ? null : "new",
-    site: { name: "", latitude: 47, longitude: 9, altitudeM: 400, zone },
+    site: { name: "", latitude: null, longitude: null, altitudeM: null, zone: "" },
     tilt: null,
     azimuth: null,
     sunMounting: null,
@@ -222,12 +232,19 @@ export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[])
     if (draft.tilt === null) block(N.tilt);
     if (draft.azimuth === null) block(N.azimuth);
   }
-  if (draft.target === "new") {
-    if (!draft.name.trim()) block(N.nameExperiment);
-    if (draft.siteId === null) block(N.site);
-    if (draft.siteId === "new" && !draft.site.name.trim()) block(N.nameSite);
-  }
+  targetNotes(draft).forEach(block);
   return notes;
+}
+
+/** What a new experiment and its site lack. */
+function targetNotes(draft: ImportDraft): string[] {
+  if (draft.target !== "new") return [];
+  const unsaid = draft.siteId === "new" ? unsaidOfSite(siteFigures(draft)) : null;
+  return [
+    ...(draft.name.trim() ? [] : [N.nameExperiment]),
+    ...(draft.siteId === null ? [N.site] : []),
+    ...(unsaid ? [unsaid] : []),
+  ];
 }
 
 /** Letters whose design is known already: built lanes, and drawn variants that this import builds. */
@@ -274,7 +291,7 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
           question: draft.question.trim(),
           site:
             draft.siteId === "new"
-              ? { kind: "new", ...draft.site, name: draft.site.name.trim() }
+              ? { kind: "new", ...siteFigures(draft), name: draft.site.name.trim() }
               : { kind: "known", id: draft.siteId ?? 0 },
           settings: standardSettings(draft.lanes[letters[0]]?.fluid.kind ?? "air"),
         },

@@ -32,6 +32,13 @@ export function uploadFile(file: File, onProgress: (share: number) => void, sign
   });
 }
 
+/** One of the small logs that ship, to try the import with. */
+export async function sampleLog(name: string): Promise<File> {
+  const response = await fetch(`/samples/${name}`);
+  if (!response.ok) throw new Error(`The sample ${name} did not come (${response.status}). Try again.`);
+  return new File([await response.blob()], name);
+}
+
 type Line = ImportProgress | { phase: "failed"; failure?: ImportFailure; error?: string };
 
 /** The import asks first. */

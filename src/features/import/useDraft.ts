@@ -1,6 +1,8 @@
 import { useCallback, useState } from "react";
 import type { ExperimentHead, Site, StoredRun } from "@/core/experiment/types";
-import { emptyDraft, lanesFromRun, mappedLanes, newKey, type ImportDraft } from "./draft";
+import { isZone } from "@/core/log/zone";
+import { unsaidOfSite } from "@/words/site";
+import { emptyDraft, lanesFromRun, mappedLanes, newKey, siteFigures, type ImportDraft } from "./draft";
 import { newLane } from "./laneDraft";
 
 /** Where the browser keeps the draft. */
@@ -50,7 +52,7 @@ export function useDraft(
 ) {
   const [draft, set] = useState<ImportDraft>(() => {
     const kept = keptDraft();
-    const start = kept ?? emptyDraft(sites, sites[0]?.zone ?? "UTC");
+    const start = kept ?? emptyDraft(sites);
     const wanted = target !== null && heads.some((h) => h.id === target) ? target : start.target;
     const there = wanted === "new" || heads.some((h) => h.id === wanted);
     return !there
@@ -78,4 +80,26 @@ function keptDraft(): ImportDraft | null {
   } catch {
     return null;
   }
+}
+
+/** The clock at the site a draft is for; undefined until it is said. */
+export function zoneOf(
+  draft: ImportDraft,
+  heads: readonly ExperimentHead[],
+  sites: readonly Site[],
+): string | undefined {
+  if (draft.target === "new" && draft.siteId === "new") return isZone(draft.site.zone) ? draft.site.zone : undefined;
+  return siteOf(draft, heads, sites)?.zone;
+}
+
+/** The site a draft is for, known or being typed; undefined until it is said. */
+export function siteOf(
+  draft: ImportDraft,
+  heads: readonly ExperimentHead[],
+  sites: readonly Site[],
+): Pick<Site, "latitude" | "longitude" | "altitudeM" | "zone"> | undefined {
+  if (draft.target !== "new") return heads.find((h) => h.id === draft.target)?.site;
+  if (draft.siteId !== "new") return sites.find((s) => s.id === draft.siteId);
+  const site = siteFigures(draft);
+  return unsaidOfSite({ ...site, name: "any" }) || !isZone(site.zone) ? undefined : site;
 }

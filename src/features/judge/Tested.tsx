@@ -34,8 +34,9 @@ export function Tested({ view }: { view: ExperimentView }) {
       </div>
       <DataTable label="Heat ratios as tested" file="as-tested" columns={columns} rows={rows} />
       <p className="side mt-1">
-        Each span is compared with its own level, so the sun’s changes drop out; no sun sensor is needed. They should
-        agree: where hours and windows do not, heat is stored or a span was disturbed.
+        Each span is compared with its own level, so the sun’s changes drop out; no sun sensor is needed.
+        {view.tested.by.length > 1 &&
+          " They should agree: where hours and windows do not, heat is stored or a span was disturbed."}
       </p>
     </section>
   );

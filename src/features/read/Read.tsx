@@ -18,6 +18,7 @@ import { useAct } from "@/ui/useAct";
 import { Cleaning } from "./Cleaning";
 import { Daily } from "./Daily";
 import { RuleEditor } from "./RuleEditor";
+import { Readings } from "./Readings";
 import { Traces } from "./Traces";
 import { WindowTable } from "./WindowTable";
 
@@ -37,6 +38,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
         </Link>
       </p>
     );
+  const allByHand = runs.every((r) => r.byHand);
   const windows = runs.reduce((s, r) => s + r.windows.length, 0);
   const days = new Set(points.map((p) => p.day)).size;
   const refusals = Object.entries(
@@ -110,21 +112,25 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
             options={runs.map((r) => [String(r.id), `${r.number}`] as const)}
             onChange={(v) => setRunId(Number(v))}
           />
-          <Choice
-            label="Rules"
-            value={head.settings.rules.name}
-            options={[
-              ["standard", "standard"],
-              ["backyard", "backyard"],
-            ]}
-            onChange={rules}
-          />
-          <RuleEditor view={view} />
+          {!allByHand && (
+            <>
+              <Choice
+                label="Rules"
+                value={head.settings.rules.name}
+                options={[
+                  ["standard", "standard"],
+                  ["backyard", "backyard"],
+                ]}
+                onChange={rules}
+              />
+              <RuleEditor view={view} />
+            </>
+          )}
           <span role="status" className="side">
             {busy ? "reading anew …" : ""}
           </span>
         </div>
-        <Traces key={run.id} view={view} run={run} />
+        {run.byHand ? <Readings view={view} run={run} /> : <Traces key={run.id} view={view} run={run} />}
       </section>
       <section className="min-w-0">
         {curves.length > 0 && <CurveChart view={view} height={300} predicted={predicted} />}
@@ -146,7 +152,9 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
 }
 
 /** Without a steady window lanes may still be compared, by their heat in shared hours. */
-function NoWindow({ view: { tested } }: { view: ExperimentView }) {
+function NoWindow({ view: { tested, readings } }: { view: ExperimentView }) {
+  if (!tested && readings.length > 0)
+    return <>{readings.length} readings by hand: three rounds of every lane compare them</>;
   if (!tested) return <span className="text-doubt">No steady window found</span>;
   const [one, many] = UNIT_WORDS[tested.unit];
   return (

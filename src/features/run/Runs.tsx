@@ -1,7 +1,7 @@
 "use client";
 
 import { withView } from "@/features/experiment/withView";
-import { FileUp, Trash2 } from "lucide-react";
+import { FileUp, PencilLine, Trash2 } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import { CHANNEL_KINDS, type ChannelKind } from "@/core/log/channel";
@@ -27,9 +27,12 @@ export function Runs({ view }: { view: ExperimentView }) {
           ? "No run yet. Import the logger’s files to begin."
           : `${runs.length} run${runs.length > 1 ? "s" : ""} with ${formatNumber(frames, 0)} logged rows.`}
       </h1>
-      <p className="mt-2">
+      <p className="mt-2 flex flex-wrap gap-2">
         <Link className="btn btn-main" href={`/import?experiment=${head.id}`}>
           <FileUp size={14} aria-hidden /> Import a run
+        </Link>
+        <Link className="btn" href={`/sheet?experiment=${head.id}`}>
+          <PencilLine size={14} aria-hidden /> Read by hand
         </Link>
       </p>
       {runs.map((r) => (

@@ -119,6 +119,8 @@ export const swapLanes = command({
   async run(knex, experimentId, { runId, atMs, places, reason: why }) {
     const run = (await findExperiment(knex, experimentId))?.runs.find((r) => r.id === runId);
     if (!run) return GONE;
+    if (run.setup.byHand)
+      return refused("Rows read by hand name the box they were read at. After a swap begin a second sheet.");
     const [first, last] = [
       Math.min(...run.streams.map((s) => s.startMs)),
       Math.max(...run.streams.map((s) => s.endMs)),

@@ -141,7 +141,12 @@ export function SiField<V extends FieldValues>({
       name={name}
       render={({ field }) => (
         <div className={place}>
-          <QuantityField label={label} si={field.value} onChange={field.onChange} {...rest} />
+          <QuantityField
+            label={label}
+            si={Number.isNaN(field.value as number) ? null : field.value}
+            onChange={field.onChange}
+            {...rest}
+          />
         </div>
       )}
     />

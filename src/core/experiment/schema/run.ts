@@ -85,6 +85,7 @@ export const runSetupSchema = z.object({
   assumed: z.array(z.enum(ASSUMABLE)).max(ASSUMABLE.length).default([]),
   /** What physics does not allow and a person has said is right, by its key: a doubt, but no obstacle. */
   accepted: z.array(z.string().max(60)).max(100).default([]),
+  byHand: z.boolean().default(false),
 });
 export type StoredRunSetup = z.infer<typeof runSetupSchema>;
 

@@ -1,0 +1,13 @@
+import type { Metadata } from "next";
+import { SheetPage } from "@/features/import/sheet/SheetPage";
+import { database } from "@/services/connection";
+import { importPage } from "@/services/pages";
+import { SHEET } from "@/words/sheet";
+
+export const metadata: Metadata = { title: SHEET.title };
+export const dynamic = "force-dynamic";
+
+export default async function Page({ searchParams }: { searchParams: Promise<{ experiment?: string }> }) {
+  const [data, { experiment }] = await Promise.all([importPage(database()), searchParams]);
+  return <SheetPage {...data} target={experiment && /^\d+$/.test(experiment) ? Number(experiment) : null} />;
+}

@@ -1,0 +1,117 @@
+"use client";
+
+import { Choice } from "@/ui/Choice";
+import { SHEET_FLOW_WORDS } from "@/words/sheet";
+import { FLOW_COLUMN, SHEET_FLOWS, type SheetDraft } from "./sheetDraft";
+
+interface HowReadProps {
+  draft: SheetDraft;
+  onChange: (change: Partial<SheetDraft>) => void;
+}
+
+/** With what and in which units the rows are read: nothing of it is guessed. */
+export function HowRead({ draft, onChange }: { draft: SheetDraft; onChange: (change: Partial<SheetDraft>) => void }) {
+  return (
+    <section aria-labelledby="how-read" className="mt-4">
+      <div className="head">
+        <h2 id="how-read">How it is read</h2>
+      </div>
+      <div className="flex flex-wrap items-start gap-x-8 gap-y-2 pt-2">
+        <label className="text-[13px] font-semibold">
+          Day
+          <input
+            type="date"
+            className="field mt-0.5"
+            value={draft.date}
+            onChange={(e) => onChange({ date: e.target.value })}
+          />
+        </label>
+        <label className="text-[13px] font-semibold">
+          Boxes
+          <select
+            className="field mt-0.5"
+            value={draft.lanes.length}
+            onChange={(e) => onChange({ lanes: [..."ABCDEFGH"].slice(0, Number(e.target.value)) })}
+          >
+            {[1, 2, 3, 4, 5, 6, 7, 8].map((n) => (
+              <option key={n} value={n}>
+                {n === 1 ? "A alone" : `A to ${"ABCDEFGH"[n - 1]}`}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Choice
+          label="Temperatures in"
+          value={draft.degrees ?? ("" as "°C")}
+          options={[
+            ["°C", "°C"],
+            ["°F", "°F"],
+          ]}
+          onChange={(degrees) => onChange({ degrees })}
+        />
+        <Choice
+          label="Thermometers"
+          value={draft.thermometers ?? ("" as "one")}
+          options={[
+            ["one", "one, carried"],
+            ["ends", "one at inlets, one at outlets"],
+            ["each", "each its own"],
+          ]}
+          onChange={(thermometers) => onChange({ thermometers })}
+        />
+        <FlowChoice draft={draft} onChange={onChange} />
+      </div>
+      <p className="side mt-1">A cell may name its own unit: 77 F, 690 fpm.</p>
+    </section>
+  );
+}
+
+/** What the rows hold as flow, in which unit, and whether its meter was carried. */
+function FlowChoice({ draft, onChange }: HowReadProps) {
+  const metered = draft.flow !== null && draft.flow !== "constant" ? FLOW_COLUMN[draft.flow] : null;
+  return (
+    <>
+      <label className="text-[13px] font-semibold">
+        Flow is
+        <select
+          className="field mt-0.5"
+          value={draft.flow ?? ""}
+          onChange={(e) => onChange({ flow: (e.target.value || null) as SheetDraft["flow"], flowUnit: null })}
+        >
+          {draft.flow === null && <option value="">which?</option>}
+          {SHEET_FLOWS.map((f) => (
+            <option key={f} value={f}>
+              {SHEET_FLOW_WORDS[f]}
+            </option>
+          ))}
+        </select>
+      </label>
+      {metered && (
+        <label className="text-[13px] font-semibold">
+          read in
+          <select
+            className="field mt-0.5"
+            value={draft.flowUnit ?? ""}
+            onChange={(e) => onChange({ flowUnit: e.target.value || null })}
+          >
+            {draft.flowUnit === null && <option value="">which?</option>}
+            {metered.units.map((u) => (
+              <option key={u}>{u}</option>
+            ))}
+          </select>
+        </label>
+      )}
+      {draft.flow !== "constant" && draft.lanes.length > 1 && (
+        <Choice
+          label="Flow meter"
+          value={draft.meter ?? ("" as "one")}
+          options={[
+            ["one", "one, carried"],
+            ["each", "each its own"],
+          ]}
+          onChange={(meter) => onChange({ meter })}
+        />
+      )}
+    </>
+  );
+}

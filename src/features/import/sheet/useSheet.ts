@@ -1,0 +1,73 @@
+import { useCallback, useState } from "react";
+import type { ExperimentHead, Site, StoredRun } from "@/core/experiment/types";
+import { localDay, toWall } from "@/core/log/zone";
+import { emptyDraft, type ImportDraft } from "../draft";
+import { newLane } from "../laneDraft";
+import { retarget, siteOf } from "../useDraft";
+import { emptyRow, type SheetDraft } from "./sheetDraft";
+
+export const SHEET_STORE = "bravel-sheet-draft";
+
+/** A sheet for an experiment, or for a new one, with what its last run says of the bench. */
+export function newSheet(
+  sites: readonly Site[],
+  heads: readonly ExperimentHead[],
+  lastRuns: Record<number, StoredRun | undefined>,
+  target: number | "new",
+): SheetDraft {
+  const base = retarget(emptyDraft(sites), target, heads, lastRuns);
+  const head = heads.find((h) => h.id === target);
+  const known = [...new Set([...(head?.lanes ?? []), ...(head?.drawn ?? [])].map((l) => l.letter))].sort();
+  const lanes = known.length ? known : ["A", "B"];
+  const zone = siteOf(base, heads, sites)?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone;
+  return {
+    base: withSheetLanes(base, lanes),
+    lanes,
+    date: localDay(Date.now(), zone),
+    flow: null,
+    degrees: null,
+    flowUnit: null,
+    thermometers: null,
+    meter: null,
+    rows: [emptyRow(1, lanes[0], "")],
+  };
+}
+
+/** Every box of the sheet has a lane to fill in. */
+export const withSheetLanes = (base: ImportDraft, letters: readonly string[]): ImportDraft => ({
+  ...base,
+  lanes: { ...base.lanes, ...Object.fromEntries(letters.map((l, i) => [l, base.lanes[l] ?? newLane(l, i + 1)])) },
+});
+
+/** `13:05` on the bench's clock when the sheet is of today there; else null. */
+export function benchNow(date: string, zone: string): string | null {
+  const now = Date.now();
+  return localDay(now, zone) === date ? new Date(toWall(now, zone)).toISOString().slice(11, 16) : null;
+}
+
+/** The sheet, kept in the browser with every key: a reload at the bench loses nothing. */
+export function useSheet(fresh: () => SheetDraft, target: number | "new" | null) {
+  const [draft, set] = useState<SheetDraft>(() => {
+    const kept = keptSheet();
+    return kept && (target === null || kept.base.target === target) ? kept : fresh();
+  });
+  const update = useCallback(
+    (change: (d: SheetDraft) => SheetDraft) =>
+      set((d) => {
+        const next = change(d);
+        localStorage.setItem(SHEET_STORE, JSON.stringify(next));
+        return next;
+      }),
+    [],
+  );
+  return [draft, update] as const;
+}
+
+function keptSheet(): SheetDraft | null {
+  try {
+    const kept = JSON.parse(localStorage.getItem(SHEET_STORE) ?? "null") as SheetDraft | null;
+    return kept && Array.isArray(kept.rows) && kept.base ? kept : null;
+  } catch {
+    return null;
+  }
+}
