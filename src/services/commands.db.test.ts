@@ -58,10 +58,7 @@ describe("in a database without experiments", () => {
         experiment.swapLanes.run(knex, nobody, {
           runId: 1,
           atMs: 1,
-          places: [
-            { station: 1, lane: "B" },
-            { station: 2, lane: "A" },
-          ],
+          lanes: ["A", "B"],
           reason: "swapped at noon",
         }),
     ],

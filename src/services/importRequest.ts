@@ -1,11 +1,17 @@
 import { z } from "zod";
 import type { Implausible } from "../core/analysis/implausible";
+import { LAYER_DETAILS } from "../core/experiment/schema/layer";
+import { instantSchema } from "../core/experiment/schema/bounds";
+import { MOST_SWAPS } from "../core/experiment/swaps";
 import { asBuiltSchema, designSchema } from "../core/experiment/schema/design";
 import { laneSetupSchema, logSettingsSchema, runSetupSchema } from "../core/experiment/schema/run";
 import { experimentSettingsSchema } from "../core/experiment/schema/settings";
 import { siteSchema } from "../core/experiment/schema/site";
+import type { ChannelKind } from "../core/log/channel";
 import type { LogQuestion } from "../core/log/question";
 import type { ImportSummary } from "../core/log/readLog";
+
+const letter = z.string().regex(/^[A-H]$/);
 
 const newLane = z.object({
   letter: z.string().regex(/^[A-H]$/),
@@ -43,9 +49,21 @@ export const importRequestSchema = z.object({
       )
       .min(1)
       .max(8),
+    /** Boxes that changed places during the log, as typed. */
+    swaps: z
+      .array(z.object({ atMs: instantSchema, lanes: z.tuple([letter, letter]) }))
+      .max(MOST_SWAPS)
+      .default([]),
   }),
   files: z
-    .array(z.object({ fileId: z.number().int().positive(), settings: logSettingsSchema }))
+    .array(
+      z.object({
+        fileId: z.number().int().positive(),
+        settings: logSettingsSchema,
+        /** Its logger's clock was slow by this much, as a layer. */
+        clock: LAYER_DETAILS.clock.omit({ streamId: true }).optional(),
+      }),
+    )
     .min(1)
     .max(40),
   /** Names this import: sent again, it finds the run it made instead of making another. */
@@ -79,6 +97,10 @@ export type ImportFailure =
   | { kind: "fileGone"; fileId: number }
   | { kind: "experimentGone" }
   | { kind: "laneUnknown"; letter: string }
+  /** Two files measured one thing at one time. */
+  | { kind: "channelTwice"; channel: ChannelKind; lane: string | null; files: [string, string] }
+  | { kind: "swapsUnclear"; changes: number; lanes: number }
+  | { kind: "swapOutside"; atMs: number; fromMs: number; toMs: number; zone: string }
   | { kind: "zoneUnknown"; zone: string };
 
 /** An import that cannot be done as asked; nothing of it was kept. */

@@ -1,24 +1,16 @@
 import type { Knex } from "knex";
 import { implausibleKey } from "../core/analysis/implausible";
 import type { RawFile } from "../core/experiment/records";
-import type { Mount } from "../core/experiment/schema/layer";
+import type { LayerDetail, Mount } from "../core/experiment/schema/layer";
 import { type LaneSetupInput } from "../core/experiment/schema/run";
 import { PLAIN_DETAIL } from "../core/experiment/schema/site";
 import type { ChannelKind } from "../core/log/channel";
 import type { CleanReason } from "../core/log/clean";
-import { detectEncoding, type Encoding, type FileNature } from "../core/log/decode";
+import { detectEncoding } from "../core/log/decode";
 import { LogReader, type ImportSummary, type LogData } from "../core/log/readLog";
-import {
-  sniffLog,
-  tokenise,
-  withoutLongLines,
-  type Delimiter,
-  type LogLayout,
-  type SniffProblem,
-} from "../core/log/sniff";
 import { isZone } from "../core/log/zone";
 import { addLanes, buildDrawn, findExperiment, insertExperiment } from "../data/experiment/experiments";
-import { findFile, readFileChunks, readFilePieces, runsWithFile } from "../data/file/files";
+import { findFile, readFileChunks } from "../data/file/files";
 import { recordChange } from "../data/journal";
 import { writeBlocks } from "../data/reading/readings";
 import { insertLayer } from "../data/run/layers";
@@ -26,6 +18,8 @@ import { insertRun, insertStream, numberRun, runByKey } from "../data/run/runs";
 import { insertSite } from "../data/site/sites";
 import { transact } from "../data/transact";
 import { implausibleInRun, type StreamReadings } from "./analysis/analyse";
+import { layerSwaps } from "./importSwaps";
+import { HEAD_BYTES } from "./inspectFile";
 import {
   ImportCancelled,
   ImportRefused,
@@ -37,83 +31,12 @@ import {
 } from "./importRequest";
 
 export { StalledUpload, storeFile } from "../data/file/files";
+export { inspectFile, type Inspection, type InspectProblem } from "./inspectFile";
 
-/** How much of a file is looked at to find out how it is written. */
-const HEAD_BYTES = 256 * 1024;
 /** Above this an upload is refused. */
 export const LARGEST_FILE = 512 * 1024 * 1024;
 /** An upload of which nothing comes for a minute is given up. */
 export const STALL_MS = 60_000;
-
-export type InspectProblem = SniffProblem | Exclude<FileNature, { kind: "text" }> | { kind: "gone" };
-
-export interface Inspection {
-  file: RawFile;
-  encoding: Encoding | null;
-  layout: LogLayout | null;
-  problem: InspectProblem | null;
-  /** First rows as cells, for the table. */
-  rows: string[][];
-  /** Rows from all over the file: what a guess leads to is tried on them. */
-  sample: string[][];
-  alreadyIn: { experimentId: number; experiment: string; run: number }[];
-}
-
-/** Looks at a stored file's head: encoding, columns, time, units, and what each column may stand for. */
-export async function inspectFile(knex: Knex, fileId: number, delimiter?: Delimiter): Promise<Inspection | null> {
-  const file = await findFile(knex, fileId);
-  if (!file) return null;
-  const alreadyIn = await runsWithFile(knex, file.sha256);
-  const head = await readHead(knex, fileId);
-  const nature = detectEncoding(head);
-  const base = { file, alreadyIn, layout: null, rows: [], sample: [] };
-  if (nature.kind !== "text") return { ...base, encoding: null, problem: nature };
-  const text = new TextDecoder(nature.encoding, { ignoreBOM: false }).decode(head);
-  const result = sniffLog(text, { whole: file.bytes <= head.length, delimiter });
-  const rows = result.rows.slice(0, 12).map((r) => r.slice(0, 200).map((c) => c.slice(0, 80)));
-  if (result.ok) {
-    const sample = await sampleRows(knex, fileId, nature.encoding, result.layout);
-    return { ...base, encoding: nature.encoding, layout: result.layout, problem: null, rows, sample };
-  }
-  return { ...base, encoding: nature.encoding, problem: result.problem, rows };
-}
-
-/** Pieces looked into, and rows kept of them all. */
-const SAMPLED_PIECES = 12;
-const SAMPLED_ROWS = 480;
-const SAMPLED_CELLS = 40_000;
-
-async function sampleRows(
-  knex: Knex,
-  fileId: number,
-  encoding: Encoding,
-  { delimiter, columns, firstDataRow }: LogLayout,
-): Promise<string[][]> {
-  const pieces = await readFilePieces(knex, fileId, SAMPLED_PIECES);
-  const wanted = Math.min(SAMPLED_ROWS, Math.floor(SAMPLED_CELLS / columns.length));
-  const each = Math.ceil(wanted / Math.max(1, pieces.length));
-  return pieces.flatMap((piece, i) => {
-    const text = new TextDecoder(encoding).decode(piece);
-    // Cut lines at both ends are no rows; of the first piece only its end is cut.
-    const from = i === 0 ? 0 : text.indexOf("\n") + 1;
-    const to = pieces.length === 1 ? text.length : Math.max(from, text.lastIndexOf("\n"));
-    const rows = tokenise(
-      withoutLongLines(text.slice(from, to), () => undefined),
-      delimiter,
-    )
-      .slice(i === 0 ? firstDataRow : 0)
-      .filter((r) => r.length === columns.length);
-    const step = Math.max(1, rows.length / each);
-    return Array.from({ length: Math.min(each, rows.length) }, (_, k) =>
-      rows[Math.floor(k * step)].map((c) => c.slice(0, 40)),
-    );
-  });
-}
-
-async function readHead(knex: Knex, fileId: number): Promise<Uint8Array> {
-  for await (const chunk of readFileChunks(knex, fileId)) return chunk.subarray(0, HEAD_BYTES);
-  return new Uint8Array();
-}
 
 type Imported = Omit<Extract<ImportProgress, { phase: "done" }>, "phase">;
 
@@ -121,6 +44,7 @@ type Imported = Omit<Extract<ImportProgress, { phase: "done" }>, "phase">;
 interface ReadFile {
   file: RawFile;
   settings: FullRequest["files"][number]["settings"];
+  clock: FullRequest["files"][number]["clock"];
   data: LogData;
 }
 
@@ -195,15 +119,15 @@ async function readFiles(
   onProgress: (p: ImportProgress) => void,
   signal: AbortSignal,
 ): Promise<ReadFile[]> {
-  const found: { file: RawFile; settings: ReadFile["settings"] }[] = [];
-  for (const { fileId, settings } of request.files) {
+  const found: Omit<ReadFile, "data">[] = [];
+  for (const { fileId, settings, clock } of request.files) {
     if (!isZone(settings.zone)) throw new ImportRefused({ kind: "zoneUnknown", zone: settings.zone });
     const file = await findFile(knex, fileId);
     if (!file) throw new ImportRefused({ kind: "fileGone", fileId });
-    found.push({ file, settings });
+    found.push({ file, settings, clock });
   }
   const read: ReadFile[] = [];
-  for (const [index, { file, settings }] of found.entries()) {
+  for (const [index, { file, settings, clock }] of found.entries()) {
     const at = { file: index, files: found.length };
     const data = await readStoredLog(
       knex,
@@ -213,13 +137,38 @@ async function readFiles(
       signal,
     );
     if (data.times.length === 0) throw new ImportRefused({ kind: "noRows", file: file.name, summary: data.summary });
-    read.push({ file, settings, data });
+    read.push({ file, settings, clock, data });
   }
+  refuseTwice(read);
   const files = read
     .filter(({ data }) => data.questions.length)
     .map(({ file, data }) => ({ fileId: file.id, name: file.name, questions: data.questions }));
   if (files.length) throw new ImportRefused({ kind: "asks", files, implausible: [], zone: read[0].settings.zone });
   return read;
+}
+
+/** A second file may go on where the first ended; over the same hours one channel stands for one thing. */
+const MOST_SHARED = 0.2;
+
+function refuseTwice(files: readonly ReadFile[]): void {
+  const seen: { kind: ChannelKind; lane: string | null; at: number }[] = [];
+  files.forEach(({ data, file }, at) => {
+    for (const { kind, lane } of data.channels.map((c) => c.use)) {
+      if (!kind) continue;
+      for (const other of seen.filter((s) => s.at !== at && s.kind === kind && s.lane === lane)) {
+        const [a, b] = [files[other.at].data.times, data.times];
+        const shared = Math.min(a[a.length - 1], b[b.length - 1]) - Math.max(a[0], b[0]);
+        if (shared > MOST_SHARED * Math.min(a[a.length - 1] - a[0], b[b.length - 1] - b[0]))
+          throw new ImportRefused({
+            kind: "channelTwice",
+            channel: kind,
+            lane,
+            files: [files[other.at].file.name, file.name],
+          });
+      }
+      seen.push({ kind, lane, at });
+    }
+  });
 }
 
 async function writeRun(
@@ -243,12 +192,14 @@ async function writeRun(
   const streams: { name: string; summary: ImportSummary }[] = [];
   const mounts: Mount[] = [];
   const readings = new Map<number, StreamReadings>();
-  for (const [index, { file, settings, data }] of files.entries()) {
-    const streamId = await writeStream(trx, runId, { file, settings, data }, (share) => {
+  const clocks: LayerDetail<"clock">[] = [];
+  for (const [index, { file, settings, clock, data }] of files.entries()) {
+    const streamId = await writeStream(trx, runId, { file, settings, clock, data }, (share) => {
       if (signal.aborted) throw new ImportCancelled();
       onProgress({ phase: "writing", file: index, files: files.length, share, rows: data.times.length });
     });
     mounts.push(...mountsOf(streamId, data.channels, request.run));
+    if (clock?.offsetMs) clocks.push({ ...clock, streamId });
     streams.push({ name: file.name, summary: data.summary });
     readings.set(streamId, {
       times: data.times,
@@ -260,6 +211,9 @@ async function writeRun(
   const keep: CleanReason[] = request.run.setup.byHand ? ["stuck", "spike"] : [];
   await insertLayer(trx, runId, { kind: "cleaning", detail: { keep }, reason: "as imported" });
   await insertLayer(trx, runId, { kind: "assignment", detail: { mounts, stands }, reason: "as imported" });
+  for (const detail of clocks)
+    await insertLayer(trx, runId, { kind: "clock", detail, reason: "as the loggers' own signals say" });
+  await layerSwaps(trx, runId, request, files);
   await askAboutImplausible(trx, { experimentId, runId }, readings, request.accepted);
   const run = await numberRun(trx, experimentId, runId);
   await recordChange(trx, experimentId, "run imported", {
@@ -307,14 +261,25 @@ async function askAboutImplausible(
   const experiment = await findExperiment(trx, experimentId);
   const run = experiment?.runs.find((r) => r.id === runId);
   if (!experiment || !run) return;
+  const order = [...readings.keys()].sort((a, b) => a - b);
   const implausible = implausibleInRun(experiment, run, readings)
+    // Streams are numbered when they are kept; before that, files by their order.
+    .map((found) =>
+      found.kind === "clocksApart"
+        ? { ...found, streams: [order.indexOf(found.streams[0]), order.indexOf(found.streams[1])] as [number, number] }
+        : found,
+    )
     .map((found) => ({ key: implausibleKey(found), found }))
     .filter(({ key }) => !accepted.includes(key));
   if (implausible.length) throw new ImportRefused({ kind: "asks", files: [], implausible, zone: experiment.site.zone });
 }
 
 /** Which instrument a column is, and at which place it measures: by the lane its header or the person gave it. */
-function mountsOf(streamId: number, channels: LogData["channels"], { setup, lanes }: ImportRequest["run"]): Mount[] {
+function mountsOf(
+  streamId: number,
+  channels: LogData["channels"],
+  { setup, lanes }: Pick<ImportRequest["run"], "setup" | "lanes">,
+): Mount[] {
   return channels.flatMap(({ use }, i) => {
     if (!use.kind) return [];
     const lane = lanes.find((l) => l.letter === use.lane);
@@ -335,6 +300,7 @@ function instrumentOf(kind: ChannelKind, setup: LaneSetupInput): string | null {
       return setup.outletProbe.key;
     case "speed":
     case "volumeFlow":
+    case "volumeCounter":
     case "massFlow":
       return setup.flow.meter.key;
     default:

@@ -2,6 +2,7 @@ import type { Implausible } from "../core/analysis/implausible";
 import { formatNumber, quantityText } from "../core/quantity/format";
 import type { UnitSystem } from "../core/quantity/quantities";
 import { percent } from "./sources";
+import { offsetWords } from "./layers";
 import { clock } from "./times";
 
 export interface ImplausibleWords {
@@ -42,6 +43,11 @@ const WORDS: WordsOf = {
     title: `${found.lane} gives only ${percent(found.efficiency)} in full sun`,
     detail: `Under ${sun(found.irradianceWm2, context)} at ${clock(found.atMs, context.zone)}, with flow; no working box gives so little.`,
     remedy: "Look at the unit of flow (per minute taken for per hour?), the fluid, the duct size and the area.",
+  }),
+  clocksApart: (found) => ({
+    title: `Two loggers’ clocks disagree by ${offsetWords(Math.abs(found.slowMs)).replace(/ slow$/, "")}`,
+    detail: `“${found.channels[1]}” follows “${found.channels[0]}” best when its clock is taken as ${offsetWords(found.slowMs)}, ± ${formatNumber((2 * found.standardMs) / 1000, 0)}\u2009s.`,
+    remedy: "A clock was set wrong, or a zone differs by less than an hour. Move it, as a layer; the readings stay.",
   }),
   coolsByDay: (found, context) => ({
     title: `${found.lane} cools by day`,

@@ -139,10 +139,14 @@ export const DRAFT_NOTES = {
   timeZero: (file: string) => `${file}: say when its time 0 was.`,
   twice: (file: string, kind: string, lane: string | null) =>
     `${file}: two columns stand for ${kind}${lane ? ` of lane ${lane}` : ""}; leave one unused.`,
+  several: (kind: string, lane: string | null) =>
+    `Several probes stand for ${kind}${lane ? ` of lane ${lane}` : ""}: their mean is taken, and their spread enters its ±.`,
   noLane: "Map at least one column to a lane.",
   noEnd: (lane: string, end: "inlet" | "outlet") => `Lane ${lane} has no ${end} temperature: it will give no points.`,
   unit: (file: string, columns: readonly string[]) =>
     `${file}: say the unit of ${columns.length > 4 ? `${columns.slice(0, 4).join(", ")} and ${columns.length - 4} more` : columns.join(", ")}.`,
+  whichLane: (file: string, columns: readonly string[]) =>
+    `${file}: say which lane ${columns.length > 4 ? `${columns.slice(0, 4).join(", ")} and ${columns.length - 4} more belong` : `${columns.join(", ")} ${columns.length > 1 ? "belong" : "belongs"}`} to.`,
   area: (lane: string) => `Lane ${lane}: say its gross area.`,
   flow: (lane: string, missing: "stated" | "duct" | "at") =>
     ({
@@ -160,5 +164,6 @@ export const DRAFT_NOTES = {
   modelledSun:
     "No irradiance column: the modelled clear sky stands in, ± 15 %. It sees no clouds; set cloudy spans aside in Read.",
   noAmbient: "No outside temperature column: without it there is no reduced temperature difference.",
+  swap: "A swap needs its day, its time and two different boxes.",
   nameExperiment: "Give the experiment a name.",
 } as const;

@@ -32,7 +32,7 @@ export function layerText(layer: RunLayer, zone: string, streams: ReadonlyMap<nu
         ? `faults left out, except ${layer.detail.keep.map(cleanWords).join(", ")}`
         : "faults of instruments left out";
     case "clock":
-      return `${streams.get(layer.detail.streamId) ?? "a logger"} was ${offsetWords(layer.detail.offsetMs)}`;
+      return `${streams.get(layer.detail.streamId) ?? "a logger"} was ${offsetWords(layer.detail.offsetMs)}${layer.detail.standardMs ? `, ± ${Math.round((2 * layer.detail.standardMs) / 1000)} s` : ""}`;
     case "assignment": {
       const { stands, mounts } = layer.detail;
       const from = stands.find((s) => s.fromMs !== null)?.fromMs ?? mounts.find((m) => m.fromMs !== null)?.fromMs;

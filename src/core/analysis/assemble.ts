@@ -1,5 +1,6 @@
 import { cleanChannel, type CleanFinding, type CleanReason } from "../log/clean";
-import { CHANNEL_KINDS, type ChannelKind } from "../log/channel";
+import { CHANNEL_KINDS, channelOf, type ChannelKind } from "../log/channel";
+import { rateOnGrid } from "../log/counter";
 import { gridMean, medianInterval, type Grid } from "../log/grid";
 import { incidenceModifier, overallModifier, transpose, clearSky, erbsDiffuseFraction } from "../sun/clearSky";
 import { extraterrestrialNormal, sunPosition } from "../sun/position";
@@ -52,7 +53,22 @@ const FINEST = 5000;
 const LONGEST_RUN_CELLS = 1_000_000;
 const ISLAND_GAP = 86400000;
 /** What changes slowly, or is often logged by a weather station of its own. */
-const AT_OWN_PACE: ReadonlySet<ChannelKind> = new Set(["ambient", "wind", "humidity", "pressure", "plate", "fanPower"]);
+const AT_OWN_PACE: ReadonlySet<ChannelKind> = new Set([
+  "ambient",
+  "wind",
+  "humidity",
+  "pressure",
+  "plate",
+  "fanPower",
+  "fanState",
+  "fanVoltage",
+  "fanCurrent",
+  "fanEnergy",
+  "volumeCounter",
+  "tank",
+  "room",
+  "swap",
+]);
 
 /**
  * Cleans every channel and puts all on one clock whose step is the slowest common interval of the lanes' channels and the sun.
@@ -79,36 +95,24 @@ export function assembleRun(
     }),
   );
   const { grid, leftOut } = commonGrid(channels);
-  const onGrid = (kind: ChannelKind, station: number | null): Float64Array | null => {
-    const found = channels.filter((c) => c.kind === kind && c.station === station);
-    if (found.length === 0) return null;
-    const means = found.map((channel) => {
-      const shifted = { ...grid, startMs: grid.startMs - channel.clockOffsetMs };
-      const mean = gridMean(channel.times, channel.values, cleaned.get(channel.id)!.codes, shifted);
-      return channel.mounted ? whileMounted(mean, grid, channel.mounted) : mean;
-    });
-    // A channel may continue in the next file: the first that knows a cell gives it.
-    const merged = means[0];
-    for (const other of means.slice(1))
-      for (let i = 0; i < merged.length; i++) if (Number.isNaN(merged[i])) merged[i] = other[i];
-    return merged;
-  };
+  const meansOf = (kind: ChannelKind, station: number | null): Float64Array[] =>
+    channels
+      .filter((c) => c.kind === kind && c.station === station)
+      .map((channel) => {
+        const shifted = { ...grid, startMs: grid.startMs - channel.clockOffsetMs };
+        const { codes } = cleaned.get(channel.id)!;
+        const mean = channelOf(kind).counts
+          ? rateOnGrid(channel.times, channel.values, codes, shifted)
+          : gridMean(channel.times, channel.values, codes, shifted);
+        return channel.mounted ? whileMounted(mean, grid, channel.mounted) : mean;
+      });
+  const onGrid = (kind: ChannelKind, station: number | null) => joined(meansOf(kind, station));
   const stations = new Set(channels.filter((c) => CHANNEL_KINDS[c.kind].scope === "lane").map((c) => c.station));
   const places = new Map<number, PlaceSeries>(
     [...stations]
       .filter((s): s is number => s !== null)
       .sort((a, b) => a - b)
-      .map((station) => [
-        station,
-        {
-          inlet: onGrid("inlet", station),
-          outlet: onGrid("outlet", station),
-          speed: onGrid("speed", station),
-          volumeFlow: onGrid("volumeFlow", station),
-          massFlow: onGrid("massFlow", station),
-          fanPower: onGrid("fanPower", station),
-        },
-      ]),
+      .map((station) => [station, placeSeries(onGrid, meansOf, station)]),
   );
   const shared = (kind: ChannelKind) => onGrid(kind, null);
   return {
@@ -124,6 +128,51 @@ export function assembleRun(
       humidity: shared("humidity"),
       pressure: shared("pressure"),
     },
+  };
+}
+
+/** Channels of one kind at one place as one: one may continue in the next file, and where several know a cell their mean is taken. */
+function joined(means: readonly Float64Array[]): Float64Array | null {
+  if (means.length < 2) return means[0] ?? null;
+  return means[0].map((_, i) => {
+    const known = means.flatMap((m) => (Number.isNaN(m[i]) ? [] : [m[i]]));
+    return known.length ? known.reduce((s, v) => s + v, 0) / known.length : NaN;
+  });
+}
+
+/** How far several probes stand from their mean, as its standard uncertainty, K: sd/√n of the typical cell. null for one probe. */
+function spreadOf(means: readonly Float64Array[]): number | null {
+  if (means.length < 2) return null;
+  let sum = 0;
+  let cells = 0;
+  for (let i = 0; i < means[0].length; i++) {
+    const known = means.flatMap((m) => (Number.isNaN(m[i]) ? [] : [m[i]]));
+    if (known.length < 2) continue;
+    const mean = known.reduce((s, v) => s + v, 0) / known.length;
+    sum += known.reduce((s, v) => s + (v - mean) ** 2, 0) / (known.length - 1) / known.length;
+    cells++;
+  }
+  return cells ? Math.sqrt(sum / cells) : null;
+}
+
+/** What is logged at one place; a flow or a power that was counted is how fast its counter counts. */
+function placeSeries(
+  onGrid: (kind: ChannelKind, station: number) => Float64Array | null,
+  meansOf: (kind: ChannelKind, station: number) => Float64Array[],
+  station: number,
+): PlaceSeries {
+  const at = (kind: ChannelKind) => onGrid(kind, station);
+  const [volts, amperes] = [at("fanVoltage"), at("fanCurrent")];
+  return {
+    inlet: at("inlet"),
+    outlet: at("outlet"),
+    speed: at("speed"),
+    volumeFlow: at("volumeFlow") ?? at("volumeCounter"),
+    massFlow: at("massFlow"),
+    fanPower: at("fanPower") ?? (volts && amperes && volts.map((v, i) => v * amperes[i])) ?? at("fanEnergy"),
+    fanState: at("fanState"),
+    inletSpreadK: spreadOf(meansOf("inlet", station)),
+    outletSpreadK: spreadOf(meansOf("outlet", station)),
   };
 }
 
@@ -160,10 +209,14 @@ export function seriesFor(
   for (const { lane, station, flow } of lanes) {
     const place = places.get(station);
     if (!place) continue;
+    const stated = statedReading(flow);
+    const metered = flow.kind === "constant" || stated !== null ? null : cut(place[FLOW_CHANNEL[flow.kind]]);
+    // A stated flow flows while its fan runs.
+    const running = stated === null ? null : cut(place.fanState)?.map((on) => (Number.isNaN(on) ? NaN : stated * on));
     own.set(lane, {
       inlet: cut(place.inlet),
       outlet: cut(place.outlet),
-      flow: flow.kind === "constant" || statedReading(flow) !== null ? null : cut(place[FLOW_CHANNEL[flow.kind]]),
+      flow: metered ?? running ?? null,
       fanPower: cut(place.fanPower),
     });
   }

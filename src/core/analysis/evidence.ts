@@ -1,8 +1,8 @@
 import { density, specificHeat, type Fluid } from "../fluids/fluid";
 import { readCell } from "../log/cell";
 import { CHANNEL_KINDS, type ChannelKind } from "../log/channel";
-import type { LogSettings } from "../log/readLog";
-import { QUANTITIES, toSi, unitOf, type Unit } from "../quantity/quantities";
+import { columnUnit, type LogSettings } from "../log/readLog";
+import { QUANTITIES, toSi, type Unit } from "../quantity/quantities";
 
 /** Rows taken from all over a file, each column as plain numbers in its file's unit; NaN where a cell is none. */
 export interface SampledLog {
@@ -99,8 +99,8 @@ export function flowEvidence(
   const find = (kind: ChannelKind, of: string | null) => settings.columns.find((c) => c.kind === kind && c.lane === of);
   const si = (kind: ChannelKind, of: string | null): number => {
     const column = find(kind, of);
-    if (!column?.unit || !column.kind) return NaN;
-    return toSi(middleOf(sample, column.index, rows), unitOf(CHANNEL_KINDS[column.kind].quantity, column.unit));
+    const unit = column?.kind && columnUnit(column.kind, column);
+    return unit ? toSi(middleOf(sample, column.index, rows), unit) : NaN;
   };
   const inlet = si("inlet", lane);
   const outlet = si("outlet", lane);

@@ -44,9 +44,15 @@ export function probeReading(indicatedC: number, probe: ProbeSetup, owner: strin
   const kind = owner ? "probe" : "ambient";
   const whose = owner || probe.key;
   const layer = probe.calibration;
-  const own = (standard: number) => withSource(0, standard, { kind, probe: probe.key, owner: whose, dof: Infinity });
-  if (!layer)
-    return combine(indicatedC, [[1, own(Math.hypot(fromLimit(probe.limitK), fromResolution(probe.resolutionK)))]]);
+  const named = (standard: number, key: string) =>
+    withSource(0, standard, { kind, probe: key, owner: whose, dof: Infinity });
+  const own = (standard: number) => named(standard, probe.key);
+  // What several probes of one stream differ by is no error of the instrument: the stream is not mixed.
+  const spread = probe.spreadK ? [[1, named(probe.spreadK, `${probe.key}/spread`)] as const] : [];
+  if (!layer) {
+    const limit = Math.hypot(fromLimit(probe.limitK), fromResolution(probe.resolutionK));
+    return combine(indicatedC, [[1, own(limit)], ...spread]);
+  }
   const { correction } = layer;
   const left = Math.hypot(correctionUncertainty(correction, indicatedC), fromResolution(probe.resolutionK));
   const drift = withSource(0, layer.driftK, { kind: "drift", probe: probe.key, owner: whose, dof: Infinity });
@@ -56,11 +62,7 @@ export function probeReading(indicatedC: number, probe: ProbeSetup, owner: strin
     owner: "",
     dof: Infinity,
   });
-  return combine(correct(correction, indicatedC), [
-    [1, own(left)],
-    [1, drift],
-    [1, reference],
-  ]);
+  return combine(correct(correction, indicatedC), [[1, own(left)], [1, drift], [1, reference], ...spread]);
 }
 
 /** A specimen's area by the chosen basis, m². */

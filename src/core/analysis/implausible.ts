@@ -1,6 +1,7 @@
 import { standardPressure } from "../fluids/moistAir";
 import type { SteadyWindow } from "../log/windows";
 import { sunPosition } from "../sun/position";
+import { clocksApart, type ClocksApart } from "./clocks";
 import { modifierFor, type AssembledRun } from "./assemble";
 import type { HeatRecord } from "./heatRecord";
 import { clockOffset, mountingRatios } from "./sunClock";
@@ -44,10 +45,12 @@ export type Implausible =
   | { kind: "outsideOdd"; temperatureC: number }
   | { kind: "pressureFar"; pressurePa: number; expectedPa: number }
   | { kind: "oddArea"; lane: string; areaM2: number }
+  | ClocksApart
   | { kind: "farApart"; readings: number; fromMs: number; toMs: number };
 
 /** What a finding is called within its run. */
 export function implausibleKey(found: Implausible): string {
+  if ("streams" in found) return `${found.kind} ${found.channels.join("/")}`.slice(0, 60);
   if ("lanes" in found) return `${found.kind} ${found.lanes.join("")}`;
   return "lane" in found ? `${found.kind} ${found.lane}` : found.kind;
 }
@@ -90,6 +93,7 @@ export function implausibleIn(
   return [
     ...areas(setup),
     ...clock(setup, assembled, record),
+    ...clocksApart(setup, assembled),
     ...outside(series),
     ...flowOdd(setup, record),
     // With a sun its sunny minutes tell the same, with their efficiency.

@@ -240,12 +240,10 @@ function massFlow(
 ): { indicatedFlow: Uncertain; density: Uncertain; massFlow: Uncertain } | null {
   const { flow } = lane;
   const stated = statedReading(flow);
-  const reading =
-    stated !== null
-      ? { mean: stated, standardError: 0, effectiveSize: 2 }
-      : channel
-        ? autocorrelatedMean(channel.subarray(steady.from, steady.to))
-        : null;
+  // A stated flow has a series only where its fan was logged as on or off.
+  const reading = channel
+    ? autocorrelatedMean(channel.subarray(steady.from, steady.to))
+    : stated !== null && { mean: stated, standardError: 0, effectiveSize: 2 };
   if (!reading || Number.isNaN(reading.mean)) return null;
   const noise = withSource(0, reading.standardError || 0, {
     kind: "speedNoise",

@@ -186,11 +186,27 @@ const implausibleOnce = lookedUp((arranged, series, assembled) => {
 });
 const placementOnce = lookedUp(({ setup }, series) => placementFindings(setup, series));
 
+/** Probes of which several stand for one, with their spread as part of their ±. */
+const withSpread = (setup: RunSetup, { places }: AssembledRun): RunSetup => ({
+  ...setup,
+  lanes: setup.lanes.map((lane) => {
+    const place = places.get(lane.station);
+    const spread = (probe: LaneSetup["inletProbe"], spreadK: number | null | undefined) =>
+      spreadK ? { ...probe, spreadK } : probe;
+    return {
+      ...lane,
+      inletProbe: spread(lane.inletProbe, place?.inletSpreadK),
+      outletProbe: spread(lane.outletProbe, place?.outletSpreadK),
+    };
+  }),
+});
+
 function reduceArrangement(
-  { setup, fromMs, untilMs }: ArrangedSetup,
+  { setup: stated, fromMs, untilMs }: ArrangedSetup,
   assembled: AssembledRun,
   settings: Pick<ReductionSettings, "rules" | "basis">,
 ) {
+  const setup = withSpread(stated, assembled);
   const series = withSun(setup, seriesFor(assembled, setup.lanes, { fromMs, untilMs }));
   const missing: RunReduction["missing"] = [];
   // A sheet needs neither.
@@ -203,7 +219,7 @@ function reduceArrangement(
     const constant = statedReading(lane.flow);
     if (!own?.flow && constant === null) missing.push({ lane: lane.lane, what: "flow" });
     if (!own?.inlet || !own.outlet || (!own.flow && constant === null)) return [];
-    const flow = constant === null ? own.flow! : new Float64Array(own.inlet.length).fill(constant);
+    const flow = own.flow ?? new Float64Array(own.inlet.length).fill(constant!);
     return [{ lane: lane.lane, inlet: own.inlet, outlet: own.outlet, flow, timeConstantS: lane.timeConstantS }];
   });
   const placement = placementOnce({ setup, fromMs, untilMs }, series, assembled);

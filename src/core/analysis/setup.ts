@@ -8,6 +8,8 @@ export interface ProbeSetup {
   key: string;
   limitK: number;
   resolutionK: number;
+  /** Where several probes stand for one: how far they stand from their mean, standard, K. */
+  spreadK?: number;
   /** Layer over the stated limit; the raw readings stay. */
   calibration?: ProbeCalibrationLayer;
 }
@@ -127,7 +129,13 @@ export interface PlaceSeries {
   speed: Float64Array | null;
   volumeFlow: Float64Array | null;
   massFlow: Float64Array | null;
+  /** W; logged, or volts by amperes, or how fast its counter counts. */
   fanPower: Float64Array | null;
+  /** 1 on, 0 off. */
+  fanState: Float64Array | null;
+  /** Probes of one stream apart from their mean, standard, K; null where one probe stands for it. */
+  inletSpreadK: number | null;
+  outletSpreadK: number | null;
 }
 
 /** A lane's series at its place; the flow is of the kind its set-up says. */

@@ -92,7 +92,10 @@ function instruments(
     ...place,
     inletProbe: named(place.inletProbe, mounted(["inlet"])),
     outletProbe: named(place.outletProbe, mounted(["outlet"])),
-    flow: { ...place.flow, meter: named(place.flow.meter, mounted(["speed", "volumeFlow", "massFlow"])) },
+    flow: {
+      ...place.flow,
+      meter: named(place.flow.meter, mounted(["speed", "volumeFlow", "volumeCounter", "massFlow"])),
+    },
   };
 }
 

@@ -20,6 +20,12 @@ export interface Channel {
   mayStandStill?: boolean;
   /** Rests at zero all night. */
   restsAtZero?: boolean;
+  /** Counts up: what is wanted is how fast. */
+  counts?: boolean;
+  /** Several probes may stand for one: their mean is taken, and their spread enters its ±. */
+  several?: boolean;
+  /** Kept with the run and shown; nothing is reckoned from it. */
+  onlyKept?: boolean;
   /** How its trace is drawn. */
   trace: { dashed?: boolean; area?: boolean };
 }
@@ -35,6 +41,7 @@ export const CHANNEL_KINDS = {
     precedence: 11,
     usualUnit: "°C",
     spikeFloor: 1.5,
+    several: true,
     trace: { dashed: true },
   },
   outlet: {
@@ -46,6 +53,7 @@ export const CHANNEL_KINDS = {
     precedence: 10,
     usualUnit: "°C",
     spikeFloor: 2,
+    several: true,
     trace: {},
   },
   plate: {
@@ -56,6 +64,7 @@ export const CHANNEL_KINDS = {
       /\b(plate|absorber|abs|stag|stagnation|platte|absorberplatte|plaque|absorbeur|piastra|assorbitore|placa|absorbedor)\b/,
     precedence: 9,
     usualUnit: "°C",
+    onlyKept: true,
     trace: {},
   },
   speed: {
@@ -100,6 +109,91 @@ export const CHANNEL_KINDS = {
     header: /\b(fan|pump|el|electric|power|leistung|puissance|potenza|potencia)\b/,
     precedence: 5,
     usualUnit: "W",
+    mayStandStill: true,
+    trace: {},
+  },
+  volumeCounter: {
+    scope: "lane",
+    quantity: "volume",
+    range: [0, 1e7],
+    header:
+      /\b(counter|totaliser|totalizer|meter reading|flow total|total flow|pulse|pulses|zähler|zählerstand|impulse|compteur|impulsions|contatore|impulsi|contador|pulsos)\b/,
+    precedence: 6.5,
+    usualUnit: "L",
+    counts: true,
+    mayStandStill: true,
+    trace: {},
+  },
+  fanState: {
+    scope: "lane",
+    quantity: "number",
+    range: [-0.5, 1.5],
+    header: /\b((fan|pump|blower) ?(state|on|status|running)|relay|lüfter an|pumpe an)\b/,
+    precedence: 4.5,
+    usualUnit: "1",
+    mayStandStill: true,
+    trace: {},
+  },
+  fanVoltage: {
+    scope: "lane",
+    quantity: "voltage",
+    range: [-1, 500],
+    header: /\b(voltage|volts?|spannung|tension|tensione|tensión)\b/,
+    precedence: 4.6,
+    usualUnit: "V",
+    mayStandStill: true,
+    trace: {},
+  },
+  fanCurrent: {
+    scope: "lane",
+    quantity: "current",
+    range: [-1, 60],
+    header: /\b(amps?|ampere|stromstärke|courant|corrente|corriente)\b/,
+    precedence: 4.7,
+    usualUnit: "A",
+    mayStandStill: true,
+    trace: {},
+  },
+  fanEnergy: {
+    scope: "lane",
+    quantity: "energy",
+    range: [0, 3.6e12],
+    header: /\b((fan|pump|blower|electric) (energy|kwh|wh)|energy counter|stromzähler)\b/,
+    precedence: 4.8,
+    usualUnit: "kWh",
+    counts: true,
+    mayStandStill: true,
+    trace: {},
+  },
+  tank: {
+    scope: "lane",
+    quantity: "temperature",
+    range: [-20, 150],
+    header: /\b(tank|store|cylinder|bucket|speicher|ballon|cuve|serbatoio|accumulo|depósito|acumulador)\b/,
+    precedence: 8.5,
+    usualUnit: "°C",
+    several: true,
+    onlyKept: true,
+    trace: {},
+  },
+  room: {
+    scope: "shared",
+    quantity: "temperature",
+    range: [-30, 60],
+    header: /\b(room|indoors?|inside|raum|zimmer|pièce|intérieur|stanza|interna|habitación|interior)\b/,
+    precedence: 13,
+    usualUnit: "°C",
+    several: true,
+    onlyKept: true,
+    trace: { dashed: true },
+  },
+  swap: {
+    scope: "shared",
+    quantity: "number",
+    range: [-1e6, 1e6],
+    header: /\b(swap|swapped|swaps|arrangement|exchanged|vertauscht|tausch|échangé|scambio|intercambio)\b/,
+    precedence: 0.5,
+    usualUnit: "1",
     mayStandStill: true,
     trace: {},
   },

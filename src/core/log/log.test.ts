@@ -186,7 +186,7 @@ describe("sniffing", () => {
     ["flow A (L/min)", "volumeFlow", "A", "L/min"],
     ["Wind (m/s)", "wind", null, "m/s"],
     ["RH (%)", "humidity", null, "%"],
-    ["Battery (V)", null, null, null],
+    ["Battery (V)", null, null, "V"],
   ])("header %s", (header, kind, lane, unit) => {
     const l = sniff(`time,${header},x\n2026-10-06 12:00:00,1,2\n2026-10-06 12:00:10,1,2\n2026-10-06 12:00:20,1,3\n`);
     expect([l.columns[1].kind, l.columns[1].lane, l.columns[1].unit]).toEqual([kind, lane, unit]);

@@ -14,6 +14,8 @@ export interface ColumnUse {
   lane: string | null;
   /** Unit symbol of the column's kind; null for an unused column, kept as written. */
   unit: string | null;
+  /** Instead of a unit: what one in the log is, SI. Pulses, hertz, millivolts of a cell, turns of a fan. */
+  factor?: number | null;
 }
 
 export interface LogSettings {
@@ -82,6 +84,12 @@ interface Column {
   marks: MarkedCells;
 }
 
+/** A column's unit: by name, or by its own factor; null where neither is said. */
+export function columnUnit(kind: ChannelKind, { unit, factor }: Pick<ColumnUse, "unit" | "factor">): Unit | null {
+  if (factor) return { symbol: "", factor };
+  return unit ? unitOf(CHANNEL_KINDS[kind].quantity, unit) : null;
+}
+
 const LISTED_PER_KIND = 100;
 const MOST_PATTERNS = 255;
 /** Restarts and cut lines leave out a row now and then; more is another way of writing. */
@@ -146,7 +154,7 @@ export class LogReader {
       .filter((c) => !settings.timeColumns.includes(c.index))
       .map((use) => ({
         use,
-        unit: use.kind && use.unit ? unitOf(CHANNEL_KINDS[use.kind].quantity, use.unit) : null,
+        unit: use.kind ? columnUnit(use.kind, use) : null,
         values: new Float64Array(FIRST_CAPACITY),
         at: use.index,
         marks: new MarkedCells(),

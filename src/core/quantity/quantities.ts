@@ -307,6 +307,18 @@ export const QUANTITIES = define({
       { symbol: "mA", factor: 1e-3 },
     ],
   },
+  volume: {
+    name: "volume",
+    si: "m³",
+    metric: "L",
+    us: "gal",
+    units: [
+      { symbol: "m³", factor: 1, aliases: ["m3", "m^3", "cbm"] },
+      { symbol: "L", factor: 1e-3, aliases: ["l", "litre", "litres", "liter", "liters"] },
+      { symbol: "gal", factor: GALLON, aliases: ["usgal", "gallon", "gallons"] },
+      { symbol: "ft³", factor: FOOT ** 3, aliases: ["ft3", "ft^3", "cf"] },
+    ],
+  },
   mass: {
     name: "mass",
     si: "kg",

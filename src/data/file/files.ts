@@ -119,7 +119,6 @@ export async function* readFileChunks(knex: Knex, id: number): AsyncGenerator<Bu
   }
 }
 
-/** A run that already took these very bytes, if any: the same file dropped twice should be noticed. */
 /** Pieces from all over a file, the first one among them: at most so many, evenly spaced. */
 export async function readFilePieces(knex: Knex, id: number, most: number): Promise<Buffer[]> {
   const last = (await knex("raw_chunk").where({ file_id: id }).max({ seq: "seq" }).first()) as
@@ -138,6 +137,7 @@ export async function readFilePieces(knex: Knex, id: number, most: number): Prom
   return pieces;
 }
 
+/** Runs that already took these very bytes, if any: the same file dropped twice should be noticed. */
 export async function runsWithFile(
   knex: Knex,
   sha256: string,

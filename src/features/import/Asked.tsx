@@ -7,21 +7,18 @@ import { usePreferences } from "@/ui/preferences";
 import { implausibleWords } from "@/words/implausible";
 import { logQuestionWords } from "@/words/importing";
 
-/** What an import asks before it keeps anything: questions about the files, and what physics does not allow. */
-export function Asked({
-  asks,
-  answers,
-  accepted,
-  onAnswer,
-  onAccept,
-}: {
+interface AskedProps {
   asks: ImportAsks;
   answers: (fileId: number) => LogAnswers;
   accepted: readonly string[];
   onAnswer: (fileId: number, answers: LogAnswers) => void;
   onAccept: (key: string, right: boolean) => void;
-}) {
-  const { system } = usePreferences();
+  /** Moves a file's clock; the file by its place in the list. */
+  onClock?: (file: number, clock: { offsetMs: number; standardMs: number }) => void;
+}
+
+/** What an import asks before it keeps anything: questions about the files, and what physics does not allow. */
+export function Asked({ asks, answers, accepted, onAnswer, onAccept, onClock }: AskedProps) {
   return (
     <section
       role="alert"
@@ -43,28 +40,58 @@ export function Asked({
           );
         }),
       )}
-      {asks.implausible.map(({ key, found }) => {
-        const words = implausibleWords(found, { zone: asks.zone, system });
-        return (
-          <div key={key} className="mt-2">
-            <p>
-              <b className="font-semibold">{words.title}.</b> {words.detail} {words.remedy}
-            </p>
-            <label className="mt-1 flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={accepted.includes(key)}
-                onChange={(e) => onAccept(key, e.target.checked)}
-              />
-              It is right all the same: keep it, with this doubt
-            </label>
-          </div>
-        );
-      })}
+      {asks.implausible.map(({ key, found }) => (
+        <Odd
+          key={key}
+          found={found}
+          zone={asks.zone}
+          accepted={accepted.includes(key)}
+          onAccept={(right) => onAccept(key, right)}
+          onClock={onClock}
+        />
+      ))}
       <p className="side mt-2">
         Correct units, columns or the bench above, or answer here; then import again. Your files and settings stay.
       </p>
     </section>
+  );
+}
+
+/** Something that cannot be: what it is, its likely causes, and that it is right all the same. */
+function Odd({
+  found,
+  zone,
+  accepted,
+  onAccept,
+  onClock,
+}: {
+  found: ImportAsks["implausible"][number]["found"];
+  zone: string;
+  accepted: boolean;
+  onAccept: (right: boolean) => void;
+  onClock: AskedProps["onClock"];
+}) {
+  const { system } = usePreferences();
+  const words = implausibleWords(found, { zone, system });
+  return (
+    <div className="mt-2">
+      <p>
+        <b className="font-semibold">{words.title}.</b> {words.detail} {words.remedy}
+      </p>
+      {found.kind === "clocksApart" && onClock && (
+        <button
+          type="button"
+          className="btn mt-1"
+          onClick={() => onClock(found.streams[1], { offsetMs: found.slowMs, standardMs: found.standardMs })}
+        >
+          Move the second logger’s clock
+        </button>
+      )}
+      <label className="mt-1 flex items-center gap-2">
+        <input type="checkbox" checked={accepted} onChange={(e) => onAccept(e.target.checked)} />
+        It is right all the same: keep it, with this doubt
+      </label>
+    </div>
   );
 }
 

@@ -2,9 +2,10 @@
 
 import { CHANNEL_KINDS, type ChannelKind } from "@/core/log/channel";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
-import { QUANTITIES, type Unit } from "@/core/quantity/quantities";
+import { QUANTITIES, type QuantityId, type Unit } from "@/core/quantity/quantities";
 import type { Inspection } from "@/services/imports";
 import { LaneShape } from "@/ui/LaneMark";
+import { QuantityField } from "@/ui/QuantityField";
 import { CHANNEL_WORDS } from "@/words/channels";
 import { changedColumn } from "./draft";
 import type { LaneDraft } from "./laneDraft";
@@ -100,21 +101,7 @@ export function ColumnTable({
                     </span>
                   )}
                 </td>
-                <td>
-                  {quantity && !time && (
-                    <select
-                      className="field !min-h-7 !w-auto py-0"
-                      aria-label={`${c.header}, unit`}
-                      value={c.unit ?? ""}
-                      onChange={(e) => onColumn(changedColumn(c, { unit: e.target.value }))}
-                    >
-                      {!c.unit && <option value="">which?</option>}
-                      {(QUANTITIES[quantity].units as readonly Unit[]).map((u) => (
-                        <option key={u.symbol}>{u.symbol}</option>
-                      ))}
-                    </select>
-                  )}
-                </td>
+                <td>{quantity && !time && <UnitCell column={c} quantity={quantity} onColumn={onColumn} />}</td>
                 <td className="max-w-96 text-[13px]">
                   <LeadsTo column={c} evidence={evidence} />
                 </td>
@@ -124,5 +111,51 @@ export function ColumnTable({
         </tbody>
       </table>
     </div>
+  );
+}
+
+const OWN = "own factor";
+
+/** In what the column is written: a unit, or what one in the log is. */
+function UnitCell({
+  column: c,
+  quantity,
+  onColumn,
+}: {
+  column: ColumnUse;
+  quantity: QuantityId;
+  onColumn: (column: ColumnUse) => void;
+}) {
+  const own = c.factor !== null && c.factor !== undefined;
+  return (
+    <>
+      <select
+        className="field !min-h-7 !w-auto py-0"
+        aria-label={`${c.header}, unit`}
+        value={own ? OWN : (c.unit ?? "")}
+        onChange={(e) =>
+          onColumn(
+            e.target.value === OWN
+              ? { ...c, unit: null, factor: 0 }
+              : changedColumn(c, { unit: e.target.value, factor: null }),
+          )
+        }
+      >
+        {!c.unit && !own && <option value="">which?</option>}
+        {(QUANTITIES[quantity].units as readonly Unit[]).map((u) => (
+          <option key={u.symbol}>{u.symbol}</option>
+        ))}
+        {quantity !== "temperature" && <option>{OWN}</option>}
+      </select>
+      {own && (
+        <QuantityField
+          label="1 in the log is"
+          quantity={quantity}
+          si={c.factor || null}
+          hint="pulse, Hz, mV, rpm"
+          onChange={(factor) => onColumn({ ...c, factor })}
+        />
+      )}
+    </>
   );
 }

@@ -8,8 +8,12 @@ import { fromWall } from "@/core/log/zone";
 import { Choice } from "@/ui/Choice";
 import { ColumnTable } from "./ColumnTable";
 import type { Around } from "./useEvidence";
-import { withColumn, withDegrees, type FileDraft } from "./draft";
+import { useRouter } from "next/navigation";
+import { useAct } from "@/ui/useAct";
+import { continueRun } from "./actions";
+import { settingsFrom, withColumn, withDegrees, type FileDraft } from "./draft";
 import type { LaneDraft } from "./laneDraft";
+import { offsetWords } from "@/words/layers";
 import { inspectProblemWords } from "./words";
 
 const DELIMITERS = [
@@ -57,6 +61,14 @@ export function FileCard({
             ? `; ${siblings} more file${siblings > 1 ? "s" : ""} with the same columns follow${siblings > 1 ? "" : "s"} this mapping`
             : ""}
         </span>
+        {file.clock && (
+          <span className="text-doubt">
+            clock taken as {offsetWords(file.clock.offsetMs)}{" "}
+            <button type="button" className="btn btn-plain" onClick={() => onChange({ ...file, clock: undefined })}>
+              as logged
+            </button>
+          </span>
+        )}
         <button type="button" className="btn btn-plain ml-auto" onClick={onRemove}>
           <X size={14} aria-hidden /> Take off the list
         </button>
@@ -66,6 +78,26 @@ export function FileCard({
           These very readings are already in “{a.experiment}”, run {a.run}.
         </p>
       ))}
+      {file.remembered && inspection.before && inspection.layout && (
+        <p className="text-ink-2">
+          Mapped as in “{inspection.before.experiment}”, run {inspection.before.run}.{" "}
+          <button
+            type="button"
+            className="btn btn-plain"
+            onClick={() =>
+              onChange({
+                ...file,
+                remembered: false,
+                settings: settingsFrom(inspection.layout!, settings!.zone),
+                dateOrderAsked: inspection.layout!.timeAmbiguous,
+              })
+            }
+          >
+            Guess anew
+          </button>
+        </p>
+      )}
+      {inspection.grown && <Grown file={file} onRemove={onRemove} />}
       {problem && (
         <p role="alert" className="font-semibold text-danger">
           {inspectProblemWords(problem)}
@@ -133,6 +165,32 @@ function Degrees({ settings, onChange }: { settings: LogSettings; onChange: (set
         onChange={(unit) => onChange(withDegrees(settings, unit))}
       />
     </div>
+  );
+}
+
+/** The logger wrote on: the new rows belong to the run that has the old ones. */
+function Grown({ file, onRemove }: { file: FileDraft; onRemove: () => void }) {
+  const router = useRouter();
+  const { busy, act } = useAct();
+  const { grown } = file.inspection;
+  if (!grown) return null;
+  const append = () =>
+    act(
+      () => continueRun(file.inspection.file.id),
+      (made) => {
+        onRemove();
+        router.push(`/experiments/${made.experimentId}/read`);
+        router.refresh();
+      },
+    );
+  return (
+    <p className="border-l-[3px] border-doubt pl-3">
+      This file begins with the one that is run {grown.run} of “{grown.experiment}”, and has {size(grown.newBytes)}{" "}
+      more.{" "}
+      <button type="button" className="btn" disabled={busy} onClick={append}>
+        Add the new rows to that run
+      </button>
+    </p>
   );
 }
 

@@ -12,7 +12,6 @@ import type { ImportAsks, ImportProgress } from "@/services/importRequest";
 import { Asked } from "./Asked";
 import {
   buildRequest,
-  draftNotes,
   emptyDraft,
   flowKind,
   mappedLanes,
@@ -22,10 +21,12 @@ import {
   knownLetters,
 } from "./draft";
 import { Empty } from "./Empty";
+import { draftNotes } from "./draftNotes";
 import { FileCard } from "./FileCard";
 import { LaneCard } from "./LaneCard";
 import { Bar, DropZone, progressWords } from "./parts";
 import { withLane } from "./laneDraft";
+import { Swaps } from "./Swaps";
 import { TargetForm } from "./TargetForm";
 import { ImportAsking, madeRun, runImport, sampleLog, uploadFile } from "./transfer";
 import { retarget, siteOf, STORE, useDraft, withLanes, zoneOf } from "./useDraft";
@@ -129,6 +130,8 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
     }));
   const answersOf = (fileId: number): LogAnswers =>
     draft.files.find((f) => f.inspection.file.id === fileId)?.settings?.answers ?? {};
+  const moveClock = (file: number, clock: NonNullable<FileDraft["clock"]>) =>
+    setDraft((d) => ({ ...d, files: d.files.map((f, i) => (i === file ? { ...f, clock } : f)) }));
   const accept = (key: string, right: boolean) =>
     keepDraft((d) => ({ ...d, accepted: right ? [...d.accepted, key] : d.accepted.filter((k) => k !== key) }));
 
@@ -252,6 +255,13 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
               )}
             </section>
           )}
+          <Swaps
+            swaps={draft.swaps ?? []}
+            lanes={lanes}
+            zone={siteZone ?? "the logger"}
+            day={firstDay(draft.files[0])}
+            onSwaps={(swaps) => setDraft((d) => ({ ...d, swaps }))}
+          />
           <section className="mt-4" aria-label="Import">
             <ul>
               {notes.map((n) => (
@@ -261,7 +271,14 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
               ))}
             </ul>
             {asks && (
-              <Asked asks={asks} answers={answersOf} accepted={draft.accepted} onAnswer={answer} onAccept={accept} />
+              <Asked
+                asks={asks}
+                answers={answersOf}
+                accepted={draft.accepted}
+                onAnswer={answer}
+                onAccept={accept}
+                onClock={moveClock}
+              />
             )}
             {failure && (
               <p role="alert" className="mt-1 font-semibold text-danger">
@@ -308,12 +325,17 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
 }
 
 function fileDraft(inspection: Inspection, zone: string, delimiter: FileDraft["delimiter"] = null): FileDraft {
-  const { layout } = inspection;
+  const { layout, before } = inspection;
+  // What a person once said of these very headers is better than any guess; a delimiter chosen anew begins anew.
+  const remembered = layout && before && !delimiter ? { ...before.settings, zone, answers: undefined } : null;
+  // When a time 0 was is each file's own.
+  if (remembered?.timeFormat.kind === "elapsed") remembered.timeFormat = { ...remembered.timeFormat, startMs: 0 };
   return {
     inspection,
     delimiter: layout?.delimiter ?? delimiter,
-    settings: layout && settingsFrom(layout, zone),
-    dateOrderAsked: layout?.timeAmbiguous ?? false,
+    settings: remembered ?? (layout && settingsFrom(layout, zone)),
+    remembered: remembered !== null,
+    dateOrderAsked: remembered ? false : (layout?.timeAmbiguous ?? false),
     timeHasZone: layout?.timeHasZone ?? false,
     zoneSet: false,
   };
@@ -328,6 +350,10 @@ function atSite(draft: ImportDraft, heads: readonly ExperimentHead[], sites: rea
     files: draft.files.map((f) => (f.zoneSet || !f.settings ? f : { ...f, settings: { ...f.settings, zone } })),
   };
 }
+
+/** The day of a file's first row, as far as it stands there in plain figures. */
+const firstDay = (file: FileDraft | undefined): string =>
+  /\d{4}-\d{2}-\d{2}/.exec(file?.inspection.sample[0]?.join(" ") ?? "")?.[0] ?? "";
 
 const columnKey = (f: FileDraft) =>
   f.settings && `${f.settings.delimiter}${f.settings.columns.map((c) => c.header).join("\u0000")}`;

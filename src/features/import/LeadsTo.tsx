@@ -1,8 +1,8 @@
 import { onlyFit } from "@/core/analysis/evidence";
-import { CHANNEL_KINDS } from "@/core/log/channel";
-import type { ColumnUse } from "@/core/log/readLog";
+import { CHANNEL_KINDS, channelOf } from "@/core/log/channel";
+import { columnUnit, type ColumnUse } from "@/core/log/readLog";
 import { quantityText } from "@/core/quantity/format";
-import { toSi, unitOf } from "@/core/quantity/quantities";
+import { toSi } from "@/core/quantity/quantities";
 import { usePreferences } from "@/ui/preferences";
 import { flowEvidenceWords } from "@/words/importing";
 import type { Evidence } from "./useEvidence";
@@ -15,9 +15,16 @@ export function LeadsTo({ column, evidence }: { column: ColumnUse; evidence: Evi
   if (!column.kind) return null;
   if (FLOWS.has(column.kind) && column.lane) return <FlowLeadsTo column={column} evidence={evidence} />;
   const read = evidence.middle(column.index);
-  if (!column.unit || Number.isNaN(read)) return null;
+  const unit = columnUnit(column.kind, column);
   const { quantity } = CHANNEL_KINDS[column.kind];
-  return <>{quantityText(toSi(read, unitOf(quantity, column.unit)), quantity, { system, figures: 3 })}</>;
+  const kept = channelOf(column.kind).onlyKept ? "kept and shown; nothing is reckoned from it yet" : null;
+  if (!unit || Number.isNaN(read)) return kept;
+  return (
+    <>
+      {quantityText(toSi(read, unit), quantity, { system, figures: 3 })}
+      {kept && <span className="text-ink-2">; {kept}</span>}
+    </>
+  );
 }
 
 function FlowLeadsTo({ column, evidence }: { column: ColumnUse; evidence: Evidence }) {

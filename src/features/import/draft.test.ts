@@ -4,7 +4,6 @@ import { importRequestSchema } from "@/services/importRequest";
 import {
   buildRequest,
   changedColumn,
-  draftNotes,
   emptyDraft,
   flowKind,
   mappedLanes,
@@ -14,6 +13,7 @@ import {
   withDegrees,
   type ImportDraft,
 } from "./draft";
+import { draftNotes } from "./draftNotes";
 import { newLane, WIDE, withLane } from "./laneDraft";
 
 const column = (
@@ -197,7 +197,8 @@ test("what is missing is named, what cannot be is refused", () => {
       },
     ],
   });
-  expect(texts(doubled)).toContain("two columns stand for inlet of lane A");
+  // Two probes of one stream are one reading with a spread.
+  expect(texts(doubled)).toContain("Several probes stand for inlet of lane A");
   const elapsed = draft({
     files: [{ ...file, settings: { ...file.settings!, timeFormat: { kind: "elapsed", unit: "s", startMs: 0 } } }],
   });

@@ -5,6 +5,7 @@ import { ASSUMABLE, type Assumed } from "@/core/analysis/setup";
 import { sameFluid } from "@/core/fluids/fluid";
 import type { QuantityId } from "@/core/quantity/quantities";
 import { CHANNEL_KINDS } from "@/core/log/channel";
+import { fromWall } from "@/core/log/zone";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import type { LogLayout } from "@/core/log/sniff";
 import { standardSettings } from "@/core/experiment/schema/settings";
@@ -13,9 +14,7 @@ import type { Site } from "@/core/experiment/types";
 import type { StoredLaneSetup } from "@/core/experiment/schema/run";
 import type { Inspection } from "@/services/imports";
 import type { ImportRequest } from "@/services/importRequest";
-import { DRAFT_NOTES as N } from "@/words/importing";
-import { unsaidOfSite } from "@/words/site";
-import { flowMissing, flowOf, newLane, statedLane, WIDE, type FlowKind, type LaneDraft } from "./laneDraft";
+import { flowOf, newLane, statedLane, WIDE, type FlowKind, type LaneDraft } from "./laneDraft";
 
 /** What the wizard holds until the import; survives a reload. */
 export interface ImportDraft {
@@ -36,10 +35,18 @@ export interface ImportDraft {
   ambientLimitK: number | null;
   note: string;
   lanes: Record<string, LaneDraft>;
+  /** Boxes that changed places during the log, as typed on the site's clock: `2026-10-06`, `12:30`. */
+  swaps?: SwapDraft[];
   /** Names the import that comes of this draft: pressed twice, it is one run. */
   key: string;
   /** What physics does not allow and the person said is right. */
   accepted: string[];
+}
+
+export interface SwapDraft {
+  day: string;
+  time: string;
+  lanes: [string, string];
 }
 
 export interface FileDraft {
@@ -53,6 +60,10 @@ export interface FileDraft {
   timeHasZone: boolean;
   /** Set by a person: it no longer follows the site. */
   zoneSet: boolean;
+  /** Mapped as the last file with these headers was. */
+  remembered?: boolean;
+  /** Its logger's clock was slow by so much, as the readings say and a person took over. */
+  clock?: { offsetMs: number; standardMs: number };
 }
 
 /** Also where the page comes over a plain network address, on which browsers give no UUIDs. */
@@ -109,14 +120,22 @@ export function settingsFrom(layout: LogLayout, zone: string): LogSettings {
 }
 
 /** A degree, a speed and a flow come in units that look alike: the file says which, or a person does. */
-const ASKED_UNITS: ReadonlySet<QuantityId> = new Set(["temperature", "speed", "volumeFlow", "massFlow", "pressure"]);
+const ASKED_UNITS: ReadonlySet<QuantityId> = new Set([
+  "temperature",
+  "speed",
+  "volumeFlow",
+  "massFlow",
+  "pressure",
+  "volume",
+  "energy",
+]);
 
 const defaultUnit = (kind: ColumnUse["kind"]): string | null =>
   kind && !ASKED_UNITS.has(CHANNEL_KINDS[kind].quantity) ? CHANNEL_KINDS[kind].usualUnit : null;
 
 /** Mapped columns whose unit nobody has said. */
 export const unitless = (settings: LogSettings): ColumnUse[] =>
-  settings.columns.filter((c) => c.kind && !c.unit && !settings.timeColumns.includes(c.index));
+  settings.columns.filter((c) => c.kind && !c.unit && !c.factor && !settings.timeColumns.includes(c.index));
 
 /** A column changed. A unit said of one is that of its like that have none: one logger writes one unit. */
 export const withColumn = (columns: readonly ColumnUse[], column: ColumnUse): ColumnUse[] =>
@@ -139,13 +158,14 @@ export function changedColumn(column: ColumnUse, change: Partial<ColumnUse>): Co
   if (change.kind !== undefined) {
     const same = next.kind && column.kind && CHANNEL_KINDS[next.kind].quantity === CHANNEL_KINDS[column.kind].quantity;
     next.unit = same ? column.unit : defaultUnit(next.kind);
+    next.factor = same ? column.factor : null;
     if (!next.kind || CHANNEL_KINDS[next.kind].scope === "shared") next.lane = null;
     else next.lane ??= "A";
   }
   return next;
 }
 
-const usedColumns = (draft: ImportDraft): ColumnUse[] =>
+export const usedColumns = (draft: ImportDraft): ColumnUse[] =>
   draft.files.flatMap((f) => f.settings?.columns.filter((c) => !f.settings!.timeColumns.includes(c.index)) ?? []);
 
 /** Letters that any mapped column belongs to. */
@@ -167,84 +187,9 @@ export function flowKind(draft: ImportDraft, lane: string): FlowKind {
     ? "speed"
     : kinds.has("massFlow")
       ? "mass"
-      : kinds.has("volumeFlow")
+      : kinds.has("volumeFlow") || kinds.has("volumeCounter")
         ? "volume"
         : "constant";
-}
-
-export interface DraftNote {
-  /** Blocking notes must be mended before the import. */
-  blocking: boolean;
-  text: string;
-}
-
-/** What is missing or contradicts itself, in the order of the page. */
-export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[]): DraftNote[] {
-  const notes: DraftNote[] = [];
-  const block = (text: string) => notes.push({ blocking: true, text });
-  const hint = (text: string) => notes.push({ blocking: false, text });
-  if (draft.files.length === 0) block(N.noFile);
-  for (const f of draft.files) {
-    const { name } = f.inspection.file;
-    if (!f.settings) block(N.unreadable(name));
-    else if (f.dateOrderAsked) block(N.dateOrder(name));
-    else if (f.settings.timeFormat.kind === "elapsed" && !(f.settings.timeFormat.startMs > 0)) block(N.timeZero(name));
-    const seen = new Set<string>();
-    for (const c of f.settings?.columns ?? []) {
-      if (!c.kind || f.settings!.timeColumns.includes(c.index)) continue;
-      const key = `${c.kind} ${c.lane ?? ""}`;
-      if (seen.has(key)) block(N.twice(name, c.kind, c.lane));
-      seen.add(key);
-    }
-    const open = f.settings ? unitless(f.settings) : [];
-    if (open.length)
-      block(
-        N.unit(
-          name,
-          open.map((c) => c.header),
-        ),
-      );
-  }
-  const lanes = mappedLanes(draft);
-  if (draft.files.length > 0 && lanes.length === 0) block(N.noLane);
-  const kinds = usedColumns(draft);
-  const known = knownLetters(heads.find((h) => h.id === draft.target));
-  for (const lane of lanes) {
-    const own = draft.lanes[lane];
-    if (!own) continue;
-    if (own.grossAreaM2 === null && !own.copyOf && !known.includes(lane)) block(N.area(lane));
-    for (const missing of flowMissing(own, flowKind(draft, lane))) block(N.flow(lane, missing));
-    for (const kind of ["inlet", "outlet"] as const)
-      if (!kinds.some((c) => c.kind === kind && c.lane === lane)) hint(N.noEnd(lane, kind));
-    if (
-      draft.target !== "new" &&
-      !knownLetters(heads.find((h) => h.id === draft.target)).includes(lane) &&
-      !draft.lanes[lane]?.name.trim()
-    )
-      block(N.nameLane(lane));
-  }
-  if (lanes.length > 0) {
-    if (!kinds.some((c) => c.kind === "irradiance")) hint(draft.sunMounting === "modelled" ? N.modelledSun : N.noSun);
-    else if (draft.sunMounting === null || draft.sunMounting === "modelled") block(N.mounting);
-    if (!kinds.some((c) => c.kind === "ambient")) hint(N.noAmbient);
-  }
-  if (draft.files.length > 0) {
-    if (draft.tilt === null) block(N.tilt);
-    if (draft.azimuth === null) block(N.azimuth);
-  }
-  targetNotes(draft).forEach(block);
-  return notes;
-}
-
-/** What a new experiment and its site lack. */
-function targetNotes(draft: ImportDraft): string[] {
-  if (draft.target !== "new") return [];
-  const unsaid = draft.siteId === "new" ? unsaidOfSite(siteFigures(draft)) : null;
-  return [
-    ...(draft.name.trim() ? [] : [N.nameExperiment]),
-    ...(draft.siteId === null ? [N.site] : []),
-    ...(unsaid ? [unsaid] : []),
-  ];
 }
 
 /** Letters whose design is known already: built lanes, and drawn variants that this import builds. */
@@ -275,6 +220,15 @@ export function lanesFromRun(head: ExperimentHead, run: StoredRun | undefined): 
       return [l.letter, { ...lane, ...statedLane(stored.setup, run!.setup.assumed) }];
     }),
   );
+}
+
+/** The instant of a swap on the log's clock; null when it is no time. */
+export function swapInstant({ day, time }: SwapDraft, zone: string): number | null {
+  const wall = Date.parse(`${day}T${time}:00Z`);
+  if (Number.isNaN(wall)) return null;
+  const local = fromWall(wall, zone);
+  if (local.kind === "skipped") return null;
+  return local.kind === "single" ? local.utcMs : local.utcMs[0];
 }
 
 /** The request the server gets. Instruments stay with their place on the bench, so a swap of lanes swaps them too. */
@@ -326,8 +280,14 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
         station: draft.lanes[letter].station,
         setup: laneSetup(draft, letter, [...(existing?.lanes ?? []), ...(existing?.drawn ?? [])]),
       })),
+      swaps: (draft.swaps ?? []).map((s) => ({
+        atMs: swapInstant(s, draft.files[0]?.settings?.zone ?? "UTC") ?? NaN,
+        lanes: s.lanes,
+      })),
     },
-    files: draft.files.flatMap((f) => (f.settings ? [{ fileId: f.inspection.file.id, settings: f.settings }] : [])),
+    files: draft.files.flatMap((f) =>
+      f.settings ? [{ fileId: f.inspection.file.id, settings: f.settings, clock: f.clock }] : [],
+    ),
     key: draft.key,
     accepted: draft.accepted,
   };

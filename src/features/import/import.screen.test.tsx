@@ -190,9 +190,9 @@ describe("dropped logs", () => {
   test("two columns for one thing block the import until one is left unused", async () => {
     const { user } = await drop();
     const selects = screen.getAllByRole("combobox", { name: /stands for$/ }) as HTMLSelectElement[];
-    const outlet = selects.find((s) => s.value === "outlet")!;
-    await user.selectOptions(outlet, CHANNEL_WORDS.inlet);
-    expect(notes()).toMatch(/two columns stand for inlet of lane A/);
+    const humidity = selects.find((s) => s.value === "humidity")!;
+    await user.selectOptions(humidity, CHANNEL_WORDS.wind);
+    expect(notes()).toMatch(/two columns stand for wind/);
     await user.type(title(), "x");
     expect(goes()).toBeDisabled();
   });

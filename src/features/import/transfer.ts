@@ -1,3 +1,5 @@
+import { CHANNEL_WORDS } from "@/words/channels";
+import { exact } from "@/words/times";
 import type { Inspection } from "@/services/imports";
 import type { ImportAsks, ImportProgress, ImportRequest, ImportFailure } from "@/services/importRequest";
 
@@ -58,6 +60,14 @@ const failureSentence = (failure: Exclude<ImportFailure, ImportAsks>): string =>
       return "The experiment you chose has been deleted meanwhile. Choose another, or a new one; nothing was kept.";
     case "laneUnknown":
       return `Lane ${failure.letter} does not belong to the experiment you chose. Give it a name under Lanes, or choose another experiment.`;
+    case "channelTwice":
+      return `${failure.files.join(" and ")} both hold the ${CHANNEL_WORDS[failure.channel]}${failure.lane ? ` of lane ${failure.lane}` : ""} over the same hours. Give one to another lane, or let it be kept, not used.`;
+    case "swapsUnclear":
+      return failure.lanes === 2
+        ? `The swap column changes ${failure.changes} times: nobody moves boxes that often. Let it be kept, not used, and type the swaps.`
+        : `The swap column says when boxes changed places, not which: that is clear for two lanes, and there are ${failure.lanes}. Let it be kept, not used, and type the swaps.`;
+    case "swapOutside":
+      return `The swap at ${exact(failure.atMs, failure.zone)} lies outside the log, which runs from ${exact(failure.fromMs, failure.zone)} to ${exact(failure.toMs, failure.zone)}. Correct its time; nothing was kept.`;
     case "zoneUnknown":
       return `The time zone “${failure.zone}” is not known. Use a name like Europe/Zurich, or a fixed offset like UTC+01:00.`;
   }

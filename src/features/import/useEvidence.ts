@@ -9,9 +9,9 @@ import {
 } from "@/core/analysis/evidence";
 import { ductArea } from "@/core/flow/duct";
 import { standardPressure } from "@/core/fluids/moistAir";
-import type { LogSettings } from "@/core/log/readLog";
+import { columnUnit, type LogSettings } from "@/core/log/readLog";
 import type { Inspection } from "@/services/imports";
-import { toSi, unitOf } from "@/core/quantity/quantities";
+import { toSi } from "@/core/quantity/quantities";
 import type { FileDraft } from "./draft";
 import { WIDE, type LaneDraft } from "./laneDraft";
 
@@ -35,11 +35,12 @@ export interface Around {
 /** Sun of the sunniest rows of the files together. */
 export function sunOf(files: readonly FileDraft[]): number | null {
   for (const { inspection, settings } of files) {
-    const column = settings?.columns.find((c) => c.kind === "irradiance" && c.unit);
-    if (!settings || !column) continue;
+    const column = settings?.columns.find((c) => c.kind === "irradiance");
+    const unit = column && columnUnit("irradiance", column);
+    if (!settings || !column || !unit) continue;
     const sample = sampledLog(inspection.sample ?? [], settings.decimal);
     const read = middleOf(sample, column.index, sunniestRows(sample, settings));
-    if (!Number.isNaN(read)) return toSi(read, unitOf("irradiance", column.unit!));
+    if (!Number.isNaN(read)) return toSi(read, unit);
   }
   return null;
 }

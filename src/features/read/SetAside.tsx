@@ -2,7 +2,7 @@
 
 import { Undo2 } from "lucide-react";
 import { useState } from "react";
-import { removeLayers, setSpanAside } from "@/features/experiment/actions";
+import { removeLayers, setSpanAside, swapLanes } from "@/features/experiment/actions";
 import type { ExperimentView, RunView } from "@/services/views";
 import { clock } from "@/words/times";
 import { useAct } from "@/ui/useAct";
@@ -83,10 +83,56 @@ export function SetAside({ view, run, range }: { view: ExperimentView; run: RunV
           <button className="btn" disabled={busy}>
             Set aside
           </button>
+          <SwapHere view={view} run={run} range={range} />
         </form>
       ) : (
-        <p className="side">To set a span aside, zoom to it first.</p>
+        <p className="side">To set a span aside, or to say that boxes changed places in it, zoom to it first.</p>
       )}
     </div>
+  );
+}
+
+/** Two boxes that changed places within the span in view: the span is set aside, and from its middle on they stand exchanged. */
+function SwapHere({ view, run, range }: { view: ExperimentView; run: RunView; range: [number, number] }) {
+  const { busy, act } = useAct();
+  const middle = (range[0] + range[1]) / 2;
+  const letters = Object.keys(run.stations).sort();
+  const [pair, setPair] = useState("");
+  if (letters.length < 2 || run.byHand) return null;
+  const pairs = letters.flatMap((a, i) => letters.slice(i + 1).map((b) => `${a}${b}`));
+  const [a, b] = pairs.includes(pair) ? pair : pairs[0];
+  const swap = () =>
+    act(async () => {
+      const done = await swapLanes(view.head.id, {
+        runId: run.id,
+        atMs: middle,
+        lanes: [a, b],
+        reason: "picked on the trace",
+      });
+      if (!done.ok) return done;
+      return setSpanAside(view.head.id, {
+        runId: run.id,
+        lane: null,
+        fromMs: range[0],
+        toMs: range[1],
+        reason: `${a} and ${b} were being moved`,
+      });
+    });
+  return (
+    <span className="flex items-end gap-1">
+      <label className="text-[13px] font-semibold">
+        or changed places here
+        <select className="field mt-0.5" value={`${a}${b}`} onChange={(e) => setPair(e.target.value)}>
+          {pairs.map((p) => (
+            <option key={p} value={p}>
+              {p[0]} and {p[1]}
+            </option>
+          ))}
+        </select>
+      </label>
+      <button type="button" className="btn" disabled={busy} onClick={swap}>
+        Swap here
+      </button>
+    </span>
   );
 }

@@ -100,8 +100,7 @@ function ClockForm({ view, run }: { view: ExperimentView; run: RunView }) {
 function SwapForm({ view, run }: { view: ExperimentView; run: RunView }) {
   const { busy, act } = useAct();
   const { zone } = view.head.site;
-  const now = run.arrangements.at(-1)!.stations;
-  const letters = Object.keys(now);
+  const letters = Object.keys(run.arrangements.at(-1)!.stations);
   const [pair, setPair] = useState<[string, string]>([letters[0], letters[1]]);
   const [date, setDate] = useState(new Date(run.startMs).toISOString().slice(0, 10));
   const [time, setTime] = useState("12:00");
@@ -110,13 +109,8 @@ function SwapForm({ view, run }: { view: ExperimentView; run: RunView }) {
     e.preventDefault();
     const [hours, minutes] = time.split(":").map(Number);
     const atMs = atMinute(Date.parse(`${date}T12:00:00Z`), hours * 60 + minutes, zone);
-    const [a, b] = pair;
-    const places = [
-      { station: now[a], lane: b },
-      { station: now[b], lane: a },
-    ];
     act(
-      () => swapLanes(view.head.id, { runId: run.id, atMs, places, reason }),
+      () => swapLanes(view.head.id, { runId: run.id, atMs, lanes: pair, reason }),
       () => setReason(""),
     );
   };

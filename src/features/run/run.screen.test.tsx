@@ -196,10 +196,7 @@ describe("layers over the readings", () => {
       {
         runId: run.id,
         atMs,
-        places: [
-          { station: run.stations.A, lane: "C" },
-          { station: run.stations.C, lane: "A" },
-        ],
+        lanes: ["A", "C"],
         reason: "swapped at noon",
       },
     ]);

@@ -7,6 +7,8 @@ import {
   questionSchema as question,
 } from "../../core/experiment/schema/asked";
 import { instantSchema } from "../../core/experiment/schema/bounds";
+import { foldLayers } from "../../core/experiment/layers";
+import { standsAfter } from "../../core/experiment/swaps";
 import { LAYER_DETAILS } from "../../core/experiment/schema/layer";
 import { experimentSettingsSchema, standardSettings } from "../../core/experiment/schema/settings";
 import { PLAIN_DETAIL } from "../../core/experiment/schema/site";
@@ -109,14 +111,11 @@ export const swapLanes = command({
     z.object({
       runId: id,
       atMs: instantSchema,
-      places: z
-        .array(z.object({ station: z.number().int().min(1).max(24), lane: z.string().regex(/^[A-H]$/) }))
-        .min(2)
-        .max(24),
+      lanes: z.tuple([z.string().regex(/^[A-H]$/), z.string().regex(/^[A-H]$/)]),
       reason,
     }),
   ]),
-  async run(knex, experimentId, { runId, atMs, places, reason: why }) {
+  async run(knex, experimentId, { runId, atMs, lanes, reason: why }) {
     const run = (await findExperiment(knex, experimentId))?.runs.find((r) => r.id === runId);
     if (!run) return GONE;
     if (run.setup.byHand)
@@ -126,11 +125,9 @@ export const swapLanes = command({
       Math.max(...run.streams.map((s) => s.endMs)),
     ];
     if (!(atMs > first && atMs < last)) return refused("The swap must lie inside the run. Nothing was changed.");
-    const unknown = places.find((p) => !run.places.some((q) => q.station === p.station));
-    if (unknown) return refused(`Nothing was measured at place ${unknown.station} in this run.`);
-    if (new Set(places.map((p) => p.lane)).size !== places.length)
-      return refused("A lane can stand at one place only.");
-    const stands = places.map((p) => ({ ...p, fromMs: atMs, untilMs: null }));
+    if (lanes[0] === lanes[1]) return refused("A box does not change places with itself.");
+    const stands = standsAfter(foldLayers(run.layers).arrangements, { atMs, lanes });
+    if (!stands) return refused(`${lanes.join(" and ")} do not both stand on the bench then. Nothing was changed.`);
     const layer = await addLayer(knex, experimentId, runId, {
       kind: "assignment",
       detail: { mounts: [], stands },

@@ -43,7 +43,12 @@ export const LAYER_DETAILS = {
   /** Of the automatic findings those that are not to be left out, because the person knows better. */
   cleaning: z.object({ keep: z.array(z.enum(CLEAN_REASONS)).max(CLEAN_REASONS.length) }),
   /** A logger's clock was slow by this much, ms. */
-  clock: z.object({ streamId: z.number().int().positive(), offsetMs: z.number().min(-1e11).max(1e11) }),
+  clock: z.object({
+    streamId: z.number().int().positive(),
+    offsetMs: z.number().min(-1e11).max(1e11),
+    /** How well that is known, standard; 0 where it was set side by side. */
+    standardMs: z.number().min(0).max(1e9).optional(),
+  }),
   assignment: z.object({ mounts: z.array(mountSchema).max(4000), stands: z.array(standSchema).max(400) }),
   calibration: calibrationDetail,
   flow: flowLayerSchema,

@@ -121,6 +121,10 @@ export const logSettingsSchema = z.object({
           .regex(/^[A-H]$/)
           .nullable(),
         unit: z.string().max(24).nullable(),
+        factor: z
+          .number()
+          .refine((f) => f !== 0, "a factor of nothing makes nothing of every reading")
+          .nullish(),
       }),
     )
     .min(2)

@@ -2,7 +2,7 @@
 
 import { Choice } from "@/ui/Choice";
 import { SHEET_FLOW_WORDS } from "@/words/sheet";
-import { FLOW_COLUMN, SHEET_FLOWS, type SheetDraft } from "./sheetDraft";
+import { FLOW_COLUMN, SHEET_FLOWS, showsMore, type SheetDraft } from "./sheetDraft";
 
 interface HowReadProps {
   draft: SheetDraft;
@@ -17,29 +17,7 @@ export function HowRead({ draft, onChange }: { draft: SheetDraft; onChange: (cha
         <h2 id="how-read">How it is read</h2>
       </div>
       <div className="flex flex-wrap items-start gap-x-8 gap-y-2 pt-2">
-        <label className="text-[13px] font-semibold">
-          Day
-          <input
-            type="date"
-            className="field mt-0.5"
-            value={draft.date}
-            onChange={(e) => onChange({ date: e.target.value })}
-          />
-        </label>
-        <label className="text-[13px] font-semibold">
-          Boxes
-          <select
-            className="field mt-0.5"
-            value={draft.lanes.length}
-            onChange={(e) => onChange({ lanes: [..."ABCDEFGH"].slice(0, Number(e.target.value)) })}
-          >
-            {[1, 2, 3, 4, 5, 6, 7, 8].map((n) => (
-              <option key={n} value={n}>
-                {n === 1 ? "A alone" : `A to ${"ABCDEFGH"[n - 1]}`}
-              </option>
-            ))}
-          </select>
-        </label>
+        <DayAndBoxes draft={draft} onChange={onChange} />
         <Choice
           label="Temperatures in"
           value={draft.degrees ?? ("" as "°C")}
@@ -60,6 +38,15 @@ export function HowRead({ draft, onChange }: { draft: SheetDraft; onChange: (cha
           onChange={(thermometers) => onChange({ thermometers })}
         />
         <FlowChoice draft={draft} onChange={onChange} />
+        <label className="flex min-h-11 items-center gap-2 text-[13px] font-semibold">
+          <input
+            type="checkbox"
+            className="size-4"
+            checked={showsMore(draft)}
+            onChange={(e) => onChange({ more: e.target.checked })}
+          />
+          Sun and outside too
+        </label>
       </div>
       <p className="side mt-1">A cell may name its own unit: 77 F, 690 fpm.</p>
     </section>
@@ -112,6 +99,36 @@ function FlowChoice({ draft, onChange }: HowReadProps) {
           onChange={(meter) => onChange({ meter })}
         />
       )}
+    </>
+  );
+}
+
+function DayAndBoxes({ draft, onChange }: HowReadProps) {
+  return (
+    <>
+      <label className="text-[13px] font-semibold">
+        Day
+        <input
+          type="date"
+          className="field mt-0.5"
+          value={draft.date}
+          onChange={(e) => onChange({ date: e.target.value })}
+        />
+      </label>
+      <label className="text-[13px] font-semibold">
+        Boxes
+        <select
+          className="field mt-0.5"
+          value={draft.lanes.length}
+          onChange={(e) => onChange({ lanes: [..."ABCDEFGH"].slice(0, Number(e.target.value)) })}
+        >
+          {[1, 2, 3, 4, 5, 6, 7, 8].map((n) => (
+            <option key={n} value={n}>
+              {n === 1 ? "A alone" : `A to ${"ABCDEFGH"[n - 1]}`}
+            </option>
+          ))}
+        </select>
+      </label>
     </>
   );
 }

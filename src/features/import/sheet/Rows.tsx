@@ -7,7 +7,15 @@ import { quantityText } from "@/core/quantity/format";
 import { LaneShape } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { SHEET } from "@/words/sheet";
-import { isBlank, pastedRows, type ReadRow, type SheetCell, type SheetDraft, type SheetRow } from "./sheetDraft";
+import {
+  isBlank,
+  pastedRows,
+  showsMore,
+  type ReadRow,
+  type SheetCell,
+  type SheetDraft,
+  type SheetRow,
+} from "./sheetDraft";
 import { halfWidth } from "./sheetResult";
 
 interface RowsProps {
@@ -105,7 +113,7 @@ function Row({ number, row, draft, problems, reading, now, onChange, onRemove }:
   const degrees = draft.degrees ?? "?";
   const time = now();
   return (
-    <li className="grid grid-cols-3 items-start gap-x-2 gap-y-1 border-b border-hair py-2 md:grid-cols-[6.5rem_4.5rem_repeat(5,minmax(0,1fr))_9rem_2rem]">
+    <li className="grid grid-cols-3 items-start gap-x-2 gap-y-1 border-b border-hair py-2 md:grid-cols-[7rem_5rem_repeat(5,minmax(0,1fr))_11rem]">
       <div className="flex items-end gap-1">
         {cell("time", "time")}
         {!row.time && time && (
@@ -124,23 +132,23 @@ function Row({ number, row, draft, problems, reading, now, onChange, onRemove }:
       {cell("outlet", `out, ${degrees}`)}
       {draft.flow !== "constant" &&
         cell("flow", `${draft.flow === "speed" ? "speed" : "flow"}, ${draft.flowUnit ?? "?"}`)}
-      {cell("sun", "sun, W/m²")}
-      {cell("outside", `outside, ${degrees}`)}
-      <p className="col-span-2 self-end pb-1.5 text-[15px] font-[650] whitespace-nowrap md:col-span-1 md:col-start-8 md:text-right">
+      {showsMore(draft) && cell("sun", "sun, W/m²")}
+      {showsMore(draft) && cell("outside", `outside, ${degrees}`)}
+      <p className="col-span-full flex items-center justify-end gap-2 text-[15px] font-[650] whitespace-nowrap md:col-span-1 md:col-start-8 md:self-end">
         {reading ? (
           quantityText(reading.heat.value, "power", { system, expanded: halfWidth(reading.heat) })
         ) : (
           <span className="font-normal text-ink-3">–</span>
         )}
+        <button
+          type="button"
+          className="btn btn-plain min-h-11 px-2 md:min-h-0"
+          aria-label={`Take row ${number} out`}
+          onClick={onRemove}
+        >
+          <X size={15} aria-hidden />
+        </button>
       </p>
-      <button
-        type="button"
-        className="btn btn-plain min-h-11 justify-self-end px-1 md:col-start-9 md:self-end"
-        aria-label={`Take row ${number} out`}
-        onClick={onRemove}
-      >
-        <X size={15} aria-hidden />
-      </button>
     </li>
   );
 }

@@ -8,7 +8,8 @@ import type { QuantityId } from "@/core/quantity/quantities";
 import type { ImportRequest } from "@/services/importRequest";
 import { SHEET } from "@/words/sheet";
 import { parsedProblem } from "@/words/quantity";
-import { buildRequest, draftNotes, type DraftNote, type FileDraft, type ImportDraft } from "../draft";
+import { buildRequest, type FileDraft, type ImportDraft } from "../draft";
+import { draftNotes, type DraftNote } from "../draftNotes";
 
 /** What stands in the rows as the flow, or that it is one figure for all of them. */
 export const SHEET_FLOWS = ["speed", "volume", "constant"] as const;
@@ -45,6 +46,8 @@ export interface SheetDraft {
   thermometers: "one" | "ends" | "each" | null;
   /** One flow meter carried from box to box, or each its own. */
   meter: "one" | "each" | null;
+  /** Sun and outside have their cells too. */
+  more: boolean;
   rows: SheetRow[];
 }
 
@@ -144,6 +147,10 @@ export function instantOf(date: string, minutes: number, zone: string): number |
   if (local.kind === "skipped") return null;
   return local.kind === "single" ? local.utcMs : local.utcMs[0];
 }
+
+/** Whether sun and outside are shown: as chosen, or because a pasted row holds them. */
+export const showsMore = ({ more, rows }: SheetDraft): boolean =>
+  more || rows.some((r) => r.sun.trim() || r.outside.trim());
 
 export const isBlank = (row: SheetRow): boolean =>
   SHEET_CELLS.every((c) => c === "lane" || c === "time" || !row[c].trim());

@@ -29,6 +29,7 @@ export function newSheet(
     flowUnit: null,
     thermometers: null,
     meter: null,
+    more: false,
     rows: [emptyRow(1, lanes[0], "")],
   };
 }
