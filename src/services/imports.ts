@@ -4,7 +4,7 @@ import type { RawFile } from "../core/experiment/records";
 import type { LayerDetail, Mount } from "../core/experiment/schema/layer";
 import { type LaneSetupInput } from "../core/experiment/schema/run";
 import { PLAIN_DETAIL } from "../core/experiment/schema/site";
-import type { ChannelKind } from "../core/log/channel";
+import { EVERY_LANE, type ChannelKind } from "../core/log/channel";
 import type { CleanReason } from "../core/log/clean";
 import { detectEncoding } from "../core/log/decode";
 import { LogReader, type ImportSummary, type LogData } from "../core/log/readLog";
@@ -282,13 +282,24 @@ function mountsOf(
 ): Mount[] {
   return channels.flatMap(({ use }, i) => {
     if (!use.kind) return [];
-    const lane = lanes.find((l) => l.letter === use.lane);
+    // One probe for every lane has one name in all of them, and no place of its own.
+    const all = use.lane === EVERY_LANE;
+    const lane = lanes.find((l) => all || l.letter === use.lane);
     const shared: Partial<Record<ChannelKind, string>> = {
       irradiance: setup.sunSensor.key,
       ambient: setup.ambientProbe.key,
     };
     const instrument = lane ? instrumentOf(use.kind, lane.setup) : (shared[use.kind] ?? null);
-    return [{ streamId, channelNo: i + 1, instrument, station: lane?.station ?? null, fromMs: null, untilMs: null }];
+    return [
+      {
+        streamId,
+        channelNo: i + 1,
+        instrument,
+        station: all ? null : (lane?.station ?? null),
+        fromMs: null,
+        untilMs: null,
+      },
+    ];
   });
 }
 

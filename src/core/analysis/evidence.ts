@@ -1,6 +1,6 @@
 import { density, specificHeat, type Fluid } from "../fluids/fluid";
 import { readCell } from "../log/cell";
-import { CHANNEL_KINDS, type ChannelKind } from "../log/channel";
+import { CHANNEL_KINDS, EVERY_LANE, type ChannelKind } from "../log/channel";
 import { columnUnit, type LogSettings } from "../log/readLog";
 import { QUANTITIES, toSi, type Unit } from "../quantity/quantities";
 
@@ -31,7 +31,9 @@ const FEWEST = 3;
 /** Rows with the most sun; without a sun column those with the largest rises. In the order of the file. */
 export function sunniestRows(sample: SampledLog, settings: Pick<LogSettings, "columns">): number[] {
   const column = (kind: ChannelKind, lane: string | null = null) => {
-    const found = settings.columns.find((c) => c.kind === kind && c.lane === lane);
+    const found = settings.columns.find(
+      (c) => c.kind === kind && (c.lane === lane || (lane !== null && c.lane === EVERY_LANE)),
+    );
     return found && sample.numbers.get(found.index);
   };
   const sun = column("irradiance");
@@ -96,7 +98,8 @@ export function flowEvidence(
   about: LaneAbout,
 ): FlowEvidence[] {
   const rows = sunniestRows(sample, settings);
-  const find = (kind: ChannelKind, of: string | null) => settings.columns.find((c) => c.kind === kind && c.lane === of);
+  const find = (kind: ChannelKind, of: string | null) =>
+    settings.columns.find((c) => c.kind === kind && (c.lane === of || c.lane === EVERY_LANE));
   const si = (kind: ChannelKind, of: string | null): number => {
     const column = find(kind, of);
     const unit = column?.kind && columnUnit(column.kind, column);

@@ -188,13 +188,17 @@ export function assemblyPlan(run: StoredRun): AssemblyPlan {
         channelNo,
       };
       if (CHANNEL_KINDS[kind].scope === "shared") return [{ ...base, station: null }];
-      return folded.mounts
-        .filter((m) => m.streamId === stream.id && m.channelNo === channelNo)
-        .map(({ station, fromMs, untilMs }) => ({
-          ...base,
-          station,
-          ...(fromMs === null && untilMs === null ? {} : { mounted: { fromMs, untilMs } }),
-        }));
+      return (
+        folded.mounts
+          .filter((m) => m.streamId === stream.id && m.channelNo === channelNo)
+          // A lane's channel without a place serves every place.
+          .flatMap((m) => (m.station === null ? run.places.map(({ station }) => ({ ...m, station })) : [m]))
+          .map(({ station, fromMs, untilMs }) => ({
+            ...base,
+            station,
+            ...(fromMs === null && untilMs === null ? {} : { mounted: { fromMs, untilMs } }),
+          }))
+      );
     }),
   );
   return { channels, keep: folded.keep, exclusions: folded.exclusions.flatMap((e) => atPlaces(e, folded)) };

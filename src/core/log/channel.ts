@@ -24,6 +24,8 @@ export interface Channel {
   counts?: boolean;
   /** Several probes may stand for one: their mean is taken, and their spread enters its ±. */
   several?: boolean;
+  /** One probe may serve every lane: boxes that draw the same air. */
+  servesAll?: boolean;
   /** Kept with the run and shown; nothing is reckoned from it. */
   onlyKept?: boolean;
   /** How its trace is drawn. */
@@ -42,6 +44,7 @@ export const CHANNEL_KINDS = {
     usualUnit: "°C",
     spikeFloor: 1.5,
     several: true,
+    servesAll: true,
     trace: { dashed: true },
   },
   outlet: {
@@ -253,6 +256,9 @@ export const CHANNEL_KINDS = {
     trace: {},
   },
 } as const satisfies Record<string, Channel>;
+
+/** In place of a lane's letter: the column serves all of them. */
+export const EVERY_LANE = "*";
 
 export type ChannelKind = keyof typeof CHANNEL_KINDS;
 export const CHANNEL_NAMES = Object.keys(CHANNEL_KINDS) as [ChannelKind, ...ChannelKind[]];

@@ -1,6 +1,6 @@
 import Papa from "papaparse";
 import { findUnit } from "../quantity/quantities";
-import { BY_PRECEDENCE, CHANNEL_KINDS, CHANNEL_NAMES, channelOf, type ChannelKind } from "./channel";
+import { BY_PRECEDENCE, CHANNEL_KINDS, CHANNEL_NAMES, channelOf, EVERY_LANE, type ChannelKind } from "./channel";
 import { guessTimeFormat, type TimeFormat } from "./timestamp";
 
 export type Delimiter = "," | ";" | "\t" | "|" | " ";
@@ -152,7 +152,7 @@ export function sniffLog(head: string, options: { whole: boolean; delimiter?: De
       timeFormat: time.format,
       timeAmbiguous: time.ambiguous,
       timeHasZone: time.zoned,
-      columns: dropRepeats(columns),
+      columns: dropRepeats(oneForAll(columns)),
     },
   };
 }
@@ -362,6 +362,16 @@ function laneIn(words: string): string | null {
   if (letter) return letter.toUpperCase();
   const number = /(?:^|\s|[a-z])([1-8])(?=\s|$)/i.exec(words)?.[1];
   return number ? "ABCDEFGH"[Number(number) - 1] : null;
+}
+
+/** The one inlet of a log whose boxes have letters is the air that all of them draw. */
+function oneForAll(columns: ColumnGuess[]): ColumnGuess[] {
+  const lanes = new Set(columns.flatMap((c) => (c.lane ? [c.lane] : [])));
+  return columns.map((c) => {
+    const own = columns.filter((o) => o.kind === c.kind);
+    const all = c.kind !== null && channelOf(c.kind).servesAll && !c.lane && own.length === 1 && lanes.size > 1;
+    return all ? { ...c, lane: EVERY_LANE } : c;
+  });
 }
 
 /** Two columns never stand for the same channel: the later one is left unassigned. */

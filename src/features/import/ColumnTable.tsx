@@ -1,6 +1,6 @@
 "use client";
 
-import { CHANNEL_KINDS, type ChannelKind } from "@/core/log/channel";
+import { CHANNEL_KINDS, channelOf, EVERY_LANE, type ChannelKind } from "@/core/log/channel";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import { QUANTITIES, type QuantityId, type Unit } from "@/core/quantity/quantities";
 import type { Inspection } from "@/services/imports";
@@ -86,7 +86,7 @@ export function ColumnTable({
                 <td>
                   {lane && !time && (
                     <span className="inline-flex items-center gap-1">
-                      {c.lane && <LaneShape lane={c.lane} size={12} />}
+                      {c.lane && c.lane !== EVERY_LANE && <LaneShape lane={c.lane} size={12} />}
                       <select
                         className="field !min-h-7 !w-auto py-0"
                         aria-label={`${c.header}, lane`}
@@ -97,6 +97,7 @@ export function ColumnTable({
                         {LETTERS.map((l) => (
                           <option key={l}>{l}</option>
                         ))}
+                        {channelOf(c.kind!).servesAll && <option value={EVERY_LANE}>every lane</option>}
                       </select>
                     </span>
                   )}

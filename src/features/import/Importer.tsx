@@ -6,6 +6,8 @@ import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useRef, useState } from "react";
 import type { ExperimentHead, StoredRun } from "@/core/experiment/types";
 import type { Site } from "@/core/experiment/types";
+import { TimestampReader } from "@/core/log/timestamp";
+import { isZone, localDay } from "@/core/log/zone";
 import type { LogAnswers } from "@/core/log/question";
 import type { Inspection } from "@/services/imports";
 import type { ImportAsks, ImportProgress } from "@/services/importRequest";
@@ -351,9 +353,14 @@ function atSite(draft: ImportDraft, heads: readonly ExperimentHead[], sites: rea
   };
 }
 
-/** The day of a file's first row, as far as it stands there in plain figures. */
-const firstDay = (file: FileDraft | undefined): string =>
-  /\d{4}-\d{2}-\d{2}/.exec(file?.inspection.sample[0]?.join(" ") ?? "")?.[0] ?? "";
+/** The day of a file's first row, on the log's clock; empty where it cannot be read yet. */
+function firstDay(file: FileDraft | undefined): string {
+  const { settings, inspection } = file ?? {};
+  if (!settings || !isZone(settings.zone)) return "";
+  const text = settings.timeColumns.map((c) => inspection?.sample[0]?.[c] ?? "").join(" ");
+  const time = new TimestampReader(settings.timeFormat, settings.zone).read(text.trim());
+  return time.ok ? localDay(time.utcMs, settings.zone) : "";
+}
 
 const columnKey = (f: FileDraft) =>
   f.settings && `${f.settings.delimiter}${f.settings.columns.map((c) => c.header).join("\u0000")}`;

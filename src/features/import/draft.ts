@@ -4,7 +4,7 @@ import { designFromOutline } from "@/core/collector/outline";
 import { ASSUMABLE, type Assumed } from "@/core/analysis/setup";
 import { sameFluid } from "@/core/fluids/fluid";
 import type { QuantityId } from "@/core/quantity/quantities";
-import { CHANNEL_KINDS } from "@/core/log/channel";
+import { CHANNEL_KINDS, channelOf, EVERY_LANE } from "@/core/log/channel";
 import { fromWall } from "@/core/log/zone";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import type { LogLayout } from "@/core/log/sniff";
@@ -160,7 +160,7 @@ export function changedColumn(column: ColumnUse, change: Partial<ColumnUse>): Co
     next.unit = same ? column.unit : defaultUnit(next.kind);
     next.factor = same ? column.factor : null;
     if (!next.kind || CHANNEL_KINDS[next.kind].scope === "shared") next.lane = null;
-    else next.lane ??= "A";
+    else if (next.lane === null || (next.lane === EVERY_LANE && !channelOf(next.kind).servesAll)) next.lane = "A";
   }
   return next;
 }
@@ -172,7 +172,9 @@ export const usedColumns = (draft: ImportDraft): ColumnUse[] =>
 export function mappedLanes(draft: ImportDraft): string[] {
   return [
     ...new Set(
-      usedColumns(draft).flatMap((c) => (c.kind && CHANNEL_KINDS[c.kind].scope === "lane" && c.lane ? [c.lane] : [])),
+      usedColumns(draft).flatMap((c) =>
+        c.kind && CHANNEL_KINDS[c.kind].scope === "lane" && c.lane && c.lane !== EVERY_LANE ? [c.lane] : [],
+      ),
     ),
   ].sort();
 }
@@ -224,7 +226,7 @@ export function lanesFromRun(head: ExperimentHead, run: StoredRun | undefined): 
 
 /** The instant of a swap on the log's clock; null when it is no time. */
 export function swapInstant({ day, time }: SwapDraft, zone: string): number | null {
-  const wall = Date.parse(`${day}T${time}:00Z`);
+  const wall = /^\d\d:\d\d$/.test(time) ? Date.parse(`${day}T${time}:00Z`) : NaN;
   if (Number.isNaN(wall)) return null;
   const local = fromWall(wall, zone);
   if (local.kind === "skipped") return null;
@@ -300,8 +302,12 @@ function laneSetup(
 ): StoredLaneSetup {
   const lane = draft.lanes[letter];
   const drawn = known.find((k) => k.letter === letter)?.design.fluid;
-  const probe = (end: string) => ({
-    key: `${lane.station}-${end}`,
+  const shared = (kind: ColumnUse["kind"]) =>
+    usedColumns(draft).some((c) => c.kind === kind && c.lane === EVERY_LANE) &&
+    !usedColumns(draft).some((c) => c.kind === kind && c.lane === letter);
+  const probe = (end: "in" | "out", kind: ColumnUse["kind"]) => ({
+    // One probe that serves every lane is off by the same in all of them.
+    key: shared(kind) ? `all-${end}` : `${lane.station}-${end}`,
     limitK: lane.probeLimitK ?? WIDE.probeK,
     resolutionK: 0.1,
   });
@@ -309,8 +315,8 @@ function laneSetup(
     // A new lane is drawn with its fluid; a known one may hold another this time.
     fluid: drawn && !sameFluid(drawn, lane.fluid) ? lane.fluid : null,
     areaLimitShare: lane.areaLimitShare ?? WIDE.areaShare,
-    inletProbe: probe("in"),
-    outletProbe: probe("out"),
+    inletProbe: probe("in", "inlet"),
+    outletProbe: probe("out", "outlet"),
     flow: flowOf(lane, flowKind(draft, letter)),
     fanShare: lane.fanShare,
     timeConstantS: lane.timeConstantS,

@@ -1,4 +1,4 @@
-import { CHANNEL_KINDS, channelOf } from "@/core/log/channel";
+import { CHANNEL_KINDS, channelOf, EVERY_LANE } from "@/core/log/channel";
 import type { ExperimentHead } from "@/core/experiment/types";
 import { DRAFT_NOTES as N } from "@/words/importing";
 import { unsaidOfSite } from "@/words/site";
@@ -71,7 +71,9 @@ function laneNotes(draft: ImportDraft, head: ExperimentHead | undefined): DraftN
   return lanes.flatMap((lane) => {
     const own = draft.lanes[lane];
     if (!own) return [];
-    const ends = (["inlet", "outlet"] as const).filter((k) => !columns.some((c) => c.kind === k && c.lane === lane));
+    const ends = (["inlet", "outlet"] as const).filter(
+      (k) => !columns.some((c) => c.kind === k && (c.lane === lane || c.lane === EVERY_LANE)),
+    );
     return [
       ...(own.grossAreaM2 === null && !own.copyOf && !known.includes(lane) ? [block(N.area(lane))] : []),
       ...flowMissing(own, flowKind(draft, lane)).map((missing) => block(N.flow(lane, missing))),

@@ -178,6 +178,57 @@ describe("dropped logs", () => {
     expect(zone()).toBe("UTC+01:00");
   });
 
+  test("boxes that changed places are typed; half a swap blocks the import", async () => {
+    const { user } = await drop();
+    await user.click(screen.getByRole("button", { name: "Boxes changed places" }));
+    expect(notes()).toContain("A swap needs its day, its time and two different boxes");
+    expect(screen.getByLabelText("Swap 1: day")).toHaveValue("2026-10-05");
+    fireEvent.change(screen.getByLabelText("Swap 1: time"), { target: { value: "12:30" } });
+    await settle();
+    expect(notes()).not.toContain("A swap needs");
+    expect(kept().swaps).toEqual([{ day: "2026-10-05", time: "12:30", lanes: ["A", "B"] }]);
+    await user.click(screen.getByRole("button", { name: "Take swap 1 out" }));
+    expect(kept().swaps).toEqual([]);
+  });
+
+  test("a counter without a unit takes its own factor; what is only kept says so", async () => {
+    const text =
+      "time,A in (°C),A out (°C),A pulses,A tank (°C)\n2026-10-05 10:00:00,20,40,1,30\n2026-10-05 10:01:00,20,41,5,30\n2026-10-05 10:02:00,20,42,9,30\n";
+    const { user } = await drop([["pulses.csv", text]]);
+    expect(notes()).toContain("pulses.csv: say the unit of A pulses.");
+    await user.selectOptions(screen.getByRole("combobox", { name: "A pulses, unit" }), "own factor");
+    await user.type(screen.getByRole("textbox", { name: "1 in the log is" }), "0.5 L{Enter}");
+    expect(notes()).not.toContain("say the unit");
+    expect(kept().files[0].settings!.columns[3]).toMatchObject({ kind: "volumeCounter", unit: null });
+    expect(kept().files[0].settings!.columns[3].factor).toBeCloseTo(0.0005, 9);
+    expect(screen.getByText(/nothing is reckoned from it yet/)).toBeVisible();
+  });
+
+  test("a mapping is remembered by its headers, and can be guessed anew", async () => {
+    const [name, text] = files[0];
+    const found = inspect(name, text);
+    const settings = { ...found.layout!, zone: "UTC" } as never as NonNullable<ImportDraft["files"][0]["settings"]>;
+    const before = {
+      experimentId: 1,
+      experiment: "Old bench",
+      run: 4,
+      settings: {
+        ...settings,
+        columns: settings.columns.map((c) => (c.kind === "speed" ? { ...c, unit: "ft/min" } : c)),
+      },
+    };
+    const { heads, lastRuns, sites } = importing();
+    const { user } = await show(<Importer heads={heads} lastRuns={lastRuns} sites={sites} target={null} />);
+    seen.set(name, { ...found, before });
+    fireEvent.change(screen.getByLabelText("Choose log files"), { target: { files: [new File(["x"], name)] } });
+    for (let i = 0; i < 6; i++) await settle();
+    const speeds = () => kept().files[0].settings!.columns.flatMap((c) => (c.kind === "speed" ? [c.unit] : []));
+    expect(screen.getByText(/Mapped as in “Old bench”, run 4/)).toBeVisible();
+    expect(speeds()).toEqual(["ft/min", "ft/min"]);
+    await user.click(screen.getByRole("button", { name: "Guess anew" }));
+    expect(speeds()).toEqual(["m/s", "m/s"]);
+  });
+
   test("a column given away leaves its lane without, and that is said", async () => {
     const { user } = await drop();
     const select = screen

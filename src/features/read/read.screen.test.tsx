@@ -268,7 +268,7 @@ describe("setting a span aside", () => {
     const { user } = await show(<SetAside view={view} run={view.runs[0]} range={span} />);
     await user.click(screen.getByRole("button", { name: "Set aside" }));
     expect(action("setSpanAside")).not.toHaveBeenCalled();
-    await user.selectOptions(screen.getByRole("combobox"), "lane B");
+    await user.selectOptions(screen.getByRole("combobox", { name: /Set aside/ }), "lane B");
     await user.type(field("because"), "shade of the chimney");
     await user.click(screen.getByRole("button", { name: "Set aside" }));
     await settle();
@@ -277,6 +277,21 @@ describe("setting a span aside", () => {
       { runId: view.runs[0].id, lane: "B", fromMs: span[0], toMs: span[1], reason: "shade of the chimney" },
     ]);
     expect(field("because")).toHaveValue("");
+  });
+
+  test("boxes that changed places in the span are swapped at its middle, and the span is set aside", async () => {
+    action("swapLanes").mockImplementation(async () => ({ ok: true, id: 9 }));
+    const view = shapes();
+    const { user } = await show(<SetAside view={view} run={view.runs[0]} range={span} />);
+    await user.selectOptions(screen.getByRole("combobox", { name: /changed places here/ }), "B and D");
+    await user.click(screen.getByRole("button", { name: "Swap here" }));
+    await settle();
+    const runId = view.runs[0].id;
+    expect(asked("swapLanes")).toEqual([
+      view.head.id,
+      { runId, atMs: (span[0] + span[1]) / 2, lanes: ["B", "D"], reason: "picked on the trace" },
+    ]);
+    expect(asked("setSpanAside")![1]).toMatchObject({ runId, lane: null, fromMs: span[0], toMs: span[1] });
   });
 
   test("a refusal keeps the reason in its field", async () => {

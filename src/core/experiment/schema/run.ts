@@ -118,7 +118,7 @@ export const logSettingsSchema = z.object({
         kind: channelKind.nullable(),
         lane: z
           .string()
-          .regex(/^[A-H]$/)
+          .regex(/^[A-H*]$/)
           .nullable(),
         unit: z.string().max(24).nullable(),
         factor: z
