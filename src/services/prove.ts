@@ -6,6 +6,8 @@ import type { CalibrationHead } from "../core/experiment/records";
 import { listInstruments } from "../data/instrument/instruments";
 import type { StoredInstrument } from "../core/experiment/records";
 import type { DarkCheck, LaggingProbe, PlacementFindings, SunSpike } from "../core/analysis/placement";
+import type { FlowSetup } from "../core/analysis/setup";
+import { ductArea } from "../core/flow/duct";
 import { clearSkyInPlane } from "../core/sun/clearSky";
 import { lanesOf, layersOn } from "../core/experiment/arrange";
 import { turbidityAt } from "../core/site/site";
@@ -31,6 +33,9 @@ export interface ProveView {
   runs: { id: number; number: number; probes: ProbeUse[] }[];
   flowLayers: { ids: number[]; meter: string; factor: number; limit: number; reason: string; runs: number[] }[];
   meters: {
+    kind: FlowSetup["kind"];
+    /** m²; null where no speed is read in a duct. */
+    ductAreaM2: number | null;
     ductM: number | null;
     key: string;
     limitShare: number;
@@ -89,6 +94,8 @@ export async function proveOf(knex: Knex, analysis: Analysis): Promise<ProveView
           where: l.letter,
           ductM:
             l.setup.flow.kind === "speed" && l.setup.flow.duct.kind === "round" ? l.setup.flow.duct.diameterM : null,
+          kind: l.setup.flow.kind,
+          ductAreaM2: l.setup.flow.kind === "speed" ? ductArea(l.setup.flow.duct) : null,
           profileFactor: l.setup.flow.kind === "speed" ? l.setup.flow.profileFactor : null,
           profileLimit: l.setup.flow.kind === "speed" ? l.setup.flow.profileLimit : null,
         },

@@ -43,7 +43,7 @@ export function layerText(layer: RunLayer, zone: string, streams: ReadonlyMap<nu
     case "calibration":
       return `${layer.name}, ${Object.keys(layer.detail.probes).length} probes`;
     case "flow":
-      return `meter ${layer.detail.meter}: mean ÷ read speed ${layer.detail.factor.toFixed(3)} ± ${layer.detail.limit.toFixed(3)}`;
+      return `meter ${layer.detail.meter}: true ÷ shown ${layer.detail.factor.toFixed(3)} ± ${layer.detail.limit.toFixed(3)}`;
     case "exclusion": {
       const { lane, fromMs, toMs } = layer.detail;
       return `${clock(fromMs, zone)} to ${clock(toMs, zone)}, ${lane ? `lane ${lane}` : "all lanes"}`;

@@ -48,7 +48,7 @@ describe("layers in a line", () => {
       "from 6 Oct, 12:40 1: B, 2: nobody",
     ],
     [layer("calibration", { probes: { p: {}, q: {} } }), "June bath, 2 probes"],
-    [layer("flow", { meter: "vane", factor: 0.861, limit: 0.04 }), "meter vane: mean ÷ read speed 0.861 ± 0.040"],
+    [layer("flow", { meter: "vane", factor: 0.861, limit: 0.04 }), "meter vane: true ÷ shown 0.861 ± 0.040"],
     [layer("exclusion", { lane: null, fromMs: NOON, toMs: NOON + 60_000 }), "6 Oct, 12:40 to 6 Oct, 12:41, all lanes"],
   ])("$kind", (given, words) => {
     expect(layerText(given, ZONE, new Map([[4, "shed.csv"]]))).toBe(words);

@@ -7,7 +7,8 @@ import { withSource, exact } from "../uncertainty/uncertain";
 import { analyseExperiment } from "../../../scripts/testing/analyse";
 import { analyse, bench, day, PRESSURE, SETTINGS } from "../../../scripts/testing/threeLanes";
 import { judgeReduction } from "../judge/judgeReduction";
-import { reduceExperiment, wholeRun } from "./reduce";
+import { PLAIN_SITE } from "../site/site";
+import { reduceExperiment, reduceRun, wholeRun } from "./reduce";
 import { assembleRun, planeFromHorizontal } from "./assemble";
 import { curveBands, fitCurve } from "./curve";
 import type { EfficiencyPoint } from "./points";
@@ -343,7 +344,40 @@ describe("curve fit", () => {
 });
 
 test("a horizontal sensor at noon is turned to the plane with more light, at night with none", () => {
-  const setup = { place: { latitude: 46.31, longitude: 9.05, altitudeM: 1120 }, plane: { tilt: 55, azimuth: 180 } };
+  const setup = {
+    place: { latitude: 46.31, longitude: 9.05, altitudeM: 1120 },
+    plane: { tilt: 55, azimuth: 180 },
+    zone: "Europe/Zurich",
+  };
   expect(planeFromHorizontal(560, Date.UTC(2026, 9, 6, 11, 12), setup)).toBeGreaterThan(800);
   expect(planeFromHorizontal(0, Date.UTC(2026, 9, 6, 23), setup)).toBe(0);
+  // Snow before the bench throws light up that grass does not: global × (0.6 − 0.2) × what a tilt of 55° sees of the ground.
+  const ground = (share: number) => ({
+    ...setup,
+    surroundings: { ...PLAIN_SITE, groundReflectance: Array<number>(12).fill(share) },
+  });
+  const noon = Date.UTC(2026, 9, 6, 11, 12);
+  const more = planeFromHorizontal(560, noon, ground(0.6)) - planeFromHorizontal(560, noon, ground(0.2));
+  expect(more).toBeCloseTo((560 * 0.4 * (1 - Math.cos((55 * Math.PI) / 180))) / 2, 6);
+});
+
+test("a modelled sun knows the skyline: behind a ridge there is no beam", () => {
+  const [made] = simulateBench(bench(5, { runs: [{ run: "1", days: [day(6)], stations: { A: 1, B: 2, C: 3 } }] }));
+  const reduced = (ridge: number) => {
+    const surroundings = {
+      ...PLAIN_SITE,
+      horizon: [
+        { azimuth: 0, altitude: ridge },
+        { azimuth: 180, altitude: ridge },
+      ],
+    };
+    const setup = {
+      ...made.setup,
+      surroundings,
+      sunSensor: { ...made.setup.sunSensor, mounting: "modelled" as const },
+    };
+    return reduceRun(wholeRun(setup, assembleRun(made.channels)), { rules: standardRules("air"), basis: "mean" });
+  };
+  expect(reduced(0).windows.length).toBeGreaterThan(3);
+  expect(reduced(60).windows).toEqual([]);
 });

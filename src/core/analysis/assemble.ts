@@ -3,6 +3,7 @@ import { CHANNEL_KINDS, channelOf, type ChannelKind } from "../log/channel";
 import { rateOnGrid } from "../log/counter";
 import { gridMean, medianInterval, type Grid } from "../log/grid";
 import { incidenceModifier, overallModifier, transpose, clearSky, erbsDiffuseFraction } from "../sun/clearSky";
+import { monthOf } from "../site/site";
 import { extraterrestrialNormal, sunPosition } from "../sun/position";
 import {
   statedReading,
@@ -323,14 +324,24 @@ export function modifierFor(setup: RunSetup): (timeMs: number, b0: number) => nu
 export function planeFromHorizontal(
   globalWm2: number,
   timeMs: number,
-  setup: Pick<RunSetup, "place" | "plane">,
+  setup: Pick<RunSetup, "place" | "plane" | "surroundings" | "zone">,
 ): number {
   const sun = sunPosition(timeMs, setup.place);
   const sinAltitude = Math.sin((sun.altitude * Math.PI) / 180);
   if (!(globalWm2 > 0) || sinAltitude <= 0.05) return Math.max(0, globalWm2);
   const diffuse = globalWm2 * erbsDiffuseFraction(globalWm2 / (extraterrestrialNormal(timeMs) * sinAltitude));
   const irradiance = { global: globalWm2, diffuse, beamNormal: (globalWm2 - diffuse) / sinAltitude };
-  return transpose(irradiance, { timeMs, sun, plane: setup.plane }).total;
+  // The sensor sees the skyline itself; what it cannot see is the ground before the collector.
+  const { surroundings } = setup;
+  return transpose(irradiance, {
+    timeMs,
+    sun,
+    plane: setup.plane,
+    ...(surroundings && {
+      groundReflectance: surroundings.groundReflectance[monthOf(timeMs, setup.zone)],
+      model: surroundings.skyModel,
+    }),
+  }).total;
 }
 
 /** Beam's incidence factor on the grid, for the windows' limit, by the lanes' common b0. */

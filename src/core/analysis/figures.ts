@@ -87,16 +87,19 @@ export function meterReading(lane: LaneSetup, indicated: number): Uncertain {
   });
 }
 
-/** What turns a meter's reading into volume or mass per second before density: the duct's area times its profile factor, else 1. */
+/** What turns a meter's reading into volume or mass per second before density: the duct's area times its profile factor, else the factor found for it. */
 export function meterFactor(lane: LaneSetup): Uncertain {
   const { flow } = lane;
-  if (flow.kind !== "speed") return exact(1);
+  const own = { meter: flow.meter.key, owner: lane.lane, dof: Infinity };
+  if (flow.kind !== "speed")
+    return flow.factor === undefined
+      ? exact(1)
+      : withSource(flow.factor, fromLimit(flow.factorLimit ?? 0), { kind: "profile", ...own });
   const area = ductArea(flow.duct);
   const relativeArea =
     flow.duct.kind === "round"
       ? (2 * flow.ductLimitM) / flow.duct.diameterM
       : flow.ductLimitM * Math.hypot(1 / flow.duct.widthM, 1 / flow.duct.heightM);
-  const own = { meter: flow.meter.key, owner: lane.lane, dof: Infinity };
   const duct = withSource(area, fromLimit(relativeArea * area), { kind: "ductArea", ...own });
   const profile = withSource(flow.profileFactor, fromLimit(flow.profileLimit), { kind: "profile", ...own });
   return multiply(duct, profile);

@@ -109,6 +109,7 @@ function reading(setup: RunSetup, lane: LaneSetup, row: HandRow, index: number):
     specificHeat,
     heat,
     area,
+    grossAreaM2: lane.grossAreaM2,
     irradiance,
     efficiency: irradiance && divide(heat, multiply(area, irradiance)),
     ambientC: row.ambientC,

@@ -193,6 +193,7 @@ function figures(setup: RunSetup, minutes: Minutes, l: LaneMinutes, cells: reado
     specificHeat: cp,
     heat: { value: s.heat / n, parts: heat.parts },
     area: areaOf(lane),
+    grossAreaM2: lane.grossAreaM2,
   };
 }
 

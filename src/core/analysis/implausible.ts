@@ -5,7 +5,7 @@ import { clocksApart, type ClocksApart } from "./clocks";
 import { modifierFor, type AssembledRun } from "./assemble";
 import type { HeatRecord } from "./heatRecord";
 import { clockOffset, mountingRatios } from "./sunClock";
-import { efficiencyPoints, type EfficiencyPoint } from "./points";
+import { efficiencyPoints, flowPerGrossArea, type EfficiencyPoint } from "./points";
 import { statedReading, type RunSeries, type RunSetup } from "./setup";
 
 /** Something readings or set-up say that physics does not allow, or hardly. An import names it; the verdict doubts it. */
@@ -143,7 +143,7 @@ function outside({ ambient }: RunSeries): Implausible[] {
 export function flowOdd({ lanes }: RunSetup, { hours }: HeatRecord): Implausible[] {
   return lanes.flatMap(({ lane, fluid }): Implausible[] => {
     const usual = USUAL_FLOW[fluid.kind === "air" ? "air" : "liquid"];
-    const flowPerArea = typicalOf(hours.filter((h) => h.lane === lane).map((h) => h.massFlow.value / h.area.value));
+    const flowPerArea = typicalOf(hours.filter((h) => h.lane === lane).map(flowPerGrossArea));
     return flowPerArea > 0 && (flowPerArea < usual[0] || flowPerArea > usual[1])
       ? [{ kind: "flowOdd", lane, flowPerArea, usual }]
       : [];

@@ -44,7 +44,13 @@ export interface HeatPoint {
   specificHeat: Uncertain;
   heat: Uncertain;
   area: Uncertain;
+  /** m²; left out where it is that of `area`. */
+  grossAreaM2?: number;
 }
+
+/** kg/(s·m²), per gross area. */
+export const flowPerGrossArea = ({ massFlow, area, grossAreaM2 }: HeatPoint): number =>
+  massFlow.value / (grossAreaM2 ?? area.value);
 
 /** One lane in one steady window: the means, and everything computed from them, with uncertainty by source. */
 export interface EfficiencyPoint extends HeatPoint {
@@ -143,6 +149,7 @@ export function efficiencyPoints(
           specificHeat: cp,
           heat,
           area,
+          grossAreaM2: lane.grossAreaM2,
           efficiency,
           modifier,
           normalEfficiency: divide(efficiency, modifier),
@@ -258,8 +265,8 @@ function massFlow(
     [1, noise],
   ]);
   const density = densityAtMeter(lane.fluid, flow.meter.at === "inlet" ? state.inlet : state.outlet, state);
-  const volume = multiply(meterFactor(lane), indicatedFlow);
-  return { indicatedFlow, density, massFlow: countsVolume(lane) ? multiply(density, volume) : indicatedFlow };
+  const flowing = multiply(meterFactor(lane), indicatedFlow);
+  return { indicatedFlow, density, massFlow: countsVolume(lane) ? multiply(density, flowing) : flowing };
 }
 
 /** Least-squares slope of a channel over a window, per grid cell; 0 where fewer than three cells are known. */

@@ -9,6 +9,7 @@ import { handRecord, heatRecord, joinHeat, type HeatRecord } from "./heatRecord"
 import { implausibleIn, implausibleKey, type Implausible } from "./implausible";
 import { implausibleByHand } from "./implausibleByHand";
 import { joinPlacement, placementFindings, type PlacementFindings } from "./placement";
+import { middleOfBench, planeLight, surroundingsOf } from "../site/site";
 import { clearSkyInPlane } from "../sun/clearSky";
 
 export interface ReductionSettings {
@@ -114,11 +115,19 @@ export const reduceExperiment = (inputs: readonly RunInput[], settings: Reductio
 /** A run without a sun sensor, under the modelled clear sky: the last resort. Clouds are not seen by it, so its uncertainty must be wide and its results carry a doubt. */
 function underClearSky(setup: RunSetup, series: RunSeries): RunSeries {
   const count = series.ambient?.length ?? [...series.lanes.values()].find((l) => l.inlet)?.inlet?.length ?? 0;
-  const irradiance = Float64Array.from(
-    { length: count },
-    (_, i) =>
-      clearSkyInPlane(series.startMs + (i + 0.5) * series.stepMs, setup.place, setup.plane, setup.linkeTurbidity).total,
-  );
+  const { place, plane, zone, surroundings, linkeTurbidity } = setup;
+  const at = (i: number) => series.startMs + (i + 0.5) * series.stepMs;
+  const site = surroundings && { ...place, zone, detail: surroundings };
+  // Skyline, ground and what stands near the bench take and give light that the sky alone does not know of.
+  const seen = site && planeLight(site, middleOfBench(plane), surroundingsOf(site, at(0)));
+  const light = (ms: number) => (seen ? seen(ms) : clearSkyInPlane(ms, place, plane, linkeTurbidity)).total;
+  // By the minute and straight between: a clear sky changes slowly.
+  const stride = Math.max(1, Math.round(60000 / series.stepMs));
+  const irradiance = new Float64Array(count);
+  for (let i = 0; i < count; i += stride) {
+    const [a, b] = [light(at(i)), light(at(i + stride))];
+    for (let k = 0; k < stride && i + k < count; k++) irradiance[i + k] = a + ((b - a) * k) / stride;
+  }
   return { ...series, irradiance };
 }
 

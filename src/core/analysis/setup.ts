@@ -1,6 +1,7 @@
 import type { Fluid } from "../fluids/fluid";
 import type { Correction } from "../calibration/correction";
 import type { DuctShape } from "../flow/duct";
+import type { SiteDetail } from "../site/site";
 import type { Place, Plane } from "../sun/position";
 
 /** What one temperature probe is worth: maker's limit and display step, K. The key names the physical probe. */
@@ -23,6 +24,12 @@ export interface ProbeCalibrationLayer {
   referenceStandardK: number;
 }
 
+/** True ÷ shown, found with bag, bucket, smoke or a rating, and its ± limit: laid over the meter. */
+interface MeterFactor {
+  factor?: number;
+  factorLimit?: number;
+}
+
 export type FlowSetup =
   | {
       kind: "speed";
@@ -37,10 +44,10 @@ export type FlowSetup =
       stated?: number | null;
     }
   /** `stated`: read once by hand or from a rating, m³/s. */
-  | { kind: "volume"; meter: MeterSetup; stated?: number | null }
-  | { kind: "mass"; meter: MeterSetup }
+  | ({ kind: "volume"; meter: MeterSetup; stated?: number | null } & MeterFactor)
+  | ({ kind: "mass"; meter: MeterSetup } & MeterFactor)
   /** Not logged: one figure for the whole run, kg/s. */
-  | { kind: "constant"; massFlowKgPerS: number; meter: MeterSetup };
+  | ({ kind: "constant"; massFlowKgPerS: number; meter: MeterSetup } & MeterFactor);
 
 /** What the meter showed for the whole run where it was not logged; null where it was. In the meter's SI unit. */
 export function statedReading(flow: FlowSetup): number | null {
@@ -73,6 +80,8 @@ export interface LaneSetup {
   fluid: Fluid;
   /** Area by the chosen basis, m², and its ± share. */
   areaM2: number;
+  /** Outer size, m²: flow is stated and compared per gross area, whatever heat is divided by. Left out: the same as `areaM2`. */
+  grossAreaM2?: number;
   areaLimitShare: number;
   inletProbe: ProbeSetup;
   outletProbe: ProbeSetup;
@@ -93,6 +102,8 @@ export interface RunSetup {
   plane: Plane;
   zone: string;
   linkeTurbidity: number;
+  /** Ground, skyline and what stands near the bench; left out where nothing is known of it. */
+  surroundings?: SiteDetail;
   sunSensor: { key: string; limitShare: number; mounting: "plane" | "horizontal" | "modelled" };
   ambientProbe: ProbeSetup;
   /** Used where no barometer is logged, Pa, with its ± limit. */
@@ -150,6 +161,6 @@ export interface OperatingPoint {
   irradianceWm2: number;
   ambientC: number;
   inletC: number;
-  /** Mass flow per area, kg/(s·m²), the same for all lanes. */
+  /** Mass flow per gross area, kg/(s·m²), the same for all lanes. */
   flowPerArea: number;
 }

@@ -34,10 +34,13 @@ function sunLimit({ mounting, limitShare }: StoredRun["setup"]["sunSensor"]): nu
   return mounting === "horizontal" ? Math.hypot(limitShare, TRANSPOSITION_LIMIT) : limitShare;
 }
 
-/** A lane's flow with the profile factor measured for its meter, when one was. */
-function traversed(flow: FlowSetup, { flowFactors }: FoldedLayers): FlowSetup {
+/** A lane's flow with the factor found for its meter, when one was: mean ÷ read for a speed, true ÷ shown for any other. */
+function factored(flow: FlowSetup, { flowFactors }: FoldedLayers): FlowSetup {
   const found = flowFactors.get(flow.meter.key);
-  return found && flow.kind === "speed" ? { ...flow, profileFactor: found.factor, profileLimit: found.limit } : flow;
+  if (!found) return flow;
+  return flow.kind === "speed"
+    ? { ...flow, profileFactor: found.factor, profileLimit: found.limit }
+    : { ...flow, factor: found.factor, factorLimit: found.limit };
 }
 
 /** A probe with the calibrations in force over its run: one, or the line between two. */
@@ -124,7 +127,7 @@ function lanesAt(experiment: Experiment, run: StoredRun, folded: FoldedLayers, a
         ...own,
         ...drawn,
         fluid: setup.fluid ?? lane.design.fluid,
-        flow: traversed(own.flow, folded),
+        flow: factored(own.flow, folded),
         inletProbe: calibrated(own.inletProbe, run, folded),
         outletProbe: calibrated(own.outletProbe, run, folded),
         lane: letter,
@@ -132,6 +135,7 @@ function lanesAt(experiment: Experiment, run: StoredRun, folded: FoldedLayers, a
         variant: String(lane.variantId),
         station,
         areaM2: area,
+        grossAreaM2: areaOf(lane, "gross"),
         opticalLimit: opticalLimit(lane.design, area, areaOf(lane, "aperture")),
       },
     ];
@@ -148,6 +152,7 @@ export function arrangedSetups(experiment: Experiment, run: StoredRun): Arranged
     plane: run.setup.plane,
     zone: site.zone,
     linkeTurbidity: turbidityAt(site, run.streams[0]?.startMs ?? 0),
+    surroundings: site.detail,
     sunSensor: { ...run.setup.sunSensor, limitShare: sunLimit(run.setup.sunSensor) },
     ambientProbe: calibrated(run.setup.ambientProbe, run, folded),
     pressurePa: run.setup.pressurePa ?? sitePressure(site),

@@ -7,7 +7,7 @@ import { seededRandom } from "../random/seededRandom";
 import { combine, exact, withSource, type Uncertain } from "../uncertainty/uncertain";
 import { figureBudget } from "../uncertainty/coverage";
 import { judge, windowsUsed, type JudgeInput } from "./judge";
-import { operatingX } from "./laneHeat";
+import { operatingX, pointOf } from "./laneHeat";
 import { comparePairs, fitErrorLeft } from "./pairs";
 
 /** A made-up bench: every window of every lane is placed exactly, so that what comes out can be reckoned by hand. */
@@ -164,6 +164,12 @@ describe("the operating point", () => {
   });
   test("with inlet temperature it is simply (Tin − Ta)/G", () =>
     expect(operatingX(curve(0.6, 5), { kind: "air" }, POINT, "inlet")).toBeCloseTo(14 / 850, 12));
+  test("flow is per gross area: heat per box is the same whether it is divided by gross or aperture area", () => {
+    const share = 0.8;
+    const gross = operatingX(curve(0.6 * share, 5 * share), { kind: "air" }, POINT, "mean");
+    const own = pointOf({ lane: "A", variant: "a", fluid: { kind: "air" }, areaShare: share }, POINT);
+    expect(operatingX(curve(0.6, 5), { kind: "air" }, own, "mean")).toBeCloseTo(gross, 9);
+  });
   test("more flow brings the collector nearer to its inlet temperature", () => {
     const x = (flowPerArea: number) => operatingX(curve(0.6, 5), { kind: "air" }, { ...POINT, flowPerArea }, "mean");
     expect(x(0.04)).toBeLessThan(x(0.02));

@@ -16,7 +16,7 @@ import { coverageFactor } from "../uncertainty/coverage";
 import { type SourceKind } from "../uncertainty/source";
 import type { CleaningNote } from "../analysis/reduce";
 import { findDoubts, stopsVerdict, type Doubt } from "./doubt/list";
-import { operatingX, type ComparedLane, type CompareInput, type TestedInput } from "./laneHeat";
+import { operatingX, pointOf, type ComparedLane, type CompareInput, type TestedInput } from "./laneHeat";
 import { comparePairs, compareTested, laneHeatsAsTested, laneHeatsAtPoint, type PairComparison } from "./pairs";
 import { rankLanes, type RankedLane } from "./ranking";
 import { ratioOf, testedCondition, testedSpans, type RatioOfPair, type SpanUnit, type TestedCondition } from "./tested";
@@ -87,7 +87,9 @@ export interface JudgeInput extends CompareInput {
  * judgement says which. Doubts that make the figures impossible stop the verdict; one that reaches over the decision gates it.
  */
 export function judge(input: JudgeInput): Judgement {
-  const xs = new Map(input.lanes.map((l) => [l.lane, operatingX(l.curve, l.fluid, input.operatingPoint, input.basis)]));
+  const xs = new Map(
+    input.lanes.map((l) => [l.lane, operatingX(l.curve, l.fluid, pointOf(l, input.operatingPoint), input.basis)]),
+  );
   const tested = compareAsTested(input);
   const measured = new Set(allHeats(input).map((p) => p.lane));
   const complete = [...measured].every((lane) => input.lanes.some((l) => l.lane === lane));

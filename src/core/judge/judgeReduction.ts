@@ -19,7 +19,13 @@ export function compareInput(reduction: Reduction, settings: Omit<JudgeSettings,
   return {
     lanes: lanes
       .filter((l) => curves.has(l.lane))
-      .map((l) => ({ lane: l.lane, variant: l.variant, fluid: l.fluid, curve: curves.get(l.lane)! })),
+      .map((l) => ({
+        lane: l.lane,
+        variant: l.variant,
+        fluid: l.fluid,
+        areaShare: l.areaM2 / (l.grossAreaM2 ?? l.areaM2),
+        curve: curves.get(l.lane)!,
+      })),
     points,
     operatingPoint: settings.operatingPoint,
     basis: settings.basis,

@@ -15,7 +15,13 @@ export interface ComparedLane {
   lane: string;
   variant: string;
   fluid: Fluid;
+  /** Area heat is divided by over the gross area; left out: they are the same. */
+  areaShare?: number;
 }
+
+/** A lane's operating point: its flow per the area its curve is for. */
+export const pointOf = ({ areaShare = 1 }: ComparedLane, op: OperatingPoint): OperatingPoint =>
+  areaShare === 1 ? op : { ...op, flowPerArea: op.flowPerArea / areaShare };
 
 export interface CompareInput {
   lanes: readonly (ComparedLane & { curve: Curve })[];
@@ -114,8 +120,9 @@ export function levelled(spans: readonly (readonly LaneHeat[])[]): LaneHeat[][] 
 export function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
   const { operatingPoint: op } = input;
   return new Map(
-    input.lanes.map(({ lane, curve, fluid }) => {
-      const xOp = operatingX(curve, fluid, op, input.basis);
+    input.lanes.map((own) => {
+      const { lane, curve, fluid } = own;
+      const xOp = operatingX(curve, fluid, pointOf(own, op), input.basis);
       const heats = input.points
         .filter((p) => p.lane === lane)
         .map((point) => {

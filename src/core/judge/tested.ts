@@ -1,4 +1,4 @@
-import type { EfficiencyPoint, HeatPoint } from "../analysis/points";
+import { flowPerGrossArea, type EfficiencyPoint, type HeatPoint } from "../analysis/points";
 import { combine } from "../uncertainty/uncertain";
 import { groupBy } from "../analysis/curve";
 import type { PairComparison } from "./pairs";
@@ -104,7 +104,7 @@ export function testedCondition(heats: readonly HeatPoint[], points: readonly Ef
     inletC: mean(heats, (p) => p.inlet.value),
     ambientC: mean(points, (p) => p.ambient.value),
     irradianceWm2: mean(points, (p) => p.irradiance.value),
-    flowPerArea: mean(heats, (p) => p.massFlow.value / p.area.value),
+    flowPerArea: mean(heats, flowPerGrossArea),
     spans: new Set(heats.map((p) => `${p.run}/${p.window}`)).size,
     days: new Set(heats.map((p) => p.day)).size,
   };

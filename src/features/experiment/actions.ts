@@ -1,6 +1,7 @@
 "use server";
 
 import * as commands from "@/services/experiment/commands";
+import type { Looser } from "@/core/analysis/looser";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { database } from "@/services/connection";
 import { streamDetails } from "@/services/experiment/queries";
@@ -58,6 +59,10 @@ export async function changeSettings(experimentId: number, change: Partial<Exper
 export async function loadWorking(experimentId: number, ref: FigureRef): Promise<Working | null> {
   const named = figureRefSchema.safeParse(ref);
   return named.success ? heavy(database()).openWorking(idOrNone(experimentId), named.data) : null;
+}
+
+export async function loadLooser(experimentId: number): Promise<Looser[] | null> {
+  return heavy(database()).looser(idOrNone(experimentId));
 }
 
 export async function loadStream(streamId: number): ReturnType<typeof streamDetails> {

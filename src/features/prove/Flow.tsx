@@ -19,7 +19,7 @@ export function Flow({ experimentId, prove }: { experimentId: number; prove: Pro
         <FlowLayer key={l.meter} experimentId={experimentId} layer={l} />
       ))}
       <Traverse experimentId={experimentId} prove={prove} />
-      <Timed />
+      <Timed experimentId={experimentId} prove={prove} />
       <Balance meters={prove.meters.map((m) => m.where)} />
     </section>
   );
@@ -30,8 +30,8 @@ function FlowLayer({ experimentId, layer: l }: { experimentId: number; layer: Pr
   return (
     <p className="flex flex-wrap items-center gap-2 border-b border-hair py-1 text-[13.5px]" data-flow-layer={l.meter}>
       <span>
-        Meter {l.meter}: mean ÷ read speed {formatNumber(l.factor, 3)} ± {formatNumber(l.limit, 3)}, {l.reason}, over
-        run {l.runs.join(", ")}
+        Meter {l.meter}: true ÷ shown {formatNumber(l.factor, 3)} ± {formatNumber(l.limit, 3)}, {l.reason}, over run{" "}
+        {l.runs.join(", ")}
       </span>
       <button
         type="button"

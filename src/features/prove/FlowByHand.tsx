@@ -5,15 +5,16 @@ import { bagFillFlow, bucketFlow, leakShare, smokeTransitFlow } from "@/core/flo
 import { exact } from "@/core/uncertainty/uncertain";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import { usePreferences } from "@/ui/preferences";
+import type { ProveView } from "@/services/prove";
 import { QuantityField } from "@/ui/QuantityField";
+import { UseFactor } from "./UseFactor";
 
 /** Bag, bucket, smoke: a known amount and a stopwatch. */
-export function Timed() {
+export function Timed({ experimentId, prove }: { experimentId: number; prove: ProveView }) {
   const { system } = usePreferences();
   const [bag, setBag] = useState({ m3: 0.1, s: 3 });
   const [bucket, setBucket] = useState({ kg: 10, s: 120 });
   const [smoke, setSmoke] = useState({ m3: 0.03, s: 1 });
-  const [meterKg, setMeterKg] = useState<number | null>(null);
   const [rated, setRated] = useState(0.07);
   const transit = smokeTransitFlow(smoke.m3, smoke.s);
   // A stopwatch by hand is good to about ± 0.3 s, a bag's volume to 5 %, a kitchen balance to 0.5 %: typical values, as limits.
@@ -46,6 +47,16 @@ export function Timed() {
               expanded: bagFillFlow(bag.m3, bag.s) * Math.hypot(0.05, timing(bag.s)) * 1.15,
             })}
           </p>
+          <UseFactor
+            {...{ experimentId, prove }}
+            found={{
+              method: "bag",
+              flow: bagFillFlow(bag.m3, bag.s),
+              weighed: false,
+              limitShare: Math.hypot(0.05, timing(bag.s)),
+              reason: "bag fill",
+            }}
+          />
         </fieldset>
         <fieldset>
           <legend className="font-semibold">Bucket and balance, water</legend>
@@ -72,21 +83,16 @@ export function Timed() {
             })}
             .
           </p>
-          <QuantityField
-            label="The meter says"
-            quantity="massFlow"
-            si={meterKg}
-            min={1e-6}
-            max={100}
-            onChange={setMeterKg}
+          <UseFactor
+            {...{ experimentId, prove }}
+            found={{
+              method: "bucket",
+              flow: bucketFlow(bucket.kg, bucket.s),
+              weighed: true,
+              limitShare: Math.hypot(0.005, timing(bucket.s)),
+              reason: "bucket and balance",
+            }}
           />
-          {meterKg !== null && (
-            <p className="pt-1">
-              It shows {formatNumber(Math.abs(meterKg / bucketFlow(bucket.kg, bucket.s) - 1) * 100, 1)} % too{" "}
-              {meterKg > bucketFlow(bucket.kg, bucket.s) ? "much" : "little"}, ±{" "}
-              {formatNumber(100 * Math.hypot(0.005, timing(bucket.s)) * 1.15, 1)} %.
-            </p>
-          )}
         </fieldset>
         <fieldset>
           <legend className="font-semibold">Smoke transit</legend>
@@ -111,6 +117,16 @@ export function Timed() {
             {quantityText(transit.ceilingM3PerS, "volumeFlow", { system, figures: 2 })}: smoke shows the fastest thread
             only.
           </p>
+          <UseFactor
+            {...{ experimentId, prove }}
+            found={{
+              method: "smoke",
+              flow: (transit.floorM3PerS + transit.ceilingM3PerS) / 2,
+              weighed: false,
+              limitShare: 1 / 3,
+              reason: "smoke transit",
+            }}
+          />
         </fieldset>
         <fieldset>
           <legend className="font-semibold">Fan’s rating, the last resort</legend>
@@ -127,6 +143,10 @@ export function Timed() {
             {quantityText(0.9 * rated, "volumeFlow", { system, figures: 2 })} in a box with ducts: too wide to compare
             lanes with. Build shows where its curve meets your path.
           </p>
+          <UseFactor
+            {...{ experimentId, prove }}
+            found={{ method: "fanRating", flow: 0.6 * rated, weighed: false, limitShare: 0.5, reason: "fan’s rating" }}
+          />
         </fieldset>
       </div>
     </details>

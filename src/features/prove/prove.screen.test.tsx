@@ -1,6 +1,5 @@
 import { fireEvent, screen, within } from "@testing-library/react";
 import { boilingPoint } from "@/core/calibration/twoPoint";
-import { bucketFlow } from "@/core/flow/timedFlow";
 import { standardPressure } from "@/core/fluids/moistAir";
 import type { StoredInstrument } from "@/core/experiment/records";
 import { cellIrradiance } from "@/core/sun/cell";
@@ -249,12 +248,29 @@ describe("flow", () => {
     expect(plain(document.body)).toMatch(/tight enough/);
   });
 
-  test("a meter is held against the bucket only when its reading is there", async () => {
+  test("a bucket says nothing of a speed; a bag does, and its factor is laid over the meter it was held against", async () => {
     const { user } = await shown();
-    expect(plain(document.body)).not.toContain("It shows");
-    const true_ = bucketFlow(10, 120);
-    await put(user, "The meter says", `${(1.1 * true_).toFixed(5)} kg/s`);
-    expect(plain(document.body)).toMatch(/It shows 10\.0 % too much/);
+    expect(plain(document.body)).toContain("a bucket says nothing of a speed");
+    const { prove } = pageOf("Absorber shapes");
+    const [meter] = prove.meters;
+    const read = 0.1 / 3 / meter.ductAreaM2! / 0.9;
+    await user.type(screen.getAllByRole("textbox", { name: "showed" })[0], `${read.toFixed(5)} m/s{Enter}`);
+    expect(plain(document.body)).toMatch(/True ÷ shown 0\.900 ± 0\.1/);
+    await user.click(screen.getAllByRole("button", { name: `Use it for meter ${meter.key}` })[0]);
+    await settle();
+    const [, input] = asked("applyFlowFactor")! as [
+      number,
+      { detail: { method: string; meter: string; factor: number } },
+    ];
+    expect(input.detail).toMatchObject({ method: "bag", meter: meter.key });
+    expect(input.detail.factor).toBeCloseTo(0.9, 3);
+  });
+
+  test("a factor that cannot be is not used", async () => {
+    const { user } = await shown();
+    await user.type(screen.getAllByRole("textbox", { name: "showed" })[0], "60 m/s{Enter}");
+    expect(plain(document.body)).toContain("a unit is wrong somewhere");
+    expect(screen.getAllByRole("button", { name: /Use it for meter/ })[0]).toBeDisabled();
   });
 });
 

@@ -17,6 +17,7 @@ import { failureWords, LIMIT_WORDS, UNIT_WORDS } from "@/words/judge";
 import { useAct } from "@/ui/useAct";
 import { Cleaning } from "./Cleaning";
 import { Daily } from "./Daily";
+import { Looser } from "./Looser";
 import { RuleEditor } from "./RuleEditor";
 import { Readings } from "./Readings";
 import { Traces } from "./Traces";
@@ -87,6 +88,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
             .
           </p>
         )}
+        {refusals.length > 0 && <Looser key={JSON.stringify(head.settings.rules)} view={view} />}
         <Missing view={view} />
         {view.doubts
           .filter((d) => d.kind === "aboveOpticalLimit" || d.kind === "negativeFlow" || d.kind === "impossible")

@@ -3,28 +3,11 @@
 import { Popover } from "radix-ui";
 import { SlidersHorizontal } from "lucide-react";
 import type { SteadyRules } from "@/core/log/windows";
-import type { QuantityId } from "@/core/quantity/quantities";
 import { changeSettings } from "@/features/experiment/actions";
 import type { ExperimentView } from "@/services/views";
 import { QuantityField } from "@/ui/QuantityField";
 import { useAct } from "@/ui/useAct";
-
-const LIMITS: {
-  key: Exclude<keyof SteadyRules, "name">;
-  label: string;
-  quantity: QuantityId;
-  min: number;
-  max: number;
-}[] = [
-  { key: "minIrradiance", label: "Sun at least", quantity: "irradiance", min: 50, max: 1500 },
-  { key: "irradianceBand", label: "Sun within ±", quantity: "irradiance", min: 1, max: 1000 },
-  { key: "ambientBand", label: "Outside within ±", quantity: "temperatureDifference", min: 0.01, max: 50 },
-  { key: "inletBand", label: "Inlet within ±", quantity: "temperatureDifference", min: 0.01, max: 50 },
-  { key: "flowBand", label: "Flow within ±", quantity: "fraction", min: 0.001, max: 1 },
-  { key: "minModifier", label: "Incidence factor at least", quantity: "fraction", min: 0, max: 1 },
-  { key: "settleS", label: "Settled for at least", quantity: "duration", min: 0, max: 14400 },
-  { key: "averageS", label: "Averaged over at least", quantity: "duration", min: 60, max: 14400 },
-];
+import { LIMITS } from "./limits";
 
 /** The limits themselves. The standard set is shown for reading; the backyard set is yours. */
 export default function RuleEditor({ view }: { view: ExperimentView }) {

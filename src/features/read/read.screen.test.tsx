@@ -8,6 +8,7 @@ import { failureWords } from "@/words/judge";
 import { Cleaning } from "./Cleaning";
 import { Read } from "./Read";
 import RulePopover from "./RulePopover";
+import { Looser } from "./Looser";
 import { SetAside } from "./SetAside";
 import { unpackTraces } from "./traceData";
 import { Traces } from "./Traces";
@@ -250,6 +251,33 @@ describe("traces", () => {
       expect(Array.from(back.traces[i].mean)).toEqual(Array.from(t.mean));
       expect(Array.from(back.traces[i].out)).toEqual(Array.from(t.out));
     }
+  });
+});
+
+describe("looser limits", () => {
+  test("are tried at a press, told with what each would give, and taken one by one", async () => {
+    const view = shapes();
+    const rules = { ...view.head.settings.rules, name: "backyard" as const, flowBand: 0.05 };
+    action("loadLooser").mockImplementation(async () => [
+      { limit: "flowBand", from: 0.02, to: 0.05, windows: 40, points: view.points.length + 12, rules },
+    ]);
+    const { user } = await show(<Looser view={view} />);
+    await user.click(screen.getByRole("button", { name: "What would looser limits give?" }));
+    await settle();
+    expect(plain(screen.getByRole("list", { name: "Looser limits" }))).toMatch(
+      /Flow within ± 5 % instead of 2 %: 12 more points, 40 windows in all/,
+    );
+    await user.click(screen.getByRole("button", { name: "Loosen it" }));
+    await settle();
+    expect(asked("changeSettings")).toEqual([view.head.id, { rules }]);
+  });
+
+  test("where none would give more, that is said", async () => {
+    action("loadLooser").mockImplementation(async () => []);
+    const { user } = await show(<Looser view={shapes()} />);
+    await user.click(screen.getByRole("button", { name: "What would looser limits give?" }));
+    await settle();
+    expect(screen.getByText("No limit alone would give more points.")).toBeVisible();
   });
 });
 

@@ -5,15 +5,15 @@ import { usePathname } from "next/navigation";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { toast } from "sonner";
-import { quickHeat, type QuickReading } from "@/core/analysis/quickReading";
+import { quickEfficiency, quickHeat, type QuickReading } from "@/core/analysis/quickReading";
 import { boilingPoint } from "@/core/calibration/twoPoint";
-import { airDensity, standardPressure } from "@/core/fluids/moistAir";
+import { airDensity, cfmConstant, standardPressure } from "@/core/fluids/moistAir";
 import { ductArea } from "@/core/flow/duct";
 import { quantityText } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { QUANTITIES, fromSi, type QuantityId } from "@/core/quantity/quantities";
 import type { MonteCarloResult } from "@/core/uncertainty/monteCarlo";
-import { budget, measured } from "@/core/uncertainty/uncertain";
+import { budget, measured, type Uncertain } from "@/core/uncertainty/uncertain";
 import { expanded } from "@/core/uncertainty/coverage";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
@@ -64,6 +64,10 @@ function Quick() {
     profileFactor: 0.86,
     profileLimit: 0.04,
   });
+  const [lit, setLit] = useState<{ areaM2: number | null; irradianceWm2: number | null }>({
+    areaM2: null,
+    irradianceWm2: null,
+  });
   const { busy, act, ask } = useAct();
   // With the reading they were drawn for: draws that come late never stand beside another reading.
   const [draws, setDraws] = useState<{ of: QuickReading; result: MonteCarloResult } | null>(null);
@@ -72,10 +76,11 @@ function Quick() {
   const set = (change: Partial<QuickReading>) => setR({ ...r, ...change });
   const { heat, massFlow } = quickHeat(r);
   const half = expanded(measured(heat));
-  const text = `${quantityText(r.inletC, "temperature", { system, figures: 3 })} in, ${quantityText(r.outletC, "temperature", { system, figures: 3 })} out, ${quantityText(r.speedMs, "speed", { system, figures: 3 })}: ${quantityText(heat.value, "power", { system, expanded: half })}`;
+  const text = `${quantityText(r.inletC, "temperature", { system, figures: 3 })} in, ${quantityText(r.outletC, "temperature", { system, figures: 3 })} out, ${r.volumeM3S == null ? quantityText(r.speedMs, "speed", { system, figures: 3 }) : quantityText(r.volumeM3S, "volumeFlow", { system, figures: 3 })}: ${quantityText(heat.value, "power", { system, expanded: half })}`;
   const keep = () => {
     const { inletC, outletC, speedMs, diameterM } = r;
-    const values = { inletC, outletC, speedMs, diameterM, heatW: heat.value, expandedW: half };
+    const flow: Record<string, number> = r.volumeM3S == null ? { speedMs, diameterM } : { volumeM3S: r.volumeM3S };
+    const values = { inletC, outletC, ...flow, heatW: heat.value, expandedW: half };
     act(
       () => keepSpot(experiment, { text, values }),
       () => ask(() => loadSpots(experiment), setSaved),
@@ -114,10 +119,40 @@ function Quick() {
         <QuantityField
           label="Speed"
           quantity="speed"
-          si={r.speedMs}
+          si={r.volumeM3S == null ? r.speedMs : null}
           min={0}
           max={60}
-          onChange={(speedMs) => set({ speedMs })}
+          onChange={(speedMs) => set({ speedMs, volumeM3S: null })}
+        />
+        <QuantityField
+          label="or flow"
+          quantity="volumeFlow"
+          si={r.volumeM3S ?? null}
+          min={1e-6}
+          max={10}
+          hint="150 CFM, instead of a speed"
+          onChange={(volumeM3S) => set({ volumeM3S, speedMs: r.speedMs || 1 })}
+          onClear={() => set({ volumeM3S: null })}
+        />
+        <QuantityField
+          label="Area"
+          quantity="area"
+          si={lit.areaM2}
+          min={0.01}
+          max={200}
+          hint="for heat per area"
+          onChange={(areaM2) => setLit({ ...lit, areaM2 })}
+          onClear={() => setLit({ ...lit, areaM2: null })}
+        />
+        <QuantityField
+          label="Sun on it"
+          quantity="irradiance"
+          si={lit.irradianceWm2}
+          min={50}
+          max={1450}
+          hint="± 5 %, for efficiency"
+          onChange={(irradianceWm2) => setLit({ ...lit, irradianceWm2 })}
+          onClear={() => setLit({ ...lit, irradianceWm2: null })}
         />
         <QuantityField
           label="Duct diameter"
@@ -173,6 +208,7 @@ function Quick() {
             .join(", ")}
         </span>
       </p>
+      <PerArea heat={heat} lit={lit} />
       <p className="flex flex-wrap items-center gap-2">
         <button type="button" className="btn" onClick={draw}>
           Check the ± by drawing
@@ -207,7 +243,7 @@ function Quick() {
           "density",
           { system, figures: 3 },
         )}
-        ; water boils at{" "}
+        , where {thumbWords(r)}; water boils at{" "}
         {quantityText(boilingPoint(Math.min(110000, Math.max(50000, r.pressurePa))), "temperature", {
           system,
           figures: 4,
@@ -215,6 +251,39 @@ function Quick() {
         here.
       </p>
     </section>
+  );
+}
+
+/** How far the trade's constant is off for the air at the meter. */
+function thumbWords({ outletC, pressurePa, relativeHumidity }: QuickReading): string {
+  const share = 1.08 / cfmConstant({ temperatureC: outletC, pressurePa, relativeHumidity }) - 1;
+  return `1.08 × CFM × °F would say ${Math.abs(Math.round(100 * share))}\u2009% ${share > 0 ? "more" : "less"}`;
+}
+
+/** Heat per area, and with the sun an efficiency; beside it what the rule of thumb would say. */
+function PerArea({
+  heat,
+  lit: { areaM2, irradianceWm2 },
+}: {
+  heat: Uncertain;
+  lit: { areaM2: number | null; irradianceWm2: number | null };
+}) {
+  const { system } = usePreferences();
+  if (areaM2 === null) return null;
+  const half = expanded(measured(heat)) / areaM2;
+  const efficiency = irradianceWm2 && quickEfficiency(heat, { areaM2, irradianceWm2, sunLimitShare: 0.05 });
+  return (
+    <p data-testid="quick-per-area">
+      {quantityText(heat.value / areaM2, "heatFlux", { system, expanded: half })}
+      {efficiency ? (
+        <>
+          , efficiency{" "}
+          <b className="font-[650]">
+            {quantityText(efficiency.value, "fraction", { system, expanded: expanded(measured(efficiency)) })}
+          </b>
+        </>
+      ) : null}
+    </p>
   );
 }
 

@@ -76,6 +76,21 @@ describe("a quick reading", () => {
     expect(plain(document.body)).toContain(`boils at ${boilingPoint(standardPressure(2500)).toFixed(2)}`);
   });
 
+  test("takes a volume as well as a speed, and with area and sun gives heat per area and efficiency", async () => {
+    const { user } = await open();
+    const bySpeed = heat().value;
+    // 3.5 m/s × 0.86 in 125 mm is 0.03694 m³/s.
+    await put(user, "or flow", "78.27 CFM");
+    expect(heat().value / bySpeed).toBeCloseTo(1, 2);
+    expect(screen.queryByTestId("quick-per-area")).toBeNull();
+    await put(user, "Area", "2 m²");
+    await put(user, "Sun on it", "800");
+    const text = plain(screen.getByTestId("quick-per-area"));
+    expect(Number(/^(\d+) ±/.exec(text)![1])).toBeCloseTo(heat().value / 2, -1);
+    expect(Number(/efficiency (\d+)/.exec(text)![1]) / 100).toBeCloseTo(heat().value / 1600, 1);
+    expect(plain(document.body)).toMatch(/1\.08 × CFM × °F would say \d+ % more/);
+  });
+
   test.each([
     ["Speed", "-1"],
     ["Mean ÷ read speed", "2"],

@@ -1,3 +1,4 @@
+import { flowPerGrossArea } from "../../analysis/points";
 import { laneMean, type DoubtFinder, type Effect } from "./doubt";
 
 export interface UnequalFlow {
@@ -16,7 +17,7 @@ const FLOW_SENSITIVITY = 0.16;
 export const unequalFlow: DoubtFinder<UnequalFlow> = {
   find({ heats, ranking }) {
     const flows = ranking
-      .map(({ lane }) => ({ lane, flowPerArea: laneMean(heats, lane, (p) => p.massFlow.value / p.area.value) }))
+      .map(({ lane }) => ({ lane, flowPerArea: laneMean(heats, lane, flowPerGrossArea) }))
       .filter((f) => f.flowPerArea > 0);
     if (flows.length < 2) return [];
     const mean = flows.reduce((s, f) => s + f.flowPerArea, 0) / flows.length;
