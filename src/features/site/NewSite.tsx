@@ -6,12 +6,14 @@ import { CoordinateField } from "@/ui/CoordinateField";
 import { holdEnter } from "@/ui/holdEnter";
 import { QuantityField } from "@/ui/QuantityField";
 import { answered } from "@/ui/useAct";
+import { unsaidOfSite } from "@/words/site";
 import { startSite } from "./actions";
 
-/** A new place: where it is and which clock it keeps. The rest has plain defaults. */
+/** A new place: where it is and which clock it keeps, none of it assumed. The rest has plain defaults. */
 export function NewSite({ zones }: { zones: string[] }) {
   const router = useRouter();
-  const [site, setSite] = useState({ name: "", latitude: 46, longitude: 9, altitudeM: 400, zone: "Europe/Zurich" });
+  const [site, setSite] = useState({ name: "", latitude: NaN, longitude: NaN, altitudeM: NaN, zone: "" });
+  const unsaid = unsaidOfSite(site);
   const [error, setError] = useState<string | null>(null);
   const [busy, start] = useTransition();
   const submit = () =>
@@ -59,7 +61,7 @@ export function NewSite({ zones }: { zones: string[] }) {
         <QuantityField
           label="Altitude"
           quantity="length"
-          si={site.altitudeM}
+          si={Number.isNaN(site.altitudeM) ? null : site.altitudeM}
           min={-430}
           max={6000}
           onChange={(altitudeM) => setSite({ ...site, altitudeM })}
@@ -70,8 +72,9 @@ export function NewSite({ zones }: { zones: string[] }) {
           {error}. Nothing was lost; mend it and go on.
         </p>
       )}
+      {unsaid && site.name.trim() && <p className="mt-2 font-semibold text-danger">{unsaid}</p>}
       <p className="mt-4">
-        <button type="submit" className="btn btn-main" disabled={busy || !site.name.trim()}>
+        <button type="submit" className="btn btn-main" disabled={busy || unsaid !== null}>
           {busy ? "Keeping …" : "Keep this site"}
         </button>
       </p>

@@ -325,7 +325,10 @@ describe("a new site", () => {
     const { user } = await show(<NewSite zones={[]} />);
     expect(screen.getByRole("button", { name: "Keep this site" })).toBeDisabled();
     await user.type(field("Site’s name"), "Valley yard");
+    expect(screen.getByText(/Say of the new site: its coordinates, its altitude, its time zone/)).toBeVisible();
     await put(user, "Coordinates", "46.1, 8.9");
+    await put(user, "Altitude", "300 m");
+    await user.type(screen.getByRole("combobox", { name: "Time zone" }), "Europe/Zurich");
     await user.click(screen.getByRole("button", { name: "Keep this site" }));
     await settle();
     expect(asked("startSite")![0]).toMatchObject({ name: "Valley yard", latitude: 46.1, longitude: 8.9 });
