@@ -111,8 +111,8 @@ test("a stranger's log: drop, answer the date question, map, import, see windows
   await card.getByRole("radio", { name: "month first" }).click();
 
   // A mapping can be taken away and given again; two columns for one thing are refused.
-  await card.getByLabel("Battery (V) stands for").selectOption("inlet");
-  await expect(page.getByText("two columns stand for inlet of lane A")).toBeVisible();
+  await card.getByLabel("Battery (V) stands for").selectOption("irradiance");
+  await expect(page.getByText("two columns stand for irradiance")).toBeVisible();
   await card.getByLabel("Battery (V) stands for").selectOption("");
   await page.getByLabel("Name", { exact: true }).first().fill("Terrace boxes");
   await page.getByLabel("Question").fill("Does box 2 beat box 1?");
