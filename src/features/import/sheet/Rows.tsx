@@ -8,6 +8,7 @@ import { LaneShape } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { SHEET } from "@/words/sheet";
 import {
+  emptyRow,
   isBlank,
   pastedRows,
   showsMore,
@@ -68,7 +69,9 @@ export function Rows({ draft, read, readings, now, onRows }: RowsProps) {
   );
 }
 
-const same = (r: HandReading, { values }: ReadRow) => r.startMs === values!.atMs && r.lane === values!.lane;
+/** Two rows of one box may stand in one minute: they are told apart by what was read. */
+const same = (r: HandReading, { values: v }: ReadRow) =>
+  r.startMs === v!.atMs && r.lane === v!.lane && r.inlet.value === v!.inletC && r.outlet.value === v!.outletC;
 
 const nextId = (rows: readonly SheetRow[]): number => Math.max(0, ...rows.map((r) => r.id)) + 1;
 
@@ -76,16 +79,7 @@ const nextId = (rows: readonly SheetRow[]): number => Math.max(0, ...rows.map((r
 export function nextRow({ rows, lanes }: SheetDraft, time: string | null): SheetRow {
   const there = rows.length % (2 * lanes.length);
   const lane = lanes[there < lanes.length ? there : 2 * lanes.length - 1 - there] ?? "A";
-  return {
-    id: nextId(rows),
-    time: time ?? "",
-    lane,
-    inlet: "",
-    outlet: "",
-    flow: "",
-    sun: "",
-    outside: "",
-  };
+  return emptyRow(nextId(rows), lane, time ?? "");
 }
 
 interface RowProps {

@@ -106,7 +106,8 @@ export function readRow(row: SheetRow, draft: SheetDraft, zone: string): ReadRow
     }
     // A number without its unit while nobody has said which is meant.
     if (unit === null && /^[\d.,\s+\-−]+$/.test(text)) return NaN;
-    const [low, high] = CHANNEL_KINDS[KIND[name] ?? "outlet"].range;
+    const metered = draft.flow === null || draft.flow === "constant" ? undefined : FLOW_COLUMN[draft.flow].kind;
+    const [low, high] = CHANNEL_KINDS[(name === "flow" ? metered : KIND[name]) ?? "outlet"].range;
     if (parsed.si < low || parsed.si > high) problems[name] = SHEET.impossible(text);
     return parsed.si;
   };
