@@ -183,7 +183,7 @@ test("rules can be loosened and edited, and windows then say what the standard w
   await expect.poll(count).toBeGreaterThan(strict);
   const loose = await count();
   await expect(page.getByText(/not met/).first()).toBeVisible();
-  await page.getByRole("button", { name: "Limits" }).click();
+  await page.getByRole("button", { name: "Limits", exact: true }).click();
   await page.getByLabel("Sun at least").fill("1075");
   await page.getByLabel("Sun at least").press("Enter");
   await expect.poll(count).toBeLessThan(loose);

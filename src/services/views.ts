@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { z } from "zod";
-import { curveBands, type FitFailure } from "../core/analysis/curve";
+import { atNormal, curveBands, type FitFailure } from "../core/analysis/curve";
 import type { Doubt } from "../core/judge/doubt/list";
 import { windowsUsed } from "../core/judge/judge";
 import type { Way } from "../core/judge/verdict";
@@ -188,7 +188,7 @@ export function viewOf({ experiment, assembled, reduction, judgement }: Analysis
       day: p.day,
       startMs: p.startMs,
       x: p.reducedTemperature.value,
-      efficiency: figure(p.normalEfficiency, "fraction"),
+      efficiency: figure(atNormal(p, reduction.curves.get(p.lane)?.eta0), "fraction"),
       heat: figure(p.heat, "power"),
       massFlow: figure(p.massFlow, "massFlow"),
       rise: figure(p.rise, "temperatureDifference"),

@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import type { Curve } from "../core/analysis/curve";
+import { atNormal, type Curve } from "../core/analysis/curve";
 import type { EfficiencyPoint } from "../core/analysis/points";
 import { figureBudget } from "../core/uncertainty/coverage";
 import { setupAt } from "../core/analysis/reduce";
@@ -170,8 +170,8 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
     lanes: [a, b],
     formula: [
       `Δq = mean of (q_{${a},w} − q_{${b},w}) over shared windows w`,
-      `q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w]`,
-      `η_w = Q_w / (A·G_w·K_w)`,
+      `q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{out,w} / G_w]`,
+      `η_w = Q_w / (A·G_w) + η_0·(1 − K_w)`,
     ],
     inputs: [
       ...[a, b].flatMap((l) =>
@@ -218,7 +218,7 @@ function verdictWorking(analysis: Analysis, best: string[], next: string[], diff
           used.length > 1
             ? "Δq = mean of the copies' differences"
             : "Δq = mean of (q_{1,w} − q_{2,w}) over shared windows w",
-          "q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w]",
+          "q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{out,w} / G_w]",
         ]
       : [...(used.length > 1 ? ["Δq = mean of the copies' differences"] : []), ...testedFormula("1", "2", tested.unit)],
     inputs: [
@@ -253,7 +253,7 @@ function laneHeatWorking(analysis: Analysis, lane: string): Working | null {
     title: WORKING_TITLES.laneHeat,
     lanes: [lane],
     formula: [
-      "q = mean of G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{m,w} / G_w] over windows w",
+      "q = mean of G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{out,w} / G_w] over windows w",
       "x = (T_m − T_a) / G,  T_m = T_{in} + q / (2·ṁ″·c_p)",
     ],
     inputs: [...curveInputs(curve), xInput(analysis, lane), ...pointInputs(analysis)],
@@ -270,7 +270,7 @@ function coefficientWorking(analysis: Analysis, lane: string, name: "eta0" | "a1
     title: WORKING_TITLES[name],
     lanes: [lane],
     formula: [
-      `η = η_0 − a_1·x${curve.a2 ? " − a_2·G·x²" : ""}${curve.a5 ? " − a_5·Ṫ_m / G" : ""}`,
+      `η = η_0·K − a_1·x${curve.a2 ? " − a_2·G·x²" : ""}${curve.a5 ? " − a_5·Ṫ_{out} / G" : ""}`,
       "x = (T_m − T_a) / G",
     ],
     inputs: [
@@ -338,15 +338,17 @@ function pointWorking(analysis: Analysis, ref: Extract<FigureRef, { figure: "poi
       formula: ["Q = ṁ·c_p·(T_{out} − T_{in})"],
       inputs: heat,
     });
-  return compose(analysis, p.normalEfficiency, "fraction", {
+  const curve = analysis.reduction.curves.get(p.lane);
+  return compose(analysis, atNormal(p, curve?.eta0), "fraction", {
     title: WORKING_TITLES.efficiency,
     lanes: [p.lane],
-    formula: ["η = Q / (A·G·K)", "Q = ṁ·c_p·(T_{out} − T_{in})"],
+    formula: [curve ? "η = Q / (A·G) + η_0·(1 − K)" : "η = Q / (A·G·K)", "Q = ṁ·c_p·(T_{out} − T_{in})"],
     inputs: [
       input("Q", p.heat, "power", where),
       input("A", p.area, "area", ORIGINS.area(analysis.experiment.settings.areaBasis)),
       sun,
       input("K", p.modifier, "number", ORIGINS.modifier(lane.b0)),
+      ...(curve ? curveInputs(curve).slice(0, 1) : []),
       ...heat,
     ],
   });

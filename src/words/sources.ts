@@ -35,7 +35,9 @@ export function sourceWords(kind: SourceKind, name: string): { label: string; de
     case "area":
       return { label: `Area of lane ${name}`, detail: "as measured" };
     case "curveFit":
-      return { label: `Curve fit of ${name}`, detail: "scatter of its windows" };
+      return { label: `Curve fit of ${name}`, detail: "scatter of windows about it" };
+    case "unseenBend":
+      return { label: `Curve of ${name} beyond its points`, detail: "a bend they did not show" };
     case "dayScatter":
       return { label: "Scatter of windows", detail: "window to window, day to day" };
     case "station":
@@ -92,6 +94,7 @@ const PLURALS: Partial<Record<Source["kind"], string>> = {
   curveFit: "Curve fits of",
   station: "Places on the bench",
   incidence: "Incidence modifiers of",
+  unseenBend: "Curves beyond their points of",
 };
 
 export const percent = (share: number): string => `${Math.round(share * 100)}\u2009%`.replace("-", "−");

@@ -1,5 +1,9 @@
 import { analyse, bench, truthFor } from "../../../scripts/testing/threeLanes";
+import { drawWindows, STATION, TRUE } from "../../../scripts/testing/drawnWindows";
+import { comparePairs } from "../judge/pairs";
+import { seededRandom } from "../random/seededRandom";
 import { figureBudget } from "../uncertainty/coverage";
+import { fitLanes } from "./lanesFit";
 
 describe("analysis of the rig over many seeds", () => {
   const SEEDS = 100;
@@ -37,5 +41,42 @@ describe("analysis of the rig over many seeds", () => {
   test("the better absorber wins often and the worse one hardly ever", () => {
     expect(counts.meshWins).toBeGreaterThan(60);
     expect(counts.sheetWins).toBeLessThanOrEqual(2);
+  });
+});
+
+// Binomial noise of 600 draws is 0.9 %: two and a half of it about 93 to 97.
+describe.each([
+  [4, 1],
+  [8, 2],
+  [20, 2],
+])("intervals over %i windows whose errors are as stated", (windows, days) => {
+  const DRAWS = 600;
+  const hits = { eta0: 0, a1: 0, pair: 0 };
+  beforeAll(() => {
+    for (let i = 0; i < DRAWS; i++) {
+      const points = drawWindows({ windows, days, swapped: days > 1, unmodelled: 0 }, seededRandom(i));
+      const { curves } = fitLanes(["A", "B"].map((l) => [l, points.filter((p) => p.lane === l)]));
+      const { eta0, a1 } = curves.get("A")!;
+      const [pair] = comparePairs({
+        lanes: ["A", "B"].map((lane) => ({
+          lane,
+          variant: lane,
+          fluid: { kind: "air" as const },
+          curve: curves.get(lane)!,
+        })),
+        points,
+        operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 20, flowPerArea: 0.02 },
+        basis: "inlet",
+        smallestDifference: 15,
+        stationShare: STATION,
+      }).pairs;
+      if (Math.abs(eta0.value - TRUE.eta0) <= figureBudget(eta0).expanded) hits.eta0++;
+      if (Math.abs(a1.value - TRUE.a1) <= figureBudget(a1).expanded) hits.a1++;
+      if (Math.abs(pair.difference.value) <= pair.expanded) hits.pair++;
+    }
+  }, 120000);
+  test.each(["eta0", "a1", "pair"] as const)("%s holds the truth in 93 to 97 of 100", (name) => {
+    expect(hits[name] / DRAWS).toBeGreaterThan(0.93 - 0.022);
+    expect(hits[name] / DRAWS).toBeLessThan(0.97 + 0.018);
   });
 });

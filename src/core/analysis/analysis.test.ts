@@ -300,7 +300,7 @@ describe("curve fit", () => {
     window: i,
     day: `d${i % 3}`,
     station: 1,
-    normalEfficiency: withSource(eta, 0.005, {
+    efficiency: withSource(eta, 0.005, {
       kind: "probeNoise",
       run: "1",
       window: i,
@@ -308,9 +308,11 @@ describe("curve fit", () => {
       owner: "Z",
       dof: 10,
     }),
+    modifier: exact(1),
     reducedTemperature: exact(x),
     irradiance: exact(900),
     drift: 0,
+    heldGuess: 5000,
   });
   test("recovers a straight line exactly, and a bent one", () => {
     const straight = fitCurve(Array.from({ length: 10 }, (_, i) => point(0.005 * i, 0.7 - 4 * 0.005 * i, i)));

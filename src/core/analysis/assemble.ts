@@ -2,9 +2,16 @@ import { cleanChannel, type CleanFinding, type CleanReason } from "../log/clean"
 import { CHANNEL_KINDS, channelOf, type ChannelKind } from "../log/channel";
 import { rateOnGrid } from "../log/counter";
 import { gridMean, medianInterval, type Grid } from "../log/grid";
-import { incidenceModifier, overallModifier, transpose, clearSky, erbsDiffuseFraction } from "../sun/clearSky";
+import {
+  beamModifier,
+  clearSky,
+  erbsDiffuseFraction,
+  overallModifier,
+  transpose,
+  type Incidence,
+} from "../sun/clearSky";
 import { monthOf } from "../site/site";
-import { extraterrestrialNormal, sunPosition } from "../sun/position";
+import { extraterrestrialNormal, incidenceAngle, incidenceParts, sunPosition } from "../sun/position";
 import {
   statedReading,
   type LaneSeries,
@@ -306,14 +313,15 @@ function largestWithin(islands: readonly Island[], longestMs: number): { kept: I
 }
 
 /**
- * The lanes' incidence modifier at an instant, by b0, with light split between beam, sky and ground as under a clear sky.
+ * The lanes' incidence modifier at an instant, by their coefficients, with light split between beam, sky and ground as under a clear sky.
  * Steady windows are nearly always clear ones; under thin even cloud the beam's share, and so the correction, is taken too large.
  */
-export function modifierFor(setup: RunSetup): (timeMs: number, b0: number) => number {
-  return (timeMs, b0) => {
+export function modifierFor(setup: RunSetup): (timeMs: number, incidence: Incidence) => number {
+  return (timeMs, incidence) => {
     const sun = sunPosition(timeMs, setup.place);
     const clear = clearSky(timeMs, setup.place, setup.linkeTurbidity, sun);
-    return overallModifier(transpose(clear, { timeMs, sun, plane: setup.plane }), b0, setup.plane.tilt);
+    const light = transpose(clear, { timeMs, sun, plane: setup.plane });
+    return overallModifier(light, incidence, setup.plane.tilt, incidenceParts(sun, setup.plane));
   };
 }
 
@@ -344,23 +352,19 @@ export function planeFromHorizontal(
   }).total;
 }
 
-/** Beam's incidence factor on the grid, for the windows' limit, by the lanes' common b0. */
-export function modifierSeries(
-  setup: RunSetup,
-  startMs: number,
-  stepMs: number,
-  count: number,
-  b0: number,
-): Float64Array {
+/** Beam's incidence factor on the grid, for the windows' limit: of the lane it is farthest from 1 for. */
+export function modifierSeries(setup: RunSetup, startMs: number, stepMs: number, count: number): Float64Array {
   const out = new Float64Array(count);
   const modifier = (i: number) => {
     const timeMs = startMs + (i + 0.5) * stepMs;
     const clear = clearSky(timeMs, setup.place, setup.linkeTurbidity);
     if (clear.global <= 0) return 0;
-    return incidenceModifier(
-      transpose(clear, { timeMs, sun: sunPosition(timeMs, setup.place), plane: setup.plane }).incidence,
-      b0,
-    );
+    const sun = sunPosition(timeMs, setup.place);
+    const parts = incidenceParts(sun, setup.plane);
+    const angle = incidenceAngle(sun, setup.plane);
+    if (angle >= 90) return 0;
+    const far = setup.lanes.map((lane) => Math.abs(beamModifier(angle, lane, parts) - 1));
+    return 1 - Math.max(0, ...far);
   };
   // The sun moves a quarter of a degree a minute: every fifth minute and straight between is exact enough.
   const stride = Math.max(1, Math.round(300000 / stepMs));

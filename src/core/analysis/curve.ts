@@ -1,8 +1,16 @@
-import fCdf from "@stdlib/stats-base-dists-f-cdf";
-import { LuDecomposition, Matrix } from "ml-matrix";
-import { combine, effectiveDof, standardUncertainty, withSource, type Uncertain } from "../uncertainty/uncertain";
+import { Matrix } from "ml-matrix";
+import {
+  combine,
+  divide,
+  effectiveDof,
+  standardUncertainty,
+  withSource,
+  type Uncertain,
+} from "../uncertainty/uncertain";
 import { coverageFactor } from "../uncertainty/coverage";
 import { onlyParts, type EfficiencyPoint } from "./points";
+import { heldBefore, weightedFit } from "./prior";
+import { dayAnalysis, groupBy, withClaimed } from "./scatter";
 
 /** η = η0 − a1·x − a2·G·x² − a5·(dTm/dt)/G (the steady-state terms of ISO 9806:2017 with the storage term of its quasi-dynamic method), with coefficients that remember their sources. */
 export interface Curve {
@@ -21,6 +29,8 @@ export interface Curve {
   irradiance: number;
   /** Scatter of points about the curve, standard deviation, 1 (efficiency). */
   residualSd: number;
+  /** What its size rests on: the points' own scatter, that and what their readings claim, or the scatter of all lanes of the bench. */
+  scatterFrom: ScatterFrom;
   /** Standard uncertainty of a future window's scatter, as residualSd with the day-to-day part. */
   predictionSd: number;
   /** Reduced χ² against the points' own random uncertainty: well above 1 means something unmodelled (wind, dust, drift). */
@@ -36,6 +46,20 @@ export type FitFailure =
   /** x hardly varies, so slope and intercept cannot be told apart. */
   | { kind: "narrowRange"; lane: string; xRange: [number, number] };
 
+export type ScatterFrom = "own" | "claimed" | "lanes";
+
+/** Scatter of windows about the curves of several lanes, where an F test finds no difference between them. */
+export interface SharedScatter {
+  variance: number;
+  dof: number;
+}
+
+export interface FitOptions {
+  /** "auto" asks the points; "always" keeps the bend whatever its significance, as another lane of the comparison needs it. */
+  curvature: "auto" | "never" | "always";
+  shared?: SharedScatter;
+}
+
 export type CurveFit = { ok: true; curve: Curve } | { ok: false; failure: FitFailure };
 
 const NEEDED = 4;
@@ -43,44 +67,52 @@ const NEEDED = 4;
 const NARROW = 0.0025;
 
 /**
- * Weighted least squares of normal-incidence efficiency on x and G·x².
+ * Weighted least squares of efficiency on K, x and G·x²: η = η0·K − a1·x − a2·G·x². The incidence modifier K belongs to the light
+ * alone; losses know nothing of it.
  *
- * Weights come from each point's random uncertainty. If days differ among themselves more than windows
+ * Weights come from each point's random uncertainty. The scatter about the curve replaces what the readings claim only as far as its
+ * few degrees of freedom allow: where an F test finds it no larger, both are one estimate (same level of test). If days differ among themselves more than windows
  * within them (one-way analysis of variance of the residuals, pooled when p ≥ 0.25 as Bozivich, Bancroft &
  * Hartley 1956 advise), the coefficients' covariance treats windows of one day as correlated (Moulton 1986)
  * and the degrees of freedom are those of the days. Systematic contributions are carried through the estimator itself, which is
  * linear in the points: a sun sensor 2 % high lowers η0 of every lane alike, and the parts say so.
  * Even steady windows drift a little, and a warming box keeps heat back: the storage term a5 takes that out, as the
- * quasi-dynamic method does. It is left out only when it comes out negative; leaving it out for want of significance
- * biases a1, because warm inlets tend to come late in the day (measured on the rig: −0.5 W/(m²·K)). a1, a2 and a5 are kept ≥ 0: a coefficient that would be negative is left out and the rest fitted again.
+ * quasi-dynamic method does, here by the outlet's drift, which the absorber follows better than the stream's mean. Leaving it out
+ * biases a1, because warm inlets tend to come late in the day (measured on the rig: −0.5 W/(m²·K)); so does a5 from the windows alone,
+ * as noise in their drift draws it toward nothing. What the box holds is therefore told the fit beforehand from its time constant,
+ * with 40 % of doubt, and the windows correct it. a1, a2 and a5 are kept ≥ 0: a coefficient that would be negative is left out and the rest fitted again.
  */
-export function fitCurve(
-  points: readonly EfficiencyPoint[],
-  options: { curvature: "auto" | "never" } = { curvature: "auto" },
-): CurveFit {
+export function fitCurve(points: readonly EfficiencyPoint[], options: FitOptions = { curvature: "auto" }): CurveFit {
   const lane = points[0]?.lane ?? "";
   if (points.length < NEEDED)
     return { ok: false, failure: { kind: "tooFewPoints", lane, points: points.length, needed: NEEDED } };
   const x = points.map((p) => p.reducedTemperature.value);
   const xRange: [number, number] = [Math.min(...x), Math.max(...x)];
   if (xRange[1] - xRange[0] < NARROW) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
-  let best = estimate(points, ["eta0", "a1"]);
-  const level = estimate(points, ["eta0"]);
+  let best = estimate(points, ["eta0", "a1"], options.shared);
+  const level = estimate(points, ["eta0"], options.shared);
   if (!best || !level) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
   if (best.beta[1] < 0) return { ok: true, curve: toCurve(points, level, xRange) };
   const wanted: Term[] = [
-    ...(points.length >= 8 ? ["a5" as const] : []),
-    ...(options.curvature === "auto" && points.length >= 8 && xRange[1] - xRange[0] > 0.02 ? ["a2" as const] : []),
+    ...(points.some((p) => p.drift !== 0 && p.heldGuess > 0) ? ["a5" as const] : []),
+    ...(options.curvature !== "never" && canBend(points) ? ["a2" as const] : []),
   ];
   for (const term of wanted) {
-    const more: Estimate | null = estimate(points, [...best.terms, term]);
+    const more: Estimate | null = estimate(points, [...best.terms, term], options.shared);
     if (!more) continue;
     const last = more.beta.length - 1;
     const se = Math.sqrt(more.scatter.reduce((sum, part) => sum + part.covariance.get(last, last), 0));
-    if (more.beta[1] >= 0 && more.beta[last] > (term === "a5" ? 0 : coverageFactor(more.dof) * se)) best = more;
+    const least = term === "a2" && options.curvature === "auto" ? coverageFactor(more.dof) * se : 0;
+    if (more.beta[1] >= 0 && more.beta[last] > least) best = more;
   }
   return { ok: true, curve: toCurve(points, best, xRange) };
 }
+
+/** Enough points over enough of x for a bend to be told from scatter. */
+const canBend = (points: readonly EfficiencyPoint[]): boolean => {
+  const x = points.map((p) => p.reducedTemperature.value);
+  return points.length >= 8 && Math.max(...x) - Math.min(...x) > 0.02;
+};
 
 type Term = "eta0" | "a1" | "a2" | "a5";
 
@@ -90,22 +122,24 @@ interface Estimate {
   /** p × n: β̂ = H·y. */
   hat: Matrix;
   /** Covariance from the scatter of windows, and from days where they differ, each with its degrees of freedom. */
-  scatter: { label: "window" | "day"; covariance: Matrix; dof: number }[];
+  scatter: { label: "window" | "day" | "held"; covariance: Matrix; dof: number }[];
   residuals: number[];
   reducedChiSquare: number;
   residualSd: number;
+  scatterFrom: ScatterFrom;
   daySd: number;
   daysDiffer: boolean;
   dof: number;
   days: number;
 }
 
-/** A row of the design: an intercept for each place, then slope and bend. */
+/** A row of the design: an intercept for each place under the light's own incidence, then slope and bend. */
 function designRow(point: EfficiencyPoint, terms: readonly Term[], stations: readonly number[]): number[] {
   const x = point.reducedTemperature.value;
   const G = point.irradiance.value;
-  const slopes = terms.slice(1).map((t) => (t === "a1" ? -x : t === "a2" ? -G * x * x : -point.drift / G));
-  return [...stations.map((s) => (s === point.station ? 1 : 0)), ...slopes];
+  const of: Record<Term, number> = { eta0: 1, a1: -x, a2: -G * x * x, a5: -point.drift / G };
+  const slopes = terms.slice(1).map((t) => of[t]);
+  return [...stations.map((s) => (s === point.station ? point.modifier.value : 0)), ...slopes];
 }
 
 /** Takes the intercepts' mean as η0 and leaves the slopes. */
@@ -116,44 +150,69 @@ function meanIntercept(stations: number, slopes: number): Matrix {
   return T;
 }
 
+/** What the doubt of what was known beforehand does to the coefficients. */
+const pulled = (by: Matrix): Estimate["scatter"][number] => ({
+  label: "held",
+  covariance: by.mmul(by.transpose()),
+  dof: Infinity,
+});
+
+/** What windows are taken to scatter by: as claimed where that holds, else as the lanes of the bench do together, else as they do themselves. */
+function windowScatter(
+  { daysDiffer, windowVariance }: { daysDiffer: boolean; windowVariance: number },
+  seen: { reducedChiSquare: number; dof: number; noises: readonly Uncertain[]; weight: readonly number[] },
+  shared: SharedScatter | undefined,
+): { from: ScatterFrom; variances: number[]; dof: number } {
+  const claimed = daysDiffer ? null : withClaimed(seen.reducedChiSquare, seen.dof, seen.noises);
+  const alike = (variance: number) => seen.weight.map(() => variance);
+  if (claimed) return { from: "claimed", variances: seen.weight.map((w) => claimed.factor / w), dof: claimed.dof };
+  if (shared && !daysDiffer) return { from: "lanes", variances: alike(shared.variance), dof: shared.dof };
+  return { from: "own", variances: alike(windowVariance), dof: seen.dof };
+}
+
 /** null when the points cannot tell the terms apart (all drift alike, one temperature a place). */
-function estimate(points: readonly EfficiencyPoint[], terms: Term[]): Estimate | null {
+function estimate(
+  points: readonly EfficiencyPoint[],
+  terms: Term[],
+  shared: SharedScatter | undefined,
+): Estimate | null {
   const n = points.length;
   const stations = [...new Set(points.map((pt) => pt.station))];
-  const p = stations.length + terms.length - 1;
-  const random = points.map((pt) => standardUncertainty(onlyParts(pt.normalEfficiency, "random")));
+  const noises = points.map((pt) => onlyParts(pt.efficiency, "random"));
+  const random = noises.map(standardUncertainty);
   // A window that claims to be far better than its fellows is luck, not knowledge.
   const floor = 0.3 * [...random].sort((a, b) => a - b)[n >> 1] || 1e-4;
   const weight = random.map((u) => 1 / Math.max(u, floor) ** 2);
   const rows = points.map((pt) => designRow(pt, terms, stations));
-  const X = new Matrix(rows);
-  const XtW = X.transpose();
-  for (let j = 0; j < n; j++) for (let i = 0; i < p; i++) XtW.set(i, j, XtW.get(i, j) * weight[j]);
-  const normal = new LuDecomposition(XtW.mmul(X));
-  if (normal.isSingular()) return null;
-  const fullHat = normal.solve(XtW);
-  const full = fullHat.mmul(Matrix.columnVector(points.map((pt) => pt.normalEfficiency.value))).to1DArray();
-  const residuals = points.map(
-    (pt, i) => pt.normalEfficiency.value - rows[i].reduce((sum, d, k) => sum + d * full[k], 0),
+  const held = terms.includes("a5") ? heldBefore(points, stations.length + terms.indexOf("a5") - 1) : null;
+  const solved = weightedFit(
+    rows,
+    points.map((pt) => pt.efficiency.value),
+    weight,
+    held,
   );
-  const reducedChiSquare = residuals.reduce((sum, r, i) => sum + weight[i] * r * r, 0) / Math.max(1, n - p);
+  if (!solved) return null;
+  const { full, fitted, residuals, dof, reducedChiSquare } = solved;
   const T = meanIntercept(stations.length, terms.length - 1);
-  const hat = T.mmul(fullHat);
+  const hat = T.mmul(solved.hat);
 
   const days = groupBy(points.map((pt) => pt.day));
-  const parts = dayAnalysis(residuals, days, p);
-  const dof = Math.max(1, n - p);
-  // Residual scatter replaces the claimed random uncertainty: it holds all that the model leaves out.
-  const spread = (V: Matrix) => hat.mmul(V).mmul(hat.transpose());
+  const parts = dayAnalysis(residuals, days, fitted);
+  const used = windowScatter(parts, { reducedChiSquare, dof, noises, weight }, shared);
+  const covariance = (variances: Matrix) => hat.mmul(variances).mmul(hat.transpose());
   const scatter: Estimate["scatter"] = [
-    { label: "window", covariance: spread(Matrix.eye(n, n).mul(parts.windowVariance)), dof },
+    { label: "window", covariance: covariance(Matrix.diag(used.variances)), dof: used.dof },
+    ...(solved.pull ? [pulled(T.mmul(Matrix.columnVector(solved.pull)))] : []),
+    ...(parts.daysDiffer
+      ? [
+          {
+            label: "day" as const,
+            covariance: covariance(dayMatrix(n, days, parts.dayVariance)),
+            dof: Math.max(1, days.size - stations.length),
+          },
+        ]
+      : []),
   ];
-  if (parts.daysDiffer)
-    scatter.push({
-      label: "day",
-      covariance: spread(dayMatrix(n, days, parts.dayVariance)),
-      dof: Math.max(1, days.size - stations.length),
-    });
   return {
     terms,
     beta: T.mmul(Matrix.columnVector(full)).to1DArray(),
@@ -161,7 +220,8 @@ function estimate(points: readonly EfficiencyPoint[], terms: Term[]): Estimate |
     scatter,
     residuals,
     reducedChiSquare,
-    residualSd: Math.sqrt(parts.windowVariance),
+    residualSd: Math.sqrt(used.from === "own" ? parts.windowVariance : used.variances.reduce((a, b) => a + b, 0) / n),
+    scatterFrom: used.from,
     daySd: Math.sqrt(parts.daysDiffer ? parts.dayVariance : 0),
     daysDiffer: parts.daysDiffer,
     dof,
@@ -175,64 +235,18 @@ function dayMatrix(n: number, days: ReadonlyMap<string, number[]>, dayVariance: 
   return V;
 }
 
-export function groupBy(keys: readonly string[]): Map<string, number[]> {
-  const groups = new Map<string, number[]>();
-  keys.forEach((key, i) => groups.set(key, [...(groups.get(key) ?? []), i]));
-  return groups;
-}
-
-const ROUNDING = 1e-16;
-
-/** Below this chance that equal days would scatter so, days are treated as different (Bozivich et al. 1956). */
-const POOLING_LEVEL = 0.25;
-
-/**
- * Splits scatter into windows within a day and days among themselves (one-way random effects, method of moments).
- * @param fitted parameters already fitted from these values
- */
-export function dayAnalysis(
-  values: readonly number[],
-  days: ReadonlyMap<string, readonly number[]>,
-  fitted: number,
-): { windowVariance: number; dayVariance: number; daysDiffer: boolean } {
-  const n = values.length;
-  const k = days.size;
-  const total = values.reduce((s, v) => s + v * v, 0);
-  const pooled = total / Math.max(1, n - fitted);
-  // Rounding errors of a perfect fit are no scatter to divide.
-  if (k < 2 || n - k < 2 || total < ROUNDING) return { windowVariance: pooled, dayVariance: 0, daysDiffer: false };
-  let within = 0;
-  let between = 0;
-  let sizeSquares = 0;
-  for (const members of days.values()) {
-    const mean = members.reduce((s, i) => s + values[i], 0) / members.length;
-    within += members.reduce((s, i) => s + (values[i] - mean) ** 2, 0);
-    between += members.length * mean * mean;
-    sizeSquares += members.length ** 2;
-  }
-  const withinDof = Math.max(1, n - k - Math.max(0, fitted - 1));
-  const msWithin = within / withinDof;
-  const msBetween = between / (k - 1);
-  const p = msWithin > 0 ? 1 - fCdf(msBetween / msWithin, k - 1, withinDof) : 1;
-  if (p >= POOLING_LEVEL) return { windowVariance: pooled, dayVariance: 0, daysDiffer: false };
-  const effectiveSize = (n - sizeSquares / n) / (k - 1);
-  return {
-    windowVariance: msWithin,
-    dayVariance: Math.max(0, (msBetween - msWithin) / effectiveSize),
-    daysDiffer: true,
-  };
-}
-
 function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, xRange: [number, number]): Curve {
   const lane = points[0].lane;
   const valueOf = (term: Term) => fit.beta[fit.terms.indexOf(term)] ?? 0;
   const slope = valueOf("a1");
   const bend = valueOf("a2");
   // What each point's systematic errors do to its distance from the curve.
+  const eta0 = valueOf("eta0");
   const displacement = points.map((pt) => {
     const x = pt.reducedTemperature.value;
     return combine(0, [
-      [1, onlyParts(pt.normalEfficiency, "systematic")],
+      [1, onlyParts(pt.efficiency, "systematic")],
+      [-eta0, pt.modifier],
       [slope + 2 * bend * pt.irradiance.value * x, onlyParts(pt.reducedTemperature, "systematic")],
     ]);
   });
@@ -253,6 +267,7 @@ function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, xRange: [num
           row: m,
           owner: lane,
           dof,
+          estimate: label === "window" && fit.scatterFrom === "lanes" ? "lanes" : `${lane}/${label}`,
         });
         return [Math.sign(standard), source] as const;
       }),
@@ -270,6 +285,7 @@ function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, xRange: [num
     xRange,
     irradiance: points.reduce((s, pt) => s + pt.irradiance.value, 0) / points.length,
     residualSd: fit.residualSd,
+    scatterFrom: fit.scatterFrom,
     predictionSd: Math.hypot(fit.residualSd, fit.daySd),
     reducedChiSquare: fit.reducedChiSquare,
     dof: fit.dof,
@@ -293,11 +309,45 @@ function lowerTriangle(matrix: Matrix): number[][] {
   return L;
 }
 
+/** Bend a collector's losses may have though its points did not show it, standard, W/(m²·K²): makers' flat ones state 0.01 to 0.02 (typical values). */
+const UNSEEN_BEND = 0.008;
+
+/**
+ * What a straight curve may be off by at x beyond its points: a bend a2 between their ends makes a2·G·(x − x1)·(x − x2) outside, and
+ * nothing that counts within.
+ */
+export function unseenBend(curve: Pick<Curve, "lane" | "a2" | "xRange">, x: number, irradianceWm2: number): Uncertain {
+  const [low, high] = curve.xRange;
+  const outside = curve.a2 ? 0 : Math.max(0, (x - low) * (x - high));
+  return withSource(0, UNSEEN_BEND * irradianceWm2 * outside, {
+    kind: "unseenBend",
+    lane: curve.lane,
+    owner: curve.lane,
+    dof: Infinity,
+  });
+}
+
 /** Efficiency on the curve at x, K·m²/W, and irradiance G, W/m². */
-function curveEfficiency(curve: Pick<Curve, "eta0" | "a1" | "a2">, x: number, irradianceWm2: number): Uncertain {
+function curveEfficiency(curve: Curve, x: number, irradianceWm2: number): Uncertain {
   const bend = irradianceWm2 * x * x;
   const value = curve.eta0.value - curve.a1.value * x - (curve.a2?.value ?? 0) * bend;
-  return combine(value, [[1, curve.eta0], [-x, curve.a1], ...(curve.a2 ? [[-bend, curve.a2] as const] : [])]);
+  return combine(value, [
+    [1, curve.eta0],
+    [-x, curve.a1],
+    ...(curve.a2 ? [[-bend, curve.a2] as const] : []),
+    [1, unseenBend(curve, x, irradianceWm2)],
+  ]);
+}
+
+/** A window's efficiency as it would be straight on: η + η0·(1 − K) with its curve's η0, as only the light is less; without a curve η/K. */
+export function atNormal(point: EfficiencyPoint, eta0: Uncertain | undefined): Uncertain {
+  if (!eta0) return divide(point.efficiency, point.modifier);
+  const missing = 1 - point.modifier.value;
+  return combine(point.efficiency.value + eta0.value * missing, [
+    [1, point.efficiency],
+    [missing, eta0],
+    [-eta0.value, point.modifier],
+  ]);
 }
 
 /** Half-widths at 95 % at x: of the curve itself, and of a further point */

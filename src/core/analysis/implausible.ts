@@ -5,7 +5,7 @@ import { clocksApart, type ClocksApart } from "./clocks";
 import { modifierFor, type AssembledRun } from "./assemble";
 import type { HeatRecord } from "./heatRecord";
 import { clockOffset, mountingRatios } from "./sunClock";
-import { efficiencyPoints, flowPerGrossArea, type EfficiencyPoint } from "./points";
+import { efficiencyPoints, flowPerGrossArea, overModifier, type EfficiencyPoint } from "./points";
 import { statedReading, type RunSeries, type RunSetup } from "./setup";
 
 /** Something readings or set-up say that physics does not allow, or hardly. An import names it; the verdict doubts it. */
@@ -352,7 +352,7 @@ function atSunniest(setup: RunSetup, series: RunSeries): Implausible[] {
   return sunniestPoints(setup, series).flatMap((p): Implausible[] => {
     const { lane } = p;
     const limit = setup.lanes.find((l) => l.lane === lane)?.opticalLimit ?? 1;
-    const efficiency = p.normalEfficiency.value;
+    const efficiency = overModifier(p);
     const at = { irradianceWm2: p.irradiance.value, atMs: p.startMs };
     if (efficiency < -NOISE) return [{ kind: "efficiencyBelowZero", lane, efficiency, riseK: p.rise.value, ...at }];
     if (efficiency < TINY && p.rise.value > 0.2) return [{ kind: "efficiencyTiny", lane, efficiency, ...at }];

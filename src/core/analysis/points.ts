@@ -1,5 +1,6 @@
 import type { LimitCheck, SteadyWindow } from "../log/windows";
 import { localDay } from "../log/zone";
+import type { Incidence } from "../sun/clearSky";
 import { autocorrelatedMean } from "../uncertainty/typeA";
 import {
   combine,
@@ -61,15 +62,22 @@ export interface EfficiencyPoint extends HeatPoint {
   /** At the meter, kg/m³. */
   density: Uncertain;
   efficiency: Uncertain;
-  /** Incidence modifier in the window; the efficiency divided by it counts at normal incidence. */
+  /** Incidence modifier in the window. */
   modifier: Uncertain;
-  normalEfficiency: Uncertain;
   reducedTemperature: Uncertain;
-  /** Drift of the mean fluid temperature over the window, K/s: what the box stores or gives back follows it. */
+  /**
+   * Drift of the outlet over the window, K/s: what the box stores or gives back follows it. The absorber stands above the stream's mean
+   * by about what the outlet does, so that the outlet tells of a falling sun too, which the mean does not.
+   */
   drift: number;
+  /** Heat the box holds for each kelvin of its outlet, J/(m²·K), as its time constant says: τ·ṁ″·cp, within a third whether inlet or sun drifts. */
+  heldGuess: number;
   wind: number;
   checks: LimitCheck[];
 }
+
+/** Efficiency over the incidence modifier: what glass and coating must allow. */
+export const overModifier = (p: EfficiencyPoint): number => p.efficiency.value / p.modifier.value;
 
 /** Contributions that average out over windows, as against those that a whole run shares. */
 const RANDOM_KINDS: ReadonlySet<SourceKind> = new Set(["probeNoise", "speedNoise", "sunNoise", "otherNoise"]);
@@ -83,13 +91,13 @@ export const onlyParts = (figure: Uncertain, which: "random" | "systematic"): Un
  * Formulas: Q = ṁ·cp·(Tout − Tin) − share·P_fan; η = Q/(A·G), as in ISO 9806:2017. The mean of cp is
  * taken at the mean fluid temperature; ρ at the meter.
  *
- * @param modifierAt incidence modifier at an instant for a lane's b0
+ * @param modifierAt incidence modifier at an instant for a lane's coefficients
  */
 export function efficiencyPoints(
   setup: RunSetup,
   series: RunSeries,
   windows: readonly SteadyWindow[],
-  options: { basis: TemperatureBasis; modifierAt: (timeMs: number, b0: number) => number },
+  options: { basis: TemperatureBasis; modifierAt: (timeMs: number, incidence: Incidence) => number },
 ): EfficiencyPoint[] {
   return windows.flatMap((steady, index) => {
     const shared = sharedMeans(setup, series, steady, index);
@@ -152,9 +160,9 @@ export function efficiencyPoints(
           grossAreaM2: lane.grossAreaM2,
           efficiency,
           modifier,
-          normalEfficiency: divide(efficiency, modifier),
           reducedTemperature: divide(subtract(fluidTemperature, shared.ambient), shared.irradiance),
-          drift: (slope(laneSeries.inlet, steady) + slope(laneSeries.outlet, steady)) / 2 / (series.stepMs / 1000),
+          heldGuess: (lane.timeConstantS * flow.massFlow.value * cp.value) / area.value,
+          drift: slope(laneSeries.outlet, steady) / (series.stepMs / 1000),
           wind: shared.wind,
           checks: steady.checks.filter((c) => c.lane === null || c.lane === letter),
         },
@@ -292,13 +300,15 @@ function slope(channel: Float64Array, { from, to }: SteadyWindow): number {
 function modifierOf(
   lane: LaneSetup,
   steady: SteadyWindow,
-  options: { modifierAt: (timeMs: number, b0: number) => number },
+  options: { modifierAt: (timeMs: number, incidence: Incidence) => number },
 ): Uncertain {
   const middle = (steady.startMs + steady.endMs) / 2;
-  const K = options.modifierAt(middle, lane.b0);
+  const K = options.modifierAt(middle, lane);
   if (K === 1) return exact(1);
   // Taken from both sides of b0: the part of K that light from the ground makes (beyond 60°) hardly depends on b0.
   const u = fromLimit(lane.b0Limit);
-  const standard = Math.abs(options.modifierAt(middle, lane.b0 + u) - options.modifierAt(middle, lane.b0 - u)) / 2;
+  const moved = (by: number) =>
+    options.modifierAt(middle, { b0: lane.b0 + by, b0Across: lane.b0Across == null ? null : lane.b0Across + by });
+  const standard = Math.abs(moved(u) - moved(-u)) / 2;
   return withSource(K, standard, { kind: "incidence", variant: lane.variant, owner: lane.lane, dof: Infinity });
 }

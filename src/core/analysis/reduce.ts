@@ -1,7 +1,8 @@
 import { findSteadyWindows, type SteadyRules, type WindowSearch } from "../log/windows";
 import type { CleanFinding, CleanReason } from "../log/clean";
 import { modifierFor, modifierSeries, planeFromHorizontal, seriesFor, type AssembledRun } from "./assemble";
-import { fitCurve, type Curve, type FitFailure } from "./curve";
+import type { Curve, FitFailure } from "./curve";
+import { fitLanes } from "./lanesFit";
 import type { TemperatureBasis } from "./heat";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
 import { statedReading, type LaneSetup, type RunSeries, type RunSetup } from "./setup";
@@ -84,16 +85,10 @@ export function combineRuns(
   const lanes = [
     ...new Map(runs.flatMap((r) => r.arrangements.flatMap((a) => a.setup.lanes)).map((l) => [l.lane, l])).values(),
   ].sort((a, b) => a.lane.localeCompare(b.lane));
-  const curves = new Map<string, Curve>();
-  const failures: FitFailure[] = [];
-  for (const { lane } of lanes) {
-    const fit = fitCurve(
-      points.filter((p) => p.lane === lane),
-      { curvature },
-    );
-    if (fit.ok) curves.set(lane, fit.curve);
-    else failures.push({ ...fit.failure, lane });
-  }
+  const { curves, failures } = fitLanes(
+    lanes.map(({ lane }) => [lane, points.filter((p) => p.lane === lane)]),
+    curvature,
+  );
   return {
     runs: [...runs],
     points,
@@ -239,14 +234,13 @@ function reduceArrangement(
   if (setup.byHand || !series.irradiance || !series.ambient || ready.length === 0)
     return { windows: [], refusals: {} as WindowSearch["refusals"], points: [], ...found };
   const count = series.irradiance.length;
-  const b0 = Math.max(...setup.lanes.map((l) => l.b0));
   const search = findSteadyWindows(
     {
       startMs: series.startMs,
       stepMs: series.stepMs,
       irradiance: series.irradiance,
       ambient: series.ambient,
-      modifier: modifierSeries(setup, series.startMs, series.stepMs, count, b0),
+      modifier: modifierSeries(setup, series.startMs, series.stepMs, count),
       lanes: ready,
     },
     settings.rules,

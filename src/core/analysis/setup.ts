@@ -91,6 +91,8 @@ export interface LaneSetup {
   timeConstantS: number;
   /** Incidence modifier coefficient and its ± limit. */
   b0: number;
+  /** The same for the beam seen across tubes that run up the plane; null or left out: as b0, whatever the direction. */
+  b0Across?: number | null;
   b0Limit: number;
   /** Largest efficiency the optics allow (τα), or null when unknown. */
   opticalLimit: number | null;

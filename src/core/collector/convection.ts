@@ -39,35 +39,48 @@ export function gapCoefficient(
   return (enclosureNusselt(rayleigh, tilt, lowerC > upperC) * k) / spacingM;
 }
 
+/** Flow in a duct is laminar below the first Reynolds number, turbulent all the time above the second, between them now this, now that. */
+const TRANSITION = [2300, 4000] as const;
+
+/** Share of the time a duct's flow is turbulent, 0 to 1, straight between the ends of the transition (intermittency, Gnielinski 2013). */
+const turbulentShare = (reynolds: number): number =>
+  max(0, min(1, (reynolds - TRANSITION[0]) / (TRANSITION[1] - TRANSITION[0])));
+
+const blended = (reynolds: number, laminar: number, turbulent: number): number => {
+  const share = turbulentShare(reynolds);
+  return (1 - share) * laminar + share * turbulent;
+};
+
 /**
  * Nusselt number in a flat channel heated on one side, on the hydraulic diameter: laminar with growing layers (Mercer et al. 1967)
- * and turbulent (Kays & Crawford 1980), both as in DB section 3.14; the larger counts, which lets the two meet without a step.
+ * and turbulent (Kays & Crawford 1980), both as in DB section 3.14, blended between Re 2,300 and 4,000.
  *
  * @param graetz Re·Pr·D/L
  */
 export function channelNusselt(reynolds: number, graetz: number, prandtl = AIR_PRANDTL): number {
   const laminar = 4.9 + (0.0606 * graetz ** 1.2) / (1 + 0.0909 * graetz ** 0.7 * prandtl ** 0.17);
-  return max(laminar, 0.0158 * reynolds ** 0.8);
+  return blended(reynolds, laminar, max(laminar, 0.0158 * reynolds ** 0.8));
 }
 
 /**
- * Nusselt number in a round tube: laminar with growing layers (Hausen 1943, 3.66 far inside) and turbulent (Gnielinski 1976);
- * the larger counts. @param graetz Re·Pr·D/L
+ * Nusselt number in a round tube: laminar with growing layers (Hausen 1943, 3.66 far inside) and turbulent (Gnielinski 1976),
+ * blended between Re 2,300 and 4,000. @param graetz Re·Pr·D/L
  */
 export function tubeNusselt(reynolds: number, graetz: number, prandtl: number): number {
   const laminar = 3.66 + (0.0668 * graetz) / (1 + 0.04 * graetz ** (2 / 3));
-  if (reynolds <= 1000) return laminar;
+  if (reynolds <= TRANSITION[0]) return laminar;
   const f = (0.79 * Math.log(reynolds) - 1.64) ** -2;
   const turbulent =
     ((f / 8) * (reynolds - 1000) * prandtl) / (1.07 + 12.7 * Math.sqrt(f / 8) * (prandtl ** (2 / 3) - 1));
-  return max(laminar, turbulent);
+  return blended(reynolds, laminar, max(laminar, turbulent));
 }
 
-/** Darcy friction factor: laminar `shape`/Re (64 in a tube, 96 in a flat channel) or turbulent in a rough wall (Haaland 1983); the larger counts. @param roughness over the hydraulic diameter */
+/** Darcy friction factor: laminar `shape`/Re (64 in a tube, 96 in a flat channel), turbulent in a rough wall (Haaland 1983), blended between Re 2,300 and 4,000. @param roughness over the hydraulic diameter */
 export function frictionFactor(reynolds: number, shape: number, roughness: number): number {
   if (reynolds <= 0) return 0;
-  const turbulent = reynolds < 1000 ? 0 : (-1.8 * log10((roughness / 3.7) ** 1.11 + 6.9 / reynolds)) ** -2;
-  return max(shape / reynolds, turbulent);
+  if (reynolds <= TRANSITION[0]) return shape / reynolds;
+  const turbulent = (-1.8 * log10((roughness / 3.7) ** 1.11 + 6.9 / reynolds)) ** -2;
+  return blended(reynolds, shape / reynolds, turbulent);
 }
 
 /** Nusselt number of a thin wire across a stream, on its diameter (Hilpert 1933, constants for Pr^1/3). Range 0.4 < Re < 4,000; below, its lowest line is stretched. */
@@ -109,6 +122,35 @@ export function suctionEffectiveness(at: {
 
 /** Heat transfer by wind over a face, W/(m²·K): 2.8 + 3.0·v (Watmuff et al. 1977; DB section 3.15), for plates of about half a square metre and up to 5 m/s. */
 export const windCoefficient = (windMs: number): number => 2.8 + 3 * windMs;
+
+/**
+ * Heat transfer of a bare pipe in wind, W/(m²·K) of its surface: crossed by the wind (Churchill & Bernstein 1977, all Re·Pr above 0.2)
+ * and rising by itself in still air (Churchill & Chu 1975, horizontal), joined as the fourth root of the fourth powers' sum as both
+ * stream across it. Pipes that shelter each other get less than this.
+ *
+ * @param surfaceC of the pipe, °C; @param diameterM outside; @param windMs across the pipe
+ */
+export function cylinderCoefficient(
+  surfaceC: number,
+  ambientC: number,
+  diameterM: number,
+  windMs: number,
+  pressurePa: number,
+): number {
+  const filmC = (surfaceC + ambientC) / 2;
+  const T = filmC + KELVIN;
+  const k = airConductivity(filmC);
+  const viscosity = airViscosity(filmC) / (pressurePa / (GAS_CONSTANT * T));
+  const reynolds = (windMs * diameterM) / viscosity;
+  const forced =
+    0.3 +
+    ((0.62 * Math.sqrt(reynolds) * AIR_PRANDTL ** (1 / 3)) / (1 + (0.4 / AIR_PRANDTL) ** (2 / 3)) ** 0.25) *
+      (1 + (reynolds / 282000) ** (5 / 8)) ** 0.8;
+  const rayleigh =
+    (GRAVITY * Math.abs(surfaceC - ambientC) * diameterM ** 3 * AIR_PRANDTL) / (T * viscosity * viscosity);
+  const rising = (0.6 + (0.387 * rayleigh ** (1 / 6)) / (1 + (0.559 / AIR_PRANDTL) ** (9 / 16)) ** (8 / 27)) ** 2;
+  return ((forced ** 4 + rising ** 4) ** 0.25 * k) / diameterM;
+}
 
 /** Efficiency of a straight fin (DB 6.5.12 in general form). @param m 1/m; @param lengthM from root to tip */
 export function finEfficiency(m: number, lengthM: number): number {

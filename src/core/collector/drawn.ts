@@ -1,5 +1,6 @@
 import { incidenceCoefficient } from "../optics/covers";
-import type { Design } from "./design";
+import { absorberLayer, coveredShare, opening, type Design } from "./design";
+import { formOf } from "./form/list";
 import { coverStack } from "./optics";
 import { predict } from "./predict";
 import { designProblems } from "./validate";
@@ -9,6 +10,8 @@ export interface DrawnFigures {
   timeConstantS: number;
   /** Incidence modifier coefficient, by its covers. */
   b0: number;
+  /** Across round bodies that stand apart; null where all directions are alike. */
+  b0Across: number | null;
 }
 
 /** Where a drawing cannot be reckoned: slower than most boxes, so that a window settles rather too long. */
@@ -39,10 +42,29 @@ export function drawnFigures(design: Design): DrawnFigures {
   const found = {
     timeConstantS: predictedTimeConstant(design) ?? SLOW_S,
     b0: covers.length ? Number(incidenceCoefficient(covers).toFixed(3)) : 0,
+    b0Across: acrossTubes(design),
   };
   if (kept.size >= MOST_KEPT) kept.clear();
   kept.set(key, found);
   return found;
+}
+
+/**
+ * Round absorbers that stand apart show as much to light from the side as to light straight on, K = 1/cosθ, until each shades the next
+ * at cosθ = diameter ÷ pitch; b0 by least squares from 0 to 60°. Only tubes with a glass of their own: whatever else is round lies
+ * on something that takes the light between.
+ */
+function acrossTubes(design: Design): number | null {
+  const absorber = absorberLayer(design);
+  if (!absorber || !formOf(absorber).envelope) return null;
+  const most = 1 / coveredShare(absorber, opening(design));
+  let [xy, xx] = [0, 0];
+  for (let angle = 5; angle <= 60; angle += 5) {
+    const slant = 1 / Math.cos((angle * Math.PI) / 180);
+    xy += (slant - 1) * (1 - Math.min(slant, most));
+    xx += (slant - 1) ** 2;
+  }
+  return Number((xy / xx).toFixed(3));
 }
 
 function predictedTimeConstant(design: Design): number | null {

@@ -22,8 +22,11 @@ export function drivenFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">):
   const { design } = net;
   if (design.drive.kind === "natural") return { massFlow: naturalFlow(net, c, design.drive.heightM), powerW: 0 };
   const { fan } = design.drive;
+  // A lens gathers light for the absorber; the fan's panel stands in the plain sun beside it.
   const speed =
-    design.drive.kind === "photovoltaicFan" ? photovoltaicSpeed(fan, design.drive.panelW, c.irradianceWm2) : 1;
+    design.drive.kind === "photovoltaicFan"
+      ? photovoltaicSpeed(fan, design.drive.panelW, c.irradianceWm2 / design.concentration)
+      : 1;
   const density = fluidProperties(design.fluid, c.inletC, c.pressurePa).density;
   // A fan's curve is stated at 1.2 kg/m³: thinner air, less pressure.
   const thin = design.fluid.kind === "air" ? density / 1.2 : 1;

@@ -31,6 +31,8 @@ export interface Face {
   emittance: number;
   /** Wetted surface over plan area, fins weighted with their efficiency. */
   ratio: number;
+  /** Outer diameter of round bodies, m. */
+  roundM?: number;
 }
 
 interface Space {
@@ -210,6 +212,14 @@ function lowerFaces(s: Stack, faces: Network["faces"], i: number): Face[] {
   return list;
 }
 
+/** Faces of an absorber without a cover: round bodies meet the wind as cylinders, with the half that shows. */
+function bareFaces(s: Stack, faces: Network["faces"]): Face[] {
+  const roundM = formOf(s.absorber).outerM?.(s.absorber.shape);
+  return lowerFaces(s, faces, s.at - 1).map((f) =>
+    roundM !== undefined && f.node === faces[s.at]!.front ? { ...f, roundM, ratio: surfaceRatio(s.absorber) } : f,
+  );
+}
+
 /** Turbulent flow in channels side by side at one pressure loss goes with depth^12/7 (Blasius). */
 const SPLIT = 12 / 7;
 
@@ -306,7 +316,7 @@ export function buildNetwork(design: Design, factors: ModelFactors = CERTAIN): N
     solar: solarShares(s, body),
     frontFaces:
       first === at
-        ? lowerFaces(s, faces, at - 1)
+        ? bareFaces(s, faces)
         : [{ node: faces[first]!.front, share: 1, emittance: frontEmittance(s, first), ratio: 1 }],
     backNode: faces[last]!.back,
     backEmittance: backEmittance(s, last),

@@ -2,8 +2,16 @@ import { absorberLayer, opening } from "./design";
 import { fluidProperties, type FluidProperties } from "../fluids/fluid";
 import { insideCoefficient } from "./carrier";
 import { formOf } from "./form/list";
-import { channelNusselt, gapCoefficient, radiationCoefficient, skyTemperature, windCoefficient } from "./convection";
-import type { Network, Stream } from "./network";
+import {
+  channelNusselt,
+  cylinderCoefficient,
+  gapCoefficient,
+  radiationCoefficient,
+  skyTemperature,
+  windCoefficient,
+} from "./convection";
+import type { Face, Network, Stream } from "./network";
+import { System } from "./system";
 
 const { exp, max, min, PI } = Math;
 const KELVIN = 273.15;
@@ -53,65 +61,6 @@ export interface Storage {
   capacities: Float64Array;
   stepS: number;
   before: Float64Array[];
-}
-
-type Side = "front" | "back" | "edge";
-
-/** One stretch's linear balance: conductances in, temperatures out. */
-class System {
-  readonly size: number;
-  private readonly matrix: Float64Array;
-  private readonly right: Float64Array;
-  private readonly outer: { node: number; conductance: number; toC: number; side: Side }[] = [];
-
-  constructor(size: number) {
-    this.size = size;
-    this.matrix = new Float64Array(size * size);
-    this.right = new Float64Array(size);
-  }
-
-  clear(): void {
-    this.matrix.fill(0);
-    this.right.fill(0);
-    this.outer.length = 0;
-  }
-
-  add(row: number, column: number, value: number): void {
-    this.matrix[row * this.size + column] += value;
-  }
-
-  source(row: number, value: number): void {
-    this.right[row] += value;
-  }
-
-  link(a: number, b: number, conductance: number): void {
-    this.add(a, a, conductance);
-    this.add(b, b, conductance);
-    this.add(a, b, -conductance);
-    this.add(b, a, -conductance);
-  }
-
-  toward(node: number, conductance: number, toC: number): void {
-    this.add(node, node, conductance);
-    this.source(node, conductance * toC);
-  }
-
-  lose(node: number, conductance: number, toC: number, side: Side): void {
-    this.toward(node, conductance, toC);
-    this.outer.push({ node, conductance, toC, side });
-  }
-
-  /** Heat, W/m², that leaves on a side at these temperatures. */
-  lost(side: Side, temperatures: Float64Array): number {
-    return this.outer.reduce(
-      (sum, o) => (o.side === side ? sum + o.conductance * (temperatures[o.node] - o.toC) : sum),
-      0,
-    );
-  }
-
-  solve(): Float64Array<ArrayBuffer> {
-    return solveLinear(this.matrix, this.right, this.size);
-  }
 }
 
 /** What stays the same along the box. */
@@ -179,6 +128,17 @@ const WHEN_HOT: Record<Network["conduction"][number]["through"], (meanC: number)
   vacuum: (meanC) => ((meanC + KELVIN) / 333) ** 3,
 };
 
+/**
+ * Heat the wind takes from a face, W/(m²·K) of what it covers. A pipe a diameter or more from the next is a cylinder of its own; pipes
+ * that touch are a ribbed plate the wind runs over; between, straight by the gap (our judgement: the law is for one pipe).
+ */
+function windOn(f: Face, { net, c, wind }: Setting, T: Float64Array): number {
+  if (f.roundM === undefined) return wind;
+  const alone = min(1, max(0, 1 / f.share - 1));
+  const cylinder = f.ratio * cylinderCoefficient(T[f.node], c.ambientC, f.roundM, c.windMs, c.pressurePa);
+  return (1 - alone) * wind + alone * net.factors.windLoss * cylinder;
+}
+
 function addSolids(system: System, at: Setting, T: Float64Array, segment: number): void {
   const { net, c, storage } = at;
   for (let i = 0; i < net.nodeCount; i++) {
@@ -189,7 +149,7 @@ function addSolids(system: System, at: Setting, T: Float64Array, segment: number
     system.link(a, b, conductance * WHEN_HOT[through]((T[a] + T[b]) / 2));
   if (net.contact) system.link(net.contact.a, net.contact.b, net.contact.conductance);
   for (const f of net.frontFaces) {
-    system.lose(f.node, at.wind * f.share, c.ambientC, "front");
+    system.lose(f.node, windOn(f, at, T) * f.share, c.ambientC, "front");
     system.lose(
       f.node,
       radiationCoefficient(T[f.node], at.environmentC, f.emittance, 1) * f.share,
@@ -373,26 +333,4 @@ function outletOf(net: Network, streams: number[], inletC: number): number {
   if (!streams.length) return inletC;
   if (net.path === "through") return streams[net.streams.findIndex((s) => s.kind === "backPlenum")];
   return net.streams.reduce((sum, s, j) => sum + s.share * streams[j], 0);
-}
-
-/** Gauss elimination without pivoting: these matrices are dominated by their diagonal. Zeros of the narrow band are skipped. */
-function solveLinear(source: Float64Array, rhs: Float64Array, n: number): Float64Array<ArrayBuffer> {
-  const a = source;
-  const b = rhs;
-  for (let k = 0; k < n; k++) {
-    const pivot = a[k * n + k];
-    for (let i = k + 1; i < n; i++) {
-      const f = a[i * n + k] / pivot;
-      if (f === 0) continue;
-      for (let j = k; j < n; j++) if (a[k * n + j] !== 0) a[i * n + j] -= f * a[k * n + j];
-      b[i] -= f * b[k];
-    }
-  }
-  const x = new Float64Array(n);
-  for (let i = n - 1; i >= 0; i--) {
-    let sum = b[i];
-    for (let j = i + 1; j < n; j++) sum -= a[i * n + j] * x[j];
-    x[i] = sum / a[i * n + i];
-  }
-  return x;
 }

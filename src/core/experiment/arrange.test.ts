@@ -160,7 +160,7 @@ function experiment(layers: RunLayer[], over: Partial<StoredRun> = {}): Experime
         places: place,
         specimens: ["A", "B"].map((letter) => ({
           letter,
-          setup: { fluid: null, areaLimitShare: 0.01, timeConstantS: 220, b0: 0.1, b0Limit: 0.03 },
+          setup: { fluid: null, areaLimitShare: 0.01, timeConstantS: 220, b0: 0.1, b0Across: null, b0Limit: 0.03 },
         })),
         streams: [
           {

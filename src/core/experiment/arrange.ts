@@ -106,10 +106,15 @@ const kindOf = (run: StoredRun, m: Mount) =>
   run.streams.find((s) => s.id === m.streamId)?.channels.find((c) => c.channelNo === m.channelNo)?.kind ?? null;
 
 /** What was stated of a specimen, else what its drawing predicts. */
-function drawnOf({ design }: ExperimentLane, { timeConstantS, b0 }: SpecimenSetup): DrawnFigures {
-  if (timeConstantS !== null && b0 !== null) return { timeConstantS, b0 };
+function drawnOf({ design }: ExperimentLane, { timeConstantS, b0, b0Across }: SpecimenSetup): DrawnFigures {
+  // Who states b0 alone says that it holds for all directions.
+  if (timeConstantS !== null && b0 !== null) return { timeConstantS, b0, b0Across };
   const drawn = drawnFigures(design);
-  return { timeConstantS: timeConstantS ?? drawn.timeConstantS, b0: b0 ?? drawn.b0 };
+  return {
+    timeConstantS: timeConstantS ?? drawn.timeConstantS,
+    b0: b0 ?? drawn.b0,
+    b0Across: b0Across ?? (b0 === null ? drawn.b0Across : null),
+  };
 }
 
 function lanesAt(experiment: Experiment, run: StoredRun, folded: FoldedLayers, arrangement: Arrangement): LaneSetup[] {

@@ -72,8 +72,8 @@ export function humidityRatio(state: AirState): number {
 
 /**
  * Specific heat of moist air at constant pressure, J per kg of dry air plus vapour and K.
- * Dry air: 1005.9 at 20 °C rising by 0.07 J/(kg·K) per K near room temperature, a fit to the
- * ideal-gas tables (1005.7 at 0 °C, 1006.4 at 40 °C, 1008.8 at 90 °C) within 0.05 %.
+ * Dry air: a fit to tables at 1 bar within 0.05 %: 1005.6 at 0 °C, 1005.8 at 20 °C, 1006.4 at 40 °C, 1009.0 at 90 °C.
+ * Range −30 to 90 °C.
  * Vapour: 1858 J/(kg·K) at 0 °C + 0.38 per K (ideal-gas steam, within 0.3 % to 90 °C).
  */
 export function airSpecificHeat(state: AirState): number {

@@ -87,9 +87,9 @@ function make(bench: MadeBench): { points: EfficiencyPoint[] } {
           area: exact(2),
           efficiency: eta,
           modifier: exact(1),
-          normalEfficiency: eta,
           reducedTemperature: exact(x),
           drift: 0,
+          heldGuess: 5000,
           wind: 1,
           checks: [],
         });
@@ -173,6 +173,23 @@ describe("the operating point", () => {
   test("more flow brings the collector nearer to its inlet temperature", () => {
     const x = (flowPerArea: number) => operatingX(curve(0.6, 5), { kind: "air" }, { ...POINT, flowPerArea }, "mean");
     expect(x(0.04)).toBeLessThan(x(0.02));
+  });
+});
+
+describe("the working temperature at whatever flow", () => {
+  const bent = (a2: number) => ({ eta0: exact(0.7), a1: exact(5), a2: a2 ? exact(a2) : null }) as Curve;
+  test.each([0, 0.02])("solves its own balance, a2 %p", (a2) => {
+    for (const flowPerArea of [1e-6, 1e-4, 0.002, 0.02, 0.2]) {
+      const x = operatingX(bent(a2), { kind: "air" }, { ...POINT, flowPerArea }, "mean");
+      const q = 850 * (0.7 - 5 * x - a2 * 850 * x * x);
+      expect(q).toBeGreaterThanOrEqual(-1e-9);
+      // cp within a hundredth: it is taken at a rise of its own.
+      expect((850 * x - 14) / (q / (2 * flowPerArea * 1008))).toBeCloseTo(1, 1);
+    }
+  });
+  test("with hardly any flow it comes to where nothing is gained, η0/a1; a box colder than that gives nothing stays at its inlet", () => {
+    expect(operatingX(bent(0), { kind: "air" }, { ...POINT, flowPerArea: 1e-9 }, "mean")).toBeCloseTo(0.7 / 5, 4);
+    expect(operatingX(bent(0), { kind: "air" }, { ...POINT, inletC: 150 }, "mean")).toBeCloseTo(144 / 850, 9);
   });
 });
 

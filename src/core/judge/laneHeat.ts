@@ -1,5 +1,5 @@
 import { specificHeat, type Fluid } from "../fluids/fluid";
-import type { Curve } from "../analysis/curve";
+import { unseenBend, type Curve } from "../analysis/curve";
 import type { EfficiencyPoint, HeatPoint } from "../analysis/points";
 import type { OperatingPoint } from "../analysis/setup";
 import { combine, divide, scale, withSource, type Uncertain } from "../uncertainty/uncertain";
@@ -41,15 +41,13 @@ export function operatingX(curve: Curve, fluid: Fluid, op: OperatingPoint, basis
   // Air leaves a box some 20 K warmer than it came, a liquid only a few: cp is wanted at the mean.
   const meanC = op.inletC + (fluid.kind === "air" ? 10 : 0);
   const cp = specificHeat(fluid, { temperatureC: meanC, pressurePa: 90000, relativeHumidity: 0.3 });
-  // q = G(η0 − a1·x − a2·G·x²), x = inletX + q/(2·ṁ″·cp·G); a few substitutions settle it.
-  const perWatt = 1 / (2 * op.flowPerArea * cp * op.irradianceWm2);
-  let x = inletX;
-  for (let i = 0; i < 50; i++) {
-    const q =
-      op.irradianceWm2 * (curve.eta0.value - curve.a1.value * x - (curve.a2?.value ?? 0) * op.irradianceWm2 * x * x);
-    x = 0.5 * x + 0.5 * (inletX + Math.max(0, q) * perWatt);
-  }
-  return x;
+  // x = inletX + q/(2·ṁ″·cp·G) with q = G(η0 − a1·x − a2·G·x²) is a quadratic in x; this form of its root holds for a2 = 0 and any flow.
+  const G = op.irradianceWm2;
+  const perEfficiency = 1 / (2 * op.flowPerArea * cp);
+  const [eta0, a1, a2] = [curve.eta0.value, curve.a1.value, curve.a2?.value ?? 0];
+  if (eta0 - a1 * inletX - a2 * G * inletX * inletX <= 0) return inletX;
+  const [a, b, c] = [a2 * G * perEfficiency, 1 + a1 * perEfficiency, inletX + perEfficiency * eta0];
+  return (2 * c) / (b + Math.sqrt(Math.max(0, b * b + 4 * a * c)));
 }
 
 /** What lanes gave side by side, at whatever condition it was. */
@@ -68,6 +66,8 @@ export interface Compared {
   heats: ReadonlyMap<string, LaneHeat[]>;
   /** Spans had different sun: each is taken at its share of its own level, so that the sun's changes are no scatter. */
   relative: boolean;
+  /** Slopes of a curve already fitted to the very scatter that is left: each takes a degree of freedom. */
+  slopes: number;
   smallestDifference: number;
 }
 
@@ -83,6 +83,7 @@ export const atPoint = (input: CompareInput): Compared => ({
   lanes: input.lanes,
   heats: laneHeats(input),
   relative: false,
+  slopes: Math.max(0, ...input.lanes.map(({ curve }) => 1 + (curve.a2 ? 1 : 0) + (curve.a5 ? 1 : 0))),
   smallestDifference: input.smallestDifference,
 });
 
@@ -104,7 +105,7 @@ export function asTested(input: TestedInput): Compared {
         }),
     ]),
   );
-  return { lanes: input.lanes, heats, relative: true, smallestDifference: input.smallestDifference };
+  return { lanes: input.lanes, heats, relative: true, slopes: 0, smallestDifference: input.smallestDifference };
 }
 
 /** Spans of several lanes brought to their mean level: what changed for all alike (the sun) drops out, their ratios stay. */
@@ -127,17 +128,25 @@ export function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
         .filter((p) => p.lane === lane)
         .map((point) => {
           const x = point.reducedTemperature.value;
+          const missing = 1 - point.modifier.value;
           const bend = point.irradiance.value * x * x - op.irradianceWm2 * xOp * xOp;
           const bent = curve.a2?.value ?? 0;
           const stored = point.drift / point.irradiance.value;
           const eta = combine(
-            point.normalEfficiency.value + curve.a1.value * (x - xOp) + bent * bend + (curve.a5?.value ?? 0) * stored,
+            point.efficiency.value +
+              curve.eta0.value * missing +
+              curve.a1.value * (x - xOp) +
+              bent * bend +
+              (curve.a5?.value ?? 0) * stored,
             [
-              [1, point.normalEfficiency],
+              [1, point.efficiency],
+              [missing, curve.eta0],
+              [-curve.eta0.value, point.modifier],
               [curve.a1.value + 2 * bent * point.irradiance.value * x, point.reducedTemperature],
               [x - xOp, curve.a1],
               ...(curve.a2 ? [[bend, curve.a2] as const] : []),
               ...(curve.a5 ? [[stored, curve.a5] as const] : []),
+              [1, unseenBend(curve, xOp, op.irradianceWm2)],
             ],
           );
           const value = eta.value * op.irradianceWm2;

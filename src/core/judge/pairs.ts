@@ -1,5 +1,5 @@
 import tCdf from "@stdlib/stats-base-dists-t-cdf";
-import { dayAnalysis, groupBy } from "../analysis/curve";
+import { groupBy, spanScatter } from "../analysis/scatter";
 import { onlyParts, type HeatPoint } from "../analysis/points";
 import {
   combine,
@@ -61,26 +61,25 @@ function meanWithScatter(
   figures: readonly Uncertain[],
   points: readonly HeatPoint[],
   arrangements: readonly string[],
-  lanes: string,
+  { lanes, slopes }: { lanes: string; slopes: number },
 ): Uncertain {
   const weights = arrangementWeights(arrangements);
   const value = figures.reduce((s, f, i) => s + weights[i] * f.value, 0);
-  const groups = groupBy(arrangements);
-  const centred = figures.map((f, i) => {
-    const members = groups.get(arrangements[i])!;
-    return f.value - members.reduce((s, m) => s + figures[m].value, 0) / members.length;
-  });
+  const scatter = spanScatter(
+    figures,
+    points.map((p) => p.day),
+    arrangements,
+    slopes,
+  );
   const days = groupBy(points.map((p) => p.day));
-  const scatter = dayAnalysis(centred, days, groups.size);
   const dayWeights = [...days.values()].map((members) => members.reduce((s, i) => s + weights[i], 0));
-  const dof = scatter.daysDiffer ? Math.max(1, days.size - groups.size) : Math.max(1, figures.length - groups.size);
-  const scatterVariance =
-    scatter.windowVariance / kish(weights) + (scatter.daysDiffer ? scatter.dayVariance / kish(dayWeights) : 0);
+  const scattered =
+    weights.reduce((s, w, i) => s + w ** 2 * scatter.variances[i], 0) + scatter.dayVariance / kish(dayWeights);
   const systematic = combine(
     value,
     figures.map((f, i) => [weights[i], onlyParts(f, "systematic")] as const),
   );
-  const random = withSource(0, Math.sqrt(scatterVariance), { kind: "dayScatter", lanes, owner: "", dof });
+  const random = withSource(0, Math.sqrt(scattered), { kind: "dayScatter", lanes, owner: "", dof: scatter.dof });
   return combine(value, [
     [1, systematic],
     [1, random],
@@ -150,7 +149,7 @@ function pairsOf<T>(items: readonly T[]): [T, T][] {
   return items.flatMap((a, i) => items.slice(i + 1).map((b): [T, T] => [a, b]));
 }
 
-function pairDifference(a: string, b: string, { heats, relative }: Compared) {
+function pairDifference(a: string, b: string, { heats, relative, slopes }: Compared) {
   const others = new Map(heats.get(b)!.map((h) => [windowKey(h.point), h]));
   const both = heats.get(a)!.flatMap((h) => {
     const other = others.get(windowKey(h.point));
@@ -169,7 +168,7 @@ function pairDifference(a: string, b: string, { heats, relative }: Compared) {
   const stationsOf = (side: "a" | "b") => new Set(shared.map((s) => s[side].point.station));
   const swapped = [...stationsOf("a")].some((s) => stationsOf("b").has(s));
   return {
-    difference: meanWithScatter(figures, points, arrangements, `${a}${b}`),
+    difference: meanWithScatter(figures, points, arrangements, { lanes: `${a}${b}`, slopes }),
     level: shared.reduce((s, h) => s + (h.a.heat.value + h.b.heat.value) / 2, 0) / shared.length,
     windows: shared.length,
     days: new Set(points.map((p) => p.day)).size,
@@ -200,7 +199,7 @@ export function fitErrorLeft(
   const free = a.length - new Set(arrangements).size;
   // Rounding errors of a perfect fit have nothing in common to count.
   const rounding = 1e-16 * a.reduce((s, h) => s + h.value ** 2, 0);
-  if (!(spread > rounding) || free < 2) return 1;
+  if (!(spread > rounding) || free < 3) return 1;
   // Less one standard error, so that few windows promise little.
   const seen = Math.min(1, sum((i) => x[i] * y[i]) / spread);
   const correlation = Math.max(0, seen - (1 - seen ** 2) / Math.sqrt(free));
@@ -248,7 +247,7 @@ export const laneHeatsAtPoint = (input: CompareInput) => meanHeats(atPoint(input
 /** The same at the tested condition. */
 export const laneHeatsAsTested = (input: TestedInput) => meanHeats(asTested(input));
 
-function meanHeats({ heats: all, relative }: Compared): { heats: Map<string, Uncertain>; ensemble: Ensemble } {
+function meanHeats({ heats: all, relative, slopes }: Compared): { heats: Map<string, Uncertain>; ensemble: Ensemble } {
   const keys = [...all].map(([, hs]) => new Set(hs.map((h) => windowKey(h.point))));
   const common = keys.length ? [...keys[0]].filter((k) => keys.every((set) => set.has(k))) : [];
   const useCommon = common.length >= 2;
@@ -274,7 +273,7 @@ function meanHeats({ heats: all, relative }: Compared): { heats: Map<string, Unc
         used.map((h) => h.heat),
         used.map((h) => h.point),
         arrangements,
-        lane,
+        { lanes: lane, slopes },
       ),
     );
     const groups = groupBy(arrangements);

@@ -1,6 +1,6 @@
 import { flowPerGrossArea, type EfficiencyPoint, type HeatPoint } from "../analysis/points";
 import { combine } from "../uncertainty/uncertain";
-import { groupBy } from "../analysis/curve";
+import { groupBy } from "../analysis/scatter";
 import type { PairComparison } from "./pairs";
 
 /** What heats are paired by: steady windows, hours, or days. */

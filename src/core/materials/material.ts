@@ -71,7 +71,7 @@ export type MaterialTable = Readonly<Record<string, Material>>;
  * turns a maker's one transmittance into what the optics need (DB 5.2.2 and 5.3.1, one sheet). A cellular sheet becomes an equal clear one.
  *
  * @param transmittance 0 to 1, not above what reflection alone allows; then 0 is returned
- * @example extinctionFor(0.84, 1.59, 0.004) // 11.4
+ * @example extinctionFor(0.84, 1.59, 0.004) // 17.5
  */
 export function extinctionFor(transmittance: number, index: number, thicknessM: number): number {
   const r = ((index - 1) / (index + 1)) ** 2;

@@ -1,5 +1,5 @@
-import { dayAnalysis, groupBy } from "../analysis/curve";
-import { laneHeats, type CompareInput } from "../judge/laneHeat";
+import { groupBy, spanScatter } from "../analysis/scatter";
+import { atPoint, type CompareInput } from "../judge/laneHeat";
 import { fitErrorLeft, scaleKind } from "../judge/pairs";
 import { subtract } from "../uncertainty/uncertain";
 import { type SourceKind } from "../uncertainty/source";
@@ -22,7 +22,7 @@ const SCATTER: ReadonlySet<SourceKind> = new Set(["probeNoise", "speedNoise", "s
  * cancels them), scatter from the windows themselves, days apart where they differ. null with fewer than three shared windows.
  */
 export function pastPrecision(input: CompareInput, a: string, b: string, repeatability: number): Precision | null {
-  const heats = laneHeats(input);
+  const { heats, slopes } = atPoint(input);
   const windowOf = (p: { run: string; window: number }) => `${p.run}/${p.window}`;
   const others = new Map((heats.get(b) ?? []).map((h) => [windowOf(h.point), h]));
   const shared = (heats.get(a) ?? []).flatMap((h) => {
@@ -54,14 +54,16 @@ export function pastPrecision(input: CompareInput, a: string, b: string, repeata
     }
   const n = shared.length;
   for (const g of PLACE_GROUPS) place[g] = Math.sqrt(place[g] / n);
-  const centred = differences.map(
-    (d, i) => d.value - meanOf(arrangements.get(keys[i])!.map((m) => differences[m].value)),
+  const scatter = spanScatter(
+    differences,
+    shared.map((s) => s.a.point.day),
+    keys,
+    slopes,
   );
-  const scatter = dayAnalysis(centred, groupBy(shared.map((s) => s.a.point.day)), arrangements.size);
   return {
     place,
     fixed: lengthOf(fixedMean),
-    window: Math.hypot(Math.sqrt(scatter.windowVariance), Math.sqrt(n) * lengthOf(fitMean)),
+    window: Math.hypot(Math.sqrt(meanOf(scatter.variances)), Math.sqrt(n) * lengthOf(fitMean)),
     day: Math.sqrt(scatter.dayVariance),
     repeatability,
   };

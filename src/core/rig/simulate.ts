@@ -287,7 +287,7 @@ function collectorStep(
   // Stream at its arithmetic mean: q = h(Tp − Tm), Tm = Tin + q/(2ṁ″cp).
   const toStream = 1 / (1 / h + 1 / (2 * max(1e-9, at.flowPerArea) * at.cp));
   const front = c.frontLoss + c.windLoss * at.wind + c.temperatureLoss * max(0, state.plate - at.ambient);
-  const absorbed = c.tauAlpha * at.light.total * overallModifier(at.light, at.b0, at.tilt);
+  const absorbed = c.tauAlpha * at.light.total * overallModifier(at.light, { b0: at.b0 }, at.tilt);
   state.back +=
     ((c.backInner * (state.plate - state.back) + c.backOuter * (at.ambient - state.back)) * at.stepS) / c.backCapacity;
   const gain = absorbed + toStream * at.inlet + front * at.ambient + c.backInner * state.back;

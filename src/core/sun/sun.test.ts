@@ -1,4 +1,5 @@
 import {
+  beamModifier,
   clearSky,
   clearSkyInPlane,
   erbsDiffuseFraction,
@@ -6,7 +7,17 @@ import {
   overallModifier,
   transpose,
 } from "./clearSky";
-import { extraterrestrialNormal, incidenceAngle, relativeAirMass, SOLAR_CONSTANT, sunPosition } from "./position";
+import { getTimes } from "suncalc";
+import {
+  extraterrestrialNormal,
+  incidenceAngle,
+  incidenceParts,
+  relativeAirMass,
+  SOLAR_CONSTANT,
+  sunDistance,
+  sunPosition,
+} from "./position";
+import { sunDay } from "./sunDay";
 
 /** Clear-sky global irradiance of Haurwitz (1945), W/m²: 1098·sin h·exp(−0.059/sin h). A check only; knows no altitude. */
 function haurwitz(altitude: number): number {
@@ -44,6 +55,34 @@ describe("sun position", () => {
   test("extraterrestrial irradiance swings ±3.4 % about the solar constant, most in January", () => {
     expect(extraterrestrialNormal(Date.UTC(2026, 0, 3)) / SOLAR_CONSTANT).toBeCloseTo(1.034, 2);
     expect(extraterrestrialNormal(Date.UTC(2026, 6, 4)) / SOLAR_CONSTANT).toBeCloseTo(0.967, 2);
+  });
+});
+
+describe("distance and almanac", () => {
+  test("the sun's distance: Meeus example 25.a, 1992 October 13, 0.99766", () =>
+    expect(sunDistance(Date.UTC(1992, 9, 13))).toBeCloseTo(0.99766, 5));
+  test("nearest in the first days of January, farthest in the first of July, by the year", () => {
+    for (const year of [1999, 2026, 2050]) {
+      const days = Array.from({ length: 365 }, (_, d) => sunDistance(Date.UTC(year, 0, 1 + d, 12)));
+      expect(days.indexOf(Math.min(...days))).toBeLessThan(6);
+      expect(Math.abs(days.indexOf(Math.max(...days)) - 184)).toBeLessThan(4);
+    }
+  });
+  test("it is a smooth line: midnight brings no step", () => {
+    const midnight = Date.UTC(2026, 2, 1);
+    expect(Math.abs(extraterrestrialNormal(midnight + 1000) - extraterrestrialNormal(midnight - 1000))).toBeLessThan(
+      1e-3,
+    );
+  });
+  test.each([
+    ["spring", Date.UTC(2026, 2, 20, 11)],
+    ["June", Date.UTC(2026, 5, 21, 11)],
+    ["December", Date.UTC(2026, 11, 21, 11)],
+  ])("rise and set agree with the almanac's −50′ within three seconds in %s", (_, ms) => {
+    const day = sunDay(ms, TANSY, "Europe/Zurich");
+    const almanac = getTimes(new Date(ms), TANSY.latitude, TANSY.longitude);
+    expect(Math.abs(day.riseMs! - almanac.sunrise!.getTime())).toBeLessThan(3000);
+    expect(Math.abs(day.setMs! - almanac.sunset!.getTime())).toBeLessThan(3000);
   });
 });
 
@@ -94,8 +133,26 @@ describe("incidence modifier", () => {
     expect(incidenceModifier(90, 0.1)).toBe(0);
   });
   test("of mixed light lies between its parts", () => {
-    const K = overallModifier({ beam: 600, sky: 200, ground: 100, total: 900, incidence: 20 }, 0.1, 55);
+    const K = overallModifier({ beam: 600, sky: 200, ground: 100, total: 900, incidence: 20 }, { b0: 0.1 }, 55);
     expect(K).toBeLessThan(incidenceModifier(20, 0.1));
     expect(K).toBeGreaterThan(incidenceModifier(70, 0.1));
+  });
+});
+
+describe("tubes that run up the plane", () => {
+  const plane = { tilt: 55, azimuth: 180 };
+  test("the two parts of the angle make the whole: tan²θ = tan²along + tan²across", () => {
+    const sun = { altitude: 30, azimuth: 150 };
+    const { along, across } = incidenceParts(sun, plane);
+    const tan = (d: number) => Math.tan((d * Math.PI) / 180);
+    expect(tan(along) ** 2 + tan(across) ** 2).toBeCloseTo(tan(incidenceAngle(sun, plane)) ** 2, 9);
+    expect(incidenceParts({ altitude: 20, azimuth: 180 }, plane).across).toBeCloseTo(0, 9);
+    expect(incidenceParts({ altitude: 20, azimuth: 180 }, plane).along).toBeCloseTo(15, 9);
+  });
+  test("across them K may exceed 1, along them it does not; one coefficient knows no direction", () => {
+    const tubes = { b0: 0.1, b0Across: -0.4 };
+    expect(beamModifier(40, tubes, { along: 0, across: 40 })).toBeCloseTo(1 + 0.4 * (1 / Math.cos(0.698132) - 1), 5);
+    expect(beamModifier(40, tubes, { along: 40, across: 0 })).toBeLessThan(1);
+    expect(beamModifier(40, { b0: 0.1, b0Across: null }, { along: 0, across: 40 })).toBe(incidenceModifier(40, 0.1));
   });
 });

@@ -1,8 +1,11 @@
 import { startOfDay } from "../log/zone";
 import { sunPosition, type Place } from "./position";
 
-/** Apparent altitude at which the upper limb touches a flat horizon: the sun's radius, degrees (refraction is in the position). */
-const LIMB = -0.266;
+/**
+ * Altitude, as {@link sunPosition} gives it, at which the upper limb touches a flat horizon. Almanacs take the sun's middle to stand
+ * 50′ below (34′ refraction, 16′ radius; Meeus ch. 15); the position's refraction does not grow below the horizon and is 29.06′ there.
+ */
+const LIMB = (29.06 - 50) / 60;
 const STEP = 10 * 60000;
 
 export interface SunDay {
@@ -22,7 +25,7 @@ export interface SunDay {
 export const nextDay = (startMs: number, zone: string): number =>
   startOfDay(startOfDay(startMs, zone) + 36 * 3600000, zone);
 
-/** Rise, noon and set over a flat horizon on the calendar day of an instant; to about a second, refraction as in standard air. */
+/** Rise, noon and set over a flat horizon on the calendar day of an instant; to about a second of almanac times, which refraction of the day moves by half a minute and more. Throws RangeError for a zone nobody knows. */
 export function sunDay(atMs: number, place: Place, zone: string): SunDay {
   const startMs = startOfDay(atMs, zone);
   const endMs = nextDay(startMs, zone);

@@ -4,7 +4,8 @@ import { budget, effectiveDof, standardUncertainty, type BudgetLine, type Measur
 /** Two-sided coverage factor: Student's t, degrees of freedom truncated down (GUM G.4.1); 1.96 for infinite. */
 export function coverageFactor(dof: number, probability = 0.95): number {
   const upper = 1 - (1 - probability) / 2;
-  return tQuantile(upper, Number.isFinite(dof) ? Math.max(1, dof < 2 ? dof : Math.floor(dof)) : 1e9);
+  // Rounding errors of a sum that makes 7 must not leave 6.
+  return tQuantile(upper, Number.isFinite(dof) ? Math.max(1, dof < 2 ? dof : Math.floor(dof + 1e-9 * dof)) : 1e9);
 }
 
 /** Expanded uncertainty U at 95 %. */

@@ -4,6 +4,8 @@ export type Source = SourceIdentity & {
   owner: string;
   /** Degrees of freedom of its standard uncertainty (GUM G.4); Infinity when stated by a maker. */
   dof: number;
+  /** Sources whose sizes come from one and the same estimate of a variance, the coefficients of one fit: they are off together. */
+  estimate?: string;
 };
 
 /** What a source is: its kind and the thing whose error it is. Equal identities are one source. */
@@ -18,7 +20,9 @@ export type SourceIdentity =
   | { kind: "area"; specimen: string }
   | { kind: "incidence"; variant: string }
   | { kind: "station"; station: number }
-  | { kind: "curveFit"; lane: string; scatter: "window" | "day"; row: number }
+  | { kind: "curveFit"; lane: string; scatter: "window" | "day" | "held"; row: number }
+  /** A straight curve stretched beyond its points: what bend nobody saw may do there. */
+  | { kind: "unseenBend"; lane: string }
   | { kind: "dayScatter" | "repeatability"; lanes: string }
   /** Lanes read by hand one after another, under a sun that moved on. */
   | { kind: "readApart"; run: string }
@@ -48,7 +52,7 @@ const FAMILY: Partial<Record<SourceKind, string>> = {
   massMeter: "flowMeter",
 };
 
-/** Equal for equal identities; owner and degrees of freedom do not count. */
-export function sourceKey({ kind, owner: _, dof: __, ...identity }: Source): string {
+/** Equal for equal identities; owner, degrees of freedom and where the size comes from do not count. */
+export function sourceKey({ kind, owner: _, dof: __, estimate: ___, ...identity }: Source): string {
   return [FAMILY[kind] ?? kind, ...Object.values(identity)].join(":");
 }

@@ -90,11 +90,23 @@ export function variance(figure: Uncertain): number {
 
 export const standardUncertainty = (figure: Uncertain): number => Math.sqrt(variance(figure));
 
-/** Effective degrees of freedom, Welch–Satterthwaite (GUM G.2b). Infinity when all parts are. */
+/**
+ * Effective degrees of freedom, Welch–Satterthwaite (GUM G.2b). Parts sized by one estimate of a variance count as one: the formula
+ * asks for independent estimates (GUM G.4.1, note). Infinity when all parts are.
+ */
 export function effectiveDof(figure: Uncertain): number {
   let denominator = 0;
-  for (const { source, standard } of figure.parts.values())
-    if (Number.isFinite(source.dof)) denominator += standard ** 4 / source.dof;
+  const joined = new Map<string, { variance: number; dof: number }>();
+  for (const { source, standard } of figure.parts.values()) {
+    if (!Number.isFinite(source.dof)) continue;
+    if (source.estimate === undefined) {
+      denominator += standard ** 4 / source.dof;
+      continue;
+    }
+    const one = joined.get(source.estimate) ?? { variance: 0, dof: source.dof };
+    joined.set(source.estimate, { ...one, variance: one.variance + standard ** 2 });
+  }
+  for (const one of joined.values()) denominator += one.variance ** 2 / one.dof;
   return denominator > 0 ? variance(figure) ** 2 / denominator : Infinity;
 }
 

@@ -258,7 +258,7 @@ function DuctFields({ lane, set }: { lane: LaneDraft; set: (change: Partial<Lane
   );
 }
 
-type More = "areaLimitShare" | "ductLimitM" | "profileLimit" | "timeConstantS" | "b0" | "b0Limit";
+type More = "areaLimitShare" | "ductLimitM" | "profileLimit" | "timeConstantS" | "b0" | "b0Across" | "b0Limit";
 /** What a careful builder knows besides; each may stay empty. */
 const MORE: readonly [name: More, label: string, quantity: QuantityId, min: number, max: number, empty: string][] = [
   ["areaLimitShare", "Area good to ±", "fraction", 0, 0.5, `± ${100 * WIDE.areaShare} %`],
@@ -266,6 +266,7 @@ const MORE: readonly [name: More, label: string, quantity: QuantityId, min: numb
   ["profileLimit", "Mean ÷ read good to ±", "number", 0, 0.5, `± ${WIDE.profileLimit}`],
   ["timeConstantS", "Time constant", "duration", 0, 14400, "as drawn"],
   ["b0", "Incidence b0", "number", -0.5, 0.5, "by its covers"],
+  ["b0Across", "b0 across tubes", "number", -1, 0.5, "as drawn"],
   ["b0Limit", "b0 good to ±", "number", 0, 0.5, `± ${WIDE.b0}`],
 ];
 

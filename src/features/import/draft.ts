@@ -321,6 +321,7 @@ function laneSetup(
     fanShare: lane.fanShare,
     timeConstantS: lane.timeConstantS,
     b0: lane.b0,
+    b0Across: lane.b0Across,
     b0Limit: lane.b0Limit ?? WIDE.b0,
   };
 }

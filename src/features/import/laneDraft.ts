@@ -32,6 +32,7 @@ export interface LaneDraft {
   /** null: as the drawn design predicts. */
   timeConstantS: number | null;
   b0: number | null;
+  b0Across: number | null;
   b0Limit: number | null;
   /** Share of a logged fan's power that warms the stream. */
   fanShare: number;
@@ -61,6 +62,7 @@ export const newLane = (letter: string, station: number): LaneDraft => ({
   probeLimitK: null,
   timeConstantS: null,
   b0: null,
+  b0Across: null,
   b0Limit: null,
   fanShare: 0,
   statedAs: "volume",
@@ -131,7 +133,7 @@ export function flowMissing(lane: LaneDraft, kind: FlowKind): ("stated" | "duct"
 
 /** What a stored lane was told; what was taken widely is unstated again. */
 export function statedLane(setup: StoredLaneSetup, assumed: readonly Assumed[]): Partial<LaneDraft> {
-  const { flow, inletProbe, timeConstantS, fluid, b0, b0Limit, areaLimitShare, fanShare } = setup;
+  const { flow, inletProbe, timeConstantS, fluid, b0, b0Across, b0Limit, areaLimitShare, fanShare } = setup;
   const said = <T>(what: Assumed, value: T): T | null => (assumed.includes(what) ? null : value);
   const stated = statedReading(flow);
   const duct = flow.kind === "speed" ? flow.duct : null;
@@ -139,6 +141,7 @@ export function statedLane(setup: StoredLaneSetup, assumed: readonly Assumed[]):
     ...(fluid ? { fluid } : {}),
     timeConstantS,
     b0,
+    b0Across,
     b0Limit,
     fanShare,
     areaLimitShare: said("area", areaLimitShare),

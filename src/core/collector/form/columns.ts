@@ -23,6 +23,7 @@ export const columns: Form = {
   depthM: (s) => s.diameterM,
   covered: (s, { widthM }) => Math.min(1, (s.diameterM * s.count) / widthM),
   pipeLengthM: (s, { lengthM }) => lengthM * s.count,
+  outerM: (s) => s.diameterM,
   surfaceRatio: () => PI / 2,
   volumeM: (s, thicknessM, { widthM }) => (s.count * PI * s.diameterM * thicknessM) / widthM,
   contact: (s, { widthM }) => [widthM / s.count, s.diameterM],

@@ -21,6 +21,7 @@ export const ductCoil: Form = {
   depthM: (s) => s.diameterM,
   covered: (s, { widthM, lengthM }) => Math.min(1, (s.diameterM * s.lengthM) / (widthM * lengthM)),
   pipeLengthM: (s) => s.lengthM,
+  outerM: (s) => s.diameterM,
   surfaceRatio: () => PI / 2,
   // A pulled-out pleated duct has about twice the foil of a smooth one.
   volumeM: (s, thicknessM, { widthM, lengthM }) => (2 * s.lengthM * PI * s.diameterM * thicknessM) / (widthM * lengthM),

@@ -94,6 +94,8 @@ export interface Form {
   pipeLengthM?(shape: Shape, opening: Opening): number;
   /** Inner diameter of its pipes, m, where they hold a liquid. */
   innerM?(shape: Shape): number;
+  /** Outer diameter of round bodies, m, which the wind crosses where nothing covers them. */
+  outerM?(shape: Shape): number;
   /** Surface its sun side shows over its plan area, at least 1; 1 unless said. */
   surfaceRatio?(shape: Shape): number;
   /** Solid volume per m² of aperture, m. */

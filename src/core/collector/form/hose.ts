@@ -24,6 +24,7 @@ export const hose: Form = {
   covered: (s) => Math.min(1, s.outerM / s.pitchM),
   pipeLengthM: (s, { widthM, lengthM }) => (widthM * lengthM) / s.pitchM,
   innerM: (s) => s.innerM,
+  outerM: (s) => s.outerM,
   surfaceRatio: () => PI / 2,
   volumeM: (s) => ((PI / 4) * (s.outerM ** 2 - s.innerM ** 2)) / s.pitchM,
   contact: (s) => [s.pitchM, s.outerM],

@@ -61,6 +61,8 @@ export const specimenSetupSchema = z.object({
   timeConstantS: z.number().min(0).max(14400).nullable().default(null),
   /** null: by the covers of its drawing. Negative where light from the side is caught better (spaced tubes). */
   b0: z.number().min(-0.5).max(0.5).nullable().default(null),
+  /** Across tubes; null: by the drawing, else as b0. */
+  b0Across: z.number().min(-1).max(0.5).nullable().default(null),
   b0Limit: z.number().min(0).max(0.5),
 });
 export type SpecimenSetup = z.infer<typeof specimenSetupSchema>;

@@ -1,3 +1,4 @@
+import { overModifier } from "../../analysis/points";
 import { measuredLanes, type DoubtFinder } from "./doubt";
 
 export interface AboveOpticalLimit {
@@ -24,7 +25,7 @@ export const aboveOpticalLimit: DoubtFinder<AboveOpticalLimit> = {
       const limit = opticalLimits.get(lane);
       if (limit === undefined) return [];
       const own = points.filter((p) => p.lane === lane);
-      const over = own.map((p) => p.normalEfficiency.value).filter((e) => e > limit);
+      const over = own.map(overModifier).filter((e) => e > limit);
       if (over.length === 0) return [];
       const efficiency = Math.max(...over);
       return [

@@ -18,7 +18,8 @@ const point = (lane: string, over: Partial<EfficiencyPoint> = {}): EfficiencyPoi
     specificHeat: exact(1009),
     area: exact(2),
     inlet: exact(20),
-    normalEfficiency: exact(0.55),
+    efficiency: exact(0.55),
+    modifier: exact(1),
     ...over,
   }) as EfficiencyPoint;
 

@@ -1,3 +1,4 @@
+import { overModifier } from "../../analysis/points";
 import type { Implausible } from "../../analysis/implausible";
 import type { DoubtFinder, DoubtInput } from "./doubt";
 
@@ -26,7 +27,7 @@ const STOPPING: ReadonlySet<Implausible["kind"]> = new Set([
 function saidOfWindows(found: Implausible, points: DoubtInput["points"]): boolean {
   if (found.kind === "flowBackwards") return points.some((p) => p.lane === found.lane && p.massFlow.value < 0);
   if (found.kind === "efficiencyAboveLimit")
-    return points.some((p) => p.lane === found.lane && p.normalEfficiency.value > found.limit);
+    return points.some((p) => p.lane === found.lane && overModifier(p) > found.limit);
   return false;
 }
 
