@@ -30,6 +30,7 @@ const STILL = {
   density: exact(1),
   modifier: exact(1),
   drift: 0,
+  fanW: NaN,
   heldGuess: 5000,
   wind: 2,
   checks: [],

@@ -36,7 +36,7 @@ import type { OwnClimate } from "../core/experiment/records";
 import type { Site } from "../core/experiment/types";
 import { analyse, type Analysis } from "./analysis/analyse";
 import { remembered } from "./plan/remembered";
-import { operatingOf } from "./variants";
+import { operatingOf } from "../core/experiment/operating";
 
 export interface PlanSpecimen {
   letter: string;

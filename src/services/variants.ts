@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
-import { sitePressure } from "../core/site/site";
 import type { Material } from "../core/materials/material";
+import { operatingOf } from "../core/experiment/operating";
 import { designAreas } from "../core/collector/content";
 import { studyDesign, type Study } from "../core/collector/study";
 import { predict } from "../core/collector/predict";
@@ -22,24 +22,6 @@ export interface VariantsView {
   variants: Variant[];
   /** The user's own materials; the shipped library is part of the application. */
   ownMaterials: Material[];
-}
-
-/** Where the winner will run, as the collector model asks for it. */
-export function operatingOf({ settings, site }: Pick<ExperimentHead, "settings" | "site">): Operating {
-  const { operatingPoint, ask, areaBasis, basis } = settings;
-  return {
-    irradianceWm2: operatingPoint.irradianceWm2,
-    ambientC: operatingPoint.ambientC,
-    inletC: operatingPoint.inletC,
-    massFluxKgM2S: operatingPoint.flowPerArea,
-    windMs: ask.use.windMs,
-    tilt: ask.use.tilt,
-    pressurePa: sitePressure(site),
-    extremeAmbientC: ask.use.hottestC,
-    extremeIrradianceWm2: ask.use.strongestWm2,
-    basis: areaBasis,
-    reduced: basis,
-  };
 }
 
 /** Everything Ask and Build need of an experiment already loaded. */

@@ -1,6 +1,7 @@
 import { stopsVerdict, type Doubt } from "../core/judge/doubt/list";
 import type { Judgement } from "../core/judge/judge";
 import { ratioOf } from "../core/judge/tested";
+import type { Look } from "../core/plan/sequential";
 import type { Gate, Remedy, Verdict } from "../core/judge/verdict";
 import type { FigureView } from "./figureView";
 
@@ -26,6 +27,8 @@ export type VerdictView =
       belowWhatMatters: boolean;
       gate: Gate | null;
       tested: TestedAt | null;
+      /** Before the planned end: what this look may cost. */
+      look: Look | null;
     }
   | { kind: "tie"; lanes: string[]; within: number; tested: TestedAt | null };
 
@@ -48,6 +51,7 @@ export function verdictView(judgement: Judgement, runs: number, smallest: number
     belowWhatMatters: Math.abs(difference.value) < smallest,
     gate: verdict.kind === "cannotTell" ? verdict.gate : null,
     tested: testedAt(judgement, [best[0], next[0]]),
+    look: judgement.look && judgement.look.taken < judgement.look.planned ? judgement.look : null,
   };
 }
 

@@ -17,6 +17,7 @@ import { startOfDay } from "../core/log/zone";
 import type { CleanFinding } from "../core/log/clean";
 import type { ExperimentHead, StoredRun, StoredChannel } from "../core/experiment/types";
 import { analyse, type Analysis } from "./analysis/analyse";
+import { besideView, type BesideView } from "./besideView";
 import { figure, type FigureView } from "./figureView";
 import { readingView, type ReadingView } from "./readingView";
 import { orNull, verdictView, type VerdictView } from "./verdictView";
@@ -133,7 +134,7 @@ export interface RunView {
   arrangements: { fromMs: number | null; untilMs: number | null; stations: Record<string, number> }[];
 }
 
-export interface ExperimentView {
+export interface ExperimentView extends BesideView {
   head: ExperimentHead;
   runs: RunView[];
   points: PointView[];
@@ -170,7 +171,8 @@ export async function experimentView(knex: Knex, id: number): Promise<Experiment
 }
 
 /** What the steps of an experiment show. */
-export function viewOf({ experiment, assembled, reduction, judgement }: Analysis): ExperimentView {
+export function viewOf(analysis: Analysis): ExperimentView {
+  const { experiment, assembled, reduction, judgement } = analysis;
   const { runs, ...head } = experiment;
   return {
     head,
@@ -258,6 +260,7 @@ export function viewOf({ experiment, assembled, reduction, judgement }: Analysis
     readings: reduction.heat.readings.map(readingView),
     crossings: judgement.crossings.map((c) => ({ a: c.a, b: c.b, x: figure(c.x, "reducedTemperature") })),
     operatingX: Object.fromEntries(judgement.operatingX),
+    ...besideView(analysis),
     repeatability: judgement.repeatability,
     layers: new Set(runs.flatMap((r) => layersOn(r, "calibration").map((l) => l.calibrationId))).size,
     strip: lastDay(experiment, assembled, reduction),

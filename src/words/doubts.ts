@@ -127,6 +127,32 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     const words = implausibleWords(doubt.found, context);
     return { ...words, detail: `Run ${doubt.run}: ${words.detail}` };
   },
+  unlikePrediction: (doubt, { system }) => {
+    const eta = (e: { value: number; expanded: number }) =>
+      quantityText(e.value, "fraction", { system, expanded: e.expanded });
+    return {
+      title: `${doubt.lane} measures ${eta(doubt.measured)}, its drawing says ${eta(doubt.expected)}`,
+      detail: `At the same sun, flow and temperatures: ${doubt.apart.toFixed(0)} standard uncertainties apart, too far for chance.`,
+      remedy:
+        "Look at the flow’s unit and duct, the area and the sun sensor; if they are right, the drawing is not the box: mend it in Build.",
+    };
+  },
+  otherFlow: (doubt, { system }) => {
+    const flow = (si: number) => quantityText(si, "massFlowPerArea", { system, figures: 2 });
+    const [first] = doubt.lanes;
+    const moved = doubt.lanes.every((l) => l.moved);
+    return {
+      title: `Tested at another flow: ${doubt.lanes.map((l) => l.lane).join(", ")}`,
+      detail: `${first.lane} at ${flow(first.tested)}, judged at ${flow(first.operating)}. ${
+        moved
+          ? "Moved there as the drawings say, with half of the move as its doubt."
+          : "More flow takes heat off better, by how much nobody measured."
+      }`,
+      remedy: moved
+        ? "Test at the flow you will run at to be free of it."
+        : "Draw the boxes in Build, or test at the flow you will run at.",
+    };
+  },
   negativeFlow: (doubt) => ({
     title: `Flow of ${doubt.lane} runs backwards`,
     detail: `In ${doubt.windows} window${doubt.windows > 1 ? "s" : ""} the flow is negative.`,

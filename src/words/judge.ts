@@ -1,6 +1,7 @@
 import { percent, sourceWords } from "./sources";
 import { quantityText, formatNumber } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
+import type { Look } from "@/core/plan/sequential";
 import type { Remedy } from "@/core/judge/verdict";
 import type { FitFailure } from "@/core/analysis/curve";
 import type { CleanReason } from "@/core/log/clean";
@@ -65,6 +66,10 @@ export function failureWords(failure: FitFailure): string {
     ? `${failure.lane} has ${failure.points} steady window${failure.points === 1 ? "" : "s"}; a curve needs ${failure.needed}. Loosen the rules to “backyard”, or log more sun.`
     : `${failure.lane}'s windows all lie at nearly one reduced temperature, so no curve is claimed. Warm the inlet in steps to get one.`;
 }
+
+/** Why a look before the end of the plan asks for more. */
+export const lookWords = ({ taken, planned, level }: Look): string =>
+  `After ${taken} of ${planned} planned days a winner needs ${chanceWords(level / 2)} or less, so that looking early is paid for.`;
 
 /** `A and D`, `A, B, C`. */
 export function lettersWords(letters: readonly string[]): string {

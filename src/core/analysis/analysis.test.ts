@@ -312,6 +312,7 @@ describe("curve fit", () => {
     reducedTemperature: exact(x),
     irradiance: exact(900),
     drift: 0,
+    fanW: NaN,
     heldGuess: 5000,
   });
   test("recovers a straight line exactly, and a bent one", () => {

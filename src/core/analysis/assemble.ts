@@ -206,7 +206,7 @@ export const FLOW_CHANNEL = { speed: "speed", volume: "volumeFlow", mass: "massF
  */
 export function seriesFor(
   { shared, places }: AssembledRun,
-  lanes: readonly Pick<LaneSetup, "lane" | "station" | "flow">[],
+  lanes: readonly Pick<LaneSetup, "lane" | "station" | "flow" | "fanPowerW">[],
   span: { fromMs: number | null; untilMs: number | null } = { fromMs: null, untilMs: null },
 ): RunSeries {
   const { startMs, stepMs } = shared;
@@ -214,7 +214,7 @@ export function seriesFor(
   const to = span.untilMs === null ? undefined : Math.max(from, Math.floor((span.untilMs - startMs) / stepMs));
   const cut = (a: Float64Array | null) => (a && (from > 0 || to !== undefined) ? a.subarray(from, to) : a);
   const own = new Map<string, LaneSeries>();
-  for (const { lane, station, flow } of lanes) {
+  for (const { lane, station, flow, fanPowerW } of lanes) {
     const place = places.get(station);
     if (!place) continue;
     const stated = statedReading(flow);
@@ -225,7 +225,7 @@ export function seriesFor(
       inlet: cut(place.inlet),
       outlet: cut(place.outlet),
       flow: metered ?? running ?? null,
-      fanPower: cut(place.fanPower),
+      fanPower: cut(place.fanPower) ?? statedPower(fanPowerW, cut(place.inlet)),
     });
   }
   return {
@@ -239,6 +239,10 @@ export function seriesFor(
     lanes: own,
   };
 }
+
+/** A stated power, as long as what was logged. */
+const statedPower = (watts: number | null | undefined, like: Float64Array | null): Float64Array | null =>
+  watts != null && like ? new Float64Array(like.length).fill(watts) : null;
 
 /** The clock of a run: as long as its readings, in steps no finer than the slowest of the channels. */
 function commonGrid(channels: readonly LoggedChannel[]): { grid: Grid; leftOut: AssembledRun["leftOut"] } {

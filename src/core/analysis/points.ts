@@ -73,6 +73,8 @@ export interface EfficiencyPoint extends HeatPoint {
   /** Heat the box holds for each kelvin of its outlet, J/(m²·K), as its time constant says: τ·ṁ″·cp, within a third whether inlet or sun drifts. */
   heldGuess: number;
   wind: number;
+  /** Electric, logged or stated; NaN where neither. */
+  fanW: number;
   checks: LimitCheck[];
 }
 
@@ -129,10 +131,10 @@ export function efficiencyPoints(
       ]);
       const cp = meanSpecificHeat(lane.fluid, mean.value, shared);
       const rise = subtract(outlet, inlet);
-      const fan =
-        laneSeries.fanPower && lane.fanShare > 0
-          ? autocorrelatedMean(laneSeries.fanPower.subarray(steady.from, steady.to)).mean
-          : 0;
+      const fanW = laneSeries.fanPower
+        ? autocorrelatedMean(laneSeries.fanPower.subarray(steady.from, steady.to)).mean
+        : NaN;
+      const fan = Number.isNaN(fanW) ? 0 : fanW;
       const streamHeat = multiply(multiply(flow.massFlow, cp), rise);
       const heat = { value: streamHeat.value - fan * lane.fanShare, parts: streamHeat.parts };
       const area = areaOf(lane);
@@ -164,6 +166,7 @@ export function efficiencyPoints(
           heldGuess: (lane.timeConstantS * flow.massFlow.value * cp.value) / area.value,
           drift: slope(laneSeries.outlet, steady) / (series.stepMs / 1000),
           wind: shared.wind,
+          fanW,
           checks: steady.checks.filter((c) => c.lane === null || c.lane === letter),
         },
       ];

@@ -77,7 +77,7 @@ describe("lanes of one bench", () => {
       expect(curves.get("A")!.scatterFrom).toBe("lanes");
       expect(curves.get("A")!.residualSd).toBeCloseTo(curves.get("B")!.residualSd, 12);
     }
-    expect(shared).toBeGreaterThan(5);
+    expect(shared).toBeGreaterThan(3);
   });
   test("a restless lane keeps its scatter to itself", () => {
     const points = drawn(10, 2, 4).map((p, i) =>

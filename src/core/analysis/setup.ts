@@ -88,6 +88,8 @@ export interface LaneSetup {
   flow: FlowSetup;
   /** Fan between the probes: this share of its logged power warms the stream, 0 to 1. */
   fanShare: number;
+  /** Electric power stated where none is logged, W. */
+  fanPowerW?: number | null;
   timeConstantS: number;
   /** Incidence modifier coefficient and its ± limit. */
   b0: number;

@@ -77,7 +77,7 @@ test("a swap inside one run gives the same points as two runs, one an arrangemen
 
 const place = first.setup.lanes.map(({ station, inletProbe, outletProbe, flow, fanShare }) => ({
   station,
-  setup: { inletProbe, outletProbe, flow: { ...flow, stated: null } as PlaceSetup["flow"], fanShare },
+  setup: { inletProbe, outletProbe, flow: { ...flow, stated: null } as PlaceSetup["flow"], fanShare, fanPowerW: null },
 }));
 const layer = <K extends LayerKind>(id: number, kind: K, detail: LayerDetail<K>, on = true): RunLayer =>
   ({ id, kind, detail, on, reason: "", createdAt: id }) as RunLayer;

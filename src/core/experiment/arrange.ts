@@ -15,7 +15,8 @@ import type { PlaceSetup, SpecimenSetup, StoredLaneSetup } from "./schema/run";
 import type { Experiment, ExperimentLane, StoredRun } from "./types";
 
 /** As measured on the specimen, else as planned, m². */
-function areaOf({ design, asBuilt }: ExperimentLane, basis: AreaBasis): number {
+/** Area of a specimen as it was measured, else as drawn, m². */
+export function builtArea({ design, asBuilt }: ExperimentLane, basis: AreaBasis): number {
   const measuredAreas = {
     gross: asBuilt.grossAreaM2,
     aperture: asBuilt.apertureAreaM2,
@@ -125,7 +126,7 @@ function lanesAt(experiment: Experiment, run: StoredRun, folded: FoldedLayers, a
     if (!lane || station === undefined || !place) return [];
     const drawn = drawnOf(lane, setup);
     const own = instruments(place.setup, station, run, folded, arrangement);
-    const area = areaOf(lane, experiment.settings.areaBasis);
+    const area = builtArea(lane, experiment.settings.areaBasis);
     return [
       {
         ...setup,
@@ -140,8 +141,8 @@ function lanesAt(experiment: Experiment, run: StoredRun, folded: FoldedLayers, a
         variant: String(lane.variantId),
         station,
         areaM2: area,
-        grossAreaM2: areaOf(lane, "gross"),
-        opticalLimit: opticalLimit(lane.design, area, areaOf(lane, "aperture")),
+        grossAreaM2: builtArea(lane, "gross"),
+        opticalLimit: opticalLimit(lane.design, area, builtArea(lane, "aperture")),
       },
     ];
   });

@@ -15,8 +15,14 @@ import {
 import { coverageFactor } from "../uncertainty/coverage";
 import { type SourceKind } from "../uncertainty/source";
 import type { CleaningNote } from "../analysis/reduce";
+import { flowPerGrossArea } from "../analysis/points";
+import { laneMean } from "./doubt/doubt";
 import { findDoubts, stopsVerdict, type Doubt } from "./doubt/list";
-import { operatingX, pointOf, type ComparedLane, type CompareInput, type TestedInput } from "./laneHeat";
+import type { Expected } from "./expected";
+import { flowMove, movedCurve, operatingFlows, type FlowWay } from "./flowWay";
+import { slopeCurve } from "./slope";
+import { lookAfter, type Look } from "../plan/sequential";
+import { LEVEL, operatingX, pointOf, type ComparedLane, type CompareInput, type TestedInput } from "./laneHeat";
 import { comparePairs, compareTested, laneHeatsAsTested, laneHeatsAtPoint, type PairComparison } from "./pairs";
 import { rankLanes, type RankedLane } from "./ranking";
 import { ratioOf, testedCondition, testedSpans, type RatioOfPair, type SpanUnit, type TestedCondition } from "./tested";
@@ -56,8 +62,14 @@ export interface Judgement extends Comparison {
   tested: TestedComparison | null;
   /** By curve at the operating point, where every lane has one. */
   point: Comparison | null;
+  /** At the operating point by the drawings' slopes, where no curves reach it: beside the answer, never it. */
+  slope: Comparison | null;
+  /** Flow per gross area that each lane is compared at, kg/(s·m²). */
+  flows: Map<string, number>;
   crossings: Crossing[];
   doubts: Doubt[];
+  /** The plan's own bound where days were planned: what this look may cost. */
+  look: Look | null;
 }
 
 export interface JudgeInput extends CompareInput {
@@ -78,6 +90,11 @@ export interface JudgeInput extends CompareInput {
   assumedFlows?: readonly { lane: string; limitShare: number }[];
   /** What nobody stated, run by run. */
   assumed?: readonly { run: string; what: readonly Assumed[] }[];
+  /** What the lanes' drawings say, where they are more than a sketch. */
+  expected?: ReadonlyMap<string, Expected>;
+  flowWay?: FlowWay;
+  /** Days of the plan that was kept; null or left out without one. */
+  plannedDays?: number | null;
 }
 
 /**
@@ -86,9 +103,14 @@ export interface JudgeInput extends CompareInput {
  * Where every lane has a curve that reaches the operating point, lanes are compared there; else as they were tested, and the
  * judgement says which. Doubts that make the figures impossible stop the verdict; one that reaches over the decision gates it.
  */
-export function judge(input: JudgeInput): Judgement {
+export function judge(stated: JudgeInput): Judgement {
+  const look = lookAfter(new Set(allHeats(stated).map((p) => p.day)).size, stated.plannedDays ?? null);
+  const input: JudgeInput = atFlows({ ...stated, level: look?.level ?? LEVEL });
   const xs = new Map(
-    input.lanes.map((l) => [l.lane, operatingX(l.curve, l.fluid, pointOf(l, input.operatingPoint), input.basis)]),
+    input.lanes.map((l) => [
+      l.lane,
+      operatingX(movedCurve(l.curve, l.move ?? null), l.fluid, pointOf(l, input.operatingPoint), input.basis),
+    ]),
   );
   const tested = compareAsTested(input);
   const measured = new Set(allHeats(input).map((p) => p.lane));
@@ -107,9 +129,56 @@ export function judge(input: JudgeInput): Judgement {
     operatingX: xs,
     tested,
     point,
+    slope: way === "tested" ? compareBySlope(input) : null,
+    flows: new Map(input.lanes.map((l) => [l.lane, l.flowPerArea ?? input.operatingPoint.flowPerArea])),
     crossings,
     doubts,
+    look,
   };
+}
+
+/** Lanes with the flow they are compared at, and what the drawing says of the way there from the tested one. */
+function atFlows(input: JudgeInput): JudgeInput {
+  const { operatingPoint: op, expected, flowWay = "perArea" } = input;
+  const tested = (lane: string) => laneMean(input.points, lane, flowPerGrossArea);
+  const moveOf = (lane: string, flow: number) => flowMove(expected?.get(lane)?.flowPower, flow / tested(lane));
+  const flows = operatingFlows(
+    input.lanes.map((l) => ({
+      lane: l.lane,
+      fluid: l.fluid,
+      testedFlow: tested(l.lane),
+      ownFlow: expected?.get(l.lane)?.ownFlow ?? null,
+      heatAt: (flowPerArea) => {
+        const curve = movedCurve(l.curve, moveOf(l.lane, flowPerArea));
+        const x = operatingX(curve, l.fluid, pointOf({ ...l, flowPerArea }, op), input.basis);
+        const bend = (curve.a2?.value ?? 0) * op.irradianceWm2 * x * x;
+        return op.irradianceWm2 * (curve.eta0.value - curve.a1.value * x - bend) * (l.areaShare ?? 1);
+      },
+    })),
+    op,
+    flowWay,
+  );
+  return {
+    ...input,
+    lanes: input.lanes.map((l) => {
+      const flowPerArea = flows.get(l.lane) ?? op.flowPerArea;
+      return { ...l, flowPerArea, move: moveOf(l.lane, flowPerArea) };
+    }),
+  };
+}
+
+/** Measured levels moved along predicted slopes, lane by lane; null unless all lanes of the test have both. */
+function compareBySlope(input: JudgeInput): Comparison | null {
+  const measured = new Set(input.points.map((p) => p.lane));
+  const lanes = input.all.flatMap((l) => {
+    const known = input.expected?.get(l.lane);
+    const own = input.points.filter((p) => p.lane === l.lane);
+    const curve = known && measured.has(l.lane) ? slopeCurve(own, known.a1) : null;
+    if (!curve || !known) return [];
+    const tested = laneMean(own, l.lane, flowPerGrossArea);
+    return [{ ...l, curve, move: flowMove(known.flowPower, input.operatingPoint.flowPerArea / tested) }];
+  });
+  return lanes.length > 1 && lanes.length === measured.size ? compareAtPoint({ ...input, lanes }) : null;
 }
 
 const allHeats = ({ points, hours, rounds = [] }: JudgeInput): HeatPoint[] => [...points, ...hours, ...rounds];
@@ -141,6 +210,7 @@ function compareAsTested(input: JudgeInput): TestedComparison | null {
     heats,
     smallestDifference: input.smallestDifference,
     stationShare: input.stationShare,
+    level: input.level,
   });
   const tested = of(chosen.heats);
   const { pairs, repeatability } = compareTested(tested);
@@ -165,7 +235,27 @@ function ranked(
 ): Comparison {
   const variantOf = variantsOf(lanes);
   const ranking = rankLanes(heats, ensemble, pairs, variantOf, { repeatability, seed: input.seed });
-  return { ranking, pairs, repeatability, verdict: decideVerdict(input, lanes, ranking, pairs, variantOf) };
+  const verdict = decideVerdict(input, lanes, ranking, pairs, variantOf);
+  return { ranking: ranksAs(verdict, ranking), pairs, repeatability, verdict };
+}
+
+/**
+ * Ranks that say what the sentence says. It compares variants by the mean of their copies, pairs compare lanes: a lane alone may be tied
+ * where its variant is not, and the other way about.
+ */
+function ranksAs(verdict: Verdict, ranking: RankedLane[]): RankedLane[] {
+  if (verdict.kind === "winner") {
+    const first = verdict.best.length;
+    return ranking.map((r) =>
+      verdict.best.includes(r.lane)
+        ? { ...r, rank: [1, first] }
+        : { ...r, rank: [Math.max(first + 1, r.rank[0]), Math.max(first + 1, r.rank[1])] },
+    );
+  }
+  if (verdict.kind !== "cannotTell") return ranking;
+  const tied = [...verdict.best, ...verdict.next];
+  const last = Math.max(...ranking.map((r, i) => (tied.includes(r.lane) ? i + 1 : 0)));
+  return ranking.map((r) => (tied.includes(r.lane) ? { ...r, rank: [1, Math.max(last, r.rank[1])] } : r));
 }
 
 function nothing(input: JudgeInput): Comparison {
@@ -204,7 +294,7 @@ function gated(verdict: Verdict, doubts: readonly Doubt[], smallest: number): Ve
 }
 
 function decideVerdict(
-  input: Pick<JudgeInput, "smallestDifference">,
+  input: Pick<JudgeInput, "smallestDifference" | "level">,
   lanes: readonly ComparedLane[],
   ranking: RankedLane[],
   pairs: PairComparison[],
@@ -239,7 +329,7 @@ function decideVerdict(
     };
   }
   const remedy = remedyFor(hardest, bestLanes, input);
-  if (hardest.chanceWrong * 2 * rivals.length < 0.05)
+  if (hardest.chanceWrong * 2 * rivals.length < (input.level ?? LEVEL))
     return { kind: "winner", ...names, ...figure, remedy: { kind: "nothing" } };
   return { kind: "cannotTell", ...names, ...figure, remedy, gate: null };
 

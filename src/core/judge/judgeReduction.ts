@@ -2,6 +2,8 @@ import { implausibleKey } from "../analysis/implausible";
 import type { Reduction } from "../analysis/reduce";
 import type { TemperatureBasis } from "../analysis/heat";
 import { statedReading, type OperatingPoint } from "../analysis/setup";
+import type { Expected } from "./expected";
+import type { FlowWay } from "./flowWay";
 import { judge, type Judgement } from "./judge";
 import type { CompareInput } from "./laneHeat";
 
@@ -11,6 +13,9 @@ export interface JudgeSettings {
   smallestDifference: number;
   stationShare: number;
   seed: number;
+  plannedDays?: number | null;
+  expected?: ReadonlyMap<string, Expected>;
+  flowWay?: FlowWay;
 }
 
 /** What comparing lanes at an operating point starts from. */
@@ -41,10 +46,18 @@ export function judgeReduction(reduction: Reduction, settings: JudgeSettings): J
   );
   return judge({
     ...compareInput(reduction, settings),
-    all: reduction.lanes.map(({ lane, variant, fluid }) => ({ lane, variant, fluid })),
+    all: reduction.lanes.map((l) => ({
+      lane: l.lane,
+      variant: l.variant,
+      fluid: l.fluid,
+      areaShare: l.areaM2 / (l.grossAreaM2 ?? l.areaM2),
+    })),
     hours: reduction.heat.hours,
     rounds: reduction.heat.rounds,
     seed: settings.seed,
+    plannedDays: settings.plannedDays,
+    expected: settings.expected,
+    flowWay: settings.flowWay,
     opticalLimits,
     cleaning: reduction.cleaning,
     placement: reduction.runs.map((r) => r.placement),

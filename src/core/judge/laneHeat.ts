@@ -1,8 +1,10 @@
-import { specificHeat, type Fluid } from "../fluids/fluid";
+import type { Fluid } from "../fluids/fluid";
 import { unseenBend, type Curve } from "../analysis/curve";
 import type { EfficiencyPoint, HeatPoint } from "../analysis/points";
 import type { OperatingPoint } from "../analysis/setup";
 import { combine, divide, scale, withSource, type Uncertain } from "../uncertainty/uncertain";
+
+import { moveDoubt, movedCurve, usualSpecificHeat, type FlowMove } from "./flowWay";
 
 /** Heat per area of one lane in one window: freed of storage and moved along its curve to the operating point, or as it was. */
 export interface LaneHeat {
@@ -17,11 +19,17 @@ export interface ComparedLane {
   fluid: Fluid;
   /** Area heat is divided by over the gross area; left out: they are the same. */
   areaShare?: number;
+  /** Operating flow per gross area, kg/(s·m²), where lanes are not all compared at that of the operating point. */
+  flowPerArea?: number;
+  /** From the tested flow to the operating one, by the drawing. */
+  move?: FlowMove | null;
 }
 
 /** A lane's operating point: its flow per the area its curve is for. */
-export const pointOf = ({ areaShare = 1 }: ComparedLane, op: OperatingPoint): OperatingPoint =>
-  areaShare === 1 ? op : { ...op, flowPerArea: op.flowPerArea / areaShare };
+export const pointOf = (
+  { areaShare = 1, flowPerArea }: Pick<ComparedLane, "areaShare" | "flowPerArea">,
+  op: OperatingPoint,
+): OperatingPoint => ({ ...op, flowPerArea: (flowPerArea ?? op.flowPerArea) / areaShare });
 
 export interface CompareInput {
   lanes: readonly (ComparedLane & { curve: Curve })[];
@@ -32,15 +40,15 @@ export interface CompareInput {
   smallestDifference: number;
   /** What one station may differ from another, share of heat, standard. */
   stationShare: number;
+  /** Chance of a false find this look may cost, both sides; left out: 0.05. */
+  level?: number;
 }
 
 /** Reduced temperature difference of a curve at the operating point: with the mean-fluid basis the rise follows from the heat. */
 export function operatingX(curve: Curve, fluid: Fluid, op: OperatingPoint, basis: "mean" | "inlet"): number {
   const inletX = (op.inletC - op.ambientC) / op.irradianceWm2;
   if (basis === "inlet") return inletX;
-  // Air leaves a box some 20 K warmer than it came, a liquid only a few: cp is wanted at the mean.
-  const meanC = op.inletC + (fluid.kind === "air" ? 10 : 0);
-  const cp = specificHeat(fluid, { temperatureC: meanC, pressurePa: 90000, relativeHumidity: 0.3 });
+  const cp = usualSpecificHeat(fluid, op.inletC);
   // x = inletX + q/(2·ṁ″·cp·G) with q = G(η0 − a1·x − a2·G·x²) is a quadratic in x; this form of its root holds for a2 = 0 and any flow.
   const G = op.irradianceWm2;
   const perEfficiency = 1 / (2 * op.flowPerArea * cp);
@@ -58,6 +66,7 @@ export interface TestedInput {
   /** As in {@link CompareInput}. */
   smallestDifference: number;
   stationShare: number;
+  level?: number;
 }
 
 /** Lanes with the heats they are compared by. */
@@ -69,7 +78,11 @@ export interface Compared {
   /** Slopes of a curve already fitted to the very scatter that is left: each takes a degree of freedom. */
   slopes: number;
   smallestDifference: number;
+  level: number;
 }
+
+/** One in twenty, where a single look was planned or none. */
+export const LEVEL = 0.05;
 
 const stationError = (value: number, point: HeatPoint, share: number): Uncertain =>
   withSource(0, share * Math.abs(value), {
@@ -85,6 +98,7 @@ export const atPoint = (input: CompareInput): Compared => ({
   relative: false,
   slopes: Math.max(0, ...input.lanes.map(({ curve }) => 1 + (curve.a2 ? 1 : 0) + (curve.a5 ? 1 : 0))),
   smallestDifference: input.smallestDifference,
+  level: input.level ?? LEVEL,
 });
 
 export function asTested(input: TestedInput): Compared {
@@ -105,7 +119,14 @@ export function asTested(input: TestedInput): Compared {
         }),
     ]),
   );
-  return { lanes: input.lanes, heats, relative: true, slopes: 0, smallestDifference: input.smallestDifference };
+  return {
+    lanes: input.lanes,
+    heats,
+    relative: true,
+    slopes: 0,
+    smallestDifference: input.smallestDifference,
+    level: input.level ?? LEVEL,
+  };
 }
 
 /** Spans of several lanes brought to their mean level: what changed for all alike (the sun) drops out, their ratios stay. */
@@ -119,47 +140,42 @@ export function levelled(spans: readonly (readonly LaneHeat[])[]): LaneHeat[][] 
 
 /** Heat of every lane in every window at the operating point. */
 export function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
-  const { operatingPoint: op } = input;
   return new Map(
-    input.lanes.map((own) => {
-      const { lane, curve, fluid } = own;
-      const xOp = operatingX(curve, fluid, pointOf(own, op), input.basis);
-      const heats = input.points
-        .filter((p) => p.lane === lane)
-        .map((point) => {
-          const x = point.reducedTemperature.value;
-          const missing = 1 - point.modifier.value;
-          const bend = point.irradiance.value * x * x - op.irradianceWm2 * xOp * xOp;
-          const bent = curve.a2?.value ?? 0;
-          const stored = point.drift / point.irradiance.value;
-          const eta = combine(
-            point.efficiency.value +
-              curve.eta0.value * missing +
-              curve.a1.value * (x - xOp) +
-              bent * bend +
-              (curve.a5?.value ?? 0) * stored,
-            [
-              [1, point.efficiency],
-              [missing, curve.eta0],
-              [-curve.eta0.value, point.modifier],
-              [curve.a1.value + 2 * bent * point.irradiance.value * x, point.reducedTemperature],
-              [x - xOp, curve.a1],
-              ...(curve.a2 ? [[bend, curve.a2] as const] : []),
-              ...(curve.a5 ? [[stored, curve.a5] as const] : []),
-              [1, unseenBend(curve, xOp, op.irradianceWm2)],
-            ],
-          );
-          const value = eta.value * op.irradianceWm2;
-          const station = stationError(value, point, input.stationShare);
-          return {
-            point,
-            heat: combine(value, [
-              [op.irradianceWm2, eta],
-              [1, station],
-            ]),
-          };
-        });
-      return [lane, heats];
-    }),
+    input.lanes.map((own) => [
+      own.lane,
+      input.points.filter((p) => p.lane === own.lane).map((point) => ({ point, heat: heatAtPoint(own, point, input) })),
+    ]),
   );
+}
+
+/** A window freed of its own condition (η0 of itself), moved to the operating flow, and put where the operating point is. */
+function heatAtPoint(own: CompareInput["lanes"][number], point: EfficiencyPoint, input: CompareInput): Uncertain {
+  const { operatingPoint: op } = input;
+  const { curve, fluid, move = null } = own;
+  const there = movedCurve(curve, move);
+  const xOp = operatingX(there, fluid, pointOf(own, op), input.basis);
+  const [r0, r1] = [move?.eta0 ?? 1, move?.a1 ?? 1];
+  const x = point.reducedTemperature.value;
+  const G = point.irradiance.value;
+  const missing = 1 - point.modifier.value;
+  const stored = point.drift / G;
+  const [eta0, a1, a2, a5] = [curve.eta0, curve.a1, curve.a2, curve.a5].map((c) => c?.value ?? 0);
+  const level = point.efficiency.value + eta0 * missing + a1 * x + a2 * G * x * x + a5 * stored;
+  const bendThere = op.irradianceWm2 * xOp * xOp;
+  const eta = combine(r0 * level - r1 * a1 * xOp - a2 * bendThere, [
+    [r0, point.efficiency],
+    [r0 * missing, curve.eta0],
+    [-r0 * eta0, point.modifier],
+    [r0 * (a1 + 2 * a2 * G * x), point.reducedTemperature],
+    [r0 * x - r1 * xOp, curve.a1],
+    ...(curve.a2 ? [[r0 * G * x * x - bendThere, curve.a2] as const] : []),
+    ...(curve.a5 ? [[r0 * stored, curve.a5] as const] : []),
+    [1, unseenBend(curve, xOp, op.irradianceWm2)],
+    ...(move ? [[1, moveDoubt(move, eta0)] as const] : []),
+  ]);
+  const value = eta.value * op.irradianceWm2;
+  return combine(value, [
+    [op.irradianceWm2, eta],
+    [1, stationError(value, point, input.stationShare)],
+  ]);
 }

@@ -141,7 +141,7 @@ function compare(input: Compared): { pairs: PairComparison[]; repeatability: num
     };
   });
   holm(entries.filter((e) => !e.identical));
-  for (const e of entries) e.decision = decide(e, input.smallestDifference);
+  for (const e of entries) e.decision = decide(e, input.smallestDifference, input.level);
   return { pairs: entries, repeatability };
 }
 
@@ -233,11 +233,12 @@ function holm(entries: { p: number; pHolm: number }[]): void {
 function decide(
   e: { measured: Measured; pHolm: number; p: number; identical: boolean },
   smallest: number,
+  level: number,
 ): PairComparison["decision"] {
   const { value, standardUncertainty: u, dof } = e.measured;
   const k90 = coverageFactor(dof, 0.9);
   if (smallest > 0 && Math.abs(value) + k90 * u < smallest) return "equal";
-  if ((e.identical ? e.p : e.pHolm) < 0.05) return value > 0 ? "aBetter" : "bBetter";
+  if ((e.identical ? e.p : e.pHolm) < level) return value > 0 ? "aBetter" : "bBetter";
   return "cannotTell";
 }
 

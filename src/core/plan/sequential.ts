@@ -121,3 +121,24 @@ export function adviseLook(input: {
   );
   return chance < HOPELESS ? { kind: "stopHopeless", chance } : { kind: "goOn", bound, z, chance, share: t };
 }
+
+/** A look before a plan's end: how many days were planned and measured, and what chance of a false find it may cost, both sides. */
+export interface Look {
+  taken: number;
+  planned: number;
+  level: number;
+}
+
+/**
+ * What a look after so many of the planned days may spend, so that looking each day costs no more than looking once at the end.
+ * null without a plan: nobody said when it would end.
+ */
+export function lookAfter(days: number, planned: number | null, level = 0.05): Look | null {
+  if (planned === null || days < 1) return null;
+  const taken = min(days, planned);
+  const bounds = sequentialBounds(
+    Array.from({ length: taken }, (_, i) => (i + 1) / planned),
+    level,
+  );
+  return { taken: days, planned, level: 2 * (1 - normalCdf(bounds[taken - 1], 0, 1)) };
+}

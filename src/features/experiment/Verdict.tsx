@@ -7,7 +7,15 @@ import { quantityText } from "@/core/quantity/format";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { doubtWords } from "@/words/doubts";
-import { chanceWords, lanesWords, lettersWords, NO_VERDICT_WORDS, ratioWords, remedyWords } from "@/words/judge";
+import {
+  chanceWords,
+  lanesWords,
+  lettersWords,
+  lookWords,
+  NO_VERDICT_WORDS,
+  ratioWords,
+  remedyWords,
+} from "@/words/judge";
 
 type Head = Pick<ExperimentHead, "lanes" | "settings" | "site">;
 
@@ -103,6 +111,7 @@ export function VerdictNext({ verdict }: { verdict: VerdictView }) {
     <>
       Chance that this order is wrong: <b className="whitespace-nowrap text-ink">{chanceWords(verdict.chanceWrong)}</b>,
       before the doubts below.
+      {verdict.look && <> {lookWords(verdict.look)}</>}
       {next && (
         <>
           {" "}

@@ -258,7 +258,7 @@ function DuctFields({ lane, set }: { lane: LaneDraft; set: (change: Partial<Lane
   );
 }
 
-type More = "areaLimitShare" | "ductLimitM" | "profileLimit" | "timeConstantS" | "b0" | "b0Across" | "b0Limit";
+type More = "areaLimitShare" | "ductLimitM" | "profileLimit" | "timeConstantS" | "b0" | "b0Across" | "b0Limit" | "fanPowerW";
 /** What a careful builder knows besides; each may stay empty. */
 const MORE: readonly [name: More, label: string, quantity: QuantityId, min: number, max: number, empty: string][] = [
   ["areaLimitShare", "Area good to ±", "fraction", 0, 0.5, `± ${100 * WIDE.areaShare} %`],
@@ -268,6 +268,7 @@ const MORE: readonly [name: More, label: string, quantity: QuantityId, min: numb
   ["b0", "Incidence b0", "number", -0.5, 0.5, "by its covers"],
   ["b0Across", "b0 across tubes", "number", -1, 0.5, "as drawn"],
   ["b0Limit", "b0 good to ±", "number", 0, 0.5, `± ${WIDE.b0}`],
+  ["fanPowerW", "Fan’s electric power", "power", 0, 5000, "as logged, else as drawn"],
 ];
 
 function MoreFields({

@@ -319,6 +319,7 @@ function laneSetup(
     outletProbe: probe("out", "outlet"),
     flow: flowOf(lane, flowKind(draft, letter)),
     fanShare: lane.fanShare,
+    fanPowerW: lane.fanPowerW,
     timeConstantS: lane.timeConstantS,
     b0: lane.b0,
     b0Across: lane.b0Across,

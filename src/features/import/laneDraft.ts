@@ -36,6 +36,8 @@ export interface LaneDraft {
   b0Limit: number | null;
   /** Share of a logged fan's power that warms the stream. */
   fanShare: number;
+  /** Stated where it is not logged. */
+  fanPowerW: number | null;
   /** Where no flow is logged: how it was found, and what it was, SI. */
   statedAs: "speed" | "volume" | "mass";
   stated: number | null;
@@ -65,6 +67,7 @@ export const newLane = (letter: string, station: number): LaneDraft => ({
   b0Across: null,
   b0Limit: null,
   fanShare: 0,
+  fanPowerW: null,
   statedAs: "volume",
   stated: null,
 });
@@ -133,7 +136,7 @@ export function flowMissing(lane: LaneDraft, kind: FlowKind): ("stated" | "duct"
 
 /** What a stored lane was told; what was taken widely is unstated again. */
 export function statedLane(setup: StoredLaneSetup, assumed: readonly Assumed[]): Partial<LaneDraft> {
-  const { flow, inletProbe, timeConstantS, fluid, b0, b0Across, b0Limit, areaLimitShare, fanShare } = setup;
+  const { flow, inletProbe, timeConstantS, fluid, b0, b0Across, b0Limit, areaLimitShare, fanShare, fanPowerW } = setup;
   const said = <T>(what: Assumed, value: T): T | null => (assumed.includes(what) ? null : value);
   const stated = statedReading(flow);
   const duct = flow.kind === "speed" ? flow.duct : null;
@@ -144,6 +147,7 @@ export function statedLane(setup: StoredLaneSetup, assumed: readonly Assumed[]):
     b0Across,
     b0Limit,
     fanShare,
+    fanPowerW,
     areaLimitShare: said("area", areaLimitShare),
     probeLimitK: said("probes", inletProbe.limitK),
     meterAt: flow.meter.at,

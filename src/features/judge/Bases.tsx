@@ -25,6 +25,35 @@ const QUANTITY: Record<Basis, QuantityId> = {
   metre: "heatPerLength",
 };
 
+interface Netted {
+  net: number | null;
+  fan: { watts: number } | undefined;
+  heat: { si: number; expanded: number | null };
+  by: Record<Basis, number | null>;
+}
+
+/** Heat of a box less what its fan or pump takes. */
+function netColumn<Row extends Netted>(): Column<Row> {
+  return {
+    id: "net",
+    title: "net of fan",
+    number: true,
+    value: (r) => r.net,
+    cell: ({ net, heat, by }) =>
+      net === null ? (
+        "–"
+      ) : (
+        <Figure
+          figure={{
+            si: net,
+            expanded: heat.expanded === null || by.box === null ? null : heat.expanded * by.box,
+            quantity: "power",
+          }}
+        />
+      ),
+  };
+}
+
 /** The same heat divided by everything people divide it by: boxes of different size or cover have different winners on each. */
 export function Bases({ view }: { view: ExperimentView }) {
   const { head, ranking } = view;
@@ -47,12 +76,16 @@ export function Bases({ view }: { view: ExperimentView }) {
       absorber: base / areas.absorber,
       metre: metres ? base / metres : null,
     };
-    return [{ ...r, by, sketch: lane.design.sketch }];
+    const fan = view.fans[r.lane];
+    const net = fan ? r.heat.si * base - head.settings.electricityWeight * fan.watts : null;
+    return [{ ...r, by, net, fan, sketch: lane.design.sketch }];
   });
+  const fans = rows.some((r) => r.fan && r.fan.watts > 0);
+  const bestNet = [...rows].filter((r) => r.net !== null).sort((a, b) => b.net! - a.net!)[0]?.lane;
   const best = (c: Basis) =>
     rows.filter((r) => r.by[c] !== null).sort((a, b) => b.heat.si * b.by[c]! - a.heat.si * a.by[c]!)[0]?.lane;
   const shown = BASES.filter((c) => rows.some((r) => r.by[c] !== null));
-  const winners = new Set(shown.filter((c) => c !== "metre").map(best));
+  const winners = new Set([...shown.filter((c) => c !== "metre").map(best), ...(fans && bestNet ? [bestNet] : [])]);
   const columns: Column<(typeof rows)[number]>[] = [
     {
       id: "lane",
@@ -78,15 +111,23 @@ export function Bases({ view }: { view: ExperimentView }) {
         );
       },
     })),
+    ...(fans ? [netColumn()] : []),
   ];
   return (
     <details open={winners.size > 1}>
       <summary className="cursor-pointer text-[13.5px] font-semibold text-action">
         {winners.size > 1
-          ? `Who is first depends on the basis: ${shown.map((c) => `${best(c)} ${WORDS[c]}`).join(", ")}`
+          ? `Who is first depends on the basis: ${[...shown.map((c) => `${best(c)} ${WORDS[c]}`), ...(fans ? [`${bestNet} net of the fan`] : [])].join(", ")}`
           : "The same per box, other areas and metre of pipe"}
       </summary>
       <DataTable label="Heat on every basis" file="bases" columns={columns} rows={rows} minWidth={480} />
+      {fans && (
+        <p className="side">
+          Net of the fan: a watt-hour of its electricity counts as {head.settings.electricityWeight} of heat;{" "}
+          {rows.flatMap((r) => (r.fan ? [`${r.lane} ${Math.round(r.fan.watts)}\u2009W ${r.fan.from}`] : [])).join(", ")}
+          .
+        </p>
+      )}
       {rows.some((r) => r.sketch) && (
         <p className="side">
           Areas not measured are those of a sketch: draw the box in Build, or measure it under Specimens.

@@ -11,6 +11,7 @@ import {
 import { arrangedSetups, assemblyPlan, type AssemblyPlan } from "../../core/experiment/arrange";
 import type { BrokenPart } from "../../core/experiment/records";
 import type { Experiment, StoredRun, StoredStream } from "../../core/experiment/types";
+import type { Expected } from "../../core/judge/expected";
 import type { Judgement } from "../../core/judge/judge";
 import { steady } from "../../core/method/steady";
 import { judgeReduction } from "../../core/judge/judgeReduction";
@@ -18,6 +19,7 @@ import { findExperiment } from "../../data/experiment/experiments";
 import { readChannels } from "../../data/reading/readings";
 import { log } from "../log";
 import { BoundedMemo } from "../memo";
+import { expectedLanes } from "./expected";
 import { fingerprint } from "./fingerprint";
 
 /** Change when a method changes its results, so that stored summaries are made anew. */
@@ -34,6 +36,8 @@ export interface Analysis {
   assembled: Map<number, AssembledRun>;
   reduction: Reduction;
   judgement: Judgement;
+  /** What the lanes' drawings say of the tested condition. */
+  expected: ReadonlyMap<string, Expected>;
 }
 
 /** How often each stage was really computed, for tests and bench. */
@@ -104,7 +108,12 @@ function failedRun(experiment: Experiment, run: StoredRun, error: unknown): Brok
 
 /** Everything the verdict depends on. */
 export const verdictKey = (e: Experiment): string =>
-  fingerprint([stagesOf(e).combined, e.lanes.map((l) => [l.letter, l.variantId, l.specimenId]), e.settings]);
+  fingerprint([
+    stagesOf(e).combined,
+    e.lanes.map((l) => [l.letter, l.variantId, l.specimenId, l.design, l.asBuilt]),
+    e.settings,
+    e.plannedDays,
+  ]);
 
 export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise<Analysis> {
   const stages = stagesOf(experiment);
@@ -152,15 +161,21 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
     },
     (r) => 4000 * r.points.length,
   );
+  const expected = await expectedLanes(experiment, reduction);
   const judgement = await memo.get(
     left.size ? fingerprint([verdictKey(experiment), combined]) : verdictKey(experiment),
     async () => {
       stageCounts.judged++;
-      return judgeReduction(reduction, { ...experiment.settings, seed: SEED });
+      return judgeReduction(reduction, {
+        ...experiment.settings,
+        seed: SEED,
+        plannedDays: experiment.plannedDays,
+        expected,
+      });
     },
     () => 500_000,
   );
-  return { experiment: shown, failed, assembled, reduction, judgement };
+  return { experiment: shown, failed, assembled, reduction, judgement, expected };
 }
 
 /** A fault of database or memory is no run's fault, and is not to be taken for one. */

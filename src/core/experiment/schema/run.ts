@@ -49,6 +49,8 @@ export const placeSetupSchema = z.object({
   outletProbe: probeSchema,
   flow: flowSchema,
   fanShare: share,
+  /** Electric, of this lane's fan or pump where it is not logged, W; null: not known. */
+  fanPowerW: z.number().min(0).max(5000).nullable().default(null),
 });
 export type PlaceSetup = z.infer<typeof placeSetupSchema>;
 

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { DIFFERENCE_UNITS, MOUNTINGS, SEASONS } from "../choices";
+import { FLOW_WAYS } from "../../judge/flowWay";
 import { ASPECTS } from "../../collector/compare";
 import type { FluidKind } from "../../fluids/fluid";
 import { standardRules } from "../../log/windows";
@@ -60,6 +61,10 @@ export const experimentSettingsSchema = z.object({
     inletC: z.number().min(-60).max(120),
     flowPerArea: z.number().positive().max(1),
   }),
+  /** At which flows lanes are compared at the operating point. */
+  flowWay: z.enum(FLOW_WAYS).default("perArea"),
+  /** Heat a watt-hour of the fan's electricity is worth, where heat net of the fan is shown. */
+  electricityWeight: z.number().min(0).max(5).default(1),
   /** W/m². */
   smallestDifference: z.number().min(0).max(500),
   /** Standard share by which stations may differ. */

@@ -4,6 +4,8 @@ import type { PlacementFindings } from "../../analysis/placement";
 import type { EfficiencyPoint, HeatPoint } from "../../analysis/points";
 import type { CleaningNote } from "../../analysis/reduce";
 import type { Assumed, OperatingPoint } from "../../analysis/setup";
+import type { Expected } from "../expected";
+import type { FlowMove } from "../flowWay";
 import type { PairComparison } from "../pairs";
 import type { RankedLane } from "../ranking";
 import type { Verdict, Way } from "../verdict";
@@ -16,7 +18,13 @@ export interface Effect {
 
 /** All that a doubt may be found in. */
 export interface DoubtInput {
-  lanes: readonly { lane: string; variant: string; curve: Curve }[];
+  lanes: readonly {
+    lane: string;
+    variant: string;
+    curve: Curve;
+    flowPerArea?: number;
+    move?: FlowMove | null;
+  }[];
   points: readonly EfficiencyPoint[];
   /** What the answer is paired by: the same windows, or hours. */
   heats: readonly HeatPoint[];
@@ -36,6 +44,8 @@ export interface DoubtInput {
   placement?: readonly PlacementFindings[];
   /** Lanes whose flow was stated, not logged. */
   assumedFlows?: readonly { lane: string; limitShare: number }[];
+  /** What the lanes' drawings say. */
+  expected?: ReadonlyMap<string, Expected>;
   /** What nobody stated, run by run. */
   assumed?: readonly { run: string; what: readonly Assumed[] }[];
 }

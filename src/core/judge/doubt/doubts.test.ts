@@ -87,6 +87,14 @@ const calm = (): DoubtInput => ({
 });
 const found = { run: "1", dark: [], spikes: [], lags: [] };
 
+const drawnAs = (efficiency: number) => ({
+  efficiency: withSource(efficiency, 0.02, { kind: "streamTransfer", owner: "", dof: Infinity }),
+  a1: exact(5),
+  flowPower: { eta0: 0.1, a1: 0 },
+  ownFlow: 0.02,
+  fanW: 8,
+});
+
 /** For each kind a bench on which it, and what it must be found from. */
 const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
   aboveOpticalLimit: (i) => ({ ...i, opticalLimits: new Map([["A", 0.5]]) }),
@@ -95,6 +103,8 @@ const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
     ...i,
     implausible: [{ run: "1", found: { kind: "noRiseInSun", lane: "A", riseK: 0.01, minutes: 90 } }],
   }),
+  unlikePrediction: (i) => ({ ...i, expected: new Map([["A", drawnAs(0.3)]]) }),
+  otherFlow: (i) => ({ ...i, lanes: i.lanes.map((l) => ({ ...l, flowPerArea: 0.03 })) }),
   identicalPairApart: (i) => ({ ...i, pairs: [compared(), compared({ b: "C", identical: true })] }),
   noIdenticalPair: (i) => ({ ...i, pairs: [compared()] }),
   neverSwapped: (i) => ({
@@ -169,7 +179,14 @@ describe("sizes", () => {
     const several = [PROVOKED.modelledSun, PROVOKED.riseAtDark, PROVOKED.neverSwapped].reduce((i, f) => f(i), calm());
     expect(findDoubts(several).map((d) => d.kind)).toEqual(["modelledSun", "riseAtDark", "neverSwapped"]);
     const graves = DOUBT_KINDS.filter((k) => (DOUBTS[k] as { grave?: boolean }).grave);
-    expect(graves).toEqual(["aboveOpticalLimit", "negativeFlow", "impossible", "scatterUnexplained", "modelledSun"]);
+    expect(graves).toEqual([
+      "aboveOpticalLimit",
+      "negativeFlow",
+      "impossible",
+      "unlikePrediction",
+      "scatterUnexplained",
+      "modelledSun",
+    ]);
   });
   test("hotter by a hair, or tied with the best, is no doubt", () => {
     const warm = (outlet: number) => each(calm(), (p) => (p.lane === "B" ? { outlet: exact(outlet) } : {}));

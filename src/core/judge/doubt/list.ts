@@ -18,13 +18,16 @@ import { noIdenticalPair } from "./noIdenticalPair";
 import { probeInSun } from "./probeInSun";
 import { probeLags } from "./probeLags";
 import { riseAtDark } from "./riseAtDark";
+import { otherFlow } from "./otherFlow";
 import { unequalFlow } from "./unequalFlow";
+import { unlikePrediction } from "./unlikePrediction";
 
 /** Every kind of doubt, in the order in which doubts of one size are told. */
 export const DOUBTS = {
   aboveOpticalLimit,
   negativeFlow,
   impossible,
+  unlikePrediction,
   scatterUnexplained,
   flowAssumed,
   accuracyAssumed,
@@ -33,6 +36,7 @@ export const DOUBTS = {
   noIdenticalPair,
   neverSwapped,
   unequalFlow,
+  otherFlow,
   extrapolated,
   fewDays,
   daysDiffer,

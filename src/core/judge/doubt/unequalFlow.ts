@@ -11,11 +11,13 @@ export interface UnequalFlow {
 /** Unequal flow beyond this share is named. */
 export const FLOW_TOLERANCE = 0.05;
 /** dη/η per dṁ/ṁ from F′ alone: (1 − F′)·0.8 with F′ near 0.8 (turbulent duct, h ∝ ṁ^0.8 as in the Dittus–Boelter form): an estimate of size, not a correction. */
-const FLOW_SENSITIVITY = 0.16;
+export const FLOW_SENSITIVITY = 0.16;
 
 /** Lanes that were not given the same flow. */
 export const unequalFlow: DoubtFinder<UnequalFlow> = {
-  find({ heats, ranking }) {
+  find({ heats, ranking, lanes, way }) {
+    // Each moved to its operating flow by its drawing: what is left of it is in the difference.
+    if (way === "point" && lanes.length > 0 && lanes.every((l) => l.move)) return [];
     const flows = ranking
       .map(({ lane }) => ({ lane, flowPerArea: laneMean(heats, lane, flowPerGrossArea) }))
       .filter((f) => f.flowPerArea > 0);
