@@ -23,7 +23,7 @@ import { statedPrecision, type Precision } from "../core/plan/precision";
 import { methodOf } from "../core/method/list";
 import { testTimes } from "../core/method/method";
 import { swapSchedule, type Balance } from "../core/plan/schedule";
-import { adviseLook, type Advice } from "../core/plan/sequential";
+import { adviseLook, type Advice } from "../core/uncertainty/sequential";
 import { clearShareOf, type Climate } from "../core/site/climate";
 import { CLIMATES } from "../core/site/climates";
 import { monthDays } from "../core/site/typical";

@@ -1,7 +1,7 @@
 import { stopsVerdict, type Doubt } from "../core/judge/doubt/list";
 import type { Judgement } from "../core/judge/judge";
 import { ratioOf } from "../core/judge/tested";
-import type { Look } from "../core/plan/sequential";
+import type { Look } from "../core/uncertainty/sequential";
 import type { Gate, Remedy, Verdict } from "../core/judge/verdict";
 import type { FigureView } from "./figureView";
 

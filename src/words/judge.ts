@@ -1,7 +1,7 @@
 import { percent, sourceWords } from "./sources";
 import { quantityText, formatNumber } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
-import type { Look } from "@/core/plan/sequential";
+import type { Look } from "@/core/uncertainty/sequential";
 import type { Remedy } from "@/core/judge/verdict";
 import type { FitFailure } from "@/core/analysis/curve";
 import type { CleanReason } from "@/core/log/clean";

@@ -4,7 +4,7 @@ import type { EfficiencyPoint } from "../analysis/points";
 import { designAreas } from "../collector/content";
 import type { Operating } from "../collector/prediction";
 import { presetDesign } from "../collector/presets";
-import { lookAfter } from "../plan/sequential";
+import { lookAfter } from "../uncertainty/sequential";
 import { seededRandom } from "../random/seededRandom";
 import { exact, standardUncertainty, withSource } from "../uncertainty/uncertain";
 import { expectedOf, type Expected } from "./expected";

@@ -1,32 +1,24 @@
 import type { Implausible } from "../analysis/implausible";
 import type { PlacementFindings } from "../analysis/placement";
-import tCdf from "@stdlib/stats-base-dists-t-cdf";
 import { crossingPoint } from "../analysis/curve";
 import type { HeatPoint } from "../analysis/points";
 import type { Assumed, OperatingPoint } from "../analysis/setup";
-import {
-  budget,
-  combine,
-  effectiveDof,
-  scaleSources,
-  standardUncertainty,
-  type Uncertain,
-} from "../uncertainty/uncertain";
+import { effectiveDof, standardUncertainty, type Uncertain } from "../uncertainty/uncertain";
 import { coverageFactor } from "../uncertainty/coverage";
-import { type SourceKind } from "../uncertainty/source";
+import { decideVerdict, gated, ranksAs } from "./decide";
 import type { CleaningNote } from "../analysis/reduce";
 import { flowPerGrossArea } from "../analysis/points";
 import { laneMean } from "./doubt/doubt";
-import { findDoubts, stopsVerdict, type Doubt } from "./doubt/list";
+import { findDoubts, type Doubt } from "./doubt/list";
 import type { Expected } from "./expected";
 import { flowMove, movedCurve, operatingFlows, type FlowWay } from "./flowWay";
 import { slopeCurve } from "./slope";
-import { lookAfter, type Look } from "../plan/sequential";
+import { lookAfter, type Look } from "../uncertainty/sequential";
 import { LEVEL, operatingX, pointOf, type ComparedLane, type CompareInput, type TestedInput } from "./laneHeat";
 import { comparePairs, compareTested, laneHeatsAsTested, laneHeatsAtPoint, type PairComparison } from "./pairs";
 import { rankLanes, type RankedLane } from "./ranking";
 import { ratioOf, testedCondition, testedSpans, type RatioOfPair, type SpanUnit, type TestedCondition } from "./tested";
-import type { Gate, Remedy, Verdict, Way } from "./verdict";
+import type { Verdict, Way } from "./verdict";
 
 export interface Crossing {
   a: string;
@@ -239,25 +231,6 @@ function ranked(
   return { ranking: ranksAs(verdict, ranking), pairs, repeatability, verdict };
 }
 
-/**
- * Ranks that say what the sentence says. It compares variants by the mean of their copies, pairs compare lanes: a lane alone may be tied
- * where its variant is not, and the other way about.
- */
-function ranksAs(verdict: Verdict, ranking: RankedLane[]): RankedLane[] {
-  if (verdict.kind === "winner") {
-    const first = verdict.best.length;
-    return ranking.map((r) =>
-      verdict.best.includes(r.lane)
-        ? { ...r, rank: [1, first] }
-        : { ...r, rank: [Math.max(first + 1, r.rank[0]), Math.max(first + 1, r.rank[1])] },
-    );
-  }
-  if (verdict.kind !== "cannotTell") return ranking;
-  const tied = [...verdict.best, ...verdict.next];
-  const last = Math.max(...ranking.map((r, i) => (tied.includes(r.lane) ? i + 1 : 0)));
-  return ranking.map((r) => (tied.includes(r.lane) ? { ...r, rank: [1, Math.max(last, r.rank[1])] } : r));
-}
-
 function nothing(input: JudgeInput): Comparison {
   const lanes = new Set(allHeats(input).map((p) => p.lane)).size;
   const reason = () => {
@@ -266,147 +239,6 @@ function nothing(input: JudgeInput): Comparison {
     return lanes < 2 ? "noCommonSpans" : "tooShort";
   };
   return { ranking: [], pairs: [], repeatability: 0, verdict: { kind: "none", reason: reason() } };
-}
-
-/** What the doubts leave of an answer. */
-function gated(verdict: Verdict, doubts: readonly Doubt[], smallest: number): Verdict {
-  if (verdict.kind === "none" || verdict.kind === "stopped") return verdict;
-  if (doubts.some(stopsVerdict)) return { kind: "stopped" };
-  if (verdict.kind === "cannotTell") return verdict;
-  const answer = verdict.difference.value;
-  for (const { kind, effect } of doubts) {
-    if (!effect) continue;
-    const gate: Gate = { kind, low: answer + effect.low, high: answer + effect.high };
-    if (verdict.kind === "winner" && gate.low <= 0) return { ...verdict, kind: "cannotTell", gate };
-    if (verdict.kind === "tie" && Math.max(Math.abs(gate.low), Math.abs(gate.high)) > smallest)
-      return {
-        kind: "cannotTell",
-        best: verdict.lanes.slice(0, 1),
-        next: verdict.lanes.slice(1),
-        difference: verdict.difference,
-        expanded: coverageFactor(effectiveDof(verdict.difference)) * standardUncertainty(verdict.difference),
-        chanceWrong: 0.5,
-        remedy: { kind: "nothing" },
-        gate,
-      };
-  }
-  return verdict;
-}
-
-function decideVerdict(
-  input: Pick<JudgeInput, "smallestDifference" | "level">,
-  lanes: readonly ComparedLane[],
-  ranking: RankedLane[],
-  pairs: PairComparison[],
-  variantOf: (lane: string) => string,
-): Verdict {
-  if (lanes.length < 2) return { kind: "none", reason: lanes.length === 0 ? "noHeat" : "oneLane" };
-  const best = variantOf(ranking[0]?.lane ?? lanes[0].lane);
-  const bestLanes = ranking.filter((r) => variantOf(r.lane) === best).map((r) => r.lane);
-  const rivals = [...new Set(ranking.map((r) => variantOf(r.lane)))].filter((v) => v !== best);
-  const contests = rivals.flatMap((rival) => {
-    const rivalLanes = ranking.filter((r) => variantOf(r.lane) === rival).map((r) => r.lane);
-    const difference = variantDifference(bestLanes, rivalLanes, pairs);
-    return difference ? [{ lanes: rivalLanes, ...difference }] : [];
-  });
-  if (contests.length === 0) {
-    const only = pairs.find((p) => p.identical);
-    if (only?.decision === "equal")
-      return { kind: "tie", lanes: [only.a, only.b], within: input.smallestDifference, difference: only.difference };
-    return { kind: "none", reason: "noCommonSpans" };
-  }
-  // The rival hardest to tell from the best decides whether there is a winner.
-  const hardest = contests.reduce((a, b) => (b.chanceWrong > a.chanceWrong ? b : a));
-  const figure = { difference: hardest.difference, expanded: hardest.expanded, chanceWrong: hardest.chanceWrong };
-  const names = { best: bestLanes, next: hardest.lanes };
-  if (hardest.equal) {
-    const equals = contests.filter((c) => c.equal).flatMap((c) => c.lanes);
-    return {
-      kind: "tie",
-      lanes: [...bestLanes, ...equals],
-      within: input.smallestDifference,
-      difference: hardest.difference,
-    };
-  }
-  const remedy = remedyFor(hardest, bestLanes, input);
-  if (hardest.chanceWrong * 2 * rivals.length < (input.level ?? LEVEL))
-    return { kind: "winner", ...names, ...figure, remedy: { kind: "nothing" } };
-  return { kind: "cannotTell", ...names, ...figure, remedy, gate: null };
-
-  function variantDifference(as: string[], bs: string[], all: PairComparison[]) {
-    const found = as.flatMap((a) =>
-      bs.flatMap((b) => {
-        const pair = all.find((p) => (p.a === a && p.b === b) || (p.a === b && p.b === a));
-        return pair ? [{ pair, sign: pair.a === a ? 1 : -1 }] : [];
-      }),
-    );
-    if (found.length === 0) return null;
-    const mean = combine(
-      found.reduce((s, f) => s + f.sign * f.pair.difference.value, 0) / found.length,
-      found.map((f) => [f.sign / found.length, f.pair.difference] as const),
-    );
-    const difference = commonScatter(
-      mean,
-      found.map((f) => f.pair),
-    );
-    const u = standardUncertainty(difference);
-    const dof = effectiveDof(difference);
-    const k = coverageFactor(dof);
-    // One-sided, from the pairs themselves so that table and sentence agree where there is one pair.
-    const z = u > 0 ? difference.value / u : Infinity;
-    return {
-      difference,
-      expanded: k * u,
-      chanceWrong: tailOf(z, dof),
-      dof,
-      equal: Math.abs(difference.value) + coverageFactor(dof, 0.9) * u < input.smallestDifference,
-      swapped: found.every((f) => f.pair.swapped),
-      days: Math.max(...found.map((f) => f.pair.days)),
-      pairs: found.map((f) => f.pair),
-    };
-  }
-}
-
-/**
- * Copies share the windows of their rival, so the scatters of A over B and D over B are not independent:
- * the mean keeps the larger of independent and fully shared scatter of the rival (half the variance is common).
- */
-function commonScatter(mean: Uncertain, pairs: readonly PairComparison[]): Uncertain {
-  if (pairs.length < 2) return mean;
-  return scaleSources(mean, ({ kind }) =>
-    kind === "dayScatter" || kind === "repeatability" ? Math.sqrt((pairs.length + 1) / 2) : 1,
-  );
-}
-
-const tailOf = (z: number, dof: number) => (Number.isFinite(z) ? tCdf(-z, Number.isFinite(dof) ? dof : 1e9) : 0);
-
-function remedyFor(
-  contest: { difference: Uncertain; expanded: number; swapped: boolean; days: number; lanes: string[] },
-  best: string[],
-  input: Pick<JudgeInput, "smallestDifference">,
-): Remedy {
-  const lines = budget(contest.difference);
-  const share = (kinds: SourceKind[]) =>
-    lines.filter((l) => kinds.includes(l.source.kind)).reduce((s, l) => s + l.share, 0);
-  const placeBound = share(["station", "probe", "speedMeter", "volumeMeter", "massMeter", "profile", "ductArea"]);
-  if (!contest.swapped && placeBound > 0.3) return { kind: "swapStations", a: best[0], b: contest.lanes[0] };
-  const scatter = share(["dayScatter", "curveFit", "repeatability"]);
-  if (scatter >= 0.4 || lines.length === 0) {
-    // The half-width falls with the root of the days; it must fall to the difference itself or to what matters.
-    const target = Math.max(Math.abs(contest.difference.value), input.smallestDifference) * 0.9;
-    const fixed = contest.expanded ** 2 * (1 - scatter);
-    const room = target ** 2 - fixed;
-    const needed = room > 0 ? contest.days * ((contest.expanded ** 2 * scatter) / room) : Infinity;
-    if (Number.isFinite(needed) && needed < 200)
-      return { kind: "moreDays", days: Math.max(1, Math.ceil(needed - contest.days)) };
-  }
-  const top = lines[0];
-  return {
-    kind: "betterInstrument",
-    source: top.source.kind,
-    expandedNow: contest.expanded,
-    expandedThen: contest.expanded * Math.sqrt(1 - 0.75 * top.share),
-  };
 }
 
 function findCrossings({ lanes }: JudgeInput): Crossing[] {

@@ -12,7 +12,13 @@ import { placeVariance, statedPrecision, TYPICAL_BENCH, type Precision } from ".
 import { methodOf, METHOD_NAMES } from "../method/list";
 import { testTimes } from "../method/method";
 import { balanceOf, evenPeriods, swapSchedule, williamsRows } from "./schedule";
-import { adviseLook, conditionalPower, informationShare, levelSpent, sequentialBounds } from "./sequential";
+import {
+  adviseLook,
+  conditionalPower,
+  informationShare,
+  levelSpent,
+  sequentialBounds,
+} from "../uncertainty/sequential";
 
 const OPEN: Surroundings = { horizon: [], blockers: [] };
 

@@ -258,7 +258,8 @@ function DuctFields({ lane, set }: { lane: LaneDraft; set: (change: Partial<Lane
   );
 }
 
-type More = "areaLimitShare" | "ductLimitM" | "profileLimit" | "timeConstantS" | "b0" | "b0Across" | "b0Limit" | "fanPowerW";
+type More =
+  "areaLimitShare" | "ductLimitM" | "profileLimit" | "timeConstantS" | "b0" | "b0Across" | "b0Limit" | "fanPowerW";
 /** What a careful builder knows besides; each may stay empty. */
 const MORE: readonly [name: More, label: string, quantity: QuantityId, min: number, max: number, empty: string][] = [
   ["areaLimitShare", "Area good to ±", "fraction", 0, 0.5, `± ${100 * WIDE.areaShare} %`],
