@@ -5,6 +5,7 @@ import type { Doubt } from "../core/judge/doubt/list";
 import { windowsUsed } from "../core/judge/judge";
 import type { Way } from "../core/judge/verdict";
 import type { RatioOfPair, SpanUnit } from "../core/judge/tested";
+import { stagnationOf } from "../core/analysis/textbook";
 import { dailyLine, type DailyLine } from "../core/analysis/dailyLine";
 import type { HeatRecord } from "../core/analysis/heatRecord";
 import type { PairComparison } from "../core/judge/pairs";
@@ -31,7 +32,7 @@ export const figureRefSchema = z.discriminatedUnion("figure", [
   z.object({ figure: z.literal("difference"), a: word, b: word }),
   z.object({ figure: z.literal("verdict") }),
   z.object({ figure: z.literal("laneHeat"), lane: word }),
-  z.object({ figure: z.literal("coefficient"), lane: word, name: z.enum(["eta0", "a1", "a2"]) }),
+  z.object({ figure: z.literal("coefficient"), lane: word, name: z.enum(["eta0", "a1", "a2", "stagnation"]) }),
   z.object({ figure: z.literal("crossing"), a: word, b: word }),
   z.object({
     figure: z.literal("point"),
@@ -73,6 +74,8 @@ export interface CurveView {
   eta0: FigureView;
   a1: FigureView;
   a2: FigureView | null;
+  /** Plate without flow by the curve, at 1,000 W/m² and 30 °C; null where it has no loss. */
+  stagnation: FigureView | null;
   points: number;
   days: number;
   xRange: [number, number];
@@ -209,6 +212,7 @@ export function viewOf(analysis: Analysis): ExperimentView {
         eta0: figure(c.eta0, "fraction"),
         a1: figure(c.a1, "lossCoefficient"),
         a2: c.a2 && figure(c.a2, "number"),
+        stagnation: stagnationOf(c) && figure(stagnationOf(c)!, "temperature"),
         points: c.points,
         days: c.days,
         xRange: c.xRange,

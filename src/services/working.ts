@@ -1,43 +1,16 @@
 import type { Knex } from "knex";
-import { atNormal, type Curve } from "../core/analysis/curve";
+import { atNormal } from "../core/analysis/curve";
 import type { EfficiencyPoint } from "../core/analysis/points";
-import { figureBudget } from "../core/uncertainty/coverage";
 import { setupAt } from "../core/analysis/reduce";
-import { layersOn } from "../core/experiment/arrange";
 import type { QuantityId } from "../core/quantity/quantities";
-import { divide, exact, subtract, type BudgetLine, type Uncertain } from "../core/uncertainty/uncertain";
-import { type Source } from "../core/uncertainty/source";
+import { divide, exact, subtract, type Uncertain } from "../core/uncertainty/uncertain";
 import type { SpanUnit } from "../core/judge/tested";
 import { UNIT_WORDS } from "../words/judge";
-import {
-  fitNote,
-  layerWords,
-  ORIGINS,
-  SHARED_ERRORS_NOTE,
-  sharedSpansNote,
-  sharedWindowsNote,
-  WORKING_TITLES,
-} from "../words/working";
+import { ORIGINS, SHARED_ERRORS_NOTE, sharedSpansNote, sharedWindowsNote, WORKING_TITLES } from "../words/working";
 import { analyse, type Analysis } from "./analysis/analyse";
-import type { FigureRef, FigureView } from "./views";
-
-/** A figure's working: formula, what went in and from where, and where its ± comes from. */
-export interface Working {
-  title: string;
-  lanes: string[];
-  figure: FigureView;
-  coverage: number;
-  dof: number | null;
-  /** Lines in plain symbols: `η_{0,B}` is η with subscript, letters are quantities. */
-  formula: string[];
-  inputs: { symbol: string; figure: FigureView; from: string }[];
-  /** Sources of one kind together: four speed meters are one line. */
-  budget: { sources: Source[]; share: number; contribution: number }[];
-  layers: string[];
-  note: string | null;
-}
-
-const LINES = 8;
+import type { FigureRef } from "./views";
+import { coefficientWorking } from "./workingCurve";
+import { compose, curveInputs, got, set, type Working } from "./workingParts";
 
 /** Builds the working of a figure, or null when the experiment or the figure is gone. */
 export async function openWorking(knex: Knex, experimentId: number, ref: FigureRef): Promise<Working | null> {
@@ -61,73 +34,6 @@ export async function openWorking(knex: Knex, experimentId: number, ref: FigureR
     case "point":
       return pointWorking(analysis, ref);
   }
-}
-
-function compose(
-  analysis: Analysis,
-  u: Uncertain,
-  quantity: QuantityId,
-  rest: Pick<Working, "title" | "lanes" | "formula" | "inputs"> & { note?: string },
-): Working {
-  const b = figureBudget(u);
-  return {
-    ...rest,
-    figure: { si: u.value, expanded: b.expanded, quantity },
-    coverage: b.coverage,
-    dof: Number.isFinite(b.dof) ? b.dof : null,
-    budget: byKind(b.lines).slice(0, LINES),
-    layers: layersOf(analysis),
-    note: rest.note ?? null,
-  };
-}
-
-function byKind(lines: readonly BudgetLine[]): Working["budget"] {
-  const groups = new Map<string, Working["budget"][number]>();
-  for (const { source, share, contribution } of lines) {
-    const group = groups.get(source.kind);
-    if (!group) groups.set(source.kind, { sources: [source], share, contribution: Math.abs(contribution) });
-    else {
-      group.sources.push(source);
-      group.share += share;
-      group.contribution = Math.hypot(group.contribution, contribution);
-    }
-  }
-  return [...groups.values()].sort((a, b) => b.share - a.share);
-}
-
-function layersOf({ experiment, reduction }: Analysis): string[] {
-  const { rules, basis, areaBasis } = experiment.settings;
-  const cleaned = reduction.cleaning.reduce((s, n) => s + n.count, 0);
-  const aside = experiment.runs.reduce((s, r) => s + layersOn(r, "exclusion").length, 0);
-  const calibrations = experiment.runs.flatMap((r) =>
-    layersOn(r, "calibration").map(({ name }) => ({ name, run: r.number })),
-  );
-  return layerWords({ rules: rules.name, areaBasis, basis, cleaned, aside, calibrations });
-}
-
-const set = (si: number, quantity: QuantityId): FigureView => ({ si, expanded: null, quantity });
-const got = (u: Uncertain, quantity: QuantityId): FigureView => ({
-  si: u.value,
-  expanded: figureBudget(u).expanded,
-  quantity,
-});
-
-function curveInputs(curve: Curve): Working["inputs"] {
-  const from = ORIGINS.fit(curve.points, curve.days);
-  return [
-    { symbol: `η_{0,${curve.lane}}`, figure: got(curve.eta0, "fraction"), from },
-    { symbol: `a_{1,${curve.lane}}`, figure: got(curve.a1, "lossCoefficient"), from },
-    ...(curve.a2 ? [{ symbol: `a_{2,${curve.lane}}`, figure: got(curve.a2, "number"), from }] : []),
-    ...(curve.a5
-      ? [
-          {
-            symbol: `a_{5,${curve.lane}}`,
-            figure: got(curve.a5, "heatCapacityPerArea"),
-            from: ORIGINS.stored,
-          },
-        ]
-      : []),
-  ];
 }
 
 function pointInputs({ judgement }: Analysis): Working["inputs"] {
@@ -258,29 +164,6 @@ function laneHeatWorking(analysis: Analysis, lane: string): Working | null {
     ],
     inputs: [...curveInputs(curve), xInput(analysis, lane), ...pointInputs(analysis)],
     note: SHARED_ERRORS_NOTE,
-  });
-}
-
-function coefficientWorking(analysis: Analysis, lane: string, name: "eta0" | "a1" | "a2"): Working | null {
-  const curve = analysis.reduction.curves.get(lane);
-  const value = curve?.[name];
-  if (!curve || !value) return null;
-  const stations = new Set(analysis.reduction.points.filter((p) => p.lane === lane).map((p) => p.station)).size;
-  return compose(analysis, value, name === "eta0" ? "fraction" : name === "a1" ? "lossCoefficient" : "number", {
-    title: WORKING_TITLES[name],
-    lanes: [lane],
-    formula: [
-      `η = η_0·K − a_1·x${curve.a2 ? " − a_2·G·x²" : ""}${curve.a5 ? " − a_5·Ṫ_{out} / G" : ""}`,
-      "x = (T_m − T_a) / G",
-    ],
-    inputs: [
-      { symbol: "n", figure: set(curve.points, "number"), from: ORIGINS.windowsOn(curve.days) },
-      { symbol: "x", figure: set(curve.xRange[0], "reducedTemperature"), from: ORIGINS.smallest },
-      { symbol: "x", figure: set(curve.xRange[1], "reducedTemperature"), from: ORIGINS.largest },
-      { symbol: "s", figure: set(curve.residualSd, "fraction"), from: ORIGINS.scatter },
-      { symbol: "χ²", figure: set(curve.reducedChiSquare, "number"), from: ORIGINS.chiSquare },
-    ],
-    note: fitNote(stations, curve.a2 !== null),
   });
 }
 

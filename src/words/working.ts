@@ -15,6 +15,7 @@ export const WORKING_TITLES = {
   eta0: "Zero-loss efficiency",
   a1: "Loss coefficient",
   a2: "Curvature of the loss",
+  stagnation: "Plate without flow, by the curve",
   crossing: "Where two curves cross",
   rise: "Temperature rise",
   massFlow: "Mass flow",
@@ -83,3 +84,10 @@ export function layerWords(over: {
     "raw readings unchanged",
   ];
 }
+
+export const STAGNATION_NOTE =
+  "The curve stretched to no heat at all, far beyond its points. What a box reaches in earnest is tested without flow.";
+
+/** What stands behind η0 and a1 in the textbook. */
+export const factorsWords = (optical: number, F1: number, F2: number, FR: number): string =>
+  `With ${optical.toFixed(2)} let in and taken up, F′ is ${F1.toFixed(2)}; at the tested flow F″ ${F2.toFixed(2)}, F_R ${FR.toFixed(2)}.`;

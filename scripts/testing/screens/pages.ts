@@ -3,7 +3,7 @@ import { join } from "node:path";
 import type { BenchPage, ImportPageData, Places, SitePageData, StepPage } from "../../../src/services/pages";
 import type { Material } from "../../../src/core/materials/material";
 import type { Traces } from "../../../src/services/traces";
-import type { Working } from "../../../src/services/working";
+import type { Working } from "../../../src/services/workingParts";
 import { decode } from "./codec";
 
 /** The instant at which the captured pages were looked at: a clear autumn noon of the demo's world. */

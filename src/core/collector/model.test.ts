@@ -439,6 +439,16 @@ describe("prediction", () => {
       3,
     );
   });
+  it.each(MODELLED)("%s: of the sun on the opening every share is somewhere, and they sum to one", (form) => {
+    const { shares, figures } = predict(presetDesign(form), OPERATING);
+    const of = Object.values(shares!).map((s) => s.value);
+    expect(of.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 3);
+    expect(shares!.useful.value).toBeCloseTo(
+      figures.heat!.value / (OPERATING.irradianceWm2 * apertureArea(presetDesign(form))),
+      9,
+    );
+    expect(shares!.reflected.value).toBeGreaterThan(0.02);
+  });
   it("the fitted curve meets the network's points", () => {
     const p = predict(presetDesign("corrugated"), OPERATING);
     for (const point of p.points)

@@ -10,7 +10,7 @@ import { formOf } from "./form/list";
 import { buildNetwork, type Network } from "./network";
 import { pressureLoss } from "./pressure";
 import { worstGain } from "./reflector";
-import type { FigureName, Operating, Prediction } from "./prediction";
+import type { EnergyShare, FigureName, Operating, Prediction } from "./prediction";
 import { predictStated } from "./stated";
 import { INLET_STEPS, STILL } from "./standard";
 import { solveNetwork, type Conditions, type Solution } from "./solve";
@@ -21,6 +21,7 @@ type Numbers = {
   profile: ([number, number] | null)[];
   stillProfile: ([number, number] | null)[];
   points: { x: number; efficiency: number }[];
+  shares: Record<EnergyShare, number> | null;
   fanEnough: boolean;
   drivenFlow: number;
   warm: Solution[];
@@ -169,6 +170,7 @@ function numbersOf(
   return {
     figures,
     points,
+    shares: sharesOf(run, c.irradianceWm2 * areas.aperture),
     fanEnough: power.enough,
     drivenFlow: driven,
     warm: saved,
@@ -179,6 +181,18 @@ function numbersOf(
     stillProfile: net.faces.map((f) => (f ? [mirror.segments[0][f.front], mirror.segments[0][f.back]] : null)),
   };
 }
+
+/** @param sunW on the opening, W */
+const sharesOf = (run: Solution, sunW: number): Numbers["shares"] =>
+  sunW > 0
+    ? {
+        reflected: 1 - run.absorbedW / sunW,
+        front: run.frontW / sunW,
+        back: run.backW / sunW,
+        edge: run.edgeW / sunW,
+        useful: run.usefulW / sunW,
+      }
+    : null;
 
 const modelSource = (kind: ModelSourceKind): Source => ({ kind, owner: "", dof: Infinity });
 
@@ -302,6 +316,14 @@ export function predict(design: Design, op: Operating, flow?: number): Predictio
       x: p.x,
       efficiency: uncertain(p.efficiency, (n) => n.points[i]?.efficiency ?? p.efficiency),
     })),
+    shares:
+      base.shares &&
+      (Object.fromEntries(
+        (Object.keys(base.shares) as EnergyShare[]).map((s) => [
+          s,
+          uncertain(base.shares![s], (n) => n.shares?.[s] ?? base.shares![s]),
+        ]),
+      ) as Prediction["shares"]),
     fanEnough: base.fanEnough,
     drivenFlow: base.drivenFlow,
     areaM2: designAreas(design)[op.basis],

@@ -52,6 +52,9 @@ export const FIGURES = [
 ] as const;
 export type FigureName = (typeof FIGURES)[number];
 
+/** Where the sun on the opening goes: sent back as light, lost on each side, or into the stream. */
+export type EnergyShare = "reflected" | "front" | "back" | "edge" | "useful";
+
 export interface Prediction {
   figures: Partial<Record<FigureName, Uncertain>>;
   /** Per layer, hottest point, °C; null for air layers. In use, and without flow: standard, at the site's extreme, and that with the mirror. */
@@ -62,6 +65,8 @@ export interface Prediction {
   stillProfile: ([number, number] | null)[];
   /** Efficiency against reduced temperature difference, on the basis asked for. */
   points: { x: number; efficiency: Uncertain }[];
+  /** Shares of the sun on the opening, which sum to 1; null in the dark and for a bought module. */
+  shares: Record<EnergyShare, Uncertain> | null;
   /** False when the fan cannot bring the flow asked for. */
   fanEnough: boolean;
   /** What the design's own fan, pump or draught would bring, kg/s per box. */

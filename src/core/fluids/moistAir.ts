@@ -32,6 +32,24 @@ export function warmedHumidity(relativeHumidity: number, fromC: number, toC: num
   return Math.min(1, (relativeHumidity * saturationPressure(fromC)) / saturationPressure(toC));
 }
 
+/**
+ * Dew point, °C, over liquid: where the vapour that is there would saturate the air. By halving, to a millikelvin.
+ * @param relativeHumidity over 0, up to 1; throws RangeError beyond. @param temperatureC −30 to 90
+ *
+ * @example dewPoint(20, 0.5) // 9.3
+ */
+export function dewPoint(temperatureC: number, relativeHumidity: number): number {
+  if (!(relativeHumidity > 0 && relativeHumidity <= 1)) throw new RangeError("relative humidity is over 0 and up to 1");
+  const vapour = relativeHumidity * saturationPressure(temperatureC);
+  let [low, high] = [-80, temperatureC];
+  while (high - low > 1e-7) {
+    const middle = (low + high) / 2;
+    if (saturationPressure(middle) < vapour) low = middle;
+    else high = middle;
+  }
+  return high;
+}
+
 /** Mole fraction of water vapour in moist air, 0 to 1 (CIPM-2007, A1.3). */
 export function vapourMoleFraction({ temperatureC: t, pressurePa: p, relativeHumidity: h }: AirState): number {
   const enhancement = 1.00062 + 3.14e-8 * p + 5.6e-7 * t * t;

@@ -1,5 +1,6 @@
-import type { LaneSetup, RunSetup } from "../analysis/setup";
+import type { FlowSetup, LaneSetup, RunSetup } from "../analysis/setup";
 import type { LoggedChannel } from "../analysis/assemble";
+import type { Fluid } from "../fluids/fluid";
 import { standardPressure } from "../fluids/moistAir";
 import { seededRandom } from "../random/seededRandom";
 import type { BathProbe } from "./bath";
@@ -72,6 +73,8 @@ export interface BenchPlan {
   inletProgram: RigScenario["inletProgram"];
   stepS: number;
   hours?: [number, number];
+  /** Air unless said. */
+  fluid?: Fluid;
 }
 
 export interface BenchRun {
@@ -79,6 +82,8 @@ export interface BenchRun {
   channels: LoggedChannel[];
   log: RigLog;
 }
+
+const isAir = ({ fluid }: BenchPlan): boolean => !fluid || fluid.kind === "air";
 
 /** The hidden errors of a bench: the same for every call with one plan. */
 function drawBench(plan: BenchPlan): { stations: Map<number, RigStation>; instruments: RigInstruments } {
@@ -91,8 +96,8 @@ function drawBench(plan: BenchPlan): { stations: Map<number, RigStation>; instru
       drawStation(random, {
         probeK: plan.accuracy.probeK,
         speedShare: plan.accuracy.speedShare,
-        profileFactor: PROFILE,
-        profileLimit: plan.accuracy.profileLimit,
+        profileFactor: isAir(plan) ? PROFILE : 1,
+        profileLimit: isAir(plan) ? plan.accuracy.profileLimit : 0,
         heatShareSd: plan.accuracy.stationShare,
       }),
     );
@@ -104,7 +109,7 @@ function drawBench(plan: BenchPlan): { stations: Map<number, RigStation>; instru
     probeLagS: 15,
     probeResolutionK: 0.01,
     speedNoiseShare: 0.012,
-    speedResolution: 0.01,
+    speedResolution: isAir(plan) ? 0.01 : 1e-8,
     sunNoise: 2,
   };
   return { stations, instruments };
@@ -152,10 +157,15 @@ export function simulateBench(plan: BenchPlan): BenchRun[] {
       stations,
       instruments,
       inletProgram: plan.inletProgram,
+      fluid: plan.fluid,
       duct: { areaM2: (Math.PI / 4) * BENCH_DUCT_DIAMETER ** 2 },
       faults: run.faults ?? [],
     });
-    return { setup: benchSetup(plan, run), channels: loggedChannels(log, run.stations), log };
+    return {
+      setup: benchSetup(plan, run),
+      channels: loggedChannels(log, run.stations, isAir(plan) ? "speed" : "volumeFlow"),
+      log,
+    };
   });
 }
 
@@ -183,19 +193,12 @@ function benchSetup(plan: BenchPlan, run: BenchRunPlan): RunSetup {
           specimen: s.lane,
           variant: s.variant,
           station,
-          fluid: { kind: "air" },
+          fluid: plan.fluid ?? { kind: "air" },
           areaM2: s.areaM2,
           areaLimitShare: 0,
           inletProbe: { key: `${station}-in`, limitK: accuracy.probeK, resolutionK: 0.01 },
           outletProbe: { key: `${station}-out`, limitK: accuracy.probeK, resolutionK: 0.01 },
-          flow: {
-            kind: "speed",
-            duct: { kind: "round", diameterM: BENCH_DUCT_DIAMETER },
-            ductLimitM: 0,
-            profileFactor: PROFILE,
-            profileLimit: accuracy.profileLimit,
-            meter: { key: String(station), at: "outlet", limitShare: accuracy.speedShare, limitFixed: 0 },
-          },
+          flow: flowSetup(plan, station),
           fanShare: 0,
           timeConstantS: TIME_CONSTANT_S,
           b0: 0.1,
@@ -206,7 +209,21 @@ function benchSetup(plan: BenchPlan, run: BenchRunPlan): RunSetup {
   };
 }
 
-function loggedChannels(log: RigLog, stations: Record<string, number>): LoggedChannel[] {
+function flowSetup(plan: BenchPlan, station: number): FlowSetup {
+  const { accuracy } = plan;
+  const meter = { key: String(station), at: "outlet" as const, limitShare: accuracy.speedShare, limitFixed: 0 };
+  if (!isAir(plan)) return { kind: "volume", meter };
+  return {
+    kind: "speed",
+    duct: { kind: "round", diameterM: BENCH_DUCT_DIAMETER },
+    ductLimitM: 0,
+    profileFactor: PROFILE,
+    profileLimit: accuracy.profileLimit,
+    meter,
+  };
+}
+
+function loggedChannels(log: RigLog, stations: Record<string, number>, flow: "speed" | "volumeFlow"): LoggedChannel[] {
   let id = 0;
   const channel = (kind: LoggedChannel["kind"], lane: string | null, values: Float64Array): LoggedChannel => ({
     id: ++id,
@@ -222,7 +239,7 @@ function loggedChannels(log: RigLog, stations: Record<string, number>): LoggedCh
     ...[...log.lanes].flatMap(([lane, c]) => [
       channel("inlet", lane, c.inlet),
       channel("outlet", lane, c.outlet),
-      channel("speed", lane, c.speed),
+      channel(flow, lane, c.speed),
     ]),
   ];
 }

@@ -1,4 +1,5 @@
-import { airDensity, airSpecificHeat, standardPressure, warmedHumidity } from "../fluids/moistAir";
+import { density, specificHeat, type Fluid } from "../fluids/fluid";
+import { airSpecificHeat, standardPressure, warmedHumidity } from "../fluids/moistAir";
 import { seededRandom, type Random } from "../random/seededRandom";
 import { clearSky, overallModifier, transpose, type PlaneIrradiance } from "../sun/clearSky";
 import { sunPosition, type Place, type Plane } from "../sun/position";
@@ -94,6 +95,8 @@ export interface RigScenario {
   /** Warming of the shared inlet plenum above ambient by local hour, K. */
   inletProgram: readonly { fromHour: number; aboveAmbientK: number }[];
   duct: { areaM2: number };
+  /** Air unless said; a liquid's lanes log volume per second in place of a speed. */
+  fluid?: Fluid;
   faults: readonly RigFault[];
 }
 
@@ -119,6 +122,7 @@ export function simulateRig(scenario: RigScenario): RigLog {
     truth: { irradiance: column(), heat: new Map(scenario.lanes.map((l) => [l.lane, column()])), wind: 0 },
   };
   const pressurePa = standardPressure(scenario.place.altitudeM);
+  const { fluid = { kind: "air" } } = scenario;
   let windSum = 0;
   let i = 0;
   for (const day of scenario.days) {
@@ -163,11 +167,12 @@ export function simulateRig(scenario: RigScenario): RigLog {
         state.flowDrift +=
           -state.flowDrift * (scenario.stepS / 600) + 0.0008 * Math.sqrt(scenario.stepS / 10) * random.normal();
         const flow = lane.massFlowKgPerS * (1 + state.flowDrift) * (1 - (sag?.share ?? 0));
-        const cp = airSpecificHeat({
-          temperatureC: plenum + 10,
+        const streamAt = (temperatureC: number) => ({
+          temperatureC,
           pressurePa,
-          relativeHumidity: warmedHumidity(w.humidity, w.ambient, plenum + 10),
+          relativeHumidity: warmedHumidity(w.humidity, w.ambient, temperatureC),
         });
+        const cp = specificHeat(fluid, streamAt(plenum + (fluid.kind === "air" ? 10 : 2)));
         const step = collectorStep(lane.collector, state, {
           light,
           b0: lane.collector.b0,
@@ -182,12 +187,8 @@ export function simulateRig(scenario: RigScenario): RigLog {
         const heat = step.heatPerArea * (1 + station.heatShare);
         const outlet = plenum + (heat * lane.areaM2) / (flow * cp);
         log.truth.heat.get(lane.lane)![i] = heat;
-        const density = airDensity({
-          temperatureC: outlet,
-          pressurePa,
-          relativeHumidity: warmedHumidity(w.humidity, w.ambient, outlet),
-        });
-        const meanSpeed = flow / (density * scenario.duct.areaM2);
+        const volume = flow / density(fluid, streamAt(outlet));
+        const meanSpeed = fluid.kind === "air" ? volume / scenario.duct.areaM2 : volume;
         const columns = log.lanes.get(lane.lane)!;
         const lag = 1 - exp(-scenario.stepS / max(1e-6, instruments.probeLagS));
         state.inletProbe = Number.isNaN(state.inletProbe)

@@ -15,6 +15,7 @@ import { ASPECT_WORDS, listWords } from "@/words/build";
 import { loadRevision, saveVariant } from "@/features/experiment/variantActions";
 import { BoxEditor } from "./BoxEditor";
 import { addLayer, addOuterCover, draftReducer, moveLayer, removeLayer, withMaterials, type Draft } from "./draft";
+import { EnergyPath } from "./EnergyPath";
 import { FlowChart } from "./FlowChart";
 import { LayerEditor } from "./LayerEditor";
 import { LayerTable } from "./LayerTable";
@@ -193,6 +194,7 @@ export function Builder({
           besideLetter={reference?.letter ?? null}
           stale={studied.busy}
         />
+        {prediction && <EnergyPath prediction={prediction} />}
         {prediction && !prediction.fanEnough && (
           <p className="border-l-4 border-doubt-line pl-2 text-[13px]">
             <b className="font-[650] text-doubt">This fan cannot bring your flow.</b> It brings{" "}

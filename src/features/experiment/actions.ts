@@ -7,7 +7,7 @@ import { database } from "@/services/connection";
 import { streamDetails } from "@/services/experiment/queries";
 import { figureRefSchema, type FigureRef } from "@/services/views";
 import { idOrNone } from "@/core/experiment/schema/bounds";
-import type { Working } from "@/services/working";
+import type { Working } from "@/services/workingParts";
 import { heavy } from "@/services/heavy/heavy";
 import { act, type ArgsOf } from "@/features/act";
 

@@ -141,7 +141,8 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
             <Curves curves={curves} />
             <p className="side">
               χ² near 1: scatter is noise alone; well above: wind, haze or drift move the points too. The band counts
-              it.
+              it. Plate without flow: each curve at 1,000{"\u2009"}W/m² and 30{"\u2009"}°C outside, far beyond its
+              points.
             </p>
           </>
         )}
@@ -206,6 +207,18 @@ const CURVE_COLUMNS: Column<ExperimentView["curves"][number]>[] = [
     value: (c) => c[name].si,
     cell: (c) => <Figure figure={c[name]} opens={{ figure: "coefficient", lane: c.lane, name }} />,
   })),
+  {
+    id: "stagnation",
+    title: "plate without flow",
+    number: true,
+    value: (c) => c.stagnation?.si ?? null,
+    cell: (c) =>
+      c.stagnation ? (
+        <Figure figure={c.stagnation} opens={{ figure: "coefficient", lane: c.lane, name: "stagnation" }} />
+      ) : (
+        "–"
+      ),
+  },
   {
     id: "windows",
     title: "windows",

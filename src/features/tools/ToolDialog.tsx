@@ -7,7 +7,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { quickEfficiency, quickHeat, type QuickReading } from "@/core/analysis/quickReading";
 import { boilingPoint } from "@/core/calibration/twoPoint";
-import { airDensity, cfmConstant, standardPressure } from "@/core/fluids/moistAir";
+import { airDensity, cfmConstant, dewPoint, standardPressure } from "@/core/fluids/moistAir";
 import { ductArea } from "@/core/flow/duct";
 import { quantityText } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
@@ -243,7 +243,8 @@ function Quick() {
           "density",
           { system, figures: 3 },
         )}
-        , where {thumbWords(r)}; water boils at{" "}
+        , where {thumbWords(r)}; its dew point{" "}
+        {quantityText(dewPoint(r.outletC, r.relativeHumidity), "temperature", { system, figures: 2 })}; water boils at{" "}
         {quantityText(boilingPoint(Math.min(110000, Math.max(50000, r.pressurePa))), "temperature", {
           system,
           figures: 4,
