@@ -9,11 +9,15 @@ export function fairnessWords(f: Fairness, count: number, nameOf: (a: Aspect) =>
   if (f.varying.length === 0)
     return "All variants are the same build: they can show how well the bench repeats, and nothing else.";
   if (f.confounded.length === 0)
-    return `These variants can answer: they differ in ${listWords(f.varying.map((v) => nameOf(v.aspect)))}${f.varying.length > 1 ? ", and each can be told apart" : " alone"}.`;
+    return `These variants can answer: they differ in ${few(f.varying.map((v) => nameOf(v.aspect)))}${f.varying.length > 1 ? ", and each can be told apart" : " alone"}.`;
   if (count > 6)
     return `These are ${count} whole builds that differ in ${f.varying.length} ways: the test can say which build is better, not which part of it helped.`;
   const [pair] = f.pairs.filter((p) => p.aspects.some((a) => f.confounded.includes(a)));
   return pair
-    ? `${pair.a} and ${pair.b} differ in ${listWords(pair.aspects.map(nameOf))}; you cannot say which helped.`
-    : `${listWords(f.confounded.map(nameOf))} always change together; you cannot say which helped.`;
+    ? `${pair.a} and ${pair.b} differ in ${few(pair.aspects.map(nameOf))}; you cannot say which helped.`
+    : `${few(f.confounded.map(nameOf))} always change together; you cannot say which helped.`;
 }
+
+/** A sentence stays two lines long whatever differs. */
+const few = (names: string[]): string =>
+  listWords(names.length > 4 ? [...names.slice(0, 3), `${names.length - 3} more`] : names);

@@ -69,6 +69,8 @@ export interface JudgeInput extends CompareInput {
   all: readonly ComparedLane[];
   /** Heat by the hour, sun or no sun. */
   hours: readonly HeatPoint[];
+  /** Lanes gave heat at some minute, be it too short to count. */
+  someHeat?: boolean;
   /** Rows read by hand, as rounds. */
   rounds?: readonly HeatPoint[];
   seed: number;
@@ -234,8 +236,10 @@ function ranked(
 function nothing(input: JudgeInput): Comparison {
   const lanes = new Set(allHeats(input).map((p) => p.lane)).size;
   const reason = () => {
-    if (lanes === 0) return "noHeat";
+    if (input.all.length === 0) return "noHeat";
     if (input.all.length < 2) return "oneLane";
+    // Minutes that gave heat and made no hour are too few, not wrong.
+    if (lanes === 0) return input.someHeat ? "tooShort" : "noHeat";
     return lanes < 2 ? "noCommonSpans" : "tooShort";
   };
   return { ranking: [], pairs: [], repeatability: 0, verdict: { kind: "none", reason: reason() } };

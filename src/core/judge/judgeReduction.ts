@@ -54,6 +54,7 @@ export function judgeReduction(reduction: Reduction, settings: JudgeSettings): J
     })),
     hours: reduction.heat.hours,
     rounds: reduction.heat.rounds,
+    someHeat: reduction.heat.days.length > 0,
     seed: settings.seed,
     plannedDays: settings.plannedDays,
     expected: settings.expected,

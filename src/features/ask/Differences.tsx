@@ -17,7 +17,7 @@ import { usePreferences } from "@/ui/preferences";
 import { listWords } from "@/words/build";
 import { answered } from "@/ui/useAct";
 
-const SHOWN_PAIRS = 5;
+const SHOWN_SENTENCES = 5;
 
 /** What differs between the variants, read from their designs; what is confounded by it; and the variants that would settle it. */
 export function Differences({
@@ -66,7 +66,7 @@ export function Differences({
         </Link>
       </p>
     );
-  const confusing = fair.pairs.filter((p) => p.aspects.some((a) => fair.confounded.includes(a)));
+  const confusing = byAspects(fair.pairs.filter((p) => p.aspects.some((a) => fair.confounded.includes(a))));
   return (
     <section aria-labelledby="differs">
       <div className="head">
@@ -127,14 +127,16 @@ export function Differences({
       )}
       {confusing.length > 0 && view.variants.length <= 6 && (
         <div className="mt-2 border-l-4 border-doubt-line pl-2.5" data-testid="confounded">
-          {confusing.slice(0, SHOWN_PAIRS).map((p) => (
-            <p key={p.a + p.b} className="text-[13.5px]">
+          {confusing.slice(0, SHOWN_SENTENCES).map(({ pairs, aspects }) => (
+            <p key={pairs.join()} className="text-[13.5px]">
               <b className="font-[650] text-doubt">
-                {p.a} and {p.b} differ in {listWords(p.aspects.map(nameOf))}; you cannot say which helped.
+                {listWords(pairs)} differ in {listWords(aspects.map(nameOf))}; you cannot say which helped.
               </b>
             </p>
           ))}
-          {confusing.length > SHOWN_PAIRS && <p className="side">and {confusing.length - SHOWN_PAIRS} more pairs</p>}
+          {confusing.length > SHOWN_SENTENCES && (
+            <p className="side">and {confusing.length - SHOWN_SENTENCES} more ways in which pairs differ</p>
+          )}
           {proposals.length > 0 && (
             <>
               <p className="mt-1 text-[13.5px]">
@@ -190,4 +192,16 @@ export function Differences({
       )}
     </section>
   );
+}
+
+/** Pairs that differ in the same, said once. */
+function byAspects(pairs: Fairness["pairs"]): { pairs: string[]; aspects: Aspect[] }[] {
+  const joined = new Map<string, { pairs: string[]; aspects: Aspect[] }>();
+  for (const { a, b, aspects } of pairs) {
+    const key = [...aspects].sort().join();
+    const one = joined.get(key) ?? { pairs: [], aspects };
+    one.pairs.push(`${a} and ${b}`);
+    joined.set(key, one);
+  }
+  return [...joined.values()];
 }

@@ -6,104 +6,90 @@ import { expandedStated } from "@/core/uncertainty/normal";
 import { measured } from "@/core/uncertainty/uncertain";
 import { usePreferences } from "@/ui/preferences";
 
-const NAMES: Record<EnergyShare, string> = {
-  reflected: "sent back by cover and absorber",
-  front: "lost through the front",
-  back: "lost through the back",
-  edge: "lost at the edges",
-  useful: "useful heat",
-};
+/** In the order in which they leave the sun's band; the last is what stays. */
+const NAMES: readonly (readonly [share: EnergyShare, name: string])[] = [
+  ["reflected", "sent back as light"],
+  ["front", "lost through the front"],
+  ["back", "lost through the back"],
+  ["edge", "lost at the edges"],
+  ["useful", "useful heat"],
+];
 const UP: readonly EnergyShare[] = ["reflected", "front"];
-const DOWN: readonly EnergyShare[] = ["back", "edge"];
 
-const WIDTH = 560;
-const HEIGHT = 190;
-/** Pixels for 1,000 W, and where the sun's band begins. */
-const BAND = 104;
-const TOP = 34;
-const FIRST_TURN = 96;
-const NEXT_TURN = 112;
-const RISE = 20;
+const WIDTH = 320;
+const HEIGHT = 150;
+/** Pixels for 1,000 W, where the sun's band begins, and how far from each other losses turn off. */
+const BAND = 90;
+const TOP = 30;
+const FIRST_TURN = 40;
+const NEXT_TURN = 58;
+const RISE = 16;
 
 /** From 1,000 W of sun on the opening to the heat in the stream: what leaves on the way, as wide as it is much. */
-export function EnergyPath({ prediction }: { prediction: Prediction }) {
+export function EnergyPath({ prediction: { shares } }: { prediction: Prediction }) {
   const { system } = usePreferences();
-  if (!prediction.shares) return null;
-  const { shares } = prediction;
+  if (!shares) return null;
   const watts = (s: EnergyShare) => 1000 * shares[s].value;
   const text = (s: EnergyShare) =>
     quantityText(watts(s), "power", { system, expanded: 1000 * expandedStated(measured(shares[s])) });
-  const gains = [...UP, ...DOWN].filter((s) => watts(s) < 0);
-  const branches = branchesOf(watts);
-  const last = branches.end;
+  const { branches, rest } = pathOf(watts);
   return (
     <section aria-labelledby="energy-path" data-testid="energy-path">
       <div className="head">
         <h2 id="energy-path">From sun to heat</h2>
-        <span className="side">of 1,000{"\u2009"}W on the opening, at your operating point</span>
+        <span className="side">of {quantityText(1000, "power", { system })} on the opening</span>
       </div>
-      <svg
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        className="mt-1 w-full max-w-[640px]"
-        role="img"
-        aria-label={`Of 1,000 W of sun: ${(Object.keys(NAMES) as EnergyShare[]).map((s) => `${text(s)} ${NAMES[s]}`).join(", ")}.`}
-      >
+      <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="mt-1 w-full max-w-[420px]" aria-hidden>
         <path d={`M0 ${TOP}H${FIRST_TURN}V${TOP + BAND}H0Z`} fill="var(--sun)" />
-        <text x="8" y={TOP + BAND / 2 + 5} fontSize="13" fontWeight="650" fill="var(--ink)">
-          sun
-        </text>
-        {branches.list.map((b) => (
-          <Branch key={b.share} branch={b} text={text(b.share)} />
+        {branches.map((b) => (
+          <g key={b.share}>
+            <path d={b.band} fill="var(--sun)" />
+            {b.away && <path d={b.away} fill="var(--hair)" stroke="var(--ink-3)" />}
+            <Number n={b.number} x={b.labelX} y={b.labelY} />
+          </g>
         ))}
-        <path d={last.band} fill="var(--sun)" />
-        <text x={WIDTH - 6} y={last.middle - 2} fontSize="14" fontWeight="650" textAnchor="end" fill="var(--ink)">
-          {text("useful")}
-        </text>
-        <text x={WIDTH - 6} y={last.middle + 14} fontSize="12.5" textAnchor="end" fill="var(--ink)">
-          {NAMES.useful}
-        </text>
+        <path d={rest.band} fill="var(--sun)" />
+        <Number n={NAMES.length} x={WIDTH - 12} y={rest.middle + 4} />
       </svg>
-      {gains.length > 0 && (
-        <p className="side">
-          Colder than what is around it, the box gains: {gains.map((s) => `${text(s)} ${NAMES[s]}`).join(", ")}.
-        </p>
-      )}
+      <ol className="text-[13.5px]">
+        {NAMES.map(([share, name], i) => (
+          <li key={share} className="flex gap-2 border-b border-hair py-[2.5px]">
+            <span className="w-3 text-ink-2">{i + 1}</span>
+            <span className="flex-1">
+              {name}
+              {watts(share) < -0.5 ? ", which gains here" : ""}
+            </span>
+            <b className={share === "useful" ? "font-[650]" : "font-normal"}>{text(share)}</b>
+          </li>
+        ))}
+      </ol>
     </section>
   );
 }
 
-/** One loss turning off the sun's band. */
-function Branch({ branch: b, text }: { branch: ReturnType<typeof branchesOf>["list"][number]; text: string }) {
-  return (
-    <g>
-      <path d={b.band} fill="var(--sun)" opacity="0.75" />
-      <path d={b.away} fill={b.share === "reflected" ? "var(--sheet)" : "var(--hair)"} stroke="var(--ink-3)" />
-      <text x={b.labelX} y={b.labelY} fontSize="12.5" fill="var(--ink)">
-        <tspan fontWeight="650">{text}</tspan> {NAMES[b.share]}
-      </text>
-    </g>
-  );
-}
+const Number = ({ n, x, y }: { n: number; x: number; y: number }) => (
+  <text {...{ x, y }} fontSize="12" fontWeight="650" fill="var(--ink)">
+    {n}
+  </text>
+);
 
 /** Bands that turn off one after another, up or down, and what is left of the main one. */
-function branchesOf(watts: (s: EnergyShare) => number) {
-  const high = (s: EnergyShare) => (Math.max(0, watts(s)) / 1000) * BAND;
+function pathOf(watts: (s: EnergyShare) => number) {
   let [top, bottom, x] = [TOP, TOP + BAND, FIRST_TURN];
-  const list = [...UP, ...DOWN].map((share) => {
-    const h = high(share);
+  const branches = NAMES.slice(0, -1).map(([share], i) => {
+    const wide = (Math.max(0, watts(share)) / 1000) * BAND;
     const up = UP.includes(share);
-    const turn = Math.max(6, h);
-    const from = up ? top : bottom;
-    const sign = up ? -1 : 1;
-    if (up) top += h;
-    else bottom -= h;
-    const to = x + (share === "back" ? 12 : NEXT_TURN);
-    const band = `M${x} ${top}H${to}V${bottom}H${x}Z`;
-    const tip = from + sign * RISE;
-    const away = `M${x} ${from}L${x} ${from - sign * h}C${x + turn} ${from - sign * h} ${x + turn} ${from} ${x + turn} ${tip}H${x}C${x} ${from + sign * 8} ${x} ${from} ${x} ${from}Z`;
-    const label = { labelX: x + turn + 6, labelY: up ? tip + 10 : tip - 2 };
+    const [from, sign] = up ? [top, -1] : [bottom, 1];
+    if (up) top += wide;
+    else bottom -= wide;
+    const to = x + NEXT_TURN;
+    const edge = from - sign * wide;
+    const [tip, turn] = [from + sign * RISE, x + wide];
+    const away = wide > 0.3 ? `M${x} ${from}L${x} ${edge}C${turn} ${edge} ${turn} ${from} ${turn} ${tip}H${x}Z` : null;
+    const branch = { share, number: i + 1, band: `M${x} ${top}H${to}V${bottom}H${x}Z`, away };
+    const label = { labelX: turn + 4, labelY: up ? tip + 9 : tip };
     x = to;
-    return { share, band, away, ...label };
+    return { ...branch, ...label };
   });
-  return { list, end: { band: `M${x} ${top}H${WIDTH}V${bottom}H${x}Z`, middle: (top + bottom) / 2 } };
+  return { branches, rest: { band: `M${x} ${top}H${WIDTH}V${bottom}H${x}Z`, middle: (top + bottom) / 2 } };
 }

@@ -5,6 +5,8 @@ import { Printer } from "lucide-react";
 import type { ExperimentView } from "@/services/views";
 import { CurveChart } from "@/features/experiment/CurveChart";
 import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
+import { usePreferences } from "@/ui/preferences";
+import { doubtWords } from "@/words/doubts";
 import { failureWords } from "@/words/judge";
 import { Bases } from "./Bases";
 import { Crossings } from "./Crossings";
@@ -31,6 +33,7 @@ export function Judge({ view }: { view: ExperimentView }) {
             <Printer size={14} aria-hidden /> Print
           </button>
         </p>
+        <FirstDoubt view={view} />
         {view.way === "point" &&
           failures.map((f) => (
             <p key={f.lane} className="mt-1 font-semibold text-doubt">
@@ -58,6 +61,21 @@ export function Judge({ view }: { view: ExperimentView }) {
         <Doubts view={view} />
       </div>
     </div>
+  );
+}
+
+/** On a phone the doubts lie below the ranking: the first stands by the answer. */
+function FirstDoubt({ view: { doubts, head, verdict } }: { view: ExperimentView }) {
+  const { system } = usePreferences();
+  if (doubts.length === 0 || verdict.kind === "stopped") return null;
+  const { title } = doubtWords(doubts[0], { zone: head.site.zone, system });
+  return (
+    <p className="mt-1 text-[13.5px] xl:hidden">
+      <a href="#doubts" className="font-semibold text-doubt">
+        {title}
+      </a>
+      {doubts.length > 1 && <span className="side"> and {doubts.length - 1} more</span>}
+    </p>
   );
 }
 
