@@ -103,16 +103,18 @@ export function OperatingPoint({ view }: { view: ExperimentView }) {
           ]}
           onChange={(basis) => change({ basis })}
         />
-        <Choice
-          label="Flow"
-          value={settings.flowWay}
-          options={[
-            ["perArea", "one per area"],
-            ["rise", "one rise"],
-            ["fan", "each its own fan’s"],
-          ]}
-          onChange={(flowWay) => change({ flowWay })}
-        />
+        {view.way === "point" && (
+          <Choice
+            label="Flow"
+            value={settings.flowWay}
+            options={[
+              ["perArea", "one per area"],
+              ["rise", "one rise"],
+              ["fan", "each its own fan’s"],
+            ]}
+            onChange={(flowWay) => change({ flowWay })}
+          />
+        )}
       </div>
       <Flows view={view} />
     </section>
