@@ -29,6 +29,7 @@ const STILL = {
   indicatedFlow: exact(3),
   density: exact(1),
   modifier: exact(1),
+  bare: null,
   drift: 0,
   fanW: NaN,
   heldGuess: 5000,

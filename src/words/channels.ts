@@ -17,6 +17,7 @@ export const CHANNEL_WORDS: Record<ChannelKind, string> = {
   room: "room temperature",
   swap: "boxes swapped (changes at each swap)",
   irradiance: "irradiance",
+  horizontalSun: "second sun sensor, horizontal",
   ambient: "outside temperature",
   wind: "wind",
   humidity: "relative humidity",

@@ -30,6 +30,8 @@ export function sourceWords(kind: SourceKind, name: string): { label: string; de
       return { label: "Air pressure, shared", detail: "from altitude or barometer" };
     case "humidity":
       return { label: "Humidity, shared", detail: "enters the air's density" };
+    case "sky":
+      return { label: "Cold of the sky, shared", detail: "modelled for bare absorbers, 30 %" };
     case "specificHeat":
       return { label: "Specific heat, shared", detail: "fluid tables" };
     case "area":

@@ -311,6 +311,7 @@ describe("curve fit", () => {
     modifier: exact(1),
     reducedTemperature: exact(x),
     irradiance: exact(900),
+    bare: null,
     drift: 0,
     fanW: NaN,
     heldGuess: 5000,

@@ -9,6 +9,7 @@ import {
   overallModifier,
   transpose,
   type Incidence,
+  type Irradiance,
 } from "../sun/clearSky";
 import { monthOf } from "../site/site";
 import { extraterrestrialNormal, incidenceAngle, incidenceParts, sunPosition } from "../sun/position";
@@ -135,6 +136,7 @@ export function assembleRun(
       wind: shared("wind"),
       humidity: shared("humidity"),
       pressure: shared("pressure"),
+      horizontalSun: shared("horizontalSun"),
     },
   };
 }
@@ -236,6 +238,7 @@ export function seriesFor(
     wind: cut(shared.wind),
     humidity: cut(shared.humidity),
     pressure: cut(shared.pressure),
+    horizontalSun: cut(shared.horizontalSun ?? null),
     lanes: own,
   };
 }
@@ -317,16 +320,42 @@ function largestWithin(islands: readonly Island[], longestMs: number): { kept: I
 }
 
 /**
- * The lanes' incidence modifier at an instant, by their coefficients, with light split between beam, sky and ground as under a clear sky.
+ * The lanes' incidence modifier at an instant, by their coefficients, with light split between beam, sky and ground as two sun sensors
+ * saw it, else as under a clear sky.
  * Steady windows are nearly always clear ones; under thin even cloud the beam's share, and so the correction, is taken too large.
  */
-export function modifierFor(setup: RunSetup): (timeMs: number, incidence: Incidence) => number {
-  return (timeMs, incidence) => {
+export function modifierFor(
+  setup: RunSetup,
+): (timeMs: number, incidence: Incidence, seen?: { planeWm2: number; horizontalWm2: number }) => number {
+  return (timeMs, incidence, seen) => {
     const sun = sunPosition(timeMs, setup.place);
-    const clear = clearSky(timeMs, setup.place, setup.linkeTurbidity, sun);
-    const light = transpose(clear, { timeMs, sun, plane: setup.plane });
+    const sky = (seen && splitSky(seen, timeMs, setup)) ?? clearSky(timeMs, setup.place, setup.linkeTurbidity, sun);
+    const light = transpose(sky, { timeMs, sun, plane: setup.plane });
     return overallModifier(light, incidence, setup.plane.tilt, incidenceParts(sun, setup.plane));
   };
+}
+
+/**
+ * Beam and diffuse light as two sensors saw them, one in the plane, one horizontal: with diffuse D the plane gets
+ * (G_h − D)·R_b + D·F_sky + G_h·ρ·F_ground (isotropic sky; DB 2.15.1), solved for D. null where both see nearly the same part of the
+ * sky, so that the split would rest on their errors, and where it comes out beyond what can be.
+ */
+export function splitSky(
+  { planeWm2, horizontalWm2 }: { planeWm2: number; horizontalWm2: number },
+  timeMs: number,
+  { place, plane, surroundings, zone }: Pick<RunSetup, "place" | "plane" | "surroundings" | "zone">,
+): Irradiance | null {
+  const sun = sunPosition(timeMs, place);
+  const sinAltitude = Math.sin((sun.altitude * Math.PI) / 180);
+  if (!(horizontalWm2 > 0) || !(planeWm2 > 0) || sinAltitude < 0.05) return null;
+  const ratio = Math.max(0, Math.cos((incidenceAngle(sun, plane) * Math.PI) / 180)) / sinAltitude;
+  const skyView = (1 + Math.cos((plane.tilt * Math.PI) / 180)) / 2;
+  if (Math.abs(ratio - skyView) < 0.3) return null;
+  const ground = surroundings?.groundReflectance[monthOf(timeMs, zone)] ?? 0.2;
+  const diffuse = (horizontalWm2 * (ratio + ground * (1 - skyView)) - planeWm2) / (ratio - skyView);
+  if (!(diffuse > -0.1 * horizontalWm2 && diffuse < 1.1 * horizontalWm2)) return null;
+  const kept = Math.min(horizontalWm2, Math.max(0, diffuse));
+  return { global: horizontalWm2, diffuse: kept, beamNormal: (horizontalWm2 - kept) / sinAltitude };
 }
 
 /**

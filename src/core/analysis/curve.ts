@@ -21,6 +21,10 @@ export interface Curve {
   a2: Uncertain | null;
   /** Effective heat capacity, J/(m²·K); null where drift within the windows does not show. */
   a5: Uncertain | null;
+  /** Wind on a bare absorber, about the mean wind `windMs` of its windows: on the light's part, 1 per m/s, and on the loss, W/(m²·K) per m/s (ISO 9806:2017, unglazed). */
+  windLight?: Uncertain | null;
+  windLoss?: Uncertain | null;
+  windMs?: number;
   points: number;
   days: number;
   /** Range of x the points cover, K·m²/W. */
@@ -96,13 +100,15 @@ export function fitCurve(points: readonly EfficiencyPoint[], options: FitOptions
   const wanted: Term[] = [
     ...(points.some((p) => p.drift !== 0 && p.heldGuess > 0) ? ["a5" as const] : []),
     ...(options.curvature !== "never" && canBend(points) ? ["a2" as const] : []),
+    ...(windTells(points) ? ["windLoss" as const, "windLight" as const] : []),
   ];
   for (const term of wanted) {
     const more: Estimate | null = estimate(points, [...best.terms, term], options.shared);
     if (!more) continue;
     const last = more.beta.length - 1;
     const se = Math.sqrt(more.scatter.reduce((sum, part) => sum + part.covariance.get(last, last), 0));
-    const least = term === "a2" && options.curvature === "auto" ? coverageFactor(more.dof) * se : 0;
+    const free = term === "a5" || (term === "a2" && options.curvature !== "auto");
+    const least = free ? 0 : coverageFactor(more.dof) * se;
     if (more.beta[1] >= 0 && more.beta[last] > least) best = more;
   }
   return { ok: true, curve: toCurve(points, best, xRange) };
@@ -114,7 +120,15 @@ const canBend = (points: readonly EfficiencyPoint[]): boolean => {
   return points.length >= 8 && Math.max(...x) - Math.min(...x) > 0.02;
 };
 
-type Term = "eta0" | "a1" | "a2" | "a5";
+/** Bare absorbers under a wind that was logged and changed. */
+const windTells = (points: readonly EfficiencyPoint[]): boolean => {
+  const winds = points.map((p) => p.wind);
+  return points.length >= 8 && points.every((p) => p.bare && Number.isFinite(p.wind)) && spreadOf(winds) > 0.5;
+};
+const spreadOf = (values: readonly number[]): number => Math.max(...values) - Math.min(...values);
+const meanWind = (points: readonly EfficiencyPoint[]): number => points.reduce((s, p) => s + p.wind, 0) / points.length;
+
+type Term = "eta0" | "a1" | "a2" | "a5" | "windLoss" | "windLight";
 
 interface Estimate {
   terms: Term[];
@@ -134,10 +148,23 @@ interface Estimate {
 }
 
 /** A row of the design: an intercept for each place under the light's own incidence, then slope and bend. */
-function designRow(point: EfficiencyPoint, terms: readonly Term[], stations: readonly number[]): number[] {
+function designRow(
+  point: EfficiencyPoint,
+  terms: readonly Term[],
+  stations: readonly number[],
+  windMs: number,
+): number[] {
   const x = point.reducedTemperature.value;
   const G = point.irradiance.value;
-  const of: Record<Term, number> = { eta0: 1, a1: -x, a2: -G * x * x, a5: -point.drift / G };
+  const gust = point.wind - windMs;
+  const of: Record<Term, number> = {
+    eta0: 1,
+    a1: -x,
+    a2: -G * x * x,
+    a5: -point.drift / G,
+    windLoss: -gust * x,
+    windLight: -gust,
+  };
   const slopes = terms.slice(1).map((t) => of[t]);
   return [...stations.map((s) => (s === point.station ? point.modifier.value : 0)), ...slopes];
 }
@@ -183,7 +210,7 @@ function estimate(
   // A window that claims to be far better than its fellows is luck, not knowledge.
   const floor = 0.3 * [...random].sort((a, b) => a - b)[n >> 1] || 1e-4;
   const weight = random.map((u) => 1 / Math.max(u, floor) ** 2);
-  const rows = points.map((pt) => designRow(pt, terms, stations));
+  const rows = points.map((pt) => designRow(pt, terms, stations, meanWind(points)));
   const held = terms.includes("a5") ? heldBefore(points, stations.length + terms.indexOf("a5") - 1) : null;
   const solved = weightedFit(
     rows,
@@ -280,6 +307,9 @@ function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, xRange: [num
     a1: coefficient("a1") ?? { value: 0, parts: new Map() },
     a2: coefficient("a2"),
     a5: coefficient("a5"),
+    windLoss: coefficient("windLoss"),
+    windLight: coefficient("windLight"),
+    windMs: meanWind(points),
     points: points.length,
     days: fit.days,
     xRange,

@@ -3,6 +3,7 @@ import { localDay } from "../log/zone";
 import type { Incidence } from "../sun/clearSky";
 import { autocorrelatedMean } from "../uncertainty/typeA";
 import {
+  add,
   combine,
   divide,
   exact,
@@ -15,6 +16,7 @@ import {
 } from "../uncertainty/uncertain";
 import { type SourceKind } from "../uncertainty/source";
 import type { TemperatureBasis } from "./heat";
+import { netLongWave, type Bare } from "./longWave";
 import {
   airOf,
   areaOf,
@@ -55,7 +57,9 @@ export const flowPerGrossArea = ({ massFlow, area, grossAreaM2 }: HeatPoint): nu
 
 /** One lane in one steady window: the means, and everything computed from them, with uncertainty by source. */
 export interface EfficiencyPoint extends HeatPoint {
+  /** In the plane; of a bare absorber less what the sky's cold takes (net irradiance). */
   irradiance: Uncertain;
+  bare: Bare | null;
   ambient: Uncertain;
   /** Speed, volume or mass flow as logged. */
   indicatedFlow: Uncertain;
@@ -99,7 +103,7 @@ export function efficiencyPoints(
   setup: RunSetup,
   series: RunSeries,
   windows: readonly SteadyWindow[],
-  options: { basis: TemperatureBasis; modifierAt: (timeMs: number, incidence: Incidence) => number },
+  options: { basis: TemperatureBasis; modifierAt: ModifierAt },
 ): EfficiencyPoint[] {
   return windows.flatMap((steady, index) => {
     const shared = sharedMeans(setup, series, steady, index);
@@ -138,8 +142,12 @@ export function efficiencyPoints(
       const streamHeat = multiply(multiply(flow.massFlow, cp), rise);
       const heat = { value: streamHeat.value - fan * lane.fanShare, parts: streamHeat.parts };
       const area = areaOf(lane);
-      const efficiency = divide(heat, multiply(area, shared.irradiance));
-      const modifier = modifierOf(lane, steady, options);
+      const bare = lane.bareShare == null ? null : { emittanceShare: lane.bareShare, tilt: setup.plane.tilt };
+      const irradiance = bare ? add(shared.irradiance, netLongWave(bare, shared.ambient.value)) : shared.irradiance;
+      // A bare absorber under too little sun for the sky's cold gives no efficiency that means anything.
+      if (!(irradiance.value > LEAST_NET)) return [];
+      const efficiency = divide(heat, multiply(area, irradiance));
+      const modifier = modifierOf(lane, steady, { ...options, seen: shared.suns });
       const fluidTemperature = options.basis === "mean" ? mean : inlet;
       return [
         {
@@ -150,7 +158,8 @@ export function efficiencyPoints(
           station: lane.station,
           startMs: steady.startMs,
           endMs: steady.endMs,
-          irradiance: shared.irradiance,
+          irradiance,
+          bare,
           ambient: shared.ambient,
           inlet,
           outlet,
@@ -162,7 +171,7 @@ export function efficiencyPoints(
           grossAreaM2: lane.grossAreaM2,
           efficiency,
           modifier,
-          reducedTemperature: divide(subtract(fluidTemperature, shared.ambient), shared.irradiance),
+          reducedTemperature: divide(subtract(fluidTemperature, shared.ambient), irradiance),
           heldGuess: (lane.timeConstantS * flow.massFlow.value * cp.value) / area.value,
           drift: slope(laneSeries.outlet, steady) / (series.stepMs / 1000),
           wind: shared.wind,
@@ -174,8 +183,19 @@ export function efficiencyPoints(
   });
 }
 
+/** W/m² */
+const LEAST_NET = 50;
+
+/** What two sun sensors saw in a window, W/m². */
+interface SunsSeen {
+  planeWm2: number;
+  horizontalWm2: number;
+}
+type ModifierAt = (timeMs: number, incidence: Incidence, seen?: SunsSeen) => number;
+
 interface SharedMeans extends AirAround {
   irradiance: Uncertain;
+  suns: SunsSeen | undefined;
   wind: number;
 }
 
@@ -208,6 +228,7 @@ function sharedMeans(setup: RunSetup, series: RunSeries, steady: SteadyWindow, i
     channel ? autocorrelatedMean(channel.subarray(steady.from, steady.to)).mean : NaN;
   const barometer = logged(series.pressure);
   const hygrometer = logged(series.humidity);
+  const horizontal = logged(series.horizontalSun ?? null);
   return {
     irradiance: combine(sun.mean, [
       [1, gain],
@@ -216,6 +237,10 @@ function sharedMeans(setup: RunSetup, series: RunSeries, steady: SteadyWindow, i
     ambient,
     ...airOf(setup, barometer, hygrometer),
     wind: logged(series.wind),
+    suns:
+      setup.sunSensor.mounting === "plane" && Number.isFinite(horizontal)
+        ? { planeWm2: sun.mean, horizontalWm2: horizontal }
+        : undefined,
   };
 }
 
@@ -303,15 +328,19 @@ function slope(channel: Float64Array, { from, to }: SteadyWindow): number {
 function modifierOf(
   lane: LaneSetup,
   steady: SteadyWindow,
-  options: { modifierAt: (timeMs: number, incidence: Incidence) => number },
+  options: { modifierAt: ModifierAt; seen: SunsSeen | undefined },
 ): Uncertain {
   const middle = (steady.startMs + steady.endMs) / 2;
-  const K = options.modifierAt(middle, lane);
+  const K = options.modifierAt(middle, lane, options.seen);
   if (K === 1) return exact(1);
   // Taken from both sides of b0: the part of K that light from the ground makes (beyond 60°) hardly depends on b0.
   const u = fromLimit(lane.b0Limit);
   const moved = (by: number) =>
-    options.modifierAt(middle, { b0: lane.b0 + by, b0Across: lane.b0Across == null ? null : lane.b0Across + by });
+    options.modifierAt(
+      middle,
+      { b0: lane.b0 + by, b0Across: lane.b0Across == null ? null : lane.b0Across + by },
+      options.seen,
+    );
   const standard = Math.abs(moved(u) - moved(-u)) / 2;
   return withSource(K, standard, { kind: "incidence", variant: lane.variant, owner: lane.lane, dof: Infinity });
 }

@@ -96,6 +96,8 @@ export interface LaneSetup {
   /** The same for the beam seen across tubes that run up the plane; null or left out: as b0, whatever the direction. */
   b0Across?: number | null;
   b0Limit: number;
+  /** An absorber without a cover: emittance over absorptance; null or left out for a covered one. */
+  bareShare?: number | null;
   /** Largest efficiency the optics allow (τα), or null when unknown. */
   opticalLimit: number | null;
 }
@@ -134,6 +136,8 @@ export interface RunSeries {
   wind: Float64Array | null;
   humidity: Float64Array | null;
   pressure: Float64Array | null;
+  /** A second sensor, horizontal: with the first in the plane the light is split by what both saw. */
+  horizontalSun?: Float64Array | null;
   lanes: ReadonlyMap<string, LaneSeries>;
 }
 

@@ -5,6 +5,7 @@ import {
   apertureArea,
   coverLayers,
   coveredShare,
+  isBought,
   opening,
   type AbsorberLayer,
   type Design,
@@ -108,4 +109,12 @@ export function opticalLimit(d: Design, areaM2: number, apertureAreaM2 = apertur
   const { absorber, behind, coverAbsorbed } = collectorOptics(d);
   const taken = absorber + behind + coverAbsorbed.reduce((a, b) => a + b, 0);
   return Math.min(1, taken) * Math.min(1, apertureAreaM2 / areaM2);
+}
+
+/** Emittance over absorptance of an absorber that no cover, nor glass of its own, keeps from the sky; null for others. */
+export function bareShare(d: Design): number | null {
+  const absorber = absorberLayer(d);
+  if (!absorber || isBought(d) || coverStack(d).length > 0 || formOf(absorber).envelope) return null;
+  const { emittance, absorptance } = surfaceOf(d, absorber);
+  return absorptance > 0 ? emittance / absorptance : null;
 }

@@ -4,7 +4,7 @@ import type { Exclusion, LoggedChannel } from "../analysis/assemble";
 import type { FlowSetup, LaneSetup, ProbeSetup, RunSetup } from "../analysis/setup";
 import { designAreas } from "../collector/content";
 import { drawnFigures, type DrawnFigures } from "../collector/drawn";
-import { opticalLimit } from "../collector/optics";
+import { bareShare, opticalLimit } from "../collector/optics";
 import type { AreaBasis } from "../collector/prediction";
 import type { FluidKind } from "../fluids/fluid";
 import { CHANNEL_KINDS } from "../log/channel";
@@ -142,6 +142,7 @@ function lanesAt(experiment: Experiment, run: StoredRun, folded: FoldedLayers, a
         station,
         areaM2: area,
         grossAreaM2: builtArea(lane, "gross"),
+        bareShare: bareShare(lane.design),
         opticalLimit: opticalLimit(lane.design, area, builtArea(lane, "aperture")),
       },
     ];

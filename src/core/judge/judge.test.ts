@@ -88,6 +88,7 @@ function make(bench: MadeBench): { points: EfficiencyPoint[] } {
           efficiency: eta,
           modifier: exact(1),
           reducedTemperature: exact(x),
+          bare: null,
           drift: 0,
           fanW: NaN,
           heldGuess: 5000,

@@ -145,8 +145,9 @@ function atFlows(input: JudgeInput): JudgeInput {
       heatAt: (flowPerArea) => {
         const curve = movedCurve(l.curve, moveOf(l.lane, flowPerArea));
         const x = operatingX(curve, l.fluid, pointOf({ ...l, flowPerArea }, op), input.basis);
-        const bend = (curve.a2?.value ?? 0) * op.irradianceWm2 * x * x;
-        return op.irradianceWm2 * (curve.eta0.value - curve.a1.value * x - bend) * (l.areaShare ?? 1);
+        const { irradianceWm2 } = pointOf(l, op);
+        const bend = (curve.a2?.value ?? 0) * irradianceWm2 * x * x;
+        return irradianceWm2 * (curve.eta0.value - curve.a1.value * x - bend) * (l.areaShare ?? 1);
       },
     })),
     op,

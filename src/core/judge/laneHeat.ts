@@ -1,6 +1,7 @@
 import type { Fluid } from "../fluids/fluid";
 import { unseenBend, type Curve } from "../analysis/curve";
 import type { EfficiencyPoint, HeatPoint } from "../analysis/points";
+import { netLongWave, type Bare } from "../analysis/longWave";
 import type { OperatingPoint } from "../analysis/setup";
 import { combine, divide, scale, withSource, type Uncertain } from "../uncertainty/uncertain";
 
@@ -23,13 +24,19 @@ export interface ComparedLane {
   flowPerArea?: number;
   /** From the tested flow to the operating one, by the drawing. */
   move?: FlowMove | null;
+  /** Without a cover, under the sky it was tested under. */
+  bare?: Bare | null;
 }
 
-/** A lane's operating point: its flow per the area its curve is for. */
+/** A lane's operating point: its flow per the area its curve is for; the net irradiance of a bare absorber under a clear sky. */
 export const pointOf = (
-  { areaShare = 1, flowPerArea }: Pick<ComparedLane, "areaShare" | "flowPerArea">,
+  { areaShare = 1, flowPerArea, bare }: Pick<ComparedLane, "areaShare" | "flowPerArea" | "bare">,
   op: OperatingPoint,
-): OperatingPoint => ({ ...op, flowPerArea: (flowPerArea ?? op.flowPerArea) / areaShare });
+): OperatingPoint => ({
+  ...op,
+  irradianceWm2: bare ? Math.max(1, op.irradianceWm2 + netLongWave(bare, op.ambientC).value) : op.irradianceWm2,
+  flowPerArea: (flowPerArea ?? op.flowPerArea) / areaShare,
+});
 
 export interface CompareInput {
   lanes: readonly (ComparedLane & { curve: Curve })[];
@@ -150,17 +157,25 @@ export function laneHeats(input: CompareInput): Map<string, LaneHeat[]> {
 
 /** A window freed of its own condition (η0 of itself), moved to the operating flow, and put where the operating point is. */
 function heatAtPoint(own: CompareInput["lanes"][number], point: EfficiencyPoint, input: CompareInput): Uncertain {
-  const { operatingPoint: op } = input;
+  const op = pointOf(own, input.operatingPoint);
   const { curve, fluid, move = null } = own;
   const there = movedCurve(curve, move);
-  const xOp = operatingX(there, fluid, pointOf(own, op), input.basis);
+  const xOp = operatingX(there, fluid, op, input.basis);
   const [r0, r1] = [move?.eta0 ?? 1, move?.a1 ?? 1];
   const x = point.reducedTemperature.value;
   const G = point.irradiance.value;
   const missing = 1 - point.modifier.value;
   const stored = point.drift / G;
   const [eta0, a1, a2, a5] = [curve.eta0, curve.a1, curve.a2, curve.a5].map((c) => c?.value ?? 0);
-  const level = point.efficiency.value + eta0 * missing + a1 * x + a2 * G * x * x + a5 * stored;
+  const gust = curve.windMs === undefined || Number.isNaN(point.wind) ? 0 : point.wind - curve.windMs;
+  const [windLoss, windLight] = [curve.windLoss?.value ?? 0, curve.windLight?.value ?? 0];
+  const level =
+    point.efficiency.value +
+    eta0 * missing +
+    (a1 + windLoss * gust) * x +
+    a2 * G * x * x +
+    a5 * stored +
+    windLight * gust;
   const bendThere = op.irradianceWm2 * xOp * xOp;
   const eta = combine(r0 * level - r1 * a1 * xOp - a2 * bendThere, [
     [r0, point.efficiency],
@@ -170,12 +185,13 @@ function heatAtPoint(own: CompareInput["lanes"][number], point: EfficiencyPoint,
     [r0 * x - r1 * xOp, curve.a1],
     ...(curve.a2 ? [[r0 * G * x * x - bendThere, curve.a2] as const] : []),
     ...(curve.a5 ? [[r0 * stored, curve.a5] as const] : []),
+    ...(curve.windLoss ? [[r0 * gust * x, curve.windLoss] as const] : []),
+    ...(curve.windLight ? [[r0 * gust, curve.windLight] as const] : []),
     [1, unseenBend(curve, xOp, op.irradianceWm2)],
     ...(move ? [[1, moveDoubt(move, eta0)] as const] : []),
   ]);
   const value = eta.value * op.irradianceWm2;
-  return combine(value, [
-    [op.irradianceWm2, eta],
-    [1, stationError(value, point, input.stationShare)],
-  ]);
+  // The doubt of the sky is one at the test and where the box will stand.
+  const sky = own.bare ? [[eta.value, netLongWave(own.bare, op.ambientC)] as const] : [];
+  return combine(value, [[op.irradianceWm2, eta], ...sky, [1, stationError(value, point, input.stationShare)]]);
 }

@@ -44,6 +44,7 @@ describe.each(CHANNEL_NAMES)("%s, as every kind of channel", (kind) => {
       room: "room",
       swap: "swap",
       irradiance: "sun in plane",
+      horizontalSun: "second sun",
       ambient: "outside",
       wind: "wind speed",
       humidity: "rh",

@@ -212,6 +212,17 @@ export const CHANNEL_KINDS = {
     restsAtZero: true,
     trace: { area: true },
   },
+  horizontalSun: {
+    scope: "shared",
+    quantity: "irradiance",
+    range: [-20, 1800],
+    // A lone horizontal sensor is the sun; beside another one the reader tells them apart.
+    header: /\bsecond (sun|pyranometer)\b/,
+    precedence: 3.9,
+    usualUnit: "W/m²",
+    restsAtZero: true,
+    trace: { dashed: true },
+  },
   ambient: {
     scope: "shared",
     quantity: "temperature",

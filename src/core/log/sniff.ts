@@ -152,7 +152,7 @@ export function sniffLog(head: string, options: { whole: boolean; delimiter?: De
       timeFormat: time.format,
       timeAmbiguous: time.ambiguous,
       timeHasZone: time.zoned,
-      columns: dropRepeats(oneForAll(columns)),
+      columns: dropRepeats(secondSun(oneForAll(columns))),
     },
   };
 }
@@ -373,6 +373,16 @@ function oneForAll(columns: ColumnGuess[]): ColumnGuess[] {
     return all ? { ...c, lane: EVERY_LANE } : c;
   });
 }
+
+/** Two suns of which one header says horizontal: that one splits the light of the other. Alone it is the sun, however it is mounted. */
+function secondSun(columns: ColumnGuess[]): ColumnGuess[] {
+  const suns = columns.filter((c) => c.kind === "irradiance");
+  const flat = suns.filter((c) => HORIZONTAL.test(c.header.toLowerCase()));
+  if (suns.length !== 2 || flat.length !== 1) return columns;
+  return columns.map((c) => (c === flat[0] ? { ...c, kind: "horizontalSun" } : c));
+}
+
+const HORIZONTAL = /ghi|horiz|global/;
 
 /** Two columns never stand for the same channel: the later one is left unassigned. */
 function dropRepeats(columns: ColumnGuess[]): ColumnGuess[] {

@@ -15,7 +15,7 @@ export type SourceIdentity =
   | { kind: "probeNoise" | "speedNoise" | "sunNoise"; run: string; window: number; channel: string }
   | { kind: "speedMeter" | "volumeMeter" | "massMeter" | "profile" | "ductArea"; meter: string }
   | { kind: "sunSensor"; sensor: string }
-  | { kind: "pressure" | "humidity" }
+  | { kind: "pressure" | "humidity" | "sky" }
   | { kind: "specificHeat"; fluid: string }
   | { kind: "area"; specimen: string }
   | { kind: "incidence"; variant: string }

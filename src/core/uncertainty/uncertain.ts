@@ -60,6 +60,11 @@ export function combine(
   return { value, parts };
 }
 
+export const add = (a: Uncertain, b: Uncertain): Uncertain =>
+  combine(a.value + b.value, [
+    [1, a],
+    [1, b],
+  ]);
 export const subtract = (a: Uncertain, b: Uncertain): Uncertain =>
   combine(a.value - b.value, [
     [1, a],

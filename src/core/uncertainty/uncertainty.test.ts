@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { seededRandom } from "../random/seededRandom";
 import { autocorrelatedMean } from "./typeA";
 import {
-  combine,
+  add,
   budget,
   divide,
   effectiveDof,
@@ -16,15 +16,9 @@ import {
   subtract,
   variance,
   withSource,
-  type Uncertain,
 } from "./uncertain";
 import { coverageFactor, expanded } from "./coverage";
 
-const add = (a: Uncertain, b: Uncertain) =>
-  combine(a.value + b.value, [
-    [1, a],
-    [1, b],
-  ]);
 const source = (probe: string, dof = Infinity) => ({ kind: "probe" as const, probe, owner: "", dof });
 
 describe("figures that remember their sources", () => {

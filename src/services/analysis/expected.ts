@@ -16,7 +16,8 @@ export async function expectedLanes(experiment: Experiment, reduction: Reduction
   const out = new Map<string, Expected>();
   for (const lane of experiment.lanes) {
     const points = reduction.points.filter((p) => p.lane === lane.letter);
-    if (points.length === 0) continue;
+    // A bare absorber is judged by net irradiance, which a prediction under a sky of its own does not know.
+    if (points.length === 0 || points[0].bare) continue;
     const at = meanCondition(points);
     const tilt = experiment.runs.at(-1)?.setup.plane.tilt;
     const op = { ...operatingOf(experiment), ...at.op, ...(tilt === undefined ? {} : { tilt }) };
