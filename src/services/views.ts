@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import { z } from "zod";
-import { atNormal, curveBands, type FitFailure } from "../core/analysis/curve";
+import type { FitFailure } from "../core/analysis/curve";
+import { atNormal, curveBands } from "../core/analysis/alongCurve";
 import type { Doubt } from "../core/judge/doubt/list";
 import { windowsUsed } from "../core/judge/judge";
 import type { Way } from "../core/judge/verdict";

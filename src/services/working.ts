@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { atNormal } from "../core/analysis/curve";
+import { atNormal } from "../core/analysis/alongCurve";
 import type { EfficiencyPoint } from "../core/analysis/points";
 import { setupAt } from "../core/analysis/reduce";
 import type { QuantityId } from "../core/quantity/quantities";

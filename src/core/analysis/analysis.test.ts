@@ -9,8 +9,10 @@ import { analyse, bench, day, PRESSURE, SETTINGS } from "../../../scripts/testin
 import { judgeReduction } from "../judge/judgeReduction";
 import { PLAIN_SITE } from "../site/site";
 import { reduceExperiment, reduceRun, wholeRun } from "./reduce";
-import { assembleRun, planeFromHorizontal } from "./assemble";
-import { curveBands, fitCurve } from "./curve";
+import { assembleRun } from "./assemble";
+import { planeFromHorizontal } from "./light";
+import { fitCurve } from "./curve";
+import { curveBands } from "./alongCurve";
 import type { EfficiencyPoint } from "./points";
 
 describe("the rig obeys physics", () => {

@@ -2,25 +2,7 @@ import { cleanChannel, type CleanFinding, type CleanReason } from "../log/clean"
 import { CHANNEL_KINDS, channelOf, type ChannelKind } from "../log/channel";
 import { rateOnGrid } from "../log/counter";
 import { gridMean, medianInterval, type Grid } from "../log/grid";
-import {
-  beamModifier,
-  clearSky,
-  erbsDiffuseFraction,
-  overallModifier,
-  transpose,
-  type Incidence,
-  type Irradiance,
-} from "../sun/clearSky";
-import { monthOf } from "../site/site";
-import { extraterrestrialNormal, incidenceAngle, incidenceParts, sunPosition } from "../sun/position";
-import {
-  statedReading,
-  type LaneSeries,
-  type LaneSetup,
-  type PlaceSeries,
-  type RunSeries,
-  type RunSetup,
-} from "./setup";
+import { statedReading, type LaneSeries, type LaneSetup, type PlaceSeries, type RunSeries } from "./setup";
 
 /** One channel as it was logged. Times ascending, ms UTC; values SI. */
 export interface LoggedChannel {
@@ -317,94 +299,4 @@ function largestWithin(islands: readonly Island[], longestMs: number): { kept: I
     kept: islands.slice(best.from, best.to + 1),
     dropped: [...islands.slice(0, best.from), ...islands.slice(best.to + 1)],
   };
-}
-
-/**
- * The lanes' incidence modifier at an instant, by their coefficients, with light split between beam, sky and ground as two sun sensors
- * saw it, else as under a clear sky.
- * Steady windows are nearly always clear ones; under thin even cloud the beam's share, and so the correction, is taken too large.
- */
-export function modifierFor(
-  setup: RunSetup,
-): (timeMs: number, incidence: Incidence, seen?: { planeWm2: number; horizontalWm2: number }) => number {
-  return (timeMs, incidence, seen) => {
-    const sun = sunPosition(timeMs, setup.place);
-    const sky = (seen && splitSky(seen, timeMs, setup)) ?? clearSky(timeMs, setup.place, setup.linkeTurbidity, sun);
-    const light = transpose(sky, { timeMs, sun, plane: setup.plane });
-    return overallModifier(light, incidence, setup.plane.tilt, incidenceParts(sun, setup.plane));
-  };
-}
-
-/**
- * Beam and diffuse light as two sensors saw them, one in the plane, one horizontal: with diffuse D the plane gets
- * (G_h − D)·R_b + D·F_sky + G_h·ρ·F_ground (isotropic sky; DB 2.15.1), solved for D. null where both see nearly the same part of the
- * sky, so that the split would rest on their errors, and where it comes out beyond what can be.
- */
-export function splitSky(
-  { planeWm2, horizontalWm2 }: { planeWm2: number; horizontalWm2: number },
-  timeMs: number,
-  { place, plane, surroundings, zone }: Pick<RunSetup, "place" | "plane" | "surroundings" | "zone">,
-): Irradiance | null {
-  const sun = sunPosition(timeMs, place);
-  const sinAltitude = Math.sin((sun.altitude * Math.PI) / 180);
-  if (!(horizontalWm2 > 0) || !(planeWm2 > 0) || sinAltitude < 0.05) return null;
-  const ratio = Math.max(0, Math.cos((incidenceAngle(sun, plane) * Math.PI) / 180)) / sinAltitude;
-  const skyView = (1 + Math.cos((plane.tilt * Math.PI) / 180)) / 2;
-  if (Math.abs(ratio - skyView) < 0.3) return null;
-  const ground = surroundings?.groundReflectance[monthOf(timeMs, zone)] ?? 0.2;
-  const diffuse = (horizontalWm2 * (ratio + ground * (1 - skyView)) - planeWm2) / (ratio - skyView);
-  if (!(diffuse > -0.1 * horizontalWm2 && diffuse < 1.1 * horizontalWm2)) return null;
-  const kept = Math.min(horizontalWm2, Math.max(0, diffuse));
-  return { global: horizontalWm2, diffuse: kept, beamNormal: (horizontalWm2 - kept) / sinAltitude };
-}
-
-/**
- * Irradiance in the collector plane from a horizontal sensor, W/m²: split by Erbs (1982), transposed by Hay & Davies.
- * Adds about 5 % standard uncertainty on clear days, which the setup must carry.
- */
-export function planeFromHorizontal(
-  globalWm2: number,
-  timeMs: number,
-  setup: Pick<RunSetup, "place" | "plane" | "surroundings" | "zone">,
-): number {
-  const sun = sunPosition(timeMs, setup.place);
-  const sinAltitude = Math.sin((sun.altitude * Math.PI) / 180);
-  if (!(globalWm2 > 0) || sinAltitude <= 0.05) return Math.max(0, globalWm2);
-  const diffuse = globalWm2 * erbsDiffuseFraction(globalWm2 / (extraterrestrialNormal(timeMs) * sinAltitude));
-  const irradiance = { global: globalWm2, diffuse, beamNormal: (globalWm2 - diffuse) / sinAltitude };
-  // The sensor sees the skyline itself; what it cannot see is the ground before the collector.
-  const { surroundings } = setup;
-  return transpose(irradiance, {
-    timeMs,
-    sun,
-    plane: setup.plane,
-    ...(surroundings && {
-      groundReflectance: surroundings.groundReflectance[monthOf(timeMs, setup.zone)],
-      model: surroundings.skyModel,
-    }),
-  }).total;
-}
-
-/** Beam's incidence factor on the grid, for the windows' limit: of the lane it is farthest from 1 for. */
-export function modifierSeries(setup: RunSetup, startMs: number, stepMs: number, count: number): Float64Array {
-  const out = new Float64Array(count);
-  const modifier = (i: number) => {
-    const timeMs = startMs + (i + 0.5) * stepMs;
-    const clear = clearSky(timeMs, setup.place, setup.linkeTurbidity);
-    if (clear.global <= 0) return 0;
-    const sun = sunPosition(timeMs, setup.place);
-    const parts = incidenceParts(sun, setup.plane);
-    const angle = incidenceAngle(sun, setup.plane);
-    if (angle >= 90) return 0;
-    const far = setup.lanes.map((lane) => Math.abs(beamModifier(angle, lane, parts) - 1));
-    return 1 - Math.max(0, ...far);
-  };
-  // The sun moves a quarter of a degree a minute: every fifth minute and straight between is exact enough.
-  const stride = Math.max(1, Math.round(300000 / stepMs));
-  for (let i = 0; i < count; i += stride) {
-    const a = modifier(i);
-    const b = modifier(i + stride);
-    for (let k = 0; k < stride && i + k < count; k++) out[i + k] = a + ((b - a) * k) / stride;
-  }
-  return out;
 }

@@ -6,7 +6,7 @@ import { seededRandom } from "../random/seededRandom";
 import { transpose } from "../sun/clearSky";
 import { sunPosition } from "../sun/position";
 import { exact, standardUncertainty } from "../uncertainty/uncertain";
-import { splitSky } from "./assemble";
+import { splitSky } from "./light";
 import { fitCurve } from "./curve";
 import { netLongWave } from "./longWave";
 import { sniffLog } from "../log/sniff";

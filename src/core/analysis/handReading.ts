@@ -12,7 +12,8 @@ import {
   withSource,
   type Uncertain,
 } from "../uncertainty/uncertain";
-import { FLOW_CHANNEL, planeFromHorizontal, type AssembledRun } from "./assemble";
+import { FLOW_CHANNEL, type AssembledRun } from "./assemble";
+import { planeFromHorizontal } from "./light";
 import {
   airOf,
   areaOf,

@@ -1,6 +1,7 @@
 import { findSteadyWindows, type SteadyRules, type WindowSearch } from "../log/windows";
 import type { CleanFinding, CleanReason } from "../log/clean";
-import { modifierFor, modifierSeries, planeFromHorizontal, seriesFor, type AssembledRun } from "./assemble";
+import { seriesFor, type AssembledRun } from "./assemble";
+import { modifierFor, modifierSeries, planeFromHorizontal } from "./light";
 import type { Curve, FitFailure } from "./curve";
 import { fitLanes } from "./lanesFit";
 import type { TemperatureBasis } from "./heat";

@@ -1,5 +1,6 @@
 import { combine, divide, type Uncertain } from "../uncertainty/uncertain";
-import { unseenBend, type Curve } from "./curve";
+import type { Curve } from "./curve";
+import { unseenBend } from "./alongCurve";
 
 const { exp, sqrt } = Math;
 

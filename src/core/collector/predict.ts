@@ -316,19 +316,20 @@ export function predict(design: Design, op: Operating, flow?: number): Predictio
       x: p.x,
       efficiency: uncertain(p.efficiency, (n) => n.points[i]?.efficiency ?? p.efficiency),
     })),
-    shares:
-      base.shares &&
-      (Object.fromEntries(
-        (Object.keys(base.shares) as EnergyShare[]).map((s) => [
-          s,
-          uncertain(base.shares![s], (n) => n.shares?.[s] ?? base.shares![s]),
-        ]),
-      ) as Prediction["shares"]),
+    shares: base.shares && uncertainShares(base.shares, uncertain),
     fanEnough: base.fanEnough,
     drivenFlow: base.drivenFlow,
     areaM2: designAreas(design)[op.basis],
   };
 }
+
+const uncertainShares = (
+  shares: NonNullable<Numbers["shares"]>,
+  uncertain: (value: number, of: (n: Numbers) => number) => Uncertain,
+): Prediction["shares"] =>
+  Object.fromEntries(
+    (Object.keys(shares) as EnergyShare[]).map((s) => [s, uncertain(shares[s], (n) => n.shares?.[s] ?? shares[s])]),
+  ) as Prediction["shares"];
 
 /** What a design does by the model's best guess alone, without its ±: a tenth of the work. Not for a bought module. @param flow kg/s through one box */
 export const bestFigures = (design: Design, op: Operating, flow: number): Numbers["figures"] =>

@@ -1,6 +1,6 @@
 import type { Implausible } from "../analysis/implausible";
 import type { PlacementFindings } from "../analysis/placement";
-import { crossingPoint } from "../analysis/curve";
+import { crossingPoint } from "../analysis/alongCurve";
 import type { HeatPoint } from "../analysis/points";
 import type { Assumed, OperatingPoint } from "../analysis/setup";
 import { effectiveDof, standardUncertainty, type Uncertain } from "../uncertainty/uncertain";

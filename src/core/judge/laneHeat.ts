@@ -1,5 +1,6 @@
 import type { Fluid } from "../fluids/fluid";
-import { unseenBend, type Curve } from "../analysis/curve";
+import type { Curve } from "../analysis/curve";
+import { unseenBend } from "../analysis/alongCurve";
 import type { EfficiencyPoint, HeatPoint } from "../analysis/points";
 import { netLongWave, type Bare } from "../analysis/longWave";
 import type { OperatingPoint } from "../analysis/setup";

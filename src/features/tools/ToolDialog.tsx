@@ -16,6 +16,7 @@ import type { MonteCarloResult } from "@/core/uncertainty/monteCarlo";
 import { budget, measured, type Uncertain } from "@/core/uncertainty/uncertain";
 import { expanded } from "@/core/uncertainty/coverage";
 import { usePreferences } from "@/ui/preferences";
+import { keepQuickRow, type QuickRow } from "@/ui/quickRow";
 import { QuantityField } from "@/ui/QuantityField";
 import { useAct } from "@/ui/useAct";
 import { parsedProblem } from "@/words/quantity";
@@ -218,6 +219,9 @@ function Quick() {
             Save into this experiment
           </button>
         )}
+        <button type="button" className="btn" onClick={() => toSheet(experiment, rowOf(r, lit.irradianceWm2))}>
+          To the sheet as a row
+        </button>
         {drawn && (
           <span className="text-[13px]">
             20 000 draws: ± {quantityText((drawn.interval[1] - drawn.interval[0]) / 2, "power", { system, figures: 2 })}
@@ -254,6 +258,20 @@ function Quick() {
     </section>
   );
 }
+
+/** The sheet is loaded anew, also from the sheet itself, so that the row is never left behind. */
+function toSheet(experiment: number, row: QuickRow): void {
+  keepQuickRow(row);
+  window.location.assign(experiment > 0 ? `/sheet?experiment=${experiment}` : "/sheet");
+}
+
+/** As it would be typed into the sheet. */
+const rowOf = (r: QuickReading, irradianceWm2: number | null): QuickRow => ({
+  inlet: `${r.inletC} °C`,
+  outlet: `${r.outletC} °C`,
+  flow: r.volumeM3S == null ? `${r.speedMs} m/s` : `${r.volumeM3S} m³/s`,
+  sun: irradianceWm2 === null ? "" : `${irradianceWm2} W/m²`,
+});
 
 /** How far the trade's constant is off for the air at the meter. */
 function thumbWords({ outletC, pressurePa, relativeHumidity }: QuickReading): string {

@@ -162,21 +162,25 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
     (r) => 4000 * r.points.length,
   );
   const expected = await expectedLanes(experiment, reduction);
-  const judgement = await memo.get(
-    left.size ? fingerprint([verdictKey(experiment), combined]) : verdictKey(experiment),
+  const key = left.size ? fingerprint([verdictKey(experiment), combined]) : verdictKey(experiment);
+  const judgement = await judged(key, experiment, reduction, expected);
+  return { experiment: shown, failed, assembled, reduction, judgement, expected };
+}
+
+const judged = (
+  key: string,
+  { settings, plannedDays }: Experiment,
+  reduction: Reduction,
+  expected: ReadonlyMap<string, Expected>,
+): Promise<Judgement> =>
+  memo.get(
+    key,
     async () => {
       stageCounts.judged++;
-      return judgeReduction(reduction, {
-        ...experiment.settings,
-        seed: SEED,
-        plannedDays: experiment.plannedDays,
-        expected,
-      });
+      return judgeReduction(reduction, { ...settings, seed: SEED, plannedDays, expected });
     },
     () => 500_000,
   );
-  return { experiment: shown, failed, assembled, reduction, judgement, expected };
-}
 
 /** A fault of database or memory is no run's fault, and is not to be taken for one. */
 export const isOutside = (error: unknown): boolean => (error as { code?: string }).code !== undefined;

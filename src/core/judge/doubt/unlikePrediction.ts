@@ -1,4 +1,4 @@
-import { atNormal } from "../../analysis/curve";
+import { atNormal } from "../../analysis/alongCurve";
 import { onlyParts } from "../../analysis/points";
 import { expanded as halfWidth } from "../../uncertainty/coverage";
 import { combine, measured as measure, standardUncertainty, type Uncertain } from "../../uncertainty/uncertain";

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { ExperimentHead, Site, StoredRun } from "@/core/experiment/types";
 import type { LogAnswers } from "@/core/log/question";
 import { SHEET } from "@/words/sheet";
@@ -14,7 +14,8 @@ import { Rows } from "./Rows";
 import { asImport, sheetNotes, type SheetDraft } from "./sheetDraft";
 import { sheetResult } from "./sheetResult";
 import { useKeep } from "./useKeep";
-import { benchNow, newSheet, useSheet } from "./useSheet";
+import { takeQuickRow } from "@/ui/quickRow";
+import { benchNow, newSheet, useSheet, withQuickRow } from "./useSheet";
 
 interface SheetProps {
   heads: ExperimentHead[];
@@ -31,6 +32,10 @@ export default function Sheet({ heads, lastRuns, sites, target }: SheetProps) {
   const place = siteOf(draft.base, heads, sites) ?? null;
   const zone = place?.zone ?? "UTC";
   const keeping = useKeep(draft, heads, zone);
+  useEffect(() => {
+    const quick = takeQuickRow();
+    if (quick) store((d) => withQuickRow(d, quick, (place && benchNow(d.date, place.zone)) ?? ""));
+  }, [store, place]);
   /** What is corrected is looked at anew, under a new name. */
   const change = (to: (d: SheetDraft) => SheetDraft) => {
     keeping.forget();

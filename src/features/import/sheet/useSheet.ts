@@ -1,10 +1,11 @@
 import { useCallback, useState } from "react";
 import type { ExperimentHead, Site, StoredRun } from "@/core/experiment/types";
 import { localDay, toWall } from "@/core/log/zone";
+import type { QuickRow } from "@/ui/quickRow";
 import { emptyDraft, type ImportDraft } from "../draft";
 import { newLane } from "../laneDraft";
 import { retarget, siteOf } from "../useDraft";
-import { emptyRow, type SheetDraft } from "./sheetDraft";
+import { emptyRow, isBlank, type SheetDraft } from "./sheetDraft";
 
 export const SHEET_STORE = "bravel-sheet-draft";
 
@@ -44,6 +45,18 @@ export const withSheetLanes = (base: ImportDraft, letters: readonly string[]): I
 export function benchNow(date: string, zone: string): string | null {
   const now = Date.now();
   return localDay(now, zone) === date ? new Date(toWall(now, zone)).toISOString().slice(11, 16) : null;
+}
+
+/** A sheet with a quick reading as its next row, of now. */
+export function withQuickRow(draft: SheetDraft, quick: QuickRow, time: string): SheetDraft {
+  const rows = draft.rows.filter((r) => !isBlank(r));
+  const id = Math.max(0, ...draft.rows.map((r) => r.id)) + 1;
+  return {
+    ...draft,
+    more: draft.more || quick.sun !== "",
+    flow: draft.flow ?? (quick.flow.includes("³") ? "volume" : "speed"),
+    rows: [...rows, { ...emptyRow(id, draft.lanes[0], time), ...quick }],
+  };
 }
 
 /** The sheet, kept in the browser with every key: a reload at the bench loses nothing. */
