@@ -11,6 +11,9 @@ import { loadDemoWorld } from "./load";
  * user reads stays the same to twelve digits. Where a figure is meant to change, the copy is changed by hand, with the reason here:
  * - a window needs an outlet that has settled, and readings are cleaned without taking a gap for a stuck probe: a few windows of the
  *   demo moved or went, and every figure with them by less than its ±;
+ * - the incidence modifier counts on the light alone, what a box holds enters the fit beforehand, scatter and claim are one estimate
+ *   where an F test allows it, and the rig's sheet is as heavy as its time constant says (4,800 J/(m²·K), was 7,800);
+ * - duct flow is laminar up to Re 2,300, blended to 4,000; bare pipes meet the wind as cylinders; the sun's distance by a better series;
  * - doubts of kind riseAtDark weigh the rise with the lane's own fluid (air was 1,006 J/(kg·K) whatever it held).
  */
 const kept = JSON.parse(readFileSync("demo/kept/figures.json", "utf8")) as {

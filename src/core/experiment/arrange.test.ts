@@ -110,6 +110,7 @@ function experiment(layers: RunLayer[], over: Partial<StoredRun> = {}): Experime
     changedAt: 0,
     drawn: [],
     plannedDays: null,
+    plannedFrom: null,
     settings: experimentSettingsSchema.parse({
       rules: standardRules("air"),
       basis: "mean",

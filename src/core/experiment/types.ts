@@ -80,6 +80,8 @@ export interface ExperimentHead {
   drawn: DrawnVariant[];
   /** Days of the plan that was kept; null without one. */
   plannedDays: number | null;
+  /** Its first day; null: it begins whenever it is looked at. */
+  plannedFrom: string | null;
 }
 
 export interface Experiment extends ExperimentHead {

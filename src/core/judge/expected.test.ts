@@ -176,11 +176,15 @@ describe("looks before the plan's end", () => {
     const better = points.map((p) =>
       p.lane === "B" ? { ...p, efficiency: { ...p.efficiency, value: p.efficiency.value + 0.022 } } : p,
     );
-    const at = (plannedDays: number | null) => judge(input({ points: better, plannedDays, smallestDifference: 0.1 }));
+    const at = (plannedDays: number | null, plannedFrom: string | null = "2026-10-01") =>
+      judge(input({ points: better, plannedDays, plannedFrom, smallestDifference: 0.1 }));
     const strict = at(30);
     const free = at(null);
     expect(free.verdict.kind).toBe("winner");
     expect(strict.verdict.kind).toBe("cannotTell");
+    // A plan for what is still to come binds nothing that was there before it.
+    expect(at(30, "2026-10-02").verdict.kind).toBe("winner");
+    expect(at(30, null).look).toBeNull();
     expect(strict.pairs[0].decision).toBe("cannotTell");
     expect(strict.ranking.map((r) => r.rank)).toEqual([
       [1, 2],

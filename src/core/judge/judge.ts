@@ -87,8 +87,9 @@ export interface JudgeInput extends CompareInput {
   /** What the lanes' drawings say, where they are more than a sketch. */
   expected?: ReadonlyMap<string, Expected>;
   flowWay?: FlowWay;
-  /** Days of the plan that was kept; null or left out without one. */
+  /** Days of the plan that was kept, and its first; null or left out without one. */
   plannedDays?: number | null;
+  plannedFrom?: string | null;
 }
 
 /**
@@ -98,7 +99,7 @@ export interface JudgeInput extends CompareInput {
  * judgement says which. Doubts that make the figures impossible stop the verdict; one that reaches over the decision gates it.
  */
 export function judge(stated: JudgeInput): Judgement {
-  const look = lookAfter(new Set(allHeats(stated).map((p) => p.day)).size, stated.plannedDays ?? null);
+  const look = lookOf(stated);
   const input: JudgeInput = atFlows({ ...stated, level: look?.level ?? LEVEL });
   const xs = new Map(
     input.lanes.map((l) => [
@@ -129,6 +130,13 @@ export function judge(stated: JudgeInput): Judgement {
     doubts,
     look,
   };
+}
+
+/** Days are looks of a plan where it came before them: one made for what is still to come, or without a first day, binds none of these. */
+function lookOf(input: JudgeInput): Look | null {
+  const { plannedDays = null, plannedFrom = null } = input;
+  const days = [...new Set(allHeats(input).map((p) => p.day))].sort();
+  return plannedFrom !== null && days.length > 0 && days[0] >= plannedFrom ? lookAfter(days.length, plannedDays) : null;
 }
 
 /** Lanes with the flow they are compared at, and what the drawing says of the way there from the tested one. */

@@ -14,6 +14,7 @@ export interface JudgeSettings {
   stationShare: number;
   seed: number;
   plannedDays?: number | null;
+  plannedFrom?: string | null;
   expected?: ReadonlyMap<string, Expected>;
   flowWay?: FlowWay;
 }
@@ -59,6 +60,7 @@ export function judgeReduction(reduction: Reduction, settings: JudgeSettings): J
     someHeat: reduction.heat.days.length > 0,
     seed: settings.seed,
     plannedDays: settings.plannedDays,
+    plannedFrom: settings.plannedFrom,
     expected: settings.expected,
     flowWay: settings.flowWay,
     opticalLimits,

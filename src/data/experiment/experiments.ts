@@ -48,6 +48,7 @@ async function findHeads(knex: Knex, ids: readonly number[] | null): Promise<Exp
       zone: "s.zone",
       detail: "s.detail",
       plannedDays: knex.raw("JSON_VALUE(p.settings, '$.days')"),
+      plannedFrom: knex.raw("JSON_VALUE(p.settings, '$.start')"),
     });
   const found = rows.map((r: { id: number }) => r.id);
   const lanes = await lanesOf(knex, found);
@@ -76,6 +77,7 @@ async function findHeads(knex: Knex, ids: readonly number[] | null): Promise<Exp
         lanes: lanes.get(r.id) ?? [],
         drawn: (drawn.get(r.id) ?? []).filter((d) => !built.includes(d.variantId)),
         plannedDays: r.plannedDays === null ? null : Number(r.plannedDays),
+        plannedFrom: r.plannedFrom,
       },
     ];
   });

@@ -112,7 +112,7 @@ export const verdictKey = (e: Experiment): string =>
     stagesOf(e).combined,
     e.lanes.map((l) => [l.letter, l.variantId, l.specimenId, l.design, l.asBuilt]),
     e.settings,
-    e.plannedDays,
+    [e.plannedDays, e.plannedFrom],
   ]);
 
 export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise<Analysis> {
@@ -169,7 +169,7 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
 
 const judged = (
   key: string,
-  { settings, plannedDays }: Experiment,
+  { settings, plannedDays, plannedFrom }: Experiment,
   reduction: Reduction,
   expected: ReadonlyMap<string, Expected>,
 ): Promise<Judgement> =>
@@ -177,7 +177,7 @@ const judged = (
     key,
     async () => {
       stageCounts.judged++;
-      return judgeReduction(reduction, { ...settings, seed: SEED, plannedDays, expected });
+      return judgeReduction(reduction, { ...settings, seed: SEED, plannedDays, plannedFrom, expected });
     },
     () => 500_000,
   );
