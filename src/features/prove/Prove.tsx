@@ -22,6 +22,7 @@ import { SunSensor } from "./SunSensor";
 import { Flow } from "./Flow";
 import { Register } from "./Register";
 import { TwoPoint } from "./TwoPoint";
+import { matchedProbes, rememberedProbes, rememberProbes } from "./probeLabels";
 
 /** Are the instruments good enough for the question, which one to improve, and the calibrations that are laid over the runs. */
 export function Prove({ view, prove }: { view: ExperimentView; prove: ProveView }) {
@@ -134,11 +135,15 @@ function OneCalibration({
   const { busy, act, undoable } = useAct();
   const { system } = usePreferences();
   const own = c.result.probes.map((p) => p.key);
-  const [mapping, setMapping] = useState<Record<string, string>>(
-    () => applied?.probes ?? Object.fromEntries(keys.flatMap((k) => (own.includes(k) ? [[k, k]] : []))),
-  );
+  const [mapping, setMapping] = useState<Record<string, string>>(() => applied?.probes ?? matchedProbes(keys, own));
+  const asBefore = () => {
+    const said = rememberedProbes(keys, own);
+    if (Object.keys(said).length) setMapping((m) => ({ ...said, ...m }));
+    else toast("None of these labels was matched to a probe before, in this browser.");
+  };
   const matched = Object.values(mapping).filter(Boolean).length;
-  const on = () =>
+  const on = () => {
+    rememberProbes(mapping);
     act(
       () =>
         applyToRuns(experimentId, {
@@ -149,6 +154,7 @@ function OneCalibration({
         }),
       () => toast.success("Laid over the runs; results are recomputed."),
     );
+  };
   const off = () =>
     act(
       () => removeLayers(experimentId, applied!.layerIds, true),
@@ -192,6 +198,18 @@ function OneCalibration({
           )}
         </span>
       </div>
+      {!applied && (matched === 0 || runs.length === 0) && (
+        <p className="text-[13.5px] font-semibold text-doubt">
+          {runs.length === 0
+            ? "There is no run yet to lay it over."
+            : "No label of the bath is one of the run’s probes: say below which is which."}{" "}
+          {runs.length > 0 && (
+            <button type="button" className="btn btn-plain" onClick={asBefore}>
+              As last time
+            </button>
+          )}
+        </p>
+      )}
       {applied ? (
         <p className="side">
           over {runsWords(applied.runs)}:{" "}

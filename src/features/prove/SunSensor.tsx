@@ -80,7 +80,8 @@ export function SunSensor({ prove }: { prove: ProveView }) {
           {quantityText(irradiance, "irradiance", { system, expanded: irradiance * 0.05 })}{" "}
           <span className="side">
             ± 5 %: spectrum and angle of a bare cell (typical value); shunt small against the cell, cell in the
-            collector plane
+            collector plane. A column of its current has the own factor {formatNumber(1000 / cell.referenceA, 0)}
+            {"\u2009"}W/m² per ampere at import; of millivolts over a shunt, that over the shunt’s milliohms.
           </span>
         </p>
       </fieldset>
