@@ -17,6 +17,8 @@ export interface BathColumn {
   /** Units a temperature can have; °C unless the header says otherwise. */
   unit: "°C" | "°F" | "K";
   used: boolean;
+  /** False where the header names no unit: °C until a person says. */
+  said?: boolean;
 }
 
 export type BathFile =
@@ -62,6 +64,7 @@ export async function inspectBath(knex: Knex, fileId: number): Promise<BathFile 
       index: c.index,
       header: c.header,
       unit: (UNITS.includes(c.unit as "°C") ? c.unit : "°C") as "°C",
+      said: UNITS.includes(c.unit as "°C"),
       used: any ? isTemperature(c) : c.kind === null,
     })),
   };

@@ -137,6 +137,18 @@ describe("a bath", () => {
     expect(asked("tryBath")![0]).toMatchObject({ fileId: 5, columns });
   });
 
+  test("columns without a unit are shown as °C until it is said, once for all of them", async () => {
+    const plainColumns = columns.map((c, i) => ({ ...c, header: `p${i}`, said: false }));
+    action("lookAtBath").mockImplementation(async () => ({ ok: true, fileId: 5, columns: plainColumns }));
+    const { user } = await type("p0\tp1\n105\t106\n100\t101");
+    expect(screen.getByTestId("bath-unit")).toHaveTextContent(/p0, p1: the header names no unit/);
+    await user.click(screen.getByRole("radio", { name: "°F" }));
+    await settle();
+    expect(screen.queryByTestId("bath-unit")).toBeNull();
+    const [request] = asked("tryBath") as [{ columns: { unit: string }[] }];
+    expect(request.columns.map((c) => c.unit)).toEqual(["°F", "°F"]);
+  });
+
   test("one row is no bath, and says what is needed", async () => {
     await type("1-in\t1-out");
     expect(screen.getByRole("alert")).toHaveTextContent(/at least two rows of readings/);
