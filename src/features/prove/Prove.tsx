@@ -26,31 +26,13 @@ import { matchedProbes, rememberedProbes, rememberProbes } from "./probeLabels";
 
 /** Are the instruments good enough for the question, which one to improve, and the calibrations that are laid over the runs. */
 export function Prove({ view, prove }: { view: ExperimentView; prove: ProveView }) {
-  const { verdict, head } = view;
+  const { head } = view;
   const { system } = usePreferences();
   const { applied, whatIf } = prove;
-  const [best] = whatIf?.options ?? [];
-  const difference = verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdict.difference : null;
   return (
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(300px,380px)]">
       <div className="grid min-w-0 grid-cols-1 content-start gap-4">
-        <h1 className="sentence">
-          {applied.length
-            ? `Calibrated probes count in ${runsWords(applied.flatMap((a) => a.runs))}`
-            : "Every probe counts with its maker’s limit"}
-          {difference ? (
-            <>
-              : the difference is <Figure figure={difference} opens={{ figure: "verdict" }} />
-              {verdict.kind === "cannotTell" ? <span className="text-doubt">, not enough to tell</span> : ""}
-            </>
-          ) : (
-            ""
-          )}
-          .
-          {best && best.gain > 0.1
-            ? ` What would help most: ${WHAT_IF_WORDS[best.kind]}, ± ${quantityText(best.expanded, "heatFlux", { system, figures: 2 })} then.`
-            : ""}
-        </h1>
+        <ProveSentence view={view} prove={prove} />
         <Calibrations view={view} prove={prove} />
         <Bath zone={head.site.zone} />
         <Flow experimentId={head.id} prove={prove} />
@@ -88,6 +70,37 @@ export function Prove({ view, prove }: { view: ExperimentView; prove: ProveView 
 
 const runsWords = (runs: readonly number[]): string =>
   `run${new Set(runs).size > 1 ? "s" : ""} ${[...new Set(runs)].sort((a, b) => a - b).join(", ")}`;
+
+/** Whose limits count, what the difference is with them, and what would help most. */
+function ProveSentence({ view: { verdict }, prove: { applied, whatIf } }: { view: ExperimentView; prove: ProveView }) {
+  const { system } = usePreferences();
+  const [best] = whatIf?.options ?? [];
+  const difference = verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdict.difference : null;
+  return (
+    <div>
+      <h1 className="sentence">
+        {applied.length
+          ? `Calibrated probes count in ${runsWords(applied.flatMap((a) => a.runs))}`
+          : "Every probe counts with its maker’s limit"}
+        {difference ? (
+          <>
+            : the difference is <Figure figure={difference} opens={{ figure: "verdict" }} />
+            {verdict.kind === "cannotTell" ? <span className="text-doubt">, not enough to tell</span> : ""}
+          </>
+        ) : (
+          ""
+        )}
+        .
+      </h1>
+      {best && best.gain > 0.1 && (
+        <p className="mt-1 text-ink-2">
+          What would help most: {WHAT_IF_WORDS[best.kind]}, ±{" "}
+          {quantityText(best.expanded, "heatFlux", { system, figures: 2 })} then.
+        </p>
+      )}
+    </div>
+  );
+}
 
 /** Calibrations kept, and which lie over this experiment's runs; a press lays one on or takes it off, and the results follow at once. */
 function Calibrations({ view, prove }: { view: ExperimentView; prove: ProveView }) {
