@@ -13,11 +13,10 @@ import { BENCH_ZONE, CORRUGATED, simulateBench, TANSY_RIDGE } from "../src/core/
 import { sunPosition } from "../src/core/sun/position";
 import { expanded } from "../src/core/uncertainty/coverage";
 import { measured, type Uncertain } from "../src/core/uncertainty/uncertain";
-import { drawWindows, STATION, TRUE, type Case } from "../scripts/testing/drawnWindows";
+import { comparedWindows, drawWindows, TRUE, type Case } from "../scripts/testing/drawnWindows";
 
 const DRAWS = Number(process.argv[2] ?? 2000);
 const BENCHES = Number(process.argv[3] ?? 120);
-const POINT = { irradianceWm2: 850, ambientC: 8, inletC: 20, flowPerArea: 0.02 };
 const holds = (figure: Uncertain, truth: number) => Math.abs(figure.value - truth) <= expanded(measured(figure));
 const share = (hits: number, of: number) => `${((100 * hits) / of).toFixed(1)} %`.padStart(8);
 
@@ -30,25 +29,15 @@ function curvesAndPairs(c: Case): void {
     const { curves } = fitLanes(["A", "B"].map((l) => [l, points.filter((p) => p.lane === l)]));
     if (curves.size < 2) continue;
     made++;
-    const input = {
-      lanes: ["A", "B"].map((lane) => ({
-        lane,
-        variant: lane,
-        fluid: { kind: "air" as const },
-        curve: curves.get(lane)!,
-      })),
-      points,
-      operatingPoint: POINT,
-      basis: "inlet" as const,
-      smallestDifference: 15,
-      stationShare: STATION,
-    };
-    const x = (POINT.inletC - POINT.ambientC) / POINT.irradianceWm2;
+    const input = comparedWindows(points, curves);
+    const { operatingPoint } = input;
+    const x = (operatingPoint.inletC - operatingPoint.ambientC) / operatingPoint.irradianceWm2;
     const own = curves.get("A")!;
     if (holds(own.eta0, TRUE.eta0)) hits.eta0++;
     if (holds(own.a1, TRUE.a1)) hits.a1++;
     widths.eta0 += expanded(measured(own.eta0));
-    if (holds(laneHeatsAtPoint(input).heats.get("A")!, POINT.irradianceWm2 * (TRUE.eta0 - TRUE.a1 * x))) hits.heat++;
+    if (holds(laneHeatsAtPoint(input).heats.get("A")!, operatingPoint.irradianceWm2 * (TRUE.eta0 - TRUE.a1 * x)))
+      hits.heat++;
     const [pair] = comparePairs(input).pairs;
     if (holds(pair.difference, 0)) hits.pair++;
     widths.pair += pair.expanded;

@@ -1,4 +1,6 @@
+import type { Curve } from "../../src/core/analysis/curve";
 import type { EfficiencyPoint } from "../../src/core/analysis/points";
+import type { CompareInput } from "../../src/core/judge/laneHeat";
 import type { Random } from "../../src/core/random/seededRandom";
 import { combine, exact, fromLimit, withSource } from "../../src/core/uncertainty/uncertain";
 
@@ -6,7 +8,7 @@ import { combine, exact, fromLimit, withSource } from "../../src/core/uncertaint
 export const TRUE = { eta0: 0.7, a1: 5 };
 const NOISE = 0.006;
 const NOISE_DOF = 12;
-export const STATION = 0.004;
+const STATION = 0.004;
 
 export interface Case {
   windows: number;
@@ -107,3 +109,13 @@ export function drawWindows({ windows, days, swapped, unmodelled }: Case, random
     }),
   );
 }
+
+/** The two lanes as they are compared, at one operating point. */
+export const comparedWindows = (points: EfficiencyPoint[], curves: ReadonlyMap<string, Curve>): CompareInput => ({
+  lanes: ["A", "B"].map((lane) => ({ lane, variant: lane, fluid: { kind: "air" }, curve: curves.get(lane)! })),
+  points,
+  operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 20, flowPerArea: 0.02 },
+  basis: "inlet",
+  smallestDifference: 15,
+  stationShare: STATION,
+});

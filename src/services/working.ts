@@ -195,7 +195,8 @@ function pointWorking(analysis: Analysis, ref: Extract<FigureRef, { figure: "poi
     input("T_{out}", p.outlet, "temperature", ORIGINS.probe(lane.outletProbe.key, where)),
     input("T_{in}", p.inlet, "temperature", ORIGINS.probe(lane.inletProbe.key, where)),
   ];
-  const sun = input("G", p.irradiance, "irradiance", ORIGINS.sunSensor(setup.sunSensor.key, where));
+  const seen = ORIGINS.sunSensor(setup.sunSensor.key, where);
+  const sun = input("G", p.irradiance, "irradiance", p.bare ? ORIGINS.netOfSky(seen) : seen);
   if (ref.name === "rise")
     return compose(analysis, p.rise, "temperatureDifference", {
       title: WORKING_TITLES.rise,

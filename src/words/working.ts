@@ -28,6 +28,7 @@ export const ORIGINS = {
   point: "your operating point",
   pointFlow: "your operating point, all lanes alike",
   onCurve: "operating point on its curve",
+  netOfSky: (sun: string) => `${sun}, less what the cold of the sky takes from a bare absorber`,
   stored: "heat the box stores while it drifts",
   windowsMean: "mean of its windows, shared errors included",
   spansMean: (unit: SpanUnit) => `mean of the shared ${UNIT_WORDS[unit][1]}, errors of all lanes included`,

@@ -1,5 +1,5 @@
 import { analyse, bench, truthFor } from "../../../scripts/testing/threeLanes";
-import { drawWindows, STATION, TRUE } from "../../../scripts/testing/drawnWindows";
+import { comparedWindows, drawWindows, TRUE } from "../../../scripts/testing/drawnWindows";
 import { comparePairs } from "../judge/pairs";
 import { seededRandom } from "../random/seededRandom";
 import { figureBudget } from "../uncertainty/coverage";
@@ -57,19 +57,7 @@ describe.each([
       const points = drawWindows({ windows, days, swapped: days > 1, unmodelled: 0 }, seededRandom(i));
       const { curves } = fitLanes(["A", "B"].map((l) => [l, points.filter((p) => p.lane === l)]));
       const { eta0, a1 } = curves.get("A")!;
-      const [pair] = comparePairs({
-        lanes: ["A", "B"].map((lane) => ({
-          lane,
-          variant: lane,
-          fluid: { kind: "air" as const },
-          curve: curves.get(lane)!,
-        })),
-        points,
-        operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 20, flowPerArea: 0.02 },
-        basis: "inlet",
-        smallestDifference: 15,
-        stationShare: STATION,
-      }).pairs;
+      const [pair] = comparePairs(comparedWindows(points, curves)).pairs;
       if (Math.abs(eta0.value - TRUE.eta0) <= figureBudget(eta0).expanded) hits.eta0++;
       if (Math.abs(a1.value - TRUE.a1) <= figureBudget(a1).expanded) hits.a1++;
       if (Math.abs(pair.difference.value) <= pair.expanded) hits.pair++;

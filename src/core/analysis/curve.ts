@@ -5,7 +5,7 @@ import { onlyParts, type EfficiencyPoint } from "./points";
 import { heldBefore, weightedFit } from "./prior";
 import { dayAnalysis, groupBy, withClaimed } from "./scatter";
 
-/** η = η0 − a1·x − a2·G·x² − a5·(dTm/dt)/G (the steady-state terms of ISO 9806:2017 with the storage term of its quasi-dynamic method), with coefficients that remember their sources. */
+/** η = η0·K − a1·x − a2·G·x² − a5·(dTout/dt)/G (the steady-state terms of ISO 9806:2017 with the storage term of its quasi-dynamic method), with coefficients that remember their sources. */
 export interface Curve {
   lane: string;
   eta0: Uncertain;

@@ -1,8 +1,6 @@
-import { skyTemperature } from "../collector/convection";
+import { radiationCoefficient, skyTemperature } from "../collector/convection";
 import { withSource, type Uncertain } from "../uncertainty/uncertain";
 
-const SIGMA = 5.670374e-8;
-const KELVIN = 273.15;
 /** Nobody logs a pyrgeometer: the sky is taken as clear and dry, which steady windows mostly are; standard doubt, share (ours). */
 const DOUBT = 0.3;
 
@@ -19,7 +17,9 @@ export interface Bare {
  */
 export function netLongWave({ emittanceShare, tilt }: Bare, ambientC: number): Uncertain {
   const skyView = (1 + Math.cos((tilt * Math.PI) / 180)) / 2;
-  const exchange = SIGMA * ((skyTemperature(ambientC) + KELVIN) ** 4 - (ambientC + KELVIN) ** 4);
+  const skyC = skyTemperature(ambientC);
+  // Between black surfaces h·ΔT is σ·ΔT⁴ exactly.
+  const exchange = radiationCoefficient(skyC, ambientC, 1, 1) * (skyC - ambientC);
   const value = emittanceShare * skyView * exchange;
   return withSource(value, DOUBT * Math.abs(value), { kind: "sky", owner: "", dof: Infinity });
 }

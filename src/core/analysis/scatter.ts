@@ -66,7 +66,7 @@ export function withClaimed(
 ): { factor: number; dof: number } | null {
   if (noises.some((noise) => noise.parts.size === 0)) return null;
   const claimed = noises.reduce((sum, noise) => sum + Math.min(1e3, effectiveDof(noise)), 0);
-  if (1 - fCdf(reducedChiSquare, dof, claimed) < POOLING_LEVEL) return null;
+  if (!(1 - fCdf(reducedChiSquare, dof, claimed) >= POOLING_LEVEL)) return null;
   return { factor: (dof * reducedChiSquare + claimed) / (dof + claimed), dof: dof + claimed };
 }
 

@@ -14,7 +14,6 @@ import type { Mount } from "./schema/layer";
 import type { PlaceSetup, SpecimenSetup, StoredLaneSetup } from "./schema/run";
 import type { Experiment, ExperimentLane, StoredRun } from "./types";
 
-/** As measured on the specimen, else as planned, m². */
 /** Area of a specimen as it was measured, else as drawn, m². */
 export function builtArea({ design, asBuilt }: ExperimentLane, basis: AreaBasis): number {
   const measuredAreas = {

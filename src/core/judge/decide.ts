@@ -15,8 +15,6 @@ import type { PairComparison } from "./pairs";
 import type { RankedLane } from "./ranking";
 import type { Gate, Remedy, Verdict } from "./verdict";
 
-/** From pairs and order to the one sentence, and what the doubts leave of it. */
-
 /** What the doubts leave of an answer. */
 export function gated(verdict: Verdict, doubts: readonly Doubt[], smallest: number): Verdict {
   if (verdict.kind === "none" || verdict.kind === "stopped") return verdict;

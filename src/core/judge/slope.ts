@@ -1,4 +1,3 @@
-import { autocorrelatedMean } from "../uncertainty/typeA";
 import { combine, exact, withSource, type Uncertain } from "../uncertainty/uncertain";
 import { onlyParts, type EfficiencyPoint } from "../analysis/points";
 import type { Curve } from "../analysis/curve";
@@ -46,7 +45,7 @@ export function slopeCurve(points: readonly EfficiencyPoint[], a1: Uncertain): C
     points: points.length,
     days: new Set(points.map((p) => p.day)).size,
     xRange: [Math.min(...x), Math.max(...x)],
-    irradiance: autocorrelatedMean(points.map((p) => p.irradiance.value)).mean,
+    irradiance: share * points.reduce((s, p) => s + p.irradiance.value, 0),
     residualSd: Math.sqrt(variance),
     scatterFrom: "own",
     predictionSd: Math.sqrt(variance),

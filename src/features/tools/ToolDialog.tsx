@@ -188,6 +188,14 @@ function Quick() {
           onChange={(profileFactor) => set({ profileFactor })}
         />
         <QuantityField
+          label="Humidity at the outlet"
+          quantity="fraction"
+          si={r.relativeHumidity}
+          min={0.01}
+          max={1}
+          onChange={(relativeHumidity) => set({ relativeHumidity })}
+        />
+        <QuantityField
           label="Altitude here"
           quantity="length"
           si={altitudeM}
