@@ -14,6 +14,7 @@ import { type ImportRequest } from "../src/services/importRequest";
 import { inspectBath, keepBath } from "../src/services/calibrations";
 import { AFTERNOON, afternoonRequest, afternoonSheet } from "./afternoon";
 import { bathLogCsv, laneLogCsv, weatherLogCsv } from "./logFiles";
+import { LIVE, loadLive } from "./live";
 import { BENCH_PLANE, DEMO, SITE, TEN_WAYS, type DemoExperiment } from "./tansyRidge";
 
 /** The demo's own files need no limits. */
@@ -47,6 +48,12 @@ export async function loadDemoWorld(knex: Knex, note: (text: string) => void): P
       lanes: [],
     });
     for (const { name, design } of TEN_WAYS.variants) await insertVariant(knex, experimentId, name, design);
+    loaded++;
+  }
+  if (!(await knex("experiment").where({ demo_key: LIVE.key }).first("id"))) {
+    note(`simulating ${LIVE.name}`);
+    const site = await knex("site").where({ name: SITE.name }).first("id");
+    await transact(knex, (trx) => loadLive(trx, site.id));
     loaded++;
   }
   note(loaded ? `${loaded} experiments loaded` : "already there");

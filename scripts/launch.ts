@@ -6,9 +6,10 @@ import { NewerDatabase } from "../src/data/migrate";
 import { loadDemoWorld } from "../demo/load";
 import { freePort, portFree, startLocalDatabase, type LocalDatabase } from "./launcher/database";
 import { backup, restore } from "./launcher/backup";
-import { HomeLock } from "./launcher/lock";
+import { HomeLock, runningAddress } from "./launcher/lock";
 import { pause } from "./launcher/owned";
 import { DISK_FULL, isDiskFull, LaunchError, step } from "./launcher/progress";
+import { startRig } from "./launcher/rig";
 import { Restarts } from "./launcher/restarts";
 import { runChecks } from "./launcher/checks";
 import { upgrade } from "./launcher/upgrade";
@@ -120,6 +121,7 @@ async function serve(demo: boolean): Promise<void> {
   });
   stops.push(() => web.stop());
   lock.started(web.process.pid, web.address);
+  if (demo) await withRig(web.address, databaseUrl, lock);
   console.log(`\nBravel is ready: ${web.address}\nStop it with Ctrl-C.`);
   if (local) void keepDatabase(local);
   void keepWeb(
@@ -129,6 +131,36 @@ async function serve(demo: boolean): Promise<void> {
       lock.started(web.process.pid, web.address);
     },
   );
+}
+
+/** The demo's simulated bench, which feeds its running experiment; where it does not start, everything else is there. */
+async function withRig(address: string, databaseUrl: string, lock: HomeLock): Promise<void> {
+  const rig = await startRig(address, databaseUrl, HOME).catch((error: Error) => {
+    console.error(`bravel: the simulated bench did not start: ${error.message}`);
+    return null;
+  });
+  if (!rig) return;
+  lock.started(rig.pid);
+  stops.push(async () => {
+    const ended = new Promise((done) => rig.once("exit", done));
+    if (rig.exitCode === null && rig.kill("SIGTERM")) await Promise.race([ended, pause(5000)]);
+  });
+}
+
+/** Drives the simulated bench of a Bravel that runs from this folder, until Ctrl-C. */
+async function driveRig(): Promise<void> {
+  const address = runningAddress(HOME);
+  if (!address)
+    throw new LaunchError(
+      "no Bravel runs from this folder. Start it first (./bravel start), then ./bravel rig beside it.",
+    );
+  const own = process.env.BRAVEL_DATABASE_URL;
+  const url = own ?? (await startLocalDatabase(HOME, FIRST_DATABASE_PORT)).url;
+  const rig = await startRig(address, url, HOME);
+  stops.push(async () => void rig.kill("SIGTERM"));
+  console.log(`The simulated bench sends to ${address}. Set it up at ${address}/rig. Stop it with Ctrl-C.`);
+  const code = await new Promise<number | null>((done) => rig.once("exit", done));
+  process.exit(code ?? 0);
 }
 
 /** Removes for good what was deleted long ago; a failure here must not keep Bravel from starting. */
@@ -276,6 +308,7 @@ const commands: Record<string, () => Promise<void>> = {
   demo: () => serve(true),
   start: () => serve(false),
   test,
+  rig: driveRig,
   backup: () => keepCopy(words[0]),
   restore: () => readCopy(words[0], words[1]),
 };

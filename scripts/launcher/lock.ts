@@ -69,6 +69,13 @@ export class HomeLock {
   }
 }
 
+/** Where the Bravel of a home answers; null when none runs. */
+export function runningAddress(home: string): string | null {
+  const file = join(home, "running.json");
+  const running = existsSync(file) ? readRunning(file) : null;
+  return running && isAlive(running.self) ? (running.address ?? null) : null;
+}
+
 /** Null for what cannot be read, and for what an older Bravel wrote: its numbers alone say nothing. */
 function readRunning(file: string): Running | null {
   try {

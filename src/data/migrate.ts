@@ -6,6 +6,7 @@ import * as siteAndPlan from "./migrations/20261125_0004_site_and_plan";
 import * as oneFluid from "./migrations/20261126_0005_one_fluid";
 import * as layersAndPlaces from "./migrations/20261126_0006_layers_and_places";
 import * as importKey from "./migrations/20261126_0007_import_key";
+import * as live from "./migrations/20261126_0008_live";
 
 /** In order of time; a landed one is never edited, a change of schema is a new one. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -16,6 +17,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   "20261126_0005_one_fluid": oneFluid,
   "20261126_0006_layers_and_places": layersAndPlaces,
   "20261126_0007_import_key": importKey,
+  "20261126_0008_live": live,
 };
 
 const config: Knex.MigratorConfig = {

@@ -62,10 +62,14 @@ export const importRequestSchema = z.object({
         settings: logSettingsSchema,
         /** Its logger's clock was slow by this much, as a layer. */
         clock: LAYER_DETAILS.clock.omit({ streamId: true }).optional(),
+        /** It shows what a device sent so far: the run looks at the device's stream, not at the file. */
+        live: z.object({ streamId: z.number().int().positive() }).optional(),
       }),
     )
     .min(1)
     .max(40),
+  /** The run goes on: it begins here and has no end yet. Null for what was logged before. */
+  liveFromMs: instantSchema.nullable().default(null),
   /** Names this import: sent again, it finds the run it made instead of making another. */
   key: z
     .string()
@@ -101,7 +105,8 @@ export type ImportFailure =
   | { kind: "channelTwice"; channel: ChannelKind; lane: string | null; files: [string, string] }
   | { kind: "swapsUnclear"; changes: number; lanes: number }
   | { kind: "swapOutside"; atMs: number; fromMs: number; toMs: number; zone: string }
-  | { kind: "zoneUnknown"; zone: string };
+  | { kind: "zoneUnknown"; zone: string }
+  | { kind: "deviceGone" };
 
 /** An import that cannot be done as asked; nothing of it was kept. */
 export class ImportRefused extends Error {

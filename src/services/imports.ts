@@ -14,7 +14,7 @@ import { findFile, readFileChunks } from "../data/file/files";
 import { recordChange } from "../data/journal";
 import { writeBlocks } from "../data/reading/readings";
 import { insertLayer } from "../data/run/layers";
-import { insertRun, insertStream, numberRun, runByKey } from "../data/run/runs";
+import { followStream, insertRun, insertStream, numberRun, runByKey } from "../data/run/runs";
 import { insertSite } from "../data/site/sites";
 import { transact } from "../data/transact";
 import { implausibleInRun, type StreamReadings } from "./analysis/analyse";
@@ -45,6 +45,8 @@ interface ReadFile {
   file: RawFile;
   settings: FullRequest["files"][number]["settings"];
   clock: FullRequest["files"][number]["clock"];
+  /** The device's stream it shows, where it is no log of its own. */
+  live: FullRequest["files"][number]["live"];
   data: LogData;
 }
 
@@ -120,14 +122,14 @@ async function readFiles(
   signal: AbortSignal,
 ): Promise<ReadFile[]> {
   const found: Omit<ReadFile, "data">[] = [];
-  for (const { fileId, settings, clock } of request.files) {
+  for (const { fileId, settings, clock, live } of request.files) {
     if (!isZone(settings.zone)) throw new ImportRefused({ kind: "zoneUnknown", zone: settings.zone });
     const file = await findFile(knex, fileId);
     if (!file) throw new ImportRefused({ kind: "fileGone", fileId });
-    found.push({ file, settings, clock });
+    found.push({ file, settings, clock, live });
   }
   const read: ReadFile[] = [];
-  for (const [index, { file, settings, clock }] of found.entries()) {
+  for (const [index, { file, settings, clock, live }] of found.entries()) {
     const at = { file: index, files: found.length };
     const data = await readStoredLog(
       knex,
@@ -137,7 +139,7 @@ async function readFiles(
       signal,
     );
     if (data.times.length === 0) throw new ImportRefused({ kind: "noRows", file: file.name, summary: data.summary });
-    read.push({ file, settings, clock, data });
+    read.push({ file, settings, clock, live, data });
   }
   refuseTwice(read);
   const files = read
@@ -188,22 +190,24 @@ async function writeRun(
     ...request.run,
     setup: { ...request.run.setup, accepted: request.accepted },
     importKey: request.key,
+    startedAt: request.liveFromMs ?? undefined,
   });
   const streams: { name: string; summary: ImportSummary }[] = [];
   const mounts: Mount[] = [];
   const readings = new Map<number, StreamReadings>();
   const clocks: LayerDetail<"clock">[] = [];
-  for (const [index, { file, settings, clock, data }] of files.entries()) {
-    const streamId = await writeStream(trx, runId, { file, settings, clock, data }, (share) => {
+  for (const [index, read] of files.entries()) {
+    const { file, clock, data } = read;
+    const { streamId, numbers } = await keepStream(trx, runId, read, (share) => {
       if (signal.aborted) throw new ImportCancelled();
       onProgress({ phase: "writing", file: index, files: files.length, share, rows: data.times.length });
     });
-    mounts.push(...mountsOf(streamId, data.channels, request.run));
+    mounts.push(...mountsOf(streamId, numbers, data.channels, request.run));
     if (clock?.offsetMs) clocks.push({ ...clock, streamId });
     streams.push({ name: file.name, summary: data.summary });
     readings.set(streamId, {
       times: data.times,
-      values: new Map(data.channels.map((c, i) => [i + 1, c.values])),
+      values: new Map(data.channels.map((c, i) => [numbers[i], c.values])),
     });
   }
   const stands = request.run.lanes.map((l) => ({ station: l.station, lane: l.letter, fromMs: null, untilMs: null }));
@@ -223,6 +227,30 @@ async function writeRun(
   });
   if (signal.aborted) throw new ImportCancelled();
   return { experimentId, run, streams };
+}
+
+/** Keeps a file's readings as a stream, or lets the run look at the device's. @returns the stream, and the number of each channel in it */
+async function keepStream(
+  trx: Knex.Transaction,
+  runId: number,
+  read: ReadFile,
+  onProgress: (share: number) => void,
+): Promise<{ streamId: number; numbers: number[] }> {
+  const { live, data, settings } = read;
+  if (!live)
+    return {
+      streamId: await writeStream(trx, runId, read, onProgress),
+      numbers: data.channels.map((_, i) => i + 1),
+    };
+  const channels = data.channels.map(({ use }) => ({
+    name: use.header,
+    kind: use.kind,
+    unit: use.unit,
+    factor: use.factor ?? null,
+  }));
+  const numbers = await followStream(trx, runId, live.streamId, channels, settings);
+  if (channels.some((c) => !numbers.has(c.name))) throw new ImportRefused({ kind: "deviceGone" });
+  return { streamId: live.streamId, numbers: channels.map((c) => numbers.get(c.name)!) };
 }
 
 async function writeStream(
@@ -277,6 +305,7 @@ async function askAboutImplausible(
 /** Which instrument a column is, and at which place it measures: by the lane its header or the person gave it. */
 function mountsOf(
   streamId: number,
+  numbers: readonly number[],
   channels: LogData["channels"],
   { setup, lanes }: Pick<ImportRequest["run"], "setup" | "lanes">,
 ): Mount[] {
@@ -293,7 +322,7 @@ function mountsOf(
     return [
       {
         streamId,
-        channelNo: i + 1,
+        channelNo: numbers[i],
         instrument,
         station: all ? null : (lane?.station ?? null),
         fromMs: null,

@@ -17,7 +17,7 @@ import { foldLayers, type RunLayer } from "../core/experiment/layers";
 import { gridMean } from "../core/log/grid";
 import { startOfDay } from "../core/log/zone";
 import type { CleanFinding } from "../core/log/clean";
-import type { ExperimentHead, StoredRun, StoredChannel } from "../core/experiment/types";
+import type { ExperimentHead, LiveRun, StoredRun, StoredChannel } from "../core/experiment/types";
 import { analyse, type Analysis } from "./analysis/analyse";
 import { besideView, type BesideView } from "./besideView";
 import { figure, type FigureView } from "./figureView";
@@ -104,6 +104,7 @@ export interface RunView {
   number: number;
   note: string;
   byHand: boolean;
+  live: LiveRun | null;
   stations: Record<string, number>;
   startMs: number;
   endMs: number;
@@ -329,6 +330,7 @@ function runView(
     number: run.number,
     note: run.note,
     byHand: run.setup.byHand,
+    live: run.live ?? null,
     tilt: run.setup.plane.tilt,
     azimuth: run.setup.plane.azimuth,
     stations: Object.fromEntries(lanesOf(run).map((l) => [l.letter, l.station])),

@@ -13,6 +13,8 @@ const KeySheet = dynamic(() => import("./KeySheet").then((m) => m.KeySheet), { s
 const PAGES = [
   { name: "Bench", href: "/" },
   { name: "Import", href: "/import" },
+  { name: "Devices", href: "/devices" },
+  { name: "Rig", href: "/rig" },
   { name: "Materials", href: "/materials" },
   { name: "Site", href: "/site" },
 ];

@@ -6,7 +6,12 @@ import { importPage } from "@/services/pages";
 export const metadata: Metadata = { title: "Import" };
 export const dynamic = "force-dynamic";
 
-export default async function Page({ searchParams }: { searchParams: Promise<{ experiment?: string }> }) {
-  const [data, { experiment }] = await Promise.all([importPage(database()), searchParams]);
-  return <ImportPage {...data} target={experiment && /^\d+$/.test(experiment) ? Number(experiment) : null} />;
+export default async function Page({
+  searchParams,
+}: {
+  searchParams: Promise<{ experiment?: string; device?: string }>;
+}) {
+  const [data, { experiment, device }] = await Promise.all([importPage(database()), searchParams]);
+  const number = (text: string | undefined) => (text && /^\d{1,9}$/.test(text) ? Number(text) : null);
+  return <ImportPage {...data} target={number(experiment)} device={number(device)} />;
 }

@@ -206,13 +206,21 @@ const withSpread = (setup: RunSetup, { places }: AssembledRun): RunSetup => ({
   }),
 });
 
+/** The series of one arrangement with the sun in the collector plane, by whatever gives it, and the spread of doubled probes. */
+export function arrangedSeries(
+  { setup: stated, fromMs, untilMs }: ArrangedSetup,
+  assembled: AssembledRun,
+): { setup: RunSetup; series: RunSeries } {
+  const setup = withSpread(stated, assembled);
+  return { setup, series: withSun(setup, seriesFor(assembled, setup.lanes, { fromMs, untilMs })) };
+}
+
 function reduceArrangement(
   { setup: stated, fromMs, untilMs }: ArrangedSetup,
   assembled: AssembledRun,
   settings: Pick<ReductionSettings, "rules" | "basis">,
 ) {
-  const setup = withSpread(stated, assembled);
-  const series = withSun(setup, seriesFor(assembled, setup.lanes, { fromMs, untilMs }));
+  const { setup, series } = arrangedSeries({ setup: stated, fromMs, untilMs }, assembled);
   const missing: RunReduction["missing"] = [];
   // A sheet needs neither.
   if (!series.irradiance && !setup.byHand) missing.push({ lane: null, what: "irradiance" });

@@ -212,7 +212,11 @@ export function assemblyPlan(run: StoredRun): AssemblyPlan {
       );
     }),
   );
-  return { channels, keep: folded.keep, exclusions: folded.exclusions.flatMap((e) => atPlaces(e, folded)) };
+  const exclusions = folded.exclusions.flatMap((e) => atPlaces(e, folded));
+  // While a run is paused what comes counts for nothing; when it goes on the pause becomes a layer.
+  const pausedAt = run.live?.pausedAt ?? null;
+  if (pausedAt !== null) exclusions.push({ channelId: null, station: null, fromMs: pausedAt, toMs: Infinity });
+  return { channels, keep: folded.keep, exclusions };
 }
 
 /** A span set aside of a lane, as spans of the places where the lane stood meanwhile. */

@@ -112,3 +112,27 @@ export interface DeletedThing {
   /** When it goes for good. */
   goesAt: number;
 }
+
+export type DeviceKind = "logger" | "rig" | "browser";
+
+/** What sends readings, and what its stream holds. */
+export interface DeviceRow {
+  id: number;
+  name: string;
+  kind: DeviceKind;
+  /** Its clock is a simulated bench's. */
+  simulated: boolean;
+  tokenEnd: string;
+  createdAt: number;
+  revokedAt: number | null;
+  seenAt: number | null;
+  /** By how much its clock seemed slow when it was last heard of, ms. */
+  lagMs: number | null;
+  lastFault: string | null;
+  lastFaultAt: number | null;
+  streamId: number;
+  frames: number;
+  /** Time of its newest frame. */
+  endMs: number | null;
+  channels: string[];
+}

@@ -43,6 +43,17 @@ export interface StoredChannel {
   name: string;
   kind: ChannelKind | null;
   unit: string | null;
+  /** Of a live channel: instead of a unit, what one of it is, SI. */
+  factor?: number | null;
+}
+
+/** The part of a device's stream that a run looks at. Its readings are kept as sent, in the units of its channels. */
+export interface LiveSpan {
+  fromMs: number;
+  /** null: it goes on. */
+  untilMs: number | null;
+  /** Grows with every reading that comes into the span. */
+  version: number;
 }
 
 export interface StoredStream {
@@ -53,6 +64,16 @@ export interface StoredStream {
   endMs: number;
   summary: ImportSummary;
   channels: StoredChannel[];
+  /** Of a device's stream; left out where a file was imported. */
+  live?: LiveSpan;
+}
+
+/** A run that a device feeds. */
+export interface LiveRun {
+  startedAt: number;
+  /** null: it runs. */
+  endedAt: number | null;
+  pausedAt: number | null;
 }
 
 export interface StoredRun {
@@ -65,6 +86,8 @@ export interface StoredRun {
   streams: StoredStream[];
   /** In order, also those that are off. */
   layers: RunLayer[];
+  /** Left out where the run was imported. */
+  live?: LiveRun;
 }
 
 export interface ExperimentHead {

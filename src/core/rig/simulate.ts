@@ -222,9 +222,14 @@ export function simulateRig(scenario: RigScenario): RigLog {
   return log;
 }
 
-const round = (value: number, step: number) => (step > 0 ? Math.round(value / step) * step : value);
+export const round = (value: number, step: number) => (step > 0 ? Math.round(value / step) * step : value);
 
-function lightInPlane(timeMs: number, scenario: RigScenario, clearness: number): PlaneIrradiance {
+/** Light in the collector plane under a sky that lets so much of the sun through. */
+export function lightInPlane(
+  timeMs: number,
+  scenario: Pick<RigScenario, "place" | "plane" | "linkeTurbidity">,
+  clearness: number,
+): PlaneIrradiance {
   const sun = sunPosition(timeMs, scenario.place);
   const clear = clearSky(timeMs, scenario.place, scenario.linkeTurbidity, sun);
   if (clear.global <= 0) return { total: 0, beam: 0, sky: 0, ground: 0, incidence: 90 };
@@ -236,7 +241,8 @@ function lightInPlane(timeMs: number, scenario: RigScenario, clearness: number):
   return transpose(irradiance, { timeMs, sun, plane: scenario.plane });
 }
 
-function weatherProcess(day: RigDay, random: Random, stepS: number) {
+/** Clouds, air, wind and humidity from step to step, by the local hour. */
+export function weatherProcess(day: Omit<RigDay, "dateMs">, random: Random, stepS: number) {
   let cloud = 0;
   let cloudLeft = 0;
   let clearness = 1;

@@ -29,10 +29,19 @@ export async function mappedBefore(
   knex: Knex,
   headers: readonly string[],
 ): Promise<(SeenBefore & { settings: LogSettings }) | null> {
-  const rows = await liveStreams(knex)
+  const imported = await liveStreams(knex)
     .orderBy("s.id", "desc")
     .limit(LOOK_BACK)
     .select({ settings: "s.settings", experimentId: "e.id", experiment: "e.name", run: "r.number" });
+  const followed = await knex("run_stream as s")
+    .join("run as r", "r.id", "s.run_id")
+    .join("experiment as e", "e.id", "r.experiment_id")
+    .whereNull("r.deleted_at")
+    .whereNull("e.deleted_at")
+    .orderBy("r.id", "desc")
+    .limit(LOOK_BACK)
+    .select({ settings: "s.settings", experimentId: "e.id", experiment: "e.name", run: "r.number" });
+  const rows = [...followed, ...imported];
   const wanted = headers.join("\u0000");
   for (const { settings, ...where } of rows) {
     const stored = readable(logSettingsSchema, settings);

@@ -1,4 +1,6 @@
 import type { Knex } from "knex";
+import { asBuffer, fromBuffer } from "./packed";
+import { readTail } from "./tail";
 
 /** Readings a block. With 16 KB pages 2,000 doubles waste least, docs/decisions/0002. */
 export const BLOCK = 2000;
@@ -7,15 +9,6 @@ export const BLOCK = 2000;
 export interface ChannelValues {
   channelNo: number;
   values: Float64Array;
-}
-
-const asBuffer = (a: Float64Array) => Buffer.from(a.buffer, a.byteOffset, a.byteLength);
-
-/** The driver's buffers are not aligned to eight bytes, so they are copied before being viewed. */
-function fromBuffer(buffer: Buffer): Float64Array {
-  const copy = new Uint8Array(buffer.byteLength);
-  copy.set(buffer);
-  return new Float64Array(copy.buffer);
 }
 
 /**
@@ -53,7 +46,8 @@ export async function writeBlocks(
   }
 }
 
-function statistics(values: Float64Array): {
+/** What a block knows of its readings without opening them; null where it has none. */
+export function statistics(values: Float64Array): {
   min_value: number | null;
   max_value: number | null;
   mean_value: number | null;
@@ -74,19 +68,56 @@ function statistics(values: Float64Array): {
     : { min_value: min, max_value: max, mean_value: sum / n };
 }
 
-/** Whole channels of a stream, in reading order. @returns by channel number; 0 holds the times */
+/** A part of a stream that is open: from an instant, until before another; null: as far as there is. */
+export interface StreamSpan {
+  fromMs: number;
+  untilMs: number | null;
+}
+
+interface BlockRow {
+  channel_no: number;
+  seq: number;
+  n: number;
+  vals: Buffer;
+}
+
+/**
+ * Channels of a stream in the order of time, from blocks and tail alike.
+ * @param span of a device's stream, whose tail is read too; left out: an imported stream, whole
+ * @returns by channel number; 0 holds the times. A channel that has no reading is not there.
+ */
 export async function readChannels(
   knex: Knex,
   streamId: number,
   channelNos: readonly number[],
+  span?: StreamSpan,
 ): Promise<Map<number, Float64Array>> {
-  const rows: { channel_no: number; vals: Buffer }[] = await knex("reading_block")
+  const numbers = span && !channelNos.includes(0) ? [0, ...channelNos] : [...channelNos];
+  const rows: BlockRow[] = await knex("reading_block")
     .where({ stream_id: streamId })
-    .whereIn("channel_no", channelNos as number[])
-    .orderBy(["channel_no", "seq"])
-    .select("channel_no", "vals");
+    .whereIn("channel_no", numbers)
+    .modify((q) => {
+      if (span) q.where("t_end", ">=", span.fromMs);
+      if (span && span.untilMs !== null) q.where("t_start", "<", span.untilMs);
+    })
+    // Late readings begin blocks of their own: what counts is when a block begins.
+    .orderBy(["channel_no", "t_start", "seq"])
+    .select("channel_no", "seq", "n", "vals");
+  if (!span) return joinedBlocks(rows);
+  const tail = await readTail(knex, streamId, span);
+  const blocks = alignedBlocks(rows, numbers);
+  const both = tail.length ? overlaid(blocks, tail, numbers) : blocks;
+  return cut(both, span);
+}
+
+/** Every channel has a row in every block. */
+function joinedBlocks(rows: readonly BlockRow[]): Map<number, Float64Array> {
   const parts = new Map<number, Float64Array[]>();
-  for (const row of rows) parts.set(row.channel_no, [...(parts.get(row.channel_no) ?? []), fromBuffer(row.vals)]);
+  for (const row of rows) {
+    const list = parts.get(row.channel_no) ?? [];
+    list.push(fromBuffer(row.vals));
+    parts.set(row.channel_no, list);
+  }
   return new Map(
     [...parts].map(([no, list]) => {
       const whole = new Float64Array(list.reduce((s, p) => s + p.length, 0));
@@ -98,6 +129,112 @@ export async function readChannels(
       return [no, whole];
     }),
   );
+}
+
+/** A channel without a reading in a block has no row there. */
+function alignedBlocks(rows: readonly BlockRow[], numbers: readonly number[]): Map<number, Float64Array> {
+  const starts = new Map<number, number>();
+  let count = 0;
+  for (const r of rows.filter((row) => row.channel_no === 0)) {
+    starts.set(r.seq, count);
+    count += r.n;
+  }
+  const out = new Map(numbers.map((no) => [no, new Float64Array(count).fill(NaN)]));
+  for (const r of rows) {
+    const at = starts.get(r.seq);
+    if (at !== undefined) out.get(r.channel_no)!.set(fromBuffer(r.vals), at);
+  }
+  return out;
+}
+
+/** The tail over the blocks: what came later goes over what was there. */
+function overlaid(
+  blocks: ReadonlyMap<number, Float64Array>,
+  tail: readonly { atMs: number; values: Float64Array }[],
+  numbers: readonly number[],
+): Map<number, Float64Array> {
+  const old = blocks.get(0)!;
+  const out = new Map(numbers.map((no) => [no, new Float64Array(old.length + tail.length).fill(NaN)]));
+  let [i, k, n] = [0, 0, 0];
+  while (i < old.length || k < tail.length) {
+    const t = Math.min(i < old.length ? old[i] : Infinity, k < tail.length ? tail[k].atMs : Infinity);
+    const fromBlock = i < old.length && old[i] === t;
+    const fromTail = k < tail.length && tail[k].atMs === t;
+    for (const no of numbers) {
+      const late = fromTail ? (tail[k].values[no - 1] ?? NaN) : NaN;
+      out.get(no)![n] = Number.isNaN(late) && fromBlock ? blocks.get(no)![i] : late;
+    }
+    out.get(0)![n] = t;
+    if (fromBlock) i++;
+    if (fromTail) k++;
+    n++;
+  }
+  return new Map([...out].map(([no, v]) => [no, v.slice(0, n)]));
+}
+
+function cut(series: Map<number, Float64Array>, { fromMs, untilMs }: StreamSpan): Map<number, Float64Array> {
+  const times = series.get(0)!;
+  const from = firstFrom(times, fromMs);
+  const to = untilMs === null ? times.length : firstFrom(times, untilMs);
+  if (from === 0 && to === times.length) return series;
+  return new Map([...series].map(([no, v]) => [no, v.slice(from, to)]));
+}
+
+/** First index whose time is no earlier. */
+export function firstFrom(times: Float64Array, ms: number): number {
+  let low = 0;
+  let high = times.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (times[middle] < ms) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** How many frames a span of a device's stream holds, and from when until when; null where it holds none. */
+export async function spanExtent(
+  knex: Knex,
+  streamId: number,
+  span: StreamSpan,
+): Promise<{ frames: number; startMs: number; endMs: number } | null> {
+  const inSpan = (q: Knex.QueryBuilder) => {
+    q.where({ stream_id: streamId, channel_no: 0 }).where("t_end", ">=", span.fromMs);
+    if (span.untilMs !== null) q.where("t_start", "<", span.untilMs);
+  };
+  const blocks: { seq: number; n: number; t_start: number; t_end: number }[] = await knex("reading_block")
+    .modify(inSpan)
+    .orderBy("t_start")
+    .select("seq", "n", "t_start", "t_end");
+  const inside = (t: number) => t >= span.fromMs && (span.untilMs === null || t < span.untilMs);
+  let frames = 0;
+  let startMs = Infinity;
+  let endMs = -Infinity;
+  for (const b of blocks) {
+    if (inside(b.t_start) && inside(b.t_end)) {
+      frames += b.n;
+      startMs = Math.min(startMs, b.t_start);
+      endMs = Math.max(endMs, b.t_end);
+      continue;
+    }
+    const row = await knex("reading_block").where({ stream_id: streamId, channel_no: 0, seq: b.seq }).first("vals");
+    for (const t of fromBuffer(row.vals).filter(inside)) {
+      frames++;
+      startMs = Math.min(startMs, t);
+      endMs = Math.max(endMs, t);
+    }
+  }
+  const [tail] = await knex("tail_frame")
+    .where({ stream_id: streamId })
+    .where("t", ">=", span.fromMs)
+    .modify((q) => span.untilMs !== null && q.where("t", "<", span.untilMs))
+    .select(knex.raw("COUNT(*) AS n, MIN(t) AS lowest, MAX(t) AS highest"));
+  if (Number(tail.n)) {
+    frames += Number(tail.n);
+    startMs = Math.min(startMs, Number(tail.lowest));
+    endMs = Math.max(endMs, Number(tail.highest));
+  }
+  return frames ? { frames, startMs, endMs } : null;
 }
 
 export interface ChannelRange {

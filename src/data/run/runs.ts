@@ -7,10 +7,11 @@ import {
   type LaneSetupInput,
   type StoredRunSetup,
 } from "../../core/experiment/schema/run";
-import type { StoredChannel, StoredRun, StoredStream } from "../../core/experiment/types";
+import type { LiveRun, StoredChannel, StoredRun, StoredStream } from "../../core/experiment/types";
 import type { ImportProblem, ImportSummary } from "../../core/log/readLog";
 import { recordChange } from "../journal";
 import { json, readable } from "../json";
+import { spanExtent } from "../reading/readings";
 import { readLayers } from "./layers";
 import { transact } from "../transact";
 
@@ -20,12 +21,23 @@ export async function findRuns(knex: Knex, experimentIds: readonly number[]): Pr
     .whereIn("experiment_id", [...experimentIds])
     .whereNull("deleted_at")
     .orderBy("number")
-    .select({ id: "id", experimentId: "experiment_id", number: "number", note: "note", setup: "setup" });
+    .select({
+      id: "id",
+      experimentId: "experiment_id",
+      number: "number",
+      note: "note",
+      setup: "setup",
+      startedAt: "started_at",
+      endedAt: "ended_at",
+      pausedAt: "paused_at",
+    });
   const ids = rows.map((r: { id: number }) => r.id);
   const streams = await findStreams(knex, ids);
+  const live = rows.filter((r: LiveRun) => r.startedAt !== null);
+  const liveStreams = live.length ? await findLiveStreams(knex, live) : new Map<number, StoredStream[]>();
   const { layers, unreadable } = await readLayers(knex, ids);
   const runs = new Map<number, StoredRun[]>();
-  for (const { id, experimentId, number, note, setup } of rows) {
+  for (const { id, experimentId, number, note, setup, startedAt, endedAt, pausedAt } of rows) {
     const stored = readable(storedRunSchema, setup);
     // A layer that cannot be read would change the answer by its absence: its run waits with it.
     if (!stored || unreadable.has(id)) continue;
@@ -37,8 +49,9 @@ export async function findRuns(knex: Knex, experimentIds: readonly number[]): Pr
       setup: stated,
       places,
       specimens,
-      streams: streams.get(id) ?? [],
+      streams: [...(streams.get(id) ?? []), ...(liveStreams.get(id) ?? [])],
       layers: layers.get(id) ?? [],
+      ...(startedAt === null ? {} : { live: { startedAt, endedAt, pausedAt } }),
     };
     runs.set(experimentId, [...(runs.get(experimentId) ?? []), run]);
   }
@@ -87,6 +100,57 @@ async function findStreams(knex: Knex, runIds: readonly number[]): Promise<Map<n
   return byRun;
 }
 
+/** Nothing of a live stream is read from a file. */
+const NO_FILE: ImportSummary = {
+  rowsRead: 0,
+  rowsKept: 0,
+  rowsRejected: 0,
+  duplicateTimes: 0,
+  backwardTimes: 0,
+  largestBackwardStepMs: 0,
+  repeatedHourRows: 0,
+  cellsUnreadable: 0,
+  problemCounts: {},
+};
+
+/** Spans of devices' streams that runs look at, with what each channel was during the run. @returns by run */
+async function findLiveStreams(
+  knex: Knex,
+  runs: readonly (LiveRun & { id: number })[],
+): Promise<Map<number, StoredStream[]>> {
+  const ids = runs.map((r) => r.id);
+  const rows: { runId: number; id: number; name: string; version: number }[] = await knex("run_stream as rs")
+    .join("stream as s", "s.id", "rs.stream_id")
+    .whereIn("rs.run_id", ids)
+    .orderBy(["rs.run_id", "s.id"])
+    .select({ runId: "rs.run_id", id: "s.id", name: "s.name", version: "rs.version" });
+  const channels: (StoredChannel & { runId: number; streamId: number })[] = await knex("run_channel as rc")
+    .join("channel as c", (on) => on.on("c.stream_id", "rc.stream_id").andOn("c.channel_no", "rc.channel_no"))
+    .whereIn("rc.run_id", ids)
+    .orderBy(["rc.stream_id", "rc.channel_no"])
+    .select({
+      runId: "rc.run_id",
+      streamId: "rc.stream_id",
+      channelNo: "rc.channel_no",
+      name: "c.name",
+      kind: "rc.kind",
+      unit: "rc.unit",
+      factor: "rc.factor",
+    });
+  const out = new Map<number, StoredStream[]>();
+  for (const { runId, id, name, version } of rows) {
+    const { startedAt, endedAt } = runs.find((r) => r.id === runId)!;
+    const span = { fromMs: startedAt, untilMs: endedAt };
+    const extent = (await spanExtent(knex, id, span)) ?? { frames: 0, startMs: startedAt, endMs: startedAt };
+    const own = channels
+      .filter((c) => c.runId === runId && c.streamId === id)
+      .map(({ runId: _r, streamId: _s, ...channel }) => channel);
+    const stream = { id, name, ...extent, summary: NO_FILE, channels: own, live: { ...span, version } };
+    out.set(runId, [...(out.get(runId) ?? []), stream]);
+  }
+  return out;
+}
+
 /** Numbers from here on are none: a run that is still being imported carries one. */
 const UNNUMBERED = 2 ** 31;
 
@@ -103,7 +167,7 @@ export interface StatedLane {
 export async function insertRun(
   trx: Knex,
   experimentId: number,
-  input: { note: string; setup: StoredRunSetup; lanes: readonly StatedLane[]; importKey?: string },
+  input: { note: string; setup: StoredRunSetup; lanes: readonly StatedLane[]; importKey?: string; startedAt?: number },
 ): Promise<number> {
   const setup = storedRunSchema.parse({
     ...input.setup,
@@ -117,6 +181,7 @@ export async function insertRun(
     note: input.note,
     setup: JSON.stringify(setup),
     import_key: input.importKey ?? null,
+    started_at: input.startedAt ?? null,
     created_at: Date.now(),
   });
   return id;
@@ -197,4 +262,58 @@ export async function markRunDeleted(
     if (marked) await recordChange(trx, experimentId, deleted ? "run deleted" : "run restored", { runId });
     return marked > 0;
   });
+}
+
+export interface LiveChannel {
+  name: string;
+  kind: StoredChannel["kind"];
+  unit: string | null;
+  factor: number | null;
+}
+
+/** Lets a run look at a device's stream, with what each of its channels is. @returns channel numbers by name */
+export async function followStream(
+  trx: Knex,
+  runId: number,
+  streamId: number,
+  channels: readonly LiveChannel[],
+  settings: unknown,
+): Promise<Map<string, number>> {
+  await trx("run_stream").insert({ run_id: runId, stream_id: streamId, settings: JSON.stringify(settings) });
+  const rows = await trx("channel").where({ stream_id: streamId }).select("channel_no", "name");
+  const numbers = new Map<string, number>(
+    rows.map((r: { name: string; channel_no: number }) => [r.name, r.channel_no]),
+  );
+  const known = channels.filter((c) => numbers.has(c.name));
+  if (known.length)
+    await trx("run_channel").insert(
+      known.map(({ name, kind, unit, factor }) => ({
+        run_id: runId,
+        stream_id: streamId,
+        channel_no: numbers.get(name)!,
+        kind,
+        unit,
+        factor,
+      })),
+    );
+  return numbers;
+}
+
+/** Ends, pauses or moves a live run. @returns false when the experiment has no such live run */
+export async function setLive(
+  trx: Knex,
+  experimentId: number,
+  runId: number,
+  change: { startedAt?: number; endedAt?: number | null; pausedAt?: number | null },
+): Promise<boolean> {
+  const changed = await trx("run")
+    .where({ id: runId, experiment_id: experimentId })
+    .whereNull("deleted_at")
+    .whereNotNull("started_at")
+    .update({
+      ...(change.startedAt === undefined ? {} : { started_at: change.startedAt }),
+      ...(change.endedAt === undefined ? {} : { ended_at: change.endedAt }),
+      ...(change.pausedAt === undefined ? {} : { paused_at: change.pausedAt }),
+    });
+  return changed > 0;
 }

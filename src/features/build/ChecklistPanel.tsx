@@ -11,7 +11,7 @@ import type { PhotoHead, Variant } from "@/core/experiment/records";
 import { checklistWords, STAGE_WORDS } from "@/words/checklist";
 import { useAct } from "@/ui/useAct";
 import { deletePhoto, keepChecklist } from "@/features/experiment/variantActions";
-import { sendPhoto } from "./photo";
+import { sendPhoto } from "@/ui/photo";
 
 /** What to do while building, made from the stack; ticks, notes and photos stay with the variant. */
 export function ChecklistPanel({

@@ -1,6 +1,6 @@
 "use client";
 
-import { FileUp } from "lucide-react";
+import { FileUp, Play } from "lucide-react";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useRef, useState } from "react";
@@ -30,7 +30,9 @@ import { Bar, DropZone, progressWords } from "./parts";
 import { withLane } from "./laneDraft";
 import { Swaps } from "./Swaps";
 import { TargetForm } from "./TargetForm";
+import { Begins } from "./Begins";
 import { ImportAsking, madeRun, runImport, sampleLog, uploadFile } from "./transfer";
+import { useDevice } from "./useDevice";
 import { retarget, siteOf, STORE, useDraft, withLanes, zoneOf } from "./useDraft";
 import { sunOf } from "./useEvidence";
 import { NO_FILES } from "./words";
@@ -40,6 +42,8 @@ interface ImporterProps {
   lastRuns: Record<number, StoredRun | undefined>;
   sites: Site[];
   target: number | null;
+  /** Device whose readings are to be looked at. */
+  device?: number | null;
 }
 
 interface Upload {
@@ -48,7 +52,7 @@ interface Upload {
 }
 
 /** From dropped files to a run: see how each is written, correct it, say what the lanes are, import with progress. */
-export default function Importer({ heads, lastRuns, sites, target }: ImporterProps) {
+export default function Importer({ heads, lastRuns, sites, target, device = null }: ImporterProps) {
   const router = useRouter();
   const [draft, keepDraft] = useDraft(sites, target, heads, lastRuns);
   /** Whatever is corrected is looked at anew: what was said to be right was said of the readings before. */
@@ -86,6 +90,17 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
       setUploads((u) => u.filter((x) => x.name !== file.name));
     }
   };
+
+  useDevice(device, {
+    onFile: (inspection, live) =>
+      setDraft((d) =>
+        withFile(
+          { ...d, files: d.files.filter((f) => f.live?.streamId !== live.streamId) },
+          { ...fileDraft(inspection, siteZone ?? "UTC"), live },
+        ),
+      ),
+    onProblem: (problem) => setProblems([problem]),
+  });
 
   const trySample = async (name: string) => {
     try {
@@ -137,9 +152,10 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
   const accept = (key: string, right: boolean) =>
     keepDraft((d) => ({ ...d, accepted: right ? [...d.accepted, key] : d.accepted.filter((k) => k !== key) }));
 
+  const live = draft.files.some((f) => f.live);
   const arrived = (made: { experimentId: number }) => {
     localStorage.removeItem(STORE);
-    router.push(`/experiments/${made.experimentId}/read`);
+    router.push(`/experiments/${made.experimentId}/${live ? "run" : "read"}`);
     router.refresh();
   };
 
@@ -287,6 +303,7 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
                 {failure}
               </p>
             )}
+            {live && <Begins from={draft.liveFrom} onFrom={(liveFrom) => setDraft((d) => ({ ...d, liveFrom }))} />}
             <div className="mt-2 flex flex-wrap items-center gap-3">
               {progress ? (
                 <button type="button" className="btn btn-doubt" onClick={() => abort.current?.abort()}>
@@ -294,7 +311,8 @@ export default function Importer({ heads, lastRuns, sites, target }: ImporterPro
                 </button>
               ) : (
                 <button type="button" className="btn btn-main" disabled={blocked} onClick={() => void start()}>
-                  <FileUp size={14} aria-hidden /> Import as one run
+                  {live ? <Play size={14} aria-hidden /> : <FileUp size={14} aria-hidden />}{" "}
+                  {live ? "Start the run" : "Import as one run"}
                 </button>
               )}
               {!progress && (

@@ -1,8 +1,13 @@
 "use server";
 
 import { continueRun as continuing } from "@/services/continueRun";
+import { offerDevice as offering } from "@/services/device/offer";
 import { act, type ArgsOf } from "@/features/act";
 
 export async function continueRun(...args: ArgsOf<typeof continuing>) {
   return act(continuing, args);
+}
+
+export async function offerDevice(...args: ArgsOf<typeof offering>) {
+  return act(offering, args);
 }

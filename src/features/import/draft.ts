@@ -41,6 +41,8 @@ export interface ImportDraft {
   key: string;
   /** What physics does not allow and the person said is right. */
   accepted: string[];
+  /** Where a live run begins. */
+  liveFrom?: "now" | "first";
 }
 
 export interface SwapDraft {
@@ -64,6 +66,16 @@ export interface FileDraft {
   remembered?: boolean;
   /** Its logger's clock was slow by so much, as the readings say and a person took over. */
   clock?: { offsetMs: number; standardMs: number };
+  /** What a device has sent so far; the run looks at the device's stream. */
+  live?: LiveSource;
+}
+
+export interface LiveSource {
+  streamId: number;
+  device: string;
+  /** First reading shown, ms, and the device's clock now. */
+  firstMs: number;
+  nowMs: number;
 }
 
 /** Also where the page comes over a plain network address, on which browsers give no UUIDs. */
@@ -233,6 +245,16 @@ export function swapInstant({ day, time }: SwapDraft, zone: string): number | nu
   return local.kind === "single" ? local.utcMs : local.utcMs[0];
 }
 
+const fileRequest = ({ inspection, settings, clock, live }: FileDraft): ImportRequest["files"] =>
+  settings ? [{ fileId: inspection.file.id, settings, clock, live: live && { streamId: live.streamId } }] : [];
+
+/** Where a live run begins; null for logs of the past. */
+function liveFromMs({ files, liveFrom }: ImportDraft): number | null {
+  const live = files.flatMap((f) => f.live ?? []);
+  if (!live.length) return null;
+  return liveFrom === "first" ? Math.min(...live.map((l) => l.firstMs)) : Math.max(...live.map((l) => l.nowMs));
+}
+
 /** The request the server gets. Instruments stay with their place on the bench, so a swap of lanes swaps them too. */
 export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[]): ImportRequest {
   const letters = mappedLanes(draft);
@@ -287,9 +309,8 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
         lanes: s.lanes,
       })),
     },
-    files: draft.files.flatMap((f) =>
-      f.settings ? [{ fileId: f.inspection.file.id, settings: f.settings, clock: f.clock }] : [],
-    ),
+    files: draft.files.flatMap(fileRequest),
+    liveFromMs: liveFromMs(draft),
     key: draft.key,
     accepted: draft.accepted,
   };

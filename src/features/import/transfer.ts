@@ -34,6 +34,13 @@ export function uploadFile(file: File, onProgress: (share: number) => void, sign
   });
 }
 
+/** A kept file, looked at again. */
+export async function inspectAgain(fileId: number): Promise<Inspection> {
+  const response = await fetch(`/api/files/${fileId}`);
+  if (!response.ok) throw new Error(((await response.json()) as { error: string }).error);
+  return (await response.json()) as Inspection;
+}
+
 /** One of the small logs that ship, to try the import with. */
 export async function sampleLog(name: string): Promise<File> {
   const response = await fetch(`/samples/${name}`);
@@ -68,6 +75,8 @@ const failureSentence = (failure: Exclude<ImportFailure, ImportAsks>): string =>
         : `The swap column says when boxes changed places, not which: that is clear for two lanes, and there are ${failure.lanes}. Let it be kept, not used, and type the swaps.`;
     case "swapOutside":
       return `The swap at ${exact(failure.atMs, failure.zone)} lies outside the log, which runs from ${exact(failure.fromMs, failure.zone)} to ${exact(failure.toMs, failure.zone)}. Correct its time; nothing was kept.`;
+    case "deviceGone":
+      return "The device is gone, or no longer has a channel shown here. Take it off the list and choose it again.";
     case "zoneUnknown":
       return `The time zone “${failure.zone}” is not known. Use a name like Europe/Zurich, or a fixed offset like UTC+01:00.`;
   }

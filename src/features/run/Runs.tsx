@@ -1,7 +1,7 @@
 "use client";
 
 import { withView } from "@/features/experiment/withView";
-import { FileUp, PencilLine, Trash2 } from "lucide-react";
+import { FileUp, PencilLine, RadioTower, Trash2 } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import { CHANNEL_KINDS, type ChannelKind } from "@/core/log/channel";
@@ -15,24 +15,30 @@ import { dated } from "@/words/times";
 import { usePreferences } from "@/ui/preferences";
 import { useAct } from "@/ui/useAct";
 import { Layers } from "./Layers";
+import { LiveBench } from "./live/LiveBench";
 
 /** The log list: runs, which lane stood where, files with what was read from them. */
 export function Runs({ view }: { view: ExperimentView }) {
   const { runs, head } = view;
+  const live = runs.some((r) => r.live?.endedAt === null);
   const frames = runs.reduce((s, r) => s + r.streams.reduce((t, f) => t + f.frames, 0), 0);
   return (
     <div>
-      <h1 className="sentence">
+      {live && <LiveBench head={head} />}
+      <p className={live ? "mt-8 text-[17px] font-[650]" : "sentence"} role="heading" aria-level={live ? 2 : 1}>
         {runs.length === 0
-          ? "No run yet. Import the logger’s files to begin."
+          ? "No run yet. Import the logger’s files, or let a device send, to begin."
           : `${runs.length} run${runs.length > 1 ? "s" : ""} with ${formatNumber(frames, 0)} logged rows.`}
-      </h1>
+      </p>
       <p className="mt-2 flex flex-wrap gap-2">
         <Link className="btn btn-main" href={`/import?experiment=${head.id}`}>
           <FileUp size={14} aria-hidden /> Import a run
         </Link>
         <Link className="btn" href={`/sheet?experiment=${head.id}`}>
           <PencilLine size={14} aria-hidden /> Read by hand
+        </Link>
+        <Link className="btn" href={`/devices?experiment=${head.id}`}>
+          <RadioTower size={14} aria-hidden /> Start a live run
         </Link>
       </p>
       {runs.map((r) => (

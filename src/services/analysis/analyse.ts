@@ -16,7 +16,9 @@ import type { Judgement } from "../../core/judge/judge";
 import { steady } from "../../core/method/steady";
 import { judgeReduction } from "../../core/judge/judgeReduction";
 import { findExperiment } from "../../data/experiment/experiments";
-import { readChannels } from "../../data/reading/readings";
+import { columnUnit } from "../../core/log/readLog";
+import { toSi } from "../../core/quantity/quantities";
+import { readChannels, type StreamSpan } from "../../data/reading/readings";
 import { log } from "../log";
 import { BoundedMemo } from "../memo";
 import { expectedLanes } from "./expected";
@@ -53,7 +55,9 @@ export async function analyse(knex: Knex, experimentId: number): Promise<Analysi
 }
 
 /** A stream's raw readings by more than their number: a database put back from a copy gives numbers anew. */
-const named = ({ id, frames, startMs, endMs }: StoredStream) => [id, frames, startMs, endMs];
+const named = ({ id, frames, startMs, endMs, live, channels }: StoredStream) =>
+  // Live readings are kept as sent: what they are is the run's to say.
+  live ? [id, live, channels.map((c) => [c.channelNo, c.kind, c.unit, c.factor])] : [id, frames, startMs, endMs];
 
 interface Stage {
   run: StoredRun;
@@ -218,8 +222,7 @@ async function loggedChannels(knex: Knex, run: StoredRun, plan: AssemblyPlan): P
         key,
         async () => {
           stageCounts.readings++;
-          const values = await readChannels(knex, stream.id, [0, ...used]);
-          return { times: values.get(0) ?? new Float64Array(), values };
+          return streamReadings(knex, stream, used, stream.live);
         },
         (s) => [...s.values.values()].reduce((sum, v) => sum + v.byteLength, 0),
       ),
@@ -228,7 +231,28 @@ async function loggedChannels(knex: Knex, run: StoredRun, plan: AssemblyPlan): P
   return withReadings(plan, streams);
 }
 
-const withReadings = (plan: AssemblyPlan, streams: ReadonlyMap<number, StreamReadings>): LoggedChannel[] =>
+/** A stream's readings in SI, whether they were imported or came live. */
+export async function streamReadings(
+  knex: Knex,
+  stream: StoredStream,
+  channelNos: readonly number[],
+  span: StreamSpan | undefined,
+): Promise<StreamReadings> {
+  const values = await readChannels(knex, stream.id, [0, ...channelNos], span);
+  if (stream.live)
+    for (const c of stream.channels) {
+      const unit = c.kind && columnUnit(c.kind, c);
+      const sent = values.get(c.channelNo);
+      if (unit && sent)
+        values.set(
+          c.channelNo,
+          sent.map((v) => toSi(v, unit)),
+        );
+    }
+  return { times: values.get(0) ?? new Float64Array(), values };
+}
+
+export const withReadings = (plan: AssemblyPlan, streams: ReadonlyMap<number, StreamReadings>): LoggedChannel[] =>
   plan.channels.map(({ streamId, channelNo, ...channel }) => {
     const { times, values } = streams.get(streamId)!;
     return { ...channel, times, values: values.get(channelNo) ?? new Float64Array(times.length).fill(NaN) };

@@ -13,13 +13,14 @@ import {
 import { failureWords } from "../failure";
 import { log } from "../log";
 import { benchPage, stepPage } from "../pages";
+import { liveView } from "../live/view";
 import { looser } from "../looser";
 import { planView } from "../plan";
 import { runTraces } from "../traces";
 import { openWorking } from "../working";
 
 /** Asked for often, short when its parts are kept: what pages show of an experiment. */
-export const READING = { benchPage, stepPage, planView, runTraces, openWorking, looser };
+export const READING = { benchPage, stepPage, liveView, planView, runTraces, openWorking, looser };
 /** Reads whole files. */
 export const FILING = { inspectFile, inspectBath, runBath, keepBath, chooseEpw };
 

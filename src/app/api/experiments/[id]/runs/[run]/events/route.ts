@@ -1,0 +1,16 @@
+import { act } from "@/features/act";
+import { markEvent } from "@/services/live/commands";
+import { malformed, routeId } from "@/services/routeId";
+
+/** Takes an event that was pressed at the bench, now or while there was no link; sent again it is there once. */
+export async function POST(
+  request: Request,
+  { params }: { params: Promise<{ id: string; run: string }> },
+): Promise<Response> {
+  const { id, run } = await params;
+  const [experimentId, runId] = [routeId(id), routeId(run)];
+  if (experimentId === null || runId === null) return malformed("A run");
+  const body = (await request.json().catch(() => null)) as never;
+  const outcome = await act(markEvent, [experimentId, runId, body]);
+  return Response.json(outcome, { status: outcome.ok ? 200 : 409 });
+}

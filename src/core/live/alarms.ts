@@ -1,0 +1,267 @@
+import type { RunSeries } from "../analysis/setup";
+import { coverLayers, absorberLayer, type Design } from "../collector/design";
+import { CHANNEL_KINDS, type ChannelKind } from "../log/channel";
+import type { CleanFinding } from "../log/clean";
+import type { LaneNow } from "./lanesNow";
+
+/** What is wrong at the bench now. One kind, one lane (or channel, or device) is one alarm while it lasts. */
+export type Alarm =
+  /** A layer is near or over what its material bears, °C. */
+  | { kind: "hot"; lane: string; nowC: number; limitC: number; material: string; over: boolean; by: "plate" | "outlet" }
+  /** Sun on the box and no flow through it. */
+  | { kind: "flowLost"; lane: string; irradianceWm2: number | null; share: number }
+  /** The flow starts and stops again and again. */
+  | { kind: "hunting"; lane: string; starts: number; minutes: number }
+  /** Sun enough for long, and no steady window. */
+  | { kind: "unsettled"; minutes: number; heldBy: string | null; lane: string | null }
+  | { kind: "stuck"; lane: string | null; channel: string; minutes: number; value: number; channelKind: ChannelKind }
+  | { kind: "range"; lane: string | null; channel: string; value: number; channelKind: ChannelKind; lost: boolean }
+  | { kind: "silent"; device: string; seconds: number }
+  | { kind: "clock"; device: string; lagMs: number }
+  /** Lanes whose flows per area are apart. */
+  | { kind: "flowsApart"; lanes: [string, string]; ratio: number }
+  | { kind: "scald"; lane: string; nowC: number; boils: boolean }
+  | { kind: "freezing"; lane: string; nowC: number };
+export type AlarmKind = Alarm["kind"];
+
+/** In the order in which they are looked at: people, fire, box, data. */
+export const ALARM_RANK: Record<AlarmKind, number> = {
+  scald: 0,
+  hot: 1,
+  flowLost: 2,
+  freezing: 3,
+  silent: 4,
+  clock: 5,
+  range: 6,
+  stuck: 7,
+  hunting: 8,
+  flowsApart: 9,
+  unsettled: 10,
+};
+
+/** What endangers people or box; the others only spoil data. */
+export const isDanger = (alarm: Alarm): boolean => ALARM_RANK[alarm.kind] <= ALARM_RANK.freezing;
+
+/** Names an alarm while it lasts. */
+export function alarmKey(alarm: Alarm): string {
+  switch (alarm.kind) {
+    case "stuck":
+    case "range":
+      return `${alarm.kind}/${alarm.channel}`.slice(0, 80);
+    case "silent":
+    case "clock":
+      return `${alarm.kind}/${alarm.device}`.slice(0, 80);
+    case "flowsApart":
+      return `${alarm.kind}/${alarm.lanes.join("")}`;
+    case "unsettled":
+      return alarm.kind;
+    default:
+      return `${alarm.kind}/${alarm.lane}`;
+  }
+}
+
+/** Warned of when as near as this to what a material bears, K: a probe and a hot spot are apart by as much. */
+const NEAR_K = 12;
+/** Sun from which a box without flow heats up dangerously, W/m². */
+const SUNNY = 250;
+/** Flow below this share of the usual is lost. */
+const LOST_FLOW = 0.15;
+const HUNTING_STARTS = 4;
+const HUNTING_MINUTES = 30;
+const UNSETTLED_MINUTES = 60;
+/** No reading for this long, in usual intervals, and at least, s. */
+const SILENT_INTERVALS = 6;
+const SILENT_S = 30;
+const CLOCK_MS = 20_000;
+/** Flows per area apart by more spoil a comparison. */
+const FLOWS_APART = 1.1;
+const SCALD_C = 60;
+const BOILS_C = 95;
+const FREEZING_C = 3;
+/** A reading is looked at as current for this long, ms. */
+const LATELY_MS = 3 * 60_000;
+
+export interface LaneWatch {
+  lane: string;
+  design: Design;
+  areaM2: number;
+  /** Newest plate and tank readings, °C. */
+  plateC: number | null;
+  tankC: number | null;
+}
+
+export interface ChannelWatch {
+  name: string;
+  kind: ChannelKind;
+  lane: string | null;
+  /** Newest reading as logged, SI. */
+  latest: { atMs: number; value: number } | null;
+  findings: readonly CleanFinding[];
+}
+
+export interface DeviceWatch {
+  name: string;
+  simulated: boolean;
+  /** Newest reading and usual interval, ms. */
+  newestMs: number | null;
+  intervalMs: number;
+  lagMs: number | null;
+}
+
+export interface WatchInput {
+  nowMs: number;
+  lanes: readonly LaneNow[];
+  watched: readonly LaneWatch[];
+  channels: readonly ChannelWatch[];
+  devices: readonly DeviceWatch[];
+  series: RunSeries;
+  irradianceWm2: number | null;
+  /** Minutes since the last steady window ended, or since sun enough began; null: not asked. */
+  unsettledMinutes: number | null;
+  /** A test that means still boxes: flow is stopped on purpose. */
+  stagnationMeant: boolean;
+  paused: boolean;
+}
+
+/** Everything wrong now, the most urgent first. Pure. */
+export function alarmsNow(input: WatchInput): Alarm[] {
+  const found = [
+    ...input.watched.flatMap((w) => hotLayer(w, input)),
+    ...input.watched.flatMap((w) => liquid(w, input)),
+    ...(input.stagnationMeant ? [] : lostFlow(input)),
+    ...(input.stagnationMeant ? [] : hunting(input)),
+    ...(input.stagnationMeant ? [] : flowsApart(input)),
+    ...(input.stagnationMeant || input.paused ? [] : unsettled(input)),
+    ...input.channels.flatMap((c) => broken(c, input.nowMs)),
+    ...input.devices.flatMap((d) => silence(d, input.nowMs)),
+  ];
+  return found.sort((a, b) => ALARM_RANK[a.kind] - ALARM_RANK[b.kind]);
+}
+
+/** Hottest known of a box against what the materials in its heat bear. */
+function hotLayer({ lane, design, plateC }: LaneWatch, { lanes }: WatchInput): Alarm[] {
+  const outletC = lanes.find((l) => l.lane === lane)?.outlet?.value ?? null;
+  // Plate where it is measured; else the outlet, which the plate is at least as hot as.
+  const nowC = plateC ?? outletC;
+  const weakest = weakestMaterial(design);
+  if (nowC === null || !weakest || nowC < weakest.limitC - NEAR_K) return [];
+  const { limitC, material } = weakest;
+  return [{ kind: "hot", lane, nowC, limitC, material, over: nowC > limitC, by: plateC === null ? "outlet" : "plate" }];
+}
+
+/** The material next to the absorber that bears least: absorber, coating, covers and what lies behind it. */
+function weakestMaterial(design: Design): { limitC: number; material: string } | null {
+  const absorber = absorberLayer(design);
+  const keys = [
+    ...(absorber ? [absorber.material, ...("coating" in absorber && absorber.coating ? [absorber.coating] : [])] : []),
+    ...coverLayers(design).map((l) => l.material),
+    ...design.layers.flatMap((l) => (l.kind === "insulation" ? [l.material] : [])).slice(0, 1),
+  ];
+  const limits = keys.flatMap((key) => {
+    const { limitC, name } = design.materials[key];
+    return limitC === null ? [] : [{ limitC, material: name }];
+  });
+  return limits.length ? limits.reduce((a, b) => (b.limitC < a.limitC ? b : a)) : null;
+}
+
+function liquid({ lane, design, tankC }: LaneWatch, { lanes }: WatchInput): Alarm[] {
+  if (design.fluid.kind === "air") return [];
+  const own = lanes.find((l) => l.lane === lane);
+  const outletC = own?.outlet?.value ?? null;
+  const hottest = Math.max(tankC ?? -Infinity, outletC ?? -Infinity);
+  const coldest = Math.min(tankC ?? Infinity, own?.inlet?.value ?? Infinity, outletC ?? Infinity);
+  return [
+    ...(hottest > SCALD_C ? [{ kind: "scald" as const, lane, nowC: hottest, boils: hottest > BOILS_C }] : []),
+    ...(design.fluid.kind === "water" && coldest < FREEZING_C
+      ? [{ kind: "freezing" as const, lane, nowC: coldest }]
+      : []),
+  ];
+}
+
+/** Middle of what flows forward at all. */
+function usualFlow(flow: Float64Array): number {
+  const moving = flow.filter((v) => v > 1e-9).sort();
+  return moving[moving.length >> 1] ?? 0;
+}
+
+const lastKnown = (a: Float64Array): number => {
+  for (let i = a.length - 1; i >= Math.max(0, a.length - 6); i--) if (!Number.isNaN(a[i])) return a[i];
+  return NaN;
+};
+
+function lostFlow({ lanes, series, irradianceWm2 }: WatchInput): Alarm[] {
+  // Without a sun sensor a flow that stops is told all the same: nobody stops it at noon for nothing.
+  if (irradianceWm2 !== null && irradianceWm2 < SUNNY) return [];
+  return lanes.flatMap(({ lane }): Alarm[] => {
+    const flow = series.lanes.get(lane)?.flow;
+    if (!flow) return [];
+    const usual = usualFlow(flow);
+    const now = lastKnown(flow);
+    if (Number.isNaN(now) || !(usual > 0) || now > LOST_FLOW * usual) return [];
+    return [{ kind: "flowLost", lane, irradianceWm2, share: Math.max(0, now / usual) }];
+  });
+}
+
+function hunting({ lanes, series }: WatchInput): Alarm[] {
+  const cells = Math.round((HUNTING_MINUTES * 60_000) / series.stepMs);
+  return lanes.flatMap(({ lane }): Alarm[] => {
+    const flow = series.lanes.get(lane)?.flow;
+    if (!flow) return [];
+    const usual = usualFlow(flow);
+    let starts = 0;
+    let on: boolean | null = null;
+    for (const v of flow.subarray(Math.max(0, flow.length - cells))) {
+      if (Number.isNaN(v)) continue;
+      // Between a fifth and a half of the usual flow nothing is said: a fan that slows is not one that starts anew.
+      if (v >= 0.2 * usual && v <= 0.5 * usual) continue;
+      const next = v > 0.5 * usual;
+      if (on === false && next) starts++;
+      on = next;
+    }
+    return starts >= HUNTING_STARTS ? [{ kind: "hunting", lane, starts, minutes: HUNTING_MINUTES }] : [];
+  });
+}
+
+function flowsApart({ lanes, watched }: WatchInput): Alarm[] {
+  const per = lanes.flatMap((l) => {
+    const area = watched.find((w) => w.lane === l.lane)?.areaM2;
+    return l.massFlow && area && l.massFlow.value > 0 ? [{ lane: l.lane, value: l.massFlow.value / area }] : [];
+  });
+  if (per.length < 2) return [];
+  const sorted = per.sort((a, b) => a.value - b.value);
+  const [low, high] = [sorted[0], sorted[sorted.length - 1]];
+  const ratio = high.value / low.value;
+  return ratio > FLOWS_APART ? [{ kind: "flowsApart", lanes: [high.lane, low.lane], ratio }] : [];
+}
+
+function unsettled({ unsettledMinutes, lanes }: WatchInput): Alarm[] {
+  if (unsettledMinutes === null || unsettledMinutes < UNSETTLED_MINUTES) return [];
+  const held = lanes.find((l) => l.steady?.heldBack)?.steady?.heldBack;
+  return [{ kind: "unsettled", minutes: unsettledMinutes, heldBy: held?.name ?? null, lane: held?.lane ?? null }];
+}
+
+function broken({ name, kind, lane, latest, findings }: ChannelWatch, nowMs: number): Alarm[] {
+  if (!latest || nowMs - latest.atMs > LATELY_MS) return [];
+  const { value } = latest;
+  const lately = (reason: CleanFinding["reason"]) =>
+    findings.find((f) => f.reason === reason && nowMs - f.lastMs < LATELY_MS);
+  const [low, high] = CHANNEL_KINDS[kind].range;
+  const lost = lately("errorCode") !== undefined;
+  if (lost || value < low || value > high)
+    return [{ kind: "range", lane, channel: name, value, channelKind: kind, lost }];
+  const stuck = lately("stuck");
+  if (!stuck) return [];
+  const minutes = Math.round((stuck.lastMs - stuck.firstMs) / 60_000);
+  return [{ kind: "stuck", lane, channel: name, minutes, value, channelKind: kind }];
+}
+
+function silence({ name, simulated, newestMs, intervalMs, lagMs }: DeviceWatch, nowMs: number): Alarm[] {
+  // A simulated bench's clock is its newest reading: it is never late by it.
+  if (simulated || newestMs === null) return [];
+  const seconds = (nowMs - newestMs) / 1000;
+  if (seconds > Math.max(SILENT_S, (SILENT_INTERVALS * intervalMs) / 1000))
+    return [{ kind: "silent", device: name, seconds: Math.round(seconds) }];
+  return lagMs !== null && Math.abs(lagMs) > Math.max(CLOCK_MS, 3 * intervalMs)
+    ? [{ kind: "clock", device: name, lagMs }]
+    : [];
+}

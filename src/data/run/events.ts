@@ -1,0 +1,69 @@
+import type { Knex } from "knex";
+import {
+  eventDetailSchema,
+  EVENT_KINDS,
+  type EventDetail,
+  type EventKind,
+  type RunEvent,
+} from "../../core/experiment/schema/event";
+import { readable } from "../json";
+
+interface Row {
+  id: number;
+  runId: number;
+  key: string;
+  atMs: number;
+  kind: EventKind;
+  detail: unknown;
+}
+
+const COLUMNS = { id: "id", runId: "run_id", key: "event_key", atMs: "at", kind: "kind", detail: "detail" } as const;
+
+/** Events of runs in the order of time. @returns by run */
+export async function findEvents(knex: Knex, runIds: readonly number[]): Promise<Map<number, RunEvent[]>> {
+  const rows: Row[] = await knex("run_event")
+    .whereIn("run_id", [...runIds])
+    .whereNull("deleted_at")
+    .orderBy(["at", "id"])
+    .select(COLUMNS);
+  const out = new Map<number, RunEvent[]>();
+  for (const { runId, detail, atMs, ...head } of rows) {
+    const read = EVENT_KINDS.includes(head.kind) ? readable(eventDetailSchema, detail) : null;
+    if (read) out.set(runId, [...(out.get(runId) ?? []), { ...head, ...read, atMs: Number(atMs) }]);
+  }
+  return out;
+}
+
+export async function findEvent(knex: Knex, runId: number, id: number): Promise<RunEvent | null> {
+  return (await findEvents(knex, [runId])).get(runId)?.find((e) => e.id === id) ?? null;
+}
+
+/** Keeps an event once, however often it is sent. @returns its id, and whether it is new */
+export async function insertEvent(
+  trx: Knex,
+  runId: number,
+  event: { key: string; atMs: number; kind: EventKind },
+  detail: EventDetail,
+): Promise<{ id: number; fresh: boolean }> {
+  const known = await trx("run_event").where({ event_key: event.key }).first("id");
+  if (known) return { id: known.id, fresh: false };
+  const [id] = await trx("run_event").insert({
+    run_id: runId,
+    event_key: event.key,
+    at: event.atMs,
+    kind: event.kind,
+    detail: JSON.stringify(eventDetailSchema.parse(detail)),
+    created_at: Date.now(),
+  });
+  return { id, fresh: true };
+}
+
+export const changeEvent = (trx: Knex, id: number, atMs: number, detail: EventDetail): Promise<number> =>
+  trx("run_event")
+    .where({ id })
+    .update({ at: atMs, detail: JSON.stringify(eventDetailSchema.parse(detail)) });
+
+export const markEventDeleted = (trx: Knex, id: number, deleted: boolean): Promise<number> =>
+  trx("run_event")
+    .where({ id })
+    .update({ deleted_at: deleted ? Date.now() : null });

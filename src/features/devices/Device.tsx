@@ -1,0 +1,135 @@
+"use client";
+
+import { KeyRound, Play } from "lucide-react";
+import Link from "next/link";
+import type { DeviceRow } from "@/core/experiment/records";
+import { formatNumber } from "@/core/quantity/format";
+import type { DevicesPage } from "@/services/device/queries";
+import { useAct } from "@/ui/useAct";
+import { newToken, revoke } from "./actions";
+
+export interface Shown {
+  name: string;
+  token: string;
+}
+
+/** Beyond this a clock is worth a word, ms. */
+const CLOCK_MS = 20_000;
+const SHOWN_CHANNELS = 8;
+
+/** One device: what it has sent, what is wrong with it, and what can be done. */
+export const Device = ({
+  device,
+  run,
+  experiment,
+  onToken,
+}: {
+  device: DeviceRow;
+  run: DevicesPage["running"][number] | undefined;
+  experiment: number | null;
+  onToken: (shown: Shown) => void;
+}) => (
+  <li className="grid gap-x-6 gap-y-1 border-b border-hair py-2 lg:grid-cols-[1fr_auto]">
+    <About device={device} />
+    <div className="flex flex-wrap items-center gap-2">
+      <RunLink device={device} run={run} experiment={experiment} />
+      <TokenButtons device={device} onToken={onToken} />
+    </div>
+  </li>
+);
+
+function About({ device }: { device: DeviceRow }) {
+  const { channels, lagMs } = device;
+  const clockOff = lagMs !== null && Math.abs(lagMs) > CLOCK_MS && !device.simulated;
+  return (
+    <div>
+      <p>
+        <b className="text-[15px] font-[650]">{device.name}</b>{" "}
+        <span className="side">
+          token ends in {device.tokenEnd}
+          {device.revokedAt !== null ? ", revoked" : ""}
+          {device.simulated ? "; simulated bench" : ""}
+        </span>
+      </p>
+      <p className="text-[13.5px]">
+        {device.frames === 0
+          ? "Nothing has arrived yet."
+          : `${formatNumber(device.frames, 0)} frames, newest ${stamp(device.endMs!)}; ${channels.length} channels: ${channels.slice(0, SHOWN_CHANNELS).join(", ")}${channels.length > SHOWN_CHANNELS ? " …" : ""}`}
+      </p>
+      {clockOff && (
+        <p className="font-semibold text-doubt">
+          Its clock seems {lagMs > 0 ? "slow" : "fast"} by {Math.round(Math.abs(lagMs) / 1000)} s.
+        </p>
+      )}
+      {device.lastFault && device.lastFaultAt !== null && (
+        <p className="text-doubt">
+          Left out, {stamp(device.lastFaultAt)}: {device.lastFault}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function RunLink({
+  device,
+  run,
+  experiment,
+}: {
+  device: DeviceRow;
+  run: DevicesPage["running"][number] | undefined;
+  experiment: number | null;
+}) {
+  if (run)
+    return (
+      <Link className="btn" href={`/experiments/${run.experimentId}/run`}>
+        In run {run.run} of {run.experiment}
+      </Link>
+    );
+  if (device.frames === 0) return null;
+  return (
+    <Link className="btn btn-main" href={`/import?device=${device.id}${experiment ? `&experiment=${experiment}` : ""}`}>
+      <Play size={14} aria-hidden /> Start a run with it
+    </Link>
+  );
+}
+
+function TokenButtons({ device, onToken }: { device: DeviceRow; onToken: (shown: Shown) => void }) {
+  const { busy, act, undoable } = useAct();
+  const { id, name } = device;
+  const revoked = device.revokedAt !== null;
+  return (
+    <>
+      <button
+        type="button"
+        className="btn btn-plain"
+        disabled={busy}
+        onClick={() =>
+          act(
+            () => newToken(id),
+            ({ token }) => onToken({ name, token }),
+          )
+        }
+      >
+        <KeyRound size={14} aria-hidden /> New token
+      </button>
+      <button
+        type="button"
+        className="btn btn-plain"
+        disabled={busy}
+        onClick={() =>
+          revoked
+            ? act(() => revoke(id, false))
+            : undoable(
+                () => revoke(id, true),
+                () => revoke(id, false),
+                `${name} may send no more. What it sent is kept.`,
+              )
+        }
+      >
+        {revoked ? "Let it send again" : "Revoke"}
+      </button>
+    </>
+  );
+}
+
+const stamp = (ms: number): string => `${new Date(ms).toISOString().slice(0, 16).replace("T", " ")} UTC`;

@@ -1,0 +1,102 @@
+"use client";
+
+import { Play } from "lucide-react";
+import Link from "next/link";
+import { useState } from "react";
+import type { RigPage } from "@/services/rig/rig";
+import { SCENARIOS } from "@/services/rig/scenarios";
+import { LaneMark } from "@/ui/LaneMark";
+import { useAct } from "@/ui/useAct";
+import { setUpRig } from "./actions";
+
+type ScenarioName = keyof typeof SCENARIOS;
+const MOST_BOXES = 8;
+
+/** Which drawn boxes stand on the bench, and what they are put through. */
+export function SetUp({ experiments }: Pick<RigPage, "experiments">) {
+  const { busy, act } = useAct();
+  const [id, setId] = useState(experiments[0]?.id ?? 0);
+  const [left, setLeft] = useState<Record<string, boolean>>({});
+  const [scenario, setScenario] = useState<ScenarioName>("clear");
+  const experiment = experiments.find((e) => e.id === id) ?? experiments[0];
+  if (!experiment) return <NothingDrawn />;
+  const letters = experiment.variants
+    .map((v) => v.letter)
+    .filter((l) => !left[`${experiment.id}${l}`])
+    .slice(0, MOST_BOXES);
+  return (
+    <section aria-labelledby="setup" className="mt-6">
+      <div className="head">
+        <h2 id="setup">Put boxes on the bench</h2>
+        <span className="side">any drawn variant; what stood there before is taken off</span>
+      </div>
+      <div className="mt-2 flex flex-wrap items-end gap-4">
+        <label className="text-[13px] font-semibold">
+          From the experiment
+          <select className="field mt-0.5" value={experiment.id} onChange={(e) => setId(Number(e.target.value))}>
+            {experiments.map((e) => (
+              <option key={e.id} value={e.id}>
+                {e.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <ScenarioChoice scenario={scenario} onScenario={setScenario} />
+      </div>
+      <fieldset className="mt-2 flex flex-wrap gap-x-6 gap-y-1">
+        <legend className="text-[13px] font-semibold">Boxes</legend>
+        {experiment.variants.map((v) => (
+          <label key={v.letter} className="flex min-h-8 items-center gap-1">
+            <input
+              type="checkbox"
+              className="accent-[var(--action)]"
+              checked={letters.includes(v.letter)}
+              onChange={(e) => setLeft({ ...left, [`${experiment.id}${v.letter}`]: !e.target.checked })}
+            />
+            <LaneMark lane={v.letter} /> {v.variant}
+          </label>
+        ))}
+      </fieldset>
+      <button
+        type="button"
+        className="btn btn-main mt-2"
+        disabled={busy || letters.length === 0}
+        onClick={() => act(() => setUpRig({ experimentId: experiment.id, letters, scenario, speed: 60 }))}
+      >
+        <Play size={14} aria-hidden /> Set up and run at 60×
+      </button>
+    </section>
+  );
+}
+
+const ScenarioChoice = ({
+  scenario,
+  onScenario,
+}: {
+  scenario: ScenarioName;
+  onScenario: (scenario: ScenarioName) => void;
+}) => (
+  <>
+    <label className="text-[13px] font-semibold">
+      Scenario
+      <select className="field mt-0.5" value={scenario} onChange={(e) => onScenario(e.target.value as ScenarioName)}>
+        {Object.entries(SCENARIOS).map(([key, s]) => (
+          <option key={key} value={key}>
+            {s.name}
+          </option>
+        ))}
+      </select>
+    </label>
+    <p className="side">{SCENARIOS[scenario].about}</p>
+  </>
+);
+
+const NothingDrawn = () => (
+  <p className="mt-4">
+    No experiment has a drawn box yet.{" "}
+    <Link className="underline" href="/new">
+      Ask a question and draw one
+    </Link>
+    .
+  </p>
+);

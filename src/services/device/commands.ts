@@ -1,0 +1,33 @@
+import { z } from "zod";
+import { insertDevice, renewToken, revokeDevice } from "../../data/device/devices";
+import { command, done, refused } from "../command";
+
+const id = z.number().int().positive();
+const NO_DEVICE = refused("This device is no longer there. Reload the page.");
+
+/** A device that may send readings. Its token is in the answer and nowhere else. */
+export const addDevice = command({
+  input: z.tuple([
+    z.object({ name: z.string().trim().min(1, "a device needs a name").max(80), kind: z.enum(["logger", "browser"]) }),
+  ]),
+  async run(knex, input) {
+    const { id: made, streamId, token } = await insertDevice(knex, input);
+    return done({ id: made, streamId, token });
+  },
+  touches: () => "everything",
+});
+
+export const newToken = command({
+  input: z.tuple([id]),
+  async run(knex, device) {
+    const token = await renewToken(knex, device);
+    return token ? done({ token }) : NO_DEVICE;
+  },
+  touches: () => "everything",
+});
+
+export const revoke = command({
+  input: z.tuple([id, z.boolean()]),
+  run: async (knex, device, revoked) => ((await revokeDevice(knex, device, revoked)) ? done() : NO_DEVICE),
+  touches: () => "everything",
+});

@@ -1,0 +1,159 @@
+import type { Knex } from "knex";
+import { LISTED, type FrameProblem, type ReadMessage } from "../../core/ingest/frame";
+import { readJsonFrames } from "../../core/ingest/jsonFrames";
+import { PRECISIONS, readLineProtocol, type LinePrecision } from "../../core/ingest/lineProtocol";
+import { deviceByToken, noteContact, type KnownDevice } from "../../data/device/devices";
+import { compactStream, FULL_TAIL } from "../../data/reading/compact";
+import { appendFrames } from "../../data/reading/tail";
+import { failureWords } from "../failure";
+import { log } from "../log";
+import { Buckets } from "./rate";
+
+export interface IngestAnswer {
+  /** Frames kept, with those that were there already. */
+  accepted: number;
+  repeated: number;
+  /** What was left out, the first fifty; good lines beside them are kept. */
+  rejected: FrameProblem[];
+  rejectedCount: number;
+  /** The server's clock, ms: a device may set its own by it. */
+  time: number;
+}
+
+export interface IngestRequest {
+  /** The whole Authorization header. */
+  authorization: string | null;
+  contentType: string;
+  precision: string | null;
+  body: string;
+  /** Who asks, for the lock-out after wrong tokens. */
+  from: string;
+}
+
+export type Ingested = { status: number; answer: IngestAnswer | { error: string }; waitMs?: number };
+
+/** Largest body of one message, bytes, unpacked. */
+export const LARGEST_MESSAGE = 8 * 1024 * 1024;
+/** A device's requests: well above what one second of readings needs one by one, far below what would stop the others. */
+const REQUESTS = { perSecond: 500, burst: 2000 };
+/** Wrong tokens from one address. */
+const WRONG = { perSecond: 0.2, burst: 20 };
+/** A device's contact is written down at most so often, ms. */
+const CONTACT_EVERY = 5000;
+/** Frames older than this say nothing about a device's clock: they were kept back. */
+const FRESH_MS = 15 * 60_000;
+
+interface Limits {
+  requests: Buckets;
+  wrong: Buckets;
+  compacting: Set<number>;
+}
+// Losing these on a restart lets a few more requests through, nothing else.
+const limits = ((globalThis as { bravelIngest?: Limits }).bravelIngest ??= {
+  requests: new Buckets(REQUESTS.perSecond, REQUESTS.burst),
+  wrong: new Buckets(WRONG.perSecond, WRONG.burst),
+  compacting: new Set(),
+});
+
+const refusal = (status: number, error: string, waitMs?: number): Ingested => ({ status, answer: { error }, waitMs });
+
+/** Takes a device's message: who it is, what it says, and an answer once that is on disk. */
+export async function ingest(knex: Knex, request: IngestRequest, nowMs: number): Promise<Ingested> {
+  const found = await whoSends(knex, request, nowMs);
+  if ("status" in found) return found;
+  const message = readMessage(request, { nowMs, simulated: found.simulated });
+  if ("status" in message) return message;
+  try {
+    return await keep(knex, found, message, nowMs);
+  } catch (error) {
+    log.error({ err: error, device: found.id }, "readings could not be kept");
+    return refusal(
+      503,
+      failureWords(error, "The readings were not kept.") + " Send them again: nothing is taken twice.",
+      5000,
+    );
+  }
+}
+
+async function whoSends(
+  knex: Knex,
+  { authorization, from }: IngestRequest,
+  nowMs: number,
+): Promise<KnownDevice | Ingested> {
+  const token = /^Bearer\s+(\S+)$/i.exec(authorization ?? "")?.[1];
+  const device = token ? await deviceByToken(knex, token) : undefined;
+  if (!device || device.revokedAt !== null) {
+    const wait = limits.wrong.take(from, nowMs);
+    if (wait) return refusal(429, "Too many requests without a valid token. Check the device's token, and wait.", wait);
+    if (!token) return refusal(401, "Send the device's token: Authorization: Bearer bravel_… (Devices shows it once).");
+    return refusal(
+      401,
+      device
+        ? `The token of “${device.name}” was revoked. Give the device a new one under Devices.`
+        : "This token belongs to no device. Copy it again, or make a new one under Devices.",
+    );
+  }
+  const wait = limits.requests.take(String(device.id), nowMs);
+  return wait ? refusal(429, "This device sends more than 500 messages a second. Put frames together.", wait) : device;
+}
+
+function readMessage(request: IngestRequest, bounds: { nowMs: number; simulated: boolean }): ReadMessage | Ingested {
+  const { contentType, body, precision } = request;
+  if (body.length > LARGEST_MESSAGE) return refusal(413, "A message holds at most 8 MB. Send it in parts.");
+  if (/^application\/json\b/i.test(contentType)) {
+    let parsed: unknown;
+    try {
+      parsed = JSON.parse(body);
+    } catch (error) {
+      return refusal(400, `The body is no JSON: ${(error as Error).message}`);
+    }
+    return readJsonFrames(parsed, bounds);
+  }
+  if (/^text\/plain\b/i.test(contentType)) {
+    if (precision !== null && !(precision in PRECISIONS))
+      return refusal(400, "precision is ns, us, ms or s; without it times count in nanoseconds.");
+    return readLineProtocol(body, (precision ?? "ns") as LinePrecision, bounds);
+  }
+  return refusal(415, "Say what you send: Content-Type: application/json, or text/plain for line protocol.");
+}
+
+async function keep(knex: Knex, device: KnownDevice, message: ReadMessage, nowMs: number): Promise<Ingested> {
+  const { frames, problems } = message;
+  const timed = frames.map(({ frame }) => ({ atMs: frame.atMs ?? nowMs, values: frame.values }));
+  const kept = timed.length ? await appendFrames(knex, device.streamId, timed) : null;
+  const refused = new Set(kept?.noRoom);
+  if (refused.size)
+    for (const { line, frame } of frames) {
+      const at = frame.values.find(([name]) => refused.has(name))?.[0];
+      if (at !== undefined)
+        problems.push({ line, at, why: "the device has 64 channels already; this one was left out" });
+    }
+  const newest = timed.reduce((latest, f) => Math.max(latest, f.atMs), -Infinity);
+  if (nowMs - (device.seenAt ?? 0) > CONTACT_EVERY || problems.length)
+    await noteContact(knex, device.id, {
+      seenAt: nowMs,
+      lagMs: Number.isFinite(newest) && nowMs - newest < FRESH_MS ? nowMs - newest : undefined,
+      fault:
+        problems[0] && `line ${problems[0].line}: ${problems[0].at ? `${problems[0].at}: ` : ""}${problems[0].why}`,
+    });
+  if (kept && kept.tail >= FULL_TAIL) compactSoon(knex, device.streamId);
+  return {
+    status: frames.length || !problems.length ? 200 : 422,
+    answer: {
+      accepted: frames.length,
+      repeated: kept?.repeated ?? 0,
+      rejected: problems.slice(0, LISTED),
+      rejectedCount: problems.length,
+      time: nowMs,
+    },
+  };
+}
+
+/** Beside the answer, one at a time for a stream: a device need not wait for it. */
+function compactSoon(knex: Knex, streamId: number): void {
+  if (limits.compacting.has(streamId)) return;
+  limits.compacting.add(streamId);
+  compactStream(knex, streamId)
+    .catch((error: unknown) => log.error({ err: error, stream: streamId }, "a tail could not be compacted"))
+    .finally(() => limits.compacting.delete(streamId));
+}

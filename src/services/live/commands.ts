@@ -1,0 +1,211 @@
+import type { Knex } from "knex";
+import { z } from "zod";
+import { eventSchema, type EventDetail, type StatedEvent } from "../../core/experiment/schema/event";
+import { instantSchema } from "../../core/experiment/schema/bounds";
+import { foldLayers } from "../../core/experiment/layers";
+import { standsAfter } from "../../core/experiment/swaps";
+import type { StoredRun } from "../../core/experiment/types";
+import { findExperiment } from "../../data/experiment/experiments";
+import { recordChange } from "../../data/journal";
+import { acknowledge } from "../../data/run/alarms";
+import { changeEvent, findEvent, insertEvent, markEventDeleted } from "../../data/run/events";
+import { insertLayer, markLayersRemoved } from "../../data/run/layers";
+import { setLive } from "../../data/run/runs";
+import { transact } from "../../data/transact";
+import { command, done, GONE, refused } from "../command";
+
+const id = z.number().int().positive();
+const touchesExperiment = (experiment: number) => ({ experiment });
+/** The bench's clock when it was pressed: of a simulated bench it is not the server's. */
+const at = instantSchema;
+
+async function liveRun(knex: Knex, experimentId: number, runId: number): Promise<StoredRun | undefined> {
+  return (await findExperiment(knex, experimentId))?.runs.find((r) => r.id === runId && r.live);
+}
+
+/** Readings go on being kept; from now on they count for nothing, until the run goes on. */
+export const pauseRun = command({
+  input: z.tuple([id, id, at]),
+  async run(knex, experimentId, runId, atMs) {
+    const run = await liveRun(knex, experimentId, runId);
+    if (!run) return GONE;
+    if (run.live!.endedAt !== null) return refused("This run has ended. Nothing was changed.");
+    if (run.live!.pausedAt !== null) return refused("This run is paused already.");
+    await transact(knex, async (trx) => {
+      await setLive(trx, experimentId, runId, { pausedAt: Math.max(atMs, run.live!.startedAt) });
+      await recordChange(trx, experimentId, "run paused", { run: run.number, atMs });
+    });
+    return done();
+  },
+  touches: touchesExperiment,
+});
+
+/** What was measured meanwhile is set aside, as a layer that can be taken off. */
+async function closePause(trx: Knex, run: StoredRun, untilMs: number): Promise<void> {
+  const { pausedAt } = run.live!;
+  if (pausedAt === null || untilMs <= pausedAt) return;
+  await insertLayer(trx, run.id, {
+    kind: "exclusion",
+    detail: { lane: null, fromMs: pausedAt, toMs: untilMs },
+    reason: "paused",
+  });
+}
+
+export const resumeRun = command({
+  input: z.tuple([id, id, at]),
+  async run(knex, experimentId, runId, atMs) {
+    const run = await liveRun(knex, experimentId, runId);
+    if (!run) return GONE;
+    if (run.live!.pausedAt === null) return refused("This run is not paused.");
+    await transact(knex, async (trx) => {
+      await closePause(trx, run, atMs);
+      await setLive(trx, experimentId, runId, { pausedAt: null });
+      await recordChange(trx, experimentId, "run went on", { run: run.number, atMs });
+    });
+    return done();
+  },
+  touches: touchesExperiment,
+});
+
+/** From here on readings belong to the device alone. Ended too early, it can be opened again: nothing was lost. */
+export const endRun = command({
+  input: z.tuple([id, id, at]),
+  async run(knex, experimentId, runId, atMs) {
+    const run = await liveRun(knex, experimentId, runId);
+    if (!run) return GONE;
+    if (run.live!.endedAt !== null) return refused("This run has ended already.");
+    const endedAt = Math.max(atMs, run.live!.startedAt + 1);
+    await transact(knex, async (trx) => {
+      await closePause(trx, run, endedAt);
+      await setLive(trx, experimentId, runId, { endedAt, pausedAt: null });
+      await recordChange(trx, experimentId, "run ended", { run: run.number, endedAt });
+    });
+    return done();
+  },
+  touches: touchesExperiment,
+});
+
+export const reopenRun = command({
+  input: z.tuple([id, id]),
+  async run(knex, experimentId, runId) {
+    const run = await liveRun(knex, experimentId, runId);
+    if (!run) return GONE;
+    if (run.live!.endedAt === null) return refused("This run goes on already.");
+    await transact(knex, async (trx) => {
+      await setLive(trx, experimentId, runId, { endedAt: null });
+      await recordChange(trx, experimentId, "run opened again", { run: run.number });
+    });
+    return done();
+  },
+  touches: touchesExperiment,
+});
+
+/** The layer that a swap lays over the run; words when it cannot be. */
+async function swapLayer(trx: Knex, run: StoredRun, event: StatedEvent): Promise<number | string | null> {
+  if (event.kind !== "swap" || !event.lanes) return null;
+  const [a, b] = event.lanes;
+  if (a === b) return "A box does not change places with itself.";
+  const stands = standsAfter(foldLayers(run.layers).arrangements, { atMs: event.atMs, lanes: event.lanes });
+  if (!stands) return `${a} and ${b} do not both stand on the bench then. Nothing was marked.`;
+  return insertLayer(trx, run.id, {
+    kind: "assignment",
+    detail: { mounts: [], stands },
+    reason: event.text || "swapped at the bench",
+  });
+}
+
+/** Marks an event on a run. Sent again it is there once. A swap splits the run into arrangements. */
+export const markEvent = command({
+  input: z.tuple([id, id, eventSchema]),
+  async run(knex, experimentId, runId, event) {
+    const run = (await findExperiment(knex, experimentId))?.runs.find((r) => r.id === runId);
+    if (!run) return GONE;
+    if (event.kind === "swap" && !event.lanes) return refused("Say which two boxes changed places.");
+    if (event.kind === "spot" && !event.spot) return refused("Say what was read, and how much it was.");
+    return transact(knex, async (trx) => {
+      const { key, atMs, kind, ...said } = event;
+      const detail: EventDetail = { ...said, layerId: null };
+      const kept = await insertEvent(trx, runId, { key, atMs, kind }, detail);
+      if (!kept.fresh) return done({ id: kept.id });
+      const layer = await swapLayer(trx, run, event);
+      if (typeof layer === "string") {
+        await markEventDeleted(trx, kept.id, true);
+        return refused(layer);
+      }
+      if (layer !== null) await changeEvent(trx, kept.id, atMs, { ...detail, layerId: layer });
+      await recordChange(trx, experimentId, "event marked", { run: run.number, kind, atMs });
+      return done({ id: kept.id });
+    });
+  },
+  touches: touchesExperiment,
+});
+
+/** Corrects when an event was, and what was said of it. */
+export const editEvent = command({
+  input: z.tuple([
+    id,
+    id,
+    z.object({
+      eventId: id,
+      atMs: instantSchema,
+      text: z.string().trim().max(500),
+      photoId: id.nullable().optional(),
+    }),
+  ]),
+  async run(knex, experimentId, runId, { eventId, atMs, text, photoId }) {
+    const run = (await findExperiment(knex, experimentId))?.runs.find((r) => r.id === runId);
+    const event = run && (await findEvent(knex, runId, eventId));
+    if (!run || !event) return GONE;
+    return transact(knex, async (trx) => {
+      let { layerId } = event;
+      if (event.kind === "swap" && event.lanes && atMs !== event.atMs) {
+        if (layerId !== null) await markLayersRemoved(trx, experimentId, [layerId], true);
+        const without = { ...run, layers: run.layers.filter((l) => l.id !== layerId) };
+        const layer = await swapLayer(trx, without, { ...event, atMs, text });
+        // Rolled back as a whole: the swap stays where it was.
+        if (typeof layer === "string") throw new Error(layer);
+        layerId = layer;
+      }
+      const { id: _i, key: _k, atMs: _a, kind: _n, ...detail } = event;
+      await changeEvent(trx, eventId, atMs, {
+        ...detail,
+        text,
+        layerId,
+        ...(photoId === undefined ? {} : { photoId }),
+      });
+      await recordChange(trx, experimentId, "event corrected", { run: run.number, eventId, atMs });
+      return done();
+    });
+  },
+  touches: touchesExperiment,
+});
+
+/** Takes an event off the run, or puts it back; the layer of a swap goes and comes with it. */
+export const deleteEvent = command({
+  input: z.tuple([id, id, id, z.boolean()]),
+  async run(knex, experimentId, runId, eventId, deleted) {
+    const run = (await findExperiment(knex, experimentId))?.runs.find((r) => r.id === runId);
+    if (!run) return GONE;
+    return transact(knex, async (trx) => {
+      const event = deleted ? await findEvent(trx, runId, eventId) : null;
+      if (deleted && !event) return GONE;
+      await markEventDeleted(trx, eventId, deleted);
+      const layerId = (event ?? (await findEvent(trx, runId, eventId)))?.layerId ?? null;
+      if (layerId !== null) await markLayersRemoved(trx, experimentId, [layerId], deleted);
+      await recordChange(trx, experimentId, deleted ? "event deleted" : "event restored", { eventId });
+      return done();
+    });
+  },
+  touches: touchesExperiment,
+});
+
+export const acknowledgeAlarm = command({
+  input: z.tuple([id, id, id, at]),
+  async run(knex, experimentId, runId, alarmId, atMs) {
+    const run = await liveRun(knex, experimentId, runId);
+    if (!run || !(await acknowledge(knex, runId, alarmId, atMs))) return GONE;
+    await recordChange(knex, experimentId, "alarm acknowledged", { run: run.number, alarmId });
+    return done();
+  },
+  touches: () => "nothing",
+});

@@ -1,0 +1,342 @@
+import type { Knex } from "knex";
+import { assembleRun, type AssembledRun } from "../../core/analysis/assemble";
+import { modifierSeries } from "../../core/analysis/light";
+import { arrangedSeries } from "../../core/analysis/reduce";
+import type { RunSeries, RunSetup } from "../../core/analysis/setup";
+import { arrangedSetups, assemblyPlan, builtArea } from "../../core/experiment/arrange";
+import type { DeviceRow } from "../../core/experiment/records";
+import type { RunEvent } from "../../core/experiment/schema/event";
+import type { Experiment, StoredRun } from "../../core/experiment/types";
+import { alarmsNow, type Alarm, type ChannelWatch, type LaneWatch } from "../../core/live/alarms";
+import { lanesNow, type LaneNow, type SharedNow } from "../../core/live/lanesNow";
+import type { SteadyNow } from "../../core/live/steadyNow";
+import { medianInterval } from "../../core/log/grid";
+import { listDevices } from "../../data/device/devices";
+import { findExperiment } from "../../data/experiment/experiments";
+import { listAlarms, noteAlarms, type LoggedAlarm } from "../../data/run/alarms";
+import { findEvents } from "../../data/run/events";
+import { streamReadings, withReadings, type StreamReadings } from "../analysis/analyse";
+import { figure, type FigureView } from "../figureView";
+import { liveRunOf } from "./liveRun";
+import { soFarOf, type SoFar } from "./soFar";
+
+export interface LaneLive {
+  letter: string;
+  station: number;
+  inlet: FigureView | null;
+  outlet: FigureView | null;
+  rise: FigureView | null;
+  flow: FigureView | null;
+  heat: FigureView | null;
+  efficiency: FigureView | null;
+  steady: SteadyNow | null;
+  /** Warmer than another lane at its outlet, and yet less heat. */
+  hotterYetLess: string | null;
+}
+
+export interface LiveTrace {
+  startMs: number;
+  stepMs: number;
+  sun: (number | null)[];
+  lanes: { letter: string; inlet: (number | null)[]; outlet: (number | null)[] }[];
+}
+
+/** Everything the live bench shows; plain data. */
+export interface LiveView {
+  experimentId: number;
+  runId: number;
+  number: number;
+  /** Waiting: no reading has come into its span yet. */
+  state: "waiting" | "running" | "paused" | "ended";
+  startedAt: number;
+  endedAt: number | null;
+  /** The bench's clock: now, or the newest frame of a simulated bench. */
+  nowMs: number;
+  simulated: boolean;
+  newestMs: number | null;
+  shared: SharedLive;
+  lanes: LaneLive[];
+  trace: LiveTrace | null;
+  alarms: LoggedAlarm[];
+  events: RunEvent[];
+  soFar: SoFar | null;
+  stagnationMeant: boolean;
+  devices: { name: string; newestMs: number | null; lagMs: number | null }[];
+}
+
+export interface SharedLive {
+  irradiance: FigureView | null;
+  ambient: FigureView | null;
+  wind: FigureView | null;
+  humidity: FigureView | null;
+  pressure: FigureView | null;
+}
+
+/** How much of the past is looked at: settling and averaging of slow boxes, and the stretch a fan is watched over, ms. */
+const LOOK_MS = 2 * 3600_000;
+/** What the small traces show, ms, in so many points. */
+const TRACE_MS = 30 * 60_000;
+const TRACE_POINTS = 120;
+/** How often alarms are written down at most, ms. */
+const NOTE_EVERY_MS = 2000;
+const noted = ((globalThis as { bravelNoted?: Map<number, number> }).bravelNoted ??= new Map<number, number>());
+
+/** The live bench of an experiment, from the newest readings; null where no run was ever live. */
+export async function liveView(knex: Knex, experimentId: number, wallMs: number): Promise<LiveView | null> {
+  const experiment = await findExperiment(knex, experimentId);
+  const run = experiment && liveRunOf(experiment);
+  if (!experiment || !run) return null;
+  const devices = (await listDevices(knex)).filter((d) => run.streams.some((s) => s.id === d.streamId));
+  const clock = benchClock(run, devices, wallMs);
+  const events = (await findEvents(knex, [run.id])).get(run.id) ?? [];
+  const stagnationMeant = isStill(events, clock.nowMs);
+  const bench = await newest(knex, experiment, run, clock.nowMs);
+  const soFar = await soFarOf(knex, experiment, run, wallMs);
+  const alarms =
+    bench && run.live!.endedAt === null
+      ? watch({ experiment, run, bench, devices, nowMs: clock.nowMs, stagnationMeant, soFar })
+      : [];
+  if (run.live!.endedAt === null && wallMs - (noted.get(run.id) ?? 0) > NOTE_EVERY_MS) {
+    noted.set(run.id, wallMs);
+    await noteAlarms(knex, run.id, alarms, clock.nowMs);
+  }
+  return {
+    experimentId,
+    runId: run.id,
+    number: run.number,
+    state: stateOf(run, bench !== null),
+    startedAt: run.live!.startedAt,
+    endedAt: run.live!.endedAt,
+    ...clock,
+    shared: sharedView(bench?.shared),
+    lanes: lanesView(experiment, run, bench?.lanes ?? []),
+    trace: bench && traceOf(bench.series, bench.setup),
+    alarms: await listAlarms(knex, run.id),
+    events,
+    soFar,
+    stagnationMeant,
+    devices: devices.map((d) => ({ name: d.name, newestMs: d.endMs, lagMs: d.simulated ? null : d.lagMs })),
+  };
+}
+
+function stateOf({ live }: StoredRun, any: boolean): LiveView["state"] {
+  if (live!.endedAt !== null) return "ended";
+  if (live!.pausedAt !== null) return "paused";
+  return any ? "running" : "waiting";
+}
+
+function benchClock(run: StoredRun, devices: readonly DeviceRow[], wallMs: number) {
+  const newest = run.streams.filter((s) => s.frames > 0).map((s) => s.endMs);
+  const newestMs = newest.length ? Math.max(...newest) : null;
+  const simulated = devices.length > 0 && devices.every((d) => d.simulated);
+  const nowMs = run.live!.endedAt ?? (simulated ? (newestMs ?? run.live!.startedAt) : wallMs);
+  return { nowMs, simulated, newestMs };
+}
+
+/** Stagnation was marked as begun and not yet as ended. */
+const isStill = (events: readonly RunEvent[], nowMs: number): boolean =>
+  events.findLast((e) => e.atMs <= nowMs && (e.kind === "stillBegin" || e.kind === "stillEnd"))?.kind === "stillBegin";
+
+interface Newest {
+  setup: RunSetup;
+  series: RunSeries;
+  assembled: AssembledRun;
+  lanes: LaneNow[];
+  shared: SharedNow;
+}
+
+/** The newest stretch of a run, read and reduced; null while nothing has come. */
+async function newest(knex: Knex, experiment: Experiment, run: StoredRun, nowMs: number): Promise<Newest | null> {
+  const plan = assemblyPlan(run);
+  const readings = new Map<number, StreamReadings>();
+  for (const stream of run.streams) {
+    const used = stream.channels.filter((c) => c.kind !== null).map((c) => c.channelNo);
+    // An imported file of a run that went on live is old by then: nothing of it is "now".
+    const span = stream.live && { fromMs: Math.max(stream.live.fromMs, nowMs - LOOK_MS), untilMs: stream.live.untilMs };
+    readings.set(
+      stream.id,
+      span ? await streamReadings(knex, stream, used, span) : { times: new Float64Array(), values: new Map() },
+    );
+  }
+  if (![...readings.values()].some((r) => r.times.length > 1)) return null;
+  const assembled = assembleRun(withReadings(plan, readings), plan.exclusions, plan.keep);
+  const arranged = arrangedSetups(experiment, run).findLast((a) => (a.fromMs ?? -Infinity) <= nowMs)!;
+  const { setup, series } = arrangedSeries(arranged, assembled);
+  const { rules, basis } = experiment.settings;
+  return { setup, series, assembled, ...lanesNow(setup, series, { rules, basis }) };
+}
+
+/** What nobody stated an accuracy of is shown without one. */
+function view(u: Parameters<typeof figure>[0] | null | undefined, quantity: FigureView["quantity"]): FigureView | null {
+  const shown = u ? figure(u, quantity) : null;
+  return shown?.expanded === 0 ? { ...shown, expanded: null } : shown;
+}
+
+const sharedView = (shared: SharedNow | undefined): SharedLive => ({
+  irradiance: view(shared?.irradiance, "irradiance"),
+  ambient: view(shared?.ambient, "temperature"),
+  wind: view(shared?.wind, "speed"),
+  humidity: view(shared?.humidity, "fraction"),
+  pressure: view(shared?.pressure, "pressure"),
+});
+
+function lanesView(experiment: Experiment, run: StoredRun, lanes: readonly LaneNow[]): LaneLive[] {
+  return run.specimens.map(({ letter }) => {
+    const now = lanes.find((l) => l.lane === letter);
+    const areaM2 = areaOf(experiment, letter);
+    const flow = now?.massFlow && areaM2 ? { ...figure(now.massFlow, "massFlowPerArea") } : null;
+    return {
+      letter,
+      station: now?.station ?? 0,
+      inlet: view(now?.inlet, "temperature"),
+      outlet: view(now?.outlet, "temperature"),
+      rise: view(now?.rise, "temperatureDifference"),
+      flow: flow && {
+        ...flow,
+        si: flow.si / areaM2!,
+        expanded: flow.expanded === null ? null : flow.expanded / areaM2!,
+      },
+      heat: view(now?.heat, "power"),
+      efficiency: view(now?.efficiency, "fraction"),
+      steady: now?.steady ?? null,
+      hotterYetLess: hotterYetLess(now, lanes),
+    };
+  });
+}
+
+function areaOf(experiment: Experiment, letter: string): number | null {
+  const lane = experiment.lanes.find((l) => l.letter === letter);
+  return lane ? builtArea(lane, "gross") : null;
+}
+
+/** A lane that gives more heat although its outlet is cooler: what "the hottest air wins" gets wrong. */
+function hotterYetLess(own: LaneNow | undefined, lanes: readonly LaneNow[]): string | null {
+  if (!own?.outlet || !own.heat) return null;
+  const better = lanes.find(
+    (o) => o.outlet && o.heat && o.outlet.value < own.outlet!.value - 0.5 && o.heat.value > 1.03 * own.heat!.value,
+  );
+  return better?.lane ?? null;
+}
+
+function traceOf(series: RunSeries, setup: RunSetup): LiveTrace {
+  const cells = Math.max(1, Math.round(TRACE_MS / series.stepMs));
+  const width = Math.max(1, Math.ceil(cells / TRACE_POINTS));
+  const length = series.irradiance?.length ?? [...series.lanes.values()].find((l) => l.inlet)?.inlet?.length ?? 0;
+  const from = Math.max(0, length - cells);
+  const thin = (a: Float64Array | null): (number | null)[] => {
+    if (!a) return [];
+    const out: (number | null)[] = [];
+    for (let i = from; i < length; i += width) out.push(meanOf(a.subarray(i, Math.min(length, i + width))));
+    return out;
+  };
+  return {
+    startMs: series.startMs + from * series.stepMs,
+    stepMs: width * series.stepMs,
+    sun: thin(series.irradiance),
+    lanes: setup.lanes.map(({ lane }) => ({
+      letter: lane,
+      inlet: thin(series.lanes.get(lane)?.inlet ?? null),
+      outlet: thin(series.lanes.get(lane)?.outlet ?? null),
+    })),
+  };
+}
+
+function meanOf(values: Float64Array): number | null {
+  let [sum, n] = [0, 0];
+  for (const v of values)
+    if (!Number.isNaN(v)) {
+      sum += v;
+      n++;
+    }
+  return n ? Math.round((100 * sum) / n) / 100 : null;
+}
+
+function watch(input: {
+  experiment: Experiment;
+  run: StoredRun;
+  bench: Newest;
+  devices: readonly DeviceRow[];
+  nowMs: number;
+  stagnationMeant: boolean;
+  soFar: SoFar | null;
+}): Alarm[] {
+  const { experiment, run, bench, devices, nowMs, stagnationMeant, soFar } = input;
+  const { assembled, setup } = bench;
+  const laneAt = (station: number | null) => setup.lanes.find((l) => l.station === station)?.lane ?? null;
+  const channels = assembled.cleaning.map(({ channel, findings }): ChannelWatch => ({
+    name: channel.name,
+    kind: channel.kind,
+    lane: laneAt(channel.station),
+    latest: latestOf(channel),
+    findings: findings.map((f) => ({
+      ...f,
+      firstMs: f.firstMs + channel.clockOffsetMs,
+      lastMs: f.lastMs + channel.clockOffsetMs,
+    })),
+  }));
+  const latest = (kind: ChannelWatch["kind"], lane: string) => {
+    const found = channels.find((c) => c.kind === kind && c.lane === lane)?.latest;
+    return found && nowMs - found.atMs < 180_000 ? found.value : null;
+  };
+  const watched = setup.lanes.flatMap(({ lane, grossAreaM2, areaM2 }): LaneWatch[] => {
+    const own = experiment.lanes.find((l) => l.letter === lane);
+    return own
+      ? [
+          {
+            lane,
+            design: own.design,
+            areaM2: grossAreaM2 ?? areaM2,
+            plateC: latest("plate", lane),
+            tankC: latest("tank", lane),
+          },
+        ]
+      : [];
+  });
+  return alarmsNow({
+    nowMs,
+    lanes: bench.lanes,
+    watched,
+    channels,
+    devices: devices.map((d) => ({
+      name: d.name,
+      simulated: d.simulated,
+      newestMs: d.endMs,
+      intervalMs: usualInterval(assembled, d.streamId),
+      lagMs: d.lagMs,
+    })),
+    series: bench.series,
+    irradianceWm2: bench.shared.irradiance?.value ?? null,
+    unsettledMinutes: unsettledMinutes(bench, soFar, experiment.settings.rules),
+    stagnationMeant,
+    paused: run.live!.pausedAt !== null,
+  });
+}
+
+const latestOf = ({ times, values, clockOffsetMs }: AssembledRun["cleaning"][number]["channel"]) => {
+  for (let i = times.length - 1; i >= Math.max(0, times.length - 5); i--)
+    if (!Number.isNaN(values[i])) return { atMs: times[i] + clockOffsetMs, value: values[i] };
+  return null;
+};
+
+function usualInterval({ cleaning }: AssembledRun, streamId: number): number {
+  const own = cleaning.find((c) => Math.floor(c.channel.id / 1000) === streamId);
+  const interval = own ? medianInterval(own.channel.times) : NaN;
+  return Number.isNaN(interval) ? 10_000 : interval;
+}
+
+/** Minutes of usable sun without a window, until now: strong enough and near enough to the normal. null where there is no sun sensor. */
+function unsettledMinutes(
+  { setup, series }: Newest,
+  soFar: SoFar | null,
+  { minIrradiance, minModifier }: Experiment["settings"]["rules"],
+): number | null {
+  if (!series.irradiance) return null;
+  const modifier = modifierSeries(setup, series.startMs, series.stepMs, series.irradiance.length);
+  const since = soFar?.windows.at(-1)?.endMs ?? -Infinity;
+  let minutes = 0;
+  for (let i = series.irradiance.length - 1; i >= 0; i--) {
+    if (series.startMs + i * series.stepMs < since) break;
+    if (series.irradiance[i] >= minIrradiance && modifier[i] >= minModifier) minutes += series.stepMs / 60_000;
+  }
+  return minutes;
+}

@@ -1,0 +1,39 @@
+import { compactStream, FULL_TAIL } from "../../data/reading/compact";
+import { database } from "../connection";
+import { heavy } from "../heavy/heavy";
+import { log } from "../log";
+
+/** How often live runs are looked at without a viewer, ms. */
+const EVERY_MS = 15_000;
+const holder = globalThis as { bravelWatchman?: NodeJS.Timeout };
+
+/** Looks at every live run from time to time, so that alarms are logged unseen; moves tails that grew while nobody moved them. */
+export function startWatching(): void {
+  holder.bravelWatchman ??= setInterval(() => void round(), EVERY_MS).unref();
+}
+
+let busy = false;
+
+async function round(): Promise<void> {
+  if (busy) return;
+  busy = true;
+  try {
+    const knex = database();
+    const live: number[] = await knex("run as r")
+      .join("experiment as e", "e.id", "r.experiment_id")
+      .whereNotNull("r.started_at")
+      .whereNull("r.ended_at")
+      .whereNull("r.deleted_at")
+      .whereNull("e.deleted_at")
+      .distinct("r.experiment_id")
+      .pluck("r.experiment_id");
+    for (const id of live) await heavy(knex).liveView(id, Date.now());
+    const full: number[] = await knex("stream").where("tail_frames", ">=", FULL_TAIL).pluck("id");
+    for (const id of full) await compactStream(knex, id);
+  } catch (error) {
+    // A database that is away is away for a while only: the next round looks again.
+    log.warn({ err: error }, "live runs could not be looked at");
+  } finally {
+    busy = false;
+  }
+}

@@ -1,0 +1,152 @@
+import type { Knex } from "knex";
+import { z } from "zod";
+import type { Design } from "../../core/collector/design";
+import { absorberLayer } from "../../core/collector/design";
+import { rigSettingsSchema, type RigSettings } from "../../core/experiment/schema/rig";
+import type { DeviceRow } from "../../core/experiment/records";
+import { startOfDay, atMinute } from "../../core/log/zone";
+import { usualFlow } from "../../core/rig/liveRig";
+import { deviceByToken, listDevices } from "../../data/device/devices";
+import { listExperiments } from "../../data/experiment/experiments";
+import { findRig, noteRigHeard, saveRig, type RigRow } from "../../data/rig/rigs";
+import { command, done, refused } from "../command";
+import { SCENARIOS } from "./scenarios";
+
+export interface RigPage {
+  rig: RigRow | null;
+  device: DeviceRow | null;
+  experiments: {
+    id: number;
+    name: string;
+    site: RigSettings["site"];
+    variants: { letter: string; variant: string; design: Design }[];
+  }[];
+}
+
+/** The simulated bench as it stands, and what boxes may stand on it. */
+export async function rigPage(knex: Knex): Promise<RigPage> {
+  const [rig, devices, experiments] = await Promise.all([findRig(knex), listDevices(knex), listExperiments(knex)]);
+  return {
+    rig,
+    device: devices.find((d) => d.id === rig?.deviceId) ?? devices.find((d) => d.kind === "rig") ?? null,
+    experiments: experiments
+      .map(({ id, name, site, lanes, drawn }) => ({
+        id,
+        name,
+        site: { latitude: site.latitude, longitude: site.longitude, altitudeM: site.altitudeM, zone: site.zone },
+        variants: [...lanes, ...drawn]
+          .filter((v) => absorberLayer(v.design) && v.letter >= "A" && v.letter <= "H")
+          .map(({ letter, variant, design }) => ({ letter, variant, design })),
+      }))
+      .filter((e) => e.variants.length > 0),
+  };
+}
+
+const letters = z
+  .array(z.string().regex(/^[A-H]$/))
+  .min(1, "choose a box")
+  .max(8);
+
+/** Puts variants of an experiment on the simulated bench, in one of the scenarios that ship, and lets it run. */
+export const setUpRig = command({
+  input: z.tuple([
+    z.object({
+      experimentId: z.number().int().positive(),
+      letters,
+      scenario: z.enum(Object.keys(SCENARIOS) as [keyof typeof SCENARIOS, ...(keyof typeof SCENARIOS)[]]),
+      speed: z.number().min(1).max(600),
+    }),
+  ]),
+  async run(knex, { experimentId, letters: wanted, scenario, speed }) {
+    const experiment = (await rigPage(knex)).experiments.find((e) => e.id === experimentId);
+    const variants = experiment?.variants.filter((v) => wanted.includes(v.letter)) ?? [];
+    if (!experiment || variants.length < wanted.length)
+      return refused("One of these boxes is no longer there. Reload the page and choose again.");
+    await saveRig(knex, {
+      settings: settingsFor(experiment.site, variants, scenario, speed),
+      running: true,
+      anew: true,
+    });
+    return done();
+  },
+  touches: () => "everything",
+});
+
+/** A bench for some boxes. Its day begins this morning, on its own clock. */
+export function settingsFor(
+  site: RigSettings["site"],
+  variants: readonly { letter: string; design: Design }[],
+  scenario: keyof typeof SCENARIOS,
+  speed: number,
+  day = Date.now(),
+): RigSettings {
+  const { weather, plenum, loop, thermostat, driven } = SCENARIOS[scenario];
+  const startMs = atMinute(startOfDay(day, site.zone), 8 * 60, site.zone);
+  return rigSettingsSchema.parse({
+    seed: 1120,
+    site,
+    plane: { tilt: 55, azimuth: site.latitude >= 0 ? 180 : 0 },
+    startMs,
+    hours: [7, 19],
+    stepS: 10,
+    weather,
+    plenum,
+    accuracy: { probeK: 0.3, flowShare: 0.03, sunShare: 0.02 },
+    faults: [],
+    speed,
+    lanes: variants.map(({ letter, design }, i) => ({
+      letter,
+      design,
+      station: i + 1,
+      massFlowKgPerS: driven === "drawing" ? null : usualFlow(design),
+      loop: design.fluid.kind === "air" ? loop : { kind: "tank", litres: 120, startC: 14, lossWPerK: 3 },
+      thermostat: thermostat ? { onC: 35, offC: 25 } : null,
+    })),
+  });
+}
+
+/** Speed, weather, faults and whether it runs: the boxes keep their warmth. */
+export const changeRig = command({
+  input: z.tuple([
+    rigSettingsSchema
+      .pick({ speed: true, weather: true, faults: true })
+      .partial()
+      .extend({ running: z.boolean().optional() }),
+  ]),
+  async run(knex, { running, ...change }) {
+    const rig = await findRig(knex);
+    if (!rig) return refused("No box stands on the simulated bench yet.");
+    await saveRig(knex, {
+      settings: { ...rig.settings, ...change },
+      running: running ?? rig.running,
+      anew: false,
+    });
+    return done();
+  },
+  touches: () => "everything",
+});
+
+export interface RigOrders {
+  running: boolean;
+  version: number;
+  epoch: number;
+  settings: RigSettings | null;
+  /** Newest frame that arrived, ms: where a driver that begins goes on. */
+  newestMs: number | null;
+}
+
+/** What the process that drives the bench is to do; null for a token that is not its. */
+export async function rigOrders(knex: Knex, token: string, nowMs: number): Promise<RigOrders | null> {
+  const device = await deviceByToken(knex, token);
+  if (!device || device.revokedAt !== null || !device.simulated) return null;
+  const rig = await findRig(knex);
+  if (rig) await noteRigHeard(knex, nowMs);
+  const stream = await knex("stream").where({ id: device.streamId }).first("frames", "t_end");
+  return {
+    running: rig?.running ?? false,
+    version: rig?.version ?? 0,
+    epoch: rig?.epoch ?? 0,
+    settings: rig?.settings ?? null,
+    newestMs: stream?.frames ? Number(stream.t_end) : null,
+  };
+}
