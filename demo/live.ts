@@ -21,7 +21,7 @@ export const LIVE = {
 
 /** A clear autumn morning; the bench goes on from where it is loaded. */
 const DAY = Date.UTC(2026, 9, 14, 6);
-const MORNING_HOURS = 3.5;
+const MORNING_HOURS = 5;
 const PACE = 10;
 const BOXES: readonly { letter: string; variantKey: string; variantName: string; design: Design }[] = [
   { letter: "A", variantKey: "corrugated", variantName: "Corrugated sheet", design: corrugated },

@@ -1,15 +1,18 @@
+import { existsSync } from "node:fs";
 import { join, resolve } from "node:path";
 import type { Knex } from "knex";
 import { createDatabase } from "../src/data/database";
+import { isZone } from "../src/core/log/zone";
 import { tidy } from "../src/data/housekeeping";
 import { NewerDatabase } from "../src/data/migrate";
 import { loadDemoWorld } from "../demo/load";
 import { freePort, portFree, startLocalDatabase, type LocalDatabase } from "./launcher/database";
 import { backup, restore } from "./launcher/backup";
 import { HomeLock, runningAddress } from "./launcher/lock";
+import { openingOf, startTls } from "./launcher/network";
 import { pause } from "./launcher/owned";
 import { DISK_FULL, isDiskFull, LaunchError, step } from "./launcher/progress";
-import { startRig } from "./launcher/rig";
+import { startRig, startWatch } from "./launcher/rig";
 import { Restarts } from "./launcher/restarts";
 import { runChecks } from "./launcher/checks";
 import { upgrade } from "./launcher/upgrade";
@@ -111,8 +114,9 @@ async function serve(demo: boolean): Promise<void> {
   stops.push(async () => clearInterval(daily));
   await ensureBuild(DIST, (pid) => lock.started(pid));
   const port = await webPort();
+  const { host, env, addresses, tls } = openingOf(HOME, port, process.env);
   const startOnce = () =>
-    startWeb({ port, databaseUrl, dist: DIST, quiet: false, onSpawn: (pid) => lock.started(pid) });
+    startWeb({ port, databaseUrl, dist: DIST, quiet: false, host, env, onSpawn: (pid) => lock.started(pid) });
   let web: WebServer = await startOnce().catch(async (error: Error) => {
     if (!isDamagedBuild(error)) throw error;
     console.log("Application: its build is damaged; building it anew.");
@@ -122,7 +126,13 @@ async function serve(demo: boolean): Promise<void> {
   stops.push(() => web.stop());
   lock.started(web.process.pid, web.address);
   if (demo) await withRig(web.address, databaseUrl, lock);
-  console.log(`\nBravel is ready: ${web.address}\nStop it with Ctrl-C.`);
+  if (tls) {
+    const server = await startTls(tls);
+    stops.push(async () => void server.close());
+  }
+  console.log(
+    `\nBravel is ready: ${web.address}\n${addresses.map((a) => `On your network, by passphrase: ${a}\n`).join("")}Stop it with Ctrl-C.`,
+  );
   if (local) void keepDatabase(local);
   void keepWeb(
     () => web,
@@ -150,16 +160,34 @@ async function withRig(address: string, databaseUrl: string, lock: HomeLock): Pr
 /** Drives the simulated bench of a Bravel that runs from this folder, until Ctrl-C. */
 async function driveRig(): Promise<void> {
   const address = runningAddress(HOME);
-  if (!address)
-    throw new LaunchError(
-      "no Bravel runs from this folder. Start it first (./bravel start), then ./bravel rig beside it.",
-    );
+  if (!address) throw new LaunchError(NOT_RUNNING);
   const own = process.env.BRAVEL_DATABASE_URL;
   const url = own ?? (await startLocalDatabase(HOME, FIRST_DATABASE_PORT)).url;
   const rig = await startRig(address, url, HOME);
   stops.push(async () => void rig.kill("SIGTERM"));
   console.log(`The simulated bench sends to ${address}. Set it up at ${address}/rig. Stop it with Ctrl-C.`);
   const code = await new Promise<number | null>((done) => rig.once("exit", done));
+  process.exit(code ?? 0);
+}
+
+const NOT_RUNNING = "no Bravel runs from this folder. Start it first (./bravel start), then this beside it.";
+
+/** Follows the growing logs of a folder as a device of a Bravel that runs from this folder, until Ctrl-C. */
+async function watchFolder(folder: string | undefined, zone: string | undefined, order: string | undefined) {
+  if (!folder || !zone)
+    throw new LaunchError(
+      "say which folder, and the zone of its loggers' clocks: ./bravel watch FOLDER Europe/Zurich [dmy|mdy|ymd]",
+    );
+  if (!existsSync(folder)) throw new LaunchError(`there is no folder ${folder}.`);
+  if (!isZone(zone))
+    throw new LaunchError(`the zone "${zone}" is not known. Use a name like Europe/Zurich, or UTC+01:00.`);
+  const address = runningAddress(HOME);
+  if (!address) throw new LaunchError(NOT_RUNNING);
+  const url = process.env.BRAVEL_DATABASE_URL ?? (await startLocalDatabase(HOME, FIRST_DATABASE_PORT)).url;
+  const watcher = await startWatch(address, url, [resolve(folder), zone, ...(order ? [order] : [])]);
+  stops.push(async () => void watcher.kill("SIGTERM"));
+  console.log(`Following ${folder}. Start a run with it at ${address}/devices. Stop it with Ctrl-C.`);
+  const code = await new Promise<number | null>((done) => watcher.once("exit", done));
   process.exit(code ?? 0);
 }
 
@@ -309,6 +337,7 @@ const commands: Record<string, () => Promise<void>> = {
   start: () => serve(false),
   test,
   rig: driveRig,
+  watch: () => watchFolder(words[0], words[1], words[2]),
   backup: () => keepCopy(words[0]),
   restore: () => readCopy(words[0], words[1]),
 };

@@ -4,6 +4,12 @@ import { refusal } from "./services/requestGuard";
 /** Guards every request, and sends a content policy that runs no script but the application's. */
 export function proxy(request: NextRequest): NextResponse {
   const refused = refusal(request);
+  if (refused?.status === 401 && request.headers.get("accept")?.includes("text/html")) {
+    const login = new URL("/login", request.url);
+    login.searchParams.set("to", request.nextUrl.pathname);
+    // Relative, so that it holds under whatever name Bravel was opened.
+    return new NextResponse(null, { status: 303, headers: { location: `${login.pathname}${login.search}` } });
+  }
   if (refused) return new NextResponse(refused.text, { status: refused.status });
   const nonce = btoa(crypto.randomUUID());
   const policy = [

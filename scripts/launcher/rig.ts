@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from "node:child_process";
-import { join } from "node:path";
+import { basename, join } from "node:path";
+import { insertDevice, renewToken } from "../../src/data/device/devices";
 import { createDatabase } from "../../src/data/database";
 import { rigToken } from "../../src/data/rig/rigs";
 
@@ -16,4 +17,20 @@ export async function startRig(address: string, databaseUrl: string, home: strin
       BRAVEL_RIG_TRUTH: join(home, "rig-truth.jsonl"),
     },
   });
+}
+
+/** Starts the process that follows a folder of logs. The folder is a device of its own, known again by its name. */
+export async function startWatch(address: string, databaseUrl: string, words: string[]): Promise<ChildProcess> {
+  const knex = createDatabase(databaseUrl);
+  const name = `Folder ${basename(words[0])}`.slice(0, 80);
+  try {
+    const known = await knex("device").where({ name, kind: "logger" }).first("id");
+    const token = known ? await renewToken(knex, known.id) : (await insertDevice(knex, { name, kind: "logger" })).token;
+    return spawn(process.execPath, ["--import", "tsx", join("scripts", "watch", "main.ts"), ...words], {
+      stdio: ["ignore", "inherit", "inherit"],
+      env: { ...process.env, BRAVEL_WATCH_ADDRESS: address, BRAVEL_WATCH_TOKEN: token! },
+    });
+  } finally {
+    await knex.destroy();
+  }
 }

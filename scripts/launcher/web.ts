@@ -89,16 +89,20 @@ export async function startWeb(options: {
   databaseUrl: string;
   dist: string;
   quiet: boolean;
+  /** Where to listen; this computer only unless said. */
+  host?: string;
+  env?: Record<string, string>;
   /** Told at once, so that what is killed before it answers can be found again. */
   onSpawn?: (pid: number | undefined) => void;
 }): Promise<WebServer> {
   const address = `http://127.0.0.1:${options.port}`;
   const child = spawn(
     process.execPath,
-    ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(options.port)],
+    ["node_modules/next/dist/bin/next", "start", "-H", options.host ?? "127.0.0.1", "-p", String(options.port)],
     {
       env: {
         ...process.env,
+        ...options.env,
         BRAVEL_DATABASE_URL: options.databaseUrl,
         NODE_ENV: "production",
         NEXT_TELEMETRY_DISABLED: "1",

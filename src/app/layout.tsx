@@ -3,6 +3,7 @@ import { cookies } from "next/headers";
 import { Toaster } from "sonner";
 import { PaletteKey } from "@/features/palette/PaletteKey";
 import { Tools } from "@/features/tools/Tools";
+import { Offline } from "@/ui/Offline";
 import { PreferencesProvider } from "@/ui/preferences";
 import { TopBar } from "@/ui/TopBar";
 import "./globals.css";
@@ -30,6 +31,7 @@ export default async function Layout({ children }: { children: React.ReactNode }
           <TopBar theme={theme} />
           <Tools />
           <PaletteKey />
+          <Offline />
           <main id="main">{children}</main>
           <Toaster
             position="bottom-center"

@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import { Bench } from "@/features/bench/Bench";
 import { Broken } from "@/features/experiment/Broken";
+import { RunningNow } from "@/features/bench/RunningNow";
 import { Deleted } from "@/features/bench/Deleted";
 import { Today } from "@/features/bench/Today";
 import { database } from "@/services/connection";
@@ -12,12 +13,15 @@ export const dynamic = "force-dynamic";
 
 export default async function BenchPage() {
   const now = new Date().getTime();
-  const { experiments, today, broken, deleted } = await heavy(database()).benchPage(now);
+  const { experiments, today, broken, deleted, running } = await heavy(database()).benchPage(now);
   return (
     <>
       {today && <SunStrip site={today.site} plane={today.plane} atMs={now} now />}
       <div className="px-4 py-4 sm:px-6">
         <h1 className="sr-only">Bench</h1>
+        {running.map((head) => (
+          <RunningNow key={head.id} head={head} />
+        ))}
         {today && <Today today={today} />}
         <Broken parts={broken} />
         <Bench experiments={experiments} />

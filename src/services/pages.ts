@@ -130,6 +130,8 @@ export interface BenchPage {
   broken: BrokenPart[];
   /** What was deleted and can be brought back. */
   deleted: DeletedThing[];
+  /** Experiments with a run that goes on. */
+  running: ExperimentHead[];
 }
 
 export async function benchPage(knex: Knex, nowMs: number): Promise<BenchPage> {
@@ -150,6 +152,9 @@ export async function benchPage(knex: Knex, nowMs: number): Promise<BenchPage> {
     today,
     broken: await findBroken(knex),
     deleted: await deletedThings(knex),
+    running: experiments
+      .filter((e) => e.runs.some((r) => r.live?.endedAt === null))
+      .map(({ runs: _, ...head }) => head),
   };
 }
 

@@ -1,6 +1,10 @@
 import { refusal } from "./requestGuard";
 
-const request = (method: string, headers: Record<string, string>) => ({ method, headers: new Headers(headers) });
+const request = (method: string, headers: Record<string, string>, path = "/") => ({
+  method,
+  headers: new Headers(headers),
+  url: `http://127.0.0.1:4310${path}`,
+});
 
 test.each([
   ["this computer's own names", "GET", { host: "127.0.0.1:4310" }, null],

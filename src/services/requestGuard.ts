@@ -1,9 +1,34 @@
+import { accessOf, isGuarded } from "./session";
 import { allowedHosts } from "./settings";
 
 const LOCAL = /^(?:127\.0\.0\.1|localhost|\[::1\])(?::\d+)?$/;
 
-/** Why a request must not be served, or null: a foreign host name (rebinding), or a change asked for by another site's page. */
-export function refusal(request: Pick<Request, "method" | "headers">): { status: number; text: string } | null {
+/** Open without a sign-in where a network is listened to: what has a token of its own, and what leads to the sign-in. */
+const OPEN =
+  /^\/(?:login|api\/login|api\/readings|api\/rig|api\/health|api\/openapi\.json|manifest\.webmanifest|sw\.js|icon\.svg|view\/[^/]+)$/;
+
+/**
+ * Why a request must not be served, or null: a foreign host name (rebinding), a change asked for by another site's page, or, where Bravel
+ * is open to a network, nobody known. A viewer may look at one experiment and change nothing.
+ */
+export function refusal(request: Pick<Request, "method" | "headers" | "url">): { status: number; text: string } | null {
+  return foreign(request) ?? (isGuarded(process.env) ? unknown(request) : null);
+}
+
+function unknown({ method, headers, url }: Pick<Request, "method" | "headers" | "url">) {
+  const { pathname } = new URL(url);
+  if (OPEN.test(pathname)) return null;
+  const access = accessOf(headers.get("cookie"), Date.now(), process.env);
+  if (access?.kind === "owner") return null;
+  if (!access) return { status: 401, text: "Sign in first: this Bravel is open to its network by passphrase only." };
+  const own = new RegExp(`^/(?:api/)?experiments/${access.experimentId}(?:/|$)`).test(pathname);
+  const reads = method === "GET" || method === "HEAD";
+  return own && reads
+    ? null
+    : { status: 403, text: "This link shows one experiment and changes nothing. Ask whoever sent it for more." };
+}
+
+function foreign(request: Pick<Request, "method" | "headers">): { status: number; text: string } | null {
   const host = request.headers.get("host") ?? "";
   const allowed = allowedHosts(process.env);
   if (!LOCAL.test(host) && !allowed.includes(host)) {

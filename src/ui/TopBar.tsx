@@ -17,6 +17,7 @@ const PAGES = [
   { name: "Rig", href: "/rig" },
   { name: "Materials", href: "/materials" },
   { name: "Site", href: "/site" },
+  { name: "Network", href: "/network" },
 ];
 const YEAR = 365 * 24 * 3600;
 

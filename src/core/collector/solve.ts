@@ -283,8 +283,10 @@ export function solveNetwork(
   let iterations = 0;
   for (let segment = 0; segment < segments; segment++) {
     if (start) T.set(start.segments[segment]);
-    // Without flow all stretches are alike.
-    if (flowing || segment === 0) {
+    // Without flow all stretches are alike, once what each of them held has gone: a step in time is taken by each.
+    const alike = !flowing && !storage && segment > 0;
+    if (alike) T.set(out[0]);
+    else {
       for (let round = 0; round < ROUNDS; round++, iterations++) {
         system.clear();
         addSolids(system, at, T, segment);

@@ -86,6 +86,14 @@ async function bench(knex: Knex): Promise<void> {
     t.integer("epoch").unsigned().notNullable();
     t.bigInteger("heard_at");
   });
+  await knex.schema.createTable("viewer_link", (t) => {
+    t.increments("id");
+    t.integer("experiment_id").unsigned().notNullable().references("id").inTable("experiment").onDelete("CASCADE");
+    t.string("label", 80).notNullable();
+    t.specificType("token_sha256", "CHAR(64) NOT NULL").unique();
+    t.bigInteger("created_at").notNullable();
+    t.bigInteger("revoked_at");
+  });
   await knex.schema.createTable("run_alarm", (t) => {
     t.increments("id");
     t.integer("run_id").unsigned().notNullable().references("id").inTable("run").onDelete("CASCADE");
@@ -100,7 +108,7 @@ async function bench(knex: Knex): Promise<void> {
 
 /** Streams of devices cannot be held by the old tables: they and their readings go. */
 export async function down(knex: Knex): Promise<void> {
-  for (const table of ["rig", "run_alarm", "run_event", "run_channel", "run_stream", "tail_frame"])
+  for (const table of ["viewer_link", "rig", "run_alarm", "run_event", "run_channel", "run_stream", "tail_frame"])
     await knex.schema.dropTableIfExists(table);
   await knex("stream").whereNull("run_id").delete();
   await knex.schema.alterTable("stream", (t) => {

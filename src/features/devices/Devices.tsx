@@ -6,6 +6,7 @@ import type { DevicesPage } from "@/services/device/queries";
 import { useAct } from "@/ui/useAct";
 import { addDevice } from "./actions";
 import { Device, type Shown } from "./Device";
+import { SerialLine } from "./SerialLine";
 import { sendingExamples } from "./examples";
 
 /** What sends readings: each with its own token, what it has sent, and what is wrong with it. */
@@ -39,6 +40,7 @@ export function Devices({
           ))}
         </ul>
       )}
+      <SerialLine />
       <Sending address={address} token={shown?.token ?? "bravel_…"} />
     </div>
   );

@@ -27,6 +27,7 @@ import { draftNotes } from "./draftNotes";
 import { FileCard } from "./FileCard";
 import { LaneCard } from "./LaneCard";
 import { Bar, DropZone, progressWords } from "./parts";
+import { logsIn } from "./unpack";
 import { withLane } from "./laneDraft";
 import { Swaps } from "./Swaps";
 import { TargetForm } from "./TargetForm";
@@ -75,7 +76,7 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
   const addFiles = async (files: readonly File[]) => {
     setProblems([]);
     const controller = new AbortController();
-    for (const file of files) {
+    for (const file of await logsIn(files, (problem) => setProblems((p) => [...p, problem]))) {
       setUploads((u) => [...u, { name: file.name, share: 0 }]);
       try {
         const inspection = await uploadFile(

@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import { z } from "zod";
 import type { Design } from "../../core/collector/design";
-import { absorberLayer } from "../../core/collector/design";
+import { designProblems } from "../../core/collector/validate";
 import { rigSettingsSchema, type RigSettings } from "../../core/experiment/schema/rig";
 import type { DeviceRow } from "../../core/experiment/records";
 import { startOfDay, atMinute } from "../../core/log/zone";
@@ -35,7 +35,8 @@ export async function rigPage(knex: Knex): Promise<RigPage> {
         name,
         site: { latitude: site.latitude, longitude: site.longitude, altitudeM: site.altitudeM, zone: site.zone },
         variants: [...lanes, ...drawn]
-          .filter((v) => absorberLayer(v.design) && v.letter >= "A" && v.letter <= "H")
+          // What cannot be reckoned cannot stand on a bench: an unfinished drawing, a bought module whose curve nobody stated.
+          .filter((v) => designProblems(v.design).length === 0 && /^[A-H]$/.test(v.letter))
           .map(({ letter, variant, design }) => ({ letter, variant, design })),
       }))
       .filter((e) => e.variants.length > 0),

@@ -9,7 +9,7 @@ import { useAct } from "@/ui/useAct";
 import { alarmAdvice, alarmWords } from "@/words/alarms";
 import { timeOfDay } from "@/words/times";
 import { acknowledgeAlarm } from "./actions";
-import { benchNow } from "./useLive";
+import { benchNow } from "@/features/experiment/useLive";
 
 /** What is wrong now, the most urgent first, each with what to do: people, fire, box, data. */
 export function Alarms({ view, zone }: { view: LiveView; zone: string }) {

@@ -25,7 +25,7 @@ import { timeOfDay } from "@/words/times";
 import { EventList } from "./EventList";
 import { onOutbox, put, sendWaiting, takeAway, waiting } from "./outbox";
 import { SpotForm } from "./SpotForm";
-import { benchNow } from "./useLive";
+import { benchNow } from "@/features/experiment/useLive";
 
 const BUTTONS: readonly [EventKind, LucideIcon][] = [
   ["cloud", Cloud],
@@ -165,7 +165,7 @@ function LaneChoice({
 }) {
   return (
     <div role="radiogroup" aria-label="Lane that is marked" className="flex flex-wrap items-center gap-1 py-2">
-      <span className="mr-2 font-semibold">Mark {timeOfDay(atMs, zone)} on</span>
+      <span className="mr-2 font-semibold max-sm:basis-full">Mark {timeOfDay(atMs, zone)} on</span>
       {[null, ...letters].map((l) => (
         <button
           key={l ?? "all"}

@@ -9,7 +9,7 @@ import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { useAct } from "@/ui/useAct";
 import { CHANNEL_WORDS } from "@/words/channels";
-import { heldBackWords, liveSentence } from "@/words/live";
+import { countdown, heldBackWords, liveSentence } from "@/words/live";
 import { timeOfDay } from "@/words/times";
 import { Alarms, AlarmTools } from "./Alarms";
 import { endRun, pauseRun, reopenRun, resumeRun } from "./actions";
@@ -17,7 +17,7 @@ import { Events } from "./Events";
 import { LaneTrace } from "./LaneTrace";
 import { SoFarPanel } from "./SoFarPanel";
 import { SteadyRuler } from "./SteadyRuler";
-import { benchNow, useLive } from "./useLive";
+import { benchNow, useLive } from "@/features/experiment/useLive";
 
 /** What happens at the bench now: lanes side by side, what is shared on the yellow line, what is wrong, and what can be marked. */
 export function LiveBench({ head }: { head: ExperimentHead }) {
@@ -255,6 +255,14 @@ function wanted(view: LiveView): string {
   return needed ? `${Math.round(needed / 60_000)} min wanted` : "";
 }
 
+/** How far the steadiest lane is: the countdown of the next window. */
+function longestSteady(view: LiveView): string {
+  const steady = view.lanes.flatMap((l) => l.steady ?? []);
+  if (!steady.length) return "";
+  const best = steady.reduce((a, b) => (b.forMs > a.forMs ? b : a));
+  return best.heldBack ? `${countdown(best.neededMs - best.forMs)} left` : "steady now";
+}
+
 /** On the phone one lane is one row: read at the top, press below. */
 function LaneRows({ head, view }: { head: ExperimentHead; view: LiveView }) {
   const { system } = usePreferences();
@@ -263,7 +271,7 @@ function LaneRows({ head, view }: { head: ExperimentHead; view: LiveView }) {
       <thead>
         <tr className="border-b border-rule text-right text-[13px] text-ink-2">
           <th scope="col" className="text-left font-normal">
-            {wanted(view)}
+            {longestSteady(view)}
           </th>
           <th scope="col" className="font-normal">
             Rise

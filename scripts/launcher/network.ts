@@ -1,0 +1,124 @@
+import { randomBytes, X509Certificate } from "node:crypto";
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { request as forward } from "node:http";
+import { createServer, type Server } from "node:https";
+import { isIP } from "node:net";
+import { networkInterfaces } from "node:os";
+import { join } from "node:path";
+import { generate } from "selfsigned";
+import { passphraseHash } from "../../src/services/session";
+import { LaunchError } from "./progress";
+
+/** How the application is to listen, and what it has to know of it. */
+export interface Opening {
+  /** Where the application itself listens. */
+  host: string;
+  env: Record<string, string>;
+  /** Under which others reach it; empty on this computer only. */
+  addresses: string[];
+  /** Listens encrypted and hands on; null for plain HTTP. */
+  tls: { host: string; port: number; home: string; target: number } | null;
+}
+
+const SHORTEST = 12;
+/** The encrypted port lies this far above the plain one. */
+const TLS_OFFSET = 33;
+
+/** What BRAVEL_LISTEN asks for. Without it Bravel answers this computer only. */
+export function openingOf(home: string, port: number, env: Record<string, string | undefined>): Opening {
+  const listen = env.BRAVEL_LISTEN;
+  if (!listen) return { host: "127.0.0.1", env: {}, addresses: [], tls: null };
+  if (!isIP(listen))
+    throw new LaunchError(
+      `BRAVEL_LISTEN is "${listen}"; it must be an address of this computer, or 0.0.0.0 for all of them.`,
+    );
+  const passphrase = env.BRAVEL_PASSPHRASE ?? "";
+  if (passphrase.length < SHORTEST)
+    throw new LaunchError(
+      `BRAVEL_LISTEN opens Bravel to your network: set BRAVEL_PASSPHRASE, of at least ${SHORTEST} characters, beside it.`,
+    );
+  const encrypted = env.BRAVEL_TLS === "1";
+  const outer = encrypted ? port + TLS_OFFSET : port;
+  const names = listen === "0.0.0.0" || listen === "::" ? ownAddresses() : [listen];
+  const hosts = names.map((n) => `${isIP(n) === 6 ? `[${n}]` : n}:${outer}`);
+  const addresses = hosts.map((h) => `${encrypted ? "https" : "http"}://${h}`);
+  return {
+    host: encrypted ? "127.0.0.1" : listen,
+    addresses,
+    env: {
+      BRAVEL_GUARD: passphraseHash(passphrase),
+      BRAVEL_SESSION_KEY: sessionKey(home),
+      BRAVEL_ADDRESSES: addresses.join(" "),
+      BRAVEL_HOSTS: [env.BRAVEL_HOSTS, ...hosts].filter(Boolean).join(","),
+      // The hash is enough: the words themselves need not lie in another process.
+      BRAVEL_PASSPHRASE: "",
+    },
+    tls: encrypted ? { host: listen, port: outer, home, target: port } : null,
+  };
+}
+
+function ownAddresses(): string[] {
+  return Object.values(networkInterfaces()).flatMap((list) =>
+    (list ?? []).filter((i) => !i.internal && i.family === "IPv4").map((i) => i.address),
+  );
+}
+
+/** Kept, so that a restart does not sign everybody out. */
+function sessionKey(home: string): string {
+  const file = join(home, "session.key");
+  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString("base64url"), { mode: 0o600 });
+  return readFileSync(file, "utf8");
+}
+
+async function certificate(home: string): Promise<{ key: string; cert: string }> {
+  const folder = join(home, "tls");
+  const [keyFile, certFile] = [join(folder, "key.pem"), join(folder, "cert.pem")];
+  if (!existsSync(keyFile) || !existsSync(certFile)) {
+    mkdirSync(folder, { recursive: true, mode: 0o700 });
+    const names = ownAddresses().map((ip) => ({ type: 7 as const, ip }));
+    const made = await generate([{ name: "commonName", value: "Bravel" }], {
+      keySize: 2048,
+      algorithm: "sha256",
+      extensions: [{ name: "subjectAltName", altNames: names }],
+    });
+    writeFileSync(keyFile, made.private, { mode: 0o600 });
+    writeFileSync(certFile, made.cert);
+  }
+  return { key: readFileSync(keyFile, "utf8"), cert: readFileSync(certFile, "utf8") };
+}
+
+/** Takes encrypted requests and hands them to the application on this computer, whoever answers there by then. */
+export async function startTls({ host, port, home, target }: NonNullable<Opening["tls"]>): Promise<Server> {
+  const { key, cert } = await certificate(home);
+  const server = createServer({ key, cert }, (asked, answer) => {
+    const onward = forward(
+      {
+        host: "127.0.0.1",
+        port: target,
+        method: asked.method,
+        path: asked.url,
+        headers: {
+          ...asked.headers,
+          "x-forwarded-proto": "https",
+          "x-forwarded-for": asked.socket.remoteAddress ?? "",
+        },
+      },
+      (got) => {
+        answer.writeHead(got.statusCode ?? 502, got.headers);
+        got.pipe(answer);
+      },
+    );
+    onward.on("error", () => {
+      if (!answer.headersSent) answer.writeHead(502);
+      answer.end();
+    });
+    answer.on("close", () => onward.destroy());
+    asked.pipe(onward);
+  });
+  await new Promise<void>((resolve, reject) => {
+    server.once("error", (error: Error) => reject(new LaunchError(`port ${port} cannot be opened: ${error.message}.`)));
+    server.listen(port, host, resolve);
+  });
+  console.log(`Certificate’s fingerprint (SHA-256): ${new X509Certificate(cert).fingerprint256}`);
+  return server;
+}

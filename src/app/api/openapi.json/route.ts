@@ -1,0 +1,6 @@
+import { openApi } from "@/services/ingest/openapi";
+
+/** How devices send, for machines and whoever programs them. */
+export function GET(request: Request): Response {
+  return Response.json(openApi(new URL(request.url).origin));
+}

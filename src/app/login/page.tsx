@@ -1,0 +1,42 @@
+import type { Metadata } from "next";
+
+export const metadata: Metadata = { title: "Sign in" };
+export const dynamic = "force-dynamic";
+
+/** A plain form: it works before any script has run. */
+export default async function LoginPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ to?: string; wrong?: string; wait?: string }>;
+}) {
+  const { to, wrong, wait } = await searchParams;
+  return (
+    <div className="max-w-md px-4 py-6 sm:px-6">
+      <h1 className="sentence">This Bravel is open to its network by passphrase.</h1>
+      {wrong && (
+        <p role="alert" className="mt-2 font-semibold text-danger">
+          That is not the passphrase. Whoever started Bravel set it as BRAVEL_PASSPHRASE.
+        </p>
+      )}
+      {wait && (
+        <p role="alert" className="mt-2 font-semibold text-danger">
+          Too many attempts. Try again in {wait} s.
+        </p>
+      )}
+      <form action="/api/login" method="post" className="mt-3 flex flex-col gap-2">
+        <input type="hidden" name="to" value={to ?? "/"} />
+        <label className="text-[13px] font-semibold">
+          Passphrase
+          <input
+            type="password"
+            name="passphrase"
+            autoComplete="current-password"
+            className="field mt-0.5 min-h-11"
+            required
+          />
+        </label>
+        <button className="btn btn-main min-h-11">Sign in</button>
+      </form>
+    </div>
+  );
+}

@@ -1,0 +1,111 @@
+"use client";
+
+import { useEffect, useRef, useState } from "react";
+import { guessLineFormat, type LineFormat } from "@/core/ingest/serialLine";
+import { addDevice } from "./actions";
+import { frameOf, readLines, SerialOutbox, type SerialPortLike } from "./serial";
+
+const TOKEN = "bravel-serial-token";
+const FORMAT = "bravel-serial-format";
+const SHOWN = 6;
+
+interface SerialApi {
+  requestPort(): Promise<SerialPortLike>;
+}
+const api = (): SerialApi | null => (navigator as unknown as { serial?: SerialApi }).serial ?? null;
+
+const keptFormat = (): LineFormat | null => {
+  try {
+    return JSON.parse(localStorage.getItem(FORMAT) ?? "null") as LineFormat | null;
+  } catch {
+    return null;
+  }
+};
+
+export interface Serial {
+  supported: boolean;
+  open: boolean;
+  lines: string[];
+  format: LineFormat | null;
+  waiting: number;
+  fault: string | null;
+  connect(baudRate: number): Promise<void>;
+  disconnect(): void;
+  setFormat(format: LineFormat): void;
+}
+
+/** A serial line of this computer as a device: read in the browser, sent like any other. */
+export function useSerial(): Serial {
+  const [supported, setSupported] = useState(true);
+  const [open, setOpen] = useState(false);
+  const [lines, setLines] = useState<string[]>([]);
+  const [format, keepFormat] = useState<LineFormat | null>(null);
+  const [waiting, setWaiting] = useState(0);
+  const [fault, setFault] = useState<string | null>(null);
+  const current = useRef<LineFormat | null>(null);
+  const abort = useRef<AbortController | null>(null);
+  const outbox = useRef<SerialOutbox | null>(null);
+  useEffect(() => {
+    // What the browser has and keeps is known only in the browser.
+    const start = setTimeout(() => {
+      setSupported(api() !== null);
+      current.current = keptFormat();
+      keepFormat(current.current);
+    }, 0);
+    outbox.current = new SerialOutbox(() => localStorage.getItem(TOKEN));
+    const timer = setInterval(async () => {
+      const left = await outbox.current!.send();
+      if (left) setFault(left);
+      setWaiting(outbox.current!.count);
+    }, 1000);
+    return () => {
+      clearTimeout(start);
+      clearInterval(timer);
+      abort.current?.abort();
+    };
+  }, []);
+  const setFormat = (next: LineFormat) => {
+    current.current = next;
+    localStorage.setItem(FORMAT, JSON.stringify(next));
+    keepFormat(next);
+  };
+  const onLine = (line: string) => {
+    setLines((l) => [...l.slice(1 - SHOWN), line]);
+    if (!current.current) return setFormat(guessLineFormat([line]));
+    const frame = frameOf(line, current.current, Date.now());
+    if (typeof frame === "string") return setFault(frame);
+    setFault(null);
+    outbox.current!.add(frame);
+  };
+  const connect = async (baudRate: number) => {
+    const port = await api()!.requestPort();
+    await port.open({ baudRate });
+    if (!localStorage.getItem(TOKEN)) {
+      const made = await addDevice({ name: "Serial line of this computer", kind: "browser" });
+      if (!made.ok) throw new Error(made.error);
+      localStorage.setItem(TOKEN, made.token);
+    }
+    abort.current = new AbortController();
+    setOpen(true);
+    void readLines(port, onLine, abort.current.signal)
+      .catch((error: Error) => setFault(error.message))
+      .finally(() => {
+        setOpen(false);
+        void port.close().catch(() => undefined);
+      });
+  };
+  return {
+    supported,
+    open,
+    lines,
+    format,
+    waiting,
+    fault,
+    setFormat,
+    connect: (baudRate) =>
+      connect(baudRate).catch((error: Error) =>
+        setFault(error.name === "NotFoundError" ? "No port was chosen." : error.message),
+      ),
+    disconnect: () => abort.current?.abort(),
+  };
+}

@@ -1,0 +1,66 @@
+import { unzip, type Unzipped } from "fflate";
+
+/** Unpacked, all logs of an archive together, bytes. */
+const MOST_UNPACKED = 512 * 1024 * 1024;
+
+const starts = (bytes: Uint8Array, ...signature: number[]): boolean => signature.every((b, i) => bytes[i] === b);
+
+/** The logs in what was dropped: packed files by what their first bytes say, not by their name; everything else as it is. */
+async function unpacked(file: File): Promise<File[]> {
+  const head = new Uint8Array(await file.slice(0, 4).arrayBuffer());
+  if (starts(head, 0x1f, 0x8b)) return [await gunzipped(file)];
+  return starts(head, 0x50, 0x4b, 0x03, 0x04) ? unzipped(file) : [file];
+}
+
+async function gunzipped(file: File): Promise<File> {
+  const name = file.name.replace(/\.gz$/i, "") || file.name;
+  try {
+    const blob = await new Response(file.stream().pipeThrough(new DecompressionStream("gzip"))).blob();
+    return new File([blob], name);
+  } catch {
+    throw new Error(`${file.name} is cut or damaged: it cannot be unpacked. Copy it from the logger again.`);
+  }
+}
+
+/** Folders and what an operating system puts beside its files are no logs. */
+const isLog = (name: string): boolean => !name.endsWith("/") && !/(^|\/)(__MACOSX|\.|thumbs\.db)/i.test(name);
+
+async function unzipped(file: File): Promise<File[]> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  let total = 0;
+  const entries = await new Promise<Unzipped>((resolve, reject) =>
+    unzip(
+      bytes,
+      {
+        filter: ({ name, originalSize }) => {
+          if (!isLog(name)) return false;
+          total += originalSize;
+          return total <= MOST_UNPACKED;
+        },
+      },
+      (error, found) =>
+        error
+          ? reject(new Error(`${file.name} is cut or damaged: it cannot be unpacked. Copy it again.`))
+          : resolve(found),
+    ),
+  );
+  if (total > MOST_UNPACKED)
+    throw new Error(`${file.name} holds more than 512 MB of logs. Unpack it and drop its files in parts.`);
+  const logs = Object.entries(entries).map(
+    ([name, content]) => new File([content as BlobPart], name.split("/").pop()!),
+  );
+  if (!logs.length) throw new Error(`${file.name} holds no file.`);
+  return logs;
+}
+
+/** All logs in what was dropped; what cannot be unpacked is told and left out. */
+export async function logsIn(files: readonly File[], onProblem: (problem: string) => void): Promise<File[]> {
+  const found: File[] = [];
+  for (const file of files)
+    try {
+      found.push(...(await unpacked(file)));
+    } catch (error) {
+      onProblem((error as Error).message);
+    }
+  return found;
+}

@@ -1,0 +1,151 @@
+"use client";
+
+import { useState } from "react";
+import type { NetworkPage } from "@/services/network/network";
+import { useAct } from "@/ui/useAct";
+import { addViewer, endViewer } from "./actions";
+
+type Props = NetworkPage & { codes: { address: string; code: string }[] };
+
+/** How the phone at the bench reaches Bravel, what that exposes, and who may look on. */
+export function Network(props: Props) {
+  const { codes, encrypted } = props;
+  return (
+    <div className="px-4 py-4 sm:px-6">
+      <h1 className="sentence">
+        {codes.length
+          ? "The phone at the bench reaches Bravel here."
+          : "Bravel answers this computer only. Open it to your network for a phone or a logger."}
+      </h1>
+      {codes.length ? <Open codes={codes} encrypted={encrypted} /> : <Closed />}
+      <Viewers {...props} />
+    </div>
+  );
+}
+
+const Closed = () => (
+  <section aria-label="How to open it" className="mt-3 max-w-3xl">
+    <p>Stop Bravel, and start it with an address to listen on and a passphrase of twelve characters or more:</p>
+    <pre className="mt-2 overflow-x-auto bg-well p-3 text-[12.5px]" tabIndex={0}>
+      BRAVEL_LISTEN=0.0.0.0 BRAVEL_PASSPHRASE=&quot;…&quot; ./bravel start{"\n"}
+      BRAVEL_LISTEN=0.0.0.0 BRAVEL_TLS=1 BRAVEL_PASSPHRASE=&quot;…&quot; ./bravel start
+    </pre>
+    <ul className="mt-2 list-disc pl-5">
+      <li>
+        The first speaks plain HTTP: whoever is in the same network can read along, passphrase and tokens too. For a
+        network of your own, with nobody else in it.
+      </li>
+      <li>
+        The second encrypts with a certificate Bravel makes itself. Browsers warn of it once; compare its fingerprint
+        with the one in the terminal before you go on. Only behind a certificate your devices trust do phones keep pages
+        for use without a link.
+      </li>
+    </ul>
+  </section>
+);
+
+const Open = ({ codes, encrypted }: Pick<Props, "codes" | "encrypted">) => (
+  <section aria-label="Addresses" className="mt-3">
+    <ul className="flex flex-wrap gap-6">
+      {codes.map(({ address, code }) => (
+        <li key={address}>
+          {/* eslint-disable-next-line @next/next/no-img-element -- made on the spot, nothing to optimise */}
+          <img src={code} width={180} height={180} alt={`QR code of ${address}`} className="border border-rule" />
+          <p className="mt-1 font-semibold">{address}</p>
+        </li>
+      ))}
+    </ul>
+    <p className="mt-2 max-w-3xl">
+      {encrypted
+        ? "Encrypted by a certificate Bravel made itself: the browser warns once. Compare the fingerprint with the one in the terminal."
+        : "Plain HTTP: whoever is in this network can read along, the passphrase and devices’ tokens too. Use it in a network of your own only, or start with BRAVEL_TLS=1."}
+    </p>
+  </section>
+);
+
+function Viewers({ viewers, experiments, codes }: Props) {
+  const { busy, act, undoable } = useAct();
+  const [experimentId, setExperimentId] = useState(experiments[0]?.id ?? 0);
+  const [label, setLabel] = useState("");
+  const [link, setLink] = useState<string | null>(null);
+  const base = codes[0]?.address ?? "";
+  return (
+    <section aria-labelledby="viewers" className="mt-6 max-w-3xl">
+      <div className="head">
+        <h2 id="viewers">Links that only show</h2>
+        <span className="side">one experiment, nothing can be changed; revoked, a link ends within the hour</span>
+      </div>
+      <form
+        className="mt-2 flex flex-wrap items-end gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          act(
+            () => addViewer({ experimentId, label }),
+            ({ token }) => {
+              setLink(`${base}/view/${token}`);
+              setLabel("");
+            },
+          );
+        }}
+      >
+        <label className="text-[13px] font-semibold">
+          Experiment
+          <select
+            className="field mt-0.5"
+            value={experimentId}
+            onChange={(e) => setExperimentId(Number(e.target.value))}
+          >
+            {experiments.map((e) => (
+              <option key={e.id} value={e.id}>
+                {e.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="text-[13px] font-semibold">
+          For whom
+          <input
+            className="field mt-0.5"
+            value={label}
+            maxLength={80}
+            required
+            onChange={(e) => setLabel(e.target.value)}
+          />
+        </label>
+        <button className="btn" disabled={busy || !experiments.length}>
+          Make a link
+        </button>
+      </form>
+      {link && (
+        <p role="status" className="mt-2">
+          Shown this once: <code className="break-all bg-well px-2 py-1">{link}</code>
+        </p>
+      )}
+      <ul>
+        {viewers.map((v) => (
+          <li key={v.id} className="flex flex-wrap items-center gap-3 border-b border-hair py-1">
+            <b className="font-semibold">{v.label}</b> <span>{v.experiment}</span>
+            {v.revokedAt !== null ? (
+              <span className="side">revoked</span>
+            ) : (
+              <button
+                type="button"
+                className="btn btn-plain ml-auto"
+                disabled={busy}
+                onClick={() =>
+                  undoable(
+                    () => endViewer(v.id, true),
+                    () => endViewer(v.id, false),
+                    `The link for ${v.label} is revoked.`,
+                  )
+                }
+              >
+                Revoke
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
