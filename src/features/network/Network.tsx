@@ -64,88 +64,89 @@ const Open = ({ codes, encrypted }: Pick<Props, "codes" | "encrypted">) => (
 );
 
 function Viewers({ viewers, experiments, codes }: Props) {
-  const { busy, act, undoable } = useAct();
-  const [experimentId, setExperimentId] = useState(experiments[0]?.id ?? 0);
-  const [label, setLabel] = useState("");
-  const [link, setLink] = useState<string | null>(null);
-  const base = codes[0]?.address ?? "";
   return (
     <section aria-labelledby="viewers" className="mt-6 max-w-3xl">
       <div className="head">
         <h2 id="viewers">Links that only show</h2>
         <span className="side">one experiment, nothing can be changed; revoked, a link ends within the hour</span>
       </div>
-      <form
-        className="mt-2 flex flex-wrap items-end gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          act(
-            () => addViewer({ experimentId, label }),
-            ({ token }) => {
-              setLink(`${base}/view/${token}`);
-              setLabel("");
-            },
-          );
-        }}
-      >
-        <label className="text-[13px] font-semibold">
-          Experiment
-          <select
-            className="field mt-0.5"
-            value={experimentId}
-            onChange={(e) => setExperimentId(Number(e.target.value))}
-          >
-            {experiments.map((e) => (
-              <option key={e.id} value={e.id}>
-                {e.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="text-[13px] font-semibold">
-          For whom
-          <input
-            className="field mt-0.5"
-            value={label}
-            maxLength={80}
-            required
-            onChange={(e) => setLabel(e.target.value)}
-          />
-        </label>
-        <button className="btn" disabled={busy || !experiments.length}>
-          Make a link
-        </button>
-      </form>
-      {link && (
-        <p role="status" className="mt-2">
-          Shown this once: <code className="break-all bg-well px-2 py-1">{link}</code>
-        </p>
-      )}
+      <NewViewer experiments={experiments} base={codes[0]?.address ?? ""} />
       <ul>
         {viewers.map((v) => (
-          <li key={v.id} className="flex flex-wrap items-center gap-3 border-b border-hair py-1">
-            <b className="font-semibold">{v.label}</b> <span>{v.experiment}</span>
-            {v.revokedAt !== null ? (
-              <span className="side">revoked</span>
-            ) : (
-              <button
-                type="button"
-                className="btn btn-plain ml-auto"
-                disabled={busy}
-                onClick={() =>
-                  undoable(
-                    () => endViewer(v.id, true),
-                    () => endViewer(v.id, false),
-                    `The link for ${v.label} is revoked.`,
-                  )
-                }
-              >
-                Revoke
-              </button>
-            )}
-          </li>
+          <Viewer key={v.id} viewer={v} />
         ))}
       </ul>
     </section>
+  );
+}
+
+function NewViewer({ experiments, base }: Pick<Props, "experiments"> & { base: string }) {
+  const { busy, act } = useAct();
+  const [experimentId, setExperimentId] = useState(experiments[0]?.id ?? 0);
+  const [label, setLabel] = useState("");
+  const [link, setLink] = useState<string | null>(null);
+  const made = ({ token }: { token: string }) => {
+    setLink(`${base}/view/${token}`);
+    setLabel("");
+  };
+  return (
+    <form
+      className="mt-2 flex flex-wrap items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        act(() => addViewer({ experimentId, label }), made);
+      }}
+    >
+      <label className="text-[13px] font-semibold">
+        Experiment
+        <select className="field mt-0.5" value={experimentId} onChange={(e) => setExperimentId(Number(e.target.value))}>
+          {experiments.map((e) => (
+            <option key={e.id} value={e.id}>
+              {e.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="text-[13px] font-semibold">
+        For whom
+        <input
+          className="field mt-0.5"
+          value={label}
+          maxLength={80}
+          required
+          onChange={(e) => setLabel(e.target.value)}
+        />
+      </label>
+      <button className="btn" disabled={busy || !experiments.length}>
+        Make a link
+      </button>
+      {link && (
+        <p role="status" className="basis-full">
+          Shown this once: <code className="break-all bg-well px-2 py-1">{link}</code>
+        </p>
+      )}
+    </form>
+  );
+}
+
+function Viewer({ viewer: v }: { viewer: NetworkPage["viewers"][number] }) {
+  const { busy, undoable } = useAct();
+  const revoke = () =>
+    undoable(
+      () => endViewer(v.id, true),
+      () => endViewer(v.id, false),
+      `The link for ${v.label} is revoked.`,
+    );
+  return (
+    <li className="flex flex-wrap items-center gap-3 border-b border-hair py-1">
+      <b className="font-semibold">{v.label}</b> <span>{v.experiment}</span>
+      {v.revokedAt !== null ? (
+        <span className="side">revoked</span>
+      ) : (
+        <button type="button" className="btn btn-plain ml-auto" disabled={busy} onClick={revoke}>
+          Revoke
+        </button>
+      )}
+    </li>
   );
 }

@@ -1,7 +1,7 @@
 "use client";
 
 import { withView } from "@/features/experiment/withView";
-import { FileUp, PencilLine, RadioTower, Trash2 } from "lucide-react";
+import { FileUp, PencilLine, Play, RadioTower, Trash2 } from "lucide-react";
 import Link from "next/link";
 import { useState } from "react";
 import { CHANNEL_KINDS, type ChannelKind } from "@/core/log/channel";
@@ -15,6 +15,7 @@ import { dated } from "@/words/times";
 import { usePreferences } from "@/ui/preferences";
 import { useAct } from "@/ui/useAct";
 import { Layers } from "./Layers";
+import { reopenRun } from "./live/actions";
 import { LiveBench } from "./live/LiveBench";
 
 /** The log list: runs, which lane stood where, files with what was read from them. */
@@ -48,16 +49,37 @@ export function Runs({ view }: { view: ExperimentView }) {
   );
 }
 
-function RunSection({ view, run }: { view: ExperimentView; run: RunView }) {
-  const { busy, undoable } = useAct();
-  const { zone } = view.head.site;
-  const span = (ms: number) => dated(ms, zone);
+/** What can be done with a run as a whole: an ended live run may go on, and any may be taken out. */
+function RunButtons({ experimentId, run }: { experimentId: number; run: RunView }) {
+  const { busy, act, undoable } = useAct();
   const remove = () =>
     undoable(
-      () => deleteRun(view.head.id, run.id, true),
-      () => deleteRun(view.head.id, run.id, false),
+      () => deleteRun(experimentId, run.id, true),
+      () => deleteRun(experimentId, run.id, false),
       `Run ${run.number} is out of the experiment.`,
     );
+  return (
+    <span className="more flex flex-wrap gap-x-2">
+      {run.live?.endedAt != null && (
+        <button
+          type="button"
+          className="btn btn-plain"
+          disabled={busy}
+          onClick={() => act(() => reopenRun(experimentId, run.id))}
+        >
+          <Play size={14} aria-hidden /> Open run {run.number} again
+        </button>
+      )}
+      <button type="button" className="btn btn-plain" disabled={busy} onClick={remove}>
+        <Trash2 size={14} aria-hidden /> Delete run {run.number}
+      </button>
+    </span>
+  );
+}
+
+function RunSection({ view, run }: { view: ExperimentView; run: RunView }) {
+  const { zone } = view.head.site;
+  const span = (ms: number) => dated(ms, zone);
   return (
     <section className="mt-5" aria-labelledby={`run${run.id}`}>
       <div className="head">
@@ -66,9 +88,7 @@ function RunSection({ view, run }: { view: ExperimentView; run: RunView }) {
           {span(run.startMs)} to {span(run.endMs)}, {zone}; plane {run.tilt}° towards {run.azimuth}°;{" "}
           {run.windows.length} steady windows
         </span>
-        <button type="button" className="more btn btn-plain" disabled={busy} onClick={remove}>
-          <Trash2 size={14} aria-hidden /> Delete run {run.number}
-        </button>
+        <RunButtons experimentId={view.head.id} run={run} />
       </div>
       {run.arrangements.map((a) => (
         <p key={a.fromMs} className="mt-1 flex flex-wrap items-center gap-x-4 text-[13.5px]">

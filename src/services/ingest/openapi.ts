@@ -18,6 +18,112 @@ export const EXAMPLES = {
   lines: "bench,lane=A in=14.2,out=38.6,pulses=1204i 1791288000000000000\nroof sun=812 1791288000000000000\n",
 } as const;
 
+const SCHEMAS = {
+  Frame: {
+    type: "object",
+    additionalProperties: false,
+    required: ["time", "values"],
+    properties: {
+      time: {
+        oneOf: [
+          { type: "string", format: "date-time", description: "ISO 8601 with its offset." },
+          { type: "integer", description: "Milliseconds since 1970; seconds with precision “s”." },
+          { const: "now", description: "For a device without a clock; what it sends twice is kept twice." },
+        ],
+      },
+      values: {
+        type: "object",
+        minProperties: 1,
+        propertyNames: { minLength: 1, maxLength: LONGEST_NAME },
+        additionalProperties: { type: ["number", "null"], description: "null: no reading." },
+      },
+    },
+  },
+  Message: {
+    oneOf: [
+      { $ref: "#/components/schemas/Frame" },
+      { type: "array", items: { $ref: "#/components/schemas/Frame" } },
+      {
+        type: "object",
+        additionalProperties: false,
+        required: ["frames"],
+        properties: {
+          frames: { type: "array", maxItems: MOST_FRAMES, items: { $ref: "#/components/schemas/Frame" } },
+          precision: { enum: ["ms", "s"], default: "ms" },
+        },
+      },
+    ],
+  },
+  Kept: {
+    type: "object",
+    required: ["accepted", "repeated", "rejected", "rejectedCount", "time"],
+    properties: {
+      accepted: { type: "integer", description: "Frames on disk, those that were there already among them." },
+      repeated: { type: "integer" },
+      rejected: {
+        type: "array",
+        maxItems: LISTED,
+        items: {
+          type: "object",
+          required: ["line", "why"],
+          properties: {
+            line: { type: "integer", description: "Line or frame, from 1." },
+            at: { type: "string", description: "The channel or part at fault." },
+            why: { type: "string" },
+          },
+        },
+      },
+      rejectedCount: { type: "integer" },
+      time: { type: "integer", description: "The server’s clock, ms: a device may set its own by it." },
+    },
+  },
+  Fault: { type: "object", required: ["error"], properties: { error: { type: "string" } } },
+} as const;
+
+const POST = {
+  summary: "Keep readings",
+  description: `Up to ${MOST_FRAMES} frames and 8 MB a message (Content-Encoding: gzip allowed), ${MOST_CHANNELS} channels a device. Good frames are kept, bad ones are listed by line, the first ${LISTED}.`,
+  parameters: [
+    {
+      name: "precision",
+      in: "query",
+      description: "Of line protocol's times; nanoseconds where it is left out.",
+      schema: { enum: ["ns", "us", "ms", "s"] },
+    },
+  ],
+  requestBody: {
+    required: true,
+    content: {
+      "application/json": {
+        schema: { $ref: "#/components/schemas/Message" },
+        examples: {
+          frames: { value: EXAMPLES.json },
+          oneFrame: { value: EXAMPLES.one },
+          withoutClock: { value: EXAMPLES.clockless },
+        },
+      },
+      "text/plain": {
+        schema: {
+          type: "string",
+          description:
+            "Line protocol: measurement[,tag=value…] field=number[,field=number…] time. The channel’s name is measurement, tag values and field, apart by blanks.",
+        },
+        examples: { lines: { value: EXAMPLES.lines } },
+      },
+    },
+  },
+  responses: {
+    "200": answer("Kept; what was left out is listed.", "Kept"),
+    "400": answer("The body is no JSON, or the precision is none.", "Fault"),
+    "401": answer("No token, or one that belongs to no device.", "Fault"),
+    "413": answer("Too large; send it in parts.", "Fault"),
+    "415": answer("The content type is missing or another one.", "Fault"),
+    "422": answer("Nothing of it can be taken; sending it again changes nothing.", "Kept"),
+    "429": answer("Too many messages, or too many wrong tokens; wait as Retry-After says.", "Fault"),
+    "503": answer("Not kept: disk or database. Send it again later.", "Fault"),
+  },
+};
+
 /** The ingestion's description, OpenAPI 3.1. */
 export const openApi = (address: string) => ({
   openapi: "3.1.0",
@@ -29,115 +135,9 @@ export const openApi = (address: string) => ({
   },
   servers: [{ url: address }],
   security: [{ token: [] }],
-  paths: {
-    "/api/readings": {
-      post: {
-        summary: "Keep readings",
-        description: `Up to ${MOST_FRAMES} frames and 8 MB a message (Content-Encoding: gzip allowed), ${MOST_CHANNELS} channels a device. Good frames are kept, bad ones are listed by line, the first ${LISTED}.`,
-        parameters: [
-          {
-            name: "precision",
-            in: "query",
-            description: "Of line protocol's times; nanoseconds where it is left out.",
-            schema: { enum: ["ns", "us", "ms", "s"] },
-          },
-        ],
-        requestBody: {
-          required: true,
-          content: {
-            "application/json": {
-              schema: { $ref: "#/components/schemas/Message" },
-              examples: {
-                frames: { value: EXAMPLES.json },
-                oneFrame: { value: EXAMPLES.one },
-                withoutClock: { value: EXAMPLES.clockless },
-              },
-            },
-            "text/plain": {
-              schema: {
-                type: "string",
-                description:
-                  "Line protocol: measurement[,tag=value…] field=number[,field=number…] time. The channel’s name is measurement, tag values and field, apart by blanks.",
-              },
-              examples: { lines: { value: EXAMPLES.lines } },
-            },
-          },
-        },
-        responses: {
-          "200": answer("Kept; what was left out is listed.", "Kept"),
-          "400": answer("The body is no JSON, or the precision is none.", "Fault"),
-          "401": answer("No token, or one that belongs to no device.", "Fault"),
-          "413": answer("Too large; send it in parts.", "Fault"),
-          "415": answer("The content type is missing or another one.", "Fault"),
-          "422": answer("Nothing of it can be taken; sending it again changes nothing.", "Kept"),
-          "429": answer("Too many messages, or too many wrong tokens; wait as Retry-After says.", "Fault"),
-          "503": answer("Not kept: disk or database. Send it again later.", "Fault"),
-        },
-      },
-    },
-  },
+  paths: { "/api/readings": { post: POST } },
   components: {
     securitySchemes: { token: { type: "http", scheme: "bearer", description: "Shown once under Devices." } },
-    schemas: {
-      Frame: {
-        type: "object",
-        additionalProperties: false,
-        required: ["time", "values"],
-        properties: {
-          time: {
-            oneOf: [
-              { type: "string", format: "date-time", description: "ISO 8601 with its offset." },
-              { type: "integer", description: "Milliseconds since 1970; seconds with precision “s”." },
-              { const: "now", description: "For a device without a clock; what it sends twice is kept twice." },
-            ],
-          },
-          values: {
-            type: "object",
-            minProperties: 1,
-            propertyNames: { minLength: 1, maxLength: LONGEST_NAME },
-            additionalProperties: { type: ["number", "null"], description: "null: no reading." },
-          },
-        },
-      },
-      Message: {
-        oneOf: [
-          { $ref: "#/components/schemas/Frame" },
-          { type: "array", items: { $ref: "#/components/schemas/Frame" } },
-          {
-            type: "object",
-            additionalProperties: false,
-            required: ["frames"],
-            properties: {
-              frames: { type: "array", maxItems: MOST_FRAMES, items: { $ref: "#/components/schemas/Frame" } },
-              precision: { enum: ["ms", "s"], default: "ms" },
-            },
-          },
-        ],
-      },
-      Kept: {
-        type: "object",
-        required: ["accepted", "repeated", "rejected", "rejectedCount", "time"],
-        properties: {
-          accepted: { type: "integer", description: "Frames on disk, those that were there already among them." },
-          repeated: { type: "integer" },
-          rejected: {
-            type: "array",
-            maxItems: LISTED,
-            items: {
-              type: "object",
-              required: ["line", "why"],
-              properties: {
-                line: { type: "integer", description: "Line or frame, from 1." },
-                at: { type: "string", description: "The channel or part at fault." },
-                why: { type: "string" },
-              },
-            },
-          },
-          rejectedCount: { type: "integer" },
-          time: { type: "integer", description: "The server’s clock, ms: a device may set its own by it." },
-        },
-      },
-      Fault: { type: "object", required: ["error"], properties: { error: { type: "string" } } },
-    },
+    schemas: SCHEMAS,
   },
 });

@@ -1,0 +1,107 @@
+import type { Knex } from "knex";
+import { EXAMPLES, openApi } from "./openapi";
+import { freshDatabase } from "../../../scripts/testing/database";
+import { insertDevice, listDevices, renewToken, revokeDevice } from "../../data/device/devices";
+import { readChannels } from "../../data/reading/readings";
+import { addDevice, newToken, revoke } from "../device/commands";
+import { sendingExamples } from "../../features/devices/examples";
+import { ingest, type IngestAnswer } from "./ingest";
+import { Buckets } from "./rate";
+
+let knex: Knex;
+beforeAll(async () => {
+  knex = await freshDatabase("ingest");
+}, 90000);
+afterAll(() => knex.destroy());
+
+const NOW = Date.UTC(2026, 9, 6, 12);
+let sender = 0;
+const send = (token: string, body: string, type = "application/json", precision: string | null = null) =>
+  ingest(knex, { authorization: `Bearer ${token}`, contentType: type, precision, body, from: `test ${sender++}` }, NOW);
+const device = () => insertDevice(knex, { name: `logger ${Math.random()}`, kind: "logger" });
+
+test("good lines are kept, bad ones named, and the answer says the time", async () => {
+  const { token, streamId } = await device();
+  const { status, answer } = await send(
+    token,
+    JSON.stringify([{ time: NOW, values: { a: 1 } }, { time: NOW }, { time: NOW + 1, values: { b: 2 } }]),
+  );
+  expect(status).toBe(200);
+  expect(answer).toMatchObject({ accepted: 2, repeated: 0, rejectedCount: 1, rejected: [{ line: 2 }], time: NOW });
+  const read = await readChannels(knex, streamId, [0, 1, 2], { fromMs: 0, untilMs: null });
+  expect([...read.get(0)!]).toEqual([NOW, NOW + 1]);
+  const [row] = (await listDevices(knex)).filter((d) => d.streamId === streamId);
+  expect(row).toMatchObject({ frames: 2, seenAt: NOW, endMs: NOW + 1, channels: ["a", "b"] });
+  expect(row.lastFault).toContain("line 2");
+});
+
+test("the description's examples, and those to be copied, are taken as they stand", async () => {
+  const { token } = await device();
+  for (const example of [EXAMPLES.json, EXAMPLES.one, EXAMPLES.clockless])
+    expect((await send(token, JSON.stringify(example))).answer).toMatchObject({ rejectedCount: 0 });
+  expect((await send(token, EXAMPLES.lines, "text/plain")).answer).toMatchObject({ accepted: 2, rejectedCount: 0 });
+  // Lines of the copied programs with what they put in filled out.
+  const [shell, lines] = sendingExamples("http://127.0.0.1", token);
+  const body = /-d '(.*)'$/s.exec(shell.text)![1].replace(/'"\$\(date[^)]*\)"'/, "2026-10-06T11:00:00Z");
+  expect((await send(token, body)).answer).toMatchObject({ accepted: 1, rejectedCount: 0 });
+  const line = /--data-binary "(.*)"$/s.exec(lines.text)![1].replace(/\$\(date \+%s\)/, String(NOW / 1000));
+  expect((await send(token, line, "text/plain", "s")).answer).toMatchObject({ accepted: 1, rejectedCount: 0 });
+  const { paths } = openApi("http://127.0.0.1");
+  expect(Object.keys(paths["/api/readings"].post.responses)).toEqual(
+    expect.arrayContaining(["200", "400", "401", "413", "415", "422", "429", "503"]),
+  );
+});
+
+test.each([
+  ["no JSON", "{", "application/json", null, 400, /no JSON/],
+  ["another type", "a", "text/csv", null, 415, /application\/json, or text\/plain/],
+  ["an unknown precision", "b a=1 1", "text/plain", "min", 400, /ns, us, ms or s/],
+  ["too large", "x".repeat(8 * 1024 * 1024 + 1), "text/plain", null, 413, /8 MB/],
+] as const)("%s is refused with the way out", async (_name, body, type, precision, status, words) => {
+  const { token } = await device();
+  const refused = await send(token, body, type, precision);
+  expect(refused.status).toBe(status);
+  expect((refused.answer as { error: string }).error).toMatch(words);
+});
+
+test("nothing that can be taken is 422, so that a device does not send it for ever", async () => {
+  const { token } = await device();
+  const { status, answer } = await send(token, JSON.stringify({ time: 0, values: { a: 1 } }));
+  expect(status).toBe(422);
+  expect((answer as IngestAnswer).accepted).toBe(0);
+});
+
+test("tokens: unknown, revoked, given anew; the database holds no token", async () => {
+  const { id, token } = await device();
+  const good = JSON.stringify({ time: NOW, values: { a: 1 } });
+  expect((await send("bravel_nobodys", good)).status).toBe(401);
+  await revokeDevice(knex, id, true);
+  expect((await send(token, good)).answer).toMatchObject({ error: expect.stringContaining("revoked") });
+  const fresh = (await renewToken(knex, id))!;
+  expect((await send(token, good)).status).toBe(401);
+  expect((await send(fresh, good)).status).toBe(200);
+  expect(JSON.stringify(await knex("device"))).not.toContain(fresh);
+});
+
+test("wrong tokens from one place are locked out; a device's own pace is not", async () => {
+  const tries = await Promise.all(
+    Array.from({ length: 25 }, () =>
+      ingest(knex, { authorization: "Bearer guess", contentType: "", precision: null, body: "", from: "guesser" }, NOW),
+    ),
+  );
+  expect(tries.map((t) => t.status)).toContain(429);
+  expect(tries.find((t) => t.status === 429)!.waitMs).toBeGreaterThan(0);
+  const buckets = new Buckets(500, 2000);
+  const waits = Array.from({ length: 3000 }, (_, i) => buckets.take("device", NOW + i * 4));
+  expect(waits.every((w) => w === 0)).toBe(true);
+});
+
+test("devices by command: added, renewed, revoked; a name is needed", async () => {
+  const made = await addDevice.run(knex, { name: "new one", kind: "logger" });
+  expect(made).toMatchObject({ ok: true, token: expect.stringMatching(/^bravel_[\w-]{32}$/) });
+  expect(addDevice.input.safeParse([{ name: " ", kind: "logger" }]).success).toBe(false);
+  if (!made.ok) return;
+  expect(await newToken.run(knex, made.id)).toMatchObject({ ok: true });
+  expect(await revoke.run(knex, made.id, true)).toMatchObject({ ok: true });
+  expect(await revoke.run(knex, 9e8, true)).toMatchObject({ ok: false });
+});

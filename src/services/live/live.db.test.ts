@@ -1,0 +1,214 @@
+import type { Knex } from "knex";
+import { LIVE, loadLive } from "../../../demo/live";
+import { SITE } from "../../../demo/tansyRidge";
+import { freshDatabase } from "../../../scripts/testing/database";
+import { LiveRig } from "../../core/rig/liveRig";
+import { findExperiment } from "../../data/experiment/experiments";
+import { findRig } from "../../data/rig/rigs";
+import { compactStream } from "../../data/reading/compact";
+import { appendFrames } from "../../data/reading/tail";
+import { insertSite } from "../../data/site/sites";
+import { analyse } from "../analysis/analyse";
+import { changeRig, rigPage, setUpRig } from "../rig/rig";
+import {
+  acknowledgeAlarm,
+  deleteEvent,
+  editEvent,
+  endRun,
+  markEvent,
+  pauseRun,
+  reopenRun,
+  resumeRun,
+} from "./commands";
+import { liveFeed, liveKey } from "./feed";
+import { liveView } from "./view";
+
+let knex: Knex;
+let experiment: number;
+let run: number;
+let stream: number;
+beforeAll(async () => {
+  knex = await freshDatabase("live_bench");
+  const site = await insertSite(knex, SITE);
+  await loadLive(knex, site);
+  experiment = (await knex("experiment").where({ demo_key: LIVE.key }).first("id")).id;
+  const [stored] = (await findExperiment(knex, experiment))!.runs;
+  run = stored.id;
+  stream = stored.streams[0].id;
+}, 120_000);
+afterAll(() => knex.destroy());
+
+const view = async () => (await liveView(knex, experiment, Date.now()))!;
+/** Lets the rig go on for so many steps, under other settings perhaps. */
+async function goOn(steps: number, faults: { kind: "fanStop" | "probeLost"; lane: string }[] = []): Promise<void> {
+  const { settings } = (await findRig(knex))!;
+  const { nowMs } = await view();
+  const rig = new LiveRig({ ...settings, faults: faults.map((f) => ({ ...f, share: 0.5 })) }, nowMs);
+  await appendFrames(
+    knex,
+    stream,
+    Array.from({ length: steps }, () => rig.step()),
+  );
+}
+const key = () => `key-${Math.random().toString(36).slice(2)}-${Date.now()}`.slice(0, 40).padEnd(16, "0");
+
+test("the live view agrees with the whole analysis of the same readings", async () => {
+  const live = await view();
+  expect(live.state).toBe("running");
+  expect(live.lanes.map((l) => l.letter)).toEqual(["A", "B", "C"]);
+  const { reduction } = (await analyse(knex, experiment))!;
+  const last = reduction.points.filter((p) => p.lane === "B").at(-1)!;
+  const now = live.lanes[1];
+  expect(now.heat!.si / last.heat.value).toBeGreaterThan(0.85);
+  expect(now.heat!.si / last.heat.value).toBeLessThan(1.15);
+  // One minute's mean scatters more than a window's.
+  expect(now.heat!.expanded!).toBeGreaterThan(0);
+  expect(live.soFar!.windows).toHaveLength(reduction.runs[0].windows.length);
+  expect(live.trace!.lanes[0].outlet.length).toBeGreaterThan(60);
+});
+
+test("compaction changes neither the live view nor the verdict", async () => {
+  const [before, points] = [await view(), (await analyse(knex, experiment))!.reduction.points.length];
+  await compactStream(knex, stream, 100);
+  const after = await view();
+  expect(after.lanes).toEqual(before.lanes);
+  expect(after.shared).toEqual(before.shared);
+  expect((await analyse(knex, experiment))!.reduction.points).toHaveLength(points);
+});
+
+test("paused, readings are kept and count for nothing; going on makes the pause a layer", async () => {
+  const { nowMs } = await view();
+  expect(await pauseRun.run(knex, experiment, run, nowMs)).toMatchObject({ ok: true });
+  expect(await pauseRun.run(knex, experiment, run, nowMs)).toMatchObject({ ok: false });
+  await goOn(30);
+  expect((await view()).state).toBe("paused");
+  const until = (await view()).nowMs;
+  expect(await resumeRun.run(knex, experiment, run, until)).toMatchObject({ ok: true });
+  const stored = (await findExperiment(knex, experiment))!.runs[0];
+  expect(stored.layers.find((l) => l.kind === "exclusion")).toMatchObject({
+    reason: "paused",
+    detail: { fromMs: nowMs, toMs: until },
+  });
+  expect((await view()).state).toBe("running");
+});
+
+test("an event is there once however often it is sent, is corrected, taken away and put back", async () => {
+  const { nowMs } = await view();
+  const event = { key: key(), atMs: nowMs, kind: "cloud" as const, lane: "A", text: "", photoId: null };
+  const first = await markEvent.run(knex, experiment, run, event);
+  expect(await markEvent.run(knex, experiment, run, event)).toEqual(first);
+  const id = (first as unknown as { id: number }).id;
+  expect((await view()).events).toHaveLength(1);
+  await editEvent.run(knex, experiment, run, { eventId: id, atMs: nowMs - 60_000, text: "a thin one" });
+  expect((await view()).events[0]).toMatchObject({ atMs: nowMs - 60_000, text: "a thin one", lane: "A" });
+  await deleteEvent.run(knex, experiment, run, id, true);
+  expect((await view()).events).toHaveLength(0);
+  await deleteEvent.run(knex, experiment, run, id, false);
+  expect((await view()).events).toHaveLength(1);
+  expect(await markEvent.run(knex, experiment, 9e8, { ...event, key: key() })).toMatchObject({ ok: false });
+});
+
+test("a swap splits the run; moved it moves, deleted the boxes stand as before; an impossible one is refused", async () => {
+  const { nowMs } = await view();
+  const at = nowMs - 600_000;
+  const swap = {
+    key: key(),
+    atMs: at,
+    kind: "swap" as const,
+    lane: null,
+    lanes: ["A", "C"] as [string, string],
+    text: "",
+    photoId: null,
+  };
+  const made = (await markEvent.run(knex, experiment, run, swap)) as unknown as { id: number };
+  const stations = async () => (await view()).lanes.map((l) => l.station);
+  expect(await stations()).toEqual([3, 2, 1]);
+  const arrangements = async () =>
+    (await analyse(knex, experiment))!.reduction.runs[0].arrangements.map((a) => a.fromMs);
+  expect(await arrangements()).toEqual([null, at]);
+  await editEvent.run(knex, experiment, run, { eventId: made.id, atMs: at - 300_000, text: "" });
+  expect(await arrangements()).toEqual([null, at - 300_000]);
+  await deleteEvent.run(knex, experiment, run, made.id, true);
+  expect(await stations()).toEqual([1, 2, 3]);
+  const impossible = { ...swap, key: key(), lanes: ["A", "H"] as [string, string] };
+  expect(await markEvent.run(knex, experiment, run, impossible)).toMatchObject({ ok: false });
+  expect((await view()).events.some((e) => e.key === impossible.key)).toBe(false);
+});
+
+test("a stopped fan is an alarm, logged, acknowledged and over; meant, it is none", async () => {
+  await goOn(12, [{ kind: "fanStop", lane: "B" }]);
+  await new Promise((r) => setTimeout(r, 2100));
+  await view();
+  const open = (await view()).alarms.find((a) => a.alarm.kind === "flowLost")!;
+  expect(open).toMatchObject({ endedAt: null, acknowledgedAt: null, alarm: { lane: "B" } });
+  expect(await acknowledgeAlarm.run(knex, experiment, run, open.id, Date.now())).toMatchObject({ ok: true });
+  expect((await view()).alarms.find((a) => a.id === open.id)!.acknowledgedAt).not.toBeNull();
+  await goOn(30);
+  await new Promise((r) => setTimeout(r, 2100));
+  await view();
+  expect((await view()).alarms.find((a) => a.id === open.id)!.endedAt).not.toBeNull();
+  const { nowMs } = await view();
+  const still = { key: key(), atMs: nowMs, kind: "stillBegin" as const, lane: null, text: "", photoId: null };
+  await markEvent.run(knex, experiment, run, still);
+  await goOn(12, [{ kind: "fanStop", lane: "B" }]);
+  await new Promise((r) => setTimeout(r, 2100));
+  await view();
+  const again = await view();
+  expect(again.stagnationMeant).toBe(true);
+  expect(again.alarms.filter((a) => a.endedAt === null && a.alarm.kind === "flowLost")).toEqual([]);
+}, 30_000);
+
+test("the feed sends the whole view at once and again when something changed", async () => {
+  const abort = new AbortController();
+  const reader = liveFeed(knex, experiment, view, abort.signal).getReader();
+  const next = async (): Promise<string> => {
+    for (;;) {
+      const text = new TextDecoder().decode((await reader.read()).value);
+      if (text.startsWith("id:")) return text;
+    }
+  };
+  const first = await next();
+  expect(first).toContain(`"runId":${run}`);
+  expect(first.startsWith(`id: ${await liveKey(knex, experiment)}`)).toBe(true);
+  await goOn(1);
+  const second = await next();
+  expect(second.split("\n")[0]).not.toBe(first.split("\n")[0]);
+  abort.abort();
+  await reader.cancel();
+});
+
+test("ended and opened again; what came meanwhile is in the run", async () => {
+  const { nowMs } = await view();
+  await endRun.run(knex, experiment, run, nowMs);
+  await goOn(10);
+  expect((await view()).state).toBe("ended");
+  const ended = (await findExperiment(knex, experiment))!.runs[0].streams[0];
+  expect(ended.endMs).toBeLessThan(nowMs);
+  await reopenRun.run(knex, experiment, run);
+  const open = (await findExperiment(knex, experiment))!.runs[0].streams[0];
+  expect(open.frames).toBe(ended.frames + 11);
+});
+
+test("readings of a span that nothing came into do not change a run's results", async () => {
+  const { nowMs } = await view();
+  await endRun.run(knex, experiment, run, nowMs + 1);
+  const version = async () => (await findExperiment(knex, experiment))!.runs[0].streams[0].live!.version;
+  const before = await version();
+  await goOn(5);
+  expect(await version()).toBe(before);
+  await appendFrames(knex, stream, [{ atMs: nowMs - 5, values: [["A in (°C)", 20]] }]);
+  expect(await version()).toBe(before + 1);
+  await reopenRun.run(knex, experiment, run);
+});
+
+test("any drawn variant can be put on the rig; faults and pace change while it runs", async () => {
+  const [first] = (await rigPage(knex)).experiments;
+  const set = { experimentId: first.id, letters: ["A", "B"], scenario: "ownDrive" as const, speed: 600 };
+  expect(await setUpRig.run(knex, set)).toMatchObject({ ok: true });
+  const before = (await findRig(knex))!;
+  expect(before.settings.lanes.map((l) => l.massFlowKgPerS)).toEqual([null, null]);
+  await changeRig.run(knex, { speed: 10, faults: [{ kind: "shade", lane: "A", share: 0.5 }] });
+  const after = (await findRig(knex))!;
+  expect(after).toMatchObject({ epoch: before.epoch, version: before.version + 1, settings: { speed: 10 } });
+  expect(await setUpRig.run(knex, { ...set, letters: ["H"] })).toMatchObject({ ok: false });
+});
