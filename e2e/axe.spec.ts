@@ -6,7 +6,19 @@ withFreshDemo();
 
 /** Every main view by day and in the evening against WCAG 2.2 A and AA, as a machine can check them. */
 const STEPS = ["ask", "build", "prove", "plan", "run", "read", "judge", "apply"];
-const OTHERS = ["/", "/import", "/sheet", "/new", "/materials", "/site/1", "/site?add=1"];
+const OTHERS = [
+  "/",
+  "/import",
+  "/sheet",
+  "/new",
+  "/materials",
+  "/site/1",
+  "/site?add=1",
+  "/devices",
+  "/rig",
+  "/network",
+  "/login",
+];
 
 const violations = async (page: import("@playwright/test").Page): Promise<string[]> => {
   const { violations: found } = await new AxeBuilder({ page })
@@ -37,6 +49,17 @@ for (const path of OTHERS)
     await expect(page.locator("h1").first()).toBeVisible();
     expect(await violations(page)).toEqual([]);
   });
+
+test("the live bench has no fault a machine can find, by day and in the evening", async ({ page, baseURL }) => {
+  await page.goto("/");
+  await page.getByRole("link", { name: /^Open run 1/ }).click();
+  await expect(page.getByTestId("lanes-desk")).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await page.context().addCookies([{ name: "bravel-theme", value: "evening", url: baseURL! }]);
+  await page.reload();
+  await expect(page.getByTestId("lanes-desk")).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+});
 
 test("the evening theme keeps its contrast", async ({ page, baseURL }) => {
   await page.context().addCookies([{ name: "bravel-theme", value: "evening", url: baseURL! }]);

@@ -44,7 +44,7 @@ async function page(request) {
       await trim(cache);
     }
     return answer;
-  } catch (error) {
+  } catch {
     const kept = await cache.match(request);
     if (kept) return kept;
     return new Response(

@@ -13,8 +13,8 @@ export interface GrownLogOptions {
 /** Why a file cannot be followed; its own words. */
 export class CannotFollow extends Error {}
 
-/** Enough rows to tell how a log is written. */
-const ENOUGH_BYTES = 2048;
+/** Enough lines to tell how a log is written. */
+const ENOUGH_LINES = 12;
 
 /**
  * A log file that grows, as frames of a device: header names become channel names, as sent. Text is fed as it is read; whole lines
@@ -37,7 +37,7 @@ export class GrownLog {
   push(text: string, ended = false): Frame[] {
     this.carry += text;
     if (!this.layout) {
-      if (this.carry.length < ENOUGH_BYTES && !ended) return [];
+      if (!ended && this.carry.split("\n", ENOUGH_LINES + 1).length <= ENOUGH_LINES) return [];
       this.layout = this.understood();
       if (!this.layout) return [];
     }

@@ -5,8 +5,11 @@ const MOST_UNPACKED = 512 * 1024 * 1024;
 
 const starts = (bytes: Uint8Array, ...signature: number[]): boolean => signature.every((b, i) => bytes[i] === b);
 
-/** The logs in what was dropped: packed files by what their first bytes say, not by their name; everything else as it is. */
+const PACKED = /\.(gz|tgz|zip)$/i;
+
+/** The logs in what was dropped. A packed file is what its first bytes say; one that only calls itself packed is taken as it is. */
 async function unpacked(file: File): Promise<File[]> {
+  if (!PACKED.test(file.name)) return [file];
   const head = new Uint8Array(await file.slice(0, 4).arrayBuffer());
   if (starts(head, 0x1f, 0x8b)) return [await gunzipped(file)];
   return starts(head, 0x50, 0x4b, 0x03, 0x04) ? unzipped(file) : [file];
