@@ -113,7 +113,7 @@ test("what a device sends becomes a run: mapped, begun with its first reading, o
     .filter({ hasText: "two boxes" })
     .getByRole("link", { name: "Start a run with it" })
     .click();
-  await expect(page.getByRole("heading", { level: 1 })).toContainText("1 file with 2 lanes");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("What two boxes sends, with 2 lanes");
   await page.getByLabel("Name", { exact: true }).first().fill("Live pair");
   await sayBench(page);
   await page.getByRole("radio", { name: "with the first reading shown" }).check();

@@ -5,10 +5,11 @@ import { refusal } from "./services/requestGuard";
 export function proxy(request: NextRequest): NextResponse {
   const refused = refusal(request);
   if (refused?.status === 401 && request.headers.get("accept")?.includes("text/html")) {
-    const login = new URL("/login", request.url);
+    // By the name it was opened under, which the guard has just found to be one of ours.
+    const from = `${request.headers.get("x-forwarded-proto") ?? "http"}://${request.headers.get("host")}`;
+    const login = new URL("/login", from);
     login.searchParams.set("to", request.nextUrl.pathname);
-    // Relative, so that it holds under whatever name Bravel was opened.
-    return new NextResponse(null, { status: 303, headers: { location: `${login.pathname}${login.search}` } });
+    return NextResponse.redirect(login, 303);
   }
   if (refused) return new NextResponse(refused.text, { status: refused.status });
   const nonce = btoa(crypto.randomUUID());

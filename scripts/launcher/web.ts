@@ -137,7 +137,10 @@ export async function startWeb(options: {
     for (let i = 0; i < 600; i++) {
       if (exited) throw new LaunchError(`the application ended while starting:\n${output.trim()}`);
       try {
-        const page = await fetch(`${address}/`, { signal: AbortSignal.timeout(60000) });
+        // Open to a network, the first page that answers without a sign-in is the sign-in itself.
+        const page = await fetch(`${address}${options.env?.BRAVEL_GUARD ? "/login" : "/"}`, {
+          signal: AbortSignal.timeout(60000),
+        });
         const text = await page.text();
         if (page.ok && text.includes("Bravel")) return;
         if (page.status >= 500)

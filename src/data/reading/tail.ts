@@ -24,15 +24,45 @@ export interface Appended {
  * Adds frames to a device's stream, all or nothing, merged by (stream, time): the same message sent again changes nothing, and what comes
  * later goes over what came before. When this has resolved the frames are on disk.
  */
-export const appendFrames = (knex: Knex, streamId: number, frames: readonly TimedFrame[]): Promise<Appended> =>
+export async function appendFrames(knex: Knex, streamId: number, frames: readonly TimedFrame[]): Promise<Appended> {
+  const names = namesOf(knex);
+  const { numbers, ...appended } = await append(knex, streamId, frames, names.get(streamId));
+  // Only what was kept is remembered: channels never change their number.
+  names.set(streamId, numbers);
+  return appended;
+}
+
+/** Channel numbers by stream, as far as they were seen: most messages bring no new name. */
+const seen = new WeakMap<Knex, Map<number, ReadonlyMap<string, number>>>();
+
+function namesOf(knex: Knex): Map<number, ReadonlyMap<string, number>> {
+  const names = seen.get(knex) ?? new Map<number, ReadonlyMap<string, number>>();
+  seen.set(knex, names);
+  return names;
+}
+
+const append = (
+  knex: Knex,
+  streamId: number,
+  frames: readonly TimedFrame[],
+  remembered: ReadonlyMap<string, number> | undefined,
+): Promise<Appended & { numbers: ReadonlyMap<string, number> }> =>
   transact(knex, async (trx) => {
     // Appends, compaction and other instances wait here for one another.
-    const stream = await trx("stream").where({ id: streamId }).forUpdate().first("version", "frames", "tail_frames");
+    const stream = await trx("stream")
+      .where({ id: streamId })
+      .forUpdate()
+      .first("version", "frames", "tail_frames", "t_end");
     const version = stream.version + 1;
-    const { numbers, noRoom } = await channelNumbers(trx, streamId, frames);
+    const allSeen = remembered && frames.every(({ values }) => values.every(([name]) => remembered.has(name)));
+    const { numbers, noRoom } = allSeen
+      ? { numbers: remembered, noRoom: [] }
+      : await channelNumbers(trx, streamId, frames);
     const packed = pack(frames, numbers);
     const times = [...packed.keys()];
-    const known = await tailRows(trx, streamId, times);
+    // What is later than everything there meets nothing.
+    const meets = stream.frames > 0 && times.some((t) => t <= stream.t_end);
+    const known = meets ? await tailRows(trx, streamId, times) : new Map<number, Float64Array>();
     const rows = times.map((t) => ({
       stream_id: streamId,
       t,
@@ -46,7 +76,7 @@ export const appendFrames = (knex: Knex, streamId: number, frames: readonly Time
         .merge(["version", "vals"]);
     const added = times.length - known.size;
     if (times.length) await noteAppended(trx, streamId, { version, added, times });
-    return { added, repeated: frames.length - added, noRoom, tail: stream.tail_frames + added };
+    return { added, repeated: frames.length - added, noRoom, numbers, tail: stream.tail_frames + added };
   });
 
 async function noteAppended(

@@ -36,7 +36,7 @@ import { ImportAsking, madeRun, runImport, sampleLog, uploadFile } from "./trans
 import { useDevice } from "./useDevice";
 import { retarget, siteOf, STORE, useDraft, withLanes, zoneOf } from "./useDraft";
 import { sunOf } from "./useEvidence";
-import { NO_FILES } from "./words";
+import { importSentence } from "./words";
 
 interface ImporterProps {
   heads: ExperimentHead[];
@@ -188,11 +188,7 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
 
   return (
     <div className="px-4 py-4 sm:px-6">
-      <h1 className="sentence">
-        {draft.files.length === 0
-          ? NO_FILES
-          : `${draft.files.length} file${draft.files.length > 1 ? "s" : ""} with ${lanes.length} lane${lanes.length === 1 ? "" : "s"}: check the columns, then import.`}
-      </h1>
+      <h1 className="sentence">{importSentence(draft, lanes.length)}</h1>
       <DropZone onFiles={(f) => void addFiles(f)} compact={draft.files.length > 0} />
       <div aria-live="polite">
         {uploads.map((u) => (

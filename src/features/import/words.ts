@@ -1,5 +1,6 @@
 import { formatNumber } from "@/core/quantity/format";
 import type { InspectProblem } from "@/services/imports";
+import type { ImportDraft } from "./draft";
 
 /** Why a file could not be understood, and the way out. */
 export function inspectProblemWords(problem: InspectProblem): string {
@@ -34,3 +35,13 @@ export function inspectProblemWords(problem: InspectProblem): string {
 
 /** The sentence of the empty import page. */
 export const NO_FILES = "Drop the logger’s files: Bravel shows how it reads them before anything is imported.";
+
+/** The page in one sentence: what lies before the person, and what comes next. */
+export function importSentence({ files }: ImportDraft, laneCount: number): string {
+  if (files.length === 0) return NO_FILES;
+  const lanes = `${laneCount} lane${laneCount === 1 ? "" : "s"}`;
+  const [first] = files;
+  if (files.length === 1 && first.live)
+    return `What ${first.live.device} sends, with ${lanes}: check the columns, then start the run.`;
+  return `${files.length} file${files.length > 1 ? "s" : ""} with ${lanes}: check the columns, then import.`;
+}

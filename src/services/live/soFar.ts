@@ -29,9 +29,13 @@ export interface SoFar {
 
 /** The whole experiment is reckoned anew at most so often, ms: windows come by the quarter of an hour. */
 const EVERY_MS = 15_000;
+/** And never more than a twentieth of the time is spent on it: weeks of a busy bench take seconds to reckon. */
+const REST = 20;
 
 interface Kept {
   at: number;
+  /** How long it took, ms. */
+  tookMs: number;
   value: Promise<SoFar | null>;
 }
 // Derived from the database alone; each instance may keep its own.
@@ -39,12 +43,16 @@ const kept = ((globalThis as { bravelSoFar?: Map<number, Kept> }).bravelSoFar ??
 
 export function soFarOf(knex: Knex, experiment: Experiment, run: StoredRun, wallMs: number): Promise<SoFar | null> {
   const known = kept.get(run.id);
-  if (known && wallMs - known.at < EVERY_MS) return known.value;
+  if (known && wallMs - known.at < Math.max(EVERY_MS, REST * known.tookMs)) return known.value;
+  const began = performance.now();
+  const entry: Kept = { at: wallMs, tookMs: 0, value: Promise.resolve(null) };
   const value = compute(knex, experiment, run, wallMs).catch((error: unknown) => {
     log.error({ err: error, run: run.id }, "the run so far could not be reckoned");
     return null;
   });
-  kept.set(run.id, { at: wallMs, value });
+  entry.value = value;
+  void value.then(() => (entry.tookMs = performance.now() - began));
+  kept.set(run.id, entry);
   if (kept.size > 50) kept.delete(kept.keys().next().value!);
   return value;
 }

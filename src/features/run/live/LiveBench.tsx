@@ -28,7 +28,7 @@ export function LiveBench({ head }: { head: ExperimentHead }) {
   return (
     <section aria-label="Live bench">
       <div className="flex flex-wrap items-start gap-x-4 gap-y-2">
-        <h1 className="sentence min-w-0 flex-1">
+        <h1 className="sentence min-w-0 flex-1 max-sm:basis-full">
           {known} {doubt && <span className="text-doubt">{doubt}</span>}
         </h1>
         <Controls view={view} />
