@@ -1,5 +1,7 @@
 import type { Knex } from "knex";
+import type { EventKind } from "../core/experiment/schema/event";
 import type { ChannelKind } from "../core/log/channel";
+import { findEvents } from "../data/run/events";
 import { laneAt } from "./views";
 import { analyse } from "./analysis/analyse";
 
@@ -20,6 +22,8 @@ export interface Traces {
   /** Readings behind a bucket, typically. */
   perBucket: number;
   traces: Trace[];
+  /** What a person marked within the span. */
+  events: { atMs: number; kind: EventKind; lane: string | null }[];
 }
 
 const MOST_BUCKETS = 4000;
@@ -53,7 +57,10 @@ export async function runTraces(
     lane: laneAt(reduced, channel.station, fromMs),
   }));
   const perBucket = Math.max(1, Math.round((toMs - fromMs) / buckets / assembled.shared.stepMs));
-  return { fromMs, toMs, buckets, perBucket, traces };
+  const events = ((await findEvents(knex, [runId])).get(runId) ?? [])
+    .filter((e) => e.atMs >= fromMs && e.atMs <= toMs)
+    .map(({ atMs, kind, lane }) => ({ atMs, kind, lane }));
+  return { fromMs, toMs, buckets, perBucket, traces, events };
 }
 
 function bucketise(

@@ -128,6 +128,8 @@ export interface RunView {
     endMs: number;
     channels: (StoredChannel & { stations: number[]; instruments: string[] })[];
     rejected: number;
+    /** A device's stream: its readings are kept as sent. */
+    live: boolean;
     summary: StoredRun["streams"][number]["summary"];
   }[];
   cleaning: { channel: string; lane: string | null; findings: CleanFinding[] }[];
@@ -371,6 +373,7 @@ function runView(
         };
       }),
       rejected: s.summary.rowsRejected,
+      live: s.live !== undefined,
       summary: s.summary,
     })),
     cleaning: assembled.cleaning

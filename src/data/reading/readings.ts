@@ -245,21 +245,43 @@ export interface ChannelRange {
   highest: number | null;
 }
 
-/** What each channel of a stream spans, from the blocks' own statistics: no reading is opened. */
-export async function channelRanges(knex: Knex, streamId: number): Promise<ChannelRange[]> {
+/**
+ * What each channel of a stream spans, from the blocks' own statistics: no reading of a block is opened.
+ * @param span of a device's stream: the blocks that reach into it, and its tail; readings are as sent
+ */
+export async function channelRanges(knex: Knex, streamId: number, span?: StreamSpan): Promise<ChannelRange[]> {
   const rows = await knex("reading_block")
     .where({ stream_id: streamId })
     .where("channel_no", ">", 0)
+    .modify((q) => {
+      if (span) q.where("t_end", ">=", span.fromMs);
+      if (span && span.untilMs !== null) q.where("t_start", "<", span.untilMs);
+    })
     .groupBy("channel_no")
     .orderBy("channel_no")
     .select({ channelNo: "channel_no" })
     .sum({ readings: "n" })
     .min({ lowest: "min_value" })
     .max({ highest: "max_value" });
-  return rows.map((r: Record<string, number | string | null>) => ({
+  const ranges = rows.map((r: Record<string, number | string | null>): ChannelRange => ({
     channelNo: Number(r.channelNo),
     readings: Number(r.readings),
     lowest: r.lowest === null ? null : Number(r.lowest),
     highest: r.highest === null ? null : Number(r.highest),
   }));
+  return span ? withTail(ranges, await readTail(knex, streamId, span)) : ranges;
+}
+
+function withTail(ranges: readonly ChannelRange[], tail: readonly { values: Float64Array }[]): ChannelRange[] {
+  const out = new Map(ranges.map((r) => [r.channelNo, { ...r }]));
+  for (const { values } of tail)
+    values.forEach((v, i) => {
+      if (Number.isNaN(v)) return;
+      const known = out.get(i + 1) ?? { channelNo: i + 1, readings: 0, lowest: null, highest: null };
+      known.readings++;
+      known.lowest = known.lowest === null ? v : Math.min(known.lowest, v);
+      known.highest = known.highest === null ? v : Math.max(known.highest, v);
+      out.set(i + 1, known);
+    });
+  return [...out.values()].sort((a, b) => a.channelNo - b.channelNo);
 }

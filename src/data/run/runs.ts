@@ -317,3 +317,13 @@ export async function setLive(
     });
   return changed > 0;
 }
+
+/** What a device's channel is measured in during one run. */
+export const setLiveUnit = (
+  trx: Knex,
+  { runId, streamId, channelNo }: { runId: number; streamId: number; channelNo: number },
+  unit: string,
+): Promise<number> =>
+  trx("run_channel")
+    .where({ run_id: runId, stream_id: streamId, channel_no: channelNo })
+    .update({ unit, factor: null });

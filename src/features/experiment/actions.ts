@@ -65,6 +65,14 @@ export async function loadLooser(experimentId: number): Promise<Looser[] | null>
   return heavy(database()).looser(idOrNone(experimentId));
 }
 
-export async function loadStream(streamId: number): ReturnType<typeof streamDetails> {
-  return streamDetails(database(), idOrNone(streamId));
+export async function loadStream(
+  experimentId: number,
+  runId: number,
+  streamId: number,
+): ReturnType<typeof streamDetails> {
+  return streamDetails(database(), {
+    experimentId: idOrNone(experimentId),
+    runId: idOrNone(runId),
+    streamId: idOrNone(streamId),
+  });
 }

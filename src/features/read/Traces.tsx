@@ -6,10 +6,11 @@ import { displayUnit, fromSi, type QuantityId } from "@/core/quantity/quantities
 import { CHANNEL_KINDS, channelOf, type ChannelKind } from "@/core/log/channel";
 import type { ExperimentView, RunView } from "@/services/views";
 import { Chart } from "@/ui/chart/Chart";
-import type { ChartSeries, ChartSpan, ChartSpec } from "@/ui/chart/model";
+import type { ChartLine, ChartSeries, ChartSpan, ChartSpec } from "@/ui/chart/model";
 import { timeLabel } from "@/ui/chart/ticks";
 import { ask, Fetching } from "@/ui/Fetching";
 import { usePreferences } from "@/ui/preferences";
+import { EVENT_WORDS } from "@/words/live";
 import { SetAside } from "./SetAside";
 import { unpackTraces, type TraceSet } from "./traceData";
 
@@ -119,6 +120,7 @@ function traceCharts(
           y: { title: unit },
           series,
           spans: [...windows, ...aside, ...found.flatMap((t) => faultSpans(t.out, middle))],
+          lines: eventLines(set, kinds[0] === "inlet"),
           thinned:
             set.perBucket > 1 && kinds[0] === "inlet"
               ? `Each point is the mean of about ${set.perBucket} readings; zoom in to see them all. Outlets solid, inlets and outside dashed.`
@@ -141,6 +143,13 @@ function traceCharts(
     ...one("Flow", ["volumeFlow", "massFlow"], 96),
   ];
 }
+
+/** What was marked, as lines; named in the uppermost chart alone. */
+const eventLines = ({ events }: TraceSet, named: boolean): ChartLine[] =>
+  events.map(({ atMs, kind, lane }) => ({
+    x: atMs,
+    label: named ? `${EVENT_WORDS[kind]}${lane ? ` ${lane}` : ""}` : "",
+  }));
 
 /** Stretches of a trace from which readings were left out. */
 function faultSpans(out: Float32Array, middle: (b: number) => number): ChartSpan[] {

@@ -1,3 +1,4 @@
+import type { EventKind } from "@/core/experiment/schema/event";
 import type { ChannelKind } from "@/core/log/channel";
 
 export interface TraceSet {
@@ -5,6 +6,7 @@ export interface TraceSet {
   toMs: number;
   buckets: number;
   perBucket: number;
+  events: { atMs: number; kind: EventKind; lane: string | null }[];
   traces: { name: string; kind: ChannelKind; lane: string | null; mean: Float32Array; out: Float32Array }[];
 }
 

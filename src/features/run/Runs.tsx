@@ -15,6 +15,7 @@ import { dated } from "@/words/times";
 import { usePreferences } from "@/ui/preferences";
 import { useAct } from "@/ui/useAct";
 import { Layers } from "./Layers";
+import { LiveUnit } from "./LiveUnit";
 import { reopenRun } from "./live/actions";
 import { LiveBench } from "./live/LiveBench";
 
@@ -22,15 +23,17 @@ import { LiveBench } from "./live/LiveBench";
 export function Runs({ view }: { view: ExperimentView }) {
   const { runs, head } = view;
   const live = runs.some((r) => r.live?.endedAt === null);
+  // The live bench has the page's sentence; without one the list has it.
+  const Heading = live ? "h2" : "h1";
   const frames = runs.reduce((s, r) => s + r.streams.reduce((t, f) => t + f.frames, 0), 0);
   return (
     <div>
       {live && <LiveBench head={head} />}
-      <p className={live ? "mt-8 text-[17px] font-[650]" : "sentence"} role="heading" aria-level={live ? 2 : 1}>
+      <Heading className={live ? "mt-8 text-[17px] font-[650]" : "sentence"}>
         {runs.length === 0
           ? "No run yet. Import the logger’s files, or let a device send, to begin."
           : `${runs.length} run${runs.length > 1 ? "s" : ""} with ${formatNumber(frames, 0)} logged rows.`}
-      </p>
+      </Heading>
       <p className="mt-2 flex flex-wrap gap-2">
         <Link className="btn btn-main" href={`/import?experiment=${head.id}`}>
           <FileUp size={14} aria-hidden /> Import a run
@@ -120,7 +123,7 @@ function RunSection({ view, run }: { view: ExperimentView; run: RunView }) {
           </thead>
           <tbody>
             {run.streams.map((s) => (
-              <StreamRow key={s.id} stream={s} span={span} />
+              <StreamRow key={s.id} of={[view.head.id, run.id]} stream={s} span={span} />
             ))}
           </tbody>
         </table>
@@ -130,7 +133,16 @@ function RunSection({ view, run }: { view: ExperimentView; run: RunView }) {
   );
 }
 
-function StreamRow({ stream, span }: { stream: RunView["streams"][number]; span: (ms: number) => string }) {
+function StreamRow({
+  of,
+  stream,
+  span,
+}: {
+  /** Experiment and run. */
+  of: [number, number];
+  stream: RunView["streams"][number];
+  span: (ms: number) => string;
+}) {
   const [details, setDetails] = useState<StreamDetails | null>(null);
   const { busy, ask } = useAct();
   const notes = summaryNotes(stream.summary);
@@ -150,7 +162,7 @@ function StreamRow({ stream, span }: { stream: RunView["streams"][number]; span:
             className="btn btn-plain ml-2"
             disabled={busy}
             aria-expanded={details !== null}
-            onClick={() => (details ? setDetails(null) : ask(() => loadStream(stream.id), setDetails))}
+            onClick={() => (details ? setDetails(null) : ask(() => loadStream(...of, stream.id), setDetails))}
           >
             {details ? "Hide" : "Show"} channels{notes.length ? " and faults" : ""}
           </button>
@@ -159,7 +171,7 @@ function StreamRow({ stream, span }: { stream: RunView["streams"][number]; span:
       {details && (
         <tr>
           <td colSpan={5}>
-            <Channels stream={stream} ranges={details.ranges} />
+            <Channels of={of} stream={stream} ranges={details.ranges} onChanged={() => setDetails(null)} />
             <Problems stream={stream} problems={details.problems} />
           </td>
         </tr>
@@ -171,7 +183,17 @@ function StreamRow({ stream, span }: { stream: RunView["streams"][number]; span:
 type StreamDetails = Awaited<ReturnType<typeof loadStream>>;
 
 /** What each channel's raw readings span: error codes and exchanged columns show at a glance. */
-function Channels({ stream, ranges }: { stream: RunView["streams"][number]; ranges: StreamDetails["ranges"] }) {
+function Channels({
+  of,
+  stream,
+  ranges,
+  onChanged,
+}: {
+  of: [number, number];
+  stream: RunView["streams"][number];
+  ranges: StreamDetails["ranges"];
+  onChanged: () => void;
+}) {
   const { system } = usePreferences();
   const shown = (si: number | null, kind: ChannelKind | null) => {
     if (si === null) return "–";
@@ -200,7 +222,10 @@ function Channels({ stream, ranges }: { stream: RunView["streams"][number]; rang
           return (
             <tr key={c.channelNo}>
               <th scope="row">{c.name}</th>
-              <td>{c.kind ? CHANNEL_WORDS[c.kind] : "kept, not used"}</td>
+              <td>
+                {c.kind ? CHANNEL_WORDS[c.kind] : "kept, not used"}
+                {stream.live && c.kind && <LiveUnit of={[...of, stream.id]} channel={c} onChanged={onChanged} />}
+              </td>
               <td>{c.stations.join(", ") || "all"}</td>
               <td>{c.instruments.join(", ") || "–"}</td>
               <td className="num">{shown(range?.lowest ?? null, c.kind)}</td>

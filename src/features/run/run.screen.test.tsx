@@ -55,7 +55,7 @@ describe("the log list", () => {
     const { user } = await show(<Runs view={view} />);
     await user.click(screen.getAllByRole("button", { name: /Show channels/ })[0]);
     await settle();
-    expect(asked("loadStream")).toEqual([stream.id]);
+    expect(asked("loadStream")).toEqual([view.head.id, view.runs[0].id, stream.id]);
     const table = screen.getByRole("table", { name: `Channels of ${stream.name}` });
     const rows = within(table).getAllByRole("row").slice(1);
     expect(rows).toHaveLength(stream.channels.length);

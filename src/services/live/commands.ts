@@ -4,13 +4,15 @@ import { eventSchema, type EventDetail, type StatedEvent } from "../../core/expe
 import { instantSchema } from "../../core/experiment/schema/bounds";
 import { foldLayers } from "../../core/experiment/layers";
 import { standsAfter } from "../../core/experiment/swaps";
+import { CHANNEL_KINDS } from "../../core/log/channel";
+import { QUANTITIES } from "../../core/quantity/quantities";
 import type { StoredRun } from "../../core/experiment/types";
 import { findExperiment } from "../../data/experiment/experiments";
 import { recordChange } from "../../data/journal";
 import { acknowledge } from "../../data/run/alarms";
 import { changeEvent, findEvent, insertEvent, markEventDeleted } from "../../data/run/events";
 import { insertLayer, markLayersRemoved } from "../../data/run/layers";
-import { setLive } from "../../data/run/runs";
+import { setLive, setLiveUnit } from "../../data/run/runs";
 import { transact } from "../../data/transact";
 import { command, done, GONE, refused } from "../command";
 
@@ -94,6 +96,31 @@ export const reopenRun = command({
     await transact(knex, async (trx) => {
       await setLive(trx, experimentId, runId, { endedAt: null });
       await recordChange(trx, experimentId, "run opened again", { run: run.number });
+    });
+    return done();
+  },
+  touches: touchesExperiment,
+});
+
+/** A channel's unit for one live run, said anew: its readings, kept as sent, are read by it from the first to the last. */
+export const changeUnit = command({
+  input: z.tuple([id, id, id, id, z.string().max(24)]),
+  async run(knex, experimentId, runId, streamId, channelNo, unit) {
+    const run = await liveRun(knex, experimentId, runId);
+    const channel = run?.streams
+      .find((s) => s.id === streamId && s.live)
+      ?.channels.find((c) => c.channelNo === channelNo);
+    if (!run || !channel?.kind) return GONE;
+    const units: readonly { symbol: string }[] = QUANTITIES[CHANNEL_KINDS[channel.kind].quantity].units;
+    if (!units.some((u) => u.symbol === unit)) return refused(`“${unit}” is no unit of this channel.`);
+    await transact(knex, async (trx) => {
+      await setLiveUnit(trx, { runId, streamId, channelNo }, unit);
+      await recordChange(trx, experimentId, "unit of a channel changed", {
+        run: run.number,
+        channel: channel.name,
+        from: channel.unit,
+        to: unit,
+      });
     });
     return done();
   },

@@ -12,6 +12,7 @@ import { analyse } from "../analysis/analyse";
 import { changeRig, rigPage, setUpRig } from "../rig/rig";
 import {
   acknowledgeAlarm,
+  changeUnit,
   deleteEvent,
   editEvent,
   endRun,
@@ -20,6 +21,8 @@ import {
   reopenRun,
   resumeRun,
 } from "./commands";
+import { streamDetails } from "../experiment/queries";
+import { runTraces } from "../traces";
 import { liveFeed, liveKey } from "./feed";
 import { liveView } from "./view";
 
@@ -211,4 +214,28 @@ test("any drawn variant can be put on the rig; faults and pace change while it r
   const after = (await findRig(knex))!;
   expect(after).toMatchObject({ epoch: before.epoch, version: before.version + 1, settings: { speed: 10 } });
   expect(await setUpRig.run(knex, { ...set, letters: ["H"] })).toMatchObject({ ok: false });
+});
+
+test("a unit said wrongly is mended for every reading of the run, and none is touched", async () => {
+  const of = { experimentId: experiment, runId: run, streamId: stream };
+  const channel = (await findExperiment(knex, experiment))!.runs[0].streams[0].channels.find(
+    (c) => c.name === "A out (°C)",
+  )!;
+  const range = async () => (await streamDetails(knex, of)).ranges.find((r) => r.channelNo === channel.channelNo)!;
+  const before = await range();
+  const outlet = async () => (await view()).lanes[0].outlet!.si;
+  const now = await outlet();
+  const change = (unit: string) => changeUnit.run(knex, experiment, run, stream, channel.channelNo, unit);
+  expect(await change("°F")).toMatchObject({ ok: true });
+  expect(await outlet()).toBeCloseTo(((now - 32) * 5) / 9, 1);
+  expect((await range()).highest).toBeCloseTo(((before.highest! - 32) * 5) / 9, 6);
+  expect(await change("m/s")).toMatchObject({ ok: false });
+  expect(await change("°C")).toMatchObject({ ok: true });
+  expect(await outlet()).toBe(now);
+  expect(await range()).toEqual(before);
+});
+
+test("what was marked stands on the traces", async () => {
+  const traces = (await runTraces(knex, experiment, run, { buckets: 200 }))!;
+  expect(traces.events).toContainEqual(expect.objectContaining({ kind: "cloud", lane: "A" }));
 });

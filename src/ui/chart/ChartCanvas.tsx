@@ -221,7 +221,7 @@ function configuration(
           borderColor: token("--action"),
           borderWidth: 2,
           label: {
-            display: true,
+            display: l.label !== "",
             content: l.label,
             position: "end" as const,
             backgroundColor: token("--sheet"),

@@ -3,6 +3,7 @@
 import { act, type ArgsOf } from "@/features/act";
 import {
   acknowledgeAlarm as acknowledging,
+  changeUnit as changing,
   deleteEvent as deleting,
   editEvent as editing,
   endRun as ending,
@@ -31,4 +32,7 @@ export async function deleteEvent(...args: ArgsOf<typeof deleting>) {
 }
 export async function acknowledgeAlarm(...args: ArgsOf<typeof acknowledging>) {
   return act(acknowledging, args);
+}
+export async function changeUnit(...args: ArgsOf<typeof changing>) {
+  return act(changing, args);
 }
