@@ -242,7 +242,9 @@ test("a whole test on the rig: a cloud, a swap, a stagnation alarm, a reload in 
     await page.getByRole("button", { name: "End run 1" }).click();
     await expect(page.getByText("has ended. Its device’s readings are still kept.")).toBeVisible();
     await page.getByRole("link", { name: /^Judge/ }).click();
-    await expect(page.getByRole("heading", { level: 1 })).toContainText(/Mesh layers|Columns of cans|Cannot tell|No verdict|verdict waits|look at/i);
+    await expect(page.getByRole("heading", { level: 1 })).toContainText(
+      /Mesh layers|Columns of cans|Cannot tell|No verdict|verdict waits|look at/i,
+    );
     await expect(page.getByRole("region", { name: "Ranking" })).toContainText("B");
     expect(faults.filter((f) => !/ERR_INTERNET_DISCONNECTED|Failed to fetch|NetworkError/.test(f))).toEqual([]);
   } finally {
