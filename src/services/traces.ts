@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import type { EventKind } from "../core/experiment/schema/event";
 import type { ChannelKind } from "../core/log/channel";
+import { firstFrom } from "../data/reading/readings";
 import { findEvents } from "../data/run/events";
 import { laneAt } from "./views";
 import { analyse } from "./analysis/analyse";
@@ -81,7 +82,7 @@ function bucketise(
   const counts = new Uint32Array(buckets);
   const out = new Float32Array(buckets);
   const perMs = buckets / (toMs - fromMs);
-  let i = lowerBound(channel.times, fromMs - channel.clockOffsetMs);
+  let i = firstFrom(channel.times, fromMs - channel.clockOffsetMs);
   for (; i < channel.times.length; i++) {
     const t = channel.times[i] + channel.clockOffsetMs;
     if (t > toMs) break;
@@ -94,16 +95,4 @@ function bucketise(
   }
   const mean = Float32Array.from({ length: buckets }, (_, b) => (counts[b] ? sums[b] / counts[b] : NaN));
   return { name: channel.name, kind: channel.kind, mean, out };
-}
-
-/** First index with times[index] ≥ value. */
-function lowerBound(times: Float64Array, value: number): number {
-  let low = 0;
-  let high = times.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (times[middle] < value) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }

@@ -2,6 +2,7 @@ import type { RunSeries } from "../analysis/setup";
 import { coverLayers, absorberLayer, type Design } from "../collector/design";
 import { CHANNEL_KINDS, type ChannelKind } from "../log/channel";
 import type { CleanFinding } from "../log/clean";
+import { usualFlow } from "../log/windows";
 import type { LaneNow } from "./lanesNow";
 
 /** What is wrong at the bench now. One kind, one lane (or channel, or device) is one alarm while it lasts. */
@@ -178,12 +179,6 @@ function liquid({ lane, design, tankC }: LaneWatch, { lanes }: WatchInput): Alar
   ];
 }
 
-/** Middle of what flows forward at all. */
-function usualFlow(flow: Float64Array): number {
-  const moving = flow.filter((v) => v > 1e-9).sort();
-  return moving[moving.length >> 1] ?? 0;
-}
-
 const lastKnown = (a: Float64Array): number => {
   for (let i = a.length - 1; i >= Math.max(0, a.length - 6); i--) if (!Number.isNaN(a[i])) return a[i];
   return NaN;
@@ -197,7 +192,7 @@ function lostFlow({ lanes, series, irradianceWm2 }: WatchInput): Alarm[] {
     if (!flow) return [];
     const usual = usualFlow(flow);
     const now = lastKnown(flow);
-    if (Number.isNaN(now) || !(usual > 0) || now > LOST_FLOW * usual) return [];
+    if (Number.isNaN(now) || !Number.isFinite(usual) || now > LOST_FLOW * usual) return [];
     return [{ kind: "flowLost", lane, irradianceWm2, share: Math.max(0, now / usual) }];
   });
 }

@@ -1,5 +1,5 @@
 import { blockMeans } from "../log/grid";
-import type { LimitName, SteadyRules, SteadySignals } from "../log/windows";
+import { outletBand, STILL, usualFlow, type LimitName, type SteadyRules, type SteadySignals } from "../log/windows";
 
 /** What keeps a lane from being steady: a limit, readings that are missing, or a flow that stands still. */
 export interface HeldBack {
@@ -23,8 +23,6 @@ export interface SteadyNow {
 }
 
 const MINUTE = 60000;
-/** Flow below this share of the lane's usual stands still. */
-const STILL = 0.1;
 
 interface Column {
   values: Float64Array;
@@ -99,7 +97,7 @@ function broken(n: number, lane: string, { shared, own, usual, rules }: LaneColu
   if (inlet.spread > rules.inletBand) return { name: "inlet", lane, worst: inlet.spread, limit: rules.inletBand };
   if (flow.spread > rules.flowBand * Math.abs(flow.mean))
     return { name: "flow", lane, worst: flow.spread / Math.abs(flow.mean), limit: rules.flowBand };
-  const limit = rules.inletBand + (rules.irradianceBand / rules.minIrradiance) * Math.abs(outlet.mean - inlet.mean);
+  const limit = outletBand(rules, outlet.mean - inlet.mean);
   if (outlet.spread > limit) return { name: "outlet", lane, worst: outlet.spread, limit };
   return null;
 }
@@ -119,10 +117,4 @@ function range({ values }: Column, n: number): { mean: number; low: number; spre
   if (known === 0 || (n - known) * 20 > n) return null;
   const mean = sum / known;
   return { mean, low, spread: Math.max(high - mean, mean - low) };
-}
-
-/** Middle of what flows forward at all. */
-function usualFlow(flow: Float64Array): number {
-  const moving = flow.filter((v) => v > 1e-9).sort();
-  return moving[moving.length >> 1] ?? Infinity;
 }

@@ -61,6 +61,19 @@ export interface ImportSummary {
   problemCounts: Partial<Record<ImportProblem["kind"], number>>;
 }
 
+/** Of nothing read yet. */
+export const emptySummary = (): ImportSummary => ({
+  rowsRead: 0,
+  rowsKept: 0,
+  rowsRejected: 0,
+  duplicateTimes: 0,
+  backwardTimes: 0,
+  largestBackwardStepMs: 0,
+  repeatedHourRows: 0,
+  cellsUnreadable: 0,
+  problemCounts: {},
+});
+
 export interface ChannelData {
   use: ColumnUse;
   values: Float64Array;
@@ -129,17 +142,7 @@ export class LogReader {
   private readonly headers: string[];
   private readonly clock: TimestampReader;
   private readonly problems: ImportProblem[] = [];
-  private readonly summary: ImportSummary = {
-    rowsRead: 0,
-    rowsKept: 0,
-    rowsRejected: 0,
-    duplicateTimes: 0,
-    backwardTimes: 0,
-    largestBackwardStepMs: 0,
-    repeatedHourRows: 0,
-    cellsUnreadable: 0,
-    problemCounts: {},
-  };
+  private readonly summary = emptySummary();
 
   /** @param latestMs now, ms UTC: what lies beyond it is asked about */
   constructor(

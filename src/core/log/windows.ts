@@ -107,7 +107,7 @@ export interface WindowSearch {
 
 const MINUTE = 60000;
 /** Flow below this share of the lane's usual stands still, however evenly. */
-const STILL = 0.1;
+export const STILL = 0.1;
 
 /**
  * Steady windows of a run, shared by as many lanes as possible so that lanes can be paired.
@@ -139,8 +139,7 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
   }));
   // The outlet may move as far as the inlet and the sun that are let move carry it; beyond, the box is warming up or cooling down.
   const outletLimit = (lane: (typeof lanes)[number], start: number): number =>
-    rules.inletBand +
-    (rules.irradianceBand / rules.minIrradiance) * Math.abs(lane.outletRange.mean(start) - lane.inletRange.mean(start));
+    outletBand(rules, lane.outletRange.mean(start) - lane.inletRange.mean(start));
 
   const refusals: WindowSearch["refusals"] = {};
   const refuse = (reason: Refusal) => (refusals[reason] = (refusals[reason] ?? 0) + 1);
@@ -219,6 +218,10 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
   }
 }
 
+/** How far an outlet may move about its mean, ± K: as far as the inlet and the sun that are let move carry it. @param riseK outlet over inlet, K */
+export const outletBand = (rules: SteadyRules, riseK: number): number =>
+  rules.inletBand + (rules.irradianceBand / rules.minIrradiance) * Math.abs(riseK);
+
 /** The same window's deviations held against other limits: what a backyard window would lack for the standard. */
 export function recheck(checks: readonly LimitCheck[], rules: SteadyRules): LimitCheck[] {
   const limits: Partial<Record<LimitName, number>> = {
@@ -237,8 +240,8 @@ export function recheck(checks: readonly LimitCheck[], rules: SteadyRules): Limi
   });
 }
 
-/** Middle of what flows forward at all. */
-function usualFlow(flow: Float64Array): number {
+/** Middle of what flows forward at all, in the flow's own unit; Infinity where nothing does. */
+export function usualFlow(flow: Float64Array): number {
   const moving = flow.filter((v) => v > 1e-9).sort();
   return moving[moving.length >> 1] ?? Infinity;
 }

@@ -8,7 +8,7 @@ import {
   type StoredRunSetup,
 } from "../../core/experiment/schema/run";
 import type { LiveRun, StoredChannel, StoredRun, StoredStream } from "../../core/experiment/types";
-import type { ImportProblem, ImportSummary } from "../../core/log/readLog";
+import { emptySummary, type ImportProblem, type ImportSummary } from "../../core/log/readLog";
 import { recordChange } from "../journal";
 import { json, readable } from "../json";
 import { spanExtent } from "../reading/readings";
@@ -100,19 +100,6 @@ async function findStreams(knex: Knex, runIds: readonly number[]): Promise<Map<n
   return byRun;
 }
 
-/** Nothing of a live stream is read from a file. */
-const NO_FILE: ImportSummary = {
-  rowsRead: 0,
-  rowsKept: 0,
-  rowsRejected: 0,
-  duplicateTimes: 0,
-  backwardTimes: 0,
-  largestBackwardStepMs: 0,
-  repeatedHourRows: 0,
-  cellsUnreadable: 0,
-  problemCounts: {},
-};
-
 /** Spans of devices' streams that runs look at, with what each channel was during the run. @returns by run */
 async function findLiveStreams(
   knex: Knex,
@@ -145,7 +132,7 @@ async function findLiveStreams(
     const own = channels
       .filter((c) => c.runId === runId && c.streamId === id)
       .map(({ runId: _r, streamId: _s, ...channel }) => channel);
-    const stream = { id, name, ...extent, summary: NO_FILE, channels: own, live: { ...span, version } };
+    const stream = { id, name, ...extent, summary: emptySummary(), channels: own, live: { ...span, version } };
     out.set(runId, [...(out.get(runId) ?? []), stream]);
   }
   return out;

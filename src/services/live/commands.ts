@@ -14,7 +14,7 @@ import { changeEvent, findEvent, insertEvent, markEventDeleted } from "../../dat
 import { insertLayer, markLayersRemoved } from "../../data/run/layers";
 import { setLive, setLiveUnit } from "../../data/run/runs";
 import { transact } from "../../data/transact";
-import { command, done, GONE, refused } from "../command";
+import { command, done, GONE, refused, type Outcome } from "../command";
 
 const id = z.number().int().positive();
 const touchesExperiment = (experiment: number) => ({ experiment });
@@ -127,13 +127,23 @@ export const changeUnit = command({
   touches: touchesExperiment,
 });
 
-/** The layer that a swap lays over the run; words when it cannot be. */
-async function swapLayer(trx: Knex, run: StoredRun, event: StatedEvent): Promise<number | string | null> {
+/** Why a swap cannot be. Thrown inside a transaction, so that nothing of the event is kept: sent again it is refused again. */
+class SwapRefused extends Error {}
+
+/** An outcome, or the swap's refusal in its own words. */
+const orRefused = <T extends object>(work: Promise<Outcome<T>>): Promise<Outcome<T>> =>
+  work.catch((error: unknown) => {
+    if (error instanceof SwapRefused) return refused(error.message);
+    throw error;
+  });
+
+/** The layer that a swap lays over the run; null for any other event. @throws SwapRefused */
+async function swapLayer(trx: Knex, run: StoredRun, event: StatedEvent): Promise<number | null> {
   if (event.kind !== "swap" || !event.lanes) return null;
   const [a, b] = event.lanes;
-  if (a === b) return "A box does not change places with itself.";
+  if (a === b) throw new SwapRefused("A box does not change places with itself.");
   const stands = standsAfter(foldLayers(run.layers).arrangements, { atMs: event.atMs, lanes: event.lanes });
-  if (!stands) return `${a} and ${b} do not both stand on the bench then. Nothing was marked.`;
+  if (!stands) throw new SwapRefused(`${a} and ${b} do not both stand on the bench then. Nothing was changed.`);
   return insertLayer(trx, run.id, {
     kind: "assignment",
     detail: { mounts: [], stands },
@@ -149,20 +159,18 @@ export const markEvent = command({
     if (!run) return GONE;
     if (event.kind === "swap" && !event.lanes) return refused("Say which two boxes changed places.");
     if (event.kind === "spot" && !event.spot) return refused("Say what was read, and how much it was.");
-    return transact(knex, async (trx) => {
-      const { key, atMs, kind, ...said } = event;
-      const detail: EventDetail = { ...said, layerId: null };
-      const kept = await insertEvent(trx, runId, { key, atMs, kind }, detail);
-      if (!kept.fresh) return done({ id: kept.id });
-      const layer = await swapLayer(trx, run, event);
-      if (typeof layer === "string") {
-        await markEventDeleted(trx, kept.id, true);
-        return refused(layer);
-      }
-      if (layer !== null) await changeEvent(trx, kept.id, atMs, { ...detail, layerId: layer });
-      await recordChange(trx, experimentId, "event marked", { run: run.number, kind, atMs });
-      return done({ id: kept.id });
-    });
+    return orRefused(
+      transact(knex, async (trx) => {
+        const { key, atMs, kind, ...said } = event;
+        const detail: EventDetail = { ...said, layerId: null };
+        const kept = await insertEvent(trx, runId, { key, atMs, kind }, detail);
+        if (!kept.fresh) return done({ id: kept.id });
+        const layer = await swapLayer(trx, run, event);
+        if (layer !== null) await changeEvent(trx, kept.id, atMs, { ...detail, layerId: layer });
+        await recordChange(trx, experimentId, "event marked", { run: run.number, kind, atMs });
+        return done({ id: kept.id });
+      }),
+    );
   },
   touches: touchesExperiment,
 });
@@ -183,26 +191,26 @@ export const editEvent = command({
     const run = (await findExperiment(knex, experimentId))?.runs.find((r) => r.id === runId);
     const event = run && (await findEvent(knex, runId, eventId));
     if (!run || !event) return GONE;
-    return transact(knex, async (trx) => {
-      let { layerId } = event;
-      if (event.kind === "swap" && event.lanes && atMs !== event.atMs) {
-        if (layerId !== null) await markLayersRemoved(trx, experimentId, [layerId], true);
-        const without = { ...run, layers: run.layers.filter((l) => l.id !== layerId) };
-        const layer = await swapLayer(trx, without, { ...event, atMs, text });
-        // Rolled back as a whole: the swap stays where it was.
-        if (typeof layer === "string") throw new Error(layer);
-        layerId = layer;
-      }
-      const { id: _i, key: _k, atMs: _a, kind: _n, ...detail } = event;
-      await changeEvent(trx, eventId, atMs, {
-        ...detail,
-        text,
-        layerId,
-        ...(photoId === undefined ? {} : { photoId }),
-      });
-      await recordChange(trx, experimentId, "event corrected", { run: run.number, eventId, atMs });
-      return done();
-    });
+    return orRefused(
+      transact(knex, async (trx) => {
+        let { layerId } = event;
+        if (event.kind === "swap" && event.lanes && atMs !== event.atMs) {
+          if (layerId !== null) await markLayersRemoved(trx, experimentId, [layerId], true);
+          const without = { ...run, layers: run.layers.filter((l) => l.id !== layerId) };
+          const layer = await swapLayer(trx, without, { ...event, atMs, text });
+          layerId = layer;
+        }
+        const { id: _i, key: _k, atMs: _a, kind: _n, ...detail } = event;
+        await changeEvent(trx, eventId, atMs, {
+          ...detail,
+          text,
+          layerId,
+          ...(photoId === undefined ? {} : { photoId }),
+        });
+        await recordChange(trx, experimentId, "event corrected", { run: run.number, eventId, atMs });
+        return done();
+      }),
+    );
   },
   touches: touchesExperiment,
 });
