@@ -1,9 +1,10 @@
 /**
- * How long others wait while one computes: `/api/health` of the built application asked every 20 ms while 1,000,000 rows of
- * 16 columns arrive, are imported, reduced and shown. Run: `npx tsx bench/delay.ts [rows]`.
+ * How long others wait while one computes, and what the server's memory comes to: `/api/health` of the built application asked every
+ * 20 ms while 1,000,000 rows of 20 columns arrive, are imported, reduced, shown and panned over. Run: `npx tsx bench/delay.ts [rows]`.
  */
-import { rmSync } from "node:fs";
+import { readFileSync, rmSync } from "node:fs";
 import { performance } from "node:perf_hooks";
+import Papa from "papaparse";
 import { settingsFrom } from "../src/features/import/draft";
 import type { Inspection } from "../src/services/imports";
 import { benchRequest } from "./request";
@@ -12,12 +13,12 @@ import { upgrade } from "../scripts/launcher/upgrade";
 import { DIST, ensureBuild, startWeb } from "../scripts/launcher/web";
 
 const ROWS = Number(process.argv[2] ?? 1_000_000);
-const LANES = ["A", "B", "C", "D"];
+const LANES = ["A", "B", "C", "D", "E"];
 const HOME = ".bravel/delay";
 
-/** Four lanes with in, out and flow, sun, outside, wind: a second a row, days of a plausible sun. */
+/** Five lanes with in, out and flow, sun, outside, wind and humidity: a second a row, days of a plausible sun. */
 function* rows(): Generator<string> {
-  yield `time,${LANES.flatMap((l) => [`${l} in (°C)`, `${l} out (°C)`, `${l} flow (L/min)`]).join(",")},Sun (W/m2),Outside (°C),wind (m/s)\n`;
+  yield `time,${LANES.flatMap((l) => [`${l} in (°C)`, `${l} out (°C)`, `${l} flow (L/min)`]).join(",")},Sun (W/m2),Outside (°C),wind (m/s),humidity (%)\n`;
   const start = Date.UTC(2026, 6, 1);
   for (let from = 0; from < ROWS; from += 5000) {
     const lines: string[] = [];
@@ -30,6 +31,7 @@ function* rows(): Generator<string> {
         cells.push(inlet.toFixed(2), (inlet + sun * (0.02 + 0.001 * l)).toFixed(2), (1800 + ((i + l) % 11)).toFixed(1));
       }
       cells.push(sun.toFixed(1), (12 + 6 * Math.sin((hour - 9) / 4)).toFixed(2), (1 + ((i * 13) % 17) / 10).toFixed(1));
+      cells.push((55 + 10 * Math.sin(hour / 3)).toFixed(1));
       lines.push(cells.join(","));
     }
     yield `${lines.join("\n")}\n`;
@@ -43,7 +45,7 @@ async function main(): Promise<void> {
   await upgrade(database.url, HOME, () => undefined);
   const web = await startWeb({ port: await freePort(4400), databaseUrl: database.url, dist: DIST, quiet: false });
   try {
-    await measure(web.address);
+    await measure(web.address, web.process.pid!);
   } finally {
     await web.stop();
     await database.stop();
@@ -51,13 +53,19 @@ async function main(): Promise<void> {
   }
 }
 
-async function measure(address: string): Promise<void> {
+/** Memory of a process in use now, MB. */
+const residentMb = (pid: number): number =>
+  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8"))?.[1] ?? NaN) / 1024;
+
+async function measure(address: string, pid: number): Promise<void> {
   let phase = "at rest";
   const waits = new Map<string, number[]>();
   let going = true;
+  let mostMb = 0;
   const watch = (async () => {
     while (going) {
       const now = phase;
+      mostMb = Math.max(mostMb, residentMb(pid));
       const started = performance.now();
       await fetch(`${address}/api/health`)
         .then((r) => r.text())
@@ -70,11 +78,12 @@ async function measure(address: string): Promise<void> {
   })();
   const during = async <T>(name: string, work: () => Promise<T>): Promise<T> => {
     phase = name;
+    mostMb = 0;
     const started = performance.now();
     const result = await work();
     const list = (waits.get(name) ?? []).sort((a, b) => a - b);
     console.log(
-      `${name.padEnd(28)} ${((performance.now() - started) / 1000).toFixed(1).padStart(6)} s   health: worst ${Math.round(list.at(-1) ?? 0)} ms, median ${Math.round(list[list.length >> 1] ?? 0)} ms of ${list.length}`,
+      `${name.padEnd(28)} ${((performance.now() - started) / 1000).toFixed(1).padStart(6)} s   health: worst ${Math.round(list.at(-1) ?? 0)} ms, median ${Math.round(list[list.length >> 1] ?? 0)} ms of ${list.length}   memory ${Math.round(mostMb)} MB`,
     );
     return result;
   };
@@ -96,6 +105,14 @@ async function measure(address: string): Promise<void> {
     const init = { method: "POST", body, duplex: "half", headers: { "x-file-name": "large.csv" } } as RequestInit;
     return (await (await fetch(`${address}/api/files`, init)).json()) as Inspection;
   });
+  let tokeniseMs = 0;
+  for (const piece of rows()) {
+    const started = performance.now();
+    Papa.parse(piece, { delimiter: ",", newline: "\n" });
+    tokeniseMs += performance.now() - started;
+    await new Promise((r) => setImmediate(r));
+  }
+  const importing = performance.now();
   const done = await during("import", async () => {
     const response = await fetch(`${address}/api/imports`, {
       method: "POST",
@@ -107,10 +124,20 @@ async function measure(address: string): Promise<void> {
     if (end.phase !== "done") throw new Error(last);
     return end;
   });
+  console.log(
+    `import ÷ bare tokenising of its text (aim 2.0): ${((performance.now() - importing) / tokeniseMs).toFixed(2)}`,
+  );
   const base = `/experiments/${done.experimentId}`;
   for (const step of ["read", "read", "judge", "plan", "prove"]) await page(`${base}/${step}`);
   await page("/");
-  await page(`/api${base}/runs/1/traces?buckets=1200`);
+  const traces = `/api${base}/runs/1/traces?buckets=1200`;
+  await page(traces);
+  const [first, length] = [Date.UTC(2026, 6, 1), ROWS * 1000];
+  for (const share of [0.5, 0.1, 0.01])
+    for (const at of [0.1, 0.4]) {
+      const from = first + at * length;
+      await page(`${traces}&from=${Math.round(from)}&to=${Math.round(from + share * length)}`);
+    }
   going = false;
   await watch;
 }

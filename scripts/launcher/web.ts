@@ -98,7 +98,17 @@ export async function startWeb(options: {
   const address = `http://127.0.0.1:${options.port}`;
   const child = spawn(
     process.execPath,
-    ["node_modules/next/dist/bin/next", "start", "-H", options.host ?? "127.0.0.1", "-p", String(options.port)],
+    // Pages are small; what computes has threads with heaps of their own (services/heavy).
+    [
+      "--max-semi-space-size=4",
+      "--max-old-space-size=512",
+      "node_modules/next/dist/bin/next",
+      "start",
+      "-H",
+      options.host ?? "127.0.0.1",
+      "-p",
+      String(options.port),
+    ],
     {
       env: {
         ...process.env,
@@ -106,6 +116,8 @@ export async function startWeb(options: {
         BRAVEL_DATABASE_URL: options.databaseUrl,
         NODE_ENV: "production",
         NEXT_TELEMETRY_DISABLED: "1",
+        // A pool of memory for each thread would keep what none of them uses any more.
+        MALLOC_ARENA_MAX: "2",
         BRAVEL_DIST: options.dist,
         BRAVEL_HEAVY: heavyFile(options.dist),
       },

@@ -207,7 +207,7 @@ async function writeRun(
     streams.push({ name: file.name, summary: data.summary });
     readings.set(streamId, {
       times: data.times,
-      values: new Map(data.channels.map((c, i) => [numbers[i], c.values])),
+      values: new Map(data.channels.map((c, i) => [numbers[i], c.column])),
     });
   }
   const stands = request.run.lanes.map((l) => ({ station: l.station, lane: l.letter, fromMs: null, untilMs: null }));
@@ -274,7 +274,7 @@ async function writeStream(
     })),
     problems: data.problems,
   });
-  const values = data.channels.map((c, i) => ({ channelNo: i + 1, values: c.values }));
+  const values = data.channels.map((c, i) => ({ channelNo: i + 1, values: c.column }));
   await writeBlocks(trx, streamId, data.times, values, onProgress);
   return streamId;
 }

@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import type { EventKind } from "../core/experiment/schema/event";
+import { bucketEdges, bucketMeans, overviewOf, type Overview } from "../core/log/buckets";
 import type { ChannelKind } from "../core/log/channel";
-import { firstFrom } from "../data/reading/readings";
 import { findEvents } from "../data/run/events";
 import { laneAt } from "./views";
 import { analyse } from "./analysis/analyse";
@@ -53,10 +53,17 @@ export async function runTraces(
     10,
     Math.min(MOST_BUCKETS, Math.floor(options.buckets), Math.ceil((toMs - fromMs) / assembled.shared.stepMs)),
   );
-  const traces = assembled.cleaning.map(({ channel, codes }) => ({
-    ...bucketise(channel, codes, fromMs, toMs, buckets),
-    lane: laneAt(reduced, channel.station, fromMs),
-  }));
+  const edgesOf = byTimes((times, offsetMs) => bucketEdges(times, fromMs - offsetMs, toMs - offsetMs, buckets));
+  const traces = assembled.cleaning.map(({ channel, codes }) => {
+    const { name, kind, times, values, clockOffsetMs } = channel;
+    const edges = edgesOf(times, clockOffsetMs);
+    return {
+      name,
+      kind,
+      ...bucketMeans(values, codes, overview(values, codes), edges),
+      lane: laneAt(reduced, channel.station, fromMs),
+    };
+  });
   const perBucket = Math.max(1, Math.round((toMs - fromMs) / buckets / assembled.shared.stepMs));
   const events = ((await findEvents(knex, [runId])).get(runId) ?? [])
     .filter((e) => e.atMs >= fromMs && e.atMs <= toMs)
@@ -64,35 +71,25 @@ export async function runTraces(
   return { fromMs, toMs, buckets, perBucket, traces, events };
 }
 
-function bucketise(
-  channel: {
-    name: string;
-    kind: ChannelKind;
-    station: number | null;
-    times: Float64Array;
-    values: Float64Array;
-    clockOffsetMs: number;
-  },
-  codes: Uint8Array,
-  fromMs: number,
-  toMs: number,
-  buckets: number,
-): Omit<Trace, "lane"> {
-  const sums = new Float64Array(buckets);
-  const counts = new Uint32Array(buckets);
-  const out = new Float32Array(buckets);
-  const perMs = buckets / (toMs - fromMs);
-  let i = firstFrom(channel.times, fromMs - channel.clockOffsetMs);
-  for (; i < channel.times.length; i++) {
-    const t = channel.times[i] + channel.clockOffsetMs;
-    if (t > toMs) break;
-    const b = Math.min(buckets - 1, Math.floor((t - fromMs) * perMs));
-    if (codes[i] !== 0) out[b]++;
-    else {
-      sums[b] += channel.values[i];
-      counts[b]++;
-    }
-  }
-  const mean = Float32Array.from({ length: buckets }, (_, b) => (counts[b] ? sums[b] / counts[b] : NaN));
-  return { name: channel.name, kind: channel.kind, mean, out };
+/** Channels' overviews, as long as their codes are held: made once, however often somebody pans. */
+const overviews = new WeakMap<Uint8Array, Overview>();
+
+function overview(values: Float64Array, codes: Uint8Array): Overview {
+  const known = overviews.get(codes);
+  if (known) return known;
+  const made = overviewOf(values, codes);
+  overviews.set(codes, made);
+  return made;
+}
+
+/** Channels of one log share their times. */
+function byTimes(edgesOf: (times: Float64Array, offsetMs: number) => Uint32Array) {
+  const known = new Map<Float64Array, { offsetMs: number; edges: Uint32Array }>();
+  return (times: Float64Array, offsetMs: number): Uint32Array => {
+    const found = known.get(times);
+    if (found?.offsetMs === offsetMs) return found.edges;
+    const edges = edgesOf(times, offsetMs);
+    known.set(times, { offsetMs, edges });
+    return edges;
+  };
 }

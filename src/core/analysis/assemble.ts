@@ -14,6 +14,7 @@ export interface LoggedChannel {
   /** While it measured there, ms UTC; left out: all the time. A channel may serve one place after another. */
   mounted?: { fromMs: number | null; untilMs: number | null };
   times: Float64Array;
+  /** May be opened anew each time it is asked: take it once. */
   values: Float64Array;
   /** Added to the times: the logger's clock was slow by this much, ms. */
   clockOffsetMs: number;
@@ -155,16 +156,17 @@ function placeSeries(
 ): PlaceSeries {
   const at = (kind: ChannelKind) => onGrid(kind, station);
   const [volts, amperes] = [at("fanVoltage"), at("fanCurrent")];
+  const [inlet, outlet] = [meansOf("inlet", station), meansOf("outlet", station)];
   return {
-    inlet: at("inlet"),
-    outlet: at("outlet"),
+    inlet: joined(inlet),
+    outlet: joined(outlet),
     speed: at("speed"),
     volumeFlow: at("volumeFlow") ?? at("volumeCounter"),
     massFlow: at("massFlow"),
     fanPower: at("fanPower") ?? (volts && amperes && volts.map((v, i) => v * amperes[i])) ?? at("fanEnergy"),
     fanState: at("fanState"),
-    inletSpreadK: spreadOf(meansOf("inlet", station)),
-    outletSpreadK: spreadOf(meansOf("outlet", station)),
+    inletSpreadK: spreadOf(inlet),
+    outletSpreadK: spreadOf(outlet),
   };
 }
 

@@ -254,8 +254,9 @@ export function handRows(setup: RunSetup, { cleaning }: AssembledRun): HandRow[]
     const found = new Map<number, number>();
     for (const { channel, codes } of cleaning) {
       if (channel.kind !== kind || channel.station !== station) continue;
-      channel.times.forEach((t, i) => {
-        if (codes[i] === 0 && !Number.isNaN(channel.values[i])) found.set(t + channel.clockOffsetMs, channel.values[i]);
+      const { times, values, clockOffsetMs } = channel;
+      times.forEach((t, i) => {
+        if (codes[i] === 0 && !Number.isNaN(values[i])) found.set(t + clockOffsetMs, values[i]);
       });
     }
     return found;

@@ -1,3 +1,4 @@
+import type { Column } from "./column";
 import type { LogAnswers, LogQuestion } from "./question";
 
 /** Rows as they stand in a file, in its order. Arrays may be longer than `count`. */
@@ -10,9 +11,9 @@ export interface ReadRows {
   patterns: Uint8Array;
   patternNames: readonly string[];
   /** One array a column; rows with one time may be joined in place. */
-  columns: readonly Float64Array[];
+  columns: readonly Column[];
   /** Columns that stand for something: only these can make two rows of one time contradict each other. */
-  used: readonly Float64Array[];
+  used: readonly Column[];
 }
 
 export interface OrderedRows {
@@ -168,17 +169,18 @@ function joinTies(sorted: readonly number[], { times, columns, used }: ReadRows,
   eachTie(sorted, times, (from, to) => {
     if (to - from === 1) return void kept.push(sorted[from]);
     const group = sorted.slice(from, to);
-    const contradicts = (a: number, b: number) => used.some((c) => c[a] !== c[b] && !isNaN(c[a]) && !isNaN(c[b]));
+    const contradicts = (a: number, b: number) =>
+      used.some((c) => c.at(a) !== c.at(b) && !isNaN(c.at(a)) && !isNaN(c.at(b)));
     const target = answer === "last" ? group[group.length - 1] : group[0];
     kept.push(target);
     const against = group.filter((i) => i !== target && contradicts(i, target));
     for (const row of against) conflicts.push({ row, kept: target });
     joined += group.length - 1 - against.length;
     for (const column of columns) {
-      const own = group.map((i) => column[i]).filter((v) => !isNaN(v));
-      if (answer === "mean" && own.length) column[target] = own.reduce((s, v) => s + v, 0) / own.length;
-      else if (isNaN(column[target]))
-        for (const i of group) if (!against.includes(i) && !isNaN(column[i])) column[target] = column[i];
+      const own = group.map((i) => column.at(i)).filter((v) => !isNaN(v));
+      if (answer === "mean" && own.length) column.set(target, own.reduce((s, v) => s + v, 0) / own.length);
+      else if (isNaN(column.at(target)))
+        for (const i of group) if (!against.includes(i) && !isNaN(column.at(i))) column.set(target, column.at(i));
     }
   });
   return { kept, conflicts, joined };

@@ -1,6 +1,7 @@
 import { toSi, unitOf, type Unit } from "../quantity/quantities";
 import { plainNumber, readCell } from "./cell";
 import { CHANNEL_KINDS, type ChannelKind } from "./channel";
+import { Column } from "./column";
 import { MarkedCells } from "./marks";
 import { putInOrder, type OrderedRows } from "./order";
 import type { LogAnswers, LogQuestion } from "./question";
@@ -74,9 +75,17 @@ export const emptySummary = (): ImportSummary => ({
   problemCounts: {},
 });
 
-export interface ChannelData {
-  use: ColumnUse;
-  values: Float64Array;
+export class ChannelData {
+  /** @param column as written, opened in SI */
+  constructor(
+    readonly use: ColumnUse,
+    readonly column: Column,
+  ) {}
+
+  /** Every reading, SI; a new array each time, so take it once. */
+  get values(): Float64Array {
+    return this.column.slice();
+  }
 }
 
 export interface LogData {
@@ -89,10 +98,9 @@ export interface LogData {
 }
 
 /** A column while it is read. */
-interface Column {
+interface ReadColumn {
   use: ColumnUse;
-  unit: Unit | null;
-  values: Float64Array;
+  values: Column;
   at: number;
   marks: MarkedCells;
 }
@@ -132,7 +140,7 @@ export class LogReader {
   private patterns = new Uint8Array(FIRST_CAPACITY);
   /** The ways in which times are written, and the first rows of each. */
   private readonly seen: { name: string; rows: { line: number; text: string }[] }[] = [];
-  private readonly columns: Column[];
+  private readonly columns: ReadColumn[];
   private readonly questions: LogQuestion[] = [];
   private count = 0;
   private previous = NaN;
@@ -155,13 +163,16 @@ export class LogReader {
     this.clock = new TimestampReader(settings.timeFormat, settings.zone);
     this.columns = settings.columns
       .filter((c) => !settings.timeColumns.includes(c.index))
-      .map((use) => ({
-        use,
-        unit: use.kind ? columnUnit(use.kind, use) : null,
-        values: new Float64Array(FIRST_CAPACITY),
-        at: use.index,
-        marks: new MarkedCells(),
-      }));
+      .map((use) => {
+        const unit = use.kind ? columnUnit(use.kind, use) : null;
+        const values = new Column();
+        return {
+          use,
+          values: unit ? values.in((v) => toSi(v, unit)) : values,
+          at: use.index,
+          marks: new MarkedCells(),
+        };
+      });
   }
 
   /** Rows seen so far, for progress. */
@@ -261,7 +272,7 @@ export class LogReader {
     this.patterns[i] = this.pattern;
     this.previous = utcMs;
     for (const column of this.columns)
-      column.values[i] = column.at < 0 ? NaN : this.readValue(cells[column.at], column, line);
+      column.values.push(column.at < 0 ? NaN : this.readValue(cells[column.at], column, line));
   }
 
   private readTime(cells: string[], line: number): number | null {
@@ -294,7 +305,7 @@ export class LogReader {
     if (rows.length < LISTED_PER_KIND) rows.push({ line, text: text.slice(0, 60) });
   }
 
-  private readValue(cell: string, column: Column, line: number): number {
+  private readValue(cell: string, column: ReadColumn, line: number): number {
     // Nearly every cell is a plain number.
     const plain = this.settings.decimal === "." ? plainNumber(cell) : NaN;
     const read = Number.isNaN(plain)
@@ -303,10 +314,10 @@ export class LogReader {
     switch (read.kind) {
       case "number":
         column.marks.sawPlain(read.value);
-        return column.unit ? toSi(read.value, column.unit) : read.value;
+        return read.value;
       case "marked":
         column.marks.add(read, { row: this.count - 1, line, text: cell.slice(0, 60) });
-        return column.unit ? toSi(read.value, column.unit) : read.value;
+        return read.value;
       case "notANumber":
         this.notANumber(
           { kind: "notANumber", row: line, column: column.use.header, text: cell.slice(0, 60) },
@@ -326,12 +337,12 @@ export class LogReader {
   }
 
   /** Marks between thousands are taken where the whole column uses them alike, and a cell or a person says that they are. */
-  private settleMarks({ marks, use, values }: Column): void {
+  private settleMarks({ marks, use, values }: ReadColumn): void {
     const [first] = marks.cells;
     const said = this.settings.answers?.thousands;
     if (!first || (marks.alike && (marks.certain || said === "thousands"))) return;
     for (const { row, line, text } of marks.cells) {
-      values[row] = NaN;
+      values.set(row, NaN);
       this.notANumber({ kind: "unevenMarks", row: line, column: use.header, text }, use);
     }
     if (marks.alike && !said && use.kind)
@@ -380,7 +391,6 @@ export class LogReader {
     this.times = wider(this.times);
     this.lines = wider(this.lines);
     this.patterns = wider(this.patterns);
-    for (const column of this.columns) column.values = wider(column.values);
   }
 
   private inOrder(): LogData {
@@ -402,11 +412,9 @@ export class LogReader {
     this.reportOrder(ordered);
     const { order } = ordered;
     const asRead = order.length === count && ordered.backwardTimes === 0;
-    const pick = (source: Float64Array) =>
-      asRead ? source.slice(0, count) : Float64Array.from(order, (i) => source[i]);
     return {
       times: ordered.times,
-      channels: this.columns.map(({ use, values }) => ({ use, values: pick(values) })),
+      channels: columns.map(({ use, values }) => new ChannelData(use, asRead ? values : values.picked(order))),
       problems: this.problems,
       summary: this.summary,
       questions: [...ordered.questions, ...this.questions],
@@ -442,6 +450,7 @@ export class LogReader {
 
 /** Where the last line ends outside of quotes; −1 when none does. */
 function lastClosedBreak(text: string): number {
+  if (!text.includes('"')) return text.lastIndexOf("\n");
   let cut = -1;
   let quoted = false;
   for (let i = 0; i < text.length; i++) {

@@ -43,30 +43,27 @@ export async function storeFile(
   });
   try {
     const hash = createHash("sha256");
-    let pending: Buffer[] = [];
+    // One megabyte, filled again and again: pieces can be views of a buffer that is used again, and a new one each would pile up.
+    const chunk = Buffer.allocUnsafe(CHUNK);
     let held = 0;
     let bytes = 0;
     let seq = 0;
     const flush = async () => {
       if (held === 0) return;
-      await knex("raw_chunk").insert({
-        file_id: id,
-        seq: seq++,
-        content: await pack(Buffer.concat(pending), { level: 1 }),
-      });
-      pending = [];
+      const content = await pack(chunk.subarray(0, held), { level: 1 });
+      await knex("raw_chunk").insert({ file_id: id, seq: seq++, content });
       held = 0;
     };
     for await (const piece of unstalled(source, limits.stallMs)) {
       bytes += piece.byteLength;
       if (bytes > limits.bytes) throw new RangeError("file too large");
       hash.update(piece);
-      // Pieces can be views of a reused buffer, so they are copied.
-      for (let at = 0; at < piece.byteLength; at += CHUNK) {
-        const part = Buffer.from(piece.subarray(at, at + CHUNK));
-        pending.push(part);
-        held += part.length;
-        if (held >= CHUNK) await flush();
+      for (let at = 0; at < piece.byteLength;) {
+        const part = piece.subarray(at, at + CHUNK - held);
+        chunk.set(part, held);
+        held += part.byteLength;
+        at += part.byteLength;
+        if (held === CHUNK) await flush();
       }
     }
     await flush();

@@ -8,7 +8,7 @@ export const BLOCK = 2000;
 /** One channel of a stream as it goes into blocks; number 0 is the times. */
 export interface ChannelValues {
   channelNo: number;
-  values: Float64Array;
+  values: { slice(from: number, to: number): Float64Array };
 }
 
 /**
@@ -93,42 +93,51 @@ export async function readChannels(
   span?: StreamSpan,
 ): Promise<Map<number, Float64Array>> {
   const numbers = span && !channelNos.includes(0) ? [0, ...channelNos] : [...channelNos];
-  const rows: BlockRow[] = await knex("reading_block")
-    .where({ stream_id: streamId })
-    .whereIn("channel_no", numbers)
-    .modify((q) => {
-      if (span) q.where("t_end", ">=", span.fromMs);
-      if (span && span.untilMs !== null) q.where("t_start", "<", span.untilMs);
-    })
-    // Late readings begin blocks of their own: what counts is when a block begins.
-    .orderBy(["channel_no", "t_start", "seq"])
-    .select("channel_no", "seq", "n", "vals");
-  if (!span) return joinedBlocks(rows);
+  if (!span) {
+    // One channel after another: the rows of all of a long log would lie in memory twice.
+    const series = new Map<number, Float64Array>();
+    for (const no of numbers) {
+      const rows = await blockRows(knex, streamId, [no]);
+      if (rows.length) series.set(no, joinedBlocks(rows));
+    }
+    return series;
+  }
+  const rows = await blockRows(knex, streamId, numbers, span);
   const tail = await readTail(knex, streamId, span);
   const blocks = alignedBlocks(rows, numbers);
   const both = tail.length ? overlaid(blocks, tail, numbers) : blocks;
   return cut(both, span);
 }
 
-/** Every channel has a row in every block. */
-function joinedBlocks(rows: readonly BlockRow[]): Map<number, Float64Array> {
-  const parts = new Map<number, Float64Array[]>();
-  for (const row of rows) {
-    const list = parts.get(row.channel_no) ?? [];
-    list.push(fromBuffer(row.vals));
-    parts.set(row.channel_no, list);
-  }
-  return new Map(
-    [...parts].map(([no, list]) => {
-      const whole = new Float64Array(list.reduce((s, p) => s + p.length, 0));
-      let at = 0;
-      for (const p of list) {
-        whole.set(p, at);
-        at += p.length;
-      }
-      return [no, whole];
-    }),
+async function blockRows(
+  knex: Knex,
+  streamId: number,
+  numbers: readonly number[],
+  span?: StreamSpan,
+): Promise<BlockRow[]> {
+  return (
+    knex("reading_block")
+      .where({ stream_id: streamId })
+      .whereIn("channel_no", numbers)
+      .modify((q) => {
+        if (span) q.where("t_end", ">=", span.fromMs);
+        if (span && span.untilMs !== null) q.where("t_start", "<", span.untilMs);
+      })
+      // Late readings begin blocks of their own: what counts is when a block begins.
+      .orderBy(["channel_no", "t_start", "seq"])
+      .select("channel_no", "seq", "n", "vals")
   );
+}
+
+/** One channel's blocks in a row. */
+function joinedBlocks(rows: readonly BlockRow[]): Float64Array {
+  const whole = new Float64Array(rows.reduce((n, r) => n + r.n, 0));
+  let at = 0;
+  for (const { vals, n } of rows) {
+    whole.set(fromBuffer(vals), at);
+    at += n;
+  }
+  return whole;
 }
 
 /** A channel without a reading in a block has no row there. */

@@ -16,6 +16,7 @@ import type { Judgement } from "../../core/judge/judge";
 import { steady } from "../../core/method/steady";
 import { judgeReduction } from "../../core/judge/judgeReduction";
 import { findExperiment } from "../../data/experiment/experiments";
+import { Column } from "../../core/log/column";
 import { columnUnit } from "../../core/log/readLog";
 import { toSi } from "../../core/quantity/quantities";
 import { readChannels, type StreamSpan } from "../../data/reading/readings";
@@ -189,6 +190,7 @@ const judged = (
 /** A fault of database or memory is no run's fault, and is not to be taken for one. */
 export const isOutside = (error: unknown): boolean => (error as { code?: string }).code !== undefined;
 
+const NONE = new Float64Array();
 const arrayBytes = (a: Float64Array | null) => a?.byteLength ?? 0;
 
 function assembledBytes({ cleaning, places, shared }: AssembledRun): number {
@@ -197,7 +199,7 @@ function assembledBytes({ cleaning, places, shared }: AssembledRun): number {
   // Raw values are held here too, and by the readings' own entry: counted twice, so that what goes really frees memory.
   return (
     [...series, ...common].reduce((s, a) => s + arrayBytes(a), 0) +
-    cleaning.reduce((s, c) => s + c.codes.byteLength + c.channel.values.byteLength, 0)
+    cleaning.reduce((s, c) => s + c.codes.byteLength + c.channel.times.byteLength, 0)
   );
 }
 
@@ -207,7 +209,7 @@ const reducedBytes = (r: RunReduction) => 20_000 * r.points.length + 2_000 * r.w
 /** A stream's readings, by the number of their channel. */
 export interface StreamReadings {
   times: Float64Array;
-  values: Map<number, Float64Array>;
+  values: ReadonlyMap<number, Float64Array | Column>;
 }
 
 /** A run's used channels with their readings. Raw readings never change, so a stream is read once whatever is laid over it. */
@@ -255,7 +257,11 @@ export async function streamReadings(
 export const withReadings = (plan: AssemblyPlan, streams: ReadonlyMap<number, StreamReadings>): LoggedChannel[] =>
   plan.channels.map(({ streamId, channelNo, ...channel }) => {
     const { times, values } = streams.get(streamId)!;
-    return { ...channel, times, values: values.get(channelNo) ?? new Float64Array(times.length).fill(NaN) };
+    const found = values.get(channelNo) ?? new Float64Array(times.length).fill(NaN);
+    // A file's columns are opened one at a time: all of a million rows would not fit beside each other.
+    if (found instanceof Column)
+      return Object.defineProperty({ ...channel, times, values: NONE }, "values", { get: () => found.slice() });
+    return { ...channel, times, values: found };
   });
 
 /** What physics does not allow in a run whose readings are at hand. */

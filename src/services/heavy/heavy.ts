@@ -11,6 +11,14 @@ import type { ThreadApi } from "./worker";
 const LONGEST_MS = 120_000;
 
 type ThreadName = "reading" | "filing";
+/**
+ * Heap of each thread, MB, without its arrays of readings: a thread that may have gigabytes lets its refuse pile up that far before it
+ * clears it away. Reading a file needs little at a time; experiments of weeks hold many points.
+ */
+const HEAP: Record<ThreadName, { maxOldGenerationSizeMb: number; maxYoungGenerationSizeMb: number }> = {
+  reading: { maxOldGenerationSizeMb: 2048, maxYoungGenerationSizeMb: 48 },
+  filing: { maxOldGenerationSizeMb: 384, maxYoungGenerationSizeMb: 24 },
+};
 const holder = globalThis as { bravelThreads?: Partial<Record<ThreadName, Running>> };
 
 /** A thread and who waits for it. */
@@ -61,7 +69,10 @@ function thread(name: ThreadName, file: string): Running {
   if (known) return known;
   // Taken this way because a bundler would try to follow it: the file is built apart, see scripts/launcher/heavy.ts.
   const { Worker } = process.getBuiltinModule("node:worker_threads");
-  const worker: Thread = new Worker(file, { workerData: { databaseUrl: process.env.BRAVEL_DATABASE_URL } });
+  const worker: Thread = new Worker(file, {
+    workerData: { databaseUrl: process.env.BRAVEL_DATABASE_URL },
+    resourceLimits: HEAP[name],
+  });
   return (threads[name] = new Running(worker, name, (over) => {
     if (threads[name] === over) delete threads[name];
   }));
