@@ -41,7 +41,7 @@ const config = {
       setupFilesAfterEnv: [`${screens}/environment.ts`],
       before: {
         // By their ends: the compiler writes paths out before they are looked up.
-        "/(actions|variantActions|startActions)$": `${screens}/serverActions.ts`,
+        "/(actions|variantActions|startActions|loadWorking)$": `${screens}/serverActions.ts`,
         "^next/navigation$": `${screens}/navigation.ts`,
         "^comlink$": `${screens}/comlink.ts`,
         "/workers/(collector|sun)$": `${screens}/$1.ts`,

@@ -13,8 +13,12 @@ import { compactStream } from "../src/data/reading/compact";
 import { readChannels } from "../src/data/reading/readings";
 import { insertSite } from "../src/data/site/sites";
 import { ingest } from "../src/services/ingest/ingest";
+import { LiveRig } from "../src/core/rig/liveRig";
+import { findRig } from "../src/data/rig/rigs";
+import { appendFrames } from "../src/data/reading/tail";
+import { liveFeed } from "../src/services/live/feed";
 import { liveView } from "../src/services/live/view";
-import { loadLive } from "../demo/live";
+import { BOXES, loadLive } from "../demo/live";
 import { SITE } from "../demo/tansyRidge";
 
 const url = process.env.BRAVEL_DATABASE_URL;
@@ -84,11 +88,51 @@ say("whole stream from blocks and tail ÷ the same bytes from a file (aim 10)", 
 const hour = { fromMs: T0 + (WHOLE - 3600) * 1000, untilMs: null };
 say("its last hour, ms", (1000 * (await seconds(() => readChannels(knex, streamId, all, hour)))).toFixed(0));
 
-await loadLive(knex, await insertSite(knex, SITE));
+const EIGHT = "ABCDEFGH".split("").map((letter, i) => ({
+  ...BOXES[i % BOXES.length],
+  letter,
+  variantKey: letter,
+  variantName: `Box ${letter}`,
+}));
+await loadLive(knex, await insertSite(knex, SITE), EIGHT);
 const { id } = await knex("experiment").first("id");
 await liveView(knex, id, Date.now());
 const views = await seconds(async () => {
   for (let i = 0; i < 20; i++) await liveView(knex, id, Date.now());
 });
-say("one view of a live bench of 3 lanes, ms", ((1000 * views) / 20).toFixed(0));
+say("one view of a live bench of 8 lanes, ms", ((1000 * views) / 20).toFixed(0));
+
+/** Ten viewers of eight lanes, a reading every second: how long each waits for it. */
+const live = await knex("run").whereNotNull("started_at").first("id");
+const { stream_id: liveStream } = await knex("run_stream").where({ run_id: live.id }).first("stream_id");
+const stop = new AbortController();
+const sentAt = new Map<number, number>();
+const waits: number[] = [];
+const viewers = Array.from({ length: 10 }, async () => {
+  const reader = liveFeed(knex, id, () => liveView(knex, id, Date.now()), stop.signal).getReader();
+  let newest = 0;
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) return;
+    const data = /data: (\{.*\})/.exec(new TextDecoder().decode(value))?.[1];
+    const seen = data ? (JSON.parse(data) as { newestMs: number }).newestMs : 0;
+    if (seen > newest && sentAt.has(seen)) waits.push(performance.now() - sentAt.get(seen)!);
+    newest = Math.max(newest, seen);
+  }
+});
+const { settings } = (await findRig(knex))!;
+const rig = new LiveRig(settings, (await liveView(knex, id, Date.now()))!.nowMs);
+for (let i = 0; i < 30; i++) {
+  const next = rig.step();
+  sentAt.set(next.atMs, performance.now());
+  await appendFrames(knex, liveStream, [next]);
+  await new Promise((done) => setTimeout(done, 1000));
+}
+stop.abort();
+await Promise.all(viewers);
+waits.sort((a, b) => a - b);
+say(
+  "8 lanes × 10 viewers, a reading each second: its wait, median and longest, ms (aim 1,000)",
+  `${waits[waits.length >> 1].toFixed(0)}, ${waits.at(-1)!.toFixed(0)} of ${waits.length}`,
+);
 await knex.destroy();

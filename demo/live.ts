@@ -23,15 +23,17 @@ export const LIVE = {
 const DAY = Date.UTC(2026, 9, 14, 6);
 const MORNING_HOURS = 5;
 const PACE = 10;
-const BOXES: readonly { letter: string; variantKey: string; variantName: string; design: Design }[] = [
+/** Boxes on the bench. */
+type Box = { letter: string; variantKey: string; variantName: string; design: Design };
+export const BOXES: readonly Box[] = [
   { letter: "A", variantKey: "corrugated", variantName: "Corrugated sheet", design: corrugated },
   { letter: "B", variantKey: "mesh", variantName: "Mesh layers", design: mesh },
   { letter: "C", variantKey: "cans", variantName: "Columns of cans", design: cans },
 ];
 
 /** The morning comes through the device's stream and the run begins at the door everybody uses. */
-export async function loadLive(knex: Knex, siteId: number): Promise<void> {
-  const settings = settingsFor(SITE, BOXES, "clear", PACE, DAY);
+export async function loadLive(knex: Knex, siteId: number, boxes: readonly Box[] = BOXES): Promise<void> {
+  const settings = settingsFor(SITE, boxes, "clear", PACE, DAY);
   const known = await knex("device as d").join("stream as s", "s.device_id", "d.id").where("d.kind", "rig");
   if (known.length) return;
   const { id, streamId } = await insertDevice(knex, { name: "Simulated rig", kind: "rig", simulated: true });
@@ -51,7 +53,7 @@ export async function loadLive(knex: Knex, siteId: number): Promise<void> {
       settings: standardSettings("air"),
       site: { kind: "known", id: siteId },
     },
-    newLanes: BOXES.map((b) => ({ ...b, asBuilt: { grossAreaM2: b.design.grossWidthM * b.design.grossLengthM } })),
+    newLanes: boxes.map((b) => ({ ...b, asBuilt: { grossAreaM2: b.design.grossWidthM * b.design.grossLengthM } })),
     run: {
       note: "Fed by the simulated rig.",
       setup: {
@@ -61,7 +63,7 @@ export async function loadLive(knex: Knex, siteId: number): Promise<void> {
         pressurePa: null,
         relativeHumidity: 0.5,
       },
-      lanes: BOXES.map(({ letter }, i) => laneRequest(letter, i + 1)),
+      lanes: boxes.map(({ letter }, i) => laneRequest(letter, i + 1)),
     },
     files: [
       {

@@ -7,6 +7,7 @@ import * as oneFluid from "./migrations/20261126_0005_one_fluid";
 import * as layersAndPlaces from "./migrations/20261126_0006_layers_and_places";
 import * as importKey from "./migrations/20261126_0007_import_key";
 import * as live from "./migrations/20261126_0008_live";
+import * as byPlan from "./migrations/20261127_0009_by_plan";
 
 /** In order of time; a landed one is never edited, a change of schema is a new one. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -18,6 +19,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   "20261126_0006_layers_and_places": layersAndPlaces,
   "20261126_0007_import_key": importKey,
   "20261126_0008_live": live,
+  "20261127_0009_by_plan": byPlan,
 };
 
 const config: Knex.MigratorConfig = {

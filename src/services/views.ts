@@ -42,6 +42,7 @@ export const figureRefSchema = z.discriminatedUnion("figure", [
     lane: word,
     name: z.enum(["efficiency", "heat", "massFlow", "rise"]),
   }),
+  z.object({ figure: z.literal("live"), lane: word, name: z.enum(["efficiency", "heat", "massFlow", "rise"]) }),
 ]);
 /** Names a figure so that its working can be opened. */
 export type FigureRef = z.infer<typeof figureRefSchema>;

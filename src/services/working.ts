@@ -3,11 +3,13 @@ import { atNormal } from "../core/analysis/alongCurve";
 import type { EfficiencyPoint } from "../core/analysis/points";
 import { setupAt } from "../core/analysis/reduce";
 import type { QuantityId } from "../core/quantity/quantities";
+import type { RunSetup } from "../core/analysis/setup";
 import { divide, exact, subtract, type Uncertain } from "../core/uncertainty/uncertain";
 import type { SpanUnit } from "../core/judge/tested";
 import { UNIT_WORDS } from "../words/judge";
 import { ORIGINS, SHARED_ERRORS_NOTE, sharedSpansNote, sharedWindowsNote, WORKING_TITLES } from "../words/working";
 import { analyse, type Analysis } from "./analysis/analyse";
+import { newestOf } from "./live/view";
 import type { FigureRef } from "./views";
 import { coefficientWorking } from "./workingCurve";
 import { compose, curveInputs, got, set, type Working } from "./workingParts";
@@ -33,6 +35,8 @@ export async function openWorking(knex: Knex, experimentId: number, ref: FigureR
       return crossingWorking(analysis, ref.a, ref.b);
     case "point":
       return pointWorking(analysis, ref);
+    case "live":
+      return liveWorking(knex, analysis, ref);
   }
 }
 
@@ -183,28 +187,50 @@ function pointWorking(analysis: Analysis, ref: Extract<FigureRef, { figure: "poi
   const p = analysis.reduction.points.find((q) => q.run === ref.run && q.window === ref.window && q.lane === ref.lane);
   const run = analysis.reduction.runs.find((r) => r.run === ref.run);
   const setup = p && run && setupAt(run, p.startMs);
-  const lane = setup?.lanes.find((l) => l.lane === ref.lane);
-  if (!p || !setup || !lane) return null;
+  return p && setup
+    ? workingOfPoint(analysis, p, setup, { name: ref.name, where: ORIGINS.window(p.run, p.window) })
+    : null;
+}
+
+/** A figure of the live bench: the same way from readings to heat, from the newest minute. */
+async function liveWorking(
+  knex: Knex,
+  analysis: Analysis,
+  ref: Extract<FigureRef, { figure: "live" }>,
+): Promise<Working | null> {
+  const bench = await newestOf(knex, analysis.experiment, Date.now());
+  const now = bench?.lanes.find((l) => l.lane === ref.lane);
+  if (!bench || !now?.point || (ref.name === "efficiency" && !now.efficiency)) return null;
+  return workingOfPoint(analysis, now.point, bench.setup, { name: ref.name, where: ORIGINS.newest, live: true });
+}
+
+function workingOfPoint(
+  analysis: Analysis,
+  p: EfficiencyPoint,
+  setup: RunSetup,
+  { name, where, live }: { name: Extract<FigureRef, { figure: "point" }>["name"]; where: string; live?: boolean },
+): Working | null {
+  const lane = setup.lanes.find((l) => l.lane === p.lane);
+  if (!lane) return null;
   const input = (symbol: string, u: Uncertain, quantity: QuantityId, from: string) => ({
     symbol,
     figure: got(u, quantity),
     from,
   });
-  const where = ORIGINS.window(p.run, p.window);
   const rise = [
     input("T_{out}", p.outlet, "temperature", ORIGINS.probe(lane.outletProbe.key, where)),
     input("T_{in}", p.inlet, "temperature", ORIGINS.probe(lane.inletProbe.key, where)),
   ];
   const seen = ORIGINS.sunSensor(setup.sunSensor.key, where);
   const sun = input("G", p.irradiance, "irradiance", p.bare ? ORIGINS.netOfSky(seen) : seen);
-  if (ref.name === "rise")
+  if (name === "rise")
     return compose(analysis, p.rise, "temperatureDifference", {
       title: WORKING_TITLES.rise,
       lanes: [p.lane],
       formula: ["ΔT = T_{out} − T_{in}"],
       inputs: rise,
     });
-  if (ref.name === "massFlow")
+  if (name === "massFlow")
     return compose(analysis, p.massFlow, "massFlow", {
       title: WORKING_TITLES.massFlow,
       lanes: [p.lane],
@@ -215,7 +241,7 @@ function pointWorking(analysis: Analysis, ref: Extract<FigureRef, { figure: "poi
     input("c_p", p.specificHeat, "specificHeat", ORIGINS.specificHeat(lane.fluid)),
     ...rise,
   ];
-  if (ref.name === "heat")
+  if (name === "heat")
     return compose(analysis, p.heat, "power", {
       title: WORKING_TITLES.heat,
       lanes: [p.lane],
@@ -223,6 +249,18 @@ function pointWorking(analysis: Analysis, ref: Extract<FigureRef, { figure: "poi
       inputs: heat,
     });
   const curve = analysis.reduction.curves.get(p.lane);
+  if (live)
+    return compose(analysis, p.efficiency, "fraction", {
+      title: WORKING_TITLES.efficiencyNow,
+      lanes: [p.lane],
+      formula: ["η = Q / (A·G)", "Q = ṁ·c_p·(T_{out} − T_{in})"],
+      inputs: [
+        input("Q", p.heat, "power", where),
+        input("A", p.area, "area", ORIGINS.area(analysis.experiment.settings.areaBasis)),
+        sun,
+        ...heat,
+      ],
+    });
   return compose(analysis, atNormal(p, curve?.eta0), "fraction", {
     title: WORKING_TITLES.efficiency,
     lanes: [p.lane],

@@ -20,6 +20,7 @@ export const WORKING_TITLES = {
   rise: "Temperature rise",
   massFlow: "Mass flow",
   heat: "Useful heat",
+  efficiencyNow: "Efficiency now, as the sun stands",
   efficiency: "Efficiency at normal incidence",
 } as const;
 
@@ -43,6 +44,7 @@ export const ORIGINS = {
     `${spans} ${UNIT_WORDS[unit][1]}, ${days} days${swapped ? ", swapped" : ""}`,
   windowsOn: (days: number) => `steady windows on ${days} days`,
   window: (run: string, window: number) => `run ${run}, window ${window + 1}`,
+  newest: "mean of the newest minute",
   probe: (key: string, where: string) => `probe ${key}, ${where}`,
   sunSensor: (key: string, where: string) => `sun sensor ${key}, ${where}`,
   flowMeter: (key: string, at: string) => `flow meter ${key} at the ${at}`,

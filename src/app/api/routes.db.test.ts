@@ -6,6 +6,7 @@ import { importRequestSchema, type ImportRequest } from "@/services/importReques
 import { unpackTraces } from "@/features/read/traceData";
 import { listVariants } from "@/data/variant/variants";
 import { GET as calendar } from "./experiments/[id]/plan.ics/route";
+import { GET as working } from "./experiments/[id]/working/route";
 import { GET as traces } from "./experiments/[id]/runs/[run]/traces/route";
 import { POST as upload } from "./files/route";
 import { GET as lookAgain } from "./files/[id]/route";
@@ -138,6 +139,17 @@ describe("imports", () => {
       failure: { kind: "experimentGone" },
     });
   });
+});
+
+test("a figure’s working is read by asking; what names no figure is refused", async () => {
+  const of = (query: string) =>
+    working(request(`/api/experiments/${experimentId}/working${query}`), params({ id: String(experimentId) }));
+  const answer = await of(`?figure=${encodeURIComponent('{"figure":"coefficient","lane":"A","name":"eta0"}')}`);
+  expect(((await answer.json()) as { title: string }).title).toContain("Zero-loss");
+  const gone = await of(`?figure=${encodeURIComponent('{"figure":"laneHeat","lane":"Z"}')}`);
+  expect(await gone.json()).toBeNull();
+  for (const query of ["", "?figure=heat", `?figure=${encodeURIComponent('{"figure":"heat"}')}`])
+    expect((await of(query)).status).toBe(400);
 });
 
 describe("traces", () => {

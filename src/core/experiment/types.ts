@@ -74,6 +74,8 @@ export interface LiveRun {
   /** null: it runs. */
   endedAt: number | null;
   pausedAt: number | null;
+  /** Until when it has followed its plan; null: a person begins and ends it. */
+  planSeenAt: number | null;
 }
 
 export interface StoredRun {

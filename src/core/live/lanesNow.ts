@@ -19,6 +19,8 @@ export interface LaneNow {
   /** Null where there is no sun sensor, or too little sun. */
   efficiency: Uncertain | null;
   steady: SteadyNow | null;
+  /** What the figures above come from; its efficiency holds only where one is given above. */
+  point: EfficiencyPoint | null;
 }
 
 /** What all lanes share now. Null: not measured. */
@@ -92,6 +94,7 @@ export function lanesNow(
       heat: point?.heat ?? null,
       efficiency: sunny && !dark ? (point?.efficiency ?? null) : null,
       steady: steady.find((s) => s.lane === lane.lane) ?? null,
+      point: point ?? null,
     };
   });
   return { lanes, shared: sharedNow(series, window, sunny ? points[0] : undefined) };

@@ -83,6 +83,7 @@ const lane = (letter: string, more: Partial<LaneNow> = {}): LaneNow => ({
   heat: measured(1000),
   efficiency: measured(0.55),
   steady: null,
+  point: null,
   ...more,
 });
 const NOW = 3600_000;

@@ -30,6 +30,7 @@ export async function findRuns(knex: Knex, experimentIds: readonly number[]): Pr
       startedAt: "started_at",
       endedAt: "ended_at",
       pausedAt: "paused_at",
+      planSeenAt: "plan_seen_at",
     });
   const ids = rows.map((r: { id: number }) => r.id);
   const streams = await findStreams(knex, ids);
@@ -37,7 +38,7 @@ export async function findRuns(knex: Knex, experimentIds: readonly number[]): Pr
   const liveStreams = live.length ? await findLiveStreams(knex, live) : new Map<number, StoredStream[]>();
   const { layers, unreadable } = await readLayers(knex, ids);
   const runs = new Map<number, StoredRun[]>();
-  for (const { id, experimentId, number, note, setup, startedAt, endedAt, pausedAt } of rows) {
+  for (const { id, experimentId, number, note, setup, startedAt, ...live } of rows) {
     const stored = readable(storedRunSchema, setup);
     // A layer that cannot be read would change the answer by its absence: its run waits with it.
     if (!stored || unreadable.has(id)) continue;
@@ -51,7 +52,7 @@ export async function findRuns(knex: Knex, experimentIds: readonly number[]): Pr
       specimens,
       streams: [...(streams.get(id) ?? []), ...(liveStreams.get(id) ?? [])],
       layers: layers.get(id) ?? [],
-      ...(startedAt === null ? {} : { live: { startedAt, endedAt, pausedAt } }),
+      ...(startedAt === null ? {} : { live: { startedAt, endedAt: live.endedAt, pausedAt: live.pausedAt, planSeenAt: live.planSeenAt } }),
     };
     runs.set(experimentId, [...(runs.get(experimentId) ?? []), run]);
   }
@@ -291,7 +292,7 @@ export async function setLive(
   trx: Knex,
   experimentId: number,
   runId: number,
-  change: { startedAt?: number; endedAt?: number | null; pausedAt?: number | null },
+  change: { startedAt?: number; endedAt?: number | null; pausedAt?: number | null; planSeenAt?: number | null },
 ): Promise<boolean> {
   const changed = await trx("run")
     .where({ id: runId, experiment_id: experimentId })
@@ -301,6 +302,7 @@ export async function setLive(
       ...(change.startedAt === undefined ? {} : { started_at: change.startedAt }),
       ...(change.endedAt === undefined ? {} : { ended_at: change.endedAt }),
       ...(change.pausedAt === undefined ? {} : { paused_at: change.pausedAt }),
+      ...(change.planSeenAt === undefined ? {} : { plan_seen_at: change.planSeenAt }),
     });
   return changed > 0;
 }

@@ -8,7 +8,7 @@ import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { Path, type PathStep } from "@/ui/Path";
 import { WorkingProvider } from "@/ui/Working";
-import { loadWorking } from "./actions";
+import { loadWorking } from "./loadWorking";
 import { Broken } from "./Broken";
 
 /** Question, lanes and path: always in sight, whatever the step. */

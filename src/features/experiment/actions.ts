@@ -5,9 +5,7 @@ import type { Looser } from "@/core/analysis/looser";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { database } from "@/services/connection";
 import { streamDetails } from "@/services/experiment/queries";
-import { figureRefSchema, type FigureRef } from "@/services/views";
 import { idOrNone } from "@/core/experiment/schema/bounds";
-import type { Working } from "@/services/workingParts";
 import { heavy } from "@/services/heavy/heavy";
 import { act, type ArgsOf } from "@/features/act";
 
@@ -54,11 +52,6 @@ export async function deleteExperiment(...args: ArgsOf<typeof commands.deleteExp
 /** Changes part of the settings; the rest stays. */
 export async function changeSettings(experimentId: number, change: Partial<ExperimentSettings>) {
   return act(commands.changeSettings, [experimentId, change]);
-}
-
-export async function loadWorking(experimentId: number, ref: FigureRef): Promise<Working | null> {
-  const named = figureRefSchema.safeParse(ref);
-  return named.success ? heavy(database()).openWorking(idOrNone(experimentId), named.data) : null;
 }
 
 export async function loadLooser(experimentId: number): Promise<Looser[] | null> {

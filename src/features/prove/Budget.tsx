@@ -8,7 +8,7 @@ import { budget, measured } from "@/core/uncertainty/uncertain";
 import { expanded } from "@/core/uncertainty/coverage";
 import { sourceKey } from "@/core/uncertainty/source";
 import { QuantityField } from "@/ui/QuantityField";
-import { loadWorking } from "@/features/experiment/actions";
+import { loadWorking } from "@/features/experiment/loadWorking";
 import type { ProveView } from "@/services/prove";
 import { Fetching } from "@/ui/Fetching";
 import { FigureText } from "@/ui/FigureText";

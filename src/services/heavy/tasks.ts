@@ -13,6 +13,7 @@ import {
 import { failureWords } from "../failure";
 import { log } from "../log";
 import { benchPage, stepPage } from "../pages";
+import { followPlan } from "../live/byPlan";
 import { liveView } from "../live/view";
 import { looser } from "../looser";
 import { planView } from "../plan";
@@ -20,7 +21,7 @@ import { runTraces } from "../traces";
 import { openWorking } from "../working";
 
 /** Asked for often, short when its parts are kept: what pages show of an experiment. */
-export const READING = { benchPage, stepPage, liveView, planView, runTraces, openWorking, looser };
+export const READING = { benchPage, stepPage, liveView, followPlan, planView, runTraces, openWorking, looser };
 /** Reads whole files. */
 export const FILING = { inspectFile, inspectBath, runBath, keepBath, chooseEpw };
 

@@ -102,6 +102,25 @@ export const reopenRun = command({
   touches: touchesExperiment,
 });
 
+/** From now on the run rests outside of the plan's hours and ends with the last of them; or a person begins and ends it. */
+export const followThePlan = command({
+  input: z.tuple([id, id, z.boolean(), at]),
+  async run(knex, experimentId, runId, follow, atMs) {
+    const experiment = await findExperiment(knex, experimentId);
+    const run = experiment?.runs.find((r) => r.id === runId && r.live);
+    if (!experiment || !run) return GONE;
+    if (run.live!.endedAt !== null) return refused("This run has ended. Open it again first.");
+    if (follow && experiment.plannedDays === null)
+      return refused("This experiment has no plan. Keep one under Plan, then the run can follow it.");
+    await transact(knex, async (trx) => {
+      await setLive(trx, experimentId, runId, { planSeenAt: follow ? Math.max(atMs, run.live!.startedAt) : null });
+      await recordChange(trx, experimentId, follow ? "run follows the plan" : "run by hand", { run: run.number });
+    });
+    return done();
+  },
+  touches: touchesExperiment,
+});
+
 /** A channel's unit for one live run, said anew: its readings, kept as sent, are read by it from the first to the last. */
 export const changeUnit = command({
   input: z.tuple([id, id, id, id, z.string().max(24)]),

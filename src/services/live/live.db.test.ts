@@ -1,12 +1,15 @@
 import type { Knex } from "knex";
 import { LIVE, loadLive } from "../../../demo/live";
 import { SITE } from "../../../demo/tansyRidge";
-import { freshDatabase } from "../../../scripts/testing/database";
+import { freshDatabase, ownUrl } from "../../../scripts/testing/database";
 import { LiveRig } from "../../core/rig/liveRig";
 import { findExperiment } from "../../data/experiment/experiments";
 import { findRig } from "../../data/rig/rigs";
 import { compactStream } from "../../data/reading/compact";
 import { appendFrames } from "../../data/reading/tail";
+import { planSettingsSchema } from "../../core/experiment/schema/plan";
+import { createDatabase } from "../../data/database";
+import { savePlan } from "../../data/plan/plans";
 import { insertSite } from "../../data/site/sites";
 import { analyse } from "../analysis/analyse";
 import { changeRig, rigPage, setUpRig } from "../rig/rig";
@@ -16,6 +19,7 @@ import {
   deleteEvent,
   editEvent,
   endRun,
+  followThePlan,
   markEvent,
   pauseRun,
   reopenRun,
@@ -23,7 +27,9 @@ import {
 } from "./commands";
 import { streamDetails } from "../experiment/queries";
 import { runTraces } from "../traces";
+import { followPlan } from "./byPlan";
 import { liveFeed, liveKey } from "./feed";
+import { openWorking } from "../working";
 import { liveView } from "./view";
 
 let knex: Knex;
@@ -243,4 +249,89 @@ test("a unit said wrongly is mended for every reading of the run, and none is to
 test("what was marked stands on the traces", async () => {
   const traces = (await runTraces(knex, experiment, run, { buckets: 200 }))!;
   expect(traces.events).toContainEqual(expect.objectContaining({ kind: "cloud", lane: "A" }));
+});
+
+test("a live figure opens its working, with the ± it shows", async () => {
+  const { lanes } = await view();
+  for (const name of ["heat", "efficiency", "rise"] as const) {
+    const working = (await openWorking(knex, experiment, { figure: "live", lane: "A", name }))!;
+    expect(working.figure.si).toBeCloseTo(lanes[0][name]!.si, 9);
+    expect(working.figure.expanded).toBeCloseTo(lanes[0][name]!.expanded!, 9);
+    expect(working.budget.reduce((s, b) => s + b.share, 0)).toBeGreaterThan(0.8);
+    expect(working.inputs.length).toBeGreaterThan(1);
+  }
+  expect(await openWorking(knex, experiment, { figure: "live", lane: "H", name: "heat" })).toBeNull();
+});
+
+test("a run that follows the plan rests outside its hours and ends with the last of them", async () => {
+  const { nowMs, startedAt } = await view();
+  const day = new Date(startedAt + 86_400_000).toISOString().slice(0, 10);
+  expect(await followThePlan.run(knex, experiment, run, true, nowMs)).toMatchObject({ ok: false });
+  await savePlan(knex, experiment, planSettingsSchema.parse({ start: day, days: 2 }));
+  await knex("experiment").where({ id: experiment }).increment("changed_at", 1);
+  const plan = (await view()).plan!;
+  expect(plan).toMatchObject({ followed: false });
+  const hours = plan.next!;
+  expect(hours.fromMs).toBeGreaterThan(nowMs);
+  expect(await followThePlan.run(knex, experiment, run, true, nowMs)).toMatchObject({ ok: true });
+  expect(await followPlan(knex, experiment, nowMs)).toBe(1);
+  expect((await view()).state).toBe("paused");
+  expect(await followPlan(knex, experiment, hours.fromMs + 60_000)).toBe(1);
+  expect((await view()).state).toBe("running");
+  const layers = (await findExperiment(knex, experiment))!.runs[0].layers;
+  expect(layers.at(-1)).toMatchObject({
+    kind: "exclusion",
+    detail: { fromMs: nowMs, toMs: hours.fromMs },
+    reason: "paused",
+  });
+  expect(await followPlan(knex, experiment, hours.fromMs + 90_000_000 * 3)).toBeGreaterThan(1);
+  const ended = await view();
+  expect(ended.state).toBe("ended");
+  expect(ended.endedAt).toBeGreaterThan(hours.toMs);
+  expect(await followPlan(knex, experiment, hours.fromMs + 90_000_000 * 4)).toBe(0);
+  await reopenRun.run(knex, experiment, run);
+  await followThePlan.run(knex, experiment, run, false, nowMs);
+});
+
+test("what one instance took another shows within the second, and a reader that comes back gets the whole view", async () => {
+  const other = createDatabase(ownUrl("live_bench"));
+  // Another process has memories of its own.
+  const holder = globalThis as { bravelLive?: unknown };
+  const mine = holder.bravelLive;
+  holder.bravelLive = undefined;
+  jest.resetModules();
+  const elsewhere = (await import("./feed")) as { liveFeed: typeof liveFeed };
+  holder.bravelLive = mine;
+  try {
+    const heard = async () => {
+      const stop = new AbortController();
+      const reader = elsewhere
+        .liveFeed(other, experiment, () => liveView(other, experiment, Date.now()), stop.signal)
+        .getReader();
+      const next = async () => {
+        for (;;) {
+          const text = new TextDecoder().decode((await reader.read()).value);
+          const data = /data: (\{.*\})/.exec(text)?.[1];
+          if (data) return JSON.parse(data) as { newestMs: number };
+        }
+      };
+      return { next, close: () => stop.abort() };
+    };
+    const first = await heard();
+    const before = await first.next();
+    const atMs = before.newestMs + 10_000;
+    const sent = performance.now();
+    await appendFrames(knex, stream, [{ atMs, values: [["A in (°C)", 15]] }]);
+    let seen = before.newestMs;
+    while (seen < atMs) seen = (await first.next()).newestMs;
+    // Looked at every 0.4 s; a busy machine may take longer to draw it up.
+    expect(performance.now() - sent).toBeLessThan(5000);
+    first.close();
+    await appendFrames(knex, stream, [{ atMs: atMs + 10_000, values: [["A in (°C)", 15]] }]);
+    const again = await heard();
+    expect((await again.next()).newestMs).toBe(atMs + 10_000);
+    again.close();
+  } finally {
+    await other.destroy();
+  }
 });

@@ -8,6 +8,7 @@ import type { DeviceRow } from "../../core/experiment/records";
 import type { RunEvent } from "../../core/experiment/schema/event";
 import type { Experiment, StoredRun } from "../../core/experiment/types";
 import { alarmsNow, type Alarm, type ChannelWatch, type LaneWatch } from "../../core/live/alarms";
+import { nextSpan, type PlannedSpan } from "../../core/live/byPlan";
 import { lanesNow, type LaneNow, type SharedNow } from "../../core/live/lanesNow";
 import type { SteadyNow } from "../../core/live/steadyNow";
 import { medianInterval } from "../../core/log/grid";
@@ -17,6 +18,7 @@ import { listAlarms, noteAlarms, type LoggedAlarm } from "../../data/run/alarms"
 import { findEvents } from "../../data/run/events";
 import { streamReadings, withReadings, type StreamReadings } from "../analysis/analyse";
 import { figure, type FigureView } from "../figureView";
+import { plannedSpans } from "./byPlan";
 import { liveRunOf } from "./liveRun";
 import { soFarOf, type SoFar } from "./soFar";
 
@@ -61,6 +63,8 @@ export interface LiveView {
   events: RunEvent[];
   soFar: SoFar | null;
   stagnationMeant: boolean;
+  /** The kept plan's hours that are on or come next; null where none was kept. */
+  plan: { followed: boolean; next: PlannedSpan | null } | null;
   devices: { name: string; newestMs: number | null; lagMs: number | null }[];
 }
 
@@ -115,8 +119,15 @@ export async function liveView(knex: Knex, experimentId: number, wallMs: number)
     events,
     soFar,
     stagnationMeant,
+    plan: await planOf(knex, experiment, run, clock.nowMs),
     devices: devices.map((d) => ({ name: d.name, newestMs: d.endMs, lagMs: d.simulated ? null : d.lagMs })),
   };
+}
+
+async function planOf(knex: Knex, experiment: Experiment, run: StoredRun, nowMs: number): Promise<LiveView["plan"]> {
+  if (experiment.plannedDays === null) return null;
+  const spans = await plannedSpans(knex, experiment, run);
+  return spans && { followed: run.live!.planSeenAt !== null, next: nextSpan(spans, nowMs) };
 }
 
 function stateOf({ live }: StoredRun, any: boolean): LiveView["state"] {
@@ -137,12 +148,20 @@ function benchClock(run: StoredRun, devices: readonly DeviceRow[], wallMs: numbe
 const isStill = (events: readonly RunEvent[], nowMs: number): boolean =>
   events.findLast((e) => e.atMs <= nowMs && (e.kind === "stillBegin" || e.kind === "stillEnd"))?.kind === "stillBegin";
 
-interface Newest {
+export interface Newest {
   setup: RunSetup;
   series: RunSeries;
   assembled: AssembledRun;
   lanes: LaneNow[];
   shared: SharedNow;
+}
+
+/** The newest stretch of the run that is going on, on its bench's clock; null where nothing is live. */
+export async function newestOf(knex: Knex, experiment: Experiment, wallMs: number): Promise<Newest | null> {
+  const run = liveRunOf(experiment);
+  if (!run) return null;
+  const devices = (await listDevices(knex)).filter((d) => run.streams.some((s) => s.id === d.streamId));
+  return newest(knex, experiment, run, benchClock(run, devices, wallMs).nowMs);
 }
 
 /** The newest stretch of a run, read and reduced; null while nothing has come. */

@@ -27,7 +27,10 @@ async function round(): Promise<void> {
       .whereNull("e.deleted_at")
       .distinct("r.experiment_id")
       .pluck("r.experiment_id");
-    for (const id of live) await heavy(knex).liveView(id, Date.now());
+    for (const id of live) {
+      const view = await heavy(knex).liveView(id, Date.now());
+      if (view?.plan?.followed) await heavy(knex).followPlan(id, view.nowMs);
+    }
     const full: number[] = await knex("stream").where("tail_frames", ">=", FULL_TAIL).pluck("id");
     for (const id of full) await compactStream(knex, id);
   } catch (error) {

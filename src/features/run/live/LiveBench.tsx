@@ -3,16 +3,18 @@
 import { Pause, Play, Square } from "lucide-react";
 import type { ExperimentHead } from "@/core/experiment/types";
 import type { LaneLive, LiveView } from "@/services/live/view";
+import type { FigureRef } from "@/services/views";
 import { Badge } from "@/ui/Badge";
 import { FigureText, type FigureData } from "@/ui/FigureText";
 import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { useAct } from "@/ui/useAct";
+import { Figure as OpeningFigure } from "@/ui/Working";
 import { CHANNEL_WORDS } from "@/words/channels";
 import { countdown, heldBackWords, liveSentence } from "@/words/live";
-import { timeOfDay } from "@/words/times";
+import { timeOfDay, weekdayOf } from "@/words/times";
 import { Alarms, AlarmTools } from "./Alarms";
-import { endRun, pauseRun, reopenRun, resumeRun } from "./actions";
+import { endRun, followThePlan, pauseRun, reopenRun, resumeRun } from "./actions";
 import { Events } from "./Events";
 import { LaneTrace } from "./LaneTrace";
 import { SoFarPanel } from "./SoFarPanel";
@@ -35,6 +37,7 @@ export function LiveBench({ head }: { head: ExperimentHead }) {
       </div>
       <div className="flex flex-wrap items-center gap-x-6">
         <LinkState link={link} heardAt={heardAt} view={view} zone={zone} />
+        <ByPlan view={view} zone={zone} />
         <AlarmTools view={view} zone={zone} />
       </div>
       <Alarms view={view} zone={zone} />
@@ -95,6 +98,29 @@ function Controls({ view }: { view: LiveView }) {
   );
 }
 
+/** Who begins and ends the run: a person, or the plan's hours. */
+function ByPlan({ view, zone }: { view: LiveView; zone: string }) {
+  const { busy, act } = useAct();
+  const { plan } = view;
+  if (!plan || view.state === "ended") return null;
+  return (
+    <label className="flex min-h-[26px] items-center gap-1.5 text-[13.5px]">
+      <input
+        type="checkbox"
+        checked={plan.followed}
+        disabled={busy}
+        onChange={(e) => act(() => followThePlan(view.experimentId, view.runId, e.target.checked, benchNow(view)))}
+      />
+      Begin and end by the plan{" "}
+      <span className="side">
+        {plan.next
+          ? `${weekdayOf(plan.next.fromMs, zone)}, ${timeOfDay(plan.next.fromMs, zone)} to ${timeOfDay(plan.next.toMs, zone)}`
+          : "its hours are over"}
+      </span>
+    </label>
+  );
+}
+
 function LinkState({ link, heardAt, view, zone }: { link: string; heardAt: number; view: LiveView; zone: string }) {
   const newest = view.newestMs === null ? "nothing yet" : timeOfDay(view.newestMs, zone);
   return (
@@ -147,14 +173,18 @@ function SharedLine({ view }: { view: LiveView }) {
 
 const laneOf = (head: ExperimentHead, letter: string) => head.lanes.find((l) => l.letter === letter);
 
-const ROWS: readonly [string, (l: LaneLive) => FigureData | null, string][] = [
+type LiveFigure = Extract<FigureRef, { figure: "live" }>["name"];
+/** Name, figure, size, and the working it opens. */
+const ROWS: readonly [string, (l: LaneLive) => FigureData | null, string, LiveFigure?][] = [
   ["Out", (l) => l.outlet, "text-[17px]"],
   ["In", (l) => l.inlet, ""],
-  ["Rise", (l) => l.rise, "text-[17px]"],
-  ["Heat", (l) => l.heat, "text-[17px]"],
-  ["Efficiency", (l) => l.efficiency, "text-[17px]"],
-  ["Flow per gross area", (l) => l.flow, ""],
+  ["Rise", (l) => l.rise, "text-[17px]", "rise"],
+  ["Heat", (l) => l.heat, "text-[17px]", "heat"],
+  ["Efficiency", (l) => l.efficiency, "text-[17px]", "efficiency"],
+  ["Flow per gross area", (l) => l.flow, "", "massFlow"],
 ];
+const liveRef = (lane: string, name: LiveFigure | undefined): FigureRef | undefined =>
+  name && { figure: "live", lane, name };
 
 /** At the desk lanes stand side by side as on the bench. */
 function LaneColumns({ head, view }: { head: ExperimentHead; view: LiveView }) {
@@ -218,14 +248,14 @@ function LaneTable({ view }: { view: LiveView }) {
         </tr>
       </thead>
       <tbody>
-        {ROWS.map(([name, of, size]) => (
+        {ROWS.map(([name, of, size, opens]) => (
           <tr key={name} className="border-t border-hair">
             <th scope="row" className="py-1 text-left text-[13px] font-semibold">
               {name}
             </th>
             {view.lanes.map((l) => (
               <td key={l.letter} className={`py-1 pl-2 ${size}`}>
-                <Figure figure={of(l)} />
+                <Figure figure={of(l)} opens={liveRef(l.letter, opens)} />
               </td>
             ))}
           </tr>
@@ -247,8 +277,8 @@ function LaneTable({ view }: { view: LiveView }) {
   );
 }
 
-const Figure = ({ figure }: { figure: FigureData | null }) =>
-  figure ? <FigureText figure={figure} /> : <span className="side">not known</span>;
+const Figure = ({ figure, opens }: { figure: FigureData | null; opens: FigureRef | undefined }) =>
+  figure ? <OpeningFigure figure={figure} opens={opens} /> : <span className="side">not known</span>;
 
 function wanted(view: LiveView): string {
   const needed = view.lanes.find((l) => l.steady)?.steady?.neededMs;
@@ -321,9 +351,13 @@ function PhoneRow({
             {design && <Badge design={design} lane={lane.letter} scale={0.8} />}
           </span>
         </th>
-        {[lane.rise, lane.heat, lane.efficiency].map((f, i) => (
-          <td key={i} className="pl-2 leading-tight">
-            {f ? <StackedFigure figure={f} /> : <span className="side">–</span>}
+        {(["rise", "heat", "efficiency"] as const).map((name) => (
+          <td key={name} className="pl-2 leading-tight">
+            {lane[name] ? (
+              <StackedFigure figure={lane[name]} opens={liveRef(lane.letter, name)} />
+            ) : (
+              <span className="side">–</span>
+            )}
           </td>
         ))}
       </tr>
@@ -340,10 +374,10 @@ function PhoneRow({
 }
 
 /** Value above, ± and unit below: readable at arm's length. */
-function StackedFigure({ figure }: { figure: FigureData }) {
+function StackedFigure({ figure, opens }: { figure: FigureData; opens: FigureRef | undefined }) {
   return (
     <span className="[&_b]:block [&_b]:text-[21px] [&_b]:leading-none [&_span]:text-[13px]">
-      <FigureText figure={figure} />
+      <OpeningFigure figure={figure} opens={opens} />
     </span>
   );
 }

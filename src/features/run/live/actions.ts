@@ -7,6 +7,7 @@ import {
   deleteEvent as deleting,
   editEvent as editing,
   endRun as ending,
+  followThePlan as following,
   pauseRun as pausing,
   reopenRun as reopening,
   resumeRun as resuming,
@@ -20,6 +21,9 @@ export async function resumeRun(...args: ArgsOf<typeof resuming>) {
 }
 export async function endRun(...args: ArgsOf<typeof ending>) {
   return act(ending, args);
+}
+export async function followThePlan(...args: ArgsOf<typeof following>) {
+  return act(following, args);
 }
 export async function reopenRun(...args: ArgsOf<typeof reopening>) {
   return act(reopening, args);

@@ -2,7 +2,9 @@ import { act, screen, within } from "@testing-library/react";
 import { Toaster } from "sonner";
 import type { LiveView } from "@/services/live/view";
 import { plain, settle, show } from "../../../../scripts/testing/screens/screen";
-import { stepOf } from "../../../../scripts/testing/screens/pages";
+import { action, asked } from "../../../../scripts/testing/screens/asked";
+import { stepOf, workingOf } from "../../../../scripts/testing/screens/pages";
+import { WorkingProvider } from "@/ui/Working";
 import { LiveBench } from "./LiveBench";
 import { waiting } from "./outbox";
 
@@ -50,6 +52,7 @@ const base = (): LiveView => ({
   events: [],
   soFar: null,
   stagnationMeant: false,
+  plan: null,
   devices: [],
 });
 
@@ -74,10 +77,10 @@ beforeEach(() => {
 
 async function live(change: Partial<LiveView> = {}) {
   const shown = await show(
-    <>
+    <WorkingProvider load={action("loadWorking")}>
       <LiveBench head={head()} />
       <Toaster />
-    </>,
+    </WorkingProvider>,
   );
   const say = (view: Partial<LiveView>) =>
     act(() => Spoken.last.onmessage!({ data: JSON.stringify({ ...base(), ...view }) }));
@@ -194,6 +197,17 @@ test("an event that is refused for good stays with its reason until it is taken 
   expect(screen.getByText("A and H do not both stand there.")).toBeVisible();
   await user.click(screen.getByRole("button", { name: "Take away" }));
   expect(waiting()).toEqual([]);
+});
+
+test("a figure opens its working; who begins and ends the run is one press", async () => {
+  action("loadWorking").mockImplementation(async () => workingOf("Absorber shapes"));
+  const { user } = await live({ plan: { followed: false, next: { fromMs: NOW + 3600_000, toMs: NOW + 7200_000 } } });
+  const table = within(screen.getByTestId("lanes-desk"));
+  await user.click(table.getAllByRole("button", { name: /open its working/ })[0]);
+  await settle();
+  expect(asked("loadWorking")).toEqual([{ figure: "live", lane: "A", name: "rise" }]);
+  await user.click(screen.getByRole("checkbox", { name: /Begin and end by the plan/ }));
+  expect(asked("followThePlan")).toEqual([head().id, 9, true, NOW]);
 });
 
 test("a spot reading is held against its probe; a swap asks who changed places", async () => {
