@@ -56,6 +56,8 @@ export function sourceWords(kind: SourceKind, name: string): { label: string; de
       return { label: "Change of sun", detail: "within the window" };
     case "readApart":
       return { label: "Lanes read one after the other", detail: "the clear sky’s change between them" };
+    case "methodScatter":
+      return { label: `Scatter about the model, ${name}`, detail: "neighbouring readings remember each other" };
     case "otherNoise":
       return { label: "Other noise", detail: "" };
     case "drift":

@@ -11,4 +11,8 @@ export const allDay: Method = {
   compares: true,
   hours: wholeDay,
   reducer: null,
+  finders: [
+    () => import("./find/wholeDays").then((m) => m.wholeDays),
+    () => import("./find/flowBySun").then((m) => m.flowBySun),
+  ],
 };

@@ -16,4 +16,5 @@ export const batch: Method = {
     return [warming, hour("measure", end + 30 * MINUTE, end + 150 * MINUTE, { state: "cooling" })];
   },
   reducer: null,
+  finders: [() => import("./find/tank").then((m) => m.tank)],
 };

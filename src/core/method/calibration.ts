@@ -13,4 +13,5 @@ export const calibration: Method = {
     return span ? [hour("bath", span.fromMs, Math.min(span.toMs, span.fromMs + 120 * MINUTE))] : [];
   },
   reducer: null,
+  finders: [],
 };

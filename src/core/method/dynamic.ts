@@ -11,4 +11,5 @@ export const dynamic: Method = {
   compares: true,
   hours: wholeDay,
   reducer: null,
+  finders: [() => import("./find/dynamic").then((m) => m.dynamic)],
 };

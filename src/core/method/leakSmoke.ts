@@ -13,4 +13,5 @@ export const leakSmoke: Method = {
     return span ? [hour("check", span.fromMs, Math.min(span.toMs, span.fromMs + 45 * MINUTE))] : [];
   },
   reducer: null,
+  finders: [],
 };

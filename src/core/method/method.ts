@@ -1,5 +1,6 @@
 import type { ReductionSettings, RunInput, RunReduction } from "../analysis/reduce";
 import type { SteadyRules } from "../log/windows";
+import type { Finder } from "./find/finding";
 
 /** What a method needs to be measured with. */
 export type Need =
@@ -78,8 +79,10 @@ export interface Method {
   compares: boolean;
   /** Hours of a day, without what goes before the first (swap, check) and after the last; empty when the day is of no use. */
   hours(day: PlanningDay): Hour[];
-  /** Fetches what reduces its runs, from cleaned series to what the method finds; null while they are only planned and logged. Fetched when needed: planning weighs nothing without it. */
+  /** Fetches what makes windows and points of a run: of the method whose windows are compared. Fetched when needed: planning weighs nothing without it. */
   reducer: (() => Promise<Reducer>) | null;
+  /** Fetch what reads its figures out of all runs of an experiment. Empty for what only a person can read: smoke at a seam, a bath. */
+  finders: readonly (() => Promise<Finder>)[];
 }
 
 /** Pure: the same series, setups and rules give the same. */

@@ -20,4 +20,5 @@ export const offNormal: Method = {
       ];
     }),
   reducer: null,
+  finders: [() => import("./find/offNormal").then((m) => m.offNormal)],
 };

@@ -17,4 +17,5 @@ export const stagnation: Method = {
     ];
   },
   reducer: null,
+  finders: [() => import("./find/stagnation").then((m) => m.stagnation)],
 };

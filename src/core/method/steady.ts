@@ -38,4 +38,5 @@ export const steady: Method = {
     });
   },
   reducer: () => import("../analysis/reduce").then((m) => m.reduceRun),
+  finders: [],
 };

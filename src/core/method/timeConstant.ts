@@ -23,4 +23,5 @@ export const timeConstant: Method = {
     return out;
   },
   reducer: null,
+  finders: [() => import("./find/timeConstant").then((m) => m.timeConstant)],
 };

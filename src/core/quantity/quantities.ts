@@ -363,6 +363,16 @@ export const QUANTITIES = define({
       { symbol: "BTU/(h·ft·°F)", factor: BTU / 3600 / FOOT / FAHRENHEIT, aliases: ["btu/h/ft/f"] },
     ],
   },
+  conductance: {
+    name: "heat loss",
+    si: "W/K",
+    metric: "W/K",
+    us: "BTU/(h·°F)",
+    units: [
+      { symbol: "W/K", factor: 1, aliases: ["w/k"] },
+      { symbol: "BTU/(h·°F)", factor: BTU / 3600 / FAHRENHEIT, aliases: ["btu/h/f"] },
+    ],
+  },
   pressureLoss: {
     name: "pressure loss",
     si: "Pa",

@@ -26,6 +26,8 @@ export type SourceIdentity =
   | { kind: "dayScatter" | "repeatability"; lanes: string }
   /** Lanes read by hand one after another, under a sun that moved on. */
   | { kind: "readApart"; run: string }
+  /** What a method's own readings scatter about its model, for one of its figures. */
+  | { kind: "methodScatter"; method: string; figure: string }
   | { kind: "otherNoise"; name: string }
   | { kind: ModelSourceKind };
 

@@ -3,6 +3,7 @@
 import { withView } from "@/features/experiment/withView";
 import { Printer } from "lucide-react";
 import type { ExperimentView } from "@/services/views";
+import { ByMethods } from "@/features/experiment/ByMethods";
 import { CurveChart } from "@/features/experiment/CurveChart";
 import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
 import { usePreferences } from "@/ui/preferences";
@@ -52,6 +53,7 @@ export function Judge({ view }: { view: ExperimentView }) {
         <OperatingPoint view={view} />
         <Pairs view={view} />
         {view.way === "point" && <Tested view={view} />}
+        {view.runs.some((r) => !r.byHand) && <ByMethods view={view} only="schools" />}
       </div>
       <div className="grid grid-cols-1 content-start gap-4 max-xl:row-start-2">
         <div>

@@ -4,6 +4,7 @@ import { withView } from "@/features/experiment/withView";
 import Link from "next/link";
 import { useState } from "react";
 import { chooseRules } from "@/features/experiment/actions";
+import { ByMethods } from "@/features/experiment/ByMethods";
 import { CurveChart } from "@/features/experiment/CurveChart";
 import type { PredictedCurve } from "@/services/variants";
 import type { ExperimentView } from "@/services/views";
@@ -149,6 +150,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
         <Cleaning view={view} />
       </section>
       <Daily view={view} />
+      {!allByHand && <ByMethods view={view} />}
       <WindowTable view={view} run={run} />
     </div>
   );

@@ -16,12 +16,23 @@ import { benchPage, stepPage } from "../pages";
 import { followPlan } from "../live/byPlan";
 import { liveView } from "../live/view";
 import { looser } from "../looser";
+import { methodsView } from "../methodsView";
 import { planView } from "../plan";
 import { runTraces } from "../traces";
 import { openWorking } from "../working";
 
 /** Asked for often, short when its parts are kept: what pages show of an experiment. */
-export const READING = { benchPage, stepPage, liveView, followPlan, planView, runTraces, openWorking, looser };
+export const READING = {
+  benchPage,
+  stepPage,
+  liveView,
+  followPlan,
+  planView,
+  runTraces,
+  openWorking,
+  looser,
+  methodsView,
+};
 /** Reads whole files. */
 export const FILING = { inspectFile, inspectBath, runBath, keepBath, chooseEpw };
 

@@ -69,6 +69,10 @@ export const experimentSettingsSchema = z.object({
   smallestDifference: z.number().min(0).max(500),
   /** Standard share by which stations may differ. */
   stationShare: z.number().min(0).max(0.2),
+  /** Water in the tank a lane's loop heats, and its ± share: what a batch test counts heat by. */
+  tanks: z
+    .record(z.string().regex(/^[A-H]$/), z.object({ massKg: positive.max(100_000), limitShare: share }))
+    .default({}),
   ask: askSchema,
 });
 export type ExperimentSettings = z.infer<typeof experimentSettingsSchema>;

@@ -1,0 +1,235 @@
+import { areaOf, meterFactor, meterReading, probeReading } from "../../analysis/figures";
+import type { SourceIdentity } from "../../uncertainty/source";
+import { combine, exact, fromLimit, subtract, withSource, type Uncertain } from "../../uncertainty/uncertain";
+import { fitDynamic, value, type DynamicFit, type DynamicTerm } from "./dynamicFit";
+import { stretchesOf, type Stretch } from "./dynamicRows";
+import { eachLane, grouped, type Finder, type FinderInput, type Finding, type GapReason } from "./finding";
+import { longRun } from "./robust";
+
+/** Fewer hours of daylight than this leave nothing to tell terms apart. */
+const LEAST_HOURS = 3;
+const QUANTITIES = {
+  eta0: "fraction",
+  a1: "lossCoefficient",
+  a2: "curvature",
+  a3: "lossCoefficient",
+  a5: "heatCapacityPerArea",
+} as const;
+
+interface DynamicLane {
+  lane: string;
+  fitted: DynamicFit;
+  /** A figure that is a sum of coefficients by these weights, with its systematic parts, and what its scatter is made of. */
+  of(weights: Weights, at: number): { systematic: Uncertain; terms: Float64Array };
+  hours: number;
+  days: number;
+}
+type Weights = Partial<Record<DynamicTerm, number>>;
+
+/** Changing light: every term at once, from all daylight, cloudy or clear (in the way of the quasi-dynamic method of ISO 9806:2017). */
+export const dynamic: Finder = (input) => {
+  const lanes = new Map<string, DynamicLane>();
+  const found = eachLane(input, ({ lane }) => {
+    const own = dynamicLane(input, lane);
+    if (typeof own === "string") return own;
+    lanes.set(lane, own);
+    return coefficients(own);
+  });
+  const heats = [...lanes.values()].map((l) => ({ lane: l, ...heatAtPoint(l, input) }));
+  for (const h of heats) found.findings.push(heatFinding(h));
+  heats.forEach((a, i) => {
+    for (const b of heats.slice(i + 1)) found.findings.push(difference(a, b));
+  });
+  return found;
+};
+
+/** What no collector does: a fit beyond it has not told the terms apart. */
+const MOST_ETA0 = 1.05;
+const MOST_A1 = 60;
+/** Nor has one whose zero-loss efficiency is known worse than this, standard share. */
+const WORST = 0.25;
+
+function dynamicLane(input: FinderInput, letter: string): DynamicLane | GapReason {
+  const { spans, basis } = input;
+  if (!spans.some((s) => s.minutes.irradiance && s.setup.sunSensor.mounting !== "modelled")) return "noSun";
+  if (!spans.some((s) => s.minutes.ambient)) return "noAmbient";
+  const stretches = spans.flatMap((s) => stretchesOf(s, letter, basis));
+  const hours = stretches.reduce((s, x) => s + (x.heat.length * x.stepS) / 3600, 0);
+  if (hours < LEAST_HOURS) return "fewHours";
+  const fitted = fitDynamic(stretches);
+  if (!fitted) return "alike";
+  const [eta0, a1] = [value(fitted, "eta0"), value(fitted, "a1")];
+  const told = eta0 > 0 && eta0 < MOST_ETA0 && a1 > 0 && a1 < MOST_A1 && fitted.fit.standard[0] < WORST * eta0;
+  if (!told) return "alike";
+  return {
+    lane: letter,
+    fitted,
+    hours,
+    days: new Set(stretches.map((s) => s.day)).size,
+    of: (weights, at) => weighed(fitted, stretches, input, weights, at),
+  };
+}
+
+/**
+ * Systematic errors pass through the estimator itself, which is linear in the readings: each instrument with the rows it measured, so
+ * that what a swap lets cancel cancels.
+ */
+function weighed(
+  { fit, terms, rows }: DynamicFit,
+  stretches: readonly Stretch[],
+  { basis, stationShare }: FinderInput,
+  weights: Weights,
+  at: number,
+) {
+  const of = (term: DynamicTerm) => fit.beta[terms.indexOf(term)] ?? 0;
+  const h = new Float64Array(rows.length);
+  terms.forEach((t, j) => {
+    const w = weights[t] ?? 0;
+    if (w) for (let k = 0; k < h.length; k++) h[k] += w * fit.hat[j][k];
+  });
+  const [a1, eta0] = [of("a1"), of("eta0")];
+  const [inShare, outShare] = basis === "mean" ? [0.5, 0.5] : [1, 0];
+  const relative = (u: Uncertain) => combine(0, [[u.value === 0 ? 0 : 1 / u.value, u]]);
+  const measured = grouped([...rows.keys()], (k) => {
+    const { setup, lane } = stretches[rows[k].block];
+    return `${setup.run}/${lane.station}`;
+  });
+  const parts = [...measured.values()].flatMap((own): (readonly [number, Uncertain])[] => {
+    const { lane, setup } = stretches[rows[own[0]].block];
+    const through = (f: (r: (typeof rows)[number]) => number) => own.reduce((s, k) => s + h[k] * f(rows[k]), 0);
+    const heat = through((r) => r.heat);
+    const usualFlow = stretches[rows[own[0]].block].usualFlow;
+    const named = (standard: number, source: SourceIdentity, owner: string) =>
+      withSource(0, standard, { ...source, owner, dof: Infinity });
+    return [
+      [heat, relative(meterReading(lane, usualFlow))],
+      [heat, relative(meterFactor(lane))],
+      [-heat, relative(areaOf(lane))],
+      [heat, named(stationShare, { kind: "station", station: lane.station }, "")],
+      [
+        -eta0 * through((r) => r.light),
+        named(fromLimit(setup.sunSensor.limitShare), { kind: "sunSensor", sensor: setup.sunSensor.key }, ""),
+      ],
+      [through((r) => a1 * inShare - r.capacity), probeReading(0, lane.inletProbe, lane.lane)],
+      [through((r) => a1 * outShare + r.capacity), probeReading(0, lane.outletProbe, lane.lane)],
+      [through(() => -a1), probeReading(0, setup.ambientProbe, "")],
+      [
+        through((r) => eta0 * (r.light - r.lightMoved)),
+        named(1, { kind: "incidence", variant: lane.variant }, lane.lane),
+      ],
+    ];
+  });
+  const systematic = combine(at, parts);
+  return { systematic: { value: at, parts: systematic.parts }, terms: h.map((w, k) => w * fit.residuals[k]) };
+}
+
+const scatter = (standard: number, figure: string, owner: string, dof: number): Uncertain =>
+  withSource(0, standard, { kind: "methodScatter", method: "dynamic", figure, owner, dof });
+
+function coefficients(own: DynamicLane): Finding[] {
+  const { fitted, lane, hours, days } = own;
+  const found = fitted.terms.map((term, j): Finding => {
+    const { systematic } = own.of({ [term]: 1 }, fitted.fit.beta[j]);
+    const figure = combine(systematic.value, [
+      [1, systematic],
+      [1, scatter(fitted.fit.standard[j], `${lane}/${term}`, lane, fitted.fit.dof)],
+    ]);
+    return { name: term, lane, figure, quantity: QUANTITIES[term], hours, days };
+  });
+  const tau = { name: "tau" as const, lane, figure: exact(fitted.tauS), quantity: "duration" as const, hours, days };
+  return fitted.tauS > 0 ? [...found, tau] : found;
+}
+
+interface HeatAt {
+  lane: DynamicLane;
+  systematic: Uncertain;
+  terms: Float64Array;
+}
+
+/** Heat per area at the operating point, at the flow that was tested: q = η0·G − a1·θ − a2·θ², θ = T_f − T_a with T_f following q. */
+function heatAtPoint(
+  own: DynamicLane,
+  { operatingPoint: op, basis }: FinderInput,
+): { systematic: Uncertain; terms: Float64Array } {
+  const { fitted } = own;
+  const [eta0, a1, a2] = (["eta0", "a1", "a2"] as const).map((t) => value(fitted, t));
+  const capacity = fitted.rows.reduce((s, r) => s + r.capacity, 0) / fitted.rows.length;
+  const warms = basis === "mean" ? 1 / (2 * capacity) : 0;
+  // q + a1·warms·q + a2·(…)² rises with q: halving finds where it meets the light.
+  const over = (heat: number) => op.inletC - op.ambientC + heat * warms;
+  const left = (heat: number) =>
+    eta0 * op.irradianceWm2 - a1 * over(heat) - a2 * over(heat) * Math.abs(over(heat)) - heat;
+  let [low, high] = [-5000, 5000];
+  for (let i = 0; i < 60; i++) {
+    const middle = (low + high) / 2;
+    if (left(middle) > 0) low = middle;
+    else high = middle;
+  }
+  const q = (low + high) / 2;
+  const theta = over(q);
+  const damped = 1 + (a1 + 2 * a2 * Math.abs(theta)) * warms;
+  return own.of({ eta0: op.irradianceWm2 / damped, a1: -theta / damped, a2: (-theta * Math.abs(theta)) / damped }, q);
+}
+
+const standardOf = ({ fitted }: DynamicLane, terms: Float64Array): number => {
+  const n = terms.length;
+  return Math.sqrt(
+    longRun(
+      terms,
+      fitted.rows.map((r) => r.block),
+      fitted.lags,
+    ) *
+      (n / (n - fitted.terms.length)),
+  );
+};
+
+function heatFinding({ lane: own, systematic, terms }: HeatAt): Finding {
+  const { lane } = own;
+  return {
+    name: "heatAtPoint",
+    lane,
+    figure: combine(systematic.value, [
+      [1, systematic],
+      [1, scatter(standardOf(own, terms), `${lane}/heat`, lane, own.fitted.fit.dof)],
+    ]),
+    quantity: "heatFlux",
+    hours: own.hours,
+    days: own.days,
+  };
+}
+
+/** What both lanes share cancels: instruments by their names, and what the same five minutes did to both. */
+function difference(a: HeatAt, b: HeatAt): Finding {
+  const at = new Map<number, { term: number; block: number }>();
+  const put = ({ lane, terms }: HeatAt, sign: number) =>
+    lane.fitted.rows.forEach((r, k) => {
+      const known = at.get(r.atMs);
+      at.set(r.atMs, { term: (known?.term ?? 0) + sign * terms[k], block: dayNumber(r.day) });
+    });
+  put(a, 1);
+  put(b, -1);
+  const inOrder = [...at].sort((p, q) => p[0] - q[0]).map(([, v]) => v);
+  const blocks = inOrder.map((v) => v.block);
+  const variance = longRun(
+    Float64Array.from(inOrder, (v) => v.term),
+    blocks,
+    a.lane.fitted.lags,
+  );
+  const [la, lb] = [a.lane.lane, b.lane.lane];
+  const dof = Math.min(a.lane.fitted.fit.dof, b.lane.fitted.fit.dof);
+  const shared = subtract(a.systematic, b.systematic);
+  return {
+    name: "difference",
+    lane: la,
+    other: lb,
+    figure: combine(shared.value, [
+      [1, shared],
+      [1, scatter(Math.sqrt(variance), `${la}/${lb}`, `${la} and ${lb}`, dof)],
+    ]),
+    quantity: "heatFlux",
+    hours: Math.min(a.lane.hours, b.lane.hours),
+    days: Math.min(a.lane.days, b.lane.days),
+  };
+}
+
+const dayNumber = (day: string): number => Math.floor(Date.parse(day) / 86_400_000);

@@ -1,0 +1,160 @@
+import type { Stretch } from "./dynamicRows";
+import { robustFit, type RobustFit } from "./robust";
+import { coverageFactor } from "../../uncertainty/coverage";
+
+export const DYNAMIC_TERMS = ["eta0", "a1", "a5", "a2", "a3"] as const;
+export type DynamicTerm = (typeof DYNAMIC_TERMS)[number];
+
+export interface DynamicFit {
+  terms: DynamicTerm[];
+  fit: RobustFit;
+  /** How fast the box follows, s; 0 where no lag shows. */
+  tauS: number;
+  /** Mean wind about which a3 counts, m/s. */
+  windMs: number;
+  rows: FilteredRow[];
+  lags: number;
+}
+
+/** Five minutes of a stretch, past what its beginning does not know. */
+export interface FilteredRow {
+  atMs: number;
+  block: number;
+  day: string;
+  heat: number;
+  light: number;
+  lightMoved: number;
+  over: number;
+  /** Filtered square of `over`, K². */
+  square: number;
+  gust: number;
+  /** Change of the fluid as the box sees it, K/s. */
+  drift: number;
+  capacity: number;
+}
+
+/** What is averaged, s: as the quasi-dynamic method of ISO 9806:2017 records. */
+const AVERAGE_S = 300;
+/** A stretch begins with what was before it: so many time constants are left out, and never less than a quarter of an hour. */
+const FORGET = 4;
+const FORGET_S = 900;
+const SLOWEST_S = 3600;
+/** How long residuals are taken to remember: the walls behind the absorber follow within the hour. */
+const MEMORY_S = 5400;
+
+/**
+ * Changing light through one box. With absorber C·dT_p/dt = τα·G − h(T_p − T_f) − U(T_p − T_a) and a stream that holds nothing,
+ * τ·dQ/dt + Q = η0·K·G − a1(T_f − T_a) − a5·dT_f/dt with τ = C/(h + U): every term of the steady law passed through one lag. With no lag this is the
+ * quasi-dynamic equation of ISO 9806:2017; with it the noise of derivatives never enters. The lag is the one that leaves least scatter.
+ */
+export function fitDynamic(stretches: readonly Stretch[]): DynamicFit | null {
+  const winds = stretches.flatMap((s) => s.wind);
+  const windKnown = winds.length > 0 && winds.every((w) => Number.isFinite(w));
+  const windMs = windKnown ? winds.reduce((a, b) => a + b, 0) / winds.length : 0;
+  const at = (tauS: number, terms: DynamicTerm[]): DynamicFit | null => {
+    const rows = stretches.flatMap((s, block) => filtered(s, block, tauS, windMs));
+    const lags = Math.round(MEMORY_S / AVERAGE_S);
+    const fit = robustFit(
+      {
+        x: rows.map((r) => terms.map((t) => regressor(r, t))),
+        y: rows.map((r) => r.heat),
+        block: rows.map((r) => r.block),
+      },
+      lags,
+    );
+    return fit && { terms, fit, tauS, windMs, rows, lags };
+  };
+  const base: DynamicTerm[] = ["eta0", "a1", "a5"];
+  let best = searched((tauS) => at(tauS, base) ?? at(tauS, ["eta0", "a1"]));
+  if (!best) return null;
+  if (best.terms.includes("a5") && !(value(best, "a5") > 0)) best = at(best.tauS, ["eta0", "a1"]) ?? best;
+  for (const term of ["a2", "a3"] as const) {
+    if (term === "a3" && !windKnown) continue;
+    const more = at(best.tauS, [...best.terms, term]);
+    if (!more) continue;
+    const last = more.fit.beta.length - 1;
+    const told = more.fit.beta[last] > coverageFactor(more.fit.dof) * more.fit.standard[last];
+    if (told && value(more, "a1") >= 0) best = more;
+  }
+  return best;
+}
+
+export const value = ({ terms, fit }: DynamicFit, term: DynamicTerm): number => fit.beta[terms.indexOf(term)] ?? 0;
+
+function regressor(r: FilteredRow, term: DynamicTerm): number {
+  switch (term) {
+    case "eta0":
+      return r.light;
+    case "a1":
+      return -r.over;
+    case "a5":
+      return -r.drift;
+    case "a2":
+      return -r.square;
+    case "a3":
+      return -r.gust;
+  }
+}
+
+/** The lag with the least scatter: among steps of a quarter, then between its neighbours. */
+function searched(at: (tauS: number) => DynamicFit | null): DynamicFit | null {
+  const tried = new Map<number, DynamicFit | null>();
+  const scatter = (tauS: number): number => {
+    if (!tried.has(tauS)) tried.set(tauS, at(tauS));
+    return tried.get(tauS)?.fit.residualSd ?? Infinity;
+  };
+  const steps = [0];
+  for (let t = 45; t <= SLOWEST_S; t *= 1.25) steps.push(t);
+  const k = steps.reduce((best, t, i) => (scatter(t) < scatter(steps[best]) ? i : best), 0);
+  let [low, high] = [steps[Math.max(0, k - 1)], steps[Math.min(steps.length - 1, k + 1)]];
+  for (let i = 0; i < 6; i++) {
+    const [a, b] = [low + (high - low) * 0.382, low + (high - low) * 0.618];
+    if (scatter(a) < scatter(b)) high = b;
+    else low = a;
+  }
+  const found = [...tried].filter(([, f]) => f).sort((a, b) => a[1]!.fit.residualSd - b[1]!.fit.residualSd)[0];
+  return found?.[1] ?? null;
+}
+
+function filtered(s: Stretch, block: number, tauS: number, windMs: number): FilteredRow[] {
+  const keep = tauS > 0 ? Math.exp(-s.stepS / tauS) : 0;
+  const lag = () => {
+    let state = NaN;
+    return (v: number) => (state = Number.isNaN(state) ? v : keep * state + (1 - keep) * v);
+  };
+  const [light, moved, over, square, gust] = [lag(), lag(), lag(), lag(), lag()];
+  const width = Math.max(1, Math.round(AVERAGE_S / s.stepS));
+  const skip = Math.ceil(Math.max(FORGET_S, FORGET * tauS) / s.stepS);
+  const out: FilteredRow[] = [];
+  let sum = empty();
+  for (let i = 0; i < s.heat.length; i++) {
+    const theta = over(s.over[i]);
+    const now = {
+      heat: s.heat[i],
+      light: light(s.light[i]),
+      lightMoved: moved(s.lightMoved[i]),
+      over: theta,
+      square: square(s.over[i] * Math.abs(s.over[i])),
+      gust: gust((s.wind[i] - windMs) * s.over[i]),
+      drift: driftOf(s, i, theta, tauS),
+      capacity: s.capacity[i],
+    };
+    if (i < skip) continue;
+    for (const key of SUMMED) sum[key] += now[key] / width;
+    if ((i - skip) % width !== width - 1) continue;
+    const atMs = s.startMs + (i + 1 - width / 2) * s.stepS * 1000;
+    out.push({ ...sum, atMs: Math.round(atMs / 60_000) * 60_000, block, day: s.day });
+    sum = empty();
+  }
+  return out;
+}
+
+/** dT_f/dt through the lag is what the lag leaves over, by its length; without one it is the change over the averaging time. */
+function driftOf(s: Stretch, i: number, lagged: number, tauS: number): number {
+  if (tauS > 0) return (s.over[i] - lagged) / tauS;
+  const back = Math.max(0, i - Math.round(AVERAGE_S / s.stepS));
+  return i > back ? (s.over[i] - s.over[back]) / ((i - back) * s.stepS) : 0;
+}
+
+const SUMMED = ["heat", "light", "lightMoved", "over", "square", "gust", "drift", "capacity"] as const;
+const empty = () => ({ heat: 0, light: 0, lightMoved: 0, over: 0, square: 0, gust: 0, drift: 0, capacity: 0 });

@@ -1,0 +1,125 @@
+import { autocorrelatedMean } from "../../uncertainty/typeA";
+import { coverageFactor } from "../../uncertainty/coverage";
+import { withSource } from "../../uncertainty/uncertain";
+import { dailyLine } from "../../analysis/dailyLine";
+import { localDay } from "../../log/zone";
+import {
+  grouped,
+  eachLane,
+  type Finder,
+  type FinderInput,
+  type Finding,
+  type GapReason,
+  type MethodLane,
+} from "./finding";
+import { laneIn, minuteMs, type MethodSpan } from "./span";
+
+/** W/m²: from here on the box is in the sun. */
+const LIT = 200;
+/** It gives heat when its rise is this share of the day's highest. */
+const GIVES = 0.3;
+
+interface LaneDay {
+  heat: number;
+  light: number;
+  /** J/m² of the daylight in which the lane was known. */
+  warmUpS: number | null;
+  meanW: number;
+}
+
+/** Whole days: heat against light as a line, how long the box takes in the morning, heat per metre of its pipe. */
+export const wholeDays: Finder = (input) => eachLane(input, (lane) => daysOf(input, lane));
+
+function daysOf({ spans }: FinderInput, { lane, pipeM }: MethodLane): Finding[] | GapReason {
+  if (!spans.some((s) => s.minutes.irradiance && s.setup.sunSensor.mounting !== "modelled")) return "noSun";
+  const days = spans.flatMap((s) => laneDays(s, lane));
+  if (days.length === 0) return "fewDays";
+  const base = { lane, hours: days.length * 8, days: days.length };
+  const scattered = (
+    name: "warmUp" | "perMetre",
+    values: readonly number[],
+    quantity: Finding["quantity"],
+  ): Finding[] => {
+    const mean = autocorrelatedMean(values);
+    if (values.length < 2) return [];
+    const figure = withSource(mean.mean, mean.sd / Math.sqrt(values.length), {
+      kind: "methodScatter",
+      method: "wholeDays",
+      figure: `${lane}/${name}`,
+      owner: lane,
+      dof: values.length - 1,
+    });
+    return [{ ...base, days: values.length, name, figure, quantity }];
+  };
+  const line = dailyLine(
+    lane,
+    days.map((d) => ({ irradiation: d.light, heat: d.heat })),
+  );
+  const k = line ? coverageFactor(line.days - 2) : 1;
+  const of = (value: number, expanded: number, figure: string) =>
+    withSource(value, expanded / k, {
+      kind: "methodScatter",
+      method: "wholeDays",
+      figure: `${lane}/${figure}`,
+      owner: lane,
+      dof: (line?.days ?? 3) - 2,
+    });
+  return [
+    ...(line
+      ? [
+          {
+            ...base,
+            name: "slope" as const,
+            figure: of(line.slope, line.slopeExpanded, "slope"),
+            quantity: "fraction" as const,
+          },
+          {
+            ...base,
+            name: "dailyLoss" as const,
+            figure: of(line.loss, line.lossExpanded, "loss"),
+            quantity: "energyPerArea" as const,
+          },
+        ]
+      : []),
+    ...scattered(
+      "warmUp",
+      days.flatMap((d) => d.warmUpS ?? []),
+      "duration",
+    ),
+    ...(pipeM
+      ? scattered(
+          "perMetre",
+          days.map((d) => d.meanW / pipeM),
+          "heatPerLength",
+        )
+      : []),
+  ];
+}
+
+function laneDays(span: MethodSpan, letter: string): LaneDay[] {
+  const own = laneIn(span, letter);
+  const sun = span.minutes.irradiance;
+  if (!own || !sun) return [];
+  const stepS = span.minutes.stepMs / 1000;
+  const cells = grouped([...own.heat.keys()], (i) => localDay(minuteMs(span, i), span.setup.zone));
+  return [...cells.values()].flatMap((day) => {
+    const known = day.filter((i) => sun[i] > 20 && !Number.isNaN(own.heat[i]));
+    const lit = day.filter((i) => sun[i] > 20);
+    // A day cut short is no day: its sums would stand lower on both axes and its loss too.
+    if (lit.length * stepS < 5 * 3600 || known.length < 0.9 * lit.length) return [];
+    const rise = (i: number) => own.outlet[i] - own.inlet[i];
+    const highest = Math.max(...known.map(rise));
+    const from = known.find((i) => sun[i] > LIT);
+    const gives =
+      from === undefined ? undefined : known.find((i) => i >= from && rise(i) > GIVES * highest && own.heat[i] > 0);
+    const sum = (f: (i: number) => number) => known.reduce((s, i) => s + f(i), 0);
+    return [
+      {
+        heat: (sum((i) => own.heat[i]) * stepS) / own.lane.areaM2,
+        light: sum((i) => sun[i]) * stepS,
+        warmUpS: from !== undefined && gives !== undefined && from > known[0] ? (gives - from) * stepS : null,
+        meanW: sum((i) => own.heat[i]) / known.length,
+      },
+    ];
+  });
+}
