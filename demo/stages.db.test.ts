@@ -86,7 +86,7 @@ describe("a page asks the database little", () => {
     knex.on("query", count);
     await stepPage(knex, experiment.id, step, Date.UTC(2026, 10, 25));
     knex.removeListener("query", count);
-    expect(queries).toBeLessThanOrEqual(step === "plan" ? 9 : 11);
+    expect(queries).toBeLessThanOrEqual(step === "plan" ? 10 : 12);
     expect(queries).toBeGreaterThan(0);
   });
 });

@@ -4,6 +4,7 @@ import { FLOW_TOLERANCE } from "../core/judge/doubt/unequalFlow";
 import { ENOUGH_DAYS } from "../core/judge/doubt/fewDays";
 import type { Doubt, DoubtKind, DoubtOf } from "../core/judge/doubt/list";
 import type { Assumed } from "../core/analysis/setup";
+import { CHANGE_WORDS } from "./findings";
 import { implausibleWords } from "./implausible";
 import { cleanWords } from "./judge";
 import { percent } from "./sources";
@@ -153,6 +154,46 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
         : "Draw the boxes in Build, or test at the flow you will run at.",
     };
   },
+  orderFlips: (doubt, { system }) => ({
+    title: `${doubt.a} and ${doubt.b} change places near your point`,
+    detail: `Their curves cross at ${quantityText(doubt.crossing, "reducedTemperature", { system, expanded: doubt.expanded })}; your point is at ${quantityText(doubt.x, "reducedTemperature", { system, figures: 2 })}, within that ±.`,
+    remedy: "Decide for how warm the collector will really run, and add windows there.",
+  }),
+  readEarly: (doubt) => ({
+    title: `Read before it had settled: ${doubt.lanes.map((l) => l.lane).join(", ")}`,
+    detail: `The rules wait ${doubt.lanes.map((l) => l.timeConstants.toFixed(1)).join(", ")} of the lane’s own time constants; after each change of the sun the slower box still lags.`,
+    remedy: "Let it settle for four time constants in Read’s rules, or compare by all daylight.",
+  }),
+  heatStored: (doubt) => ({
+    title: `Boxes were storing heat: ${doubt.lanes.map((l) => l.lane).join(", ")}`,
+    detail: `Their outlets still moved within the windows: ${doubt.lanes.map((l) => `${l.lane} ${percent(l.share)}`).join(", ")} of the heat went into the box or came out of it.`,
+    remedy: "Tighten the band of the inlet and of the sun in Read, or compare by all daylight, which counts it.",
+  }),
+  changedMidway: (doubt, { zone }) => ({
+    title: `${doubt.lane}: ${CHANGE_WORDS[doubt.what] ?? doubt.what} in the middle of run ${doubt.run}`,
+    detail: `${clock(doubt.atMs, zone)}: ${doubt.before} before it and ${doubt.after} after it are taken together.`,
+    remedy: "See in Read, by other methods, what it changed; set one side aside if it matters.",
+  }),
+  disturbed: (doubt) => ({
+    title: `${doubt.spans} of ${doubt.of} spans saw a door or a draught`,
+    detail: "It was marked at the bench within a quarter of an hour before or during them.",
+    remedy: "Set those minutes aside in Read, and look whether the answer stays.",
+  }),
+  fanHeatUnknown: (doubt) => ({
+    title: `The fan warms the stream of ${doubt.lanes.join(", ")} by an unknown amount`,
+    detail: "It stands between the probes and nobody measured or stated its power: its electricity counts as sun.",
+    remedy: "State the fan’s watts in Run, or move it before the inlet probe.",
+  }),
+  stratified: (doubt, { system }) => ({
+    title: `${doubt.lane}’s outlet is in layers`,
+    detail: `Its probes stand ${quantityText(doubt.spreadK, "temperatureDifference", { system, figures: 2 })} from their mean, of a rise of ${quantityText(doubt.riseK, "temperatureDifference", { system, figures: 2 })}.`,
+    remedy: "Mix the stream with a bend or a mesh before the probes, or measure over the whole section.",
+  }),
+  mirrorUncounted: (doubt) => ({
+    title: `${doubt.with.join(", ")} with a mirror, ${doubt.without.join(", ")} without`,
+    detail: "The sun sensor sees none of the mirror’s light: heat compares, efficiency and curves do not.",
+    remedy: "Compare heat as tested; for efficiency put a second sensor into the mirror’s light.",
+  }),
   negativeFlow: (doubt) => ({
     title: `Flow of ${doubt.lane} runs backwards`,
     detail: `In ${doubt.windows} window${doubt.windows > 1 ? "s" : ""} the flow is negative.`,

@@ -8,8 +8,8 @@ import { coverageFactor } from "../uncertainty/coverage";
 import { decideVerdict, gated, ranksAs } from "./decide";
 import type { CleaningNote } from "../analysis/reduce";
 import { flowPerGrossArea } from "../analysis/points";
-import { laneMean } from "./doubt/doubt";
-import { findDoubts, type Doubt } from "./doubt/list";
+import { laneMean, type DoubtInput } from "./doubt/doubt";
+import { findDoubts, isDismissed, type Doubt } from "./doubt/list";
 import type { Expected } from "./expected";
 import { flowMove, movedCurve, operatingFlows, type FlowWay } from "./flowWay";
 import { slopeCurve } from "./slope";
@@ -64,7 +64,9 @@ export interface Judgement extends Comparison {
   look: Look | null;
 }
 
-export interface JudgeInput extends CompareInput {
+export interface JudgeInput extends CompareInput, Pick<DoubtInput, "events" | "fanShares" | "mirrored" | "settling"> {
+  /** What a person has said does not count, by the doubt's key. */
+  dismissed?: Readonly<Record<string, { reach: number | null }>>;
   /** Every lane with a set-up, curve or not. */
   all: readonly ComparedLane[];
   /** Heat by the hour, sun or no sun. */
@@ -115,10 +117,11 @@ export function judge(stated: JudgeInput): Judgement {
   const chosen = (way === "point" ? point : tested) ?? nothing(input);
   const crossings = findCrossings(input);
   const heats = way === "tested" ? heatsBy(input, tested?.unit) : input.points;
-  const doubts = findDoubts({ ...input, ...chosen, heats, way, operatingXs: xs });
+  const doubts = findDoubts({ ...input, ...chosen, heats, way, operatingXs: xs, crossings });
+  const counted = doubts.filter((d) => !isDismissed(d, input.dismissed ?? {}));
   return {
     ...chosen,
-    verdict: gated(chosen.verdict, doubts, input.smallestDifference),
+    verdict: gated(chosen.verdict, counted, input.smallestDifference),
     way,
     operatingPoint: input.operatingPoint,
     operatingX: xs,

@@ -3,8 +3,10 @@ import type { Reduction } from "../analysis/reduce";
 import type { TemperatureBasis } from "../analysis/heat";
 import { statedReading, type OperatingPoint } from "../analysis/setup";
 import type { Expected } from "./expected";
+import type { SteadyRules } from "../log/windows";
+import { testTimes } from "../method/method";
 import type { FlowWay } from "./flowWay";
-import { judge, type Judgement } from "./judge";
+import { judge, type JudgeInput, type Judgement } from "./judge";
 import type { CompareInput } from "./laneHeat";
 
 export interface JudgeSettings {
@@ -17,6 +19,10 @@ export interface JudgeSettings {
   plannedFrom?: string | null;
   expected?: ReadonlyMap<string, Expected>;
   flowWay?: FlowWay;
+  dismissed?: JudgeInput["dismissed"];
+  events?: JudgeInput["events"];
+  mirrored?: JudgeInput["mirrored"];
+  rules?: SteadyRules;
 }
 
 /** What comparing lanes at an operating point starts from. */
@@ -63,6 +69,14 @@ export function judgeReduction(reduction: Reduction, settings: JudgeSettings): J
     plannedFrom: settings.plannedFrom,
     expected: settings.expected,
     flowWay: settings.flowWay,
+    dismissed: settings.dismissed,
+    events: settings.events,
+    mirrored: settings.mirrored,
+    fanShares: new Map(reduction.lanes.map((l) => [l.lane, l.fanShare])),
+    settling: settings.rules && {
+      settleS: (tauS) => testTimes(settings.rules!, tauS).settleS,
+      timeConstants: new Map(reduction.lanes.map((l) => [l.lane, l.timeConstantS])),
+    },
     opticalLimits,
     cleaning: reduction.cleaning,
     placement: reduction.runs.map((r) => r.placement),

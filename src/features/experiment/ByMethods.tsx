@@ -128,10 +128,10 @@ function Methods({ view, methods }: { view: ExperimentView; methods: MethodsView
           </h3>
           <ByName view={view} findings={m.findings.filter((f) => f.name !== "difference")} />
           {m.gaps.map((g) => (
-            <p key={`${g.lane}${g.why}`} className="side">
+            <div key={`${g.lane}${g.why}`} className="side">
               {g.lane ? `${g.lane}: ` : ""}
               {GAP_WORDS[g.why]}.{g.why === "noTankMass" && g.lane && <TankMass view={view} lane={g.lane} />}
-            </p>
+            </div>
           ))}
         </div>
       ))}

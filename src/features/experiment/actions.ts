@@ -49,6 +49,10 @@ export async function deleteExperiment(...args: ArgsOf<typeof commands.deleteExp
   return act(commands.deleteExperiment, args);
 }
 
+export async function dismissDoubt(...args: ArgsOf<typeof commands.dismissDoubt>) {
+  return act(commands.dismissDoubt, args);
+}
+
 /** Changes part of the settings; the rest stays. */
 export async function changeSettings(experimentId: number, change: Partial<ExperimentSettings>) {
   return act(commands.changeSettings, [experimentId, change]);

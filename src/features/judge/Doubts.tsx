@@ -2,15 +2,22 @@
 
 import { scaleLinear } from "d3-scale";
 import { TriangleAlert } from "lucide-react";
+import { useId, useState } from "react";
+import { doubtKey, isDismissed, stopsVerdict, type Doubt } from "@/core/judge/doubt/list";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView } from "@/services/views";
 import { usePreferences } from "@/ui/preferences";
+import { useAct } from "@/ui/useAct";
 import { doubtWords } from "@/words/doubts";
+import { dayOf } from "@/words/times";
+import { dismissDoubt } from "@/features/experiment/actions";
 
 /** What weakens the answer, in the answer's unit, each with what would settle it. */
 export function Doubts({ view }: { view: ExperimentView }) {
   const { system } = usePreferences();
-  const { doubts, head, verdict } = view;
+  const { head, verdict } = view;
+  const { dismissed } = head.settings;
+  const doubts = view.doubts.filter((d) => !isDismissed(d, dismissed));
   const answer = verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdict.difference.si : null;
   const reach =
     Math.max(
@@ -46,6 +53,7 @@ export function Doubts({ view }: { view: ExperimentView }) {
                 <p className="text-[13.5px] text-ink-2">
                   {detail} <b className="font-semibold text-ink">{remedy}</b>
                 </p>
+                {!stopsVerdict(d) && <Dismiss experimentId={head.id} doubt={d} title={title} />}
               </div>
               {d.effect && answer !== null && (
                 <div className="self-center">
@@ -68,6 +76,93 @@ export function Doubts({ view }: { view: ExperimentView }) {
           );
         })}
       </ul>
+      <Dismissed view={view} doubts={view.doubts.filter((d) => isDismissed(d, dismissed))} />
     </section>
+  );
+}
+
+/** A doubt goes only with a reason, which stays beside the answer and in print. */
+function Dismiss({ experimentId, doubt, title }: { experimentId: number; doubt: Doubt; title: string }) {
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useState("");
+  const { busy, act } = useAct();
+  const id = useId();
+  if (!open)
+    return (
+      <button
+        type="button"
+        className="btn btn-plain no-print"
+        aria-label={`Dismiss: ${title}`}
+        onClick={() => setOpen(true)}
+      >
+        Dismiss …
+      </button>
+    );
+  return (
+    <form
+      className="no-print mt-1 flex flex-wrap items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        act(() => dismissDoubt(experimentId, doubtKey(doubt), reason));
+      }}
+    >
+      <label htmlFor={id} className="min-w-[16em] flex-1 text-[13px] font-semibold">
+        Why it does not count
+        <input
+          id={id}
+          className="field mt-0.5 w-full"
+          autoFocus
+          minLength={8}
+          maxLength={400}
+          required
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+        />
+      </label>
+      <button type="submit" className="btn" disabled={busy || reason.trim().length < 8}>
+        Dismiss it
+      </button>
+      <button type="button" className="btn btn-plain" onClick={() => setOpen(false)}>
+        Keep it
+      </button>
+    </form>
+  );
+}
+
+/** What was dismissed, by whom nobody asks, with its reason: the answer no longer waits for it. */
+function Dismissed({ view: { head }, doubts }: { view: ExperimentView; doubts: readonly Doubt[] }) {
+  const { system } = usePreferences();
+  const { busy, act } = useAct();
+  if (doubts.length === 0) return null;
+  const { zone } = head.site;
+  return (
+    <div className="mt-2">
+      <h3 className="text-[13px] font-semibold">Dismissed, with a reason</h3>
+      <ul aria-label="Dismissed doubts">
+        {doubts.map((d) => {
+          const { title } = doubtWords(d, { zone, system });
+          const { reason, atMs } = head.settings.dismissed[doubtKey(d)];
+          return (
+            <li
+              key={doubtKey(d)}
+              className="flex flex-wrap items-baseline gap-x-3 border-b border-hair py-1 text-[13.5px]"
+            >
+              <span className="min-w-0 flex-1">
+                {title}. <q>{reason}</q> <span className="side">{dayOf(atMs, zone)}</span>
+              </span>
+              <button
+                type="button"
+                className="btn btn-plain no-print"
+                aria-label={`Take back: ${title}`}
+                disabled={busy}
+                onClick={() => act(() => dismissDoubt(head.id, doubtKey(d), null))}
+              >
+                Take back
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+    </div>
   );
 }

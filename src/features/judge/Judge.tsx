@@ -2,6 +2,7 @@
 
 import { withView } from "@/features/experiment/withView";
 import { Printer } from "lucide-react";
+import { isDismissed } from "@/core/judge/doubt/list";
 import type { ExperimentView } from "@/services/views";
 import { ByMethods } from "@/features/experiment/ByMethods";
 import { CurveChart } from "@/features/experiment/CurveChart";
@@ -67,8 +68,9 @@ export function Judge({ view }: { view: ExperimentView }) {
 }
 
 /** On a phone the doubts lie below the ranking: the first stands by the answer. */
-function FirstDoubt({ view: { doubts, head, verdict } }: { view: ExperimentView }) {
+function FirstDoubt({ view: { doubts: all, head, verdict } }: { view: ExperimentView }) {
   const { system } = usePreferences();
+  const doubts = all.filter((d) => !isDismissed(d, head.settings.dismissed));
   if (doubts.length === 0 || verdict.kind === "stopped") return null;
   const { title } = doubtWords(doubts[0], { zone: head.site.zone, system });
   return (

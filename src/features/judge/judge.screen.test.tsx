@@ -1,5 +1,6 @@
 import { screen, within } from "@testing-library/react";
 import { designAreas } from "@/core/collector/content";
+import { doubtKey, reachOf, stopsVerdict } from "@/core/judge/doubt/list";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView, VerdictView } from "@/services/views";
 import { WorkingProvider } from "@/ui/Working";
@@ -242,6 +243,30 @@ describe("doubts", () => {
     const items = screen.getAllByRole("listitem");
     expect(items).toHaveLength(view.doubts.length);
     for (const item of items) expect(plain(item.querySelector("b"))).not.toBe("");
+  });
+
+  test("one goes only with a reason, which stays beside the answer and can be taken back", async () => {
+    const view = shapes();
+    const { user, unmount } = await show(<Doubts view={view} />);
+    const before = screen.getAllByRole("listitem").length;
+    await user.click(screen.getAllByRole("button", { name: /^Dismiss: / })[0]);
+    const send = screen.getByRole("button", { name: "Dismiss it" });
+    await user.type(screen.getByLabelText("Why it does not count"), "no");
+    expect(send).toBeDisabled();
+    await user.type(screen.getByLabelText("Why it does not count"), " wind that week, log kept");
+    await user.click(send);
+    const key = doubtKey(view.doubts.find((d) => !stopsVerdict(d))!);
+    expect(asked("dismissDoubt")).toEqual([view.head.id, key, "no wind that week, log kept"]);
+    unmount();
+    const doubt = view.doubts.find((d) => doubtKey(d) === key)!;
+    const dismissed = { [key]: { reason: "no wind that week", atMs: 0, reach: reachOf(doubt) } };
+    const head = { ...view.head, settings: { ...view.head.settings, dismissed } };
+    const again = await show(<Doubts view={{ ...view, head }} />);
+    const list = within(screen.getByRole("list", { name: "Dismissed doubts" }));
+    expect(list.getByText("no wind that week")).toBeVisible();
+    expect(screen.getAllByRole("listitem")).toHaveLength(before);
+    await again.user.click(list.getByRole("button", { name: /^Take back: / }));
+    expect(asked("dismissDoubt")).toEqual([view.head.id, key, null]);
   });
 
   test("a bar only where there is an answer to weaken", async () => {

@@ -12,9 +12,10 @@ import { arrangedSetups, assemblyPlan, type AssemblyPlan } from "../../core/expe
 import type { BrokenPart } from "../../core/experiment/records";
 import type { Experiment, StoredRun, StoredStream } from "../../core/experiment/types";
 import type { Expected } from "../../core/judge/expected";
-import type { Judgement } from "../../core/judge/judge";
+import type { JudgeInput, Judgement } from "../../core/judge/judge";
 import { steady } from "../../core/method/steady";
 import { judgeReduction } from "../../core/judge/judgeReduction";
+import { findEvents } from "../../data/run/events";
 import { findExperiment } from "../../data/experiment/experiments";
 import { Column } from "../../core/log/column";
 import { columnUnit } from "../../core/log/readLog";
@@ -167,22 +168,42 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
     (r) => 4000 * r.points.length,
   );
   const expected = await expectedLanes(experiment, reduction);
+  const events = await markedIn(knex, experiment);
   const key = left.size ? fingerprint([verdictKey(experiment), combined]) : verdictKey(experiment);
-  const judgement = await judged(key, experiment, reduction, expected);
+  const judgement = await judged(fingerprint([key, events]), experiment, reduction, { expected, events });
   return { experiment: shown, failed, assembled, reduction, judgement, expected };
+}
+
+/** What a person marked, by the run's name. */
+async function markedIn(knex: Knex, { runs }: Experiment): Promise<NonNullable<JudgeInput["events"]>> {
+  const events = await findEvents(
+    knex,
+    runs.map((r) => r.id),
+  );
+  return runs.flatMap((r) =>
+    (events.get(r.id) ?? []).map(({ kind, lane, atMs }) => ({ run: String(r.number), kind, lane, atMs })),
+  );
 }
 
 const judged = (
   key: string,
-  { settings, plannedDays, plannedFrom }: Experiment,
+  { settings, plannedDays, plannedFrom, lanes }: Experiment,
   reduction: Reduction,
-  expected: ReadonlyMap<string, Expected>,
+  { expected, events }: { expected: ReadonlyMap<string, Expected>; events: NonNullable<JudgeInput["events"]> },
 ): Promise<Judgement> =>
   memo.get(
     key,
     async () => {
       stageCounts.judged++;
-      return judgeReduction(reduction, { ...settings, seed: SEED, plannedDays, plannedFrom, expected });
+      return judgeReduction(reduction, {
+        ...settings,
+        seed: SEED,
+        plannedDays,
+        plannedFrom,
+        expected,
+        events,
+        mirrored: lanes.filter((l) => l.design.reflector).map((l) => l.letter),
+      });
     },
     () => 500_000,
   );

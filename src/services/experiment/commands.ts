@@ -1,3 +1,4 @@
+import type { Knex } from "knex";
 import { z } from "zod";
 import { fluidKindOf } from "../../core/experiment/arrange";
 import { BROKEN_KINDS } from "../../core/experiment/records";
@@ -20,6 +21,8 @@ import {
   patchSettings,
   renameExperiment,
 } from "../../data/experiment/experiments";
+import { doubtKey, reachOf, stopsVerdict } from "../../core/judge/doubt/list";
+import { analyse } from "../analysis/analyse";
 import { putBrokenAway } from "../../data/broken";
 import { addLayer, findLayers, markLayersRemoved, switchLayer } from "../../data/run/layers";
 import { markRunDeleted } from "../../data/run/runs";
@@ -56,12 +59,36 @@ export const changeSettings = command({
   async run(knex, experimentId, change) {
     const unknown = Object.keys(change).find((key) => !(key in experimentSettingsSchema.shape));
     if (unknown) return refused(`There is no setting “${unknown}”.`);
-    const kept = await patchSettings(knex, experimentId, change);
-    if (kept === null) return GONE;
-    return kept.ok ? done() : refused(kept.error);
+    return patched(knex, experimentId, change);
   },
   touches: touchesExperiment,
 });
+
+/** Says why a doubt does not count, or takes that back (reason null). What stops the verdict is mended, never dismissed. */
+export const dismissDoubt = command({
+  input: z.tuple([id, z.string().min(1).max(160), z.string().trim().max(400).nullable()]),
+  async run(knex, experimentId, key, reason) {
+    const analysis = await analyse(knex, experimentId);
+    if (!analysis) return GONE;
+    const { [key]: before, ...others } = analysis.experiment.settings.dismissed;
+    if (reason === null) return before ? patched(knex, experimentId, { dismissed: others }) : done();
+    const doubt = analysis.judgement.doubts.find((d) => doubtKey(d) === key);
+    if (!doubt) return refused("This doubt is no longer there. Reload the page.");
+    if (stopsVerdict(doubt))
+      return refused(
+        "Figures that cannot be right are not dismissed: mend them, or say at the run that they are right.",
+      );
+    const own = { reason, atMs: Date.now(), reach: reachOf(doubt) };
+    return patched(knex, experimentId, { dismissed: { ...others, [key]: own } });
+  },
+  touches: touchesExperiment,
+});
+
+async function patched(knex: Knex, experimentId: number, change: Record<string, unknown>) {
+  const kept = await patchSettings(knex, experimentId, change);
+  if (kept === null) return GONE;
+  return kept.ok ? done() : refused(kept.error);
+}
 
 export const changeQuestion = command({
   input: z.tuple([id, z.object({ name, question })]),

@@ -3,6 +3,7 @@ import { DIFFERENCE_UNITS, MOUNTINGS, SEASONS } from "../choices";
 import { FLOW_WAYS } from "../../judge/flowWay";
 import { ASPECTS } from "../../collector/compare";
 import type { FluidKind } from "../../fluids/fluid";
+import { instantSchema } from "./bounds";
 import { standardRules } from "../../log/windows";
 
 const positive = z.number().positive();
@@ -72,6 +73,17 @@ export const experimentSettingsSchema = z.object({
   /** Water in the tank a lane's loop heats, and its ± share: what a batch test counts heat by. */
   tanks: z
     .record(z.string().regex(/^[A-H]$/), z.object({ massKg: positive.max(100_000), limitShare: share }))
+    .default({}),
+  /** Doubts a person has said do not count, by key: why, when, and how far each reached then. */
+  dismissed: z
+    .record(
+      z.string().max(160),
+      z.object({
+        reason: z.string().trim().min(8, "a reason is a sentence others can follow").max(400),
+        atMs: instantSchema,
+        reach: z.number().min(0).nullable(),
+      }),
+    )
     .default({}),
   ask: askSchema,
 });

@@ -4,6 +4,8 @@ import type { PlacementFindings } from "../../analysis/placement";
 import type { EfficiencyPoint, HeatPoint } from "../../analysis/points";
 import type { CleaningNote } from "../../analysis/reduce";
 import type { Assumed, OperatingPoint } from "../../analysis/setup";
+import type { EventKind } from "../../experiment/schema/event";
+import type { Uncertain } from "../../uncertainty/uncertain";
 import type { Expected } from "../expected";
 import type { FlowMove } from "../flowWay";
 import type { PairComparison } from "../pairs";
@@ -46,6 +48,15 @@ export interface DoubtInput {
   assumedFlows?: readonly { lane: string; limitShare: number }[];
   /** What the lanes' drawings say. */
   expected?: ReadonlyMap<string, Expected>;
+  /** What a person marked at the bench. */
+  events?: readonly { run: string; kind: EventKind; lane: string | null; atMs: number }[];
+  /** Share of the fan's electricity that warms the stream, by lane. */
+  fanShares?: ReadonlyMap<string, number>;
+  /** Lanes with a mirror. */
+  mirrored?: readonly string[];
+  /** How long the rules let a box of a time constant settle, and each lane's, s. */
+  settling?: { settleS(timeConstantS: number): number; timeConstants: ReadonlyMap<string, number> };
+  crossings?: readonly { a: string; b: string; x: Uncertain; expanded: number }[];
   /** What nobody stated, run by run. */
   assumed?: readonly { run: string; what: readonly Assumed[] }[];
 }

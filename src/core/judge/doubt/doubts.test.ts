@@ -2,7 +2,17 @@ import type { EfficiencyPoint } from "../../analysis/points";
 import { exact, withSource } from "../../uncertainty/uncertain";
 import { doubtWords } from "../../../words/doubts";
 import type { DoubtInput } from "./doubt";
-import { DOUBT_KINDS, DOUBTS, findDoubts, type Doubt, type DoubtKind } from "./list";
+import {
+  DOUBT_KINDS,
+  DOUBTS,
+  doubtKey,
+  findDoubts,
+  isDismissed,
+  reachOf,
+  stopsVerdict,
+  type Doubt,
+  type DoubtKind,
+} from "./list";
 
 const point = (lane: string, over: Partial<EfficiencyPoint> = {}): EfficiencyPoint =>
   ({
@@ -14,6 +24,11 @@ const point = (lane: string, over: Partial<EfficiencyPoint> = {}): EfficiencyPoi
     startMs: 0,
     endMs: 600000,
     outlet: exact(40),
+    rise: exact(20),
+    heat: exact(1000),
+    drift: 0,
+    heldGuess: 0,
+    fanW: NaN,
     massFlow: exact(0.04),
     specificHeat: exact(1009),
     area: exact(2),
@@ -34,7 +49,9 @@ const curve = (lane: string, over: object = {}) =>
     ...over,
   }) as never;
 const days = (): EfficiencyPoint[] =>
-  ["2026-10-05", "2026-10-06", "2026-10-07"].flatMap((day, window) => ["A", "B"].map((l) => point(l, { day, window })));
+  ["2026-10-05", "2026-10-06", "2026-10-07"].flatMap((day, window) =>
+    ["A", "B"].map((l) => point(l, { day, window, startMs: window * 36e5, endMs: window * 36e5 + 6e5 })),
+  );
 /** Both the curves' windows and what is paired. */
 const each = (i: DoubtInput, over: (p: EfficiencyPoint) => Partial<EfficiencyPoint>): DoubtInput => {
   const points = i.points.map((p) => ({ ...p, ...over(p) }));
@@ -127,6 +144,27 @@ const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
   probeInSun: (i) => ({ ...i, placement: [{ ...found, spikes: [{ lane: "", perHundred: 0.4, standard: 0.05 }] }] }),
   probeLags: (i) => ({ ...i, placement: [{ ...found, lags: [{ lane: "B", lagS: 90, standardS: 5 }] }] }),
   modelledSun: (i) => ({ ...i, modelledSun: ["1"] }),
+  orderFlips: (i) => ({ ...i, crossings: [{ a: "A", b: "B", x: exact(0.022), expanded: 0.004 }] }),
+  readEarly: (i) => ({ ...i, settling: { settleS: (t) => 2 * t, timeConstants: new Map([["A", 600]]) } }),
+  heatStored: (i) => each(i, (p) => (p.lane === "B" ? { drift: 0.01, heldGuess: 6000 } : {})),
+  changedMidway: (i) => ({
+    ...i,
+    events: [
+      { run: i.heats[0].run, kind: "coverCleaned", lane: "A", atMs: i.heats[Math.floor(i.heats.length / 2)].startMs },
+    ],
+  }),
+  disturbed: (i) => ({
+    ...i,
+    events: [{ run: i.heats[0].run, kind: "door", lane: null, atMs: i.heats[0].startMs + 1 }],
+  }),
+  fanHeatUnknown: (i) => ({ ...each(i, () => ({ fanW: NaN })), fanShares: new Map([["A", 1]]) }),
+  stratified: (i) =>
+    each(i, (p) =>
+      p.lane === "A"
+        ? { outlet: withSource(p.outlet.value, 3, { kind: "probe", probe: "x/spread", owner: "A", dof: Infinity }) }
+        : {},
+    ),
+  mirrorUncounted: (i) => ({ ...i, mirrored: ["A"] }),
   cleaned: (i) => ({
     ...i,
     cleaning: [{ run: "1", channel: "A out", lane: "A", reason: "stuck", count: 80, firstMs: 0, lastMs: 9e5 }],
@@ -157,6 +195,29 @@ describe.each(DOUBT_KINDS)("%s, as every doubt", (kind) => {
       expect(effect.low).toBeLessThanOrEqual(0);
       expect(effect.high).toBeGreaterThanOrEqual(0);
     }
+  });
+});
+
+describe("dismissed", () => {
+  const [unequal] = findDoubts(PROVOKED.unequalFlow(calm()));
+  test("by its key, whatever its sizes are then; once it has grown it is another doubt", () => {
+    const key = doubtKey(unequal);
+    const reach = reachOf(unequal)!;
+    expect(isDismissed(unequal, {})).toBe(false);
+    expect(isDismissed(unequal, { [key]: { reach } })).toBe(true);
+    expect(isDismissed(unequal, { [key]: { reach: reach / 2 } })).toBe(false);
+    const smaller = { ...unequal, effect: { low: unequal.effect!.low / 3, high: 0 } } as Doubt;
+    expect(doubtKey(smaller)).toBe(key);
+    expect(isDismissed(smaller, { [key]: { reach } })).toBe(true);
+  });
+  test("every kind has a key of its own that tells what it is about", () => {
+    const keys = DOUBT_KINDS.map((k) => doubtKey(findDoubts(PROVOKED[k](calm())).find((d) => d.kind === k)!));
+    expect(new Set(keys).size).toBe(DOUBT_KINDS.length);
+    for (const key of keys) expect(key.length).toBeLessThanOrEqual(160);
+  });
+  test("figures that cannot be right stay", () => {
+    const [impossible] = findDoubts(PROVOKED.impossible(calm())).filter((d) => stopsVerdict(d));
+    expect(isDismissed(impossible, { [doubtKey(impossible)]: { reach: null } })).toBe(false);
   });
 });
 

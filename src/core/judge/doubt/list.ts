@@ -2,6 +2,14 @@ import { aboveOpticalLimit } from "./aboveOpticalLimit";
 import { cleaned } from "./cleaned";
 import { daysDiffer } from "./daysDiffer";
 import type { DoubtFinder, DoubtInput } from "./doubt";
+import { changedMidway } from "./changedMidway";
+import { disturbed } from "./disturbed";
+import { fanHeatUnknown } from "./fanHeatUnknown";
+import { stratified } from "./stratified";
+import { mirrorUncounted } from "./mirrorUncounted";
+import { heatStored } from "./heatStored";
+import { readEarly } from "./readEarly";
+import { orderFlips } from "./orderFlips";
 import { accuracyAssumed } from "./accuracyAssumed";
 import { flowAssumed } from "./flowAssumed";
 import { inletsDiffer } from "./inletsDiffer";
@@ -38,6 +46,14 @@ export const DOUBTS = {
   unequalFlow,
   otherFlow,
   extrapolated,
+  orderFlips,
+  readEarly,
+  heatStored,
+  changedMidway,
+  disturbed,
+  fanHeatUnknown,
+  stratified,
+  mirrorUncounted,
   fewDays,
   daysDiffer,
   hottestIsNotBest,
@@ -59,6 +75,36 @@ export type DoubtOf<K extends DoubtKind> = Extract<Doubt, { kind: K }>;
 function sizeOf(d: Doubt): number {
   if ((DOUBTS[d.kind] as DoubtFinder<Doubt>).grave) return Infinity;
   return d.effect ? Math.max(Math.abs(d.effect.low), Math.abs(d.effect.high)) : 0;
+}
+
+/** Names a doubt so that it can be dismissed: its kind and what it is about, without its sizes. */
+export function doubtKey(d: Doubt): string {
+  const about = Object.entries(d).flatMap(([name, value]): string[] => {
+    if (name === "kind" || name === "effect") return [];
+    if (typeof value === "string") return [value];
+    if (Array.isArray(value))
+      return value.map((v) => (typeof v === "string" ? v : ((v as { lane?: string }).lane ?? "")));
+    if (name === "found" || name === "note") return [JSON.stringify(namesOf(value as object))];
+    return [];
+  });
+  return [d.kind, ...about].join("/").slice(0, 160);
+}
+
+const namesOf = (of: object) => Object.fromEntries(Object.entries(of).filter(([, v]) => typeof v === "string"));
+
+/** How far a doubt reaches, W/m²; null where its effect is not known. */
+export const reachOf = ({ effect }: Doubt): number | null =>
+  effect && Math.max(Math.abs(effect.low), Math.abs(effect.high));
+
+/** Grown beyond this, what was dismissed is another doubt. */
+const GROWN = 1.5;
+
+/** A person has said why it does not count, and it has not grown since. Figures that cannot be right are not dismissed. */
+export function isDismissed(d: Doubt, dismissed: Readonly<Record<string, { reach: number | null }>>): boolean {
+  const known = dismissed[doubtKey(d)];
+  if (!known || stopsVerdict(d)) return false;
+  const reach = reachOf(d);
+  return reach === null || (known.reach !== null && reach <= GROWN * known.reach);
 }
 
 /** No verdict stands on figures that cannot be right. */
