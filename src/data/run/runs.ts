@@ -1,5 +1,6 @@
 import { randomInt } from "node:crypto";
 import type { Knex } from "knex";
+import type { z } from "zod";
 import {
   placeSetupSchema,
   specimenSetupSchema,
@@ -173,6 +174,28 @@ export async function insertRun(
     created_at: Date.now(),
   });
   return id;
+}
+
+/** A run as another database kept it, with the number it had there. */
+export async function insertStoredRun(
+  trx: Knex,
+  experimentId: number,
+  input: { number: number; note: string; setup: z.infer<typeof storedRunSchema> },
+): Promise<number> {
+  const [id] = await trx("run").insert({
+    experiment_id: experimentId,
+    number: input.number,
+    note: input.note,
+    setup: JSON.stringify(storedRunSchema.parse(input.setup)),
+    created_at: Date.now(),
+  });
+  return id;
+}
+
+/** The file a stream was read from; null where a device sent it. */
+export async function rawFileOf(knex: Knex, streamId: number): Promise<number | null> {
+  const row = await knex("stream").where({ id: streamId }).first("raw_file_id");
+  return row?.raw_file_id ?? null;
 }
 
 /** Gives a new run the next number of its experiment. */

@@ -17,6 +17,8 @@ import { followPlan } from "../live/byPlan";
 import { liveView } from "../live/view";
 import { looser } from "../looser";
 import { methodsView } from "../methodsView";
+import { openPackage } from "../package/openPackage";
+import { experimentResults } from "../results";
 import { planView } from "../plan";
 import { runTraces } from "../traces";
 import { openWorking } from "../working";
@@ -32,9 +34,10 @@ export const READING = {
   openWorking,
   looser,
   methodsView,
+  experimentResults,
 };
 /** Reads whole files. */
-export const FILING = { inspectFile, inspectBath, runBath, keepBath, chooseEpw };
+export const FILING = { inspectFile, inspectBath, runBath, keepBath, chooseEpw, openPackage };
 
 type Done = Extract<ImportProgress, { phase: "done" }>;
 export type OnTheWay = Exclude<ImportProgress, Done>;

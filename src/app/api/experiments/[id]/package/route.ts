@@ -1,0 +1,30 @@
+import { database } from "@/services/connection";
+import { writePackage } from "@/services/package/write";
+import { malformed, routeId } from "@/services/routeId";
+
+export const dynamic = "force-dynamic";
+
+/** An experiment as a zipped Data Package: description, plain tables, raw bytes, results. */
+export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+  const experimentId = routeId((await params).id);
+  if (experimentId === null) return malformed("An experiment");
+  const pieces = await writePackage(database(), experimentId);
+  if (!pieces) return Response.json({ error: "There is no such experiment." }, { status: 404 });
+  return new Response(
+    new ReadableStream<Uint8Array>({
+      async pull(controller) {
+        const { done, value } = await pieces.next();
+        if (done) controller.close();
+        else controller.enqueue(value);
+      },
+      cancel: () => void pieces.return(undefined),
+    }),
+    {
+      headers: {
+        "content-type": "application/zip",
+        "content-disposition": `attachment; filename="experiment-${experimentId}.zip"`,
+        "cache-control": "no-store",
+      },
+    },
+  );
+}
