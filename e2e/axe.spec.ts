@@ -5,7 +5,7 @@ import { withFreshDemo } from "./demo";
 withFreshDemo();
 
 /** Every main view by day and in the evening against WCAG 2.2 A and AA, as a machine can check them. */
-const STEPS = ["ask", "build", "prove", "plan", "run", "read", "judge", "apply"];
+const STEPS = ["ask", "build", "prove", "plan", "run", "read", "judge", "report", "apply"];
 const OTHERS = [
   "/",
   "/import",

@@ -37,4 +37,6 @@ export function proxy(request: NextRequest): NextResponse {
 }
 
 // Kept photos carry a stricter policy of their own. A proxied request's body is held in memory and cut at 10 MB; uploads go straight to their route, which guards itself.
-export const config = { matcher: [{ source: "/((?!_next/static|_next/image|icon.svg|api/files$|api/packages$|api/photos/).*)" }] };
+export const config = {
+  matcher: [{ source: "/((?!_next/static|_next/image|icon.svg|api/files$|api/packages$|api/photos/).*)" }],
+};

@@ -3,8 +3,11 @@ import { freshDatabase } from "../../scripts/testing/database";
 import { importTwoBoxes } from "../../scripts/testing/twoBoxes";
 import { doubtKey } from "../core/judge/doubt/list";
 import { analyse } from "./analysis/analyse";
-import { dismissDoubt } from "./experiment/commands";
+import { changeWords } from "../words/versions";
+import { changeSettings, dismissDoubt } from "./experiment/commands";
 import { methodsView } from "./methodsView";
+import { experimentResults } from "./results";
+import { freezeVerdict, versionViews } from "./verdictVersions";
 
 let knex: Knex;
 let experiment: number;
@@ -29,6 +32,26 @@ test("steady windows and all daylight find the same boxes in the same file", asy
   expect(await methodsView(knex, 4711)).toBeNull();
 });
 
+describe("a frozen verdict", () => {
+  const results = async () => (await experimentResults(knex, experiment))!;
+  test("stays as it was; what has changed since is told; the same is not frozen twice", async () => {
+    expect(await freezeVerdict.run(knex, experiment, "as of the first week")).toEqual({ ok: true });
+    expect(await freezeVerdict.run(knex, experiment, "again")).toMatchObject({ ok: false });
+    const [first] = await versionViews(knex, experiment, await results());
+    expect(first).toMatchObject({ note: "as of the first week", change: { same: true } });
+    const { operatingPoint } = (await analyse(knex, experiment))!.experiment.settings;
+    const moved = { ...operatingPoint, inletC: operatingPoint.inletC + 15 };
+    await changeSettings.run(knex, experiment, { operatingPoint: moved });
+    const [later] = await versionViews(knex, experiment, await results());
+    expect(later.fingerprint).toBe(first.fingerprint);
+    expect(later.change).toMatchObject({ same: false, asked: ["operatingPoint"] });
+    expect(changeWords(later.change, (si) => `${Math.round(si)}`)).toMatch(/^Since then .*operating point was moved/);
+    await changeSettings.run(knex, experiment, { operatingPoint });
+    expect((await versionViews(knex, experiment, await results()))[0].change.same).toBe(true);
+    expect(await freezeVerdict.run(knex, 4711, "")).toMatchObject({ ok: false });
+  });
+});
+
 describe("a dismissed doubt", () => {
   const judged = async () => (await analyse(knex, experiment))!;
   test("needs a reason, is kept with its reach and its day, and frees the answer it held back", async () => {
@@ -48,6 +71,6 @@ describe("a dismissed doubt", () => {
     expect((await judged()).experiment.settings.dismissed).toEqual({});
     expect((await judged()).judgement.verdict).toEqual(judgement.verdict);
     const written = await knex("journal").where({ experiment_id: experiment, action: "settings" }).select();
-    expect(written.length).toBe(2);
+    expect(written.length).toBe(4);
   });
 });

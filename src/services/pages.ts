@@ -22,6 +22,9 @@ import {
   type VariantsView,
 } from "./variants";
 import { benchView, type BenchEntry } from "./benchView";
+import { reportView, type ReportView } from "./reportView";
+import { resultsOf } from "./results";
+import { versionViews, type VersionView } from "./verdictVersions";
 import { viewOf, type ExperimentView } from "./views";
 
 /** What each page needs, from one load of what it is about. */
@@ -32,6 +35,9 @@ export interface StepPage {
   prove: ProveView | null;
   plan: PlanView | null;
   predicted: PredictedCurve[];
+  report: ReportView | null;
+  /** Judge and report: verdicts as they once stood. */
+  versions: VersionView[];
   /** Build: what the shown design should do, so that its answer stands in the page before any script ran. */
   study: ShownStudy | null;
   /** What of this experiment cannot be read or computed: left out, and to be mended there. */
@@ -89,6 +95,8 @@ export async function stepPage(
     study: null,
     prove: null,
     predicted: [],
+    report: null,
+    versions: [],
     broken: [],
     failed: null,
   };
@@ -97,6 +105,9 @@ export async function stepPage(
     if (step === "build" || step === "ask") made.variants = await variantsOf(knex, analysis.experiment);
     if (step === "build" && made.variants) made.study = await studyOf(made.variants, shown);
     if (step === "prove") made.prove = await proveOf(knex, analysis);
+    if (step === "judge" || step === "report")
+      made.versions = await versionViews(knex, experimentId, resultsOf(analysis));
+    if (step === "report") made.report = reportView(analysis);
     if (step === "read") made.predicted = await predictedCurves(view);
   } catch (error) {
     if (isOutside(error)) throw error;

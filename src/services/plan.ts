@@ -21,7 +21,7 @@ import { differenceUncertainty, LONGEST } from "../core/plan/power";
 import { pastPrecision } from "../core/plan/past";
 import { statedPrecision, type Precision } from "../core/plan/precision";
 import { methodOf } from "../core/method/list";
-import { testTimes } from "../core/method/method";
+import { testTimes } from "../core/log/windows";
 import { swapSchedule, type Balance } from "../core/plan/schedule";
 import { adviseLook, type Advice } from "../core/uncertainty/sequential";
 import { clearShareOf, type Climate } from "../core/site/climate";

@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import type { EventKind } from "../core/experiment/schema/event";
+import type { EventKind } from "../core/log/eventKind";
 import { bucketEdges, bucketMeans, overviewOf, type Overview } from "../core/log/buckets";
 import type { ChannelKind } from "../core/log/channel";
 import { findEvents } from "../data/run/events";

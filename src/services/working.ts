@@ -3,7 +3,7 @@ import { atNormal } from "../core/analysis/alongCurve";
 import type { EfficiencyPoint } from "../core/analysis/points";
 import { setupAt } from "../core/analysis/reduce";
 import type { QuantityId } from "../core/quantity/quantities";
-import type { RunSetup } from "../core/analysis/setup";
+import type { LaneSetup, RunSetup } from "../core/analysis/setup";
 import { divide, exact, subtract, type Uncertain } from "../core/uncertainty/uncertain";
 import type { SpanUnit } from "../core/judge/tested";
 import { UNIT_WORDS } from "../words/judge";
@@ -248,31 +248,39 @@ function workingOfPoint(
       formula: ["Q = ṁ·c_p·(T_{out} − T_{in})"],
       inputs: heat,
     });
-  const curve = analysis.reduction.curves.get(p.lane);
-  if (live)
-    return compose(analysis, p.efficiency, "fraction", {
-      title: WORKING_TITLES.efficiencyNow,
-      lanes: [p.lane],
-      formula: ["η = Q / (A·G)", "Q = ṁ·c_p·(T_{out} − T_{in})"],
-      inputs: [
-        input("Q", p.heat, "power", where),
-        input("A", p.area, "area", ORIGINS.area(analysis.experiment.settings.areaBasis)),
-        sun,
-        ...heat,
-      ],
-    });
-  return compose(analysis, atNormal(p, curve?.eta0), "fraction", {
-    title: WORKING_TITLES.efficiency,
-    lanes: [p.lane],
-    formula: [curve ? "η = Q / (A·G) + η_0·(1 − K)" : "η = Q / (A·G·K)", "Q = ṁ·c_p·(T_{out} − T_{in})"],
-    inputs: [
+  return efficiencyWorking(analysis, p, lane, {
+    now: live ?? false,
+    before: [
       input("Q", p.heat, "power", where),
       input("A", p.area, "area", ORIGINS.area(analysis.experiment.settings.areaBasis)),
       sun,
-      input("K", p.modifier, "number", ORIGINS.modifier(lane.b0)),
-      ...(curve ? curveInputs(curve).slice(0, 1) : []),
-      ...heat,
     ],
+    heat,
+  });
+}
+
+/** Of a window at normal incidence, as the curve has it; of the newest minute as the sun stands. */
+function efficiencyWorking(
+  analysis: Analysis,
+  p: EfficiencyPoint,
+  { b0 }: Pick<LaneSetup, "b0">,
+  { now, before, heat }: { now: boolean; before: Working["inputs"]; heat: Working["inputs"] },
+): Working {
+  const curve = analysis.reduction.curves.get(p.lane);
+  const stream = "Q = ṁ·c_p·(T_{out} − T_{in})";
+  if (now)
+    return compose(analysis, p.efficiency, "fraction", {
+      title: WORKING_TITLES.efficiencyNow,
+      lanes: [p.lane],
+      formula: ["η = Q / (A·G)", stream],
+      inputs: [...before, ...heat],
+    });
+  const modifier = { symbol: "K", figure: got(p.modifier, "number"), from: ORIGINS.modifier(b0) };
+  return compose(analysis, atNormal(p, curve?.eta0), "fraction", {
+    title: WORKING_TITLES.efficiency,
+    lanes: [p.lane],
+    formula: [curve ? "η = Q / (A·G) + η_0·(1 − K)" : "η = Q / (A·G·K)", stream],
+    inputs: [...before, modifier, ...(curve ? curveInputs(curve).slice(0, 1) : []), ...heat],
   });
 }
 

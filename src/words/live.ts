@@ -1,4 +1,4 @@
-import type { EventKind } from "../core/experiment/schema/event";
+import type { EventKind } from "../core/log/eventKind";
 import type { HeldBack } from "../core/live/steadyNow";
 import { quantityText } from "../core/quantity/format";
 

@@ -8,7 +8,7 @@ import { decode } from "./codec";
 
 /** The instant at which the captured pages were looked at: a clear autumn noon of the demo's world. */
 export const NOW = Date.UTC(2026, 9, 20, 10);
-export const STEPS = ["ask", "build", "plan", "prove", "run", "read", "judge", "apply"] as const;
+export const STEPS = ["ask", "build", "plan", "prove", "run", "read", "judge", "report", "apply"] as const;
 
 export interface Captured {
   experiments: { id: number; name: string }[];

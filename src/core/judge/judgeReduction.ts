@@ -4,7 +4,7 @@ import type { TemperatureBasis } from "../analysis/heat";
 import { statedReading, type OperatingPoint } from "../analysis/setup";
 import type { Expected } from "./expected";
 import type { SteadyRules } from "../log/windows";
-import { testTimes } from "../method/method";
+import { testTimes } from "../log/windows";
 import type { FlowWay } from "./flowWay";
 import { judge, type JudgeInput, type Judgement } from "./judge";
 import type { CompareInput } from "./laneHeat";

@@ -306,3 +306,20 @@ class RunningRange {
     return out;
   }
 }
+
+/** Times a test needs, s. */
+export interface TestTimes {
+  settleS: number;
+  averageS: number;
+}
+
+/** Settling and averaging times: the rule set's fixed times or its multiples of the slowest lane's time constant, whichever is longer. */
+export function testTimes(
+  rules: Pick<SteadyRules, "settleS" | "settleTimeConstants" | "averageS" | "averageTimeConstants">,
+  timeConstantS: number,
+): TestTimes {
+  return {
+    settleS: Math.max(rules.settleS, rules.settleTimeConstants * timeConstantS),
+    averageS: Math.max(rules.averageS, rules.averageTimeConstants * timeConstantS),
+  };
+}

@@ -1,5 +1,4 @@
 import type { ReductionSettings, RunInput, RunReduction } from "../analysis/reduce";
-import type { SteadyRules } from "../log/windows";
 import type { Finder } from "./find/finding";
 
 /** What a method needs to be measured with. */
@@ -101,20 +100,3 @@ export const hour = (
 
 export const longest = (spans: readonly Span[]): Span | undefined =>
   [...spans].sort((a, b) => b.toMs - b.fromMs - (a.toMs - a.fromMs))[0];
-
-/** Times a test needs, s. */
-export interface TestTimes {
-  settleS: number;
-  averageS: number;
-}
-
-/** Settling and averaging times: the rule set's fixed times or its multiples of the slowest lane's time constant, whichever is longer. */
-export function testTimes(
-  rules: Pick<SteadyRules, "settleS" | "settleTimeConstants" | "averageS" | "averageTimeConstants">,
-  timeConstantS: number,
-): TestTimes {
-  return {
-    settleS: Math.max(rules.settleS, rules.settleTimeConstants * timeConstantS),
-    averageS: Math.max(rules.averageS, rules.averageTimeConstants * timeConstantS),
-  };
-}

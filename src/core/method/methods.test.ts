@@ -1,6 +1,7 @@
 import { NEED_WORDS, PROTOCOL_WORDS, RISK_WORDS } from "../../words/plan";
 import { METHOD_NAMES, methodOf } from "./list";
-import { MINUTE, testTimes, type PlanningDay } from "./method";
+import { testTimes } from "../log/windows";
+import { MINUTE, type PlanningDay } from "./method";
 
 const MORNING = Date.UTC(2026, 9, 5, 8);
 const day = (over: Partial<PlanningDay> = {}): PlanningDay => {

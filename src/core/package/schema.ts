@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { calibrationSchema } from "../experiment/schema/calibration";
 import { asBuiltSchema, designSchema } from "../experiment/schema/design";
-import { EVENT_KINDS, eventDetailSchema } from "../experiment/schema/event";
+import { EVENT_KINDS } from "../log/eventKind";
+import { eventDetailSchema } from "../experiment/schema/event";
 import { instantSchema } from "../experiment/schema/bounds";
 import { LAYER_DETAILS, LAYER_KINDS, type LayerKind } from "../experiment/schema/layer";
 import { planSettingsSchema } from "../experiment/schema/plan";

@@ -8,7 +8,7 @@ import { benchBlockers, type Station } from "./bench";
 import { OFF_NORMAL } from "../method/offNormal";
 import { methodOf, type MethodName } from "../method/list";
 import { hour, type EntryKind, type Hour, type Span } from "../method/method";
-import type { TestTimes } from "../method/method";
+import type { TestTimes } from "../log/windows";
 
 const MINUTE = 60000;
 const STEP = 5 * MINUTE;

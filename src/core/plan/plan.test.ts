@@ -10,7 +10,7 @@ import { datedPlan, dayEntries, daySky, without, type DayNeeds, type PlanInput }
 import { daysNeeded, differenceUncertainty, powerOf, resolvable, type TestSize } from "./power";
 import { placeVariance, statedPrecision, TYPICAL_BENCH, type Precision } from "./precision";
 import { methodOf, METHOD_NAMES } from "../method/list";
-import { testTimes } from "../method/method";
+import { testTimes } from "../log/windows";
 import { balanceOf, evenPeriods, swapSchedule, williamsRows } from "./schedule";
 import {
   adviseLook,

@@ -1,11 +1,6 @@
 import type { Knex } from "knex";
-import {
-  eventDetailSchema,
-  EVENT_KINDS,
-  type EventDetail,
-  type EventKind,
-  type RunEvent,
-} from "../../core/experiment/schema/event";
+import { EVENT_KINDS, type EventKind } from "../../core/log/eventKind";
+import { eventDetailSchema, type EventDetail, type RunEvent } from "../../core/experiment/schema/event";
 import { readable } from "../json";
 
 interface Row {

@@ -53,7 +53,9 @@ export async function findRuns(knex: Knex, experimentIds: readonly number[]): Pr
       specimens,
       streams: [...(streams.get(id) ?? []), ...(liveStreams.get(id) ?? [])],
       layers: layers.get(id) ?? [],
-      ...(startedAt === null ? {} : { live: { startedAt, endedAt: live.endedAt, pausedAt: live.pausedAt, planSeenAt: live.planSeenAt } }),
+      ...(startedAt === null
+        ? {}
+        : { live: { startedAt, endedAt: live.endedAt, pausedAt: live.pausedAt, planSeenAt: live.planSeenAt } }),
     };
     runs.set(experimentId, [...(runs.get(experimentId) ?? []), run]);
   }

@@ -7,6 +7,7 @@ import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
 import type { BenchEntry, ExperimentSummary } from "@/services/benchView";
 import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
+import { OpenPackage } from "./OpenPackage";
 import { DeleteExperiment } from "@/features/experiment/DeleteExperiment";
 
 /** Every experiment with its one-sentence answer and its next action. */
@@ -23,6 +24,7 @@ export function Bench({ experiments }: { experiments: BenchEntry[] }) {
         <Link href="/import" className="btn btn-plain">
           <FileUp size={14} aria-hidden /> Import a log
         </Link>
+        <OpenPackage />
       </div>
       <ul>
         {experiments.map((entry) => {
@@ -149,6 +151,7 @@ function EmptyBench() {
         <Link href="/import" className="btn btn-main">
           <FileUp size={14} aria-hidden /> Import a log
         </Link>
+        <OpenPackage />
       </p>
       <p className="side mt-3">
         To look round with finished experiments first, stop Bravel and start it with <code>./bravel demo</code>.

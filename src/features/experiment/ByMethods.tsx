@@ -19,7 +19,7 @@ import { changeSettings } from "./actions";
 export function ByMethods({ view, only }: { view: ExperimentView; only?: "schools" }) {
   const [open, setOpen] = useState(false);
   return (
-    <section aria-labelledby="methods" className="min-w-0 xl:col-span-2">
+    <section aria-labelledby="methods" className="min-w-0">
       <div className="head">
         <h2 id="methods">{only ? "Another school: all daylight" : "By other methods"}</h2>
         <span className="side">

@@ -3,6 +3,7 @@
 import { scaleLinear } from "d3-scale";
 import { TriangleAlert } from "lucide-react";
 import { useId, useState } from "react";
+import type { Effect } from "@/core/judge/doubt/doubt";
 import { doubtKey, isDismissed, stopsVerdict, type Doubt } from "@/core/judge/doubt/list";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView } from "@/services/views";
@@ -28,7 +29,6 @@ export function Doubts({ view }: { view: ExperimentView }) {
       ),
     ) * 1.1;
   const X = scaleLinear([-reach * 0.25, reach], [6, 144]);
-  const becomes = (si: number) => quantityText(si, "heatFlux", { system, figures: 2, signed: true });
   return (
     <section aria-labelledby="doubts">
       <div className="head">
@@ -50,34 +50,41 @@ export function Doubts({ view }: { view: ExperimentView }) {
                 <p className="flex gap-1.5 font-semibold text-doubt">
                   <TriangleAlert size={15} className="mt-0.5 shrink-0" aria-hidden /> {title}
                 </p>
-                <p className="text-[13.5px] text-ink-2">
-                  {detail} <b className="font-semibold text-ink">{remedy}</b>
-                </p>
-                {!stopsVerdict(d) && <Dismiss experimentId={head.id} doubt={d} title={title} />}
-              </div>
-              {d.effect && answer !== null && (
-                <div className="self-center">
-                  <svg width="150" height="18" viewBox="0 0 150 18" aria-hidden="true">
-                    <path d="M4 14H146" stroke="var(--ink)" />
-                    <path d={`M${X(0)} 2V14`} stroke="var(--ink)" strokeWidth="1.25" />
-                    <path
-                      d={`M${X(answer + d.effect.low)} 7H${Math.max(X(answer + d.effect.low) + 1, X(answer + d.effect.high))}`}
-                      stroke="var(--doubt-line)"
-                      strokeWidth="7"
-                    />
-                    <path d={`M${X(answer)} 1V14`} stroke="var(--ink)" strokeWidth="2.5" />
-                  </svg>
-                  <span className="text-[13px] font-semibold">
-                    {becomes(answer + d.effect.low).replace(/\u2009.*$/, "")} to {becomes(answer + d.effect.high)}
-                  </span>
+                <div className="text-[13.5px] text-ink-2">
+                  {detail} <b className="font-semibold text-ink">{remedy}</b>{" "}
+                  {!stopsVerdict(d) && <Dismiss experimentId={head.id} doubt={d} title={title} />}
                 </div>
-              )}
+              </div>
+              {d.effect && answer !== null && <Bar effect={d.effect} answer={answer} X={X} />}
             </li>
           );
         })}
       </ul>
       <Dismissed view={view} doubts={view.doubts.filter((d) => isDismissed(d, dismissed))} />
     </section>
+  );
+}
+
+/** What the answer could become: bar, and its ends in words. */
+function Bar({ effect, answer, X }: { effect: Effect; answer: number; X: (wm2: number) => number }) {
+  const { system } = usePreferences();
+  const becomes = (si: number) => quantityText(si, "heatFlux", { system, figures: 2, signed: true });
+  return (
+    <div className="self-center">
+      <svg width="150" height="18" viewBox="0 0 150 18" aria-hidden="true">
+        <path d="M4 14H146" stroke="var(--ink)" />
+        <path d={`M${X(0)} 2V14`} stroke="var(--ink)" strokeWidth="1.25" />
+        <path
+          d={`M${X(answer + effect.low)} 7H${Math.max(X(answer + effect.low) + 1, X(answer + effect.high))}`}
+          stroke="var(--doubt-line)"
+          strokeWidth="7"
+        />
+        <path d={`M${X(answer)} 1V14`} stroke="var(--ink)" strokeWidth="2.5" />
+      </svg>
+      <span className="text-[13px] font-semibold">
+        {becomes(answer + effect.low).replace(/\u2009.*$/, "")} to {becomes(answer + effect.high)}
+      </span>
+    </div>
   );
 }
 

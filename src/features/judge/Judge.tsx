@@ -1,8 +1,10 @@
 "use client";
 
 import { withView } from "@/features/experiment/withView";
-import { Printer } from "lucide-react";
+import { FileText, Printer } from "lucide-react";
+import Link from "next/link";
 import { isDismissed } from "@/core/judge/doubt/list";
+import type { VersionView } from "@/services/verdictVersions";
 import type { ExperimentView } from "@/services/views";
 import { ByMethods } from "@/features/experiment/ByMethods";
 import { CurveChart } from "@/features/experiment/CurveChart";
@@ -17,9 +19,10 @@ import { OperatingPoint } from "./OperatingPoint";
 import { Pairs } from "./Pairs";
 import { Ranking } from "./Ranking";
 import { Tested } from "./Tested";
+import { Versions } from "./Versions";
 
 /** Answer first, then the picture, then the tables, with the doubts beside the answer they weaken. */
-export function Judge({ view }: { view: ExperimentView }) {
+export function Judge({ view, versions }: { view: ExperimentView; versions: readonly VersionView[] }) {
   const { verdict, head, failures } = view;
   return (
     <div className="grid grid-cols-1 gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
@@ -34,6 +37,9 @@ export function Judge({ view }: { view: ExperimentView }) {
           <button type="button" className="btn btn-plain no-print" onClick={() => window.print()}>
             <Printer size={14} aria-hidden /> Print
           </button>
+          <Link href={`/experiments/${head.id}/report`} className="btn btn-plain no-print">
+            <FileText size={14} aria-hidden /> Report
+          </Link>
         </p>
         <FirstDoubt view={view} />
         {view.way === "point" &&
@@ -62,6 +68,7 @@ export function Judge({ view }: { view: ExperimentView }) {
           <Bases view={view} />
         </div>
         <Doubts view={view} />
+        {verdict.kind !== "none" && <Versions view={view} versions={versions} />}
       </div>
     </div>
   );

@@ -150,7 +150,11 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
         <Cleaning view={view} />
       </section>
       <Daily view={view} />
-      {!allByHand && <ByMethods view={view} />}
+      {!allByHand && (
+        <div className="min-w-0 xl:col-span-2">
+          <ByMethods view={view} />
+        </div>
+      )}
       <WindowTable view={view} run={run} />
     </div>
   );

@@ -1,4 +1,4 @@
-import type { EventKind } from "@/core/experiment/schema/event";
+import type { EventKind } from "@/core/log/eventKind";
 import type { ChannelKind } from "@/core/log/channel";
 
 export interface TraceSet {

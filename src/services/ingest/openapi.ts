@@ -124,20 +124,93 @@ const POST = {
   },
 };
 
-/** The ingestion's description, OpenAPI 3.1. */
+const json = (description: string, schema: object) => ({ description, content: { "application/json": { schema } } });
+const fault = (description: string) => answer(description, "Fault");
+const zip = { "application/zip": { schema: { type: "string", format: "binary" } } };
+const ofExperiment = [{ name: "id", in: "path", required: true, schema: { type: "integer", minimum: 1 } }];
+const cookie = [{ passphrase: [] }];
+
+/** From files to a ranking without the screen: an experiment goes out and in as a package, results come as JSON. */
+const PACKAGE_PATHS = {
+  "/api/packages": {
+    post: {
+      operationId: "openPackage",
+      summary: "Opens a package as a new experiment, all of it or nothing",
+      description:
+        "A zipped Data Package: experiment.json (its JSON Schema is docs/package.schema.json), data/*.csv and, where kept, raw/*. A script writes experiment.json for its files, sends the package and asks for the results.",
+      security: cookie,
+      requestBody: { required: true, content: zip },
+      responses: {
+        "201": json("Opened. “same” tells whether the results that came along were found again, to the last digit.", {
+          type: "object",
+          required: ["ok", "experimentId", "name", "same", "fingerprint"],
+          properties: {
+            ok: { const: true },
+            experimentId: { type: "integer" },
+            name: { type: "string" },
+            same: { type: ["boolean", "null"] },
+            fingerprint: { type: "string" },
+          },
+        }),
+        "413": fault("Larger than 512 MB."),
+        "422": fault("No package, or one that is refused: why, and where in it."),
+      },
+    },
+  },
+  "/api/experiments/{id}/package": {
+    get: {
+      operationId: "writePackage",
+      summary: "An experiment as a zipped Data Package",
+      security: cookie,
+      parameters: ofExperiment,
+      responses: { "200": { description: "The package.", content: zip }, "404": fault("No such experiment.") },
+    },
+  },
+  "/api/experiments/{id}/results": {
+    get: {
+      operationId: "results",
+      summary: "Verdict, ranking, comparisons, curves with their covariance, doubts",
+      security: cookie,
+      parameters: ofExperiment,
+      responses: {
+        "200": json("The results and their fingerprint; figures in SI, each ± at 95 %.", { type: "object" }),
+        "404": fault("No such experiment."),
+      },
+    },
+  },
+  "/api/experiments/{id}/methods": {
+    get: {
+      operationId: "methods",
+      summary: "What every test method finds in the same readings",
+      security: cookie,
+      parameters: ofExperiment,
+      responses: { "200": json("By method.", { type: "object" }), "404": fault("No such experiment.") },
+    },
+  },
+};
+
+/** The description of what programs may ask, OpenAPI 3.1. */
 export const openApi = (address: string) => ({
   openapi: "3.1.0",
   info: {
-    title: "Bravel: readings of devices",
+    title: "Bravel: readings of devices, packages and results",
     version: "1",
     description:
       "A device sends frames: what it measured at one instant, by channel name, in its own units. A frame that was answered with 200 is on disk. Frames are merged by time: sent again they change nothing, late and out of order they find their place, so a device keeps what was not acknowledged and sends it again. What channels and units mean is said in Bravel when a run begins.",
   },
   servers: [{ url: address }],
   security: [{ token: [] }],
-  paths: { "/api/readings": { post: POST } },
+  paths: { "/api/readings": { post: POST }, ...PACKAGE_PATHS },
   components: {
-    securitySchemes: { token: { type: "http", scheme: "bearer", description: "Shown once under Devices." } },
+    securitySchemes: {
+      token: { type: "http", scheme: "bearer", description: "Shown once under Devices." },
+      passphrase: {
+        type: "apiKey",
+        in: "cookie",
+        name: "bravel-session",
+        description: "Only where Bravel is open to a network: the cookie of the sign-in.",
+      },
+    },
     schemas: SCHEMAS,
   },
 });

@@ -43,7 +43,9 @@ test("every demo experiment goes out, and comes in elsewhere with the same resul
 }, 240_000);
 
 describe("a package", () => {
-  const first = () => unzipSync([...packed.values()][0]);
+  const smallest = () =>
+    [...packed.values()].filter((b) => Buffer.from(b).includes("data/run-")).sort((a, b) => a.length - b.length)[0];
+  const first = () => unzipSync(smallest());
   const described = () => JSON.parse(Buffer.from(first()["experiment.json"]).toString()) as Record<string, never>;
 
   test("is a Data Package: plain tables with their schema, the raw bytes, the results", () => {
@@ -62,7 +64,7 @@ describe("a package", () => {
 
   test("opened twice is two experiments; a reading changed by its last digit is another result", async () => {
     const before = await count("experiment");
-    expect((await open([...packed.values()][0])).ok).toBe(true);
+    expect((await open(smallest())).ok).toBe(true);
     expect(await count("experiment")).toBe(before + 1);
     const files = first();
     const [path] = Object.keys(files).filter((f) => f.startsWith("data/"));
@@ -136,7 +138,7 @@ describe("a package", () => {
     "that %s is refused with its reason, and leaves nothing",
     async (_, make, reason) => {
       const before = [await count("experiment"), await count("run"), await count("stream")];
-      const end = await open(zipSync(make(), { level: 6 }));
+      const end = await open(zipSync(make(), { level: 1 }));
       expect(end).toMatchObject({ ok: false, error: expect.stringMatching(reason) });
       expect([await count("experiment"), await count("run"), await count("stream")]).toEqual(before);
     },
@@ -144,7 +146,7 @@ describe("a package", () => {
   );
 
   test("that is cut, or no zip at all, says so", async () => {
-    const whole = [...packed.values()][0];
+    const whole = smallest();
     for (const bytes of [whole.slice(0, whole.length / 2), Buffer.from("time,A in\n1,2\n"), whole.slice(100)])
       expect(await open(bytes)).toMatchObject({ ok: false });
   });

@@ -177,6 +177,7 @@ async function insertLayers(
 async function fill(trx: Knex.Transaction, fileId: number, { readings, raw }: Tables): Promise<void> {
   const read = new Map<string, { times: Column; columns: Column[] }>();
   const files = new Map<string, number>();
+  const sources: Readable[] = [];
   let cells = 0;
   await walkZip(readFileChunks(trx, fileId), (name): EntryReader | null => {
     const table = readings.get(name);
@@ -189,7 +190,10 @@ async function fill(trx: Knex.Transaction, fileId: number, { readings, raw }: Ta
       });
     }
     const log = raw.get(name);
-    return log ? rawReader(trx, log.stream.name, (id) => files.set(name, id)) : null;
+    return log ? rawReader(trx, log.stream.name, { sources, done: (id) => files.set(name, id) }) : null;
+  }).finally(() => {
+    // A package refused half way leaves no file waiting for the rest of its bytes.
+    for (const source of sources) source.destroy();
   });
   for (const [name, { runId, stream, settle }] of readings) {
     const { times, columns } = read.get(name)!;
@@ -256,8 +260,13 @@ function number(text: string, name: string, line: number): number {
 }
 
 /** Raw bytes go into a kept file as they are unpacked. */
-function rawReader(knex: Knex, name: string, done: (fileId: number) => void): EntryReader {
+function rawReader(
+  knex: Knex,
+  name: string,
+  { sources, done }: { sources: Readable[]; done: (fileId: number) => void },
+): EntryReader {
   const source = new Readable({ read: () => undefined });
+  sources.push(source);
   const stored = storeFile(knex, name, source, { bytes: 512 * 1024 * 1024, stallMs: 60_000 });
   stored.catch(() => undefined);
   return async (piece) => {

@@ -17,7 +17,10 @@ interface Asked {
 }
 
 /** The page of one step. Each step has a route of its own, so that a browser loads the script of that step and no other. */
-export const stepRoute = (step: StepName, draw: (data: StepPage & { packed: Packed<ExperimentView> }) => ReactNode) =>
+export const stepRoute = (
+  step: StepName | "report",
+  draw: (data: StepPage & { packed: Packed<ExperimentView> }) => ReactNode,
+) =>
   async function StepRoute({ params, searchParams }: Asked) {
     const { id } = await params;
     if (!/^\d+$/.test(id)) notFound();
@@ -30,7 +33,7 @@ export const stepRoute = (step: StepName, draw: (data: StepPage & { packed: Pack
       <Frame
         head={data.view.head}
         path={pathSteps(data.view)}
-        step={step}
+        step={step === "report" ? "judge" : step}
         strip={<Strip data={data} />}
         broken={data.broken}
       >

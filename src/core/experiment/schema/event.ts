@@ -1,23 +1,6 @@
 import { z } from "zod";
+import { EVENT_KINDS, type EventKind } from "../../log/eventKind";
 import { instantSchema } from "./bounds";
-
-/** What a person marks at the bench with one press. */
-export const EVENT_KINDS = [
-  "cloud",
-  "door",
-  "swap",
-  "probeMoved",
-  "fanChanged",
-  "coverCleaned",
-  "snow",
-  "mirror",
-  "filled",
-  "stillBegin",
-  "stillEnd",
-  "note",
-  "spot",
-] as const;
-export type EventKind = (typeof EVENT_KINDS)[number];
 
 const letter = z.string().regex(/^[A-H]$/);
 

@@ -1,4 +1,4 @@
-import type { EventKind } from "../../experiment/schema/event";
+import type { EventKind } from "../../log/eventKind";
 import type { DoubtFinder } from "./doubt";
 
 export interface ChangedMidway {

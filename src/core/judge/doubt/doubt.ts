@@ -4,7 +4,7 @@ import type { PlacementFindings } from "../../analysis/placement";
 import type { EfficiencyPoint, HeatPoint } from "../../analysis/points";
 import type { CleaningNote } from "../../analysis/reduce";
 import type { Assumed, OperatingPoint } from "../../analysis/setup";
-import type { EventKind } from "../../experiment/schema/event";
+import type { EventKind } from "../../log/eventKind";
 import type { Uncertain } from "../../uncertainty/uncertain";
 import type { Expected } from "../expected";
 import type { FlowMove } from "../flowWay";

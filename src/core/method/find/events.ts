@@ -1,6 +1,6 @@
 import { withSource } from "../../uncertainty/uncertain";
 import { autocorrelatedMean } from "../../uncertainty/typeA";
-import type { EventKind } from "../../experiment/schema/event";
+import type { EventKind } from "../../log/eventKind";
 import { localDay } from "../../log/zone";
 import { grouped, type Finder, type FinderInput, type Finding, type Found } from "./finding";
 import { laneIn, minuteMs, type MethodEvent, type MethodSpan } from "./span";
@@ -66,7 +66,10 @@ function logRatios(span: MethodSpan, kind: EventKind, lane: string): { day: stri
   const disturbed = new Set(span.events.filter((e) => e.lane !== null && CHANGES.includes(e.kind)).map((e) => e.lane));
   const others = span.minutes.lanes.filter((l) => l.lane.lane !== lane && !disturbed.has(l.lane.lane));
   if (!own || presses.length === 0) return [];
-  const compared = others.length ? others.map((l) => l.heat) : span.minutes.irradiance ? [span.minutes.irradiance] : [];
+  // Alone on the bench a lane is held against the sun.
+  const sun = span.minutes.irradiance;
+  const compared = others.map((l) => l.heat);
+  if (compared.length === 0 && sun) compared.push(sun);
   if (compared.length === 0) return [];
   const out: { day: string; after: boolean; value: number }[] = [];
   for (let i = 0; i + BLOCK <= span.minutes.count; i += BLOCK) {

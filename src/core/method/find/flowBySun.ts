@@ -25,8 +25,8 @@ interface Minute {
  */
 export const flowBySun: Finder = (input) => eachLane(input, ({ lane }) => flowOf(input, lane));
 
-function flowOf({ spans }: FinderInput, lane: string): Finding[] | GapReason {
-  if (!spans.some((s) => s.minutes.irradiance && s.setup.sunSensor.mounting !== "modelled")) return "noSun";
+/** A lane's minutes in the sun, how often its flow began in them, and what they gave of what light. */
+function sunnyMinutes(spans: FinderInput["spans"], lane: string) {
   const minutes: Minute[] = [];
   let [heat, light, starts] = [0, 0, 0];
   for (const span of spans) {
@@ -49,6 +49,12 @@ function flowOf({ spans }: FinderInput, lane: string): Finding[] | GapReason {
       });
     }
   }
+  return { minutes, heat, light, starts };
+}
+
+function flowOf({ spans }: FinderInput, lane: string): Finding[] | GapReason {
+  if (!spans.some((s) => s.minutes.irradiance && s.setup.sunSensor.mounting !== "modelled")) return "noSun";
+  const { minutes, heat, light, starts } = sunnyMinutes(spans, lane);
   if (minutes.length < 3 * 60) return "fewHours";
   const own = spans.map((s) => laneIn(s, lane)).find((l) => l)!;
   const days = new Set(minutes.map((m) => m.day)).size;

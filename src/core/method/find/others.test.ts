@@ -1,6 +1,6 @@
 import type { LaneMinutes } from "../../analysis/laneMinutes";
 import type { LaneSetup, RunSetup } from "../../analysis/setup";
-import type { EventKind } from "../../experiment/schema/event";
+import type { EventKind } from "../../log/eventKind";
 import { specificHeat } from "../../fluids/fluid";
 import { seededRandom } from "../../random/seededRandom";
 import { BENCH_PLANE, BENCH_ZONE, TANSY_RIDGE } from "../../rig/bench";

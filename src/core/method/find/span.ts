@@ -2,7 +2,7 @@ import type { AssembledRun } from "../../analysis/assemble";
 import { minutesOf, type LaneMinutes, type Minutes } from "../../analysis/laneMinutes";
 import { arrangedSeries, type RunInput } from "../../analysis/reduce";
 import type { RunSetup } from "../../analysis/setup";
-import type { EventKind } from "../../experiment/schema/event";
+import type { EventKind } from "../../log/eventKind";
 import type { ChannelKind } from "../../log/channel";
 import { blockMeans, gridMean } from "../../log/grid";
 

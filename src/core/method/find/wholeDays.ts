@@ -51,36 +51,8 @@ function daysOf({ spans }: FinderInput, { lane, pipeM }: MethodLane): Finding[] 
     });
     return [{ ...base, days: values.length, name, figure, quantity }];
   };
-  const line = dailyLine(
-    lane,
-    days.map((d) => ({ irradiation: d.light, heat: d.heat })),
-  );
-  const k = line ? coverageFactor(line.days - 2) : 1;
-  const of = (value: number, expanded: number, figure: string) =>
-    withSource(value, expanded / k, {
-      kind: "methodScatter",
-      method: "wholeDays",
-      figure: `${lane}/${figure}`,
-      owner: lane,
-      dof: (line?.days ?? 3) - 2,
-    });
   return [
-    ...(line
-      ? [
-          {
-            ...base,
-            name: "slope" as const,
-            figure: of(line.slope, line.slopeExpanded, "slope"),
-            quantity: "fraction" as const,
-          },
-          {
-            ...base,
-            name: "dailyLoss" as const,
-            figure: of(line.loss, line.lossExpanded, "loss"),
-            quantity: "energyPerArea" as const,
-          },
-        ]
-      : []),
+    ...lineOf(lane, days),
     ...scattered(
       "warmUp",
       days.flatMap((d) => d.warmUpS ?? []),
@@ -93,6 +65,29 @@ function daysOf({ spans }: FinderInput, { lane, pipeM }: MethodLane): Finding[] 
           "heatPerLength",
         )
       : []),
+  ];
+}
+
+/** Heat on light, day by day, as a line with its loss. */
+function lineOf(lane: string, days: readonly LaneDay[]): Finding[] {
+  const line = dailyLine(
+    lane,
+    days.map((d) => ({ irradiation: d.light, heat: d.heat })),
+  );
+  if (!line) return [];
+  const dof = line.days - 2;
+  const of = (value: number, expanded: number, figure: string) =>
+    withSource(value, expanded / coverageFactor(dof), {
+      kind: "methodScatter",
+      method: "wholeDays",
+      figure: `${lane}/${figure}`,
+      owner: lane,
+      dof,
+    });
+  const base = { lane, hours: days.length * 8, days: days.length };
+  return [
+    { ...base, name: "slope", figure: of(line.slope, line.slopeExpanded, "slope"), quantity: "fraction" },
+    { ...base, name: "dailyLoss", figure: of(line.loss, line.lossExpanded, "loss"), quantity: "energyPerArea" },
   ];
 }
 

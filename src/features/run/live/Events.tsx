@@ -17,7 +17,8 @@ import {
 import { useEffect, useState, useSyncExternalStore } from "react";
 import { toast } from "sonner";
 import type { ExperimentHead } from "@/core/experiment/types";
-import type { EventInput, EventKind } from "@/core/experiment/schema/event";
+import type { EventKind } from "@/core/log/eventKind";
+import type { EventInput } from "@/core/experiment/schema/event";
 import type { LiveView } from "@/services/live/view";
 import { LaneMark } from "@/ui/LaneMark";
 import { EVENT_WORDS } from "@/words/live";

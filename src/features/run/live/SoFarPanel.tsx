@@ -43,7 +43,10 @@ export function SoFarPanel({ view, zone }: { view: LiveView; zone: string }) {
                 <span className={`block text-[12.5px] ${p.decided ? "font-semibold" : "text-ink-2"}`}>
                   {p.decided
                     ? "beyond the bound of this look"
-                    : `chance alone does this in ${percent(p.p)}; the bound is ${percent(p.level)}`}
+                    : `chance alone does this in ${percent(p.p)}; the bound is ${percent(p.level)}`.replaceAll(
+                        "\u2009",
+                        "\u202f",
+                      )}
                 </span>
               </li>
             ))}

@@ -5,4 +5,4 @@ import { stepRoute } from "../stepRoute";
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "Judge" };
 
-export default stepRoute("judge", ({ packed }) => <JudgeStep packed={packed} />);
+export default stepRoute("judge", ({ packed, versions }) => <JudgeStep packed={packed} versions={versions} />);

@@ -1,0 +1,8 @@
+"use server";
+
+import { act, type ArgsOf } from "@/features/act";
+import { freezeVerdict as freezing } from "@/services/verdictVersions";
+
+export async function freezeVerdict(...args: ArgsOf<typeof freezing>) {
+  return act(freezing, args);
+}
