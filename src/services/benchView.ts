@@ -4,6 +4,8 @@ import type { Experiment, ExperimentHead } from "../core/experiment/types";
 import { findSummaries, saveSummary } from "../data/experiment/summaries";
 import { analyseLoaded, isOutside, verdictKey, type Analysis } from "./analysis/analyse";
 import { log } from "./log";
+import { isDismissed } from "../core/judge/doubt/list";
+import { findEvents } from "../data/run/events";
 import { verdictView, type VerdictView } from "./verdictView";
 
 /** What the bench shows of an experiment; kept in the database under the fingerprint of all it depends on. */
@@ -22,7 +24,11 @@ export type BenchEntry =
 
 /** Each experiment with its answer so far. One that cannot be computed says so and leaves the others alone. */
 export async function benchView(knex: Knex, experiments: readonly Experiment[]): Promise<BenchEntry[]> {
-  const wanted = experiments.map((e) => ({ experimentId: e.id, fingerprint: verdictKey(e) }));
+  const marked = await findEvents(
+    knex,
+    experiments.flatMap((e) => e.runs.map((r) => r.id)),
+  );
+  const wanted = experiments.map((e) => ({ experimentId: e.id, fingerprint: verdictKey(e, marked) }));
   const kept = await findSummaries<ExperimentSummary>(knex, wanted);
   const out: BenchEntry[] = [];
   // One after the other: each may need a second of computing.
@@ -51,7 +57,7 @@ function summarise(analysis: Analysis): ExperimentSummary {
   const ends = experiment.runs.flatMap((r) => r.streams.map((s) => s.endMs));
   return {
     verdict: verdictView(judgement, experiment.runs.length, experiment.settings.smallestDifference),
-    doubts: judgement.doubts.length,
+    doubts: judgement.doubts.filter((d) => !isDismissed(d, experiment.settings.dismissed)).length,
     runs: experiment.runs.length,
     windows: windows.length,
     lastDayWindows: last ? windows.filter((w) => w.startMs > last.startMs - 12 * 3600000) : [],

@@ -7,7 +7,6 @@ import { coverageFactor } from "../core/uncertainty/coverage";
 import { effectiveDof, standardUncertainty, subtract, exact, type Uncertain } from "../core/uncertainty/uncertain";
 import { findEvents } from "../data/run/events";
 import { analyse, verdictKey, type Analysis } from "./analysis/analyse";
-import { fingerprint } from "./analysis/fingerprint";
 import { figure, type FigureView } from "./figureView";
 
 export interface FindingView {
@@ -49,7 +48,7 @@ export async function methodsView(knex: Knex, experimentId: number): Promise<Met
     knex,
     experiment.runs.map((r) => r.id),
   );
-  const key = fingerprint([verdictKey(experiment), experiment.changedAt, [...events]]);
+  const key = verdictKey(experiment, events);
   const known = kept.get(experimentId);
   if (known?.key === key) return known.view;
   const spans = analysis.reduction.runs.flatMap((reduced) => {

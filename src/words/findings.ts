@@ -39,7 +39,6 @@ export const GAP_WORDS: Record<GapReason, string> = {
   noStep: "no cover was laid on or taken off under a steady sun",
   noTank: "no tank temperature was logged",
   noTankMass: "nobody said how much water the tank holds",
-  noNight: "no night was logged",
   noEvent: "nothing that changes one lane was marked at the bench, or too little time lies before or after it",
   flowSteady: "flow was steady: it follows no sun and no thermostat",
   angleNarrow: "the sun stood within a narrow range of angles: log clear mornings and evenings",

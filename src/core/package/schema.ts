@@ -18,6 +18,15 @@ const letter = z.string().regex(/^[A-H]$/);
 const path = z.string().max(200);
 const channelKind = z.enum(Object.keys(CHANNEL_KINDS) as [ChannelKind, ...ChannelKind[]]);
 
+/** Refuses a list in which two have one name. */
+const once =
+  <T>(nameOf: (of: T) => string | number) =>
+  (list: readonly T[], context: z.RefinementCtx): void => {
+    const names = list.map(nameOf);
+    const twice = names.find((n, i) => names.indexOf(n) !== i);
+    if (twice !== undefined) context.addIssue({ code: "custom", message: `“${twice}” is there twice` });
+  };
+
 const layerSchema = z
   .object({
     kind: z.enum(LAYER_KINDS as [LayerKind, ...LayerKind[]]),
@@ -53,7 +62,8 @@ export const streamSchema = z.object({
         unit: z.string().max(24).nullable(),
       }),
     )
-    .max(2000),
+    .max(2000)
+    .superRefine(once((c) => c.channelNo)),
 });
 
 /** Everything of an experiment but its readings: `experiment.json` of a package. */
@@ -73,7 +83,8 @@ export const packageSchema = z.object({
         asBuilt: asBuiltSchema,
       }),
     )
-    .max(8),
+    .max(8)
+    .superRefine(once((l) => l.letter)),
   /** Drawn and not built. */
   drawn: z
     .array(
@@ -87,7 +98,10 @@ export const packageSchema = z.object({
         number: z.number().int().min(1).max(10_000),
         note: z.string().max(500),
         setup: storedRunSchema,
-        streams: z.array(streamSchema).max(40),
+        streams: z
+          .array(streamSchema)
+          .max(40)
+          .superRefine(once((x) => x.number)),
         layers: z.array(layerSchema).max(2000),
         events: z
           .array(
@@ -101,7 +115,8 @@ export const packageSchema = z.object({
           .max(5000),
       }),
     )
-    .max(400),
+    .max(400)
+    .superRefine(once((r) => r.number)),
 });
 export type PackedExperiment = z.infer<typeof packageSchema>;
 export type PackedStream = z.infer<typeof streamSchema>;

@@ -1,5 +1,6 @@
 import type { PathStep, StepState } from "@/ui/Path";
 import type { ExperimentView } from "@/services/views";
+import { isDismissed } from "@/core/judge/doubt/list";
 import { UNIT_WORDS } from "@/words/judge";
 
 export const STEPS = ["ask", "build", "prove", "plan", "run", "read", "judge", "apply"] as const;
@@ -50,7 +51,8 @@ function readState({ points, curves, head, tested, runs }: ExperimentView, windo
   return runs.length ? ["doubt", "no window"] : ["open", "nothing to read"];
 }
 
-function judgeState({ verdict, doubts }: ExperimentView): [StepState, string] {
+function judgeState({ verdict, doubts: all, head }: ExperimentView): [StepState, string] {
+  const doubts = all.filter((d) => !isDismissed(d, head.settings.dismissed));
   if (verdict.kind === "none") return ["open", "no verdict"];
   if (verdict.kind === "stopped") return ["doubt", "stopped"];
   if (verdict.kind === "cannotTell") return ["doubt", "cannot tell"];

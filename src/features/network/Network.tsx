@@ -68,7 +68,10 @@ function Viewers({ viewers, experiments, codes }: Props) {
     <section aria-labelledby="viewers" className="mt-6 max-w-3xl">
       <div className="head">
         <h2 id="viewers">Links that only show</h2>
-        <span className="side">one experiment, nothing can be changed; revoked, a link ends within the hour</span>
+        <span className="side">
+          one experiment, to look at and to take along as a package; nothing can be changed; revoked, a link ends within
+          the hour
+        </span>
       </div>
       <NewViewer experiments={experiments} base={codes[0]?.address ?? ""} />
       <ul>

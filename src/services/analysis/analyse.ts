@@ -9,6 +9,7 @@ import {
   type RunReduction,
 } from "../../core/analysis/reduce";
 import { arrangedSetups, assemblyPlan, type AssemblyPlan } from "../../core/experiment/arrange";
+import type { RunEvent } from "../../core/experiment/schema/event";
 import type { BrokenPart } from "../../core/experiment/records";
 import type { Experiment, StoredRun, StoredStream } from "../../core/experiment/types";
 import type { Expected } from "../../core/judge/expected";
@@ -27,7 +28,7 @@ import { expectedLanes } from "./expected";
 import { fingerprint } from "./fingerprint";
 
 /** Change when a method changes its results, so that stored summaries are made anew. */
-const METHOD = "2026-11-26.7";
+const METHOD = "2026-11-27.1";
 const SEED = 1120;
 /** A week of eight lanes each second holds about 200 MB of readings; four such weeks of ten seconds fit easily. */
 const MOST_BYTES = 384 * 1024 * 1024;
@@ -112,10 +113,11 @@ function failedRun(experiment: Experiment, run: StoredRun, error: unknown): Brok
   return { kind: "run", id: run.id, experimentId: experiment.id, name: `Run ${run.number}`, why, computed: true };
 }
 
-/** Everything the verdict depends on. */
-export const verdictKey = (e: Experiment): string =>
+/** Everything the verdict depends on. @param marked what was marked at the bench, by run */
+export const verdictKey = (e: Experiment, marked: ReadonlyMap<number, readonly RunEvent[]>): string =>
   fingerprint([
     stagesOf(e).combined,
+    markedIn(e, marked),
     e.lanes.map((l) => [l.letter, l.variantId, l.specimenId, l.design, l.asBuilt]),
     e.settings,
     [e.plannedDays, e.plannedFrom],
@@ -168,22 +170,23 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
     (r) => 4000 * r.points.length,
   );
   const expected = await expectedLanes(experiment, reduction);
-  const events = await markedIn(knex, experiment);
-  const key = left.size ? fingerprint([verdictKey(experiment), combined]) : verdictKey(experiment);
-  const judgement = await judged(fingerprint([key, events]), experiment, reduction, { expected, events });
+  const marked = await findEvents(
+    knex,
+    experiment.runs.map((r) => r.id),
+  );
+  const key = left.size ? fingerprint([verdictKey(experiment, marked), combined]) : verdictKey(experiment, marked);
+  const judgement = await judged(key, experiment, reduction, { expected, events: markedIn(experiment, marked) });
   return { experiment: shown, failed, assembled, reduction, judgement, expected };
 }
 
 /** What a person marked, by the run's name. */
-async function markedIn(knex: Knex, { runs }: Experiment): Promise<NonNullable<JudgeInput["events"]>> {
-  const events = await findEvents(
-    knex,
-    runs.map((r) => r.id),
+const markedIn = (
+  { runs }: Experiment,
+  marked: ReadonlyMap<number, readonly RunEvent[]>,
+): NonNullable<JudgeInput["events"]> =>
+  runs.flatMap((r) =>
+    (marked.get(r.id) ?? []).map(({ kind, lane, atMs }) => ({ run: String(r.number), kind, lane, atMs })),
   );
-  return runs.flatMap((r) =>
-    (events.get(r.id) ?? []).map(({ kind, lane, atMs }) => ({ run: String(r.number), kind, lane, atMs })),
-  );
-}
 
 const judged = (
   key: string,

@@ -18,6 +18,7 @@ import { listAlarms, noteAlarms, type LoggedAlarm } from "../../data/run/alarms"
 import { findEvents } from "../../data/run/events";
 import { streamReadings, withReadings, type StreamReadings } from "../analysis/analyse";
 import { figure, type FigureView } from "../figureView";
+import { log } from "../log";
 import { plannedSpans } from "./byPlan";
 import { liveRunOf } from "./liveRun";
 import { soFarOf, type SoFar } from "./soFar";
@@ -126,7 +127,11 @@ export async function liveView(knex: Knex, experimentId: number, wallMs: number)
 
 async function planOf(knex: Knex, experiment: Experiment, run: StoredRun, nowMs: number): Promise<LiveView["plan"]> {
   if (experiment.plannedDays === null) return null;
-  const spans = await plannedSpans(knex, experiment, run);
+  // A plan that cannot be reckoned must not take the bench's figures with it.
+  const spans = await plannedSpans(knex, experiment, run).catch((error: unknown) => {
+    log.error({ err: error, experiment: experiment.id }, "the plan's hours could not be reckoned");
+    return null;
+  });
   return spans && { followed: run.live!.planSeenAt !== null, next: nextSpan(spans, nowMs) };
 }
 

@@ -92,8 +92,6 @@ function refuseMissing({ runs }: PackedExperiment, names: readonly string[]): vo
   if (missing) throw new PackageRefused(`It names “${missing}” and does not hold it.`);
   const twice = wanted.find((name, i) => wanted.indexOf(name) !== i);
   if (twice) throw new PackageRefused(`“${twice}” serves two logs.`);
-  const numbers = runs.map((r) => r.number);
-  if (new Set(numbers).size < numbers.length) throw new PackageRefused("Two of its runs have one number.");
 }
 
 /** What is to be read out of the package's tables and raw files, by entry. */

@@ -56,7 +56,6 @@ export type GapReason =
   | "noStep"
   | "noTank"
   | "noTankMass"
-  | "noNight"
   | "noEvent"
   | "flowSteady"
   | "angleNarrow"
