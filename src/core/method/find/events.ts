@@ -13,7 +13,8 @@ const AROUND = 10;
 const REACH = 120;
 const BLOCK = 5;
 const LEAST_BLOCKS = 4;
-const LEAST_WM2 = 100;
+/** W; below it a ratio is noise. */
+const LEAST_W = 100;
 
 /**
  * What an event did to the heat of its lane: its heat over that of the lanes nothing happened to, after against before, so that the
@@ -74,13 +75,15 @@ function logRatios(span: MethodSpan, kind: EventKind, lane: string): { day: stri
   const out: { day: string; after: boolean; value: number }[] = [];
   for (let i = 0; i + BLOCK <= span.minutes.count; i += BLOCK) {
     const ms = minuteMs(span, i + (BLOCK >> 1));
-    const passed = presses.filter((p) => p <= ms).length;
-    const nearest = Math.min(...presses.map((p) => Math.abs(ms - p))) / 60_000;
-    if (nearest < AROUND || nearest > REACH) continue;
+    const nearest = presses.reduce((a, p) => (Math.abs(ms - p) < Math.abs(ms - a) ? p : a));
+    const apart = Math.abs(ms - nearest) / 60_000;
+    if (apart < AROUND || apart > REACH) continue;
+    // A mirror turned again is turned back; a cover cleaned again is clean again.
+    const after = kind === "mirror" ? presses.filter((p) => p <= ms).length % 2 === 1 : ms > nearest;
     const mine = meanOf(own.heat, i);
     const theirs = compared.reduce((s, a) => s + meanOf(a, i), 0) / compared.length;
-    if (!(mine > LEAST_WM2 && theirs > LEAST_WM2)) continue;
-    out.push({ day: localDay(ms, span.setup.zone), after: passed % 2 === 1, value: Math.log(mine / theirs) });
+    if (!(mine > LEAST_W && theirs > LEAST_W)) continue;
+    out.push({ day: localDay(ms, span.setup.zone), after, value: Math.log(mine / theirs) });
   }
   return out;
 }

@@ -4,6 +4,7 @@ import type { LaneMinutes } from "../../analysis/laneMinutes";
 import { localDay } from "../../log/zone";
 import { eachLane, type Finder, type FinderInput, type Finding, type GapReason } from "./finding";
 import { robustFit } from "./robust";
+import { efficiencyShare } from "./stated";
 import { laneIn, minuteMs } from "./span";
 
 const STILL = 0.05;
@@ -28,7 +29,7 @@ export const flowBySun: Finder = (input) => eachLane(input, ({ lane }) => flowOf
 /** A lane's minutes in the sun, how often its flow began in them, and what they gave of what light. */
 function sunnyMinutes(spans: FinderInput["spans"], lane: string) {
   const minutes: Minute[] = [];
-  let [heat, light, starts] = [0, 0, 0];
+  let [heat, light, capacity, starts] = [0, 0, 0, 0];
   for (const span of spans) {
     const own = laneIn(span, lane);
     const sun = span.minutes.irradiance;
@@ -40,6 +41,7 @@ function sunnyMinutes(spans: FinderInput["spans"], lane: string) {
       if (on && !running) starts++;
       running = on;
       heat += own.heat[i];
+      capacity += own.capacity[i];
       light += sun[i] * own.lane.areaM2;
       minutes.push({
         day: localDay(minuteMs(span, i), span.setup.zone),
@@ -49,12 +51,12 @@ function sunnyMinutes(spans: FinderInput["spans"], lane: string) {
       });
     }
   }
-  return { minutes, heat, light, starts };
+  return { minutes, heat, light, capacity, starts };
 }
 
 function flowOf({ spans }: FinderInput, lane: string): Finding[] | GapReason {
   if (!spans.some((s) => s.minutes.irradiance && s.setup.sunSensor.mounting !== "modelled")) return "noSun";
-  const { minutes, heat, light, starts } = sunnyMinutes(spans, lane);
+  const { minutes, heat, light, capacity, starts } = sunnyMinutes(spans, lane);
   if (minutes.length < 3 * 60) return "fewHours";
   const own = spans.map((s) => laneIn(s, lane)).find((l) => l)!;
   const days = new Set(minutes.map((m) => m.day)).size;
@@ -77,11 +79,10 @@ function flowOf({ spans }: FinderInput, lane: string): Finding[] | GapReason {
     {
       ...base,
       name: "dayEfficiency",
-      // Meter and sun sensor as stated: what makes a day's sum uncertain.
+      // As the instruments are stated: what makes a day's sum uncertain.
       figure: plain(
         heat / light,
-        ((heat / light) * Math.hypot(own.lane.flow.meter.limitShare, spans[0].setup.sunSensor.limitShare)) /
-          Math.sqrt(3),
+        (heat / light) * efficiencyShare(own.lane, spans[0].setup, own.usualFlow, heat / Math.max(1e-9, capacity)),
         "day",
         Infinity,
       ),

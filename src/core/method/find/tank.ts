@@ -42,6 +42,13 @@ function tankOf({ spans }: FinderInput, { lane, tank: stated }: MethodLane): Fin
   );
   if (!fit) return "alike";
   const days = new Set(day.map((r) => r.day)).size;
+  const { sunSensor } = spans[0].setup;
+  const sun = withSource(0, fromLimit(sunSensor.limitShare), {
+    kind: "sunSensor",
+    sensor: sunSensor.key,
+    owner: "",
+    dof: Infinity,
+  });
   const finding = (
     name: FindingName,
     value: number,
@@ -66,6 +73,8 @@ function tankOf({ spans }: FinderInput, { lane, tank: stated }: MethodLane): Fin
           dof: Infinity,
         }),
       ],
+      // Light is the sensor's; losses know nothing of it.
+      [name === "eta0" ? -value : 0, sun],
     ]),
     quantity,
     hours: day.length / 6,

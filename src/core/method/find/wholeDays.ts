@@ -1,7 +1,8 @@
 import { autocorrelatedMean } from "../../uncertainty/typeA";
 import { coverageFactor } from "../../uncertainty/coverage";
-import { withSource } from "../../uncertainty/uncertain";
+import { combine, withSource, type Uncertain } from "../../uncertainty/uncertain";
 import { dailyLine } from "../../analysis/dailyLine";
+import { efficiencyShare, heatShare } from "./stated";
 import { localDay } from "../../log/zone";
 import {
   grouped,
@@ -25,6 +26,9 @@ interface LaneDay {
   /** J/m² of the daylight in which the lane was known. */
   warmUpS: number | null;
   meanW: number;
+  /** Standard shares as the instruments are stated: of heat, and of heat over light. */
+  heatShare: number;
+  efficiencyShare: number;
 }
 
 /** Whole days: heat against light as a line, how long the box takes in the morning, heat per metre of its pipe. */
@@ -39,6 +43,7 @@ function daysOf({ spans }: FinderInput, { lane, pipeM }: MethodLane): Finding[] 
     name: "warmUp" | "perMetre",
     values: readonly number[],
     quantity: Finding["quantity"],
+    share = 0,
   ): Finding[] => {
     const mean = autocorrelatedMean(values);
     if (values.length < 2) return [];
@@ -49,7 +54,7 @@ function daysOf({ spans }: FinderInput, { lane, pipeM }: MethodLane): Finding[] 
       owner: lane,
       dof: values.length - 1,
     });
-    return [{ ...base, days: values.length, name, figure, quantity }];
+    return [{ ...base, days: values.length, name, figure: withStated(figure, lane, share), quantity }];
   };
   return [
     ...lineOf(lane, days),
@@ -63,10 +68,27 @@ function daysOf({ spans }: FinderInput, { lane, pipeM }: MethodLane): Finding[] 
           "perMetre",
           days.map((d) => d.meanW / pipeM),
           "heatPerLength",
+          days[0].heatShare,
         )
       : []),
   ];
 }
+
+/** What the instruments are stated to comes to the scatter of days: all days are off by it alike. */
+const withStated = (figure: Uncertain, lane: string, share: number): Uncertain =>
+  combine(figure.value, [
+    [1, figure],
+    [
+      figure.value,
+      withSource(0, share, {
+        kind: "methodScatter",
+        method: "wholeDays",
+        figure: `${lane}/stated`,
+        owner: lane,
+        dof: Infinity,
+      }),
+    ],
+  ]);
 
 /** Heat on light, day by day, as a line with its loss. */
 function lineOf(lane: string, days: readonly LaneDay[]): Finding[] {
@@ -76,14 +98,16 @@ function lineOf(lane: string, days: readonly LaneDay[]): Finding[] {
   );
   if (!line) return [];
   const dof = line.days - 2;
-  const of = (value: number, expanded: number, figure: string) =>
-    withSource(value, expanded / coverageFactor(dof), {
-      kind: "methodScatter",
+  const of = (value: number, expanded: number, figure: string) => {
+    const source = {
+      kind: "methodScatter" as const,
       method: "wholeDays",
       figure: `${lane}/${figure}`,
       owner: lane,
       dof,
-    });
+    };
+    return withStated(withSource(value, expanded / coverageFactor(dof), source), lane, days[0].efficiencyShare);
+  };
   const base = { lane, hours: days.length * 8, days: days.length };
   return [
     { ...base, name: "slope", figure: of(line.slope, line.slopeExpanded, "slope"), quantity: "fraction" },
@@ -108,12 +132,15 @@ function laneDays(span: MethodSpan, letter: string): LaneDay[] {
     const gives =
       from === undefined ? undefined : known.find((i) => i >= from && rise(i) > GIVES * highest && own.heat[i] > 0);
     const sum = (f: (i: number) => number) => known.reduce((s, i) => s + f(i), 0);
+    const meanRiseK = sum(rise) / known.length;
     return [
       {
         heat: (sum((i) => own.heat[i]) * stepS) / own.lane.areaM2,
         light: sum((i) => sun[i]) * stepS,
         warmUpS: from !== undefined && gives !== undefined && from > known[0] ? (gives - from) * stepS : null,
         meanW: sum((i) => own.heat[i]) / known.length,
+        heatShare: heatShare(own.lane, own.usualFlow, meanRiseK),
+        efficiencyShare: efficiencyShare(own.lane, span.setup, own.usualFlow, meanRiseK),
       },
     ];
   });
