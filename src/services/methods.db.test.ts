@@ -29,6 +29,8 @@ test("steady windows and all daylight find the same boxes in the same file", asy
   const why = Object.fromEntries(found.methods.map((m) => [m.name, m.gaps.map((g) => g.why)]));
   expect(why.batch).toEqual(["noTank"]);
   expect(why.stagnation).toEqual(["noPlate"]);
+  expect(found.withoutDays.map((d) => d.day)).toEqual(["2026-10-05", "2026-10-06"]);
+  for (const d of found.withoutDays) expect(d.turned).toBe(false);
   expect(await methodsView(knex, 4711)).toBeNull();
 });
 

@@ -6,7 +6,8 @@ import { methodSpans } from "../core/method/find/span";
 import { coverageFactor } from "../core/uncertainty/coverage";
 import { effectiveDof, standardUncertainty, subtract, exact, type Uncertain } from "../core/uncertainty/uncertain";
 import { findEvents } from "../data/run/events";
-import { analyse, verdictKey, type Analysis } from "./analysis/analyse";
+import { withoutEachDay, type WithoutDay } from "../core/judge/withoutDay";
+import { analyse, judgedBy, verdictKey, type Analysis } from "./analysis/analyse";
 import { figure, type FigureView } from "./figureView";
 
 export interface FindingView {
@@ -32,7 +33,11 @@ export interface BothSchools {
   bend: boolean;
 }
 
+/** The answer with one day left out. */
+export type WithoutDayView = Omit<WithoutDay, "difference"> & { difference: FigureView | null };
+
 export interface MethodsView {
+  withoutDays: WithoutDayView[];
   methods: { name: MethodName; findings: FindingView[]; gaps: Gap[] }[];
   schools: BothSchools[];
 }
@@ -68,13 +73,17 @@ export async function methodsView(knex: Knex, experimentId: number): Promise<Met
     operatingPoint: experiment.settings.operatingPoint,
     stationShare: experiment.settings.stationShare,
   };
-  const view = await found(analysis, input);
+  const { reduction, judgement, expected } = analysis;
+  const withoutDays = withoutEachDay(reduction, judgedBy(experiment, { expected, marked: events }), judgement).map(
+    (w): WithoutDayView => ({ ...w, difference: w.difference && figure(w.difference, "heatFlux") }),
+  );
+  const view = { ...(await found(analysis, input)), withoutDays };
   kept.set(experimentId, { key, view });
   if (kept.size > 30) kept.delete(kept.keys().next().value!);
   return view;
 }
 
-async function found(analysis: Analysis, input: FinderInput): Promise<MethodsView> {
+async function found(analysis: Analysis, input: FinderInput): Promise<Omit<MethodsView, "withoutDays">> {
   const methods: MethodsView["methods"] = [];
   let schools: BothSchools[] = [];
   for (const name of METHOD_NAMES) {

@@ -52,6 +52,7 @@ function Asked({ view, only }: { view: ExperimentView; only?: "schools" }) {
   return (
     <>
       <Schools schools={data.schools} />
+      <WithoutDays days={data.withoutDays} />
       {!only && <Methods view={view} methods={data.methods} />}
     </>
   );
@@ -105,6 +106,40 @@ function Schools({ schools }: { schools: readonly BothSchools[] }) {
     </>
   );
 }
+
+/** An answer that one day alone makes is no answer. */
+function WithoutDays({ days }: { days: MethodsView["withoutDays"] }) {
+  if (days.length === 0) return null;
+  const turned = days.filter((d) => d.turned);
+  return (
+    <div className="mt-2">
+      <p className="text-[14px] font-semibold">
+        {turned.length === 0
+          ? "Whichever day is left out, nobody else comes first."
+          : `Without ${turned.map((d) => d.day).join(" or ")} another lane comes first: that day makes the answer.`}
+      </p>
+      <ul aria-label="With one day left out" className="text-[13.5px]">
+        {days.map((d) => (
+          <li key={d.day} className="flex flex-wrap gap-x-3 border-b border-hair py-0.5">
+            <span className="whitespace-nowrap">without {d.day}</span>
+            <span className={d.turned ? "font-semibold text-doubt" : ""}>
+              {WITHOUT_WORDS[d.kind]} {d.kind === "none" || d.kind === "stopped" ? "" : d.best.join(", ")}
+            </span>
+            {d.difference && <FigureText figure={d.difference} signed />}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+const WITHOUT_WORDS: Record<MethodsView["withoutDays"][number]["kind"], string> = {
+  winner: "first:",
+  cannotTell: "cannot tell; ahead:",
+  tie: "equal:",
+  none: "no verdict",
+  stopped: "no verdict",
+};
 
 const Lanes = ({ lane, other }: { lane: string; other: string | null }) => (
   <span className="inline-flex items-center gap-1 whitespace-nowrap">

@@ -8,6 +8,10 @@ import { ByMethods } from "./ByMethods";
 const view = () => stepOf("Absorber shapes", "read").view;
 const heat = (si: number, expanded: number) => ({ si, expanded, quantity: "heatFlux" }) as const;
 const FOUND: MethodsView = {
+  withoutDays: [
+    { day: "2026-10-05", kind: "winner", best: ["B"], difference: heat(40, 22), turned: false },
+    { day: "2026-10-08", kind: "cannotTell", best: ["A"], difference: heat(5, 22), turned: true },
+  ],
   schools: [
     {
       name: "difference",
@@ -68,6 +72,9 @@ test("asked for, every method tells what it found, or why it did not and what is
   const schools = within(screen.getByRole("table", { name: "Two schools" }));
   expect(plain(schools.getAllByRole("row")[1])).toContain("apart");
   expect(plain(screen.getByRole("region", { name: "By other methods" }))).toContain("In 1 figure the schools differ");
+  const left = screen.getByRole("list", { name: "With one day left out" });
+  expect(within(left).getAllByRole("listitem")).toHaveLength(2);
+  expect(plain(left.parentElement)).toContain("Without 2026-10-08 another lane comes first");
   const of = (method: string) => plain(document.querySelector(`[data-method=${method}]`));
   expect(of("timeConstant")).toMatch(/time constant.*A.*3.3 ± 0.3 min|time constant.*200 ± 20 s/);
   expect(of("timeConstant")).toContain("B: no cover was laid on");

@@ -15,7 +15,7 @@ import type { Experiment, StoredRun, StoredStream } from "../../core/experiment/
 import type { Expected } from "../../core/judge/expected";
 import type { JudgeInput, Judgement } from "../../core/judge/judge";
 import { steady } from "../../core/method/steady";
-import { judgeReduction } from "../../core/judge/judgeReduction";
+import { judgeReduction, type JudgeSettings } from "../../core/judge/judgeReduction";
 import { findEvents } from "../../data/run/events";
 import { findExperiment } from "../../data/experiment/experiments";
 import { Column } from "../../core/log/column";
@@ -175,7 +175,7 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
     experiment.runs.map((r) => r.id),
   );
   const key = left.size ? fingerprint([verdictKey(experiment, marked), combined]) : verdictKey(experiment, marked);
-  const judgement = await judged(key, experiment, reduction, { expected, events: markedIn(experiment, marked) });
+  const judgement = await judged(key, experiment, reduction, { expected, marked });
   return { experiment: shown, failed, assembled, reduction, judgement, expected };
 }
 
@@ -188,25 +188,31 @@ const markedIn = (
     (marked.get(r.id) ?? []).map(({ kind, lane, atMs }) => ({ run: String(r.number), kind, lane, atMs })),
   );
 
-const judged = (
-  key: string,
-  { settings, plannedDays, plannedFrom, lanes }: Experiment,
-  reduction: Reduction,
-  { expected, events }: { expected: ReadonlyMap<string, Expected>; events: NonNullable<JudgeInput["events"]> },
-): Promise<Judgement> =>
+interface Beside {
+  expected: ReadonlyMap<string, Expected>;
+  marked: ReadonlyMap<number, readonly RunEvent[]>;
+}
+
+/** What an experiment is judged by, beside its points. */
+export const judgedBy = (experiment: Experiment, { expected, marked }: Beside): JudgeSettings => {
+  const { settings, plannedDays, plannedFrom, lanes } = experiment;
+  return {
+    ...settings,
+    seed: SEED,
+    plannedDays,
+    plannedFrom,
+    expected,
+    events: markedIn(experiment, marked),
+    mirrored: lanes.filter((l) => l.design.reflector).map((l) => l.letter),
+  };
+};
+
+const judged = (key: string, experiment: Experiment, reduction: Reduction, beside: Beside): Promise<Judgement> =>
   memo.get(
     key,
     async () => {
       stageCounts.judged++;
-      return judgeReduction(reduction, {
-        ...settings,
-        seed: SEED,
-        plannedDays,
-        plannedFrom,
-        expected,
-        events,
-        mirrored: lanes.filter((l) => l.design.reflector).map((l) => l.letter),
-      });
+      return judgeReduction(reduction, judgedBy(experiment, beside));
     },
     () => 500_000,
   );

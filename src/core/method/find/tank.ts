@@ -42,20 +42,42 @@ function tankOf({ spans }: FinderInput, { lane, tank: stated }: MethodLane): Fin
   );
   if (!fit) return "alike";
   const days = new Set(day.map((r) => r.day)).size;
-  const { sunSensor } = spans[0].setup;
+  const finding = findingOf(lane, { stated, sunSensor: spans[0].setup.sunSensor, hours: day.length / 6, days });
+  return [
+    finding("eta0", fit.beta[0] / areaM2, fit.standard[0] / areaM2, fit.dof, "fraction"),
+    finding(
+      "a1",
+      fit.beta[1] / areaM2,
+      Math.hypot(fit.standard[1], cooling?.standard[0] ?? 0) / areaM2,
+      fit.dof,
+      "lossCoefficient",
+    ),
+    ...(cooling ? [finding("tankLoss", cooling.beta[0], cooling.standard[0], cooling.dof, "conductance")] : []),
+  ];
+}
+
+/** Figures of a tank, each with what its water and the light are stated to. */
+function findingOf(
+  lane: string,
+  {
+    stated,
+    sunSensor,
+    hours,
+    days,
+  }: {
+    stated: NonNullable<MethodLane["tank"]>;
+    sunSensor: MethodSpan["setup"]["sunSensor"];
+    hours: number;
+    days: number;
+  },
+) {
   const sun = withSource(0, fromLimit(sunSensor.limitShare), {
     kind: "sunSensor",
     sensor: sunSensor.key,
     owner: "",
     dof: Infinity,
   });
-  const finding = (
-    name: FindingName,
-    value: number,
-    standard: number,
-    dof: number,
-    quantity: Finding["quantity"],
-  ): Finding => ({
+  return (name: FindingName, value: number, standard: number, dof: number, quantity: Finding["quantity"]): Finding => ({
     name,
     lane,
     figure: combine(value, [
@@ -77,20 +99,9 @@ function tankOf({ spans }: FinderInput, { lane, tank: stated }: MethodLane): Fin
       [name === "eta0" ? -value : 0, sun],
     ]),
     quantity,
-    hours: day.length / 6,
+    hours,
     days,
   });
-  return [
-    finding("eta0", fit.beta[0] / areaM2, fit.standard[0] / areaM2, fit.dof, "fraction"),
-    finding(
-      "a1",
-      fit.beta[1] / areaM2,
-      Math.hypot(fit.standard[1], cooling?.standard[0] ?? 0) / areaM2,
-      fit.dof,
-      "lossCoefficient",
-    ),
-    ...(cooling ? [finding("tankLoss", cooling.beta[0], cooling.standard[0], cooling.dof, "conductance")] : []),
-  ];
 }
 
 interface Block {
