@@ -17,7 +17,7 @@ beforeAll(async () => {
   await loadDemoWorld(from, () => undefined);
   for (const { id, name } of await from("experiment").select("id", "name")) {
     const pieces: Uint8Array[] = [];
-    for await (const piece of (await writePackage(from, id))!) pieces.push(piece);
+    for await (const piece of (await writePackage(from, id, await experimentResults(from, id)))!) pieces.push(piece);
     packed.set(id, Buffer.concat(pieces));
     names.set(id, name);
   }

@@ -8,7 +8,7 @@ import { findPlans } from "../../data/plan/plans";
 import { findEvents } from "../../data/run/events";
 import { rawFileOf } from "../../data/run/runs";
 import { streamReadings } from "../analysis/analyse";
-import { experimentResults } from "../results";
+import type { Results } from "../results";
 
 /** Rows written at a time. */
 const ROWS = 2000;
@@ -22,8 +22,13 @@ interface PackedRun {
 /**
  * An experiment as a zipped Data Package: its description, plain tables of its readings (SI, every digit), the very bytes they were read
  * from, and its results. null when there is no such experiment.
+ * @param results as reckoned where computing holds nobody up
  */
-export async function writePackage(knex: Knex, experimentId: number): Promise<AsyncGenerator<Uint8Array> | null> {
+export async function writePackage(
+  knex: Knex,
+  experimentId: number,
+  results: Results | null,
+): Promise<AsyncGenerator<Uint8Array> | null> {
   const experiment = await findExperiment(knex, experimentId);
   if (!experiment) return null;
   const runs: PackedRun[] = [];
@@ -44,7 +49,6 @@ export async function writePackage(knex: Knex, experimentId: number): Promise<As
       ),
     });
   const described = await describe(knex, experiment, runs);
-  const results = await experimentResults(knex, experimentId);
   return zipped(async function* () {
     const json = (value: unknown) => new TextEncoder().encode(JSON.stringify(value, null, 1));
     yield { name: "datapackage.json", pieces: [json(dataPackage(experiment, runs))] };

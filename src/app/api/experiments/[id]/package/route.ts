@@ -1,4 +1,5 @@
 import { database } from "@/services/connection";
+import { heavy } from "@/services/heavy/heavy";
 import { writePackage } from "@/services/package/write";
 import { malformed, routeId } from "@/services/routeId";
 
@@ -8,7 +9,8 @@ export const dynamic = "force-dynamic";
 export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const experimentId = routeId((await params).id);
   if (experimentId === null) return malformed("An experiment");
-  const pieces = await writePackage(database(), experimentId);
+  const knex = database();
+  const pieces = await writePackage(knex, experimentId, await heavy(knex).experimentResults(experimentId));
   if (!pieces) return Response.json({ error: "There is no such experiment." }, { status: 404 });
   return new Response(
     new ReadableStream<Uint8Array>({
