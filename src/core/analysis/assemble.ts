@@ -125,7 +125,7 @@ export function assembleRun(
 }
 
 /** Channels of one kind at one place as one: one may continue in the next file, and where several know a cell their mean is taken. */
-function joined(means: readonly Float64Array[]): Float64Array | null {
+export function joined(means: readonly Float64Array[]): Float64Array | null {
   if (means.length < 2) return means[0] ?? null;
   return means[0].map((_, i) => {
     const known = means.flatMap((m) => (Number.isNaN(m[i]) ? [] : [m[i]]));

@@ -1,6 +1,6 @@
 import { areaOf, meterFactor, meterReading, probeReading } from "../../analysis/figures";
 import type { SourceIdentity } from "../../uncertainty/source";
-import { combine, exact, fromLimit, subtract, withSource, type Uncertain } from "../../uncertainty/uncertain";
+import { combine, fromLimit, subtract, withSource, type Uncertain } from "../../uncertainty/uncertain";
 import { fitDynamic, value, type DynamicFit, type DynamicTerm } from "./dynamicFit";
 import { stretchesOf, type Stretch } from "./dynamicRows";
 import { eachLane, grouped, type Finder, type FinderInput, type Finding, type GapReason } from "./finding";
@@ -123,8 +123,8 @@ function weighed(
   return { systematic: { value: at, parts: systematic.parts }, terms: h.map((w, k) => w * fit.residuals[k]) };
 }
 
-const scatter = (standard: number, figure: string, owner: string, dof: number): Uncertain =>
-  withSource(0, standard, { kind: "methodScatter", method: "dynamic", figure, owner, dof });
+const scatter = (standard: number, figure: string, owner: string, dof: number, value = 0): Uncertain =>
+  withSource(value, standard, { kind: "methodScatter", method: "dynamic", figure, owner, dof });
 
 function coefficients(own: DynamicLane): Finding[] {
   const { fitted, lane, hours, days } = own;
@@ -136,7 +136,14 @@ function coefficients(own: DynamicLane): Finding[] {
     ]);
     return { name: term, lane, figure, quantity: QUANTITIES[term], hours, days };
   });
-  const tau = { name: "tau" as const, lane, figure: exact(fitted.tauS), quantity: "duration" as const, hours, days };
+  const tau = {
+    name: "tau" as const,
+    lane,
+    figure: scatter(fitted.tauStandardS, `${lane}/tau`, lane, fitted.fit.dof, fitted.tauS),
+    quantity: "duration" as const,
+    hours,
+    days,
+  };
   return fitted.tauS > 0 ? [...found, tau] : found;
 }
 

@@ -10,6 +10,8 @@ export interface DynamicFit {
   fit: RobustFit;
   /** How fast the box follows, s; 0 where no lag shows. */
   tauS: number;
+  /** Its standard uncertainty, s: how far it may move before the scatter has grown by one variance. */
+  tauStandardS: number;
   /** Mean wind about which a3 counts, m/s. */
   windMs: number;
   rows: FilteredRow[];
@@ -62,11 +64,12 @@ export function fitDynamic(stretches: readonly Stretch[]): DynamicFit | null {
       },
       lags,
     );
-    return fit && { terms, fit, tauS, windMs, rows, lags };
+    return fit && { terms, fit, tauS, tauStandardS: 0, windMs, rows, lags };
   };
   const base: DynamicTerm[] = ["eta0", "a1", "a5"];
   let best = searched((tauS) => at(tauS, base) ?? at(tauS, ["eta0", "a1"]));
   if (!best) return null;
+  const { tauStandardS } = best;
   if (best.terms.includes("a5") && !(value(best, "a5") > 0)) best = at(best.tauS, ["eta0", "a1"]) ?? best;
   for (const term of ["a2", "a3"] as const) {
     if (term === "a3" && !windKnown) continue;
@@ -76,7 +79,7 @@ export function fitDynamic(stretches: readonly Stretch[]): DynamicFit | null {
     const told = more.fit.beta[last] > coverageFactor(more.fit.dof) * more.fit.standard[last];
     if (told && value(more, "a1") >= 0) best = more;
   }
-  return best;
+  return { ...best, tauStandardS };
 }
 
 export const value = ({ terms, fit }: DynamicFit, term: DynamicTerm): number => fit.beta[terms.indexOf(term)] ?? 0;
@@ -113,7 +116,13 @@ function searched(at: (tauS: number) => DynamicFit | null): DynamicFit | null {
     else low = a;
   }
   const found = [...tried].filter(([, f]) => f).sort((a, b) => a[1]!.fit.residualSd - b[1]!.fit.residualSd)[0];
-  return found?.[1] ?? null;
+  const best = found?.[1];
+  if (!best) return null;
+  const most = best.fit.residualSd * Math.sqrt(1 + 1 / best.fit.dof);
+  const within = [...tried].flatMap(([tauS, f]) => (f && f.fit.residualSd <= most ? [tauS] : []));
+  // No finer than the steps that were tried.
+  const spread = (Math.max(...within) - Math.min(...within)) / 2;
+  return { ...best, tauStandardS: Math.max(spread, 0.05 * best.tauS) };
 }
 
 function filtered(s: Stretch, block: number, tauS: number, windMs: number): FilteredRow[] {

@@ -1,4 +1,4 @@
-import type { AssembledRun } from "../../analysis/assemble";
+import { joined, type AssembledRun } from "../../analysis/assemble";
 import { minutesOf, type LaneMinutes, type Minutes } from "../../analysis/laneMinutes";
 import { arrangedSeries, type RunInput } from "../../analysis/reduce";
 import type { RunSetup } from "../../analysis/setup";
@@ -59,11 +59,7 @@ function otherChannel(
     .map(({ channel: { times, values, clockOffsetMs }, codes }) =>
       gridMean(times, values, codes, { startMs: startMs - clockOffsetMs, stepMs, count }),
     );
-  if (means.length < 2) return means[0] ?? null;
-  return means[0].map((_, i) => {
-    const known = means.map((m) => m[i]).filter((v) => !Number.isNaN(v));
-    return known.length ? known.reduce((s, v) => s + v, 0) / known.length : NaN;
-  });
+  return joined(means);
 }
 
 export const laneIn = (span: MethodSpan, lane: string): LaneMinutes | undefined =>
