@@ -65,38 +65,40 @@ function Schools({ schools }: { schools: readonly BothSchools[] }) {
   const apart = shown.filter((s) => s.apart).length;
   return (
     <>
-      <table className="mt-1 w-full border-collapse text-[14px]" aria-label="Two schools">
-        <thead>
-          <tr className="border-b border-rule text-left text-[13px] text-ink-2">
-            <th scope="col">figure</th>
-            <th scope="col">lane</th>
-            <th scope="col" className="text-right">
-              steady windows
-            </th>
-            <th scope="col" className="text-right">
-              all daylight
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {shown.map((s) => (
-            <tr key={`${s.name}${s.lane}${s.other}`} className="border-b border-hair">
-              <th scope="row" className="py-1 text-left font-normal">
-                {FINDING_WORDS[s.name]}
+      <div className="overflow-x-auto" role="region" aria-label="Figures by two schools" tabIndex={0}>
+        <table className="mt-1 w-full min-w-[560px] border-collapse text-[14px]" aria-label="Two schools">
+          <thead>
+            <tr className="border-b border-rule text-left text-[13px] text-ink-2">
+              <th scope="col">figure</th>
+              <th scope="col">lane</th>
+              <th scope="col" className="text-right">
+                steady windows
               </th>
-              <td>
-                <Lanes lane={s.lane} other={s.other} />
-              </td>
-              <td className="text-right">{s.steady ? <FigureText figure={s.steady} /> : "–"}</td>
-              <td className="text-right">
-                {s.dynamic ? <FigureText figure={s.dynamic} /> : "–"}
-                {s.bend && <span className="side block">slope at outside’s warmth, with a bend</span>}
-                {s.apart && <span className="block text-[12.5px] font-semibold text-doubt">apart</span>}
-              </td>
+              <th scope="col" className="text-right">
+                all daylight
+              </th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {shown.map((s) => (
+              <tr key={`${s.name}${s.lane}${s.other}`} className="border-b border-hair">
+                <th scope="row" className="py-1 text-left font-normal">
+                  {FINDING_WORDS[s.name]}
+                </th>
+                <td>
+                  <Lanes lane={s.lane} other={s.other} />
+                </td>
+                <td className="text-right">{s.steady ? <FigureText figure={s.steady} /> : "–"}</td>
+                <td className="text-right">
+                  {s.dynamic ? <FigureText figure={s.dynamic} /> : "–"}
+                  {s.bend && <span className="side block">slope at outside’s warmth, with a bend</span>}
+                  {s.apart && <span className="block text-[12.5px] font-semibold text-doubt">apart</span>}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       <p className="side mt-1">
         {apart === 0
           ? "Both schools agree within their ±. "
