@@ -62,8 +62,19 @@ export const twoGlassFoam: Design = rebuilt({
   layers: twoGlass.layers.map((l) => (l.id === "wool" ? { ...l, material: "foam-pir", thicknessM: 0.04 } : l)),
 });
 
+/** Both changes at once: the fourth corner. */
+export const twoGlassSelective: Design = rebuilt({ ...selective, layers: withCovers(selective.layers, 2) });
+/** A sheet of silvered glass along the lower edge, opened wide for the autumn sun. */
+export const mirrored: Design = rebuilt({
+  ...corrugated,
+  reflector: { material: "mirror-glass", side: "bottom", lengthM: 1.5, angle: 118 },
+});
+
 const wide = (pitchM: number): Record<string, number> => ({ ...absorberLayer(presetDesign("hose"))!.shape, pitchM });
 export const hoseTight = demoBox("hose", { shape: wide(0.022) });
+/** Under a pane, for autumn: wound close, and with a finger's breadth between the turns. */
+export const hoseClose = demoBox("hose", { covers: 1, shape: wide(0.022) });
+export const hoseOpen = demoBox("hose", { covers: 1, shape: wide(0.03) });
 
 /** Ten ways to make warm air or wash water, one of each absorber form: nothing built yet, so that prediction has to sort them. */
 export const TEN: { name: string; design: Design }[] = [

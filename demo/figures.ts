@@ -62,7 +62,8 @@ export async function demoFigures(knex: Knex): Promise<Record<string, unknown>> 
         r.cleaning.map((c) => [c.channel, c.lane, c.findings.map((f) => [f.reason, f.count])]),
       ),
       curves: view.curves.map(({ band, ...c }) => ({ ...c, band: band.filter((_, i) => i % 10 === 0) })),
-      ranking: view.ranking,
+      // Chances of the later places came after the copy was kept.
+      ranking: view.ranking.map(({ chances: _, ...r }) => r),
       pairs: view.pairs,
       verdict: view.verdict,
       doubts: view.doubts,

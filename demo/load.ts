@@ -4,6 +4,7 @@ import { BATH_DEFAULTS } from "../src/core/calibration/bath";
 import { simulateBath } from "../src/core/rig/bath";
 import { benchProbes, simulateBench, type BenchRun } from "../src/core/rig/bench";
 import { insertExperiment } from "../src/data/experiment/experiments";
+import { insertEvent } from "../src/data/run/events";
 import { savePlan } from "../src/data/plan/plans";
 import { planSettingsSchema } from "../src/core/experiment/schema/plan";
 import { insertVariant } from "../src/data/variant/variants";
@@ -65,7 +66,10 @@ async function loadExperiment(knex: Knex, demo: DemoExperiment, note: (text: str
   for (const [i, run] of runs.entries()) {
     note(`importing ${demo.name}, run ${i + 1} of ${runs.length}`);
     const files = [
-      { name: `${demo.key}-run${i + 1}-lanes.csv`, text: laneLogCsv(run.log, SITE.zone) },
+      {
+        name: `${demo.key}-run${i + 1}-lanes.csv`,
+        text: laneLogCsv(run.log, SITE.zone, demo.plan.fluid ? "liquid" : "air"),
+      },
       ...(demo.lanesOnly ? [] : [{ name: `${demo.key}-run${i + 1}-weather.csv`, text: weatherLogCsv(run.log) }]),
     ];
     const stored = await Promise.all(
@@ -96,6 +100,15 @@ async function loadExperiment(knex: Knex, demo: DemoExperiment, note: (text: str
     const result = await importRun(knex, request, () => undefined, new AbortController().signal);
     experimentId = result.experimentId;
     await knex("experiment").where({ id: experimentId }).update({ demo_key: demo.key });
+  }
+  for (const { run, atMs, kind, lane } of demo.events ?? []) {
+    const { id } = await knex("run").where({ experiment_id: experimentId, number: run }).first("id");
+    await insertEvent(
+      knex,
+      id,
+      { key: `${demo.key}-${kind}-${lane}-${atMs}`, atMs, kind },
+      { lane, text: "", photoId: null, layerId: null },
+    );
   }
   if (demo.bath) await loadBath(knex, demo, demo.bath);
   if (demo.planned) await savePlan(knex, experimentId, planSettingsSchema.parse(demo.planned));

@@ -4,16 +4,26 @@ import type { RigLog } from "../src/core/rig/simulate";
 
 const pad = (n: number) => String(n).padStart(2, "0");
 
-/** The temperature and flow logger: semicolons, day first, site time. */
-export function laneLogCsv(log: RigLog, zone: string): string {
+/** The temperature and flow logger: semicolons, day first, site time. Air speed in a duct, or litres a minute of a liquid. */
+export function laneLogCsv(log: RigLog, zone: string, fluid: "air" | "liquid" = "air"): string {
   const lanes = [...log.lanes];
-  const head = ["Time", ...lanes.flatMap(([l]) => [`${l} in (°C)`, `${l} out (°C)`, `${l} speed (m/s)`])].join(";");
+  const flow = fluid === "air" ? "speed (m/s)" : "flow (L/min)";
+  const scaled = (v: number) => (fluid === "air" ? v : v * 60_000).toFixed(2);
+  const tank = (l: string) => (log.tanks.has(l) ? [`${l} tank (°C)`] : []);
+  const head = ["Time", ...lanes.flatMap(([l]) => [`${l} in (°C)`, `${l} out (°C)`, `${l} ${flow}`, ...tank(l)])].join(
+    ";",
+  );
   const lines = Array.from(log.times, (utc, i) => {
     const d = new Date(toWall(utc, zone));
     const time = `${pad(d.getUTCDate())}.${pad(d.getUTCMonth() + 1)}.${d.getUTCFullYear()} ${pad(d.getUTCHours())}:${pad(d.getUTCMinutes())}:${pad(d.getUTCSeconds())}`;
     return [
       time,
-      ...lanes.flatMap(([, c]) => [c.inlet[i].toFixed(2), c.outlet[i].toFixed(2), c.speed[i].toFixed(2)]),
+      ...lanes.flatMap(([l, c]) => [
+        c.inlet[i].toFixed(2),
+        c.outlet[i].toFixed(2),
+        scaled(c.speed[i]),
+        ...(log.tanks.has(l) ? [log.tanks.get(l)![i].toFixed(2)] : []),
+      ]),
     ].join(";");
   });
   return `${[head, ...lines].join("\r\n")}\r\n`;

@@ -11,10 +11,23 @@ import {
 import type { RigCollector, RigDay } from "../src/core/rig/simulate";
 import { standardRules } from "../src/core/log/windows";
 import type { Design } from "../src/core/collector/design";
+import type { EventKind } from "../src/core/log/eventKind";
 import type { AsBuilt } from "../src/core/experiment/schema/design";
 import type { PlanSettings } from "../src/core/experiment/schema/plan";
 import type { ExperimentSettingsInput } from "../src/core/experiment/schema/settings";
-import { cans, corrugated, mesh, selective, TEN, twoGlass, twoGlassFoam } from "./designs";
+import {
+  cans,
+  corrugated,
+  hoseClose,
+  hoseOpen,
+  mesh,
+  mirrored,
+  selective,
+  TEN,
+  twoGlass,
+  twoGlassFoam,
+  twoGlassSelective,
+} from "./designs";
 
 /** The demo world: Tansy Ridge, a wool-drying loft on a hill terrace. All of it is invented. */
 export const SITE: Omit<Site, "id"> = {
@@ -92,6 +105,26 @@ export const TAPED = { grossAreaM2: AREA, apertureAreaM2: 1.96, absorberAreaM2: 
 const MESH: RigCollector = { ...CORRUGATED, streamTransfer: 48, tauAlpha: 0.795 };
 export const CANS: RigCollector = { ...CORRUGATED, streamTransfer: 20, tauAlpha: 0.785 };
 const SELECTIVE: RigCollector = { ...CORRUGATED, frontLoss: 3.75, tauAlpha: 0.787 };
+const TWO_SELECTIVE: RigCollector = {
+  ...SELECTIVE,
+  tauAlpha: 0.652,
+  frontLoss: 1.9,
+  windLoss: 0.12,
+  temperatureLoss: 0.005,
+};
+/** Hose under a pane: water in the coil is most of what it holds. */
+const HOSE_CLOSE: RigCollector = {
+  ...CORRUGATED,
+  tauAlpha: 0.79,
+  streamTransfer: 230,
+  frontLoss: 8.6,
+  windLoss: 0.5,
+  temperatureLoss: 0.02,
+  backInner: 2,
+  capacity: 50000,
+  b0: 0.15,
+};
+const HOSE_OPEN: RigCollector = { ...HOSE_CLOSE, tauAlpha: 0.712, streamTransfer: 165, frontLoss: 8, capacity: 38000 };
 /** Flow well measured, probes as cheap as they come: the coating's effect drowns in them until they are calibrated. */
 const CHEAP_PROBES: BenchAccuracy = { ...PROVEN, probeK: 0.5, ambientK: 0.5, speedShare: 0.012, profileLimit: 0.008 };
 const TWO_GLASS: RigCollector = {
@@ -108,7 +141,19 @@ const day = (dayOfMonth: number, cloudiness: number, meanAmbientC: number, meanW
   meanAmbientC,
   meanWind,
 });
-const at = (dayOfMonth: number, hour: number, minute = 0) => Date.UTC(2026, 9, dayOfMonth, hour - 2, minute);
+const at = (dayOfMonth: number, hour: number, minute = 0) => Date.UTC(2026, 9, dayOfMonth, 0, (hour - 2) * 60 + minute);
+
+const september = (dayOfMonth: number, cloudiness: number): RigDay => ({
+  dateMs: Date.UTC(2026, 8, dayOfMonth, 10),
+  cloudiness,
+  meanAmbientC: 14,
+  meanWind: 1.3,
+});
+
+/** Mirror up and down by turns about noon, when a mirror as wide as the box lights most of it; on both days alike. */
+const MIRROR_UP = [1, 2].flatMap((d) =>
+  [11.75, 13, 14.25].map((hour) => ({ fromMs: at(d, hour), toMs: at(d, hour + 0.6) })),
+);
 
 /** A heater in the shared plenum steps the inlet up, so that the curve gets its length. */
 const STEPS = [
@@ -150,6 +195,8 @@ export interface DemoExperiment {
   planned?: Partial<PlanSettings>;
   /** Only the lanes were logged: no sun sensor, no outside probe. */
   lanesOnly?: boolean;
+  /** What was marked at the bench, by run. */
+  events?: { run: number; kind: EventKind; lane: string; atMs: number }[];
   /** Drawn, not built. */
   drafts?: { name: string; design: Design }[];
 }
@@ -323,5 +370,142 @@ export const DEMO: DemoExperiment[] = [
     },
     notes: ["Both boxes draw outside air; the sun sensor was lent.", "Places exchanged."],
     lanesOnly: true,
+  },
+  {
+    key: "foil-and-pane",
+    name: "Foil, second pane, or both",
+    question: "In a week of broken cloud: what do selective foil and a second pane give, alone and together?",
+    settings: settings({
+      operatingPoint: { irradianceWm2: 800, ambientC: 4, inletC: 32, flowPerArea: 0.02 },
+      smallestDifference: 10,
+      ask: {
+        factors: [
+          { name: "Coating", aspects: ["coating"] },
+          { name: "Panes", aspects: ["glazing"] },
+        ],
+        heldEqual: ["size", "absorber", "backing"],
+        use: { season: "winter" },
+      },
+    }),
+    lanes: [
+      { letter: "A", variantKey: "paint", variantName: "Paint, one pane", design: corrugated, asBuilt: TAPED },
+      { letter: "B", variantKey: "foil", variantName: "Foil, one pane", design: selective, asBuilt: TAPED },
+      { letter: "C", variantKey: "panes", variantName: "Paint, two panes", design: twoGlass, asBuilt: TAPED },
+      { letter: "D", variantKey: "both", variantName: "Foil, two panes", design: twoGlassSelective, asBuilt: TAPED },
+    ],
+    plan: {
+      seed: 20261026,
+      stepS: 20,
+      hours: [8, 18],
+      accuracy: PROVEN,
+      inletProgram: [
+        { fromHour: 0, aboveAmbientK: 8 },
+        { fromHour: 11, aboveAmbientK: 22 },
+        { fromHour: 14, aboveAmbientK: 34 },
+      ],
+      specimens: [
+        { lane: "A", variant: "paint", collector: CORRUGATED, areaM2: AREA, massFlowKgPerS: FLOW },
+        { lane: "B", variant: "foil", collector: SELECTIVE, areaM2: AREA, massFlowKgPerS: FLOW },
+        { lane: "C", variant: "panes", collector: TWO_GLASS, areaM2: AREA, massFlowKgPerS: FLOW },
+        { lane: "D", variant: "both", collector: TWO_SELECTIVE, areaM2: AREA, massFlowKgPerS: FLOW },
+      ],
+      runs: [
+        { run: "1", stations: { A: 1, B: 2, C: 3, D: 4 }, days: [day(26, 0.8, 5, 1.8), day(27, 0.85, 4, 2.2)] },
+        { run: "2", stations: { A: 4, B: 3, C: 2, D: 1 }, days: [day(28, 0.8, 5, 1.6), day(29, 0.85, 3, 2)] },
+      ],
+    },
+    notes: ["Clouds all week; nothing held still long enough for a steady window.", "Boxes turned end for end."],
+  },
+  {
+    key: "bottom-mirror",
+    name: "Bottom mirror",
+    question: "How much more heat does the mirror at the foot of the box give?",
+    settings: settings({
+      operatingPoint: { irradianceWm2: 850, ambientC: 7, inletC: 8, flowPerArea: 0.02 },
+      ask: { factors: [{ name: "Mirror", aspects: ["reflector"] }], heldEqual: ["size", "absorber", "glazing"] },
+    }),
+    lanes: [
+      { letter: "A", variantKey: "mirror", variantName: "With mirror", design: mirrored, asBuilt: TAPED },
+      { letter: "B", variantKey: "plain", variantName: "Without", design: corrugated, asBuilt: TAPED },
+    ],
+    plan: {
+      seed: 20260930,
+      stepS: 20,
+      hours: [8, 18],
+      accuracy: PROVEN,
+      inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }],
+      specimens: [
+        {
+          lane: "A",
+          variant: "mirror",
+          collector: CORRUGATED,
+          areaM2: AREA,
+          massFlowKgPerS: FLOW,
+          mirror: {
+            box: { widthM: 0.976, lengthM: 1.976 },
+            hinged: { hinge: "bottom", depthM: 1.5, angle: 118 },
+            reflectance: 0.88,
+            up: MIRROR_UP,
+          },
+        },
+        { lane: "B", variant: "plain", collector: CORRUGATED, areaM2: AREA, massFlowKgPerS: FLOW },
+      ],
+      runs: [{ run: "1", stations: { A: 1, B: 2 }, days: [day(1, 0.05, 9, 1.4), day(2, 0.08, 8, 1.7)] }],
+    },
+    events: MIRROR_UP.flatMap(({ fromMs, toMs }) =>
+      [fromMs, toMs].map((atMs) => ({ run: 1, kind: "mirror" as const, lane: "A", atMs })),
+    ),
+    notes: ["Mirror of A up and folded away by turns about noon, six tenths of an hour each."],
+  },
+  {
+    key: "wash-water",
+    name: "Hose coils for wash water",
+    question: "Hose wound close or with gaps: which warms a day's wash water more?",
+    settings: settings({
+      rules: standardRules("water"),
+      operatingPoint: { irradianceWm2: 800, ambientC: 12, inletC: 30, flowPerArea: 0.02 },
+      smallestDifference: 15,
+      tanks: { A: { massKg: 90, limitShare: 0.02 }, B: { massKg: 90, limitShare: 0.02 } },
+      ask: { factors: [{ name: "Pitch of the coil", aspects: ["absorberSize"] }], heldEqual: ["size", "glazing"] },
+    }),
+    lanes: [
+      { letter: "A", variantKey: "close", variantName: "Wound close", design: hoseClose, asBuilt: TAPED },
+      { letter: "B", variantKey: "open", variantName: "Wound with gaps", design: hoseOpen, asBuilt: TAPED },
+    ],
+    plan: {
+      seed: 20260914,
+      stepS: 30,
+      hours: [7, 23.5],
+      fluid: { kind: "water" },
+      timeConstantS: 320,
+      accuracy: { ...PROVEN, speedShare: 0.02 },
+      inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }],
+      specimens: [
+        {
+          lane: "A",
+          variant: "close",
+          collector: HOSE_CLOSE,
+          areaM2: AREA,
+          massFlowKgPerS: FLOW,
+          tank: { massKg: 90, lossWK: 2.6, fromC: 14 },
+        },
+        {
+          lane: "B",
+          variant: "open",
+          collector: HOSE_OPEN,
+          areaM2: AREA,
+          massFlowKgPerS: FLOW,
+          tank: { massKg: 90, lossWK: 2.6, fromC: 14 },
+        },
+      ],
+      runs: [
+        { run: "1", stations: { A: 1, B: 2 }, days: [september(14, 0.15), september(15, 0.3)] },
+        { run: "2", stations: { A: 2, B: 1 }, days: [september(16, 0.2), september(17, 0.1)] },
+      ],
+    },
+    notes: [
+      "Tanks filled from the spring at seven, drawn off at night.",
+      "Coils exchanged, tanks left where they stand.",
+    ],
   },
 ];

@@ -26,6 +26,7 @@ import { reportView, type ReportView } from "./reportView";
 import { resultsOf } from "./results";
 import { versionViews, type VersionView } from "./verdictVersions";
 import { viewOf, type ExperimentView } from "./views";
+import { worthOf, type WorthView } from "./worthView";
 
 /** What each page needs, from one load of what it is about. */
 
@@ -36,6 +37,8 @@ export interface StepPage {
   plan: PlanView | null;
   predicted: PredictedCurve[];
   report: ReportView | null;
+  /** Judge and report: cost against heat, and what each change did. */
+  worth: WorthView | null;
   /** Judge and report: verdicts as they once stood. */
   versions: VersionView[];
   /** Build: what the shown design should do, so that its answer stands in the page before any script ran. */
@@ -96,6 +99,7 @@ export async function stepPage(
     prove: null,
     predicted: [],
     report: null,
+    worth: null,
     versions: [],
     broken: [],
     failed: null,
@@ -107,6 +111,7 @@ export async function stepPage(
     if (step === "prove") made.prove = await proveOf(knex, analysis);
     if (step === "judge" || step === "report")
       made.versions = await versionViews(knex, experimentId, resultsOf(analysis));
+    if (step === "judge" || step === "report") made.worth = await worthOf(knex, analysis);
     if (step === "report") made.report = reportView(analysis);
     if (step === "read") made.predicted = await predictedCurves(view);
   } catch (error) {

@@ -148,7 +148,7 @@ export interface ExperimentView extends BesideView {
   points: PointView[];
   curves: CurveView[];
   failures: FitFailure[];
-  ranking: { lane: string; heat: FigureView; rank: [number, number]; chanceBest: number }[];
+  ranking: { lane: string; heat: FigureView; rank: [number, number]; chanceBest: number; chances: number[] }[];
   pairs: (Pick<
     PairComparison,
     "a" | "b" | "pHolm" | "p" | "chanceWrong" | "decision" | "windows" | "days" | "swapped" | "identical"
@@ -232,6 +232,7 @@ export function viewOf(analysis: Analysis): ExperimentView {
       heat: figure(r.heat, "heatFlux"),
       rank: r.rank,
       chanceBest: r.chanceBest,
+      chances: r.chances,
     })),
     pairs: judgement.pairs.map(
       ({ a, b, p, pHolm, chanceWrong, decision, windows, days, swapped, identical, difference }) => ({

@@ -170,8 +170,11 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     remedy: "Tighten the band of the inlet and of the sun in Read, or compare by all daylight, which counts it.",
   }),
   changedMidway: (doubt, { zone }) => ({
-    title: `${doubt.lane}: ${CHANGE_WORDS[doubt.what] ?? doubt.what} in the middle of run ${doubt.run}`,
-    detail: `${clock(doubt.atMs, zone)}: ${doubt.before} before it and ${doubt.after} after it are taken together.`,
+    title: `${doubt.lane}: ${CHANGE_WORDS[doubt.what] ?? doubt.what} ${doubt.times > 1 ? `${doubt.times} times` : "in the middle"} ${doubt.times > 1 ? "in" : "of"} run ${doubt.run}`,
+    detail:
+      doubt.times > 1 && doubt.what === "mirror"
+        ? `From ${clock(doubt.atMs, zone)}: ${doubt.after} spans turned and ${doubt.before} turned back are taken together.`
+        : `${clock(doubt.atMs, zone)}: ${doubt.before} before it and ${doubt.after} after it are taken together.`,
     remedy: "See in Read, by other methods, what it changed; set one side aside if it matters.",
   }),
   disturbed: (doubt) => ({

@@ -62,6 +62,8 @@ export function remedyWords(remedy: Remedy, system: UnitSystem): string | null {
 }
 
 export function failureWords(failure: FitFailure): string {
+  if (failure.kind === "noLoss")
+    return `${failure.lane}'s efficiency does not fall as it gets warmer, which no box does: no curve is claimed. Look for a mirror, a probe or a change of flow that went with the temperature.`;
   return failure.kind === "tooFewPoints"
     ? `${failure.lane} has ${failure.points} steady window${failure.points === 1 ? "" : "s"}; a curve needs ${failure.needed}. Loosen the rules to “backyard”, or log more sun.`
     : `${failure.lane}'s windows all lie at nearly one reduced temperature, so no curve is claimed. Warm the inlet in steps to get one.`;

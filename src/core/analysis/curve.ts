@@ -41,7 +41,9 @@ export interface Curve {
 export type FitFailure =
   | { kind: "tooFewPoints"; lane: string; points: number; needed: number }
   /** x hardly varies, so slope and intercept cannot be told apart. */
-  | { kind: "narrowRange"; lane: string; xRange: [number, number] };
+  | { kind: "narrowRange"; lane: string; xRange: [number, number] }
+  /** Efficiency does not fall as the box gets warmer: no box is so, and a slope held at nothing would look certain. */
+  | { kind: "noLoss"; lane: string };
 
 export type ScatterFrom = "own" | "claimed" | "lanes";
 
@@ -77,7 +79,7 @@ const NARROW = 0.0025;
  * quasi-dynamic method does, here by the outlet's drift, which the absorber follows better than the stream's mean. Leaving it out
  * biases a1, because warm inlets tend to come late in the day (measured on the rig: −0.5 W/(m²·K)); so does a5 from the windows alone,
  * as noise in their drift draws it toward nothing. What the box holds is therefore told the fit beforehand from its time constant,
- * with 40 % of doubt, and the windows correct it. a1, a2 and a5 are kept ≥ 0: a coefficient that would be negative is left out and the rest fitted again.
+ * with 40 % of doubt, and the windows correct it. a2 and a5 are kept ≥ 0: one that would be negative is left out and the rest fitted again; without a loss a1 there is no curve.
  */
 export function fitCurve(points: readonly EfficiencyPoint[], options: FitOptions = { curvature: "auto" }): CurveFit {
   const lane = points[0]?.lane ?? "";
@@ -87,9 +89,8 @@ export function fitCurve(points: readonly EfficiencyPoint[], options: FitOptions
   const xRange: [number, number] = [Math.min(...x), Math.max(...x)];
   if (xRange[1] - xRange[0] < NARROW) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
   let best = estimate(points, ["eta0", "a1"], options.shared);
-  const level = estimate(points, ["eta0"], options.shared);
-  if (!best || !level) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
-  if (best.beta[1] < 0) return { ok: true, curve: toCurve(points, level, xRange) };
+  if (!best) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
+  if (best.beta[1] < 0) return { ok: false, failure: { kind: "noLoss", lane } };
   const wanted: Term[] = [
     ...(points.some((p) => p.drift !== 0 && p.heldGuess > 0) ? ["a5" as const] : []),
     ...(options.curvature !== "never" && canBend(points) ? ["a2" as const] : []),
@@ -303,7 +304,7 @@ function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, xRange: [num
   return {
     lane,
     eta0: coefficient("eta0")!,
-    a1: coefficient("a1") ?? { value: 0, parts: new Map() },
+    a1: coefficient("a1")!,
     a2: coefficient("a2"),
     a5: coefficient("a5"),
     windLoss: coefficient("windLoss"),

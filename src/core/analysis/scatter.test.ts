@@ -97,7 +97,7 @@ describe("lanes of one bench", () => {
       return ["A", "B"].map((l) => curves.get(l)!.a2 !== null);
     };
     expect(lanes(0.08, 0.08)).toEqual([true, true]);
-    expect(lanes(0.08, -0.08)).toEqual([false, false]);
+    expect(lanes(0.08, -0.01)).toEqual([false, false]);
     expect(lanes(0, 0)).toEqual([false, false]);
   });
 });

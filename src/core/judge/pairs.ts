@@ -1,4 +1,3 @@
-import tCdf from "@stdlib/stats-base-dists-t-cdf";
 import { groupBy, spanScatter } from "../analysis/scatter";
 import { onlyParts, type HeatPoint } from "../analysis/points";
 import {
@@ -13,6 +12,7 @@ import {
 } from "../uncertainty/uncertain";
 import { coverageFactor } from "../uncertainty/coverage";
 import { type SourceKind } from "../uncertainty/source";
+import { holm, tailsOf } from "./adjust";
 import { asTested, atPoint, levelled, type Compared, type CompareInput, type TestedInput } from "./laneHeat";
 
 export interface PairComparison {
@@ -122,7 +122,7 @@ function compare(input: Compared): { pairs: PairComparison[]; repeatability: num
     const u = standardUncertainty(total);
     const dof = effectiveDof(total);
     const k = coverageFactor(dof);
-    const tail = u > 0 ? tCdf(-Math.abs(total.value) / u, Number.isFinite(dof) ? dof : 1e9) : 0;
+    const p = tailsOf(total.value, u, dof);
     return {
       a: a.lane,
       b: b.lane,
@@ -130,9 +130,9 @@ function compare(input: Compared): { pairs: PairComparison[]; repeatability: num
       measured: { value: total.value, standardUncertainty: u, dof },
       level,
       expanded: k * u,
-      p: 2 * tail,
-      pHolm: 2 * tail,
-      chanceWrong: tail,
+      p,
+      pHolm: p,
+      chanceWrong: p / 2,
       decision: "cannotTell" as PairComparison["decision"],
       windows,
       days,
@@ -220,15 +220,6 @@ export function fitErrorLeft(
 /** A figure with its contributions of one kind scaled. */
 export const scaleKind = (figure: Uncertain, kind: SourceKind, factor: number): Uncertain =>
   scaleSources(figure, (source) => (source.kind === kind ? factor : 1));
-
-function holm(entries: { p: number; pHolm: number }[]): void {
-  const order = [...entries].sort((x, y) => x.p - y.p);
-  let floor = 0;
-  order.forEach((entry, i) => {
-    floor = Math.max(floor, Math.min(1, (order.length - i) * entry.p));
-    entry.pHolm = floor;
-  });
-}
 
 function decide(
   e: { measured: Measured; pHolm: number; p: number; identical: boolean },

@@ -9,6 +9,8 @@ export interface RankedLane {
   rank: [number, number];
   /** Share of draws in which its variant is best, 0 to 1. */
   chanceBest: number;
+  /** Share of draws in which its variant takes each place among the variants, the first being best. */
+  chances: number[];
 }
 
 const DRAWS = 2000;
@@ -29,7 +31,7 @@ export function rankLanes(
 ): RankedLane[] {
   const lanes = [...heats.keys()].sort((a, b) => heats.get(b)!.value - heats.get(a)!.value);
   const variants = [...new Set(lanes.map(variantOf))];
-  const wins = new Float64Array(variants.length);
+  const places = variants.map(() => new Float64Array(variants.length));
   const random = seededRandom(options.seed);
   const shared = lanes.flatMap((l) => [...heats.get(l)!.parts].filter(([, p]) => p.source.kind !== "dayScatter"));
   const systematic = [...new Set(shared.map(([key]) => key))];
@@ -52,13 +54,10 @@ export function rankLanes(
     for (let i = 0; i < shift.length; i++) shift[i] = random.normal();
     for (let i = 0; i < sign.length; i++) sign[i] = random.normal();
     const widen = Math.sqrt(dof / chiSquare(dof, random.normal));
-    let best = 0;
-    let most = -Infinity;
-    models.forEach((m, v) => {
-      const q = m.value + dot(m.shared, shift) + widen * dot(m.scatter, sign) + m.bench * random.normal();
-      if (q > most) [most, best] = [q, v];
-    });
-    wins[best]++;
+    const drawn = models.map(
+      (m) => m.value + dot(m.shared, shift) + widen * dot(m.scatter, sign) + m.bench * random.normal(),
+    );
+    drawn.forEach((q, v) => places[v][drawn.filter((other) => other > q).length]++);
   }
   return lanes.map((lane, i) => {
     const tiedWith = (other: number) => isTied(lane, lanes[other], pairs);
@@ -66,12 +65,8 @@ export function rankLanes(
     while (from > 0 && tiedWith(from - 1)) from--;
     let to = i;
     while (to < lanes.length - 1 && tiedWith(to + 1)) to++;
-    return {
-      lane,
-      heat: heats.get(lane)!,
-      rank: [from + 1, to + 1],
-      chanceBest: wins[variants.indexOf(variantOf(lane))] / DRAWS,
-    };
+    const chances = Array.from(places[variants.indexOf(variantOf(lane))], (n) => n / DRAWS);
+    return { lane, heat: heats.get(lane)!, rank: [from + 1, to + 1], chanceBest: chances[0], chances };
   });
 }
 

@@ -10,8 +10,10 @@ import {
   type RigCollector,
   type RigInstruments,
   type RigLog,
+  type RigMirror,
   type RigScenario,
   type RigStation,
+  type RigTank,
 } from "./simulate";
 
 /** Stated accuracies of the bench's instruments: the analysis is told these, the rig draws its errors from them. */
@@ -68,6 +70,8 @@ export interface BenchPlan {
     collector: RigCollector;
     areaM2: number;
     massFlowKgPerS: number;
+    mirror?: RigMirror;
+    tank?: RigTank;
   }[];
   runs: readonly BenchRunPlan[];
   inletProgram: RigScenario["inletProgram"];
@@ -75,6 +79,8 @@ export interface BenchPlan {
   hours?: [number, number];
   /** Air unless said. */
   fluid?: Fluid;
+  /** Of its boxes, s, where they are not sheets over air. */
+  timeConstantS?: number;
 }
 
 export interface BenchRun {
@@ -153,6 +159,8 @@ export function simulateBench(plan: BenchPlan): BenchRun[] {
           areaM2: s.areaM2,
           station: run.stations[s.lane],
           massFlowKgPerS: s.massFlowKgPerS,
+          mirror: s.mirror,
+          tank: s.tank,
         })),
       stations,
       instruments,
@@ -200,7 +208,7 @@ function benchSetup(plan: BenchPlan, run: BenchRunPlan): RunSetup {
           outletProbe: { key: `${station}-out`, limitK: accuracy.probeK, resolutionK: 0.01 },
           flow: flowSetup(plan, station),
           fanShare: 0,
-          timeConstantS: TIME_CONSTANT_S,
+          timeConstantS: plan.timeConstantS ?? TIME_CONSTANT_S,
           b0: 0.1,
           b0Limit: 0.03,
           opticalLimit: null,
@@ -241,5 +249,6 @@ function loggedChannels(log: RigLog, stations: Record<string, number>, flow: "sp
       channel("outlet", lane, c.outlet),
       channel(flow, lane, c.speed),
     ]),
+    ...[...log.tanks].map(([lane, values]) => channel("tank", lane, values)),
   ];
 }

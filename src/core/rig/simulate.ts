@@ -1,8 +1,9 @@
 import { density, specificHeat, type Fluid } from "../fluids/fluid";
 import { airSpecificHeat, standardPressure, warmedHumidity } from "../fluids/moistAir";
 import { seededRandom, type Random } from "../random/seededRandom";
-import { clearSky, overallModifier, transpose, type PlaneIrradiance } from "../sun/clearSky";
-import { sunPosition, type Place, type Plane } from "../sun/position";
+import { clearSky, incidenceModifier, overallModifier, transpose, type PlaneIrradiance } from "../sun/clearSky";
+import { hingedPlace, mirrorBeam, sunFrom, type HingedMirror, type Opening } from "../mirror/geometry";
+import { sunPosition, type Place, type Plane, type SunPosition } from "../sun/position";
 import { startOfDay } from "../log/zone";
 
 const { exp, max, min } = Math;
@@ -37,7 +38,28 @@ export interface RigLane {
   station: number;
   /** Set mass flow, kg/s, before the station's own share. */
   massFlowKgPerS: number;
+  mirror?: RigMirror;
+  tank?: RigTank;
 }
+
+/** A mirror along an edge of the box, up in some spans and folded away else. The sun sensor stands beside it and sees nothing of it. */
+export interface RigMirror {
+  box: Opening;
+  hinged: HingedMirror;
+  reflectance: number;
+  up: readonly { fromMs: number; toMs: number }[];
+}
+
+/** A stirred tank whose water goes round through the box while the sun shines. */
+export interface RigTank {
+  massKg: number;
+  /** Loss of the tank alone, W/K. */
+  lossWK: number;
+  fromC: number;
+}
+
+/** The pump of a tank's loop runs above this irradiance, W/m². */
+const PUMP_SUN = 60;
 
 /** One place on the bench with its fixed instruments. Errors are drawn from the stated limits. */
 export interface RigStation {
@@ -104,6 +126,8 @@ export interface RigLog {
   times: Float64Array;
   shared: Record<"irradiance" | "ambient" | "wind" | "humidity", Float64Array>;
   lanes: Map<string, Record<"inlet" | "outlet" | "speed", Float64Array>>;
+  /** Water temperature of each lane's tank, where it has one. */
+  tanks: Map<string, Float64Array>;
   /** Nobody at the bench knows these: kept for tests and for practice. */
   truth: { irradiance: Float64Array; heat: Map<string, Float64Array>; wind: number };
 }
@@ -119,6 +143,7 @@ export function simulateRig(scenario: RigScenario): RigLog {
     times: column(),
     shared: { irradiance: column(), ambient: column(), wind: column(), humidity: column() },
     lanes: new Map(scenario.lanes.map((l) => [l.lane, { inlet: column(), outlet: column(), speed: column() }])),
+    tanks: new Map(scenario.lanes.flatMap((l) => (l.tank ? [[l.lane, column()]] : []))),
     truth: { irradiance: column(), heat: new Map(scenario.lanes.map((l) => [l.lane, column()])), wind: 0 },
   };
   const pressurePa = standardPressure(scenario.place.altitudeM);
@@ -128,7 +153,8 @@ export function simulateRig(scenario: RigScenario): RigLog {
   for (const day of scenario.days) {
     const start = startOfDay(day.dateMs, scenario.zone) + scenario.hours[0] * 3600000;
     const weather = weatherProcess(day, random, scenario.stepS);
-    const states = scenario.lanes.map(() => ({
+    const states = scenario.lanes.map((l) => ({
+      tank: l.tank?.fromC ?? NaN,
       plate: day.meanAmbientC,
       back: day.meanAmbientC,
       inletProbe: NaN,
@@ -166,34 +192,42 @@ export function simulateRig(scenario: RigScenario): RigLog {
         );
         state.flowDrift +=
           -state.flowDrift * (scenario.stepS / 600) + 0.0008 * Math.sqrt(scenario.stepS / 10) * random.normal();
-        const flow = lane.massFlowKgPerS * (1 + state.flowDrift) * (1 - (sag?.share ?? 0));
+        const still = lane.tank !== undefined && light.total < PUMP_SUN;
+        const flow = still ? 0 : lane.massFlowKgPerS * (1 + state.flowDrift) * (1 - (sag?.share ?? 0));
+        const inlet = lane.tank ? state.tank : plenum;
         const streamAt = (temperatureC: number) => ({
           temperatureC,
           pressurePa,
           relativeHumidity: warmedHumidity(w.humidity, w.ambient, temperatureC),
         });
-        const cp = specificHeat(fluid, streamAt(plenum + (fluid.kind === "air" ? 10 : 2)));
+        const cp = specificHeat(fluid, streamAt(inlet + (fluid.kind === "air" ? 10 : 2)));
         const step = collectorStep(lane.collector, state, {
           light,
+          mirrored: lane.mirror ? mirroredLight(lane.mirror, scenario.plane, timeMs, light) : null,
           b0: lane.collector.b0,
           tilt: scenario.plane.tilt,
           ambient: w.ambient,
           wind: w.wind,
-          inlet: plenum,
+          inlet,
           flowPerArea: flow / lane.areaM2,
           stepS: scenario.stepS,
           cp,
         });
         const heat = step.heatPerArea * (1 + station.heatShare);
-        const outlet = plenum + (heat * lane.areaM2) / (flow * cp);
+        // Without flow the water in the box is as warm as the box.
+        const outlet = flow > 0 ? inlet + (heat * lane.areaM2) / (flow * cp) : state.plate;
+        if (lane.tank) {
+          const { massKg, lossWK } = lane.tank;
+          const gain = (flow > 0 ? heat * lane.areaM2 : 0) - lossWK * (state.tank - w.ambient);
+          state.tank += (gain * scenario.stepS) / (massKg * cp);
+          log.tanks.get(lane.lane)![i] = round(state.tank + instruments.probeNoiseK * random.normal(), 0.01);
+        }
         log.truth.heat.get(lane.lane)![i] = heat;
         const volume = flow / density(fluid, streamAt(outlet));
         const meanSpeed = fluid.kind === "air" ? volume / scenario.duct.areaM2 : volume;
         const columns = log.lanes.get(lane.lane)!;
         const lag = 1 - exp(-scenario.stepS / max(1e-6, instruments.probeLagS));
-        state.inletProbe = Number.isNaN(state.inletProbe)
-          ? plenum
-          : state.inletProbe + lag * (plenum - state.inletProbe);
+        state.inletProbe = Number.isNaN(state.inletProbe) ? inlet : state.inletProbe + lag * (inlet - state.inletProbe);
         state.outletProbe = Number.isNaN(state.outletProbe)
           ? outlet
           : state.outletProbe + lag * (outlet - state.outletProbe);
@@ -224,21 +258,27 @@ export function simulateRig(scenario: RigScenario): RigLog {
 
 export const round = (value: number, step: number) => (step > 0 ? Math.round(value / step) * step : value);
 
+/** Light in a plane with the sun it comes from. */
+export interface RigLight extends PlaneIrradiance {
+  beamNormal: number;
+  sun: SunPosition;
+}
+
 /** Light in the collector plane under a sky that lets so much of the sun through. */
 export function lightInPlane(
   timeMs: number,
   scenario: Pick<RigScenario, "place" | "plane" | "linkeTurbidity">,
   clearness: number,
-): PlaneIrradiance {
+): RigLight {
   const sun = sunPosition(timeMs, scenario.place);
   const clear = clearSky(timeMs, scenario.place, scenario.linkeTurbidity, sun);
-  if (clear.global <= 0) return { total: 0, beam: 0, sky: 0, ground: 0, incidence: 90 };
+  if (clear.global <= 0) return { total: 0, beam: 0, sky: 0, ground: 0, incidence: 90, beamNormal: 0, sun };
   // A cloud takes the beam first and gives some of it back as diffuse light.
   const beamShare = max(0, (clearness - 0.25) / 0.75);
   const lost = clear.beamNormal * (1 - beamShare) * max(0, Math.sin((sun.altitude * Math.PI) / 180));
   const irradiance = { beamNormal: clear.beamNormal * beamShare, diffuse: clear.diffuse + 0.25 * lost, global: 0 };
   irradiance.global = irradiance.diffuse + irradiance.beamNormal * max(0, Math.sin((sun.altitude * Math.PI) / 180));
-  return transpose(irradiance, { timeMs, sun, plane: scenario.plane });
+  return { ...transpose(irradiance, { timeMs, sun, plane: scenario.plane }), beamNormal: irradiance.beamNormal, sun };
 }
 
 /** Clouds, air, wind and humidity from step to step, by the local hour. */
@@ -269,6 +309,16 @@ export function weatherProcess(day: Omit<RigDay, "dateMs">, random: Random, step
   };
 }
 
+/** What a mirror throws into the opening, spread over all of it. */
+function mirroredLight(mirror: RigMirror, plane: Plane, timeMs: number, light: RigLight) {
+  if (!mirror.up.some((u) => timeMs >= u.fromMs && timeMs < u.toMs)) return null;
+  const { lit, cosine } = mirrorBeam(mirror.box, hingedPlace(mirror.box, mirror.hinged), sunFrom(plane, light.sun));
+  return {
+    added: mirror.reflectance * light.beamNormal * lit * cosine,
+    incidence: (Math.acos(cosine) * 180) / Math.PI,
+  };
+}
+
 interface NodeState {
   plate: number;
   back: number;
@@ -280,6 +330,8 @@ function collectorStep(
   state: NodeState,
   at: {
     light: PlaneIrradiance;
+    /** Light of a mirror on the whole opening, W/m², and its incidence, degrees. */
+    mirrored: { added: number; incidence: number } | null;
     b0: number;
     tilt: number;
     ambient: number;
@@ -294,7 +346,8 @@ function collectorStep(
   // Stream at its arithmetic mean: q = h(Tp − Tm), Tm = Tin + q/(2ṁ″cp).
   const toStream = 1 / (1 / h + 1 / (2 * max(1e-9, at.flowPerArea) * at.cp));
   const front = c.frontLoss + c.windLoss * at.wind + c.temperatureLoss * max(0, state.plate - at.ambient);
-  const absorbed = c.tauAlpha * at.light.total * overallModifier(at.light, { b0: at.b0 }, at.tilt);
+  const thrown = at.mirrored ? at.mirrored.added * incidenceModifier(at.mirrored.incidence, at.b0) : 0;
+  const absorbed = c.tauAlpha * (at.light.total * overallModifier(at.light, { b0: at.b0 }, at.tilt) + thrown);
   state.back +=
     ((c.backInner * (state.plate - state.back) + c.backOuter * (at.ambient - state.back)) * at.stepS) / c.backCapacity;
   const gain = absorbed + toStream * at.inlet + front * at.ambient + c.backInner * state.back;

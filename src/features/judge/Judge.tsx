@@ -6,6 +6,7 @@ import Link from "next/link";
 import { isDismissed } from "@/core/judge/doubt/list";
 import type { VersionView } from "@/services/verdictVersions";
 import type { ExperimentView } from "@/services/views";
+import type { WorthView } from "@/services/worthView";
 import { ByMethods } from "@/features/experiment/ByMethods";
 import { CurveChart } from "@/features/experiment/CurveChart";
 import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
@@ -13,8 +14,10 @@ import { usePreferences } from "@/ui/preferences";
 import { doubtWords } from "@/words/doubts";
 import { failureWords } from "@/words/judge";
 import { Bases } from "./Bases";
+import { CostAndHeat } from "./CostAndHeat";
 import { Crossings } from "./Crossings";
 import { Doubts } from "./Doubts";
+import { Effects } from "./Effects";
 import { OperatingPoint } from "./OperatingPoint";
 import { Pairs } from "./Pairs";
 import { Ranking } from "./Ranking";
@@ -22,7 +25,15 @@ import { Tested } from "./Tested";
 import { Versions } from "./Versions";
 
 /** Answer first, then the picture, then the tables, with the doubts beside the answer they weaken. */
-export function Judge({ view, versions }: { view: ExperimentView; versions: readonly VersionView[] }) {
+export function Judge({
+  view,
+  versions,
+  worth,
+}: {
+  view: ExperimentView;
+  versions: readonly VersionView[];
+  worth: WorthView | null;
+}) {
   const { verdict, head, failures } = view;
   return (
     <div className="grid grid-cols-1 gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
@@ -59,6 +70,7 @@ export function Judge({ view, versions }: { view: ExperimentView; versions: read
         )}
         <OperatingPoint view={view} />
         <Pairs view={view} />
+        {worth && <Effects worth={worth} head={head} />}
         {view.way === "point" && <Tested view={view} />}
         {view.runs.some((r) => !r.byHand) && <ByMethods view={view} only="schools" />}
       </div>
@@ -68,6 +80,7 @@ export function Judge({ view, versions }: { view: ExperimentView; versions: read
           <Bases view={view} />
         </div>
         <Doubts view={view} />
+        {worth && <CostAndHeat worth={worth} experimentId={head.id} />}
         {verdict.kind !== "none" && <Versions view={view} versions={versions} />}
       </div>
     </div>

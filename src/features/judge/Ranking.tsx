@@ -4,9 +4,39 @@ import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import type { ExperimentView } from "@/services/views";
 import { Interval, scaleOver } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
+import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { chancePercent } from "@/words/judge";
+
+/** Chance of each variant to take each place: with three or more, the best is not all there is to know. */
+function Places({ view: { ranking, head } }: { view: ExperimentView }) {
+  const variantOf = (lane: string) => head.lanes.find((l) => l.letter === lane)?.variantId;
+  const rows = ranking.filter((r, i) => ranking.findIndex((o) => variantOf(o.lane) === variantOf(r.lane)) === i);
+  if (rows.length < 3) return null;
+  const columns: Column<(typeof rows)[number]>[] = [
+    {
+      id: "lane",
+      title: "lane",
+      rowHeader: true,
+      value: (r) => r.lane,
+      cell: (r) => <LaneMark lane={r.lane} size={12} />,
+    },
+    ...rows[0].chances.map((_, k): Column<(typeof rows)[number]> => ({
+      id: `${k + 1}`,
+      title: `place ${k + 1}`,
+      number: true,
+      value: (r) => r.chances[k],
+      cell: (r) => chancePercent(r.chances[k]),
+    })),
+  ];
+  return (
+    <details>
+      <summary className="cursor-pointer text-[13.5px] font-semibold text-action">Chance of each place</summary>
+      <DataTable label="Chance of each place" file="places" columns={columns} rows={rows} />
+    </details>
+  );
+}
 
 /** Lanes by heat at the operating point; those that cannot be told apart share a rank and a bracket. */
 export function Ranking({ view }: { view: ExperimentView }) {
@@ -71,6 +101,7 @@ export function Ranking({ view }: { view: ExperimentView }) {
         Bars hold the errors that all lanes share. The differences below do not, so they are sharper. Copies of one
         variant share one chance.
       </p>
+      <Places view={view} />
     </section>
   );
 }

@@ -29,7 +29,7 @@ const sentence = () => plain(screen.getByRole("heading", { level: 1 }));
 describe("the sentence", () => {
   test("names the winner, the next with its copies, the difference with its ±, and the point it holds at", async () => {
     const view = shapes();
-    await show(<Judge view={view} versions={[]} />);
+    await show(<Judge view={view} versions={[]} worth={null} />);
     const verdict = view.verdict as VerdictView & { kind: "winner" };
     expect(verdict.kind).toBe("winner");
     expect(view.ranking[0].lane).toBe(verdict.best[0]);
@@ -41,7 +41,7 @@ describe("the sentence", () => {
 
   test("says it cannot tell, and what to do next, where the interval reaches over nothing", async () => {
     const view = coating();
-    await show(<Judge view={view} versions={[]} />);
+    await show(<Judge view={view} versions={[]} worth={null} />);
     expect(sentence()).toMatch(/^Cannot tell yet whether/);
     expect(plain(document.body)).toContain("Next:");
     expect(plain(document.body)).toMatch(/swap/i);
@@ -50,7 +50,7 @@ describe("the sentence", () => {
   test("as tested it says so, with the condition and how much more", async () => {
     const view = viewOf("Straight from outside");
     expect(view.way).toBe("tested");
-    await show(<Judge view={view} versions={[]} />);
+    await show(<Judge view={view} versions={[]} worth={null} />);
     expect(sentence()).toMatch(
       /^As tested, with 1\d °C in, Mesh layers \(B\) gives \d+ % \(\d+ to \d+ %\) more heat than Corrugated sheet \(A\): \d+ ± \d+ W\/m²\.$/,
     );
@@ -66,7 +66,7 @@ describe("the sentence", () => {
     const view = shapes();
     const found = { kind: "coolsByDay", lane: "A", riseK: -8, minutes: 300 } as const;
     const by = { kind: "impossible", run: "1", found, accepted: false, effect: null } as const;
-    await show(<Judge versions={[]} view={withVerdict(view, { kind: "stopped", by })} />);
+    await show(<Judge versions={[]} worth={null} view={withVerdict(view, { kind: "stopped", by })} />);
     expect(sentence()).toBe("No verdict: A cools by day. Mend its cause first.");
     expect(screen.queryByText(/Chance that this order is wrong/)).toBeNull();
   });
@@ -75,7 +75,7 @@ describe("the sentence", () => {
     const view = shapes();
     const verdict = view.verdict as VerdictView & { kind: "winner" };
     const gate = { kind: "inletsDiffer", low: -6, high: 94 };
-    await show(<Judge versions={[]} view={withVerdict(view, { ...verdict, kind: "cannotTell", gate })} />);
+    await show(<Judge versions={[]} worth={null} view={withVerdict(view, { ...verdict, kind: "cannotTell", gate })} />);
     expect(sentence()).toMatch(/^Cannot tell yet/);
     expect(plain(document.body)).toContain("one doubt below could make it −6 W/m² to +94 W/m²");
   });
@@ -84,6 +84,7 @@ describe("the sentence", () => {
     await show(
       <Judge
         versions={[]}
+        worth={null}
         view={withVerdict(shapes(), { kind: "tie", lanes: ["D", "A"], within: 15, tested: null })}
       />,
     );
@@ -94,7 +95,7 @@ describe("the sentence", () => {
   test("a sure difference too small to matter carries that in the sentence", async () => {
     const view = shapes();
     const verdict = view.verdict as VerdictView & { kind: "winner" };
-    await show(<Judge versions={[]} view={withVerdict(view, { ...verdict, belowWhatMatters: true })} />);
+    await show(<Judge versions={[]} worth={null} view={withVerdict(view, { ...verdict, belowWhatMatters: true })} />);
     expect(sentence()).toContain("less than the 15 W/m² that matter to you");
   });
 
@@ -105,13 +106,13 @@ describe("the sentence", () => {
     ["tooShort", /Too short to compare/],
     ["noCommonSpans", /No two lanes were logged at the same time/],
   ] as const)("without a verdict (%s) says why", async (reason, words) => {
-    await show(<Judge versions={[]} view={withVerdict(tenWays(), { kind: "none", reason })} />);
+    await show(<Judge versions={[]} worth={null} view={withVerdict(tenWays(), { kind: "none", reason })} />);
     expect(sentence()).toMatch(words);
     expect(screen.queryByText(/Chance that this order is wrong/)).toBeNull();
   });
 
   test("an experiment without runs draws no empty tables of results", async () => {
-    await show(<Judge versions={[]} view={tenWays()} />);
+    await show(<Judge versions={[]} worth={null} view={tenWays()} />);
     expect(screen.queryByRole("table")).toBeNull();
     expect(screen.getByText("None found.")).toBeInTheDocument();
   });
@@ -330,7 +331,7 @@ describe("opening a figure", () => {
     const load = jest.fn(async () => workingOf("Absorber shapes"));
     const { user } = await show(
       <WorkingProvider load={load}>
-        <Judge view={view} versions={[]} />
+        <Judge view={view} versions={[]} worth={null} />
       </WorkingProvider>,
     );
     const figure = within(screen.getByRole("heading", { level: 1 })).getByRole("button");

@@ -85,4 +85,12 @@ export function leadingPair({ verdict, pairs }: DoubtInput): PairComparison | un
   return pairs.find((p) => [p.a, p.b].includes(verdict.best[0]) && [p.a, p.b].includes(verdict.next[0]));
 }
 
+/** The same two, the better first: effects are on its heat less the other's. */
+export function bestFirst({ verdict }: DoubtInput): { best: string; next: string } | undefined {
+  if (verdict.kind !== "winner" && verdict.kind !== "cannotTell") return undefined;
+  const [best] = verdict.best;
+  const [next] = verdict.next;
+  return best && next ? { best, next } : undefined;
+}
+
 export const around = (half: number): Effect => ({ low: -half, high: half });

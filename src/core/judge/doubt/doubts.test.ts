@@ -63,6 +63,7 @@ const ranked = (l: string, heat: number, rank: [number, number]) => ({
   heat: exact(heat),
   rank,
   chanceBest: 0.5,
+  chances: [0.5, 0.5],
 });
 const compared = (over: object = {}) =>
   ({

@@ -1,4 +1,4 @@
-import { around, laneMean, leadingPair, type DoubtFinder, type Effect } from "./doubt";
+import { bestFirst, laneMean, type DoubtFinder, type Effect } from "./doubt";
 
 export interface InletsDiffer {
   kind: "inletsDiffer";
@@ -14,14 +14,16 @@ const APART = 1;
 /** What a box loses for each kelvin at most, W/(m²·K): unglazed or poorly insulated (typical value; a slope of one's own is better). */
 const LOSS = 12;
 
-/** Compared as tested, the lane with the warmer inlet has the harder work: the answer could move by what its losses may be. */
+/** Compared as tested, the lane with the warmer inlet has the harder work: at one inlet its heat would be more by what its losses may be, never less. */
 export const inletsDiffer: DoubtFinder<InletsDiffer> = {
   find(input) {
-    const pair = input.way === "tested" ? leadingPair(input) : undefined;
+    const pair = input.way === "tested" ? bestFirst(input) : undefined;
     if (!pair) return [];
     const inlet = (lane: string) => laneMean(input.heats, lane, (p) => p.inlet.value);
-    const differenceK = inlet(pair.a) - inlet(pair.b);
+    const differenceK = inlet(pair.best) - inlet(pair.next);
     if (!(Math.abs(differenceK) > APART)) return [];
-    return [{ kind: "inletsDiffer", a: pair.a, b: pair.b, differenceK, effect: around(LOSS * Math.abs(differenceK)) }];
+    const reach = LOSS * differenceK;
+    const effect = { low: Math.min(0, reach), high: Math.max(0, reach) };
+    return [{ kind: "inletsDiffer", a: pair.best, b: pair.next, differenceK, effect }];
   },
 };
