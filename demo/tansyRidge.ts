@@ -8,7 +8,8 @@ import {
   type BenchAccuracy,
   type BenchPlan,
 } from "../src/core/rig/bench";
-import type { RigCollector, RigDay } from "../src/core/rig/simulate";
+import type { RigCollector } from "../src/core/rig/simulate";
+import type { RigDay } from "../src/core/rig/weather";
 import { standardRules } from "../src/core/log/windows";
 import type { Design } from "../src/core/collector/design";
 import type { EventKind } from "../src/core/log/eventKind";

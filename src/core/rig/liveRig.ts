@@ -9,7 +9,8 @@ import { seededRandom, type Random } from "../random/seededRandom";
 import { overallModifier, type PlaneIrradiance } from "../sun/clearSky";
 import { incidenceAngle, sunPosition } from "../sun/position";
 import { RigBox, type BoxNow } from "./box";
-import { drawStation, lightInPlane, round, weatherProcess, type RigStation } from "./simulate";
+import { drawStation, round, type RigStation } from "./simulate";
+import { lightInPlane, weatherProcess } from "./weather";
 
 const { cos, sin, max, min, exp, atan2, PI } = Math;
 const RAD = PI / 180;

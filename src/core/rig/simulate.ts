@@ -1,12 +1,13 @@
 import { density, specificHeat, type Fluid } from "../fluids/fluid";
 import { airSpecificHeat, standardPressure, warmedHumidity } from "../fluids/moistAir";
 import { seededRandom, type Random } from "../random/seededRandom";
-import { clearSky, incidenceModifier, overallModifier, transpose, type PlaneIrradiance } from "../sun/clearSky";
+import { incidenceModifier, overallModifier, type PlaneIrradiance } from "../sun/clearSky";
 import { hingedPlace, mirrorBeam, sunFrom, type HingedMirror, type Opening } from "../mirror/geometry";
-import { sunPosition, type Place, type Plane, type SunPosition } from "../sun/position";
+import type { Place, Plane } from "../sun/position";
 import { startOfDay } from "../log/zone";
+import { lightInPlane, weatherProcess, type RigDay, type RigLight } from "./weather";
 
-const { exp, max, min } = Math;
+const { exp, max } = Math;
 
 /**
  * A simulated collector: an absorber node with the box's front mass, a back node behind the insulation, and an air
@@ -80,15 +81,6 @@ export interface RigInstruments {
   speedNoiseShare: number;
   speedResolution: number;
   sunNoise: number;
-}
-
-export interface RigDay {
-  /** Any instant of the day. */
-  dateMs: number;
-  /** 0 clear, 1 heavily broken. */
-  cloudiness: number;
-  meanAmbientC: number;
-  meanWind: number;
 }
 
 export interface RigFault {
@@ -217,9 +209,12 @@ export function simulateRig(scenario: RigScenario): RigLog {
         // Without flow the water in the box is as warm as the box.
         const outlet = flow > 0 ? inlet + (heat * lane.areaM2) / (flow * cp) : state.plate;
         if (lane.tank) {
-          const { massKg, lossWK } = lane.tank;
-          const gain = (flow > 0 ? heat * lane.areaM2 : 0) - lossWK * (state.tank - w.ambient);
-          state.tank += (gain * scenario.stepS) / (massKg * cp);
+          state.tank = tankAfter(lane.tank, state.tank, {
+            heatW: flow > 0 ? heat * lane.areaM2 : 0,
+            ambientC: w.ambient,
+            capacity: lane.tank.massKg * cp,
+            stepS: scenario.stepS,
+          });
           log.tanks.get(lane.lane)![i] = round(state.tank + instruments.probeNoiseK * random.normal(), 0.01);
         }
         log.truth.heat.get(lane.lane)![i] = heat;
@@ -227,27 +222,12 @@ export function simulateRig(scenario: RigScenario): RigLog {
         const meanSpeed = fluid.kind === "air" ? volume / scenario.duct.areaM2 : volume;
         const columns = log.lanes.get(lane.lane)!;
         const lag = 1 - exp(-scenario.stepS / max(1e-6, instruments.probeLagS));
-        state.inletProbe = Number.isNaN(state.inletProbe) ? inlet : state.inletProbe + lag * (inlet - state.inletProbe);
-        state.outletProbe = Number.isNaN(state.outletProbe)
-          ? outlet
-          : state.outletProbe + lag * (outlet - state.outletProbe);
-        columns.inlet[i] = round(
-          state.inletProbe + station.inletBiasK + instruments.probeNoiseK * random.normal(),
-          instruments.probeResolutionK,
-        );
-        columns.outlet[i] = round(
-          state.outletProbe + station.outletBiasK + instruments.probeNoiseK * random.normal(),
-          instruments.probeResolutionK,
-        );
-        columns.speed[i] = round(
-          max(
-            0,
-            (meanSpeed / station.profileFactor) *
-              (1 + station.speedGain) *
-              (1 + instruments.speedNoiseShare * random.normal()),
-          ),
-          instruments.speedResolution,
-        );
+        state.inletProbe = following(state.inletProbe, inlet, lag);
+        state.outletProbe = following(state.outletProbe, outlet, lag);
+        const read = readBy(station, instruments, random);
+        columns.inlet[i] = read.probe(state.inletProbe, station.inletBiasK);
+        columns.outlet[i] = read.probe(state.outletProbe, station.outletBiasK);
+        columns.speed[i] = read.speed(meanSpeed);
       });
     }
   }
@@ -258,56 +238,26 @@ export function simulateRig(scenario: RigScenario): RigLog {
 
 export const round = (value: number, step: number) => (step > 0 ? Math.round(value / step) * step : value);
 
-/** Light in a plane with the sun it comes from. */
-export interface RigLight extends PlaneIrradiance {
-  beamNormal: number;
-  sun: SunPosition;
-}
+/** A probe follows by a share of what it lacks; the first time it is there. */
+const following = (shown: number, real: number, share: number): number =>
+  Number.isNaN(shown) ? real : shown + share * (real - shown);
 
-/** Light in the collector plane under a sky that lets so much of the sun through. */
-export function lightInPlane(
-  timeMs: number,
-  scenario: Pick<RigScenario, "place" | "plane" | "linkeTurbidity">,
-  clearness: number,
-): RigLight {
-  const sun = sunPosition(timeMs, scenario.place);
-  const clear = clearSky(timeMs, scenario.place, scenario.linkeTurbidity, sun);
-  if (clear.global <= 0) return { total: 0, beam: 0, sky: 0, ground: 0, incidence: 90, beamNormal: 0, sun };
-  // A cloud takes the beam first and gives some of it back as diffuse light.
-  const beamShare = max(0, (clearness - 0.25) / 0.75);
-  const lost = clear.beamNormal * (1 - beamShare) * max(0, Math.sin((sun.altitude * Math.PI) / 180));
-  const irradiance = { beamNormal: clear.beamNormal * beamShare, diffuse: clear.diffuse + 0.25 * lost, global: 0 };
-  irradiance.global = irradiance.diffuse + irradiance.beamNormal * max(0, Math.sin((sun.altitude * Math.PI) / 180));
-  return { ...transpose(irradiance, { timeMs, sun, plane: scenario.plane }), beamNormal: irradiance.beamNormal, sun };
-}
+/** What the instruments of a place make of what is there. */
+const readBy = (station: RigStation, instruments: RigInstruments, random: Random) => ({
+  probe: (atC: number, biasK: number) =>
+    round(atC + biasK + instruments.probeNoiseK * random.normal(), instruments.probeResolutionK),
+  speed: (mean: number) => {
+    const noise = 1 + instruments.speedNoiseShare * random.normal();
+    return round(max(0, (mean / station.profileFactor) * (1 + station.speedGain) * noise), instruments.speedResolution);
+  },
+});
 
-/** Clouds, air, wind and humidity from step to step, by the local hour. */
-export function weatherProcess(day: Omit<RigDay, "dateMs">, random: Random, stepS: number) {
-  let cloud = 0;
-  let cloudLeft = 0;
-  let clearness = 1;
-  let gust = 0;
-  let drift = 0;
-  const damp = stepS / 300;
-  return (hour: number) => {
-    cloudLeft -= stepS;
-    if (cloudLeft <= 0) {
-      // Clouds come and stay for minutes; the share of cloudy spells is the day's cloudiness.
-      cloud = random.uniform() < day.cloudiness ? 0.35 + 0.5 * random.uniform() : 0;
-      cloudLeft = 120 + 900 * random.uniform() * (cloud > 0 ? 1 : 1.2 - day.cloudiness);
-    }
-    clearness += (1 - cloud - clearness) * (1 - exp(-stepS / 25));
-    gust += -gust * damp + 0.35 * Math.sqrt(2 * damp) * random.normal();
-    drift += -drift * (stepS / 3600) + 0.15 * Math.sqrt((2 * stepS) / 3600) * random.normal();
-    const daily = -Math.cos(((hour - 4) / 24) * 2 * Math.PI);
-    return {
-      clearness: clearness * (1 + 0.003 * random.normal()),
-      ambient: day.meanAmbientC + 4.5 * daily + drift,
-      wind: max(0, day.meanWind * (1 + gust)),
-      humidity: min(0.95, max(0.2, 0.55 - 0.12 * daily)),
-    };
-  };
-}
+/** A tank's water after a step: what the box gave less what the tank lost. */
+const tankAfter = (
+  { lossWK }: RigTank,
+  nowC: number,
+  { heatW, ambientC, capacity, stepS }: { heatW: number; ambientC: number; capacity: number; stepS: number },
+): number => nowC + ((heatW - lossWK * (nowC - ambientC)) * stepS) / capacity;
 
 /** What a mirror throws into the opening, spread over all of it. */
 function mirroredLight(mirror: RigMirror, plane: Plane, timeMs: number, light: RigLight) {

@@ -33,28 +33,6 @@ export function Effects({ worth, head }: { worth: WorthView; head: ExperimentHea
       ? `how much more that gives with ${nameOf(over.aspects)} ${levelOf(over.to, over.aspects)} than with ${levelOf(over.from, over.aspects)} (${change})`
       : change;
   };
-  const columns: Column<EffectView>[] = [
-    { id: "what", title: "change", rowHeader: true, value: what },
-    {
-      id: "effect",
-      title: "effect (95 %)",
-      number: true,
-      value: (e) => e.difference.si,
-      cell: (e) => <Figure figure={e.difference} signed />,
-    },
-    {
-      id: "between",
-      title: "between",
-      value: (e) => e.between.map((p) => p.join("–")).join(", "),
-      cell: (e) => (
-        <span className="side whitespace-nowrap">
-          {e.between.map((p) => p.join("–")).join(", ")}
-          {e.others === "balanced" && ", sides"}
-        </span>
-      ),
-    },
-    { id: "decision", title: "told", value: (e) => DECISIONS[e.decision] },
-  ];
   return (
     <section aria-labelledby="effects">
       <div className="head">
@@ -62,7 +40,13 @@ export function Effects({ worth, head }: { worth: WorthView; head: ExperimentHea
         <span className="side">{effects.length > 0 && "adjusted for all that is shown here"}</span>
       </div>
       {effects.length > 0 && (
-        <DataTable label="Effects of the changes" file="effects" columns={columns} rows={effects} minWidth={480} />
+        <DataTable
+          label="Effects of the changes"
+          file="effects"
+          columns={columnsOf(what)}
+          rows={effects}
+          minWidth={480}
+        />
       )}
       {effects.some((e) => e.others === "balanced") && (
         <p className="side">
@@ -84,3 +68,26 @@ export function Effects({ worth, head }: { worth: WorthView; head: ExperimentHea
     </section>
   );
 }
+
+const columnsOf = (what: (e: EffectView) => string): Column<EffectView>[] => [
+  { id: "what", title: "change", rowHeader: true, value: what },
+  {
+    id: "effect",
+    title: "effect (95 %)",
+    number: true,
+    value: (e) => e.difference.si,
+    cell: (e) => <Figure figure={e.difference} signed />,
+  },
+  {
+    id: "between",
+    title: "between",
+    value: (e) => e.between.map((p) => p.join("–")).join(", "),
+    cell: (e) => (
+      <span className="side whitespace-nowrap">
+        {e.between.map((p) => p.join("–")).join(", ")}
+        {e.others === "balanced" && ", sides"}
+      </span>
+    ),
+  },
+  { id: "decision", title: "told", value: (e) => DECISIONS[e.decision] },
+];

@@ -76,8 +76,7 @@ export function Judge({
       </div>
       <div className="grid grid-cols-1 content-start gap-4 max-xl:row-start-2">
         <div>
-          <Ranking view={view} />
-          <Bases view={view} />
+          <Ranking view={view} /> <Bases view={view} />
         </div>
         <Doubts view={view} />
         {worth && <CostAndHeat worth={worth} experimentId={head.id} />}

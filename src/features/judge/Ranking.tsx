@@ -38,6 +38,53 @@ function Places({ view: { ranking, head } }: { view: ExperimentView }) {
   );
 }
 
+/** One lane with its place, its interval and its chance. @param last of those that share a place */
+function Row({
+  r,
+  tied,
+  last,
+  show,
+  ...scale
+}: {
+  r: ExperimentView["ranking"][number];
+  tied: boolean;
+  last: boolean;
+  show: (si: number) => number;
+  min: number;
+  max: number;
+  step: number;
+}) {
+  return (
+    <li
+      className={`grid grid-cols-[58px_40px_minmax(0,1fr)_auto] items-center gap-x-2 py-1.5 ${last ? "border-b border-hair" : ""}`}
+    >
+      <span className={`text-[15px] font-bold ${tied ? "border-l-2 border-ink pl-1.5" : "pl-2"}`}>
+        {tied ? (
+          <>
+            {r.rank[0]}–{r.rank[1]} <small className="font-semibold">tie</small>
+          </>
+        ) : (
+          r.rank[0]
+        )}
+      </span>
+      <LaneMark lane={r.lane} />
+      <div>
+        <Interval
+          value={show(r.heat.si)}
+          half={show(r.heat.expanded ?? 0) - show(0)}
+          {...scale}
+          lane={r.lane}
+          width={210}
+        />
+        <span className="text-[15px]">
+          <Figure figure={r.heat} opens={{ figure: "laneHeat", lane: r.lane }} />
+        </span>
+      </div>
+      <span className="self-end whitespace-nowrap text-right">{chancePercent(r.chanceBest)}</span>
+    </li>
+  );
+}
+
 /** Lanes by heat at the operating point; those that cannot be told apart share a rank and a bracket. */
 export function Ranking({ view }: { view: ExperimentView }) {
   const { system } = usePreferences();
@@ -60,36 +107,12 @@ export function Ranking({ view }: { view: ExperimentView }) {
       </div>
       <ol>
         {ranking.map((r, i) => (
-          <li
+          <Row
             key={r.lane}
-            className={`grid grid-cols-[58px_40px_minmax(0,1fr)_auto] items-center gap-x-2 py-1.5 ${i < ranking.length - 1 && ranking[i + 1].rank[0] === r.rank[0] ? "" : "border-b border-hair"}`}
-          >
-            <span className={`text-[15px] font-bold ${tied(i) ? "border-l-2 border-ink pl-1.5" : "pl-2"}`}>
-              {tied(i) ? (
-                <>
-                  {r.rank[0]}–{r.rank[1]} <small className="font-semibold">tie</small>
-                </>
-              ) : (
-                r.rank[0]
-              )}
-            </span>
-            <LaneMark lane={r.lane} />
-            <div>
-              <Interval
-                value={show(r.heat.si)}
-                half={show(r.heat.expanded ?? 0) - show(0)}
-                min={min}
-                max={max}
-                step={step}
-                lane={r.lane}
-                width={210}
-              />
-              <span className="text-[15px]">
-                <Figure figure={r.heat} opens={{ figure: "laneHeat", lane: r.lane }} />
-              </span>
-            </div>
-            <span className="self-end whitespace-nowrap text-right">{chancePercent(r.chanceBest)}</span>
-          </li>
+            {...{ r, show, min, max, step }}
+            tied={tied(i)}
+            last={!(i < ranking.length - 1 && ranking[i + 1].rank[0] === r.rank[0])}
+          />
         ))}
       </ol>
       <div className="ml-[114px] flex w-[210px] justify-between text-[12px] text-ink-3" aria-hidden>
