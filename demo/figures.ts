@@ -61,7 +61,10 @@ export async function demoFigures(knex: Knex): Promise<Record<string, unknown>> 
       cleaning: view.runs.map((r) =>
         r.cleaning.map((c) => [c.channel, c.lane, c.findings.map((f) => [f.reason, f.count])]),
       ),
-      curves: view.curves.map(({ band, ...c }) => ({ ...c, band: band.filter((_, i) => i % 10 === 0) })),
+      curves: view.curves.map(({ band, residuals: _r, lackOfFit: _l, ...c }) => ({
+        ...c,
+        band: band.filter((_, i) => i % 10 === 0),
+      })),
       // Chances of the later places came after the copy was kept.
       ranking: view.ranking.map(({ chances: _, ...r }) => r),
       pairs: view.pairs,

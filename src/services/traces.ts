@@ -1,4 +1,7 @@
 import type { Knex } from "knex";
+import type { Correction } from "../core/calibration/correction";
+import { setupAt, type RunReduction } from "../core/analysis/reduce";
+import type { ProbeSetup } from "../core/analysis/setup";
 import type { EventKind } from "../core/log/eventKind";
 import { bucketEdges, bucketMeans, overviewOf, type Overview } from "../core/log/buckets";
 import type { ChannelKind } from "../core/log/channel";
@@ -14,7 +17,11 @@ export interface Trace {
   mean: Float32Array;
   /** Readings left out in each bucket. */
   out: Float32Array;
+  /** What a calibration takes off its readings; a mean is corrected as a reading is. */
+  correction: Line | null;
 }
+
+type Line = Pick<Correction, "t0C" | "offsetK" | "slope">;
 
 export interface Traces {
   fromMs: number;
@@ -62,6 +69,7 @@ export async function runTraces(
       kind,
       ...bucketMeans(values, codes, overview(values, codes), edges),
       lane: laneAt(reduced, channel.station, fromMs),
+      correction: correctionOf(reduced, channel, fromMs),
     };
   });
   const perBucket = Math.max(1, Math.round((toMs - fromMs) / buckets / assembled.shared.stepMs));
@@ -69,6 +77,23 @@ export async function runTraces(
     .filter((e) => e.atMs >= fromMs && e.atMs <= toMs)
     .map(({ atMs, kind, lane }) => ({ atMs, kind, lane }));
   return { fromMs, toMs, buckets, perBucket, traces, events };
+}
+
+/** The calibration in force over a channel at an instant. */
+function correctionOf(
+  reduced: RunReduction,
+  { kind, station }: { kind: ChannelKind; station: number | null },
+  ms: number,
+): Line | null {
+  const setup = setupAt(reduced, ms);
+  const lane = setup.lanes.find((l) => l.station === station);
+  const probes: Partial<Record<ChannelKind, ProbeSetup | undefined>> = {
+    inlet: lane?.inletProbe,
+    outlet: lane?.outletProbe,
+    ambient: setup.ambientProbe,
+  };
+  const found = probes[kind]?.calibration?.correction;
+  return found ? { t0C: found.t0C, offsetK: found.offsetK, slope: found.slope } : null;
 }
 
 /** Channels' overviews, as long as their codes are held: made once, however often somebody pans. */

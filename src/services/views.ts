@@ -1,6 +1,9 @@
 import type { Knex } from "knex";
 import { z } from "zod";
 import type { FitFailure } from "../core/analysis/curve";
+import type { LackOfFit } from "../core/analysis/lackOfFit";
+import { onlyParts } from "../core/analysis/points";
+import { standardUncertainty } from "../core/uncertainty/uncertain";
 import { atNormal, curveBands } from "../core/analysis/alongCurve";
 import type { Doubt } from "../core/judge/doubt/list";
 import { windowsUsed } from "../core/judge/judge";
@@ -83,6 +86,9 @@ export interface CurveView {
   xRange: [number, number];
   residualSd: number;
   reducedChiSquare: number;
+  /** Distance of each point from the curve, 1, with its own random ± (95 %). */
+  residuals: { run: string; window: number; x: number; residual: number; random: number; leverage: number }[];
+  lackOfFit: LackOfFit | null;
   band: { x: number; efficiency: number; confidence: number; prediction: number }[];
 }
 
@@ -223,6 +229,15 @@ export function viewOf(analysis: Analysis): ExperimentView {
         xRange: c.xRange,
         residualSd: c.residualSd,
         reducedChiSquare: c.reducedChiSquare,
+        residuals: c.residuals.map(({ point, residual, leverage }) => ({
+          run: point.run,
+          window: point.window,
+          x: point.reducedTemperature.value,
+          residual,
+          random: 2 * standardUncertainty(onlyParts(point.efficiency, "random")),
+          leverage,
+        })),
+        lackOfFit: c.lackOfFit,
         band,
       };
     }),

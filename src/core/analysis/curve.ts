@@ -2,6 +2,7 @@ import { Matrix } from "ml-matrix";
 import { combine, standardUncertainty, withSource, type Uncertain } from "../uncertainty/uncertain";
 import { coverageFactor } from "../uncertainty/coverage";
 import { onlyParts, type EfficiencyPoint } from "./points";
+import { lackOfFit, type LackOfFit } from "./lackOfFit";
 import { heldBefore, weightedFit } from "./prior";
 import { dayAnalysis, groupBy, withClaimed } from "./scatter";
 
@@ -35,7 +36,10 @@ export interface Curve {
   dof: number;
   /** The days differ by more than windows within a day do (p < 0.25). */
   daysDiffer: boolean;
-  residuals: { point: EfficiencyPoint; residual: number }[];
+  /** Leverage: share of a point's own value in the curve there, 0 to 1. */
+  residuals: { point: EfficiencyPoint; residual: number; leverage: number }[];
+  /** Does its shape hold? null where its points cannot tell. */
+  lackOfFit: LackOfFit | null;
 }
 
 export type FitFailure =
@@ -132,6 +136,7 @@ interface Estimate {
   /** Covariance from the scatter of windows, and from days where they differ, each with its degrees of freedom. */
   scatter: { label: "window" | "day" | "held"; covariance: Matrix; dof: number }[];
   residuals: number[];
+  leverages: number[];
   reducedChiSquare: number;
   residualSd: number;
   scatterFrom: ScatterFrom;
@@ -240,6 +245,7 @@ function estimate(
     hat,
     scatter,
     residuals,
+    leverages: rows.map((row, j) => row.reduce((s, v, k) => s + v * solved.hat.get(k, j), 0)),
     reducedChiSquare,
     residualSd: Math.sqrt(used.from === "own" ? parts.windowVariance : used.variances.reduce((a, b) => a + b, 0) / n),
     scatterFrom: used.from,
@@ -320,7 +326,15 @@ function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, xRange: [num
     reducedChiSquare: fit.reducedChiSquare,
     dof: fit.dof,
     daysDiffer: fit.daysDiffer,
-    residuals: points.map((point, i) => ({ point, residual: fit.residuals[i] })),
+    residuals: points.map((point, i) => ({ point, residual: fit.residuals[i], leverage: fit.leverages[i] })),
+    lackOfFit: lackOfFit(
+      points.map((p, i) => ({
+        x: p.reducedTemperature.value,
+        residual: fit.residuals[i],
+        leverage: fit.leverages[i],
+      })),
+      fit.terms.length,
+    ),
   };
 }
 

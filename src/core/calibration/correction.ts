@@ -14,7 +14,7 @@ export interface Correction {
 }
 
 /** What the probe should have shown. Linear: the correction of a mean is the mean of corrections. */
-export const correct = (c: Correction, indicatedC: number): number =>
+export const correct = (c: Pick<Correction, "t0C" | "offsetK" | "slope">, indicatedC: number): number =>
   indicatedC - c.offsetK - c.slope * (indicatedC - c.t0C);
 
 /**

@@ -13,7 +13,7 @@ export function slopeCurve(points: readonly EfficiencyPoint[], a1: Uncertain): C
   if (points.length < FEWEST) return null;
   const levels = points.map((p) => (p.efficiency.value + a1.value * p.reducedTemperature.value) / p.modifier.value);
   const mean = levels.reduce((s, v) => s + v, 0) / levels.length;
-  const residuals = points.map((point, i) => ({ point, residual: levels[i] - mean }));
+  const residuals = points.map((point, i) => ({ point, residual: levels[i] - mean, leverage: 1 / points.length }));
   const variance = residuals.reduce((s, r) => s + r.residual ** 2, 0) / (points.length - 1);
   const share = 1 / points.length;
   const x = points.map((p) => p.reducedTemperature.value);
@@ -53,5 +53,6 @@ export function slopeCurve(points: readonly EfficiencyPoint[], a1: Uncertain): C
     dof: points.length - 1,
     daysDiffer: false,
     residuals,
+    lackOfFit: null,
   };
 }

@@ -1,7 +1,7 @@
 "use client";
 
 import { useMemo } from "react";
-import { fromSi, displayUnit } from "@/core/quantity/quantities";
+import { fromSi, displayUnit, toSi } from "@/core/quantity/quantities";
 import type { PredictedCurve } from "@/services/variants";
 import type { ExperimentView } from "@/services/views";
 import { Chart } from "@/ui/chart/Chart";
@@ -32,13 +32,17 @@ export function CurveChart({
   height,
   markPoint = false,
   predicted = NONE,
+  onPoint,
 }: {
   view: ExperimentView;
   height: number;
   markPoint?: boolean;
   predicted?: readonly PredictedCurve[];
+  /** The operating point was moved along the curves, K·m²/W. */
+  onPoint?: (x: number, done: boolean) => void;
 }) {
   const { system } = usePreferences();
+  const canMove = onPoint !== undefined;
   const spec = useMemo<ChartSpec>(() => {
     const unit = displayUnit("reducedTemperature", system);
     const x = (si: number) => fromSi(si, unit);
@@ -90,7 +94,7 @@ export function CurveChart({
           points: points.filter((p) => p.lane === lane).map((p) => ({ x: x(p.x), y: pct(p.efficiency.si) })),
         })),
       ],
-      lines: markPoint && best ? [{ x: x(view.operatingX[best]), label: "your point" }] : [],
+      lines: markPoint && best ? [{ x: x(view.operatingX[best]), label: "your point", drag: canMove }] : [],
       table: {
         columns: ["lane", "run", "window", "day", `x, ${unit.symbol}`, "efficiency, %", "± (95 %)", "irradiance, W/m²"],
         rows: points.map((p) => [
@@ -105,10 +109,16 @@ export function CurveChart({
         ]),
       },
     };
-  }, [view, system, markPoint, predicted]);
+  }, [view, system, markPoint, predicted, canMove]);
   return (
     <div>
-      <Chart spec={spec} height={height} />
+      <Chart
+        spec={spec}
+        height={height}
+        onDragLine={
+          onPoint && ((_, value, done) => onPoint(toSi(value, displayUnit("reducedTemperature", system)), done))
+        }
+      />
       <p className="side">
         Markers: steady windows. Line and band: fit with its 95 % uncertainty, errors all lanes share included.
         {predicted.length > 0 && " Dashed: predicted from the design, before any reading."}

@@ -43,7 +43,7 @@ export function CostAndHeat({ worth, experimentId }: { worth: WorthView; experim
           />
           <Chart spec={spec} height={220} legend={false} />
           <DataTable
-            label="Cost and heat"
+            label="Variants by cost"
             file="cost-and-heat"
             columns={columnsOf(currency, experimentId)}
             rows={offers}
@@ -102,7 +102,11 @@ function frontChart(offers: readonly OfferView[], currency: string, system: "met
       min: Math.max(0, Math.floor(Math.min(...costs) - margin)),
       max: Math.ceil(Math.max(...costs) + margin),
     },
-    y: { title: `heat, ${unit.symbol}` },
+    y: {
+      title: `heat, ${unit.symbol}`,
+      min: Math.floor(Math.min(...offers.map((o) => y(o) - half(o))) / 10) * 10,
+      max: Math.ceil(Math.max(...offers.map((o) => y(o) + half(o))) / 10) * 10,
+    },
     series: [
       ...(front.length > 1
         ? [

@@ -30,7 +30,7 @@ export function Effects({ worth, head }: { worth: WorthView; head: ExperimentHea
   const what = ({ aspects, from, to, over }: EffectView) => {
     const change = `${nameOf(aspects)}: ${levelOf(to, aspects)} for ${levelOf(from, aspects)}`;
     return over
-      ? `how much more that gives with ${nameOf(over.aspects)} ${levelOf(over.to, over.aspects)} than with ${levelOf(over.from, over.aspects)} (${change})`
+      ? `${nameOf(aspects)} × ${nameOf(over.aspects)}: how much more ${levelOf(to, aspects)} gives with ${levelOf(over.to, over.aspects)} than with ${levelOf(over.from, over.aspects)}`
       : change;
   };
   return (

@@ -8,7 +8,6 @@ import type { VersionView } from "@/services/verdictVersions";
 import type { ExperimentView } from "@/services/views";
 import type { WorthView } from "@/services/worthView";
 import { ByMethods } from "@/features/experiment/ByMethods";
-import { CurveChart } from "@/features/experiment/CurveChart";
 import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
 import { usePreferences } from "@/ui/preferences";
 import { doubtWords } from "@/words/doubts";
@@ -18,6 +17,7 @@ import { CostAndHeat } from "./CostAndHeat";
 import { Crossings } from "./Crossings";
 import { Doubts } from "./Doubts";
 import { Effects } from "./Effects";
+import { MovePoint } from "./MovePoint";
 import { OperatingPoint } from "./OperatingPoint";
 import { Pairs } from "./Pairs";
 import { Ranking } from "./Ranking";
@@ -64,7 +64,7 @@ export function Judge({
         {view.way === "tested" && <Tested view={view} />}
         {view.curves.length > 0 && (
           <div>
-            <CurveChart view={view} height={286} markPoint />
+            <MovePoint view={view} />
             <Crossings view={view} />
           </div>
         )}

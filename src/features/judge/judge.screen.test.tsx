@@ -8,8 +8,10 @@ import { action, asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { stepOf, workingOf } from "../../../scripts/testing/screens/pages";
 import { Bases } from "./Bases";
+import { CostAndHeat } from "./CostAndHeat";
 import { Crossings } from "./Crossings";
 import { Doubts } from "./Doubts";
+import { Effects } from "./Effects";
 import { Judge } from "./Judge";
 import { OperatingPoint } from "./OperatingPoint";
 import { Pairs } from "./Pairs";
@@ -356,5 +358,68 @@ describe("opening a figure", () => {
     await user.click(screen.getAllByRole("button", { name: /open its working/ })[0]);
     await settle();
     expect(screen.getByRole("alert")).toHaveTextContent(/no longer there/);
+  });
+});
+
+describe("cost against heat", () => {
+  test("says what more money buys along the front, and marks what another beats", async () => {
+    const { view, worth } = stepOf("Absorber shapes", "judge");
+    const { user } = await show(<CostAndHeat worth={worth!} experimentId={view.head.id} />);
+    const table = screen.getByRole("region", { name: "Variants by cost" });
+    for (const o of worth!.repeat) expect(plain(table)).toContain(o.cost.toFixed(0));
+    const beaten = worth!.repeat.filter((o) => !o.front);
+    for (const o of beaten) expect(plain(table)).toContain(`${o.beatenBy} `);
+    expect(plain(document.body)).toMatch(/costs least|gives most and costs least/);
+    await user.click(screen.getByRole("radio", { name: "the first box" }));
+    for (const o of worth!.first)
+      expect(plain(screen.getByRole("region", { name: "Variants by cost" }))).toContain(o.cost.toFixed(0));
+    // Whole packs cost more than what a box uses of them.
+    for (const o of worth!.first)
+      expect(o.cost).toBeGreaterThanOrEqual(worth!.repeat.find((r) => r.lanes[0] === o.lanes[0])!.cost - 1e-9);
+  });
+
+  test("a sketch is left out of cost, and says so", async () => {
+    const { view, worth } = stepOf("Absorber shapes", "judge");
+    const left = { ...worth!, left: [{ lanes: ["C"], why: "sketch" as const }] };
+    await show(<CostAndHeat worth={left} experimentId={view.head.id} />);
+    expect(plain(document.body)).toContain("C left out: its box is a sketch");
+  });
+});
+
+describe("effects", () => {
+  test("of a set of four: each change, and how the one depends on the other", async () => {
+    const { view, worth } = stepOf("Foil, second pane, or both", "judge");
+    expect(worth!.effects.map((e) => [e.aspects[0], e.over?.aspects[0] ?? null])).toEqual([
+      ["coating", null],
+      ["glazing", null],
+      ["coating", "glazing"],
+    ]);
+    await show(<Effects worth={worth!} head={view.head} />);
+    const table = plain(screen.getByRole("region", { name: "Effects of the changes" }));
+    expect(table).toContain("Coating: selective foil");
+    expect(table).toContain("Coating × Panes");
+    for (const e of worth!.effects) expect(table).toContain(String(Math.round(Math.abs(e.difference.si))));
+  });
+
+  test("of one change alone nothing is said twice; what never changes alone is not told", async () => {
+    const { view, worth } = stepOf("One or two glazings", "judge");
+    const { container } = await show(<Effects worth={worth!} head={view.head} />);
+    expect(plain(container)).not.toContain("What each change did");
+    const together = { ...worth!, effects: [], confounded: ["coating" as const, "glazing" as const] };
+    await show(<Effects worth={together} head={view.head} />);
+    expect(plain(document.body)).toContain("never change one without another");
+  });
+});
+
+describe("chance of each place", () => {
+  test("adds up to one in each place and for each variant; copies are one", async () => {
+    const view = shapes();
+    const { user } = await show(<Ranking view={view} />);
+    await user.click(screen.getByText("Chance of each place"));
+    const table = screen.getByRole("region", { name: "Chance of each place" });
+    expect(within(table).getAllByRole("row")).toHaveLength(1 + 3);
+    const variants = view.ranking.filter((r) => r.lane !== "D");
+    for (let k = 0; k < 3; k++) expect(variants.reduce((s, r) => s + r.chances[k], 0)).toBeCloseTo(1, 9);
+    for (const r of view.ranking) expect(r.chances.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9);
   });
 });

@@ -21,6 +21,7 @@ import { Daily } from "./Daily";
 import { Looser } from "./Looser";
 import { RuleEditor } from "./RuleEditor";
 import { Readings } from "./Readings";
+import { Residuals } from "./Residuals";
 import { Traces } from "./Traces";
 import { WindowTable } from "./WindowTable";
 
@@ -140,6 +141,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
         {curves.length > 0 && (
           <>
             <Curves curves={curves} />
+            <Residuals view={view} />
             <p className="side">
               χ² near 1: scatter is noise alone; well above: wind, haze or drift move the points too. The band counts
               it. Plate without flow: each curve at 1,000{"\u2009"}W/m² and 30{"\u2009"}°C outside, far beyond its

@@ -1,4 +1,4 @@
-import { screen, within } from "@testing-library/react";
+import { fireEvent, screen, within } from "@testing-library/react";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView } from "@/services/views";
 import { action, asked } from "../../../scripts/testing/screens/asked";
@@ -7,9 +7,11 @@ import { stepOf, tracesOf } from "../../../scripts/testing/screens/pages";
 import { failureWords } from "@/words/judge";
 import { Cleaning } from "./Cleaning";
 import { Read } from "./Read";
+import { Residuals } from "./Residuals";
 import RulePopover from "./RulePopover";
 import { Looser } from "./Looser";
 import { SetAside } from "./SetAside";
+import { traceCharts } from "./traceCharts";
 import { unpackTraces } from "./traceData";
 import { Traces } from "./Traces";
 import { WindowTable } from "./WindowTable";
@@ -254,6 +256,74 @@ describe("traces", () => {
   });
 });
 
+describe("distance from the curves", () => {
+  test("every point of every curve, its leverage, and whether the shape holds", async () => {
+    const view = shapes();
+    const { user } = await show(<Residuals view={view} />);
+    await user.click(screen.getByText("Distance of the points from their curves"));
+    const text = plain(document.body);
+    for (const c of view.curves) {
+      expect(c.residuals).toHaveLength(c.points);
+      expect(text).toMatch(new RegExp(`${c.lane}: (its shape (holds|does not hold)|too few points)`));
+      const fitted = c.residuals.reduce((s, r) => s + r.leverage, 0);
+      // Places have levels of their own; what a box holds was told beforehand.
+      expect(fitted).toBeGreaterThan(1.5);
+      expect(fitted).toBeLessThan(6);
+    }
+  });
+
+  test("a shape that does not hold opens the panel and says so", async () => {
+    const view = shapes();
+    const curves = view.curves.map((c) => (c.lane === "B" ? { ...c, lackOfFit: { p: 0.002, groups: 6 } } : c));
+    await show(<Residuals view={{ ...view, curves }} />);
+    expect(plain(document.body)).toContain("B: its shape does not hold");
+    expect(screen.getByRole("group")).toHaveAttribute("open");
+  });
+});
+
+describe("readings as corrected and as logged", () => {
+  test("differ by the calibration, and by nothing where there is none", () => {
+    const view = shapes();
+    const set = tracesOf("Absorber shapes");
+    const correction = { t0C: 30, offsetK: 0.4, slope: 0.01 };
+    const traces = set.traces.map((t) => (t.kind === "outlet" && t.lane === "B" ? { ...t, correction } : t));
+    const drawn = (shown: "corrected" | "logged") =>
+      traceCharts({
+        set: { ...set, traces },
+        run: view.runs[0],
+        zone: "UTC",
+        system: "metric",
+        shown,
+        least: 700,
+      })[0].spec.series;
+    const [corrected, logged] = [drawn("corrected"), drawn("logged")];
+    logged.forEach((s, i) => {
+      const moved = s.points.filter((p, k) => p.y !== corrected[i].points[k].y && !Number.isNaN(p.y));
+      const own = traces.filter((t) => ["inlet", "outlet", "ambient", "tank"].includes(t.kind))[i];
+      expect(moved.length > 0).toBe(own.correction !== null && own.correction !== undefined);
+      for (const [k, p] of s.points.entries())
+        if (own.correction && !Number.isNaN(p.y))
+          expect(p.y - corrected[i].points[k].y).toBeCloseTo(0.4 + 0.01 * (p.y - 30), 5);
+    });
+  });
+
+  test("the least sun of a window is a line to drag on the sun's chart alone", () => {
+    const view = shapes();
+    const charts = traceCharts({
+      set: tracesOf("Absorber shapes"),
+      run: view.runs[0],
+      zone: "UTC",
+      system: "metric",
+      shown: "logged",
+      least: 640,
+    });
+    expect(charts.filter((c) => c.spec.lines?.some((l) => l.drag)).map((c) => c.spec.title)).toEqual([
+      "Sun in the collector plane",
+    ]);
+    expect(charts[1].spec.lines!.at(-1)).toMatchObject({ y: 640, drag: true });
+  });
+});
+
 describe("looser limits", () => {
   test("are tried at a press, told with what each would give, and taken one by one", async () => {
     const view = shapes();
@@ -284,11 +354,28 @@ describe("looser limits", () => {
 describe("setting a span aside", () => {
   const span: [number, number] = [Date.UTC(2026, 9, 6, 10), Date.UTC(2026, 9, 6, 10, 20)];
 
-  test("needs a span in view first", async () => {
+  test("takes typed times of the site's clock without any zoom, and refuses those that are none", async () => {
     const view = shapes();
-    await show(<SetAside view={view} run={view.runs[0]} range={null} />);
-    expect(screen.getByText(/zoom to it first/)).toBeInTheDocument();
-    expect(screen.queryByRole("button", { name: "Set aside" })).toBeNull();
+    const { user } = await show(<SetAside view={view} run={view.runs[0]} range={null} />);
+    const type = (from: string, to: string) => {
+      fireEvent.change(screen.getByLabelText("Set aside from"), { target: { value: from } });
+      fireEvent.change(screen.getByLabelText("to"), { target: { value: to } });
+    };
+    await user.type(field("because"), "a ladder leaned on it");
+    type("2026-10-06T12:00:00", "2026-10-06T11:00:00");
+    await user.click(screen.getByRole("button", { name: "Set aside" }));
+    expect(screen.getByRole("alert")).toHaveTextContent("The end must come after the beginning.");
+    type("2027-10-06T12:00:00", "2027-10-06T13:00:00");
+    await user.click(screen.getByRole("button", { name: "Set aside" }));
+    expect(screen.getByRole("alert")).toHaveTextContent("outside this run");
+    expect(action("setSpanAside")).not.toHaveBeenCalled();
+    type("2026-10-06T12:00:00", "2026-10-06T12:20:00");
+    await user.click(screen.getByRole("button", { name: "Set aside" }));
+    await settle();
+    expect(asked("setSpanAside")).toEqual([
+      view.head.id,
+      { runId: view.runs[0].id, lane: null, fromMs: span[0], toMs: span[1], reason: "a ladder leaned on it" },
+    ]);
   });
 
   test("takes the span, one lane or all, and a reason", async () => {
@@ -296,7 +383,7 @@ describe("setting a span aside", () => {
     const { user } = await show(<SetAside view={view} run={view.runs[0]} range={span} />);
     await user.click(screen.getByRole("button", { name: "Set aside" }));
     expect(action("setSpanAside")).not.toHaveBeenCalled();
-    await user.selectOptions(screen.getByRole("combobox", { name: /Set aside/ }), "lane B");
+    await user.selectOptions(screen.getByRole("combobox", { name: "of" }), "lane B");
     await user.type(field("because"), "shade of the chimney");
     await user.click(screen.getByRole("button", { name: "Set aside" }));
     await settle();

@@ -1,3 +1,4 @@
+import type { Correction } from "@/core/calibration/correction";
 import type { EventKind } from "@/core/log/eventKind";
 import type { ChannelKind } from "@/core/log/channel";
 
@@ -7,7 +8,15 @@ export interface TraceSet {
   buckets: number;
   perBucket: number;
   events: { atMs: number; kind: EventKind; lane: string | null }[];
-  traces: { name: string; kind: ChannelKind; lane: string | null; mean: Float32Array; out: Float32Array }[];
+  traces: {
+    name: string;
+    kind: ChannelKind;
+    lane: string | null;
+    mean: Float32Array;
+    out: Float32Array;
+    /** What a calibration takes off its readings. */
+    correction: Pick<Correction, "t0C" | "offsetK" | "slope"> | null;
+  }[];
 }
 
 /** Undoes the binary packing of the traces' route. */

@@ -28,6 +28,7 @@ export function Chart({
   range: outer,
   onRange,
   link,
+  onDragLine,
   legend = true,
 }: {
   spec: ChartSpec;
@@ -36,6 +37,8 @@ export function Chart({
   range?: [number, number] | null;
   onRange?: (range: [number, number] | null) => void;
   link?: string;
+  /** A line of the chart was moved, and let go when done. */
+  onDragLine?: (index: number, value: number, done: boolean) => void;
   legend?: boolean;
 }) {
   const [own, setOwn] = useState<[number, number] | null>(null);
@@ -85,7 +88,7 @@ export function Chart({
       </figcaption>
       {asTable && <TableTwin spec={spec} height={height} />}
       {!asTable && wanted && (
-        <ChartCanvas spec={spec} range={range} onRange={setRange} height={height} link={link} register={register} />
+        <ChartCanvas {...{ spec, range, height, link, onDragLine, register }} onRange={setRange} />
       )}
       {!asTable && !wanted && <div role="img" aria-label={chartLabel(spec)} style={{ height }} />}
       {spec.thinned && <p className="side">{spec.thinned}</p>}

@@ -20,6 +20,7 @@ import { useEffect, useRef, useState } from "react";
 import { exact } from "@/words/times";
 import { chartLabel, type ChartSeries, type ChartSpec } from "./model";
 import { timeLabel, timeTicks } from "./ticks";
+import { useDragLine } from "./useDragLine";
 
 interface Drawn {
   plusMinus?: number;
@@ -216,13 +217,12 @@ function configuration(
         `line${i}`,
         {
           type: "line" as const,
-          xMin: l.x,
-          xMax: l.x,
+          ...(l.y === undefined ? { xMin: l.x, xMax: l.x } : { yMin: l.y, yMax: l.y }),
           borderColor: token("--action"),
           borderWidth: 2,
           label: {
             display: l.label !== "",
-            content: l.label,
+            content: l.drag ? `${l.label} ${l.y === undefined ? "↔" : "↕"}` : l.label,
             position: "end" as const,
             backgroundColor: token("--sheet"),
             color: token("--action"),
@@ -340,6 +340,7 @@ export default function ChartCanvas({
   onRange,
   height,
   link,
+  onDragLine,
   register,
 }: {
   spec: ChartSpec;
@@ -347,6 +348,7 @@ export default function ChartCanvas({
   onRange: (range: [number, number] | null) => void;
   height: number;
   link?: string;
+  onDragLine?: (index: number, value: number, done: boolean) => void;
   register: (image: (() => string) | null) => void;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -411,6 +413,7 @@ export default function ChartCanvas({
     };
   }, [spec, range, link, register, ready]);
 
+  const drag = useDragLine(canvas, spec, onDragLine);
   const onPointerEnter = () =>
     void import("./zoom").then(() => canvas.current && ChartJs.getChart(canvas.current)?.update("none"));
 
@@ -432,7 +435,11 @@ export default function ChartCanvas({
   };
 
   return (
-    <div style={{ height }} className="relative w-full min-w-0 overflow-hidden">
+    <div
+      style={{ height }}
+      className={`relative w-full min-w-0 overflow-hidden ${onDragLine ? "touch-pan-y" : ""}`}
+      {...drag}
+    >
       <canvas
         ref={canvas}
         tabIndex={0}

@@ -24,9 +24,13 @@ export interface ChartSpan {
   kind: "window" | "aside" | "fault";
 }
 
+/** A line across the chart at an x, or at a y. */
 export interface ChartLine {
-  x: number;
+  x?: number;
+  y?: number;
   label: string;
+  /** Moved by hand; there is another way to do the same for those who have none. */
+  drag?: boolean;
 }
 
 export interface ChartAxis {

@@ -30,7 +30,7 @@ export async function GET(
     );
   const head = JSON.stringify({
     ...traces,
-    traces: traces.traces.map(({ name, kind, lane }) => ({ name, kind, lane })),
+    traces: traces.traces.map(({ name, kind, lane, correction }) => ({ name, kind, lane, correction })),
   });
   const padded = head.padEnd(Math.ceil(head.length / 4) * 4, " ");
   const text = new TextEncoder().encode(padded);

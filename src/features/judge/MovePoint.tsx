@@ -1,0 +1,49 @@
+"use client";
+
+import { useState } from "react";
+import { usualSpecificHeat } from "@/core/judge/flowWay";
+import { efficiencyAt, inletFor } from "@/core/judge/movedPoint";
+import { quantityText } from "@/core/quantity/format";
+import { changeSettings } from "@/features/experiment/actions";
+import { CurveChart } from "@/features/experiment/CurveChart";
+import type { ExperimentView } from "@/services/views";
+import { useAct } from "@/ui/useAct";
+import { usePreferences } from "@/ui/preferences";
+
+/** The curves with the operating point on them: dragged along, the heats are read off at once; let go, everything is ranked anew there. */
+export function MovePoint({ view }: { view: ExperimentView }) {
+  const { head, ranking, curves } = view;
+  const { system } = usePreferences();
+  const { act } = useAct();
+  const [at, setAt] = useState<number | null>(null);
+  const { operatingPoint: op, basis } = head.settings;
+  const best = curves.find((c) => c.lane === ranking[0]?.lane);
+  const movable = view.way === "point" && best !== undefined;
+
+  const move = (x: number, done: boolean) => {
+    setAt(done ? null : x);
+    if (!done || !best) return;
+    const { design } = head.lanes.find((l) => l.letter === best.lane)!;
+    const perArea = view.flows.find((f) => f.lane === best.lane)?.compared ?? op.flowPerArea;
+    const flow = { perArea, specificHeat: usualSpecificHeat(design.fluid, op.inletC) };
+    const inletC = inletFor(op, { from: view.operatingX[best.lane], to: x }, basis, best.band, flow);
+    const rounded = Math.round(Math.max(-60, Math.min(120, inletC)) * 10) / 10;
+    void act(() => changeSettings(head.id, { operatingPoint: { ...op, inletC: rounded } }));
+  };
+  const there =
+    at === null
+      ? []
+      : curves
+          .map((c) => ({ lane: c.lane, heat: op.irradianceWm2 * efficiencyAt(c.band, at) }))
+          .sort((a, b) => b.heat - a.heat);
+  return (
+    <div>
+      <CurveChart view={view} height={286} markPoint onPoint={movable ? move : undefined} />
+      <p className="side min-h-5" role="status">
+        {there.length > 0
+          ? `There: ${there.map((t) => `${t.lane} ${quantityText(t.heat, "heatFlux", { system, figures: 3 })}`).join(", ")}. Let go to rank there.`
+          : movable && "Drag your point along the curves, or type an inlet below."}
+      </p>
+    </div>
+  );
+}
