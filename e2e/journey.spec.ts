@@ -1,3 +1,4 @@
+import { readFile } from "node:fs/promises";
 import { sayBench } from "./sayBench";
 import { expect, test, type Page } from "@playwright/test";
 import { laneLogCsv, weatherLogCsv } from "../demo/logFiles";
@@ -247,7 +248,7 @@ test("rules can be loosened and edited, and windows then say what the standard w
   await expect.poll(count).toBe(strict);
 });
 
-test("a chart has a table twin and saves as CSV and PNG", async ({ page }) => {
+test("a chart has a table twin and saves as CSV, PNG and SVG", async ({ page }) => {
   await page.goto("/");
   await page.getByRole("link", { name: "Absorber shapes" }).click();
   const figure = page.locator("figure").filter({ hasText: "Efficiency curves" });
@@ -261,6 +262,13 @@ test("a chart has a table twin and saves as CSV and PNG", async ({ page }) => {
   const png = page.waitForEvent("download");
   await figure.getByRole("button", { name: "Save as PNG" }).click();
   expect((await png).suggestedFilename()).toBe("efficiency-curves.png");
+  const svg = page.waitForEvent("download");
+  await figure.getByRole("button", { name: "Save as SVG" }).click();
+  const drawn = await readFile(await (await svg).path(), "utf8");
+  expect(drawn).toMatch(/^<svg[\s\S]*<\/svg>$/);
+  for (const text of ["Efficiency of gross area", "your point", "0.02"]) expect(drawn).toContain(text);
+  expect(drawn.match(/<path/g)!.length).toBeGreaterThan(20);
+  expect(drawn).not.toContain("color-mix");
 });
 
 test("a second run joins the experiment with its lanes known, and a deleted run comes back by Undo", async ({

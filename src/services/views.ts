@@ -1,15 +1,11 @@
 import type { Knex } from "knex";
 import { z } from "zod";
 import type { FitFailure } from "../core/analysis/curve";
-import type { LackOfFit } from "../core/analysis/lackOfFit";
-import { onlyParts } from "../core/analysis/points";
-import { standardUncertainty } from "../core/uncertainty/uncertain";
-import { atNormal, curveBands } from "../core/analysis/alongCurve";
+import { atNormal } from "../core/analysis/alongCurve";
 import type { Doubt } from "../core/judge/doubt/list";
 import { windowsUsed } from "../core/judge/judge";
 import type { Way } from "../core/judge/verdict";
 import type { RatioOfPair, SpanUnit } from "../core/judge/tested";
-import { stagnationOf } from "../core/analysis/textbook";
 import { dailyLine, type DailyLine } from "../core/analysis/dailyLine";
 import type { HeatRecord } from "../core/analysis/heatRecord";
 import type { PairComparison } from "../core/judge/pairs";
@@ -23,11 +19,13 @@ import type { CleanFinding } from "../core/log/clean";
 import type { ExperimentHead, LiveRun, StoredRun, StoredChannel } from "../core/experiment/types";
 import { analyse, type Analysis } from "./analysis/analyse";
 import { besideView, type BesideView } from "./besideView";
+import { curveView, type CurveView } from "./curveView";
 import { figure, type FigureView } from "./figureView";
 import { readingView, type ReadingView } from "./readingView";
 import { orNull, verdictView, type VerdictView } from "./verdictView";
 
 export type { TestedAt, VerdictView } from "./verdictView";
+export type { CurveView } from "./curveView";
 export type { FigureView } from "./figureView";
 
 const word = z.string().max(40);
@@ -72,24 +70,6 @@ export interface DayHeatView {
   outletC: number;
   ambientC: number | null;
   stoppedMinutes: number;
-}
-
-export interface CurveView {
-  lane: string;
-  eta0: FigureView;
-  a1: FigureView;
-  a2: FigureView | null;
-  /** Plate without flow by the curve, at 1,000 W/m² and 30 °C; null where it has no loss. */
-  stagnation: FigureView | null;
-  points: number;
-  days: number;
-  xRange: [number, number];
-  residualSd: number;
-  reducedChiSquare: number;
-  /** Distance of each point from the curve, 1, with its own random ± (95 %). */
-  residuals: { run: string; window: number; x: number; residual: number; random: number; leverage: number }[];
-  lackOfFit: LackOfFit | null;
-  band: { x: number; efficiency: number; confidence: number; prediction: number }[];
 }
 
 export interface PointView {
@@ -210,37 +190,7 @@ export function viewOf(analysis: Analysis): ExperimentView {
       rise: figure(p.rise, "temperatureDifference"),
       irradiance: figure(p.irradiance, "irradiance"),
     })),
-    curves: [...reduction.curves.values()].map((c) => {
-      const [low, high] = c.xRange;
-      const from = Math.min(0, low);
-      const to = Math.max(high + 0.1 * (high - low), judgement.operatingX.get(c.lane) ?? 0);
-      const band = Array.from({ length: 41 }, (_, i) => {
-        const x = from + ((to - from) * i) / 40;
-        return { x, ...curveBands(c, x, c.irradiance) };
-      });
-      return {
-        lane: c.lane,
-        eta0: figure(c.eta0, "fraction"),
-        a1: figure(c.a1, "lossCoefficient"),
-        a2: c.a2 && figure(c.a2, "number"),
-        stagnation: stagnationOf(c) && figure(stagnationOf(c)!, "temperature"),
-        points: c.points,
-        days: c.days,
-        xRange: c.xRange,
-        residualSd: c.residualSd,
-        reducedChiSquare: c.reducedChiSquare,
-        residuals: c.residuals.map(({ point, residual, leverage }) => ({
-          run: point.run,
-          window: point.window,
-          x: point.reducedTemperature.value,
-          residual,
-          random: 2 * standardUncertainty(onlyParts(point.efficiency, "random")),
-          leverage,
-        })),
-        lackOfFit: c.lackOfFit,
-        band,
-      };
-    }),
+    curves: [...reduction.curves.values()].map((c) => curveView(c, judgement.operatingX.get(c.lane) ?? 0)),
     failures: reduction.failures,
     ranking: judgement.ranking.map((r) => ({
       lane: r.lane,

@@ -7,12 +7,16 @@ export function downloadUrl(url: string, name: string): void {
   link.click();
 }
 
+export function downloadText(name: string, text: string, type: string): void {
+  const url = URL.createObjectURL(new Blob([text], { type }));
+  downloadUrl(url, name);
+  setTimeout(() => URL.revokeObjectURL(url), 10000);
+}
+
 // The CSV library comes when something is saved.
 export async function downloadCsv(name: string, rows: readonly (readonly CsvCell[])[]): Promise<void> {
   const { toCsv } = await import("./table/csv");
-  const url = URL.createObjectURL(new Blob(["\uFEFF", toCsv(rows)], { type: "text/csv" }));
-  downloadUrl(url, name);
-  setTimeout(() => URL.revokeObjectURL(url), 10000);
+  downloadText(name, `\uFEFF${toCsv(rows)}`, "text/csv");
 }
 
 /** Puts rows on the clipboard so that a spreadsheet takes them cell by cell. */
@@ -33,7 +37,5 @@ export function downloadSvg(svg: SVGSVGElement, name: string): void {
   const text = new XMLSerializer()
     .serializeToString(copy)
     .replace(/var\((--[a-z0-9-]+)\)/g, (_, token: string) => style.getPropertyValue(token).trim() || "#000");
-  const url = URL.createObjectURL(new Blob([text], { type: "image/svg+xml" }));
-  downloadUrl(url, name);
-  setTimeout(() => URL.revokeObjectURL(url), 10000);
+  downloadText(name, text, "image/svg+xml");
 }

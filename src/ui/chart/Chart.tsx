@@ -1,12 +1,13 @@
 "use client";
 
-import { Download, Image as ImageIcon, Table2, ChartLine, Maximize2 } from "lucide-react";
+import { Download, Image as ImageIcon, PenTool, Table2, ChartLine, Maximize2 } from "lucide-react";
 import dynamic from "next/dynamic";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { LaneShape } from "../LaneMark";
-import { downloadCsv, downloadUrl } from "../download";
+import { downloadCsv, downloadText, downloadUrl } from "../download";
 import type { Column } from "../table/DataTable";
 import { chartLabel, type ChartSpec } from "./model";
+import type { Pictures } from "./pictures";
 import { useWanted } from "./useWanted";
 
 const ChartCanvas = dynamic(() => import("./ChartCanvas"), {
@@ -45,10 +46,14 @@ export function Chart({
   const [asTable, setAsTable] = useState(false);
   const place = useRef<HTMLElement>(null);
   const wanted = useWanted(place);
-  const image = useRef<(() => string) | null>(null);
-  const register = useCallback((f: (() => string) | null) => {
-    image.current = f;
+  const pictures = useRef<Pictures | null>(null);
+  const register = useCallback((drawn: Pictures | null) => {
+    pictures.current = drawn;
   }, []);
+  const saveSvg = async () => {
+    const svg = await pictures.current?.svg();
+    if (svg) downloadText(`${slug}.svg`, svg, "image/svg+xml");
+  };
   const range = outer === undefined ? own : outer;
   const setRange = onRange ?? setOwn;
   const slug = spec.title.toLowerCase().replace(/[^a-z0-9]+/g, "-");
@@ -75,8 +80,14 @@ export function Chart({
           <IconButton label={asTable ? "Show as chart" : "Show as table"} onClick={() => setAsTable(!asTable)}>
             {asTable ? <ChartLine size={14} /> : <Table2 size={14} />}
           </IconButton>
-          <IconButton label="Save as PNG" onClick={() => image.current && downloadUrl(image.current(), `${slug}.png`)}>
+          <IconButton
+            label="Save as PNG"
+            onClick={() => pictures.current && downloadUrl(pictures.current.png(), `${slug}.png`)}
+          >
             <ImageIcon size={14} />
+          </IconButton>
+          <IconButton label="Save as SVG" onClick={() => void saveSvg()}>
+            <PenTool size={14} />
           </IconButton>
           <IconButton
             label="Save as CSV"
