@@ -32,7 +32,7 @@ test.describe("from a raw log to a printed report", () => {
       const [run] = simulateBench({ ...demo.plan, stepS: 60 });
       await page.goto("/import");
       await page.getByLabel("Choose log files").setInputFiles(await logsOf(demo, run));
-      await page.getByLabel("Name", { exact: true }).first().fill(`${demo.name}, anew`);
+      await page.getByLabel("Name", { exact: true }).first().fill(`Anew: ${demo.key}`);
       await importAnyway(page);
       await page.getByRole("link", { name: /^Judge/ }).click();
       const sentence = page.getByRole("heading", { level: 1 });

@@ -25,6 +25,10 @@ export const FINDING_WORDS: Record<FindingName, string> = {
   slope: "share of a day’s light kept (input-output line)",
   dailyLoss: "less a day’s loss of",
   perMetre: "heat per metre of pipe, daylight mean",
+  leakShare: "share of the stream lost between the two meters",
+  laterShare: "heat of the later box of a row ÷ the earlier’s",
+  meltHeat: "heat that melted the ice and warmed its water",
+  meltEfficiency: "share of the light that did so",
 };
 
 /** Why a method says nothing, and what would change that. */
@@ -42,6 +46,9 @@ export const GAP_WORDS: Record<GapReason, string> = {
   noEvent: "nothing that changes one lane was marked at the bench, or too little time lies before or after it",
   flowSteady: "flow was steady: it follows no sun and no thermostat",
   angleNarrow: "the sun stood within a narrow range of angles: log clear mornings and evenings",
+  oneMeter: "one flow meter alone was logged: put one of another kind at the other end",
+  notFed: "no box’s inlet is another’s outlet: nothing stands in series",
+  notMelted: "the tank did not begin at the ice and end above it",
   oneDay: "one day alone could be the morning’s warming as well: log a second one",
 };
 

@@ -58,7 +58,8 @@ export function minutesOf(setup: RunSetup, series: RunSeries): Minutes {
   return {
     startMs: series.startMs,
     stepMs: width * series.stepMs,
-    count: lanes[0]?.heat.length ?? 0,
+    // A tank may be all that was logged of a lane.
+    count: lanes[0]?.heat.length ?? shared.irradiance?.length ?? shared.ambient?.length ?? 0,
     lanes,
     ...shared,
   };

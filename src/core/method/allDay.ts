@@ -14,5 +14,6 @@ export const allDay: Method = {
   finders: [
     () => import("./find/wholeDays").then((m) => m.wholeDays),
     () => import("./find/flowBySun").then((m) => m.flowBySun),
+    () => import("./find/chain").then((m) => m.chain),
   ],
 };

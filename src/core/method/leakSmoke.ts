@@ -13,5 +13,5 @@ export const leakSmoke: Method = {
     return span ? [hour("check", span.fromMs, Math.min(span.toMs, span.fromMs + 45 * MINUTE))] : [];
   },
   reducer: null,
-  finders: [],
+  finders: [() => import("./find/leakage").then((m) => m.leakage)],
 };

@@ -4,6 +4,7 @@ import { autocorrelatedMean } from "./typeA";
 import {
   add,
   budget,
+  combine,
   divide,
   effectiveDof,
   exact,
@@ -17,7 +18,7 @@ import {
   variance,
   withSource,
 } from "./uncertain";
-import { coverageFactor, expanded } from "./coverage";
+import { coverageFactor, expanded, figureBudget } from "./coverage";
 
 const source = (probe: string, dof = Infinity) => ({ kind: "probe" as const, probe, owner: "", dof });
 
@@ -101,4 +102,22 @@ describe("type A of series that remember themselves", () => {
     expect(autocorrelatedMean([]).mean).toBeNaN();
     expect(autocorrelatedMean([7]).standardError).toBeNaN();
   });
+});
+
+test("the coverage factor falls with the degrees of freedom to the normal's, and never to nothing", () => {
+  let last = Infinity;
+  for (let power = 0; power <= 300; power += 2) {
+    const factor = coverageFactor(10 ** power);
+    expect(factor).toBeGreaterThanOrEqual(1.95996);
+    expect(factor).toBeLessThanOrEqual(last);
+    last = factor;
+  }
+  expect(coverageFactor(Infinity)).toBeCloseTo(1.959964, 6);
+  // What nearly nothing scatters by does not make the rest exact.
+  const source = (name: string, dof: number) => ({ kind: "otherNoise", name, owner: "", dof }) as const;
+  const figure = combine(1, [
+    [1, withSource(0, 2e-17, source("scatter", 30))],
+    [1, withSource(0, 0.03, source("meter", Infinity))],
+  ]);
+  expect(figureBudget(figure).expanded).toBeCloseTo(0.0588, 4);
 });

@@ -170,9 +170,38 @@ function Methods({ view, methods }: { view: ExperimentView; methods: MethodsView
               {GAP_WORDS[g.why]}.{g.why === "noTankMass" && g.lane && <TankMass view={view} lane={g.lane} />}
             </div>
           ))}
+          {m.name === "batch" && <TankIce view={view} />}
         </div>
       ))}
     </div>
+  );
+}
+
+/** An ice bank is counted by what melted: how much ice there was, of tanks whose water is known. */
+function TankIce({ view }: { view: ExperimentView }) {
+  const { act } = useAct();
+  const { tanks } = view.head.settings;
+  const lanes = Object.keys(tanks).sort();
+  if (lanes.length === 0) return null;
+  return (
+    <details>
+      <summary className="cursor-pointer text-[13.5px] font-semibold text-action">A tank began with ice</summary>
+      <div className="flex flex-wrap gap-3">
+        {lanes.map((lane) => (
+          <QuantityField
+            key={lane}
+            label={`Ice in ${lane} at the start`}
+            quantity="mass"
+            si={tanks[lane].iceKg ?? 0}
+            min={0}
+            max={tanks[lane].massKg}
+            onChange={(iceKg) =>
+              act(() => changeSettings(view.head.id, { tanks: { ...tanks, [lane]: { ...tanks[lane], iceKg } } }))
+            }
+          />
+        ))}
+      </div>
+    </details>
   );
 }
 
@@ -191,6 +220,7 @@ function ByName({ view, findings }: { view: ExperimentView; findings: readonly F
             <dd key={f.lane} className="inline-flex items-baseline gap-1">
               <LaneMark lane={f.lane} size={11} />
               <FigureText figure={f.figure.expanded === 0 ? { ...f.figure, expanded: null } : f.figure} />
+              {f.name === "laterShare" && <span className="side">after {f.other}</span>}
               {f.event && (
                 <span className="side">
                   {timeOfDay(f.event.atMs, view.head.site.zone)}
@@ -220,7 +250,7 @@ function TankMass({ view, lane }: { view: ExperimentView; lane: string }) {
         onChange={(massKg) =>
           act(() => changeSettings(view.head.id, { tanks: { ...tanks, [lane]: { massKg, limitShare: 0.02 } } }))
         }
-        hint="Weighed or by its litres; taken within 2 %."
+        hint="Weighed or by its litres, ice and all; taken within 2 %."
       />
     </span>
   );

@@ -72,7 +72,15 @@ export const experimentSettingsSchema = z.object({
   stationShare: z.number().min(0).max(0.2),
   /** Water in the tank a lane's loop heats, and its ± share: what a batch test counts heat by. */
   tanks: z
-    .record(z.string().regex(/^[A-H]$/), z.object({ massKg: positive.max(100_000), limitShare: share }))
+    .record(
+      z.string().regex(/^[A-H]$/),
+      z.object({
+        massKg: positive.max(100_000),
+        limitShare: share,
+        /** Of it ice when the test began. */
+        iceKg: z.number().min(0).max(100_000).optional(),
+      }),
+    )
     .default({}),
   /** Doubts a person has said do not count, by key: why, when, and how far each reached then. */
   dismissed: z

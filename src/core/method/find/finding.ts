@@ -28,7 +28,11 @@ export type FindingName =
   | "dayEfficiency"
   | "slope"
   | "dailyLoss"
-  | "perMetre";
+  | "perMetre"
+  | "leakShare"
+  | "laterShare"
+  | "meltHeat"
+  | "meltEfficiency";
 
 export interface Finding {
   name: FindingName;
@@ -59,7 +63,10 @@ export type GapReason =
   | "noEvent"
   | "flowSteady"
   | "angleNarrow"
-  | "oneDay";
+  | "oneDay"
+  | "oneMeter"
+  | "notFed"
+  | "notMelted";
 
 export interface Gap {
   lane: string | null;
@@ -76,7 +83,7 @@ export interface MethodLane {
   lane: string;
   variant: string;
   /** Water in the tank its loop heats, with its ± share; null where nobody said. */
-  tank: { massKg: number; limitShare: number } | null;
+  tank: { massKg: number; limitShare: number; iceKg?: number } | null;
   /** Length of pipe or hose that is the absorber, m; null where it is none. */
   pipeM: number | null;
 }

@@ -8,11 +8,16 @@ import { clearSkyInPlane, incidenceModifier } from "../../sun/clearSky";
 import { incidenceAngle, sunPosition } from "../../sun/position";
 import { coverageFactor } from "../../uncertainty/coverage";
 import { effectiveDof, standardUncertainty, type Uncertain } from "../../uncertainty/uncertain";
+import { assembleRun } from "../../analysis/assemble";
+import { wholeRun } from "../../analysis/reduce";
+import { CORRUGATED, simulateBench } from "../../rig/bench";
+import { chain } from "./chain";
 import { events } from "./events";
 import { flowBySun } from "./flowBySun";
 import type { Finder, FinderInput } from "./finding";
+import { leakage } from "./leakage";
 import { offNormal } from "./offNormal";
-import type { MethodSpan } from "./span";
+import { methodSpans, type MethodSpan } from "./span";
 import { stagnation } from "./stagnation";
 import { tank } from "./tank";
 import { timeConstant } from "./timeConstant";
@@ -306,4 +311,116 @@ test("a tank on a loop: light and loss of the box, and the tank's own loss from 
   expect(find(tank, of, "a1").value).toBeGreaterThan(3.5);
   expect(find(tank, of, "a1").value).toBeLessThan(6.5);
   expect(tank(input(frozen)).gaps).toEqual([{ lane: "A", why: "noTankMass" }]);
+});
+
+test("an ice bank is counted by what melted, and its water's standing still is no loss", () => {
+  const ICE = 20;
+  const WATER = 60;
+  const cp = specificHeat({ kind: "water" }, { temperatureC: 35, pressurePa: 101325, relativeHumidity: 0 });
+  const power = 500;
+  // Ice goes first, then the water warms.
+  const at = (ms: number) => {
+    const given = (power * (ms - (DAY0 + 8 * HOUR))) / 1000;
+    return Math.max(0, (given - ICE * 333_600) / (WATER * cp));
+  };
+  const spans = world({
+    sun: () => 800,
+    lanes: { A: { heatWm2: () => power / AREA } },
+    hours: [8, 14],
+    other: { "tank/A": at },
+  });
+  const of = input(spans);
+  const iced: FinderInput = {
+    ...of,
+    lanes: [{ ...of.lanes[0], tank: { massKg: WATER, limitShare: 0.02, iceKg: ICE } }],
+  };
+  const melt = find(tank, iced, "meltHeat");
+  // From the middle of the first ten minutes to that of the last.
+  expect(melt.value / (power * (6 - 1 / 3) * 3600)).toBeCloseTo(1, 1);
+  expect(find(tank, iced, "meltEfficiency").value).toBeCloseTo(power / (800 * AREA), 1);
+  expect(half(melt) / melt.value).toBeGreaterThan(0.015);
+  const cold = world({
+    sun: () => 800,
+    lanes: { A: { heatWm2: () => 100 } },
+    hours: [8, 14],
+    other: { "tank/A": () => 0.2 },
+  });
+  expect(tank({ ...iced, spans: cold }).gaps).toEqual([{ lane: "A", why: "notMelted" }]);
+});
+
+test("two meters, one at either end, tell what leaks between them", () => {
+  const spans = world({
+    sun: () => 800,
+    lanes: { A: { heatWm2: () => 300 } },
+    hours: [9, 15],
+    // 5 % less comes in than goes out, as litres of air at 10 °C and half its moisture.
+    other: { "volumeFlow/A": () => (0.95 * 0.04) / 1.0842 },
+  });
+  const leak = find(leakage, input(spans), "leakShare");
+  expect(leak.value).toBeCloseTo(0.05, 2);
+  expect(half(leak)).toBeGreaterThan(0.03);
+  const one = world({ sun: () => 800, lanes: { A: { heatWm2: () => 300 } }, hours: [9, 15] });
+  expect(leakage(input(one)).gaps).toEqual([{ lane: "A", why: "oneMeter" }]);
+});
+
+test("boxes in series: the later gives less, and boxes side by side are no row", () => {
+  const side = world({
+    sun: clear,
+    lanes: { A: { heatWm2: (ms) => 0.5 * clear(ms) }, B: { heatWm2: (ms) => 0.41 * clear(ms) } },
+    hours: [8, 16],
+  });
+  expect(chain(input(side))).toEqual({ findings: [], gaps: [{ lane: null, why: "notFed" }] });
+  const row = side.map((s) => {
+    const [a, b] = s.minutes.lanes;
+    const fed = { ...b, inlet: a.outlet.slice(), outlet: b.outlet.map((v, i) => v - b.inlet[i] + a.outlet[i]) };
+    return { ...s, minutes: { ...s.minutes, lanes: [a, fed] } };
+  });
+  const { findings } = chain(input(row));
+  expect(findings.map((f) => [f.lane, f.other])).toEqual([["B", "A"]]);
+  expect(findings[0].figure.value).toBeCloseTo(0.82, 2);
+  expect(half(findings[0].figure)).toBeGreaterThan(0.02);
+});
+
+test("a batch test with nothing but a tank probe, sun and outside air is read", () => {
+  const [run] = simulateBench({
+    seed: 9,
+    stepS: 60,
+    hours: [7, 23.5],
+    fluid: { kind: "water" },
+    accuracy: { probeK: 0.1, speedShare: 0.02, profileLimit: 0, sunShare: 0.02, ambientK: 0.2, stationShare: 0 },
+    inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }],
+    specimens: [
+      {
+        lane: "A",
+        variant: "a",
+        collector: { ...CORRUGATED, streamTransfer: 200, capacity: 12_000 },
+        areaM2: 2,
+        massFlowKgPerS: 0.05,
+        tank: { massKg: 100, lossWK: 3, fromC: 14 },
+      },
+    ],
+    runs: [
+      {
+        run: "1",
+        stations: { A: 1 },
+        days: [10, 11, 12].map((d) => ({
+          dateMs: Date.UTC(2026, 8, d, 10),
+          cloudiness: 0.1,
+          meanAmbientC: 14,
+          meanWind: 1,
+        })),
+      },
+    ],
+  });
+  const channels = run.channels.filter((c) => ["tank", "irradiance", "ambient"].includes(c.kind));
+  const spans = methodSpans(wholeRun(run.setup, assembleRun(channels)), []);
+  expect(spans).toHaveLength(1);
+  expect(spans[0].minutes.lanes).toHaveLength(0);
+  const of = input(spans, 100);
+  expect(find(tank, of, "tankLoss").value).toBeGreaterThan(2.4);
+  expect(find(tank, of, "tankLoss").value).toBeLessThan(3.6);
+  const eta0 = find(tank, of, "eta0");
+  // F′·τα of the box, freed of nothing but its incidence.
+  expect(eta0.value).toBeGreaterThan(0.66);
+  expect(eta0.value).toBeLessThan(0.8);
 });

@@ -20,7 +20,10 @@ export interface MethodSpan {
   minutes: Minutes;
   wind: Float64Array | null;
   /** A lane's other channel by the minute, °C or SI; null where it was not logged. */
-  other(kind: Extract<ChannelKind, "plate" | "tank" | "fanState">, lane: string): Float64Array | null;
+  other(
+    kind: Extract<ChannelKind, "plate" | "tank" | "fanState" | "speed" | "volumeFlow" | "massFlow">,
+    lane: string,
+  ): Float64Array | null;
   events: readonly MethodEvent[];
 }
 

@@ -17,6 +17,11 @@ const BLOCK = 10;
 const DARK = 5;
 const LEAST_NIGHT = 3 * 6;
 const LEAST_DAY = 3 * 6;
+/** Latent heat of fusion of water, J/kg (CRC Handbook, 0 °C). */
+const FUSION = 333_600;
+/** While there is ice the water stays below this, °C, and its warmth counts nothing. */
+const ICE_C = 1.5;
+const MELTED_C = 4;
 /** Water at the tank's usual warmth, J/(kg·K). */
 const CP = specificHeat({ kind: "water" }, { temperatureC: 35, pressurePa: 101325, relativeHumidity: 0 });
 
@@ -29,13 +34,15 @@ export const tank: Finder = (input) => eachLane(input, (lane) => tankOf(input, l
 function tankOf({ spans }: FinderInput, { lane, tank: stated }: MethodLane): Finding[] | GapReason {
   if (!spans.some((s) => s.other("tank", lane))) return "noTank";
   if (!stated) return "noTankMass";
-  const rows = spans.flatMap((s) => blocksOf(s, lane, stated.massKg));
+  const all = spans.flatMap((s) => blocksOf(s, lane, stated.massKg));
+  const rows = stated.iceKg ? all.filter((r) => r.tankC > ICE_C) : all;
   const night = rows.filter((r) => r.sun < DARK);
   const day = rows.filter((r) => r.sun > 100);
-  if (day.length < LEAST_DAY) return "fewHours";
+  if (day.length < LEAST_DAY && !stated.iceKg) return "fewHours";
   const areaM2 = spans.flatMap((s) => s.setup.lanes).find((l) => l.lane === lane)!.areaM2;
   const cooling = night.length >= LEAST_NIGHT ? fitOf(night, (r) => [-r.over]) : null;
   const own = cooling?.beta[0] ?? 0;
+  if (stated.iceKg) return melted(all, { lane, areaM2, ownWK: own, stated, sunSensor: spans[0].setup.sunSensor });
   const fit = fitOf(
     day.map((r) => ({ ...r, power: r.power + own * r.over })),
     (r) => [r.sun, -r.over],
@@ -96,12 +103,47 @@ function findingOf(
         }),
       ],
       // Light is the sensor's; losses know nothing of it.
-      [name === "eta0" ? -value : 0, sun],
+      [name === "eta0" || name === "meltEfficiency" ? -value : 0, sun],
     ]),
     quantity,
     hours,
     days,
   });
+}
+
+/**
+ * An ice bank: heat is counted by the ice that went and by the water that warmed, from the first reading to the last, day by day; what came in through the
+ * tank's own wall, where nights told it, is taken off.
+ */
+function melted(
+  rows: readonly Block[],
+  {
+    lane,
+    areaM2,
+    ownWK,
+    stated,
+    sunSensor,
+  }: {
+    lane: string;
+    areaM2: number;
+    ownWK: number;
+    stated: NonNullable<MethodLane["tank"]>;
+    sunSensor: MethodSpan["setup"]["sunSensor"];
+  },
+): Finding[] | GapReason {
+  const [first, last] = [rows[0], rows.at(-1)];
+  if (!first || !last || first.tankC > ICE_C || last.tankC < MELTED_C) return "notMelted";
+  const seconds = BLOCK * 60;
+  const heat = FUSION * (stated.iceKg ?? 0) + stated.massKg * CP * (last.tankC - first.tankC);
+  const throughWall = rows.reduce((s, r) => s - ownWK * r.over * seconds, 0);
+  const light = rows.reduce((s, r) => s + r.sun * areaM2 * seconds, 0);
+  const sunny = rows.filter((r) => r.sun > 100);
+  const days = new Set(sunny.map((r) => r.day)).size;
+  const finding = findingOf(lane, { stated, sunSensor, hours: sunny.length / 6, days });
+  return [
+    finding("meltHeat", heat - throughWall, 0, Infinity, "energy"),
+    ...(light > 0 ? [finding("meltEfficiency", (heat - throughWall) / light, 0, Infinity, "fraction")] : []),
+  ];
 }
 
 interface Block {
@@ -111,6 +153,7 @@ interface Block {
   power: number;
   sun: number;
   over: number;
+  tankC: number;
 }
 
 const fitOf = (rows: readonly Block[], x: (r: Block) => number[]) =>
@@ -124,7 +167,12 @@ function blocksOf(span: MethodSpan, lane: string, massKg: number): Block[] {
   for (let i = 0; i + BLOCK < count; i += BLOCK) {
     const mean = (a: Float64Array) => a.subarray(i, i + BLOCK).reduce((s, v) => s + v, 0) / BLOCK;
     const power = (massKg * CP * (temperature[i + BLOCK] - temperature[i])) / ((BLOCK * stepMs) / 1000);
-    const row = { power, sun: mean(irradiance), over: mean(temperature) - mean(ambient) };
+    const row = {
+      power,
+      sun: mean(irradiance),
+      over: mean(temperature) - mean(ambient),
+      tankC: mean(temperature),
+    };
     // Water drawn or filled in is no heat of the sun: it jumps.
     if (Number.isNaN(row.power + row.sun + row.over) || Math.abs(temperature[i + BLOCK] - temperature[i]) > 8) continue;
     const dayNumber = Math.floor(minuteMs(span, i) / 86_400_000);
