@@ -169,6 +169,11 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     detail: `Their outlets still moved within the windows: ${doubt.lanes.map((l) => `${l.lane} ${percent(l.share)}`).join(", ")} of the heat went into the box or came out of it.`,
     remedy: "Tighten the band of the inlet and of the sun in Read, or compare by all daylight, which counts it.",
   }),
+  timeConstantAssumed: (doubt) => ({
+    title: `Time constant of ${doubt.lanes.join(", ")} assumed`,
+    detail: "Nobody measured it and the box is a sketch: windows may have begun before it had settled.",
+    remedy: "Lay a cover on and take it off under a steady sun, and log it; or draw the box in Build.",
+  }),
   changedMidway: (doubt, { zone }) => ({
     title: `${doubt.lane}: ${CHANGE_WORDS[doubt.what] ?? doubt.what} ${doubt.times > 1 ? `${doubt.times} times` : "in the middle"} ${doubt.times > 1 ? "in" : "of"} run ${doubt.run}`,
     detail:

@@ -52,11 +52,13 @@ export function remedyWords(remedy: Remedy, system: UnitSystem): string | null {
       return `test ${remedy.days === 1 ? "one more clear day" : `${remedy.days} more clear days`} like those so far`;
     case "swapStations":
       return `swap the places of ${remedy.a} and ${remedy.b}, so that what belongs to meters and places cancels`;
+    case "steadierDays":
+      return `test under a steadier sun or by all daylight: ${remedy.days} more days like those so far would not tell so small a difference`;
     case "betterInstrument": {
       const { label } = sourceWords(remedy.source, "");
       const now = quantityText(0, "heatFlux", { expanded: remedy.expandedNow, system });
       const then = quantityText(0, "heatFlux", { expanded: remedy.expandedThen, system });
-      return `improve “${label.trim().replace(/,$/, "")}”: half its error would cut ${now.replace(/^0(\.0+)? /, "")} to ${then.replace(/^0(\.0+)? /, "")}`;
+      return `calibrate or replace “${label.trim().replace(/,$/, "")}”: half its error would cut ${now.replace(/^0(\.0+)? /, "")} to ${then.replace(/^0(\.0+)? /, "")}`;
     }
   }
 }

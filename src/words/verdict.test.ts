@@ -59,8 +59,11 @@ describe("what to do next", () => {
       expandedThen: 12,
     };
     const metric = spaced(remedyWords(remedy, "metric"));
-    expect(metric).toMatch(/^improve “.+”: half its error would cut ± 23 W\/m² to ± 12 W\/m²$/);
+    expect(metric).toMatch(/^calibrate or replace “.+”: half its error would cut ± 23 W\/m² to ± 12 W\/m²$/);
     expect(remedyWords(remedy, "us")).not.toContain("W/m²");
+    expect(remedyWords({ kind: "steadierDays", days: 200 }, "metric")).toMatch(
+      /^test under a steadier sun .* 200 more days/,
+    );
   });
 
   test("a curve that cannot be fitted says what it lacks", () => {

@@ -74,6 +74,10 @@ export function decideVerdict(
   return { kind: "cannotTell", ...names, ...figure, remedy, gate: null };
 }
 
+const SCATTERS: SourceKind[] = ["dayScatter", "curveFit", "repeatability"];
+/** Beyond this nobody waits. */
+const MOST_DAYS = 200;
+
 function remedyFor(
   contest: { difference: Uncertain; expanded: number; swapped: boolean; days: number; lanes: string[] },
   best: string[],
@@ -84,17 +88,19 @@ function remedyFor(
     lines.filter((l) => kinds.includes(l.source.kind)).reduce((s, l) => s + l.share, 0);
   const placeBound = share(["station", "probe", "speedMeter", "volumeMeter", "massMeter", "profile", "ductArea"]);
   if (!contest.swapped && placeBound > 0.3) return { kind: "swapStations", a: best[0], b: contest.lanes[0] };
-  const scatter = share(["dayScatter", "curveFit", "repeatability"]);
+  const scatter = share(SCATTERS);
   if (scatter >= 0.4 || lines.length === 0) {
     // The half-width falls with the root of the days; it must fall to the difference itself or to what matters.
     const target = Math.max(Math.abs(contest.difference.value), input.smallestDifference) * 0.9;
     const fixed = contest.expanded ** 2 * (1 - scatter);
     const room = target ** 2 - fixed;
     const needed = room > 0 ? contest.days * ((contest.expanded ** 2 * scatter) / room) : Infinity;
-    if (Number.isFinite(needed) && needed < 200)
+    if (Number.isFinite(needed) && needed < MOST_DAYS)
       return { kind: "moreDays", days: Math.max(1, Math.ceil(needed - contest.days)) };
   }
-  const top = lines[0];
+  // A scatter is no instrument: it is not improved, it is averaged or avoided.
+  const top = lines.find((l) => !SCATTERS.includes(l.source.kind));
+  if (!top || scatter >= 0.8) return { kind: "steadierDays", days: MOST_DAYS };
   return {
     kind: "betterInstrument",
     source: top.source.kind,

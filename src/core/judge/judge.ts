@@ -64,7 +64,8 @@ export interface Judgement extends Comparison {
   look: Look | null;
 }
 
-export interface JudgeInput extends CompareInput, Pick<DoubtInput, "events" | "fanShares" | "mirrored" | "settling"> {
+export interface JudgeInput
+  extends CompareInput, Pick<DoubtInput, "events" | "fanShares" | "mirrored" | "settling" | "sketchedTimeConstants"> {
   /** What a person has said does not count, by the doubt's key. */
   dismissed?: Readonly<Record<string, { reach: number | null }>>;
   /** Every lane with a set-up, curve or not. */

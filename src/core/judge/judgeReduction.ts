@@ -22,6 +22,7 @@ export interface JudgeSettings {
   dismissed?: JudgeInput["dismissed"];
   events?: JudgeInput["events"];
   mirrored?: JudgeInput["mirrored"];
+  sketchedTimeConstants?: JudgeInput["sketchedTimeConstants"];
   rules?: SteadyRules;
 }
 

@@ -7,6 +7,8 @@ export type Remedy =
   | { kind: "moreDays"; days: number }
   | { kind: "swapStations"; a: string; b: string }
   | { kind: "betterInstrument"; source: SourceKind; expandedNow: number; expandedThen: number }
+  /** More days like those so far would not tell in a season: their scatter is too large for so small a difference. */
+  | { kind: "steadierDays"; days: number }
   /** The difference is below what matters; nothing needs settling. */
   | { kind: "nothing" };
 

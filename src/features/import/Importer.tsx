@@ -33,6 +33,7 @@ import { Swaps } from "./Swaps";
 import { TargetForm } from "./TargetForm";
 import { Begins } from "./Begins";
 import { ImportAsking, madeRun, runImport, sampleLog, uploadFile } from "./transfer";
+import { usePackage } from "@/features/experiment/usePackage";
 import { useDevice } from "./useDevice";
 import { retarget, siteOf, STORE, useDraft, withLanes, zoneOf } from "./useDraft";
 import { sunOf } from "./useEvidence";
@@ -73,10 +74,14 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
   const zones = Intl.supportedValuesOf("timeZone");
   const siteZone = zoneOf(draft, heads, sites);
 
+  const opening = usePackage();
   const addFiles = async (files: readonly File[]) => {
     setProblems([]);
     const controller = new AbortController();
-    for (const file of await logsIn(files, (problem) => setProblems((p) => [...p, problem]))) {
+    for (const file of await logsIn(files, {
+      onProblem: (problem) => setProblems((p) => [...p, problem]),
+      onPackage: (file) => void opening.open(file),
+    })) {
       setUploads((u) => [...u, { name: file.name, share: 0 }]);
       try {
         const inspection = await uploadFile(
@@ -196,7 +201,8 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
         ))}
       </div>
       {draft.files.length === 0 && <Empty experiment={target} onSample={(name) => void trySample(name)} />}
-      {problems.map((p) => (
+      {opening.busy && <p role="status">Opening the packed experiment …</p>}
+      {[...problems, ...(opening.problem ? [opening.problem] : [])].map((p) => (
         <p key={p} role="alert" className="mt-1 font-semibold text-danger">
           {p}
         </p>

@@ -31,12 +31,14 @@ const isLog = (name: string): boolean => !name.endsWith("/") && !/(^|\/)(__MACOS
 async function unzipped(file: File): Promise<File[]> {
   const bytes = new Uint8Array(await file.arrayBuffer());
   let total = 0;
+  let packed = false;
   const entries = await new Promise<Unzipped>((resolve, reject) =>
     unzip(
       bytes,
       {
         filter: ({ name, originalSize }) => {
-          if (!isLog(name)) return false;
+          if (name === "datapackage.json") packed = true;
+          if (packed || !isLog(name)) return false;
           total += originalSize;
           return total <= MOST_UNPACKED;
         },
@@ -47,6 +49,7 @@ async function unzipped(file: File): Promise<File[]> {
           : resolve(found),
     ),
   );
+  if (packed) throw new IsPackage();
   if (total > MOST_UNPACKED)
     throw new Error(`${file.name} holds more than 512 MB of logs. Unpack it and drop its files in parts.`);
   const logs = Object.entries(entries).map(
@@ -56,14 +59,21 @@ async function unzipped(file: File): Promise<File[]> {
   return logs;
 }
 
-/** All logs in what was dropped; what cannot be unpacked is told and left out. */
-export async function logsIn(files: readonly File[], onProblem: (problem: string) => void): Promise<File[]> {
+/** What was dropped is no log but a whole experiment. */
+class IsPackage extends Error {}
+
+/** All logs in what was dropped; what cannot be unpacked is told and left out, a packed experiment is opened as one. */
+export async function logsIn(
+  files: readonly File[],
+  { onProblem, onPackage }: { onProblem: (problem: string) => void; onPackage: (file: File) => void },
+): Promise<File[]> {
   const found: File[] = [];
   for (const file of files)
     try {
       found.push(...(await unpacked(file)));
     } catch (error) {
-      onProblem((error as Error).message);
+      if (error instanceof IsPackage) onPackage(file);
+      else onProblem((error as Error).message);
     }
   return found;
 }

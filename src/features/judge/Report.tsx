@@ -10,6 +10,7 @@ import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
 import { withView } from "@/features/experiment/withView";
 import type { InstrumentRow, ReportView } from "@/services/reportView";
 import type { ExperimentView } from "@/services/views";
+import type { WorthView } from "@/services/worthView";
 import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";
@@ -17,13 +18,15 @@ import { usePreferences } from "@/ui/preferences";
 import { LAYER_WORDS, layerText } from "@/words/layers";
 import { clock, dayOf } from "@/words/times";
 import { Bases } from "./Bases";
+import { CostAndHeat } from "./CostAndHeat";
 import { Doubts } from "./Doubts";
+import { Effects } from "./Effects";
 import { Pairs } from "./Pairs";
 import { Ranking } from "./Ranking";
 import { Tested } from "./Tested";
 
 /** One document for a sceptic: the answer on the first page, then everything it rests on. */
-export function Report({ view, report }: { view: ExperimentView; report: ReportView }) {
+export function Report({ view, report, worth }: { view: ExperimentView; report: ReportView; worth: WorthView | null }) {
   const { head, verdict } = view;
   return (
     <article className="report mx-auto max-w-[980px]">
@@ -68,6 +71,8 @@ export function Report({ view, report }: { view: ExperimentView; report: ReportV
           </section>
         )}
         <Pairs view={view} />
+        {worth && <Effects worth={worth} head={head} />}
+        {worth && <CostAndHeat worth={worth} experimentId={head.id} />}
         {(view.way === "tested" || view.way === "point") && <Tested view={view} />}
         <Bases view={view} />
         <Runs view={view} />

@@ -9,8 +9,8 @@ import { Versions } from "./Versions";
 const page = () => stepOf("Absorber shapes", "report");
 
 test("the answer stands first, then everything it rests on, with the fingerprint of the results", async () => {
-  const { view, report } = page();
-  await show(<Report view={view} report={report!} />);
+  const { view, report, worth } = page();
+  await show(<Report view={view} report={report!} worth={worth} />);
   const summary = within(screen.getByRole("region", { name: "Summary" }));
   expect(summary.getByRole("heading", { level: 1 })).toBeVisible();
   expect(plain(summary.getByRole("heading", { level: 1 }).parentElement)).toContain(view.head.question);

@@ -204,6 +204,12 @@ export const judgedBy = (experiment: Experiment, { expected, marked }: Beside): 
     expected,
     events: markedIn(experiment, marked),
     mirrored: lanes.filter((l) => l.design.reflector).map((l) => l.letter),
+    sketchedTimeConstants: lanes
+      .filter(({ letter, design }) => {
+        const stated = (run: StoredRun) => run.specimens.find((s) => s.letter === letter)?.setup.timeConstantS ?? null;
+        return design.sketch && experiment.runs.some((r) => stated(r) === null);
+      })
+      .map((l) => l.letter),
   };
 };
 

@@ -54,6 +54,8 @@ export interface DoubtInput {
   fanShares?: ReadonlyMap<string, number>;
   /** Lanes with a mirror. */
   mirrored?: readonly string[];
+  /** Lanes whose time constant is that of a sketch. */
+  sketchedTimeConstants?: readonly string[];
   /** How long the rules let a box of a time constant settle, and each lane's, s. */
   settling?: { settleS(timeConstantS: number): number; timeConstants: ReadonlyMap<string, number> };
   crossings?: readonly { a: string; b: string; x: Uncertain; expanded: number }[];

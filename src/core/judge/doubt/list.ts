@@ -27,6 +27,7 @@ import { probeInSun } from "./probeInSun";
 import { probeLags } from "./probeLags";
 import { riseAtDark } from "./riseAtDark";
 import { otherFlow } from "./otherFlow";
+import { timeConstantAssumed } from "./timeConstantAssumed";
 import { unequalFlow } from "./unequalFlow";
 import { unlikePrediction } from "./unlikePrediction";
 
@@ -49,6 +50,7 @@ export const DOUBTS = {
   orderFlips,
   readEarly,
   heatStored,
+  timeConstantAssumed,
   changedMidway,
   disturbed,
   fanHeatUnknown,

@@ -5,4 +5,7 @@ import { stepRoute } from "../stepRoute";
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "Report" };
 
-export default stepRoute("report", ({ packed, report }) => report && <ReportStep packed={packed} report={report} />);
+export default stepRoute(
+  "report",
+  ({ packed, report, worth }) => report && <ReportStep packed={packed} report={report} worth={worth} />,
+);
