@@ -13,10 +13,10 @@ export function efficiencyAt(curve: CurvePoints, x: number): number {
 
 /**
  * Inlet that puts a curve's operating point at another reduced temperature difference; sun, outside and flow stay. On the mean fluid
- * temperature x = (Tin − Ta)/G + η(x)/(2·ṁ″·cp), so that the inlet moves by G·[Δx − Δη/(2·ṁ″·cp)].
+ * temperature x = (Tin − Ta)/G + η(x)/(2·ṁ″·cp), so that the inlet moves by G·[Δx − Δ(η/(2·ṁ″·cp))].
  *
  * @param from where it is, K·m²/W @param to where it shall be
- * @param flow kg/(s·m²) of the area the curve is for, and its fluid's specific heat, J/(kg·K)
+ * @param flow kg/(s·m²) of the area the curve is for, and its fluid's specific heat at an inlet, J/(kg·K)
  * @returns °C
  */
 export function inletFor(
@@ -24,8 +24,13 @@ export function inletFor(
   { from, to }: { from: number; to: number },
   basis: "mean" | "inlet",
   curve: CurvePoints,
-  flow: { perArea: number; specificHeat: number },
+  flow: { perArea: number; specificHeat(inletC: number): number },
 ): number {
-  const warmer = basis === "mean" ? efficiencyAt(curve, to) - efficiencyAt(curve, from) : 0;
-  return point.inletC + point.irradianceWm2 * (to - from - warmer / (2 * flow.perArea * flow.specificHeat));
+  const half = (x: number, inletC: number) =>
+    basis === "mean" ? efficiencyAt(curve, x) / (2 * flow.perArea * flow.specificHeat(inletC)) : 0;
+  const before = half(from, point.inletC);
+  let inletC = point.inletC;
+  // Moist air's specific heat follows the inlet: a few substitutions settle it.
+  for (let i = 0; i < 6; i++) inletC = point.inletC + point.irradianceWm2 * (to - from - half(to, inletC) + before);
+  return inletC;
 }

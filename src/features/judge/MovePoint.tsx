@@ -25,7 +25,7 @@ export function MovePoint({ view }: { view: ExperimentView }) {
     if (!done || !best) return;
     const { design } = head.lanes.find((l) => l.letter === best.lane)!;
     const perArea = view.flows.find((f) => f.lane === best.lane)?.compared ?? op.flowPerArea;
-    const flow = { perArea, specificHeat: usualSpecificHeat(design.fluid, op.inletC) };
+    const flow = { perArea, specificHeat: (inletC: number) => usualSpecificHeat(design.fluid, inletC) };
     const inletC = inletFor(op, { from: view.operatingX[best.lane], to: x }, basis, best.band, flow);
     const rounded = Math.round(Math.max(-60, Math.min(120, inletC)) * 10) / 10;
     void act(() => changeSettings(head.id, { operatingPoint: { ...op, inletC: rounded } }));
