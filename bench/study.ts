@@ -1,6 +1,6 @@
 /**
- * Steady windows against all daylight on the same seeded benches, errors drawn as stated, clear and broken skies, two to four lanes, a null
- * pair in half of them: coverage, bias, false winners, and how many hours of sun each needed. Run: `npx tsx bench/study.ts [benches]`.
+ * Steady windows against all daylight on the same seeded benches, errors drawn as stated: skies from clear to broken, air and water, bare in the
+ * wind, two to six lanes, equal boxes in half of them. Coverage, bias, false winners, power and hours used. Run: `npx tsx bench/study.ts [benches]`.
  */
 import { assembleRun } from "../src/core/analysis/assemble";
 import { reduceExperiment, wholeRun } from "../src/core/analysis/reduce";
@@ -15,7 +15,6 @@ import { effectiveDof, standardUncertainty, type Uncertain } from "../src/core/u
 
 const BENCHES = Number(process.argv[2] ?? 40);
 const OP = { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 };
-const BETTER = { ...CORRUGATED, streamTransfer: 33 };
 const truth = (c: typeof CORRUGATED) => steadyHeat(c, { ...OP, wind: 1.5 }, 88500).heatPerArea;
 const half = (u: Uncertain) => coverageFactor(effectiveDof(u)) * standardUncertainty(u);
 
@@ -31,23 +30,49 @@ interface Score {
 }
 const score = (): Score => ({ answered: 0, held: 0, all: 0, bias: [], falseWinner: 0, nulls: 0, told: 0, apart: 0 });
 
-function run(seed: number, cloudiness: number, days: number) {
+/** A kind of bench people have. */
+interface Kind {
+  name: string;
+  cloudiness: number;
+  days: number;
+  lanes?: number;
+  water?: boolean;
+  /** No cover: wind takes most of the heat (the rig knows no sky). */
+  windy?: boolean;
+  /** Probes off by up to this, stated so, K. */
+  probeK?: number;
+}
+
+const WATER = { streamTransfer: 180, capacity: 9000, frontLoss: 4.6 };
+const BARE = { frontLoss: 7, windLoss: 4, temperatureLoss: 0, tauAlpha: 0.9, b0: 0.05 };
+
+/** Half of the benches hold equal boxes, else every second one is better. */
+function run(seed: number, { cloudiness, days, lanes: count = 2, water = false, windy = false, probeK = 0.2 }: Kind) {
   const alike = seed % 2 === 0;
-  const collectors = { A: CORRUGATED, B: alike ? CORRUGATED : BETTER };
+  const made = (c: typeof CORRUGATED) => ({ ...c, ...(water ? WATER : {}), ...(windy ? BARE : {}) });
+  const plain = made(CORRUGATED);
+  const better = {
+    ...plain,
+    streamTransfer: water ? 420 : 33,
+    tauAlpha: water ? plain.tauAlpha + 0.02 : plain.tauAlpha,
+  };
+  const letters = [..."ABCDEF"].slice(0, count);
+  const collectors = Object.fromEntries(letters.map((l, i) => [l, alike || i % 2 === 0 ? plain : better]));
   const runs = simulateBench({
     seed,
     stepS: 20,
     hours: [8, 18],
-    accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
-    specimens: (["A", "B"] as const).map((lane) => ({
+    fluid: water ? { kind: "water" } : undefined,
+    accuracy: { probeK, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
+    specimens: letters.map((lane) => ({
       lane,
-      variant: collectors[lane] === CORRUGATED ? "a" : "b",
+      variant: collectors[lane] === plain ? "a" : "b",
       collector: collectors[lane],
       areaM2: 2,
       massFlowKgPerS: 0.04,
     })),
     inletProgram: [
-      { fromHour: 0, aboveAmbientK: 0 },
+      { fromHour: 0, aboveAmbientK: windy ? 4 : 0 },
       { fromHour: 11, aboveAmbientK: 12 },
       { fromHour: 14, aboveAmbientK: 24 },
     ],
@@ -59,11 +84,12 @@ function run(seed: number, cloudiness: number, days: number) {
         meanAmbientC: 9,
         meanWind: 1.5,
       })),
-      stations: r ? { A: 2, B: 1 } : { A: 1, B: 2 },
+      // Turned end for end.
+      stations: Object.fromEntries(letters.map((l, i) => [l, r ? count - i : i + 1])),
     })),
   });
   const inputs = runs.map((r) => wholeRun(r.setup, assembleRun(r.channels)));
-  return { inputs, collectors, alike };
+  return { inputs, collectors, alike, water };
 }
 
 function note(s: Score, figure: Uncertain | undefined, expected: number, alike: boolean): void {
@@ -78,45 +104,85 @@ function note(s: Score, figure: Uncertain | undefined, expected: number, alike: 
 }
 
 const mean = (v: readonly number[]) => v.reduce((a, b) => a + b, 0) / Math.max(1, v.length);
-for (const [sky, cloudiness] of [
-  ["clear", 0.05],
-  ["broken cloud", 0.75],
-] as const)
-  for (const days of [2, 4]) {
-    const [steady, whole] = [score(), score()];
-    const widths: [number[], number[]] = [[], []];
-    for (let seed = 1; seed <= BENCHES; seed++) {
-      const { inputs, collectors, alike } = run(seed, cloudiness, days);
-      const expected = truth(collectors.A) - truth(collectors.B);
-      const settings = {
-        rules: standardRules("air"),
-        basis: "mean" as const,
-        operatingPoint: OP,
-        smallestDifference: 15,
-        stationShare: 0.004,
-        curvature: "auto" as const,
-        seed: 1,
-      };
-      const judgement = judgeReduction(reduceExperiment(inputs, settings), settings);
-      const pair = judgement.way === "point" ? judgement.pairs.find((p) => p.a === "A" && p.b === "B") : undefined;
-      note(steady, pair?.difference, expected, alike);
-      if (pair) widths[0].push(half(pair.difference));
-      const found = dynamic({
-        spans: inputs.flatMap((i) => methodSpans(i, [])),
-        lanes: ["A", "B"].map((lane) => ({ lane, variant: lane, tank: null, pipeM: null })),
-        basis: "mean",
-        operatingPoint: OP,
-        stationShare: 0.004,
-      }).findings.find((f) => f.name === "difference");
-      note(whole, found?.figure, expected, alike);
-      if (found) widths[1].push(half(found.figure));
-    }
-    for (const [name, s, w] of [
-      ["steady windows", steady, widths[0]],
-      ["all daylight", whole, widths[1]],
-    ] as const)
-      console.log(
-        `${sky}, ${days} days, ${name}:`.padEnd(42),
-        `answers ${s.answered}/${BENCHES}, intervals hold ${s.held}/${s.all}, bias ${mean(s.bias).toFixed(1)}, ± ${mean(w).toFixed(0)} W/m², false winner ${s.falseWinner}/${s.nulls}, told ${s.told}/${s.apart}`,
-      );
+const FLUID_CP = 4186;
+/** Exact heat and curve of a rig's box at the operating point. */
+function truthOf(c: typeof CORRUGATED, water: boolean) {
+  const at = { ...OP, wind: 1.5 };
+  if (!water) return truth(c);
+  // The rig's own balance with water's capacity.
+  const toStream = 1 / (1 / c.streamTransfer + 1 / (2 * at.flowPerArea * FLUID_CP));
+  const back = 1 / (1 / c.backInner + 1 / c.backOuter);
+  let plate = at.inletC;
+  for (let i = 0; i < 60; i++) {
+    const U = c.frontLoss + c.windLoss * at.wind + c.temperatureLoss * Math.max(0, plate - at.ambientC) + back;
+    plate = (c.tauAlpha * at.irradianceWm2 + toStream * at.inletC + U * at.ambientC) / (toStream + U);
   }
+  return toStream * (plate - at.inletC);
+}
+
+const KINDS: Kind[] = [
+  { name: "air, clear", cloudiness: 0.05, days: 2 },
+  { name: "air, clear", cloudiness: 0.05, days: 4 },
+  { name: "air, some cloud", cloudiness: 0.35, days: 2 },
+  { name: "air, some cloud", cloudiness: 0.35, days: 4 },
+  { name: "air, some cloud", cloudiness: 0.35, days: 6 },
+  { name: "air, broken cloud", cloudiness: 0.75, days: 2 },
+  { name: "air, broken cloud", cloudiness: 0.75, days: 4 },
+  { name: "air, probes off by 0.6 K", cloudiness: 0.05, days: 4, probeK: 0.6 },
+  { name: "water, clear", cloudiness: 0.05, days: 4, water: true },
+  { name: "water, broken cloud", cloudiness: 0.75, days: 4, water: true },
+  { name: "bare in the wind, clear", cloudiness: 0.05, days: 4, windy: true },
+  { name: "four lanes, some cloud", cloudiness: 0.35, days: 4, lanes: 4 },
+  { name: "six lanes, clear", cloudiness: 0.05, days: 2, lanes: 6 },
+];
+
+for (const kind of KINDS) {
+  const [steady, whole] = [score(), score()];
+  const widths: [number[], number[]] = [[], []];
+  const hours: [number[], number[]] = [[], []];
+  for (let seed = 1; seed <= BENCHES; seed++) {
+    const { inputs, collectors, alike, water } = run(seed, kind);
+    const expected = truthOf(collectors.A, water) - truthOf(collectors.B, water);
+    const settings = {
+      rules: standardRules(water ? "water" : "air"),
+      basis: "mean" as const,
+      operatingPoint: OP,
+      smallestDifference: 15,
+      stationShare: 0.004,
+      curvature: "auto" as const,
+      seed: 1,
+    };
+    const reduction = reduceExperiment(inputs, settings);
+    const judgement = judgeReduction(reduction, settings);
+    const pair = judgement.way === "point" ? judgement.pairs.find((p) => p.a === "A" && p.b === "B") : undefined;
+    note(steady, pair?.difference, expected, alike);
+    if (pair) {
+      widths[0].push(half(pair.difference));
+      hours[0].push(
+        reduction.points.filter((p) => p.lane === "A").reduce((s, p) => s + (p.endMs - p.startMs) / 36e5, 0),
+      );
+    }
+    const found = dynamic({
+      spans: inputs.flatMap((i) => methodSpans(i, [])),
+      lanes: Object.keys(collectors).map((lane) => ({ lane, variant: lane, tank: null, pipeM: null })),
+      basis: "mean",
+      operatingPoint: OP,
+      stationShare: 0.004,
+    }).findings.find(
+      (f) => f.name === "difference" && [f.lane, f.other].includes("A") && [f.lane, f.other].includes("B"),
+    );
+    const figure = found && found.lane === "B" ? { ...found.figure, value: -found.figure.value } : found?.figure;
+    note(whole, figure, expected, alike);
+    if (found) {
+      widths[1].push(half(found.figure));
+      hours[1].push(found.hours);
+    }
+  }
+  for (const [name, s, w, h] of [
+    ["steady windows", steady, widths[0], hours[0]],
+    ["all daylight", whole, widths[1], hours[1]],
+  ] as const)
+    console.log(
+      `| ${kind.name}, ${kind.days} | ${name} | ${s.answered} of ${BENCHES} | ${s.held} of ${s.all} | ${mean(s.bias).toFixed(1)} | ${mean(w).toFixed(0)} | ${mean(h).toFixed(1)} | ${s.falseWinner} of ${s.nulls} | ${s.told} of ${s.apart} |`,
+    );
+}

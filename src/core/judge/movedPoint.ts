@@ -26,8 +26,9 @@ export function inletFor(
   curve: CurvePoints,
   flow: { perArea: number; specificHeat(inletC: number): number },
 ): number {
+  // Where a box gives no heat its stream stays at the inlet.
   const half = (x: number, inletC: number) =>
-    basis === "mean" ? efficiencyAt(curve, x) / (2 * flow.perArea * flow.specificHeat(inletC)) : 0;
+    basis === "mean" ? Math.max(0, efficiencyAt(curve, x)) / (2 * flow.perArea * flow.specificHeat(inletC)) : 0;
   const before = half(from, point.inletC);
   let inletC = point.inletC;
   // Moist air's specific heat follows the inlet: a few substitutions settle it.

@@ -1,5 +1,5 @@
 import type { Stretch } from "./dynamicRows";
-import { robustFit, type RobustFit } from "./robust";
+import { robustFit, standardsOf, type RobustFit } from "./robust";
 import { coverageFactor } from "../../uncertainty/coverage";
 
 export const DYNAMIC_TERMS = ["eta0", "a1", "a5", "a2", "a3"] as const;
@@ -56,15 +56,21 @@ export function fitDynamic(stretches: readonly Stretch[]): DynamicFit | null {
   const at = (tauS: number, terms: DynamicTerm[]): DynamicFit | null => {
     const rows = stretches.flatMap((s, block) => filtered(s, block, tauS, windMs));
     const lags = Math.round(MEMORY_S / AVERAGE_S);
+    const stations = stationsOf(stretches, rows);
+    const lit = terms.includes("eta0") ? stations : [];
+    const others = terms.filter((t) => t !== "eta0" || lit.length === 0);
     const fit = robustFit(
       {
-        x: rows.map((r) => terms.map((t) => regressor(r, t))),
+        x: rows.map((r) => [
+          ...lit.map((s) => (stations.length < 2 || stretches[r.block].lane.station === s ? r.light : 0)),
+          ...others.map((t) => regressor(r, t)),
+        ]),
         y: rows.map((r) => r.heat),
         block: rows.map((r) => r.block),
       },
       lags,
     );
-    return fit && { terms, fit, tauS, tauStandardS: 0, windMs, rows, lags };
+    return fit && { terms, fit: oneLevel(fit, lit.length, rows, lags), tauS, tauStandardS: 0, windMs, rows, lags };
   };
   const base: DynamicTerm[] = ["eta0", "a1", "a5"];
   let best = searched((tauS) => at(tauS, base) ?? at(tauS, ["eta0", "a1"]));
@@ -80,6 +86,39 @@ export function fitDynamic(stretches: readonly Stretch[]): DynamicFit | null {
     if (told && value(more, "a1") >= 0) best = more;
   }
   return { ...best, tauStandardS };
+}
+
+/** Two hours: a place with less has no level of its own. */
+const LEAST_ROWS = (2 * 3600) / AVERAGE_S;
+
+/**
+ * Places a lane stood at, each of which gets a zero-loss efficiency of its own: what a place's instruments read high on one day and low on the other would
+ * else be taken for scatter with a long memory. One where too little was measured at another.
+ */
+function stationsOf(stretches: readonly Stretch[], rows: readonly FilteredRow[]): number[] {
+  const counts = new Map<number, number>();
+  for (const r of rows) {
+    const { station } = stretches[r.block].lane;
+    counts.set(station, (counts.get(station) ?? 0) + 1);
+  }
+  const all = [...counts.keys()].sort((a, b) => a - b);
+  return [...counts.values()].every((n) => n >= LEAST_ROWS) ? all : all.slice(0, 1);
+}
+
+/** The places' levels as their mean, so that each place counts alike and what belongs to it cancels after a swap. */
+function oneLevel(fit: RobustFit, levels: number, rows: readonly FilteredRow[], lags: number): RobustFit {
+  if (levels < 2) return fit;
+  const mean = (of: (k: number) => number) =>
+    Array.from({ length: levels }, (_, k) => of(k)).reduce((s, v) => s + v, 0) / levels;
+  const level = fit.hat[0].map((_, i) => mean((k) => fit.hat[k][i]));
+  const hat = [level, ...fit.hat.slice(levels)];
+  const block = rows.map((r) => r.block);
+  return {
+    ...fit,
+    beta: [mean((k) => fit.beta[k]), ...fit.beta.slice(levels)],
+    hat,
+    standard: standardsOf(hat, fit.residuals, { block, lags, fitted: fit.hat.length }),
+  };
 }
 
 export const value = ({ terms, fit }: DynamicFit, term: DynamicTerm): number => fit.beta[terms.indexOf(term)] ?? 0;

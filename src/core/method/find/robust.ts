@@ -52,20 +52,28 @@ export function robustFit({ x, y, block }: Rows, lags: number): RobustFit | null
     beta,
     hat,
     residuals,
-    standard: hat.map((h) =>
-      Math.sqrt(
-        longRun(
-          h.map((w, k) => w * residuals[k]),
-          block,
-          lags,
-        ) *
-          (n / (n - p)),
-      ),
-    ),
+    standard: standardsOf(hat, residuals, { block, lags, fitted: p }),
     dof: Math.max(1, independent - p),
     residualSd: Math.sqrt(residuals.reduce((s, e) => s + e * e, 0) / (n - p)),
   };
 }
+
+/** Standard errors of figures that are so many sums over the observations. @param fitted coefficients taken from them */
+export const standardsOf = (
+  hat: readonly Float64Array[],
+  residuals: Float64Array,
+  { block, lags, fitted }: { block: readonly number[]; lags: number; fitted: number },
+): number[] =>
+  hat.map((h) =>
+    Math.sqrt(
+      longRun(
+        h.map((w, k) => w * residuals[k]),
+        block,
+        lags,
+      ) *
+        (residuals.length / (residuals.length - fitted)),
+    ),
+  );
 
 /**
  * Variance of a sum of terms that remember their neighbours: what they remember of the last is taken out first, the rest summed with Bartlett
