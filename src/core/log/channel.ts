@@ -177,7 +177,7 @@ export const CHANNEL_KINDS = {
     usualUnit: "°C",
     several: true,
     onlyKept: true,
-    trace: {},
+    trace: { dashed: true },
   },
   room: {
     scope: "shared",

@@ -79,7 +79,7 @@ function chartOf(drawing: Drawing, title: string, kinds: readonly ChannelKind[],
     lines: [...eventLines(set, first), ...sunLimit],
     thinned:
       set.perBucket > 1 && first
-        ? `Each point is the mean of about ${set.perBucket} readings; zoom in to see them all. Outlets solid, inlets and outside dashed.`
+        ? `Each point is the mean of about ${set.perBucket} readings; zoom in to see them all. Outlets solid; inlets, tanks and outside dashed.`
         : undefined,
     table: {
       columns: ["time (UTC)", ...found.map((t) => `${t.name}, ${unit.symbol}`)],
