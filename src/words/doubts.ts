@@ -56,7 +56,7 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
   }),
   flowAssumed: (doubt) => ({
     title: `Flow of ${doubt.lanes.map((l) => l.lane).join(", ")} was stated, not logged`,
-    detail: `Its ± ${percent(Math.max(...doubt.lanes.map((l) => l.limitShare)))} is in every figure; a blocked duct or a slow fan would not show.`,
+    detail: `Its ± ${percent(Math.max(...doubt.lanes.map((l) => l.limitShare)))} is in every figure; a blocked duct or a slow fan would not show, and a fan’s rating is its flow into nothing.`,
     remedy: "Measure each lane’s flow at the start and the end of a day, or log it.",
   }),
   accuracyAssumed: (doubt) => ({
@@ -168,6 +168,16 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     title: `Boxes were storing heat: ${doubt.lanes.map((l) => l.lane).join(", ")}`,
     detail: `Their outlets still moved within the windows: ${doubt.lanes.map((l) => `${l.lane} ${percent(l.share)}`).join(", ")} of the heat went into the box or came out of it.`,
     remedy: "Tighten the band of the inlet and of the sun in Read, or compare by all daylight, which counts it.",
+  }),
+  leak: (doubt) => ({
+    title: `${doubt.lane}’s two flow meters do not agree`,
+    detail: `The one at its other end sees ${percent(Math.abs(doubt.share))} ${doubt.share > 0 ? "less" : "more"}; both together may be off by ${percent(doubt.limitShare)}.`,
+    remedy: "Look for a leak with smoke and tape it, or hold one meter against the other in one stream.",
+  }),
+  windApart: (doubt) => ({
+    title: `The places of the bench have different wind in run ${doubt.run}`,
+    detail: `${doubt.low.toFixed(1)} to ${doubt.high.toFixed(1)} m/s on average between the anemometers.`,
+    remedy: "Shield the windier place or swap the boxes; covers of one pane and bare boxes feel it most.",
   }),
   timeConstantAssumed: (doubt) => ({
     title: `Time constant of ${doubt.lanes.join(", ")} assumed`,

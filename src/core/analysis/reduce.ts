@@ -6,6 +6,7 @@ import type { Curve, FitFailure } from "./curve";
 import { fitLanes } from "./lanesFit";
 import type { TemperatureBasis } from "./heat";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
+import { secondReadings, type SecondReadings } from "./secondReadings";
 import { statedReading, type LaneSetup, type RunSeries, type RunSetup } from "./setup";
 import { handRecord, heatRecord, joinHeat, type HeatRecord } from "./heatRecord";
 import { implausibleIn, implausibleKey, type Implausible } from "./implausible";
@@ -64,6 +65,7 @@ export interface RunReduction extends WindowSearch {
   implausible: Implausible[];
   /** Heat by the hour and by the day, whether or not there was a sun sensor. */
   heat: HeatRecord;
+  second: SecondReadings;
 }
 
 /** Points and curves: all that does not depend on the operating point. */
@@ -154,6 +156,7 @@ export function reduceRun(input: RunInput, settings: Pick<ReductionSettings, "ru
     cleaning: cleaningNotes(input),
     implausible: joinImplausible(parts.flatMap((p) => p.implausible)),
     heat: joinHeat(parts.map((p) => p.heat)),
+    second: secondReadings(arrangements[0].setup, assembled, points),
   };
 }
 

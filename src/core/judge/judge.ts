@@ -65,7 +65,9 @@ export interface Judgement extends Comparison {
 }
 
 export interface JudgeInput
-  extends CompareInput, Pick<DoubtInput, "events" | "fanShares" | "mirrored" | "settling" | "sketchedTimeConstants"> {
+  extends
+    CompareInput,
+    Pick<DoubtInput, "events" | "fanShares" | "mirrored" | "settling" | "sketchedTimeConstants" | "leaks" | "winds"> {
   /** What a person has said does not count, by the doubt's key. */
   dismissed?: Readonly<Record<string, { reach: number | null }>>;
   /** Every lane with a set-up, curve or not. */

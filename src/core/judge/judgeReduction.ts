@@ -95,6 +95,8 @@ export function judgeReduction(reduction: Reduction, settings: JudgeSettings): J
       const what = arrangements[0].setup.assumed ?? [];
       return what.length ? [{ run, what: [...what] }] : [];
     }),
+    leaks: reduction.runs.flatMap((r) => r.second.leaks),
+    winds: reduction.runs.map((r) => ({ run: r.run, meansMs: r.second.windsMs })),
     modelledSun: reduction.runs
       .filter((r) => r.arrangements[0].setup.sunSensor.mounting === "modelled")
       .map((r) => r.run),

@@ -3,6 +3,7 @@ import type { Implausible } from "../../analysis/implausible";
 import type { PlacementFindings } from "../../analysis/placement";
 import type { EfficiencyPoint, HeatPoint } from "../../analysis/points";
 import type { CleaningNote } from "../../analysis/reduce";
+import type { SecondReadings } from "../../analysis/secondReadings";
 import type { Assumed, OperatingPoint } from "../../analysis/setup";
 import type { EventKind } from "../../log/eventKind";
 import type { Uncertain } from "../../uncertainty/uncertain";
@@ -54,6 +55,10 @@ export interface DoubtInput {
   fanShares?: ReadonlyMap<string, number>;
   /** Lanes with a mirror. */
   mirrored?: readonly string[];
+  /** What a second flow meter at a lane's other end does not see. */
+  leaks?: SecondReadings["leaks"];
+  /** Mean of each anemometer, run by run. */
+  winds?: readonly { run: string; meansMs: readonly number[] }[];
   /** Lanes whose time constant is that of a sketch. */
   sketchedTimeConstants?: readonly string[];
   /** How long the rules let a box of a time constant settle, and each lane's, s. */

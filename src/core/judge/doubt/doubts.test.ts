@@ -148,6 +148,8 @@ const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
   orderFlips: (i) => ({ ...i, crossings: [{ a: "A", b: "B", x: exact(0.022), expanded: 0.004 }] }),
   readEarly: (i) => ({ ...i, settling: { settleS: (t) => 2 * t, timeConstants: new Map([["A", 600]]) } }),
   heatStored: (i) => each(i, (p) => (p.lane === "B" ? { drift: 0.01, heldGuess: 6000 } : {})),
+  leak: (i) => ({ ...i, leaks: [{ lane: "A", share: 0.12, limitShare: 0.04 }] }),
+  windApart: (i) => ({ ...i, winds: [{ run: "1", meansMs: [1.1, 2.4] }] }),
   timeConstantAssumed: (i) => ({ ...i, sketchedTimeConstants: ["A"] }),
   changedMidway: (i) => ({
     ...i,

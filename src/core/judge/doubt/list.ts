@@ -19,6 +19,7 @@ import { fewDays } from "./fewDays";
 import { hottestIsNotBest } from "./hottestIsNotBest";
 import { identicalPairApart } from "./identicalPairApart";
 import { impossible } from "./impossible";
+import { leak } from "./leak";
 import { modelledSun } from "./modelledSun";
 import { negativeFlow } from "./negativeFlow";
 import { neverSwapped } from "./neverSwapped";
@@ -29,6 +30,7 @@ import { riseAtDark } from "./riseAtDark";
 import { otherFlow } from "./otherFlow";
 import { timeConstantAssumed } from "./timeConstantAssumed";
 import { unequalFlow } from "./unequalFlow";
+import { windApart } from "./windApart";
 import { unlikePrediction } from "./unlikePrediction";
 
 /** Every kind of doubt, in the order in which doubts of one size are told. */
@@ -50,6 +52,8 @@ export const DOUBTS = {
   orderFlips,
   readEarly,
   heatStored,
+  leak,
+  windApart,
   timeConstantAssumed,
   changedMidway,
   disturbed,
