@@ -40,4 +40,10 @@ test("a dismissed doubt is printed; the report goes out as a package and comes i
   await page.waitForURL(/\/experiments\/\d+\/judge/);
   await expect(page.getByText("the same results as where it comes from, to the last digit")).toBeVisible();
   await expect(page.getByRole("list", { name: "Dismissed doubts" })).toContainText("looked at with smoke");
+
+  // Dropped among logs it is what it is.
+  await page.goto("/import");
+  await page.getByLabel("Choose log files").setInputFiles(path);
+  await page.waitForURL(/\/experiments\/\d+\/judge/);
+  await expect(page.getByText("the same results as where it comes from, to the last digit")).toBeVisible();
 });
