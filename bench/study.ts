@@ -9,7 +9,7 @@ import { standardRules } from "../src/core/log/windows";
 import { dynamic } from "../src/core/method/find/dynamic";
 import { methodSpans } from "../src/core/method/find/span";
 import { CORRUGATED, simulateBench } from "../src/core/rig/bench";
-import { steadyHeat } from "../src/core/rig/simulate";
+import { steadyHeat, trueCurve } from "../src/core/rig/simulate";
 import { coverageFactor } from "../src/core/uncertainty/coverage";
 import { effectiveDof, standardUncertainty, type Uncertain } from "../src/core/uncertainty/uncertain";
 
@@ -120,6 +120,17 @@ function truthOf(c: typeof CORRUGATED, water: boolean) {
   return toStream * (plate - at.inletC);
 }
 
+const TERMS = ["eta0", "a1", "a3", "a5"] as const;
+const noTerms = (): Record<(typeof TERMS)[number], number[]> => ({ eta0: [], a1: [], a3: [], a5: [] });
+
+/** What the rig's box has: its exact steady line, and what wind and warming take of it with F′ = h/(h + U). */
+function realTerms(c: typeof CORRUGATED): Record<(typeof TERMS)[number], number> {
+  const at = [12, 24, 36].map((inletC) => ({ irradianceWm2: 850, ambientC: 12, inletC, wind: 1.5, flowPerArea: 0.02 }));
+  const line = trueCurve(c, at, 88500);
+  const factor = 1 - line.a1 / c.streamTransfer;
+  return { ...line, a3: factor ** 2 * c.windLoss, a5: factor * c.capacity };
+}
+
 const KINDS: Kind[] = [
   { name: "air, clear", cloudiness: 0.05, days: 2 },
   { name: "air, clear", cloudiness: 0.05, days: 4 },
@@ -140,6 +151,7 @@ for (const kind of KINDS) {
   const [steady, whole] = [score(), score()];
   const widths: [number[], number[]] = [[], []];
   const hours: [number[], number[]] = [[], []];
+  const bias = { steady: noTerms(), whole: noTerms() };
   for (let seed = 1; seed <= BENCHES; seed++) {
     const { inputs, collectors, alike, water } = run(seed, kind);
     const expected = truthOf(collectors.A, water) - truthOf(collectors.B, water);
@@ -154,6 +166,11 @@ for (const kind of KINDS) {
     };
     const reduction = reduceExperiment(inputs, settings);
     const judgement = judgeReduction(reduction, settings);
+    const real = realTerms(collectors.A);
+    for (const name of ["eta0", "a1"] as const) {
+      const c = reduction.curves.get("A")?.[name];
+      if (c) bias.steady[name].push(c.value - real[name]);
+    }
     const pair = judgement.way === "point" ? judgement.pairs.find((p) => p.a === "A" && p.b === "B") : undefined;
     note(steady, pair?.difference, expected, alike);
     if (pair) {
@@ -162,13 +179,18 @@ for (const kind of KINDS) {
         reduction.points.filter((p) => p.lane === "A").reduce((s, p) => s + (p.endMs - p.startMs) / 36e5, 0),
       );
     }
-    const found = dynamic({
+    const { findings } = dynamic({
       spans: inputs.flatMap((i) => methodSpans(i, [])),
       lanes: Object.keys(collectors).map((lane) => ({ lane, variant: lane, tank: null, pipeM: null })),
       basis: "mean",
       operatingPoint: OP,
       stationShare: 0.004,
-    }).findings.find(
+    });
+    for (const name of TERMS) {
+      const f = findings.find((g) => g.name === name && g.lane === "A");
+      if (f) bias.whole[name].push(f.figure.value - real[name]);
+    }
+    const found = findings.find(
       (f) => f.name === "difference" && [f.lane, f.other].includes("A") && [f.lane, f.other].includes("B"),
     );
     const figure = found && found.lane === "B" ? { ...found.figure, value: -found.figure.value } : found?.figure;
@@ -185,4 +207,9 @@ for (const kind of KINDS) {
     console.log(
       `| ${kind.name}, ${kind.days} | ${name} | ${s.answered} of ${BENCHES} | ${s.held} of ${s.all} | ${mean(s.bias).toFixed(1)} | ${mean(w).toFixed(0)} | ${mean(h).toFixed(1)} | ${s.falseWinner} of ${s.nulls} | ${s.told} of ${s.apart} |`,
     );
+  const told = (b: Record<string, number[]>) =>
+    TERMS.map((t) => (b[t].length ? `${t} ${mean(b[t]).toPrecision(2)}` : ""))
+      .filter(Boolean)
+      .join(", ");
+  console.log(`  bias of terms, steady: ${told(bias.steady)}; all daylight: ${told(bias.whole)}`);
 }

@@ -1,3 +1,4 @@
+import { readFile } from "node:fs/promises";
 import { expect, test } from "@playwright/test";
 import { withFreshDemo } from "./demo";
 
@@ -43,7 +44,8 @@ test("a dismissed doubt is printed; the report goes out as a package and comes i
 
   // Dropped among logs it is what it is.
   await page.goto("/import");
-  await page.getByLabel("Choose log files").setInputFiles(path);
+  const dropped = { name: "absorber-shapes.zip", mimeType: "application/zip", buffer: await readFile(path) };
+  await page.getByLabel("Choose log files").setInputFiles(dropped);
   await page.waitForURL(/\/experiments\/\d+\/judge/);
   await expect(page.getByText("the same results as where it comes from, to the last digit")).toBeVisible();
 });
