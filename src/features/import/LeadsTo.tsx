@@ -9,6 +9,12 @@ import type { Evidence } from "./useEvidence";
 
 const FLOWS: ReadonlySet<string> = new Set(["speed", "volumeFlow", "massFlow"]);
 
+/** Plate and tank are what some test methods read; the verdict rests on none of what is only kept. */
+const keptWords = (kind: string): string =>
+  kind === "plate" || kind === "tank"
+    ? "kept and shown; read by other methods in Read"
+    : "kept and shown; nothing is reckoned from it yet";
+
 /** What a column's meaning and unit lead to in the sunniest rows: a wrong one is seen before anything is imported. */
 export function LeadsTo({ column, evidence }: { column: ColumnUse; evidence: Evidence }) {
   const { system } = usePreferences();
@@ -17,7 +23,7 @@ export function LeadsTo({ column, evidence }: { column: ColumnUse; evidence: Evi
   const read = evidence.middle(column.index);
   const unit = columnUnit(column.kind, column);
   const { quantity } = CHANNEL_KINDS[column.kind];
-  const kept = channelOf(column.kind).onlyKept ? "kept and shown; nothing is reckoned from it yet" : null;
+  const kept = channelOf(column.kind).onlyKept ? keptWords(column.kind) : null;
   if (!unit || Number.isNaN(read)) return kept;
   return (
     <>
