@@ -174,9 +174,9 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     detail: `The one at its other end sees ${percent(Math.abs(doubt.share))} ${doubt.share > 0 ? "less" : "more"}; both together may be off by ${percent(doubt.limitShare)}.`,
     remedy: "Look for a leak with smoke and tape it, or hold one meter against the other in one stream.",
   }),
-  windApart: (doubt) => ({
+  windApart: (doubt, { system }) => ({
     title: `The places of the bench have different wind in run ${doubt.run}`,
-    detail: `${doubt.low.toFixed(1)} to ${doubt.high.toFixed(1)} m/s on average between the anemometers.`,
+    detail: `${quantityText(doubt.low, "speed", { system, figures: 2 })} to ${quantityText(doubt.high, "speed", { system, figures: 2 })} on average between the anemometers.`,
     remedy: "Shield the windier place or swap the boxes; covers of one pane and bare boxes feel it most.",
   }),
   timeConstantAssumed: (doubt) => ({

@@ -12,7 +12,8 @@ export interface SecondReadings {
   windsMs: number[];
 }
 
-const SECONDS = {
+/** Kinds of meters a second one may be, by the kind that heat is counted by. */
+export const SECOND_METERS = {
   speed: ["massFlow", "volumeFlow"],
   volume: ["massFlow"],
   mass: ["volumeFlow"],
@@ -34,7 +35,7 @@ function leakOf(
 ): SecondReadings["leaks"][number] | null {
   const own = setup.lanes.find((l) => l.lane === lane)!;
   const place = assembled.places.get(own.station);
-  const kind = SECONDS[own.flow.kind].find((k) => place?.[k]);
+  const kind = SECOND_METERS[own.flow.kind].find((k) => place?.[k]);
   if (!place || !kind) return null;
   const { startMs, stepMs } = assembled.shared;
   const ratios = points

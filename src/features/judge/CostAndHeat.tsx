@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import { useMemo, useState } from "react";
-import { formatNumber } from "@/core/quantity/format";
+import { formatNumber, quantityText } from "@/core/quantity/format";
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import type { OfferView, WorthView } from "@/services/worthView";
 import { Chart } from "@/ui/chart/Chart";
@@ -31,7 +31,7 @@ export function CostAndHeat({ worth, experimentId }: { worth: WorthView; experim
       </div>
       {offers.length > 1 && (
         <>
-          <p className="mt-1">{frontSentence(offers, currency)}</p>
+          <p className="mt-1">{frontSentence(offers, currency, system)}</p>
           <Choice
             label="Cost of"
             value={unit}
@@ -68,7 +68,7 @@ export function CostAndHeat({ worth, experimentId }: { worth: WorthView; experim
 
 const money = (value: number, currency: string) => `${formatNumber(value, 0)}\u2009${currency}`;
 
-function frontSentence(offers: readonly OfferView[], currency: string): string {
+function frontSentence(offers: readonly OfferView[], currency: string, system: "metric" | "us"): string {
   const onFront = offers.filter((o) => o.front);
   const name = (o: OfferView) => `${o.variant} (${o.lanes.join(" and ")})`;
   const [cheapest] = onFront;
@@ -76,7 +76,7 @@ function frontSentence(offers: readonly OfferView[], currency: string): string {
     return `${name(cheapest)} gives most and costs least: ${money(cheapest.cost, currency)} a box.`;
   const steps = onFront.slice(1).map((o) => {
     const { heat, cost } = o.step!;
-    const by = `${Math.round(heat.si)} ± ${Math.round(heat.expanded ?? 0)}\u2009W`;
+    const by = quantityText(heat.si, "power", { system, expanded: heat.expanded ?? undefined });
     return `${name(o)} gives ${by} more for ${money(cost, currency)} more${o.surely ? "" : ", which these data do not tell from nothing"}`;
   });
   return `${name(cheapest)} costs least, ${money(cheapest.cost, currency)} a box; ${steps.join("; ")}.`;
@@ -178,7 +178,8 @@ const columnsOf = (currency: string, experimentId: number): Column<OfferView>[] 
     title: `W per ${currency}`,
     number: true,
     value: (o) => (o.cost > 0 ? Number((o.heat.si / o.cost).toFixed(2)) : null),
-    cell: (o) => (o.cost > 0 ? formatNumber(o.heat.si / o.cost, 1) : "–"),
+    cell: (o) =>
+      o.cost > 0 ? `${formatNumber(o.heat.si / o.cost, 2)} ± ${formatNumber((o.heat.expanded ?? 0) / o.cost, 2)}` : "–",
   },
   { id: "standing", title: "standing", value: standing, cell: (o) => <span className="side">{standing(o)}</span> },
 ];

@@ -24,16 +24,14 @@ import { Ranking } from "./Ranking";
 import { Tested } from "./Tested";
 import { Versions } from "./Versions";
 
-/** Answer first, then the picture, then the tables, with the doubts beside the answer they weaken. */
-export function Judge({
-  view,
-  versions,
-  worth,
-}: {
+interface Judged {
   view: ExperimentView;
   versions: readonly VersionView[];
   worth: WorthView | null;
-}) {
+}
+
+/** Answer first, then the picture, then the tables, with the doubts beside the answer they weaken. */
+export function Judge({ view, versions, worth }: Judged) {
   const { verdict, head, failures } = view;
   return (
     <div className="grid grid-cols-1 gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
@@ -74,17 +72,23 @@ export function Judge({
         {view.way === "point" && <Tested view={view} />}
         {view.runs.some((r) => !r.byHand) && <ByMethods view={view} only="schools" />}
       </div>
-      <div className="grid grid-cols-1 content-start gap-4 max-xl:row-start-2">
-        <div>
-          <Ranking view={view} /> <Bases view={view} />
-        </div>
-        <Doubts view={view} />
-        {worth && <CostAndHeat worth={worth} experimentId={head.id} />}
-        {verdict.kind !== "none" && <Versions view={view} versions={versions} />}
-      </div>
+      <Beside view={view} versions={versions} worth={worth} />
     </div>
   );
 }
+
+/** Ranking first, the doubts that weaken it, what it costs, and how it once stood. */
+const Beside = ({ view, versions, worth }: Judged) => (
+  <div className="grid grid-cols-1 content-start gap-4 max-xl:row-start-2">
+    <div>
+      <Ranking view={view} />
+      <Bases view={view} />
+    </div>
+    <Doubts view={view} />
+    {worth && <CostAndHeat worth={worth} experimentId={view.head.id} />}
+    {view.verdict.kind !== "none" && <Versions view={view} versions={versions} />}
+  </div>
+);
 
 /** On a phone the doubts lie below the ranking: the first stands by the answer. */
 function FirstDoubt({ view: { doubts: all, head, verdict } }: { view: ExperimentView }) {

@@ -34,14 +34,21 @@ export function MovePoint({ view }: { view: ExperimentView }) {
     at === null
       ? []
       : curves
-          .map((c) => ({ lane: c.lane, heat: op.irradianceWm2 * efficiencyAt(c.band, at) }))
+          .map((c) => {
+            const half = c.band.map((b) => ({ x: b.x, efficiency: b.confidence }));
+            return {
+              lane: c.lane,
+              heat: op.irradianceWm2 * efficiencyAt(c.band, at),
+              expanded: op.irradianceWm2 * efficiencyAt(half, at),
+            };
+          })
           .sort((a, b) => b.heat - a.heat);
   return (
     <div>
       <CurveChart view={view} height={286} markPoint onPoint={movable ? move : undefined} />
       <p className="side min-h-5" role="status">
         {there.length > 0
-          ? `There: ${there.map((t) => `${t.lane} ${quantityText(t.heat, "heatFlux", { system, figures: 3 })}`).join(", ")}. Let go to rank there.`
+          ? `There: ${there.map((t) => `${t.lane} ${quantityText(t.heat, "heatFlux", { system, expanded: t.expanded })}`).join(", ")}. Let go to rank there.`
           : movable && "Drag your point along the curves, or type an inlet below."}
       </p>
     </div>

@@ -1,12 +1,10 @@
+import { SECOND_METERS } from "../../analysis/secondReadings";
 import { density } from "../../fluids/fluid";
 import { correlatedShare } from "./share";
 import { eachLane, type Finder, type FinderInput, type Finding, type GapReason } from "./finding";
 import { laneIn } from "./span";
 
 const BLOCK = 10;
-/** Kinds of meters a second one may be; the first counts heat. */
-const OTHERS = { speed: ["massFlow", "volumeFlow"], volume: ["massFlow"], mass: ["volumeFlow"], constant: [] } as const;
-
 /**
  * What a box lets out or draws in between two flow meters, one at either end: 1 − ṁ(second)/ṁ(first). The first is the one heat is
  * counted by; the second, of another kind, stands at the other end, and its volume is that of the stream there.
@@ -21,7 +19,7 @@ function leakOf({ spans }: FinderInput, lane: string): Finding[] | GapReason {
     if (!own) continue;
     const { flow } = own.lane;
     limit = flow.meter.limitShare;
-    for (const kind of OTHERS[flow.kind]) {
+    for (const kind of SECOND_METERS[flow.kind]) {
       const second = span.other(kind, lane);
       if (!second) continue;
       const there = flow.meter.at === "outlet" ? own.inlet : own.outlet;
