@@ -1,3 +1,4 @@
+import { hingedMirror } from "../src/core/mirror/mirror";
 import { absorberLayer, type Design, type Layer } from "../src/core/collector/design";
 import type { AbsorberForm } from "../src/core/collector/form/list";
 import { withCovers } from "../src/core/collector/outline";
@@ -67,7 +68,7 @@ export const twoGlassSelective: Design = rebuilt({ ...selective, layers: withCov
 /** A sheet of silvered glass along the lower edge, opened wide for the autumn sun. */
 export const mirrored: Design = rebuilt({
   ...corrugated,
-  reflector: { material: "mirror-glass", side: "bottom", lengthM: 1.5, angle: 118 },
+  mirrors: [hingedMirror({ material: "mirror-glass", stand: "bottom", depthM: 1.5, angle: 118 })],
 });
 
 const wide = (pitchM: number): Record<string, number> => ({ ...absorberLayer(presetDesign("hose"))!.shape, pitchM });

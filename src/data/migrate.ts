@@ -9,6 +9,7 @@ import * as importKey from "./migrations/20261126_0007_import_key";
 import * as live from "./migrations/20261126_0008_live";
 import * as byPlan from "./migrations/20261127_0009_by_plan";
 import * as verdicts from "./migrations/20261127_0010_verdicts";
+import * as mirrors from "./migrations/20261127_0011_mirrors";
 
 /** In order of time; a landed one is never edited, a change of schema is a new one. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -22,6 +23,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   "20261126_0008_live": live,
   "20261127_0009_by_plan": byPlan,
   "20261127_0010_verdicts": verdicts,
+  "20261127_0011_mirrors": mirrors,
 };
 
 const config: Knex.MigratorConfig = {

@@ -32,6 +32,30 @@ describe("schema", () => {
   }, 60000);
 });
 
+describe("a design's one mirror", () => {
+  test("becomes a list of one, and goes back", async () => {
+    const { experimentId } = await importRun(knex, await request(), () => undefined, never);
+    await migrateBackTo(knex, "20261127_0011_mirrors");
+    const [row] = await knex("variant_revision").orderBy("id", "desc").select("id", "design");
+    const old = typeof row.design === "string" ? JSON.parse(row.design) : row.design;
+    expect(old).toMatchObject({ reflector: null });
+    expect(old).not.toHaveProperty("mirrors");
+    const reflector = { material: "aluminium-bright", side: "top", lengthM: 1.2, angle: 95 };
+    await knex("variant_revision")
+      .where({ id: row.id })
+      .update({ design: JSON.stringify({ ...old, reflector }) });
+    await migrate(knex);
+    const designs = (await findExperiment(knex, experimentId))!.lanes.map((l) => l.design);
+    const mirrored = designs.find((d) => d.mirrors.length > 0)!;
+    expect(mirrored.mirrors).toMatchObject([{ stand: "top", depthM: 1.2, angle: 95, widthM: null, up: null }]);
+    expect(mirrored.thermostat).toBeNull();
+    await migrateBackTo(knex, "20261127_0011_mirrors");
+    const [back] = await knex("variant_revision").where({ id: row.id }).select("design");
+    expect(typeof back.design === "string" ? JSON.parse(back.design) : back.design).toMatchObject({ reflector });
+    await migrate(knex);
+  }, 120000);
+});
+
 describe("variants that were a few words become designs", () => {
   test("with their areas kept by the specimen, and back again", async () => {
     const { experimentId } = await importRun(knex, await request(), () => undefined, never);

@@ -124,7 +124,7 @@ const boxOf = (d: Design): BenchBox => ({
   widthM: d.grossWidthM,
   lengthM: d.grossLengthM,
   depthM: stackDepth(d),
-  mirror: d.reflector && { side: d.reflector.side, lengthM: d.reflector.lengthM, angle: d.reflector.angle },
+  mirrors: d.mirrors,
 });
 
 function specimensOf({ experiment }: Analysis): PlanSpecimen[] {

@@ -12,7 +12,7 @@ export function badgeWords(d: Design): string {
     absorber ? FORM_WORDS[absorber.form] : "no absorber",
     d.fluid.kind === "air" ? PATH_WORDS[airPath(d)] : d.fluid.kind,
     glazing,
-    d.reflector ? `${d.reflector.side} mirror` : "",
+    ...d.mirrors.map((m) => (m.stand === "free" ? "mirror" : `${m.stand} mirror`)),
   ]
     .filter(Boolean)
     .join(", ");
@@ -31,7 +31,7 @@ export function Badge({ design, lane, scale = 1 }: { design: Design; lane: strin
     HEIGHT * Math.min(1, Math.max(0.4, Number.isFinite(depth) ? depth / SHALLOW : 1)),
     "badge",
   );
-  const left = design.reflector ? 14 : 4;
+  const left = design.mirrors.length ? 14 : 4;
   const right = 44;
   const stage = { left, right, line: 1.1, pxPerM: Math.max(layout.pxPerM, 160), size: "badge" as const };
   // The frame holds what lies between first and last layer; glazing overlaps it.

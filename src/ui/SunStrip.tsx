@@ -30,7 +30,7 @@ export const ordinaryDay = (atMs: number, site: SiteWorld, plane: Plane): DaySky
     atMs,
     site,
     benchStations({ plane, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 }, [
-      { widthM: 1, lengthM: 2, depthM: 0.12, mirror: null },
+      { widthM: 1, lengthM: 2, depthM: 0.12, mirrors: [] },
     ]),
     { protocol: "steady", rules: RULES, b0: 0.1 },
   );

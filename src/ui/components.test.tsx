@@ -1,3 +1,4 @@
+import { hingedMirror } from "@/core/mirror/mirror";
 import { renderToStaticMarkup } from "react-dom/server";
 import { ABSORBER_FORMS } from "@/core/collector/form/list";
 import { withCovers } from "@/core/collector/outline";
@@ -20,12 +21,9 @@ describe("badges", () => {
     const seen = new Set<string>();
     for (const form of ABSORBER_FORMS) {
       for (const covers of [0, 1, 2]) {
-        for (const reflector of [
-          null,
-          { material: "aluminium-bright", side: "bottom" as const, lengthM: 1, angle: 110 },
-        ]) {
+        for (const mirrors of [[], [hingedMirror()]]) {
           const base = presetDesign(form);
-          const svg = html(<Badge design={{ ...base, layers: withCovers(base.layers, covers), reflector }} lane="B" />);
+          const svg = html(<Badge design={{ ...base, layers: withCovers(base.layers, covers), mirrors }} lane="B" />);
           expect(svg).toContain('role="img"');
           expect(svg).not.toMatch(/NaN|Infinity|undefined/);
           seen.add(svg);
@@ -54,7 +52,7 @@ describe("badges", () => {
       badgeWords({
         ...mesh,
         layers: withCovers(mesh.layers, 2),
-        reflector: { material: "aluminium-bright", side: "bottom", lengthM: 1, angle: 110 },
+        mirrors: [hingedMirror({ material: "aluminium-bright", stand: "bottom", depthM: 1, angle: 110 })],
       }),
     ).toBe("mesh layers, air through, 2 glazings, bottom mirror");
   });

@@ -55,6 +55,11 @@ const FIELD_WORDS: Record<string, string> = {
   panelPower: "power of the panel",
   mirrorLength: "length of the mirror",
   mirrorAngle: "angle of the mirror",
+  mirrorGap: "gap at the mirror's hinge",
+  mirrorWidth: "width of the mirror",
+  mirrorAway: "distance of the free mirror",
+  thermostatOn: "thermostat, on",
+  thermostatOff: "thermostat, off",
   depthM: "depth",
   pitchM: "pitch",
   heightM: "fin height",
@@ -124,6 +129,8 @@ export function problemWords(p: DesignProblem, name: string, materials: Material
       return `${name} is as wide inside as outside, so it has no wall. Make the inner diameter smaller.`;
     case "tooFewFlowPoints":
       return "A fan curve needs at least two points.";
+    case "thermostatCrossed":
+      return "The thermostat’s set points are crossed: it stops where it starts, or above. Set off below on.";
     case "nothingStated":
       return "The maker’s curve is not given, so nothing is predicted. It can be tested all the same; if the data sheet states η₀ and a₁, enter them.";
     case "backMissing":

@@ -11,7 +11,7 @@ import {
   type AbsorberLayer,
   type Design,
 } from "./design";
-import { mirrorArea } from "./reflector";
+import { mirrorArea } from "../mirror/mirror";
 import { formOf } from "./form/list";
 
 export const SCROUNGED = ["no", "once", "always"] as const;
@@ -149,11 +149,12 @@ export function needs(d: Design): Need[] {
     key: d.frame.material,
     quantity: flat(d.materials[d.frame.material], perimeter * stackDepth(d), d.frame.thicknessM),
   });
-  if (d.reflector)
-    list.push({
-      key: d.reflector.material,
-      quantity: flat(d.materials[d.reflector.material], mirrorArea(d), d.materials[d.reflector.material].thicknessM),
-    });
+  // A mirror with a price of its own is a line of its own.
+  for (const m of d.mirrors)
+    if (m.cost === null) {
+      const material = d.materials[m.material];
+      list.push({ key: m.material, quantity: flat(material, mirrorArea(opening(d), m), material.thicknessM) });
+    }
   const covers = d.layers.filter((l) => l.kind === "cover");
   const joints = 2 * (widthM + lengthM);
   if (covers.length) list.push({ key: "strip-epdm", quantity: covers.length * joints });
@@ -218,6 +219,13 @@ export function billOf(d: Design, edits: BillEdits = EMPTY_BILL): Bill {
   const lines = needs(d).map(({ key, quantity }) => {
     const m = d.materials[key] ?? libraryMaterial(key);
     return line(key, m.name, m.unit, quantity, m.price, m.pack, edits.lines[key] ?? {});
+  });
+  d.mirrors.forEach((m, i) => {
+    if (m.cost === null) return;
+    const key = `mirror-${m.id}`;
+    lines.push(
+      line(key, d.mirrors.length > 1 ? `mirror ${i + 1}` : "mirror", "piece", 1, m.cost, 1, edits.lines[key] ?? {}),
+    );
   });
   edits.extra.forEach((x, i) =>
     lines.push({

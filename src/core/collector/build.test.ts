@@ -1,3 +1,4 @@
+import { hingedMirror } from "../mirror/mirror";
 import fc from "fast-check";
 import { LIBRARY, libraryMaterial } from "../materials/library";
 import { materialsFromCsv, materialsToCsv } from "../materials/csv";
@@ -214,7 +215,7 @@ describe("limits and hazards", () => {
   it("foam that no wool saves is replaced", () => {
     const eps = foamBehind(bare);
     const d: Design = withLayers(
-      { ...eps, reflector: { material: "aluminium-bright", side: "bottom", lengthM: 2, angle: 110 } },
+      { ...eps, mirrors: [hingedMirror({ material: "aluminium-bright", stand: "bottom", depthM: 2, angle: 110 })] },
       eps.layers,
     );
     const check = checkLimits(d, predict(d, OPERATING), OPERATING).find((c) => c.material === "foam-eps")!;
@@ -223,7 +224,7 @@ describe("limits and hazards", () => {
   it("a mirror makes it worse, and the case is named", () => {
     const d: Design = {
       ...bare,
-      reflector: { material: "aluminium-bright", side: "bottom", lengthM: 1.5, angle: 110 },
+      mirrors: [hingedMirror({ material: "aluminium-bright", stand: "bottom", depthM: 1.5, angle: 110 })],
     };
     const mirrored = withLayers(d, d.layers);
     const [worst] = checkLimits(mirrored, predict(mirrored, OPERATING), OPERATING);

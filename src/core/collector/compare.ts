@@ -59,12 +59,15 @@ export function aspectValues(d: Design): Record<Aspect, string> {
     backing: behind.join(" | "),
     size: `${tenth(d.grossWidthM)} × ${tenth(d.grossLengthM)}, ${d.frame.material} ${sheet(d.frame.thicknessM)}`,
     ports: `${d.ports.count} × ${tenth(d.ports.diameterM)}, ${d.manifoldLoss}`,
-    drive: JSON.stringify(d.drive),
-    reflector: d.reflector
-      ? `${d.reflector.material} ${d.reflector.side} ${tenth(d.reflector.lengthM)} ${d.reflector.angle}°${d.concentration !== 1 ? ` ×${d.concentration}` : ""}`
-      : d.concentration !== 1
-        ? `×${d.concentration}`
-        : "none",
+    drive: JSON.stringify([d.drive, d.thermostat]),
+    reflector:
+      [
+        ...d.mirrors.map(
+          (m) =>
+            `${m.material} ${m.stand} ${tenth(m.depthM)} ${m.widthM === null ? "" : tenth(m.widthM)} ${m.angle}° ${tenth(m.gapM)} ${m.reflectance ?? ""}${m.free ? ` ${Object.values(m.free).join(" ")}` : ""}${m.up ? ` ${m.up.from} ${m.up.until}` : ""}`,
+        ),
+        ...(d.concentration !== 1 ? [`×${d.concentration}`] : []),
+      ].join("; ") || "none",
     arrangement: `${d.inSeries}/${d.inParallel}/${d.exchanger ?? ""}`,
   };
 }
@@ -163,7 +166,7 @@ export function withAspect(base: Design, from: Design, aspect: Aspect): Design {
     case "drive":
       return { ...base, drive: from.drive };
     case "reflector":
-      return { ...base, materials, reflector: from.reflector, concentration: from.concentration };
+      return { ...base, materials, mirrors: from.mirrors, concentration: from.concentration };
     case "arrangement":
       return { ...base, inSeries: from.inSeries, inParallel: from.inParallel, exchanger: from.exchanger };
   }

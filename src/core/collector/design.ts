@@ -1,6 +1,7 @@
 import type { Fan } from "../flow/fan";
 import type { Fluid } from "../fluids/fluid";
 import type { MaterialTable } from "../materials/material";
+import type { Mirror } from "../mirror/mirror";
 import type { PlainLayer } from "./layer";
 import { FORMS, formOf, type AbsorberForm } from "./form/list";
 import type { Opening } from "./form/form";
@@ -40,12 +41,12 @@ export type Drive =
   /** Natural draught in air, thermosiphon in water: density difference over this height. */
   | { kind: "natural"; heightM: number };
 
-export interface Reflector {
-  material: string;
-  side: "bottom" | "top";
-  lengthM: number;
-  /** Angle between mirror and collector plane, degrees; 90 stands upright on it. */
-  angle: number;
+/** A switch on the box that starts and stops its fan or pump. */
+export interface Thermostat {
+  /** A pair is set by its owner; a snap disc comes with its two temperatures, each within its maker's tolerance. */
+  kind: "pair" | "snap";
+  onC: number;
+  offC: number;
 }
 
 /** A collector as it is to be built. Materials are kept by value, so that a revision never changes when the library does. */
@@ -61,7 +62,9 @@ export interface Design {
   /** Manifold and bends: loss factor on the port's velocity head, inlet and outlet together. */
   manifoldLoss: number;
   drive: Drive;
-  reflector: Reflector | null;
+  mirrors: readonly Mirror[];
+  /** null: the fan runs whenever somebody lets it. */
+  thermostat: Thermostat | null;
   /** Lens or concentrator: how much more beam reaches the aperture, after its own losses; 1 for none. */
   concentration: number;
   /** Boxes one behind the other in one stream, and such rows side by side. */

@@ -44,7 +44,7 @@ export function checkLimits(d: Design, p: Prediction, op: Operating): LimitCheck
   const checks = d.layers.flatMap((l, i): LimitCheck[] => {
     const at = p.layers[i];
     if (!at || l.kind === "gap" || l.kind === "channel") return [];
-    const cases = CASES.filter((c) => c !== "mirror" || d.reflector);
+    const cases = CASES.filter((c) => c !== "mirror" || d.mirrors.length > 0);
     const worstCase = cases.reduce(
       (worst, c) => (at[c].value > at[worst].value + 0.05 ? c : worst),
       "use" as LimitCase,

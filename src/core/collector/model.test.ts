@@ -1,3 +1,4 @@
+import { hingedMirror } from "../mirror/mirror";
 import fc from "fast-check";
 import { libraryMaterial } from "../materials/library";
 import { expanded } from "../uncertainty/coverage";
@@ -617,7 +618,7 @@ describe("geometry", () => {
     const base = presetDesign("corrugated");
     const mirror = (lengthM: number, angle = 110): Design => ({
       ...base,
-      reflector: { material: "aluminium-bright", side: "bottom", lengthM, angle },
+      mirrors: [hingedMirror({ material: "aluminium-bright", stand: "bottom", depthM: lengthM, angle })],
       materials: { ...base.materials, "aluminium-bright": libraryMaterial("aluminium-bright") },
     });
     expect(worstMirrorGain(base)).toEqual({ gain: 1, share: 0 });

@@ -155,10 +155,12 @@ function numbersOf(
     solve({ ...c, irradianceWm2, ambientC, inletC: ambientC, windMs: STILL.windMs, massFlowKgPerS: 0 }, start);
   const standard = still(STILL.irradianceWm2 * design.concentration, STILL.ambientC);
   const here = still(op.extremeIrradianceWm2 * design.concentration, op.extremeAmbientC, standard);
-  const mirror = design.reflector ? still(op.extremeIrradianceWm2 * worstGain(design), op.extremeAmbientC, here) : here;
+  const mirror = design.mirrors.length
+    ? still(op.extremeIrradianceWm2 * worstGain(design), op.extremeAmbientC, here)
+    : here;
   figures.stagnation = standard.segments[0][net.absorberNode];
   figures.stagnationHere = here.segments[0][net.absorberNode];
-  if (design.reflector) figures.stagnationMirror = mirror.segments[0][net.absorberNode];
+  if (design.mirrors.length) figures.stagnationMirror = mirror.segments[0][net.absorberNode];
   const absorberAt = design.layers.findIndex((l) => l.kind === "absorber");
   const hottest = (s: Solution, i: number) =>
     i === absorberAt

@@ -10,12 +10,12 @@ export const materialsOf = (keys: Iterable<string>): MaterialTable =>
   Object.fromEntries([...new Set(keys)].map((key) => [key, libraryMaterial(key)]));
 
 /** Keys of every material a design names. */
-export function namedMaterials(d: Pick<Design, "layers" | "frame" | "reflector">): string[] {
+export function namedMaterials(d: Pick<Design, "layers" | "frame" | "mirrors">): string[] {
   const keys = d.layers.flatMap((l) => [
     ...("material" in l ? [l.material] : []),
     ...("coating" in l && l.coating ? [l.coating] : []),
   ]);
-  return [...new Set([...keys, d.frame.material, ...(d.reflector ? [d.reflector.material] : [])])];
+  return [...new Set([...keys, d.frame.material, ...d.mirrors.map((m) => m.material)])];
 }
 
 /** A duct fan of about 20 W and a small pump, as rated: free delivery and pressure against a closed end. Typical values. */
@@ -52,7 +52,8 @@ export function presetDesign(form: AbsorberForm): Design {
     ports: start.ports ?? { diameterM: 0.125, count: 1 },
     manifoldLoss: start.manifoldLoss ?? 1,
     drive: liquid ? { kind: "pump" as const, fan: SMALL_PUMP } : { kind: "fan" as const, fan: DUCT_FAN },
-    reflector: null,
+    mirrors: [],
+    thermostat: null,
     concentration: 1,
     inSeries: 1,
     inParallel: 1,

@@ -1,50 +1,49 @@
+import { mirrorBeam, type Vector } from "../mirror/geometry";
+import { mirrorPlace, reflectanceOf } from "../mirror/mirror";
 import type { Design } from "./design";
-import { apertureArea, opening } from "./design";
+import { opening } from "./design";
 
 const RAD = Math.PI / 180;
+/** Of a plane whose own tilt is not known: only mirrors that stand free ask for it. */
+const TILT = 60;
+/** Less of the opening than this is a glint at its edge. */
+const GLINT = 0.02;
+
+// Asked for by every moved model of a prediction; a design is never changed in place.
+const known = new WeakMap<Design, { gain: number; share: number }>();
 
 /**
- * Largest irradiance a flat mirror along one edge can add, as a multiple of the sun straight on, over the part of the
- * collector it lights: mirror and sun in the plane across the edge, sun within 60° of the normal (law of reflection, all light
- * beam). For the stagnation check, where the worst hour counts; months of mirror gain are another matter.
+ * Largest irradiance that flat mirrors can bring, as a multiple of the sun straight on, over the part of the collector they light: sun
+ * within 60° of the normal, all light beam, mirrors added up as if they lit one spot. For the stagnation check, where the worst hour
+ * counts; months of mirror gain are another matter.
  *
- * @returns gain 1 or more (1 without a mirror) and the share of the collector's length it lights then
+ * @returns gain 1 or more (1 without a mirror) and the share of the collector that the mirror that lights most lights then
  */
 export function worstMirrorGain(d: Design): { gain: number; share: number } {
+  const found = known.get(d);
+  if (found) return found;
+  const box = opening(d);
+  const mirrors = d.mirrors.map((m) => ({
+    place: mirrorPlace(box, { tilt: TILT, azimuth: 180 }, m),
+    reflectance: reflectanceOf(m, d.materials),
+  }));
   let best = { gain: 1, share: 0 };
-  for (let deg = -60; deg <= 60; deg++) {
-    const { added, share } = mirrorLight(d, deg);
-    const gain = Math.cos(deg * RAD) + (share > 0.02 ? added : 0);
-    if (added > 0 && gain > best.gain) best = { gain, share };
-  }
+  for (let off = 0; off <= 60 && mirrors.length; off += 2)
+    for (let turn = 0; turn < 360; turn += 15) {
+      const side = Math.sin(off * RAD);
+      const sun: Vector = [side * Math.cos(turn * RAD), side * Math.sin(turn * RAD), Math.cos(off * RAD)];
+      let [gain, share] = [sun[2], 0];
+      for (const { place, reflectance } of mirrors) {
+        const { lit, cosine } = mirrorBeam(box, place, sun);
+        if (lit <= GLINT) continue;
+        gain += reflectance * cosine;
+        share = Math.max(share, lit);
+      }
+      if (share > 0 && gain > best.gain) best = { gain, share };
+    }
+  known.set(d, best);
   return best;
 }
 
-/**
- * What the mirror adds where it lights the collector, as a share of the beam straight on, and the share of the length it lights.
- * @param deg angle of the sun off the normal in the plane across the mirror's edge, degrees; positive leans toward the mirror
- */
-export function mirrorLight(d: Design, deg: number): { added: number; share: number } {
-  const { reflector } = d;
-  if (!reflector) return { added: 0, share: 0 };
-  const reflectance = 1 - d.materials[reflector.material].absorptance;
-  const lengthM = opening(d).lengthM;
-  const psi = reflector.angle * RAD;
-  const [mx, mz] = [Math.cos(psi), Math.sin(psi)];
-  // Sun direction of travel; the mirror stands at x = 0 while the collector runs to +x.
-  const [dx, dz] = [-Math.sin(deg * RAD), -Math.cos(deg * RAD)];
-  // The mirror's lit face is the one toward the collector: normal (mz, −mx) turned to +x.
-  const facing = -(dx * mz - dz * mx);
-  const along = dx * mx + dz * mz;
-  const [rx, rz] = [2 * along * mx - dx, 2 * along * mz - dz];
-  if (facing <= 0 || rz >= 0) return { added: 0, share: 0 };
-  const far = Math.min(lengthM, Math.max(0, reflector.lengthM * mx + (reflector.lengthM * mz * rx) / -rz));
-  return { added: reflectance * -rz, share: far / lengthM };
-}
-
-/** Irradiance gain used for temperatures of one design: mirror and concentrator, 1 for neither. */
+/** Irradiance gain used for temperatures of one design: mirrors and concentrator, 1 for neither. */
 export const worstGain = (d: Design): number => worstMirrorGain(d).gain * Math.max(1, d.concentration);
-
-/** Mirror area, m²: as wide as the box. */
-export const mirrorArea = (d: Design): number =>
-  d.reflector ? (d.reflector.lengthM * apertureArea(d)) / opening(d).lengthM : 0;

@@ -27,7 +27,8 @@ export type PlainProblem =
   | "tubeWall"
   | "tooFewFlowPoints"
   | "backMissing"
-  | "nothingStated";
+  | "nothingStated"
+  | "thermostatCrossed";
 
 /** What is impossible in a design and keeps it from being computed. The layer is named, so that the screen can mark it. */
 export type DesignProblem = { layer: string | null } & (
@@ -57,11 +58,20 @@ function fieldsOf(d: Design): Field[] {
   if (d.exchanger !== null) fields.push(["exchanger", "fraction", d.exchanger, 0.05, 1]);
   if (d.drive.kind === "natural") fields.push(["draughtHeight", "length", d.drive.heightM, 0.05, 30]);
   if (d.drive.kind === "photovoltaicFan") fields.push(["panelPower", "power", d.drive.panelW, 0.1, 2000]);
-  if (d.reflector)
+  for (const m of d.mirrors) {
     fields.push(
-      ["mirrorLength", "length", d.reflector.lengthM, 0.05, 10],
-      ["mirrorAngle", "angle", d.reflector.angle, 60, 175],
+      ["mirrorLength", "length", m.depthM, 0.05, 10],
+      ["mirrorGap", "length", m.gapM, 0, 5],
+      // Hinged it opens away from the glass; free it stands upright or leans.
+      ["mirrorAngle", "angle", m.angle, m.stand === "free" ? 1 : 20, 179],
     );
+    if (m.widthM !== null) fields.push(["mirrorWidth", "length", m.widthM, 0.05, 60]);
+    if (m.free) fields.push(["mirrorAway", "length", m.free.awayM, 0, 30]);
+  }
+  if (d.thermostat) {
+    fields.push(["thermostatOn", "temperature", d.thermostat.onC, -20, 200]);
+    fields.push(["thermostatOff", "temperature", d.thermostat.offC, -20, 200]);
+  }
   return fields;
 }
 
@@ -76,6 +86,7 @@ export function designProblems(d: Design): DesignProblem[] {
   for (const [field, quantity, value, min, max] of fieldsOf(d))
     if (!(value >= min && value <= max))
       out.push({ kind: "outOfRange", layer: null, field, quantity, value, min, max });
+  if (d.thermostat && !(d.thermostat.offC < d.thermostat.onC)) say("thermostatCrossed");
   if (d.layers.length === 0) say("noLayers");
   if (d.layers.length > MAX_LAYERS)
     out.push({ kind: "tooManyLayers", layer: null, count: d.layers.length, most: MAX_LAYERS });

@@ -1,3 +1,5 @@
+import type { Vector } from "../mirror/geometry";
+import { mirrorPlace, type Mirror } from "../mirror/mirror";
 import type { Plane } from "../sun/position";
 import { axesOf, type Blocker, type Point, type Receiver } from "../site/shade";
 
@@ -21,8 +23,7 @@ export interface BenchBox {
   widthM: number;
   lengthM: number;
   depthM: number;
-  /** Hinged along the top or bottom edge, at an angle to the glass, degrees; as wide as the box. */
-  mirror: { side: "bottom" | "top"; lengthM: number; angle: number } | null;
+  mirrors: readonly Mirror[];
 }
 
 export interface Station {
@@ -82,17 +83,19 @@ export function benchStations(layout: BenchLayout, boxes: readonly BenchBox[]): 
       quad(corner(-1, 1, 0), corner(1, 1, 0), corner(1, 1, 1), corner(-1, 1, 1)),
       quad(corner(-1, -1, 0), corner(1, -1, 0), corner(1, -1, 1), corner(-1, -1, 1)),
     ];
-    const own: typeof sides = [];
-    if (box.mirror) {
-      const edge = box.mirror.side === "top" ? 1 : -1;
-      const psi = box.mirror.angle * RAD;
-      const reach: readonly (readonly [number, Point])[] = [
-        [-edge * cos(psi) * box.mirror.lengthM, axes.up],
-        [sin(psi) * box.mirror.lengthM, axes.normal],
-      ];
-      const [a, b] = [corner(-1, edge, 1), corner(1, edge, 1)];
-      own.push({ ...quad(a, b, step(b, reach), step(a, reach)), owner: `mirror of station ${i + 1}` });
-    }
+    const inPlane = (from: Point, v: Vector): Point =>
+      step(from, [
+        [v[0], axes.across],
+        [v[1], axes.up],
+        [v[2], axes.normal],
+      ]);
+    const own = box.mirrors.map((m) => {
+      const place = mirrorPlace(box, plane, m);
+      const a = inPlane(corner(-1, -1, 1), place.corner);
+      const b = inPlane(a, place.along);
+      const corners = quad(a, b, inPlane(b, place.across), inPlane(a, place.across));
+      return { ...corners, owner: `mirror of station ${i + 1}` };
+    });
     return {
       number: i + 1,
       row,

@@ -1,3 +1,4 @@
+import { mirrorsOf } from "../mirror/mirror";
 import fc from "fast-check";
 import { coverageFactor } from "../uncertainty/coverage";
 import { standardRules } from "../log/windows";
@@ -30,7 +31,7 @@ const TANSY: SiteWorld = {
   zone: "Europe/Zurich",
   detail: PLAIN_SITE,
 };
-const BOX: BenchBox = { widthM: 1, lengthM: 2, depthM: 0.12, mirror: null };
+const BOX: BenchBox = { widthM: 1, lengthM: 2, depthM: 0.12, mirrors: [] };
 const LAYOUT: BenchLayout = { plane: { tilt: 55, azimuth: 180 }, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 };
 
 describe("order of swaps", () => {
@@ -274,8 +275,11 @@ describe("bench", () => {
     expect(share(near, 1, 82, 180)).toBe(1);
   });
   test("an upper mirror shades its own box from a high sun, and a lower one does not", () => {
-    const upper = stations([{ ...BOX, mirror: { side: "top", lengthM: 1, angle: 90 } }, BOX]);
-    const lower = stations([{ ...BOX, mirror: { side: "bottom", lengthM: 1, angle: 120 } }, BOX]);
+    const upper = stations([{ ...BOX, mirrors: mirrorsOf({ material: "", side: "top", lengthM: 1, angle: 90 }) }, BOX]);
+    const lower = stations([
+      { ...BOX, mirrors: mirrorsOf({ material: "", side: "bottom", lengthM: 1, angle: 120 }) },
+      BOX,
+    ]);
     expect(share(upper, 0, 67, 180)).toBeLessThan(0.9);
     expect(share(upper, 0, 25, 180)).toBe(1);
     expect(share(lower, 0, 60, 180)).toBe(1);

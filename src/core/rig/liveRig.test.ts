@@ -1,3 +1,4 @@
+import { hingedMirror } from "../mirror/mirror";
 import { presetDesign } from "../collector/presets";
 import { ABSORBER_FORMS } from "../collector/form/list";
 import { predict } from "../collector/predict";
@@ -183,10 +184,10 @@ describe("a bench of boxes", () => {
     expect(frames.some((f) => shown(f, "A fan on") === 0)).toBe(true);
   });
 
-  test("a mirror adds light when the sun leans its way", () => {
+  test("a mirror opened wide enough throws a low sun onto the box", () => {
     const mirrored = {
       ...corrugated,
-      reflector: { material: "mirror-film", side: "bottom" as const, lengthM: 1.5, angle: 100 },
+      mirrors: [hingedMirror({ material: "mirror-film", stand: "bottom", depthM: 1.5, angle: 118 })],
     };
     const known = corrugated.materials["mirror-film"] ? mirrored : null;
     const design = known ?? {

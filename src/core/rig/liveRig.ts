@@ -1,7 +1,10 @@
+import { opening } from "../collector/design";
 import type { RigFaultKind, RigLaneSpec, RigSettings } from "../experiment/schema/rig";
 import { drawnFigures } from "../collector/drawn";
 import { designAreas } from "../collector/content";
-import { mirrorLight } from "../collector/reflector";
+import { sunFrom } from "../mirror/geometry";
+import { mirrorPlace, reflectanceOf } from "../mirror/mirror";
+import { beamsOf } from "../mirror/several";
 import { density, specificHeat } from "../fluids/fluid";
 import { standardPressure, warmedHumidity } from "../fluids/moistAir";
 import { atMinute, startOfDay, toWall } from "../log/zone";
@@ -12,7 +15,7 @@ import { RigBox, type BoxNow } from "./box";
 import { drawStation, round, type RigStation } from "./simulate";
 import { lightInPlane, weatherProcess } from "./weather";
 
-const { cos, sin, max, min, exp, atan2, PI } = Math;
+const { max, min, exp, PI } = Math;
 const RAD = PI / 180;
 /** The bench's ducts, m. */
 export const RIG_DUCT_M = 0.125;
@@ -213,16 +216,22 @@ export class LiveRig {
 
   /** What a mirror throws onto the box, W/m² of aperture. */
   private mirror({ design }: RigLaneSpec, { light, atMs }: Around): number {
-    if (!design.reflector || light.beam <= 0) return 0;
+    if (!design.mirrors.length || light.beam <= 0) return 0;
     const { plane, site } = this.settings;
     const sun = sunPosition(atMs, site);
-    const [h, d, t] = [sun.altitude * RAD, (sun.azimuth - plane.azimuth) * RAD, plane.tilt * RAD];
-    const normal = cos(h) * cos(d) * sin(t) + sin(h) * cos(t);
-    const up = -cos(h) * cos(d) * cos(t) + sin(h) * sin(t);
-    const deg = atan2(design.reflector.side === "bottom" ? -up : up, normal) / RAD;
-    if (Math.abs(deg) > 60 || incidenceAngle(sun, plane) > 80) return 0;
-    const { added, share } = mirrorLight(design, deg);
-    return (light.beam / cos(deg * RAD)) * added * share;
+    const normal = Math.cos(incidenceAngle(sun, plane) * RAD);
+    if (normal <= 0.02) return 0;
+    const box = opening(design);
+    const { mirrors } = beamsOf(
+      box,
+      design.mirrors.map((m) => mirrorPlace(box, plane, m)),
+      sunFrom(plane, sun),
+    );
+    const thrown = mirrors.reduce(
+      (s, m, i) => s + reflectanceOf(design.mirrors[i], design.materials) * m.lit * m.cosine,
+      0,
+    );
+    return (light.beam / normal) * thrown;
   }
 
   private thermostat(lane: LaneState, { plateC }: BoxNow): void {

@@ -7,6 +7,7 @@ import type { Material } from "@/core/materials/material";
 import { FluidField } from "@/ui/FluidField";
 import { QuantityField } from "@/ui/QuantityField";
 import { MaterialSelect } from "./LayerEditor";
+import { MirrorsEditor } from "./MirrorsEditor";
 
 const DRIVE_WORDS: Record<Drive["kind"], string> = {
   fan: "mains fan",
@@ -27,7 +28,7 @@ export function BoxEditor({
   onChange: (design: Design) => void;
 }) {
   const set = (change: Partial<Design>) => onChange({ ...design, sketch: false, ...change });
-  const { drive, reflector } = design;
+  const { drive, mirrors, thermostat } = design;
   const liquid = design.fluid.kind !== "air";
   const setDrive = (kind: Drive["kind"]) => {
     const fan = "fan" in drive ? drive.fan : liquid ? SMALL_PUMP : DUCT_FAN;
@@ -162,6 +163,9 @@ export function BoxEditor({
             onChange={(points) => set({ drive: { ...drive, fan: { ...drive.fan, points } } })}
           />
         )}
+        {drive.kind !== "natural" && drive.kind !== "photovoltaicFan" && (
+          <ThermostatFields thermostat={thermostat} onChange={(next) => set({ thermostat: next })} />
+        )}
         {!liquid && drive.kind === "fan" && (
           <p className="side mt-1">
             Mains fans and damp do not go together: earth leakage protection, and connection by a licensed electrician.
@@ -171,60 +175,6 @@ export function BoxEditor({
       <fieldset>
         <legend className="text-[13.5px] font-[650]">Mirror and arrangement</legend>
         <div className={GRID}>
-          <label className="text-[13px] font-semibold">
-            Mirror
-            <select
-              aria-label="Mirror"
-              className="field mt-0.5"
-              value={reflector?.side ?? "none"}
-              onChange={(e) =>
-                set({
-                  reflector:
-                    e.target.value === "none"
-                      ? null
-                      : {
-                          material: reflector?.material ?? "aluminium-bright",
-                          side: e.target.value as "bottom",
-                          lengthM: reflector?.lengthM ?? 1,
-                          angle: reflector?.angle ?? 110,
-                        },
-                })
-              }
-            >
-              <option value="none">none</option>
-              <option value="bottom">along the bottom edge</option>
-              <option value="top">along the top edge</option>
-            </select>
-          </label>
-          {reflector && (
-            <>
-              <MaterialSelect
-                label="Mirror of"
-                value={reflector.material}
-                groups={["reflector"]}
-                materials={materials}
-                own={design.materials}
-                onChange={(m) => set({ reflector: { ...reflector, material: m.key } })}
-              />
-              <QuantityField
-                label="Mirror length"
-                quantity="length"
-                si={reflector.lengthM}
-                min={0.05}
-                max={10}
-                onChange={(lengthM) => set({ reflector: { ...reflector, lengthM } })}
-              />
-              <QuantityField
-                label="Angle to the box"
-                quantity="angle"
-                si={reflector.angle}
-                min={60}
-                max={175}
-                hint="90° stands upright on it"
-                onChange={(angle) => set({ reflector: { ...reflector, angle } })}
-              />
-            </>
-          )}
           <QuantityField
             label="Lens, times the sun"
             quantity="number"
@@ -272,13 +222,73 @@ export function BoxEditor({
             />
           )}
         </div>
-        {(reflector || design.concentration > 1) && (
+        <MirrorsEditor {...{ design, materials, set }} />
+        {(mirrors.length > 0 || design.concentration > 1) && (
           <p className="side mt-1">
-            Here the mirror counts for the heat limits only; its gain by hour and season belongs to Apply. A lens
-            multiplies the sun at your point.
+            Here mirrors count for the heat limits; their gain by hour and season stands in Apply. A lens multiplies the
+            sun at your point.
           </p>
         )}
       </fieldset>
+    </div>
+  );
+}
+
+const SWITCHES = {
+  none: "none: somebody lets it run",
+  pair: "thermostat, its pair set by you",
+  snap: "snap disc, fixed pair",
+};
+
+/** What starts and stops the fan by the box's own warmth. */
+function ThermostatFields({
+  thermostat,
+  onChange,
+}: {
+  thermostat: Design["thermostat"];
+  onChange: (thermostat: Design["thermostat"]) => void;
+}) {
+  return (
+    <div className={GRID}>
+      <label className="text-[13px] font-semibold">
+        Switch
+        <select
+          aria-label="Switch"
+          className="field mt-0.5"
+          value={thermostat?.kind ?? "none"}
+          onChange={(e) => {
+            const kind = e.target.value as keyof typeof SWITCHES;
+            onChange(kind === "none" ? null : { kind, onC: thermostat?.onC ?? 40, offC: thermostat?.offC ?? 30 });
+          }}
+        >
+          {Object.entries(SWITCHES).map(([kind, words]) => (
+            <option key={kind} value={kind}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </label>
+      {thermostat && (
+        <>
+          <QuantityField
+            label="On above"
+            quantity="temperature"
+            si={thermostat.onC}
+            min={-20}
+            max={200}
+            onChange={(onC) => onChange({ ...thermostat, onC })}
+          />
+          <QuantityField
+            label="Off below"
+            quantity="temperature"
+            si={thermostat.offC}
+            min={-20}
+            max={200}
+            hint={thermostat.offC < thermostat.onC ? undefined : "below where it starts, or it never stops"}
+            onChange={(offC) => onChange({ ...thermostat, offC })}
+          />
+        </>
+      )}
     </div>
   );
 }

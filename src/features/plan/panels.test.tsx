@@ -34,7 +34,7 @@ const SITE = {
   zone: "Europe/Zurich",
   detail: PLAIN_DETAIL,
 };
-const BOX = { widthM: 1, lengthM: 2, depthM: 0.12, mirror: null };
+const BOX = { widthM: 1, lengthM: 2, depthM: 0.12, mirrors: [] };
 
 /** A plan of three lanes, two of them copies, over some October days. */
 function planOf(over: Partial<PlanSettings> = {}, view: Partial<PlanView> = {}): PlanView {

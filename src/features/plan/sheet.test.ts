@@ -15,7 +15,7 @@ const SITE: SiteWorld = {
   zone: "Europe/Zurich",
   detail: PLAIN_SITE,
 };
-const BOX = { widthM: 1, lengthM: 2, depthM: 0.12, mirror: null };
+const BOX = { widthM: 1, lengthM: 2, depthM: 0.12, mirrors: [] };
 const STATIONS = benchStations({ plane: { tilt: 55, azimuth: 180 }, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 }, [
   BOX,
   BOX,

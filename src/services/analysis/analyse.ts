@@ -203,7 +203,7 @@ export const judgedBy = (experiment: Experiment, { expected, marked }: Beside): 
     plannedFrom,
     expected,
     events: markedIn(experiment, marked),
-    mirrored: lanes.filter((l) => l.design.reflector).map((l) => l.letter),
+    mirrored: lanes.filter((l) => l.design.mirrors.length > 0).map((l) => l.letter),
     sketchedTimeConstants: lanes
       .filter(({ letter, design }) => {
         const stated = (run: StoredRun) => run.specimens.find((s) => s.letter === letter)?.setup.timeConstantS ?? null;

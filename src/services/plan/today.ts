@@ -84,7 +84,7 @@ export async function todayOf(
   if (!site) return null;
   const plane = { tilt: 55, azimuth: site.latitude < 0 ? 0 : 180 };
   const stations = benchStations({ plane, rows: 1, gapM: 0.3, rowPitchM: 3, bottomM: 0.5 }, [
-    { widthM: 1, lengthM: 2, depthM: 0.12, mirror: null },
+    { widthM: 1, lengthM: 2, depthM: 0.12, mirrors: [] },
   ]);
   const needs: DayNeeds = { protocol: "steady", rules: { minIrradiance: 700, minModifier: 0.98 }, b0: 0.1 };
   let none: TodayView["none"] = null;

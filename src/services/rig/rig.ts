@@ -101,7 +101,8 @@ export function settingsFor(
       station: i + 1,
       massFlowKgPerS: driven === "drawing" ? null : usualFlow(design),
       loop: design.fluid.kind === "air" ? loop : { kind: "tank", litres: 120, startC: 14, lossWPerK: 3 },
-      thermostat: thermostat ? { onC: 35, offC: 25 } : null,
+      // The box's own switch, if it has one.
+      thermostat: design.thermostat ?? (thermostat ? { onC: 35, offC: 25 } : null),
     })),
   });
 }

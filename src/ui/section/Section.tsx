@@ -31,7 +31,7 @@ export function SectionArt({
         </g>
       ))}
       {path !== "none" && <Air design={design} layout={layout} stage={stage} />}
-      {design.reflector && <Mirror design={design} layout={layout} stage={stage} />}
+      {design.mirrors.length > 0 && <Mirror design={design} layout={layout} stage={stage} />}
     </>
   );
 }
@@ -179,7 +179,7 @@ function Air({ design, layout, stage }: { design: Design; layout: SectionLayout;
 function Mirror({ design, layout, stage }: { design: Design; layout: SectionLayout; stage: Stage }) {
   const badge = stage.size === "badge";
   const length = badge ? 18 : 70;
-  const angle = ((design.reflector?.angle ?? 110) * Math.PI) / 180;
+  const angle = (design.mirrors[0].angle * Math.PI) / 180;
   const x = stage.left - (badge ? 2 : 8);
   const y = badge ? layout.height : 0;
   const [dx, dy] = [Math.cos(angle) * length, -Math.sin(angle) * length];

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { SCROUNGED } from "../../collector/bill";
 import type { Design } from "../../collector/design";
 import { ABSORBER_FORMS } from "../../collector/form/list";
+import { MIRROR_STANDS, mirrorsOf, type OneMirror } from "../../mirror/mirror";
 import { MATERIAL_FLAGS, MATERIAL_GROUPS, MATERIAL_UNITS, type Material } from "../../materials/material";
 
 const positive = z.number().positive();
@@ -63,8 +64,30 @@ const layerSchema = z.discriminatedUnion("kind", [
   z.object({ ...layerBase, kind: z.literal("insulation"), material: materialKey }),
 ]);
 
+const monthDay = z.string().regex(/^(?:0[1-9]|1[0-2])-(?:0[1-9]|[12]\d|3[01])$/, "a month and a day, as 03-15");
+const mirrorSchema = z.object({
+  id: z.string().min(1).max(40),
+  material: materialKey,
+  stand: z.enum(MIRROR_STANDS),
+  depthM: finite,
+  widthM: finite.nullable(),
+  angle: finite,
+  gapM: finite,
+  reflectance: share.nullable(),
+  free: z.object({ awayM: finite, rightM: finite, higherM: finite, turn: finite }).nullable(),
+  up: z.object({ from: monthDay, until: monthDay }).nullable(),
+  cost: z.number().min(0).max(1e7).nullable(),
+});
+
+/** Earlier designs held one mirror or none, and no thermostat. */
+const asListed = (value: unknown): unknown => {
+  if (typeof value !== "object" || value === null || !("reflector" in value)) return value;
+  const { reflector, ...rest } = value as { reflector: OneMirror | null };
+  return { ...rest, mirrors: mirrorsOf(reflector), thermostat: null };
+};
+
 /** Form only: whether a stack can be built is for core/collector/validate to say, so that half-built drafts can be kept too. */
-export const designSchema: z.ZodType<Design, Design> = z.object({
+const designObject: z.ZodType<Design, Design> = z.object({
   fluid: fluidSchema,
   grossWidthM: finite,
   grossLengthM: finite,
@@ -78,9 +101,8 @@ export const designSchema: z.ZodType<Design, Design> = z.object({
     z.object({ kind: z.literal("photovoltaicFan"), fan: fanSchema, panelW: finite }),
     z.object({ kind: z.literal("natural"), heightM: finite }),
   ]),
-  reflector: z
-    .object({ material: materialKey, side: z.enum(["bottom", "top"]), lengthM: finite, angle: finite })
-    .nullable(),
+  mirrors: z.array(mirrorSchema).max(8),
+  thermostat: z.object({ kind: z.enum(["pair", "snap"]), onC: finite, offC: finite }).nullable(),
   concentration: finite,
   inSeries: z.number().int(),
   inParallel: z.number().int(),
@@ -88,6 +110,10 @@ export const designSchema: z.ZodType<Design, Design> = z.object({
   materials: z.record(materialKey, materialSchema),
   sketch: z.boolean(),
 });
+export const designSchema: z.ZodType<Design, Design> = z.preprocess(asListed, designObject) as z.ZodType<
+  Design,
+  Design
+>;
 
 /** What a specimen measures where it differs from the plan; null: as planned. */
 export const asBuiltSchema = z.object({

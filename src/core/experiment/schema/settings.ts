@@ -3,6 +3,7 @@ import { DIFFERENCE_UNITS, MOUNTINGS, SEASONS } from "../choices";
 import { FLOW_WAYS } from "../../judge/flowWay";
 import { ASPECTS } from "../../collector/compare";
 import type { FluidKind } from "../../fluids/fluid";
+import { applySchema } from "./apply";
 import { instantSchema } from "./bounds";
 import { standardRules } from "../../log/windows";
 
@@ -94,6 +95,7 @@ export const experimentSettingsSchema = z.object({
     )
     .default({}),
   ask: askSchema,
+  apply: applySchema.prefault({}),
 });
 export type ExperimentSettings = z.infer<typeof experimentSettingsSchema>;
 /** What an experiment begins with. */

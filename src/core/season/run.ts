@@ -1,0 +1,116 @@
+import { AT, emptySums, emptyTrace, type Flow, type Trace } from "./account";
+import type { System } from "./parts";
+import type { RoomState } from "./room";
+import { storeOf, type Store } from "./store";
+import type { WeatherYear } from "./weather";
+
+/** Seconds of one step. */
+export const STEP = 600;
+
+/** A system on its way through the year. Its parts are written in place: a year is fifty thousand steps. */
+export interface Run {
+  system: System;
+  weather: WeatherYear;
+  store: Store | null;
+  room: RoomState;
+  /** °C of each row. */
+  boxC: Float64Array;
+  running: boolean;
+  /** Stream as it last came to the use or store, °C. */
+  supplyC: number;
+  /** Water still to be taken away today, kg. */
+  wetKg: number;
+  /** J by flow and month. */
+  sums: Float64Array;
+  trace: Trace;
+  count: Counts;
+  /** Of the step: what the control lets happen, and what it came to. */
+  now: Now;
+}
+
+export interface Counts {
+  /** Hours. */
+  running: number;
+  starts: number;
+  /** Switched on and off by turns because neither state holds. */
+  hunting: number;
+  /** The sun's own fan stood still while the box was 15 K and more above what it heats. */
+  stuck: number;
+  overLimit: number;
+  hottestBoxC: number;
+  /** The room below its set point, and the coldest it came. */
+  coldHours: number;
+  lowestC: number;
+  /** Water taken from goods, kg, by month. */
+  driedKg: Float64Array;
+}
+
+export interface Now {
+  month: number;
+  outsideC: number;
+  toStore: boolean;
+  toUse: boolean;
+  sinkC: number;
+  /** How well the stream gives its heat, 0 to 1. */
+  share: number;
+  /** 0 to 1 of the step. */
+  duty: number;
+  /** While it runs. */
+  flowWK: number;
+  powerW: number;
+  collected: number;
+  delivered: number;
+  missing: number;
+  vented: number;
+}
+
+export const emptyCounts = (): Counts => ({
+  running: 0,
+  starts: 0,
+  hunting: 0,
+  stuck: 0,
+  overLimit: 0,
+  hottestBoxC: -Infinity,
+  coldHours: 0,
+  lowestC: Infinity,
+  driedKg: new Float64Array(12),
+});
+
+export function beginRun(system: System, weather: WeatherYear): Run {
+  const { use } = system;
+  const startC = use.kind === "room" ? use.setC : use.kind === "hotWater" ? use.coldC[0] : weather.ambientC[0];
+  return {
+    system,
+    weather,
+    // A rock bin's exchange asks for the flow of air; of the others the stream's capacity is enough.
+    store: storeOf(system.store, startC, system.stages[0].flowWK / 1006),
+    room: { airC: startC, massC: startC, heater: 0, vented: 0, offered: 0, loss: 0 },
+    boxC: new Float64Array(system.rows.length).fill(weather.ambientC[0]),
+    running: false,
+    supplyC: startC,
+    wetKg: 0,
+    sums: emptySums(),
+    trace: emptyTrace(),
+    count: emptyCounts(),
+    now: {
+      month: 0,
+      outsideC: 0,
+      toStore: false,
+      toUse: false,
+      sinkC: 0,
+      share: 1,
+      duty: 0,
+      flowWK: 0,
+      powerW: 0,
+      collected: 0,
+      delivered: 0,
+      missing: 0,
+      vented: 0,
+    },
+  };
+}
+
+/** Books power of this step under a flow. */
+export function book({ sums, now }: Run, flow: Flow, watts: number): void {
+  sums[AT[flow] + now.month] += watts * STEP;
+}

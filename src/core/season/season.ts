@@ -1,0 +1,246 @@
+import { EigenvalueDecomposition, Matrix } from "ml-matrix";
+import type { Account } from "./account";
+import { EVAPORATION } from "./drying";
+import type { Control, CurveNumbers, Mode, Run as Pipes, System, Use } from "./parts";
+import { simulateYear, type Year } from "./simulate";
+import type { StoreSpec } from "./store";
+import { MONTH_DAYS, type WeatherYear } from "./weather";
+
+/** How a candidate's curve is known. */
+export const ORIGINS = ["curve", "condition", "prediction", "typed", "panels"] as const;
+export type Origin = (typeof ORIGINS)[number];
+
+/** A collector to be put into the season: one box of it. */
+export interface Candidate {
+  key: string;
+  name: string;
+  origin: Origin;
+  /** On the mean-fluid basis, per `areaM2`. */
+  curve: CurveNumbers;
+  /** Standard, of η0, a1, a2 in this order; null: no doubt is known. */
+  covariance: readonly (readonly number[])[] | null;
+  areaM2: number;
+  /** Incidence coefficient of the covers. */
+  b0: number;
+  /** J/(m²·K) */
+  capacityJM2K: number;
+  /** Stream of one box, W/K, and the fan's electric power for it, W. */
+  flowWK: number;
+  powerW: number;
+  limitC: number | null;
+}
+
+/** A row: so many boxes one behind the other that look one way, and how the light of each hour falls there. */
+export interface SeasonRow {
+  inSeries: number;
+  /** Rows alike side by side. */
+  sideBySide: number;
+  /** After the incidence modifier; by candidate, because covers differ. */
+  light: Float64Array;
+  plainLight: Float64Array;
+}
+
+export interface Scenario {
+  rows: readonly SeasonRow[];
+  /** Times the stream and power of the first stage; null for one stage. */
+  secondStage: { flow: number; power: number; aboveC: number } | null;
+  control: Control;
+  panel: System["panel"];
+  run: Pipes;
+  exchanger: number | null;
+  use: Use;
+  store: StoreSpec;
+  modes: readonly Mode[];
+}
+
+/**
+ * Boxes in series pass one stream on; rows side by side share the fan. Longer rows resist more: flow divides by the root of their
+ * length, as turbulent loss does.
+ */
+export function systemOf(c: Candidate, s: Scenario): System {
+  const weight = s.rows.map((r) => r.sideBySide / Math.sqrt(r.inSeries));
+  const all = weight.reduce((a, b) => a + b, 0);
+  const streams = s.rows.reduce((n, r) => n + r.sideBySide, 0);
+  const boxes = s.rows.reduce((n, r) => n + r.sideBySide * r.inSeries, 0);
+  const flowWK = c.flowWK * streams;
+  const powerW = c.powerW * boxes;
+  return {
+    rows: s.rows.map((r, i) => {
+      const areaM2 = c.areaM2 * r.inSeries * r.sideBySide;
+      return {
+        areaM2,
+        curve: c.curve,
+        capacityJK: c.capacityJM2K * areaM2,
+        light: r.light,
+        plainLight: r.plainLight,
+        flowShare: weight[i] / all,
+      };
+    }),
+    stages: [
+      { flowWK, powerW },
+      ...(s.secondStage ? [{ flowWK: flowWK * s.secondStage.flow, powerW: powerW * s.secondStage.power }] : []),
+    ],
+    stageC: s.secondStage?.aboveC ?? Infinity,
+    control: s.control,
+    panel: s.panel,
+    run: s.run,
+    exchanger: s.exchanger,
+    use: s.use,
+    store: s.store,
+    modes: s.modes,
+    limitC: c.limitC,
+  };
+}
+
+/** The use without any collector: what it lacks then, and lets out. */
+export const withoutBoxes = (scenario: Scenario, weather: WeatherYear): Year =>
+  simulateYear(
+    {
+      ...systemOf(NOTHING, { ...scenario, rows: [DARK] }),
+      modes: Array<Mode>(12).fill("off"),
+    },
+    weather,
+  )!;
+
+const DARK: SeasonRow = {
+  inSeries: 1,
+  sideBySide: 1,
+  light: new Float64Array(8760),
+  plainLight: new Float64Array(8760),
+};
+const NOTHING: Candidate = {
+  key: "",
+  name: "",
+  origin: "typed",
+  curve: { eta0: 0, a1: 1, a2: 0 },
+  covariance: null,
+  areaM2: 0.001,
+  b0: 0,
+  capacityJM2K: 1,
+  flowWK: 1,
+  powerW: 0,
+  limitC: null,
+};
+
+/** What became of the heat brought in a month, kWh: their sum is what was brought. */
+export interface MonthShares {
+  /** Heating that was saved, or water dried. */
+  useful: number;
+  /** Put into the store and not taken out of it again in this month: kept, or lost there. */
+  stored: number;
+  /** Let out above the cap, more than without boxes. */
+  vented: number;
+  /** Brought, and only made it warmer than asked. */
+  surplus: number;
+  /** Still to be brought by something else. */
+  missing: number;
+  fan: number;
+}
+
+export interface Season {
+  candidate: Candidate;
+  year: Year;
+  months: MonthShares[];
+  /** Useful heat of the year, kWh, and its standard uncertainty from the curve; 0 where none is known. */
+  useful: number;
+  usefulSd: number;
+  /** Standard uncertainty of each month's useful heat. */
+  monthSd: number[];
+  missing: number;
+  /** What the use takes from its heaters without boxes. */
+  need: number;
+  vented: number;
+  surplus: number;
+  fan: number;
+  /** Useful over need; 0 where nothing is needed. */
+  share: number;
+}
+
+const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0);
+
+function sharesOf(use: Use, account: Account, base: Account, dried: Float64Array): MonthShares[] {
+  return MONTH_DAYS.map((days, m) => {
+    const lacking =
+      use.kind === "drying" ? ((use.waterKg[m] * days - dried[m]) * EVAPORATION) / 3.6e6 : account.missing[m];
+    const useful = use.kind === "drying" ? account.used[m] : base.missing[m] - account.missing[m];
+    const vented = account.vented[m] - base.vented[m];
+    const stored = account.toStore[m] - account.fromStore[m] + base.fromStore[m];
+    const brought = account.toUse[m] + account.toStore[m];
+    return {
+      useful,
+      stored,
+      vented,
+      surplus: brought - useful - stored - vented,
+      missing: Math.max(0, lacking),
+      fan: account.fan[m],
+    };
+  });
+}
+
+/** Directions in which a curve may lie off, one standard uncertainty each: the roots of its covariance. */
+export function principalMoves(covariance: readonly (readonly number[])[]): number[][] {
+  const { realEigenvalues, eigenvectorMatrix } = new EigenvalueDecomposition(new Matrix(covariance.map((r) => [...r])));
+  return realEigenvalues
+    .map((value, k) => eigenvectorMatrix.getColumn(k).map((v) => v * Math.sqrt(Math.max(0, value))))
+    .filter((move) => Math.abs(move[0]) > 2e-4 || Math.abs(move[1]) > 5e-3 || Math.abs(move[2]) > 1e-4);
+}
+
+/**
+ * A candidate's year with the band of its curve: the year run again with the curve moved along each of its covariance's directions.
+ * @param base of {@link withoutBoxes} @param progress as of {@link simulateYear} @returns null when stopped
+ */
+export function seasonOf(
+  candidate: Candidate,
+  scenario: Scenario,
+  weather: WeatherYear,
+  base: Year,
+  progress: (done: number) => boolean = () => false,
+): Season | null {
+  const moves = candidate.covariance ? principalMoves(candidate.covariance) : [];
+  const parts = moves.length + 1;
+  const run = (curve: CurveNumbers, part: number) =>
+    simulateYear(systemOf({ ...candidate, curve }, scenario), weather, (d) => progress((part + d) / parts));
+  const year = run(candidate.curve, 0);
+  if (!year) return null;
+  const months = sharesOf(scenario.use, year.account, base.account, year.driedKg);
+  const useful = sum(months.map((m) => m.useful));
+  let variance = 0;
+  const monthVariance = Array<number>(12).fill(0);
+  for (const [k, [eta0, a1, a2]] of moves.entries()) {
+    const { curve } = candidate;
+    const moved = run({ eta0: curve.eta0 + eta0, a1: Math.max(0, curve.a1 + a1), a2: curve.a2 + a2 }, k + 1);
+    if (!moved) return null;
+    const own = sharesOf(scenario.use, moved.account, base.account, moved.driedKg);
+    variance += (sum(own.map((m) => m.useful)) - useful) ** 2;
+    own.forEach((m, i) => (monthVariance[i] += (m.useful - months[i].useful) ** 2));
+  }
+  const missing = sum(months.map((m) => m.missing));
+  const need = scenario.use.kind === "drying" ? useful + missing : sum([...base.account.missing]);
+  return {
+    candidate,
+    year,
+    months,
+    useful,
+    usefulSd: Math.sqrt(variance),
+    monthSd: monthVariance.map(Math.sqrt),
+    missing,
+    need,
+    vented: sum(months.map((m) => m.vented)),
+    surplus: sum(months.map((m) => m.surplus)),
+    fan: sum(months.map((m) => m.fan)),
+    share: need > 0 ? useful / need : 0,
+  };
+}
+
+/** Photovoltaic panels as a candidate: what they make, times what a heat pump makes of it, comes as heat without any loss of temperature. */
+export const panelsCandidate = (areaM2: number, efficiency: number, performance: number, cop: number): Candidate => ({
+  ...NOTHING,
+  key: "panels",
+  name: cop > 1 ? "panels and heat pump" : "panels and resistive heat",
+  origin: "panels",
+  curve: { eta0: efficiency * performance * cop, a1: 0, a2: 0 },
+  areaM2,
+  b0: 0.05,
+  capacityJM2K: 50,
+  flowWK: 1e5,
+});

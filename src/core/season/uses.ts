@@ -1,0 +1,121 @@
+import { dryingRoom, EVAPORATION } from "./drying";
+import type { Use } from "./parts";
+import { stepRoom } from "./room";
+import { book, STEP, type Run } from "./run";
+import { addHeat, loseHeat, outletOf, SLAB_TRANSFER, WATER_HEAT, type Store } from "./store";
+
+/** A store warmer than the room by less is not worth a fan, K. */
+const WORTH = 2;
+
+type UseOf<K extends Use["kind"]> = Extract<Use, { kind: K }>;
+
+/** What the use does in this step with the heat brought to it, and with the store's. @param direct W @param flowing W/K of the stream */
+export function useStep(run: Run, h: number, direct: number, flowing: number): void {
+  const { system, store, now } = run;
+  const { use } = system;
+  now.missing = now.vented = 0;
+  book(run, "toUse", direct);
+  if (use.kind !== "room" && store) book(run, "storeLoss", loseHeat(store, now.outsideC, STEP) / STEP);
+  if (use.kind === "room") roomStep(run, use, h, direct);
+  else if (use.kind === "freshAir") freshStep(run, use, h, direct);
+  else if (use.kind === "drying") dryStep(run, use, h, direct, flowing);
+  else waterStep(run, use, h);
+  book(run, "missing", now.missing);
+  book(run, "vented", now.vented);
+}
+
+function roomStep(run: Run, use: UseOf<"room">, h: number, direct: number): void {
+  const { system, store, room, now, weather, count } = run;
+  const { flowWK, powerW } = system.stages[0];
+  let passive = 0;
+  let offer = 0;
+  if (store) {
+    const lost = loseHeat(store, store.inRoom ? room.airC : now.outsideC, STEP) / STEP;
+    if (store.inRoom) passive += lost;
+    else book(run, "storeLoss", lost);
+    if (system.store.kind === "slab") passive += fromSlab(store, system.store.areaM2, room.airC);
+    else offer = offerOf(store, room.airC, flowWK);
+  }
+  const gains = use.gainsW + use.sunM2 * weather.global[h];
+  stepRoom(use, room, now.outsideC, direct + passive + gains, STEP, offer);
+  if (store && room.offered > 0) {
+    addHeat(store, -room.offered * STEP, room.airC, flowWK, true);
+    book(run, "fan", (powerW * room.offered) / offer);
+  }
+  book(run, "fromStore", passive + room.offered);
+  book(run, "gains", gains);
+  book(run, "used", room.loss);
+  now.missing = room.heater;
+  now.vented = room.vented;
+  if (room.airC < use.setC - 1e-6) count.coldHours += STEP / 3600;
+  count.lowestC = Math.min(count.lowestC, room.airC);
+}
+
+/** A slab gives to the room above it whatever it wants, W. */
+function fromSlab(slab: Store, areaM2: number, roomC: number): number {
+  const share = 1 - Math.exp((-SLAB_TRANSFER * areaM2 * STEP) / slab.nodeCapacity);
+  const heat = slab.nodeCapacity * (slab.temperatures[0] - roomC) * share;
+  addHeat(slab, -heat, 0, 0);
+  return heat / STEP;
+}
+
+/** What a stream of room air would bring from the store now, W; no more in a step than cools it to the room. */
+function offerOf(store: Store, roomC: number, flowWK: number): number {
+  const outlet = outletOf(store, roomC, flowWK, true);
+  if (outlet - roomC < WORTH) return 0;
+  const stream = flowWK * (outlet - roomC);
+  if (store.melting) return stream;
+  let held = 0;
+  for (const t of store.temperatures) held += Math.max(0, t - roomC) * store.nodeCapacity;
+  return Math.min(stream, held / STEP);
+}
+
+function freshStep(run: Run, use: UseOf<"freshAir">, h: number, direct: number): void {
+  const { now } = run;
+  const clock = h % 24;
+  const open = clock >= use.fromHour && clock < use.toHour;
+  const need = open ? Math.max(0, use.flowWK * (use.setC - now.outsideC)) : 0;
+  const useful = Math.min(Math.max(0, direct), need);
+  book(run, "used", need);
+  now.missing = need - useful;
+  now.vented = direct - useful;
+}
+
+/** Evaporation of the day's water with the warmed air. What could take up no water any more is let out. */
+function dryStep(run: Run, use: UseOf<"drying">, h: number, direct: number, flowing: number): void {
+  const { now, weather, count } = run;
+  const known = weather.humidity[h];
+  const humidity = Number.isNaN(known) ? use.humidity : known;
+  let dried = 0;
+  if (flowing > 0 && run.wetKg > 0) {
+    const air = Math.min(run.supplyC, use.capC);
+    const could = (flowing / 1006) * use.pickUp * dryingRoom(air, now.outsideC, humidity, use.pressurePa) * STEP;
+    dried = Math.min(could, run.wetKg);
+  }
+  run.wetKg -= dried;
+  count.driedKg[now.month] += dried;
+  // Evaporation takes its heat from the stream, whether the boxes or the outside air brought it.
+  const useful = Math.min(Math.max(0, direct), (dried * EVAPORATION) / STEP);
+  book(run, "used", useful);
+  now.vented = direct - useful;
+}
+
+function waterStep(run: Run, use: UseOf<"hotWater">, h: number): void {
+  const { store, now } = run;
+  const cold = use.coldC[now.month];
+  const flow = ((use.litresADay * use.profile[h % 24]) / 3600) * WATER_HEAT;
+  const need = Math.max(0, flow * (use.wantedC - cold));
+  book(run, "used", need);
+  now.missing = need;
+  if (!store || need <= 0) return;
+  const tank = store.temperatures[0];
+  if (tank <= cold) return;
+  // A mixing valve draws no more from a tank above the wanted temperature than it needs.
+  const share = tank > use.wantedC ? (use.wantedC - cold) / (tank - cold) : 1;
+  const capacity = store.nodeCapacity / STEP;
+  const drawn = (tank - cold) * capacity * (1 - Math.exp((-flow * share) / capacity));
+  const useful = Math.min(drawn, need);
+  addHeat(store, -useful * STEP, 0, 0);
+  book(run, "fromStore", useful);
+  now.missing = need - useful;
+}
