@@ -16,6 +16,7 @@ import type { EventKind } from "../src/core/log/eventKind";
 import type { AsBuilt } from "../src/core/experiment/schema/design";
 import type { PlanSettings } from "../src/core/experiment/schema/plan";
 import type { ExperimentSettingsInput } from "../src/core/experiment/schema/settings";
+import { LOFT_SEASON, MIRROR_SEASON, WASH_SEASON } from "./apply";
 import {
   cans,
   corrugated,
@@ -224,6 +225,7 @@ export const DEMO: DemoExperiment[] = [
     name: "Absorber shapes",
     question: "Which absorber shape dries the most wool per square metre?",
     settings: settings({
+      apply: LOFT_SEASON,
       ask: {
         factors: [{ name: "Absorber shape, with the air path it needs", aspects: ["absorber", "airPath"] }],
         heldEqual: ["size", "coating", "glazing", "backing"],
@@ -423,6 +425,7 @@ export const DEMO: DemoExperiment[] = [
     question: "How much more heat does the mirror at the foot of the box give?",
     settings: settings({
       operatingPoint: { irradianceWm2: 850, ambientC: 7, inletC: 8, flowPerArea: 0.02 },
+      apply: MIRROR_SEASON,
       ask: { factors: [{ name: "Mirror", aspects: ["reflector"] }], heldEqual: ["size", "absorber", "glazing"] },
     }),
     lanes: [
@@ -467,6 +470,7 @@ export const DEMO: DemoExperiment[] = [
       operatingPoint: { irradianceWm2: 800, ambientC: 12, inletC: 30, flowPerArea: 0.02 },
       smallestDifference: 15,
       tanks: { A: { massKg: 90, limitShare: 0.02 }, B: { massKg: 90, limitShare: 0.02 } },
+      apply: WASH_SEASON,
       ask: { factors: [{ name: "Pitch of the coil", aspects: ["absorberSize"] }], heldEqual: ["size", "glazing"] },
     }),
     lanes: [

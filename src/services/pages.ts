@@ -21,6 +21,7 @@ import {
   type ShownStudy,
   type VariantsView,
 } from "./variants";
+import { applyOf, type ApplyView } from "./apply/applyView";
 import { benchView, type BenchEntry } from "./benchView";
 import { reportView, type ReportView } from "./reportView";
 import { resultsOf } from "./results";
@@ -39,6 +40,8 @@ export interface StepPage {
   report: ReportView | null;
   /** Judge and report: cost against heat, and what each change did. */
   worth: WorthView | null;
+  /** Apply and report. */
+  apply: ApplyView | null;
   /** Judge and report: verdicts as they once stood. */
   versions: VersionView[];
   /** Build: what the shown design should do, so that its answer stands in the page before any script ran. */
@@ -100,6 +103,7 @@ export async function stepPage(
     predicted: [],
     report: null,
     worth: null,
+    apply: null,
     versions: [],
     broken: [],
     failed: null,
@@ -112,6 +116,7 @@ export async function stepPage(
     if (step === "judge" || step === "report")
       made.versions = await versionViews(knex, experimentId, resultsOf(analysis));
     if (step === "judge" || step === "report") made.worth = await worthOf(knex, analysis);
+    if (step === "apply" || step === "report") made.apply = await applyOf(knex, analysis);
     if (step === "report") made.report = reportView(analysis);
     if (step === "read") made.predicted = await predictedCurves(view);
   } catch (error) {

@@ -99,7 +99,7 @@ export interface PlanView {
 }
 
 /** The climate a site is planned with. */
-function siteClimate(own: readonly OwnClimate[], site: Site): Climate | null {
+export function siteClimate(own: readonly OwnClimate[], site: Site): Climate | null {
   const { climate } = site.detail;
   if (!climate) return null;
   if (climate.kind === "shipped") return CLIMATES.find((c) => c.name === climate.name) ?? null;

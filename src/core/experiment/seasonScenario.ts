@@ -63,7 +63,7 @@ export const coldByMonth = (winterC: number, summerC: number, latitude: number):
     return (winterC + summerC) / 2 - ((summerC - winterC) / 2) * Math.cos(turn);
   });
 
-export function useOf(u: StoredUse, site: SiteWorld): Use {
+export function storedUse(u: StoredUse, site: SiteWorld): Use {
   switch (u.kind) {
     case "room":
       return {
@@ -193,7 +193,8 @@ export function scenarioOf(a: ApplySettings, site: SiteWorld, c: Candidate, ligh
         : null,
     run: pipesOf(a.pipes),
     exchanger: a.exchanger && !isLiquid(fluid) ? exchangerOf(a.exchanger, c.flowWK * streamsOf(a)) : null,
-    use: useOf(a.use, site),
+    pumpW: a.exchanger && !isLiquid(fluid) ? a.exchanger.pumpW : 0,
+    use: storedUse(a.use, site),
     store: a.store,
     modes: a.modes,
   };

@@ -48,6 +48,8 @@ export interface Scenario {
   panel: System["panel"];
   run: Pipes;
   exchanger: number | null;
+  /** Of a pump behind the exchanger, W while the fan runs. */
+  pumpW: number;
   use: Use;
   store: StoreSpec;
   modes: readonly Mode[];
@@ -63,7 +65,7 @@ export function systemOf(c: Candidate, s: Scenario): System {
   const streams = s.rows.reduce((n, r) => n + r.sideBySide, 0);
   const boxes = s.rows.reduce((n, r) => n + r.sideBySide * r.inSeries, 0);
   const flowWK = c.flowWK * streams;
-  const powerW = c.powerW * boxes;
+  const powerW = c.powerW * boxes + s.pumpW;
   return {
     rows: s.rows.map((r, i) => {
       const areaM2 = c.areaM2 * r.inSeries * r.sideBySide;
@@ -154,6 +156,8 @@ export interface Season {
   fan: number;
   /** Useful over need; 0 where nothing is needed. */
   share: number;
+  /** Days with need on which the boxes brought next to nothing, and those of them got over with less than half of the need. */
+  dark: { days: number; bridged: number };
 }
 
 const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0);
@@ -229,7 +233,31 @@ export function seasonOf(
     surplus: sum(months.map((m) => m.surplus)),
     fan: sum(months.map((m) => m.fan)),
     share: need > 0 ? useful / need : 0,
+    dark: darkDays(year, base),
   };
+}
+
+/** A dark day brings less than a quarter of its month's mean. */
+const DARK_SHARE = 0.25;
+
+function darkDays({ trace, account }: Year, base: Year): Season["dark"] {
+  const out = { days: 0, bridged: 0 };
+  let day = 0;
+  MONTH_DAYS.forEach((days, m) => {
+    const mean = (account.collected[m] * 1000) / days;
+    for (let d = 0; d < days; d++, day++) {
+      let [brought, lacked, needed] = [0, 0, 0];
+      for (let h = day * 24; h < day * 24 + 24; h++) {
+        brought += trace.collected[h];
+        lacked += trace.missing[h];
+        needed += base.trace.missing[h];
+      }
+      if (needed < 100 || brought >= DARK_SHARE * mean) continue;
+      out.days++;
+      if (lacked < needed / 2) out.bridged++;
+    }
+  });
+  return out;
 }
 
 /** Photovoltaic panels as a candidate: what they make, times what a heat pump makes of it, comes as heat without any loss of temperature. */

@@ -5,7 +5,7 @@ import { heldInRoom } from "./room";
 import { beginRun, book, emptyCounts, STEP, type Counts, type Run } from "./run";
 import { addHeat, heldHeat, meanOf, outletOf } from "./store";
 import { photovoltaicShare } from "./sunFan";
-import { useStep } from "./uses";
+import { stepUse } from "./uses";
 import { HOURS, monthOfHour, type WeatherYear } from "./weather";
 
 const PER_HOUR = 3600 / STEP;
@@ -159,7 +159,7 @@ function step(run: Run, h: number): void {
     addHeat(store, now.delivered * STEP, run.supplyC, flowing);
     book(run, "toStore", now.delivered);
   }
-  useStep(run, h, now.toStore ? 0 : now.delivered, flowing);
+  stepUse(run, h, now.toStore ? 0 : now.delivered, flowing);
   if (flowing > 0 && !run.running) count.starts++;
   run.running = flowing > 0;
 }

@@ -10,7 +10,7 @@ const WORTH = 2;
 type UseOf<K extends Use["kind"]> = Extract<Use, { kind: K }>;
 
 /** What the use does in this step with the heat brought to it, and with the store's. @param direct W @param flowing W/K of the stream */
-export function useStep(run: Run, h: number, direct: number, flowing: number): void {
+export function stepUse(run: Run, h: number, direct: number, flowing: number): void {
   const { system, store, now } = run;
   const { use } = system;
   now.missing = now.vented = 0;

@@ -1,7 +1,10 @@
 import type { PathStep, StepState } from "@/ui/Path";
+import { askedFor } from "@/core/experiment/seasonScenario";
 import type { ExperimentView } from "@/services/views";
 import { isDismissed } from "@/core/judge/doubt/list";
 import { UNIT_WORDS } from "@/words/judge";
+
+const USES = { room: "a room", freshAir: "fresh air", drying: "drying", hotWater: "wash water" };
 
 export const STEPS = ["ask", "build", "prove", "plan", "run", "read", "judge", "apply"] as const;
 export type StepName = (typeof STEPS)[number];
@@ -35,7 +38,9 @@ export function pathSteps(view: ExperimentView): PathStep[] {
       : ["open", "no run"],
     read: readState(view, windows),
     judge: judgeState(view),
-    apply: ["open", "not begun"],
+    apply: head.settings.apply.use
+      ? [askedFor(head.settings.apply).length ? "open" : "done", USES[head.settings.apply.use.kind]]
+      : ["open", "not begun"],
   };
   return STEPS.map((s) => ({
     name: s[0].toUpperCase() + s.slice(1),

@@ -119,7 +119,8 @@ export const verdictKey = (e: Experiment, marked: ReadonlyMap<number, readonly R
     stagesOf(e).combined,
     markedIn(e, marked),
     e.lanes.map((l) => [l.letter, l.variantId, l.specimenId, l.design, l.asBuilt]),
-    e.settings,
+    // What the winner is used for decides nothing about who wins.
+    { ...e.settings, apply: null },
     [e.plannedDays, e.plannedFrom],
   ]);
 

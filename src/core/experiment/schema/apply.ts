@@ -208,7 +208,9 @@ export const applySchema = z.object({
   panels: panelsSchema.nullable().default(null),
   mirror: z
     .object({
+      /** Whose mirrors, and on whose box they are put. */
       lane: z.string().max(8),
+      box: z.string().max(8),
       snow: months.default([]),
       /** Degrees by which the angle may lie off before the list asks to turn it. */
       toleranceDeg: z.number().min(1).max(30).default(5),

@@ -1,8 +1,8 @@
 import type { Metadata } from "next";
-import { Upcoming } from "@/features/experiment/Upcoming";
+import { Apply } from "@/features/apply/Apply";
 import { stepRoute } from "../stepRoute";
 
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "Apply" };
 
-export default stepRoute("apply", ({ view: { head } }) => <Upcoming step="apply" experimentId={head.id} />);
+export default stepRoute("apply", ({ apply }) => apply && <Apply apply={apply} />);

@@ -1,0 +1,206 @@
+"use client";
+
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
+import { applySchema, type ApplySettings } from "@/core/experiment/schema/apply";
+import { isLiquid } from "@/core/fluids/fluid";
+import { askedFor } from "@/core/experiment/seasonScenario";
+import { formatNumber } from "@/core/quantity/format";
+import type { Season } from "@/core/season/season";
+import { changeSettings } from "@/features/experiment/actions";
+import type { ApplyView } from "@/services/apply/applyView";
+import { Choice } from "@/ui/Choice";
+import { ask, Fetching } from "@/ui/Fetching";
+import { useAct } from "@/ui/useAct";
+import { ASKED_WORDS, seasonProblemWords } from "@/words/apply";
+import { percent } from "@/words/sources";
+import { CandidatesForm } from "./CandidatesForm";
+import { jobOf } from "./job";
+import { MoneyPart, moneySentence, pricedAll } from "./MoneyPart";
+import { ControlForm, ModesForm, PipesForm, RowsForm } from "./PlantForm";
+import { SeasonPart } from "./SeasonPart";
+import { StoreForm } from "./StoreForm";
+import { UseForm } from "./UseForm";
+import { useSeason } from "./useSeason";
+import { WeatherForm } from "./WeatherForm";
+
+const TABS = [
+  ["season", "Season"],
+  ["money", "Money"],
+] as const;
+type Tab = (typeof TABS)[number][0];
+
+/** What the winner is worth where it will work: through the year, in money, with which mirror, store and control. */
+export function Apply({ apply }: { apply: ApplyView }) {
+  return (
+    <Fetching>
+      <Worked apply={apply} />
+    </Fetching>
+  );
+}
+
+function Worked({ apply }: { apply: ApplyView }) {
+  const [settings, setSettings] = useState<ApplySettings>(apply.settings);
+  const [tab, setTab] = useState<Tab>("season");
+  const [key, setKey] = useState<string | null>(null);
+  const { act, busy } = useAct();
+  const change = (part: Partial<ApplySettings>) => {
+    const next = { ...settings, ...part };
+    setSettings(next);
+    // What is not whole yet stays here until it is.
+    if (applySchema.safeParse(next).success) act(() => changeSettings(apply.experimentId, { apply: next }));
+  };
+  const { weather } = settings;
+  const climateId = weather.kind === "hours" ? weather.climateId : null;
+  const hours = useQuery({
+    queryKey: ["hours", climateId],
+    enabled: climateId !== null,
+    staleTime: Infinity,
+    queryFn: ({ signal }) => ask(`/api/climates/${climateId}/hours`, signal, (r) => r.text()),
+  });
+  const asked = askedFor(settings);
+  const job = useMemo(() => jobOf(apply, settings, hours.data ?? null), [apply, settings, hours.data]);
+  const waits = climateId !== null && !hours.data;
+  const ready = asked.length === 0 && job.candidates.length > 0 && !waits;
+  const season = useSeason(ready ? job : null);
+  const answer = ready && season.result?.ok ? season.result.answer : null;
+  const shown = answer?.seasons.find((s) => s.candidate.key === key) ?? answer?.seasons[0] ?? null;
+  const air = !isLiquid(apply.fluid);
+  return (
+    <div className="grid grid-cols-1 gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,1fr)_340px]">
+      <section className="min-w-0 xl:col-span-2">
+        <h1 className="sentence">
+          {shown ? <Sentence {...{ shown, settings, apply }} /> : <Waiting {...{ asked, job, apply }} />}
+        </h1>
+        {shown && answer && <Paid {...{ apply, settings, answer, shown }} />}
+        <Running season={season} />
+        {hours.error && <p className="font-semibold text-doubt">{hours.error.message}</p>}
+        {season.result && !season.result.ok && ready && (
+          <ul role="alert" className="font-semibold text-danger">
+            {season.result.problems.map((p) => (
+              <li key={p.kind}>{seasonProblemWords(p)}</li>
+            ))}
+          </ul>
+        )}
+      </section>
+      <div className="grid min-w-0 grid-cols-1 content-start gap-4">
+        <Choice label="Show" value={tab} options={TABS} onChange={setTab} />
+        {tab === "season" && answer && shown && (
+          <SeasonPart {...{ answer, shown, settings }} zone={apply.site.zone} onShow={setKey} />
+        )}
+        {tab === "season" && !answer && <Empty />}
+        {tab === "money" && <MoneyPart view={apply} {...{ settings, answer, change }} />}
+      </div>
+      <aside aria-label="The use and the plant" className="grid min-w-0 grid-cols-1 content-start gap-4">
+        <span className="side h-4" role="status">
+          {busy ? "Keeping …" : ""}
+        </span>
+        <UseForm use={settings.use} onChange={(use) => change({ use })} />
+        <RowsForm rows={settings.rows} bench={apply.bench} onChange={(rows) => change({ rows })} />
+        <ControlForm
+          control={settings.control}
+          drawn={apply.candidates[0]?.design.thermostat ?? null}
+          secondStage={settings.secondStage}
+          onChange={(control) => change({ control })}
+          onStage={(secondStage) => change({ secondStage })}
+        />
+        <PipesForm
+          pipes={settings.pipes}
+          exchanger={settings.exchanger}
+          air={air}
+          onChange={(pipes) => change({ pipes })}
+          onExchanger={(exchanger) => change({ exchanger })}
+        />
+        <StoreForm store={settings.store} onChange={(store) => change({ store })} />
+        <ModesForm modes={settings.modes} onChange={(modes) => change({ modes })} />
+        <CandidatesForm {...{ apply, settings, change }} />
+        <WeatherForm {...{ apply, settings, change }} />
+      </aside>
+    </div>
+  );
+}
+
+function Sentence({ shown, settings, apply }: { shown: Season; settings: ApplySettings; apply: ApplyView }) {
+  const boxes = settings.rows.reduce((n, r) => n + r.inSeries * r.sideBySide, 0);
+  const spread = shown.usefulSd > 0 ? ` ± ${formatNumber(1.96 * shown.usefulSd, 0)}` : "";
+  const brought = shown.months.reduce((s, m) => s + m.useful + m.stored + m.surplus + m.vented, 0);
+  const wasted = brought > 0 ? (shown.vented + shown.surplus) / brought : 0;
+  return (
+    <>
+      At {apply.site.name} {boxes === 1 ? "one box" : `${boxes} boxes`} of {shown.candidate.name} give
+      {boxes === 1 ? "s" : ""} {formatNumber(shown.useful, 0)}
+      {spread} kWh of useful heat a year, {percent(shown.share)} of the need
+      {wasted > 0.02 ? `; ${percent(wasted)} of what they bring finds no use` : ""}.
+    </>
+  );
+}
+
+function Paid({
+  apply,
+  settings,
+  answer,
+  shown,
+}: {
+  apply: ApplyView;
+  settings: ApplySettings;
+  answer: NonNullable<Extract<ReturnType<typeof useSeason>["result"], { ok: true }>>["answer"];
+  shown: Season;
+}) {
+  const priced = useMemo(() => pricedAll(apply, settings, answer), [apply, settings, answer]);
+  const own = priced.find((p) => p.season === shown);
+  return own && settings.money ? <p className="mt-1 text-ink-2">{moneySentence(own, settings.money)}</p> : null;
+}
+
+function Waiting({
+  asked,
+  job,
+  apply,
+}: {
+  asked: ReturnType<typeof askedFor>;
+  job: ReturnType<typeof jobOf>;
+  apply: ApplyView;
+}) {
+  if (apply.candidates.length === 0) return <>Nothing to put to work yet: draw a variant in Build, or import a log.</>;
+  if (asked.length) return <>Say {list(asked.map((a) => ASKED_WORDS[a]))}, and the year is worked out.</>;
+  if (job.candidates.length === 0)
+    return <>No variant has a curve or a drawing to go by. Draw one in Build, or type a curve in.</>;
+  return <>Working out the year …</>;
+}
+
+const list = (parts: readonly string[]) =>
+  parts.length < 2 ? parts.join("") : `${parts.slice(0, -1).join("; ")}; and ${parts.at(-1)}`;
+
+function Running({ season }: { season: ReturnType<typeof useSeason> }) {
+  if (season.failed)
+    return (
+      <p role="alert" className="font-semibold text-danger">
+        The year could not be worked out: {season.failed}.
+      </p>
+    );
+  if (season.stopped)
+    return (
+      <p className="mt-1">
+        Stopped.{" "}
+        <button type="button" className="btn" onClick={season.again}>
+          Work it out again
+        </button>
+      </p>
+    );
+  if (season.progress === null) return null;
+  return (
+    <p className="mt-1 flex items-center gap-2" role="status">
+      <progress max={1} value={season.progress} aria-label="Working out the year" />
+      <span className="side">{Math.round(season.progress * 100)} %</span>
+      <button type="button" className="btn min-h-[28px]" onClick={season.stop}>
+        Stop
+      </button>
+    </p>
+  );
+}
+
+const Empty = () => (
+  <p className="side">
+    Here stand the months of heat, day by day how it ran, and what a tree, a mirror or a store changes. Say at the right
+    what the heat is for.
+  </p>
+);

@@ -1,0 +1,192 @@
+"use client";
+
+import type { ApplySettings } from "@/core/experiment/schema/apply";
+import type { Origin } from "@/core/season/season";
+import type { ApplyView } from "@/services/apply/applyView";
+import { LaneMark } from "@/ui/LaneMark";
+import { QuantityField } from "@/ui/QuantityField";
+import { GAP_WORDS, ORIGIN_WORDS } from "@/words/apply";
+import { ORIGIN_ORDER, originOf } from "./job";
+import { Select } from "./UseForm";
+
+/** Which variants enter the year, and how the curve of each is known. */
+export function CandidatesForm({
+  apply,
+  settings,
+  change,
+}: {
+  apply: ApplyView;
+  settings: ApplySettings;
+  change: (part: Partial<ApplySettings>) => void;
+}) {
+  const { left, origins } = settings;
+  return (
+    <fieldset>
+      <legend className="text-[13.5px] font-[650]">Variants and their curves</legend>
+      {apply.candidates.map((c) => {
+        const taken = !left.includes(c.key);
+        const own = originOf(c, settings);
+        return (
+          <div key={c.key} className="mt-1 border-b border-hair pb-1.5">
+            <label className="flex items-center gap-2 text-[13.5px] font-semibold">
+              <input
+                type="checkbox"
+                className="size-4"
+                checked={taken}
+                onChange={() => change({ left: taken ? [...left, c.key] : left.filter((k) => k !== c.key) })}
+              />
+              {c.letters.map((l) => (
+                <LaneMark key={l} lane={l} size={12} />
+              ))}
+              {c.name}
+            </label>
+            {taken && c.origins.length > 1 && (
+              <Select
+                label={`Curve of ${c.key}`}
+                value={own!.origin}
+                options={ORIGIN_ORDER.filter((o) => c.origins.some((k) => k.origin === o)).map(
+                  (o) => [o, ORIGIN_WORDS[o]] as const,
+                )}
+                onChange={(origin: Origin) => change({ origins: { ...origins, [c.key]: origin } })}
+              />
+            )}
+            {taken && c.origins.length === 1 && <p className="side">{ORIGIN_WORDS[c.origins[0].origin]}</p>}
+            {taken && own === null && (
+              <p className="side">Left out: {[...new Set(c.gaps.map((g) => GAP_WORDS[g.why]))].join("; ")}.</p>
+            )}
+            {taken && own?.origin === "condition" && (
+              <p className="side">
+                Tested at one condition: its loss is the drawing’s, ± a quarter, so its band is wide.
+              </p>
+            )}
+            {taken && c.fanUnknown && own && (
+              <p className="side">Nothing drawn says what its fan takes: none is counted.</p>
+            )}
+          </div>
+        );
+      })}
+      <Typed typed={settings.typed} change={change} />
+    </fieldset>
+  );
+}
+
+const NEW = {
+  name: "another collector",
+  eta0: 0.75,
+  a1: 4,
+  a2: 0.01,
+  basis: "mean" as const,
+  areaM2: 2,
+  b0: 0.1,
+  capacityJM2K: 8000,
+  massFlowKgS: 0.04,
+  powerW: 10,
+  cost: 0,
+};
+
+/** A curve from a data sheet, to stand beside the own ones. */
+function Typed({ typed, change }: { typed: ApplySettings["typed"]; change: (part: Partial<ApplySettings>) => void }) {
+  const set = (part: Partial<NonNullable<ApplySettings["typed"]>>) => typed && change({ typed: { ...typed, ...part } });
+  return (
+    <details className="mt-1" open={typed !== null}>
+      <summary className="cursor-pointer text-[13px] font-semibold text-action">A curve typed in</summary>
+      <label className="mt-1 flex items-center gap-2 text-[13px] font-semibold">
+        <input
+          type="checkbox"
+          className="size-4"
+          checked={typed !== null}
+          onChange={(e) => change({ typed: e.target.checked ? NEW : null })}
+        />
+        put it beside the others
+      </label>
+      {typed && (
+        <div className="mt-1 grid grid-cols-2 gap-x-3 gap-y-2">
+          <label className="text-[13px] font-semibold">
+            Name
+            <input
+              aria-label="Name of the typed curve"
+              className="field mt-0.5"
+              defaultValue={typed.name}
+              maxLength={60}
+              onBlur={(e) => e.target.value.trim() && set({ name: e.target.value.trim() })}
+            />
+          </label>
+          <QuantityField
+            label="η0"
+            quantity="fraction"
+            si={typed.eta0}
+            min={0.01}
+            max={1.2}
+            onChange={(eta0) => set({ eta0 })}
+          />
+          <QuantityField
+            label="a1"
+            quantity="lossCoefficient"
+            si={typed.a1}
+            min={0}
+            max={60}
+            onChange={(a1) => set({ a1 })}
+          />
+          <QuantityField label="a2" quantity="curvature" si={typed.a2} min={0} max={1} onChange={(a2) => set({ a2 })} />
+          <Select
+            label="Stated over"
+            value={typed.basis}
+            options={[
+              ["mean", "mean fluid temperature"],
+              ["inlet", "inlet temperature"],
+            ]}
+            onChange={(basis) => set({ basis })}
+          />
+          <QuantityField
+            label="Area of one box"
+            quantity="area"
+            si={typed.areaM2}
+            min={0.05}
+            max={400}
+            onChange={(areaM2) => set({ areaM2 })}
+          />
+          <QuantityField
+            label="Flow of one box"
+            quantity="massFlow"
+            si={typed.massFlowKgS}
+            min={0.0001}
+            max={20}
+            onChange={(massFlowKgS) => set({ massFlowKgS })}
+          />
+          <QuantityField
+            label="Incidence b0"
+            quantity="number"
+            si={typed.b0}
+            min={-0.2}
+            max={0.5}
+            onChange={(b0) => set({ b0 })}
+          />
+          <QuantityField
+            label="Heat held"
+            quantity="heatCapacityPerArea"
+            si={typed.capacityJM2K}
+            min={100}
+            max={200000}
+            onChange={(capacityJM2K) => set({ capacityJM2K })}
+          />
+          <QuantityField
+            label="Fan"
+            quantity="power"
+            si={typed.powerW}
+            min={0}
+            max={10000}
+            onChange={(powerW) => set({ powerW })}
+          />
+          <QuantityField
+            label="Cost of one box"
+            quantity="number"
+            si={typed.cost}
+            min={0}
+            max={1e7}
+            onChange={(cost) => set({ cost })}
+          />
+        </div>
+      )}
+    </details>
+  );
+}

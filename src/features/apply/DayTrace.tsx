@@ -1,0 +1,165 @@
+"use client";
+
+import { Download } from "lucide-react";
+import { useMemo, useState } from "react";
+import type { Season } from "@/core/season/season";
+import { monthOfHour, MONTH_DAYS, SEASON_YEAR, standardOffset } from "@/core/season/weather";
+import { displayUnit, fromSi } from "@/core/quantity/quantities";
+import { Chart } from "@/ui/chart/Chart";
+import type { ChartSpec } from "@/ui/chart/model";
+import { downloadCsv } from "@/ui/download";
+import { usePreferences } from "@/ui/preferences";
+
+const HOUR = 3600000;
+
+/** Any three days of the year as they ran: temperatures above, flows of heat below. */
+export function DayTrace({ season, zone }: { season: Season; zone: string }) {
+  const [day, setDay] = useState(20);
+  const { system } = usePreferences();
+  const { trace } = season.year;
+  const start = Date.UTC(SEASON_YEAR, 0, 1) - standardOffset(zone);
+  const date = new Date(Date.UTC(SEASON_YEAR, 0, 1 + day)).toISOString().slice(0, 10);
+  const [temperatures, flows] = useMemo(
+    () => specs(season, day, start, zone, system),
+    [season, day, start, zone, system],
+  );
+  return (
+    <section aria-labelledby="day-trace" className="min-w-0">
+      <div className="head">
+        <h2 id="day-trace">Three days as they ran</h2>
+        <span className="more flex items-center gap-2">
+          <label className="text-[13px] font-semibold">
+            From{" "}
+            <input
+              type="date"
+              aria-label="Trace from"
+              className="field inline-block w-[150px]"
+              min={`${SEASON_YEAR}-01-01`}
+              max={`${SEASON_YEAR}-12-29`}
+              value={date}
+              onChange={(e) => {
+                const at = Date.parse(e.target.value);
+                if (Number.isFinite(at))
+                  setDay(Math.max(0, Math.min(362, Math.round((at - Date.UTC(SEASON_YEAR, 0, 1)) / (24 * HOUR)))));
+              }}
+            />
+          </label>
+          <input
+            type="range"
+            aria-label="Day of the year"
+            min={0}
+            max={362}
+            value={day}
+            onChange={(e) => setDay(Number(e.target.value))}
+          />
+          <button type="button" className="btn" onClick={() => void downloadCsv("season-hours.csv", hoursCsv(season))}>
+            <Download size={14} aria-hidden /> Hours
+          </button>
+        </span>
+      </div>
+      <Chart spec={temperatures} height={170} legend={false} />
+      <Chart spec={flows} height={150} legend={false} />
+      <p className="side">
+        {trace.storeC.some((t) => !Number.isNaN(t)) ? "Box, use and store; " : "Box and use; "}days of a year made of
+        the climate’s months, not of one that was.
+      </p>
+    </section>
+  );
+}
+
+function specs(
+  season: Season,
+  day: number,
+  start: number,
+  zone: string,
+  system: "metric" | "us",
+): [ChartSpec, ChartSpec] {
+  const { trace } = season.year;
+  const [from, to] = [day * 24, day * 24 + 72];
+  const degrees = displayUnit("temperature", system);
+  const line = (values: Float32Array, label: string, color: string, of: (v: number) => number, dashed = false) => ({
+    label,
+    color,
+    dashed,
+    kind: "line" as const,
+    points: Array.from({ length: to - from }, (_, i) => ({
+      x: start + (from + i + 0.5) * HOUR,
+      y: of(values[from + i]),
+    })),
+  });
+  const t = (v: number) => fromSi(v, degrees);
+  const kw = (v: number) => v / 1000;
+  const warm = [
+    line(trace.boxC, "box", "--lane-b", t),
+    ...(Number.isNaN(trace.useC[from]) ? [] : [line(trace.useC, "room", "--ink", t)]),
+    ...(Number.isNaN(trace.storeC[from]) ? [] : [line(trace.storeC, "store", "--action", t, true)]),
+  ];
+  const heat = [
+    line(trace.toUse, "to the use", "--action", kw),
+    line(trace.toStore, "to the store", "--action", kw, true),
+    line(trace.missing, "other heat", "--ink-3", kw),
+    line(trace.vented, "let out", "--doubt-line", kw, true),
+  ].filter((s) => s.points.some((p) => Math.abs(p.y) > 1e-4));
+  const x = { title: "", min: start + from * HOUR, max: start + to * HOUR, time: { zone } };
+  const table = (series: typeof warm, unit: string) => ({
+    columns: ["hour", ...series.map((s) => `${s.label}, ${unit}`)],
+    rows: (series[0]?.points ?? []).map((p, i) => [
+      new Date(p.x).toISOString().slice(0, 13),
+      ...series.map((s) => Number(s.points[i].y.toPrecision(4))),
+    ]),
+  });
+  return [
+    {
+      title: "Temperatures",
+      summary: warm
+        .map(
+          (s) =>
+            `${s.label} from ${Math.round(Math.min(...s.points.map((p) => p.y)))} to ${Math.round(Math.max(...s.points.map((p) => p.y)))} ${degrees.symbol}`,
+        )
+        .join("; "),
+      x,
+      y: { title: degrees.symbol },
+      series: warm,
+      table: table(warm, degrees.symbol),
+    },
+    {
+      title: "Heat",
+      summary: heat.map((s) => `${s.label} up to ${Math.max(...s.points.map((p) => p.y)).toFixed(1)} kW`).join("; "),
+      x,
+      y: { title: "kW", min: 0 },
+      series: heat,
+      table: table(heat, "kW"),
+    },
+  ];
+}
+
+/** The year by hours. */
+export function hoursCsv(season: Season): (string | number)[][] {
+  const { trace } = season.year;
+  const columns = ["boxC", "useC", "storeC", "collected", "toUse", "toStore", "missing", "vented", "running"] as const;
+  const number = (v: number) => (Number.isNaN(v) ? "" : Number(v.toFixed(2)));
+  let [day, left] = [0, 0];
+  return [
+    [
+      "month",
+      "day",
+      "hour",
+      "box °C",
+      "use °C",
+      "store °C",
+      "collected W",
+      "to use W",
+      "to store W",
+      "missing W",
+      "let out W",
+      "fan share",
+    ],
+    ...Array.from(monthOfHour, (m, h) => {
+      if (h % 24 === 0) {
+        day = left === 0 ? 1 : day + 1;
+        left = left === 0 ? MONTH_DAYS[m] - 1 : left - 1;
+      }
+      return [m + 1, day, h % 24, ...columns.map((c) => number(trace[c][h]))];
+    }),
+  ];
+}

@@ -1,0 +1,291 @@
+"use client";
+
+import { Download, PenTool, Table2, ChartColumn } from "lucide-react";
+import { useRef, useState } from "react";
+import { formatNumber } from "@/core/quantity/format";
+import type { MonthShares } from "@/core/season/season";
+import { downloadCsv, downloadSvg } from "@/ui/download";
+import { MONTH_NAMES } from "@/words/plan";
+
+/** What became of the heat, in the order it is stacked; what is missing stands beside. */
+export const SHARES = ["useful", "stored", "surplus", "vented", "missing"] as const;
+export type Share = (typeof SHARES)[number];
+
+export const SHARE_WORDS: Record<Share, string> = {
+  useful: "useful",
+  stored: "kept or lost in the store",
+  surplus: "warmer than asked",
+  vented: "let out",
+  missing: "still missing",
+};
+
+const W = 760;
+const H = 236;
+const LEFT = 44;
+const FOOT = 34;
+
+const FILL: Record<Share, string> = {
+  useful: "var(--action)",
+  stored: "url(#store-hatch)",
+  surplus: "var(--sun)",
+  vented: "url(#vent-hatch)",
+  missing: "none",
+};
+
+/** Twelve months of heat: what was useful, what went elsewhere, and what something else must still bring. */
+export function MonthBars({
+  title,
+  months,
+  monthSd,
+  need,
+}: {
+  title: string;
+  months: readonly MonthShares[];
+  monthSd: readonly number[];
+  /** kWh the use lacks without boxes. */
+  need: readonly number[];
+}) {
+  const [asTable, setAsTable] = useState(false);
+  const [at, setAt] = useState(0);
+  const svg = useRef<SVGSVGElement>(null);
+  const rows = months.map((m, i) => [
+    MONTH_NAMES[i],
+    ...SHARES.map((s) => Number(m[s].toFixed(1))),
+    Number((1.96 * monthSd[i]).toFixed(1)),
+    Number(need[i].toFixed(1)),
+    Number(m.fan.toFixed(2)),
+  ]);
+  const columns = [
+    "month",
+    ...SHARES.map((s) => `${SHARE_WORDS[s]}, kWh`),
+    "± of useful (95 %)",
+    "need without boxes, kWh",
+    "fan, kWh",
+  ];
+  const slug = title.toLowerCase().replace(/[^a-z0-9]+/g, "-");
+  const text = describe(at, months[at], monthSd[at]);
+  return (
+    <figure className="min-w-0">
+      <figcaption className="head">
+        <h3>{title}</h3>
+        <span className="flex flex-wrap gap-x-3 text-[12.5px] text-ink-2">
+          {SHARES.map((s) => (
+            <span key={s} className="inline-flex items-center gap-1">
+              <svg width="12" height="12" aria-hidden>
+                <rect
+                  x="0.75"
+                  y="0.75"
+                  width="10.5"
+                  height="10.5"
+                  fill={FILL[s]}
+                  stroke="var(--ink)"
+                  strokeWidth="1.2"
+                  strokeDasharray={s === "missing" ? "2 2" : undefined}
+                />
+              </svg>
+              {SHARE_WORDS[s]}
+            </span>
+          ))}
+        </span>
+        <span className="more no-print flex gap-1">
+          <Tool label={asTable ? "Show as bars" : "Show as table"} onClick={() => setAsTable(!asTable)}>
+            {asTable ? <ChartColumn size={14} /> : <Table2 size={14} />}
+          </Tool>
+          <Tool label="Save as SVG" onClick={() => svg.current && downloadSvg(svg.current, `${slug}.svg`)}>
+            <PenTool size={14} />
+          </Tool>
+          <Tool label="Save as CSV" onClick={() => void downloadCsv(`${slug}.csv`, [columns, ...rows])}>
+            <Download size={14} />
+          </Tool>
+        </span>
+      </figcaption>
+      {asTable ? (
+        <div className="overflow-auto" tabIndex={0} role="region" aria-label={`${title}, table`}>
+          <table className="grid-table text-[13px]">
+            <thead>
+              <tr>
+                {columns.map((c, i) => (
+                  <th key={c} scope="col" className={i ? "num" : undefined}>
+                    {c}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((r) => (
+                <tr key={r[0]}>
+                  {r.map((c, i) =>
+                    i ? (
+                      <td key={i} className="num">
+                        {formatNumber(c as number, 0)}
+                      </td>
+                    ) : (
+                      <th key={i} scope="row">
+                        {c}
+                      </th>
+                    ),
+                  )}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      ) : (
+        <div
+          tabIndex={0}
+          role="application"
+          aria-label={`${title}. Arrow keys read single months.`}
+          onKeyDown={(e) => {
+            const move = e.key === "ArrowRight" ? 1 : e.key === "ArrowLeft" ? -1 : 0;
+            if (!move) return;
+            e.preventDefault();
+            setAt((m) => Math.max(0, Math.min(11, m + move)));
+          }}
+        >
+          <Bars ref={svg} {...{ months, monthSd, at, setAt }} />
+          <p className="side" aria-live="polite">
+            {text}
+          </p>
+        </div>
+      )}
+    </figure>
+  );
+}
+
+const describe = (month: number, m: MonthShares, sd: number): string =>
+  `${MONTH_NAMES[month]}: ${formatNumber(m.useful, 0)}${sd > 0 ? ` ± ${formatNumber(1.96 * sd, 0)}` : ""} kWh useful` +
+  SHARES.slice(1)
+    .filter((s) => Math.abs(m[s]) >= 0.5)
+    .map((s) => `, ${formatNumber(m[s], 0)} ${SHARE_WORDS[s]}`)
+    .join("") +
+  ".";
+
+/** Tick distance that gives four or five lines. */
+function tick(top: number): number {
+  const raw = top / 4;
+  const ten = 10 ** Math.floor(Math.log10(Math.max(1e-9, raw)));
+  return [1, 2, 5, 10].map((n) => n * ten).find((s) => s >= raw)!;
+}
+
+function Bars({
+  ref,
+  months,
+  monthSd,
+  at,
+  setAt,
+}: {
+  ref: React.Ref<SVGSVGElement>;
+  months: readonly MonthShares[];
+  monthSd: readonly number[];
+  at: number;
+  setAt: (m: number) => void;
+}) {
+  const height = (m: MonthShares) => SHARES.slice(0, 4).reduce((s, k) => s + Math.max(0, m[k]), 0);
+  const most = Math.max(1, ...months.map((m) => Math.max(height(m), Math.max(0, m.useful) + m.missing)));
+  // A winter's need may dwarf what boxes bring: then the axis ends above the bars, and the dashed outline is cut with an arrow.
+  const brought = Math.max(1, ...months.map(height));
+  const step = tick(Math.min(most, 2.2 * brought));
+  const top = Math.ceil(Math.min(most, 2.2 * brought) / step) * step;
+  const y = (v: number) => H - FOOT - (Math.min(v, top) / top) * (H - FOOT - 24);
+  const pitch = (W - LEFT) / 12;
+  return (
+    <svg ref={ref} viewBox={`0 0 ${W} ${H}`} width={W} height={H} className="block h-auto w-full" aria-hidden="true">
+      <defs>
+        <pattern id="store-hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <rect width="6" height="6" fill="var(--sheet)" />
+          <line x1="0" y1="0" x2="0" y2="6" stroke="var(--action)" strokeWidth="3.4" />
+        </pattern>
+        <pattern id="vent-hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">
+          <rect width="6" height="6" fill="var(--doubt-fill)" />
+          <line x1="0" y1="0" x2="0" y2="6" stroke="var(--doubt-line)" strokeWidth="2.4" />
+        </pattern>
+      </defs>
+      {Array.from({ length: Math.round(top / step) + 1 }, (_, i) => i * step).map((v) => (
+        <g key={v}>
+          <line x1={LEFT} x2={W} y1={y(v)} y2={y(v)} stroke="var(--hair)" strokeWidth="0.75" />
+          <text x={LEFT - 6} y={y(v) + 4} textAnchor="end" fontSize="12" fill="var(--ink-2)">
+            {formatNumber(v, 0)}
+          </text>
+        </g>
+      ))}
+      <text x={LEFT - 6} y={y(top) - 7} textAnchor="end" fontSize="12" fill="var(--ink)">
+        kWh
+      </text>
+      {months.map((m, i) => {
+        const x = LEFT + i * pitch + 5;
+        const wide = pitch - 20;
+        let base = 0;
+        return (
+          <g key={i} onMouseEnter={() => setAt(i)}>
+            {at === i && (
+              <rect x={LEFT + i * pitch} y={6} width={pitch} height={H - FOOT - 6} fill="var(--well)" opacity="0.7" />
+            )}
+            {SHARES.slice(0, 4).map((s) => {
+              const v = Math.max(0, m[s]);
+              const from = base;
+              base += v;
+              return v > 0.05 ? (
+                <rect
+                  key={s}
+                  x={x}
+                  width={wide}
+                  y={y(from + v)}
+                  height={Math.max(0, y(from) - y(from + v))}
+                  fill={FILL[s]}
+                  stroke="var(--ink)"
+                  strokeWidth="0.9"
+                />
+              ) : null;
+            })}
+            {m.missing > 0.5 && (
+              <rect
+                x={x + wide + 2}
+                width={7}
+                y={y(m.missing)}
+                height={y(0) - y(m.missing)}
+                fill="none"
+                stroke="var(--ink)"
+                strokeDasharray="3 3"
+                strokeWidth="1.1"
+              />
+            )}
+            {m.missing > top && (
+              <path d={`M${x + wide + 2} 12l3.5 -6l3.5 6`} fill="none" stroke="var(--ink)" strokeWidth="1.2" />
+            )}
+            {monthSd[i] > 0 && (
+              <line
+                x1={x + wide / 2}
+                x2={x + wide / 2}
+                y1={y(Math.max(0, m.useful - 1.96 * monthSd[i]))}
+                y2={y(m.useful + 1.96 * monthSd[i])}
+                stroke="var(--ink)"
+                strokeWidth="1.6"
+              />
+            )}
+            <text x={x + wide / 2 + 3} y={H - FOOT + 15} textAnchor="middle" fontSize="12" fill="var(--ink)">
+              {MONTH_NAMES[i].slice(0, 3)}
+            </text>
+            <text x={x + wide / 2 + 3} y={H - 5} textAnchor="middle" fontSize="11.5" fill="var(--ink-2)">
+              {formatNumber(m.useful, 0)}
+            </text>
+          </g>
+        );
+      })}
+      <line x1={LEFT} x2={W} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth="1.5" />
+    </svg>
+  );
+}
+
+export function Tool({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
+  return (
+    <button
+      type="button"
+      title={label}
+      aria-label={label}
+      className="grid size-7 place-items-center text-action hover:bg-action-wash"
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}

@@ -1,0 +1,96 @@
+import type { EpwProblem } from "../core/site/epw";
+import type { Asked } from "../core/experiment/seasonScenario";
+import type { SeasonProblem, WhatIf } from "../core/experiment/seasonJob";
+import type { StoredUse, StoredStore } from "../core/experiment/schema/apply";
+import type { Mode } from "../core/season/parts";
+import type { Origin } from "../core/season/season";
+import type { Holding } from "../core/season/thermostat";
+
+export const USE_WORDS: Record<StoredUse["kind"], string> = {
+  room: "a room or greenhouse",
+  freshAir: "fresh air that must come in anyway",
+  drying: "air for drying",
+  hotWater: "water for washing",
+};
+
+export const STORE_WORDS: Record<StoredStore["kind"], string> = {
+  none: "none",
+  water: "water in a tank or joined containers",
+  bottles: "closed water containers in the air stream",
+  rock: "bin of stones",
+  slab: "floor or wall slab",
+  latent: "latent store",
+};
+
+export const MODE_WORDS: Record<Mode, string> = {
+  heat: "heat",
+  heatAndCharge: "heat and charge",
+  charge: "charge only",
+  off: "off",
+};
+
+export const ORIGIN_WORDS: Record<Origin, string> = {
+  curve: "measured curve",
+  condition: "one tested condition, loss as drawn",
+  prediction: "prediction of the drawing",
+  typed: "typed in",
+  panels: "panels",
+};
+
+export const ASKED_WORDS: Record<Asked, string> = {
+  use: "what it heats",
+  rows: "how many boxes, and where they look",
+  control: "what starts and stops the fan",
+  pipes: "how long the run to the use is",
+  storeForWater: "the tank: water for washing needs one",
+};
+
+export const GAP_WORDS = {
+  sketch: "the box is a sketch; draw it in Build",
+  noCurve: "no curve was measured",
+  noPoint: "no steady window with sun and flow",
+  problems: "the drawing cannot be built yet",
+  bare: "a bare absorber’s curve holds the sky it was tested under",
+  inletFlow: "the loss stated at the inlet is more than this flow can carry",
+  mirrored: "what was measured holds the mirror’s light, and a year would count it twice",
+} as const;
+
+export function seasonProblemWords(p: SeasonProblem): string {
+  switch (p.kind) {
+    case "noClimate":
+      return "The site has no climate. Choose one at the site, or give a typical-weather file there.";
+    case "records":
+      return `The weather file holds ${p.found} hours; a year has 8,760. Give a whole file at the site.`;
+    case "missing":
+      return `The weather file lacks ${p.hours} hours of ${p.field === "dryBulbC" ? "outside air" : "sunshine"}. Take another file, or the monthly means.`;
+    case "hemisphere":
+      return `The weather file is of ${Math.abs(p.file).toFixed(1)}° ${p.file < 0 ? "south" : "north"}, the site lies at ${Math.abs(p.site).toFixed(1)}° ${p.site < 0 ? "south" : "north"}: its seasons are turned round. Take a file of this hemisphere.`;
+    case "far":
+      return `The weather file’s place lies ${p.degrees.toFixed(1)}° from the site: its sun and air are those of there.`;
+    case "file":
+      return `The weather file could not be read: ${fileWords(p.problem)}`;
+  }
+}
+
+const fileWords = (p: EpwProblem): string =>
+  p.kind === "notEpw" ? "it is no typical-weather file." : `it breaks off or is damaged (${p.kind}).`;
+
+export function whatIfWords(change: WhatIf["change"]): string {
+  switch (change.kind) {
+    case "obstacleGone":
+      return `${change.name} gone`;
+    case "upright":
+      return "all rows upright";
+    case "noMirrors":
+      return "without mirrors";
+    case "noStore":
+      return "without the store";
+  }
+}
+
+export const HOLDING_WORDS: Record<Holding, string> = {
+  holds: "holds: the fan runs on",
+  hunts: "hunts: the fan starts and stops",
+  overheats: "overheats",
+  neverStarts: "never starts",
+};
