@@ -1,5 +1,11 @@
 import { expose } from "comlink";
-import { runSeason, type SeasonJob, type SeasonResult } from "../core/experiment/seasonJob";
+import { mirrorYearOf, type MirrorCase, type MirrorYearView } from "../core/experiment/mirrorYear";
+import { runSeason, weatherOf, type SeasonJob, type SeasonResult } from "../core/experiment/seasonJob";
+
+import { studySeason, type SeasonStudy } from "../core/experiment/seasonStudy";
+import { bestPair, type PairChoice } from "../core/season/thermostat";
+
+type WeatherJob = Pick<SeasonJob, "settings" | "site" | "climate" | "hours">;
 
 /** A year off the page's thread. To stop it the worker is ended: a loop hears nothing while it runs. */
 const api = {
@@ -8,6 +14,13 @@ const api = {
       progress(done);
       return false;
     })!,
+  study: (job: SeasonJob, wanted: number): SeasonStudy | null => studySeason(job, wanted),
+  pair: (s: Parameters<typeof bestPair>[0], lights: number[], fanW: number): PairChoice | null =>
+    bestPair(s, lights, fanW),
+  mirror: (job: WeatherJob, mirrored: Omit<MirrorCase, "site">): MirrorYearView | null => {
+    const { weather } = weatherOf(job);
+    return weather && mirrorYearOf({ ...mirrored, site: job.site }, weather);
+  },
 };
 
 export type SeasonApi = typeof api;

@@ -42,7 +42,7 @@ export interface SeasonAnswer {
   need: number[];
   /** Of a room that nothing else heats: the year as it really runs, by candidate, and without boxes. */
   free: { key: string | null; coldHours: number; lowestC: number }[];
-  weather: { source: WeatherYear["source"]; months: { globalKwhM2: number; meanC: number }[] };
+  weather: { source: WeatherYear["source"]; months: { globalKwhM2: number; meanC: number }[]; lowestC: number };
   whatIfs: WhatIf[];
 }
 
@@ -99,7 +99,7 @@ export function runSeason(job: SeasonJob, progress: (done: number) => boolean = 
       panels,
       need: [...ready.base.account.missing],
       free: freeYears(job, ready, weather),
-      weather: { source: weather.source, months: monthsOf(weather) },
+      weather: { source: weather.source, months: monthsOf(weather), lowestC: Math.min(...weather.ambientC) },
       whatIfs,
     },
   };

@@ -99,16 +99,24 @@ type Share = readonly [number, number];
 type Linear = readonly [number, number, number];
 
 /** What is left of a convex patch where a linear function is not negative (Sutherland & Hodgman 1974). */
-function clipped(patch: readonly Share[], f: Linear): Share[] {
-  const at = (p: Share) => f[0] + f[1] * p[0] + f[2] * p[1];
-  return patch.flatMap((p, i): Share[] => {
-    const q = patch[(i + 1) % patch.length];
-    const [a, b] = [at(p), at(q)];
-    const t = a / (a - b);
-    const between: Share = [p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1])];
-    if (a >= 0) return b >= 0 ? [p] : [p, between];
-    return b >= 0 ? [between] : [];
-  });
+function clipped(patch: readonly Share[], f: Linear): readonly Share[] {
+  const n = patch.length;
+  if (n === 0) return patch;
+  const kept: Share[] = [];
+  let p = patch[n - 1];
+  let a = f[0] + f[1] * p[0] + f[2] * p[1];
+  for (let i = 0; i < n; i++) {
+    const q = patch[i];
+    const b = f[0] + f[1] * q[0] + f[2] * q[1];
+    if (a >= 0 !== b >= 0) {
+      const t = a / (a - b);
+      kept.push([p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1])]);
+    }
+    if (b >= 0) kept.push(q);
+    p = q;
+    a = b;
+  }
+  return kept;
 }
 
 const areaOf = (patch: readonly Share[]): number =>
@@ -136,9 +144,9 @@ function carried({ corner, along, across }: MirrorPlace, direction: Vector): [Li
 }
 
 /** A patch of the mirror as far as it is carried onto the opening. */
-function onto(box: Opening, patch: readonly Share[], [x, y]: [Linear, Linear]): Share[] {
+function onto(box: Opening, patch: readonly Share[], [x, y]: [Linear, Linear]): readonly Share[] {
   const less = (limit: number, f: Linear): Linear => [limit - f[0], -f[1], -f[2]];
-  return [x, less(box.widthM, x), y, less(box.lengthM, y)].reduce<Share[]>((p, f) => clipped(p, f), [...patch]);
+  return [x, less(box.widthM, x), y, less(box.lengthM, y)].reduce<readonly Share[]>((p, f) => clipped(p, f), patch);
 }
 
 const spread = ([x, y]: [Linear, Linear]) => Math.abs(x[1] * y[2] - x[2] * y[1]);
@@ -177,4 +185,30 @@ function facing(box: Opening, { corner, along, across }: MirrorPlace): Vector | 
   const side = dot(plus([box.widthM / 2, box.lengthM / 2, 0], corner, -1), normal);
   if (Math.abs(side) < 1e-12) return null;
   return unit(plus([0, 0, 0], normal, Math.sign(side)));
+}
+
+/** Corners of what a mirror lights on the opening's plane, in metres right and up, clipped to the opening; empty where nothing is lit. */
+export function litShape(box: Opening, mirror: MirrorPlace, sun: Vector): (readonly [number, number])[] {
+  const normal = facing(box, mirror);
+  const before = clipped(WHOLE, [mirror.corner[2], mirror.along[2], mirror.across[2]]);
+  const facingSun = normal ? dot(sun, normal) : 0;
+  if (!normal || facingSun <= 1e-9 || before.length < 3) return [];
+  const travel: Vector = plus([-sun[0], -sun[1], -sun[2]], normal, 2 * facingSun);
+  if (travel[2] >= -1e-9) return [];
+  const light = carried(mirror, travel);
+  const at = (f: Linear, [a, b]: Share) => f[0] + f[1] * a + f[2] * b;
+  return onto(box, before, light).map((p) => [at(light[0], p), at(light[1], p)] as const);
+}
+
+/** Why a mirror throws nothing onto the opening at an instant, or that it does. */
+export type MirrorState = "night" | "sunBehindPlane" | "sunBehindMirror" | "seenEdgeOn" | "misses" | "lights";
+
+/** @param altitude of the sun, degrees */
+export function mirrorState(box: Opening, mirror: MirrorPlace, sun: Vector, altitude: number): MirrorState {
+  if (altitude <= 0) return "night";
+  const normal = facing(box, mirror);
+  if (!normal) return "seenEdgeOn";
+  if (mirrorBeam(box, mirror, sun).lit > 0) return "lights";
+  if (sun[2] <= 0) return "sunBehindPlane";
+  return dot(sun, normal) <= 0 ? "sunBehindMirror" : "misses";
 }

@@ -17,8 +17,11 @@ import { percent } from "@/words/sources";
 import { CandidatesForm } from "./CandidatesForm";
 import { jobOf } from "./job";
 import { MoneyPart, moneySentence, pricedAll } from "./MoneyPart";
+import { ControlPart } from "./ControlPart";
+import { MirrorPart } from "./mirror/MirrorPart";
 import { ControlForm, ModesForm, PipesForm, RowsForm } from "./PlantForm";
 import { SeasonPart } from "./SeasonPart";
+import { SizingPart } from "./SizingPart";
 import { StoreForm } from "./StoreForm";
 import { UseForm } from "./UseForm";
 import { useSeason } from "./useSeason";
@@ -26,6 +29,9 @@ import { WeatherForm } from "./WeatherForm";
 
 const TABS = [
   ["season", "Season"],
+  ["mirror", "Mirror"],
+  ["control", "Controls"],
+  ["sizing", "Sizing"],
   ["money", "Money"],
 ] as const;
 type Tab = (typeof TABS)[number][0];
@@ -89,6 +95,9 @@ function Worked({ apply }: { apply: ApplyView }) {
           <SeasonPart {...{ answer, shown, settings }} zone={apply.site.zone} onShow={setKey} />
         )}
         {tab === "season" && !answer && <Empty />}
+        {tab === "mirror" && <MirrorPart view={apply} {...{ settings, change }} hours={hours.data ?? null} />}
+        {tab === "control" && <ControlPart {...{ settings, shown, change }} />}
+        {tab === "sizing" && <SizingPart view={apply} {...{ job, shown, answer }} />}
         {tab === "money" && <MoneyPart view={apply} {...{ settings, answer, change }} />}
       </div>
       <aside aria-label="The use and the plant" className="grid min-w-0 grid-cols-1 content-start gap-4">

@@ -3,7 +3,8 @@ import type { ApplySettings } from "@/core/experiment/schema/apply";
 import type { SeasonJob } from "@/core/experiment/seasonJob";
 import { boxesOf, seasonMirrors, type Mirrored } from "@/core/experiment/seasonScenario";
 import { usualSpecificHeat } from "@/core/judge/flowWay";
-import { reflectanceOf } from "@/core/mirror/mirror";
+import { triedMirror } from "@/core/experiment/tried";
+import { reflectanceOf, type Mirror } from "@/core/mirror/mirror";
 import { onMeanBasis } from "@/core/season/parts";
 import type { Candidate, Origin } from "@/core/season/season";
 import type { ApplyView } from "@/services/apply/applyView";
@@ -49,9 +50,13 @@ export function jobOf(view: ApplyView, settings: ApplySettings, hours: string | 
     .sort((a, b) => rank(a.key) - rank(b.key) || a.key.localeCompare(b.key));
   const mirrored: Record<string, Mirrored> = {};
   const snow = settings.mirror?.snow ?? [];
-  const mirrorsOf = ({ design }: CandidateView): Mirrored => ({
+  const mirrorsOf = ({ key, design }: CandidateView): Mirrored => ({
     box: opening(design),
-    mirrors: seasonMirrors(design.mirrors, (m) => reflectanceOf(m, design.materials), snow),
+    mirrors: seasonMirrors(
+      triedMirrors(design.mirrors, key, settings),
+      (m) => reflectanceOf(m, design.materials),
+      snow,
+    ),
   });
   for (const c of taken) if (c.design.mirrors.length) mirrored[c.key] = mirrorsOf(c);
   const lent = withMirror(view, settings);
@@ -85,6 +90,10 @@ export function jobOf(view: ApplyView, settings: ApplySettings, hours: string | 
         : [],
   };
 }
+
+/** Mirrors as drawn, but for what is tried on this page. */
+export const triedMirrors = (mirrors: readonly Mirror[], key: string, { mirror }: ApplySettings): Mirror[] =>
+  mirrors.map((m) => (mirror?.lane === key ? triedMirror(m, mirror)! : m));
 
 /** The variant whose mirrors are put on another's box. */
 export const withMirror = (view: ApplyView, { mirror }: ApplySettings): CandidateView | null => {

@@ -211,6 +211,17 @@ export const applySchema = z.object({
       /** Whose mirrors, and on whose box they are put. */
       lane: z.string().max(8),
       box: z.string().max(8),
+      /** Tried here, not drawn: by the mirror's id. */
+      tried: z
+        .record(
+          z.string().max(40),
+          z.object({
+            angle: z.number().min(1).max(179),
+            depthM: positive.min(0.05).max(10),
+            widthM: positive.min(0.05).max(60).nullable(),
+          }),
+        )
+        .default({}),
       snow: months.default([]),
       /** Degrees by which the angle may lie off before the list asks to turn it. */
       toleranceDeg: z.number().min(1).max(30).default(5),

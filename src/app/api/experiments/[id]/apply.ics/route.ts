@@ -1,0 +1,19 @@
+import { applyCalendar } from "@/services/apply/calendar";
+import { database } from "@/services/connection";
+import { malformed, routeId } from "@/services/routeId";
+
+export const dynamic = "force-dynamic";
+
+export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+  const { id } = await params;
+  const experimentId = routeId(id);
+  if (experimentId === null) return malformed("An experiment");
+  const calendar = await applyCalendar(database(), experimentId, Date.now());
+  if (calendar === null) return new Response("This experiment is not there.", { status: 404 });
+  return new Response(calendar, {
+    headers: {
+      "content-type": "text/calendar; charset=utf-8",
+      "content-disposition": `attachment; filename="bravel-mirror-${id}.ics"`,
+    },
+  });
+}

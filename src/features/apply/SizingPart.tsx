@@ -1,0 +1,343 @@
+"use client";
+
+import { useEffect, useMemo, useState } from "react";
+import type { SeasonAnswer, SeasonJob } from "@/core/experiment/seasonJob";
+import { ductChoices, thumbChecks, thumbError, type SeasonStudy, type Varied } from "@/core/experiment/seasonStudy";
+import { boxesOf, streamsOf } from "@/core/experiment/seasonScenario";
+import { usualSpecificHeat } from "@/core/judge/flowWay";
+import { formatNumber, quantityText } from "@/core/quantity/format";
+import type { Season } from "@/core/season/season";
+import type { ApplyView } from "@/services/apply/applyView";
+import { rockPressure } from "@/core/season/store";
+import { fluidProperties } from "@/core/fluids/fluid";
+import { sitePressure } from "@/core/site/site";
+import { Chart } from "@/ui/chart/Chart";
+import type { ChartSpec } from "@/ui/chart/model";
+import { usePreferences } from "@/ui/preferences";
+import { QuantityField } from "@/ui/QuantityField";
+import { percent } from "@/words/sources";
+import { seasonWorker, stopSeason } from "@/workers/season";
+
+const VARIED_WORDS: Record<Varied, string> = {
+  area: "area of the boxes",
+  eta0: "zero-loss efficiency",
+  losses: "loss of the boxes",
+  flow: "flow",
+  store: "size of the store",
+  roomLoss: "loss of the room",
+  setPoint: "temperature kept",
+  pipe: "loss of ducts or hoses",
+  light: "sunshine",
+};
+
+const RULE_WORDS = {
+  flowPerArea: "flow for a square metre of box",
+  floorServed: "floor that a square metre of box serves",
+  wattsPerFlow: "fan’s watts for a cubic metre a second",
+  noonTimesHours: "heat of a year: noon power × hours of sun",
+  furnace: "furnace by its floor: 60 to 100 W/m²",
+} as const;
+
+/** How large: solved from the year itself, with the usual rules and their error beside it. */
+export function SizingPart({
+  view,
+  job,
+  shown,
+  answer,
+}: {
+  view: ApplyView;
+  job: SeasonJob;
+  shown: Season | null;
+  answer: SeasonAnswer | null;
+}) {
+  const [wanted, setWanted] = useState(0.3);
+  const study = useStudy(answer && shown ? job : null, wanted);
+  if (!shown || !answer) return <p>Say what the heat is for first: sizes are solved from the year.</p>;
+  return (
+    <div className="grid min-w-0 grid-cols-1 gap-4">
+      <div className="flex flex-wrap items-end gap-4">
+        <QuantityField
+          label="Wanted share of the need"
+          quantity="fraction"
+          si={wanted}
+          min={0.01}
+          max={0.99}
+          onChange={setWanted}
+        />
+      </div>
+      {study ? <Solved {...{ study, wanted, job }} /> : <p role="status">Solving for the wanted share …</p>}
+      {study && <Curves study={study} />}
+      {study && <Sensitivity study={study} />}
+      <Ducts {...{ view, job, shown }} />
+      <Rules {...{ view, job, shown, answer }} />
+    </div>
+  );
+}
+
+function useStudy(job: SeasonJob | null, wanted: number): SeasonStudy | null {
+  const [state, setState] = useState<{ key: string; study: SeasonStudy | null }>({ key: "", study: null });
+  const key = job ? JSON.stringify([{ ...job, hours: job.hours?.length ?? 0 }, wanted]) : "";
+  useEffect(() => {
+    if (!job) return;
+    let live = true;
+    const timer = setTimeout(() => {
+      seasonWorker("study")
+        .study(job, wanted)
+        .then(
+          (study) => live && setState({ key, study }),
+          () => undefined,
+        );
+    }, 200);
+    return () => {
+      live = false;
+      clearTimeout(timer);
+      stopSeason("study");
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  return state.key === key ? state.study : null;
+}
+
+function Solved({ study, wanted, job }: { study: SeasonStudy; wanted: number; job: SeasonJob }) {
+  const { system } = usePreferences();
+  const area = (v: number) => quantityText(v, "area", { system, figures: 3 });
+  const each = job.candidates[0].areaM2;
+  return (
+    <p className="sentence" data-testid="solved">
+      {study.areaM2 === null
+        ? `No area of ${study.name} up to sixteen times what there is gives ${percent(wanted)} of the need: winter asks for heat when there is little sun.`
+        : `${area(study.areaM2)} of ${study.name}, ${formatNumber(study.areaM2 / each, 1)} boxes, give ${percent(wanted)} of the need; now ${percent(study.share)}.`}
+      {study.byStore.length > 0 &&
+        (study.storeTimes === null
+          ? " No size of the store alone does."
+          : ` With the boxes as they are, a store ${formatNumber(study.storeTimes, 2)} times as large would do.`)}
+    </p>
+  );
+}
+
+function Curves({ study }: { study: SeasonStudy }) {
+  const spec = useMemo((): ChartSpec => {
+    const rows = study.byArea;
+    return {
+      title: "Share of the need by area",
+      summary: rows.map((r) => `${formatNumber(r.areaM2, 1)} m²: ${percent(r.share)}`).join("; "),
+      x: { title: "area of boxes, m²", min: 0 },
+      y: { title: "share of the need, %", min: 0 },
+      series: [
+        {
+          label: study.name,
+          color: "--action",
+          kind: "line",
+          points: rows.map((r) => ({ x: r.areaM2, y: 100 * r.share })),
+        },
+      ],
+      table: {
+        columns: ["area, m²", "useful, kWh", "share, %"],
+        rows: rows.map((r) => [Number(r.areaM2.toFixed(2)), Math.round(r.useful), Number((100 * r.share).toFixed(1))]),
+      },
+    };
+  }, [study]);
+  const store = study.byStore;
+  return (
+    <>
+      <Chart spec={spec} height={190} legend={false} />
+      {store.length > 0 && (
+        <p className="text-[13.5px]">
+          Store, times what it is:{" "}
+          {store.map((s) => (
+            <span key={s.size} className="mr-4 inline-block">
+              × {s.size}: <b className="font-[650]">{percent(s.share)}</b>, {formatNumber(s.useful, 0)} kWh
+            </span>
+          ))}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** What a fifth less or more of each thing does to the useful heat: bars about what it is. */
+function Sensitivity({ study }: { study: SeasonStudy }) {
+  const most = Math.max(
+    1,
+    ...study.sensitivity.flatMap((s) => [Math.abs(s.low - study.useful), Math.abs(s.high - study.useful)]),
+  );
+  const x = (v: number) => 50 + (48 * (v - study.useful)) / most;
+  return (
+    <section aria-labelledby="sensitivity">
+      <div className="head">
+        <h2 id="sensitivity">What matters most</h2>
+        <span className="side">useful heat with a fifth less and a fifth more of each</span>
+      </div>
+      <table className="grid-table text-[13.5px]">
+        <tbody>
+          {study.sensitivity.map((s) => (
+            <tr key={s.what}>
+              <th scope="row" className="w-[190px]">
+                {VARIED_WORDS[s.what]}
+              </th>
+              <td>
+                <svg viewBox="0 0 100 8" className="block h-3 w-full" preserveAspectRatio="none" aria-hidden="true">
+                  <rect
+                    x={Math.min(x(s.low), 50)}
+                    width={Math.abs(x(s.low) - 50)}
+                    y="0.5"
+                    height="3.2"
+                    fill="var(--doubt-line)"
+                  />
+                  <rect
+                    x={Math.min(x(s.high), 50)}
+                    width={Math.abs(x(s.high) - 50)}
+                    y="4.2"
+                    height="3.2"
+                    fill="var(--action)"
+                  />
+                  <line x1="50" x2="50" y1="0" y2="8" stroke="var(--ink)" strokeWidth="0.4" />
+                </svg>
+              </td>
+              <td className="num w-[110px]">
+                {signed(s.low - study.useful)} / {signed(s.high - study.useful)} kWh
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+const signed = (v: number) => `${v >= 0 ? "+" : "−"}${formatNumber(Math.abs(v), 0)}`;
+
+function Ducts({ view, job, shown }: { view: ApplyView; job: SeasonJob; shown: Season }) {
+  const { system } = usePreferences();
+  const { settings, fluid } = job;
+  const cp = usualSpecificHeat(fluid, 25);
+  const c = shown.candidate;
+  const massFlow = (c.flowWK / cp) * streamsOf(settings);
+  const air = fluidProperties(fluid, 30, sitePressure(view.site));
+  const bed = settings.store.kind === "rock" && fluid.kind === "air" ? rockPressure(settings.store, massFlow, air) : 0;
+  const rows = ductChoices(fluid, view.site, massFlow, settings.pipes?.lengthM ?? 0, bed);
+  const slow = fluid.kind === "air" ? 4 : 1;
+  const advised = rows.find((r) => r.speedMs <= slow);
+  const q = (v: number, quantity: "smallLength" | "speed" | "pressureLoss" | "power" | "massFlow") =>
+    quantityText(v, quantity, { system, figures: 2 });
+  return (
+    <section aria-labelledby="ducts">
+      <div className="head">
+        <h2 id="ducts">{fluid.kind === "air" ? "Duct and fan" : "Pipe and pump"}</h2>
+        <span className="side">
+          {q(massFlow, "massFlow")} through {formatNumber(settings.pipes?.lengthM ?? 0, 1)} m there and back
+          {bed > 0 ? `, the bin of stones takes ${q(bed, "pressureLoss")} of it` : ""}; the boxes’ own loss comes on top
+        </span>
+      </div>
+      <table className="grid-table text-[13.5px]">
+        <thead>
+          <tr>
+            <th scope="col">inside</th>
+            <th scope="col" className="num">
+              speed
+            </th>
+            <th scope="col" className="num">
+              pressure
+            </th>
+            <th scope="col" className="num">
+              power
+            </th>
+            <th scope="col">why</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((r) => (
+            <tr key={r.diameterM} className={r === advised ? "font-[650]" : undefined}>
+              <th scope="row">{q(r.diameterM, "smallLength")}</th>
+              <td className="num">{q(r.speedMs, "speed")}</td>
+              <td className="num">{q(r.lossPa, "pressureLoss")}</td>
+              <td className="num">{q(r.fanW, "power")}</td>
+              <td>{r === advised ? `smallest at ${slow} m/s or less` : ""}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function Rules({ view, job, shown, answer }: { view: ApplyView; job: SeasonJob; shown: Season; answer: SeasonAnswer }) {
+  const { system } = usePreferences();
+  const { use } = job.settings;
+  const room = use?.kind === "room" ? use : null;
+  const cp = usualSpecificHeat(job.fluid, 25);
+  const boxes = boxesOf(job.settings);
+  const { collected, running } = shown.year.trace;
+  const noonW = collected.reduce((a, b) => Math.max(a, b), 0);
+  const sunHours = running.reduce((n, r) => n + (r > 0 ? 1 : 0), 0);
+  const checks = thumbChecks({
+    candidate: shown.candidate,
+    boxes,
+    fluid: view.fluid,
+    cp,
+    useful: shown.useful,
+    noonW,
+    sunHours,
+    floorM2: room?.floorM2 ?? null,
+    peakNeedW: room ? room.lossWK * (room.setC - answer.weather.lowestC) : null,
+  });
+  const show = (rule: (typeof checks)[number]["rule"], v: number): string => {
+    switch (rule) {
+      case "flowPerArea":
+        return `${quantityText(v, "massFlowPerArea", { system, figures: 2 })}, ${cfm(v)}`;
+      case "floorServed":
+        return `${formatNumber(v, 1)} m²`;
+      case "wattsPerFlow":
+        return `${formatNumber(v, 0)} W`;
+      case "noonTimesHours":
+        return `${formatNumber(v, 0)} kWh`;
+      case "furnace":
+        return `${formatNumber(v / 1000, 1)} kW`;
+    }
+  };
+  // Air at sea level, 1.2 kg/m³, as the rules take it.
+  const cfm = (v: number) =>
+    view.fluid.kind === "air"
+      ? `${formatNumber((v / 1.2) * 2118.88 * 0.092903, 1)} cfm/ft²`
+      : `${formatNumber(v * 60, 1)} L/min·m²`;
+  return (
+    <section aria-labelledby="rules">
+      <div className="head">
+        <h2 id="rules">Rules of thumb</h2>
+        <span className="side">what people say, beside what the model says</span>
+      </div>
+      <table className="grid-table text-[13.5px]">
+        <thead>
+          <tr>
+            <th scope="col">rule</th>
+            <th scope="col" className="num">
+              says
+            </th>
+            <th scope="col" className="num">
+              here
+            </th>
+            <th scope="col" className="num">
+              off by
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {checks.map((k) => (
+            <tr key={k.rule}>
+              <th scope="row">{RULE_WORDS[k.rule]}</th>
+              <td className="num">
+                {k.thumb[0] === k.thumb[1]
+                  ? show(k.rule, k.thumb[0])
+                  : `${show(k.rule, k.thumb[0])} to ${show(k.rule, k.thumb[1])}`}
+              </td>
+              <td className="num">{show(k.rule, k.model)}</td>
+              <td className="num">
+                {thumbError(k) === 0 ? "within" : `${thumbError(k) > 0 ? "+" : "−"}${percent(Math.abs(thumbError(k)))}`}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
