@@ -351,18 +351,11 @@ test("an import can be cancelled and leaves nothing, files and settings stay", a
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Drop the logger’s files");
 });
 
-test("pages that are not there, and steps that are not built, say so without pretending", async ({ page }) => {
+test("pages that are not there say so", async ({ page }) => {
   await page.goto("/experiments/99999/judge");
   await expect(page.getByRole("heading", { level: 1 })).toContainText("There is nothing at this address");
   await page.getByRole("link", { name: "Back to the bench" }).click();
-  await page.getByRole("link", { name: "Absorber shapes" }).click();
-  for (const step of ["Apply"]) {
-    await page
-      .getByRole("navigation", { name: "Steps of the experiment" })
-      .getByRole("link", { name: new RegExp(`^${step}`) })
-      .click();
-    await expect(page.getByRole("heading", { level: 1 })).toContainText(`${step} is not built yet`);
-  }
+  await expect(page.getByRole("link", { name: "Absorber shapes" }).first()).toBeVisible();
 });
 
 test("an experiment deleted from the bench comes back by Undo", async ({ page }) => {

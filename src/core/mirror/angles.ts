@@ -125,7 +125,7 @@ export function adjustmentList(
       day: clearDay(site, plane, noonMs),
     };
   });
-  const groups: { from: number; to: number; angle: number | null; offDeg: number; share: number }[] = [];
+  const groups: Group[] = [];
   let k = 0;
   while (k < days.length) {
     const first = k;
@@ -155,14 +155,25 @@ export function adjustmentList(
       share: could > 0 ? got / could : 1,
     });
   }
-  const date = (offset: number) => new Date(start + offset * DAY).toISOString().slice(0, 10);
+  return roundTheYear(groups, HALF, (offset) => new Date(start + offset * DAY).toISOString().slice(0, 10));
+}
+
+interface Group {
+  from: number;
+  to: number;
+  angle: number | null;
+  offDeg: number;
+  share: number;
+}
+
+/** Half a year's groups and the way back; days from the low solstice become dates. */
+function roundTheYear(groups: readonly Group[], half: number, date: (offset: number) => string): Adjustment[] {
   // Boundaries lie half a step past the last day that still fits; the way back is the way there.
-  const edge = (g: (typeof groups)[number], i: number) =>
-    i === groups.length - 1 ? HALF : Math.round((g.to + groups[i + 1].from) / 2);
-  const there = groups.map((g, i) => ({ ...g, from: i === 0 ? 0 : edge(groups[i - 1], i - 1), to: edge(g, i) }));
+  const edge = (i: number) => (i === groups.length - 1 ? half : Math.round((groups[i].to + groups[i + 1].from) / 2));
+  const there = groups.map((g, i) => ({ ...g, from: i === 0 ? 0 : edge(i - 1), to: edge(i) }));
   const back = there.map((g) => ({ ...g, from: 365 - g.to, to: 365 - g.from })).reverse();
   // The group at the high solstice is one, there and back.
-  const all = [...there.slice(0, -1), { ...there.at(-1)!, to: back[0].to }, ...back.slice(1)];
+  const all = [...there.slice(0, -1), { ...there[there.length - 1], to: back[0].to }, ...back.slice(1)];
   return all.map(({ from, to, angle, offDeg, share }) => ({ from: date(from), until: date(to), angle, offDeg, share }));
 }
 

@@ -1,4 +1,4 @@
-import type { Vector } from "../mirror/geometry";
+import type { MirrorPlace, Vector } from "../mirror/geometry";
 import { mirrorPlace, type Mirror } from "../mirror/mirror";
 import type { Plane } from "../sun/position";
 import { axesOf, type Blocker, type Point, type Receiver } from "../site/shade";
@@ -39,6 +39,23 @@ export interface Station {
 
 const step = (from: Point, parts: readonly (readonly [number, Point])[]): Point =>
   [0, 1, 2].map((k) => parts.reduce((s, [n, v]) => s + n * v[k], from[k])) as unknown as Point;
+
+/** @param from the glass's lower left corner, where a mirror's place is counted from */
+function mirrorCorners(
+  from: Point,
+  { across, up, normal }: ReturnType<typeof axesOf>,
+  place: MirrorPlace,
+): [Point, Point, Point, Point] {
+  const move = (p: Point, v: Vector): Point =>
+    step(p, [
+      [v[0], across],
+      [v[1], up],
+      [v[2], normal],
+    ]);
+  const a = move(from, place.corner);
+  const b = move(a, place.along);
+  return [a, b, move(b, place.across), move(a, place.across)];
+}
 
 /**
  * Stations of a bench in metres about its middle: numbered from the left as one looks at the glass, front row first. All stations
@@ -83,19 +100,10 @@ export function benchStations(layout: BenchLayout, boxes: readonly BenchBox[]): 
       quad(corner(-1, 1, 0), corner(1, 1, 0), corner(1, 1, 1), corner(-1, 1, 1)),
       quad(corner(-1, -1, 0), corner(1, -1, 0), corner(1, -1, 1), corner(-1, -1, 1)),
     ];
-    const inPlane = (from: Point, v: Vector): Point =>
-      step(from, [
-        [v[0], axes.across],
-        [v[1], axes.up],
-        [v[2], axes.normal],
-      ]);
-    const own = box.mirrors.map((m) => {
-      const place = mirrorPlace(box, plane, m);
-      const a = inPlane(corner(-1, -1, 1), place.corner);
-      const b = inPlane(a, place.along);
-      const corners = quad(a, b, inPlane(b, place.across), inPlane(a, place.across));
-      return { ...corners, owner: `mirror of station ${i + 1}` };
-    });
+    const own = box.mirrors.map((m) => ({
+      ...quad(...mirrorCorners(corner(-1, -1, 1), axes, mirrorPlace(box, plane, m))),
+      owner: `mirror of station ${i + 1}`,
+    }));
     return {
       number: i + 1,
       row,

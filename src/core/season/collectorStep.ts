@@ -1,10 +1,5 @@
 import type { Field } from "./parts";
 
-export interface BoxState {
-  /** Mean temperature of the boxes, °C. */
-  boxC: number;
-}
-
 /** Box after a while with so much conductance to what it heats. @param pull W/K, 0 without flow */
 export function boxAfter(
   field: Field,

@@ -76,9 +76,14 @@ export const emptyCounts = (): Counts => ({
   driedKg: new Float64Array(12),
 });
 
+const beginsAt = (use: System["use"]): number | null => {
+  if (use.kind === "room") return use.setC;
+  return use.kind === "hotWater" ? use.coldC[0] : null;
+};
+
 export function beginRun(system: System, weather: WeatherYear): Run {
   const { use } = system;
-  const startC = use.kind === "room" ? use.setC : use.kind === "hotWater" ? use.coldC[0] : weather.ambientC[0];
+  const startC = beginsAt(use) ?? weather.ambientC[0];
   return {
     system,
     weather,

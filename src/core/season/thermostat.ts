@@ -99,6 +99,18 @@ export interface PairChoice {
   startsPerHour: number;
 }
 
+interface Tried {
+  heat: number;
+  startsPerHour: number;
+  calm: boolean;
+}
+
+/** A calm pair beats any that is not; of two calm ones the warmer, of two restless ones the calmer. */
+function betterPair(a: Tried, b: Tried): boolean {
+  if (a.calm !== b.calm) return a.calm;
+  return a.calm ? a.heat > b.heat + 1e-9 : a.startsPerHour < b.startsPerHour;
+}
+
 /**
  * The pair that brings most heat, fan's power taken off, with no more than {@link MOST_STARTS} starts an hour at any of the suns
  * given. Where none keeps to that, the calmest. On and off in whole degrees above the inlet.
@@ -120,7 +132,7 @@ export function bestPair(
         most = Math.max(most, run.startsPerHour);
       }
       const calm = most <= MOST_STARTS;
-      const better = !best || (calm !== best.calm ? calm : calm ? heat > best.heat + 1e-9 : most < best.startsPerHour);
+      const better = !best || betterPair({ heat, startsPerHour: most, calm }, best);
       if (better) best = { ...pair, heat, startsPerHour: most, calm };
     }
   return best && { onC: best.onC, offC: best.offC, heat: best.heat, startsPerHour: best.startsPerHour };

@@ -1,30 +1,31 @@
 "use client";
 
-import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { applySchema, type ApplySettings } from "@/core/experiment/schema/apply";
 import { isLiquid } from "@/core/fluids/fluid";
-import { askedFor } from "@/core/experiment/seasonScenario";
+import type { Asked } from "@/core/experiment/seasonScenario";
 import { formatNumber } from "@/core/quantity/format";
+import type { SeasonAnswer, SeasonJob } from "@/core/experiment/seasonJob";
 import type { Season } from "@/core/season/season";
 import { changeSettings } from "@/features/experiment/actions";
 import type { ApplyView } from "@/services/apply/applyView";
 import { Choice } from "@/ui/Choice";
-import { ask, Fetching } from "@/ui/Fetching";
+import { Fetching } from "@/ui/Fetching";
 import { useAct } from "@/ui/useAct";
 import { ASKED_WORDS, seasonProblemWords } from "@/words/apply";
 import { percent } from "@/words/sources";
 import { CandidatesForm } from "./CandidatesForm";
-import { jobOf } from "./job";
 import { MoneyPart, moneySentence, pricedAll } from "./MoneyPart";
 import { ControlPart } from "./ControlPart";
 import { MirrorPart } from "./mirror/MirrorPart";
-import { ControlForm, ModesForm, PipesForm, RowsForm } from "./PlantForm";
+import { ControlForm } from "./ControlForm";
+import { ModesForm, PipesForm, RowsForm } from "./PlantForm";
 import { SeasonPart } from "./SeasonPart";
 import { SizingPart } from "./SizingPart";
 import { StoreForm } from "./StoreForm";
 import { UseForm } from "./UseForm";
-import { useSeason } from "./useSeason";
+import type { useSeason } from "./useSeason";
+import { useWorked } from "./useWorked";
 import { WeatherForm } from "./WeatherForm";
 
 const TABS = [
@@ -56,27 +57,13 @@ function Worked({ apply }: { apply: ApplyView }) {
     // What is not whole yet stays here until it is.
     if (applySchema.safeParse(next).success) act(() => changeSettings(apply.experimentId, { apply: next }));
   };
-  const { weather } = settings;
-  const climateId = weather.kind === "hours" ? weather.climateId : null;
-  const hours = useQuery({
-    queryKey: ["hours", climateId],
-    enabled: climateId !== null,
-    staleTime: Infinity,
-    queryFn: ({ signal }) => ask(`/api/climates/${climateId}/hours`, signal, (r) => r.text()),
-  });
-  const asked = askedFor(settings);
-  const job = useMemo(() => jobOf(apply, settings, hours.data ?? null), [apply, settings, hours.data]);
-  const waits = climateId !== null && !hours.data;
-  const ready = asked.length === 0 && job.candidates.length > 0 && !waits;
-  const season = useSeason(ready ? job : null);
-  const answer = ready && season.result?.ok ? season.result.answer : null;
+  const { asked, job, ready, answer, season, hours } = useWorked(apply, settings);
   const shown = answer?.seasons.find((s) => s.candidate.key === key) ?? answer?.seasons[0] ?? null;
-  const air = !isLiquid(apply.fluid);
   return (
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,1fr)_340px]">
       <section className="min-w-0 xl:col-span-2">
         <h1 className="sentence">
-          {shown ? <Sentence {...{ shown, settings, apply }} /> : <Waiting {...{ asked, job, apply }} />}
+          {shown ? <SeasonSentence {...{ shown, settings, apply }} /> : <Waiting {...{ asked, job, apply }} />}
         </h1>
         {shown && answer && <Paid {...{ apply, settings, answer, shown }} />}
         <Running season={season} />
@@ -100,43 +87,68 @@ function Worked({ apply }: { apply: ApplyView }) {
         {tab === "sizing" && <SizingPart view={apply} {...{ job, shown, answer }} />}
         {tab === "money" && <MoneyPart view={apply} {...{ settings, answer, change }} />}
       </div>
-      <aside aria-label="The use and the plant" className="grid min-w-0 grid-cols-1 content-start gap-4">
-        <span className="side h-4" role="status">
-          {busy ? "Keeping …" : ""}
-        </span>
-        <UseForm use={settings.use} onChange={(use) => change({ use })} />
-        <RowsForm rows={settings.rows} bench={apply.bench} onChange={(rows) => change({ rows })} />
-        <ControlForm
-          control={settings.control}
-          drawn={apply.candidates[0]?.design.thermostat ?? null}
-          secondStage={settings.secondStage}
-          onChange={(control) => change({ control })}
-          onStage={(secondStage) => change({ secondStage })}
-        />
-        <PipesForm
-          pipes={settings.pipes}
-          exchanger={settings.exchanger}
-          air={air}
-          onChange={(pipes) => change({ pipes })}
-          onExchanger={(exchanger) => change({ exchanger })}
-        />
-        <StoreForm store={settings.store} onChange={(store) => change({ store })} />
-        <ModesForm modes={settings.modes} onChange={(modes) => change({ modes })} />
-        <CandidatesForm {...{ apply, settings, change }} />
-        <WeatherForm {...{ apply, settings, change }} />
-      </aside>
+      <Plant {...{ apply, settings, change, busy }} />
     </div>
   );
 }
 
-function Sentence({ shown, settings, apply }: { shown: Season; settings: ApplySettings; apply: ApplyView }) {
+/** Everything that is said of the use and the plant. */
+function Plant({
+  apply,
+  settings,
+  change,
+  busy,
+}: {
+  apply: ApplyView;
+  settings: ApplySettings;
+  change: (part: Partial<ApplySettings>) => void;
+  busy: boolean;
+}) {
+  return (
+    <aside aria-label="The use and the plant" className="grid min-w-0 grid-cols-1 content-start gap-4">
+      <span className="side h-4" role="status">
+        {busy ? "Keeping …" : ""}
+      </span>
+      <UseForm use={settings.use} onChange={(use) => change({ use })} />
+      <RowsForm rows={settings.rows} bench={apply.bench} onChange={(rows) => change({ rows })} />
+      <ControlForm
+        control={settings.control}
+        drawn={apply.candidates[0]?.design.thermostat ?? null}
+        secondStage={settings.secondStage}
+        onChange={(control) => change({ control })}
+        onStage={(secondStage) => change({ secondStage })}
+      />
+      <PipesForm
+        pipes={settings.pipes}
+        exchanger={settings.exchanger}
+        air={!isLiquid(apply.fluid)}
+        onChange={(pipes) => change({ pipes })}
+        onExchanger={(exchanger) => change({ exchanger })}
+      />
+      <StoreForm store={settings.store} onChange={(store) => change({ store })} />
+      <ModesForm modes={settings.modes} onChange={(modes) => change({ modes })} />
+      <CandidatesForm {...{ apply, settings, change }} />
+      <WeatherForm {...{ apply, settings, change }} />
+    </aside>
+  );
+}
+
+export function SeasonSentence({
+  shown,
+  settings,
+  apply,
+}: {
+  shown: Season;
+  settings: ApplySettings;
+  apply: ApplyView;
+}) {
   const boxes = settings.rows.reduce((n, r) => n + r.inSeries * r.sideBySide, 0);
   const spread = shown.usefulSd > 0 ? ` ± ${formatNumber(1.96 * shown.usefulSd, 0)}` : "";
   const brought = shown.months.reduce((s, m) => s + m.useful + m.stored + m.surplus + m.vented, 0);
   const wasted = brought > 0 ? (shown.vented + shown.surplus) / brought : 0;
   return (
     <>
-      At {apply.site.name} {boxes === 1 ? "one box" : `${boxes} boxes`} of {shown.candidate.name} give
+      At {apply.site.name} {boxes === 1 ? "one box" : `${boxes} boxes`} ({shown.candidate.name}) give
       {boxes === 1 ? "s" : ""} {formatNumber(shown.useful, 0)}
       {spread} kWh of useful heat a year, {percent(shown.share)} of the need
       {wasted > 0.02 ? `; ${percent(wasted)} of what they bring finds no use` : ""}.
@@ -152,7 +164,7 @@ function Paid({
 }: {
   apply: ApplyView;
   settings: ApplySettings;
-  answer: NonNullable<Extract<ReturnType<typeof useSeason>["result"], { ok: true }>>["answer"];
+  answer: SeasonAnswer;
   shown: Season;
 }) {
   const priced = useMemo(() => pricedAll(apply, settings, answer), [apply, settings, answer]);
@@ -160,15 +172,7 @@ function Paid({
   return own && settings.money ? <p className="mt-1 text-ink-2">{moneySentence(own, settings.money)}</p> : null;
 }
 
-function Waiting({
-  asked,
-  job,
-  apply,
-}: {
-  asked: ReturnType<typeof askedFor>;
-  job: ReturnType<typeof jobOf>;
-  apply: ApplyView;
-}) {
+function Waiting({ asked, job, apply }: { asked: readonly Asked[]; job: SeasonJob; apply: ApplyView }) {
   if (apply.candidates.length === 0) return <>Nothing to put to work yet: draw a variant in Build, or import a log.</>;
   if (asked.length) return <>Say {list(asked.map((a) => ASKED_WORDS[a]))}, and the year is worked out.</>;
   if (job.candidates.length === 0)

@@ -4,10 +4,10 @@ import type { ApplySettings } from "@/core/experiment/schema/apply";
 import type { Origin } from "@/core/season/season";
 import type { ApplyView } from "@/services/apply/applyView";
 import { LaneMark } from "@/ui/LaneMark";
-import { QuantityField } from "@/ui/QuantityField";
+import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
+import { optionsOf, Select, Tick } from "@/ui/form/Select";
 import { GAP_WORDS, ORIGIN_WORDS } from "@/words/apply";
 import { ORIGIN_ORDER, originOf } from "./job";
-import { Select } from "./UseForm";
 
 /** Which variants enter the year, and how the curve of each is known. */
 export function CandidatesForm({
@@ -84,21 +84,30 @@ const NEW = {
   cost: 0,
 };
 
+type TypedCurve = NonNullable<ApplySettings["typed"]>;
+const TYPED: Asked<TypedCurve>[] = [
+  { key: "eta0", label: "η0", quantity: "fraction", min: 0.01, max: 1.2 },
+  { key: "a1", label: "a1", quantity: "lossCoefficient", min: 0, max: 60 },
+  { key: "a2", label: "a2", quantity: "curvature", min: 0, max: 1 },
+  { key: "areaM2", label: "Area of one box", quantity: "area", min: 0.05, max: 400 },
+  { key: "massFlowKgS", label: "Flow of one box", quantity: "massFlow", min: 0.0001, max: 20 },
+  { key: "b0", label: "Incidence b0", quantity: "number", min: -0.2, max: 0.5 },
+  { key: "capacityJM2K", label: "Heat held", quantity: "heatCapacityPerArea", min: 100, max: 200000 },
+  { key: "powerW", label: "Fan", quantity: "power", min: 0, max: 10000 },
+  { key: "cost", label: "Cost of one box", quantity: "number", min: 0, max: 1e7 },
+];
+
 /** A curve from a data sheet, to stand beside the own ones. */
 function Typed({ typed, change }: { typed: ApplySettings["typed"]; change: (part: Partial<ApplySettings>) => void }) {
-  const set = (part: Partial<NonNullable<ApplySettings["typed"]>>) => typed && change({ typed: { ...typed, ...part } });
+  const set = (part: Partial<TypedCurve>) => typed && change({ typed: { ...typed, ...part } });
   return (
     <details className="mt-1" open={typed !== null}>
       <summary className="cursor-pointer text-[13px] font-semibold text-action">A curve typed in</summary>
-      <label className="mt-1 flex items-center gap-2 text-[13px] font-semibold">
-        <input
-          type="checkbox"
-          className="size-4"
-          checked={typed !== null}
-          onChange={(e) => change({ typed: e.target.checked ? NEW : null })}
-        />
-        put it beside the others
-      </label>
+      <Tick
+        label="put it beside the others"
+        checked={typed !== null}
+        onChange={(on) => change({ typed: on ? NEW : null })}
+      />
       {typed && (
         <div className="mt-1 grid grid-cols-2 gap-x-3 gap-y-2">
           <label className="text-[13px] font-semibold">
@@ -111,80 +120,13 @@ function Typed({ typed, change }: { typed: ApplySettings["typed"]; change: (part
               onBlur={(e) => e.target.value.trim() && set({ name: e.target.value.trim() })}
             />
           </label>
-          <QuantityField
-            label="η0"
-            quantity="fraction"
-            si={typed.eta0}
-            min={0.01}
-            max={1.2}
-            onChange={(eta0) => set({ eta0 })}
-          />
-          <QuantityField
-            label="a1"
-            quantity="lossCoefficient"
-            si={typed.a1}
-            min={0}
-            max={60}
-            onChange={(a1) => set({ a1 })}
-          />
-          <QuantityField label="a2" quantity="curvature" si={typed.a2} min={0} max={1} onChange={(a2) => set({ a2 })} />
           <Select
             label="Stated over"
             value={typed.basis}
-            options={[
-              ["mean", "mean fluid temperature"],
-              ["inlet", "inlet temperature"],
-            ]}
+            options={optionsOf({ mean: "mean fluid temperature", inlet: "inlet temperature" })}
             onChange={(basis) => set({ basis })}
           />
-          <QuantityField
-            label="Area of one box"
-            quantity="area"
-            si={typed.areaM2}
-            min={0.05}
-            max={400}
-            onChange={(areaM2) => set({ areaM2 })}
-          />
-          <QuantityField
-            label="Flow of one box"
-            quantity="massFlow"
-            si={typed.massFlowKgS}
-            min={0.0001}
-            max={20}
-            onChange={(massFlowKgS) => set({ massFlowKgS })}
-          />
-          <QuantityField
-            label="Incidence b0"
-            quantity="number"
-            si={typed.b0}
-            min={-0.2}
-            max={0.5}
-            onChange={(b0) => set({ b0 })}
-          />
-          <QuantityField
-            label="Heat held"
-            quantity="heatCapacityPerArea"
-            si={typed.capacityJM2K}
-            min={100}
-            max={200000}
-            onChange={(capacityJM2K) => set({ capacityJM2K })}
-          />
-          <QuantityField
-            label="Fan"
-            quantity="power"
-            si={typed.powerW}
-            min={0}
-            max={10000}
-            onChange={(powerW) => set({ powerW })}
-          />
-          <QuantityField
-            label="Cost of one box"
-            quantity="number"
-            si={typed.cost}
-            min={0}
-            max={1e7}
-            onChange={(cost) => set({ cost })}
-          />
+          <QuantityFields of={TYPED} value={typed} set={set} />
         </div>
       )}
     </details>

@@ -8,13 +8,66 @@ import { MOST_STARTS, runSwitch, type PairChoice, type SwitchedRun } from "@/cor
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
-import { QuantityField } from "@/ui/QuantityField";
+import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { HOLDING_WORDS } from "@/words/apply";
 import { percent } from "@/words/sources";
 import { seasonWorker } from "@/workers/season";
 
 /** Suns at which a pair is tried, W/m²: haze, a usual hour, full sun. */
 const SUNS = [250, 500, 850];
+
+interface Tried {
+  light: number;
+  outsideC: number;
+  inletC: number;
+  sensorLagS: number;
+  purgeS: number;
+}
+const BEGIN: Tried = { light: 500, outsideC: 5, inletC: 16, sensorLagS: 60, purgeS: 0 };
+const TRIED: Asked<Tried>[] = [
+  { key: "light", label: "Sun in the plane", quantity: "irradiance", min: 20, max: 1500 },
+  { key: "outsideC", label: "Outside", quantity: "temperature", min: -40, max: 45 },
+  { key: "inletC", label: "Comes back at", quantity: "temperature", min: -20, max: 90 },
+  {
+    key: "sensorLagS",
+    label: "Sensor’s lag",
+    quantity: "duration",
+    min: 1,
+    max: 1800,
+    hint: "a disc on metal 30 s, in air some minutes",
+  },
+  {
+    key: "purgeS",
+    label: "Fan runs on after stop",
+    quantity: "duration",
+    min: 0,
+    max: 1800,
+    hint: "purge timer: the box’s last warmth",
+  },
+];
+
+interface Pair {
+  onC: number;
+  offC: number;
+}
+
+/** The temperatures at which the fan starts and stops; null where its panel decides, or nothing yet. */
+function pairOf(control: ApplySettings["control"], inletC: number): Pair | null {
+  if (control?.kind === "thermostat") return { onC: control.onC, offC: control.offC };
+  if (control?.kind === "difference") return { onC: inletC + control.onK, offC: inletC + control.offK };
+  return null;
+}
+
+type Box = Omit<Parameters<typeof runSwitch>[0], "onC" | "offC">;
+
+const boxOf = ({ candidate: c }: Season, tried: Tried): Box => ({
+  areaM2: c.areaM2,
+  curve: c.curve,
+  capacityJK: c.capacityJM2K * c.areaM2,
+  flowWK: c.flowWK,
+  limitC: c.limitC,
+  ...tried,
+});
 
 /** Does the box hold its temperature with the fan on, hunt, or overheat: three hours second by second, at a sun of one's choice. */
 export function ControlPart({
@@ -27,135 +80,37 @@ export function ControlPart({
   change: (part: Partial<ApplySettings>) => void;
 }) {
   const { system } = usePreferences();
-  const [light, setLight] = useState(500);
-  const [outsideC, setOutside] = useState(5);
-  const [inletC, setInlet] = useState(16);
-  const [lagS, setLag] = useState(60);
-  const [purgeS, setPurge] = useState(0);
+  const [tried, setTried] = useState(BEGIN);
   const { control } = settings;
-  const c = shown?.candidate ?? null;
-  const pair =
-    control?.kind === "thermostat"
-      ? { onC: control.onC, offC: control.offC }
-      : control?.kind === "difference"
-        ? { onC: inletC + control.onK, offC: inletC + control.offK }
-        : null;
-  const box = useMemo(
-    () =>
-      c && {
-        areaM2: c.areaM2,
-        curve: c.curve,
-        capacityJK: c.capacityJM2K * c.areaM2,
-        flowWK: c.flowWK,
-        limitC: c.limitC,
-        outsideC,
-        inletC,
-        sensorLagS: lagS,
-        purgeS,
-      },
-    [c, outsideC, inletC, lagS, purgeS],
-  );
+  const pair = pairOf(control, tried.inletC);
+  const box = useMemo(() => shown && boxOf(shown, tried), [shown, tried]);
   const runs = useMemo(
     () =>
       box && pair
-        ? [...new Set([light, ...SUNS])].map((g) => ({ light: g, run: runSwitch({ ...box, ...pair, light: g }) }))
+        ? [...new Set([box.light, ...SUNS])].map((light) => ({ light, run: runSwitch({ ...box, ...pair, light }) }))
         : [],
-    [box, pair?.onC, pair?.offC, light], // eslint-disable-line react-hooks/exhaustive-deps
+    [box, pair?.onC, pair?.offC], // eslint-disable-line react-hooks/exhaustive-deps
   );
-  if (!c || !box) return <p>Say what the heat is for first: the year’s winner is what is switched here.</p>;
+  if (!shown || !box) return <p>Say what the heat is for first: the year’s winner is what is switched here.</p>;
   const t = (v: number) => quantityText(v, "temperature", { system, figures: 3 });
-  const now = runs.find((r) => r.light === light);
+  const now = runs.find((r) => r.light === tried.light)?.run;
   return (
     <div className="grid min-w-0 grid-cols-1 gap-4">
       {now && pair ? (
         <p className="sentence" data-testid="holding">
-          At {Math.round(light)} W/m² {c.name} {HOLDING_WORDS[now.run.holding]}
-          {now.run.holding === "hunts" ? `, ${now.run.startsPerHour} times an hour` : ""}: on above {t(pair.onC)}, off
-          below {t(pair.offC)}, {Math.round(now.run.heat)} W a box.
+          At {Math.round(tried.light)} W/m² {shown.candidate.name} {HOLDING_WORDS[now.holding]}
+          {now.holding === "hunts" ? `, ${now.startsPerHour} times an hour` : ""}: on above {t(pair.onC)}, off below{" "}
+          {t(pair.offC)}, {Math.round(now.heat)} W a box.
         </p>
       ) : (
-        <p>
-          {control?.kind === "sun"
-            ? `A fan on its panel follows the sun: it runs ${formatNumber(shown!.year.running, 0)} h a year, and stands still for ${formatNumber(shown!.year.stuck, 0)} h while the box is 15 K warmer than what it heats, in haze and at the day’s ends.`
-            : "Choose at the right what starts and stops the fan."}
-        </p>
+        <p>{control?.kind === "sun" ? bySun(shown) : "Choose at the right what starts and stops the fan."}</p>
       )}
-      {now && pair && <Trace run={now.run} pair={pair} system={system} />}
+      {now && pair && <Trace run={now} pair={pair} system={system} />}
       <div className="grid grid-cols-2 gap-3 md:grid-cols-5">
-        <QuantityField
-          label="Sun in the plane"
-          quantity="irradiance"
-          si={light}
-          min={20}
-          max={1500}
-          onChange={setLight}
-        />
-        <QuantityField label="Outside" quantity="temperature" si={outsideC} min={-40} max={45} onChange={setOutside} />
-        <QuantityField
-          label="Comes back at"
-          quantity="temperature"
-          si={inletC}
-          min={-20}
-          max={90}
-          onChange={setInlet}
-        />
-        <QuantityField
-          label="Sensor’s lag"
-          quantity="duration"
-          si={lagS}
-          min={1}
-          max={1800}
-          hint="a disc on metal 30 s, in air some minutes"
-          onChange={setLag}
-        />
-        <QuantityField
-          label="Fan runs on after stop"
-          quantity="duration"
-          si={purgeS}
-          min={0}
-          max={1800}
-          hint="purge timer: the box’s last warmth"
-          onChange={setPurge}
-        />
+        <QuantityFields of={TRIED} value={tried} set={(part) => setTried({ ...tried, ...part })} />
       </div>
-      {pair && (
-        <table className="grid-table text-[13.5px]" aria-label="The pair at several suns">
-          <thead>
-            <tr>
-              <th scope="col">sun</th>
-              <th scope="col">what it does</th>
-              <th scope="col" className="num">
-                starts an hour
-              </th>
-              <th scope="col" className="num">
-                fan runs
-              </th>
-              <th scope="col" className="num">
-                heat of a box
-              </th>
-              <th scope="col" className="num">
-                hottest
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {runs
-              .slice()
-              .sort((a, b) => a.light - b.light)
-              .map(({ light: g, run }) => (
-                <tr key={g}>
-                  <th scope="row">{Math.round(g)} W/m²</th>
-                  <td>{HOLDING_WORDS[run.holding]}</td>
-                  <td className="num">{run.startsPerHour}</td>
-                  <td className="num">{percent(run.duty)}</td>
-                  <td className="num">{Math.round(run.heat)} W</td>
-                  <td className="num">{t(run.hottestC)}</td>
-                </tr>
-              ))}
-          </tbody>
-        </table>
-      )}
-      <Best box={box} fanW={c.powerW} change={change} control={control} />
+      {runs.length > 0 && <AtSuns runs={runs} t={t} />}
+      <Best box={box} fanW={shown.candidate.powerW} change={change} control={control} />
       <p className="side">
         A snap disc comes with its two temperatures, each within its maker’s tolerance of some 3 to 5 K: try the pair at
         both ends. A stopped fan leaves the box to its stagnation temperature: see Build for its layers’ limits. Mains
@@ -165,15 +120,42 @@ export function ControlPart({
   );
 }
 
-function Trace({
-  run,
-  pair,
-  system,
-}: {
-  run: SwitchedRun;
-  pair: { onC: number; offC: number };
-  system: "metric" | "us";
-}) {
+const bySun = ({ year }: Season): string =>
+  `A fan on its panel follows the sun: it runs ${formatNumber(year.running, 0)} h a year, and stands still for ${formatNumber(year.stuck, 0)} h while the box is 15 K warmer than what it heats, in haze and at the day’s ends.`;
+
+function AtSuns({ runs, t }: { runs: readonly { light: number; run: SwitchedRun }[]; t: (v: number) => string }) {
+  return (
+    <table className="grid-table text-[13.5px]" aria-label="The pair at several suns">
+      <thead>
+        <tr>
+          <th scope="col">sun</th>
+          <th scope="col">what it does</th>
+          {["starts an hour", "fan runs", "heat of a box", "hottest"].map((title) => (
+            <th key={title} scope="col" className="num">
+              {title}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {[...runs]
+          .sort((a, b) => a.light - b.light)
+          .map(({ light, run }) => (
+            <tr key={light}>
+              <th scope="row">{Math.round(light)} W/m²</th>
+              <td>{HOLDING_WORDS[run.holding]}</td>
+              <td className="num">{run.startsPerHour}</td>
+              <td className="num">{percent(run.duty)}</td>
+              <td className="num">{Math.round(run.heat)} W</td>
+              <td className="num">{t(run.hottestC)}</td>
+            </tr>
+          ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Trace({ run, pair, system }: { run: SwitchedRun; pair: Pair; system: "metric" | "us" }) {
   const spec = useMemo((): ChartSpec => {
     const degrees = (v: number) => (system === "us" ? v * 1.8 + 32 : v);
     const unit = system === "us" ? "°F" : "°C";
@@ -210,13 +192,14 @@ function spansOf({ trace }: SwitchedRun): NonNullable<ChartSpec["spans"]> {
   return spans;
 }
 
+/** The pair that brings most with few starts, looked for in the worker. */
 function Best({
   box,
   fanW,
   control,
   change,
 }: {
-  box: Parameters<typeof runSwitch>[0] extends infer S ? Omit<S & object, "onC" | "offC" | "light"> : never;
+  box: Box;
   fanW: number;
   control: ApplySettings["control"];
   change: (part: Partial<ApplySettings>) => void;
@@ -226,7 +209,7 @@ function Best({
   useEffect(() => {
     let live = true;
     seasonWorker("study")
-      .pair({ ...box, light: 0 } as Parameters<typeof runSwitch>[0], SUNS, fanW)
+      .pair(box, SUNS, fanW)
       .then(
         (found) => live && setBest(found),
         () => undefined,
@@ -237,7 +220,7 @@ function Best({
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
   if (!best) return <p role="status">Looking for the best pair …</p>;
-  const inletC = (box as { inletC: number }).inletC;
+  const { inletC } = box;
   return (
     <p className="flex flex-wrap items-center gap-2">
       Best pair at {SUNS.join(", ")} W/m² with at most {MOST_STARTS} starts an hour:{" "}

@@ -67,6 +67,30 @@ export function DayTrace({ season, zone }: { season: Season; zone: string }) {
   );
 }
 
+type Line = ChartSpec["series"][number];
+
+/** Rows of a trace as lines of a chart. */
+const liner =
+  (from: number, start: number) =>
+  (values: Float32Array, label: string, color: string, of: (v: number) => number, dashed = false): Line => ({
+    label,
+    color,
+    dashed,
+    kind: "line",
+    points: Array.from({ length: 72 }, (_, i) => ({ x: start + (from + i + 0.5) * HOUR, y: of(values[from + i]) })),
+  });
+
+const table = (series: readonly Line[], unit: string): ChartSpec["table"] => ({
+  columns: ["hour", ...series.map((s) => `${s.label}, ${unit}`)],
+  rows: (series[0]?.points ?? []).map((p, i) => [
+    new Date(p.x).toISOString().slice(0, 13),
+    ...series.map((s) => Number(s.points[i].y.toPrecision(4))),
+  ]),
+});
+
+const highest = (s: Line) => Math.max(...s.points.map((p) => p.y));
+const lowest = (s: Line) => Math.min(...s.points.map((p) => p.y));
+
 function specs(
   season: Season,
   day: number,
@@ -75,18 +99,9 @@ function specs(
   system: "metric" | "us",
 ): [ChartSpec, ChartSpec] {
   const { trace } = season.year;
-  const [from, to] = [day * 24, day * 24 + 72];
+  const from = day * 24;
   const degrees = displayUnit("temperature", system);
-  const line = (values: Float32Array, label: string, color: string, of: (v: number) => number, dashed = false) => ({
-    label,
-    color,
-    dashed,
-    kind: "line" as const,
-    points: Array.from({ length: to - from }, (_, i) => ({
-      x: start + (from + i + 0.5) * HOUR,
-      y: of(values[from + i]),
-    })),
-  });
+  const line = liner(from, start);
   const t = (v: number) => fromSi(v, degrees);
   const kw = (v: number) => v / 1000;
   const warm = [
@@ -100,31 +115,22 @@ function specs(
     line(trace.missing, "other heat", "--ink-3", kw),
     line(trace.vented, "let out", "--doubt-line", kw, true),
   ].filter((s) => s.points.some((p) => Math.abs(p.y) > 1e-4));
-  const x = { title: "", min: start + from * HOUR, max: start + to * HOUR, time: { zone } };
-  const table = (series: typeof warm, unit: string) => ({
-    columns: ["hour", ...series.map((s) => `${s.label}, ${unit}`)],
-    rows: (series[0]?.points ?? []).map((p, i) => [
-      new Date(p.x).toISOString().slice(0, 13),
-      ...series.map((s) => Number(s.points[i].y.toPrecision(4))),
-    ]),
-  });
+  const x = { title: "", min: start + from * HOUR, max: start + (from + 72) * HOUR, time: { zone } };
+  const unit = degrees.symbol;
   return [
     {
       title: "Temperatures",
       summary: warm
-        .map(
-          (s) =>
-            `${s.label} from ${Math.round(Math.min(...s.points.map((p) => p.y)))} to ${Math.round(Math.max(...s.points.map((p) => p.y)))} ${degrees.symbol}`,
-        )
+        .map((s) => `${s.label} from ${Math.round(lowest(s))} to ${Math.round(highest(s))} ${unit}`)
         .join("; "),
       x,
-      y: { title: degrees.symbol },
+      y: { title: unit },
       series: warm,
-      table: table(warm, degrees.symbol),
+      table: table(warm, unit),
     },
     {
       title: "Heat",
-      summary: heat.map((s) => `${s.label} up to ${Math.max(...s.points.map((p) => p.y)).toFixed(1)} kW`).join("; "),
+      summary: heat.map((s) => `${s.label} up to ${highest(s).toFixed(1)} kW`).join("; "),
       x,
       y: { title: "kW", min: 0 },
       series: heat,

@@ -8,10 +8,10 @@ import { downloadCsv, downloadSvg } from "@/ui/download";
 import { MONTH_NAMES } from "@/words/plan";
 
 /** What became of the heat, in the order it is stacked; what is missing stands beside. */
-export const SHARES = ["useful", "stored", "surplus", "vented", "missing"] as const;
-export type Share = (typeof SHARES)[number];
+const SHARES = ["useful", "stored", "surplus", "vented", "missing"] as const;
+type Share = (typeof SHARES)[number];
 
-export const SHARE_WORDS: Record<Share, string> = {
+const SHARE_WORDS: Record<Share, string> = {
   useful: "useful",
   stored: "kept or lost in the store",
   surplus: "warmer than asked",
@@ -32,61 +32,47 @@ const FILL: Record<Share, string> = {
   missing: "none",
 };
 
-/** Twelve months of heat: what was useful, what went elsewhere, and what something else must still bring. */
-export function MonthBars({
-  title,
-  months,
-  monthSd,
-  need,
-}: {
-  title: string;
+interface Months {
   months: readonly MonthShares[];
   monthSd: readonly number[];
   /** kWh the use lacks without boxes. */
   need: readonly number[];
-}) {
-  const [asTable, setAsTable] = useState(false);
-  const [at, setAt] = useState(0);
-  const svg = useRef<SVGSVGElement>(null);
-  const rows = months.map((m, i) => [
+}
+
+const COLUMNS = [
+  "month",
+  ...SHARES.map((s) => `${SHARE_WORDS[s]}, kWh`),
+  "± of useful (95 %)",
+  "need without boxes, kWh",
+  "fan, kWh",
+];
+
+const rowsOf = ({ months, monthSd, need }: Months) =>
+  months.map((m, i) => [
     MONTH_NAMES[i],
     ...SHARES.map((s) => Number(m[s].toFixed(1))),
     Number((1.96 * monthSd[i]).toFixed(1)),
     Number(need[i].toFixed(1)),
     Number(m.fan.toFixed(2)),
   ]);
-  const columns = [
-    "month",
-    ...SHARES.map((s) => `${SHARE_WORDS[s]}, kWh`),
-    "± of useful (95 %)",
-    "need without boxes, kWh",
-    "fan, kWh",
-  ];
+
+/** Twelve months of heat: what was useful, what went elsewhere, and what something else must still bring. */
+export function MonthBars({ title, ...data }: Months & { title: string }) {
+  const [asTable, setAsTable] = useState(false);
+  const [at, setAt] = useState(0);
+  const svg = useRef<SVGSVGElement>(null);
   const slug = title.toLowerCase().replace(/[^a-z0-9]+/g, "-");
-  const text = describe(at, months[at], monthSd[at]);
+  const onKeyDown = (e: React.KeyboardEvent) => {
+    const move = { ArrowRight: 1, ArrowLeft: -1 }[e.key];
+    if (!move) return;
+    e.preventDefault();
+    setAt((m) => Math.max(0, Math.min(11, m + move)));
+  };
   return (
     <figure className="min-w-0">
       <figcaption className="head">
         <h3>{title}</h3>
-        <span className="flex flex-wrap gap-x-3 text-[12.5px] text-ink-2">
-          {SHARES.map((s) => (
-            <span key={s} className="inline-flex items-center gap-1">
-              <svg width="12" height="12" aria-hidden>
-                <rect
-                  x="0.75"
-                  y="0.75"
-                  width="10.5"
-                  height="10.5"
-                  fill={FILL[s]}
-                  stroke="var(--ink)"
-                  strokeWidth="1.2"
-                  strokeDasharray={s === "missing" ? "2 2" : undefined}
-                />
-              </svg>
-              {SHARE_WORDS[s]}
-            </span>
-          ))}
-        </span>
+        <Legend />
         <span className="more no-print flex gap-1">
           <Tool label={asTable ? "Show as bars" : "Show as table"} onClick={() => setAsTable(!asTable)}>
             {asTable ? <ChartColumn size={14} /> : <Table2 size={14} />}
@@ -94,61 +80,79 @@ export function MonthBars({
           <Tool label="Save as SVG" onClick={() => svg.current && downloadSvg(svg.current, `${slug}.svg`)}>
             <PenTool size={14} />
           </Tool>
-          <Tool label="Save as CSV" onClick={() => void downloadCsv(`${slug}.csv`, [columns, ...rows])}>
+          <Tool label="Save as CSV" onClick={() => void downloadCsv(`${slug}.csv`, [COLUMNS, ...rowsOf(data)])}>
             <Download size={14} />
           </Tool>
         </span>
       </figcaption>
       {asTable ? (
-        <div className="overflow-auto" tabIndex={0} role="region" aria-label={`${title}, table`}>
-          <table className="grid-table text-[13px]">
-            <thead>
-              <tr>
-                {columns.map((c, i) => (
-                  <th key={c} scope="col" className={i ? "num" : undefined}>
-                    {c}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((r) => (
-                <tr key={r[0]}>
-                  {r.map((c, i) =>
-                    i ? (
-                      <td key={i} className="num">
-                        {formatNumber(c as number, 0)}
-                      </td>
-                    ) : (
-                      <th key={i} scope="row">
-                        {c}
-                      </th>
-                    ),
-                  )}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <MonthTable title={title} data={data} />
       ) : (
         <div
           tabIndex={0}
           role="application"
           aria-label={`${title}. Arrow keys read single months.`}
-          onKeyDown={(e) => {
-            const move = e.key === "ArrowRight" ? 1 : e.key === "ArrowLeft" ? -1 : 0;
-            if (!move) return;
-            e.preventDefault();
-            setAt((m) => Math.max(0, Math.min(11, m + move)));
-          }}
+          onKeyDown={onKeyDown}
         >
-          <Bars ref={svg} {...{ months, monthSd, at, setAt }} />
+          <Bars ref={svg} {...data} at={at} setAt={setAt} />
           <p className="side" aria-live="polite">
-            {text}
+            {describe(at, data.months[at], data.monthSd[at])}
           </p>
         </div>
       )}
     </figure>
+  );
+}
+
+const Legend = () => (
+  <span className="flex flex-wrap gap-x-3 text-[12.5px] text-ink-2">
+    {SHARES.map((s) => (
+      <span key={s} className="inline-flex items-center gap-1">
+        <svg width="12" height="12" aria-hidden>
+          <rect
+            x="0.75"
+            y="0.75"
+            width="10.5"
+            height="10.5"
+            fill={FILL[s]}
+            stroke="var(--ink)"
+            strokeWidth="1.2"
+            strokeDasharray={s === "missing" ? "2 2" : undefined}
+          />
+        </svg>
+        {SHARE_WORDS[s]}
+      </span>
+    ))}
+  </span>
+);
+
+function MonthTable({ title, data }: { title: string; data: Months }) {
+  return (
+    <div className="overflow-auto" tabIndex={0} role="region" aria-label={`${title}, table`}>
+      <table className="grid-table text-[13px]">
+        <thead>
+          <tr>
+            {COLUMNS.map((c, i) => (
+              <th key={c} scope="col" className={i ? "num" : undefined}>
+                {c}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rowsOf(data).map(([month, ...figures]) => (
+            <tr key={month}>
+              <th scope="row">{month}</th>
+              {figures.map((v, i) => (
+                <td key={i} className="num">
+                  {formatNumber(v as number, 0)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 
@@ -167,6 +171,17 @@ function tick(top: number): number {
   return [1, 2, 5, 10].map((n) => n * ten).find((s) => s >= raw)!;
 }
 
+const PITCH = (W - LEFT) / 12;
+
+/** How far the axis reaches: a winter's need may dwarf what boxes bring, and is cut with an arrow then. */
+function axisOf(months: readonly MonthShares[]): { top: number; step: number } {
+  const height = (m: MonthShares) => SHARES.slice(0, 4).reduce((s, k) => s + Math.max(0, m[k]), 0);
+  const most = Math.max(1, ...months.map((m) => Math.max(height(m), m.missing)));
+  const brought = Math.max(1, ...months.map(height));
+  const step = tick(Math.min(most, 2.2 * brought));
+  return { step, top: Math.ceil(Math.min(most, 2.2 * brought) / step) * step };
+}
+
 function Bars({
   ref,
   months,
@@ -180,14 +195,8 @@ function Bars({
   at: number;
   setAt: (m: number) => void;
 }) {
-  const height = (m: MonthShares) => SHARES.slice(0, 4).reduce((s, k) => s + Math.max(0, m[k]), 0);
-  const most = Math.max(1, ...months.map((m) => Math.max(height(m), Math.max(0, m.useful) + m.missing)));
-  // A winter's need may dwarf what boxes bring: then the axis ends above the bars, and the dashed outline is cut with an arrow.
-  const brought = Math.max(1, ...months.map(height));
-  const step = tick(Math.min(most, 2.2 * brought));
-  const top = Math.ceil(Math.min(most, 2.2 * brought) / step) * step;
+  const { top, step } = axisOf(months);
   const y = (v: number) => H - FOOT - (Math.min(v, top) / top) * (H - FOOT - 24);
-  const pitch = (W - LEFT) / 12;
   return (
     <svg ref={ref} viewBox={`0 0 ${W} ${H}`} width={W} height={H} className="block h-auto w-full" aria-hidden="true">
       <defs>
@@ -211,72 +220,75 @@ function Bars({
       <text x={LEFT - 6} y={y(top) - 7} textAnchor="end" fontSize="12" fill="var(--ink)">
         kWh
       </text>
-      {months.map((m, i) => {
-        const x = LEFT + i * pitch + 5;
-        const wide = pitch - 20;
-        let base = 0;
-        return (
-          <g key={i} onMouseEnter={() => setAt(i)}>
-            {at === i && (
-              <rect x={LEFT + i * pitch} y={6} width={pitch} height={H - FOOT - 6} fill="var(--well)" opacity="0.7" />
-            )}
-            {SHARES.slice(0, 4).map((s) => {
-              const v = Math.max(0, m[s]);
-              const from = base;
-              base += v;
-              return v > 0.05 ? (
-                <rect
-                  key={s}
-                  x={x}
-                  width={wide}
-                  y={y(from + v)}
-                  height={Math.max(0, y(from) - y(from + v))}
-                  fill={FILL[s]}
-                  stroke="var(--ink)"
-                  strokeWidth="0.9"
-                />
-              ) : null;
-            })}
-            {m.missing > 0.5 && (
-              <rect
-                x={x + wide + 2}
-                width={7}
-                y={y(m.missing)}
-                height={y(0) - y(m.missing)}
-                fill="none"
-                stroke="var(--ink)"
-                strokeDasharray="3 3"
-                strokeWidth="1.1"
-              />
-            )}
-            {m.missing > top && (
-              <path d={`M${x + wide + 2} 12l3.5 -6l3.5 6`} fill="none" stroke="var(--ink)" strokeWidth="1.2" />
-            )}
-            {monthSd[i] > 0 && (
-              <line
-                x1={x + wide / 2}
-                x2={x + wide / 2}
-                y1={y(Math.max(0, m.useful - 1.96 * monthSd[i]))}
-                y2={y(m.useful + 1.96 * monthSd[i])}
-                stroke="var(--ink)"
-                strokeWidth="1.6"
-              />
-            )}
-            <text x={x + wide / 2 + 3} y={H - FOOT + 15} textAnchor="middle" fontSize="12" fill="var(--ink)">
-              {MONTH_NAMES[i].slice(0, 3)}
-            </text>
-            <text x={x + wide / 2 + 3} y={H - 5} textAnchor="middle" fontSize="11.5" fill="var(--ink-2)">
-              {formatNumber(m.useful, 0)}
-            </text>
-          </g>
-        );
-      })}
+      {months.map((m, i) => (
+        <g key={i} onMouseEnter={() => setAt(i)}>
+          {at === i && (
+            <rect x={LEFT + i * PITCH} y={6} width={PITCH} height={H - FOOT - 6} fill="var(--well)" opacity="0.7" />
+          )}
+          <Month month={i} shares={m} sd={monthSd[i]} y={y} top={top} />
+        </g>
+      ))}
       <line x1={LEFT} x2={W} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth="1.5" />
     </svg>
   );
 }
 
-export function Tool({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
+function Month({
+  month,
+  shares: m,
+  sd,
+  y,
+  top,
+}: {
+  month: number;
+  shares: MonthShares;
+  sd: number;
+  y: (v: number) => number;
+  top: number;
+}) {
+  const x = LEFT + month * PITCH + 5;
+  const wide = PITCH - 20;
+  const middle = x + wide / 2;
+  const stack = SHARES.slice(0, 4).map((s) => ({ s, v: Math.max(0, m[s]) }));
+  const from = (k: number) => stack.slice(0, k).reduce((sum, part) => sum + part.v, 0);
+  return (
+    <>
+      {stack.map(({ s, v }, k) =>
+        v > 0.05 ? (
+          <rect
+            key={s}
+            x={x}
+            width={wide}
+            y={y(from(k + 1))}
+            height={Math.max(0, y(from(k)) - y(from(k + 1)))}
+            fill={FILL[s]}
+            stroke="var(--ink)"
+            strokeWidth="0.9"
+          />
+        ) : null,
+      )}
+      <Missing x={x + wide + 2} kwh={m.missing} y={y} top={top} />
+      {sd > 0 && (
+        <line
+          x1={middle}
+          x2={middle}
+          y1={y(Math.max(0, m.useful - 1.96 * sd))}
+          y2={y(m.useful + 1.96 * sd)}
+          stroke="var(--ink)"
+          strokeWidth="1.6"
+        />
+      )}
+      <text x={middle + 3} y={H - FOOT + 15} textAnchor="middle" fontSize="12" fill="var(--ink)">
+        {MONTH_NAMES[month].slice(0, 3)}
+      </text>
+      <text x={middle + 3} y={H - 5} textAnchor="middle" fontSize="11.5" fill="var(--ink-2)">
+        {formatNumber(m.useful, 0)}
+      </text>
+    </>
+  );
+}
+
+function Tool({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
   return (
     <button
       type="button"
@@ -287,5 +299,16 @@ export function Tool({ label, onClick, children }: { label: string; onClick: () 
     >
       {children}
     </button>
+  );
+}
+
+/** What something else must bring, beside the bar; cut with an arrow where the axis ends. */
+function Missing({ x, kwh, y, top }: { x: number; kwh: number; y: (v: number) => number; top: number }) {
+  if (kwh <= 0.5) return null;
+  return (
+    <g fill="none" stroke="var(--ink)">
+      <rect x={x} width={7} y={y(kwh)} height={y(0) - y(kwh)} strokeDasharray="3 3" strokeWidth="1.1" />
+      {kwh > top && <path d={`M${x} 22l3.5 -6l3.5 6`} strokeWidth="1.2" />}
+    </g>
   );
 }

@@ -4,6 +4,7 @@ import { useMemo } from "react";
 import { formatNumber } from "@/core/quantity/format";
 import type { SeasonAnswer } from "@/core/experiment/seasonJob";
 import type { Season } from "@/core/season/season";
+import { rockPressure } from "@/core/season/store";
 import type { ApplySettings } from "@/core/experiment/schema/apply";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
@@ -38,7 +39,7 @@ export function SeasonPart({
         monthSd={shown.monthSd}
         need={answer.need}
       />
-      <Variants {...{ answer, shown, onShow }} />
+      <SeasonTable {...{ answer, shown, onShow }} />
       <Details answer={answer} shown={shown} settings={settings} />
       {answer.seasons.length > 1 && <SideBySide seasons={answer.seasons} />}
       <WhatIfs answer={answer} shown={shown} />
@@ -49,7 +50,49 @@ export function SeasonPart({
 
 const laneOf = (key: string) => key[0];
 
-function Variants({ answer, shown, onShow }: { answer: SeasonAnswer; shown: Season; onShow: (key: string) => void }) {
+const FIGURES: Column<Season>[] = [
+  { id: "origin", title: "curve", value: (s) => ORIGIN_WORDS[s.candidate.origin] },
+  {
+    id: "useful",
+    title: "useful, kWh",
+    number: true,
+    value: (s) => Number(s.useful.toFixed(1)),
+    cell: (s) => <Kwh value={s.useful} sd={s.usefulSd} />,
+  },
+  { id: "share", title: "of the need", number: true, value: (s) => s.share, cell: (s) => percent(s.share) },
+  {
+    id: "vented",
+    title: "let out, kWh",
+    number: true,
+    value: (s) => Number(s.vented.toFixed(1)),
+    cell: (s) => formatNumber(s.vented, 0),
+  },
+  {
+    id: "fan",
+    title: "fan, kWh",
+    number: true,
+    value: (s) => Number(s.fan.toFixed(1)),
+    cell: (s) => (s.candidate.origin === "panels" ? "–" : formatNumber(s.fan, 0)),
+  },
+  {
+    id: "hours",
+    title: "runs, h",
+    number: true,
+    value: (s) => Math.round(s.year.running),
+    cell: (s) => (s.candidate.origin === "panels" ? "–" : formatNumber(s.year.running, 0)),
+  },
+];
+
+/** All variants and panels over the year. @param onShow where one may be chosen to be shown whole */
+export function SeasonTable({
+  answer,
+  shown,
+  onShow,
+}: {
+  answer: SeasonAnswer;
+  shown: Season;
+  onShow?: (key: string) => void;
+}) {
   const columns = useMemo(
     (): Column<Season>[] => [
       {
@@ -58,47 +101,10 @@ function Variants({ answer, shown, onShow }: { answer: SeasonAnswer; shown: Seas
         rowHeader: true,
         value: (s) => s.candidate.name,
         cell: (s) => (
-          <button
-            type="button"
-            className="opens inline-flex items-center gap-1.5"
-            aria-pressed={s === shown}
-            onClick={() => onShow(s.candidate.key)}
-          >
-            {/^[A-H]/.test(s.candidate.key) && <LaneMark lane={laneOf(s.candidate.key)} size={12} />}
-            <span className={s === shown ? "font-[650]" : undefined}>{s.candidate.name}</span>
-          </button>
+          <Variant season={s} shown={s === shown} onShow={s.candidate.origin === "panels" ? undefined : onShow} />
         ),
       },
-      { id: "origin", title: "curve", value: (s) => ORIGIN_WORDS[s.candidate.origin] },
-      {
-        id: "useful",
-        title: "useful, kWh",
-        number: true,
-        value: (s) => Number(s.useful.toFixed(1)),
-        cell: (s) => <Kwh value={s.useful} sd={s.usefulSd} />,
-      },
-      { id: "share", title: "of the need", number: true, value: (s) => s.share, cell: (s) => percent(s.share) },
-      {
-        id: "vented",
-        title: "let out, kWh",
-        number: true,
-        value: (s) => Number(s.vented.toFixed(1)),
-        cell: (s) => formatNumber(s.vented, 0),
-      },
-      {
-        id: "fan",
-        title: "fan, kWh",
-        number: true,
-        value: (s) => Number(s.fan.toFixed(1)),
-        cell: (s) => (s.candidate.origin === "panels" ? "–" : formatNumber(s.fan, 0)),
-      },
-      {
-        id: "hours",
-        title: "runs, h",
-        number: true,
-        value: (s) => Math.round(s.year.running),
-        cell: (s) => (s.candidate.origin === "panels" ? "–" : formatNumber(s.year.running, 0)),
-      },
+      ...FIGURES,
     ],
     [shown, onShow],
   );
@@ -113,7 +119,28 @@ function Variants({ answer, shown, onShow }: { answer: SeasonAnswer; shown: Seas
   );
 }
 
-export const Kwh = ({ value, sd }: { value: number; sd: number }) => (
+function Variant({ season, shown, onShow }: { season: Season; shown: boolean; onShow?: (key: string) => void }) {
+  const { key, name } = season.candidate;
+  const inside = (
+    <>
+      {/^[A-H]/.test(key) && <LaneMark lane={laneOf(key)} size={12} />}
+      <span className={shown ? "font-[650]" : undefined}>{name}</span>
+    </>
+  );
+  if (!onShow) return <span className="inline-flex items-center gap-1.5">{inside}</span>;
+  return (
+    <button
+      type="button"
+      className="opens inline-flex items-center gap-1.5"
+      aria-pressed={shown}
+      onClick={() => onShow(key)}
+    >
+      {inside}
+    </button>
+  );
+}
+
+const Kwh = ({ value, sd }: { value: number; sd: number }) => (
   <FigureText
     figure={{ si: value * 3.6e6, expanded: sd > 0 ? 1.96 * sd * 3.6e6 : null, quantity: "energy" }}
     figures={3}
@@ -146,6 +173,7 @@ function Details({ answer, shown, settings }: { answer: SeasonAnswer; shown: Sea
     year.overLimit > 0
       ? `The box stands above the limit of its weakest layer (${shown.candidate.limitC?.toFixed(0)} °C) for ${formatNumber(year.overLimit, 0)} h, hottest ${year.hottestBoxC.toFixed(0)} °C: cover it while nothing is heated.`
       : `Hottest box ${year.hottestBoxC.toFixed(0)} °C.`,
+    bedLine(shown, settings),
     `The account of the year closes to ${(Math.abs(year.imbalance) * 100).toFixed(4)} %.`,
   ].filter((l) => l !== null);
   return (
@@ -155,6 +183,16 @@ function Details({ answer, shown, settings }: { answer: SeasonAnswer; shown: Sea
       ))}
     </ul>
   );
+}
+
+/** A bed of stones no small fan blows through is said, before anybody fills a bin. */
+function bedLine({ candidate }: Season, { store, rows }: ApplySettings): string | null {
+  if (store.kind !== "rock") return null;
+  const flow = (candidate.flowWK / 1006) * rows.reduce((n, r) => n + r.sideBySide, 0);
+  const pa = rockPressure(store, flow, { density: 1.1, viscosity: 1.9e-5 });
+  return pa > 60
+    ? `The bin of stones takes ${formatNumber(pa, 0)} Pa: small duct fans do not bring that. Make its way shorter or wider.`
+    : null;
 }
 
 function SideBySide({ seasons }: { seasons: readonly Season[] }) {

@@ -38,6 +38,13 @@ const RULE_WORDS = {
   furnace: "furnace by its floor: 60 to 100 W/m²",
 } as const;
 
+interface SizedBy {
+  view: ApplyView;
+  job: SeasonJob;
+  shown: Season;
+  answer: SeasonAnswer;
+}
+
 /** How large: solved from the year itself, with the usual rules and their error beside it. */
 export function SizingPart({
   view,
@@ -261,45 +268,56 @@ function Ducts({ view, job, shown }: { view: ApplyView; job: SeasonJob; shown: S
   );
 }
 
-function Rules({ view, job, shown, answer }: { view: ApplyView; job: SeasonJob; shown: Season; answer: SeasonAnswer }) {
-  const { system } = usePreferences();
+type Check = ReturnType<typeof thumbChecks>[number];
+
+/** A rule's figure as people say it; flow in both unit systems. Rules take air as at the sea's level, 1.2 kg/m³. */
+function ruleText(rule: Check["rule"], v: number, air: boolean, system: "metric" | "us"): string {
+  switch (rule) {
+    case "flowPerArea": {
+      const other = air
+        ? `${formatNumber((v / 1.2) * 2118.88 * 0.092903, 1)} cfm/ft²`
+        : `${formatNumber(v * 60, 1)} L/min·m²`;
+      return `${quantityText(v, "massFlowPerArea", { system, figures: 2 })}, ${other}`;
+    }
+    case "floorServed":
+      return `${formatNumber(v, 1)} m²`;
+    case "wattsPerFlow":
+      return `${formatNumber(v, 0)} W`;
+    case "noonTimesHours":
+      return `${formatNumber(v, 0)} kWh`;
+    case "furnace":
+      return `${formatNumber(v / 1000, 1)} kW`;
+  }
+}
+
+function checksOf({ view, job, shown, answer }: SizedBy): Check[] {
   const { use } = job.settings;
   const room = use?.kind === "room" ? use : null;
-  const cp = usualSpecificHeat(job.fluid, 25);
-  const boxes = boxesOf(job.settings);
   const { collected, running } = shown.year.trace;
-  const noonW = collected.reduce((a, b) => Math.max(a, b), 0);
-  const sunHours = running.reduce((n, r) => n + (r > 0 ? 1 : 0), 0);
-  const checks = thumbChecks({
+  return thumbChecks({
     candidate: shown.candidate,
-    boxes,
+    boxes: boxesOf(job.settings),
     fluid: view.fluid,
-    cp,
+    cp: usualSpecificHeat(job.fluid, 25),
     useful: shown.useful,
-    noonW,
-    sunHours,
+    noonW: collected.reduce((a, b) => Math.max(a, b), 0),
+    sunHours: running.reduce((n, r) => n + (r > 0 ? 1 : 0), 0),
     floorM2: room?.floorM2 ?? null,
     peakNeedW: room ? room.lossWK * (room.setC - answer.weather.lowestC) : null,
   });
-  const show = (rule: (typeof checks)[number]["rule"], v: number): string => {
-    switch (rule) {
-      case "flowPerArea":
-        return `${quantityText(v, "massFlowPerArea", { system, figures: 2 })}, ${cfm(v)}`;
-      case "floorServed":
-        return `${formatNumber(v, 1)} m²`;
-      case "wattsPerFlow":
-        return `${formatNumber(v, 0)} W`;
-      case "noonTimesHours":
-        return `${formatNumber(v, 0)} kWh`;
-      case "furnace":
-        return `${formatNumber(v / 1000, 1)} kW`;
-    }
+}
+
+function Rules(sized: SizedBy) {
+  const { system } = usePreferences();
+  const air = sized.view.fluid.kind === "air";
+  const says = ({ rule, thumb: [low, high] }: Check) =>
+    low === high
+      ? ruleText(rule, low, air, system)
+      : `${ruleText(rule, low, air, system)} to ${ruleText(rule, high, air, system)}`;
+  const off = (k: Check) => {
+    const error = thumbError(k);
+    return error === 0 ? "within" : `${error > 0 ? "+" : "−"}${percent(Math.abs(error))}`;
   };
-  // Air at sea level, 1.2 kg/m³, as the rules take it.
-  const cfm = (v: number) =>
-    view.fluid.kind === "air"
-      ? `${formatNumber((v / 1.2) * 2118.88 * 0.092903, 1)} cfm/ft²`
-      : `${formatNumber(v * 60, 1)} L/min·m²`;
   return (
     <section aria-labelledby="rules">
       <div className="head">
@@ -310,30 +328,20 @@ function Rules({ view, job, shown, answer }: { view: ApplyView; job: SeasonJob; 
         <thead>
           <tr>
             <th scope="col">rule</th>
-            <th scope="col" className="num">
-              says
-            </th>
-            <th scope="col" className="num">
-              here
-            </th>
-            <th scope="col" className="num">
-              off by
-            </th>
+            {["says", "here", "off by"].map((title) => (
+              <th key={title} scope="col" className="num">
+                {title}
+              </th>
+            ))}
           </tr>
         </thead>
         <tbody>
-          {checks.map((k) => (
+          {checksOf(sized).map((k) => (
             <tr key={k.rule}>
               <th scope="row">{RULE_WORDS[k.rule]}</th>
-              <td className="num">
-                {k.thumb[0] === k.thumb[1]
-                  ? show(k.rule, k.thumb[0])
-                  : `${show(k.rule, k.thumb[0])} to ${show(k.rule, k.thumb[1])}`}
-              </td>
-              <td className="num">{show(k.rule, k.model)}</td>
-              <td className="num">
-                {thumbError(k) === 0 ? "within" : `${thumbError(k) > 0 ? "+" : "−"}${percent(Math.abs(thumbError(k)))}`}
-              </td>
+              <td className="num">{says(k)}</td>
+              <td className="num">{ruleText(k.rule, k.model, air, system)}</td>
+              <td className="num">{off(k)}</td>
             </tr>
           ))}
         </tbody>

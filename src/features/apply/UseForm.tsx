@@ -1,24 +1,17 @@
 "use client";
 
 import { useState } from "react";
-import { useSchema, type ApplySettings, type StoredUse } from "@/core/experiment/schema/apply";
-import type { QuantityId } from "@/core/quantity/quantities";
-import { QuantityField } from "@/ui/QuantityField";
+import { storedUseSchema, type ApplySettings, type StoredUse } from "@/core/experiment/schema/apply";
+import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
+import { optionsOf, Select, Tick } from "@/ui/form/Select";
 import { USE_WORDS } from "@/words/apply";
 import { MonthPick } from "./MonthPick";
 
 type Kind = StoredUse["kind"];
 type Draft = Record<string, unknown> & { kind: Kind };
 
-/** A field of a use: what is asked, and what is usual there. Nothing usual is filled in where it decides. */
-interface Asked {
-  key: string;
-  label: string;
-  quantity: QuantityId;
-  hint?: string;
-}
-
-const FIELDS: Record<Kind, Asked[]> = {
+/** What is asked of each use, and what is usual there. Nothing usual is filled in where it decides. */
+const FIELDS: Record<Kind, Asked<Draft>[]> = {
   room: [
     {
       key: "lossWK",
@@ -69,166 +62,104 @@ const BEGIN: Record<Kind, Record<string, unknown>> = {
   hotWater: { draw: "evening" },
 };
 
+const CARE: Partial<Record<Kind, string>> = {
+  hotWater:
+    "Above 50 °C water scalds; below 55 °C germs may grow in a tank. Mixing valve and heating through: by local rules and a licensed plumber.",
+  room: "A fan that sends room air outside draws smoke from stoves back into the room: give fires air of their own.",
+};
+
 /** What the heat is for. It is kept once every field is said; until then nothing is computed from it. */
 export function UseForm({ use, onChange }: { use: ApplySettings["use"]; onChange: (use: StoredUse) => void }) {
   const [draft, setDraft] = useState<Draft | null>(use);
   const change = (part: Record<string, unknown>) => {
     const next = { ...draft, ...part } as Draft;
     setDraft(next);
-    const read = useSchema.safeParse(next);
+    const read = storedUseSchema.safeParse(next);
     if (read.success) onChange(read.data);
   };
-  const read = draft && useSchema.safeParse(draft);
-  const missing = draft ? FIELDS[draft.kind].filter((f) => draft[f.key] === undefined) : [];
   return (
     <fieldset>
       <legend className="text-[13.5px] font-[650]">What it heats</legend>
-      <select
-        aria-label="What it heats"
-        className="field mt-1"
+      <Select
+        label="What it heats"
+        hideLabel
         value={draft?.kind ?? ""}
-        onChange={(e) => {
-          const kind = e.target.value as Kind;
-          setDraft(use?.kind === kind ? use : { kind, ...BEGIN[kind] });
-        }}
-      >
-        <option value="" disabled>
-          choose …
-        </option>
-        {(Object.keys(USE_WORDS) as Kind[]).map((k) => (
-          <option key={k} value={k}>
-            {USE_WORDS[k]}
-          </option>
-        ))}
-      </select>
+        empty="choose …"
+        options={optionsOf(USE_WORDS)}
+        onChange={(kind) => setDraft(use?.kind === kind ? use : { kind, ...BEGIN[kind] })}
+      />
       {draft && (
-        <div className="mt-2 grid grid-cols-2 gap-x-3 gap-y-2">
-          {FIELDS[draft.kind].map((f) => (
-            <QuantityField
-              key={`${draft.kind}-${f.key}`}
-              label={f.label}
-              quantity={f.quantity}
-              si={(draft[f.key] as number | undefined) ?? null}
-              hint={f.hint}
-              onChange={(v) => change({ [f.key]: v })}
-            />
-          ))}
-          <More draft={draft} change={change} />
-        </div>
-      )}
-      {missing.length > 0 && (
-        <p className="side mt-1" role="status">
-          Still asked: {missing.map((f) => f.label.toLowerCase()).join(", ")}.
-        </p>
-      )}
-      {read && !read.success && missing.length === 0 && (
-        <p role="alert" className="mt-1 text-[12.5px] font-semibold text-danger">
-          {[...new Set(read.error.issues.map((i) => i.message))].join("; ")}. The year shown is that of the last values
-          that can be.
-        </p>
-      )}
-      {draft?.kind === "hotWater" && (
-        <p className="side mt-1">
-          Above 50 °C water scalds; below 55 °C germs may grow in a tank. Mixing valve and heating through: by local
-          rules and a licensed plumber.
-        </p>
-      )}
-      {draft?.kind === "room" && (
-        <p className="side mt-1">
-          A fan that sends room air outside draws smoke from stoves back into the room: give fires air of their own.
-        </p>
+        <>
+          <div key={draft.kind} className="mt-2 grid grid-cols-2 gap-x-3 gap-y-2">
+            <QuantityFields of={FIELDS[draft.kind]} value={draft} set={change} />
+            <More draft={draft} change={change} />
+          </div>
+          <Lacking draft={draft} />
+          {CARE[draft.kind] && <p className="side mt-1">{CARE[draft.kind]}</p>}
+        </>
       )}
     </fieldset>
   );
 }
 
-function More({ draft, change }: { draft: Draft; change: (part: Record<string, unknown>) => void }) {
-  if (draft.kind === "room")
+function Lacking({ draft }: { draft: Draft }) {
+  const missing = FIELDS[draft.kind].filter((f) => draft[f.key] === undefined);
+  if (missing.length > 0)
     return (
-      <>
-        <Select
-          label="Walls and floor"
-          value={draft.build as string}
-          options={[
-            ["light", "light: boards"],
-            ["medium", "medium: block and plaster"],
-            ["heavy", "heavy: stone"],
-          ]}
-          onChange={(build) => change({ build })}
-        />
-        <label className="flex items-end gap-2 pb-1.5 text-[13px] font-semibold">
-          <input
-            type="checkbox"
-            className="size-4"
-            checked={draft.heated as boolean}
-            onChange={(e) => change({ heated: e.target.checked })}
-          />
-          something else heats it too
-        </label>
-      </>
+      <p className="side mt-1" role="status">
+        Still asked: {missing.map((f) => f.label.toLowerCase()).join(", ")}.
+      </p>
     );
-  if (draft.kind === "freshAir")
-    return (
-      <>
-        <QuantityField
-          label="From hour"
-          quantity="number"
-          si={draft.fromHour as number}
-          min={0}
-          max={23}
-          onChange={(v) => change({ fromHour: Math.round(v) })}
-        />
-        <QuantityField
-          label="until hour"
-          quantity="number"
-          si={draft.toHour as number}
-          min={1}
-          max={24}
-          onChange={(v) => change({ toHour: Math.round(v) })}
-        />
-      </>
-    );
-  if (draft.kind === "drying")
-    return (
-      <div className="col-span-2">
-        <MonthPick label="Months" months={draft.months as number[]} onChange={(months) => change({ months })} />
-      </div>
-    );
+  const read = storedUseSchema.safeParse(draft);
+  if (read.success) return null;
   return (
-    <Select
-      label="Drawn mostly"
-      value={draft.draw as string}
-      options={[
-        ["morning", "in the morning"],
-        ["evening", "in the evening"],
-        ["even", "all day alike"],
-      ]}
-      onChange={(draw) => change({ draw })}
-    />
+    <p role="alert" className="mt-1 text-[12.5px] font-semibold text-danger">
+      {[...new Set(read.error.issues.map((i) => i.message))].join("; ")}. The year shown is that of the last values that
+      can be.
+    </p>
   );
 }
 
-export function Select<T extends string>({
-  label,
-  value,
-  options,
-  onChange,
-}: {
-  label: string;
-  value: T;
-  options: readonly (readonly [T, string])[];
-  onChange: (value: T) => void;
-}) {
-  return (
-    <label className="text-[13px] font-semibold">
-      {label}
-      <select aria-label={label} className="field mt-0.5" value={value} onChange={(e) => onChange(e.target.value as T)}>
-        {options.map(([v, words]) => (
-          <option key={v} value={v}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
+const HOURS: Asked<Draft>[] = [
+  { key: "fromHour", label: "From hour", quantity: "number", min: 0, max: 23, whole: true },
+  { key: "toHour", label: "until hour", quantity: "number", min: 1, max: 24, whole: true },
+];
+
+/** What is not a figure with a unit. */
+function More({ draft, change }: { draft: Draft; change: (part: Record<string, unknown>) => void }) {
+  switch (draft.kind) {
+    case "room":
+      return (
+        <>
+          <Select
+            label="Walls and floor"
+            value={draft.build as string}
+            options={optionsOf({ light: "light: boards", medium: "medium: block and plaster", heavy: "heavy: stone" })}
+            onChange={(build) => change({ build })}
+          />
+          <Tick
+            label="something else heats it too"
+            checked={draft.heated as boolean}
+            onChange={(heated) => change({ heated })}
+          />
+        </>
+      );
+    case "freshAir":
+      return <QuantityFields of={HOURS} value={draft} set={change} />;
+    case "drying":
+      return (
+        <div className="col-span-2">
+          <MonthPick label="Months" months={draft.months as number[]} onChange={(months) => change({ months })} />
+        </div>
+      );
+    case "hotWater":
+      return (
+        <Select
+          label="Drawn mostly"
+          value={draft.draw as string}
+          options={optionsOf({ morning: "in the morning", evening: "in the evening", even: "all day alike" })}
+          onChange={(draw) => change({ draw })}
+        />
+      );
+  }
 }

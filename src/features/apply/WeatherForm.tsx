@@ -4,6 +4,7 @@ import Link from "next/link";
 import type { ApplySettings } from "@/core/experiment/schema/apply";
 import type { ApplyView } from "@/services/apply/applyView";
 import { QuantityField } from "@/ui/QuantityField";
+import { Select, Tick } from "@/ui/form/Select";
 
 /** Which weather, and what stands in its way. */
 export function WeatherForm({
@@ -20,24 +21,18 @@ export function WeatherForm({
   return (
     <fieldset>
       <legend className="text-[13.5px] font-[650]">Weather and shade</legend>
-      <select
-        aria-label="Weather"
-        className="field mt-1"
+      <Select
+        label="Weather"
+        hideLabel
         value={weather.kind === "hours" ? String(weather.climateId) : "monthly"}
-        onChange={(e) =>
-          change({
-            weather:
-              e.target.value === "monthly" ? { kind: "monthly" } : { kind: "hours", climateId: Number(e.target.value) },
-          })
+        options={[
+          ["monthly", `monthly means: ${apply.climate?.name ?? "none chosen"}`],
+          ...apply.hourly.map((h) => [String(h.id), `hours of ${h.name}`] as const),
+        ]}
+        onChange={(v) =>
+          change({ weather: v === "monthly" ? { kind: "monthly" } : { kind: "hours", climateId: Number(v) } })
         }
-      >
-        <option value="monthly">monthly means: {apply.climate?.name ?? "none chosen"}</option>
-        {apply.hourly.map((h) => (
-          <option key={h.id} value={h.id}>
-            hours of {h.name}
-          </option>
-        ))}
-      </select>
+      />
       <p className="side">
         Climates and typical-weather files belong to{" "}
         <Link className="underline" href={`/site/${apply.site.id}`}>
@@ -57,17 +52,12 @@ export function WeatherForm({
         />
       )}
       {obstacles.map((o) => (
-        <label key={o.id} className="mt-1 flex items-center gap-2 text-[13px] font-semibold">
-          <input
-            type="checkbox"
-            className="size-4"
-            checked={!without.includes(o.id)}
-            onChange={(e) =>
-              change({ without: e.target.checked ? without.filter((id) => id !== o.id) : [...without, o.id] })
-            }
-          />
-          {o.name} stands
-        </label>
+        <Tick
+          key={o.id}
+          label={`${o.name} stands`}
+          checked={!without.includes(o.id)}
+          onChange={(on) => change({ without: on ? without.filter((id) => id !== o.id) : [...without, o.id] })}
+        />
       ))}
     </fieldset>
   );

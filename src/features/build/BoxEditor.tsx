@@ -1,11 +1,13 @@
 "use client";
 
-import type { Design, Drive } from "@/core/collector/design";
+import type { Design, Drive, Thermostat } from "@/core/collector/design";
 import { DUCT_FAN, SMALL_PUMP } from "@/core/collector/presets";
 import type { FanPoint } from "@/core/flow/fan";
 import type { Material } from "@/core/materials/material";
 import { FluidField } from "@/ui/FluidField";
 import { QuantityField } from "@/ui/QuantityField";
+import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
+import { optionsOf, Select } from "@/ui/form/Select";
 import { MaterialSelect } from "./LayerEditor";
 import { MirrorsEditor } from "./MirrorsEditor";
 
@@ -239,6 +241,17 @@ const SWITCHES = {
   pair: "thermostat, its pair set by you",
   snap: "snap disc, fixed pair",
 };
+const PAIR: Asked<Thermostat>[] = [
+  { key: "onC", label: "On above", quantity: "temperature", min: -20, max: 200 },
+  {
+    key: "offC",
+    label: "Off below",
+    quantity: "temperature",
+    min: -20,
+    max: 200,
+    hint: "below where it starts, or it never stops",
+  },
+];
 
 /** What starts and stops the fan by the box's own warmth. */
 function ThermostatFields({
@@ -250,44 +263,16 @@ function ThermostatFields({
 }) {
   return (
     <div className={GRID}>
-      <label className="text-[13px] font-semibold">
-        Switch
-        <select
-          aria-label="Switch"
-          className="field mt-0.5"
-          value={thermostat?.kind ?? "none"}
-          onChange={(e) => {
-            const kind = e.target.value as keyof typeof SWITCHES;
-            onChange(kind === "none" ? null : { kind, onC: thermostat?.onC ?? 40, offC: thermostat?.offC ?? 30 });
-          }}
-        >
-          {Object.entries(SWITCHES).map(([kind, words]) => (
-            <option key={kind} value={kind}>
-              {words}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="Switch"
+        value={thermostat?.kind ?? "none"}
+        options={optionsOf(SWITCHES)}
+        onChange={(kind) =>
+          onChange(kind === "none" ? null : { kind, onC: thermostat?.onC ?? 40, offC: thermostat?.offC ?? 30 })
+        }
+      />
       {thermostat && (
-        <>
-          <QuantityField
-            label="On above"
-            quantity="temperature"
-            si={thermostat.onC}
-            min={-20}
-            max={200}
-            onChange={(onC) => onChange({ ...thermostat, onC })}
-          />
-          <QuantityField
-            label="Off below"
-            quantity="temperature"
-            si={thermostat.offC}
-            min={-20}
-            max={200}
-            hint={thermostat.offC < thermostat.onC ? undefined : "below where it starts, or it never stops"}
-            onChange={(offC) => onChange({ ...thermostat, offC })}
-          />
-        </>
+        <QuantityFields of={PAIR} value={thermostat} set={(part) => onChange({ ...thermostat, ...part })} />
       )}
     </div>
   );

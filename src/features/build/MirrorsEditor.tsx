@@ -4,7 +4,8 @@ import { Plus, Trash2 } from "lucide-react";
 import type { Design } from "@/core/collector/design";
 import { hingedMirror, MIRROR_STANDS, type Mirror, type MirrorStand } from "@/core/mirror/mirror";
 import type { Material } from "@/core/materials/material";
-import { QuantityField } from "@/ui/QuantityField";
+import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
+import { Select } from "@/ui/form/Select";
 import { MIRROR_WORDS } from "@/words/mirror";
 import { MaterialSelect } from "./LayerEditor";
 
@@ -56,6 +57,60 @@ export function MirrorsEditor({
   );
 }
 
+const HINGED: Asked<Mirror>[] = [
+  { key: "angle", label: "Angle to the box", quantity: "angle", min: 20, max: 179, hint: "90° stands upright on it" },
+  { key: "gapM", label: "Gap at the hinge", quantity: "length", min: 0, max: 5 },
+];
+const STANDING: Asked<Mirror>[] = [
+  { key: "angle", label: "Face from horizontal", quantity: "angle", min: 1, max: 179, hint: "90° stands upright" },
+];
+const SIZE: Asked<Mirror>[] = [
+  { key: "depthM", label: "Mirror length", quantity: "length", min: 0.05, max: 10 },
+  {
+    key: "widthM",
+    label: "Mirror width",
+    quantity: "length",
+    min: 0.05,
+    max: 60,
+    hint: "empty: as wide as the box",
+    empty: true,
+  },
+];
+const MORE: Asked<Mirror>[] = [
+  {
+    key: "reflectance",
+    label: "Reflectance",
+    quantity: "fraction",
+    min: 0,
+    max: 1,
+    hint: "empty: by its material",
+    empty: true,
+  },
+  {
+    key: "cost",
+    label: "Cost of the mirror",
+    quantity: "number",
+    min: 0,
+    max: 1e7,
+    hint: "empty: by its area",
+    empty: true,
+  },
+];
+type Place = NonNullable<Mirror["free"]>;
+const PLACE: Asked<Place>[] = [
+  { key: "awayM", label: "Before the box", quantity: "length", min: 0, max: 30 },
+  { key: "rightM", label: "Right of its middle", quantity: "length", min: -30, max: 30 },
+  { key: "higherM", label: "Foot above the lower edge", quantity: "length", min: -10, max: 10 },
+  {
+    key: "turn",
+    label: "Faces, from where the box looks",
+    quantity: "angle",
+    min: 0,
+    max: 360,
+    hint: "180° faces the box",
+  },
+];
+
 function OneMirror({
   mirror: m,
   design,
@@ -67,27 +122,17 @@ function OneMirror({
   materials: ReadonlyMap<string, Material>;
   change: (part: Partial<Mirror>) => void;
 }) {
-  const free = m.stand === "free";
+  const { free } = m;
   return (
     <div className={GRID}>
-      <label className="text-[13px] font-semibold">
-        Stands
-        <select
-          aria-label="Stands"
-          className="field mt-0.5"
-          value={m.stand}
-          onChange={(e) => {
-            const stand = e.target.value as MirrorStand;
-            change({ stand, free: stand === "free" ? (m.free ?? FREE) : null, angle: stand === "free" ? 60 : m.angle });
-          }}
-        >
-          {MIRROR_STANDS.map((s) => (
-            <option key={s} value={s}>
-              {MIRROR_WORDS[s]}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="Stands"
+        value={m.stand}
+        options={MIRROR_STANDS.map((s) => [s, MIRROR_WORDS[s]] as const)}
+        onChange={(stand: MirrorStand) =>
+          change({ stand, free: stand === "free" ? (free ?? FREE) : null, angle: stand === "free" ? 60 : m.angle })
+        }
+      />
       <MaterialSelect
         label="Mirror of"
         value={m.material}
@@ -96,112 +141,11 @@ function OneMirror({
         own={design.materials}
         onChange={(chosen) => change({ material: chosen.key })}
       />
-      <QuantityField
-        label="Mirror length"
-        quantity="length"
-        si={m.depthM}
-        min={0.05}
-        max={10}
-        onChange={(depthM) => change({ depthM })}
-      />
-      <QuantityField
-        label="Mirror width"
-        quantity="length"
-        si={m.widthM}
-        min={0.05}
-        max={60}
-        hint="empty: as wide as the box"
-        onChange={(widthM) => change({ widthM })}
-        onClear={() => change({ widthM: null })}
-      />
-      <QuantityField
-        label={free ? "Face from horizontal" : "Angle to the box"}
-        quantity="angle"
-        si={m.angle}
-        min={free ? 1 : 20}
-        max={179}
-        hint={free ? "90° stands upright" : "90° stands upright on it"}
-        onChange={(angle) => change({ angle })}
-      />
-      {!free && (
-        <QuantityField
-          label="Gap at the hinge"
-          quantity="length"
-          si={m.gapM}
-          min={0}
-          max={5}
-          onChange={(gapM) => change({ gapM })}
-        />
-      )}
-      {free && m.free && <FreePlace free={m.free} change={(part) => change({ free: { ...m.free!, ...part } })} />}
-      <QuantityField
-        label="Reflectance"
-        quantity="fraction"
-        si={m.reflectance}
-        min={0}
-        max={1}
-        hint="empty: by its material"
-        onChange={(reflectance) => change({ reflectance })}
-        onClear={() => change({ reflectance: null })}
-      />
-      <QuantityField
-        label="Cost of the mirror"
-        quantity="number"
-        si={m.cost}
-        min={0}
-        max={1e7}
-        hint="empty: by its area"
-        onChange={(cost) => change({ cost })}
-        onClear={() => change({ cost: null })}
-      />
+      <QuantityFields of={[...SIZE, ...(free ? STANDING : HINGED)]} value={m} set={change} />
+      {free && <QuantityFields of={PLACE} value={free} set={(part) => change({ free: { ...free, ...part } })} />}
+      <QuantityFields of={MORE} value={m} set={change} />
       <UpDates up={m.up} onChange={(up) => change({ up })} />
     </div>
-  );
-}
-
-function FreePlace({
-  free,
-  change,
-}: {
-  free: NonNullable<Mirror["free"]>;
-  change: (part: Partial<NonNullable<Mirror["free"]>>) => void;
-}) {
-  return (
-    <>
-      <QuantityField
-        label="Before the box"
-        quantity="length"
-        si={free.awayM}
-        min={0}
-        max={30}
-        onChange={(awayM) => change({ awayM })}
-      />
-      <QuantityField
-        label="Right of its middle"
-        quantity="length"
-        si={free.rightM}
-        min={-30}
-        max={30}
-        onChange={(rightM) => change({ rightM })}
-      />
-      <QuantityField
-        label="Foot above the lower edge"
-        quantity="length"
-        si={free.higherM}
-        min={-10}
-        max={10}
-        onChange={(higherM) => change({ higherM })}
-      />
-      <QuantityField
-        label="Faces, from where the box looks"
-        quantity="angle"
-        si={free.turn}
-        min={0}
-        max={360}
-        hint="180° faces the box"
-        onChange={(turn) => change({ turn })}
-      />
-    </>
   );
 }
 

@@ -21,6 +21,7 @@ export function HourMap({
   color,
   summary,
   format,
+  none = "no sun",
 }: {
   title: string;
   unit: string;
@@ -33,6 +34,8 @@ export function HourMap({
   color: string;
   summary: string;
   format: (value: number) => string;
+  /** What an empty cell means. */
+  none?: string;
 }) {
   const [asTable, setAsTable] = useState(false);
   const [at, setAt] = useState<[number, number]>([0, 12]);
@@ -40,7 +43,7 @@ export function HourMap({
   const W = 26;
   const H = 15;
   const cell = values[at[0]]?.[at[1]] ?? null;
-  const text = `${rows[at[0]]}, ${at[1]} to ${at[1] + 1} h: ${cell === null || cell <= 0 ? "no sun" : `${format(cell)} ${unit}`}`;
+  const text = `${rows[at[0]]}, ${at[1]} to ${at[1] + 1} h: ${cell === null || cell <= 0 ? none : `${format(cell)} ${unit}`}`;
   const onKeyDown = (e: React.KeyboardEvent) => {
     const move: Record<string, [number, number]> = {
       ArrowLeft: [0, -1],

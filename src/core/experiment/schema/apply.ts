@@ -64,8 +64,8 @@ const hotWaterSchema = z
   })
   .refine((r) => r.wantedC <= r.capC, { message: "the pump stops above the wanted temperature", path: ["capC"] });
 
-export const useSchema = z.discriminatedUnion("kind", [roomSchema, freshAirSchema, dryingSchema, hotWaterSchema]);
-export type StoredUse = z.infer<typeof useSchema>;
+export const storedUseSchema = z.discriminatedUnion("kind", [roomSchema, freshAirSchema, dryingSchema, hotWaterSchema]);
+export type StoredUse = z.infer<typeof storedUseSchema>;
 
 const lossWK = z.number().min(0).max(1000);
 const inRoom = z.boolean();
@@ -201,7 +201,7 @@ export const applySchema = z.object({
     .object({ uaWK: positive.max(100_000), waterKgS: positive.max(50), pumpW: z.number().min(0).max(5000) })
     .nullable()
     .default(null),
-  use: useSchema.nullable().default(null),
+  use: storedUseSchema.nullable().default(null),
   store: storeSchema.default({ kind: "none" }),
   modes: z.array(z.enum(MODES)).length(12).default(Array(12).fill("heatAndCharge")),
   money: moneySchema.nullable().default(null),

@@ -54,6 +54,7 @@ export function MirrorFigures({
           shade={(v) => v / 100}
           color="var(--sun)"
           summary={`Mean share of the box that mirrors light, plane at ${Math.round(plane.tilt)}°.`}
+          none="nothing"
           format={(v) => String(Math.round(v))}
         />
         <HourMap
@@ -65,6 +66,7 @@ export function MirrorFigures({
           shade={(v) => v / most}
           color="var(--doubt-line)"
           summary="Mean irradiance that mirrors add in the climate’s hours; where they shade more than they throw, nothing is shown."
+          none="nothing"
           format={(v) => String(Math.round(v))}
         />
       </div>

@@ -4,6 +4,11 @@ import { MODE_WORDS } from "@/words/apply";
 import { percent } from "@/words/sources";
 import { dayText, timeOfDay } from "@/words/times";
 
+function whyNot({ drawnAngle, up }: MirrorToday): string {
+  if (drawnAngle === null) return "No hinged mirror is chosen in Apply.";
+  return up ? "The list has no angle for today." : "The mirror is down on this day.";
+}
+
 /** What to set the mirror to today, in figures that are read with gloves on. */
 export function MirrorTodaySheet({ today }: { today: MirrorToday }) {
   const { now, next, lights, zone } = today;
@@ -16,13 +21,7 @@ export function MirrorTodaySheet({ today }: { today: MirrorToday }) {
       </p>
       <h1 className="sentence">{dayText(today.date)}</h1>
       {!now || !today.up ? (
-        <p className="text-[20px]">
-          {today.drawnAngle === null
-            ? "No hinged mirror is chosen in Apply."
-            : today.up
-              ? "The list has no angle for today."
-              : "The mirror is down on this day."}
-        </p>
+        <p className="text-[20px]">{whyNot(today)}</p>
       ) : (
         <>
           <p className="border-y-2 border-ink py-3 text-center" data-testid="angle-today">

@@ -110,6 +110,19 @@ const ends = ({ corner, across }: MirrorPlace): [Vector, Vector] => [
 const clampAngle = (a: number) => Math.max(20, Math.min(179, Math.round(a * 2) / 2));
 const clampDepth = (d: number) => Math.max(0.05, Math.min(10, Math.round(d * 100) / 100));
 
+/** Angle and length of a mirror whose end was pulled to a point of the side view. */
+function pulled(m: Mirror, hinge: Flat, end: Flat, back: (p: Flat) => { up: number; out: number }): Partial<Tried> {
+  if (m.stand === "free") {
+    const [x, y] = [end[0] - hinge[0], end[1] - hinge[1]];
+    return { depthM: clampDepth(Math.hypot(x, y)), angle: clampAngle(Math.atan2(y, x) / RAD) };
+  }
+  const [up, out] = [back(end).up - back(hinge).up, back(end).out - back(hinge).out];
+  return {
+    depthM: clampDepth(Math.hypot(up, out)),
+    angle: clampAngle(Math.atan2(out, m.stand === "bottom" ? up : -up) / RAD),
+  };
+}
+
 /** Seen from its right side, to scale: ground, box, mirrors, and where the sun's rays go. */
 export function SideView({ drawn, onTry }: { drawn: Drawn; onTry: (id: string, tried: Partial<Tried>) => void }) {
   const svg = useRef<SVGSVGElement>(null);
@@ -149,22 +162,7 @@ export function SideView({ drawn, onTry }: { drawn: Drawn; onTry: (id: string, t
                 at={to(b)}
                 label={`Mirror ${mirror.stand}: angle and length`}
                 value={words(mirror)}
-                onMove={(px) => {
-                  const hinge = back(a);
-                  const end = back(from(px));
-                  const [up, out] = [end.up - hinge.up, end.out - hinge.out];
-                  if (mirror.stand === "free") {
-                    const [fx, fy] = [from(px)[0] - a[0], from(px)[1] - a[1]];
-                    onTry(mirror.id, {
-                      depthM: clampDepth(Math.hypot(fx, fy)),
-                      angle: clampAngle(Math.atan2(fy, fx) / RAD),
-                    });
-                  } else
-                    onTry(mirror.id, {
-                      depthM: clampDepth(Math.hypot(up, out)),
-                      angle: clampAngle(Math.atan2(out, mirror.stand === "bottom" ? up : -up) / RAD),
-                    });
-                }}
+                onMove={(px) => onTry(mirror.id, pulled(mirror, a, from(px), back))}
                 onKey={(turn, draw) =>
                   onTry(mirror.id, { angle: clampAngle(mirror.angle + turn), depthM: clampDepth(mirror.depthM + draw) })
                 }

@@ -1,4 +1,5 @@
 import type { Metadata } from "next";
+import { SeasonChapter } from "@/features/apply/SeasonChapter";
 import { ReportStep } from "@/features/judge/Report";
 import { stepRoute } from "../stepRoute";
 
@@ -7,5 +8,11 @@ export const metadata: Metadata = { title: "Report" };
 
 export default stepRoute(
   "report",
-  ({ packed, report, worth }) => report && <ReportStep packed={packed} report={report} worth={worth} />,
+  ({ packed, report, worth, apply }) =>
+    report && (
+      <>
+        <ReportStep packed={packed} report={report} worth={worth} />
+        {apply && <SeasonChapter apply={apply} />}
+      </>
+    ),
 );

@@ -1,0 +1,29 @@
+"use client";
+
+import { useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
+import type { ApplySettings } from "@/core/experiment/schema/apply";
+import { askedFor } from "@/core/experiment/seasonScenario";
+import type { ApplyView } from "@/services/apply/applyView";
+import { ask } from "@/ui/Fetching";
+import { jobOf } from "./job";
+import { useSeason } from "./useSeason";
+
+/** The year of these settings: what is asked first, the hours of a weather file where one is used, and the answer once it is there. */
+export function useWorked(apply: ApplyView, settings: ApplySettings) {
+  const { weather } = settings;
+  const climateId = weather.kind === "hours" ? weather.climateId : null;
+  const hours = useQuery({
+    queryKey: ["hours", climateId],
+    enabled: climateId !== null,
+    staleTime: Infinity,
+    queryFn: ({ signal }) => ask(`/api/climates/${climateId}/hours`, signal, (r) => r.text()),
+  });
+  const asked = askedFor(settings);
+  const job = useMemo(() => jobOf(apply, settings, hours.data ?? null), [apply, settings, hours.data]);
+  const waits = climateId !== null && !hours.data;
+  const ready = asked.length === 0 && job.candidates.length > 0 && !waits;
+  const season = useSeason(ready ? job : null);
+  const answer = ready && season.result?.ok ? season.result.answer : null;
+  return { asked, job, ready, answer, season, hours };
+}
