@@ -1,5 +1,6 @@
 import type { EpwProblem } from "../core/site/epw";
 import type { Asked } from "../core/experiment/seasonScenario";
+import type { SeasonDoubt } from "../core/experiment/seasonDoubts";
 import type { SeasonProblem, WhatIf } from "../core/experiment/seasonJob";
 import type { StoredUse, StoredStore } from "../core/experiment/schema/apply";
 import type { Mode } from "../core/season/parts";
@@ -94,3 +95,28 @@ export const HOLDING_WORDS: Record<Holding, string> = {
   overheats: "overheats",
   neverStarts: "never starts",
 };
+
+const share = (v: number) => `${Math.round(100 * v)} %`;
+
+export function seasonDoubtWords(d: SeasonDoubt): string {
+  switch (d.kind) {
+    case "far":
+      return seasonProblemWords(d);
+    case "roomLoss":
+      return `The room loses ${d.perM2.toFixed(2)} W/K for each square metre of floor: usual are 0.5 (well wrapped) to 4 (single boards). Is the loss that of the whole room, not of a square metre?`;
+    case "facesAway":
+      return `A row faces ${Math.round(d.azimuth)}°, away from the midday sun: south is 180°, north 0°.`;
+    case "outsideTested":
+      return `${share(d.share)} of the heat of ${d.name} is collected warmer or colder over outside than its curve was tested at: there the curve is only drawn on.`;
+    case "noBand":
+      return `Nothing is known of how well the curve of ${d.name} is known: it stands without ±.`;
+    case "smallTank":
+      return `The tank holds ${d.days.toFixed(1)} days of water: it is drawn empty before the sun has filled it.`;
+    case "price":
+      return `The energy costs ${d.price} for a kilowatt-hour: is that the price of a litre, a kilogram or a megawatt-hour?`;
+    case "weakPanel":
+      return `The panel brings ${share(d.share)} of what the fan takes at full speed: it never reaches that.`;
+    case "nothingNeeded":
+      return "The use lacks next to no heat without boxes: is its loss, its temperature or its amount said right?";
+  }
+}

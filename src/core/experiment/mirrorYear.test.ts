@@ -215,13 +215,23 @@ const CANDIDATE: Candidate = {
   flowWK: 40,
   powerW: 6,
   limitC: null,
+  xRange: null,
 };
 
 describe("a mirror's year", () => {
   const weather = monthlyYear(SITE, CLIMATES[0]);
   const year = (mirrors: MirrorCase["mirrors"], plane = PLANE) =>
     mirrorYearOf(
-      { site: SITE, plane, box: BOX, mirrors, candidate: CANDIDATE, aboveK: [15, 30, 50], toleranceDeg: 5 },
+      {
+        site: SITE,
+        plane,
+        box: BOX,
+        mirrors,
+        candidate: CANDIDATE,
+        aboveK: [15, 30, 50],
+        toleranceDeg: 5,
+        listYear: 2026,
+      },
       weather,
     );
   const bottom = { mirror: hingedMirror({ depthM: 1.5, angle: 110 }), reflectance: 0.88, snow: [] };

@@ -18,6 +18,8 @@ export interface MirrorCase {
   /** What is heated stands so much above outside, K. */
   aboveK: readonly number[];
   toleranceDeg: number;
+  /** Of the low solstice the list begins at. */
+  listYear: number;
 }
 
 export interface MirrorYearView {
@@ -95,7 +97,7 @@ export function mirrorYearOf(c: MirrorCase, weather: WeatherYear): MirrorYearVie
 const noon = (month: number) => Date.UTC(SEASON_YEAR, month, 15, 12);
 
 /** Of the first mirror: a clear day in the middle of each month stands for it. */
-function anglesOf({ site, plane, box, mirrors, toleranceDeg }: MirrorCase): MirrorYearView["angles"] {
+function anglesOf({ site, plane, box, mirrors, toleranceDeg, listYear }: MirrorCase): MirrorYearView["angles"] {
   const [first] = mirrors;
   if (!first || first.mirror.stand === "free") return null;
   const { mirror, reflectance } = first;
@@ -109,7 +111,7 @@ function anglesOf({ site, plane, box, mirrors, toleranceDeg }: MirrorCase): Mirr
     curve,
     best: best.addedKwhM2 > 0 ? best : null,
     months,
-    list: adjustmentList(site, plane, box, mirror, reflectance, toleranceDeg, SEASON_YEAR),
+    list: adjustmentList(site, plane, box, mirror, reflectance, toleranceDeg, listYear),
   };
 }
 

@@ -47,6 +47,7 @@ const CANDIDATE: Candidate = {
   flowWK: 40,
   powerW: 6,
   limitC: null,
+  xRange: null,
 };
 const said = (over: Partial<ApplySettings> = {}): ApplySettings => ({
   ...applySchema.parse({

@@ -44,6 +44,8 @@ export interface SeasonAnswer {
   free: { key: string | null; coldHours: number; lowestC: number }[];
   weather: { source: WeatherYear["source"]; months: { globalKwhM2: number; meanC: number }[]; lowestC: number };
   whatIfs: WhatIf[];
+  /** Said of the weather though the year stands. */
+  notes: Extract<SeasonProblem, { kind: "far" }>[];
 }
 
 export type SeasonResult = { ok: true; answer: SeasonAnswer } | { ok: false; problems: SeasonProblem[] };
@@ -101,6 +103,7 @@ export function runSeason(job: SeasonJob, progress: (done: number) => boolean = 
       free: freeYears(job, ready, weather),
       weather: { source: weather.source, months: monthsOf(weather), lowestC: Math.min(...weather.ambientC) },
       whatIfs,
+      notes: problems.filter((p) => p.kind === "far"),
     },
   };
 }

@@ -10,6 +10,12 @@ const MINUTE = 60000;
 /** The solstice with the low sun of a hemisphere, in a year: 21 December or 21 June, noon. */
 export const lowSolstice = (latitude: number, year: number): number => Date.UTC(year, latitude < 0 ? 5 : 11, 21, 12);
 
+/** Year of the low solstice from which a list that holds now begins. */
+export function listYear(latitude: number, nowMs: number): number {
+  const year = new Date(nowMs).getUTCFullYear();
+  return lowSolstice(latitude, year) > nowMs ? year - 1 : year;
+}
+
 interface Instant {
   sun: Vector;
   /** W/m² across the beam. */

@@ -299,6 +299,7 @@ const CANDIDATE: Candidate = {
   flowWK: 40,
   powerW: 6,
   limitC: null,
+  xRange: null,
 };
 const scenario = (over: Partial<Scenario> = {}): Scenario => ({
   rows: [{ inSeries: 1, sideBySide: 4, light: weather.global, plainLight: weather.global }],

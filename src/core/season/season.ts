@@ -28,6 +28,8 @@ export interface Candidate {
   flowWK: number;
   powerW: number;
   limitC: number | null;
+  /** (Tm − Ta)/G between which the curve was tested, K·m²/W; null where nobody knows. */
+  xRange: readonly [number, number] | null;
 }
 
 /** A row: so many boxes one behind the other that look one way, and how the light of each hour falls there. */
@@ -122,6 +124,7 @@ const NOTHING: Candidate = {
   flowWK: 1,
   powerW: 0,
   limitC: null,
+  xRange: null,
 };
 
 /** What became of the heat brought in a month, kWh: their sum is what was brought. */
@@ -158,6 +161,8 @@ export interface Season {
   share: number;
   /** Days with need on which the boxes brought next to nothing, and those of them got over with less than half of the need. */
   dark: { days: number; bridged: number };
+  /** Of the heat collected, how much where the curve was not tested. */
+  outsideTested: number;
 }
 
 const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0);
@@ -234,7 +239,25 @@ export function seasonOf(
     fan: sum(months.map((m) => m.fan)),
     share: need > 0 ? useful / need : 0,
     dark: darkDays(year, base),
+    outsideTested: outsideTested(candidate, scenario, year, weather),
   };
+}
+
+/** A tested range ends where it ends: so much of its width beyond it is still taken to be known. */
+const BEYOND = 0.15;
+
+function outsideTested({ xRange }: Candidate, { rows }: Scenario, { trace }: Year, { ambientC }: WeatherYear): number {
+  if (!xRange) return 0;
+  const margin = BEYOND * (xRange[1] - xRange[0]) + 0.005;
+  let [outside, all] = [0, 0];
+  trace.collected.forEach((heat, h) => {
+    const light = rows[0].light[h];
+    if (heat <= 0 || light < 50) return;
+    const x = (trace.boxC[h] - ambientC[h]) / light;
+    all += heat;
+    if (x < xRange[0] - margin || x > xRange[1] + margin) outside += heat;
+  });
+  return all > 0 ? outside / all : 0;
 }
 
 /** A dark day brings less than a quarter of its month's mean. */

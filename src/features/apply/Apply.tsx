@@ -79,7 +79,12 @@ function Worked({ apply }: { apply: ApplyView }) {
       <div className="grid min-w-0 grid-cols-1 content-start gap-4">
         <Choice label="Show" value={tab} options={TABS} onChange={setTab} />
         {tab === "season" && answer && shown && (
-          <SeasonPart {...{ answer, shown, settings }} zone={apply.site.zone} onShow={setKey} />
+          <SeasonPart
+            {...{ answer, shown, settings }}
+            zone={apply.site.zone}
+            latitude={apply.site.latitude}
+            onShow={setKey}
+          />
         )}
         {tab === "season" && !answer && <Empty />}
         {tab === "mirror" && <MirrorPart view={apply} {...{ settings, change }} hours={hours.data ?? null} />}

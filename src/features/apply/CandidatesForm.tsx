@@ -59,6 +59,9 @@ export function CandidatesForm({
                 Tested at one condition: its loss is the drawing’s, ± a quarter, so its band is wide.
               </p>
             )}
+            {taken && c.flowFollows && own && (
+              <p className="side">Its flow follows the sun; here it is taken as it was when tested or drawn.</p>
+            )}
             {taken && c.fanUnknown && own && (
               <p className="side">Nothing drawn says what its fan takes: none is counted.</p>
             )}

@@ -10,7 +10,7 @@ import { MODE_WORDS, STORE_WORDS, USE_WORDS } from "@/words/apply";
 import { SeasonSentence } from "./Apply";
 import { MoneyTable, moneySentence, pricedAll } from "./MoneyPart";
 import { MonthBars } from "./MonthBars";
-import { SeasonTable } from "./SeasonPart";
+import { SeasonDoubts, SeasonTable } from "./SeasonPart";
 import { useWorked } from "./useWorked";
 
 /** The report's chapter on what the winner is worth; nothing where no use was said. */
@@ -46,6 +46,7 @@ function Chapter({ apply }: { apply: ApplyView }) {
             monthSd={first.monthSd}
             need={answer.need}
           />
+          <SeasonDoubts answer={answer} settings={settings} latitude={apply.site.latitude} />
           <SeasonTable answer={answer} shown={first} />
           {priced[0] && settings.money && (
             <>

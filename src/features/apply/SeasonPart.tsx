@@ -1,6 +1,7 @@
 "use client";
 
 import { useMemo } from "react";
+import { seasonDoubts } from "@/core/experiment/seasonDoubts";
 import { formatNumber } from "@/core/quantity/format";
 import type { SeasonAnswer } from "@/core/experiment/seasonJob";
 import type { Season } from "@/core/season/season";
@@ -11,7 +12,7 @@ import type { ChartSpec } from "@/ui/chart/model";
 import { LaneMark } from "@/ui/LaneMark";
 import { FigureText } from "@/ui/FigureText";
 import { DataTable, type Column } from "@/ui/table/DataTable";
-import { ORIGIN_WORDS, whatIfWords } from "@/words/apply";
+import { ORIGIN_WORDS, seasonDoubtWords, whatIfWords } from "@/words/apply";
 import { MONTH_NAMES } from "@/words/plan";
 import { percent } from "@/words/sources";
 import { DayTrace } from "./DayTrace";
@@ -23,12 +24,14 @@ export function SeasonPart({
   shown,
   settings,
   zone,
+  latitude,
   onShow,
 }: {
   answer: SeasonAnswer;
   shown: Season;
   settings: ApplySettings;
   zone: string;
+  latitude: number;
   onShow: (key: string) => void;
 }) {
   return (
@@ -39,12 +42,35 @@ export function SeasonPart({
         monthSd={shown.monthSd}
         need={answer.need}
       />
+      <SeasonDoubts {...{ answer, settings, latitude }} />
       <SeasonTable {...{ answer, shown, onShow }} />
       <Details answer={answer} shown={shown} settings={settings} />
       {answer.seasons.length > 1 && <SideBySide seasons={answer.seasons} />}
       <WhatIfs answer={answer} shown={shown} />
       <DayTrace season={shown} zone={zone} />
     </div>
+  );
+}
+
+/** What may make the year other than it looks, beside the answer it weakens. */
+export function SeasonDoubts({
+  answer,
+  settings,
+  latitude,
+}: {
+  answer: SeasonAnswer;
+  settings: ApplySettings;
+  latitude: number;
+}) {
+  const doubts = seasonDoubts(settings, latitude, answer);
+  if (doubts.length === 0) return null;
+  return (
+    <ul aria-label="Doubts of the year" className="border-l-4 border-doubt-line pl-3 text-[13.5px]">
+      {doubts.map((d) => {
+        const text = seasonDoubtWords(d);
+        return <li key={text}>{text}</li>;
+      })}
+    </ul>
   );
 }
 

@@ -34,6 +34,7 @@ export function typedCandidate(view: ApplyView, typed: NonNullable<ApplySettings
     flowWK,
     powerW: typed.powerW,
     limitC: null,
+    xRange: null,
   };
 }
 
@@ -50,8 +51,8 @@ export function jobOf(view: ApplyView, settings: ApplySettings, hours: string | 
     .sort((a, b) => rank(a.key) - rank(b.key) || a.key.localeCompare(b.key));
   const mirrored: Record<string, Mirrored> = {};
   const snow = settings.mirror?.snow ?? [];
-  const mirrorsOf = ({ key, design }: CandidateView): Mirrored => ({
-    box: opening(design),
+  const mirrorsOf = ({ key, design }: CandidateView, on: CandidateView["design"] = design): Mirrored => ({
+    box: opening(on),
     mirrors: seasonMirrors(
       triedMirrors(design.mirrors, key, settings),
       (m) => reflectanceOf(m, design.materials),
@@ -63,7 +64,7 @@ export function jobOf(view: ApplyView, settings: ApplySettings, hours: string | 
   if (lent && candidates.some((c) => c.key === settings.mirror!.box)) {
     const own = candidates.find((c) => c.key === settings.mirror!.box)!;
     candidates.splice(candidates.indexOf(own) + 1, 0, { ...own, key: `${own.key}+`, name: `${own.name}, mirrored` });
-    mirrored[`${own.key}+`] = mirrorsOf(lent);
+    mirrored[`${own.key}+`] = mirrorsOf(lent, taken.find((c) => c.key === own.key)!.design);
   }
   const typed = settings.typed && typedCandidate(view, settings.typed);
   if (typed) candidates.push(typed);
@@ -94,6 +95,10 @@ export function jobOf(view: ApplyView, settings: ApplySettings, hours: string | 
 /** Mirrors as drawn, but for what is tried on this page. */
 export const triedMirrors = (mirrors: readonly Mirror[], key: string, { mirror }: ApplySettings): Mirror[] =>
   mirrors.map((m) => (mirror?.lane === key ? triedMirror(m, mirror)! : m));
+
+/** The opening that mirrors stand at: of the box they are put on. */
+export const mirroredBox = (view: ApplyView, own: CandidateView, { mirror }: ApplySettings) =>
+  opening((view.candidates.find((c) => c.key === mirror?.box) ?? own).design);
 
 /** The variant whose mirrors are put on another's box. */
 export const withMirror = (view: ApplyView, { mirror }: ApplySettings): CandidateView | null => {

@@ -4,7 +4,7 @@ import { opening, type Design } from "../../core/collector/design";
 import { triedMirror } from "../../core/experiment/tried";
 import type { Experiment } from "../../core/experiment/types";
 import { localDay, startOfDay } from "../../core/log/zone";
-import { adjustmentList, lowSolstice, type Adjustment } from "../../core/mirror/angles";
+import { adjustmentList, listYear, type Adjustment } from "../../core/mirror/angles";
 import { mirrorBeam, sunFrom } from "../../core/mirror/geometry";
 import { isUp, mirrorPlace, reflectanceOf, type Mirror } from "../../core/mirror/mirror";
 import type { Mode } from "../../core/season/parts";
@@ -31,8 +31,6 @@ function turnedMirror(experiment: Experiment, nowMs: number): Turned | null {
     azimuth: experiment.site.latitude < 0 ? 0 : 180,
   };
   const plane = apply.rows[0] ?? bench;
-  const year = new Date(nowMs).getUTCFullYear();
-  const from = lowSolstice(experiment.site.latitude, year) > nowMs ? year - 1 : year;
   const list = adjustmentList(
     experiment.site,
     plane,
@@ -40,7 +38,7 @@ function turnedMirror(experiment: Experiment, nowMs: number): Turned | null {
     mirror,
     reflectanceOf(mirror, own.design.materials),
     chosen.toleranceDeg,
-    from,
+    listYear(experiment.site.latitude, nowMs),
   );
   return { mirror, design: own.design, plane, list };
 }

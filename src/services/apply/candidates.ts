@@ -34,12 +34,16 @@ export interface CandidateView {
   massFlow: number;
   /** Nothing drawn says what the fan takes. */
   fanUnknown: boolean;
+  /** Its own flow follows the sun; here it is taken as it was. */
+  flowFollows: boolean;
 }
 
 interface Curved {
   eta0: Uncertain;
   a1: Uncertain;
   a2: Uncertain | null;
+  /** On the experiment's own basis. */
+  xRange?: readonly [number, number];
 }
 
 /** What the loss of a box's drawing scatters by where only one condition was tested, share, standard (ours: the model's own ± and the build's). */
@@ -68,6 +72,7 @@ function common(design: Design, letters: string[], name: string, bill: BillEdits
     currency: cost?.currency ?? "",
     first: cost?.first ?? null,
     repeat: cost?.repeat ?? null,
+    flowFollows: design.drive.kind === "natural" || design.drive.kind === "photovoltaicFan",
   };
 }
 
@@ -176,7 +181,7 @@ interface Base {
 }
 
 /** Adds a way a curve is known, turned to the mean-fluid basis together with its covariance. */
-function take(view: CandidateView, base: Base, origin: Origin, { eta0, a1, a2 }: Curved): void {
+function take(view: CandidateView, base: Base, origin: Origin, { eta0, a1, a2, xRange }: Curved): void {
   const flowWK = (base.massFlow * base.cp) / base.areaM2;
   const numbers = (d: readonly number[]) => ({
     eta0: eta0.value + d[0],
@@ -203,6 +208,8 @@ function take(view: CandidateView, base: Base, origin: Origin, { eta0, a1, a2 }:
     flowWK: base.massFlow * base.cp,
     powerW: base.powerW,
     limitC: base.limitC,
+    // Over the inlet the range is that of the inlet: the mean lies half the rise above it, some 0.01 K·m²/W.
+    xRange: xRange ?? null,
   });
 }
 
@@ -237,7 +244,13 @@ function meanCurve(curves: readonly Curved[]): Curved {
       curves.map((c) => [1 / curves.length, of(c)] as const),
     );
   const bent = curves.some((c) => c.a2);
-  return { eta0: mean((c) => c.eta0), a1: mean((c) => c.a1), a2: bent ? mean((c) => c.a2 ?? exact(0)) : null };
+  const ranges = curves.flatMap((c) => (c.xRange ? [c.xRange] : []));
+  return {
+    eta0: mean((c) => c.eta0),
+    a1: mean((c) => c.a1),
+    a2: bent ? mean((c) => c.a2 ?? exact(0)) : null,
+    xRange: ranges.length ? [Math.min(...ranges.map((r) => r[0])), Math.max(...ranges.map((r) => r[1]))] : undefined,
+  };
 }
 
 /** A curve through the one condition that was tested, with the loss its drawing predicts and a wider ±. */
@@ -262,6 +275,10 @@ function fromCondition(points: Analysis["reduction"]["points"], a1: Uncertain, l
     ]),
     a1: loss,
     a2: null,
+    xRange: [
+      Math.min(...points.map((p) => p.reducedTemperature.value)),
+      Math.max(...points.map((p) => p.reducedTemperature.value)),
+    ],
   };
 }
 

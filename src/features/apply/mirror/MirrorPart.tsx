@@ -2,9 +2,8 @@
 
 import Link from "next/link";
 import { useState } from "react";
-import { opening } from "@/core/collector/design";
 import type { ApplySettings } from "@/core/experiment/schema/apply";
-import { sunFrom } from "@/core/mirror/geometry";
+import { sunFrom, type Opening } from "@/core/mirror/geometry";
 import { isUp, mirrorPlace, type Mirror } from "@/core/mirror/mirror";
 import { SEASON_YEAR, standardOffset } from "@/core/season/weather";
 import { sunPosition } from "@/core/sun/position";
@@ -12,7 +11,7 @@ import type { ApplyView } from "@/services/apply/applyView";
 import type { CandidateView } from "@/services/apply/candidates";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { Select } from "@/ui/form/Select";
-import { triedMirrors } from "../job";
+import { mirroredBox, triedMirrors } from "../job";
 import { MonthPick } from "../MonthPick";
 import { Adjustments } from "./Adjustments";
 import { Now, Scrubbers } from "./Instant";
@@ -94,7 +93,7 @@ function Sheet({ view, settings, hours, change, own, chosen, withMirrors }: Shee
   return (
     <div className="grid min-w-0 grid-cols-1 gap-4">
       <Whose {...{ view, chosen, withMirrors, set, tried }} />
-      <Scene {...{ view, own, mirrors, plane, onTry }} />
+      <Scene {...{ view, own, mirrors, plane, onTry }} box={mirroredBox(view, own, settings)} />
       <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
         {mirrors.slice(0, 2).map((m, i) => (
           <QuantityFields<Tried> key={m.id} of={triedFields(m, i + 1)} value={m} set={(part) => onTry(m.id, part)} />
@@ -159,10 +158,12 @@ function Scene({
   own,
   mirrors,
   plane,
+  box,
   onTry,
 }: {
   view: ApplyView;
   own: CandidateView;
+  box: Opening;
   mirrors: readonly Mirror[];
   plane: { tilt: number; azimuth: number };
   onTry: (id: string, tried: Partial<Tried>) => void;
@@ -172,7 +173,6 @@ function Scene({
   );
   const [minute, setMinute] = useState(12 * 60);
   const { site } = view;
-  const box = opening(own.design);
   const atMs = Date.UTC(SEASON_YEAR, 0, 1) - standardOffset(site.zone) + day * DAY + minute * 60000;
   const position = sunPosition(atMs, site);
   const date = new Date(Date.UTC(SEASON_YEAR, 0, 1 + day));

@@ -1,15 +1,15 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import { opening } from "@/core/collector/design";
 import type { MirrorCase, MirrorYearView } from "@/core/experiment/mirrorYear";
 import type { ApplySettings } from "@/core/experiment/schema/apply";
 import { seasonMirrors } from "@/core/experiment/seasonScenario";
+import { listYear } from "@/core/mirror/angles";
 import { reflectanceOf, type Mirror } from "@/core/mirror/mirror";
 import type { ApplyView } from "@/services/apply/applyView";
 import type { CandidateView } from "@/services/apply/candidates";
 import { seasonWorker, stopSeason } from "@/workers/season";
-import { originOf } from "../job";
+import { mirroredBox, originOf } from "../job";
 
 export interface MirrorYearState {
   view: MirrorYearView | null;
@@ -35,11 +35,12 @@ function questionOf(
   return (
     candidate && {
       plane: { tilt, azimuth },
-      box: opening(own.design),
+      box: mirroredBox(view, own, settings),
       mirrors: seasonMirrors(mirrors, (m) => reflectanceOf(m, own.design.materials), chosen.snow),
       candidate,
       aboveK: [...new Set([15, 30, 50, chosen.aboveK])].sort((a, b) => a - b),
       toleranceDeg: chosen.toleranceDeg,
+      listYear: listYear(view.site.latitude, Date.now()),
     }
   );
 }
