@@ -8,7 +8,7 @@ import { MONTH_DAYS } from "../season/weather";
 import { applySchema, storedUseSchema, type ApplySettings } from "./schema/apply";
 import { runSeason, type SeasonJob } from "./seasonJob";
 import { askedFor, coldByMonth, pipeLossWK, scenarioOf } from "./seasonScenario";
-import { ductChoices, studySeason, thumbChecks, thumbError } from "./seasonStudy";
+import { ductChoices, studySeason, thumbChecks, thumbError, type SeasonStudy } from "./seasonStudy";
 
 const SITE: SiteWorld = {
   ...TANSY_RIDGE,
@@ -218,8 +218,12 @@ describe("a season", () => {
 });
 
 describe("sizes", () => {
+  let solved: SeasonStudy;
+  beforeAll(() => {
+    solved = studySeason(job(), 0.2)!;
+  }, 60000);
   test("the solved area gives the wanted share, and a share no area gives is said", () => {
-    const study = studySeason(job(), 0.2)!;
+    const study = solved;
     expect(study.byArea.every((r, i) => i === 0 || r.share > study.byArea[i - 1].share)).toBe(true);
     const boxes = study.areaM2! / 2;
     const around = answer(job({ rows: [{ inSeries: 1, sideBySide: Math.round(boxes), tilt: 60, azimuth: 180 }] }))
@@ -228,7 +232,7 @@ describe("sizes", () => {
     expect(studySeason(job(), 0.99)!.areaM2).toBeNull();
   }, 30000);
   test("sunshine and room matter more than the duct; a fifth less of a loss is more heat", () => {
-    const { sensitivity } = studySeason(job(), 0.2)!;
+    const { sensitivity } = solved;
     const of = (what: string) => sensitivity.find((s) => s.what === what)!;
     expect(of("losses").low).toBeGreaterThan(of("losses").high);
     expect(of("light").high).toBeGreaterThan(of("light").low);
