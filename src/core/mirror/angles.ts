@@ -4,6 +4,8 @@ import type { SiteWorld } from "../site/site";
 import { mirrorBeam, sunFrom, type Opening, type Vector } from "./geometry";
 import { mirrorPlace, type Mirror } from "./mirror";
 
+const { asin, atan2, floor, hypot, max, min, round, PI } = Math;
+
 const DAY = 86400000;
 const MINUTE = 60000;
 
@@ -44,7 +46,7 @@ function added(box: Opening, plane: Plane, mirror: Mirror, reflectance: number, 
   let sum = 0;
   for (const { sun, beam } of day) {
     const { lit, cosine, shaded } = mirrorBeam(box, place, sun);
-    sum += beam * (reflectance * lit * cosine - shaded * Math.max(0, sun[2]));
+    sum += beam * (reflectance * lit * cosine - shaded * max(0, sun[2]));
   }
   return sum / 4000;
 }
@@ -123,7 +125,7 @@ export function adjustmentList(
   const start = lowSolstice(site.latitude, year);
   const HALF = 183;
   const STEP = 4;
-  const days = Array.from({ length: Math.floor(HALF / STEP) + 1 }, (_, i) => {
+  const days = Array.from({ length: floor(HALF / STEP) + 1 }, (_, i) => {
     const noonMs = start + i * STEP * DAY;
     return {
       at: i * STEP,
@@ -143,11 +145,11 @@ export function adjustmentList(
     let [low, high] = [Infinity, -Infinity];
     while (k < days.length && days[k].best) {
       const { angle } = days[k].best!;
-      if (Math.max(high, angle) - Math.min(low, angle) > 2 * toleranceDeg) break;
-      [low, high] = [Math.min(low, angle), Math.max(high, angle)];
+      if (max(high, angle) - min(low, angle) > 2 * toleranceDeg) break;
+      [low, high] = [min(low, angle), max(high, angle)];
       k++;
     }
-    const angle = Math.round(low + high) / 2;
+    const angle = round(low + high) / 2;
     const members = days.slice(first, k);
     const [got, could] = members.reduce(
       ([g, c], d) => [g + added(box, plane, { ...mirror, angle }, reflectance, d.day), c + d.best!.addedKwhM2],
@@ -157,7 +159,7 @@ export function adjustmentList(
       from: days[first].at,
       to: days[k - 1].at,
       angle,
-      offDeg: Math.max(high - angle, angle - low),
+      offDeg: max(high - angle, angle - low),
       share: could > 0 ? got / could : 1,
     });
   }
@@ -175,7 +177,7 @@ interface Group {
 /** Half a year's groups and the way back; days from the low solstice become dates. */
 function roundTheYear(groups: readonly Group[], half: number, date: (offset: number) => string): Adjustment[] {
   // Boundaries lie half a step past the last day that still fits; the way back is the way there.
-  const edge = (i: number) => (i === groups.length - 1 ? half : Math.round((groups[i].to + groups[i + 1].from) / 2));
+  const edge = (i: number) => (i === groups.length - 1 ? half : round((groups[i].to + groups[i + 1].from) / 2));
   const there = groups.map((g, i) => ({ ...g, from: i === 0 ? 0 : edge(i - 1), to: edge(i) }));
   const back = there.map((g) => ({ ...g, from: 365 - g.to, to: 365 - g.from })).reverse();
   // The group at the high solstice is one, there and back.
@@ -198,13 +200,13 @@ export function thrownTo(
     along[2] * across[0] - along[0] * across[2],
     along[0] * across[1] - along[1] * across[0],
   ];
-  const size = Math.hypot(...n);
+  const size = hypot(...n);
   if (size < 1e-12 || position.altitude <= 0) return null;
   const facing = (sun[0] * n[0] + sun[1] * n[1] + sun[2] * n[2]) / size / size;
   const [east, north, up] = world([2 * facing * n[0] - sun[0], 2 * facing * n[1] - sun[1], 2 * facing * n[2] - sun[2]]);
   return {
-    altitude: (Math.asin(Math.max(-1, Math.min(1, up))) * 180) / Math.PI,
-    azimuth: ((Math.atan2(east, north) * 180) / Math.PI + 360) % 360,
+    altitude: (asin(max(-1, min(1, up))) * 180) / PI,
+    azimuth: ((atan2(east, north) * 180) / PI + 360) % 360,
   };
 }
 
@@ -225,6 +227,6 @@ export function lensSpot({ areaM2, focalM, errorMrad, efficiency }: Lens): {
   powerW: number;
 } {
   const spotM = focalM * (0.0093 + (2 * errorMrad) / 1000);
-  const spot = (Math.PI / 4) * spotM ** 2;
+  const spot = (PI / 4) * spotM ** 2;
   return { spotM, times: (areaM2 * efficiency) / spot, powerW: 1000 * areaM2 * efficiency };
 }

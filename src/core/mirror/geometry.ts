@@ -1,6 +1,8 @@
 import type { Plane } from "../sun/position";
 
-const RAD = Math.PI / 180;
+const { abs, cos, hypot, max, min, sign, sin, PI } = Math;
+
+const RAD = PI / 180;
 
 /** Right along the box's width, up its slope, and out of its plane, seen from the front; m, or a direction. */
 export type Vector = readonly [number, number, number];
@@ -34,23 +36,19 @@ const cross = (a: Vector, b: Vector): Vector => [
   a[2] * b[0] - a[0] * b[2],
   a[0] * b[1] - a[1] * b[0],
 ];
-const unit = (a: Vector): Vector => plus([0, 0, 0], a, 1 / Math.hypot(...a));
+const unit = (a: Vector): Vector => plus([0, 0, 0], a, 1 / hypot(...a));
 
 /** Right, up the slope and outward of a plane, as east, north and up. */
 export function frameOf({ tilt, azimuth }: Plane): { right: Vector; up: Vector; out: Vector } {
-  const [st, ct] = [Math.sin(tilt * RAD), Math.cos(tilt * RAD)];
-  const [sa, ca] = [Math.sin(azimuth * RAD), Math.cos(azimuth * RAD)];
+  const [st, ct] = [sin(tilt * RAD), cos(tilt * RAD)];
+  const [sa, ca] = [sin(azimuth * RAD), cos(azimuth * RAD)];
   return { right: [-ca, sa, 0], up: [-ct * sa, -ct * ca, st], out: [st * sa, st * ca, ct] };
 }
 
 /** Where the sun stands, seen from a plane. @param sun degrees; azimuth clockwise from north */
 export function sunFrom(plane: Plane, sun: { altitude: number; azimuth: number }): Vector {
-  const c = Math.cos(sun.altitude * RAD);
-  const world: Vector = [
-    c * Math.sin(sun.azimuth * RAD),
-    c * Math.cos(sun.azimuth * RAD),
-    Math.sin(sun.altitude * RAD),
-  ];
+  const c = cos(sun.altitude * RAD);
+  const world: Vector = [c * sin(sun.azimuth * RAD), c * cos(sun.azimuth * RAD), sin(sun.altitude * RAD)];
   const { right, up, out } = frameOf(plane);
   return [dot(world, right), dot(world, up), dot(world, out)];
 }
@@ -78,8 +76,8 @@ export function hingedPlace(box: Opening, m: HingedMirror): MirrorPlace {
   const width = m.widthM ?? edge;
   const from = (edge - width) / 2;
   // Toward the opening, along the plane.
-  const inward = m.depthM * Math.cos(m.angle * RAD);
-  const out = m.depthM * Math.sin(m.angle * RAD);
+  const inward = m.depthM * cos(m.angle * RAD);
+  const out = m.depthM * sin(m.angle * RAD);
   const along: Vector = upright ? [0, width, 0] : [width, 0, 0];
   switch (m.hinge) {
     case "bottom":
@@ -120,7 +118,7 @@ function clipped(patch: readonly Share[], f: Linear): readonly Share[] {
 }
 
 const areaOf = (patch: readonly Share[]): number =>
-  Math.abs(
+  abs(
     patch.reduce((s, p, i) => {
       const q = patch[(i + 1) % patch.length];
       return s + p[0] * q[1] - q[0] * p[1];
@@ -149,7 +147,7 @@ function onto(box: Opening, patch: readonly Share[], [x, y]: [Linear, Linear]): 
   return [x, less(box.widthM, x), y, less(box.lengthM, y)].reduce<readonly Share[]>((p, f) => clipped(p, f), patch);
 }
 
-const spread = ([x, y]: [Linear, Linear]) => Math.abs(x[1] * y[2] - x[2] * y[1]);
+const spread = ([x, y]: [Linear, Linear]) => abs(x[1] * y[2] - x[2] * y[1]);
 
 /**
  * Beam that a flat mirror throws onto an opening, and its shadow there. The mirror is lit on the face that looks at the opening's middle; what the box
@@ -174,17 +172,17 @@ export function mirrorBeam(box: Opening, mirror: MirrorPlace, sun: Vector): Mirr
   const patch = onto(box, before, light);
   // With the sun behind the plane the box stands between it and a part of the mirror.
   const hidden = sun[2] < -1e-9 ? areaOf(onto(box, patch, carried(mirror, sun))) : 0;
-  const lit = (Math.max(0, areaOf(patch) - hidden) * spread(light)) / area;
-  return lit > 1e-9 ? { lit: Math.min(1, lit), cosine: -travel[2], shaded } : { ...nothing, shaded };
+  const lit = (max(0, areaOf(patch) - hidden) * spread(light)) / area;
+  return lit > 1e-9 ? { lit: min(1, lit), cosine: -travel[2], shaded } : { ...nothing, shaded };
 }
 
 /** Normal of the face that looks at the opening's middle; null where the opening is seen edge on or the mirror has no size. */
 function facing(box: Opening, { corner, along, across }: MirrorPlace): Vector | null {
   const normal = cross(along, across);
-  if (Math.hypot(...normal) < 1e-12) return null;
+  if (hypot(...normal) < 1e-12) return null;
   const side = dot(plus([box.widthM / 2, box.lengthM / 2, 0], corner, -1), normal);
-  if (Math.abs(side) < 1e-12) return null;
-  return unit(plus([0, 0, 0], normal, Math.sign(side)));
+  if (abs(side) < 1e-12) return null;
+  return unit(plus([0, 0, 0], normal, sign(side)));
 }
 
 /** Corners of what a mirror lights on the opening's plane, in metres right and up, clipped to the opening; empty where nothing is lit. */

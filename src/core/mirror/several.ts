@@ -1,5 +1,7 @@
 import { mirrorBeam, type MirrorBeam, type MirrorPlace, type Opening, type Vector } from "./geometry";
 
+const { abs, cos, floor, hypot, sin, sqrt, PI } = Math;
+
 const GRID = 16;
 
 export interface Beams {
@@ -26,7 +28,7 @@ interface Plate {
 /** Where a ray meets a plate, as its parameter; Infinity where it does not. */
 function meets({ place, normal, alongSq, acrossSq }: Plate, from: Vector, to: Vector): number {
   const slope = dot(to, normal);
-  if (Math.abs(slope) < 1e-12) return Infinity;
+  if (abs(slope) < 1e-12) return Infinity;
   const rel: Vector = [place.corner[0] - from[0], place.corner[1] - from[1], place.corner[2] - from[2]];
   const t = dot(rel, normal) / slope;
   if (t <= 1e-7) return Infinity;
@@ -37,7 +39,7 @@ function meets({ place, normal, alongSq, acrossSq }: Plate, from: Vector, to: Ve
 
 function plateOf(place: MirrorPlace): Plate | null {
   const normal = cross(place.along, place.across);
-  const size = Math.hypot(...normal);
+  const size = hypot(...normal);
   if (size < 1e-12) return null;
   return {
     place,
@@ -61,11 +63,7 @@ export function beamsOf(box: Opening, places: readonly MirrorPlace[], sun: Vecto
   const cosine = new Float64Array(places.length);
   let shaded = 0;
   for (let i = 0; i < GRID * GRID; i++) {
-    const p: Vector = [
-      ((i % GRID) + 0.5) * (box.widthM / GRID),
-      (Math.floor(i / GRID) + 0.5) * (box.lengthM / GRID),
-      0,
-    ];
+    const p: Vector = [((i % GRID) + 0.5) * (box.widthM / GRID), (floor(i / GRID) + 0.5) * (box.lengthM / GRID), 0];
     const blocked = (from: Vector, to: Vector, upTo: number, own: number) =>
       plates.some((q, j) => j !== own && q !== null && meets(q, from, to) < upTo);
     if (sun[2] > 1e-9 && blocked(p, sun, Infinity, -1)) shaded++;
@@ -123,15 +121,15 @@ export function diffuseView(box: Opening, places: readonly MirrorPlace[], upward
   for (let i = 0; i < POINTS * POINTS; i++) {
     const p: Vector = [
       ((i % POINTS) + 0.5) * (box.widthM / POINTS),
-      (Math.floor(i / POINTS) + 0.5) * (box.lengthM / POINTS),
+      (floor(i / POINTS) + 0.5) * (box.lengthM / POINTS),
       0,
     ];
     for (let r = 0; r < RINGS; r++)
       for (let s = 0; s < SPOKES; s++) {
         // Equal shares by cosine: Malley's projection of a disc.
-        const radius = Math.sqrt((r + 0.5) / RINGS);
-        const turn = ((s + 0.5) / SPOKES) * 2 * Math.PI;
-        const d: Vector = [radius * Math.cos(turn), radius * Math.sin(turn), Math.sqrt(1 - radius * radius)];
+        const radius = sqrt((r + 0.5) / RINGS);
+        const turn = ((s + 0.5) / SPOKES) * 2 * PI;
+        const d: Vector = [radius * cos(turn), radius * sin(turn), sqrt(1 - radius * radius)];
         let [nearest, m] = [Infinity, -1];
         plates.forEach((plate, k) => {
           const t = plate ? meets(plate, p, d) : Infinity;

@@ -1,5 +1,7 @@
 import type { Field } from "./parts";
 
+const { abs, max } = Math;
+
 /** Box after a while with so much conductance to what it heats. @param pull W/K, 0 without flow */
 export function boxAfter(
   field: Field,
@@ -15,9 +17,8 @@ export function boxAfter(
   let next = boxC;
   // The loss coefficient grows with temperature: twice over, so that a jump to stagnation is met.
   for (let k = 0; k < 2; k++) {
-    const u = areaM2 * Math.max(0.05, curve.a1 + curve.a2 * Math.abs(next - outsideC));
-    next =
-      (stored * boxC + areaM2 * curve.eta0 * light + u * outsideC + pull * sinkC) / Math.max(1e-9, stored + u + pull);
+    const u = areaM2 * max(0.05, curve.a1 + curve.a2 * abs(next - outsideC));
+    next = (stored * boxC + areaM2 * curve.eta0 * light + u * outsideC + pull * sinkC) / max(1e-9, stored + u + pull);
   }
   return next;
 }

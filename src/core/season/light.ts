@@ -8,6 +8,8 @@ import { incidenceModifier } from "../sun/clearSky";
 import { sunPosition, type Plane } from "../sun/position";
 import { HOURS, MONTH_DAYS, monthOfHour, type WeatherYear } from "./weather";
 
+const { acos, floor, max, min } = Math;
+
 /** Light in a plane by hour, W/m². */
 export interface PlaneYear {
   plane: Plane;
@@ -44,7 +46,7 @@ const SNOW = 0.7;
 
 /** Day of the month of every hour, 1 to 31. */
 const dayOfHour: Uint8Array = Uint8Array.from(
-  MONTH_DAYS.flatMap((days) => Array.from({ length: days * 24 }, (_, h) => 1 + Math.floor(h / 24))),
+  MONTH_DAYS.flatMap((days) => Array.from({ length: days * 24 }, (_, h) => 1 + floor(h / 24))),
 );
 
 /**
@@ -77,7 +79,7 @@ export function planeYear(
     out.beam[hour] = l.beam;
     out.sky[hour] = l.sky;
     out.ground[hour] = l.ground;
-    out.incidence[hour] = Math.min(90, l.incidence);
+    out.incidence[hour] = min(90, l.incidence);
     if (l.beamShare <= 0) out.beam[hour] = 0;
   }
   if (box && mirrors.length) out.mirror = mirrorYear(site, plane, weather, out, box, mirrors);
@@ -122,7 +124,7 @@ function mirrorYear(
         ? (sky + low) * SNOW * weather.global[h]
         : m.reflectance * (sky * weather.diffuse[h] + low * ground);
     });
-    out.diffuse[h] = Math.max(diffuse, -(base.sky[h] + base.ground[h]));
+    out.diffuse[h] = max(diffuse, -(base.sky[h] + base.ground[h]));
     // The beam that skyline and obstacles leave; at the mirror it is taken as at the box beside it.
     const position = sunPosition(weather.sunMs[h], site);
     const reaches = beamReaches(base, h);
@@ -135,7 +137,7 @@ function mirrorYear(
       const added = weather.beamNormal[h] * own[i].reflectance * lit * cosine;
       out.lit[h] += lit;
       sum += added;
-      angle += added * Math.acos(Math.min(1, cosine));
+      angle += added * acos(min(1, cosine));
     });
     out.beam[h] = sum * reaches;
     if (sum > 0) out.incidence[h] = ((angle / sum) * 180) / Math.PI;
@@ -154,11 +156,11 @@ export function effectiveLight(year: PlaneYear, b0: number): Float64Array {
   const ground = incidenceModifier(groundEquivalentAngle(year.plane.tilt), b0);
   const { mirror } = year;
   return Float64Array.from({ length: HOURS }, (_, h) => {
-    const direct = year.beam[h] > 0 ? year.beam[h] * Math.max(0, incidenceModifier(year.incidence[h], b0)) : 0;
+    const direct = year.beam[h] > 0 ? year.beam[h] * max(0, incidenceModifier(year.incidence[h], b0)) : 0;
     const plain = sky * year.sky[h] + ground * year.ground[h];
     if (!mirror) return direct + plain;
-    const thrown = mirror.beam[h] > 0 ? mirror.beam[h] * Math.max(0, incidenceModifier(mirror.incidence[h], b0)) : 0;
-    return Math.max(0, direct * (1 - mirror.shaded[h]) + thrown + plain + sky * mirror.diffuse[h]);
+    const thrown = mirror.beam[h] > 0 ? mirror.beam[h] * max(0, incidenceModifier(mirror.incidence[h], b0)) : 0;
+    return max(0, direct * (1 - mirror.shaded[h]) + thrown + plain + sky * mirror.diffuse[h]);
   });
 }
 

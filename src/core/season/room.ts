@@ -1,5 +1,7 @@
 import type { Use } from "./parts";
 
+const { max, min } = Math;
+
 type RoomUse = Extract<Use, { kind: "room" }>;
 
 /** Air and mass of a room at an instant, °C, and what the last step came to, W. */
@@ -38,12 +40,12 @@ export function stepRoom(
   state.heater = state.vented = state.offered = 0;
   if (airC < use.setC) {
     const lacking = A * use.setC - B;
-    state.offered = Math.min(Math.max(0, offer), lacking);
+    state.offered = min(max(0, offer), lacking);
     state.heater = use.heated ? lacking - state.offered : 0;
     airC = (B + state.offered + state.heater) / A;
   } else if (airC > use.capC) {
     // Outside air lets out no more than brings the room to outside.
-    state.vented = Math.max(0, B - A * Math.max(use.capC, outsideC));
+    state.vented = max(0, B - A * max(use.capC, outsideC));
     airC = (B - state.vented) / A;
   }
   state.massC = cm > 0 ? (cm * state.massC + use.joinWK * airC) / (cm + use.joinWK) : airC;

@@ -6,6 +6,8 @@ import { simulateYear, type Year } from "./simulate";
 import type { StoreSpec } from "./store";
 import { MONTH_DAYS, type WeatherYear } from "./weather";
 
+const { abs, max, sqrt } = Math;
+
 /** How a candidate's curve is known. */
 export const ORIGINS = ["curve", "condition", "prediction", "typed", "panels"] as const;
 export type Origin = (typeof ORIGINS)[number];
@@ -62,7 +64,7 @@ export interface Scenario {
  * length, as turbulent loss does.
  */
 export function systemOf(c: Candidate, s: Scenario): System {
-  const weight = s.rows.map((r) => r.sideBySide / Math.sqrt(r.inSeries));
+  const weight = s.rows.map((r) => r.sideBySide / sqrt(r.inSeries));
   const all = weight.reduce((a, b) => a + b, 0);
   const streams = s.rows.reduce((n, r) => n + r.sideBySide, 0);
   const boxes = s.rows.reduce((n, r) => n + r.sideBySide * r.inSeries, 0);
@@ -180,7 +182,7 @@ function sharesOf(use: Use, account: Account, base: Account, dried: Float64Array
       stored,
       vented,
       surplus: brought - useful - stored - vented,
-      missing: Math.max(0, lacking),
+      missing: max(0, lacking),
       fan: account.fan[m],
     };
   });
@@ -190,8 +192,8 @@ function sharesOf(use: Use, account: Account, base: Account, dried: Float64Array
 export function principalMoves(covariance: readonly (readonly number[])[]): number[][] {
   const { realEigenvalues, eigenvectorMatrix } = new EigenvalueDecomposition(new Matrix(covariance.map((r) => [...r])));
   return realEigenvalues
-    .map((value, k) => eigenvectorMatrix.getColumn(k).map((v) => v * Math.sqrt(Math.max(0, value))))
-    .filter((move) => Math.abs(move[0]) > 2e-4 || Math.abs(move[1]) > 5e-3 || Math.abs(move[2]) > 1e-4);
+    .map((value, k) => eigenvectorMatrix.getColumn(k).map((v) => v * sqrt(max(0, value))))
+    .filter((move) => abs(move[0]) > 2e-4 || abs(move[1]) > 5e-3 || abs(move[2]) > 1e-4);
 }
 
 /**
@@ -217,7 +219,7 @@ export function seasonOf(
   const monthVariance = Array<number>(12).fill(0);
   for (const [k, [eta0, a1, a2]] of moves.entries()) {
     const { curve } = candidate;
-    const moved = run({ eta0: curve.eta0 + eta0, a1: Math.max(0, curve.a1 + a1), a2: curve.a2 + a2 }, k + 1);
+    const moved = run({ eta0: curve.eta0 + eta0, a1: max(0, curve.a1 + a1), a2: curve.a2 + a2 }, k + 1);
     if (!moved) return null;
     const own = sharesOf(scenario.use, moved.account, base.account, moved.driedKg);
     variance += (sum(own.map((m) => m.useful)) - useful) ** 2;
@@ -230,7 +232,7 @@ export function seasonOf(
     year,
     months,
     useful,
-    usefulSd: Math.sqrt(variance),
+    usefulSd: sqrt(variance),
     monthSd: monthVariance.map(Math.sqrt),
     missing,
     need,

@@ -8,6 +8,8 @@ import { photovoltaicShare } from "./sunFan";
 import { stepUse } from "./uses";
 import { HOURS, monthOfHour, type WeatherYear } from "./weather";
 
+const { abs, exp, max, min } = Math;
+
 const PER_HOUR = 3600 / STEP;
 const KWH = 3.6e6;
 
@@ -85,10 +87,10 @@ function aim(run: Run, mode: Mode): void {
   now.share = system.exchanger ?? 1;
   now.sinkC = use.kind === "room" ? room.airC : now.outsideC;
   if (!now.toStore || !store) return;
-  if (store.temperatures.length > 1) now.sinkC = outletOf(store, Math.max(run.supplyC, run.boxC[0]), flowWK);
+  if (store.temperatures.length > 1) now.sinkC = outletOf(store, max(run.supplyC, run.boxC[0]), flowWK);
   else {
     now.sinkC = store.temperatures[0];
-    if (store.exchange !== Infinity) now.share *= 1 - Math.exp(-store.exchange / flowWK);
+    if (store.exchange !== Infinity) now.share *= 1 - exp(-store.exchange / flowWK);
   }
 }
 
@@ -124,10 +126,10 @@ function drive(run: Run, h: number): void {
     // Neither state holds: on and off by turns about the middle of the pair.
     count.hunting += STEP / 3600;
     const middle = (on + off) / 2;
-    const u = row.areaM2 * (row.curve.a1 + row.curve.a2 * Math.abs(middle - outside));
+    const u = row.areaM2 * (row.curve.a1 + row.curve.a2 * abs(middle - outside));
     const heat =
       row.areaM2 * row.curve.eta0 * light - u * (middle - outside) - (row.capacityJK * (middle - boxC)) / STEP;
-    if (middle > sink) now.duty = Math.max(0, Math.min(1, heat / (pull * (middle - sink))));
+    if (middle > sink) now.duty = max(0, min(1, heat / (pull * (middle - sink))));
   }
 }
 
@@ -172,7 +174,7 @@ function runLoss(run: Run, flowing: number, collected: number): number {
   const over = now.sinkC + collected / flowing - now.outsideC;
   // Outside air needs no way back.
   const back = use.kind === "room" || use.kind === "hotWater" ? pipes.returnWK * (now.sinkC - now.outsideC) : 0;
-  return Math.min(collected, Math.max(0, now.duty * (pipes.supplyWK * over + back) + pipes.leakShare * flowing * over));
+  return min(collected, max(0, now.duty * (pipes.supplyWK * over + back) + pipes.leakShare * flowing * over));
 }
 
 function trace(run: Run, h: number): void {

@@ -1,3 +1,5 @@
+const { abs, exp, max, min } = Math;
+
 /** What keeps heat: nodes of one temperature each, the first where the hot stream enters. */
 export interface Store {
   /** °C, by node. */
@@ -108,7 +110,7 @@ export function storeOf(spec: StoreSpec, startC: number, flowKgS: number): Store
 /** Temperature at which a stream leaves the store. @param mcp W/K of the stream @param reverse entering at the cold end */
 export function outletOf(store: Store, inletC: number, mcp: number, reverse = false): number {
   if (mcp <= 0) return inletC;
-  const kept = store.exchange === Infinity ? 0 : Math.exp(-store.exchange / mcp);
+  const kept = store.exchange === Infinity ? 0 : exp(-store.exchange / mcp);
   const { temperatures: t } = store;
   let stream = inletC;
   for (let k = 0; k < t.length; k++) {
@@ -123,7 +125,7 @@ export function addHeat(store: Store, heatJ: number, inletC: number, mcp: number
   const { temperatures: t } = store;
   const n = t.length;
   if (n === 1) return warm(store, 0, heatJ);
-  const kept = Math.exp(-store.exchange / Math.max(1e-9, mcp));
+  const kept = exp(-store.exchange / max(1e-9, mcp));
   const shares = new Float64Array(n);
   let [stream, sum] = [inletC, 0];
   for (let k = 0; k < n; k++) {
@@ -133,7 +135,7 @@ export function addHeat(store: Store, heatJ: number, inletC: number, mcp: number
     sum += shares[i];
     stream = left;
   }
-  for (let i = 0; i < n; i++) warm(store, i, Math.abs(sum) > 1e-9 ? (heatJ * shares[i]) / sum : heatJ / n);
+  for (let i = 0; i < n; i++) warm(store, i, abs(sum) > 1e-9 ? (heatJ * shares[i]) / sum : heatJ / n);
 }
 
 /** Heat into one node, melting and freezing on the way. */
@@ -146,7 +148,7 @@ function warm(store: Store, i: number, heatJ: number): void {
   // By enthalpy counted from solid at the melting point.
   const before = (t[i] - melting.atC) * store.nodeCapacity + melted[i];
   const h = before + heatJ;
-  melted[i] = Math.max(0, Math.min(melting.heatJ, h));
+  melted[i] = max(0, min(melting.heatJ, h));
   t[i] = melting.atC + (h - melted[i]) / store.nodeCapacity;
 }
 
@@ -155,7 +157,7 @@ export function loseHeat(store: Store, aroundC: number, seconds: number): number
   const n = store.temperatures.length;
   const per = store.lossWK / n;
   if (per <= 0) return 0;
-  const share = 1 - Math.exp((-per * seconds) / store.nodeCapacity);
+  const share = 1 - exp((-per * seconds) / store.nodeCapacity);
   let lost = 0;
   for (let i = 0; i < n; i++) {
     // What melts holds its temperature: there the loss is steady.

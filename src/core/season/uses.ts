@@ -4,6 +4,8 @@ import { stepRoom } from "./room";
 import { book, STEP, type Run } from "./run";
 import { addHeat, loseHeat, outletOf, SLAB_TRANSFER, WATER_HEAT, type Store } from "./store";
 
+const { exp, max, min } = Math;
+
 /** A store warmer than the room by less is not worth a fan, K. */
 const WORTH = 2;
 
@@ -48,12 +50,12 @@ function roomStep(run: Run, use: UseOf<"room">, h: number, direct: number): void
   now.missing = room.heater;
   now.vented = room.vented;
   if (room.airC < use.setC - 1e-6) count.coldHours += STEP / 3600;
-  count.lowestC = Math.min(count.lowestC, room.airC);
+  count.lowestC = min(count.lowestC, room.airC);
 }
 
 /** A slab gives to the room above it whatever it wants, W. */
 function fromSlab(slab: Store, areaM2: number, roomC: number): number {
-  const share = 1 - Math.exp((-SLAB_TRANSFER * areaM2 * STEP) / slab.nodeCapacity);
+  const share = 1 - exp((-SLAB_TRANSFER * areaM2 * STEP) / slab.nodeCapacity);
   const heat = slab.nodeCapacity * (slab.temperatures[0] - roomC) * share;
   addHeat(slab, -heat, 0, 0);
   return heat / STEP;
@@ -66,16 +68,16 @@ function offerOf(store: Store, roomC: number, flowWK: number): number {
   const stream = flowWK * (outlet - roomC);
   if (store.melting) return stream;
   let held = 0;
-  for (const t of store.temperatures) held += Math.max(0, t - roomC) * store.nodeCapacity;
-  return Math.min(stream, held / STEP);
+  for (const t of store.temperatures) held += max(0, t - roomC) * store.nodeCapacity;
+  return min(stream, held / STEP);
 }
 
 function freshStep(run: Run, use: UseOf<"freshAir">, h: number, direct: number): void {
   const { now } = run;
   const clock = h % 24;
   const open = clock >= use.fromHour && clock < use.toHour;
-  const need = open ? Math.max(0, use.flowWK * (use.setC - now.outsideC)) : 0;
-  const useful = Math.min(Math.max(0, direct), need);
+  const need = open ? max(0, use.flowWK * (use.setC - now.outsideC)) : 0;
+  const useful = min(max(0, direct), need);
   book(run, "used", need);
   now.missing = need - useful;
   now.vented = direct - useful;
@@ -88,14 +90,14 @@ function dryStep(run: Run, use: UseOf<"drying">, h: number, direct: number, flow
   const humidity = Number.isNaN(known) ? use.humidity : known;
   let dried = 0;
   if (flowing > 0 && run.wetKg > 0) {
-    const air = Math.min(run.supplyC, use.capC);
+    const air = min(run.supplyC, use.capC);
     const could = (flowing / 1006) * use.pickUp * dryingRoom(air, now.outsideC, humidity, use.pressurePa) * STEP;
-    dried = Math.min(could, run.wetKg);
+    dried = min(could, run.wetKg);
   }
   run.wetKg -= dried;
   count.driedKg[now.month] += dried;
   // Evaporation takes its heat from the stream, whether the boxes or the outside air brought it.
-  const useful = Math.min(Math.max(0, direct), (dried * EVAPORATION) / STEP);
+  const useful = min(max(0, direct), (dried * EVAPORATION) / STEP);
   book(run, "used", useful);
   now.vented = direct - useful;
 }
@@ -104,7 +106,7 @@ function waterStep(run: Run, use: UseOf<"hotWater">, h: number): void {
   const { store, now } = run;
   const cold = use.coldC[now.month];
   const flow = ((use.litresADay * use.profile[h % 24]) / 3600) * WATER_HEAT;
-  const need = Math.max(0, flow * (use.wantedC - cold));
+  const need = max(0, flow * (use.wantedC - cold));
   book(run, "used", need);
   now.missing = need;
   if (!store || need <= 0) return;
@@ -113,8 +115,8 @@ function waterStep(run: Run, use: UseOf<"hotWater">, h: number): void {
   // A mixing valve draws no more from a tank above the wanted temperature than it needs.
   const share = tank > use.wantedC ? (use.wantedC - cold) / (tank - cold) : 1;
   const capacity = store.nodeCapacity / STEP;
-  const drawn = (tank - cold) * capacity * (1 - Math.exp((-flow * share) / capacity));
-  const useful = Math.min(drawn, need);
+  const drawn = (tank - cold) * capacity * (1 - exp((-flow * share) / capacity));
+  const useful = min(drawn, need);
   addHeat(store, -useful * STEP, 0, 0);
   book(run, "fromStore", useful);
   now.missing = need - useful;

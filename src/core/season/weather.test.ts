@@ -47,11 +47,8 @@ describe("a year of monthly means", () => {
       if (CLIMATES[i].months[k].globalKwhM2 > 0.2)
         expect(m.globalKwhM2 / CLIMATES[i].months[k].globalKwhM2).toBeCloseTo(1, 3);
     });
-    for (let h = 0; h < HOURS; h++) {
-      expect(year.diffuse[h]).toBeLessThanOrEqual(year.global[h] + 1e-9);
-      expect(year.beamNormal[h]).toBeGreaterThanOrEqual(0);
-      expect(year.beamNormal[h]).toBeLessThan(1130);
-    }
+    expect(year.diffuse.every((d, h) => d <= year.global[h] + 1e-9)).toBe(true);
+    expect(year.beamNormal.every((beam) => beam >= 0 && beam < 1130)).toBe(true);
   });
   test("beam and diffuse make the global light, hour by hour", () => {
     const year = monthlyYear(SITE, CLIMATES[0]);

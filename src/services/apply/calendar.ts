@@ -109,6 +109,7 @@ export async function mirrorToday(knex: Knex, experimentId: number, nowMs: numbe
   const turned = turnedMirror(experiment, nowMs);
   const at = turned ? turned.list.findIndex((a) => a.from <= date && date < a.until) : -1;
   const now = at >= 0 ? turned!.list[at] : null;
+  const next = now && turned ? nextTurn(turned.list, at) : null;
   const [, month, day] = date.split("-").map(Number);
   return {
     experimentId,
@@ -116,12 +117,21 @@ export async function mirrorToday(knex: Knex, experimentId: number, nowMs: numbe
     date,
     zone: site.zone,
     up: turned ? isUp(turned.mirror, month, day) : false,
-    now,
-    next: at >= 0 ? turned!.list[(at + 1) % turned!.list.length] : null,
+    now: now && next ? { ...now, until: next.from } : now,
+    next,
     drawnAngle: turned?.mirror.angle ?? null,
     lights: turned && now?.angle != null ? lightsOfDay(turned, now.angle, experiment, nowMs) : null,
     mode: experiment.settings.apply.modes[month - 1],
   };
+}
+
+/** The next other angle: what stays over the low solstice is no turn. */
+function nextTurn(list: readonly Adjustment[], at: number): Adjustment | null {
+  for (let k = 1; k < list.length; k++) {
+    const next = list[(at + k) % list.length];
+    if (next.angle !== list[at].angle) return next;
+  }
+  return null;
 }
 
 function lightsOfDay(
