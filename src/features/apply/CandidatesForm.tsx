@@ -3,6 +3,7 @@
 import type { ApplySettings } from "@/core/experiment/schema/apply";
 import type { Origin } from "@/core/season/season";
 import type { ApplyView } from "@/services/apply/applyView";
+import type { CandidateView } from "@/services/apply/candidates";
 import { LaneMark } from "@/ui/LaneMark";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { optionsOf, Select, Tick } from "@/ui/form/Select";
@@ -54,23 +55,27 @@ export function CandidatesForm({
             {taken && own === null && (
               <p className="side">Left out: {[...new Set(c.gaps.map((g) => GAP_WORDS[g.why]))].join("; ")}.</p>
             )}
-            {taken && own?.origin === "condition" && (
-              <p className="side">
-                Tested at one condition: its loss is the drawing’s, ± a quarter, so its band is wide.
-              </p>
-            )}
-            {taken && c.flowFollows && own && (
-              <p className="side">Its flow follows the sun; here it is taken as it was when tested or drawn.</p>
-            )}
-            {taken && c.fanUnknown && own && (
-              <p className="side">Nothing drawn says what its fan takes: none is counted.</p>
-            )}
+            {taken && own && <Notes view={c} origin={own.origin} />}
           </div>
         );
       })}
       <Typed typed={settings.typed} change={change} />
     </fieldset>
   );
+}
+
+/** What is to be known of a curve that is used. */
+function Notes({ view, origin }: { view: CandidateView; origin: Origin }) {
+  const lines = [
+    origin === "condition" && "Tested at one condition: its loss is the drawing’s, ± a quarter, so its band is wide.",
+    view.flowFollows && "Its flow follows the sun; here it is taken as it was when tested or drawn.",
+    view.fanUnknown && "Nothing drawn says what its fan takes: none is counted.",
+  ].filter((l) => l !== false);
+  return lines.map((l) => (
+    <p key={l} className="side">
+      {l}
+    </p>
+  ));
 }
 
 const NEW = {

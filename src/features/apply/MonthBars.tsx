@@ -268,16 +268,19 @@ function Month({
         ) : null,
       )}
       <Missing x={x + wide + 2} kwh={m.missing} y={y} top={top} />
-      {sd > 0 && (
-        <line
-          x1={middle}
-          x2={middle}
-          y1={y(Math.max(0, m.useful - 1.96 * sd))}
-          y2={y(m.useful + 1.96 * sd)}
-          stroke="var(--ink)"
-          strokeWidth="1.6"
-        />
-      )}
+      {/* On a light edge, so that it is seen on the dark bar too. */}
+      {sd > 0 &&
+        [4.2, 1.8].map((width) => (
+          <line
+            key={width}
+            x1={middle}
+            x2={middle}
+            y1={y(Math.max(0, m.useful - 1.96 * sd))}
+            y2={y(m.useful + 1.96 * sd)}
+            stroke={width > 3 ? "var(--sheet)" : "var(--ink)"}
+            strokeWidth={width}
+          />
+        ))}
       <text x={middle + 3} y={H - FOOT + 15} textAnchor="middle" fontSize="12" fill="var(--ink)">
         {MONTH_NAMES[month].slice(0, 3)}
       </text>

@@ -58,6 +58,7 @@ export function SizingPart({
   answer: SeasonAnswer | null;
 }) {
   const [wanted, setWanted] = useState(0.3);
+  const [riseK, setRise] = useState(20);
   const study = useStudy(answer && shown ? job : null, wanted);
   if (!shown || !answer) return <p>Say what the heat is for first: sizes are solved from the year.</p>;
   return (
@@ -71,10 +72,19 @@ export function SizingPart({
           max={0.99}
           onChange={setWanted}
         />
+        <QuantityField
+          label="Rise in the strongest hour"
+          quantity="temperatureDifference"
+          si={riseK}
+          min={1}
+          max={100}
+          onChange={setRise}
+        />
       </div>
       {study ? <Solved {...{ study, wanted, job }} /> : <p role="status">Solving for the wanted share …</p>}
       {study && <Curves study={study} />}
       {study && <Sensitivity study={study} />}
+      <Flow {...{ job, shown, riseK }} />
       <Ducts {...{ view, job, shown }} />
       <Rules {...{ view, job, shown, answer }} />
     </div>
@@ -213,6 +223,21 @@ function Sensitivity({ study }: { study: SeasonStudy }) {
 }
 
 const signed = (v: number) => `${v >= 0 ? "+" : "−"}${formatNumber(Math.abs(v), 0)}`;
+
+/** Flow that keeps the strongest hour's rise, beside the flow the curve is for. */
+function Flow({ job, shown, riseK }: { job: SeasonJob; shown: Season; riseK: number }) {
+  const { system } = usePreferences();
+  const cp = usualSpecificHeat(job.fluid, 25);
+  const strongest = shown.year.trace.collected.reduce((a, b) => Math.max(a, b), 0) / boxesOf(job.settings);
+  const flow = (kgS: number) => quantityText(kgS, "massFlow", { system, figures: 2 });
+  return (
+    <p className="text-[13.5px]">
+      The strongest hour brings {formatNumber(strongest, 0)} W a box: a rise of {formatNumber(riseK, 0)} K asks for{" "}
+      <b className="font-[650]">{flow(strongest / (cp * riseK))}</b>; the curve is for{" "}
+      {flow(shown.candidate.flowWK / cp)}. Less flow is hotter and gives less heat.
+    </p>
+  );
+}
 
 function Ducts({ view, job, shown }: { view: ApplyView; job: SeasonJob; shown: Season }) {
   const { system } = usePreferences();

@@ -4,6 +4,7 @@ import type { SeasonJob } from "@/core/experiment/seasonJob";
 import { boxesOf, seasonMirrors, type Mirrored } from "@/core/experiment/seasonScenario";
 import { usualSpecificHeat } from "@/core/judge/flowWay";
 import { triedMirror } from "@/core/experiment/tried";
+import type { Opening } from "@/core/mirror/geometry";
 import { reflectanceOf, type Mirror } from "@/core/mirror/mirror";
 import { onMeanBasis } from "@/core/season/parts";
 import type { Candidate, Origin } from "@/core/season/season";
@@ -52,7 +53,7 @@ export function jobOf(view: ApplyView, settings: ApplySettings, hours: string | 
   const mirrored: Record<string, Mirrored> = {};
   const snow = settings.mirror?.snow ?? [];
   const mirrorsOf = ({ key, design }: CandidateView, on: CandidateView["design"] = design): Mirrored => ({
-    box: opening(on),
+    box: rowOpening(on, settings),
     mirrors: seasonMirrors(
       triedMirrors(design.mirrors, key, settings),
       (m) => reflectanceOf(m, design.materials),
@@ -96,9 +97,15 @@ export function jobOf(view: ApplyView, settings: ApplySettings, hours: string | 
 export const triedMirrors = (mirrors: readonly Mirror[], key: string, { mirror }: ApplySettings): Mirror[] =>
   mirrors.map((m) => (mirror?.lane === key ? triedMirror(m, mirror)! : m));
 
+/** One box's opening, or that of a whole row whose boxes touch under one mirror. */
+function rowOpening(design: CandidateView["design"], { mirror, rows }: ApplySettings): Opening {
+  const box = opening(design);
+  return mirror?.joined ? { ...box, widthM: box.widthM * (rows[0]?.sideBySide ?? 1) } : box;
+}
+
 /** The opening that mirrors stand at: of the box they are put on. */
-export const mirroredBox = (view: ApplyView, own: CandidateView, { mirror }: ApplySettings) =>
-  opening((view.candidates.find((c) => c.key === mirror?.box) ?? own).design);
+export const mirroredBox = (view: ApplyView, own: CandidateView, settings: ApplySettings): Opening =>
+  rowOpening((view.candidates.find((c) => c.key === settings.mirror?.box) ?? own).design, settings);
 
 /** The variant whose mirrors are put on another's box. */
 export const withMirror = (view: ApplyView, { mirror }: ApplySettings): CandidateView | null => {

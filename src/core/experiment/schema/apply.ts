@@ -222,6 +222,8 @@ export const applySchema = z.object({
           }),
         )
         .default({}),
+      /** Boxes of the first row touch and one mirror runs along them all: no light is lost between. */
+      joined: z.boolean().default(false),
       snow: months.default([]),
       /** Degrees by which the angle may lie off before the list asks to turn it. */
       toleranceDeg: z.number().min(1).max(30).default(5),

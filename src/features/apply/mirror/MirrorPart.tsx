@@ -10,7 +10,7 @@ import { sunPosition } from "@/core/sun/position";
 import type { ApplyView } from "@/services/apply/applyView";
 import type { CandidateView } from "@/services/apply/candidates";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
-import { Select } from "@/ui/form/Select";
+import { Select, Tick } from "@/ui/form/Select";
 import { mirroredBox, triedMirrors } from "../job";
 import { MonthPick } from "../MonthPick";
 import { Adjustments } from "./Adjustments";
@@ -48,7 +48,18 @@ export function MirrorPart({
     );
   const begin = (c: CandidateView) => {
     const plain = view.candidates.find((k) => k.design.mirrors.length === 0 && k.origins.length > 0) ?? c;
-    change({ mirror: { lane: c.key, box: plain.key, tried: {}, snow: [], toleranceDeg: 5, aboveK: 30, riseK: 20 } });
+    change({
+      mirror: {
+        lane: c.key,
+        box: plain.key,
+        tried: {},
+        joined: false,
+        snow: [],
+        toleranceDeg: 5,
+        aboveK: 30,
+        riseK: 20,
+      },
+    });
   };
   if (!settings.mirror || !own)
     return (
@@ -100,6 +111,13 @@ function Sheet({ view, settings, hours, change, own, chosen, withMirrors }: Shee
         ))}
         <QuantityFields of={CHOSEN} value={chosen} set={set} />
       </div>
+      {(settings.rows[0]?.sideBySide ?? 1) > 1 && (
+        <Tick
+          label={`the ${settings.rows[0].sideBySide} boxes of the row touch, and one mirror runs along them all`}
+          checked={chosen.joined}
+          onChange={(joined) => set({ joined })}
+        />
+      )}
       <MonthPick label="Snow lies on it" months={chosen.snow} onChange={(snow) => set({ snow })} />
       <LensForm />
       {year.problem && <p className="font-semibold text-doubt">{year.problem}</p>}
