@@ -116,6 +116,8 @@ export function seasonDoubtWords(d: SeasonDoubt): string {
       return `The energy costs ${d.price} for a kilowatt-hour: is that the price of a litre, a kilogram or a megawatt-hour?`;
     case "weakPanel":
       return `The panel brings ${share(d.share)} of what the fan takes at full speed: it never reaches that.`;
+    case "freshFlow":
+      return `The boxes are tested at ${d.times.toFixed(1)} times the fresh air that is needed: what passes them is the fresh air itself. Take fewer side by side, or more air.`;
     case "nothingNeeded":
       return "The use lacks next to no heat without boxes: is its loss, its temperature or its amount said right?";
   }

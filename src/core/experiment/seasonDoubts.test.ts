@@ -68,6 +68,14 @@ describe("doubts of a year", () => {
     expect(kinds(settings({ control: { kind: "sun", panelW: 5, fanW: 20 } }))).toEqual(["weakPanel"]);
     expect(kinds(settings(), answer({ need: Array<number>(12).fill(0) }))).toEqual(["nothingNeeded"]);
   });
+  test("boxes side by side that pass more air than is fresh", () => {
+    const use = { kind: "freshAir", flowM3PerS: 0.02, setC: 18, fromHour: 0, toHour: 24 } as const;
+    const flowing = answer({ seasons: [season({ candidate: { name: "box", flowWK: 40 } })] });
+    const rows = (sideBySide: number) => settings({ use, rows: [{ inSeries: 1, sideBySide, tilt: 60, azimuth: 180 }] });
+    expect(kinds(rows(1), flowing)).toContain("freshFlow");
+    expect(kinds({ ...rows(1), use: { ...use, flowM3PerS: 0.06 } }, flowing)).toEqual([]);
+    expect(kinds(rows(2), flowing)).toContain("freshFlow");
+  });
   test("each has its words, with the way out", () => {
     const all: SeasonDoubt[] = [
       { kind: "roomLoss", perM2: 0.02 },
@@ -79,6 +87,7 @@ describe("doubts of a year", () => {
       { kind: "weakPanel", share: 0.3 },
       { kind: "far", degrees: 3 },
       { kind: "nothingNeeded" },
+      { kind: "freshFlow", times: 2 },
     ];
     const words = all.map(seasonDoubtWords);
     expect(new Set(words).size).toBe(all.length);

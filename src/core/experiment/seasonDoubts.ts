@@ -11,10 +11,13 @@ export type SeasonDoubt =
   | { kind: "price"; price: number }
   | { kind: "weakPanel"; share: number }
   | { kind: "far"; degrees: number }
-  | { kind: "nothingNeeded" };
+  | { kind: "nothingNeeded" }
+  | { kind: "freshFlow"; times: number };
 
 /** W/K for a square metre of floor: a passive house's 0.3, and a shed of single boards' 8. */
 const ROOM_LOSS = [0.3, 8] as const;
+/** A cubic metre of air, J/K: near enough to see that flows do not fit. */
+const AIR_WJ = 1150;
 /** Money for a kilowatt-hour of energy, in most currencies' large unit; beyond it the price is likely that of a litre, a kilogram or a megawatt-hour. */
 const PRICES = [0.01, 2] as const;
 
@@ -37,6 +40,12 @@ export function seasonDoubts(a: ApplySettings, latitude: number, answer: SeasonA
   }
   if (use?.kind === "hotWater" && store.kind === "water" && store.kg < 0.4 * use.litresADay)
     doubts.push({ kind: "smallTank", days: store.kg / use.litresADay });
+  const [first] = answer.seasons;
+  if (use?.kind === "freshAir" && first) {
+    const streams = a.rows.reduce((n, r) => n + r.sideBySide, 0);
+    const times = (first.candidate.flowWK * streams) / (use.flowM3PerS * AIR_WJ);
+    if (times > 1.25) doubts.push({ kind: "freshFlow", times });
+  }
   if (money && (money.fuelPrice < PRICES[0] || money.fuelPrice > PRICES[1]))
     doubts.push({ kind: "price", price: money.fuelPrice });
   if (control?.kind === "sun" && control.panelW < 0.7 * control.fanW)

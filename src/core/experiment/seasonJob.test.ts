@@ -201,6 +201,23 @@ describe("a season", () => {
     const pump = answer(job({ panels: { ...panels, cop: 3 } }, { panels: list })).panels[0].useful;
     expect(pump).toBeGreaterThan(2 * resistive);
   });
+  test("panels dry no more than the same air with less warmth would: less than boxes of thrice their heat", () => {
+    const use: ApplySettings["use"] = {
+      kind: "drying",
+      waterKgADay: 40,
+      months: [4, 5, 6],
+      pickUp: 0.5,
+      humidity: 0.7,
+      capC: 60,
+    };
+    const panels = { efficiency: 0.2, performance: 0.8, cop: 1, costPerM2: 150, other: 0 };
+    const { seasons, panels: beside } = answer(
+      job({ use, panels }, { panels: [{ key: "panels", name: "panels", areaM2: 6 }] }),
+    );
+    const dried = (s: (typeof seasons)[number]) => s.year.driedKg.reduce((a, b) => a + b, 0);
+    expect(dried(beside[0])).toBeGreaterThan(0);
+    expect(dried(beside[0])).toBeLessThan(dried(seasons[0]));
+  });
   test("east and west rows, and one behind the other, are all counted", () => {
     const rows = [
       { inSeries: 1, sideBySide: 1, tilt: 60, azimuth: 110 },

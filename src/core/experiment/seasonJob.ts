@@ -134,7 +134,7 @@ function panelSeason(
   weather: WeatherYear,
 ): Season | null {
   const { panels, rows } = job.settings;
-  if (!panels) return null;
+  if (!panels || job.candidates.length === 0) return null;
   const c = {
     ...panelsCandidate(
       areaM2 / rows.reduce((n, r) => n + r.sideBySide * r.inSeries, 0),
@@ -144,6 +144,8 @@ function panelSeason(
     ),
     key,
     name,
+    // The same air or water as the boxes': what dries or is warmed must not be more than passes.
+    flowWK: job.candidates[0].flowWK,
   };
   const scenario = ready.scenario({ ...c, key: "" });
   return seasonOf(

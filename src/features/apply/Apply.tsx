@@ -1,17 +1,15 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import { applySchema, type ApplySettings } from "@/core/experiment/schema/apply";
+import type { ApplySettings } from "@/core/experiment/schema/apply";
 import { isLiquid } from "@/core/fluids/fluid";
 import type { Asked } from "@/core/experiment/seasonScenario";
 import { formatNumber } from "@/core/quantity/format";
 import type { SeasonAnswer, SeasonJob } from "@/core/experiment/seasonJob";
 import type { Season } from "@/core/season/season";
-import { changeSettings } from "@/features/experiment/actions";
 import type { ApplyView } from "@/services/apply/applyView";
 import { Choice } from "@/ui/Choice";
 import { Fetching } from "@/ui/Fetching";
-import { useAct } from "@/ui/useAct";
 import { ASKED_WORDS, seasonProblemWords } from "@/words/apply";
 import { percent } from "@/words/sources";
 import { CandidatesForm } from "./CandidatesForm";
@@ -25,6 +23,7 @@ import { SizingPart } from "./SizingPart";
 import { StoreForm } from "./StoreForm";
 import { UseForm } from "./UseForm";
 import type { useSeason } from "./useSeason";
+import { useKept } from "./useKept";
 import { useWorked } from "./useWorked";
 import { WeatherForm } from "./WeatherForm";
 
@@ -47,16 +46,9 @@ export function Apply({ apply }: { apply: ApplyView }) {
 }
 
 function Worked({ apply }: { apply: ApplyView }) {
-  const [settings, setSettings] = useState<ApplySettings>(apply.settings);
+  const { settings, change, busy } = useKept(apply.experimentId, apply.settings);
   const [tab, setTab] = useState<Tab>("season");
   const [key, setKey] = useState<string | null>(null);
-  const { act, busy } = useAct();
-  const change = (part: Partial<ApplySettings>) => {
-    const next = { ...settings, ...part };
-    setSettings(next);
-    // What is not whole yet stays here until it is.
-    if (applySchema.safeParse(next).success) act(() => changeSettings(apply.experimentId, { apply: next }));
-  };
   const { asked, job, ready, answer, season, hours } = useWorked(apply, settings);
   const shown = answer?.seasons.find((s) => s.candidate.key === key) ?? answer?.seasons[0] ?? null;
   return (
