@@ -12,6 +12,7 @@ import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { HOLDING_WORDS } from "@/words/apply";
 import { percent } from "@/words/sources";
 import { seasonWorker } from "@/workers/season";
+import { Wide } from "./Wide";
 
 /** Suns at which a pair is tried, W/m²: haze, a usual hour, full sun. */
 const SUNS = [250, 500, 850];
@@ -125,33 +126,35 @@ const bySun = ({ year }: Season): string =>
 
 function AtSuns({ runs, t }: { runs: readonly { light: number; run: SwitchedRun }[]; t: (v: number) => string }) {
   return (
-    <table className="grid-table text-[13.5px]" aria-label="The pair at several suns">
-      <thead>
-        <tr>
-          <th scope="col">sun</th>
-          <th scope="col">what it does</th>
-          {["starts an hour", "fan runs", "heat of a box", "hottest"].map((title) => (
-            <th key={title} scope="col" className="num">
-              {title}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {[...runs]
-          .sort((a, b) => a.light - b.light)
-          .map(({ light, run }) => (
-            <tr key={light}>
-              <th scope="row">{Math.round(light)} W/m²</th>
-              <td>{HOLDING_WORDS[run.holding]}</td>
-              <td className="num">{run.startsPerHour}</td>
-              <td className="num">{percent(run.duty)}</td>
-              <td className="num">{Math.round(run.heat)} W</td>
-              <td className="num">{t(run.hottestC)}</td>
-            </tr>
-          ))}
-      </tbody>
-    </table>
+    <Wide label="The pair at several suns">
+      <table className="grid-table text-[13.5px]" aria-label="The pair at several suns">
+        <thead>
+          <tr>
+            <th scope="col">sun</th>
+            <th scope="col">what it does</th>
+            {["starts an hour", "fan runs", "heat of a box", "hottest"].map((title) => (
+              <th key={title} scope="col" className="num">
+                {title}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {[...runs]
+            .sort((a, b) => a.light - b.light)
+            .map(({ light, run }) => (
+              <tr key={light}>
+                <th scope="row">{Math.round(light)} W/m²</th>
+                <td>{HOLDING_WORDS[run.holding]}</td>
+                <td className="num">{run.startsPerHour}</td>
+                <td className="num">{percent(run.duty)}</td>
+                <td className="num">{Math.round(run.heat)} W</td>
+                <td className="num">{t(run.hottestC)}</td>
+              </tr>
+            ))}
+        </tbody>
+      </table>
+    </Wide>
   );
 }
 

@@ -17,6 +17,7 @@ import { MONTH_NAMES } from "@/words/plan";
 import { percent } from "@/words/sources";
 import { DayTrace } from "./DayTrace";
 import { MonthBars } from "./MonthBars";
+import { Wide } from "./Wide";
 
 /** What the year came to: months of the chosen variant, all variants beside, and what a few changes would do. */
 export function SeasonPart({
@@ -265,21 +266,23 @@ function WhatIfs({ answer, shown }: { answer: SeasonAnswer; shown: Season }) {
           {first === shown ? "" : `of ${first.candidate.name}; `}one thing changed, the rest as it is
         </span>
       </div>
-      <table className="grid-table text-[13.5px]">
-        <tbody>
-          {own.map((w) => (
-            <tr key={whatIfWords(w.change)}>
-              <th scope="row">{whatIfWords(w.change)}</th>
-              <td className="num">{formatNumber(w.useful, 0)} kWh</td>
-              <td className="num">
-                {w.useful >= first.useful ? "+" : "−"}
-                {formatNumber(Math.abs(w.useful - first.useful), 0)} kWh
-              </td>
-              <td className="num">{percent(w.share)} of the need</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Wide label="Each change and its heat">
+        <table className="grid-table text-[13.5px]">
+          <tbody>
+            {own.map((w) => (
+              <tr key={whatIfWords(w.change)}>
+                <th scope="row">{whatIfWords(w.change)}</th>
+                <td className="num">{formatNumber(w.useful, 0)} kWh</td>
+                <td className="num">
+                  {w.useful >= first.useful ? "+" : "−"}
+                  {formatNumber(Math.abs(w.useful - first.useful), 0)} kWh
+                </td>
+                <td className="num">{percent(w.share)} of the need</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Wide>
     </section>
   );
 }

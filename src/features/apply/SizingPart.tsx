@@ -17,6 +17,7 @@ import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 import { percent } from "@/words/sources";
 import { seasonWorker, stopSeason } from "@/workers/season";
+import { Wide } from "./Wide";
 
 const VARIED_WORDS: Record<Varied, string> = {
   area: "area of the boxes",
@@ -185,39 +186,41 @@ function Sensitivity({ study }: { study: SeasonStudy }) {
         <h2 id="sensitivity">What matters most</h2>
         <span className="side">useful heat with a fifth less and a fifth more of each</span>
       </div>
-      <table className="grid-table text-[13.5px]">
-        <tbody>
-          {study.sensitivity.map((s) => (
-            <tr key={s.what}>
-              <th scope="row" className="w-[190px]">
-                {VARIED_WORDS[s.what]}
-              </th>
-              <td>
-                <svg viewBox="0 0 100 8" className="block h-3 w-full" preserveAspectRatio="none" aria-hidden="true">
-                  <rect
-                    x={Math.min(x(s.low), 50)}
-                    width={Math.abs(x(s.low) - 50)}
-                    y="0.5"
-                    height="3.2"
-                    fill="var(--doubt-line)"
-                  />
-                  <rect
-                    x={Math.min(x(s.high), 50)}
-                    width={Math.abs(x(s.high) - 50)}
-                    y="4.2"
-                    height="3.2"
-                    fill="var(--action)"
-                  />
-                  <line x1="50" x2="50" y1="0" y2="8" stroke="var(--ink)" strokeWidth="0.4" />
-                </svg>
-              </td>
-              <td className="num w-[110px]">
-                {signed(s.low - study.useful)} / {signed(s.high - study.useful)} kWh
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Wide label="What matters most">
+        <table className="grid-table text-[13.5px]">
+          <tbody>
+            {study.sensitivity.map((s) => (
+              <tr key={s.what}>
+                <th scope="row" className="w-[190px]">
+                  {VARIED_WORDS[s.what]}
+                </th>
+                <td>
+                  <svg viewBox="0 0 100 8" className="block h-3 w-full" preserveAspectRatio="none" aria-hidden="true">
+                    <rect
+                      x={Math.min(x(s.low), 50)}
+                      width={Math.abs(x(s.low) - 50)}
+                      y="0.5"
+                      height="3.2"
+                      fill="var(--doubt-line)"
+                    />
+                    <rect
+                      x={Math.min(x(s.high), 50)}
+                      width={Math.abs(x(s.high) - 50)}
+                      y="4.2"
+                      height="3.2"
+                      fill="var(--action)"
+                    />
+                    <line x1="50" x2="50" y1="0" y2="8" stroke="var(--ink)" strokeWidth="0.4" />
+                  </svg>
+                </td>
+                <td className="num w-[110px]">
+                  {signed(s.low - study.useful)} / {signed(s.high - study.useful)} kWh
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Wide>
     </section>
   );
 }
@@ -261,34 +264,36 @@ function Ducts({ view, job, shown }: { view: ApplyView; job: SeasonJob; shown: S
           {bed > 0 ? `, the bin of stones takes ${q(bed, "pressureLoss")} of it` : ""}; the boxes’ own loss comes on top
         </span>
       </div>
-      <table className="grid-table text-[13.5px]">
-        <thead>
-          <tr>
-            <th scope="col">inside</th>
-            <th scope="col" className="num">
-              speed
-            </th>
-            <th scope="col" className="num">
-              pressure
-            </th>
-            <th scope="col" className="num">
-              power
-            </th>
-            <th scope="col">why</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((r) => (
-            <tr key={r.diameterM} className={r === advised ? "font-[650]" : undefined}>
-              <th scope="row">{q(r.diameterM, "smallLength")}</th>
-              <td className="num">{q(r.speedMs, "speed")}</td>
-              <td className="num">{q(r.lossPa, "pressureLoss")}</td>
-              <td className="num">{q(r.fanW, "power")}</td>
-              <td>{r === advised ? `smallest at ${slow} m/s or less` : ""}</td>
+      <Wide label="Duct or pipe sizes">
+        <table className="grid-table text-[13.5px]">
+          <thead>
+            <tr>
+              <th scope="col">inside</th>
+              <th scope="col" className="num">
+                speed
+              </th>
+              <th scope="col" className="num">
+                pressure
+              </th>
+              <th scope="col" className="num">
+                power
+              </th>
+              <th scope="col">why</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {rows.map((r) => (
+              <tr key={r.diameterM} className={r === advised ? "font-[650]" : undefined}>
+                <th scope="row">{q(r.diameterM, "smallLength")}</th>
+                <td className="num">{q(r.speedMs, "speed")}</td>
+                <td className="num">{q(r.lossPa, "pressureLoss")}</td>
+                <td className="num">{q(r.fanW, "power")}</td>
+                <td>{r === advised ? `smallest at ${slow} m/s or less` : ""}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Wide>
     </section>
   );
 }
@@ -349,28 +354,30 @@ function Rules(sized: SizedBy) {
         <h2 id="rules">Rules of thumb</h2>
         <span className="side">what people say, beside what the model says</span>
       </div>
-      <table className="grid-table text-[13.5px]">
-        <thead>
-          <tr>
-            <th scope="col">rule</th>
-            {["says", "here", "off by"].map((title) => (
-              <th key={title} scope="col" className="num">
-                {title}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {checksOf(sized).map((k) => (
-            <tr key={k.rule}>
-              <th scope="row">{RULE_WORDS[k.rule]}</th>
-              <td className="num">{says(k)}</td>
-              <td className="num">{ruleText(k.rule, k.model, air, system)}</td>
-              <td className="num">{off(k)}</td>
+      <Wide label="Rules and model">
+        <table className="grid-table text-[13.5px]">
+          <thead>
+            <tr>
+              <th scope="col">rule</th>
+              {["says", "here", "off by"].map((title) => (
+                <th key={title} scope="col" className="num">
+                  {title}
+                </th>
+              ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {checksOf(sized).map((k) => (
+              <tr key={k.rule}>
+                <th scope="row">{RULE_WORDS[k.rule]}</th>
+                <td className="num">{says(k)}</td>
+                <td className="num">{ruleText(k.rule, k.model, air, system)}</td>
+                <td className="num">{off(k)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Wide>
     </section>
   );
 }

@@ -5,6 +5,7 @@ import Link from "next/link";
 import type { Adjustment } from "@/core/mirror/angles";
 import { downloadCsv } from "@/ui/download";
 import { percent } from "@/words/sources";
+import { Wide } from "../Wide";
 
 const csvOf = (list: readonly Adjustment[]) => [
   ["from", "until", "angle °", "off by at most °", "share of turning it daily"],
@@ -49,34 +50,36 @@ export function Adjustments({
 
 function List({ list }: { list: readonly Adjustment[] }) {
   return (
-    <table className="grid-table text-[13.5px]" aria-label="Adjustment list">
-      <thead>
-        <tr>
-          <th scope="col">from</th>
-          <th scope="col">until</th>
-          <th scope="col" className="num">
-            angle
-          </th>
-          <th scope="col" className="num">
-            off by at most
-          </th>
-          <th scope="col" className="num">
-            of turning it daily
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {list.map((l) => (
-          <tr key={l.from}>
-            <td>{dayMonth(l.from)}</td>
-            <td>{dayMonth(l.until)}</td>
-            <td className="num font-[650]">{l.angle === null ? "lay it down" : `${l.angle}°`}</td>
-            <td className="num">{l.angle === null ? "" : `${l.offDeg.toFixed(1)}°`}</td>
-            <td className="num">{percent(l.share)}</td>
+    <Wide label="Turns of the mirror">
+      <table className="grid-table text-[13.5px]" aria-label="Adjustment list">
+        <thead>
+          <tr>
+            <th scope="col">from</th>
+            <th scope="col">until</th>
+            <th scope="col" className="num">
+              angle
+            </th>
+            <th scope="col" className="num">
+              off by at most
+            </th>
+            <th scope="col" className="num">
+              of turning it daily
+            </th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {list.map((l) => (
+            <tr key={l.from}>
+              <td>{dayMonth(l.from)}</td>
+              <td>{dayMonth(l.until)}</td>
+              <td className="num font-[650]">{l.angle === null ? "lay it down" : `${l.angle}°`}</td>
+              <td className="num">{l.angle === null ? "" : `${l.offDeg.toFixed(1)}°`}</td>
+              <td className="num">{percent(l.share)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Wide>
   );
 }
 

@@ -18,6 +18,7 @@ import { ask } from "@/ui/Fetching";
 import { usePreferences } from "@/ui/preferences";
 import { compass } from "@/words/mirror";
 import { MONTH_NAMES } from "@/words/plan";
+import { Wide } from "../Wide";
 
 type Chosen = NonNullable<ApplySettings["mirror"]>;
 
@@ -97,7 +98,7 @@ function Gains({ year, aboveK }: { year: MirrorYearView; aboveK: number }) {
     { name: "year", light: year.light, heat: year.heat },
   ];
   return (
-    <div className="overflow-x-auto">
+    <Wide label="Gain by month">
       <table className="grid-table text-[13px]" aria-label="Gain of the mirror">
         <thead>
           <tr>
@@ -132,7 +133,7 @@ function Gains({ year, aboveK }: { year: MirrorYearView; aboveK: number }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </Wide>
   );
 }
 
