@@ -61,6 +61,21 @@ test("the live bench has no fault a machine can find, by day and in the evening"
   expect(await violations(page)).toEqual([]);
 });
 
+test("every part of Apply has no fault a machine can find, by day and in the evening", async ({ page, baseURL }) => {
+  await page.goto("/");
+  const judge = await page.getByRole("link", { name: "Bottom mirror" }).getAttribute("href");
+  for (const theme of ["day", "evening"]) {
+    await page.context().addCookies([{ name: "bravel-theme", value: theme, url: baseURL! }]);
+    await page.goto(judge!.replace("judge", "apply"));
+    await expect(page.locator("h1")).toContainText("kWh of useful heat");
+    for (const part of ["Season", "Mirror", "Controls", "Sizing", "Money"]) {
+      await page.getByRole("radio", { name: part, exact: true }).check();
+      await expect(page.getByText(/^(Working out|Looking for|Solving for)/)).toHaveCount(0, { timeout: 40000 });
+      expect(await violations(page)).toEqual([]);
+    }
+  }
+});
+
 test("the evening theme keeps its contrast", async ({ page, baseURL }) => {
   await page.context().addCookies([{ name: "bravel-theme", value: "evening", url: baseURL! }]);
   await page.goto("/");

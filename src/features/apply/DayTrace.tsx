@@ -46,7 +46,7 @@ export function DayTrace({ season, zone }: { season: Season; zone: string }) {
           </label>
           <input
             type="range"
-            className="accent-[var(--action)]"
+            className="h-7 accent-[var(--action)]"
             aria-label="Day of the year"
             min={0}
             max={362}

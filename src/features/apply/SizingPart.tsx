@@ -186,7 +186,7 @@ function Sensitivity({ study }: { study: SeasonStudy }) {
         <h2 id="sensitivity">What matters most</h2>
         <span className="side">useful heat with a fifth less and a fifth more of each</span>
       </div>
-      <Wide label="What matters most">
+      <Wide label="Each thing and its heat">
         <table className="grid-table text-[13.5px]">
           <tbody>
             {study.sensitivity.map((s) => (

@@ -33,7 +33,7 @@ export function Scrubbers({
       <input
         id="mirror-day"
         type="range"
-        className="accent-[var(--action)]"
+        className="h-7 accent-[var(--action)]"
         aria-label="Day of the year"
         min={0}
         max={364}
@@ -44,7 +44,7 @@ export function Scrubbers({
       <input
         id="mirror-hour"
         type="range"
-        className="accent-[var(--action)]"
+        className="h-7 accent-[var(--action)]"
         aria-label="Time of day"
         min={240}
         max={1260}
