@@ -62,6 +62,8 @@ test("the live bench has no fault a machine can find, by day and in the evening"
 });
 
 test("every part of Apply has no fault a machine can find, by day and in the evening", async ({ page, baseURL }) => {
+  // Ten pages, each with a year worked out first.
+  test.setTimeout(180_000);
   await page.goto("/");
   const judge = await page.getByRole("link", { name: "Bottom mirror" }).getAttribute("href");
   for (const theme of ["day", "evening"]) {
