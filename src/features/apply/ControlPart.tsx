@@ -83,14 +83,14 @@ export function ControlPart({
   const { system } = usePreferences();
   const [tried, setTried] = useState(BEGIN);
   const { control } = settings;
-  const pair = pairOf(control, tried.inletC);
+  const pair = useMemo(() => pairOf(control, tried.inletC), [control, tried.inletC]);
   const box = useMemo(() => shown && boxOf(shown, tried), [shown, tried]);
   const runs = useMemo(
     () =>
       box && pair
         ? [...new Set([box.light, ...SUNS])].map((light) => ({ light, run: runSwitch({ ...box, ...pair, light }) }))
         : [],
-    [box, pair?.onC, pair?.offC], // eslint-disable-line react-hooks/exhaustive-deps
+    [box, pair],
   );
   if (!shown || !box) return <p>Say what the heat is for first: the year’s winner is what is switched here.</p>;
   const t = (v: number) => quantityText(v, "temperature", { system, figures: 3 });
@@ -208,20 +208,27 @@ function Best({
   change: (part: Partial<ApplySettings>) => void;
 }) {
   const [best, setBest] = useState<PairChoice | null>(null);
+  const [failed, setFailed] = useState<string | null>(null);
   const key = JSON.stringify([box, fanW]);
   useEffect(() => {
     let live = true;
     seasonWorker("study")
       .pair(box, SUNS, fanW)
       .then(
-        (found) => live && setBest(found),
-        () => undefined,
+        (found) => {
+          if (!live) return;
+          setBest(found);
+          setFailed(null);
+        },
+        (error: unknown) => live && setFailed(String(error)),
       );
     return () => {
       live = false;
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
+  if (failed)
+    return <p role="alert">The best pair could not be looked for: {failed}. Reload the page and try again.</p>;
   if (!best) return <p role="status">Looking for the best pair …</p>;
   const { inletC } = box;
   return (

@@ -5,6 +5,7 @@ import { useRef, useState } from "react";
 import { formatNumber } from "@/core/quantity/format";
 import type { MonthShares } from "@/core/season/season";
 import { downloadCsv, downloadSvg } from "@/ui/download";
+import { IconButton } from "@/ui/IconButton";
 import { MONTH_NAMES } from "@/words/plan";
 
 /** What became of the heat, in the order it is stacked; what is missing stands beside. */
@@ -74,15 +75,15 @@ export function MonthBars({ title, ...data }: Months & { title: string }) {
         <h3>{title}</h3>
         <Legend />
         <span className="more no-print flex gap-1">
-          <Tool label={asTable ? "Show as bars" : "Show as table"} onClick={() => setAsTable(!asTable)}>
+          <IconButton label={asTable ? "Show as bars" : "Show as table"} onClick={() => setAsTable(!asTable)}>
             {asTable ? <ChartColumn size={14} /> : <Table2 size={14} />}
-          </Tool>
-          <Tool label="Save as SVG" onClick={() => svg.current && downloadSvg(svg.current, `${slug}.svg`)}>
+          </IconButton>
+          <IconButton label="Save as SVG" onClick={() => svg.current && downloadSvg(svg.current, `${slug}.svg`)}>
             <PenTool size={14} />
-          </Tool>
-          <Tool label="Save as CSV" onClick={() => void downloadCsv(`${slug}.csv`, [COLUMNS, ...rowsOf(data)])}>
+          </IconButton>
+          <IconButton label="Save as CSV" onClick={() => void downloadCsv(`${slug}.csv`, [COLUMNS, ...rowsOf(data)])}>
             <Download size={14} />
-          </Tool>
+          </IconButton>
         </span>
       </figcaption>
       {asTable ? (
@@ -288,20 +289,6 @@ function Month({
         {formatNumber(m.useful, 0)}
       </text>
     </>
-  );
-}
-
-function Tool({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
-  return (
-    <button
-      type="button"
-      title={label}
-      aria-label={label}
-      className="grid size-7 place-items-center text-action hover:bg-action-wash"
-      onClick={onClick}
-    >
-      {children}
-    </button>
   );
 }
 

@@ -60,7 +60,7 @@ export function SizingPart({
 }) {
   const [wanted, setWanted] = useState(0.3);
   const [riseK, setRise] = useState(20);
-  const study = useStudy(answer && shown ? job : null, wanted);
+  const { study, failed } = useStudy(answer && shown ? job : null, wanted);
   if (!shown || !answer) return <p>Say what the heat is for first: sizes are solved from the year.</p>;
   return (
     <div className="grid min-w-0 grid-cols-1 gap-4">
@@ -82,7 +82,9 @@ export function SizingPart({
           onChange={setRise}
         />
       </div>
-      {study ? <Solved {...{ study, wanted, job }} /> : <p role="status">Solving for the wanted share …</p>}
+      {study && <Solved {...{ study, wanted, job }} />}
+      {failed && <p role="alert">The sizes could not be solved: {failed}. Reload the page and try again.</p>}
+      {!study && !failed && <p role="status">Solving for the wanted share …</p>}
       {study && <Curves study={study} />}
       {study && <Sensitivity study={study} />}
       <Flow {...{ job, shown, riseK }} />
@@ -92,8 +94,13 @@ export function SizingPart({
   );
 }
 
-function useStudy(job: SeasonJob | null, wanted: number): SeasonStudy | null {
-  const [state, setState] = useState<{ key: string; study: SeasonStudy | null }>({ key: "", study: null });
+interface Solving {
+  study: SeasonStudy | null;
+  failed: string | null;
+}
+
+function useStudy(job: SeasonJob | null, wanted: number): Solving {
+  const [state, setState] = useState<Solving & { key: string }>({ key: "", study: null, failed: null });
   const key = job ? JSON.stringify([{ ...job, hours: job.hours?.length ?? 0 }, wanted]) : "";
   useEffect(() => {
     if (!job) return;
@@ -102,8 +109,8 @@ function useStudy(job: SeasonJob | null, wanted: number): SeasonStudy | null {
       seasonWorker("study")
         .study(job, wanted)
         .then(
-          (study) => live && setState({ key, study }),
-          () => undefined,
+          (study) => live && setState({ key, study, failed: null }),
+          (error: unknown) => live && setState({ key, study: null, failed: String(error) }),
         );
     }, 200);
     return () => {
@@ -113,7 +120,7 @@ function useStudy(job: SeasonJob | null, wanted: number): SeasonStudy | null {
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
-  return state.key === key ? state.study : null;
+  return state.key === key ? state : { study: null, failed: null };
 }
 
 function Solved({ study, wanted, job }: { study: SeasonStudy; wanted: number; job: SeasonJob }) {

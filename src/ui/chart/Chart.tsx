@@ -3,6 +3,7 @@
 import { Download, Image as ImageIcon, PenTool, Table2, ChartLine, Maximize2 } from "lucide-react";
 import dynamic from "next/dynamic";
 import { useCallback, useMemo, useRef, useState } from "react";
+import { IconButton } from "../IconButton";
 import { LaneShape } from "../LaneMark";
 import { downloadCsv, downloadText, downloadUrl } from "../download";
 import type { Column } from "../table/DataTable";
@@ -104,20 +105,6 @@ export function Chart({
       {!asTable && !wanted && <div role="img" aria-label={chartLabel(spec)} style={{ height }} />}
       {spec.thinned && <p className="side">{spec.thinned}</p>}
     </figure>
-  );
-}
-
-function IconButton({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
-  return (
-    <button
-      type="button"
-      title={label}
-      aria-label={label}
-      className="grid size-7 place-items-center text-action hover:bg-action-wash"
-      onClick={onClick}
-    >
-      {children}
-    </button>
   );
 }
 
