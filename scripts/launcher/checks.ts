@@ -5,6 +5,7 @@ import { migrate } from "../../src/data/migrate";
 import { loadDemoWorld } from "../../demo/load";
 import { ensureProgram } from "./packages";
 import { step } from "./progress";
+import { dropTables, tablesOf } from "./upgrade";
 import { run } from "./run";
 import { dropRouteTypes, ensureBuild, startWeb, TEST_DIST } from "./web";
 
@@ -52,12 +53,12 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
   const databaseUrl = await tools.openDatabase();
   const knex = createDatabase(databaseUrl);
   try {
-    await step("Test database: emptied", () => dropEverything(databaseUrl));
+    await step("Test database: emptied", () => dropTables(knex));
     await step("Test database: tables", () => migrate(knex));
     console.log("\n— unit tests");
     add(await unitTests(databaseUrl));
     await step("Test database: demo world", async (note) => {
-      await dropEverything(databaseUrl);
+      await dropTables(knex);
       await migrate(knex);
       await loadDemoWorld(knex, note);
       await keepDemo(knex);
@@ -128,25 +129,5 @@ async function keepDemo(knex: Knex): Promise<void> {
   for (const name of await tablesOf(knex)) {
     await knex.raw("CREATE TABLE ??.?? LIKE ??", [KEPT_DEMO, name, name]);
     await knex.raw("INSERT INTO ??.?? SELECT * FROM ??", [KEPT_DEMO, name, name]);
-  }
-}
-
-async function tablesOf(knex: Knex): Promise<string[]> {
-  const [rows] = (await knex.raw(
-    "SELECT TABLE_NAME AS name FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE()",
-  )) as [{ name: string }[]];
-  return rows.map((r) => r.name);
-}
-
-async function dropEverything(databaseUrl: string): Promise<void> {
-  const knex = createDatabase(databaseUrl);
-  try {
-    await knex.transaction(async (trx) => {
-      await trx.raw("SET FOREIGN_KEY_CHECKS = 0");
-      for (const name of await tablesOf(trx)) await trx.raw("DROP TABLE IF EXISTS ??", [name]);
-      await trx.raw("SET FOREIGN_KEY_CHECKS = 1");
-    });
-  } finally {
-    await knex.destroy();
   }
 }

@@ -6,6 +6,9 @@ import { createGunzip, createGzip } from "node:zlib";
 import { ensureProgram } from "./packages";
 import { LaunchError } from "./progress";
 
+/** Table that holds who a database is. No copy takes it along, and no upgrade removes it: no other database ever has the same. */
+export const IDENTITY = "bravel_identity";
+
 /** How a database client reaches an address; the password goes by the environment, which no process list shows. */
 function reach(url: string): { args: string[]; env: NodeJS.ProcessEnv; database: string } {
   const at = new URL(url);
@@ -45,7 +48,15 @@ export async function dumpDatabase(url: string, file: string, head = ""): Promis
   const beside = `${file}.${process.pid}.new`;
   const child = spawn(
     program,
-    [...args, "--single-transaction", "--quick", "--hex-blob", "--skip-comments", database],
+    [
+      ...args,
+      "--single-transaction",
+      "--quick",
+      "--hex-blob",
+      "--skip-comments",
+      `--ignore-table=${database}.${IDENTITY}`,
+      database,
+    ],
     {
       stdio: ["ignore", "pipe", "pipe"],
       env,
@@ -86,10 +97,11 @@ export async function loadDatabase(url: string, file: string): Promise<void> {
   await Promise.all([done, fed]);
 }
 
-/** Removes all but the newest files of a folder that match. */
-export function keepNewest(folder: string, match: RegExp, keep: number): void {
+/** Removes all but the newest files of a folder that match. @param needed never removed */
+export function keepNewest(folder: string, match: RegExp, keep: number, needed: ReadonlySet<string> = new Set()): void {
   const files = readdirSync(folder)
     .filter((f) => match.test(f))
     .sort();
-  for (const old of files.slice(0, Math.max(0, files.length - keep))) rmSync(join(folder, old), { force: true });
+  for (const old of files.slice(0, Math.max(0, files.length - keep)))
+    if (!needed.has(old)) rmSync(join(folder, old), { force: true });
 }

@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Knex } from "knex";
@@ -7,7 +7,7 @@ import { findExperiments } from "../../src/data/experiment/experiments";
 import { addLayer } from "../../src/data/run/layers";
 import { recordSpot } from "../../src/data/spot/spots";
 import { migrate, migrateBackTo, NewerDatabase } from "../../src/data/migrate";
-import { freshDatabase } from "../testing/database";
+import { freshDatabase, ownUrl } from "../testing/database";
 import { importTwoBoxes } from "../testing/twoBoxes";
 import { dumpDatabase, loadDatabase } from "./dump";
 import { dropTables, tablesOf, upgrade } from "./upgrade";
@@ -20,6 +20,8 @@ const address = url.href;
 const home = mkdtempSync(join(tmpdir(), "bravel-upgrade-"));
 const old = join(home, "old.sql.gz");
 const backup = join(home, "backup");
+/** The marks of upgrades that did not end. */
+const marks = () => readdirSync(backup).filter((name) => name.startsWith("upgrading"));
 
 let knex: Knex;
 /** Everything in the database as text, but for what tells when migrations were run. */
@@ -88,12 +90,12 @@ describe("an upgrade", () => {
     for (let at = 1; at < statements; at += process.env.BRAVEL_LONG ? 1 : 7) {
       await asOld();
       await expect(upgrade(address, home, undefined, killedAt(at))).rejects.toThrow("killed");
-      expect(existsSync(join(backup, "upgrading.json"))).toBe(true);
+      expect(marks()).toHaveLength(1);
       const said: string[] = [];
       await upgrade(address, home, (text) => said.push(text));
       expect(said.join()).toMatch(/interrupted; beginning again/);
       expect(await whole()).toEqual(expected);
-      expect(existsSync(join(backup, "upgrading.json"))).toBe(false);
+      expect(marks()).toEqual([]);
     }
   }, 1_800_000);
 
@@ -124,12 +126,69 @@ describe("an upgrade", () => {
 
   test("whose copy is gone changes nothing and says where to put it", async () => {
     const before = await whole();
-    for (const text of ['{"copy":"20260101T000000-before-x.sql.gz"}', "", '{"copy":"../../etc/passwd"}']) {
-      writeFileSync(join(backup, "upgrading.json"), text);
+    const [{ identity }] = (await knex("bravel_identity")) as { identity: string }[];
+    const mark = join(backup, `upgrading-${identity}.json`);
+    const mine = { identity, database: "bravel_upgrade" };
+    for (const copy of ["20260101T000000-before-x.sql.gz", "../../etc/passwd", 7]) {
+      writeFileSync(mark, JSON.stringify({ ...mine, copy }));
       await expect(upgrade(address, home)).rejects.toThrow(/is not there.*nothing was changed/);
     }
-    rmSync(join(backup, "upgrading.json"));
+    writeFileSync(mark, "");
+    await expect(upgrade(address, home)).rejects.toThrow(/is not there.*nothing was changed/);
+    rmSync(mark);
     expect(await whole()).toEqual(before);
+  });
+
+  test("of a restored copy, interrupted, leaves the home's own database alone; each goes on with its own", async () => {
+    const copy = await freshDatabase("upgrade_copy");
+    const copyAddress = ownUrl("upgrade_copy");
+    try {
+      // The home's own database is up to date; the copy of an older one is interrupted on its way.
+      await asOld();
+      await upgrade(address, home);
+      const own = await whole();
+      await dropTables(copy);
+      await loadDatabase(copyAddress, old);
+      await expect(upgrade(copyAddress, home, undefined, killedAt(12))).rejects.toThrow("killed");
+      await upgrade(address, home);
+      expect(await whole()).toEqual(own);
+      // Both interrupted at once: none takes the other's copy.
+      await asOld();
+      await expect(upgrade(address, home, undefined, killedAt(30))).rejects.toThrow("killed");
+      expect(marks()).toHaveLength(2);
+      await upgrade(address, home);
+      expect(await whole()).toEqual(expected);
+      expect(marks()).toHaveLength(1);
+      const said: string[] = [];
+      await upgrade(copyAddress, home, (text) => said.push(text));
+      expect(said.join()).toMatch(/beginning again/);
+      expect(marks()).toEqual([]);
+    } finally {
+      await copy.destroy();
+    }
+  });
+
+  test("never acts on a mark that names no database, or on one of a database cloned under another name", async () => {
+    await asOld();
+    writeFileSync(join(backup, "upgrading.json"), '{"copy":"20260101T000000-before-x.sql.gz"}');
+    const before = await whole();
+    await expect(upgrade(address, home)).rejects.toThrow(/does not say of which database.*Nothing was changed/s);
+    expect(await whole()).toEqual(before);
+    rmSync(join(backup, "upgrading.json"));
+    const [{ identity }] = (await knex("bravel_identity")) as { identity: string }[];
+    const [copy] = readdirSync(backup).filter((f) => f.endsWith(".sql.gz"));
+    const foreign = join(backup, `upgrading-${identity}.json`);
+    writeFileSync(foreign, JSON.stringify({ copy, identity, database: "bravel_elsewhere" }));
+    await knex("experiment").update({ name: "changed since" });
+    await upgrade(address, home);
+    expect(await knex("experiment").first("name")).toEqual({ name: "changed since" });
+    rmSync(foreign, { force: true });
+    await asOld();
+    await upgrade(address, home);
+    // Up to date, it is not the one that was interrupted: a nameless mark keeps nobody from starting.
+    writeFileSync(join(backup, "upgrading.json"), "{}");
+    await upgrade(address, home);
+    rmSync(join(backup, "upgrading.json"));
   });
 
   test("of a database that a newer Bravel changed is refused, and nothing is changed", async () => {
