@@ -16,6 +16,25 @@ const config = [
       ],
     },
   },
+  {
+    // A program's own error text never becomes a sentence on a page: ui/said.ts tells which messages are sentences.
+    files: ["src/features/**", "src/ui/**", "src/app/**"],
+    ignores: ["src/ui/said.ts", "**/*.test.*"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector:
+            "MemberExpression[property.name='message']:matches([object.name=/^(e|err|error|cause|reason|failure)$/], [object.type='TSAsExpression'], [object.property.name='error'])",
+          message: "Use saidOf of ui/said.ts: an error's own text is no sentence for a person.",
+        },
+        {
+          selector: "CallExpression[callee.name='String'][arguments.0.name=/^(e|err|error|cause|reason)$/]",
+          message: "Use saidOf of ui/said.ts: an error's own text is no sentence for a person.",
+        },
+      ],
+    },
+  },
 ];
 
 export default config;

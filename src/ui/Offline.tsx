@@ -6,7 +6,7 @@ import { useEffect } from "react";
 export function Offline() {
   useEffect(() => {
     if (process.env.NODE_ENV === "production" && "serviceWorker" in navigator)
-      void navigator.serviceWorker.register("/sw.js").catch(() => undefined);
+      void navigator.serviceWorker.register("/sw.js", { updateViaCache: "none" }).catch(() => undefined);
   }, []);
   return null;
 }

@@ -15,3 +15,7 @@ export function failureText(state: ServerState, digest: string | null): string {
       return `Server and database answer, so this is a fault of the page itself. Nothing you stored is lost. ${where}`;
   }
 }
+
+/** A computation in the browser that broke off. @param what was computed, with a capital */
+export const computationFailed = (what: string): string =>
+  `${what} could not be computed. Your entries are saved. Reload the page; if it fails again, the browser’s console shows the reason.`;

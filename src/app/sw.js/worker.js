@@ -1,8 +1,10 @@
+/* global BUILD */
 /**
  * Keeps the pages seen last and the parts they are made of, for the phone at the bench that loses its network. The network always
  * comes first; only where nothing answers is what was kept shown. Nothing that is computed or measured is kept here.
  */
-const CACHE = "bravel-pages-1";
+// Named by the build: a page and the parts it is made of always belong to one and the same. `route.ts` says which.
+const CACHE = `bravel-pages-2-${BUILD}`;
 const MOST_PAGES = 60;
 
 self.addEventListener("install", () => self.skipWaiting());
@@ -21,9 +23,19 @@ self.addEventListener("fetch", (event) => {
   const { request } = event;
   const url = new URL(request.url);
   if (request.method !== "GET" || url.origin !== self.location.origin || url.pathname.startsWith("/api/")) return;
-  if (isPart(url)) event.respondWith(part(request));
+  if (isPart(url))
+    event.respondWith(part(request).then((answer) => (startsWorker(request) ? unaddressed(answer) : answer)));
   else if (request.mode === "navigate") event.respondWith(page(request));
 });
+
+const startsWorker = ({ destination }) => destination === "worker" || destination === "sharedworker";
+
+/**
+ * The same bytes without the address they were kept under. One script starts every worker, and what follows # in its address
+ * tells which; a kept answer carries the address of the first, so the second worker would run the first one's code.
+ */
+const unaddressed = async (answer) =>
+  new Response(await answer.arrayBuffer(), { status: answer.status, headers: answer.headers });
 
 /** A part's name holds its content's hash: once kept it never changes. */
 async function part(request) {

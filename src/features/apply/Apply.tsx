@@ -26,6 +26,7 @@ import type { useSeason } from "./useSeason";
 import { useKept } from "./useKept";
 import { useWorked } from "./useWorked";
 import { WeatherForm } from "./WeatherForm";
+import { saidOf } from "@/ui/said";
 
 const TABS = [
   ["season", "Season"],
@@ -59,7 +60,11 @@ function Worked({ apply }: { apply: ApplyView }) {
         </h1>
         {shown && answer && <Paid {...{ apply, settings, answer, shown }} />}
         <Running season={season} />
-        {hours.error && <p className="font-semibold text-doubt">{hours.error.message}</p>}
+        {hours.error && (
+          <p className="font-semibold text-doubt">
+            {saidOf(hours.error, "The hours of the weather file did not come. Reload the page.")}
+          </p>
+        )}
         {season.result && !season.result.ok && ready && (
           <ul role="alert" className="font-semibold text-danger">
             {season.result.problems.map((p) => (
@@ -184,7 +189,7 @@ function Running({ season }: { season: ReturnType<typeof useSeason> }) {
   if (season.failed)
     return (
       <p role="alert" className="font-semibold text-danger">
-        The year could not be worked out: {season.failed}.
+        {season.failed}
       </p>
     );
   if (season.stopped)

@@ -13,6 +13,8 @@ import { HOLDING_WORDS } from "@/words/apply";
 import { percent } from "@/words/sources";
 import { seasonWorker } from "@/workers/season";
 import { Wide } from "./Wide";
+import { saidOf } from "@/ui/said";
+import { computationFailed } from "@/words/failure";
 
 /** Suns at which a pair is tried, W/m²: haze, a usual hour, full sun. */
 const SUNS = [250, 500, 850];
@@ -220,15 +222,14 @@ function Best({
           setBest(found);
           setFailed(null);
         },
-        (error: unknown) => live && setFailed(String(error)),
+        (error: unknown) => live && setFailed(saidOf(error, computationFailed("The best pair"))),
       );
     return () => {
       live = false;
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
-  if (failed)
-    return <p role="alert">The best pair could not be looked for: {failed}. Reload the page and try again.</p>;
+  if (failed) return <p role="alert">{failed}</p>;
   if (!best) return <p role="status">Looking for the best pair …</p>;
   const { inletC } = box;
   return (

@@ -18,6 +18,8 @@ import { QuantityField } from "@/ui/QuantityField";
 import { percent } from "@/words/sources";
 import { seasonWorker, stopSeason } from "@/workers/season";
 import { Wide } from "./Wide";
+import { saidOf } from "@/ui/said";
+import { computationFailed } from "@/words/failure";
 
 const VARIED_WORDS: Record<Varied, string> = {
   area: "area of the boxes",
@@ -83,7 +85,7 @@ export function SizingPart({
         />
       </div>
       {study && <Solved {...{ study, wanted, job }} />}
-      {failed && <p role="alert">The sizes could not be solved: {failed}. Reload the page and try again.</p>}
+      {failed && <p role="alert">{failed}</p>}
       {!study && !failed && <p role="status">Solving for the wanted share …</p>}
       {study && <Curves study={study} />}
       {study && <Sensitivity study={study} />}
@@ -110,7 +112,8 @@ function useStudy(job: SeasonJob | null, wanted: number): Solving {
         .study(job, wanted)
         .then(
           (study) => live && setState({ key, study, failed: null }),
-          (error: unknown) => live && setState({ key, study: null, failed: String(error) }),
+          (error: unknown) =>
+            live && setState({ key, study: null, failed: saidOf(error, computationFailed("The sizes")) }),
         );
     }, 200);
     return () => {

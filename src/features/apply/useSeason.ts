@@ -4,6 +4,8 @@ import { proxy } from "comlink";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { SeasonJob, SeasonResult } from "@/core/experiment/seasonJob";
 import { seasonWorker, stopSeason } from "@/workers/season";
+import { saidOf } from "@/ui/said";
+import { computationFailed } from "@/words/failure";
 
 export interface SeasonState {
   result: SeasonResult | null;
@@ -42,8 +44,7 @@ export function useSeason(job: SeasonJob | null): SeasonState & { stop: () => vo
         .then(
           (result) => live && setState({ ...AT_REST, result, of: asked }),
           (error: unknown) =>
-            live &&
-            setState((s) => ({ ...s, progress: null, failed: error instanceof Error ? error.message : String(error) })),
+            live && setState((s) => ({ ...s, progress: null, failed: saidOf(error, computationFailed("The year")) })),
         );
     }, SETTLES);
     return () => {

@@ -183,7 +183,7 @@ export function Builder({
         />
         {studied.error && (
           <p role="alert" className="text-danger">
-            The model stopped: {studied.error}. Undo the last edit; your draft is kept.
+            {studied.error}
           </p>
         )}
         <Predicted

@@ -1,4 +1,5 @@
 import { readSerialLine, type LineFormat } from "@/core/ingest/serialLine";
+import { SaidError } from "@/ui/said";
 
 /** What is used of the browser's serial port. */
 export interface SerialPortLike {
@@ -71,7 +72,7 @@ export async function readLines(
   onLine: (line: string) => void,
   signal: AbortSignal,
 ): Promise<void> {
-  if (!port.readable) throw new Error("The port gives nothing to read.");
+  if (!port.readable) throw new SaidError("The port gives nothing to read.");
   const decoder = new TextDecoder();
   const reader = port.readable.getReader();
   signal.addEventListener("abort", () => void reader.cancel().catch(() => undefined));

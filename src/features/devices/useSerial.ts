@@ -4,10 +4,13 @@ import { useEffect, useRef, useState } from "react";
 import { guessLineFormat, type LineFormat } from "@/core/ingest/serialLine";
 import { addDevice } from "./actions";
 import { frameOf, readLines, SerialOutbox, type SerialPortLike } from "./serial";
+import { SaidError, saidOf } from "@/ui/said";
 
 const TOKEN = "bravel-serial-token";
 const FORMAT = "bravel-serial-format";
 const SHOWN = 6;
+const LINE_LOST = "The serial line broke off. Check the cable, then connect again; what was sent is saved.";
+const NOT_OPENED = "The port could not be opened. Close other programs that use it, then connect again.";
 
 interface SerialApi {
   requestPort(): Promise<SerialPortLike>;
@@ -82,13 +85,13 @@ export function useSerial(): Serial {
     await port.open({ baudRate });
     if (!localStorage.getItem(TOKEN)) {
       const made = await addDevice({ name: "Serial line of this computer", kind: "browser" });
-      if (!made.ok) throw new Error(made.error);
+      if (!made.ok) throw new SaidError(made.error);
       localStorage.setItem(TOKEN, made.token);
     }
     abort.current = new AbortController();
     setOpen(true);
     void readLines(port, onLine, abort.current.signal)
-      .catch((error: Error) => setFault(error.message))
+      .catch((error: unknown) => setFault(saidOf(error, LINE_LOST)))
       .finally(() => {
         setOpen(false);
         void port.close().catch(() => undefined);
@@ -103,8 +106,8 @@ export function useSerial(): Serial {
     fault,
     setFormat,
     connect: (baudRate) =>
-      connect(baudRate).catch((error: Error) =>
-        setFault(error.name === "NotFoundError" ? "No port was chosen." : error.message),
+      connect(baudRate).catch((error: unknown) =>
+        setFault((error as Error).name === "NotFoundError" ? "No port was chosen." : saidOf(error, NOT_OPENED)),
       ),
     disconnect: () => abort.current?.abort(),
   };

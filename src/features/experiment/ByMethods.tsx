@@ -14,6 +14,7 @@ import { PROTOCOL_WORDS } from "@/words/plan";
 import { timeOfDay } from "@/words/times";
 import type { ExperimentView } from "@/services/views";
 import { changeSettings } from "./actions";
+import { saidOf } from "@/ui/said";
 
 /** The same readings by every method that can be read out of them. Asked for: a week of eight lanes takes seconds. */
 export function ByMethods({ view, only }: { view: ExperimentView; only?: "schools" }) {
@@ -47,7 +48,12 @@ function Asked({ view, only }: { view: ExperimentView; only?: "schools" }) {
     queryKey: ["methods", id, changedAt, JSON.stringify(view.head.settings)],
     queryFn: ({ signal }) => ask(`/api/experiments/${id}/methods`, signal, (r) => r.json() as Promise<MethodsView>),
   });
-  if (error) return <p className="font-semibold text-doubt">{error.message}</p>;
+  if (error)
+    return (
+      <p className="font-semibold text-doubt">
+        {saidOf(error, "The other methods could not be computed. Reload the page.")}
+      </p>
+    );
   if (!data) return <p role="status">Reading by every method …</p>;
   return (
     <>

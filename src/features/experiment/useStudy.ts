@@ -6,6 +6,8 @@ import type { FlowAdvice } from "@/core/collector/flowAdvice";
 import type { Operating } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import { collectorWorker } from "@/workers/collector";
+import { saidOf } from "@/ui/said";
+import { computationFailed } from "@/words/failure";
 
 export interface Studied<T> {
   value: T | null;
@@ -57,7 +59,8 @@ function useWorkerAnswer<T>(design: Design, key: string, ask: () => Promise<T>, 
         const value = await job.ask();
         if (mounted.current) setAnswer({ value, design: job.design, error: null, key: job.key });
       } catch (error) {
-        if (mounted.current) setAnswer((old) => ({ ...old, error: (error as Error).message, key: job.key }));
+        if (mounted.current)
+          setAnswer((old) => ({ ...old, error: saidOf(error, computationFailed("The prediction")), key: job.key }));
       } finally {
         running.current = false;
         if (waiting.current) void next();

@@ -38,6 +38,7 @@ import { useDevice } from "./useDevice";
 import { retarget, siteOf, STORE, useDraft, withLanes, zoneOf } from "./useDraft";
 import { sunOf } from "./useEvidence";
 import { importSentence } from "./words";
+import { saidOf } from "@/ui/said";
 
 interface ImporterProps {
   heads: ExperimentHead[];
@@ -91,7 +92,7 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
         );
         setDraft((d) => withFile(d, fileDraft(inspection, siteZone ?? "UTC")));
       } catch (error) {
-        setProblems((p) => [...p, (error as Error).message]);
+        setProblems((p) => [...p, saidOf(error, `${file.name} could not be read. Drop it again.`)]);
       }
       setUploads((u) => u.filter((x) => x.name !== file.name));
     }
@@ -112,7 +113,7 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
     try {
       await addFiles([await sampleLog(name)]);
     } catch (error) {
-      setProblems([(error as Error).message]);
+      setProblems([saidOf(error, `The sample ${name} could not be read. Try again.`)]);
     }
   };
 
@@ -174,7 +175,7 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
       arrived(await runImport(buildRequest(draft, heads), setProgress, abort.current.signal));
     } catch (error) {
       if (error instanceof ImportAsking) setAsks(error.asks);
-      else if (!abort.current.signal.aborted) setFailure((error as Error).message);
+      else if (!abort.current.signal.aborted) setFailure(saidOf(error, IMPORT_FAILED));
       else await cancelled();
       setProgress(null);
     }
@@ -187,7 +188,7 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
       if (made) return arrived(made);
       setFailure("Cancelled. Nothing was kept of this run; your files and settings are still here.");
     } catch (error) {
-      setFailure((error as Error).message);
+      setFailure(saidOf(error, IMPORT_FAILED));
     }
   };
 
@@ -382,6 +383,9 @@ function firstDay(file: FileDraft | undefined): string {
   const time = new TimestampReader(settings.timeFormat, settings.zone).read(text.trim());
   return time.ok ? localDay(time.utcMs, settings.zone) : "";
 }
+
+const IMPORT_FAILED =
+  "The import broke off in this browser, so it is not known whether the run was saved. Import again: if it was, Bravel finds it and does not take it twice.";
 
 const columnKey = (f: FileDraft) =>
   f.settings && `${f.settings.delimiter}${f.settings.columns.map((c) => c.header).join("\u0000")}`;

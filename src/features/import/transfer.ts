@@ -2,6 +2,7 @@ import { CHANNEL_WORDS } from "@/words/channels";
 import { exact } from "@/words/times";
 import type { Inspection } from "@/services/imports";
 import type { ImportAsks, ImportProgress, ImportRequest, ImportFailure } from "@/services/importRequest";
+import { SaidError } from "@/ui/said";
 
 /** Sends one file with progress. Rejects with a sentence a person can act on. */
 export function uploadFile(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Inspection> {
@@ -16,7 +17,7 @@ export function uploadFile(file: File, onProgress: (share: number) => void, sign
       if (request.status === 200) resolve(request.response as Inspection);
       else
         reject(
-          new Error(
+          new SaidError(
             (request.response as { error?: string } | null)?.error ??
               `${file.name} was refused (${request.status}). Try again.`,
           ),
@@ -24,7 +25,7 @@ export function uploadFile(file: File, onProgress: (share: number) => void, sign
     };
     request.onerror = () =>
       reject(
-        new Error(
+        new SaidError(
           `${file.name} did not arrive: the connection broke. Check that Bravel still runs, then drop it again.`,
         ),
       );
@@ -37,21 +38,21 @@ export function uploadFile(file: File, onProgress: (share: number) => void, sign
 /** A kept file, looked at again. */
 export async function inspectAgain(fileId: number): Promise<Inspection> {
   const response = await fetch(`/api/files/${fileId}`);
-  if (!response.ok) throw new Error(((await response.json()) as { error: string }).error);
+  if (!response.ok) throw new SaidError(((await response.json()) as { error: string }).error);
   return (await response.json()) as Inspection;
 }
 
 /** One of the small logs that ship, to try the import with. */
 export async function sampleLog(name: string): Promise<File> {
   const response = await fetch(`/samples/${name}`);
-  if (!response.ok) throw new Error(`The sample ${name} did not come (${response.status}). Try again.`);
+  if (!response.ok) throw new SaidError(`The sample ${name} did not come (${response.status}). Try again.`);
   return new File([await response.blob()], name);
 }
 
 type Line = ImportProgress | { phase: "failed"; failure?: ImportFailure; error?: string };
 
 /** The import asks first. */
-export class ImportAsking extends Error {
+export class ImportAsking extends SaidError {
   constructor(readonly asks: ImportAsks) {
     super("The import asks before it keeps anything.");
   }
@@ -94,17 +95,17 @@ export async function runImport(
     body: JSON.stringify(request),
     signal,
   }).catch((cause: unknown) => {
-    throw signal.aborted ? cause : new Error(CONNECTION_ENDED, { cause });
+    throw signal.aborted ? cause : new SaidError(CONNECTION_ENDED, { cause });
   });
   if (!response.ok || !response.body) {
     const { error } = (await response.json().catch(() => ({}))) as { error?: string };
-    throw new Error(error ?? `The import was refused (${response.status}).`);
+    throw new SaidError(error ?? `The import was refused (${response.status}).`);
   }
   const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
   let carry = "";
   for (;;) {
     const { done, value } = await reader.read().catch((cause: unknown) => {
-      throw signal.aborted ? cause : new Error(CONNECTION_ENDED, { cause });
+      throw signal.aborted ? cause : new SaidError(CONNECTION_ENDED, { cause });
     });
     if (done) break;
     const lines = (carry + value).split("\n");
@@ -116,12 +117,12 @@ export async function runImport(
       if (message.phase === "done") return message;
     }
   }
-  throw new Error(CONNECTION_ENDED);
+  throw new SaidError(CONNECTION_ENDED);
 }
 
 function failureOf({ failure, error }: Extract<Line, { phase: "failed" }>): Error {
   if (failure?.kind === "asks") return new ImportAsking(failure);
-  return new Error(failure ? failureSentence(failure) : (error ?? "The import failed."));
+  return new SaidError(failure ? failureSentence(failure) : (error ?? "The import failed."));
 }
 
 const CONNECTION_ENDED =
@@ -130,6 +131,6 @@ const CONNECTION_ENDED =
 /** The run an import made under its key, if it did; null when it made none. Rejects when the server does not say. */
 export async function madeRun(key: string): Promise<{ experimentId: number; run: number } | null> {
   const response = await fetch(`/api/imports?key=${key}`);
-  if (!response.ok) throw new Error(CONNECTION_ENDED);
+  if (!response.ok) throw new SaidError(CONNECTION_ENDED);
   return ((await response.json()) as { made: { experimentId: number; run: number } | null }).made;
 }

@@ -1,4 +1,5 @@
 import { unzip, type Unzipped } from "fflate";
+import { SaidError, saidOf } from "@/ui/said";
 
 /** Unpacked, all logs of an archive together, bytes. */
 const MOST_UNPACKED = 512 * 1024 * 1024;
@@ -21,7 +22,7 @@ async function gunzipped(file: File): Promise<File> {
     const blob = await new Response(file.stream().pipeThrough(new DecompressionStream("gzip"))).blob();
     return new File([blob], name);
   } catch {
-    throw new Error(`${file.name} is cut or damaged: it cannot be unpacked. Copy it from the logger again.`);
+    throw new SaidError(`${file.name} is cut or damaged: it cannot be unpacked. Copy it from the logger again.`);
   }
 }
 
@@ -45,17 +46,17 @@ async function unzipped(file: File): Promise<File[]> {
       },
       (error, found) =>
         error
-          ? reject(new Error(`${file.name} is cut or damaged: it cannot be unpacked. Copy it again.`))
+          ? reject(new SaidError(`${file.name} is cut or damaged: it cannot be unpacked. Copy it again.`))
           : resolve(found),
     ),
   );
   if (packed) throw new IsPackage();
   if (total > MOST_UNPACKED)
-    throw new Error(`${file.name} holds more than 512 MB of logs. Unpack it and drop its files in parts.`);
+    throw new SaidError(`${file.name} holds more than 512 MB of logs. Unpack it and drop its files in parts.`);
   const logs = Object.entries(entries).map(
     ([name, content]) => new File([content as BlobPart], name.split("/").pop()!),
   );
-  if (!logs.length) throw new Error(`${file.name} holds no file.`);
+  if (!logs.length) throw new SaidError(`${file.name} holds no file.`);
   return logs;
 }
 
@@ -73,7 +74,7 @@ export async function logsIn(
       found.push(...(await unpacked(file)));
     } catch (error) {
       if (error instanceof IsPackage) onPackage(file);
-      else onProblem((error as Error).message);
+      else onProblem(saidOf(error, `${file.name} could not be read. Copy it from the logger again.`));
     }
   return found;
 }

@@ -9,6 +9,7 @@ import { LIBRARY } from "@/core/materials/library";
 import type { Places } from "@/services/pages";
 import { ask, Fetching } from "@/ui/Fetching";
 import { entries, score, type Entry } from "./entries";
+import { saidOf } from "@/ui/said";
 
 const GROUPS = ["Experiments", "Actions", "Pages", "Variants", "Materials"] as const;
 const NOWHERE: Places = { experiments: [], materials: [] };
@@ -56,7 +57,9 @@ function List({ onClose }: { onClose: () => void }) {
       />
       <Command.List className="max-h-[55vh] overflow-y-auto py-1" label="Places and actions">
         <Command.Empty className="px-4 py-3 text-ink-2">
-          {error ? error.message : "Nothing is called that. Try a shorter part of its name."}
+          {error
+            ? saidOf(error, "The list of places did not come. Close this and try again.")
+            : "Nothing is called that. Try a shorter part of its name."}
         </Command.Empty>
         {GROUPS.map((group) => (
           <Command.Group

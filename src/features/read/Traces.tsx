@@ -11,6 +11,7 @@ import { SetAside } from "./SetAside";
 import { traceCharts, type Shown } from "./traceCharts";
 import { unpackTraces } from "./traceData";
 import { useSunLimit } from "./useSunLimit";
+import { saidOf } from "@/ui/said";
 
 /** Temperatures, sun and flow of a run on one linked time axis, windows shaded, left-out readings marked. */
 export const Traces = (props: { view: ExperimentView; run: RunView }) => (
@@ -75,7 +76,7 @@ function RunTraces({ view, run }: { view: ExperimentView; run: RunView }) {
 const NotYet = ({ error }: { error: Error | null }) =>
   error ? (
     <p role="alert" className="text-danger">
-      {error.message}
+      {saidOf(error, "The traces could not be drawn. Reload the page.")}
     </p>
   ) : (
     <p role="status" className="py-8 text-ink-3">

@@ -10,6 +10,8 @@ import type { ApplyView } from "@/services/apply/applyView";
 import type { CandidateView } from "@/services/apply/candidates";
 import { seasonWorker, stopSeason } from "@/workers/season";
 import { mirroredBox, originOf } from "../job";
+import { saidOf } from "@/ui/said";
+import { computationFailed } from "@/words/failure";
 
 export interface MirrorYearState {
   view: MirrorYearView | null;
@@ -65,7 +67,8 @@ export function useMirrorYear(
         .mirror(job, question)
         .then(
           (year) => live && setState({ view: year, of: question.candidate, problem: year ? null : NO_WEATHER }),
-          (error: unknown) => live && setState({ view: null, of: null, problem: String(error) }),
+          (error: unknown) =>
+            live && setState({ view: null, of: null, problem: saidOf(error, computationFailed("The mirror’s year")) }),
         );
     }, 200);
     return () => {

@@ -6,6 +6,7 @@ import { SHEET } from "@/words/sheet";
 import { ImportAsking, runImport, uploadFile } from "../transfer";
 import { sheetFile, sheetRequest, type SheetDraft } from "./sheetDraft";
 import { SHEET_STORE } from "./useSheet";
+import { saidOf } from "@/ui/said";
 
 /** Keeps a sheet as a run: its file first, then the import of it. What is in doubt is asked; what fails leaves the sheet as it is. */
 export function useKeep(draft: SheetDraft, heads: readonly ExperimentHead[], zone: string) {
@@ -27,7 +28,7 @@ export function useKeep(draft: SheetDraft, heads: readonly ExperimentHead[], zon
       router.refresh();
     } catch (error) {
       if (error instanceof ImportAsking) setAsks(error.asks);
-      else setFailure(`${(error as Error).message} The sheet is still here.`);
+      else setFailure(`${saidOf(error, "The sheet could not be saved.")} The sheet is still here.`);
       setBusy(false);
     }
   };
