@@ -36,7 +36,8 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-// Kept photos carry a stricter policy of their own. A proxied request's body is held in memory and cut at 10 MB; uploads go straight to their route, which guards itself.
+// Uploads go straight to their routes, which guard themselves: a proxied request's body is held in memory and cut at 10 MB. Kept
+// photos carry a stricter policy of their own. Each is named whole, so that nothing beside it is left unguarded.
 export const config = {
-  matcher: [{ source: "/((?!_next/static|_next/image|icon.svg|api/files$|api/packages$|api/photos/).*)" }],
+  matcher: [{ source: "/((?!api/files$|api/packages$|api/photos/[0-9]+$).*)" }],
 };

@@ -3,6 +3,7 @@ import type { Command } from "@/services/command";
 import { act } from "./act";
 
 const refreshed = jest.fn();
+jest.mock("next/headers", () => ({ headers: async () => new Headers({ host: "127.0.0.1:4310" }) }));
 jest.mock("next/cache", () => ({ revalidatePath: (...path: unknown[]) => refreshed(...path) }));
 jest.mock("@/services/connection", () => ({ database: () => "the pool" }));
 jest.mock("@/services/log", () => ({ log: { error: (...said: unknown[]) => logged(...said) } }));

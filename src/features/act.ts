@@ -1,9 +1,12 @@
 import "server-only";
+import type { Knex } from "knex";
 import { revalidatePath } from "next/cache";
+import { headers } from "next/headers";
 import { invalid, refused, type ArgsOf, type Command, type Outcome, type Touched } from "@/services/command";
 import { database } from "@/services/connection";
 import { failureWords } from "@/services/failure";
 import { log } from "@/services/log";
+import { actionRefusal } from "@/services/requestGuard";
 
 function refresh(touched: Touched): void {
   if (touched === "nothing") return;
@@ -13,13 +16,26 @@ function refresh(touched: Touched): void {
 }
 
 /**
- * Runs a command for a page: its arguments checked, its answer in one shape, what it touched shown anew. What goes wrong
+ * Asks a question for a page, by whoever has the right. Every exported action goes through this or `act`; actions.db.test.ts walks
+ * them all.
+ * @throws Error for somebody without the right, before anything was looked at
+ */
+export async function answerTo<T>(question: (knex: Knex) => Promise<T>): Promise<T> {
+  const refusal = actionRefusal(await headers());
+  if (refusal) throw new Error(refusal);
+  return question(database());
+}
+
+/**
+ * Runs a command for a page: the right to it and its arguments checked, its answer in one shape, what it touched shown anew. What goes wrong
  * inside is logged with its reason and told without it: nothing a person could do lies in a stack.
  */
 export async function act<A extends unknown[], I extends unknown[], T extends object>(
   command: Command<A, I, T>,
   args: I,
 ): Promise<Outcome<T>> {
+  const refusal = actionRefusal(await headers());
+  if (refusal) return refused(refusal);
   const parsed = command.input.safeParse(args);
   if (!parsed.success) return invalid(parsed.error);
   const given = parsed.data;

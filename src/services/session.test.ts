@@ -1,4 +1,4 @@
-import { refusal } from "./requestGuard";
+import { actionRefusal, refusal } from "./requestGuard";
 import { accessOf, cookieHeader, OWNER_COOKIE, passphraseFits, passphraseHash, sealed, VIEWER_COOKIE } from "./session";
 
 const NOW = Date.UTC(2026, 9, 6);
@@ -61,10 +61,41 @@ describe("open to a network", () => {
     expect(ask(path, mine)).toBeNull();
   });
 
-  test.each(["/login", "/api/login", "/api/readings", "/api/rig", "/api/health", "/view/abc", "/sw.js"])(
-    "%s is open: it has a token of its own, or leads to the sign-in",
-    (path) => expect(ask(path)).toBeNull(),
+  test.each([
+    ["GET", "/login"],
+    ["POST", "/api/login"],
+    ["POST", "/api/readings"],
+    ["GET", "/api/rig"],
+    ["GET", "/api/health"],
+    ["GET", "/view/abc"],
+    ["GET", "/sw.js"],
+    ["GET", "/icon.svg"],
+    ["HEAD", "/_next/static/chunks/a.js"],
+  ])("%s %s is open: it has a token of its own, leads to the sign-in, or is a part of every page", (method, path) =>
+    expect(ask(path, "", method)).toBeNull(),
   );
+
+  // What an open page holds is not open: an action is asked for by POST at any page's address.
+  test.each([
+    ["POST", "/login"],
+    ["GET", "/api/login"],
+    ["GET", "/api/readings"],
+    ["POST", "/view/abc"],
+    ["GET", "/view/abc/deeper"],
+    ["POST", "/icon.svg"],
+    ["POST", "/icon.svgx"],
+    ["GET", "/icon.svgx"],
+    ["POST", "/sw.js"],
+    ["POST", "/manifest.webmanifest"],
+    ["POST", "/_next/static/chunks/a.js"],
+    ["GET", "/_next/staticx"],
+    ["GET", "/_next/image"],
+    ["POST", "/api/photos/3/x"],
+    ["PUT", "/api/readings"],
+  ])("%s %s needs a sign-in, and a viewer's link is none", (method, path) => {
+    expect(ask(path, "", method)).toBe(401);
+    expect(ask(path, theirs, method)).toBe(403);
+  });
 
   test("a viewer sees one experiment and changes nothing", () => {
     for (const path of ["/experiments/7/judge", "/api/experiments/7/live", "/api/experiments/7/runs/1/traces"])
@@ -73,6 +104,14 @@ describe("open to a network", () => {
       expect(ask(path, theirs)).toBe(403);
     expect(ask("/experiments/7/run", theirs, "POST")).toBe(403);
     expect(ask("/api/experiments/7/runs/1/events", theirs, "POST")).toBe(403);
+  });
+
+  test("an action is the owner's alone", () => {
+    const may = (cookie: string, more: Record<string, string> = {}) =>
+      actionRefusal(new Headers({ host: "127.0.0.1:4310", cookie, ...more }));
+    expect(may(mine)).toBeNull();
+    for (const cookie of ["", theirs]) expect(may(cookie)).toMatch(/Sign in first/);
+    expect(may(mine, { origin: "http://elsewhere.example" })).toMatch(/another site/);
   });
 
   test("another site's page and another host's name are refused whoever is signed in", () => {

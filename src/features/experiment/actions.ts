@@ -3,11 +3,10 @@
 import * as commands from "@/services/experiment/commands";
 import type { Looser } from "@/core/analysis/looser";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
-import { database } from "@/services/connection";
 import { streamDetails } from "@/services/experiment/queries";
 import { idOrNone } from "@/core/experiment/schema/bounds";
 import { heavy } from "@/services/heavy/heavy";
-import { act, type ArgsOf } from "@/features/act";
+import { act, answerTo, type ArgsOf } from "@/features/act";
 
 export async function changeQuestion(...args: ArgsOf<typeof commands.changeQuestion>) {
   return act(commands.changeQuestion, args);
@@ -59,7 +58,7 @@ export async function changeSettings(experimentId: number, change: Partial<Exper
 }
 
 export async function loadLooser(experimentId: number): Promise<Looser[] | null> {
-  return heavy(database()).looser(idOrNone(experimentId));
+  return answerTo((knex) => heavy(knex).looser(idOrNone(experimentId)));
 }
 
 export async function loadStream(
@@ -67,9 +66,11 @@ export async function loadStream(
   runId: number,
   streamId: number,
 ): ReturnType<typeof streamDetails> {
-  return streamDetails(database(), {
-    experimentId: idOrNone(experimentId),
-    runId: idOrNone(runId),
-    streamId: idOrNone(streamId),
-  });
+  return answerTo((knex) =>
+    streamDetails(knex, {
+      experimentId: idOrNone(experimentId),
+      runId: idOrNone(runId),
+      streamId: idOrNone(streamId),
+    }),
+  );
 }

@@ -3,9 +3,8 @@
 import * as commands from "@/services/variant/commands";
 import type { Design } from "@/core/collector/design";
 import { idOrNone } from "@/core/experiment/schema/bounds";
-import { database } from "@/services/connection";
 import { revisionOf } from "@/services/variants";
-import { act, type ArgsOf } from "@/features/act";
+import { act, answerTo, type ArgsOf } from "@/features/act";
 
 export async function createVariant(...args: ArgsOf<typeof commands.createVariant>) {
   return act(commands.createVariant, args);
@@ -48,5 +47,5 @@ export async function deletePhoto(...args: ArgsOf<typeof commands.deletePhoto>) 
 }
 
 export async function loadRevision(variantId: number, revision: number): Promise<Design | null> {
-  return revisionOf(database(), idOrNone(variantId), idOrNone(revision));
+  return answerTo((knex) => revisionOf(knex, idOrNone(variantId), idOrNone(revision)));
 }

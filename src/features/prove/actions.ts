@@ -5,10 +5,9 @@ import type { z } from "zod";
 import type { BathProblem, BathResult } from "@/core/calibration/bath";
 import { idOrNone } from "@/core/experiment/schema/bounds";
 import { bathRequestSchema, type BathFile } from "@/services/calibrations";
-import { database } from "@/services/connection";
 import { heavy } from "@/services/heavy/heavy";
 import { historyOf } from "@/services/prove/queries";
-import { act, type ArgsOf } from "@/features/act";
+import { act, answerTo, type ArgsOf } from "@/features/act";
 
 export async function keepCalibration(...args: ArgsOf<typeof commands.keepCalibration>) {
   return act(commands.keepCalibration, args);
@@ -57,12 +56,12 @@ export type BathAnswer =
 const MOST_POINTS = 300;
 
 export async function lookAtBath(fileId: number): Promise<BathFile | null> {
-  return heavy(database()).inspectBath(idOrNone(fileId));
+  return answerTo((knex) => heavy(knex).inspectBath(idOrNone(fileId)));
 }
 
 export async function tryBath(input: BathRequestInput): Promise<BathAnswer> {
   const parsed = bathRequestSchema.safeParse(input);
-  const answer = parsed.success ? await heavy(database()).runBath(parsed.data) : null;
+  const answer = await answerTo(async (knex) => (parsed.success ? heavy(knex).runBath(parsed.data) : null));
   if (!answer) return { ok: false, problem: { kind: "gone" } };
   if (!answer.ok) return answer;
   const { timesMs, referenceC, before, after, ...rest } = answer.result;
@@ -82,5 +81,5 @@ export async function tryBath(input: BathRequestInput): Promise<BathAnswer> {
 }
 
 export async function loadHistory(id: number): Promise<{ at: number; action: string }[]> {
-  return historyOf(database(), idOrNone(id));
+  return answerTo((knex) => historyOf(knex, idOrNone(id)));
 }

@@ -5,8 +5,7 @@ import { revalidatePath } from "next/cache";
 import type { EpwAnswer } from "@/services/climates";
 import { heavy } from "@/services/heavy/heavy";
 import { idOrNone } from "@/core/experiment/schema/bounds";
-import { database } from "@/services/connection";
-import { act, type ArgsOf } from "@/features/act";
+import { act, answerTo, type ArgsOf } from "@/features/act";
 
 export async function keepSite(...args: ArgsOf<typeof commands.keepSite>) {
   return act(commands.keepSite, args);
@@ -26,7 +25,9 @@ export async function removeClimate(...args: ArgsOf<typeof commands.removeClimat
 
 /** A typical-weather file, already uploaded, read whole and chosen for the site. */
 export async function keepEpw(siteId: number, fileId: number, licence: string): Promise<EpwAnswer> {
-  const answer = await heavy(database()).chooseEpw(idOrNone(siteId), idOrNone(fileId), String(licence).slice(0, 300));
+  const answer = await answerTo((knex) =>
+    heavy(knex).chooseEpw(idOrNone(siteId), idOrNone(fileId), String(licence).slice(0, 300)),
+  );
   if (answer.ok) revalidatePath("/", "layout");
   return answer;
 }

@@ -3,14 +3,13 @@
 import * as commands from "@/services/tools/commands";
 import type { Spot } from "@/core/experiment/records";
 import { idOrNone } from "@/core/experiment/schema/bounds";
-import { database } from "@/services/connection";
 import { spotsOf } from "@/services/tools/queries";
-import { act, type ArgsOf } from "@/features/act";
+import { act, answerTo, type ArgsOf } from "@/features/act";
 
 export async function keepSpot(...args: ArgsOf<typeof commands.keepSpot>) {
   return act(commands.keepSpot, args);
 }
 
 export async function loadSpots(experimentId: number): Promise<Spot[]> {
-  return spotsOf(database(), idOrNone(experimentId));
+  return answerTo((knex) => spotsOf(knex, idOrNone(experimentId)));
 }
