@@ -10,6 +10,7 @@ import * as live from "./migrations/20261126_0008_live";
 import * as byPlan from "./migrations/20261127_0009_by_plan";
 import * as verdicts from "./migrations/20261127_0010_verdicts";
 import * as mirrors from "./migrations/20261127_0011_mirrors";
+import * as deviceClock from "./migrations/20261130_0012_device_clock";
 
 /** In order of time; a landed one is never edited, a change of schema is a new one. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -24,6 +25,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   "20261127_0009_by_plan": byPlan,
   "20261127_0010_verdicts": verdicts,
   "20261127_0011_mirrors": mirrors,
+  "20261130_0012_device_clock": deviceClock,
 };
 
 const config: Knex.MigratorConfig = {

@@ -126,8 +126,11 @@ export interface DeviceRow {
   createdAt: number;
   revokedAt: number | null;
   seenAt: number | null;
-  /** By how much its clock seemed slow when it was last heard of, ms. */
+  /** When readings of it were last taken, by Bravel's clock. */
+  heardAt: number | null;
+  /** By how much its clock seemed slow when it was last heard of, ms, and since when by about as much. */
   lagMs: number | null;
+  lagSinceMs: number | null;
   lastFault: string | null;
   lastFaultAt: number | null;
   streamId: number;

@@ -1,6 +1,6 @@
 import type { RunSeries } from "../analysis/setup";
 import { coverLayers, absorberLayer, type Design } from "../collector/design";
-import { CHANNEL_KINDS, type ChannelKind } from "../log/channel";
+import { CHANNEL_KINDS, channelOf, type ChannelKind } from "../log/channel";
 import type { CleanFinding } from "../log/clean";
 import { usualFlow } from "../log/windows";
 import type { LaneNow } from "./lanesNow";
@@ -26,7 +26,7 @@ export type Alarm =
 export type AlarmKind = Alarm["kind"];
 
 /** In the order in which they are looked at: people, fire, box, data. */
-export const ALARM_RANK: Record<AlarmKind, number> = {
+const ALARM_RANK: Record<AlarmKind, number> = {
   scald: 0,
   hot: 1,
   flowLost: 2,
@@ -74,6 +74,15 @@ const UNSETTLED_MINUTES = 60;
 const SILENT_INTERVALS = 6;
 const SILENT_S = 30;
 const CLOCK_MS = 20_000;
+/** Readings later than this may have been kept back; a clock that is off by more is off by the same for a while, ms. */
+const KEPT_BACK_MS = 15 * 60_000;
+const SAME_FOR_MS = 60_000;
+/** How far ahead of now a reading may stand, ms: clocks are set to some seconds. What lies further ahead is held apart. */
+export const AHEAD_MS = 10_000;
+/** One value from the first frame on, for so long: a probe that never moved, min. */
+const NEVER_MOVED_MINUTES = 30;
+/** Flows are compared when none of them has stood for so long, ms: a minute's mean holds the end of a pause. */
+const FLOWING_MS = 5 * 60_000;
 /** Flows per area apart by more spoil a comparison. */
 const FLOWS_APART = 1.1;
 const SCALD_C = 60;
@@ -98,19 +107,26 @@ export interface ChannelWatch {
   /** Newest reading as logged, SI. */
   latest: { atMs: number; value: number } | null;
   findings: readonly CleanFinding[];
+  /** How long it has shown one value and no other, from the first reading looked at, ms; 0 where it moved. */
+  unmovedMs: number;
 }
 
 export interface DeviceWatch {
   name: string;
   simulated: boolean;
-  /** Newest reading and usual interval, ms. */
-  newestMs: number | null;
+  /** When its readings last came and how far they are apart, ms. null: nothing ever came. */
+  heardMs: number | null;
   intervalMs: number;
+  /** By how much its clock is slow, and since when by about as much, ms. */
   lagMs: number | null;
+  lagSinceMs: number | null;
 }
 
 export interface WatchInput {
+  /** The bench's clock: that of its newest reading where it is simulated. */
   nowMs: number;
+  /** The clock on the wall, by which devices are heard. */
+  wallMs: number;
   lanes: readonly LaneNow[];
   watched: readonly LaneWatch[];
   channels: readonly ChannelWatch[];
@@ -134,10 +150,13 @@ export function alarmsNow(input: WatchInput): Alarm[] {
     ...(input.stagnationMeant ? [] : flowsApart(input)),
     ...(input.stagnationMeant || input.paused ? [] : unsettled(input)),
     ...input.channels.flatMap((c) => broken(c, input.nowMs)),
-    ...input.devices.flatMap((d) => silence(d, input.nowMs)),
+    ...input.devices.flatMap((d) => silence(d, input.wallMs)),
   ];
-  return found.sort((a, b) => ALARM_RANK[a.kind] - ALARM_RANK[b.kind]);
+  return found.sort(byUrgency);
 }
+
+/** The most urgent first. */
+export const byUrgency = (a: Alarm, b: Alarm): number => ALARM_RANK[a.kind] - ALARM_RANK[b.kind];
 
 /** Hottest known of a box against what the materials in its heat bear. */
 function hotLayer({ lane, design, plateC }: LaneWatch, { lanes }: WatchInput): Alarm[] {
@@ -217,9 +236,10 @@ function hunting({ lanes, series }: WatchInput): Alarm[] {
   });
 }
 
-function flowsApart({ lanes, watched }: WatchInput): Alarm[] {
+function flowsApart({ lanes, watched, series }: WatchInput): Alarm[] {
   const per = lanes.flatMap((l) => {
     const area = watched.find((w) => w.lane === l.lane)?.areaM2;
+    if (!hasFlowed(series.lanes.get(l.lane)?.flow, series.stepMs)) return [];
     return l.massFlow && area && l.massFlow.value > 0 ? [{ lane: l.lane, value: l.massFlow.value / area }] : [];
   });
   if (per.length < 2) return [];
@@ -229,13 +249,21 @@ function flowsApart({ lanes, watched }: WatchInput): Alarm[] {
   return ratio > FLOWS_APART ? [{ kind: "flowsApart", lanes: [high.lane, low.lane], ratio }] : [];
 }
 
+/** No stop lies in the last minutes; a flow that is stated and not measured never stops. */
+function hasFlowed(flow: Float64Array | null | undefined, stepMs: number): boolean {
+  if (!flow) return true;
+  const usual = usualFlow(flow);
+  const cells = Math.ceil(FLOWING_MS / stepMs);
+  return flow.subarray(Math.max(0, flow.length - cells)).every((v) => Number.isNaN(v) || v > LOST_FLOW * usual);
+}
+
 function unsettled({ unsettledMinutes, lanes }: WatchInput): Alarm[] {
   if (unsettledMinutes === null || unsettledMinutes < UNSETTLED_MINUTES) return [];
   const held = lanes.find((l) => l.steady?.heldBack)?.steady?.heldBack;
   return [{ kind: "unsettled", minutes: unsettledMinutes, heldBy: held?.name ?? null, lane: held?.lane ?? null }];
 }
 
-function broken({ name, kind, lane, latest, findings }: ChannelWatch, nowMs: number): Alarm[] {
+function broken({ name, kind, lane, latest, findings, unmovedMs }: ChannelWatch, nowMs: number): Alarm[] {
   if (!latest || nowMs - latest.atMs > LATELY_MS) return [];
   const { value } = latest;
   const lately = (reason: CleanFinding["reason"]) =>
@@ -245,18 +273,22 @@ function broken({ name, kind, lane, latest, findings }: ChannelWatch, nowMs: num
   if (lost || value < low || value > high)
     return [{ kind: "range", lane, channel: name, value, channelKind: kind, lost }];
   const stuck = lately("stuck");
-  if (!stuck) return [];
-  const minutes = Math.round((stuck.lastMs - stuck.firstMs) / 60_000);
+  const unmoved = unmovedMs / 60_000;
+  const { mayStandStill, restsAtZero } = channelOf(kind);
+  const never = unmoved >= NEVER_MOVED_MINUTES && !mayStandStill && !(restsAtZero && Math.abs(value) < 5);
+  if (!stuck && !never) return [];
+  const minutes = Math.round(stuck ? (stuck.lastMs - stuck.firstMs) / 60_000 : unmoved);
   return [{ kind: "stuck", lane, channel: name, minutes, value, channelKind: kind }];
 }
 
-function silence({ name, simulated, newestMs, intervalMs, lagMs }: DeviceWatch, nowMs: number): Alarm[] {
-  // A simulated bench's clock is its newest reading: it is never late by it.
-  if (simulated || newestMs === null) return [];
-  const seconds = (nowMs - newestMs) / 1000;
-  if (seconds > Math.max(SILENT_S, (SILENT_INTERVALS * intervalMs) / 1000))
-    return [{ kind: "silent", device: name, seconds: Math.round(seconds) }];
-  return lagMs !== null && Math.abs(lagMs) > Math.max(CLOCK_MS, 3 * intervalMs)
-    ? [{ kind: "clock", device: name, lagMs }]
-    : [];
+function silence({ name, simulated, heardMs, intervalMs, lagMs, lagSinceMs }: DeviceWatch, wallMs: number): Alarm[] {
+  if (heardMs !== null) {
+    const seconds = (wallMs - heardMs) / 1000;
+    if (seconds > Math.max(SILENT_S, (SILENT_INTERVALS * intervalMs) / 1000))
+      return [{ kind: "silent", device: name, seconds: Math.round(seconds) }];
+  }
+  // A simulated bench has a clock of its own: it is neither fast nor slow.
+  if (simulated || lagMs === null || Math.abs(lagMs) <= Math.max(CLOCK_MS, 3 * intervalMs)) return [];
+  const settled = lagMs < KEPT_BACK_MS || (lagSinceMs !== null && wallMs - lagSinceMs >= SAME_FOR_MS);
+  return settled ? [{ kind: "clock", device: name, lagMs }] : [];
 }

@@ -91,6 +91,7 @@ function watch(change: Partial<WatchInput> = {}): WatchInput {
   const flow = new Float64Array(360).fill(2);
   return {
     nowMs: NOW,
+    wallMs: NOW,
     lanes: [lane("A"), lane("B")],
     watched: ["A", "B"].map((l) => ({
       lane: l,
@@ -183,22 +184,45 @@ describe("alarms", () => {
       kind: "outlet" as const,
       lane: "A",
       latest: { atMs: NOW - 1000, value },
+      unmovedMs: 0,
       findings: reason ? [{ reason, count: 9, firstMs: NOW - 1200_000 - ageMs, lastMs: NOW - ageMs }] : [],
     });
     expect(kinds({ channels: [channel(-127, "errorCode")] })).toEqual(["range"]);
     expect(kinds({ channels: [channel(40, "stuck")] })).toEqual(["stuck"]);
     expect(kinds({ channels: [channel(40, "stuck", 1800_000)] })).toEqual([]);
-    const device = (newestMs: number, lagMs: number | null, simulated = false) => ({
+    expect(kinds({ channels: [{ ...channel(40), unmovedMs: 29 * 60_000 }] })).toEqual([]);
+    expect(kinds({ channels: [{ ...channel(40), unmovedMs: 31 * 60_000 }] })).toEqual(["stuck"]);
+    expect(kinds({ channels: [{ ...channel(0), kind: "speed", unmovedMs: 31 * 60_000 }] })).toEqual([]);
+  });
+
+  test("a silent logger, a wrong clock: slow is not silent, and what was kept back is neither", () => {
+    const device = (heardMs: number, lagMs: number | null, lagForMs = 3600_000, simulated = false) => ({
       name: "logger",
       simulated,
-      newestMs,
+      heardMs,
       intervalMs: 10_000,
       lagMs,
+      lagSinceMs: NOW - lagForMs,
     });
-    expect(kinds({ devices: [device(NOW - 120_000, 0)] })).toEqual(["silent"]);
-    expect(kinds({ devices: [device(NOW - 5000, 90_000)] })).toEqual(["clock"]);
-    expect(kinds({ devices: [device(NOW - 5000, 2000)] })).toEqual([]);
-    expect(kinds({ devices: [device(NOW - 9e6, 9e6, true)] })).toEqual([]);
+    const of = (d: ReturnType<typeof device>) => kinds({ devices: [d] });
+    expect(of(device(NOW - 120_000, 0))).toEqual(["silent"]);
+    expect(of(device(NOW - 3 * 3600_000, 0))).toEqual(["silent"]);
+    expect(of(device(NOW - 5000, 90_000))).toEqual(["clock"]);
+    expect(of(device(NOW - 5000, 2000))).toEqual([]);
+    // An hour slow for minutes is a clock; an hour late a moment ago is a memory card being read out.
+    expect(of(device(NOW - 5000, 3600_000))).toEqual(["clock"]);
+    expect(of(device(NOW - 5000, 3600_000, 10_000))).toEqual([]);
+    expect(of(device(NOW - 5000, -3600_000, 0))).toEqual(["clock"]);
+    // A simulated bench has its own clock, and falls silent like any other.
+    expect(of(device(NOW - 5000, 9e6, 3600_000, true))).toEqual([]);
+    expect(of(device(NOW - 9e6, 9e6, 3600_000, true))).toEqual(["silent"]);
+  });
+
+  test("flows are compared while they flow: the minutes after a stop say nothing", () => {
+    const apart = [lane("A", { massFlow: measured(0.05) }), lane("B")];
+    expect(kinds({ lanes: apart })).toEqual(["flowsApart"]);
+    expect(kinds({ lanes: apart, ...withFlow((i) => (i > 335 && i < 345 ? 0 : 2)) })).toEqual([]);
+    expect(kinds({ lanes: apart, ...withFlow((i) => (i > 300 && i < 320 ? 0 : 2)) })).toEqual(["flowsApart"]);
   });
 
   test("people first: what endangers comes before what spoils data, and each has a name of its own", () => {

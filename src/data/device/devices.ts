@@ -57,6 +57,8 @@ export interface KnownDevice {
   simulated: boolean;
   revokedAt: number | null;
   seenAt: number | null;
+  lagMs: number | null;
+  lagSinceMs: number | null;
   streamId: number;
 }
 
@@ -71,6 +73,8 @@ export async function deviceByToken(knex: Knex, token: string): Promise<KnownDev
       simulated: "d.simulated",
       revokedAt: "d.revoked_at",
       seenAt: "d.seen_at",
+      lagMs: "d.lag_ms",
+      lagSinceMs: "d.lag_since",
       streamId: "s.id",
     });
   return row && { ...row, simulated: Boolean(row.simulated) };
@@ -78,18 +82,21 @@ export async function deviceByToken(knex: Knex, token: string): Promise<KnownDev
 
 export interface Contact {
   seenAt: number;
-  /** Arrival less the newest frame's time; null where the device has no clock or sends old frames. */
-  lagMs?: number | null;
+  /** When readings of it were last taken; left out: none were. */
+  heardAt?: number;
+  /** Arrival less the newest frame's time, and since when it has been about that; left out: nothing is known anew. */
+  lag?: { ms: number; sinceMs: number };
   fault?: string | null;
 }
 
 /** Notes that a device was heard of. */
-export async function noteContact(knex: Knex, id: number, { seenAt, lagMs, fault }: Contact): Promise<void> {
+export async function noteContact(knex: Knex, id: number, { seenAt, heardAt, lag, fault }: Contact): Promise<void> {
   await knex("device")
     .where({ id })
     .update({
       seen_at: seenAt,
-      ...(lagMs === undefined ? {} : { lag_ms: lagMs }),
+      ...(heardAt === undefined ? {} : { heard_at: heardAt }),
+      ...(lag === undefined ? {} : { lag_ms: lag.ms, lag_since: lag.sinceMs }),
       ...(fault ? { last_fault: fault.slice(0, 300), last_fault_at: seenAt } : {}),
     });
 }
@@ -105,7 +112,9 @@ export async function listDevices(knex: Knex): Promise<DeviceRow[]> {
     createdAt: "d.created_at",
     revokedAt: "d.revoked_at",
     seenAt: "d.seen_at",
+    heardAt: "d.heard_at",
     lagMs: "d.lag_ms",
+    lagSinceMs: "d.lag_since",
     lastFault: "d.last_fault",
     lastFaultAt: "d.last_fault_at",
     streamId: "s.id",

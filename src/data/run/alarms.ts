@@ -21,15 +21,19 @@ interface OpenRow {
   detail: unknown;
 }
 
-/** A run's newest alarms, newest first. */
+/** A run's open alarms, and of those that are over the newest. */
 export async function listAlarms(knex: Knex, runId: number, most = 60): Promise<LoggedAlarm[]> {
-  const rows = await knex("run_alarm").where({ run_id: runId }).orderBy("id", "desc").limit(most).select({
-    id: "id",
-    beganAt: "began_at",
-    endedAt: "ended_at",
-    acknowledgedAt: "acknowledged_at",
-    detail: "detail",
-  });
+  const rows = await knex("run_alarm")
+    .where({ run_id: runId })
+    .orderByRaw("ended_at IS NULL DESC, id DESC")
+    .limit(most)
+    .select({
+      id: "id",
+      beganAt: "began_at",
+      endedAt: "ended_at",
+      acknowledgedAt: "acknowledged_at",
+      detail: "detail",
+    });
   return rows.map(({ detail, ...r }: Omit<LoggedAlarm, "alarm"> & { detail: unknown }) => ({
     ...r,
     alarm: json<{ alarm: Alarm }>(detail).alarm,

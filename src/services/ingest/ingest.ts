@@ -40,8 +40,8 @@ const REQUESTS = { perSecond: 500, burst: 2000 };
 const WRONG = { perSecond: 0.2, burst: 20 };
 /** A device's contact is written down at most so often, ms. */
 const CONTACT_EVERY = 5000;
-/** Frames older than this say nothing about a device's clock: they were kept back. */
-const FRESH_MS = 15 * 60_000;
+/** A clock is off by the same while what it is off by changes by no more than this, ms, or a twentieth of it. */
+const SAME_LAG_MS = 20_000;
 
 interface Limits {
   requests: Buckets;
@@ -132,7 +132,7 @@ async function keep(knex: Knex, device: KnownDevice, message: ReadMessage, nowMs
   if (nowMs - (device.seenAt ?? 0) > CONTACT_EVERY || problems.length)
     await noteContact(knex, device.id, {
       seenAt: nowMs,
-      lagMs: Number.isFinite(newest) && nowMs - newest < FRESH_MS ? nowMs - newest : undefined,
+      ...(timed.length ? { heardAt: nowMs, lag: lagOf(device, nowMs - newest, nowMs) } : {}),
       fault:
         problems[0] && `line ${problems[0].line}: ${problems[0].at ? `${problems[0].at}: ` : ""}${problems[0].why}`,
     });
@@ -147,6 +147,12 @@ async function keep(knex: Knex, device: KnownDevice, message: ReadMessage, nowMs
       time: nowMs,
     },
   };
+}
+
+/** What readings kept back are late by shrinks as they come; what a wrong clock is off by stays. */
+function lagOf({ lagMs, lagSinceMs }: KnownDevice, ms: number, nowMs: number): { ms: number; sinceMs: number } {
+  const same = lagMs !== null && Math.abs(ms - lagMs) < Math.max(SAME_LAG_MS, Math.abs(lagMs) / 20);
+  return { ms, sinceMs: same ? (lagSinceMs ?? nowMs) : nowMs };
 }
 
 /** Beside the answer, one at a time for a stream: a device need not wait for it. */

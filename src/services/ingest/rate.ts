@@ -14,7 +14,8 @@ export class Bucket {
 
   /** @returns 0 when it may pass, else how long to wait, ms */
   take(nowMs: number, amount = 1): number {
-    this.left = Math.min(this.size, this.left + ((nowMs - this.at) / 1000) * this.perSecond);
+    // A server clock that is set back gives nothing and takes nothing.
+    this.left = Math.min(this.size, this.left + (Math.max(0, nowMs - this.at) / 1000) * this.perSecond);
     this.at = nowMs;
     if (this.left >= amount) {
       this.left -= amount;

@@ -43,7 +43,7 @@ const kept = ((globalThis as { bravelSoFar?: Map<number, Kept> }).bravelSoFar ??
 
 export function soFarOf(knex: Knex, experiment: Experiment, run: StoredRun, wallMs: number): Promise<SoFar | null> {
   const known = kept.get(run.id);
-  if (known && wallMs - known.at < Math.max(EVERY_MS, REST * known.tookMs)) return known.value;
+  if (known && Math.abs(wallMs - known.at) < Math.max(EVERY_MS, REST * known.tookMs)) return known.value;
   const began = performance.now();
   const entry: Kept = { at: wallMs, tookMs: 0, value: Promise.resolve(null) };
   const value = compute(knex, experiment, run, wallMs).catch((error: unknown) => {

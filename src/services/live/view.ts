@@ -7,7 +7,15 @@ import { arrangedSetups, assemblyPlan, builtArea } from "../../core/experiment/a
 import type { DeviceRow } from "../../core/experiment/records";
 import type { RunEvent } from "../../core/experiment/schema/event";
 import type { Experiment, StoredRun } from "../../core/experiment/types";
-import { alarmsNow, type Alarm, type ChannelWatch, type LaneWatch } from "../../core/live/alarms";
+import {
+  AHEAD_MS,
+  alarmKey,
+  alarmsNow,
+  byUrgency,
+  type Alarm,
+  type ChannelWatch,
+  type LaneWatch,
+} from "../../core/live/alarms";
 import { nextSpan, type PlannedSpan } from "../../core/live/byPlan";
 import { lanesNow, type LaneNow, type SharedNow } from "../../core/live/lanesNow";
 import type { SteadyNow } from "../../core/live/steadyNow";
@@ -60,7 +68,8 @@ export interface LiveView {
   shared: SharedLive;
   lanes: LaneLive[];
   trace: LiveTrace | null;
-  alarms: LoggedAlarm[];
+  /** The most urgent first; what is over stands after what is not. */
+  alarms: SeenAlarm[];
   events: RunEvent[];
   soFar: SoFar | null;
   stagnationMeant: boolean;
@@ -68,6 +77,9 @@ export interface LiveView {
   plan: { followed: boolean; next: PlannedSpan | null } | null;
   devices: { name: string; newestMs: number | null; lagMs: number | null }[];
 }
+
+/** @property holds it is so now: an alarm stays open for a minute after, so that what flickers is one */
+export type SeenAlarm = LoggedAlarm & { holds: boolean };
 
 export interface SharedLive {
   irradiance: FigureView | null;
@@ -98,10 +110,10 @@ export async function liveView(knex: Knex, experimentId: number, wallMs: number)
   const bench = await newest(knex, experiment, run, clock.nowMs);
   const soFar = await soFarOf(knex, experiment, run, wallMs);
   const alarms =
-    bench && run.live!.endedAt === null
-      ? watch({ experiment, run, bench, devices, nowMs: clock.nowMs, stagnationMeant, soFar })
+    run.live!.endedAt === null
+      ? watch({ experiment, run, bench, devices, nowMs: clock.nowMs, wallMs, stagnationMeant, soFar })
       : [];
-  if (run.live!.endedAt === null && wallMs - (noted.get(run.id) ?? 0) > NOTE_EVERY_MS) {
+  if (run.live!.endedAt === null && Math.abs(wallMs - (noted.get(run.id) ?? 0)) > NOTE_EVERY_MS) {
     noted.set(run.id, wallMs);
     await noteAlarms(knex, run.id, alarms, clock.nowMs);
   }
@@ -109,14 +121,15 @@ export async function liveView(knex: Knex, experimentId: number, wallMs: number)
     experimentId,
     runId: run.id,
     number: run.number,
-    state: stateOf(run, bench !== null),
+    state: stateOf(run, bench !== null || run.streams.some((s) => s.frames > 0)),
     startedAt: run.live!.startedAt,
     endedAt: run.live!.endedAt,
     ...clock,
-    shared: sharedView(bench?.shared),
-    lanes: lanesView(experiment, run, bench?.lanes ?? []),
+    newestMs: bench?.newestMs ?? lastBefore(run, clock.nowMs),
+    shared: sharedView(bench?.fresh ? bench.shared : undefined),
+    lanes: lanesView(experiment, run, bench?.fresh ? bench.lanes : []),
     trace: bench && traceOf(bench.series, bench.setup),
-    alarms: await listAlarms(knex, run.id),
+    alarms: seenAlarms(await listAlarms(knex, run.id), alarms, run.live!.endedAt),
     events,
     soFar,
     stagnationMeant,
@@ -146,7 +159,26 @@ function benchClock(run: StoredRun, devices: readonly DeviceRow[], wallMs: numbe
   const newestMs = newest.length ? Math.max(...newest) : null;
   const simulated = devices.length > 0 && devices.every((d) => d.simulated);
   const nowMs = run.live!.endedAt ?? (simulated ? (newestMs ?? run.live!.startedAt) : wallMs);
-  return { nowMs, simulated, newestMs };
+  return { nowMs, simulated };
+}
+
+/** The newest frame of a bench that has been silent for long; null where all there is lies ahead of now. */
+function lastBefore(run: StoredRun, nowMs: number): number | null {
+  const ends = run.streams.filter((s) => s.frames > 0 && s.endMs <= nowMs).map((s) => s.endMs);
+  return ends.length ? Math.max(...ends) : null;
+}
+
+/** Logged alarms as they are shown: whether each holds now, the most urgent first. An ended run has none that holds. */
+function seenAlarms(logged: readonly LoggedAlarm[], now: readonly Alarm[], runEndedAt: number | null): SeenAlarm[] {
+  const keys = new Set(now.map(alarmKey));
+  return logged
+    .map((a) => {
+      const endedAt = a.endedAt ?? runEndedAt;
+      return { ...a, endedAt, holds: endedAt === null && keys.has(alarmKey(a.alarm)) };
+    })
+    .sort(
+      (a, b) => Number(b.holds) - Number(a.holds) || (a.holds ? byUrgency(a.alarm, b.alarm) : b.beganAt - a.beganAt),
+    );
 }
 
 /** Stagnation was marked as begun and not yet as ended. */
@@ -154,6 +186,10 @@ const isStill = (events: readonly RunEvent[], nowMs: number): boolean =>
   events.findLast((e) => e.atMs <= nowMs && (e.kind === "stillBegin" || e.kind === "stillEnd"))?.kind === "stillBegin";
 
 export interface Newest {
+  /** Time of the newest reading that is not ahead of now, by the clock its layers put right. */
+  newestMs: number;
+  /** Whether that is recent enough for its figures to be what is so now. */
+  fresh: boolean;
   setup: RunSetup;
   series: RunSeries;
   assembled: AssembledRun;
@@ -169,25 +205,39 @@ export async function newestOf(knex: Knex, experiment: Experiment, wallMs: numbe
   return newest(knex, experiment, run, benchClock(run, devices, wallMs).nowMs);
 }
 
-/** The newest stretch of a run, read and reduced; null while nothing has come. */
+/** Figures stand for now while the newest reading is no older than this, ms, or than some intervals of a slow logger. */
+const FRESH_MS = 3 * 60_000;
+const FRESH_INTERVALS = 6;
+
+/**
+ * The newest stretch of a run, read and reduced; null while nothing has come. What is stamped ahead of now is held apart: it stays
+ * in the stream as sent, and no figure and no alarm of now rests on it.
+ */
 async function newest(knex: Knex, experiment: Experiment, run: StoredRun, nowMs: number): Promise<Newest | null> {
   const plan = assemblyPlan(run);
   const readings = new Map<number, StreamReadings>();
+  let newestMs = -Infinity;
   for (const stream of run.streams) {
     const used = stream.channels.filter((c) => c.kind !== null).map((c) => c.channelNo);
+    // Times are as logged; now is by the clock that the run's layers put right.
+    const slowMs = plan.channels.find((c) => c.streamId === stream.id)?.clockOffsetMs ?? 0;
+    const until = Math.min(stream.live?.untilMs ?? Infinity, nowMs - slowMs + AHEAD_MS);
     // An imported file of a run that went on live is old by then: nothing of it is "now".
-    const span = stream.live && { fromMs: Math.max(stream.live.fromMs, nowMs - LOOK_MS), untilMs: stream.live.untilMs };
-    readings.set(
-      stream.id,
-      span ? await streamReadings(knex, stream, used, span) : { times: new Float64Array(), values: new Map() },
-    );
+    const span = stream.live && { fromMs: Math.max(stream.live.fromMs, nowMs - slowMs - LOOK_MS), untilMs: until };
+    const found =
+      span && span.fromMs < span.untilMs
+        ? await streamReadings(knex, stream, used, span)
+        : { times: new Float64Array(), values: new Map<number, Float64Array>() };
+    newestMs = Math.max(newestMs, (found.times.at(-1) ?? -Infinity) + slowMs);
+    readings.set(stream.id, found);
   }
   if (![...readings.values()].some((r) => r.times.length > 1)) return null;
   const assembled = assembleRun(withReadings(plan, readings), plan.exclusions, plan.keep);
   const arranged = arrangedSetups(experiment, run).findLast((a) => (a.fromMs ?? -Infinity) <= nowMs)!;
   const { setup, series } = arrangedSeries(arranged, assembled);
   const { rules, basis } = experiment.settings;
-  return { setup, series, assembled, ...lanesNow(setup, series, { rules, basis }) };
+  const fresh = nowMs - newestMs <= Math.max(FRESH_MS, FRESH_INTERVALS * series.stepMs);
+  return { newestMs, fresh, setup, series, assembled, ...lanesNow(setup, series, { rules, basis }) };
 }
 
 /** What nobody stated an accuracy of is shown without one. */
@@ -275,16 +325,54 @@ function meanOf(values: Float64Array): number | null {
   return n ? Math.round((100 * sum) / n) / 100 : null;
 }
 
+/** What is asked of a bench of which no reading came lately: its devices alone. */
+const QUIET = {
+  lanes: [],
+  watched: [],
+  channels: [],
+  series: {
+    startMs: 0,
+    stepMs: 60_000,
+    irradiance: null,
+    ambient: null,
+    wind: null,
+    humidity: null,
+    pressure: null,
+    lanes: new Map(),
+  },
+  irradianceWm2: null,
+  unsettledMinutes: null,
+};
+
 function watch(input: {
   experiment: Experiment;
   run: StoredRun;
-  bench: Newest;
+  bench: Newest | null;
   devices: readonly DeviceRow[];
   nowMs: number;
+  wallMs: number;
   stagnationMeant: boolean;
   soFar: SoFar | null;
 }): Alarm[] {
-  const { experiment, run, bench, devices, nowMs, stagnationMeant, soFar } = input;
+  const { experiment, run, bench, devices, nowMs, wallMs, stagnationMeant, soFar } = input;
+  return alarmsNow({
+    nowMs,
+    wallMs,
+    ...(bench ? watchedBench(experiment, bench, nowMs, soFar) : QUIET),
+    devices: devices.map((d) => ({
+      name: d.name,
+      simulated: d.simulated,
+      heardMs: d.heardAt,
+      intervalMs: usualInterval(bench, run, d.streamId),
+      lagMs: d.lagMs,
+      lagSinceMs: d.lagSinceMs,
+    })),
+    stagnationMeant,
+    paused: run.live!.pausedAt !== null,
+  });
+}
+
+function watchedBench(experiment: Experiment, bench: Newest, nowMs: number, soFar: SoFar | null) {
   const { assembled, setup } = bench;
   const laneAt = (station: number | null) => setup.lanes.find((l) => l.station === station)?.lane ?? null;
   const channels = assembled.cleaning.map(({ channel, findings }): ChannelWatch => ({
@@ -297,6 +385,7 @@ function watch(input: {
       firstMs: f.firstMs + channel.clockOffsetMs,
       lastMs: f.lastMs + channel.clockOffsetMs,
     })),
+    unmovedMs: unmovedMs(channel),
   }));
   const latest = (kind: ChannelWatch["kind"], lane: string) => {
     const found = channels.find((c) => c.kind === kind && c.lane === lane)?.latest;
@@ -316,24 +405,21 @@ function watch(input: {
         ]
       : [];
   });
-  return alarmsNow({
-    nowMs,
+  return {
     lanes: bench.lanes,
     watched,
     channels,
-    devices: devices.map((d) => ({
-      name: d.name,
-      simulated: d.simulated,
-      newestMs: d.endMs,
-      intervalMs: usualInterval(assembled, d.streamId),
-      lagMs: d.lagMs,
-    })),
     series: bench.series,
     irradianceWm2: bench.shared.irradiance?.value ?? null,
     unsettledMinutes: unsettledMinutes(bench, soFar, experiment.settings.rules),
-    stagnationMeant,
-    paused: run.live!.pausedAt !== null,
-  });
+  };
+}
+
+/** How long a channel has shown its first value and no other, ms; 0 where it has moved. */
+function unmovedMs({ times, values }: AssembledRun["cleaning"][number]["channel"]): number {
+  const first = values.find((v) => !Number.isNaN(v));
+  if (first === undefined || values.some((v) => !Number.isNaN(v) && v !== first)) return 0;
+  return times[times.length - 1] - times[0];
 }
 
 const latestOf = ({ times, values, clockOffsetMs }: AssembledRun["cleaning"][number]["channel"]) => {
@@ -342,10 +428,13 @@ const latestOf = ({ times, values, clockOffsetMs }: AssembledRun["cleaning"][num
   return null;
 };
 
-function usualInterval({ cleaning }: AssembledRun, streamId: number): number {
-  const own = cleaning.find((c) => Math.floor(c.channel.id / 1000) === streamId);
+/** How far a device's frames usually are apart, ms; by its whole stream where none came lately. */
+function usualInterval(bench: Newest | null, run: StoredRun, streamId: number): number {
+  const own = bench?.assembled.cleaning.find((c) => Math.floor(c.channel.id / 1000) === streamId);
   const interval = own ? medianInterval(own.channel.times) : NaN;
-  return Number.isNaN(interval) ? 10_000 : interval;
+  if (!Number.isNaN(interval)) return interval;
+  const stream = run.streams.find((s) => s.id === streamId);
+  return stream && stream.frames > 1 ? (stream.endMs - stream.startMs) / (stream.frames - 1) : 10_000;
 }
 
 /** Minutes of usable sun without a window, until now: strong enough and near enough to the normal. null where there is no sun sensor. */

@@ -13,7 +13,7 @@ import { benchNow } from "@/features/experiment/useLive";
 
 /** What is wrong now, the most urgent first, each with what to do: people, fire, box, data. */
 export function Alarms({ view, zone }: { view: LiveView; zone: string }) {
-  const now = view.alarms.filter((a) => a.endedAt === null);
+  const now = view.alarms.filter((a) => a.holds);
   return (
     <section aria-label="Alarms" className="mt-2">
       <div role="alert" aria-atomic="false">
@@ -72,8 +72,8 @@ const Advice = ({ steps, numbered }: { steps: readonly string[]; numbered: boole
 /** Sound, notification, and what is over. */
 export function AlarmTools({ view, zone }: { view: LiveView; zone: string }) {
   const { system } = usePreferences();
-  const past = view.alarms.filter((a) => a.endedAt !== null);
-  const loud = view.alarms.filter((a) => a.endedAt === null && a.acknowledgedAt === null && isDanger(a.alarm));
+  const past = view.alarms.filter((a) => !a.holds);
+  const loud = view.alarms.filter((a) => a.holds && a.acknowledgedAt === null && isDanger(a.alarm));
   const { sound, setSound, allowed, allow } = useLoud(
     loud.map((a) => a.id),
     loud[0] ? alarmWords(loud[0].alarm, { system }) : "",
@@ -88,12 +88,12 @@ export function AlarmTools({ view, zone }: { view: LiveView; zone: string }) {
           Tell me also outside this page
         </button>
       )}
-      {past.length > 0 && <PastAlarms past={past} zone={zone} />}
+      {past.length > 0 && <PastAlarms {...{ past, view, zone }} />}
     </div>
   );
 }
 
-function PastAlarms({ past, zone }: { past: readonly Logged[]; zone: string }) {
+function PastAlarms({ past, view, zone }: { past: readonly Logged[]; view: LiveView; zone: string }) {
   const { system } = usePreferences();
   return (
     <details className="text-[13.5px]">
@@ -101,8 +101,8 @@ function PastAlarms({ past, zone }: { past: readonly Logged[]; zone: string }) {
       <ul>
         {past.map((a) => (
           <li key={a.id}>
-            {timeOfDay(a.beganAt, zone)} to {timeOfDay(a.endedAt!, zone)}: {alarmWords(a.alarm, { system })}
-            {a.acknowledgedAt === null ? " Nobody saw it." : ""}
+            {timeOfDay(a.beganAt, zone)} to {timeOfDay(a.endedAt ?? benchNow(view), zone)}, over: “
+            {alarmWords(a.alarm, { system })}”{a.acknowledgedAt === null ? " Nobody saw it." : ""}
           </li>
         ))}
       </ul>

@@ -132,6 +132,7 @@ test("an alarm says what to do, people first; a hotter outlet with less heat is 
         beganAt: NOW - 60_000,
         endedAt: null,
         acknowledgedAt: null,
+        holds: true,
         alarm: { kind: "flowLost", lane: "A", irradianceWm2: 900, share: 0 },
       },
       {
@@ -139,6 +140,7 @@ test("an alarm says what to do, people first; a hotter outlet with less heat is 
         beganAt: NOW - 600_000,
         endedAt: NOW - 300_000,
         acknowledgedAt: null,
+        holds: false,
         alarm: { kind: "silent", device: "logger", seconds: 90 },
       },
     ],
