@@ -341,3 +341,32 @@ export const setLiveUnit = (
   trx("run_channel")
     .where({ run_id: runId, stream_id: streamId, channel_no: channelNo })
     .update({ unit, factor: null });
+
+/** A live run that takes what one stream brings. */
+export interface FedRun {
+  runId: number;
+  number: number;
+  experimentId: number;
+  experiment: string;
+  startedAt: number;
+  endedAt: number | null;
+}
+
+/** Every live run of any experiment that looks at a stream; what was deleted does not count. */
+export const runsFedBy = (knex: Knex, streamId: number): Promise<FedRun[]> =>
+  knex("run_stream as s")
+    .join("run as r", "r.id", "s.run_id")
+    .join("experiment as e", "e.id", "r.experiment_id")
+    .where("s.stream_id", streamId)
+    .whereNotNull("r.started_at")
+    .whereNull("r.deleted_at")
+    .whereNull("e.deleted_at")
+    .orderBy("r.id")
+    .select({
+      runId: "r.id",
+      number: "r.number",
+      experimentId: "e.id",
+      experiment: "e.name",
+      startedAt: "r.started_at",
+      endedAt: "r.ended_at",
+    });

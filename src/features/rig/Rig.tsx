@@ -61,7 +61,7 @@ export function Rig(props: Props) {
       )}
       {rig && <State {...props} rig={rig} />}
       {rig && <Faults rig={rig} />}
-      <SetUp experiments={props.experiments} />
+      <SetUp experiments={props.experiments} open={props.open} />
       {device && device.frames > 0 && (
         <p className="side mt-4">
           It sends as <b className="font-semibold">{device.name}</b>: see{" "}

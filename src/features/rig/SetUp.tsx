@@ -13,12 +13,18 @@ type ScenarioName = keyof typeof SCENARIOS;
 const MOST_BOXES = 8;
 
 /** Which drawn boxes stand on the bench, and what they are put through. */
-export function SetUp({ experiments }: Pick<RigPage, "experiments">) {
+export function SetUp({ experiments, open }: Pick<RigPage, "experiments" | "open">) {
   const { busy, act } = useAct();
+  const [asked, setAsked] = useState(false);
   const [id, setId] = useState(experiments[0]?.id ?? 0);
   const [left, setLeft] = useState<Record<string, boolean>>({});
   const [scenario, setScenario] = useState<ScenarioName>("clear");
   const experiment = experiments.find((e) => e.id === id) ?? experiments[0];
+  const setUp = (ends: number[]) =>
+    act(
+      () => setUpRig({ experimentId: experiment.id, letters, scenario, speed: 60, ends }),
+      () => setAsked(false),
+    );
   if (!experiment) return <NothingDrawn />;
   const letters = experiment.variants
     .map((v) => v.letter)
@@ -57,17 +63,55 @@ export function SetUp({ experiments }: Pick<RigPage, "experiments">) {
           </label>
         ))}
       </fieldset>
-      <button
-        type="button"
-        className="btn btn-main mt-2"
-        disabled={busy || letters.length === 0}
-        onClick={() => act(() => setUpRig({ experimentId: experiment.id, letters, scenario, speed: 60 }))}
-      >
-        <Play size={14} aria-hidden /> Set up and run at 60×
-      </button>
+      {asked && open.length > 0 ? (
+        <EndFirst
+          open={open}
+          busy={busy}
+          onEnd={() => setUp(open.map((r) => r.runId))}
+          onLeave={() => setAsked(false)}
+        />
+      ) : (
+        <button
+          type="button"
+          className="btn btn-main mt-2"
+          disabled={busy || letters.length === 0}
+          onClick={() => (open.length ? setAsked(true) : setUp([]))}
+        >
+          <Play size={14} aria-hidden /> Set up and run at 60×
+        </button>
+      )}
     </section>
   );
 }
+
+/** Runs that take what the bench sends would take the new boxes' readings for their own: a person ends them, or leaves the bench as it is. */
+const EndFirst = ({
+  open,
+  busy,
+  onEnd,
+  onLeave,
+}: {
+  open: RigPage["open"];
+  busy: boolean;
+  onEnd: () => void;
+  onLeave: () => void;
+}) => (
+  <div role="alert" className="mt-2 border-l-4 border-doubt-line bg-doubt-fill/40 px-3 py-2">
+    <p className="font-semibold text-doubt">
+      {open.map((r) => `Run ${r.number} of “${r.experiment}”`).join(" and ")} {open.length === 1 ? "takes" : "take"} the
+      readings of this bench. With other collectors on it {open.length === 1 ? "that run" : "those runs"} must end.
+      Saved readings stay.
+    </p>
+    <p className="mt-2 flex flex-wrap gap-3">
+      <button type="button" className="btn btn-main" disabled={busy} onClick={onEnd}>
+        End {open.length === 1 ? "the run" : `${open.length} runs`} and set up
+      </button>
+      <button type="button" className="btn" disabled={busy} onClick={onLeave}>
+        Leave the bench as it is
+      </button>
+    </p>
+  </div>
+);
 
 const ScenarioChoice = ({
   scenario,

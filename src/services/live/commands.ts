@@ -12,7 +12,9 @@ import { recordChange } from "../../data/journal";
 import { acknowledge } from "../../data/run/alarms";
 import { changeEvent, findEvent, insertEvent, markEventDeleted } from "../../data/run/events";
 import { insertLayer, markLayersRemoved } from "../../data/run/layers";
-import { setLive, setLiveUnit } from "../../data/run/runs";
+import { listDevices } from "../../data/device/devices";
+import { findRig } from "../../data/rig/rigs";
+import { runsFedBy, setLive, setLiveUnit } from "../../data/run/runs";
 import { transact } from "../../data/transact";
 import { command, done, GONE, refused, type Outcome } from "../command";
 
@@ -76,16 +78,25 @@ export const endRun = command({
     const run = await liveRun(knex, experimentId, runId);
     if (!run) return GONE;
     if (run.live!.endedAt !== null) return refused("This run has ended already.");
-    const endedAt = Math.max(atMs, run.live!.startedAt + 1);
-    await transact(knex, async (trx) => {
-      await closePause(trx, run, endedAt);
-      await setLive(trx, experimentId, runId, { endedAt, pausedAt: null });
-      await recordChange(trx, experimentId, "run ended", { run: run.number, endedAt });
-    });
+    await transact(knex, (trx) => endLiveRun(trx, { experimentId, runId }, atMs));
     return done();
   },
   touches: touchesExperiment,
 });
+
+/** Ends an open run as part of what else is done; a run that is gone or over stays as it is. */
+export async function endLiveRun(
+  trx: Knex,
+  { experimentId, runId }: { experimentId: number; runId: number },
+  atMs: number,
+): Promise<void> {
+  const run = await liveRun(trx, experimentId, runId);
+  if (!run || run.live!.endedAt !== null) return;
+  const endedAt = Math.max(atMs, run.live!.startedAt + 1);
+  await closePause(trx, run, endedAt);
+  await setLive(trx, experimentId, runId, { endedAt, pausedAt: null });
+  await recordChange(trx, experimentId, "run ended", { run: run.number, endedAt });
+}
 
 export const reopenRun = command({
   input: z.tuple([id, id]),
@@ -93,6 +104,8 @@ export const reopenRun = command({
     const run = await liveRun(knex, experimentId, runId);
     if (!run) return GONE;
     if (run.live!.endedAt === null) return refused("This run goes on already.");
+    const since = await readingsOfOthers(knex, run);
+    if (since) return refused(since);
     await transact(knex, async (trx) => {
       await setLive(trx, experimentId, runId, { endedAt: null });
       await recordChange(trx, experimentId, "run opened again", { run: run.number });
@@ -101,6 +114,22 @@ export const reopenRun = command({
   },
   touches: touchesExperiment,
 });
+
+/** Why a run cannot go on: what its devices have sent since belongs to something else. */
+async function readingsOfOthers(knex: Knex, run: StoredRun): Promise<string | null> {
+  const endedAt = run.live!.endedAt!;
+  const rig = await findRig(knex);
+  const devices = await listDevices(knex);
+  for (const { id: streamId } of run.streams.filter((s) => s.live)) {
+    const other = (await runsFedBy(knex, streamId)).find((r) => r.runId !== run.id && r.startedAt >= endedAt);
+    if (other)
+      return `Since it ended, run ${other.number} of “${other.experiment}” has taken what this device sends. Start a new run under Devices. Nothing was changed.`;
+    const simulated = devices.find((d) => d.streamId === streamId)?.kind === "rig";
+    if (simulated && rig && rig.settings.startMs >= endedAt)
+      return "Since it ended, the simulated bench was set up anew: other boxes stand on it. Start a new run under Devices. Nothing was changed.";
+  }
+  return null;
+}
 
 /** From now on the run rests outside of the plan's hours and ends with the last of them; or a person begins and ends it. */
 export const followThePlan = command({

@@ -215,18 +215,6 @@ test("readings of a span that nothing came into do not change a run's results", 
   await reopenRun.run(knex, experiment, run);
 });
 
-test("any drawn variant can be put on the rig; faults and pace change while it runs", async () => {
-  const [first] = (await rigPage(knex)).experiments;
-  const set = { experimentId: first.id, letters: ["A", "B"], scenario: "ownDrive" as const, speed: 600 };
-  expect(await setUpRig.run(knex, set)).toMatchObject({ ok: true });
-  const before = (await findRig(knex))!;
-  expect(before.settings.lanes.map((l) => l.massFlowKgPerS)).toEqual([null, null]);
-  await changeRig.run(knex, { speed: 10, faults: [{ kind: "shade", lane: "A", share: 0.5 }] });
-  const after = (await findRig(knex))!;
-  expect(after).toMatchObject({ epoch: before.epoch, version: before.version + 1, settings: { speed: 10 } });
-  expect(await setUpRig.run(knex, { ...set, letters: ["H"] })).toMatchObject({ ok: false });
-});
-
 test("a unit said wrongly is mended for every reading of the run, and none is touched", async () => {
   const of = { experimentId: experiment, runId: run, streamId: stream };
   const channel = (await findExperiment(knex, experiment))!.runs[0].streams[0].channels.find(
@@ -334,4 +322,41 @@ test("what one instance took another shows within the second, and a reader that 
   } finally {
     await other.destroy();
   }
+});
+
+// The last: it ends the run.
+test("any drawn variant can be put on the rig; faults and pace change while it runs", async () => {
+  const { experiments, open, device } = await rigPage(knex);
+  const [first] = experiments;
+  const set = { experimentId: first.id, letters: ["A", "B"], scenario: "ownDrive" as const, speed: 600, ends: [] };
+  // A run takes what this bench sends: it ends first, and only when that is said.
+  expect(open).toMatchObject([{ runId: run, experiment: LIVE.name, endedAt: null }]);
+  const epoch = (await findRig(knex))!.epoch;
+  expect(await setUpRig.run(knex, set)).toMatchObject({ ok: false, error: expect.stringContaining(LIVE.name) });
+  expect((await findRig(knex))!.epoch).toBe(epoch);
+  expect((await view()).state).toBe("running");
+  const verdict = async () => JSON.stringify((await analyse(knex, experiment))!.judgement);
+  const judged = await verdict();
+  expect(await setUpRig.run(knex, { ...set, ends: [run] })).toMatchObject({ ok: true });
+  expect((await view()).state).toBe("ended");
+  // What the new boxes send falls into no span of the run before, however far its clock had run.
+  const anew = (await findRig(knex))!.settings;
+  expect(anew.startMs).toBeGreaterThan(device!.endMs!);
+  const boxes = new LiveRig(anew);
+  await appendFrames(
+    knex,
+    stream,
+    Array.from({ length: 60 }, () => boxes.step()),
+  );
+  expect(await verdict()).toBe(judged);
+  expect(await reopenRun.run(knex, experiment, run)).toMatchObject({
+    ok: false,
+    error: expect.stringMatching(/set up anew/),
+  });
+  const before = (await findRig(knex))!;
+  expect(before.settings.lanes.map((l) => l.massFlowKgPerS)).toEqual([null, null]);
+  await changeRig.run(knex, { speed: 10, faults: [{ kind: "shade", lane: "A", share: 0.5 }] });
+  const after = (await findRig(knex))!;
+  expect(after).toMatchObject({ epoch: before.epoch, version: before.version + 1, settings: { speed: 10 } });
+  expect(await setUpRig.run(knex, { ...set, letters: ["H"] })).toMatchObject({ ok: false });
 });

@@ -8,13 +8,19 @@ import { startOfDay, atMinute } from "../../core/log/zone";
 import { usualFlow } from "../../core/rig/liveRig";
 import { deviceByToken, listDevices } from "../../data/device/devices";
 import { listExperiments } from "../../data/experiment/experiments";
+import { recordChange } from "../../data/journal";
 import { findRig, noteRigHeard, saveRig, type RigRow } from "../../data/rig/rigs";
+import { runsFedBy, type FedRun } from "../../data/run/runs";
+import { transact } from "../../data/transact";
 import { command, done, refused } from "../command";
+import { endLiveRun } from "../live/commands";
 import { SCENARIOS } from "./scenarios";
 
 export interface RigPage {
   rig: RigRow | null;
   device: DeviceRow | null;
+  /** Runs that take what this bench sends: with other boxes on it they would take what is not theirs. */
+  open: FedRun[];
   experiments: {
     id: number;
     name: string;
@@ -26,9 +32,11 @@ export interface RigPage {
 /** The simulated bench as it stands, and what boxes may stand on it. */
 export async function rigPage(knex: Knex): Promise<RigPage> {
   const [rig, devices, experiments] = await Promise.all([findRig(knex), listDevices(knex), listExperiments(knex)]);
+  const device = devices.find((d) => d.id === rig?.deviceId) ?? devices.find((d) => d.kind === "rig") ?? null;
   return {
     rig,
-    device: devices.find((d) => d.id === rig?.deviceId) ?? devices.find((d) => d.kind === "rig") ?? null,
+    device,
+    open: device ? (await runsFedBy(knex, device.streamId)).filter((r) => r.endedAt === null) : [],
     experiments: experiments
       .map(({ id, name, site, lanes, drawn }) => ({
         id,
@@ -48,7 +56,10 @@ const letters = z
   .min(1, "choose a box")
   .max(8);
 
-/** Puts variants of an experiment on the simulated bench, in one of the scenarios that ship, and lets it run. */
+/**
+ * Puts variants of an experiment on the simulated bench, in one of the scenarios that ship, and lets it run. A run that still takes
+ * what the bench sends is ended first, and only when the person says so: the new boxes' readings are not its.
+ */
 export const setUpRig = command({
   input: z.tuple([
     z.object({
@@ -56,24 +67,44 @@ export const setUpRig = command({
       letters,
       scenario: z.enum(Object.keys(SCENARIOS) as [keyof typeof SCENARIOS, ...(keyof typeof SCENARIOS)[]]),
       speed: z.number().min(1).max(600),
+      /** Open runs that are to end. */
+      ends: z.array(z.number().int().positive()).max(100).default([]),
     }),
   ]),
-  async run(knex, { experimentId, letters: wanted, scenario, speed }) {
-    const experiment = (await rigPage(knex)).experiments.find((e) => e.id === experimentId);
+  async run(knex, { experimentId, letters: wanted, scenario, speed, ends }) {
+    const { experiments, open, device } = await rigPage(knex);
+    const experiment = experiments.find((e) => e.id === experimentId);
     const variants = experiment?.variants.filter((v) => wanted.includes(v.letter)) ?? [];
     if (!experiment || variants.length < wanted.length)
       return refused("One of these boxes is no longer there. Reload the page and choose again.");
-    await saveRig(knex, {
-      settings: settingsFor(experiment.site, variants, scenario, speed),
-      running: true,
-      anew: true,
+    const held = open.find((r) => !ends.includes(r.runId));
+    if (held)
+      return refused(
+        `Run ${held.number} of “${held.experiment}” takes what this bench sends. End it first; nothing was changed.`,
+      );
+    const newestMs = device?.endMs ?? null;
+    await transact(knex, async (trx) => {
+      for (const run of open) await endLiveRun(trx, run, (newestMs ?? run.startedAt) + 1);
+      await saveRig(trx, {
+        settings: settingsFor(experiment.site, variants, scenario, speed, startDay(experiment.site.zone, newestMs)),
+        running: true,
+        anew: true,
+      });
+      await recordChange(trx, experimentId, "rig set up", { letters: wanted, scenario });
     });
     return done();
   },
   touches: () => "everything",
 });
 
-/** A bench for some boxes. Its day begins this morning, on its own clock. */
+/**
+ * The day on which a bench begins: today, or the day after its newest reading where its clock has run ahead. Nothing it sends then
+ * falls into a span that another bench has filled.
+ */
+const startDay = (zone: string, newestMs: number | null): number =>
+  Math.max(Date.now(), newestMs === null ? 0 : startOfDay(newestMs, zone) + 36 * 3600_000);
+
+/** A bench for some boxes. Its day begins in the morning, on its own clock. */
 export function settingsFor(
   site: RigSettings["site"],
   variants: readonly { letter: string; design: Design }[],
