@@ -1,3 +1,4 @@
+import { findExperiment } from "../data/experiment/experiments";
 import fc from "fast-check";
 import type { Knex } from "knex";
 import { freshDatabase } from "../../scripts/testing/database";
@@ -84,6 +85,20 @@ describe("in a database without experiments", () => {
       error: expect.stringContaining("unheardOf"),
     });
     expect(await knex("experiment").where({ id }).first("name")).toEqual({ name: "Third glass" });
+    // Four fields typed quickly: each was changed from the same page, and each stays.
+    const before = { operatingPoint: (await findExperiment(knex, id))!.settings.operatingPoint };
+    const typed = { inletC: 31, ambientC: -4, irradianceWm2: 640, flowPerArea: 0.031 };
+    await Promise.all(
+      Object.entries(typed).map(([field, value]) =>
+        experiment.changeSettings.run(
+          knex,
+          id,
+          { operatingPoint: { ...before.operatingPoint, [field]: value } },
+          before,
+        ),
+      ),
+    );
+    expect((await findExperiment(knex, id))!.settings.operatingPoint).toEqual(typed);
     expect(experiment.changeSettings.touches(id, {})).toEqual({ experiment: id });
   });
 });

@@ -3,6 +3,7 @@ import type { Design } from "../../core/collector/design";
 import { asBuiltSchema, designSchema, type AsBuilt } from "../../core/experiment/schema/design";
 import { experimentSettingsSchema, type ExperimentSettingsInput } from "../../core/experiment/schema/settings";
 import type { DrawnVariant, Experiment, ExperimentHead, ExperimentLane } from "../../core/experiment/types";
+import { mergeChange } from "../../core/experiment/merge";
 import { recordChange } from "../journal";
 import { json, readable } from "../json";
 import { siteAsRead } from "../site/sites";
@@ -212,12 +213,14 @@ export async function addLanes(trx: Knex, experimentId: number, lanes: NewExperi
 
 /**
  * Changes parts of an experiment's settings, on top of what they are now.
+ * @param madeFrom what a part was changed from: then only what differs in it is changed
  * @returns null when it is not there; what is wrong when the whole would not be valid
  */
 export async function patchSettings(
   knex: Knex,
   experimentId: number,
   change: Record<string, unknown>,
+  madeFrom: Record<string, unknown> = {},
 ): Promise<{ ok: true } | { ok: false; error: string } | null> {
   return transact(knex, async (trx) => {
     const row = await trx("experiment")
@@ -226,8 +229,12 @@ export async function patchSettings(
       .forUpdate()
       .first("settings");
     if (!row) return null;
-    const before = json<object>(row.settings);
-    const parsed = experimentSettingsSchema.safeParse({ ...before, ...change });
+    const before = json<Record<string, unknown>>(row.settings);
+    const laid = Object.entries(change).map(([key, after]) => [
+      key,
+      key in madeFrom ? mergeChange(before[key], madeFrom[key], after) : after,
+    ]);
+    const parsed = experimentSettingsSchema.safeParse({ ...before, ...Object.fromEntries(laid) });
     if (!parsed.success)
       return { ok: false, error: parsed.error.issues.map((i) => `${i.path.join(" ")}: ${i.message}`).join("; ") };
     await trx("experiment")

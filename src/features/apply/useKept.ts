@@ -14,6 +14,8 @@ export function useKept(experimentId: number, begin: ApplySettings) {
   const [waits, setWaits] = useState(false);
   const { act, busy } = useAct();
   const latest = useRef({ settings: begin, act });
+  /** As last sent: what others change meanwhile stays. */
+  const kept = useRef(begin);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const keep = useCallback(() => {
     if (timer.current === null) return;
@@ -22,7 +24,11 @@ export function useKept(experimentId: number, begin: ApplySettings) {
     setWaits(false);
     const { settings: next, act: run } = latest.current;
     // What is not whole yet stays here until it is.
-    if (applySchema.safeParse(next).success) run(() => changeSettings(experimentId, { apply: next }));
+    if (applySchema.safeParse(next).success) {
+      const before = kept.current;
+      kept.current = next;
+      run(() => changeSettings(experimentId, { apply: next }, { apply: before }));
+    }
   }, [experimentId]);
   useEffect(() => {
     latest.current.act = act;

@@ -6,7 +6,8 @@ import { ASPECTS, type Aspect } from "@/core/collector/compare";
 import { fairness } from "@/core/collector/fairness";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
-import { changeQuestion, changeSettings } from "@/features/experiment/actions";
+import { changeQuestion } from "@/features/experiment/actions";
+import { useSettings } from "@/features/experiment/useSettings";
 import { useStudies } from "@/features/experiment/useStudy";
 import type { ExperimentView } from "@/services/views";
 import type { VariantsView } from "@/services/variants";
@@ -22,17 +23,15 @@ import { Use } from "./Use";
 /** The question, what is under test and what is held equal, where the winner will run, and whether these variants can answer. */
 export function Ask({ view, variants: v }: { view: ExperimentView; variants: VariantsView }) {
   const { head } = view;
-  const { settings } = head;
+  const { settings, change, busy } = useSettings(head);
   const { ask } = settings;
   const { system } = usePreferences();
-  const { busy, act } = useAct();
   const designs = useMemo(() => v.variants.map((x) => x.design), [v.variants]);
   const studies = useStudies(designs, v.operating, v.lowestC);
   const named = useMemo(() => v.variants.map((x) => ({ letter: x.letter, design: x.design })), [v.variants]);
   const factors = useMemo(() => ask.factors.map((f) => f.aspects), [ask.factors]);
   const fair = useMemo(() => fairness(named, ask.heldEqual, factors), [named, ask.heldEqual, factors]);
-  const change = (part: Partial<ExperimentSettings>) => act(() => changeSettings(head.id, part));
-  const changeAsk = (part: Partial<ExperimentSettings["ask"]>) => change({ ask: { ...ask, ...part } });
+  const changeAsk = (part: Partial<ExperimentSettings["ask"]>) => change(({ ask }) => ({ ask: { ...ask, ...part } }));
   /** Name of what an aspect belongs to: its factor, or itself. */
   const nameOf = (a: Aspect) => ask.factors.find((f) => f.aspects.includes(a))?.name.toLowerCase() ?? ASPECT_WORDS[a];
 

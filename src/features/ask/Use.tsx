@@ -2,6 +2,7 @@
 
 import { MOUNTINGS, SEASONS } from "@/core/experiment/choices";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
+import type { ChangeSettings } from "@/features/experiment/useSettings";
 import { Choice } from "@/ui/Choice";
 import { QuantityField } from "@/ui/QuantityField";
 
@@ -20,17 +21,12 @@ const SEASON_WORDS: Record<UseSettings["season"], string> = {
 };
 
 /** Where and how the winner will run; prediction, ranking and limits all follow it. */
-export function Use({
-  settings,
-  onChange,
-}: {
-  settings: ExperimentSettings;
-  onChange: (part: Partial<ExperimentSettings>) => void;
-}) {
+export function Use({ settings, onChange }: { settings: ExperimentSettings; onChange: ChangeSettings }) {
   const { operatingPoint: p, ask } = settings;
   const point = (part: Partial<ExperimentSettings["operatingPoint"]>) =>
-    onChange({ operatingPoint: { ...p, ...part } });
-  const use = (part: Partial<UseSettings>) => onChange({ ask: { ...ask, use: { ...ask.use, ...part } } });
+    onChange(({ operatingPoint }) => ({ operatingPoint: { ...operatingPoint, ...part } }));
+  const use = (part: Partial<UseSettings>) =>
+    onChange(({ ask }) => ({ ask: { ...ask, use: { ...ask.use, ...part } } }));
   return (
     <section>
       <div className="head">

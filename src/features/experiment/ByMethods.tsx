@@ -8,12 +8,11 @@ import { ask, Fetching } from "@/ui/Fetching";
 import { FigureText } from "@/ui/FigureText";
 import { LaneMark } from "@/ui/LaneMark";
 import { QuantityField } from "@/ui/QuantityField";
-import { useAct } from "@/ui/useAct";
 import { CHANGE_WORDS, FINDING_WORDS, GAP_WORDS } from "@/words/findings";
 import { PROTOCOL_WORDS } from "@/words/plan";
 import { timeOfDay } from "@/words/times";
 import type { ExperimentView } from "@/services/views";
-import { changeSettings } from "./actions";
+import { useSettings } from "./useSettings";
 import { saidOf } from "@/ui/said";
 
 /** The same readings by every method that can be read out of them. Asked for: a week of eight lanes takes seconds. */
@@ -185,8 +184,8 @@ function Methods({ view, methods }: { view: ExperimentView; methods: MethodsView
 
 /** An ice bank is counted by what melted: how much ice there was, of tanks whose water is known. */
 function TankIce({ view }: { view: ExperimentView }) {
-  const { act } = useAct();
-  const { tanks } = view.head.settings;
+  const { settings, change } = useSettings(view.head);
+  const { tanks } = settings;
   const lanes = Object.keys(tanks).sort();
   if (lanes.length === 0) return null;
   return (
@@ -201,9 +200,7 @@ function TankIce({ view }: { view: ExperimentView }) {
             si={tanks[lane].iceKg ?? 0}
             min={0}
             max={tanks[lane].massKg}
-            onChange={(iceKg) =>
-              act(() => changeSettings(view.head.id, { tanks: { ...tanks, [lane]: { ...tanks[lane], iceKg } } }))
-            }
+            onChange={(iceKg) => change(({ tanks }) => ({ tanks: { ...tanks, [lane]: { ...tanks[lane], iceKg } } }))}
           />
         ))}
       </div>
@@ -243,8 +240,7 @@ function ByName({ view, findings }: { view: ExperimentView; findings: readonly F
 
 /** What a batch test cannot do without, asked where it is missing. */
 function TankMass({ view, lane }: { view: ExperimentView; lane: string }) {
-  const { act } = useAct();
-  const { tanks } = view.head.settings;
+  const { change } = useSettings(view.head);
   return (
     <span className="mt-1 block max-w-[16em]">
       <QuantityField
@@ -253,9 +249,7 @@ function TankMass({ view, lane }: { view: ExperimentView; lane: string }) {
         si={null}
         min={0.1}
         max={100_000}
-        onChange={(massKg) =>
-          act(() => changeSettings(view.head.id, { tanks: { ...tanks, [lane]: { massKg, limitShare: 0.02 } } }))
-        }
+        onChange={(massKg) => change(({ tanks }) => ({ tanks: { ...tanks, [lane]: { massKg, limitShare: 0.02 } } }))}
         hint="Weighed or by its litres, ice and all; taken within 2 %."
       />
     </span>

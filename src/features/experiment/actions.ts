@@ -52,9 +52,13 @@ export async function dismissDoubt(...args: ArgsOf<typeof commands.dismissDoubt>
   return act(commands.dismissDoubt, args);
 }
 
-/** Changes part of the settings; the rest stays. */
-export async function changeSettings(experimentId: number, change: Partial<ExperimentSettings>) {
-  return act(commands.changeSettings, [experimentId, change]);
+/** Changes part of the settings; the rest stays. @param before what the change was made from: of a part, only what differs is changed */
+export async function changeSettings(
+  experimentId: number,
+  change: Partial<ExperimentSettings>,
+  before?: Partial<ExperimentSettings>,
+) {
+  return act(commands.changeSettings, [experimentId, change, before]);
 }
 
 export async function loadLooser(experimentId: number): Promise<Looser[] | null> {

@@ -81,7 +81,11 @@ test("asked for, every method tells what it found, or why it did not and what is
   expect(of("mirrorOnOff")).toContain("cover cleaned: heat after ÷ before");
   await user.type(screen.getByLabelText("Water in the tank of D"), "120 kg{Enter}");
   await settle();
-  expect(asked("changeSettings")).toEqual([view().head.id, { tanks: { D: { massKg: 120, limitShare: 0.02 } } }]);
+  expect(asked("changeSettings")).toEqual([
+    view().head.id,
+    { tanks: { D: { massKg: 120, limitShare: 0.02 } } },
+    { tanks: {} },
+  ]);
 });
 
 test("beside the verdict only the two schools; a refusal is a sentence", async () => {

@@ -4,17 +4,16 @@ import { useState } from "react";
 import { usualSpecificHeat } from "@/core/judge/flowWay";
 import { efficiencyAt, inletFor } from "@/core/judge/movedPoint";
 import { quantityText } from "@/core/quantity/format";
-import { changeSettings } from "@/features/experiment/actions";
+import { useSettings } from "@/features/experiment/useSettings";
 import { CurveChart } from "@/features/experiment/CurveChart";
 import type { ExperimentView } from "@/services/views";
-import { useAct } from "@/ui/useAct";
 import { usePreferences } from "@/ui/preferences";
 
 /** The curves with the operating point on them: dragged along, the heats are read off at once; let go, everything is ranked anew there. */
 export function MovePoint({ view }: { view: ExperimentView }) {
   const { head, ranking, curves } = view;
   const { system } = usePreferences();
-  const { act } = useAct();
+  const { change } = useSettings(head);
   const [at, setAt] = useState<number | null>(null);
   const { operatingPoint: op, basis } = head.settings;
   const best = curves.find((c) => c.lane === ranking[0]?.lane);
@@ -28,7 +27,7 @@ export function MovePoint({ view }: { view: ExperimentView }) {
     const flow = { perArea, specificHeat: (inletC: number) => usualSpecificHeat(design.fluid, inletC) };
     const inletC = inletFor(op, { from: view.operatingX[best.lane], to: x }, basis, best.band, flow);
     const rounded = Math.round(Math.max(-60, Math.min(120, inletC)) * 10) / 10;
-    void act(() => changeSettings(head.id, { operatingPoint: { ...op, inletC: rounded } }));
+    change(({ operatingPoint }) => ({ operatingPoint: { ...operatingPoint, inletC: rounded } }));
   };
   const there =
     at === null

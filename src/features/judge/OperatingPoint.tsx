@@ -1,22 +1,19 @@
 "use client";
 
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
-import { changeSettings } from "@/features/experiment/actions";
+import { useSettings } from "@/features/experiment/useSettings";
 import type { ExperimentView } from "@/services/views";
 import { quantityText } from "@/core/quantity/format";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 import { Choice } from "@/ui/Choice";
-import { useAct } from "@/ui/useAct";
 
 /** Where the winner will be used: a change here ranks anew at once. */
 export function OperatingPoint({ view }: { view: ExperimentView }) {
   const { head } = view;
-  const { settings } = head;
-  const { busy, act } = useAct();
-  const change = (part: Partial<ExperimentSettings>) => act(() => changeSettings(head.id, part));
+  const { settings, change, busy } = useSettings(head);
   const point = (part: Partial<ExperimentSettings["operatingPoint"]>) =>
-    change({ operatingPoint: { ...settings.operatingPoint, ...part } });
+    change(({ operatingPoint }) => ({ operatingPoint: { ...operatingPoint, ...part } }));
   return (
     <section aria-labelledby="point" className="no-print">
       <div className="head">

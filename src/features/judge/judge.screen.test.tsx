@@ -318,6 +318,26 @@ describe("the operating point", () => {
     expect(action("changeSettings")).not.toHaveBeenCalled();
   });
 
+  test("fields typed before the server has answered keep one another", async () => {
+    const view = shapes();
+    const answers: (() => void)[] = [];
+    action("changeSettings").mockImplementation(() => new Promise((done) => answers.push(() => done({ ok: true }))));
+    const { user } = await show(<OperatingPoint view={view} />);
+    const typed = { Inlet: ["31", "inletC"], Outside: ["-4", "ambientC"], "Sun in plane": ["640", "irradianceWm2"] };
+    for (const [name, [text]] of Object.entries(typed)) {
+      await user.clear(field(name));
+      await user.type(field(name), `${text}{Enter}`);
+    }
+    for (const [name, [text]] of Object.entries(typed))
+      expect((field(name) as HTMLInputElement).value.replace("−", "-")).toMatch(new RegExp(`^${text} `));
+    const [, last, before] = asked("changeSettings") as [number, ...{ operatingPoint: Record<string, number> }[]];
+    expect(last.operatingPoint).toMatchObject({ inletC: 31, ambientC: -4, irradianceWm2: 640 });
+    // Sent with what it was made from: the server changes what differs and nothing else.
+    expect(before.operatingPoint).toMatchObject({ inletC: 31, ambientC: -4 });
+    for (const answer of answers) answer();
+    await settle();
+  });
+
   test("basis and area are one press each", async () => {
     const { user } = await show(<OperatingPoint view={shapes()} />);
     await user.click(screen.getByRole("radio", { name: "aperture" }));

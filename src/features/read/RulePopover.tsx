@@ -3,18 +3,17 @@
 import { Popover } from "radix-ui";
 import { SlidersHorizontal } from "lucide-react";
 import type { SteadyRules } from "@/core/log/windows";
-import { changeSettings } from "@/features/experiment/actions";
+import { useSettings } from "@/features/experiment/useSettings";
 import type { ExperimentView } from "@/services/views";
 import { QuantityField } from "@/ui/QuantityField";
-import { useAct } from "@/ui/useAct";
 import { LIMITS } from "./limits";
 
 /** The limits themselves. The standard set is shown for reading; the backyard set is yours. */
 export default function RuleEditor({ view }: { view: ExperimentView }) {
-  const { rules } = view.head.settings;
-  const { busy, act } = useAct();
+  const { settings, change: changeSettings, busy } = useSettings(view.head);
+  const { rules } = settings;
   const change = (key: keyof SteadyRules, value: number) =>
-    act(() => changeSettings(view.head.id, { rules: { ...rules, name: "backyard", [key]: value } }));
+    changeSettings((s) => ({ rules: { ...s.rules, name: "backyard", [key]: value } }));
   return (
     <Popover.Root defaultOpen>
       <Popover.Trigger className="btn btn-plain">

@@ -162,6 +162,7 @@ describe("rules and limits", () => {
     expect(asked("changeSettings")).toEqual([
       view.head.id,
       { rules: { ...view.head.settings.rules, name: "backyard", minIrradiance: 600 } },
+      { rules: view.head.settings.rules },
     ]);
   });
 

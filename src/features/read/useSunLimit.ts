@@ -3,22 +3,21 @@
 import { useState } from "react";
 import { quantityText } from "@/core/quantity/format";
 import { displayUnit, toSi } from "@/core/quantity/quantities";
-import { changeSettings } from "@/features/experiment/actions";
+import { useSettings } from "@/features/experiment/useSettings";
 import type { ExperimentView } from "@/services/views";
-import { useAct } from "@/ui/useAct";
 import type { TraceSet } from "./traceData";
 
 /** The least sun of a window, moved on the trace: how long it is above that, and, let go, everything read anew. */
 export function useSunLimit(view: ExperimentView, set: TraceSet | null, system: "metric" | "us") {
-  const { busy, act } = useAct();
+  const { settings, change, busy } = useSettings(view.head);
   const [at, setAt] = useState<number | null>(null);
-  const { rules } = view.head.settings;
+  const { rules } = settings;
   const unit = displayUnit("irradiance", system);
   const move = (_: number, value: number, done: boolean) => {
     const least = Math.round(Math.max(50, Math.min(1500, toSi(value, unit))));
     setAt(done ? null : least);
     if (done && least !== rules.minIrradiance)
-      void act(() => changeSettings(view.head.id, { rules: { ...rules, name: "backyard", minIrradiance: least } }));
+      change((s) => ({ rules: { ...s.rules, name: "backyard", minIrradiance: least } }));
   };
   if (busy) return { move, says: "Reading anew …" };
   if (at === null || !set) return { move, says: null };

@@ -122,13 +122,7 @@ function Faults({ rig }: { rig: NonNullable<RigPage["rig"]> }) {
   const own = (kind: RigFaultKind) => (BENCH_FAULTS.has(kind) ? null : lane);
   const on = (kind: RigFaultKind) => faults.some((f) => f.kind === kind && f.lane === own(kind));
   const toggle = (kind: RigFaultKind) =>
-    act(() =>
-      changeRig({
-        faults: on(kind)
-          ? faults.filter((f) => f.kind !== kind || f.lane !== own(kind))
-          : [...faults, { kind, lane: own(kind), share: 0.5 }],
-      }),
-    );
+    act(() => changeRig({ fault: { fault: { kind, lane: own(kind), share: 0.5 }, on: !on(kind) } }));
   return (
     <section aria-labelledby="faults" className="mt-4">
       <div className="head">

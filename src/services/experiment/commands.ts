@@ -53,13 +53,18 @@ export const startExperiment = command({
   touches: () => "everything",
 });
 
-/** Changes parts of the settings; the rest stays as it is in the database, whatever the page knew of it. */
+const parts = z.record(z.string(), z.unknown());
+
+/**
+ * Changes parts of the settings; the rest stays as it is in the database, whatever the page knew of it. With what a part was changed
+ * from, only what differs in it is changed: several changes on their way at once keep each other.
+ */
 export const changeSettings = command({
-  input: z.tuple([id, z.record(z.string(), z.unknown())]),
-  async run(knex, experimentId, change) {
+  input: z.tuple([id, parts, parts.optional()]),
+  async run(knex, experimentId, change, before) {
     const unknown = Object.keys(change).find((key) => !(key in experimentSettingsSchema.shape));
     if (unknown) return refused(`There is no setting “${unknown}”.`);
-    return patched(knex, experimentId, change);
+    return patched(knex, experimentId, change, before);
   },
   touches: touchesExperiment,
 });
@@ -84,8 +89,13 @@ export const dismissDoubt = command({
   touches: touchesExperiment,
 });
 
-async function patched(knex: Knex, experimentId: number, change: Record<string, unknown>) {
-  const kept = await patchSettings(knex, experimentId, change);
+async function patched(
+  knex: Knex,
+  experimentId: number,
+  change: Record<string, unknown>,
+  before?: Record<string, unknown>,
+) {
+  const kept = await patchSettings(knex, experimentId, change, before);
   if (kept === null) return GONE;
   return kept.ok ? done() : refused(kept.error);
 }

@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import { z } from "zod";
 import type { Design } from "../../core/collector/design";
 import { designProblems } from "../../core/collector/validate";
-import { rigSettingsSchema, type RigSettings } from "../../core/experiment/schema/rig";
+import { rigFaultSchema, rigSettingsSchema, type RigSettings } from "../../core/experiment/schema/rig";
 import type { DeviceRow } from "../../core/experiment/records";
 import { startOfDay, atMinute } from "../../core/log/zone";
 import { usualFlow } from "../../core/rig/liveRig";
@@ -138,19 +138,31 @@ export function settingsFor(
   });
 }
 
+type Fault = RigSettings["faults"][number];
+
+/** One fault of one lane turned on or off among those that are on. */
+const turnedFaults = (faults: readonly Fault[], { fault, on }: { fault: Fault; on: boolean }): Fault[] => [
+  ...faults.filter((f) => f.kind !== fault.kind || f.lane !== fault.lane),
+  ...(on ? [fault] : []),
+];
+
 /** Speed, weather, faults and whether it runs: the boxes keep their warmth. */
 export const changeRig = command({
   input: z.tuple([
     rigSettingsSchema
       .pick({ speed: true, weather: true, faults: true })
       .partial()
-      .extend({ running: z.boolean().optional() }),
+      .extend({
+        running: z.boolean().optional(),
+        /** One fault on or off; the others stay as they are by then. */
+        fault: z.object({ fault: rigFaultSchema, on: z.boolean() }).optional(),
+      }),
   ]),
-  async run(knex, { running, ...change }) {
+  async run(knex, { running, fault: turned, ...change }) {
     const rig = await findRig(knex);
     if (!rig) return refused("No box stands on the simulated bench yet.");
     await saveRig(knex, {
-      settings: { ...rig.settings, ...change },
+      settings: { ...rig.settings, ...change, ...(turned && { faults: turnedFaults(rig.settings.faults, turned) }) },
       running: running ?? rig.running,
       anew: false,
     });

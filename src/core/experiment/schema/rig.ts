@@ -45,6 +45,13 @@ export const RIG_FAULTS = [
 ] as const;
 export type RigFaultKind = (typeof RIG_FAULTS)[number];
 
+/** What goes wrong, on which lane (null: on the bench), and how badly. */
+export const rigFaultSchema = z.object({
+  kind: z.enum(RIG_FAULTS),
+  lane: letter.nullable(),
+  share: z.number().min(0).max(1).default(0.5),
+});
+
 export const rigSettingsSchema = z.object({
   seed: z
     .number()
@@ -77,11 +84,7 @@ export const rigSettingsSchema = z.object({
     flowShare: z.number().min(0).max(0.5),
     sunShare: z.number().min(0).max(0.3),
   }),
-  faults: z
-    .array(
-      z.object({ kind: z.enum(RIG_FAULTS), lane: letter.nullable(), share: z.number().min(0).max(1).default(0.5) }),
-    )
-    .max(20),
+  faults: z.array(rigFaultSchema).max(20),
   /** Simulated seconds a second. */
   speed: z.number().min(0).max(600),
 });
