@@ -2,7 +2,7 @@ import { stopsVerdict, type Doubt } from "../core/judge/doubt/list";
 import type { Judgement } from "../core/judge/judge";
 import { ratioOf } from "../core/judge/tested";
 import type { Look } from "../core/uncertainty/sequential";
-import type { Gate, Remedy, Verdict } from "../core/judge/verdict";
+import type { Gate, Meaning, Remedy, Verdict } from "../core/judge/verdict";
 import type { FigureView } from "./figureView";
 
 /** Where an answer holds when it is not at the operating point: the mean of what was tested. */
@@ -17,20 +17,45 @@ export interface TestedAt {
 export type VerdictView =
   | { kind: "none"; reason: Extract<Verdict, { kind: "none" }>["reason"] | "noRuns" }
   | { kind: "stopped"; by: Doubt | null }
+  | (Claim & {
+      kind: "winner";
+      /** Against the smallest difference that matters; null where none was named. */
+      meaning: Meaning | null;
+      /** Where the 95 % interval reaches over what matters and the 90 % one, which the claim rests on, does not: its half-width. */
+      expanded90: number | null;
+    })
+  | (Claim & {
+      kind: "cannotTell";
+      /** Others that are not told from the best either. */
+      open: string[][];
+      /** What takes an answer of the readings away, and the doubt itself. */
+      gate: (Gate & { by: Doubt | null }) | null;
+      /** Zero lies outside the ±, and the limit for several comparisons or an early look is not passed. */
+      missesLimit: boolean;
+    })
   | {
-      kind: "winner" | "cannotTell";
+      kind: "tie";
+      lanes: string[];
       best: string[];
-      next: string[];
+      others: string[][];
+      within: number;
       difference: FigureView;
-      chanceWrong: number;
-      remedy: Remedy;
-      belowWhatMatters: boolean;
-      gate: Gate | null;
       tested: TestedAt | null;
-      /** Before the planned end: what this look may cost. */
-      look: Look | null;
-    }
-  | { kind: "tie"; lanes: string[]; within: number; tested: TestedAt | null };
+    };
+
+/** What is claimed, or left open, of the best and one rival. */
+interface Claim {
+  best: string[];
+  next: string[];
+  difference: FigureView;
+  /** How many other variants the best was compared with. */
+  rivals: number;
+  chanceWrong: number;
+  remedy: Remedy;
+  tested: TestedAt | null;
+  /** Before the planned end: what this look may cost. */
+  look: Look | null;
+}
 
 /** The answer as pages show it. @param runs how many there are; @param smallest difference that matters, W/m² */
 export function verdictView(judgement: Judgement, runs: number, smallest: number): VerdictView {
@@ -38,20 +63,36 @@ export function verdictView(judgement: Judgement, runs: number, smallest: number
   if (runs === 0) return { kind: "none", reason: "noRuns" };
   if (verdict.kind === "none") return verdict;
   if (verdict.kind === "stopped") return { kind: "stopped", by: judgement.doubts.find(stopsVerdict) ?? null };
-  if (verdict.kind === "tie")
-    return { kind: "tie", lanes: verdict.lanes, within: verdict.within, tested: testedAt(judgement, verdict.lanes) };
-  const { kind, best, next, difference, expanded, chanceWrong, remedy } = verdict;
+  const { best, difference: d, expanded } = verdict;
+  const difference: FigureView = { si: d.value, expanded, quantity: "heatFlux" };
+  if (verdict.kind === "tie") {
+    const { lanes, others, within } = verdict;
+    return {
+      kind: "tie",
+      lanes,
+      best,
+      others,
+      within,
+      difference,
+      tested: testedAt(judgement, [best[0], others[0][0]]),
+    };
+  }
+  const { next, rivals, chanceWrong, remedy } = verdict;
+  const look = judgement.look && judgement.look.taken < judgement.look.planned ? judgement.look : null;
+  const tested = testedAt(judgement, [best[0], next[0]]);
+  const claim: Claim = { best, next, difference, rivals, chanceWrong, remedy, tested, look };
+  if (verdict.kind === "winner") {
+    const { meaning, expanded90 } = verdict;
+    const by90 = meaning === "below" && d.value + expanded >= smallest;
+    return { kind: "winner", ...claim, meaning: smallest > 0 ? meaning : null, expanded90: by90 ? expanded90 : null };
+  }
+  const { gate, open } = verdict;
   return {
-    kind,
-    best,
-    next,
-    difference: { si: difference.value, expanded, quantity: "heatFlux" },
-    chanceWrong,
-    remedy,
-    belowWhatMatters: Math.abs(difference.value) < smallest,
-    gate: verdict.kind === "cannotTell" ? verdict.gate : null,
-    tested: testedAt(judgement, [best[0], next[0]]),
-    look: judgement.look && judgement.look.taken < judgement.look.planned ? judgement.look : null,
+    kind: "cannotTell",
+    ...claim,
+    open,
+    gate: gate && { ...gate, by: judgement.doubts.find((f) => f.kind === gate.kind && f.effect) ?? null },
+    missesLimit: !gate && Math.abs(d.value) > expanded && (rivals > 1 || look !== null),
   };
 }
 

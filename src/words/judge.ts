@@ -75,6 +75,10 @@ export function failureWords(failure: FitFailure): string {
 export const lookWords = ({ taken, planned, level }: Look): string =>
   `After ${taken} of ${planned} planned days a winner needs ${chanceWords(level / 2)} or less, so that looking early is paid for.`;
 
+/** `this and that`, `one, two and three`. */
+export const andWords = (parts: readonly string[]): string =>
+  parts.length < 2 ? parts.join("") : `${parts.slice(0, -1).join(", ")} and ${parts.at(-1)}`;
+
 /** `A and D`, `A, B, C`. */
 export function lettersWords(letters: readonly string[]): string {
   const sorted = [...letters].sort();

@@ -28,14 +28,16 @@ export function variantDifference(
   const u = standardUncertainty(difference);
   const dof = effectiveDof(difference);
   const k = coverageFactor(dof);
+  const k90 = coverageFactor(dof, 0.9);
   // One-sided, from the pairs themselves so that table and sentence agree where there is one pair.
   const z = u > 0 ? difference.value / u : Infinity;
   return {
     difference,
     expanded: k * u,
+    expanded90: k90 * u,
     chanceWrong: tailOf(z, dof),
     dof,
-    equal: Math.abs(difference.value) + coverageFactor(dof, 0.9) * u < smallest,
+    equal: Math.abs(difference.value) + k90 * u < smallest,
     swapped: found.every((f) => f.pair.swapped),
     days: Math.max(...found.map((f) => f.pair.days)),
     pairs: found.map((f) => f.pair),

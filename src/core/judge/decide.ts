@@ -1,12 +1,11 @@
-import { coverageFactor } from "../uncertainty/coverage";
 import { type SourceKind } from "../uncertainty/source";
-import { budget, effectiveDof, standardUncertainty, type Uncertain } from "../uncertainty/uncertain";
+import { budget, type Uncertain } from "../uncertainty/uncertain";
 import { variantDifference } from "./contest";
 import { stopsVerdict, type Doubt } from "./doubt/list";
 import { LEVEL, type CompareInput, type ComparedLane } from "./laneHeat";
 import type { PairComparison } from "./pairs";
 import type { RankedLane } from "./ranking";
-import type { Gate, Remedy, Verdict } from "./verdict";
+import type { Gate, Meaning, Remedy, Verdict } from "./verdict";
 
 /** What the doubts leave of an answer. */
 export function gated(verdict: Verdict, doubts: readonly Doubt[], smallest: number): Verdict {
@@ -16,16 +15,18 @@ export function gated(verdict: Verdict, doubts: readonly Doubt[], smallest: numb
   const answer = verdict.difference.value;
   for (const { kind, effect } of doubts) {
     if (!effect) continue;
-    const gate: Gate = { kind, low: answer + effect.low, high: answer + effect.high };
-    if (verdict.kind === "winner" && gate.low <= 0) return { ...verdict, kind: "cannotTell", gate };
+    const gate: Gate = { kind, without: verdict.kind, low: answer + effect.low, high: answer + effect.high };
+    if (verdict.kind === "winner" && gate.low <= 0) return { ...verdict, kind: "cannotTell", open: [], gate };
     if (verdict.kind === "tie" && Math.max(Math.abs(gate.low), Math.abs(gate.high)) > smallest)
       return {
         kind: "cannotTell",
-        best: verdict.lanes.slice(0, 1),
-        next: verdict.lanes.slice(1),
+        best: verdict.best,
+        next: verdict.others[0],
+        open: verdict.others.slice(1),
         difference: verdict.difference,
-        expanded: coverageFactor(effectiveDof(verdict.difference)) * standardUncertainty(verdict.difference),
+        expanded: verdict.expanded,
         chanceWrong: 0.5,
+        rivals: verdict.others.length,
         remedy: { kind: "nothing" },
         gate,
       };
@@ -33,6 +34,19 @@ export function gated(verdict: Verdict, doubts: readonly Doubt[], smallest: numb
   return verdict;
 }
 
+type Contest = NonNullable<ReturnType<typeof variantDifference>> & { lanes: string[] };
+
+/** By its whole interval, and by the 90 % one where a difference is to be called too small (two one-sided tests at 5 %). */
+function meaningOf({ difference, expanded, expanded90 }: Contest, smallest: number): Meaning {
+  if (difference.value - expanded >= smallest) return "exceeds";
+  return difference.value + expanded90 < smallest ? "below" : "open";
+}
+
+/**
+ * One answer from the variants' differences. The claim of a winner is against the second of the ranking and holds against every other;
+ * one rival that is not told from the best leaves the question open, and the hardest of them is named. No difference that matters is
+ * claimed of each rival against the best alone. Two-sided at the level of this look, shared out over the rivals (Bonferroni).
+ */
 export function decideVerdict(
   input: Pick<CompareInput, "smallestDifference" | "level">,
   lanes: readonly ComparedLane[],
@@ -41,37 +55,69 @@ export function decideVerdict(
   variantOf: (lane: string) => string,
 ): Verdict {
   if (lanes.length < 2) return { kind: "none", reason: lanes.length === 0 ? "noHeat" : "oneLane" };
+  const { smallestDifference: smallest } = input;
   const best = variantOf(ranking[0]?.lane ?? lanes[0].lane);
   const bestLanes = ranking.filter((r) => variantOf(r.lane) === best).map((r) => r.lane);
+  // In the order of the ranking: the first is the second of it.
   const rivals = [...new Set(ranking.map((r) => variantOf(r.lane)))].filter((v) => v !== best);
-  const contests = rivals.flatMap((rival) => {
+  const contests = rivals.flatMap((rival): Contest[] => {
     const rivalLanes = ranking.filter((r) => variantOf(r.lane) === rival).map((r) => r.lane);
-    const difference = variantDifference(bestLanes, rivalLanes, pairs, input.smallestDifference);
+    const difference = variantDifference(bestLanes, rivalLanes, pairs, smallest);
     return difference ? [{ lanes: rivalLanes, ...difference }] : [];
   });
-  if (contests.length === 0) {
-    const only = pairs.find((p) => p.identical);
-    if (only?.decision === "equal")
-      return { kind: "tie", lanes: [only.a, only.b], within: input.smallestDifference, difference: only.difference };
-    return { kind: "none", reason: "noCommonSpans" };
-  }
-  // The rival hardest to tell from the best decides whether there is a winner.
-  const hardest = contests.reduce((a, b) => (b.chanceWrong > a.chanceWrong ? b : a));
-  const figure = { difference: hardest.difference, expanded: hardest.expanded, chanceWrong: hardest.chanceWrong };
-  const names = { best: bestLanes, next: hardest.lanes };
-  if (hardest.equal) {
-    const equals = contests.filter((c) => c.equal).flatMap((c) => c.lanes);
+  if (contests.length === 0) return identicalOnly(pairs, smallest);
+  const beaten = (c: Contest) => c.chanceWrong * 2 * rivals.length < (input.level ?? LEVEL);
+  const hardestOf = (of: readonly Contest[]) => of.reduce((a, b) => (b.chanceWrong > a.chanceWrong ? b : a));
+  const open = contests.filter((c) => !beaten(c) && !c.equal);
+  if (open.length > 0) {
+    const hardest = hardestOf(open);
+    const { lanes: next, difference, expanded, chanceWrong } = hardest;
     return {
-      kind: "tie",
-      lanes: [...bestLanes, ...equals],
-      within: input.smallestDifference,
-      difference: hardest.difference,
+      kind: "cannotTell",
+      best: bestLanes,
+      next,
+      open: open.filter((c) => c !== hardest).map((c) => c.lanes),
+      ...{ difference, expanded, chanceWrong, rivals: rivals.length },
+      remedy: remedyFor(hardest, bestLanes, input),
+      gate: null,
     };
   }
-  const remedy = remedyFor(hardest, bestLanes, input);
-  if (hardest.chanceWrong * 2 * rivals.length < (input.level ?? LEVEL))
-    return { kind: "winner", ...names, ...figure, remedy: { kind: "nothing" } };
-  return { kind: "cannotTell", ...names, ...figure, remedy, gate: null };
+  const equal = contests.filter((c) => !beaten(c));
+  if (equal.length > 0) {
+    const largest = equal.reduce((a, b) => (Math.abs(b.difference.value) > Math.abs(a.difference.value) ? b : a));
+    const others = [largest, ...equal.filter((c) => c !== largest)].map((c) => c.lanes);
+    const { difference, expanded } = largest;
+    return {
+      kind: "tie",
+      lanes: [...bestLanes, ...others.flat()],
+      best: bestLanes,
+      others,
+      within: smallest,
+      difference,
+      expanded,
+    };
+  }
+  const [second] = contests;
+  return {
+    kind: "winner",
+    best: bestLanes,
+    next: second.lanes,
+    difference: second.difference,
+    expanded: second.expanded,
+    expanded90: second.expanded90,
+    meaning: meaningOf(second, smallest),
+    chanceWrong: hardestOf(contests).chanceWrong,
+    rivals: rivals.length,
+    remedy: { kind: "nothing" },
+  };
+}
+
+/** Two copies of one variant and nothing else: equal where they are. */
+function identicalOnly(pairs: readonly PairComparison[], within: number): Verdict {
+  const only = pairs.find((p) => p.identical);
+  if (only?.decision !== "equal") return { kind: "none", reason: "noCommonSpans" };
+  const { a, b, difference, expanded } = only;
+  return { kind: "tie", lanes: [a, b], best: [a], others: [[b]], within, difference, expanded };
 }
 
 const SCATTERS: SourceKind[] = ["dayScatter", "curveFit", "repeatability"];
@@ -123,7 +169,7 @@ export function ranksAs(verdict: Verdict, ranking: RankedLane[]): RankedLane[] {
     );
   }
   if (verdict.kind !== "cannotTell") return ranking;
-  const tied = [...verdict.best, ...verdict.next];
+  const tied = [...verdict.best, ...verdict.next, ...verdict.open.flat()];
   const last = Math.max(...ranking.map((r, i) => (tied.includes(r.lane) ? i + 1 : 0)));
   return ranking.map((r) => (tied.includes(r.lane) ? { ...r, rank: [1, Math.max(last, r.rank[1])] } : r));
 }

@@ -370,6 +370,54 @@ describe("verdict", () => {
     ).verdict;
     expect(v).toMatchObject({ kind: "tie", within: 10 });
   });
+  test("the claim is against the second of the ranking; the chance is that of the rival hardest to tell from the best", () => {
+    // C is second by its heat; B is far behind and scatters so much that it is hardest to tell.
+    const lanes = [A({ eta0: 0.66 }), B({ eta0: 0.6 }), A({ lane: "C", variant: "C", eta0: 0.645, stations: [3] })];
+    const made = input({ lanes, days: 6, windowsADay: 8, scatter: 0.002 });
+    const noisy = (p: EfficiencyPoint, i: number): EfficiencyPoint =>
+      p.lane === "B"
+        ? { ...p, efficiency: { ...p.efficiency, value: p.efficiency.value + (i % 2 ? 0.05 : -0.05) } }
+        : p;
+    const j = judge({ ...made, points: made.points.map(noisy) });
+    const v = j.verdict;
+    if (v.kind !== "winner") throw new Error(v.kind);
+    expect(j.ranking.map((r) => r.lane)).toEqual(["A", "C", "B"]);
+    expect(v.best).toEqual(["A"]);
+    expect(v.next).toEqual(["C"]);
+    const between = (b: string) => j.pairs.find((p) => [p.a, p.b].includes("A") && [p.a, p.b].includes(b))!;
+    expect(v.difference.value).toBeCloseTo(Math.abs(between("C").difference.value), 9);
+    expect(v.chanceWrong).toBeCloseTo(Math.max(between("B").chanceWrong, between("C").chanceWrong), 9);
+    expect(v.rivals).toBe(2);
+  });
+  test("one rival that is not told from the best leaves the question open, whatever the others are", () => {
+    const lanes = [A({ eta0: 0.66 }), B({ eta0: 0.6 }), A({ lane: "C", variant: "C", eta0: 0.659, stations: [3] })];
+    const v = judge(input({ lanes, days: 3, windowsADay: 6, scatter: 0.01 }, { smallestDifference: 1 })).verdict;
+    expect(v).toMatchObject({ kind: "cannotTell", open: [] });
+    if (v.kind === "cannotTell") expect([...v.best, ...v.next].sort()).toEqual(["A", "C"]);
+  });
+  test("no difference that matters is claimed only when no rival is left open; each is named", () => {
+    const lanes = [A(), B({ eta0: 0.621, a1: 5 }), A({ lane: "C", variant: "C", eta0: 0.62, a1: 5, stations: [3] })];
+    const v = judge(input({ lanes, days: 4, windowsADay: 6, scatter: 0.002 })).verdict;
+    expect(v.kind).toBe("tie");
+    if (v.kind === "tie") expect(v.others).toHaveLength(2);
+  });
+  test.each([
+    [2, "exceeds"],
+    [15, "open"],
+    [60, "below"],
+  ] as const)("a sure difference beside %d W/m² is judged by its whole interval: %s", (smallestDifference, meaning) => {
+    const lanes = [A({ eta0: 0.65 }), B({ eta0: 0.632, a1: 5 })];
+    const v = judge(input({ lanes, days: 4, windowsADay: 6, scatter: 0.004 }, { smallestDifference })).verdict;
+    if (v.kind !== "winner") throw new Error(v.kind);
+    expect(v.meaning).toBe(meaning);
+    const { value } = v.difference;
+    if (meaning === "exceeds") expect(value - v.expanded).toBeGreaterThanOrEqual(smallestDifference);
+    if (meaning === "below") expect(value + v.expanded90).toBeLessThan(smallestDifference);
+    if (meaning === "open") {
+      expect(value - v.expanded).toBeLessThan(smallestDifference);
+      expect(value + v.expanded90).toBeGreaterThanOrEqual(smallestDifference);
+    }
+  });
   test("copies of the best variant stand together", () => {
     const v = judge(
       input({ lanes: [A(), B(), B({ lane: "D", stations: [3] })], days: 4, windowsADay: 6, scatter: 0.003 }),

@@ -227,10 +227,12 @@ function decide(
   level: number,
 ): PairComparison["decision"] {
   const { value, standardUncertainty: u, dof } = e.measured;
-  const k90 = coverageFactor(dof, 0.9);
-  if (smallest > 0 && Math.abs(value) + k90 * u < smallest) return "equal";
+  const equal = smallest > 0 && Math.abs(value) + coverageFactor(dof, 0.9) * u < smallest;
+  // Copies are asked whether they are alike. Of variants an order that is shown is said, however small the difference: the sentence
+  // adds that it is less than what matters.
+  if (e.identical && equal) return "equal";
   if ((e.identical ? e.p : e.pHolm) < level) return value > 0 ? "aBetter" : "bBetter";
-  return "cannotTell";
+  return equal ? "equal" : "cannotTell";
 }
 
 /** Heat per area of each lane at the operating point over its own windows, shared errors included, W/m². */

@@ -18,32 +18,56 @@ export type Way = "point" | "tested";
 /** A doubt that alone could undo the answer: its kind, and what the answer would become. */
 export interface Gate {
   kind: string;
+  /** What the readings alone say. */
+  without: "winner" | "tie";
   low: number;
   high: number;
 }
+
+/** What a sure difference means beside the smallest that matters, by its whole interval. */
+export type Meaning = "exceeds" | "open" | "below";
 
 export type Verdict =
   | { kind: "none"; reason: "oneLane" | "noHeat" | "tooShort" | "noCommonSpans" }
   /** Figures that cannot be right: no order is told until their cause is found among the doubts. */
   | { kind: "stopped" }
+  /** Better than every other variant; the difference is that to the second of the ranking. */
   | {
       kind: "winner";
       best: string[];
       next: string[];
       difference: Uncertain;
       expanded: number;
+      /** Half-width at 90 %. */
+      expanded90: number;
+      meaning: Meaning;
+      /** Chance that one of the others is the better one: of the rival hardest to tell from the best. */
       chanceWrong: number;
+      /** How many other variants it was compared with. */
+      rivals: number;
       remedy: Remedy;
     }
-  /** Told apart from nothing that matters: the leaders are equal within the smallest difference. */
-  | { kind: "tie"; lanes: string[]; within: number; difference: Uncertain }
+  /** No difference that matters between the best and each of the others named; the others were not compared with one another. */
+  | {
+      kind: "tie";
+      lanes: string[];
+      best: string[];
+      others: string[][];
+      within: number;
+      /** The largest of these differences, with its half-width at 95 %. */
+      difference: Uncertain;
+      expanded: number;
+    }
   | {
       kind: "cannotTell";
       best: string[];
+      /** The rival hardest to tell from the best, and the others that are not told from it either. */
       next: string[];
+      open: string[][];
       difference: Uncertain;
       expanded: number;
       chanceWrong: number;
+      rivals: number;
       remedy: Remedy;
       /** Set where the figures alone would tell, but a doubt reaches over the decision. */
       gate: Gate | null;

@@ -64,7 +64,7 @@ export function Bench({ experiments }: { experiments: BenchEntry[] }) {
                 </p>
                 {head.lanes.length > 0 && (
                   <p className="mt-0.5 text-ink-2">
-                    <VerdictNext verdict={summary.verdict} />
+                    <VerdictNext verdict={summary.verdict} head={head} />
                   </p>
                 )}
                 <p className="side">

@@ -143,7 +143,7 @@ function WithoutDays({ days }: { days: MethodsView["withoutDays"] }) {
 const WITHOUT_WORDS: Record<MethodsView["withoutDays"][number]["kind"], string> = {
   winner: "first:",
   cannotTell: "cannot tell; ahead:",
-  tie: "equal:",
+  tie: "no difference that matters:",
   none: "no verdict",
   stopped: "no verdict",
 };

@@ -7,15 +7,7 @@ import { quantityText } from "@/core/quantity/format";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { doubtWords } from "@/words/doubts";
-import {
-  chanceWords,
-  lanesWords,
-  lettersWords,
-  lookWords,
-  NO_VERDICT_WORDS,
-  ratioWords,
-  remedyWords,
-} from "@/words/judge";
+import { andWords, chanceWords, lanesWords, lookWords, NO_VERDICT_WORDS, ratioWords, remedyWords } from "@/words/judge";
 
 type Head = Pick<ExperimentHead, "lanes" | "settings" | "site">;
 
@@ -31,42 +23,59 @@ export function VerdictSentence({ verdict, head, opens }: { verdict: VerdictView
         {verdict.by ? `: ${doubtWords(verdict.by, { zone: head.site.zone, system }).title}` : ""}. Mend its cause first.
       </>
     );
-  if (verdict.kind === "tie")
-    return (
-      <>
-        {verdict.tested ? "As tested, " : ""}
-        {lettersWords(verdict.lanes)} are equal within the{" "}
-        {quantityText(verdict.within, "heatFlux", { system, figures: 2 })} that matter to you.
-      </>
-    );
-  const place = verdict.tested ? <TestedWords at={verdict.tested} /> : <PointWords settings={settings} />;
-  const share = verdict.tested?.ratio && ratioWords(verdict.tested.ratio);
+  const { lanes } = head;
+  const matters = quantityText(settings.smallestDifference, "heatFlux", { system, figures: 2 });
   const figure = <Figure figure={verdict.difference} opens={opens ? { figure: "verdict" } : undefined} />;
-  if (verdict.kind === "winner") {
-    return (
+  const place = verdict.tested ? <TestedWords at={verdict.tested} /> : <PointWords settings={settings} />;
+  if (verdict.kind === "tie") {
+    const [first, ...more] = verdict.others;
+    const within = quantityText(verdict.within, "heatFlux", { system, figures: 2 });
+    return more.length === 0 ? (
       <>
-        {place} {lanesWords(verdict.best, head.lanes)} gives{" "}
-        {share ? `${share} more heat than ` : <>{figure} more heat than </>}
-        {lanesWords(verdict.next, head.lanes)}
-        {share ? <>: {figure}</> : ""}
-        {verdict.belowWhatMatters ? (
-          <span className="text-doubt">
-            , less than the {quantityText(settings.smallestDifference, "heatFlux", { system, figures: 2 })} that matter
-            to you
-          </span>
-        ) : (
-          ""
-        )}
-        .
+        {place} no difference that matters between {lanesWords(verdict.best, lanes)} and {lanesWords(first, lanes)}:{" "}
+        {figure} (limit {within}).
+      </>
+    ) : (
+      <>
+        {place} {andWords(verdict.others.map((o) => lanesWords(o, lanes)))} are each within {within} of{" "}
+        {lanesWords(verdict.best, lanes)}: no difference that matters.
       </>
     );
   }
+  const share = verdict.tested?.ratio && ratioWords(verdict.tested.ratio);
+  if (verdict.kind === "winner")
+    return (
+      <>
+        {place} {lanesWords(verdict.best, lanes)} gives {share ? `${share} more` : <>{figure} more</>} heat per{" "}
+        {settings.areaBasis} area than {lanesWords(verdict.next, lanes)}
+        {share ? <>: {figure}</> : ""}
+        {verdict.rivals > 1 ? ", and more than every other" : ""}.{" "}
+        <MeaningWords meaning={verdict.meaning} matters={matters} />
+      </>
+    );
   return (
     <>
-      <span className="text-doubt">Cannot tell yet</span> whether {lanesWords(verdict.best, head.lanes)} beats{" "}
-      {lanesWords(verdict.next, head.lanes)}: the difference{verdict.tested ? " as tested" : ""} is {figure}.
+      <span className="text-doubt">
+        Cannot tell{verdict.look || verdict.missesLimit || verdict.remedy.kind === "moreDays" ? " yet" : ""}
+      </span>{" "}
+      whether {lanesWords(verdict.best, lanes)} or {lanesWords(verdict.next, lanes)} gives more heat
+      {verdict.tested ? " as tested" : ""}: {figure}.
     </>
   );
+}
+
+/** What a sure difference means; nothing where no smallest difference was named. */
+function MeaningWords({
+  meaning,
+  matters,
+}: {
+  meaning: (VerdictView & { kind: "winner" })["meaning"];
+  matters: string;
+}) {
+  if (meaning === "exceeds") return <>This exceeds the {matters} that matter.</>;
+  if (meaning === "open") return <>It is open whether this reaches the {matters} that matter.</>;
+  if (meaning === "below") return <span className="text-doubt">This is less than the {matters} that matter.</span>;
+  return null;
 }
 
 function TestedWords({ at }: { at: TestedAt }) {
@@ -90,27 +99,36 @@ function PointWords({ settings }: { settings: ExperimentSettings }) {
 }
 
 /** How surely, and what next. */
-export function VerdictNext({ verdict }: { verdict: VerdictView }) {
+export function VerdictNext({ verdict, head }: { verdict: VerdictView; head: Head }) {
   const { system } = usePreferences();
+  const heat = (si: number, signed = false) => quantityText(si, "heatFlux", { system, figures: 2, signed });
   if (verdict.kind === "none") return null;
   if (verdict.kind === "stopped") return <>What stands in the way is first among the doubts, with what to look at.</>;
-  if (verdict.kind === "tie") return <>Choose by cost or by looks; more testing would not change the heat.</>;
-  const next = remedyWords(verdict.remedy, system);
-  if ("gate" in verdict && verdict.gate)
+  if (verdict.kind === "tie")
+    return <>A difference of {heat(verdict.within)} or more is ruled out (5 % tests). Choose by cost or by looks.</>;
+  if (verdict.kind === "cannotTell" && verdict.gate) {
+    const { gate } = verdict;
+    const title = gate.by && doubtWords(gate.by, { zone: head.site.zone, system }).title;
     return (
       <>
-        The readings alone would tell them apart; one doubt below could make it{" "}
+        The readings alone give {gate.without === "tie" ? "no difference that matters" : "an order"}, but{" "}
+        {title ? `“${title}”` : "one doubt"} could make it{" "}
         <b className="whitespace-nowrap text-ink">
-          {quantityText(verdict.gate.low, "heatFlux", { system, figures: 2, signed: true })} to{" "}
-          {quantityText(verdict.gate.high, "heatFlux", { system, figures: 2, signed: true })}
+          {heat(gate.low, true)} to {heat(gate.high, true)}
         </b>
-        . Settle that one first.
+        . Solve this first.
       </>
     );
+  }
+  const next = remedyWords(verdict.remedy, system);
   return (
     <>
-      Chance that this order is wrong: <b className="whitespace-nowrap text-ink">{chanceWords(verdict.chanceWrong)}</b>,
-      before the doubts below.
+      {verdict.kind === "winner" && verdict.expanded90 !== null && (
+        <>With 90 % confidence the difference is at most {heat(verdict.difference.si + verdict.expanded90)}. </>
+      )}
+      {verdict.kind === "cannotTell" && <OpenWords verdict={verdict} head={head} />}
+      {verdict.kind === "winner" ? "Chance that another gives more: " : "Chance of the reverse order: "}
+      <b className="whitespace-nowrap text-ink">{chanceWords(verdict.chanceWrong)}</b>, doubts not included.
       {verdict.look && <> {lookWords(verdict.look)}</>}
       {next && (
         <>
@@ -118,6 +136,19 @@ export function VerdictNext({ verdict }: { verdict: VerdictView }) {
           <b className="text-ink">Next:</b> {next}.
         </>
       )}
+    </>
+  );
+}
+
+/** What else is open, and why a difference beyond its ± decides nothing. */
+function OpenWords({ verdict, head }: { verdict: VerdictView & { kind: "cannotTell" }; head: Head }) {
+  const { open, missesLimit, rivals, look } = verdict;
+  return (
+    <>
+      {missesLimit &&
+        `It does not pass the limit for ${rivals > 1 ? `${rivals} comparisons` : `day ${look!.taken} of ${look!.planned}`}. `}
+      {open.length > 0 &&
+        `${andWords(open.map((o) => lanesWords(o, head.lanes)))} ${open.length === 1 ? "is" : "are"} not separated from ${lanesWords(verdict.best, head.lanes)} either. `}
     </>
   );
 }

@@ -41,7 +41,7 @@ export function Judge({ view, versions, worth }: Judged) {
         </h1>
         <p className="mt-1 flex flex-wrap items-baseline gap-x-2 text-ink-2">
           <span>
-            <VerdictNext verdict={verdict} />
+            <VerdictNext verdict={verdict} head={head} />
           </span>{" "}
           <button type="button" className="btn btn-plain no-print" onClick={() => window.print()}>
             <Printer size={14} aria-hidden /> Print

@@ -61,7 +61,8 @@ function Row({
       <span className={`text-[15px] font-bold ${tied ? "border-l-2 border-ink pl-1.5" : "pl-2"}`}>
         {tied ? (
           <>
-            {r.rank[0]}–{r.rank[1]} <small className="font-semibold">tie</small>
+            {r.rank[0]}–{r.rank[1]}
+            <small className="block text-[11px] leading-tight font-semibold">not separated</small>
           </>
         ) : (
           r.rank[0]

@@ -51,7 +51,7 @@ export function Report({ view, report, worth }: { view: ExperimentView; report: 
           <VerdictSentence verdict={verdict} head={head} opens />
         </h1>
         <p className="mt-1 text-ink-2">
-          <VerdictNext verdict={verdict} />
+          <VerdictNext verdict={verdict} head={head} />
         </p>
         <Conditions view={view} report={report} />
         <Ranking view={view} />

@@ -28,6 +28,16 @@ const heat = (si: number, expanded: number | null, signed = false, system: "metr
 const withVerdict = (view: ExperimentView, verdict: VerdictView): ExperimentView => ({ ...view, verdict });
 const sentence = () => plain(screen.getByRole("heading", { level: 1 }));
 
+const tied = {
+  kind: "tie",
+  lanes: ["D", "A"],
+  best: ["D"],
+  others: [["A"]],
+  within: 15,
+  difference: { si: 2, expanded: 9, quantity: "heatFlux" },
+  tested: null,
+} as const;
+
 describe("the sentence", () => {
   test("names the winner, the next with its copies, the difference with its ±, and the point it holds at", async () => {
     const view = shapes();
@@ -44,7 +54,7 @@ describe("the sentence", () => {
   test("says it cannot tell, and what to do next, where the interval reaches over nothing", async () => {
     const view = coating();
     await show(<Judge view={view} versions={[]} worth={null} />);
-    expect(sentence()).toMatch(/^Cannot tell yet whether/);
+    expect(sentence()).toMatch(/^Cannot tell whether .* gives more heat: \d+ ± \d+ W\/m²\.$/);
     expect(plain(document.body)).toContain("Next:");
     expect(plain(document.body)).toMatch(/swap/i);
   });
@@ -54,7 +64,7 @@ describe("the sentence", () => {
     expect(view.way).toBe("tested");
     await show(<Judge view={view} versions={[]} worth={null} />);
     expect(sentence()).toMatch(
-      /^As tested, with 1\d °C in, Mesh layers \(B\) gives \d+ % \(\d+ to \d+ %\) more heat than Corrugated sheet \(A\): \d+ ± \d+ W\/m²\.$/,
+      /^As tested, with 1\d °C in, Mesh layers \(B\) gives \d+ % \(\d+ to \d+ %\) more heat per gross area than Corrugated sheet \(A\): \d+ ± \d+ W\/m²\. This exceeds the 15 W\/m² that matter\.$/,
     );
     const table = screen.getByRole("region", { name: "Heat ratios as tested" });
     for (const { unit, pairs } of view.tested!.by) {
@@ -70,35 +80,56 @@ describe("the sentence", () => {
     const by = { kind: "impossible", run: "1", found, accepted: false, effect: null } as const;
     await show(<Judge versions={[]} worth={null} view={withVerdict(view, { kind: "stopped", by })} />);
     expect(sentence()).toBe("No verdict: A cools by day. Mend its cause first.");
-    expect(screen.queryByText(/Chance that this order is wrong/)).toBeNull();
+    expect(screen.queryByText(/Chance (that another|of the reverse)/)).toBeNull();
   });
 
   test("a doubt that reaches over the decision is said before the chance", async () => {
     const view = shapes();
     const verdict = view.verdict as VerdictView & { kind: "winner" };
-    const gate = { kind: "inletsDiffer", low: -6, high: 94 };
-    await show(<Judge versions={[]} worth={null} view={withVerdict(view, { ...verdict, kind: "cannotTell", gate })} />);
-    expect(sentence()).toMatch(/^Cannot tell yet/);
-    expect(plain(document.body)).toContain("one doubt below could make it −6 W/m² to +94 W/m²");
-  });
-
-  test("a tie asks for no more testing", async () => {
-    await show(
-      <Judge
-        versions={[]}
-        worth={null}
-        view={withVerdict(shapes(), { kind: "tie", lanes: ["D", "A"], within: 15, tested: null })}
-      />,
+    const gate = { kind: "inletsDiffer", without: "winner", low: -6, high: 94, by: null } as const;
+    const open = { ...verdict, kind: "cannotTell" as const, open: [], missesLimit: false };
+    const shown = async (without: "winner" | "tie") =>
+      show(<Judge versions={[]} worth={null} view={withVerdict(view, { ...open, gate: { ...gate, without } })} />);
+    const { again } = await shown("winner");
+    expect(sentence()).toMatch(/^Cannot tell/);
+    expect(plain(document.body)).toContain(
+      "The readings alone give an order, but one doubt could make it −6 W/m² to +94 W/m². Solve this first.",
     );
-    expect(sentence()).toBe("A and D are equal within the 15 W/m² that matter to you.");
-    expect(plain(document.body)).toContain("more testing would not change the heat");
+    again(
+      <Judge versions={[]} worth={null} view={withVerdict(view, { ...open, gate: { ...gate, without: "tie" } })} />,
+    );
+    expect(plain(document.body)).toContain("The readings alone give no difference that matters, but");
   });
 
-  test("a sure difference too small to matter carries that in the sentence", async () => {
+  test("no difference that matters is claimed of each rival against the best, with its figure, and asks for no more testing", async () => {
+    const { again } = await show(<Judge versions={[]} worth={null} view={withVerdict(shapes(), tied as never)} />);
+    expect(sentence()).toMatch(
+      /no difference that matters between .*\(D\) and .*\(A\): 2 ± 9 W\/m² \(limit 15 W\/m²\)\.$/,
+    );
+    expect(plain(document.body)).toContain("A difference of 15 W/m² or more is ruled out (5 % tests)");
+    const more = { ...tied, lanes: ["D", "A", "C"], others: [["A"], ["C"]] };
+    again(<Judge versions={[]} worth={null} view={withVerdict(shapes(), more as never)} />);
+    expect(sentence()).toMatch(/\(A\) and .*\(C\) are each within 15 W\/m² of .*\(D\): no difference that matters\.$/);
+  });
+
+  test.each([
+    ["exceeds", "This exceeds the 15 W/m² that matter."],
+    ["open", "It is open whether this reaches the 15 W/m² that matter."],
+    ["below", "This is less than the 15 W/m² that matter."],
+  ] as const)("a winner whose interval %s what matters says so and no more", async (meaning, words) => {
     const view = shapes();
     const verdict = view.verdict as VerdictView & { kind: "winner" };
-    await show(<Judge versions={[]} worth={null} view={withVerdict(view, { ...verdict, belowWhatMatters: true })} />);
-    expect(sentence()).toContain("less than the 15 W/m² that matter to you");
+    await show(<Judge versions={[]} worth={null} view={withVerdict(view, { ...verdict, meaning })} />);
+    expect(sentence()).toContain(words);
+  });
+
+  test("a difference beyond its ± that several comparisons leave open says why, and who else is open", async () => {
+    const view = shapes();
+    const verdict = view.verdict as VerdictView & { kind: "winner" };
+    const open = { ...verdict, kind: "cannotTell", open: [["C"]], gate: null, rivals: 3, missesLimit: true } as const;
+    await show(<Judge versions={[]} worth={null} view={withVerdict(view, open as never)} />);
+    expect(sentence()).toMatch(/^Cannot tell yet whether/);
+    expect(plain(document.body)).toMatch(/does not pass the limit for 3 comparisons\. .*\(C\) is not separated from/);
   });
 
   test.each([
@@ -110,7 +141,7 @@ describe("the sentence", () => {
   ] as const)("without a verdict (%s) says why", async (reason, words) => {
     await show(<Judge versions={[]} worth={null} view={withVerdict(tenWays(), { kind: "none", reason })} />);
     expect(sentence()).toMatch(words);
-    expect(screen.queryByText(/Chance that this order is wrong/)).toBeNull();
+    expect(screen.queryByText(/Chance (that another|of the reverse)/)).toBeNull();
   });
 
   test("an experiment without runs draws no empty tables of results", async () => {
@@ -128,7 +159,7 @@ describe("the ranking", () => {
     expect(items).toHaveLength(view.ranking.length);
     for (const [i, r] of view.ranking.entries()) {
       expect(items[i]).toContain(heat(r.heat.si, r.heat.expanded));
-      expect(items[i].includes("tie")).toBe(r.rank[0] !== r.rank[1]);
+      expect(items[i].includes("not separated")).toBe(r.rank[0] !== r.rank[1]);
     }
     const values = view.ranking.map((r) => r.heat.si);
     expect(values).toEqual([...values].sort((a, b) => b - a));
@@ -283,9 +314,7 @@ describe("doubts", () => {
     const bars = drawn.container.querySelectorAll("svg[aria-hidden=true][width='150']").length;
     expect(bars).toBe(view.doubts.filter((d) => d.effect).length);
     drawn.unmount();
-    const none = await show(
-      <Doubts view={withVerdict(view, { kind: "tie", lanes: ["A", "D"], within: 15, tested: null })} />,
-    );
+    const none = await show(<Doubts view={withVerdict(view, { ...tied, lanes: ["A", "D"] } as never)} />);
     expect(none.container.querySelectorAll("svg[width='150']")).toHaveLength(0);
   });
 });
