@@ -23,11 +23,10 @@ import { statedPrecision, type Precision } from "../core/plan/precision";
 import { methodOf } from "../core/method/list";
 import { testTimes } from "../core/log/windows";
 import { swapSchedule, type Balance } from "../core/plan/schedule";
-import { adviseLook, type Advice } from "../core/uncertainty/sequential";
+import { adviceAfter, type DatedAdvice } from "../core/judge/standing";
 import { clearShareOf, type Climate } from "../core/site/climate";
 import { CLIMATES } from "../core/site/climates";
 import { monthDays } from "../core/site/typical";
-import { coverageFactor } from "../core/uncertainty/coverage";
 import { effectiveDof, fromLimit, standardUncertainty } from "../core/uncertainty/uncertain";
 import { findPlans } from "../data/plan/plans";
 import { planSettingsSchema, type PlanSettings } from "../core/experiment/schema/plan";
@@ -94,7 +93,7 @@ export interface PlanView {
   duration: Duration | null;
   months: MonthChance[];
   climate: string | null;
-  advice: (Advice & { daysSoFar: number; daysPlanned: number }) | null;
+  advice: DatedAdvice | null;
   rules: { name: "standard" | "backyard"; minIrradiance: number; minModifier: number; flowBand: number };
 }
 
@@ -355,10 +354,11 @@ export function planIn(world: PlanningWorld, analysis: Analysis, nowMs: number):
           analysis,
           smallest,
           wanted,
-          differenceUncertainty(
-            precision,
-            sizeAfter({ specimens: specimens.length, comparisons, perDay, swaps, seed: settings.seed }, wanted),
-          ).total,
+          (days) =>
+            differenceUncertainty(
+              precision,
+              sizeAfter({ specimens: specimens.length, comparisons, perDay, swaps, seed: settings.seed }, days),
+            ).total,
         )
       : null,
     rules: {
@@ -419,27 +419,18 @@ function precisionOf(
   };
 }
 
+/** What the verdict means for the days to come. @param atEnd standard uncertainty after so many days of this plan, W/m² */
 function adviceOf(
   { reduction, judgement }: Analysis,
   smallest: number,
   wantedDays: number,
-  endUncertainty: number,
+  atEnd: (days: number) => number,
 ): PlanView["advice"] {
-  const { verdict } = judgement;
-  if (!judgement.pairs.length || (verdict.kind !== "winner" && verdict.kind !== "cannotTell")) return null;
-  const days = [...new Set(reduction.points.map((p) => p.day))].length;
-  if (!days) return null;
-  // One look after each day that gave windows.
-  const u = standardUncertainty(verdict.difference);
-  const advice = adviseLook({
-    difference: verdict.difference.value,
-    standardUncertainty: u,
-    expanded90: coverageFactor(effectiveDof(verdict.difference), 0.9) * u,
-    endUncertainty,
-    smallest,
-    looks: days,
-  });
-  return { ...advice, daysSoFar: days, daysPlanned: wantedDays };
+  const daysSoFar = new Set(reduction.points.map((p) => p.day)).size;
+  // Days of a plan that was saved before the data; else as many as are needed.
+  const daysPlanned = judgement.look?.planned ?? wantedDays;
+  const advice = daysSoFar ? adviceAfter(judgement, { atEnd: atEnd(daysPlanned), smallest }) : null;
+  return advice && { ...advice, daysSoFar, daysPlanned, interim: judgement.look !== null };
 }
 
 function monthChances(

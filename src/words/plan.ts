@@ -9,6 +9,9 @@ import type { CoordinateProblem } from "@/core/site/coordinates";
 import type { EpwField, EpwProblem, EpwSetAside } from "@/core/site/epw";
 import type { HorizonProblem } from "@/core/site/horizon";
 import type { ObstacleProblem } from "@/core/site/shade";
+import type { DatedAdvice } from "@/core/judge/standing";
+import { quantityText } from "@/core/quantity/format";
+import type { UnitSystem } from "@/core/quantity/quantities";
 import { percent } from "./sources";
 
 /** A chance as people read it: never quite certain. */
@@ -307,5 +310,34 @@ export function epwWords(p: EpwProblem): string {
       return `Line ${p.line} begins “${p.text}”, which is no year, month, day, hour and minute.`;
     case "order":
       return `Line ${p.line} is out of order: hours must follow each other.`;
+  }
+}
+
+/** What the verdict means for the days to come. @param smallest difference that matters, W/m² */
+export function adviceWords(advice: DatedAdvice, smallest: number, system: UnitSystem): { head: string; text: string } {
+  const days = `${advice.daysSoFar} ${advice.daysSoFar === 1 ? "day" : "days"}`;
+  const flux = (si: number) => quantityText(si, "heatFlux", { system, figures: 2 });
+  switch (advice.kind) {
+    case "detected":
+      return { head: "Stop.", text: `A difference is detected after ${days}.` };
+    case "equal":
+      return {
+        head: "Stop.",
+        text: `After ${days} a difference of ${flux(smallest)} or more is ruled out (5 % tests).`,
+      };
+    case "warningFirst":
+      return { head: "Solve the warning first.", text: `The readings of ${days} are enough; a warning decides.` };
+    case "goOn":
+      return {
+        head: "Continue.",
+        text: `The data hold ${percent(advice.share)} of the information of ${advice.daysPlanned} days. If the true difference is ${flux(advice.ifTrue)}, those detect it with ${chanceWords(advice.chance)} chance.`,
+      };
+    case "hopeless":
+      return {
+        head: "Stop and change something.",
+        text: `If the true difference is ${flux(advice.ifTrue)}, ${advice.daysPlanned} days detect it with ${chanceWords(advice.chance)} chance only.`,
+      };
+    case "done":
+      return { head: "The plan is complete.", text: "The data cannot tell. More days need a new plan." };
   }
 }

@@ -13,13 +13,7 @@ import { placeVariance, statedPrecision, TYPICAL_BENCH, type Precision } from ".
 import { methodOf, METHOD_NAMES } from "../method/list";
 import { testTimes } from "../log/windows";
 import { balanceOf, evenPeriods, swapSchedule, williamsRows } from "./schedule";
-import {
-  adviseLook,
-  conditionalPower,
-  informationShare,
-  levelSpent,
-  sequentialBounds,
-} from "../uncertainty/sequential";
+import { conditionalPower, informationShare, levelSpent, sequentialBounds } from "../uncertainty/sequential";
 
 const OPEN: Surroundings = { horizon: [], blockers: [] };
 
@@ -205,29 +199,6 @@ describe("looking again and again", () => {
     expect(kept / trials).toBeGreaterThan(0.04);
     expect(naive / trials).toBeGreaterThan(0.1);
   });
-  test("advice: a clear difference stops, a small one in a wide interval goes on, one inside what matters is equal, a hopeless one is given up", () => {
-    // Half the information is there after two looks: the uncertainty will fall by √2.
-    const advise = (difference: number, standardUncertainty: number, share = 0.5) =>
-      adviseLook({
-        smallest: 15,
-        looks: 2,
-        difference,
-        standardUncertainty,
-        endUncertainty: standardUncertainty * Math.sqrt(share),
-        expanded90: 1.65 * standardUncertainty,
-      });
-    expect(advise(40, 8)).toMatchObject({ kind: "stopTold" });
-    expect(advise(15, 7)).toMatchObject({ kind: "goOn" });
-    expect(advise(2, 4)).toEqual({ kind: "stopEqual" });
-    expect(advise(0.5, 40)).toMatchObject({ kind: "stopHopeless" });
-    expect(advise(12, 8, 1)).toMatchObject({ kind: "planDone" });
-    // Days that did not swap hold little of a plan that does: no bound is in reach yet, and the plan is worth its days.
-    const unswapped = advise(30, 12, 0.015);
-    expect(unswapped).toMatchObject({ kind: "goOn" });
-    if (unswapped.kind === "goOn") expect(unswapped.chance).toBeGreaterThan(0.95);
-    expect(informationShare(12, 3)).toBeCloseTo(1 / 16, 12);
-    expect(informationShare(3, 12)).toBe(1);
-  });
   test("conditional power: certain when it is past the bound at the end, the level when there is nothing", () => {
     expect(conditionalPower(3, 1, 0, 1.96)).toBe(1);
     expect(conditionalPower(0, 0.0001, 0, 1.96)).toBeCloseTo(0.05, 2);
@@ -236,6 +207,10 @@ describe("looking again and again", () => {
 });
 
 describe("clear days", () => {
+  test("information: the share of the planned variance that is gone, never more than all", () => {
+    expect(informationShare(12, 3)).toBeCloseTo(1 / 16, 12);
+    expect(informationShare(3, 12)).toBe(1);
+  });
   test("binomial: 2 of 3 at one half is 1/2; none wanted is certain; more than there are is never", () => {
     expect(chanceOfClearDays(2, 3, 0.5)).toBeCloseTo(0.5, 12);
     expect(chanceOfClearDays(0, 5, 0.1)).toBe(1);

@@ -1,7 +1,7 @@
 import normalCdf from "@stdlib/stats-base-dists-normal-cdf";
 import normalQuantile from "@stdlib/stats-base-dists-normal-quantile";
 
-const { sqrt, exp, PI, abs, max, min } = Math;
+const { sqrt, exp, PI, abs, min } = Math;
 const GRID = 400;
 
 /** Level spent by the share t of a plan, both sides together: each side's α/2 by 2 − 2Φ(z_{α/4}/√t) (Lan & DeMets 1983, of O'Brien–Fleming's kind). Early looks cost almost nothing. */
@@ -76,51 +76,8 @@ export function conditionalPower(z: number, t: number, drift: number, endBound: 
   );
 }
 
-export type Advice =
-  | { kind: "stopTold"; bound: number; z: number }
-  | { kind: "stopEqual" }
-  | { kind: "goOn"; bound: number; z: number; chance: number; share: number }
-  | { kind: "stopHopeless"; chance: number }
-  | { kind: "planDone"; bound: number; z: number };
-
-/** Below this chance of ever telling what matters, going on as planned is not worth it (typical value, ours). */
-const HOPELESS = 0.1;
-
 /** Share of the plan's information that a result so far holds, 0 to 1: what its variance leaves of the planned one's (Lan & Zucker 1993). Two unswapped days may hold next to nothing of two swapped ones. */
 export const informationShare = (now: number, atEnd: number): number => (now > 0 ? min(1, (atEnd / now) ** 2) : 1);
-
-/**
- * Stop, or go on, after a look at a difference that is still being measured. All in W/m².
- *
- * @param standardUncertainty now, and @param endUncertainty when the plan is done
- * @param smallest difference that matters; @param looks how many were taken, this one last
- */
-export function adviseLook(input: {
-  difference: number;
-  standardUncertainty: number;
-  endUncertainty: number;
-  expanded90: number;
-  smallest: number;
-  looks: number;
-}): Advice {
-  const share = informationShare(input.standardUncertainty, input.endUncertainty);
-  const looks = Array.from({ length: input.looks }, (_, i) => (share * (i + 1)) / input.looks);
-  const t = looks[looks.length - 1];
-  const bounds = sequentialBounds(t < 1 ? [...looks, 1] : looks);
-  const bound = bounds[looks.length - 1];
-  const z = input.difference / max(1e-12, input.standardUncertainty);
-  if (abs(z) > bound) return { kind: "stopTold", bound, z };
-  if (input.smallest > 0 && abs(input.difference) + input.expanded90 < input.smallest) return { kind: "stopEqual" };
-  if (t >= 1) return { kind: "planDone", bound, z };
-  // If the truth is what matters, or what was seen if that is more, in the direction seen so far.
-  const chance = conditionalPower(
-    abs(z),
-    t,
-    max(input.smallest, abs(input.difference)) / max(1e-12, input.endUncertainty),
-    bounds[bounds.length - 1],
-  );
-  return chance < HOPELESS ? { kind: "stopHopeless", chance } : { kind: "goOn", bound, z, chance, share: t };
-}
 
 /** A look before a plan's end: how many days were planned and measured, and what chance of a false find it may cost, both sides. */
 export interface Look {

@@ -10,8 +10,7 @@ import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
-import { chanceWords, SHORTER_WORDS } from "@/words/plan";
-import { percent } from "@/words/sources";
+import { adviceWords, SHORTER_WORDS } from "@/words/plan";
 
 const GROUP_WORDS: Record<PlaceGroup, string> = {
   probe: "probes",
@@ -133,26 +132,15 @@ export function HowLong({
   );
 }
 
+/** What to do next about days: the verdict's own answer, in days. */
 function Advice({ plan }: { plan: PlanView }) {
-  const a = plan.advice;
   const { system } = usePreferences();
-  if (!a) return null;
-  const days = `after ${a.daysSoFar} day${a.daysSoFar === 1 ? "" : "s"}`;
-  const text =
-    a.kind === "stopTold"
-      ? `Stop: told ${days}. The difference stands ${a.z < 0 ? "−" : ""}${Math.abs(a.z).toFixed(1)} standard uncertainties from nought, the bound at this look is ${a.bound.toFixed(1)}.`
-      : a.kind === "stopEqual"
-        ? `Stop: equal ${days}, within ${quantityText(plan.smallest, "heatFlux", { system, figures: 2 })}.`
-        : a.kind === "goOn"
-          ? `Go on: not told ${days}, which hold ${percent(a.share)} of what ${a.daysPlanned} days ${plan.settings.swaps === "none" ? "" : "with swaps "}will say; those settle it with ${chanceWords(a.chance)} chance if what matters is really there.`
-          : a.kind === "stopHopeless"
-            ? `Stop and change something: the planned days would tell what matters with ${chanceWords(a.chance)} chance only.`
-            : `The plan’s worth is measured: ${Math.abs(a.z).toFixed(1)} against a bound of ${a.bound.toFixed(1)}, not told. More days need a new plan.`;
+  if (!plan.advice) return null;
+  const { head, text } = adviceWords(plan.advice, plan.smallest, system);
   return (
     <p className="mt-1 border-l-[3px] border-action pl-2" data-testid="advice">
-      <b className="font-semibold">{text.split(":")[0]}:</b>
-      {text.slice(text.indexOf(":") + 1)}{" "}
-      <span className="side">Looking every day is paid for: bounds by Lan and DeMets.</span>
+      <b className="font-semibold">{head}</b> {text}{" "}
+      {plan.advice.interim && <span className="side">Daily interim analyses are allowed for (Lan–DeMets).</span>}
     </p>
   );
 }

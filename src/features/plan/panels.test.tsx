@@ -158,18 +158,20 @@ describe("how long", () => {
     expect(stuck).toContain("swap lanes every day");
   });
   test("each advice in words, with its bound or its chance", () => {
-    const seen = { daysSoFar: 2, daysPlanned: 4 };
-    expect(words({ advice: { kind: "stopTold", bound: 2.9, z: -3.4, ...seen } })).toMatch(
-      /Stop: told after 2 days.*−3.4.*2.9/,
+    const seen = { daysSoFar: 2, daysPlanned: 4, interim: true };
+    expect(words({ advice: { kind: "detected", ...seen } })).toContain("Stop. A difference is detected after 2 days.");
+    expect(words({ advice: { kind: "equal", ...seen } })).toMatch(
+      /After 2 days a difference of 15 W\/m² or more is ruled out/,
     );
-    expect(words({ advice: { kind: "stopEqual", ...seen } })).toMatch(/Stop: equal after 2 days, within 15/);
-    expect(words({ advice: { kind: "goOn", bound: 2.9, z: 1, chance: 0.999, share: 0.4, ...seen } })).toMatch(
-      /Go on: .*40 % of what 4 days with swaps.*(>|&gt;) 99 % chance/,
+    expect(words({ advice: { kind: "warningFirst", ...seen } })).toMatch(/Solve the warning first/);
+    expect(words({ advice: { kind: "goOn", chance: 0.999, share: 0.4, ifTrue: 15, ...seen } })).toMatch(
+      /Continue\. The data hold 40 % of the information of 4 days\. If the true difference is 15 W\/m², those detect it with (>|&gt;) 99 % chance/,
     );
-    expect(words({ advice: { kind: "stopHopeless", chance: 0.001, ...seen } })).toMatch(
-      /Stop and change something: .*(<|&lt;) 1 % chance only/,
+    expect(words({ advice: { kind: "hopeless", chance: 0.001, ifTrue: 15, ...seen } })).toMatch(
+      /Stop and change something\. .*(<|&lt;) 1 % chance only/,
     );
-    expect(words({ advice: { kind: "planDone", bound: 2, z: 1.5, ...seen } })).toContain("More days need a new plan");
+    expect(words({ advice: { kind: "done", ...seen } })).toContain("More days need a new plan");
+    expect(words({ advice: { kind: "done", ...seen, interim: false } })).not.toContain("Lan–DeMets");
   });
 });
 

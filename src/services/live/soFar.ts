@@ -1,7 +1,6 @@
 import type { Knex } from "knex";
 import type { Experiment, StoredRun } from "../../core/experiment/types";
 import { windowsUsed } from "../../core/judge/judge";
-import { lookAfter } from "../../core/uncertainty/sequential";
 import { analyseLoaded } from "../analysis/analyse";
 import { figure, type FigureView } from "../figureView";
 import { log } from "../log";
@@ -76,11 +75,9 @@ async function compute(knex: Knex, experiment: Experiment, run: StoredRun, atMs:
       difference: figure(p.difference, "heatFlux"),
       p: p.pHolm,
       level,
-      decided: p.pHolm < level,
+      decided: p.decision === "aBetter" || p.decision === "bBetter",
     })),
-    look:
-      plannedDays !== null && days > 0
-        ? { level: lookAfter(days, plannedDays)?.level ?? level, daysLeft: Math.max(0, plannedDays - days) }
-        : null,
+    // The plan binds where it came before the data: as the verdict takes it.
+    look: judgement.look && { level, daysLeft: Math.max(0, judgement.look.planned - judgement.look.taken) },
   };
 }
