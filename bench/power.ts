@@ -1,7 +1,8 @@
 import { performance } from "node:perf_hooks";
 import { assembleRun } from "../src/core/analysis/assemble";
 import { reduceExperiment, wholeRun, type Reduction } from "../src/core/analysis/reduce";
-import { compareInput, judgeReduction } from "../src/core/judge/judgeReduction";
+import { compareInput } from "../src/core/judge/evidence";
+import { judgeReduction } from "../src/core/judge/judgeReduction";
 import { standardRules } from "../src/core/log/windows";
 import { sizeAfter } from "../src/core/plan/howLong";
 import { powerOf, resolvable, type TestSize } from "../src/core/plan/power";

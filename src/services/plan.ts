@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { compareInput } from "../core/judge/judgeReduction";
+import { compareInput } from "../core/judge/evidence";
 import { stackDepth, type Design } from "../core/collector/design";
 import { predict } from "../core/collector/predict";
 import { designProblems } from "../core/collector/validate";
@@ -27,7 +27,7 @@ import { adviceAfter, type DatedAdvice } from "../core/judge/standing";
 import { clearShareOf, type Climate } from "../core/site/climate";
 import { CLIMATES } from "../core/site/climates";
 import { monthDays } from "../core/site/typical";
-import { effectiveDof, fromLimit, standardUncertainty } from "../core/uncertainty/uncertain";
+import { fromLimit } from "../core/uncertainty/uncertain";
 import { findPlans } from "../data/plan/plans";
 import { planSettingsSchema, type PlanSettings } from "../core/experiment/schema/plan";
 import { listClimates, listUnavailable } from "../data/site/sites";

@@ -156,7 +156,7 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
   },
   orderFlips: (doubt, { system }) => ({
     title: `${doubt.a} and ${doubt.b} change places near your point`,
-    detail: `Their curves cross at ${quantityText(doubt.crossing, "reducedTemperature", { system, expanded: doubt.expanded })}; your point is at ${quantityText(doubt.x, "reducedTemperature", { system, figures: 2 })}, within that ±.`,
+    detail: `Their curves cross at ${quantityText(doubt.crossing, "reducedTemperature", { system, expanded: doubt.expanded })}; your point is at ${quantityText(doubt.x, "reducedTemperature", { system, figures: 2 })}, which that ± or 5 K more or less of inlet reaches.`,
     remedy: "Decide for how warm the collector will really run, and add windows there.",
   }),
   readEarly: (doubt) => ({

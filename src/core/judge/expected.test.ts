@@ -1,3 +1,4 @@
+import { BARE_EVIDENCE } from "../../../scripts/testing/evidence";
 import { drawWindows } from "../../../scripts/testing/drawnWindows";
 import { fitLanes } from "../analysis/lanesFit";
 import type { EfficiencyPoint } from "../analysis/points";
@@ -9,7 +10,8 @@ import { seededRandom } from "../random/seededRandom";
 import { exact, standardUncertainty, withSource } from "../uncertainty/uncertain";
 import { expectedOf, type Expected } from "./expected";
 import { flowMove, operatingFlows, type FlowLane } from "./flowWay";
-import { judge, type JudgeInput } from "./judge";
+import type { Evidence } from "./evidence";
+import { judge } from "./judge";
 import { slopeCurve } from "./slope";
 
 const OP: Operating = {
@@ -36,21 +38,18 @@ const drawn = (over: Partial<Expected> = {}): Expected => ({
 });
 const lanes = ["A", "B"].map((lane) => ({ lane, variant: lane, fluid: { kind: "air" as const } }));
 const points = drawWindows({ windows: 12, days: 2, swapped: true, unmodelled: 0 }, seededRandom(5));
-const input = (over: Partial<JudgeInput> = {}): JudgeInput => {
+const input = (over: Partial<Evidence> = {}): Evidence => {
   const own = over.points ?? points;
   const { curves } = fitLanes(lanes.map((l) => [l.lane, own.filter((p) => p.lane === l.lane) as EfficiencyPoint[]]));
   return {
+    ...BARE_EVIDENCE,
     all: lanes,
     lanes: lanes.flatMap((l) => (curves.has(l.lane) ? [{ ...l, curve: curves.get(l.lane)! }] : [])),
     points,
-    hours: [],
     operatingPoint: POINT,
     basis: "mean",
     smallestDifference: 15,
     stationShare: 0.004,
-    seed: 3,
-    opticalLimits: new Map(),
-    cleaning: [],
     ...over,
   };
 };

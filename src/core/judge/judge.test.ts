@@ -1,3 +1,4 @@
+import { BARE_EVIDENCE } from "../../../scripts/testing/evidence";
 import fc from "fast-check";
 import { airSpecificHeat } from "../fluids/moistAir";
 import { fitCurve, type Curve } from "../analysis/curve";
@@ -6,7 +7,8 @@ import type { OperatingPoint } from "../analysis/setup";
 import { seededRandom } from "../random/seededRandom";
 import { combine, exact, withSource, type Uncertain } from "../uncertainty/uncertain";
 import { figureBudget } from "../uncertainty/coverage";
-import { judge, windowsUsed, type JudgeInput } from "./judge";
+import type { Evidence } from "./evidence";
+import { judge, windowsUsed } from "./judge";
 import { operatingX, pointOf } from "./laneHeat";
 import { comparePairs, fitErrorLeft } from "./pairs";
 
@@ -101,7 +103,7 @@ function make(bench: MadeBench): { points: EfficiencyPoint[] } {
   return { points };
 }
 
-function input(bench: MadeBench, over: Partial<JudgeInput> = {}): JudgeInput {
+function input(bench: MadeBench, over: Partial<Evidence> = {}): Evidence {
   const { points } = make(bench);
   const lanes = bench.lanes.map(({ lane, variant }) => {
     const fit = fitCurve(
@@ -112,17 +114,14 @@ function input(bench: MadeBench, over: Partial<JudgeInput> = {}): JudgeInput {
     return { lane, variant, fluid: { kind: "air" as const }, curve: fit.curve };
   });
   return {
+    ...BARE_EVIDENCE,
     lanes,
     all: lanes,
     points,
-    hours: [],
     operatingPoint: POINT,
     basis: "mean",
     smallestDifference: 10,
     stationShare: 0,
-    seed: 3,
-    opticalLimits: new Map(),
-    cleaning: [],
     ...over,
   };
 }
@@ -143,7 +142,7 @@ const B = (over: Partial<MadeLane> = {}): MadeLane => ({
   stations: [2],
   ...over,
 });
-const pair = (i: JudgeInput, a = "A", b = "B") => comparePairs(i).pairs.find((p) => p.a === a && p.b === b)!;
+const pair = (i: Evidence, a = "A", b = "B") => comparePairs(i).pairs.find((p) => p.a === a && p.b === b)!;
 
 describe("the operating point", () => {
   const curve = (eta0: number, a1: number) => ({ eta0: exact(eta0), a1: exact(a1), a2: null, a5: null }) as Curve;
@@ -219,7 +218,7 @@ describe("paired differences", () => {
   });
   test("the stated limit of the meters cancels in the uncertainty in the same way", () => {
     const stated = { days: 4, windowsADay: 6, meterShare: 0.02 };
-    const meters = (i: JudgeInput) =>
+    const meters = (i: Evidence) =>
       Math.hypot(
         ...[...pair(i).difference.parts].filter(([k]) => k.startsWith("flowMeter")).map(([, v]) => v.standard),
       );
@@ -472,7 +471,7 @@ describe("crossings and doubts", () => {
         .lane;
     expect([at(8), at(38)]).toEqual(["A", "B"]);
   });
-  const kinds = (i: JudgeInput) => judge(i).doubts.map((d) => d.kind);
+  const kinds = (i: Evidence) => judge(i).doubts.map((d) => d.kind);
   test("never swapped, no identical pair, few days, stretched curve", () => {
     const found = kinds(
       input({ lanes: [A(), B()], days: 2, windowsADay: 6 }, { operatingPoint: { ...POINT, inletC: 45 } }),

@@ -1,20 +1,17 @@
-import type { Implausible } from "../analysis/implausible";
-import type { PlacementFindings } from "../analysis/placement";
 import { crossingPoint } from "../analysis/alongCurve";
 import type { HeatPoint } from "../analysis/points";
-import type { Assumed, OperatingPoint } from "../analysis/setup";
+import type { OperatingPoint } from "../analysis/setup";
 import { effectiveDof, standardUncertainty, type Uncertain } from "../uncertainty/uncertain";
 import { coverageFactor } from "../uncertainty/coverage";
 import { decideVerdict, gated, ranksAs } from "./decide";
-import type { CleaningNote } from "../analysis/reduce";
 import { flowPerGrossArea } from "../analysis/points";
-import { laneMean, type DoubtInput } from "./doubt/doubt";
+import { laneMean } from "./doubt/doubt";
 import { findDoubts, isDismissed, type Doubt } from "./doubt/list";
-import type { Expected } from "./expected";
-import { flowMove, movedCurve, operatingFlows, type FlowWay } from "./flowWay";
+import type { Evidence } from "./evidence";
+import { flowMove, movedCurve, operatingFlows } from "./flowWay";
 import { slopeCurve } from "./slope";
 import { lookAfter, type Look } from "../uncertainty/sequential";
-import { LEVEL, operatingX, pointOf, type ComparedLane, type CompareInput, type TestedInput } from "./laneHeat";
+import { LEVEL, operatingX, pointOf, type ComparedLane, type TestedInput } from "./laneHeat";
 import { comparePairs, compareTested, laneHeatsAsTested, laneHeatsAtPoint, type PairComparison } from "./pairs";
 import { rankLanes, type RankedLane } from "./ranking";
 import { ratioOf, testedCondition, testedSpans, type RatioOfPair, type SpanUnit, type TestedCondition } from "./tested";
@@ -64,48 +61,15 @@ export interface Judgement extends Comparison {
   look: Look | null;
 }
 
-export interface JudgeInput
-  extends
-    CompareInput,
-    Pick<DoubtInput, "events" | "fanShares" | "mirrored" | "settling" | "sketchedTimeConstants" | "leaks" | "winds"> {
-  /** What a person has said does not count, by the doubt's key. */
-  dismissed?: Readonly<Record<string, { reach: number | null }>>;
-  /** Every lane with a set-up, curve or not. */
-  all: readonly ComparedLane[];
-  /** Heat by the hour, sun or no sun. */
-  hours: readonly HeatPoint[];
-  /** Lanes gave heat at some minute, be it too short to count. */
-  someHeat?: boolean;
-  /** Rows read by hand, as rounds. */
-  rounds?: readonly HeatPoint[];
-  seed: number;
-  opticalLimits: ReadonlyMap<string, number>;
-  cleaning: readonly CleaningNote[];
-  /** Runs whose sun was modelled for want of a sensor. */
-  modelledSun?: readonly string[];
-  placement?: readonly PlacementFindings[];
-  implausible?: readonly { run: string; found: Implausible; accepted?: boolean }[];
-  /** Lanes whose flow was stated, not logged. */
-  assumedFlows?: readonly { lane: string; limitShare: number }[];
-  /** What nobody stated, run by run. */
-  assumed?: readonly { run: string; what: readonly Assumed[] }[];
-  /** What the lanes' drawings say, where they are more than a sketch. */
-  expected?: ReadonlyMap<string, Expected>;
-  flowWay?: FlowWay;
-  /** Days of the plan that was kept, and its first; null or left out without one. */
-  plannedDays?: number | null;
-  plannedFrom?: string | null;
-}
-
 /**
  * From points, hours and curves to the verdict: differences, ranking, crossings, doubts and one answer.
  *
  * Where every lane has a curve that reaches the operating point, lanes are compared there; else as they were tested, and the
  * judgement says which. Doubts that make the figures impossible stop the verdict; one that reaches over the decision gates it.
  */
-export function judge(stated: JudgeInput): Judgement {
+export function judge(stated: Evidence): Judgement {
   const look = lookOf(stated);
-  const input: JudgeInput = atFlows({ ...stated, level: look?.level ?? LEVEL });
+  const input: Evidence = atFlows({ ...stated, level: look?.level ?? LEVEL });
   const xs = new Map(
     input.lanes.map((l) => [
       l.lane,
@@ -121,7 +85,7 @@ export function judge(stated: JudgeInput): Judgement {
   const crossings = findCrossings(input);
   const heats = way === "tested" ? heatsBy(input, tested?.unit) : input.points;
   const doubts = findDoubts({ ...input, ...chosen, heats, way, operatingXs: xs, crossings });
-  const counted = doubts.filter((d) => !isDismissed(d, input.dismissed ?? {}));
+  const counted = doubts.filter((d) => !isDismissed(d, input.dismissed));
   return {
     ...chosen,
     verdict: gated(chosen.verdict, counted, input.smallestDifference),
@@ -139,17 +103,17 @@ export function judge(stated: JudgeInput): Judgement {
 }
 
 /** Days are looks of a plan where it came before them: one made for what is still to come, or without a first day, binds none of these. */
-function lookOf(input: JudgeInput): Look | null {
-  const { plannedDays = null, plannedFrom = null } = input;
+function lookOf(input: Evidence): Look | null {
+  const { plannedDays, plannedFrom } = input;
   const days = [...new Set(allHeats(input).map((p) => p.day))].sort();
   return plannedFrom !== null && days.length > 0 && days[0] >= plannedFrom ? lookAfter(days.length, plannedDays) : null;
 }
 
 /** Lanes with the flow they are compared at, and what the drawing says of the way there from the tested one. */
-function atFlows(input: JudgeInput): JudgeInput {
-  const { operatingPoint: op, expected, flowWay = "perArea" } = input;
+function atFlows(input: Evidence): Evidence {
+  const { operatingPoint: op, expected, flowWay } = input;
   const tested = (lane: string) => laneMean(input.points, lane, flowPerGrossArea);
-  const moveOf = (lane: string, flow: number) => flowMove(expected?.get(lane)?.flowPower, flow / tested(lane));
+  const moveOf = (lane: string, flow: number) => flowMove(expected.get(lane)?.flowPower, flow / tested(lane));
   const flows = operatingFlows(
     input.lanes.map((l) => ({
       lane: l.lane,
@@ -177,10 +141,10 @@ function atFlows(input: JudgeInput): JudgeInput {
 }
 
 /** Measured levels moved along predicted slopes, lane by lane; null unless all lanes of the test have both. */
-function compareBySlope(input: JudgeInput): Comparison | null {
+function compareBySlope(input: Evidence): Comparison | null {
   const measured = new Set(input.points.map((p) => p.lane));
   const lanes = input.all.flatMap((l) => {
-    const known = input.expected?.get(l.lane);
+    const known = input.expected.get(l.lane);
     const own = input.points.filter((p) => p.lane === l.lane);
     const curve = known && measured.has(l.lane) ? slopeCurve(own, known.a1) : null;
     if (!curve || !known) return [];
@@ -190,15 +154,15 @@ function compareBySlope(input: JudgeInput): Comparison | null {
   return lanes.length > 1 && lanes.length === measured.size ? compareAtPoint({ ...input, lanes }) : null;
 }
 
-const allHeats = ({ points, hours, rounds = [] }: JudgeInput): HeatPoint[] => [...points, ...hours, ...rounds];
+const allHeats = ({ points, hours, rounds }: Evidence): HeatPoint[] => [...points, ...hours, ...rounds];
 
-function heatsBy({ points, hours, rounds = [] }: JudgeInput, unit: SpanUnit | undefined): readonly HeatPoint[] {
+function heatsBy({ points, hours, rounds }: Evidence, unit: SpanUnit | undefined): readonly HeatPoint[] {
   if (unit === "round") return rounds;
   return unit === "hour" ? hours : points;
 }
 
 /** Curves are stretched to the operating point by no more than the range they were measured over. */
-const curvesReach = ({ lanes }: JudgeInput, xs: ReadonlyMap<string, number>): boolean =>
+const curvesReach = ({ lanes }: Evidence, xs: ReadonlyMap<string, number>): boolean =>
   lanes.every(({ lane, curve: { xRange } }) => {
     const x = xs.get(lane)!;
     return Math.max(xRange[0] - x, x - xRange[1]) <= xRange[1] - xRange[0];
@@ -206,12 +170,12 @@ const curvesReach = ({ lanes }: JudgeInput, xs: ReadonlyMap<string, number>): bo
 
 const variantsOf = (lanes: readonly ComparedLane[]) => (lane: string) => lanes.find((l) => l.lane === lane)!.variant;
 
-function compareAtPoint(input: JudgeInput): Comparison {
+function compareAtPoint(input: Evidence): Comparison {
   const { pairs, repeatability } = comparePairs(input);
   return ranked(input, input.lanes, pairs, repeatability, laneHeatsAtPoint(input));
 }
 
-function compareAsTested(input: JudgeInput): TestedComparison | null {
+function compareAsTested(input: Evidence): TestedComparison | null {
   const chosen = testedSpans(input);
   if (!chosen) return null;
   const of = (heats: readonly HeatPoint[]): TestedInput => ({
@@ -236,7 +200,7 @@ function compareAsTested(input: JudgeInput): TestedComparison | null {
 }
 
 function ranked(
-  input: JudgeInput,
+  input: Evidence,
   lanes: readonly ComparedLane[],
   pairs: PairComparison[],
   repeatability: number,
@@ -248,7 +212,7 @@ function ranked(
   return { ranking: ranksAs(verdict, ranking), pairs, repeatability, verdict };
 }
 
-function nothing(input: JudgeInput): Comparison {
+function nothing(input: Evidence): Comparison {
   const lanes = new Set(allHeats(input).map((p) => p.lane)).size;
   const reason = () => {
     if (input.all.length === 0) return "noHeat";
@@ -260,7 +224,7 @@ function nothing(input: JudgeInput): Comparison {
   return { ranking: [], pairs: [], repeatability: 0, verdict: { kind: "none", reason: reason() } };
 }
 
-function findCrossings({ lanes }: JudgeInput): Crossing[] {
+function findCrossings({ lanes }: Evidence): Crossing[] {
   const curves = lanes.map((l) => l.curve);
   const variantOf = variantsOf(lanes);
   return curves.flatMap((a, i) =>

@@ -1,6 +1,7 @@
 import { assembleRun } from "../analysis/assemble";
 import { reduceExperiment, wholeRun } from "../analysis/reduce";
-import { compareInput, judgeReduction } from "../judge/judgeReduction";
+import { compareInput } from "../judge/evidence";
+import { judgeReduction } from "../judge/judgeReduction";
 import { standardRules } from "../log/windows";
 import { CORRUGATED, simulateBench, type BenchPlan } from "../rig/bench";
 import { standardUncertainty } from "../uncertainty/uncertain";

@@ -13,9 +13,10 @@ import type { RunEvent } from "../../core/experiment/schema/event";
 import type { BrokenPart } from "../../core/experiment/records";
 import type { Experiment, StoredRun, StoredStream } from "../../core/experiment/types";
 import type { Expected } from "../../core/judge/expected";
-import type { JudgeInput, Judgement } from "../../core/judge/judge";
+import type { CompareSettings, Facts } from "../../core/judge/evidence";
+import type { Judgement } from "../../core/judge/judge";
 import { steady } from "../../core/method/steady";
-import { judgeReduction, type JudgeSettings } from "../../core/judge/judgeReduction";
+import { judgeReduction } from "../../core/judge/judgeReduction";
 import { findEvents } from "../../data/run/events";
 import { findExperiment } from "../../data/experiment/experiments";
 import { Column } from "../../core/log/column";
@@ -181,10 +182,7 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
 }
 
 /** What a person marked, by the run's name. */
-const markedIn = (
-  { runs }: Experiment,
-  marked: ReadonlyMap<number, readonly RunEvent[]>,
-): NonNullable<JudgeInput["events"]> =>
+const markedIn = ({ runs }: Experiment, marked: ReadonlyMap<number, readonly RunEvent[]>): Facts["events"] =>
   runs.flatMap((r) =>
     (marked.get(r.id) ?? []).map(({ kind, lane, atMs }) => ({ run: String(r.number), kind, lane, atMs })),
   );
@@ -195,7 +193,10 @@ interface Beside {
 }
 
 /** What an experiment is judged by, beside its points. */
-export const judgedBy = (experiment: Experiment, { expected, marked }: Beside): JudgeSettings => {
+export const judgedBy = (
+  experiment: Experiment,
+  { expected, marked }: Beside,
+): CompareSettings & { seed: number } & Facts => {
   const { settings, plannedDays, plannedFrom, lanes } = experiment;
   return {
     ...settings,

@@ -23,7 +23,7 @@ const LASTING: readonly EventKind[] = ["coverCleaned", "snow", "probeMoved", "fa
 /** Something of one lane was changed in the middle of a run, and both sides of it are in the answer as if they were one. */
 export const changedMidway: DoubtFinder<ChangedMidway> = {
   find(input) {
-    const { events = [], heats } = input;
+    const { events, heats } = input;
     const groups = new Map<string, { run: string; kind: EventKind; lane: string; times: number[] }>();
     for (const { run, kind, lane, atMs } of events) {
       if (lane === null || !LASTING.includes(kind)) continue;

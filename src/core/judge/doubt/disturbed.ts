@@ -13,7 +13,7 @@ const FELT_MS = 15 * 60_000;
 
 /** Somebody marked a door or a draught, and spans that saw it are in the answer. */
 export const disturbed: DoubtFinder<Disturbed> = {
-  find({ events = [], heats }) {
+  find({ events, heats }) {
     const doors = events.filter((e) => e.kind === "door");
     const spans = [...new Map(heats.map((h) => [`${h.run}/${h.window}`, h])).values()];
     const hit = spans.filter((h) =>

@@ -1,3 +1,4 @@
+import { BARE_EVIDENCE } from "../../../../scripts/testing/evidence";
 import type { EfficiencyPoint } from "../../analysis/points";
 import { exact, withSource } from "../../uncertainty/uncertain";
 import { doubtWords } from "../../../words/doubts";
@@ -57,7 +58,12 @@ const each = (i: DoubtInput, over: (p: EfficiencyPoint) => Partial<EfficiencyPoi
   const points = i.points.map((p) => ({ ...p, ...over(p) }));
   return { ...i, points, heats: points };
 };
-const lane = (l: string, over: object = {}) => ({ lane: l, variant: l, curve: curve(l, over) });
+const lane = (l: string, over: object = {}) => ({
+  lane: l,
+  variant: l,
+  fluid: { kind: "air" as const },
+  curve: curve(l, over),
+});
 const ranked = (l: string, heat: number, rank: [number, number]) => ({
   lane: l,
   heat: exact(heat),
@@ -79,6 +85,10 @@ const compared = (over: object = {}) =>
 
 /** Two lanes, swapped, alike in flow, three days, an identical pair: nothing to doubt. */
 const calm = (): DoubtInput => ({
+  ...BARE_EVIDENCE,
+  basis: "mean",
+  smallestDifference: 15,
+  crossings: [],
   lanes: [lane("A"), lane("B")],
   points: days(),
   heats: days(),
@@ -103,7 +113,6 @@ const calm = (): DoubtInput => ({
     remedy: { kind: "nothing" },
   },
   opticalLimits: new Map([["A", 0.7]]),
-  cleaning: [],
   stationShare: 0.004,
 });
 const found = { run: "1", dark: [], spikes: [], lags: [] };
@@ -122,7 +131,7 @@ const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
   negativeFlow: (i) => each(i, () => ({ massFlow: exact(-0.04) })),
   impossible: (i) => ({
     ...i,
-    implausible: [{ run: "1", found: { kind: "noRiseInSun", lane: "A", riseK: 0.01, minutes: 90 } }],
+    implausible: [{ run: "1", found: { kind: "noRiseInSun", lane: "A", riseK: 0.01, minutes: 90 }, accepted: false }],
   }),
   unlikePrediction: (i) => ({ ...i, expected: new Map([["A", drawnAs(0.3)]]) }),
   otherFlow: (i) => ({ ...i, lanes: i.lanes.map((l) => ({ ...l, flowPerArea: 0.03 })) }),

@@ -10,7 +10,7 @@ export interface FanHeatUnknown {
 export const fanHeatUnknown: DoubtFinder<FanHeatUnknown> = {
   find({ points, fanShares }) {
     const lanes = measuredLanes(points).filter(
-      (lane) => (fanShares?.get(lane) ?? 0) > 0 && points.some((p) => p.lane === lane && Number.isNaN(p.fanW)),
+      (lane) => (fanShares.get(lane) ?? 0) > 0 && points.some((p) => p.lane === lane && Number.isNaN(p.fanW)),
     );
     return lanes.length ? [{ kind: "fanHeatUnknown", lanes, effect: null }] : [];
   },

@@ -9,6 +9,6 @@ export interface FlowAssumed {
 
 /** A flow that was stated once, not measured while the sun shone: its ± is in every figure, but a blocked duct would not show. */
 export const flowAssumed: DoubtFinder<FlowAssumed> = {
-  find: ({ assumedFlows = [] }) =>
+  find: ({ assumedFlows }) =>
     assumedFlows.length ? [{ kind: "flowAssumed", lanes: [...assumedFlows], effect: null }] : [],
 };

@@ -35,7 +35,7 @@ function saidOfWindows(found: Implausible, points: DoubtInput["points"]): boolea
 export const impossible: DoubtFinder<Impossible> = {
   grave: true,
   stops: ({ found, accepted }) => !accepted && STOPPING.has(found.kind),
-  find: ({ implausible = [], points }) =>
+  find: ({ implausible, points }) =>
     implausible
       .filter(({ found }) => !saidOfWindows(found, points))
       .map(({ run, found, accepted = false }) => ({ kind: "impossible", run, found, accepted, effect: null })),

@@ -13,7 +13,7 @@ export interface Leak {
 export const leak: DoubtFinder<Leak> = {
   find(input) {
     const pair = bestFirst(input);
-    return (input.leaks ?? [])
+    return input.leaks
       .filter((l) => Math.abs(l.share) > l.limitShare)
       .map(({ lane, share, limitShare }): Leak => {
         const heat = laneMean(input.heats, lane, (p) => p.heat.value / p.area.value);

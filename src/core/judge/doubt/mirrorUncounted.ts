@@ -11,7 +11,7 @@ export interface MirrorUncounted {
 export const mirrorUncounted: DoubtFinder<MirrorUncounted> = {
   find({ heats, mirrored }) {
     const lanes = measuredLanes(heats);
-    const own = lanes.filter((l) => mirrored?.includes(l));
+    const own = lanes.filter((l) => mirrored.includes(l));
     const without = lanes.filter((l) => !own.includes(l));
     return own.length && without.length ? [{ kind: "mirrorUncounted", with: own, without, effect: null }] : [];
   },

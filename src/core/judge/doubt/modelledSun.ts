@@ -9,5 +9,5 @@ export interface ModelledSun {
 /** No sun sensor: a modelled clear sky stood in, which sees no clouds. */
 export const modelledSun: DoubtFinder<ModelledSun> = {
   grave: true,
-  find: ({ modelledSun: runs = [] }) => (runs.length ? [{ kind: "modelledSun", runs: [...runs], effect: null }] : []),
+  find: ({ modelledSun: runs }) => (runs.length ? [{ kind: "modelledSun", runs: [...runs], effect: null }] : []),
 };

@@ -11,7 +11,7 @@ export interface ProbeInSun {
 
 /** A probe that follows the sun within a minute: it is not shaded. */
 export const probeInSun: DoubtFinder<ProbeInSun> = {
-  find: ({ placement = [] }) =>
+  find: ({ placement }) =>
     placement.flatMap((r) =>
       r.spikes.map((s): ProbeInSun => ({
         kind: "probeInSun",

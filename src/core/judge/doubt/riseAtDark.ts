@@ -10,7 +10,7 @@ export interface RiseAtDark {
 
 /** A rise shown in the dark is there by day too: ṁ·cp·ΔT per area, by the fluid the lane really held. */
 export const riseAtDark: DoubtFinder<RiseAtDark> = {
-  find: ({ placement = [], heats }) =>
+  find: ({ placement, heats }) =>
     placement.flatMap((r) =>
       r.dark
         .filter((d) => d.beyondLimits)

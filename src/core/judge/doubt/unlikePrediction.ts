@@ -28,7 +28,7 @@ export const unlikePrediction: DoubtFinder<UnlikePrediction> = {
   },
   find: ({ points, lanes, expected }) =>
     measuredLanes(points).flatMap((lane): UnlikePrediction[] => {
-      const predicted = expected?.get(lane)?.efficiency;
+      const predicted = expected.get(lane)?.efficiency;
       if (!predicted || !(predicted.value > 0)) return [];
       const eta0 = lanes.find((l) => l.lane === lane)?.curve.eta0;
       const own = points.filter((p) => p.lane === lane).map((p) => atNormal(p, eta0));

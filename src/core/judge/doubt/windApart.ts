@@ -15,7 +15,7 @@ const APART_MS = 0.4;
 
 /** The bench's places do not have one wind: boxes with little cover lose more in the windier one. */
 export const windApart: DoubtFinder<WindApart> = {
-  find: ({ winds = [] }) =>
+  find: ({ winds }) =>
     winds.flatMap(({ run, meansMs }): WindApart[] => {
       const [low, high] = [Math.min(...meansMs), Math.max(...meansMs)];
       return meansMs.length > 1 && high > SHARE * low && high - low > APART_MS
