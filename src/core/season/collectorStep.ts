@@ -2,27 +2,72 @@ import type { Field } from "./parts";
 
 const { abs, max } = Math;
 
-/** Box after a while with so much conductance to what it heats. @param pull W/K, 0 without flow */
-export function boxAfter(
-  field: Field,
-  boxC: number,
-  light: number,
-  outsideC: number,
-  pull: number,
-  sinkC: number,
-  seconds: number,
-): number {
-  const { areaM2, curve, capacityJK } = field;
-  const stored = capacityJK / seconds;
-  let next = boxC;
-  // The loss coefficient grows with temperature: twice over, so that a jump to stagnation is met.
-  for (let k = 0; k < 2; k++) {
-    const u = areaM2 * max(0.05, curve.a1 + curve.a2 * abs(next - outsideC));
-    next = (stored * boxC + areaM2 * curve.eta0 * light + u * outsideC + pull * sinkC) / max(1e-9, stored + u + pull);
-  }
-  return next;
+/** What a row is put through in a step. */
+export interface RowStep {
+  light: number;
+  outsideC: number;
+  /** Of the row's stream while it runs, W/K, and the share of the step it runs, 0 to 1. */
+  flowWK: number;
+  duty: number;
+  /** How well the stream gives its heat to the sink, 0 to 1. */
+  share: number;
+  sinkC: number;
 }
 
-/** Conductance from the boxes' mean temperature to what the stream returns to, W/K: 2·ṁc·ε/(2 − ε). */
-export const pullOf = (flowWK: number, effectiveness: number): number =>
-  (2 * flowWK * effectiveness) / (2 - effectiveness);
+export interface RowAfter {
+  /** Taken up by the stream, W on average over the step. */
+  takenW: number;
+  /** Stream while it runs: out of the last box, and into the first. */
+  supplyC: number;
+  returnC: number;
+}
+
+/**
+ * Boxes one behind the other through a step, implicitly: each has its own mean temperature and takes the stream as the one before it
+ * leaves it, so that a long row does not collect as if all of it were as cool as its beginning.
+ *
+ * Of a box: C(b − b₀)/Δt = A·η₀·G − U(b − Ta) − 2F·d(b − s), and its stream leaves at 2b − s (mean-fluid basis). What comes back from
+ * the sink: s₁ = (1 − ε)·s_out + ε·sink. All of it is linear in s₁; the loss grows with temperature, so it is gone through twice.
+ *
+ * @param before of each box, °C @param after is written
+ */
+export function stepRow(
+  field: Field,
+  before: Float64Array,
+  after: Float64Array,
+  { light, outsideC, flowWK, duty, share, sinkC }: RowStep,
+  seconds: number,
+): RowAfter {
+  const n = before.length;
+  const area = field.areaM2 / n;
+  const stored = field.capacityJK / n / seconds;
+  const { eta0, a1, a2 } = field.curve;
+  const gain = area * eta0 * light;
+  const stream = 2 * flowWK * duty;
+  const flows = stream > 0;
+  after.set(before);
+  let [returnC, supplyC] = [sinkC, sinkC];
+  for (let round = 0; round < 2; round++) {
+    // Stream after so many boxes as A + B·s₁.
+    let [A, B] = [0, 1];
+    for (let k = 0; k < n; k++) {
+      const u = lossOf(area, a1, a2, after[k], outsideC);
+      const all = max(1e-9, stored + u + stream);
+      A = (2 * (stored * before[k] + gain + u * outsideC + stream * A)) / all - A;
+      B = ((2 * stream) / all - 1) * B;
+    }
+    if (flows) returnC = ((1 - share) * A + share * sinkC) / (1 - (1 - share) * B);
+    let s = returnC;
+    for (let k = 0; k < n; k++) {
+      const u = lossOf(area, a1, a2, after[k], outsideC);
+      after[k] = (stored * before[k] + gain + u * outsideC + stream * s) / max(1e-9, stored + u + stream);
+      s = 2 * after[k] - s;
+    }
+    if (flows) supplyC = s;
+  }
+  return { takenW: flows ? flowWK * duty * (supplyC - returnC) : 0, supplyC, returnC };
+}
+
+/** The loss coefficient grows with temperature. */
+const lossOf = (areaM2: number, a1: number, a2: number, boxC: number, outsideC: number): number =>
+  areaM2 * max(0.05, a1 + a2 * abs(boxC - outsideC));

@@ -96,7 +96,9 @@ export type Mode = (typeof MODES)[number];
 
 /** A row of boxes in one stream that look one way. */
 export interface Field {
+  /** Of all boxes, and how many stand one behind the other in the stream. */
   areaM2: number;
+  inSeries: number;
   curve: CurveNumbers;
   /** J/K of all boxes. */
   capacityJK: number;

@@ -4,17 +4,21 @@ import type { RoomState } from "./room";
 import { storeOf, type Store } from "./store";
 import type { WeatherYear } from "./weather";
 
-/** Seconds of one step. */
+/** Seconds of one step, unless said. */
 export const STEP = 600;
 
 /** A system on its way through the year. Its parts are written in place: a year is fifty thousand steps. */
 export interface Run {
   system: System;
   weather: WeatherYear;
+  /** Seconds of a step, and how many make an hour. */
+  stepS: number;
+  perHour: number;
   store: Store | null;
   room: RoomState;
-  /** °C of each row. */
-  boxC: Float64Array;
+  /** °C of each box of each row, and where the step would bring them. */
+  boxC: Float64Array[];
+  nextC: Float64Array[];
   running: boolean;
   /** Stream as it last came to the use or store, °C. */
   supplyC: number;
@@ -51,8 +55,6 @@ export interface Now {
   toStore: boolean;
   toUse: boolean;
   sinkC: number;
-  /** How well the stream gives its heat, 0 to 1. */
-  share: number;
   /** 0 to 1 of the step. */
   duty: number;
   /** While it runs. */
@@ -81,16 +83,20 @@ const beginsAt = (use: System["use"]): number | null => {
   return use.kind === "hotWater" ? use.coldC[0] : null;
 };
 
-export function beginRun(system: System, weather: WeatherYear): Run {
+/** @param stepS seconds of a step: a divisor of an hour */
+export function beginRun(system: System, weather: WeatherYear, stepS: number = STEP): Run {
   const { use } = system;
   const startC = beginsAt(use) ?? weather.ambientC[0];
   return {
     system,
     weather,
+    stepS,
+    perHour: Math.round(3600 / stepS),
     // A rock bin's exchange asks for the flow of air; of the others the stream's capacity is enough.
     store: storeOf(system.store, startC, system.stages[0].flowWK / 1006),
     room: { airC: startC, massC: startC, heater: 0, vented: 0, offered: 0, loss: 0 },
-    boxC: new Float64Array(system.rows.length).fill(weather.ambientC[0]),
+    boxC: system.rows.map((r) => new Float64Array(r.inSeries).fill(weather.ambientC[0])),
+    nextC: system.rows.map((r) => new Float64Array(r.inSeries)),
     running: false,
     supplyC: startC,
     wetKg: 0,
@@ -103,7 +109,6 @@ export function beginRun(system: System, weather: WeatherYear): Run {
       toStore: false,
       toUse: false,
       sinkC: 0,
-      share: 1,
       duty: 0,
       flowWK: 0,
       powerW: 0,
@@ -116,6 +121,6 @@ export function beginRun(system: System, weather: WeatherYear): Run {
 }
 
 /** Books power of this step under a flow. */
-export function book({ sums, now }: Run, flow: Flow, watts: number): void {
-  sums[AT[flow] + now.month] += watts * STEP;
+export function book({ sums, now, stepS }: Run, flow: Flow, watts: number): void {
+  sums[AT[flow] + now.month] += watts * stepS;
 }

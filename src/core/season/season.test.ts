@@ -7,7 +7,7 @@ import { effectiveness, onMeanBasis, type Control, type Mode, type System, type 
 import { stepRoom } from "./room";
 import { panelsCandidate, seasonOf, systemOf, withoutBoxes, type Candidate, type Scenario } from "./season";
 import { simulateYear } from "./simulate";
-import { addHeat, heldHeat, loseHeat, outletOf, rockPressure, storeOf, type StoreSpec } from "./store";
+import { addHeat, heldHeat, loseHeat, passThrough, rockPressure, storeOf, take, type StoreSpec } from "./store";
 import { HOURS, monthlyYear } from "./weather";
 
 const SITE: SiteWorld = { ...TANSY_RIDGE, zone: BENCH_ZONE, detail: PLAIN_SITE };
@@ -71,6 +71,7 @@ const system = (over: Partial<System> = {}, areaM2 = 8): System => ({
   rows: [
     {
       areaM2,
+      inSeries: 1,
       curve: { eta0: 0.62, a1: 5, a2: 0.02 },
       capacityJK: areaM2 * 9000,
       light: weather.global,
@@ -224,10 +225,10 @@ describe("stores", () => {
       fc.property(
         fc.array(fc.double({ min: -4e7, max: 6e7, noNaN: true }), { minLength: 1, maxLength: 20 }),
         (heats) => {
-          for (const spec of STORES.slice(1)) {
+          for (const spec of STORES.slice(1).filter((x) => x.kind !== "rock")) {
             const store = storeOf(spec, 20, 0.1)!;
             const before = heldHeat(store);
-            for (const h of heats) addHeat(store, h, 40, 100);
+            for (const h of heats) addHeat(store, h);
             const sum = heats.reduce((a, b) => a + b, 0);
             expect(heldHeat(store) - before).toBeCloseTo(sum, -1);
           }
@@ -235,19 +236,20 @@ describe("stores", () => {
       ),
     );
     const salt = storeOf(STORES[5], 20, 0.1)!;
-    addHeat(salt, 400 * 2000 * 9 + 400 * 95_000, 40, 100);
+    addHeat(salt, 400 * 2000 * 9 + 400 * 95_000);
     expect(salt.temperatures[0]).toBeCloseTo(29, 9);
   });
   test("a rock bin stratifies: hot where the stream enters, and the stream leaves cold", () => {
     const bin = storeOf(ROCK, 15, 0.1)!;
     for (let k = 0; k < 30; k++) {
-      const out = outletOf(bin, 50, 100);
-      addHeat(bin, 100 * (50 - out) * 600, 50, 100);
+      passThrough(bin, 50, 100, 600);
+      take(bin);
     }
     expect(bin.temperatures[0]).toBeGreaterThan(45);
     expect(bin.temperatures.at(-1)!).toBeLessThan(25);
-    for (let i = 1; i < 10; i++) expect(bin.temperatures[i]).toBeLessThanOrEqual(bin.temperatures[i - 1] + 1e-9);
-    expect(outletOf(bin, 15, 100, true)).toBeGreaterThan(45);
+    for (let i = 1; i < bin.temperatures.length; i++)
+      expect(bin.temperatures[i]).toBeLessThanOrEqual(bin.temperatures[i - 1] + 1e-9);
+    expect(passThrough(bin, 15, 100, 1, true)).toBeGreaterThan(45);
   });
   test("Ergun's loss of a bed: laminar and inertial parts by hand", () => {
     const rock = ROCK as Extract<StoreSpec, { kind: "rock" }>;

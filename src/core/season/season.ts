@@ -75,6 +75,7 @@ export function systemOf(c: Candidate, s: Scenario): System {
       const areaM2 = c.areaM2 * r.inSeries * r.sideBySide;
       return {
         areaM2,
+        inSeries: r.inSeries,
         curve: c.curve,
         capacityJK: c.capacityJM2K * areaM2,
         light: r.light,
@@ -84,7 +85,15 @@ export function systemOf(c: Candidate, s: Scenario): System {
     }),
     stages: [
       { flowWK, powerW },
-      ...(s.secondStage ? [{ flowWK: flowWK * s.secondStage.flow, powerW: powerW * s.secondStage.power }] : []),
+      ...(s.secondStage
+        ? [
+            {
+              flowWK: flowWK * s.secondStage.flow,
+              // The fan's watts grow with its stage; a pump behind the exchanger runs as it does.
+              powerW: c.powerW * boxes * s.secondStage.power + s.pumpW,
+            },
+          ]
+        : []),
     ],
     stageC: s.secondStage?.aboveC ?? Infinity,
     control: s.control,

@@ -1,16 +1,15 @@
 import { accountOf, emptySums, emptyTrace, yearOf, type Account, type Trace } from "./account";
-import { boxAfter, pullOf } from "./collectorStep";
+import { stepRow } from "./collectorStep";
 import type { Mode, System } from "./parts";
 import { heldInRoom } from "./room";
 import { beginRun, book, emptyCounts, STEP, type Counts, type Run } from "./run";
-import { addHeat, heldHeat, meanOf, outletOf } from "./store";
+import { addHeat, heldHeat, meanOf, passThrough, take, warmedTo, type Store } from "./store";
 import { photovoltaicShare } from "./sunFan";
 import { stepUse } from "./uses";
 import { HOURS, monthOfHour, type WeatherYear } from "./weather";
 
 const { abs, exp, max, min } = Math;
 
-const PER_HOUR = 3600 / STEP;
 const KWH = 3.6e6;
 
 export interface Year extends Counts {
@@ -22,32 +21,43 @@ export interface Year extends Counts {
 
 const SILENT = () => false;
 
+/** A year repeats itself where stores hold at its end what they held at its beginning, as a share of what came in. */
+const REPEATS = 0.002;
+const MOST_YEARS = 4;
+
 /**
  * A year of a system, in steps of ten minutes. Its last month is run once before the year counts, so that stores and walls begin
- * as they would be.
+ * as they would be; a store that keeps heat for longer is led through whole years until the year repeats itself.
  * @param progress called a few times with the share done; true stops, and null is returned
+ * @param stepS seconds of a step; another than the usual is for holding the year against itself
  */
 export function simulateYear(
   system: System,
   weather: WeatherYear,
   progress: (done: number) => boolean = SILENT,
+  stepS = STEP,
 ): Year | null {
-  const run = beginRun(system, weather);
+  const run = beginRun(system, weather, stepS);
   for (let h = HOURS - 744; h < HOURS; h++) hour(run, h);
-  run.sums = emptySums();
-  run.trace = emptyTrace();
-  run.count = emptyCounts();
-  const before = held(run);
-  for (let h = 0; h < HOURS; h++) {
-    if (h % 1460 === 0 && progress(h / HOURS)) return null;
-    hour(run, h);
+  for (let round = 1; ; round++) {
+    run.sums = emptySums();
+    run.trace = emptyTrace();
+    run.count = emptyCounts();
+    const before = held(run);
+    for (let h = 0; h < HOURS; h++) {
+      if (h % 1460 === 0 && progress(h / HOURS)) return null;
+      hour(run, h);
+    }
+    const account = accountOf(run.sums);
+    const kept = (held(run) - before) / KWH;
+    const came = yearOf(account.absorbed) + yearOf(account.missing) + yearOf(account.gains);
+    if (round < MOST_YEARS && abs(kept) > REPEATS * came && kept !== 0) continue;
+    return { ...run.count, account, trace: run.trace, imbalance: imbalance(account, kept) };
   }
-  const account = accountOf(run.sums);
-  return { ...run.count, account, trace: run.trace, imbalance: imbalance(account, (held(run) - before) / KWH) };
 }
 
 const held = ({ system, store, room, boxC }: Run): number =>
-  system.rows.reduce((s, row, i) => s + row.capacityJK * boxC[i], 0) +
+  system.rows.reduce((s, row, i) => s + (row.capacityJK / boxC[i].length) * boxC[i].reduce((t, c) => t + c, 0), 0) +
   (store ? heldHeat(store) : 0) +
   (system.use.kind === "room" ? heldInRoom(system.use, room) : 0);
 
@@ -64,7 +74,7 @@ function hour(run: Run, h: number): void {
   now.month = monthOfHour[h];
   now.outsideC = weather.ambientC[h];
   if (system.use.kind === "drying" && h % 24 === 0) run.wetKg = system.use.waterKg[now.month];
-  for (let k = 0; k < PER_HOUR; k++) {
+  for (let k = 0; k < run.perHour; k++) {
     aim(run, system.modes[now.month]);
     drive(run, h);
     step(run, h);
@@ -83,82 +93,197 @@ function aim(run: Run, mode: Mode): void {
   else if (mode === "heat" || use.kind !== "room" || !store) now.toUse = true;
   else if (room.airC < use.setC + 1) now.toUse = true;
   else now.toStore = true;
-  const { flowWK } = system.stages[0];
-  now.share = system.exchanger ?? 1;
   now.sinkC = use.kind === "room" ? room.airC : now.outsideC;
   if (!now.toStore || !store) return;
-  if (store.temperatures.length > 1) now.sinkC = outletOf(store, max(run.supplyC, run.boxC[0]), flowWK);
-  else {
-    now.sinkC = store.temperatures[0];
-    if (store.exchange !== Infinity) now.share *= 1 - exp(-store.exchange / flowWK);
-  }
+  now.sinkC = store.temperatures.length > 1 ? store.temperatures[store.temperatures.length - 1] : store.temperatures[0];
 }
 
-/** What the control lets the fan do in this step. Its sensor sits in the first row. */
+/** How well a stream gives its heat to what it heats: an exchanger's ε falls and a coil's rises as the stream slows. */
+function shareAt({ system, store, now }: Run, flowWK: number): number {
+  let share = 1;
+  if (system.exchanger !== null) {
+    // Known at the first stage; its surface stays the same: NTU goes with 1/F (balanced counterflow, ε = NTU/(1 + NTU)).
+    const ntu = (system.exchanger / max(1e-9, 1 - system.exchanger)) * (system.stages[0].flowWK / flowWK);
+    share = ntu / (1 + ntu);
+  }
+  if (now.toStore && store && store.temperatures.length === 1 && store.exchange !== Infinity)
+    share *= 1 - exp(-store.exchange / flowWK);
+  return share;
+}
+
+/** The last box of the first row, where the sensor sits, after a step under some flow. */
+function sensorAfter(run: Run, h: number, flowWK: number, duty: number): { boxC: number; supplyC: number } {
+  const { system, now, boxC, nextC } = run;
+  const row = system.rows[0];
+  const { supplyC } = stepRow(
+    row,
+    boxC[0],
+    nextC[0],
+    {
+      light: row.light[h],
+      outsideC: now.outsideC,
+      flowWK: flowWK * row.flowShare,
+      duty,
+      share: flowWK > 0 ? shareAt(run, flowWK) : 1,
+      sinkC: now.sinkC,
+    },
+    run.stepS,
+  );
+  return { boxC: nextC[0][nextC[0].length - 1], supplyC };
+}
+
+/** What the control lets the fan do in this step. Its sensor sits on the last box of the first row. */
 function drive(run: Run, h: number): void {
   const { system, now, count } = run;
   const { control, stages } = system;
-  const row = system.rows[0];
-  const [light, outside, boxC, sink] = [row.light[h], now.outsideC, run.boxC[0], now.sinkC];
+  const boxC = run.boxC[0][run.boxC[0].length - 1];
+  const sink = now.sinkC;
   now.duty = 0;
   if (!now.toUse && !now.toStore) return;
-  const still = boxAfter(row, boxC, light, outside, 0, sink, STEP);
   if (control.kind === "sun") {
-    const speed = system.panel ? photovoltaicShare(system.panel, row.plainLight[h]) : 1;
+    const speed = system.panel ? photovoltaicShare(system.panel, system.rows[0].plainLight[h]) : 1;
     now.duty = speed > 0 ? 1 : 0;
     now.flowWK = stages[0].flowWK * speed;
     now.powerW = 0;
-    if (speed <= 0 && still - sink > 15) count.stuck += STEP / 3600;
+    if (speed <= 0 && sensorAfter(run, h, 0, 0).boxC - sink > 15) count.stuck += run.stepS / 3600;
     return;
   }
+  const still = sensorAfter(run, h, 0, 0).boxC;
   const stage = stages.length > 1 && boxC > system.stageC ? stages[1] : stages[0];
   const paired = control.kind === "thermostat";
   const on = paired ? control.onC : sink + control.onK;
   const off = paired ? control.offC : sink + control.offK;
   if (!run.running && still <= on) return;
-  const flow = stage.flowWK * row.flowShare;
-  const pull = pullOf(flow, now.share);
-  const runs = boxAfter(row, boxC, light, outside, pull, sink, STEP);
   now.flowWK = stage.flowWK;
   now.powerW = stage.powerW;
-  if (runs + (pull * (runs - sink)) / (2 * flow) >= off) now.duty = 1;
+  if (sensorAfter(run, h, stage.flowWK, 1).supplyC >= off) now.duty = 1;
   else if (still > on) {
     // Neither state holds: on and off by turns about the middle of the pair.
-    count.hunting += STEP / 3600;
+    count.hunting += run.stepS / 3600;
     const middle = (on + off) / 2;
-    const u = row.areaM2 * (row.curve.a1 + row.curve.a2 * abs(middle - outside));
-    const heat =
-      row.areaM2 * row.curve.eta0 * light - u * (middle - outside) - (row.capacityJK * (middle - boxC)) / STEP;
-    if (middle > sink) now.duty = max(0, min(1, heat / (pull * (middle - sink))));
+    let [low, high] = [0, middle > sink ? 1 : 0];
+    for (let k = 0; k < 14 && high > low; k++) {
+      const duty = (low + high) / 2;
+      if (sensorAfter(run, h, stage.flowWK, duty).boxC > middle) low = duty;
+      else high = duty;
+    }
+    now.duty = (low + high) / 2;
   }
 }
 
-function step(run: Run, h: number): void {
-  const { system, store, now, count } = run;
-  let collected = 0;
+/** All rows through the step with a sink of that temperature: written to `nextC`; what reaches the sink, W, and what is lost on the way. */
+function collect(run: Run, h: number, sinkC: number): { taken: number; lost: number } {
+  const { system, now } = run;
+  let [taken, supply, back] = [0, 0, 0];
+  const share = now.duty > 0 ? shareAt(run, now.flowWK) : 1;
   for (let i = 0; i < system.rows.length; i++) {
     const row = system.rows[i];
-    const light = row.light[h];
-    const pull = now.duty > 0 ? now.duty * pullOf(now.flowWK * row.flowShare, now.share) : 0;
-    const boxC = boxAfter(row, run.boxC[i], light, now.outsideC, pull, now.sinkC, STEP);
-    const taken = pull * (boxC - now.sinkC);
-    const absorbed = row.areaM2 * row.curve.eta0 * light;
-    book(run, "light", row.areaM2 * light);
-    book(run, "absorbed", absorbed);
-    book(run, "collectorLoss", absorbed - taken - (row.capacityJK * (boxC - run.boxC[i])) / STEP);
-    run.boxC[i] = boxC;
-    collected += taken;
+    const flowWK = now.duty > 0 ? now.flowWK * row.flowShare : 0;
+    const after = stepRow(
+      row,
+      run.boxC[i],
+      run.nextC[i],
+      { light: row.light[h], outsideC: now.outsideC, flowWK, duty: now.duty, share, sinkC },
+      run.stepS,
+    );
+    taken += after.takenW;
+    supply += row.flowShare * after.supplyC;
+    back += row.flowShare * after.returnC;
   }
+  const lost = now.duty > 0 ? runLoss(run, taken, supply, back) : 0;
+  return { taken, lost };
+}
+
+/** What pipes or ducts lose and leak, W; never more than there is. @param supplyC out of the boxes @param returnC into them */
+function runLoss({ system, now }: Run, collected: number, supplyC: number, returnC: number): number {
+  if (collected <= 0) return 0;
+  const { run: pipes, use } = system;
+  const over = supplyC - now.outsideC;
+  // Outside air needs no way back.
+  const back = use.kind === "room" || use.kind === "hotWater" ? pipes.returnWK * (returnC - now.outsideC) : 0;
+  return min(collected, max(0, now.duty * (pipes.supplyWK * over + back + pipes.leakShare * now.flowWK * over)));
+}
+
+/** Where the stream would come back from the store on average, if it brings so much heat, W. A store of one temperature is followed through the step. */
+function backFrom(run: Run, store: Store, sinkC: number, delivered: number): number {
+  const { now, stepS } = run;
+  if (store.temperatures.length > 1) {
+    const supply = sinkC + delivered / (now.duty * now.flowWK);
+    return passThrough(store, supply, now.flowWK, now.duty * stepS);
+  }
+  const before = store.temperatures[0];
+  const after = warmedTo(store, delivered * stepS);
+  // An exponential's mean over the step lies nearer its end the faster it is.
+  const x = (now.duty * now.flowWK * stepS) / store.nodeCapacity;
+  const part = x < 1e-3 ? 0.5 + x / 12 : 1 / (1 - exp(-x)) - 1 / x;
+  return before + (store.melting ? 1 : part) * (after - before);
+}
+
+/** Sink temperatures meet within this, K. */
+const MEETS = 0.005;
+
+/**
+ * The store's temperature over the step and what the boxes bring it belong together: a cooler sink collects more and is warmed more.
+ * Found by secants kept within a bracket, so that no step is too long for a small store.
+ */
+function settle(run: Run, h: number, store: Store): { taken: number; lost: number } {
+  const { now } = run;
+  let [a, b] = [now.sinkC, now.sinkC];
+  let found = collect(run, h, a);
+  let ga = backFrom(run, store, a, found.taken - found.lost) - a;
+  if (abs(ga) < MEETS) return found;
+  b = a + ga;
+  let [low, high] = ga > 0 ? [a, Infinity] : [-Infinity, a];
+  for (let k = 0; k < 40; k++) {
+    found = collect(run, h, b);
+    const gb = backFrom(run, store, b, found.taken - found.lost) - b;
+    now.sinkC = b;
+    if (abs(gb) < MEETS) return found;
+    if (gb > 0) low = max(low, b);
+    else high = min(high, b);
+    let next = gb === ga ? b + gb : b - (gb * (b - a)) / (gb - ga);
+    if (!(next > low && next < high)) next = Number.isFinite(low + high) ? (low + high) / 2 : b + gb / 2;
+    [a, ga, b] = [b, gb, next];
+  }
+  return found;
+}
+
+function step(run: Run, h: number): void {
+  const { system, store, now, count, stepS } = run;
+  const charging = now.duty > 0 && now.toStore && store !== null;
+  let { taken, lost } = charging ? settle(run, h, store) : collect(run, h, now.sinkC);
+  if (charging && system.use.kind === "hotWater") {
+    // The pump stops when the tank reaches its cap, within the step.
+    const before = store.temperatures[0];
+    for (let k = 0; k < 3; k++) {
+      const after = warmedTo(store, (taken - lost) * stepS);
+      if (after <= system.use.capC + 0.1) break;
+      now.duty *= (system.use.capC - before) / (after - before);
+      now.sinkC = before;
+      ({ taken, lost } = settle(run, h, store));
+    }
+  }
+  for (let i = 0; i < system.rows.length; i++) {
+    const row = system.rows[i];
+    const n = run.boxC[i].length;
+    const absorbed = row.areaM2 * row.curve.eta0 * row.light[h];
+    let kept = 0;
+    for (let k = 0; k < n; k++) kept += ((row.capacityJK / n) * (run.nextC[i][k] - run.boxC[i][k])) / stepS;
+    book(run, "light", row.areaM2 * row.light[h]);
+    book(run, "absorbed", absorbed);
+    book(run, "collectorLoss", absorbed - kept);
+    run.boxC[i].set(run.nextC[i]);
+  }
+  book(run, "collectorLoss", -taken);
   const flowing = now.duty * now.flowWK;
-  const lost = flowing > 0 ? runLoss(run, flowing, collected) : 0;
-  now.collected = collected;
-  now.delivered = collected - lost;
-  book(run, "collected", collected);
+  now.collected = taken;
+  now.delivered = taken - lost;
+  book(run, "collected", taken);
   book(run, "runLoss", lost);
   book(run, "fan", now.duty * now.powerW);
   if (flowing > 0) run.supplyC = now.sinkC + now.delivered / flowing;
-  if (now.toStore && store && now.delivered !== 0) {
-    addHeat(store, now.delivered * STEP, run.supplyC, flowing);
+  if (charging) {
+    charge(run, store);
     book(run, "toStore", now.delivered);
   }
   stepUse(run, h, now.toStore ? 0 : now.delivered, flowing);
@@ -166,21 +291,24 @@ function step(run: Run, h: number): void {
   run.running = flowing > 0;
 }
 
-/** What pipes or ducts lose and leak, W; never more than there is. */
-function runLoss(run: Run, flowing: number, collected: number): number {
-  const { now } = run;
-  const { run: pipes, use } = run.system;
-  if (collected <= 0) return 0;
-  const over = now.sinkC + collected / flowing - now.outsideC;
-  // Outside air needs no way back.
-  const back = use.kind === "room" || use.kind === "hotWater" ? pipes.returnWK * (now.sinkC - now.outsideC) : 0;
-  return min(collected, max(0, now.duty * (pipes.supplyWK * over + back) + pipes.leakShare * flowing * over));
+/** Exactly what was delivered goes into the store, where the stream leaves it. */
+function charge({ now, supplyC, stepS }: Run, store: Store): void {
+  const heat = now.delivered * stepS;
+  if (store.temperatures.length === 1) return addHeat(store, heat);
+  passThrough(store, supplyC, now.flowWK, now.duty * stepS);
+  const sum = store.taken.reduce((s, q) => s + q, 0);
+  // The two agree to the sinks' few millikelvin.
+  take(store, abs(sum) > 1e-9 ? heat / sum : 0);
+  if (abs(sum) <= 1e-9)
+    for (let i = 0; i < store.taken.length; i++)
+      store.temperatures[i] += heat / store.taken.length / store.nodeCapacity;
 }
 
 function trace(run: Run, h: number): void {
   const { trace: t, store, room, system, now, count } = run;
-  const part = 1 / PER_HOUR;
-  const boxC = run.boxC[0];
+  const part = 1 / run.perHour;
+  // The last box of the first row is the hottest that is followed.
+  const boxC = run.boxC[0][run.boxC[0].length - 1];
   t.collected[h] += now.collected * part;
   if (now.toStore) t.toStore[h] += now.delivered * part;
   else t.toUse[h] += now.delivered * part;
@@ -190,7 +318,7 @@ function trace(run: Run, h: number): void {
   t.running[h] += now.duty * part;
   if (system.use.kind === "room") t.useC[h] = room.airC;
   if (store) t.storeC[h] = meanOf(store);
-  count.running += (now.duty * STEP) / 3600;
+  count.running += (now.duty * run.stepS) / 3600;
   if (boxC > count.hottestBoxC) count.hottestBoxC = boxC;
-  if (system.limitC !== null && boxC > system.limitC) count.overLimit += STEP / 3600;
+  if (system.limitC !== null && boxC > system.limitC) count.overLimit += run.stepS / 3600;
 }

@@ -1,4 +1,4 @@
-const { abs, exp, max, min } = Math;
+const { exp, max, min } = Math;
 
 /** What keeps heat: nodes of one temperature each, the first where the hot stream enters. */
 export interface Store {
@@ -16,6 +16,8 @@ export interface Store {
   melting: { heatJ: number; atC: number } | null;
   /** J taken up in melting so far, by node. */
   melted: Float64Array;
+  /** J each node would take up of the stream last looked at. */
+  taken: Float64Array;
 }
 
 export type StoreSpec =
@@ -46,9 +48,11 @@ export type StoreSpec =
       inRoom: boolean;
     };
 
-const ROCK_NODES = 10;
+const ROCK_NODES = 20;
 /** Density × specific heat: rock 2,650 kg/m³ × 840 J/(kg·K) (DB table E.3.1), concrete 2,200 × 880. */
 export const ROCK_HEAT = 2650 * 840;
+/** Granite and the like, W/(m·K) (DB table E.3.1). */
+const ROCK_CONDUCTIVITY = 2.5;
 export const CONCRETE_HEAT = 2200 * 880;
 export const WATER_HEAT = 4186;
 /** Specific heat of a latent store either side of melting, J/(kg·K): salt hydrates and paraffins, typical value. */
@@ -66,6 +70,7 @@ const mixed = (capacity: number, exchange: number, lossWK: number, inRoom: boole
   inRoom,
   melting: null,
   melted: new Float64Array(1),
+  taken: new Float64Array(1),
 });
 
 /**
@@ -86,7 +91,10 @@ export function storeOf(spec: StoreSpec, startC: number, flowKgS: number): Store
     }
     case "rock": {
       const flux = (flowKgS * spec.lengthM) / spec.volumeM3;
-      const volumetric = 650 * (flux / spec.stoneM) ** 0.7;
+      const surface = 650 * (flux / spec.stoneM) ** 0.7;
+      // Coarse stones hold heat back inside: 1 + Bi/5, the surface of spheres being 6(1 − e)/D (Jefferson 1972).
+      const biot = (surface * spec.stoneM ** 2) / (12 * (1 - spec.voidShare) * ROCK_CONDUCTIVITY);
+      const volumetric = surface / (1 + biot / 5);
       return {
         temperatures: new Float64Array(ROCK_NODES).fill(startC),
         nodeCapacity: (spec.volumeM3 * (1 - spec.voidShare) * ROCK_HEAT) / ROCK_NODES,
@@ -95,6 +103,7 @@ export function storeOf(spec: StoreSpec, startC: number, flowKgS: number): Store
         inRoom: spec.inRoom,
         melting: null,
         melted: new Float64Array(ROCK_NODES),
+        taken: new Float64Array(ROCK_NODES),
       };
     }
     case "slab":
@@ -107,35 +116,55 @@ export function storeOf(spec: StoreSpec, startC: number, flowKgS: number): Store
   }
 }
 
-/** Temperature at which a stream leaves the store. @param mcp W/K of the stream @param reverse entering at the cold end */
-export function outletOf(store: Store, inletC: number, mcp: number, reverse = false): number {
-  if (mcp <= 0) return inletC;
-  const kept = store.exchange === Infinity ? 0 : exp(-store.exchange / mcp);
-  const { temperatures: t } = store;
+/**
+ * A stream of steady temperature through the store for a while: where it leaves on average. What each node would take up, J, stands in
+ * `taken` until the next call; `take` puts it there.
+ *
+ * Each node follows its own exponential towards the stream that reaches it, so none overshoots however long the step and however small
+ * the node; what melts holds its temperature (implicitly). The account closes exactly: stream and nodes exchange the same heat.
+ *
+ * @param mcp W/K of the stream @param reverse entering at the cold end
+ */
+export function passThrough(store: Store, inletC: number, mcp: number, seconds: number, reverse = false): number {
+  const { temperatures: t, nodeCapacity: C, taken } = store;
+  taken.fill(0);
+  if (!(mcp > 0) || !(seconds > 0)) return inletC;
+  const reach = mcp * (store.exchange === Infinity ? 1 : 1 - exp(-store.exchange / mcp));
+  const share = 1 - exp((-reach * seconds) / C);
   let stream = inletC;
   for (let k = 0; k < t.length; k++) {
-    const node = t[reverse ? t.length - 1 - k : k];
-    stream = node + (stream - node) * kept;
+    const i = reverse ? t.length - 1 - k : k;
+    taken[i] = store.melting ? meltingHeat(store, i, stream, reach * seconds) : C * (stream - t[i]) * share;
+    stream -= taken[i] / (mcp * seconds);
   }
   return stream;
 }
 
-/** Puts heat, J, into the nodes as the stream leaves it there; negative takes it out. Exactly this heat is kept. */
-export function addHeat(store: Store, heatJ: number, inletC: number, mcp: number, reverse = false): void {
-  const { temperatures: t } = store;
-  const n = t.length;
-  if (n === 1) return warm(store, 0, heatJ);
-  const kept = exp(-store.exchange / max(1e-9, mcp));
-  const shares = new Float64Array(n);
-  let [stream, sum] = [inletC, 0];
-  for (let k = 0; k < n; k++) {
-    const i = reverse ? n - 1 - k : k;
-    const left = t[i] + (stream - t[i]) * kept;
-    shares[i] = stream - left;
-    sum += shares[i];
-    stream = left;
-  }
-  for (let i = 0; i < n; i++) warm(store, i, abs(sum) > 1e-9 ? (heatJ * shares[i]) / sum : heatJ / n);
+/** Puts a share of what the last `passThrough` found into the nodes. */
+export function take(store: Store, share = 1): void {
+  for (let i = 0; i < store.taken.length; i++) warm(store, i, share * store.taken[i]);
+}
+
+/** Heat, J, that a node takes from a stream at s through k J/K, ending at its own new temperature: below, at or above its melting. */
+function meltingHeat(store: Store, i: number, s: number, k: number): number {
+  const { melting, melted, temperatures: t, nodeCapacity: C } = store;
+  const { atC, heatJ } = melting!;
+  const h = (t[i] - atC) * C + melted[i];
+  const solid = (k * (s - atC - h / C)) / (1 + k / C);
+  if (h + solid <= 0) return solid;
+  const liquid = (k * (s - atC - (h - heatJ) / C)) / (1 + k / C);
+  return h + liquid >= heatJ ? liquid : k * (s - atC);
+}
+
+/** Puts heat, J, into a store of one temperature; negative takes it out. */
+export const addHeat = (store: Store, heatJ: number): void => warm(store, 0, heatJ);
+
+/** Temperature of a store of one temperature after so much more heat, J. */
+export function warmedTo(store: Store, heatJ: number): number {
+  const { temperatures: t, melting, melted, nodeCapacity: C } = store;
+  if (!melting) return t[0] + heatJ / C;
+  const h = (t[0] - melting.atC) * C + melted[0] + heatJ;
+  return melting.atC + (h - max(0, min(melting.heatJ, h))) / C;
 }
 
 /** Heat into one node, melting and freezing on the way. */

@@ -1,4 +1,4 @@
-import { boxAfter, pullOf } from "./collectorStep";
+import { stepRow } from "./collectorStep";
 import type { CurveNumbers } from "./parts";
 
 /** A box under a steady sun with a switch that starts and stops its fan. */
@@ -25,9 +25,9 @@ export type Holding = "holds" | "hunts" | "overheats" | "neverStarts";
 export interface SwitchedRun {
   holding: Holding;
   startsPerHour: number;
-  /** Share of the last hour the fan ran. */
+  /** Share of the time the fan runs. */
   duty: number;
-  /** W, mean of the last hour. */
+  /** W, mean. */
   heat: number;
   outletC: number;
   hottestC: number;
@@ -36,55 +36,83 @@ export interface SwitchedRun {
 }
 
 const STEP = 5;
+/** Followed for so long at least, the first of it to warm up; a slow pair until it has gone through whole cycles, and no longer than a day's sun. */
 const HOURS = 3;
+const WARM_HOURS = 1;
+const MOST_HOURS = 12;
 /** More starts than this in an hour wear a fan and its switch (ours). */
 export const MOST_STARTS = 4;
 
-/** Follows box and switch for three hours from cold; what it does is read off the last. @throws RangeError when off is not below on */
-export function runSwitch(s: Switched): SwitchedRun {
+/** Sums up to an instant. */
+interface Sums {
+  steps: number;
+  ran: number;
+  heat: number;
+  outlet: number;
+}
+
+/**
+ * Follows box and switch from cold. Where the fan starts and stops, heat and duty are means over whole cycles, from one start to
+ * another: an hour that ends in the middle of one says what its remainder says. Where it does not, over the last hour.
+ * @param stepS seconds of a step; another than the usual is for holding it against itself
+ * @throws RangeError when off is not below on
+ */
+export function runSwitch(s: Switched, stepS = STEP): SwitchedRun {
   if (!(s.offC < s.onC)) throw new RangeError("the fan stops below where it starts");
-  const row = { ...s, light: EMPTY, plainLight: EMPTY, flowShare: 1 };
-  let [boxC, sensor, on, purge] = [s.outsideC, s.outsideC, false, 0];
-  let [starts, ran, heat, outlet, hottest] = [0, 0, 0, 0, -Infinity];
+  const row = { ...s, inSeries: 1, light: EMPTY, plainLight: EMPTY, flowShare: 1 };
+  const [before, after] = [new Float64Array([s.outsideC]), new Float64Array(1)];
+  let [sensor, on, purge, hottest] = [s.outsideC, false, 0, -Infinity];
+  const sum: Sums = { steps: 0, ran: 0, heat: 0, outlet: 0 };
+  const starts: Sums[] = [];
+  const hours: Sums[] = [{ ...sum }];
   const trace: SwitchedRun["trace"] = [];
-  const steps = (HOURS * 3600) / STEP;
-  const pull = pullOf(s.flowWK, 1);
-  for (let k = 0; k < steps; k++) {
+  const perHour = 3600 / stepS;
+  const goesOn = (k: number) => k < HOURS * perHour || (k < MOST_HOURS * perHour && starts.length === 1);
+  for (let k = 0; goesOn(k); k++) {
     const flowing = on || purge > 0;
-    boxC = boxAfter(row, boxC, s.light, s.outsideC, flowing ? pull : 0, s.inletC, STEP);
-    const taken = flowing ? pull * (boxC - s.inletC) : 0;
-    const out = flowing ? s.inletC + taken / s.flowWK : boxC;
-    sensor += (out - sensor) * (1 - Math.exp(-STEP / Math.max(1, s.sensorLagS)));
-    if (purge > 0) purge -= STEP;
-    const last = k >= steps - 3600 / STEP;
+    const { takenW, supplyC } = stepRow(
+      row,
+      before,
+      after,
+      { ...s, flowWK: flowing ? s.flowWK : 0, duty: flowing ? 1 : 0, share: 1, sinkC: s.inletC },
+      stepS,
+    );
+    before.set(after);
+    const out = flowing ? supplyC : after[0];
+    sensor += (out - sensor) * (1 - Math.exp(-stepS / Math.max(1, s.sensorLagS)));
+    if (purge > 0) purge -= stepS;
+    sum.steps++;
+    sum.ran += flowing ? 1 : 0;
+    sum.heat += takenW;
+    sum.outlet += flowing ? out : 0;
     if (!on && sensor >= s.onC) {
       on = true;
       purge = 0;
-      if (last) starts++;
+      if (k >= WARM_HOURS * perHour) starts.push({ ...sum });
     } else if (on && sensor <= s.offC) {
       on = false;
       purge = s.purgeS;
     }
-    hottest = Math.max(hottest, boxC);
-    if (last) {
-      ran += flowing ? 1 : 0;
-      heat += taken;
-      outlet += flowing ? out : 0;
-    }
-    if ((k * STEP) % 60 === 0) trace.push({ minute: (k * STEP) / 60, sensorC: sensor, on: flowing });
+    hottest = Math.max(hottest, after[0]);
+    if (sum.steps % perHour === 0) hours.push({ ...sum });
+    if (k < HOURS * perHour && (k * stepS) % 60 === 0)
+      trace.push({ minute: (k * stepS) / 60, sensorC: sensor, on: flowing });
   }
-  const lastSteps = 3600 / STEP;
+  const cycles = starts.length - 1;
+  const [from, to] = cycles > 0 ? [starts[0], starts[cycles]] : [hours[hours.length - 2], hours[hours.length - 1]];
+  const steps = to.steps - from.steps;
+  const ran = to.ran - from.ran;
   const holding = (): Holding => {
     if (s.limitC !== null && hottest > s.limitC) return "overheats";
-    if (ran === 0) return "neverStarts";
-    return starts >= 1 ? "hunts" : "holds";
+    if (sum.ran === 0) return "neverStarts";
+    return starts.length > 0 ? "hunts" : "holds";
   };
   return {
     holding: holding(),
-    startsPerHour: starts,
-    duty: ran / lastSteps,
-    heat: heat / lastSteps,
-    outletC: ran ? outlet / ran : NaN,
+    startsPerHour: cycles > 0 ? (cycles * perHour) / steps : starts.length,
+    duty: ran / steps,
+    heat: (to.heat - from.heat) / steps,
+    outletC: ran ? (to.outlet - from.outlet) / ran : NaN,
     hottestC: hottest,
     trace,
   };

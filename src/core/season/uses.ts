@@ -1,8 +1,8 @@
 import { dryingRoom, EVAPORATION } from "./drying";
 import type { Use } from "./parts";
 import { stepRoom } from "./room";
-import { book, STEP, type Run } from "./run";
-import { addHeat, loseHeat, outletOf, SLAB_TRANSFER, WATER_HEAT, type Store } from "./store";
+import { book, type Run } from "./run";
+import { addHeat, loseHeat, passThrough, SLAB_TRANSFER, take, WATER_HEAT, type Store } from "./store";
 
 const { exp, max, min } = Math;
 
@@ -17,7 +17,7 @@ export function stepUse(run: Run, h: number, direct: number, flowing: number): v
   const { use } = system;
   now.missing = now.vented = 0;
   book(run, "toUse", direct);
-  if (use.kind !== "room" && store) book(run, "storeLoss", loseHeat(store, now.outsideC, STEP) / STEP);
+  if (use.kind !== "room" && store) book(run, "storeLoss", loseHeat(store, now.outsideC, run.stepS) / run.stepS);
   if (use.kind === "room") roomStep(run, use, h, direct);
   else if (use.kind === "freshAir") freshStep(run, use, h, direct);
   else if (use.kind === "drying") dryStep(run, use, h, direct, flowing);
@@ -29,47 +29,44 @@ export function stepUse(run: Run, h: number, direct: number, flowing: number): v
 function roomStep(run: Run, use: UseOf<"room">, h: number, direct: number): void {
   const { system, store, room, now, weather, count } = run;
   const { flowWK, powerW } = system.stages[0];
+  const warm = store && standsInRoom(system, store);
   let passive = 0;
   let offer = 0;
   if (store) {
-    const lost = loseHeat(store, store.inRoom ? room.airC : now.outsideC, STEP) / STEP;
-    if (store.inRoom) passive += lost;
-    else book(run, "storeLoss", lost);
-    if (system.store.kind === "slab") passive += fromSlab(store, system.store.areaM2, room.airC);
-    else offer = offerOf(store, room.airC, flowWK);
+    if (!warm || system.store.kind === "slab") {
+      const lost = loseHeat(store, store.inRoom ? room.airC : now.outsideC, run.stepS) / run.stepS;
+      if (store.inRoom) passive += lost;
+      else book(run, "storeLoss", lost);
+    }
+    if (system.store.kind !== "slab") offer = offerOf(store, room.airC, flowWK, run.stepS);
   }
   const gains = use.gainsW + use.sunM2 * weather.global[h];
-  stepRoom(use, room, now.outsideC, direct + passive + gains, STEP, offer);
+  const given = stepRoom(use, room, now.outsideC, direct + passive + gains, run.stepS, offer, warm);
   if (store && room.offered > 0) {
-    addHeat(store, -room.offered * STEP, room.airC, flowWK, true);
+    take(store, room.offered / offer);
     book(run, "fan", (powerW * room.offered) / offer);
   }
-  book(run, "fromStore", passive + room.offered);
+  if (store && warm) addHeat(store, -given * run.stepS);
+  book(run, "fromStore", passive + given + room.offered);
   book(run, "gains", gains);
   book(run, "used", room.loss);
   now.missing = room.heater;
   now.vented = room.vented;
-  if (room.airC < use.setC - 1e-6) count.coldHours += STEP / 3600;
+  if (room.airC < use.setC - 1e-6) count.coldHours += run.stepS / 3600;
   count.lowestC = min(count.lowestC, room.airC);
 }
 
-/** A slab gives to the room above it whatever it wants, W. */
-function fromSlab(slab: Store, areaM2: number, roomC: number): number {
-  const share = 1 - exp((-SLAB_TRANSFER * areaM2 * STEP) / slab.nodeCapacity);
-  const heat = slab.nodeCapacity * (slab.temperatures[0] - roomC) * share;
-  addHeat(slab, -heat, 0, 0);
-  return heat / STEP;
+/** A store of one temperature whose skin, or floor, is in the room: both follow each other within the step. */
+function standsInRoom({ store: spec }: Run["system"], store: Store): Parameters<typeof stepRoom>[6] {
+  if (store.temperatures.length > 1 || store.melting) return null;
+  const joinWK = spec.kind === "slab" ? SLAB_TRANSFER * spec.areaM2 : store.inRoom ? store.lossWK : 0;
+  return joinWK > 0 ? { capacityJK: store.nodeCapacity, joinWK, temperatureC: store.temperatures[0] } : null;
 }
 
-/** What a stream of room air would bring from the store now, W; no more in a step than cools it to the room. */
-function offerOf(store: Store, roomC: number, flowWK: number): number {
-  const outlet = outletOf(store, roomC, flowWK, true);
-  if (outlet - roomC < WORTH) return 0;
-  const stream = flowWK * (outlet - roomC);
-  if (store.melting) return stream;
-  let held = 0;
-  for (const t of store.temperatures) held += max(0, t - roomC) * store.nodeCapacity;
-  return min(stream, held / STEP);
+/** What a stream of room air would bring from the store over the step, W. */
+function offerOf(store: Store, roomC: number, flowWK: number, seconds: number): number {
+  const outlet = passThrough(store, roomC, flowWK, seconds, true);
+  return outlet - roomC < WORTH ? 0 : flowWK * (outlet - roomC);
 }
 
 function freshStep(run: Run, use: UseOf<"freshAir">, h: number, direct: number): void {
@@ -91,13 +88,13 @@ function dryStep(run: Run, use: UseOf<"drying">, h: number, direct: number, flow
   let dried = 0;
   if (flowing > 0 && run.wetKg > 0) {
     const air = min(run.supplyC, use.capC);
-    const could = (flowing / 1006) * use.pickUp * dryingRoom(air, now.outsideC, humidity, use.pressurePa) * STEP;
+    const could = (flowing / 1006) * use.pickUp * dryingRoom(air, now.outsideC, humidity, use.pressurePa) * run.stepS;
     dried = min(could, run.wetKg);
   }
   run.wetKg -= dried;
   count.driedKg[now.month] += dried;
   // Evaporation takes its heat from the stream, whether the boxes or the outside air brought it.
-  const useful = min(max(0, direct), (dried * EVAPORATION) / STEP);
+  const useful = min(max(0, direct), (dried * EVAPORATION) / run.stepS);
   book(run, "used", useful);
   now.vented = direct - useful;
 }
@@ -114,10 +111,10 @@ function waterStep(run: Run, use: UseOf<"hotWater">, h: number): void {
   if (tank <= cold) return;
   // A mixing valve draws no more from a tank above the wanted temperature than it needs.
   const share = tank > use.wantedC ? (use.wantedC - cold) / (tank - cold) : 1;
-  const capacity = store.nodeCapacity / STEP;
+  const capacity = store.nodeCapacity / run.stepS;
   const drawn = (tank - cold) * capacity * (1 - exp((-flow * share) / capacity));
   const useful = min(drawn, need);
-  addHeat(store, -useful * STEP, 0, 0);
+  addHeat(store, -useful * run.stepS);
   book(run, "fromStore", useful);
   now.missing = need - useful;
 }
