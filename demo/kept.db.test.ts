@@ -14,6 +14,8 @@ import { loadDemoWorld } from "./load";
  * - the incidence modifier counts on the light alone, what a box holds enters the fit beforehand, scatter and claim are one estimate
  *   where an F test allows it, and the rig's sheet is as heavy as its time constant says (4,800 J/(m²·K), was 7,800);
  * - duct flow is laminar up to Re 2,300, blended to 4,000; bare pipes meet the wind as cylinders; the sun's distance by a better series;
+ * - a verdict says against whom and how it stands to what matters by its whole interval, and curves that cross within 5 K of the point
+ *   are a doubt also where somebody leads (one or two glazings);
  * - doubts of kind riseAtDark weigh the rise with the lane's own fluid (air was 1,006 J/(kg·K) whatever it held).
  */
 const kept = JSON.parse(readFileSync("demo/kept/figures.json", "utf8")) as {

@@ -15,12 +15,14 @@ export interface SeasonStudy {
   name: string;
   /** Share of the need against area, m². */
   byArea: { areaM2: number; useful: number; share: number }[];
-  /** Area for the wanted share; null where no area up to sixteen times what there is gives it. */
+  /** Smallest area for the wanted share; null where no area up to sixteen times what there is gives it; and the area that gives most. */
   areaM2: number | null;
+  bestArea: { areaM2: number; share: number };
   /** Share against store, kg of water or what holds as much; empty without a store. */
   byStore: { size: number; useful: number; share: number }[];
   /** Times the present store for the wanted share; null where none gives it or there is no store. */
   storeTimes: number | null;
+  bestStore: { times: number; share: number } | null;
   /** Useful heat when one thing is a fifth less, and a fifth more; widest first. */
   sensitivity: { what: Varied; low: number; high: number }[];
   useful: number;
@@ -64,7 +66,7 @@ export function studySeason(job: SeasonJob, wanted: number): SeasonStudy | null 
   const scenario = asHeated(scenarioOf(settings, site, c, lights, job.fluid));
   const base = withoutBoxes(scenario, weather);
   const run = (candidate: Candidate, s: Scenario, b: Year) => seasonOf(candidate, s, weather, b)!;
-  const area = (f: number) => run(times(c, f), scenario, base);
+  const area = remembering((f) => run(times(c, f), scenario, base));
   const now = run(c, scenario, base);
   const areaM2 = c.areaM2 * boxesOf(settings);
   const byArea = [0.25, 0.5, 1, 2, 4, 8].map((f) => {
@@ -72,11 +74,13 @@ export function studySeason(job: SeasonJob, wanted: number): SeasonStudy | null 
     return { areaM2: areaM2 * f, useful: s.useful, share: s.share };
   });
   const hasStore = scenario.store.kind !== "none";
-  const store = (f: number) => {
+  const store = remembering((f) => {
     const s = { ...scenario, store: scaled(scenario.store, f) };
     // A slab is there without boxes too; what else stores is empty then.
     return run(c, s, scenario.store.kind === "slab" ? withoutBoxes(s, weather) : base);
-  };
+  });
+  const byAreaSolved = solve((f) => area(f).share, wanted);
+  const byStoreSolved = hasStore ? solve((f) => store(f).share, wanted) : null;
   const byStore = hasStore
     ? [0.25, 0.5, 1, 2, 4].map((f) => {
         const s = store(f);
@@ -87,9 +91,11 @@ export function studySeason(job: SeasonJob, wanted: number): SeasonStudy | null 
     key: c.key,
     name: c.name,
     byArea,
-    areaM2: solve((f) => area(f).share, wanted, areaM2),
+    areaM2: byAreaSolved.times === null ? null : byAreaSolved.times * areaM2,
+    bestArea: { areaM2: byAreaSolved.best.times * areaM2, share: byAreaSolved.best.share },
     byStore,
-    storeTimes: hasStore ? solve((f) => store(f).share, wanted, 1) : null,
+    storeTimes: byStoreSolved?.times ?? null,
+    bestStore: byStoreSolved?.best ?? null,
     sensitivity: sensitivityOf(c, scenario, weather, base),
     useful: now.useful,
     share: now.share,
@@ -104,17 +110,39 @@ const times = (c: Candidate, f: number): Candidate => ({
   powerW: c.powerW * f,
 });
 
-/** Where a growing share meets the wanted one, in units of `unit`; null where it does not up to {@link MOST} times. */
-function solve(share: (f: number) => number, wanted: number, unit: number): number | null {
-  let [low, high] = [1 / MOST, MOST];
-  if (share(high) < wanted) return null;
-  if (share(low) >= wanted) return low * unit;
-  for (let i = 0; i < 9; i++) {
+/** Sizes that are looked at, as multiples of what there is. */
+const GRID = [1 / MOST, 1 / 8, 1 / 4, 1 / 2, 1, 2, 4, 8, MOST];
+
+/** The smallest size that gives the wanted share, and the best there is: a share may fall again where more boxes share one store. */
+interface Solved {
+  times: number | null;
+  best: { times: number; share: number };
+}
+
+/** @param share of the need by size; asked once for each of {@link GRID} */
+function solve(share: (f: number) => number, wanted: number): Solved {
+  const shares = GRID.map(share);
+  const top = shares.reduce((b, s, i) => (s > shares[b] ? i : b), 0);
+  const best = { times: GRID[top], share: shares[top] };
+  const first = shares.findIndex((s) => s >= wanted);
+  if (first < 0) return { times: null, best };
+  if (first === 0) return { times: GRID[0], best };
+  let [low, high] = [GRID[first - 1], GRID[first]];
+  for (let i = 0; i < 7; i++) {
     const middle = Math.sqrt(low * high);
     if (share(middle) < wanted) low = middle;
     else high = middle;
   }
-  return Math.sqrt(low * high) * unit;
+  return { times: high, best };
+}
+
+/** A function that is asked for the same again remembers. */
+function remembering<T>(f: (x: number) => T): (x: number) => T {
+  const known = new Map<number, T>();
+  return (x) => {
+    if (!known.has(x)) known.set(x, f(x));
+    return known.get(x)!;
+  };
 }
 
 function sensitivityOf(c: Candidate, s: Scenario, weather: WeatherYear, base: Year): SeasonStudy["sensitivity"] {

@@ -51,6 +51,40 @@ describe("what it is worth", () => {
     const w = worthOf({ ...PLAIN, interest: 0, renewals: [{ cost: 100, everyYears: 5 }] });
     expect(w.netPresentValue).toBeCloseTo(200 * 20 - 1000 - 300, 9);
   });
+  test("payback counts what falls due: what is worth less than nothing pays at no time", () => {
+    const often = { ...PLAIN, interest: 0, renewals: [{ cost: 950, everyYears: 5 }] };
+    // 200 a year never catches up with 950 every five years after the first thousand.
+    expect(worthOf(often).netPresentValue).toBeCloseTo(4000 - 1000 - 2850, 9);
+    expect(worthOf(often).payback).toBeCloseTo(19.25, 9);
+    expect(worthOf({ ...often, renewals: [{ cost: 1100, everyYears: 5 }] }).payback).toBeNull();
+    // Renewals between whole years count when they fall due.
+    const half = worthOf({
+      ...PLAIN,
+      interest: 0,
+      first: 100,
+      lifeYears: 3,
+      renewals: [{ cost: 150, everyYears: 0.5 }],
+    });
+    expect(half.payback).toBeNull();
+    expect(half.netPresentValue).toBeCloseTo(600 - 100 - 750, 9);
+  });
+  test("discounted payback is there exactly where the worth is above nothing, whatever falls due", () =>
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0, max: 5000, noNaN: true }),
+        fc.double({ min: 0.3, max: 30, noNaN: true }),
+        fc.integer({ min: 1, max: 40 }),
+        fc.double({ min: 0, max: 0.12, noNaN: true }),
+        fc.double({ min: 0, max: 0.06, noNaN: true }),
+        (first, everyYears, lifeYears, interest, priceRise) => {
+          const i = { ...PLAIN, first, lifeYears, interest, priceRise, renewals: [{ cost: 180, everyYears }] };
+          const w = worthOf(i);
+          if (Math.abs(w.netPresentValue) < 1e-6) return;
+          if (interest > 0) expect(w.discountedPayback !== null).toBe(w.netPresentValue > 0);
+          if (w.discountedPayback !== null) expect(w.discountedPayback).toBeLessThanOrEqual(lifeYears);
+        },
+      ),
+    ));
   test("fuel's efficiency, fan and upkeep count", () => {
     const w = worthOf({ ...PLAIN, fuelEfficiency: 0.8, fanKwh: 50, upkeep: 20 });
     expect(w.saving).toBeCloseTo((1000 / 0.8) * 0.2 - 15 - 20, 9);

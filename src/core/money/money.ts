@@ -1,6 +1,6 @@
 import { seededRandom } from "../random/seededRandom";
 
-/** All money in one currency, all years whole. */
+/** All money in one currency. */
 export interface Investment {
   /** Paid now. */
   first: number;
@@ -27,7 +27,7 @@ export interface Investment {
 export interface Worth {
   /** Saved in the first year, fan and upkeep taken off. */
   saving: number;
-  /** Years; null where it never pays. */
+  /** Years, renewals counted; null where it does not pay within its life. */
   payback: number | null;
   /** The same with interest, within the life; null where it does not. */
   discountedPayback: number | null;
@@ -68,30 +68,44 @@ export function worthOf(i: Investment): Worth {
   const paid = i.first + more + electric * rising + i.upkeep * flat;
   return {
     saving,
-    payback: saving > 0 ? i.first / saving : null,
-    discountedPayback: discounted(i, fuel - electric),
+    payback: paybackOf(i, fuel - electric, 0),
+    discountedPayback: paybackOf(i, fuel - electric, i.interest),
     netPresentValue: fuel * rising - paid,
     costPerKwh: i.usefulKwh > 0 ? paid / (i.usefulKwh * flat) : null,
   };
 }
 
-function discounted(i: Investment, rising: number): number | null {
-  let left = i.first;
-  for (let year = 1; year <= i.lifeYears; year++) {
-    const factor = (1 + i.interest) ** -year;
-    const comes = (rising * (1 + i.priceRise) ** (year - 1) - i.upkeep) * factor;
-    const due = i.renewals.reduce(
-      (s, r) =>
-        s +
-        (year < i.lifeYears && Math.abs(year / r.everyYears - Math.round(year / r.everyYears)) < 1e-9
-          ? r.cost * factor
-          : 0),
-      0,
-    );
-    if (comes - due >= left && comes > 0) return year - 1 + left / (comes - due);
-    left -= comes - due;
+/**
+ * Years after which what came in stays above what was paid until the end of the life, renewals where they fall due; null where it does
+ * not. Savings come evenly over each year.
+ * @param interest 0 for the plain payback
+ */
+function paybackOf(i: Investment, savedFirst: number, interest: number): number | null {
+  const due = i.renewals
+    .flatMap(({ cost, everyYears }) => {
+      const times: { at: number; cost: number }[] = [];
+      for (let at = everyYears; at < i.lifeYears - 1e-9; at += everyYears) times.push({ at, cost });
+      return times;
+    })
+    .sort((x, y) => x.at - y.at);
+  let [balance, since] = [-i.first, null as number | null];
+  if (balance >= 0) since = 0;
+  for (let year = 0; year < i.lifeYears; year++) {
+    const end = Math.min(year + 1, i.lifeYears);
+    // As the yearly payments of `presentWorth`: what a year saves is worth its end.
+    const comes =
+      (savedFirst * (interest > 0 ? (1 + i.priceRise) ** year : 1) - i.upkeep) / (1 + interest) ** (year + 1);
+    const stops = [...due.filter((d) => d.at > year - 1e-9 && d.at < end - 1e-9), { at: end, cost: 0 }];
+    let from = year;
+    for (const { at, cost } of stops) {
+      const next = balance + comes * (at - from);
+      if (balance < 0 && next >= 0 && comes > 0) since = from + -balance / comes;
+      balance = next - cost / (1 + interest) ** at;
+      if (balance < 0) since = null;
+      from = at;
+    }
   }
-  return null;
+  return balance >= -1e-9 ? since : null;
 }
 
 /** Half-widths at 95 % as shares of what money cannot know. */

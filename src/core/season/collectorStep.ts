@@ -49,14 +49,16 @@ export function stepRow(
   let [returnC, supplyC] = [sinkC, sinkC];
   for (let round = 0; round < 2; round++) {
     // Stream after so many boxes as A + B·s₁.
-    let [A, B] = [0, 1];
-    for (let k = 0; k < n; k++) {
+    let A = 0;
+    let B = 1;
+    for (let k = 0; k < n && flows && share < 1; k++) {
       const u = lossOf(area, a1, a2, after[k], outsideC);
       const all = max(1e-9, stored + u + stream);
       A = (2 * (stored * before[k] + gain + u * outsideC + stream * A)) / all - A;
       B = ((2 * stream) / all - 1) * B;
     }
-    if (flows) returnC = ((1 - share) * A + share * sinkC) / (1 - (1 - share) * B);
+    // Without an exchanger the stream comes back as the sink is.
+    if (flows && share < 1) returnC = ((1 - share) * A + share * sinkC) / (1 - (1 - share) * B);
     let s = returnC;
     for (let k = 0; k < n; k++) {
       const u = lossOf(area, a1, a2, after[k], outsideC);

@@ -86,6 +86,7 @@ function hour(run: Run, h: number): void {
 function aim(run: Run, mode: Mode): void {
   const { system, store, room, now } = run;
   const { use } = system;
+  const chargedC = now.toStore ? now.sinkC : null;
   now.toUse = now.toStore = false;
   if (mode === "off") return;
   if (use.kind === "hotWater") now.toStore = store !== null && meanOf(store) < use.capC;
@@ -95,7 +96,9 @@ function aim(run: Run, mode: Mode): void {
   else now.toStore = true;
   now.sinkC = use.kind === "room" ? room.airC : now.outsideC;
   if (!now.toStore || !store) return;
-  now.sinkC = store.temperatures.length > 1 ? store.temperatures[store.temperatures.length - 1] : store.temperatures[0];
+  // Where a bin was charged a step ago its stream comes back about as it did; what is assumed here is settled in the step.
+  if (store.temperatures.length === 1) now.sinkC = store.temperatures[0];
+  else now.sinkC = run.running && chargedC !== null ? chargedC : store.temperatures[store.temperatures.length - 1];
 }
 
 /** How well a stream gives its heat to what it heats: an exchanger's ε falls and a coil's rises as the stream slows. */
@@ -148,11 +151,13 @@ function drive(run: Run, h: number): void {
     if (speed <= 0 && sensorAfter(run, h, 0, 0).boxC - sink > 15) count.stuck += run.stepS / 3600;
     return;
   }
-  const still = sensorAfter(run, h, 0, 0).boxC;
   const stage = stages.length > 1 && boxC > system.stageC ? stages[1] : stages[0];
   const paired = control.kind === "thermostat";
   const on = paired ? control.onC : sink + control.onK;
   const off = paired ? control.offC : sink + control.offK;
+  // In the dark a box that stands cold stays so.
+  if (!run.running && system.rows[0].light[h] <= 0 && max(boxC, now.outsideC) <= on) return;
+  const still = sensorAfter(run, h, 0, 0).boxC;
   if (!run.running && still <= on) return;
   now.flowWK = stage.flowWK;
   now.powerW = stage.powerW;
@@ -220,7 +225,7 @@ function backFrom(run: Run, store: Store, sinkC: number, delivered: number): num
 }
 
 /** Sink temperatures meet within this, K. */
-const MEETS = 0.005;
+const MEETS = 0.01;
 
 /**
  * The store's temperature over the step and what the boxes bring it belong together: a cooler sink collects more and is warmed more.

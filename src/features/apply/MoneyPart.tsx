@@ -100,7 +100,7 @@ export function moneySentence({ season, worth, band, cost }: Priced, money: Mone
       ? ""
       : ` A kilowatt-hour costs ${formatNumber(worth.costPerKwh, 2)}\u2009${money.currency}.`;
   if (worth.payback === null)
-    return `${season.candidate.name} for ${amount(cost)} never pays itself back: fan and upkeep take more than it saves.${each}`;
+    return `${season.candidate.name} for ${amount(cost)} does not pay within its ${formatNumber(money.lifeYears, 0)} years, renewals, fan and upkeep counted; chance that it does: ${band.pays < 0.01 ? "under 1 %" : percent(band.pays)}.${each}`;
   return `${season.candidate.name} for ${amount(cost)} pays itself back in ${years(worth.payback)} years (${years(low)} to ${years(high)}); chance that it pays within its ${formatNumber(money.lifeYears, 0)} years: ${band.pays > 0.99 ? "over 99 %" : percent(band.pays)}.${each}`;
 }
 
@@ -142,7 +142,7 @@ export function MoneyTable({ priced, currency }: { priced: readonly Priced[]; cu
       value: (p) => p.worth.payback,
       cell: (p) => (
         <>
-          {p.worth.payback === null ? "never" : formatNumber(p.worth.payback, 1)}
+          {p.worth.payback === null ? "not within its life" : formatNumber(p.worth.payback, 1)}
           <Range values={p.band.payback} digits={1} />
         </>
       ),

@@ -133,11 +133,13 @@ function Solved({ study, wanted, job }: { study: SeasonStudy; wanted: number; jo
   return (
     <p className="sentence" data-testid="solved">
       {study.areaM2 === null
-        ? `No area of ${study.name} up to sixteen times what there is gives ${percent(wanted)} of the need: winter asks for heat when there is little sun.`
+        ? `No area of ${study.name} up to sixteen times what there is gives ${percent(wanted)} of the need. ${area(study.bestArea.areaM2)} give most: ${percent(study.bestArea.share)}.`
         : `${area(study.areaM2)} of ${study.name}, ${formatNumber(study.areaM2 / each, 1)} boxes, give ${percent(wanted)} of the need; now ${percent(study.share)}.`}
       {study.byStore.length > 0 &&
         (study.storeTimes === null
-          ? " No size of the store alone does."
+          ? study.bestStore
+            ? ` No size of the store alone does; ${formatNumber(study.bestStore.times, 2)} times as large gives most: ${percent(study.bestStore.share)}.`
+            : ""
           : ` With the boxes as they are, a store ${formatNumber(study.storeTimes, 2)} times as large would do.`)}
     </p>
   );
