@@ -24,8 +24,11 @@ test("there are actions to walk", () => expect(ACTIONS.length).toBeGreaterThan(1
 
 describe.each(ACTIONS)("%s", (file) => {
   test("every action it exports refuses whoever has not signed in, before it looks at anything", async () => {
-    const module = (await import(join(process.cwd(), "src", file))) as Record<string, (...args: unknown[]) => unknown>;
-    const actions = Object.entries(module).filter(([, value]) => typeof value === "function");
+    const exported = (await import(join(process.cwd(), "src", file))) as Record<
+      string,
+      (...args: unknown[]) => unknown
+    >;
+    const actions = Object.entries(exported).filter(([, value]) => typeof value === "function");
     expect(actions.length).toBeGreaterThan(0);
     for (const [, action] of actions) {
       const answer = await Promise.resolve(action(1, 1, 1)).catch((error: Error) => ({

@@ -67,36 +67,10 @@ export function decideVerdict(
   });
   if (contests.length === 0) return identicalOnly(pairs, smallest);
   const beaten = (c: Contest) => c.chanceWrong * 2 * rivals.length < (input.level ?? LEVEL);
-  const hardestOf = (of: readonly Contest[]) => of.reduce((a, b) => (b.chanceWrong > a.chanceWrong ? b : a));
   const open = contests.filter((c) => !beaten(c) && !c.equal);
-  if (open.length > 0) {
-    const hardest = hardestOf(open);
-    const { lanes: next, difference, expanded, chanceWrong } = hardest;
-    return {
-      kind: "cannotTell",
-      best: bestLanes,
-      next,
-      open: open.filter((c) => c !== hardest).map((c) => c.lanes),
-      ...{ difference, expanded, chanceWrong, rivals: rivals.length },
-      remedy: remedyFor(hardest, bestLanes, input),
-      gate: null,
-    };
-  }
+  if (open.length > 0) return leftOpen(open, bestLanes, rivals.length, input);
   const equal = contests.filter((c) => !beaten(c));
-  if (equal.length > 0) {
-    const largest = equal.reduce((a, b) => (Math.abs(b.difference.value) > Math.abs(a.difference.value) ? b : a));
-    const others = [largest, ...equal.filter((c) => c !== largest)].map((c) => c.lanes);
-    const { difference, expanded } = largest;
-    return {
-      kind: "tie",
-      lanes: [...bestLanes, ...others.flat()],
-      best: bestLanes,
-      others,
-      within: smallest,
-      difference,
-      expanded,
-    };
-  }
+  if (equal.length > 0) return noneThatMatters(equal, bestLanes, smallest);
   const [second] = contests;
   return {
     kind: "winner",
@@ -110,6 +84,36 @@ export function decideVerdict(
     rivals: rivals.length,
     remedy: { kind: "nothing" },
   };
+}
+
+const hardestOf = (of: readonly Contest[]): Contest => of.reduce((a, b) => (b.chanceWrong > a.chanceWrong ? b : a));
+
+/** The rival hardest to tell from the best is named, and who else is open. */
+function leftOpen(
+  open: readonly Contest[],
+  best: string[],
+  rivals: number,
+  input: Pick<CompareInput, "smallestDifference">,
+): Verdict {
+  const hardest = hardestOf(open);
+  const { lanes: next, difference, expanded, chanceWrong } = hardest;
+  return {
+    kind: "cannotTell",
+    best,
+    next,
+    open: open.filter((c) => c !== hardest).map((c) => c.lanes),
+    ...{ difference, expanded, chanceWrong, rivals },
+    remedy: remedyFor(hardest, best, input),
+    gate: null,
+  };
+}
+
+/** Each of these rivals against the best; the largest difference stands for them. */
+function noneThatMatters(equal: readonly Contest[], best: string[], within: number): Verdict {
+  const largest = equal.reduce((a, b) => (Math.abs(b.difference.value) > Math.abs(a.difference.value) ? b : a));
+  const others = [largest, ...equal.filter((c) => c !== largest)].map((c) => c.lanes);
+  const { difference, expanded } = largest;
+  return { kind: "tie", lanes: [...best, ...others.flat()], best, others, within, difference, expanded };
 }
 
 /** Two copies of one variant and nothing else: equal where they are. */

@@ -59,7 +59,8 @@ function roomStep(run: Run, use: UseOf<"room">, h: number, direct: number): void
 /** A store of one temperature whose skin, or floor, is in the room: both follow each other within the step. */
 function standsInRoom({ store: spec }: Run["system"], store: Store): Parameters<typeof stepRoom>[6] {
   if (store.temperatures.length > 1 || store.melting) return null;
-  const joinWK = spec.kind === "slab" ? SLAB_TRANSFER * spec.areaM2 : store.inRoom ? store.lossWK : 0;
+  const skinWK = store.inRoom ? store.lossWK : 0;
+  const joinWK = spec.kind === "slab" ? SLAB_TRANSFER * spec.areaM2 : skinWK;
   return joinWK > 0 ? { capacityJK: store.nodeCapacity, joinWK, temperatureC: store.temperatures[0] } : null;
 }
 

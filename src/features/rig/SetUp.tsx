@@ -22,14 +22,12 @@ export function SetUp({ experiments, open }: Pick<RigPage, "experiments" | "open
   const experiment = experiments.find((e) => e.id === id) ?? experiments[0];
   const setUp = (ends: number[]) =>
     act(
-      () => setUpRig({ experimentId: experiment.id, letters, scenario, speed: 60, ends }),
+      async () => setUpRig({ experimentId: experiment.id, letters, scenario, speed: 60, ends }),
       () => setAsked(false),
     );
   if (!experiment) return <NothingDrawn />;
-  const letters = experiment.variants
-    .map((v) => v.letter)
-    .filter((l) => !left[`${experiment.id}${l}`])
-    .slice(0, MOST_BOXES);
+  const offered = experiment.variants.map((v) => v.letter);
+  const letters = offered.filter((l) => !left[`${experiment.id}${l}`]).slice(0, MOST_BOXES);
   return (
     <section aria-labelledby="setup" className="mt-6">
       <div className="head">
@@ -49,20 +47,11 @@ export function SetUp({ experiments, open }: Pick<RigPage, "experiments" | "open
         </label>
         <ScenarioChoice scenario={scenario} onScenario={setScenario} />
       </div>
-      <fieldset className="mt-2 flex flex-wrap gap-x-6 gap-y-1">
-        <legend className="text-[13px] font-semibold">Boxes</legend>
-        {experiment.variants.map((v) => (
-          <label key={v.letter} className="flex min-h-8 items-center gap-1">
-            <input
-              type="checkbox"
-              className="accent-[var(--action)]"
-              checked={letters.includes(v.letter)}
-              onChange={(e) => setLeft({ ...left, [`${experiment.id}${v.letter}`]: !e.target.checked })}
-            />
-            <LaneMark lane={v.letter} /> {v.variant}
-          </label>
-        ))}
-      </fieldset>
+      <Boxes
+        variants={experiment.variants}
+        chosen={letters}
+        onChoose={(letter, on) => setLeft({ ...left, [`${experiment.id}${letter}`]: !on })}
+      />
       {asked && open.length > 0 ? (
         <EndFirst
           open={open}
@@ -111,6 +100,31 @@ const EndFirst = ({
       </button>
     </p>
   </div>
+);
+
+const Boxes = ({
+  variants,
+  chosen,
+  onChoose,
+}: {
+  variants: RigPage["experiments"][number]["variants"];
+  chosen: readonly string[];
+  onChoose: (letter: string, on: boolean) => void;
+}) => (
+  <fieldset className="mt-2 flex flex-wrap gap-x-6 gap-y-1">
+    <legend className="text-[13px] font-semibold">Boxes</legend>
+    {variants.map((v) => (
+      <label key={v.letter} className="flex min-h-8 items-center gap-1">
+        <input
+          type="checkbox"
+          className="accent-[var(--action)]"
+          checked={chosen.includes(v.letter)}
+          onChange={(e) => onChoose(v.letter, e.target.checked)}
+        />
+        <LaneMark lane={v.letter} /> {v.variant}
+      </label>
+    ))}
+  </fieldset>
 );
 
 const ScenarioChoice = ({

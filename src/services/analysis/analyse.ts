@@ -28,8 +28,8 @@ import { BoundedMemo } from "../memo";
 import { expectedLanes } from "./expected";
 import { fingerprint } from "./fingerprint";
 
-/** Change when a method changes its results, so that stored summaries are made anew. */
-const METHOD = "2026-11-27.2";
+/** Change when a method changes its results or a view its shape, so that stored summaries are made anew. */
+const METHOD = "2026-11-30.1";
 const SEED = 1120;
 /** A week of eight lanes each second holds about 200 MB of readings; four such weeks of ten seconds fit easily. */
 const MOST_BYTES = 384 * 1024 * 1024;

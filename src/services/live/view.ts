@@ -1,25 +1,15 @@
 import type { Knex } from "knex";
 import { assembleRun, type AssembledRun } from "../../core/analysis/assemble";
-import { modifierSeries } from "../../core/analysis/light";
 import { arrangedSeries } from "../../core/analysis/reduce";
 import type { RunSeries, RunSetup } from "../../core/analysis/setup";
 import { arrangedSetups, assemblyPlan, builtArea } from "../../core/experiment/arrange";
 import type { DeviceRow } from "../../core/experiment/records";
 import type { RunEvent } from "../../core/experiment/schema/event";
 import type { Experiment, StoredRun } from "../../core/experiment/types";
-import {
-  AHEAD_MS,
-  alarmKey,
-  alarmsNow,
-  byUrgency,
-  type Alarm,
-  type ChannelWatch,
-  type LaneWatch,
-} from "../../core/live/alarms";
+import { AHEAD_MS, alarmKey, byUrgency, type Alarm } from "../../core/live/alarms";
 import { nextSpan, type PlannedSpan } from "../../core/live/byPlan";
 import { lanesNow, type LaneNow, type SharedNow } from "../../core/live/lanesNow";
 import type { SteadyNow } from "../../core/live/steadyNow";
-import { medianInterval } from "../../core/log/grid";
 import { listDevices } from "../../data/device/devices";
 import { findExperiment } from "../../data/experiment/experiments";
 import { listAlarms, noteAlarms, type LoggedAlarm } from "../../data/run/alarms";
@@ -30,6 +20,7 @@ import { log } from "../log";
 import { plannedSpans } from "./byPlan";
 import { liveRunOf } from "./liveRun";
 import { soFarOf, type SoFar } from "./soFar";
+import { watchBench } from "./watch";
 
 export interface LaneLive {
   letter: string;
@@ -111,7 +102,7 @@ export async function liveView(knex: Knex, experimentId: number, wallMs: number)
   const soFar = await soFarOf(knex, experiment, run, wallMs);
   const alarms =
     run.live!.endedAt === null
-      ? watch({ experiment, run, bench, devices, nowMs: clock.nowMs, wallMs, stagnationMeant, soFar })
+      ? watchBench({ experiment, run, bench, devices, nowMs: clock.nowMs, wallMs, stagnationMeant, soFar })
       : [];
   if (run.live!.endedAt === null && Math.abs(wallMs - (noted.get(run.id) ?? 0)) > NOTE_EVERY_MS) {
     noted.set(run.id, wallMs);
@@ -323,133 +314,4 @@ function meanOf(values: Float64Array): number | null {
       n++;
     }
   return n ? Math.round((100 * sum) / n) / 100 : null;
-}
-
-/** What is asked of a bench of which no reading came lately: its devices alone. */
-const QUIET = {
-  lanes: [],
-  watched: [],
-  channels: [],
-  series: {
-    startMs: 0,
-    stepMs: 60_000,
-    irradiance: null,
-    ambient: null,
-    wind: null,
-    humidity: null,
-    pressure: null,
-    lanes: new Map(),
-  },
-  irradianceWm2: null,
-  unsettledMinutes: null,
-};
-
-function watch(input: {
-  experiment: Experiment;
-  run: StoredRun;
-  bench: Newest | null;
-  devices: readonly DeviceRow[];
-  nowMs: number;
-  wallMs: number;
-  stagnationMeant: boolean;
-  soFar: SoFar | null;
-}): Alarm[] {
-  const { experiment, run, bench, devices, nowMs, wallMs, stagnationMeant, soFar } = input;
-  return alarmsNow({
-    nowMs,
-    wallMs,
-    ...(bench ? watchedBench(experiment, bench, nowMs, soFar) : QUIET),
-    devices: devices.map((d) => ({
-      name: d.name,
-      simulated: d.simulated,
-      heardMs: d.heardAt,
-      intervalMs: usualInterval(bench, run, d.streamId),
-      lagMs: d.lagMs,
-      lagSinceMs: d.lagSinceMs,
-    })),
-    stagnationMeant,
-    paused: run.live!.pausedAt !== null,
-  });
-}
-
-function watchedBench(experiment: Experiment, bench: Newest, nowMs: number, soFar: SoFar | null) {
-  const { assembled, setup } = bench;
-  const laneAt = (station: number | null) => setup.lanes.find((l) => l.station === station)?.lane ?? null;
-  const channels = assembled.cleaning.map(({ channel, findings }): ChannelWatch => ({
-    name: channel.name,
-    kind: channel.kind,
-    lane: laneAt(channel.station),
-    latest: latestOf(channel),
-    findings: findings.map((f) => ({
-      ...f,
-      firstMs: f.firstMs + channel.clockOffsetMs,
-      lastMs: f.lastMs + channel.clockOffsetMs,
-    })),
-    unmovedMs: unmovedMs(channel),
-  }));
-  const latest = (kind: ChannelWatch["kind"], lane: string) => {
-    const found = channels.find((c) => c.kind === kind && c.lane === lane)?.latest;
-    return found && nowMs - found.atMs < 180_000 ? found.value : null;
-  };
-  const watched = setup.lanes.flatMap(({ lane, grossAreaM2, areaM2 }): LaneWatch[] => {
-    const own = experiment.lanes.find((l) => l.letter === lane);
-    return own
-      ? [
-          {
-            lane,
-            design: own.design,
-            areaM2: grossAreaM2 ?? areaM2,
-            plateC: latest("plate", lane),
-            tankC: latest("tank", lane),
-          },
-        ]
-      : [];
-  });
-  return {
-    lanes: bench.lanes,
-    watched,
-    channels,
-    series: bench.series,
-    irradianceWm2: bench.shared.irradiance?.value ?? null,
-    unsettledMinutes: unsettledMinutes(bench, soFar, experiment.settings.rules),
-  };
-}
-
-/** How long a channel has shown its first value and no other, ms; 0 where it has moved. */
-function unmovedMs({ times, values }: AssembledRun["cleaning"][number]["channel"]): number {
-  const first = values.find((v) => !Number.isNaN(v));
-  if (first === undefined || values.some((v) => !Number.isNaN(v) && v !== first)) return 0;
-  return times[times.length - 1] - times[0];
-}
-
-const latestOf = ({ times, values, clockOffsetMs }: AssembledRun["cleaning"][number]["channel"]) => {
-  for (let i = times.length - 1; i >= Math.max(0, times.length - 5); i--)
-    if (!Number.isNaN(values[i])) return { atMs: times[i] + clockOffsetMs, value: values[i] };
-  return null;
-};
-
-/** How far a device's frames usually are apart, ms; by its whole stream where none came lately. */
-function usualInterval(bench: Newest | null, run: StoredRun, streamId: number): number {
-  const own = bench?.assembled.cleaning.find((c) => Math.floor(c.channel.id / 1000) === streamId);
-  const interval = own ? medianInterval(own.channel.times) : NaN;
-  if (!Number.isNaN(interval)) return interval;
-  const stream = run.streams.find((s) => s.id === streamId);
-  return stream && stream.frames > 1 ? (stream.endMs - stream.startMs) / (stream.frames - 1) : 10_000;
-}
-
-/** Minutes of usable sun without a window, until now: strong enough and near enough to the normal. null where there is no sun sensor. */
-function unsettledMinutes(
-  { setup, series }: Newest,
-  soFar: SoFar | null,
-  { minIrradiance, minModifier }: Experiment["settings"]["rules"],
-): number | null {
-  if (!series.irradiance) return null;
-  const modifier = modifierSeries(setup, series.startMs, series.stepMs, series.irradiance.length);
-  const since = soFar?.windows.at(-1)?.endMs ?? -Infinity;
-  let minutes = 0;
-  for (let i = series.irradiance.length - 1; i >= 0; i--) {
-    if (series.startMs + i * series.stepMs < since) break;
-    if (series.irradiance[i] >= minIrradiance && modifier[i] >= minModifier) minutes += series.stepMs / 60_000;
-  }
-  return minutes;
 }
