@@ -14,13 +14,25 @@ const lines = (address: string, token: string): string => `curl -sS "${address}/
   -H "Content-Type: text/plain" \\
   --data-binary "bench,lane=A in=14.2,out=38.6,air=1.9 $(date +%s)"`;
 
-const python = (address: string, token: string): string => `import json, time, urllib.request
+const python = (address: string, token: string): string => `import json, math, os, time, urllib.error, urllib.request
 
 ADDRESS, TOKEN = "${address}/api/readings", "${token}"
-waiting = []  # kept until they are acknowledged, so that an outage loses nothing
+KEPT = "waiting.json"  # what is not acknowledged yet, so that neither an outage nor a restart loses it
+waiting = json.load(open(KEPT)) if os.path.exists(KEPT) else []
+
+def keep():
+    with open(KEPT + ".new", "w") as file:
+        json.dump(waiting, file)
+    os.replace(KEPT + ".new", KEPT)
 
 def send(values):
-    waiting.append({"time": int(time.time() * 1000), "values": values})
+    # A lost probe reads NaN: that is no reading. JSON has no word for it.
+    known = {name: value for name, value in values.items() if math.isfinite(value)}
+    if known:
+        waiting.append({"time": int(time.time() * 1000), "values": known})
+    keep()
+    if not waiting:
+        return
     request = urllib.request.Request(
         ADDRESS,
         json.dumps({"frames": waiting[:1000]}).encode(),
@@ -31,11 +43,19 @@ def send(values):
             for fault in json.load(answer)["rejected"]:
                 print("left out:", fault)
             del waiting[:1000]
+    except urllib.error.HTTPError as error:
+        print("refused:", error.code, error.read().decode())
+        if error.code in (400, 413, 415, 422):  # sent again it would be refused again
+            del waiting[:1000]
     except OSError as error:  # no network, or Bravel is away: next time
-        print("kept for later:", len(waiting), error)
+        print("saved for later:", len(waiting), error)
+    keep()
+
+def read():  # your probes
+    return {"A in (°C)": 14.2, "A out (°C)": 38.6, "A air (m/s)": 1.9}
 
 while True:
-    send({"A in (°C)": 14.2, "A out (°C)": 38.6, "A air (m/s)": 1.9})
+    send(read())
     time.sleep(10)`;
 
 const microcontroller = (address: string, token: string): string => `#include <WiFi.h>
@@ -46,6 +66,11 @@ const char *ADDRESS = "${address}/api/readings?precision=s";
 const char *TOKEN = "Bearer ${token}";
 String waiting;  // lines kept until they are acknowledged
 
+// A lost probe reads NaN: that is no reading.
+String field(const char *name, float value) {
+  return isfinite(value) ? String(",") + name + "=" + value : String("");
+}
+
 void setup() {
   WiFi.begin("network", "password");
   while (WiFi.status() != WL_CONNECTED) delay(200);
@@ -55,8 +80,10 @@ void setup() {
 
 void loop() {
   float in = readProbe(0), out = readProbe(1), air = readMeter();
-  if (waiting.length() < 60000)
-    waiting += String("bench,lane=A in=") + in + ",out=" + out + ",air=" + air + " " + (unsigned long)time(nullptr) + "\\n";
+  String fields = field("in", in) + field("out", out) + field("air", air);
+  if (fields.length() > 0 && waiting.length() < 60000)
+    waiting += "bench,lane=A " + fields.substring(1) + " " + (unsigned long)time(nullptr) + "\\n";
+  if (waiting.length() == 0) return delay(10000);
   HTTPClient http;
   http.begin(ADDRESS);
   http.addHeader("Authorization", TOKEN);

@@ -53,7 +53,8 @@ test("the description's examples, and those to be copied, are taken as they stan
 });
 
 test.each([
-  ["no JSON", "{", "application/json", null, 400, /no JSON/],
+  ["no JSON", "{", "application/json", null, 400, /not JSON/],
+  ["a NaN", '[{"time":1,"values":{"a":NaN}}]', "application/json", null, 400, /holds NaN.*send null/],
   ["another type", "a", "text/csv", null, 415, /application\/json, or text\/plain/],
   ["an unknown precision", "b a=1 1", "text/plain", "min", 400, /ns, us, ms or s/],
   ["too large", "x".repeat(8 * 1024 * 1024 + 1), "text/plain", null, 413, /8 MB/],
@@ -61,7 +62,11 @@ test.each([
   const { token } = await device();
   const refused = await send(token, body, type, precision);
   expect(refused.status).toBe(status);
-  expect((refused.answer as { error: string }).error).toMatch(words);
+  const { error } = refused.answer as { error: string };
+  expect(error).toMatch(words);
+  // Whoever looks at Devices sees that it talks in vain.
+  const noted = (await listDevices(knex)).find((d) => d.tokenEnd === token.slice(-4))!;
+  expect(noted).toMatchObject({ lastFault: error, heardAt: null });
 });
 
 test("nothing that can be taken is 422, so that a device does not send it for ever", async () => {

@@ -62,7 +62,12 @@ export async function ingest(knex: Knex, request: IngestRequest, nowMs: number):
   const found = await whoSends(knex, request, nowMs);
   if ("status" in found) return found;
   const message = readMessage(request, { nowMs, simulated: found.simulated });
-  if ("status" in message) return message;
+  if ("status" in message) {
+    // Whoever looks at Devices must see that this one talks in vain.
+    const fault = "error" in message.answer ? message.answer.error : null;
+    await noteContact(knex, found.id, { seenAt: nowMs, fault }).catch(() => undefined);
+    return message;
+  }
   try {
     return await keep(knex, found, message, nowMs);
   } catch (error) {
@@ -104,8 +109,15 @@ function readMessage(request: IngestRequest, bounds: { nowMs: number; simulated:
     let parsed: unknown;
     try {
       parsed = JSON.parse(body);
-    } catch (error) {
-      return refusal(400, `The body is no JSON: ${(error as Error).message}`);
+    } catch {
+      // The program's own words differ from one version to the next; what loggers really send is named instead.
+      const odd = /\b(?:NaN|Infinity|None|nan|inf)\b/.exec(body)?.[0];
+      return refusal(
+        400,
+        odd
+          ? `The body is not JSON: it holds ${odd}. Leave that reading out, or send null.`
+          : "The body is not JSON. Compare it with the programs under Devices.",
+      );
     }
     return readJsonFrames(parsed, bounds);
   }
