@@ -5,7 +5,7 @@ import type { Experiment, StoredRun } from "../../core/experiment/types";
 import { alarmsNow, type Alarm, type ChannelWatch, type LaneWatch } from "../../core/live/alarms";
 import { medianInterval } from "../../core/log/grid";
 import type { SoFar } from "./soFar";
-import type { Newest } from "./view";
+import type { Newest } from "./newest";
 
 /** What is asked of a bench of which no reading came lately: its devices alone. */
 const QUIET = {
