@@ -102,6 +102,10 @@ test("turns of the mirror and modes as a calendar of whole days, every year agai
   expect(today.now!.from <= "2026-04-20" && today.now!.until > "2026-04-20").toBe(true);
   expect(events.some((e) => e.summary.endsWith(`mirror to ${today.now!.angle}°`))).toBe(true);
   expect(today.lights!.toMs).toBeGreaterThan(today.lights!.fromMs);
+  // They come back every year: no year stands in their words, and none turns to the angle the mirror has.
+  for (const e of events) expect(e.description ?? "").not.toMatch(/20\d\d/);
+  const angles = events.map((e) => e.summary).filter((t) => /mirror/.test(t.split(": ").at(-1)!));
+  angles.forEach((t, i) => expect(t).not.toBe(angles[(i + 1) % angles.length]));
   expect(await applyCalendar(knex, 4711, now)).toBeNull();
   expect(await mirrorToday(knex, 4711, now)).toBeNull();
   const none = (await mirrorToday(knex, ids.get("Absorber shapes")!, now))!;

@@ -18,6 +18,7 @@ export function QuantityField({
   hint,
   min,
   max,
+  whole,
   hideLabel,
 }: {
   label: string;
@@ -31,6 +32,8 @@ export function QuantityField({
   hint?: string;
   min?: number;
   max?: number;
+  /** Things are counted: what lies between two numbers is asked for again. */
+  whole?: boolean;
   hideLabel?: boolean;
 }) {
   const { system } = usePreferences();
@@ -62,6 +65,7 @@ export function QuantityField({
     };
     if (min !== undefined && parsed.si < min) return setProblem(`At least ${limit(min)}.`);
     if (max !== undefined && parsed.si > max) return setProblem(`At most ${limit(max)}.`);
+    if (whole && !Number.isInteger(parsed.si)) return setProblem("Enter a whole number.");
     setProblem(null);
     setDraft(null);
     if (parsed.si !== si) onChange(parsed.si);

@@ -10,6 +10,7 @@ import { LIBRARY } from "@/core/materials/library";
 import { Choice } from "./Choice";
 import { SelectField, SiField, TextField } from "./form/fields";
 import { PreferencesProvider } from "./preferences";
+import { QuantityField } from "./QuantityField";
 import { toCsv, toTabs } from "./table/csv";
 import { DataTable, type Column } from "./table/DataTable";
 
@@ -180,4 +181,23 @@ describe("the palette", () => {
     const keys = entries(places, LIBRARY, null).map((e) => JSON.stringify([e.name, e.about, e.to]));
     expect(new Set(keys).size).toBe(keys.length);
   });
+});
+
+test("what is counted takes whole numbers: between two it is asked for again, and what was typed stays", async () => {
+  const user = userEvent.setup();
+  const changed = jest.fn();
+  render(
+    <PreferencesProvider system="metric">
+      <QuantityField label="Side by side" quantity="number" si={2} min={1} whole onChange={changed} />
+    </PreferencesProvider>,
+  );
+  const field = screen.getByRole("textbox");
+  await user.clear(field);
+  await user.type(field, "1.5{Enter}");
+  expect(screen.getByRole("alert")).toHaveTextContent("Enter a whole number.");
+  expect(field).toHaveValue("1.5");
+  expect(changed).not.toHaveBeenCalled();
+  await user.clear(field);
+  await user.type(field, "3{Enter}");
+  expect(changed).toHaveBeenCalledWith(3);
 });

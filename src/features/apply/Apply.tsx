@@ -152,7 +152,8 @@ export function SeasonSentence({
     <>
       At {apply.site.name} {boxes === 1 ? "one box" : `${boxes} boxes`} ({shown.candidate.name}) give
       {boxes === 1 ? "s" : ""} {formatNumber(shown.useful, 0)}
-      {spread} kWh of useful heat a year, {percent(shown.share)} of the need
+      {spread} kWh of useful heat a year{spread && " (95 %, efficiency curve only; weather not included)"},{" "}
+      {percent(shown.share)} of the need
       {wasted > 0.02 ? `; ${percent(wasted)} of what they bring finds no use` : ""}.
     </>
   );

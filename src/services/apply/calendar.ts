@@ -61,14 +61,14 @@ export async function applyCalendar(knex: Knex, experimentId: number, nowMs: num
       description,
       location: experiment.site.name,
     });
-  for (const a of turnedMirror(experiment, nowMs)?.list ?? [])
+  for (const a of turns(turnedMirror(experiment, nowMs)?.list ?? []))
     add(
       `mirror-${a.from.slice(5)}`,
       a.from,
       a.angle === null ? "lay the mirror down" : `mirror to ${a.angle}°`,
       a.angle === null
         ? "It adds nothing in these weeks."
-        : `Between mirror and box. Best of the day stays within ${a.offDeg.toFixed(1)}° until ${a.until}. Do not look into it.`,
+        : `Between mirror and box. Best of the day stays within ${a.offDeg.toFixed(1)}° until ${dayAndMonth(a.until)}. Do not look into it.`,
     );
   const year = new Date(nowMs).getUTCFullYear();
   modeChanges(experiment.settings.apply.modes).forEach(({ month, mode }) =>
@@ -81,6 +81,18 @@ export async function applyCalendar(knex: Knex, experimentId: number, nowMs: num
   );
   return calendar.toString();
 }
+
+/** What is really turned: an angle that the mirror has already is none, over the turn of the year too. Each holds until the next. */
+function turns(list: readonly Adjustment[]): Adjustment[] {
+  const turned = list.filter(
+    (a, i) => list.length === 1 || a.angle !== list[(i + list.length - 1) % list.length].angle,
+  );
+  return turned.map((a, i) => ({ ...a, until: turned[(i + 1) % turned.length].from }));
+}
+
+/** Without its year: the event comes back every year. */
+const dayAndMonth = (day: string): string =>
+  new Date(`${day}T00:00:00Z`).toLocaleDateString("en-GB", { day: "numeric", month: "long", timeZone: "UTC" });
 
 /** Months that do another thing than the one before. */
 export const modeChanges = (modes: readonly Mode[]): { month: number; mode: Mode }[] =>

@@ -11,7 +11,7 @@ export interface Asked<T> {
   min?: number;
   max?: number;
   hint?: string;
-  /** Rounded to a whole number. */
+  /** Counted: a whole number or none. */
   whole?: boolean;
   /** May be left empty, and is null then. */
   empty?: boolean;
@@ -37,9 +37,9 @@ export function QuantityFields<T extends object>({
         return (
           <QuantityField
             key={key}
-            {...{ label, quantity, min, max, hint }}
+            {...{ label, quantity, min, max, hint, whole }}
             si={kept === undefined || kept === null || Number.isNaN(kept) ? null : kept / scale}
-            onChange={(v) => part(key, whole ? Math.round(v) : v * scale)}
+            onChange={(v) => part(key, v * scale)}
             onClear={empty ? () => part(key, null) : undefined}
           />
         );

@@ -4,7 +4,7 @@ import { quantityText } from "@/core/quantity/format";
 import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { implausibleWords } from "@/words/implausible";
-import { ratioWords } from "@/words/judge";
+import { moreShare, ratioWords } from "@/words/judge";
 import { WHAT_IF_WORDS } from "@/words/prove";
 import { SHEET } from "@/words/sheet";
 import { FEWEST_ROUNDS, halfWidth, type LaneResult, type SheetResult } from "./sheetResult";
@@ -74,15 +74,17 @@ function PairSentence({ pair: { decision, ratio, a, b } }: { pair: SheetResult["
   if (decision === "equal")
     return (
       <span className="block">
-        <LaneMark lane={a} /> and <LaneMark lane={b} /> gave the same within what matters.
+        No difference that matters between <LaneMark lane={more} /> and <LaneMark lane={less} />: {ratioWords(shown)}.
       </span>
     );
-  return (
-    <span className="block">
-      {marks}
-      {decision === "cannotTell" ? ": not enough to tell them apart." : "."}
-    </span>
-  );
+  if (decision === "cannotTell")
+    return (
+      <span className="block">
+        Cannot tell whether <LaneMark lane={more} /> or <LaneMark lane={less} /> gave more heat per area (
+        <LaneMark lane={more} /> against <LaneMark lane={less} />: {moreShare(shown.low)} to {moreShare(shown.high)}).
+      </span>
+    );
+  return <span className="block">{marks}.</span>;
 }
 
 function LaneFigures({ lane: l }: { lane: LaneResult }) {
