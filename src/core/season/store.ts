@@ -1,4 +1,4 @@
-const { exp, max, min } = Math;
+const { expm1, max, min } = Math;
 
 /** What keeps heat: nodes of one temperature each, the first where the hot stream enters. */
 export interface Store {
@@ -129,8 +129,8 @@ export function passThrough(store: Store, inletC: number, mcp: number, seconds: 
   const { temperatures: t, nodeCapacity: C, taken } = store;
   taken.fill(0);
   if (!(mcp > 0) || !(seconds > 0)) return inletC;
-  const reach = mcp * (store.exchange === Infinity ? 1 : 1 - exp(-store.exchange / mcp));
-  const share = 1 - exp((-reach * seconds) / C);
+  const reach = mcp * (store.exchange === Infinity ? 1 : -expm1(-store.exchange / mcp));
+  const share = -expm1((-reach * seconds) / C);
   let stream = inletC;
   for (let k = 0; k < t.length; k++) {
     const i = reverse ? t.length - 1 - k : k;
@@ -186,7 +186,7 @@ export function loseHeat(store: Store, aroundC: number, seconds: number): number
   const n = store.temperatures.length;
   const per = store.lossWK / n;
   if (per <= 0) return 0;
-  const share = 1 - exp((-per * seconds) / store.nodeCapacity);
+  const share = -expm1((-per * seconds) / store.nodeCapacity);
   let lost = 0;
   for (let i = 0; i < n; i++) {
     // What melts holds its temperature: there the loss is steady.
