@@ -26,8 +26,10 @@ export interface RowAfter {
  * Boxes one behind the other through a step, implicitly: each has its own mean temperature and takes the stream as the one before it
  * leaves it, so that a long row does not collect as if all of it were as cool as its beginning.
  *
- * Of a box: C(b − b₀)/Δt = A·η₀·G − U(b − Ta) − 2F·d(b − s), and its stream leaves at 2b − s (mean-fluid basis). What comes back from
- * the sink: s₁ = (1 − ε)·s_out + ε·sink. All of it is linear in s₁; the loss grows with temperature, so it is gone through twice.
+ * Of a box: C(b − b₀)/Δt = A·η₀·G − U(b − Ta) − κF·d(b − s), and its stream leaves at s + κ(b − s). Running all the time κ = 2, the
+ * mean-fluid basis; started now and then from standing the box is as warm everywhere, and its stream leaves no warmer than that:
+ * κ = 1 + d² (between the two by judgement). What comes back from the sink: s₁ = (1 − ε)·s_out + ε·sink. All of it is linear in s₁;
+ * the loss grows with temperature, so it is gone through twice.
  *
  * @param before of each box, °C @param after is written
  */
@@ -43,7 +45,8 @@ export function stepRow(
   const stored = field.capacityJK / n / seconds;
   const { eta0, a1, a2 } = field.curve;
   const gain = area * eta0 * light;
-  const stream = 2 * flowWK * duty;
+  const kappa = 1 + duty * duty;
+  const stream = kappa * flowWK * duty;
   const flows = stream > 0;
   after.set(before);
   let [returnC, supplyC] = [sinkC, sinkC];
@@ -54,8 +57,8 @@ export function stepRow(
     for (let k = 0; k < n && flows && share < 1; k++) {
       const u = lossOf(area, a1, a2, after[k], outsideC);
       const all = max(1e-9, stored + u + stream);
-      A = (2 * (stored * before[k] + gain + u * outsideC + stream * A)) / all - A;
-      B = ((2 * stream) / all - 1) * B;
+      A = (kappa * (stored * before[k] + gain + u * outsideC + stream * A)) / all - (kappa - 1) * A;
+      B = ((kappa * stream) / all - (kappa - 1)) * B;
     }
     // Without an exchanger the stream comes back as the sink is.
     if (flows && share < 1) returnC = ((1 - share) * A + share * sinkC) / (1 - (1 - share) * B);
@@ -63,7 +66,7 @@ export function stepRow(
     for (let k = 0; k < n; k++) {
       const u = lossOf(area, a1, a2, after[k], outsideC);
       after[k] = (stored * before[k] + gain + u * outsideC + stream * s) / max(1e-9, stored + u + stream);
-      s = 2 * after[k] - s;
+      s = kappa * after[k] - (kappa - 1) * s;
     }
     if (flows) supplyC = s;
   }

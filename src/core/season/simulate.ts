@@ -224,6 +224,9 @@ function backFrom(run: Run, store: Store, sinkC: number, delivered: number): num
   return before + (store.melting ? 1 : part) * (after - before);
 }
 
+/** A tank may pass its cap by this, K: a pump's own sensor is no finer. */
+const CAP_K = 0.1;
+
 /** Sink temperatures meet within this, K. */
 const MEETS = 0.01;
 
@@ -257,16 +260,21 @@ function step(run: Run, h: number): void {
   const { system, store, now, count, stepS } = run;
   const charging = now.duty > 0 && now.toStore && store !== null;
   let { taken, lost } = charging ? settle(run, h, store) : collect(run, h, now.sinkC);
-  if (charging && system.use.kind === "hotWater") {
+  const capC = charging && system.use.kind === "hotWater" ? system.use.capC + CAP_K : Infinity;
+  const over = () => warmedTo(store!, (taken - lost) * stepS) > capC;
+  if (capC < Infinity && over()) {
     // The pump stops when the tank reaches its cap, within the step.
-    const before = store.temperatures[0];
-    for (let k = 0; k < 3; k++) {
-      const after = warmedTo(store, (taken - lost) * stepS);
-      if (after <= system.use.capC + 0.1) break;
-      now.duty *= (system.use.capC - before) / (after - before);
-      now.sinkC = before;
-      ({ taken, lost } = settle(run, h, store));
+    let [low, high] = [0, now.duty];
+    for (let k = 0; k < 14; k++) {
+      now.duty = (low + high) / 2;
+      now.sinkC = store!.temperatures[0];
+      ({ taken, lost } = settle(run, h, store!));
+      if (over()) high = now.duty;
+      else low = now.duty;
     }
+    now.duty = low;
+    now.sinkC = store!.temperatures[0];
+    ({ taken, lost } = settle(run, h, store!));
   }
   for (let i = 0; i < system.rows.length; i++) {
     const row = system.rows[i];
