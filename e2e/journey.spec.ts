@@ -66,7 +66,8 @@ test("changing the operating point ranks anew, and wrong input says why and keep
   await expect(sentence).toContainText("Two glasses (B) gives");
   await page
     .getByText(/cross at/)
-    .getByRole("button")
+    .getByRole("button", { name: /open its working/ })
+    .first()
     .click();
   await expect(page.getByTestId("working")).toContainText("Where two curves cross");
   await page.keyboard.press("Escape");
