@@ -45,7 +45,8 @@ test.describe("from a raw log to a printed report", () => {
       expect(printed.subarray(0, 5).toString()).toBe("%PDF-");
       expect(printed.length).toBeGreaterThan(20_000);
       // A winner that is named is one.
-      const winner = /\(([A-H](?:(?:, | and )[A-H])*)\) gives/.exec(said)?.[1].match(/[A-H]/g);
+      const named = /^Cannot tell/.test(said) ? null : /\(([A-H](?:(?:, | and )[A-H])*)\) gives/.exec(said);
+      const winner = named?.[1].match(/[A-H]/g);
       if (winner) {
         const real = [...truth(run)].sort((a, b) => b[1] - a[1]);
         expect(winner).toContain(real[0][0]);
