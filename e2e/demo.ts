@@ -1,4 +1,4 @@
-import { test } from "@playwright/test";
+import { test, type Page } from "@playwright/test";
 import { createDatabase } from "../src/data/database";
 
 const url = process.env.BRAVEL_TEST_DATABASE_URL;
@@ -30,3 +30,10 @@ export const withFreshDemo = (): void =>
       await knex.destroy();
     }
   });
+
+/** Address of an experiment by its name, from the bench: its steps stand below it. */
+export async function addressOf(page: Page, name: string): Promise<string> {
+  await page.goto("/");
+  const link = page.getByRole("link", { name: new RegExp(`^${name}`) }).first();
+  return (await link.getAttribute("href"))!.match(/^\/experiments\/\d+/)![0];
+}

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { withFreshDemo } from "./demo";
+import { addressOf, withFreshDemo } from "./demo";
 import { watch } from "./watch";
 
 withFreshDemo();
@@ -22,12 +22,7 @@ async function typed(page: Page, values: Record<string, string>): Promise<void> 
 for (const step of ["judge", "ask"])
   test(`four fields of the operating point typed at once on ${step} are all saved`, async ({ page }) => {
     const faults = watch(page);
-    await page.goto("/");
-    const href = await page
-      .getByRole("link", { name: /^Absorber shapes/ })
-      .first()
-      .getAttribute("href");
-    await page.goto(`${href!.match(/^\/experiments\/\d+/)![0]}/${step}`);
+    await page.goto(`${await addressOf(page, "Absorber shapes")}/${step}`);
     await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
     await page.waitForLoadState("networkidle");
     const shift = step === "ask" ? 1 : 0;

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { withFreshDemo } from "./demo";
+import { addressOf, withFreshDemo } from "./demo";
 import { watch } from "./watch";
 
 withFreshDemo();
@@ -35,12 +35,7 @@ const VIEWS: Record<string, (page: Page, base: string) => Promise<void>> = {
 for (const first of ["Build", "Site", "Season"])
   test(`after ${first}, every other view that starts a worker gets its own worker's answer`, async ({ page }) => {
     const faults = watch(page);
-    await page.goto("/");
-    const href = await page
-      .getByRole("link", { name: /^Absorber shapes/ })
-      .first()
-      .getAttribute("href");
-    const base = href!.match(/^\/experiments\/\d+/)![0];
+    const base = await addressOf(page, "Absorber shapes");
     await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
     await page.reload();
     expect(await page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true);

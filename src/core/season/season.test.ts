@@ -1,39 +1,14 @@
 import fc from "fast-check";
-import { BENCH_ZONE, TANSY_RIDGE } from "../rig/bench";
-import { CLIMATES } from "../site/climates";
-import { PLAIN_SITE, type SiteWorld } from "../site/site";
+import { ROOM, seasonSystem, WATER, weather } from "../../../scripts/testing/seasonWorld";
 import { yearOf } from "./account";
 import { effectiveness, onMeanBasis, type Control, type Mode, type System, type Use } from "./parts";
 import { stepRoom } from "./room";
 import { panelsCandidate, seasonOf, systemOf, withoutBoxes, type Candidate, type Scenario } from "./season";
 import { simulateYear } from "./simulate";
 import { addHeat, heldHeat, loseHeat, passThrough, rockPressure, storeOf, take, type StoreSpec } from "./store";
-import { HOURS, monthlyYear } from "./weather";
+import { HOURS } from "./weather";
 
-const SITE: SiteWorld = { ...TANSY_RIDGE, zone: BENCH_ZONE, detail: PLAIN_SITE };
-const weather = monthlyYear(SITE, CLIMATES[0]);
-
-const ROOM: Extract<Use, { kind: "room" }> = {
-  kind: "room",
-  lossWK: 180,
-  airJK: 6e5,
-  massJK: 1e7,
-  joinWK: 1400,
-  gainsW: 100,
-  sunM2: 1,
-  setC: 16,
-  capC: 24,
-  heated: true,
-};
 const FRESH: Use = { kind: "freshAir", flowWK: 120, setC: 18, fromHour: 6, toHour: 20 };
-const WATER: Use = {
-  kind: "hotWater",
-  litresADay: 150,
-  coldC: Array<number>(12).fill(9),
-  wantedC: 42,
-  capC: 85,
-  profile: Array<number>(24).fill(1 / 24),
-};
 const DRY: Use = {
   kind: "drying",
   flowKgS: 0,
@@ -67,30 +42,7 @@ const CONTROLS: Control[] = [
   { kind: "sun" },
 ];
 
-const system = (over: Partial<System> = {}, areaM2 = 8): System => ({
-  rows: [
-    {
-      areaM2,
-      inSeries: 1,
-      curve: { eta0: 0.62, a1: 5, a2: 0.02 },
-      capacityJK: areaM2 * 9000,
-      light: weather.global,
-      plainLight: weather.global,
-      flowShare: 1,
-    },
-  ],
-  stages: [{ flowWK: 20 * areaM2, powerW: 20 }],
-  stageC: 60,
-  control: CONTROLS[0],
-  panel: null,
-  run: { supplyWK: 2, returnWK: 1, leakShare: 0.02 },
-  exchanger: null,
-  use: ROOM,
-  store: { kind: "none" },
-  modes: Array<Mode>(12).fill("heatAndCharge"),
-  limitC: null,
-  ...over,
-});
+const system = seasonSystem;
 const year = (over: Partial<System> = {}, areaM2 = 8) => simulateYear(system(over, areaM2), weather)!;
 
 describe("a year's account", () => {

@@ -1,16 +1,13 @@
 import fc from "fast-check";
-import { BENCH_ZONE, TANSY_RIDGE } from "../rig/bench";
-import { CLIMATES } from "../site/climates";
-import { PLAIN_SITE, type SiteWorld } from "../site/site";
+import { ROOM, seasonSystem, WATER, weather } from "../../../scripts/testing/seasonWorld";
 import { yearOf } from "./account";
 import { stepRow } from "./collectorStep";
-import type { Control, Field, Mode, System, Use } from "./parts";
+import type { Field, Mode, System, Use } from "./parts";
 import { stepRoom, type RoomState } from "./room";
 import { STEP } from "./run";
 import { simulateYear } from "./simulate";
 import { heldHeat, passThrough, storeOf, take, type StoreSpec } from "./store";
 import { runSwitch } from "./thermostat";
-import { monthlyYear } from "./weather";
 
 // A simulation that steps through time agrees with itself at a tenth of its step, keeps every node within what surrounds it,
 // and closes its account: over the whole range that forms and solver can reach.
@@ -171,52 +168,9 @@ describe("a room over a slab", () => {
     ));
 });
 
-const SITE: SiteWorld = { ...TANSY_RIDGE, zone: BENCH_ZONE, detail: PLAIN_SITE };
-const weather = monthlyYear(SITE, CLIMATES[0]);
-const ROOM: Use = {
-  kind: "room",
-  lossWK: 180,
-  airJK: 6e5,
-  massJK: 1e7,
-  joinWK: 1400,
-  gainsW: 100,
-  sunM2: 1,
-  setC: 16,
-  capC: 24,
-  heated: true,
-};
-const WATER: Use = {
-  kind: "hotWater",
-  litresADay: 150,
-  coldC: Array<number>(12).fill(9),
-  wantedC: 42,
-  capC: 70,
-  profile: Array<number>(24).fill(1 / 24),
-};
-const system = (areaM2: number, inSeries: number, use: Use, store: StoreSpec, control: Control): System => ({
-  rows: [
-    {
-      areaM2,
-      inSeries,
-      curve: { eta0: 0.62, a1: 5, a2: 0.02 },
-      capacityJK: areaM2 * 9000,
-      light: weather.global,
-      plainLight: weather.global,
-      flowShare: 1,
-    },
-  ],
-  stages: [{ flowWK: 20 * areaM2, powerW: 20 }],
-  stageC: 60,
-  control,
-  panel: null,
-  run: { supplyWK: 2, returnWK: 1, leakShare: 0.02 },
-  exchanger: null,
-  use,
-  store,
-  modes: Array<Mode>(12).fill("heatAndCharge"),
-  limitC: null,
-});
-const BY_DIFFERENCE: Control = { kind: "difference", onK: 8, offK: 3 };
+const CAPPED: Use = { ...WATER, capC: 70 };
+const system = (areaM2: number, inSeries: number, use: Use, store: StoreSpec): System =>
+  seasonSystem({ use, store }, areaM2, inSeries);
 const brought = (s: System, stepS?: number) => {
   const year = simulateYear(s, weather, undefined, stepS)!;
   expect(Math.abs(year.imbalance)).toBeLessThan(1e-6);
@@ -226,14 +180,14 @@ const brought = (s: System, stepS?: number) => {
 test("stores of any size: the year closes, nothing is hotter than the boxes without flow, a tank keeps its cap, need is never made", () =>
   fc.assert(
     fc.property(anyStore, decades(2, 200), fc.integer({ min: 1, max: 6 }), fc.boolean(), (store, areaM2, n, water) => {
-      const use = water && store.kind === "water" ? WATER : ROOM;
-      const s = system(areaM2, n, use, store, BY_DIFFERENCE);
+      const use = water && store.kind === "water" ? CAPPED : ROOM;
+      const s = system(areaM2, n, use, store);
       const { year } = brought(s);
       const still = brought({ ...s, modes: Array<Mode>(12).fill("off") }).year;
       expect(year.hottestBoxC).toBeLessThanOrEqual(still.hottestBoxC + 1);
       for (const t of year.trace.storeC) {
         expect(t).toBeLessThanOrEqual(still.hottestBoxC + 1);
-        if (use === WATER) expect(t).toBeLessThanOrEqual(70.5);
+        if (use === CAPPED) expect(t).toBeLessThanOrEqual(70.5);
       }
       expect(yearOf(year.account.missing)).toBeGreaterThanOrEqual(-1e-6);
     }),
@@ -244,8 +198,8 @@ test.each<[string, number, number, Use, StoreSpec]>([
   ["a bin of two cubic metres behind 64 m²", 64, 1, ROOM, { ...rock(2, 1.6, 0.03), lossWK: 4 } as StoreSpec],
   ["a bin of half a cubic metre behind 8 m²", 8, 1, ROOM, { ...rock(0.5, 1, 0.03), lossWK: 4 } as StoreSpec],
   ["coarse stones", 32, 2, ROOM, { ...rock(4, 1.6, 0.08), lossWK: 4 } as StoreSpec],
-  ["a tank", 8, 2, WATER, { kind: "water", kg: 300, lossWK: 2, exchangeWK: 200, inRoom: false }],
-  ["a bucket", 8, 1, WATER, { kind: "water", kg: 10, lossWK: 0.5, exchangeWK: null, inRoom: false }],
+  ["a tank", 8, 2, CAPPED, { kind: "water", kg: 300, lossWK: 2, exchangeWK: 200, inRoom: false }],
+  ["a bucket", 8, 1, CAPPED, { kind: "water", kg: 10, lossWK: 0.5, exchangeWK: null, inRoom: false }],
   ["no store", 8, 5, ROOM, { kind: "none" }],
   ["a large slab", 8, 1, ROOM, { kind: "slab", areaM2: 480, thicknessM: 0.1, exchangeWK: 300, lossWK: 12 }],
   [
@@ -256,7 +210,7 @@ test.each<[string, number, number, Use, StoreSpec]>([
     { kind: "latent", kg: 400, meltC: 29, heatJPerKg: 190_000, exchangeWK: 250, lossWK: 4, inRoom: false },
   ],
 ])("%s: a step a tenth as long agrees within 1 %% of the need", (_, areaM2, n, use, store) => {
-  const s = system(areaM2, n, use, store, BY_DIFFERENCE);
+  const s = system(areaM2, n, use, store);
   const [coarse, fine] = [brought(s), brought(s, STEP / 10)];
   const need = brought({ ...s, store: { kind: "none" }, modes: Array<Mode>(12).fill("off") }).missing;
   expect(Math.abs(coarse.missing - fine.missing) / need).toBeLessThan(0.01);

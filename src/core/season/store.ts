@@ -112,6 +112,8 @@ export function storeOf(spec: StoreSpec, startC: number, flowKgS: number): Store
       return {
         ...mixed(spec.kg * LATENT_HEAT, spec.exchangeWK, spec.lossWK, spec.inRoom, startC),
         melting: { heatJ: spec.kg * spec.heatJPerKg, atC: spec.meltC },
+        // Warmer than it melts, it has melted.
+        melted: new Float64Array(1).fill(startC > spec.meltC ? spec.kg * spec.heatJPerKg : 0),
       };
   }
 }
