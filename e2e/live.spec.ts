@@ -95,7 +95,8 @@ test("what a device sends becomes a run: mapped, begun with its first reading, o
   const token = await loggerToken("two boxes");
   const now = Date.now();
   const frames = Array.from({ length: 60 }, (_, i) => ({
-    time: now - (60 - i) * 10_000,
+    // The hot minute after them lies behind now too: what is stamped ahead of it is held apart.
+    time: now - 90_000 - (60 - i) * 10_000,
     values: {
       "A in (°C)": 12,
       "A out (°C)": 38 + (i % 3) / 10,
@@ -136,7 +137,7 @@ test("what a device sends becomes a run: mapped, begun with its first reading, o
   };
   for (let i = 1; i <= 8; i++)
     await request.post("/api/readings", {
-      data: { ...hot, time: now + i * 10_000 },
+      data: { ...hot, time: now - 90_000 + i * 10_000 },
       headers: { authorization: `Bearer ${token}` },
     });
   await expect(lane).toContainText("47");
