@@ -93,5 +93,8 @@ test("without a sign-in there is the sign-in, and the parts it is made of, and n
   await page.goto(`${web.address}/experiments/${experiment}/judge`);
   await expect(page).toHaveURL(/\/login/);
   await expect(page.getByLabel(/passphrase/i)).toBeVisible();
+  // Ways to other pages would be asked for beforehand, and refused.
+  await expect(page.getByRole("link")).toHaveText(["Skip to the content"]);
+  await page.waitForLoadState("networkidle");
   expect(refused).toEqual([]);
 });

@@ -3,6 +3,7 @@ import { laneLogCsv, weatherLogCsv } from "../demo/logFiles";
 import { DEMO, SITE, type DemoExperiment } from "../demo/tansyRidge";
 import { simulateBench, type BenchRun } from "../src/core/rig/bench";
 import { withFreshDemo } from "./demo";
+import { FORM_WORDS } from "../src/words/forms";
 import { importAnyway } from "./importAnyway";
 import { file } from "./logs";
 import { watch } from "./watch";
@@ -33,10 +34,14 @@ test.describe("from a raw log to a printed report", () => {
       await page.goto("/import");
       await page.getByLabel("Choose log files").setInputFiles(await logsOf(demo, run));
       await page.getByLabel("Name", { exact: true }).first().fill(`Anew: ${demo.key}`);
+      // A new lane is a sheet that warms air until somebody says what it is.
+      if (demo.plan.fluid)
+        for (const field of await page.getByLabel("Absorber", { exact: true }).all())
+          await field.selectOption({ label: FORM_WORDS.hose });
       await importAnyway(page);
       await page.getByRole("link", { name: /^Judge/ }).click();
       const sentence = page.getByRole("heading", { level: 1 });
-      await expect(sentence).toContainText(/gives|Cannot tell|equal|No verdict/);
+      await expect(sentence).toContainText(/gives|Cannot tell|no difference that matters|No verdict/);
       const said = (await sentence.textContent())!;
       await page.getByRole("link", { name: "Report" }).click();
       await page.waitForURL(/\/report/);

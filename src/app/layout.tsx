@@ -1,8 +1,9 @@
 import type { Metadata, Viewport } from "next";
-import { cookies } from "next/headers";
+import { cookies, headers } from "next/headers";
 import { Toaster } from "sonner";
 import { PaletteKey } from "@/features/palette/PaletteKey";
 import { Tools } from "@/features/tools/Tools";
+import { ownerAsks } from "@/services/session";
 import { Offline } from "@/ui/Offline";
 import { PreferencesProvider } from "@/ui/preferences";
 import { TopBar } from "@/ui/TopBar";
@@ -18,6 +19,7 @@ export default async function Layout({ children }: { children: React.ReactNode }
   const jar = await cookies();
   const theme = jar.get("bravel-theme")?.value === "evening" ? "evening" : "daylight";
   const system = jar.get("bravel-units")?.value === "us" ? "us" : "metric";
+  const owner = ownerAsks((await headers()).get("cookie"), process.env);
   return (
     <html lang="en" data-theme={theme} suppressHydrationWarning>
       <body>
@@ -28,9 +30,13 @@ export default async function Layout({ children }: { children: React.ReactNode }
           >
             Skip to the content
           </a>
-          <TopBar theme={theme} />
-          <Tools />
-          <PaletteKey />
+          <TopBar theme={theme} owner={owner} />
+          {owner && (
+            <>
+              <Tools />
+              <PaletteKey />
+            </>
+          )}
           <Offline />
           <main id="main">{children}</main>
           <Toaster

@@ -1,4 +1,4 @@
-import { accessOf, isGuarded } from "./session";
+import { accessOf, isGuarded, ownerAsks } from "./session";
 import { allowedHosts } from "./settings";
 
 const LOCAL = /^(?:127\.0\.0\.1|localhost|\[::1\])(?::\d+)?$/;
@@ -50,8 +50,7 @@ function unknown({ method, headers, url }: Pick<Request, "method" | "headers" | 
 export function actionRefusal(headers: Headers): string | null {
   const refused = foreign({ method: "POST", headers });
   if (refused) return refused.text;
-  if (!isGuarded(process.env)) return null;
-  return accessOf(headers.get("cookie"), Date.now(), process.env)?.kind === "owner"
+  return ownerAsks(headers.get("cookie"), process.env)
     ? null
     : "Sign in first: only the owner of this Bravel changes anything. Nothing was changed.";
 }

@@ -58,6 +58,10 @@ export function accessOf(cookies: string | null, nowMs: number, env: Environment
   return Number.isInteger(experimentId) ? { kind: "viewer", experimentId } : null;
 }
 
+/** Whether the owner asks: where Bravel answers this computer alone, everybody at it is the owner. */
+export const ownerAsks = (cookies: string | null, env: Environment): boolean =>
+  !isGuarded(env) || accessOf(cookies, Date.now(), env)?.kind === "owner";
+
 /** Header that sets a session's cookie. Strict: no other site's page can make use of it. */
 export const cookieHeader = (name: string, value: string, maxAgeMs: number, secure: boolean): string =>
   `${name}=${value}; Path=/; Max-Age=${Math.round(maxAgeMs / 1000)}; HttpOnly; SameSite=Strict${secure ? "; Secure" : ""}`;

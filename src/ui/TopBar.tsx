@@ -20,13 +20,15 @@ const PAGES = [
   { name: "Network", href: "/network" },
 ];
 const YEAR = 365 * 24 * 3600;
+const BRAND = "flex items-center gap-2 text-[17px] font-bold [font-stretch:106%]";
 
 /** A year-long choice that the server reads with the next page. */
 function remember(name: string, value: string): void {
   document.cookie = `${name}=${value}; path=/; max-age=${YEAR}; samesite=strict`;
 }
 
-export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
+/** @param owner without the right to them, ways to other pages are neither shown nor asked for beforehand */
+export function TopBar({ theme, owner }: { theme: "daylight" | "evening"; owner: boolean }) {
   const path = usePathname();
   const router = useRouter();
   const { system } = usePreferences();
@@ -37,7 +39,7 @@ export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
     const onKey = (e: KeyboardEvent) => {
       const typing = (e.target as HTMLElement).closest("input, textarea, select, [contenteditable]");
       if (e.key === "?" && !typing) setKeys(true);
-      if (e.altKey || e.ctrlKey || e.metaKey || typing) return;
+      if (!owner || e.altKey || e.ctrlKey || e.metaKey || typing) return;
       if (e.key === "b") router.push("/");
       if (e.key === "i") router.push("/import");
       if (e.key === "m") router.push("/materials");
@@ -45,7 +47,7 @@ export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
     };
     document.addEventListener("keydown", onKey);
     return () => document.removeEventListener("keydown", onKey);
-  }, [router]);
+  }, [router, owner]);
 
   const toggleTheme = () => {
     const next = evening ? "daylight" : "evening";
@@ -73,30 +75,16 @@ export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
 
   return (
     <header className="no-print flex min-h-9 flex-wrap items-center gap-x-4 px-4 text-[13.5px] sm:px-6">
-      <Link href="/" className="flex items-center gap-2 text-[17px] font-bold" style={{ fontStretch: "106%" }}>
-        <svg width="26" height="18" viewBox="0 0 26 18" aria-hidden="true">
-          <path d="M1 16.5h24" stroke="currentColor" strokeWidth="1.6" />
-          <path d="M3 16.5A10 10 0 0 1 23 16.5" fill="none" stroke="currentColor" strokeWidth="1.6" />
-          <circle cx="17.6" cy="7.7" r="3.6" fill="var(--sun)" stroke="currentColor" strokeWidth="1.3" />
-          <path d="M5 16.5v-3M9 16.5v-2M13 16.5v-3M17 16.5v-2M21 16.5v-3" stroke="currentColor" strokeWidth="1.2" />
-        </svg>
-        Bravel
-      </Link>
-      <nav aria-label="Main" className="flex gap-4">
-        {PAGES.map((p) => {
-          const on = p.href === "/" ? path === "/" || path.startsWith("/experiments") : path.startsWith(p.href);
-          return (
-            <Link
-              key={p.href}
-              href={p.href}
-              aria-current={on ? "page" : undefined}
-              className={`flex h-9 items-center ${on ? "font-[650] shadow-[inset_0_-3px_0_var(--ink)]" : "text-ink-2 hover:text-ink"}`}
-            >
-              {p.name}
-            </Link>
-          );
-        })}
-      </nav>
+      {owner ? (
+        <Link href="/" className={BRAND}>
+          <Brand />
+        </Link>
+      ) : (
+        <span className={BRAND}>
+          <Brand />
+        </span>
+      )}
+      {owner && <Ways path={path} />}
       <span className="flex-1" />
       <button
         type="button"
@@ -106,16 +94,24 @@ export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
       >
         <Ruler size={14} aria-hidden /> {system === "metric" ? "Metric" : "US units"}
       </button>
-      <button type="button" className="btn btn-plain" onClick={() => window.dispatchEvent(new Event("bravel-tools"))}>
-        <Calculator size={14} aria-hidden /> Tools
-      </button>
-      <button
-        type="button"
-        className="btn btn-plain max-sm:hidden"
-        onClick={() => window.dispatchEvent(new Event("bravel-palette"))}
-      >
-        Go to <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">Ctrl K</kbd>
-      </button>
+      {owner && (
+        <>
+          <button
+            type="button"
+            className="btn btn-plain"
+            onClick={() => window.dispatchEvent(new Event("bravel-tools"))}
+          >
+            <Calculator size={14} aria-hidden /> Tools
+          </button>
+          <button
+            type="button"
+            className="btn btn-plain max-sm:hidden"
+            onClick={() => window.dispatchEvent(new Event("bravel-palette"))}
+          >
+            Go to <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">Ctrl K</kbd>
+          </button>
+        </>
+      )}
       <button type="button" className="btn btn-plain max-sm:hidden" onClick={() => setKeys(true)}>
         Keys <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">?</kbd>
       </button>
@@ -125,5 +121,39 @@ export function TopBar({ theme }: { theme: "daylight" | "evening" }) {
       </button>
       {keys && <KeySheet open onOpenChange={setKeys} />}
     </header>
+  );
+}
+
+function Brand() {
+  return (
+    <>
+      <svg width="26" height="18" viewBox="0 0 26 18" aria-hidden="true">
+        <path d="M1 16.5h24" stroke="currentColor" strokeWidth="1.6" />
+        <path d="M3 16.5A10 10 0 0 1 23 16.5" fill="none" stroke="currentColor" strokeWidth="1.6" />
+        <circle cx="17.6" cy="7.7" r="3.6" fill="var(--sun)" stroke="currentColor" strokeWidth="1.3" />
+        <path d="M5 16.5v-3M9 16.5v-2M13 16.5v-3M17 16.5v-2M21 16.5v-3" stroke="currentColor" strokeWidth="1.2" />
+      </svg>
+      Bravel
+    </>
+  );
+}
+
+function Ways({ path }: { path: string }) {
+  return (
+    <nav aria-label="Main" className="flex gap-4">
+      {PAGES.map((p) => {
+        const on = p.href === "/" ? path === "/" || path.startsWith("/experiments") : path.startsWith(p.href);
+        return (
+          <Link
+            key={p.href}
+            href={p.href}
+            aria-current={on ? "page" : undefined}
+            className={`flex h-9 items-center ${on ? "font-[650] shadow-[inset_0_-3px_0_var(--ink)]" : "text-ink-2 hover:text-ink"}`}
+          >
+            {p.name}
+          </Link>
+        );
+      })}
+    </nav>
   );
 }
