@@ -41,7 +41,7 @@ export const seasonSystem = (over: Partial<System> = {}, areaM2 = 8, inSeries = 
       flowShare: 1,
     },
   ],
-  stages: [{ flowWK: 20 * areaM2, powerW: 20 }],
+  stages: [{ flowWK: 20 * areaM2, powerW: 20, bedW: 0 }],
   stageC: 60,
   control: { kind: "difference", onK: 8, offK: 3 },
   panel: null,

@@ -68,6 +68,8 @@ export function seasonProblemWords(p: SeasonProblem): string {
       return `The weather file is of ${Math.abs(p.file).toFixed(1)}° ${p.file < 0 ? "south" : "north"}, the site lies at ${Math.abs(p.site).toFixed(1)}° ${p.site < 0 ? "south" : "north"}: its seasons are turned round. Take a file of this hemisphere.`;
     case "far":
       return `The weather file’s place lies ${p.degrees.toFixed(1)}° from the site: its sun and air are those of there.`;
+    case "tight":
+      return `The stream of ${p.name} would lose ${Math.round(p.pressurePa).toLocaleString("en")} Pa in the ${p.where === "bin" ? "bin of stones: make it larger, shorter or of coarser stones" : "run to the use: take a wider one"}, or less flow. No usual fan or pump brings more than ${p.mostPa.toLocaleString("en")} Pa.`;
     case "file":
       return `The weather file could not be read: ${fileWords(p.problem)}`;
   }

@@ -1,6 +1,7 @@
+import { blended, TRANSITION } from "../flow/friction";
 import { airConductivity, airViscosity } from "../fluids/moistAir";
 
-const { cos, exp, log10, max, min, PI, sin } = Math;
+const { cos, exp, max, min, PI, sin } = Math;
 const KELVIN = 273.15;
 const GRAVITY = 9.80665;
 const GAS_CONSTANT = 287.05;
@@ -39,18 +40,6 @@ export function gapCoefficient(
   return (enclosureNusselt(rayleigh, tilt, lowerC > upperC) * k) / spacingM;
 }
 
-/** Flow in a duct is laminar below the first Reynolds number, turbulent all the time above the second, between them now this, now that. */
-const TRANSITION = [2300, 4000] as const;
-
-/** Share of the time a duct's flow is turbulent, 0 to 1, straight between the ends of the transition (intermittency, Gnielinski 2013). */
-const turbulentShare = (reynolds: number): number =>
-  max(0, min(1, (reynolds - TRANSITION[0]) / (TRANSITION[1] - TRANSITION[0])));
-
-const blended = (reynolds: number, laminar: number, turbulent: number): number => {
-  const share = turbulentShare(reynolds);
-  return (1 - share) * laminar + share * turbulent;
-};
-
 /**
  * Nusselt number in a flat channel heated on one side, on the hydraulic diameter: laminar with growing layers (Mercer et al. 1967)
  * and turbulent (Kays & Crawford 1980), both as in DB section 3.14, blended between Re 2,300 and 4,000.
@@ -73,14 +62,6 @@ export function tubeNusselt(reynolds: number, graetz: number, prandtl: number): 
   const turbulent =
     ((f / 8) * (reynolds - 1000) * prandtl) / (1.07 + 12.7 * Math.sqrt(f / 8) * (prandtl ** (2 / 3) - 1));
   return blended(reynolds, laminar, max(laminar, turbulent));
-}
-
-/** Darcy friction factor: laminar `shape`/Re (64 in a tube, 96 in a flat channel), turbulent in a rough wall (Haaland 1983), blended between Re 2,300 and 4,000. @param roughness over the hydraulic diameter */
-export function frictionFactor(reynolds: number, shape: number, roughness: number): number {
-  if (reynolds <= 0) return 0;
-  if (reynolds <= TRANSITION[0]) return shape / reynolds;
-  const turbulent = (-1.8 * log10((roughness / 3.7) ** 1.11 + 6.9 / reynolds)) ** -2;
-  return blended(reynolds, shape / reynolds, turbulent);
 }
 
 /** Nusselt number of a thin wire across a stream, on its diameter (Hilpert 1933, constants for Pr^1/3). Range 0.4 < Re < 4,000; below, its lowest line is stretched. */

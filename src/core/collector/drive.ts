@@ -1,4 +1,5 @@
 import { fanPower, fanPressure, photovoltaicSpeed, workingFlow } from "../flow/fan";
+import { driveWatts } from "../flow/path";
 import { fluidProperties } from "../fluids/fluid";
 import type { Network } from "./network";
 import { pressureLoss } from "./pressure";
@@ -67,7 +68,7 @@ function naturalFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">, height
 
 /**
  * Electric power, W, of the fan or pump turned down to a set flow (fan laws). A fan too weak even at full speed is taken as
- * replaced by one of 15 % efficiency (typical value of small duct fans), and `enough` is false.
+ * replaced by a usual one ({@link driveWatts}), and `enough` is false.
  */
 export function powerAt(
   net: Network,
@@ -81,7 +82,8 @@ export function powerAt(
   const thin = net.design.fluid.kind === "air" ? density / 1.2 : 1;
   const loss = lossPa * inSeries;
   const boxes = inSeries * inParallel;
-  if (fanPressure(drive.fan, volume) * thin < loss) return { powerW: (volume * loss) / 0.15 / boxes, enough: false };
+  if (fanPressure(drive.fan, volume) * thin < loss)
+    return { powerW: driveWatts(net.design.fluid.kind, loss, massFlow * inParallel, density) / boxes, enough: false };
   let [low, high] = [0, 1];
   for (let i = 0; i < 40; i++) {
     const speed = (low + high) / 2;

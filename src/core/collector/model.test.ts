@@ -1,3 +1,4 @@
+import { frictionFactor } from "../flow/friction";
 import { hingedMirror } from "../mirror/mirror";
 import fc from "fast-check";
 import { libraryMaterial } from "../materials/library";
@@ -9,7 +10,6 @@ import {
   cylinderCoefficient,
   enclosureNusselt,
   finEfficiency,
-  frictionFactor,
   screenLoss,
   skyTemperature,
   suctionEffectiveness,

@@ -1,5 +1,5 @@
 import { fluidProperties, type FluidProperties } from "../fluids/fluid";
-import { frictionFactor } from "./convection";
+import { frictionFactor } from "../flow/friction";
 import { absorberLayer, opening } from "./design";
 import { formOf } from "./form/list";
 import { head, PORT_LOSS, SHEET_ROUGHNESS } from "./form/pipes";

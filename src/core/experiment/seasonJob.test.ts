@@ -4,7 +4,10 @@ import { PLAIN_SITE, type SiteWorld } from "../site/site";
 import type { Candidate } from "../season/season";
 import { inventedEpw, writeEpw } from "../../../scripts/testing/inventedEpw";
 import { hingedMirror } from "../mirror/mirror";
+import { usualSpecificHeat } from "../judge/flowWay";
+import type { Mode } from "../season/parts";
 import { MONTH_DAYS } from "../season/weather";
+import { seasonProblemWords } from "../../words/apply";
 import { applySchema, storedUseSchema, type ApplySettings } from "./schema/apply";
 import { runSeason, type SeasonJob } from "./seasonJob";
 import { askedFor, coldByMonth, pipeLossWK, scenarioOf } from "./seasonScenario";
@@ -258,14 +261,59 @@ describe("sizes", () => {
     );
   }, 30000);
   test("a wider duct is slower, quieter and cheaper to drive; pressure goes with the square of turbulent flow", () => {
-    const rows = ductChoices({ kind: "air" }, SITE, 0.08, 8, 0);
+    const stream = (massFlow: number) => ({ flowWK: (massFlow * usualSpecificHeat({ kind: "air" }, 25)) / 3 });
+    const long = said({ pipes: { lengthM: 8, diameterM: 0.15, insulationM: 0.03, leakShare: 0.02 } });
+    const rows = ductChoices(long, SITE, { kind: "air" }, stream(0.08));
     rows.slice(1).forEach((r, i) => {
       expect(r.speedMs).toBeLessThan(rows[i].speedMs);
       expect(r.fanW).toBeLessThan(rows[i].fanW);
     });
-    const twice = ductChoices({ kind: "air" }, SITE, 0.16, 8, 0);
+    const twice = ductChoices(long, SITE, { kind: "air" }, stream(0.16));
     expect(twice[0].lossPa / rows[0].lossPa).toBeGreaterThan(3.4);
     expect(twice[0].lossPa / rows[0].lossPa).toBeLessThan(4.05);
+  });
+  test("the fan's year is what Sizing says it takes, run and bin included, second by second of its running", () => {
+    const rock = {
+      kind: "rock",
+      volumeM3: 2,
+      lengthM: 1.2,
+      stoneM: 0.05,
+      voidShare: 0.42,
+      lossWK: 2,
+      inRoom: false,
+    } as const;
+    for (const store of [{ kind: "none" } as const, rock]) {
+      // Full need and no charging: the stream never passes the bin.
+      const a = answer(job({ store, modes: Array<Mode>(12).fill(store.kind === "none" ? "heat" : "charge") }));
+      const [s] = a.seasons;
+      const plant = a.plants[s.candidate.key]!;
+      const row = ductChoices(said(), SITE, { kind: "air" }, s.candidate).find((r) => r.diameterM === 0.15)!;
+      expect(plant.powerW).toBeCloseTo(3 * CANDIDATE.powerW + row.fanW, 9);
+      expect(row.fanW).toBeGreaterThan(1);
+      const blown = s.months.reduce((n, m) => n + m.fan, 0);
+      const passed = plant.powerW + plant.bedW;
+      // Charging runs through the bin, and what is taken from it runs again.
+      expect(blown / ((passed * s.year.running) / 1000)).toBeGreaterThan(0.999);
+      if (store.kind === "none") expect(blown).toBeCloseTo((passed * s.year.running) / 1000, 6);
+      else expect(plant.bedW).toBeGreaterThan(1);
+    }
+  });
+  test("a bin no fan blows through, and a run no pump presses through, are refused by name with the way out", () => {
+    const litre = {
+      kind: "rock",
+      volumeM3: 0.001,
+      lengthM: 0.5,
+      stoneM: 0.05,
+      voidShare: 0.42,
+      lossWK: 0,
+      inRoom: false,
+    } as const;
+    const bin = runSeason(job({ store: litre }));
+    expect(bin).toMatchObject({ ok: false, problems: [{ kind: "tight", where: "bin", name: "box" }] });
+    const duct = runSeason(job({ pipes: { lengthM: 30, diameterM: 0.03, insulationM: 0, leakShare: 0 } }));
+    expect(duct).toMatchObject({ ok: false, problems: [{ kind: "tight", where: "duct" }] });
+    for (const r of [bin, duct])
+      expect(r && !r.ok && seasonProblemWords(r.problems[0])).toMatch(/would lose [\d,]+ Pa in the .* No usual fan/);
   });
   test("rules of thumb: within where they hold, signed where they do not", () => {
     expect(thumbError({ rule: "floorServed", thumb: [8, 20], model: 12 })).toBe(0);
@@ -274,6 +322,8 @@ describe("sizes", () => {
     const checks = thumbChecks({
       candidate: CANDIDATE,
       boxes: 3,
+      watts: 18,
+      massFlow: 0.12,
       fluid: { kind: "air" },
       cp: 1007,
       useful: 900,

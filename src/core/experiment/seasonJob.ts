@@ -7,7 +7,17 @@ import { simulateYear, type Year } from "../season/simulate";
 import { systemOf } from "../season/season";
 import { epwProblems, epwYear, monthlyYear, monthsOf, type WeatherProblem, type WeatherYear } from "../season/weather";
 import type { ApplySettings } from "./schema/apply";
-import { lightsOf, scenarioOf, withoutObstacles, type Lights, type Mirrored } from "./seasonScenario";
+import {
+  lightsOf,
+  NO_PATH,
+  pathOf,
+  plantOf,
+  scenarioOf,
+  withoutObstacles,
+  type Lights,
+  type Mirrored,
+  type Plant,
+} from "./seasonScenario";
 
 /** All a year is worked out from, as plain data that crosses into a worker. */
 export interface SeasonJob {
@@ -24,7 +34,12 @@ export interface SeasonJob {
   panels: { key: string; name: string; areaM2: number }[];
 }
 
-export type SeasonProblem = WeatherProblem | { kind: "noClimate" } | { kind: "file"; problem: EpwProblem };
+export type SeasonProblem =
+  | WeatherProblem
+  | { kind: "noClimate" }
+  | { kind: "file"; problem: EpwProblem }
+  /** No fan or pump brings the stream through. */
+  | { kind: "tight"; where: "duct" | "bin"; name: string; pressurePa: number; mostPa: number };
 
 export interface WhatIf {
   key: string;
@@ -36,6 +51,8 @@ export interface WhatIf {
 
 export interface SeasonAnswer {
   seasons: Season[];
+  /** By candidate's key: what its stream passes, and the watts its year and its money count. */
+  plants: Partial<Record<string, Plant>>;
   /** Panels with what they feed. */
   panels: Season[];
   /** Heat the use lacks without boxes, kWh by month. */
@@ -74,6 +91,9 @@ export function weatherOf(job: Pick<SeasonJob, "settings" | "site" | "climate" |
 export function runSeason(job: SeasonJob, progress: (done: number) => boolean = () => false): SeasonResult | null {
   const { weather, problems } = weatherOf(job);
   if (!weather) return { ok: false, problems };
+  const { settings } = job;
+  const tight = job.candidates.flatMap((c) => tightPath(job, c));
+  if (tight.length) return { ok: false, problems: tight };
   const ready = prepared(job, weather);
   const years = job.candidates.length + job.panels.length;
   const seasons: Season[] = [];
@@ -98,6 +118,7 @@ export function runSeason(job: SeasonJob, progress: (done: number) => boolean = 
     ok: true,
     answer: {
       seasons,
+      plants: Object.fromEntries(job.candidates.map((c) => [c.key, plantOf(settings, job.site, job.fluid, c)])),
       panels,
       need: [...ready.base.account.missing],
       free: freeYears(job, ready, weather),
@@ -106,6 +127,17 @@ export function runSeason(job: SeasonJob, progress: (done: number) => boolean = 
       notes: problems.filter((p) => p.kind === "far"),
     },
   };
+}
+
+/** Beyond it no fan of a workshop blows, and no circulating pump presses, Pa (typical values). */
+const MOST_PA = { air: 2000, liquid: 300_000 };
+
+function tightPath({ settings, site, fluid }: SeasonJob, c: Candidate): Extract<SeasonProblem, { kind: "tight" }>[] {
+  const path = pathOf(settings, site, fluid, c);
+  const mostPa = MOST_PA[fluid.kind === "air" ? "air" : "liquid"];
+  const at = (where: "duct" | "bin", pressurePa: number) =>
+    pressurePa > mostPa ? [{ kind: "tight" as const, where, name: c.name, pressurePa, mostPa }] : [];
+  return [...at("duct", path.ductPa), ...at("bin", path.bedPa)];
 }
 
 interface Prepared {
@@ -156,6 +188,7 @@ function panelSeason(
       panel: null,
       exchanger: null,
       pumpW: 0,
+      path: [NO_PATH],
       control: { kind: "difference", onK: 0.5, offK: 0.1 },
       run: { supplyWK: 0, returnWK: 0, leakShare: 0 },
     },

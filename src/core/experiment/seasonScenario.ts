@@ -1,11 +1,14 @@
 import type { ApplySettings, StoredUse } from "./schema/apply";
+import { ductPressure, ductSpeed, driveWatts } from "../flow/path";
 import { fluidProperties, isLiquid, type Fluid } from "../fluids/fluid";
+import { usualSpecificHeat } from "../judge/flowWay";
 import type { Mirror } from "../mirror/mirror";
 import type { Opening } from "../mirror/geometry";
 import { sitePressure, type SiteWorld } from "../site/site";
 import { effectiveLight, planeYear, plainLight, type PlaneYear, type SeasonMirror } from "../season/light";
 import { effectiveness, type Run as Pipes, type Use } from "../season/parts";
-import type { Candidate, Scenario, SeasonRow } from "../season/season";
+import { stageWatts, type Candidate, type Scenario, type SeasonRow } from "../season/season";
+import { rockPressure } from "../season/store";
 import { MONTH_DAYS, type WeatherYear } from "../season/weather";
 
 /** What still has to be said before a year can be computed. */
@@ -193,12 +196,71 @@ export function scenarioOf(a: ApplySettings, site: SiteWorld, c: Candidate, ligh
         : null,
     run: pipesOf(a.pipes),
     exchanger: a.exchanger && !isLiquid(fluid) ? exchangerOf(a.exchanger, c.flowWK * streamsOf(a)) : null,
-    pumpW: a.exchanger && !isLiquid(fluid) ? a.exchanger.pumpW : 0,
+    pumpW: pumpOf(a, fluid),
+    path: [1, ...(a.secondStage ? [a.secondStage.flow] : [])].map((times) => pathOf(a, site, fluid, c, times)),
     use: storedUse(a.use, site),
     store: a.store,
     modes: a.modes,
   };
 }
+
+export interface SeasonPath {
+  /** Of all streams together, kg/s, and in the duct or pipe, m/s. */
+  massFlow: number;
+  speedMs: number;
+  ductPa: number;
+  bedPa: number;
+  ductW: number;
+  bedW: number;
+}
+
+export const NO_PATH: SeasonPath = { massFlow: 0, speedMs: 0, ductPa: 0, bedPa: 0, ductW: 0, bedW: 0 };
+
+/** Duct or pipe and bin of stones beside the boxes themselves, with all streams passing: what Season books, Sizing shows and Money pays. @param times the stream of the first stage */
+export function pathOf(
+  a: Pick<ApplySettings, "pipes" | "store" | "use" | "rows">,
+  site: SiteWorld,
+  fluid: Fluid,
+  c: Pick<Candidate, "flowWK">,
+  times = 1,
+): SeasonPath {
+  const massFlow = (times * streamsOf(a) * c.flowWK) / usualSpecificHeat(fluid, 25);
+  const p = fluidProperties(fluid, PATH_C, sitePressure(site));
+  const ductPa = a.pipes ? ductPressure(a.pipes, massFlow, p, waysOf(a.use)) : 0;
+  const bedPa = a.store.kind === "rock" && fluid.kind === "air" ? rockPressure(a.store, massFlow, p) : 0;
+  return {
+    massFlow,
+    speedMs: a.pipes ? ductSpeed(a.pipes.diameterM, massFlow, p.density) : 0,
+    ductPa,
+    bedPa,
+    ductW: driveWatts(fluid.kind, ductPa, massFlow, p.density),
+    bedW: driveWatts(fluid.kind, bedPa, massFlow, p.density),
+  };
+}
+
+const pumpOf = (a: Pick<ApplySettings, "exchanger">, fluid: Fluid): number =>
+  a.exchanger && !isLiquid(fluid) ? a.exchanger.pumpW : 0;
+
+export interface Plant {
+  path: SeasonPath;
+  /** Electricity of the first stage while the stream flows, W: of the boxes alone, of all, and more while it passes the bin. */
+  boxesW: number;
+  powerW: number;
+  bedW: number;
+}
+
+export function plantOf(a: ApplySettings, site: SiteWorld, fluid: Fluid, c: Candidate): Plant {
+  const path = pathOf(a, site, fluid, c);
+  const boxesW = c.powerW * boxesOf(a);
+  return { path, boxesW, ...stageWatts(boxesW, path, pumpOf(a, fluid)) };
+}
+
+/** What passes ducts and bins is taken at this, °C: over a year's warmth its density moves by a tenth. */
+const PATH_C = 30;
+
+/** Outside air that is warmed or dries needs no way back. */
+export const waysOf = (use: ApplySettings["use"]): 1 | 2 =>
+  use?.kind === "freshAir" || use?.kind === "drying" ? 1 : 2;
 
 export const streamsOf = (a: Pick<ApplySettings, "rows">): number => a.rows.reduce((n, r) => n + r.sideBySide, 0);
 export const boxesOf = (a: Pick<ApplySettings, "rows">): number =>

@@ -1,13 +1,13 @@
-import { frictionFactor } from "../collector/convection";
 import { THUMB_RULES } from "../collector/thumbRules";
-import { fluidProperties, type Fluid } from "../fluids/fluid";
-import { sitePressure, type SiteWorld } from "../site/site";
+import type { ApplySettings } from "./schema/apply";
+import type { Fluid } from "../fluids/fluid";
+import type { SiteWorld } from "../site/site";
 import { seasonOf, withoutBoxes, type Candidate, type Scenario } from "../season/season";
 import type { Year } from "../season/simulate";
 import type { StoreSpec } from "../season/store";
 import type { WeatherYear } from "../season/weather";
 import { weatherOf, type SeasonJob } from "./seasonJob";
-import { boxesOf, lightsOf, scenarioOf } from "./seasonScenario";
+import { boxesOf, lightsOf, pathOf, scenarioOf } from "./seasonScenario";
 
 /** What is solved for and how things hang together, for the first candidate. */
 export interface SeasonStudy {
@@ -203,44 +203,30 @@ function sensitivityOf(c: Candidate, s: Scenario, weather: WeatherYear, base: Ye
 
 /** Round ducts that are sold, m. */
 export const DUCTS: readonly number[] = [0.1, 0.125, 0.15, 0.16, 0.2, 0.25, 0.315, 0.4];
-/** Steel or plastic duct inside, m (typical value). */
-const ROUGHNESS = 1e-4;
-/** Of small duct fans, and of circulating pumps, flow times pressure over electricity (typical values). */
-const EFFICIENCY = { air: 0.2, liquid: 0.15 };
 
 export interface DuctChoice {
   diameterM: number;
   speedMs: number;
-  /** There and back, elbows as four diameters' velocity heads, Pa. */
   lossPa: number;
   fanW: number;
 }
 
-/** What each size of duct or pipe costs in speed, pressure and power. @param massFlow kg/s @param lengthM one way @param boxesPa loss of the boxes themselves */
+/** What each size of duct or pipe costs in speed, pressure and power; what is there stands among them. */
 export function ductChoices(
-  fluid: Fluid,
+  a: Pick<ApplySettings, "pipes" | "store" | "use" | "rows">,
   site: SiteWorld,
-  massFlow: number,
-  lengthM: number,
-  boxesPa: number,
-  meanC = 30,
+  fluid: Fluid,
+  c: Pick<Candidate, "flowWK">,
 ): DuctChoice[] {
-  const p = fluidProperties(fluid, meanC, sitePressure(site));
+  const { pipes } = a;
+  if (!pipes || pipes.lengthM === 0) return [];
   const sizes = fluid.kind === "air" ? DUCTS : [0.012, 0.015, 0.02, 0.025, 0.032, 0.04];
-  return sizes.map((diameterM) => {
-    const section = (Math.PI / 4) * diameterM ** 2;
-    const speedMs = massFlow / p.density / section;
-    const reynolds = (p.density * speedMs * diameterM) / p.viscosity;
-    const head = (p.density * speedMs ** 2) / 2;
-    const f = reynolds > 1 ? frictionFactor(reynolds, 64, ROUGHNESS / diameterM) : 0;
-    const lossPa = ((f * 2 * lengthM) / diameterM + 4) * head + boxesPa;
-    return {
-      diameterM,
-      speedMs,
-      lossPa,
-      fanW: ((massFlow / p.density) * lossPa) / (fluid.kind === "air" ? EFFICIENCY.air : EFFICIENCY.liquid),
-    };
-  });
+  return [...new Set([...sizes, pipes.diameterM])]
+    .sort((x, y) => x - y)
+    .map((diameterM) => {
+      const path = pathOf({ ...a, pipes: { ...pipes, diameterM } }, site, fluid, c);
+      return { diameterM, speedMs: path.speedMs, lossPa: path.ductPa, fanW: path.ductW };
+    });
 }
 
 /** Rules of thumb beside what the model says. */
@@ -258,6 +244,9 @@ export const thumbError = ({ thumb: [low, high], model }: ThumbCheck): number =>
 export interface ThumbInput {
   candidate: Candidate;
   boxes: number;
+  /** The fan's whole electricity and the stream it moves. */
+  watts: number;
+  massFlow: number;
   fluid: Fluid;
   /** J/(kg·K) */
   cp: number;
@@ -282,8 +271,8 @@ export function thumbChecks(t: ThumbInput): ThumbCheck[] {
     { rule: "noonTimesHours", thumb: [noon, noon], model: t.useful },
   ];
   if (t.floorM2 !== null) checks.push({ rule: "floorServed", thumb: [8, 20], model: t.floorM2 / area });
-  if (t.fluid.kind === "air" && t.candidate.powerW > 0)
-    checks.push({ rule: "wattsPerFlow", thumb: [500, 1500], model: t.candidate.powerW / (flow / 1.2) });
+  if (t.fluid.kind === "air" && t.watts > 0)
+    checks.push({ rule: "wattsPerFlow", thumb: [500, 1500], model: t.watts / (t.massFlow / 1.2) });
   if (t.floorM2 !== null && t.peakNeedW !== null)
     checks.push({ rule: "furnace", thumb: [60 * t.floorM2, 100 * t.floorM2], model: t.peakNeedW });
   return checks;

@@ -25,6 +25,8 @@ export interface Stage {
   flowWK: number;
   /** Electric, W. */
   powerW: number;
+  /** More of it while the stream passes a bin of stones, W. */
+  bedW: number;
 }
 
 export type Control =

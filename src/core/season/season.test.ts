@@ -263,6 +263,7 @@ const scenario = (over: Partial<Scenario> = {}): Scenario => ({
   run: { supplyWK: 1, returnWK: 1, leakShare: 0 },
   exchanger: null,
   pumpW: 0,
+  path: [{ ductW: 0, bedW: 0 }],
   use: ROOM,
   store: { kind: "none" },
   modes: Array<Mode>(12).fill("heatAndCharge"),

@@ -54,10 +54,19 @@ export interface Scenario {
   exchanger: number | null;
   /** Of a pump behind the exchanger, W while the fan runs. */
   pumpW: number;
+  /** What duct and bin of stones take beside the boxes at each stage's flow, W. */
+  path: readonly { ductW: number; bedW: number }[];
   use: Use;
   store: StoreSpec;
   modes: readonly Mode[];
 }
+
+/** What boxes, duct, bin of stones and a pump behind the exchanger take while the stream flows: the one sum for the year, Sizing and Controls. */
+export const stageWatts = (
+  boxesW: number,
+  path: Scenario["path"][number],
+  pumpW: number,
+): { powerW: number; bedW: number } => ({ powerW: boxesW + path.ductW + pumpW, bedW: path.bedW });
 
 /**
  * Boxes in series pass one stream on; rows side by side share the fan. Longer rows resist more: flow divides by the root of their
@@ -69,7 +78,7 @@ export function systemOf(c: Candidate, s: Scenario): System {
   const streams = s.rows.reduce((n, r) => n + r.sideBySide, 0);
   const boxes = s.rows.reduce((n, r) => n + r.sideBySide * r.inSeries, 0);
   const flowWK = c.flowWK * streams;
-  const powerW = c.powerW * boxes + s.pumpW;
+  const watts = (stage: number, times: number) => stageWatts(c.powerW * boxes * times, s.path[stage], s.pumpW);
   return {
     rows: s.rows.map((r, i) => {
       const areaM2 = c.areaM2 * r.inSeries * r.sideBySide;
@@ -84,16 +93,8 @@ export function systemOf(c: Candidate, s: Scenario): System {
       };
     }),
     stages: [
-      { flowWK, powerW },
-      ...(s.secondStage
-        ? [
-            {
-              flowWK: flowWK * s.secondStage.flow,
-              // The fan's watts grow with its stage; a pump behind the exchanger runs as it does.
-              powerW: c.powerW * boxes * s.secondStage.power + s.pumpW,
-            },
-          ]
-        : []),
+      { flowWK, ...watts(0, 1) },
+      ...(s.secondStage ? [{ flowWK: flowWK * s.secondStage.flow, ...watts(1, s.secondStage.power) }] : []),
     ],
     stageC: s.secondStage?.aboveC ?? Infinity,
     control: s.control,

@@ -160,7 +160,7 @@ function drive(run: Run, h: number): void {
   const still = sensorAfter(run, h, 0, 0).boxC;
   if (!run.running && still <= on) return;
   now.flowWK = stage.flowWK;
-  now.powerW = stage.powerW;
+  now.powerW = stage.powerW + (now.toStore ? stage.bedW : 0);
   if (sensorAfter(run, h, stage.flowWK, 1).supplyC >= off) now.duty = 1;
   else if (still > on) {
     // Neither state holds: on and off by turns about the middle of the pair.

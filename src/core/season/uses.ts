@@ -28,7 +28,7 @@ export function stepUse(run: Run, h: number, direct: number, flowing: number): v
 
 function roomStep(run: Run, use: UseOf<"room">, h: number, direct: number): void {
   const { system, store, room, now, weather, count } = run;
-  const { flowWK, powerW } = system.stages[0];
+  const { flowWK, powerW, bedW } = system.stages[0];
   const warm = store && standsInRoom(system, store);
   let passive = 0;
   let offer = 0;
@@ -44,7 +44,7 @@ function roomStep(run: Run, use: UseOf<"room">, h: number, direct: number): void
   const given = stepRoom(use, room, now.outsideC, direct + passive + gains, run.stepS, offer, warm);
   if (store && room.offered > 0) {
     take(store, room.offered / offer);
-    book(run, "fan", (powerW * room.offered) / offer);
+    book(run, "fan", ((powerW + bedW) * room.offered) / offer);
   }
   if (store && warm) addHeat(store, -given * run.stepS);
   book(run, "fromStore", passive + given + room.offered);

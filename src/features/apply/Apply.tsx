@@ -68,7 +68,7 @@ function Worked({ apply }: { apply: ApplyView }) {
         {season.result && !season.result.ok && ready && (
           <ul role="alert" className="font-semibold text-danger">
             {season.result.problems.map((p) => (
-              <li key={p.kind}>{seasonProblemWords(p)}</li>
+              <li key={seasonProblemWords(p)}>{seasonProblemWords(p)}</li>
             ))}
           </ul>
         )}
@@ -85,7 +85,12 @@ function Worked({ apply }: { apply: ApplyView }) {
         )}
         {tab === "season" && !answer && <Empty />}
         {tab === "mirror" && <MirrorPart view={apply} {...{ settings, change }} hours={hours.data ?? null} />}
-        {tab === "control" && <ControlPart {...{ settings, shown, change }} />}
+        {tab === "control" && (
+          <ControlPart
+            {...{ settings, shown, change }}
+            plant={(shown && answer?.plants[shown.candidate.key]) ?? null}
+          />
+        )}
         {tab === "sizing" && <SizingPart view={apply} {...{ job, shown, answer }} />}
         {tab === "money" && <MoneyPart view={apply} {...{ settings, answer, change }} />}
       </div>

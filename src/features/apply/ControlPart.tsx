@@ -1,6 +1,7 @@
 "use client";
 
 import { useEffect, useMemo, useState } from "react";
+import { boxesOf, type Plant } from "@/core/experiment/seasonScenario";
 import type { ApplySettings } from "@/core/experiment/schema/apply";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { Season } from "@/core/season/season";
@@ -76,10 +77,13 @@ const boxOf = ({ candidate: c }: Season, tried: Tried): Box => ({
 export function ControlPart({
   settings,
   shown,
+  plant,
   change,
 }: {
   settings: ApplySettings;
   shown: Season | null;
+  /** Of what is shown; panels have none. */
+  plant: Plant | null;
   change: (part: Partial<ApplySettings>) => void;
 }) {
   const { system } = usePreferences();
@@ -113,7 +117,7 @@ export function ControlPart({
         <QuantityFields of={TRIED} value={tried} set={(part) => setTried({ ...tried, ...part })} />
       </div>
       {runs.length > 0 && <AtSuns runs={runs} t={t} />}
-      <Best box={box} fanW={shown.candidate.powerW} change={change} control={control} />
+      <Best box={box} fanW={(plant?.powerW ?? 0) / boxesOf(settings)} change={change} control={control} />
       <p className="side">
         A snap disc comes with its two temperatures, each within its maker’s tolerance of some 3 to 5 K: try the pair at
         both ends. A stopped fan leaves the box to its stagnation temperature: see Build for its layers’ limits. Mains

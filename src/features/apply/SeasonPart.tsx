@@ -5,7 +5,6 @@ import { seasonDoubts } from "@/core/experiment/seasonDoubts";
 import { formatNumber } from "@/core/quantity/format";
 import type { SeasonAnswer } from "@/core/experiment/seasonJob";
 import type { Season } from "@/core/season/season";
-import { rockPressure } from "@/core/season/store";
 import type { ApplySettings } from "@/core/experiment/schema/apply";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
@@ -200,7 +199,7 @@ function Details({ answer, shown, settings }: { answer: SeasonAnswer; shown: Sea
     year.overLimit > 0
       ? `The box stands above the limit of its weakest layer (${shown.candidate.limitC?.toFixed(0)} °C) for ${formatNumber(year.overLimit, 0)} h, hottest ${year.hottestBoxC.toFixed(0)} °C: cover it while nothing is heated.`
       : `Hottest box ${year.hottestBoxC.toFixed(0)} °C.`,
-    bedLine(shown, settings),
+    bedLine(answer.plants[shown.candidate.key]?.path.bedPa ?? 0),
     `The account of the year closes to ${(Math.abs(year.imbalance) * 100).toFixed(4)} %.`,
   ].filter((l) => l !== null);
   return (
@@ -213,10 +212,7 @@ function Details({ answer, shown, settings }: { answer: SeasonAnswer; shown: Sea
 }
 
 /** A bed of stones no small fan blows through is said, before anybody fills a bin. */
-function bedLine({ candidate }: Season, { store, rows }: ApplySettings): string | null {
-  if (store.kind !== "rock") return null;
-  const flow = (candidate.flowWK / 1006) * rows.reduce((n, r) => n + r.sideBySide, 0);
-  const pa = rockPressure(store, flow, { density: 1.1, viscosity: 1.9e-5 });
+function bedLine(pa: number): string | null {
   return pa > 60
     ? `The bin of stones takes ${formatNumber(pa, 0)} Pa: small duct fans do not bring that. Make its way shorter or wider.`
     : null;

@@ -2,21 +2,19 @@
 
 import { useEffect, useMemo, useState } from "react";
 import type { SeasonAnswer, SeasonJob } from "@/core/experiment/seasonJob";
-import { ductChoices, thumbChecks, thumbError, type SeasonStudy, type Varied } from "@/core/experiment/seasonStudy";
-import { boxesOf, streamsOf } from "@/core/experiment/seasonScenario";
+import { thumbChecks, thumbError, type SeasonStudy, type Varied } from "@/core/experiment/seasonStudy";
+import { boxesOf } from "@/core/experiment/seasonScenario";
 import { usualSpecificHeat } from "@/core/judge/flowWay";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { Season } from "@/core/season/season";
 import type { ApplyView } from "@/services/apply/applyView";
-import { rockPressure } from "@/core/season/store";
-import { fluidProperties } from "@/core/fluids/fluid";
-import { sitePressure } from "@/core/site/site";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 import { percent } from "@/words/sources";
 import { seasonWorker, stopSeason } from "@/workers/season";
+import { Ducts } from "./Ducts";
 import { Wide } from "./Wide";
 import { saidOf } from "@/ui/said";
 import { computationFailed } from "@/words/failure";
@@ -64,6 +62,7 @@ export function SizingPart({
   const [riseK, setRise] = useState(20);
   const { study, failed } = useStudy(answer && shown ? job : null, wanted);
   if (!shown || !answer) return <p>Say what the heat is for first: sizes are solved from the year.</p>;
+  const plant = answer.plants[shown.candidate.key];
   return (
     <div className="grid min-w-0 grid-cols-1 gap-4">
       <div className="flex flex-wrap items-end gap-4">
@@ -90,7 +89,7 @@ export function SizingPart({
       {study && <Curves study={study} />}
       {study && <Sensitivity study={study} />}
       <Flow {...{ job, shown, riseK }} />
-      <Ducts {...{ view, job, shown }} />
+      {plant && <Ducts {...{ view, job, shown, plant }} />}
       <Rules {...{ view, job, shown, answer }} />
     </div>
   );
@@ -254,62 +253,6 @@ function Flow({ job, shown, riseK }: { job: SeasonJob; shown: Season; riseK: num
   );
 }
 
-function Ducts({ view, job, shown }: { view: ApplyView; job: SeasonJob; shown: Season }) {
-  const { system } = usePreferences();
-  const { settings, fluid } = job;
-  const cp = usualSpecificHeat(fluid, 25);
-  const c = shown.candidate;
-  const massFlow = (c.flowWK / cp) * streamsOf(settings);
-  const air = fluidProperties(fluid, 30, sitePressure(view.site));
-  const bed = settings.store.kind === "rock" && fluid.kind === "air" ? rockPressure(settings.store, massFlow, air) : 0;
-  const rows = ductChoices(fluid, view.site, massFlow, settings.pipes?.lengthM ?? 0, bed);
-  const slow = fluid.kind === "air" ? 4 : 1;
-  const advised = rows.find((r) => r.speedMs <= slow);
-  const q = (v: number, quantity: "smallLength" | "speed" | "pressureLoss" | "power" | "massFlow") =>
-    quantityText(v, quantity, { system, figures: 2 });
-  return (
-    <section aria-labelledby="ducts">
-      <div className="head">
-        <h2 id="ducts">{fluid.kind === "air" ? "Duct and fan" : "Pipe and pump"}</h2>
-        <span className="side">
-          {q(massFlow, "massFlow")} through {formatNumber(settings.pipes?.lengthM ?? 0, 1)} m there and back
-          {bed > 0 ? `, the bin of stones takes ${q(bed, "pressureLoss")} of it` : ""}; the boxes’ own loss comes on top
-        </span>
-      </div>
-      <Wide label="Duct or pipe sizes">
-        <table className="grid-table text-[13.5px]">
-          <thead>
-            <tr>
-              <th scope="col">inside</th>
-              <th scope="col" className="num">
-                speed
-              </th>
-              <th scope="col" className="num">
-                pressure
-              </th>
-              <th scope="col" className="num">
-                power
-              </th>
-              <th scope="col">why</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((r) => (
-              <tr key={r.diameterM} className={r === advised ? "font-[650]" : undefined}>
-                <th scope="row">{q(r.diameterM, "smallLength")}</th>
-                <td className="num">{q(r.speedMs, "speed")}</td>
-                <td className="num">{q(r.lossPa, "pressureLoss")}</td>
-                <td className="num">{q(r.fanW, "power")}</td>
-                <td>{r === advised ? `smallest at ${slow} m/s or less` : ""}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </Wide>
-    </section>
-  );
-}
-
 type Check = ReturnType<typeof thumbChecks>[number];
 
 /** A rule's figure as people say it; flow in both unit systems. Rules take air as at the sea's level, 1.2 kg/m³. */
@@ -333,12 +276,15 @@ function ruleText(rule: Check["rule"], v: number, air: boolean, system: "metric"
 }
 
 function checksOf({ view, job, shown, answer }: SizedBy): Check[] {
+  const plant = answer.plants[shown.candidate.key];
   const { use } = job.settings;
   const room = use?.kind === "room" ? use : null;
   const { collected, running } = shown.year.trace;
   return thumbChecks({
     candidate: shown.candidate,
     boxes: boxesOf(job.settings),
+    watts: plant?.powerW ?? 0,
+    massFlow: plant?.path.massFlow ?? 0,
     fluid: view.fluid,
     cp: usualSpecificHeat(job.fluid, 25),
     useful: shown.useful,

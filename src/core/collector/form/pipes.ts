@@ -1,5 +1,6 @@
 import type { FluidProperties } from "../../fluids/fluid";
-import { finEfficiency, frictionFactor, tubeNusselt } from "../convection";
+import { frictionFactor } from "../../flow/friction";
+import { finEfficiency, tubeNusselt } from "../convection";
 
 const { max, PI } = Math;
 
