@@ -30,6 +30,16 @@ export const MODE_WORDS: Record<Mode, string> = {
   off: "off",
 };
 
+const GROUND_WORDS: Record<Origin, string> = {
+  curve: "a measured curve",
+  condition: "one tested condition",
+  prediction: "a drawing",
+  typed: "figures typed in",
+  panels: "panels",
+};
+const list = (names: readonly string[]) =>
+  names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names.at(-1)}`;
+
 export const ORIGIN_WORDS: Record<Origin, string> = {
   curve: "measured curve",
   condition: "one tested condition, loss as drawn",
@@ -120,6 +130,16 @@ export function seasonDoubtWords(d: SeasonDoubt): string {
       return `The panel brings ${share(d.share)} of what the fan takes at full speed: it never reaches that.`;
     case "freshFlow":
       return `The boxes are tested at ${d.times.toFixed(1)} times the fresh air that is needed: what passes them is the fresh air itself. Take fewer side by side, or more air.`;
+    case "mixedGround":
+      return `The variants do not rest on like ground: ${d.grounds.map((g) => `${list(g.names)} on ${GROUND_WORDS[g.origin]}`).join(", ")}. What lies between them is also what lies between a drawing and a test: no order is claimed. Choose one way for all under “Variants and their curves”, where each has it.`;
+    case "storeUnused":
+      return "The store is left out: warmed air that is wanted as it comes passes it by. Choose “none”, or heat a room.";
+    case "indoors":
+      return `The tank stands indoors: its surroundings are taken at ${d.celsius} °C.`;
+    case "pumpedOut":
+      return `With ${d.name} the control sends ${Math.round(d.kwh)} kWh a year out of the store again, into boxes cooler than it. Take a control by difference, or stop at a higher temperature.`;
+    case "airAlone":
+      return `The same air unheated would dry ${share(d.share)} of what dries with ${d.name}: the boxes are credited with the rest only.`;
     case "nothingNeeded":
       return "The use lacks next to no heat without boxes: is its loss, its temperature or its amount said right?";
   }

@@ -1,7 +1,10 @@
 import { applySchema, type ApplySettings } from "./schema/apply";
 import { seasonDoubts, type SeasonDoubt } from "./seasonDoubts";
-import type { SeasonAnswer } from "./seasonJob";
+import type { SeasonAnswer, SeasonJob } from "./seasonJob";
+import { answer as answered, CANDIDATE, job } from "../../../scripts/testing/seasonJob";
 import { seasonDoubtWords } from "../../words/apply";
+import { yearOf } from "../season/account";
+import type { Candidate } from "../season/season";
 
 const settings = (over: Partial<ApplySettings> = {}): ApplySettings => ({
   ...applySchema.parse({
@@ -25,6 +28,7 @@ const season = (over: object = {}) =>
     candidate: { name: "box" },
     usefulSd: 5,
     outsideTested: 0,
+    year: { pumpedOutKwh: 0, driedKg: new Float64Array(12), driedPlainKg: new Float64Array(12) },
     ...over,
   }) as unknown as SeasonAnswer["seasons"][number];
 const answer = (over: Partial<SeasonAnswer> = {}): SeasonAnswer =>
@@ -88,9 +92,84 @@ describe("doubts of a year", () => {
       { kind: "far", degrees: 3 },
       { kind: "nothingNeeded" },
       { kind: "freshFlow", times: 2 },
+      {
+        kind: "mixedGround",
+        grounds: [
+          { origin: "curve", names: ["a", "b"] },
+          { origin: "prediction", names: ["c"] },
+        ],
+      },
+      { kind: "storeUnused" },
+      { kind: "indoors", celsius: 20 },
+      { kind: "pumpedOut", name: "box", kwh: 40 },
+      { kind: "airAlone", name: "box", share: 0.7 },
     ];
     const words = all.map(seasonDoubtWords);
     expect(new Set(words).size).toBe(all.length);
     for (const w of words) expect(w).toMatch(/^[A-Z\d].*[.?]$/);
+  });
+});
+
+describe("each doubt of how a year runs is provoked by a year", () => {
+  const doubts = (over: Partial<ApplySettings>, more: Partial<SeasonJob> = {}) => {
+    const j = job(over, more);
+    return seasonDoubts(j.settings, 46, answered(j));
+  };
+  const water = {
+    kind: "hotWater",
+    litresADay: 150,
+    coldWinterC: 6,
+    coldSummerC: 14,
+    wantedC: 42,
+    capC: 80,
+    draw: "even",
+  } as const;
+  const tank = { kind: "water", kg: 300, lossWK: 2, exchangeWK: null, inRoom: false } as const;
+  const drying = { kind: "drying" as const, waterKgADay: 10, pickUp: 0.5, humidity: 0.6, capC: 60, months: [5, 6, 7] };
+  const kinds = (found: readonly SeasonDoubt[]) => found.map((d) => d.kind);
+
+  test("a thermostat that stops below the tank sends its heat out at night; one by difference does not", () => {
+    const liquid = { candidates: [{ ...CANDIDATE, flowWK: 160 }], fluid: { kind: "water" } as const };
+    const pipes = { lengthM: 3, diameterM: 0.02, insulationM: 0.02, leakShare: 0 };
+    const pair = { kind: "thermostat", onC: 30, offC: 5 } as const;
+    const out = doubts({ use: water, store: tank, control: pair, pipes }, liquid);
+    expect(out).toContainEqual(expect.objectContaining({ kind: "pumpedOut", name: "box" }));
+    expect(out.map(seasonDoubtWords).join()).toMatch(/sends \d+ kWh a year out of the store again/);
+    expect(kinds(doubts({ use: water, store: tank, pipes }, liquid))).not.toContain("pumpedOut");
+  });
+  test("a tank indoors loses to the room's warmth, and says so", () => {
+    const outside = answered(job({ use: water, store: tank })).seasons[0];
+    const inside = answered(job({ use: water, store: { ...tank, inRoom: true } })).seasons[0];
+    // The room warms the cold tank too, with boxes and without: that is no heat of the boxes.
+    expect(inside.missing).toBeLessThan(outside.missing);
+    expect(yearOf(inside.year.account.storeLoss)).toBeLessThan(yearOf(outside.year.account.storeLoss));
+    expect(kinds(doubts({ use: water, store: { ...tank, inRoom: true } }))).toContain("indoors");
+  });
+  test("fresh air and drying pass a store by: the same year with and without, and said", () => {
+    const use = { kind: "freshAir", flowM3PerS: 0.1, setC: 20, fromHour: 0, toHour: 24 } as const;
+    for (const u of [use, drying]) {
+      const plain = answered(job({ use: u })).seasons[0];
+      const stored = answered(job({ use: u, store: tank })).seasons[0];
+      expect(stored.useful).toBe(plain.useful);
+      expect(kinds(doubts({ use: u, store: tank }))).toContain("storeUnused");
+      expect(kinds(doubts({ use: u }))).not.toContain("storeUnused");
+    }
+  });
+  test("dry air dries most of it alone, and says so; damp air does not", () => {
+    const of = (humidity: number) => doubts({ use: { ...drying, humidity } });
+    expect(of(0.2)).toContainEqual(expect.objectContaining({ kind: "airAlone" }));
+    expect(kinds(of(0.97))).not.toContain("airAlone");
+  });
+  test("a drawing beside a test is no like ground, and a typed curve is nobody's", () => {
+    const beside = (...origins: Candidate["origin"][]) =>
+      doubts(
+        {},
+        { candidates: origins.map((origin, i) => ({ ...CANDIDATE, origin, key: "ABC"[i], name: `box ${i}` })) },
+      );
+    expect(kinds(beside("condition", "prediction"))).toContain("mixedGround");
+    expect(beside("condition", "prediction").map(seasonDoubtWords).join()).toContain(
+      "box 0 on one tested condition, box 1 on a drawing",
+    );
+    expect(kinds(beside("curve", "curve", "typed"))).not.toContain("mixedGround");
   });
 });

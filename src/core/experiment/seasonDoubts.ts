@@ -1,5 +1,8 @@
 import type { SeasonAnswer } from "./seasonJob";
+import type { Candidate, Origin, Season } from "../season/season";
+import { INDOORS } from "../season/uses";
 import type { ApplySettings } from "./schema/apply";
+import { usedStore } from "./seasonScenario";
 
 /** What may make a year other than it looks: entries that are likely slips, and curves used beyond what was tested. */
 export type SeasonDoubt =
@@ -12,10 +15,38 @@ export type SeasonDoubt =
   | { kind: "weakPanel"; share: number }
   | { kind: "far"; degrees: number }
   | { kind: "nothingNeeded" }
+  | { kind: "mixedGround"; grounds: { origin: Origin; names: string[] }[] }
+  | { kind: "storeUnused" }
+  | { kind: "indoors"; celsius: number }
+  | { kind: "pumpedOut"; name: string; kwh: number }
+  | { kind: "airAlone"; name: string; share: number }
   | { kind: "freshFlow"; times: number };
 
 /** W/K for a square metre of floor: a passive house's 0.3, and a shed of single boards' 8. */
 const ROOM_LOSS = [0.3, 8] as const;
+/** Heat a control sends out of the store again, as a share of the useful, that is worth a word; and what unheated air dries of all. */
+const PUMPED_OUT = 0.02;
+const AIR_ALONE = 0.5;
+
+function runningDoubts({ candidate: { name }, year, useful }: Season): SeasonDoubt[] {
+  const doubts: SeasonDoubt[] = [];
+  const kwh = year.pumpedOutKwh;
+  if (kwh > 10 && kwh > PUMPED_OUT * useful) doubts.push({ kind: "pumpedOut", name, kwh });
+  const [dried, plain] = [year.driedKg, year.driedPlainKg].map((m) => m.reduce((x, y) => x + y, 0));
+  if (plain > AIR_ALONE * dried) doubts.push({ kind: "airAlone", name, share: plain / dried });
+  return doubts;
+}
+
+/** The ways the curves of a table are known, of the experiment's own variants: more than one is no like ground. */
+export function groundsOf(
+  candidates: readonly Pick<Candidate, "name" | "origin">[],
+): { origin: Origin; names: string[] }[] {
+  const grounds = new Map<Origin, string[]>();
+  for (const { name, origin } of candidates)
+    if (origin !== "typed" && origin !== "panels") grounds.set(origin, [...(grounds.get(origin) ?? []), name]);
+  return [...grounds].map(([origin, names]) => ({ origin, names }));
+}
+
 /** A cubic metre of air, J/K: near enough to see that flows do not fit. */
 const AIR_WJ = 1150;
 /** Money for a kilowatt-hour of energy, in most currencies' large unit; beyond it the price is likely that of a litre, a kilogram or a megawatt-hour. */
@@ -38,6 +69,12 @@ export function seasonDoubts(a: ApplySettings, latitude: number, answer: SeasonA
     if (s.outsideTested > 0.3) doubts.push({ kind: "outsideTested", name: s.candidate.name, share: s.outsideTested });
     if (s.usefulSd === 0) doubts.push({ kind: "noBand", name: s.candidate.name });
   }
+  const grounds = groundsOf(answer.seasons.map((s) => s.candidate));
+  if (grounds.length > 1) doubts.push({ kind: "mixedGround", grounds });
+  if (store.kind !== "none" && usedStore(a).kind === "none") doubts.push({ kind: "storeUnused" });
+  if (use?.kind === "hotWater" && store.kind === "water" && store.inRoom && store.lossWK > 0)
+    doubts.push({ kind: "indoors", celsius: INDOORS });
+  for (const s of answer.seasons) doubts.push(...runningDoubts(s));
   if (use?.kind === "hotWater" && store.kind === "water" && store.kg < 0.4 * use.litresADay)
     doubts.push({ kind: "smallTank", days: store.kg / use.litresADay });
   const [first] = answer.seasons;
@@ -50,6 +87,6 @@ export function seasonDoubts(a: ApplySettings, latitude: number, answer: SeasonA
     doubts.push({ kind: "price", price: money.fuelPrice });
   if (control?.kind === "sun" && control.panelW < 0.7 * control.fanW)
     doubts.push({ kind: "weakPanel", share: control.panelW / control.fanW });
-  if (answer.need.reduce((x, y) => x + y, 0) < 10 && use?.kind !== "drying") doubts.push({ kind: "nothingNeeded" });
+  if (answer.need.reduce((x, y) => x + y, 0) < 10) doubts.push({ kind: "nothingNeeded" });
   return doubts;
 }

@@ -1,7 +1,4 @@
-import { CLIMATES } from "../site/climates";
-import { BENCH_ZONE, TANSY_RIDGE } from "../rig/bench";
-import { PLAIN_SITE, type SiteWorld } from "../site/site";
-import type { Candidate } from "../season/season";
+import { answer, CANDIDATE, job, said, SITE } from "../../../scripts/testing/seasonJob";
 import { inventedEpw, writeEpw } from "../../../scripts/testing/inventedEpw";
 import { hingedMirror } from "../mirror/mirror";
 import { usualSpecificHeat } from "../judge/flowWay";
@@ -9,84 +6,9 @@ import type { Mode } from "../season/parts";
 import { MONTH_DAYS } from "../season/weather";
 import { seasonProblemWords } from "../../words/apply";
 import { applySchema, storedUseSchema, type ApplySettings } from "./schema/apply";
-import { runSeason, type SeasonJob } from "./seasonJob";
+import { runSeason } from "./seasonJob";
 import { askedFor, coldByMonth, pipeLossWK, scenarioOf } from "./seasonScenario";
 import { ductChoices, studySeason, thumbChecks, thumbError, type SeasonStudy } from "./seasonStudy";
-
-const SITE: SiteWorld = {
-  ...TANSY_RIDGE,
-  zone: BENCH_ZONE,
-  detail: {
-    ...PLAIN_SITE,
-    obstacles: [
-      {
-        id: "pear",
-        kind: "tree",
-        name: "Pear tree",
-        bearing: 180,
-        distanceM: 7,
-        crownDiameterM: 6,
-        topM: 9,
-        bottomM: 1,
-        transmittance: 0.15,
-        winterTransmittance: 0.5,
-      },
-    ],
-  },
-};
-const CANDIDATE: Candidate = {
-  key: "A",
-  name: "box",
-  origin: "curve",
-  curve: { eta0: 0.62, a1: 5, a2: 0 },
-  covariance: [
-    [1e-4, 0, 0],
-    [0, 0.16, 0],
-    [0, 0, 0],
-  ],
-  areaM2: 2,
-  b0: 0.1,
-  capacityJM2K: 9000,
-  flowWK: 40,
-  powerW: 6,
-  limitC: null,
-  xRange: null,
-};
-const said = (over: Partial<ApplySettings> = {}): ApplySettings => ({
-  ...applySchema.parse({
-    use: {
-      kind: "room",
-      lossWK: 150,
-      floorM2: 60,
-      build: "light",
-      gainsW: 50,
-      sunM2: 1,
-      setC: 15,
-      capC: 26,
-      heated: true,
-    },
-    rows: [{ inSeries: 1, sideBySide: 3, tilt: 60, azimuth: 180 }],
-    control: { kind: "difference", onK: 8, offK: 3 },
-    pipes: { lengthM: 3, diameterM: 0.15, insulationM: 0.03, leakShare: 0.02 },
-  }),
-  ...over,
-});
-const job = (over: Partial<ApplySettings> = {}, more: Partial<SeasonJob> = {}): SeasonJob => ({
-  settings: said(over),
-  site: SITE,
-  fluid: { kind: "air" },
-  climate: CLIMATES[0],
-  hours: null,
-  candidates: [CANDIDATE],
-  mirrored: {},
-  panels: [],
-  ...more,
-});
-const answer = (j: SeasonJob) => {
-  const r = runSeason(j)!;
-  if (!r.ok) throw new Error(JSON.stringify(r.problems));
-  return r.answer;
-};
 
 describe("what is asked first", () => {
   test("nothing is computed while use, boxes, control or run are not said", () => {

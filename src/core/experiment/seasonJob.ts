@@ -2,7 +2,15 @@ import type { Fluid } from "../fluids/fluid";
 import type { Climate } from "../site/climate";
 import { parseEpw, type EpwProblem } from "../site/epw";
 import type { SiteWorld } from "../site/site";
-import { panelsCandidate, seasonOf, withoutBoxes, type Candidate, type Scenario, type Season } from "../season/season";
+import {
+  needOf,
+  panelsCandidate,
+  seasonOf,
+  withoutBoxes,
+  type Candidate,
+  type Scenario,
+  type Season,
+} from "../season/season";
 import { simulateYear, type Year } from "../season/simulate";
 import { systemOf } from "../season/season";
 import { epwProblems, epwYear, monthlyYear, monthsOf, type WeatherProblem, type WeatherYear } from "../season/weather";
@@ -13,6 +21,7 @@ import {
   pathOf,
   plantOf,
   scenarioOf,
+  usedStore,
   withoutObstacles,
   type Lights,
   type Mirrored,
@@ -120,7 +129,7 @@ export function runSeason(job: SeasonJob, progress: (done: number) => boolean = 
       seasons,
       plants: Object.fromEntries(job.candidates.map((c) => [c.key, plantOf(settings, job.site, job.fluid, c)])),
       panels,
-      need: [...ready.base.account.missing],
+      need: needOf(ready.use, ready.base),
       free: freeYears(job, ready, weather),
       weather: { source: weather.source, months: monthsOf(weather), lowestC: Math.min(...weather.ambientC) },
       whatIfs,
@@ -142,6 +151,7 @@ function tightPath({ settings, site, fluid }: SeasonJob, c: Candidate): Extract<
 
 interface Prepared {
   lights: Lights;
+  use: Scenario["use"];
   base: Year;
   scenario(c: Candidate): Scenario;
 }
@@ -155,7 +165,8 @@ function prepared(job: SeasonJob, weather: WeatherYear): Prepared {
     return s.use.kind === "room" ? { ...s, use: { ...s.use, heated: true } } : s;
   };
   const first = candidates[0] ?? panelsCandidate(1, 0.1, 1, 1);
-  return { lights, scenario, base: withoutBoxes(scenario(first), weather) };
+  const own = scenario(first);
+  return { lights, use: own.use, scenario, base: withoutBoxes(own, weather) };
 }
 
 /** Panels beside the boxes: on their planes, straight into the same use, with no run of ducts and no control but the need. */
@@ -224,7 +235,7 @@ function changesOf(job: SeasonJob, weather: WeatherYear, first: Season): WhatIf[
   if (settings.rows.some((r) => r.tilt < 85))
     add({ kind: "upright" }, { settings: { ...settings, rows: settings.rows.map((r) => ({ ...r, tilt: 90 })) } });
   if (job.mirrored[c.key]?.mirrors.length) add({ kind: "noMirrors" }, { mirrored: {} });
-  if (settings.store.kind !== "none" && settings.use?.kind !== "hotWater")
+  if (usedStore(settings).kind !== "none" && settings.use?.kind !== "hotWater")
     add({ kind: "noStore" }, { settings: { ...settings, store: { kind: "none" } } });
   return out;
 }

@@ -11,6 +11,10 @@ import { stageWatts, type Candidate, type Scenario, type SeasonRow } from "../se
 import { rockPressure } from "../season/store";
 import { MONTH_DAYS, type WeatherYear } from "../season/weather";
 
+/** Warmed air that is wanted as it comes passes by a store: it has no use for the evening's heat. */
+export const usedStore = ({ use, store }: Pick<ApplySettings, "use" | "store">): ApplySettings["store"] =>
+  use?.kind === "freshAir" || use?.kind === "drying" ? { kind: "none" } : store;
+
 /** What still has to be said before a year can be computed. */
 export const ASKED = ["use", "rows", "control", "pipes", "storeForWater"] as const;
 export type Asked = (typeof ASKED)[number];
@@ -199,7 +203,7 @@ export function scenarioOf(a: ApplySettings, site: SiteWorld, c: Candidate, ligh
     pumpW: pumpOf(a, fluid),
     path: [1, ...(a.secondStage ? [a.secondStage.flow] : [])].map((times) => pathOf(a, site, fluid, c, times)),
     use: storedUse(a.use, site),
-    store: a.store,
+    store: usedStore(a),
     modes: a.modes,
   };
 }
@@ -227,7 +231,8 @@ export function pathOf(
   const massFlow = (times * streamsOf(a) * c.flowWK) / usualSpecificHeat(fluid, 25);
   const p = fluidProperties(fluid, PATH_C, sitePressure(site));
   const ductPa = a.pipes ? ductPressure(a.pipes, massFlow, p, waysOf(a.use)) : 0;
-  const bedPa = a.store.kind === "rock" && fluid.kind === "air" ? rockPressure(a.store, massFlow, p) : 0;
+  const store = usedStore(a);
+  const bedPa = store.kind === "rock" && fluid.kind === "air" ? rockPressure(store, massFlow, p) : 0;
   return {
     massFlow,
     speedMs: a.pipes ? ductSpeed(a.pipes.diameterM, massFlow, p.density) : 0,

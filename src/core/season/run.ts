@@ -22,8 +22,11 @@ export interface Run {
   running: boolean;
   /** Stream as it last came to the use or store, °C. */
   supplyC: number;
-  /** Water still to be taken away today, kg. */
+  /** Water still to be taken away today, kg; and if the same air came unheated. */
   wetKg: number;
+  wetPlainKg: number;
+  /** Vapour in the outside air today where no hour's humidity is known, Pa. */
+  vapourPa: number;
   /** J by flow and month. */
   sums: Float64Array;
   trace: Trace;
@@ -45,8 +48,11 @@ export interface Counts {
   /** The room below its set point, and the coldest it came. */
   coldHours: number;
   lowestC: number;
-  /** Water taken from goods, kg, by month. */
+  /** Water taken from goods, kg, by month; and what the same air would have taken unheated, in the same hours. */
   driedKg: Float64Array;
+  driedPlainKg: Float64Array;
+  /** Heat that the stream carried out of a store into boxes cooler than it, kWh. */
+  pumpedOutKwh: number;
 }
 
 export interface Now {
@@ -76,6 +82,8 @@ export const emptyCounts = (): Counts => ({
   coldHours: 0,
   lowestC: Infinity,
   driedKg: new Float64Array(12),
+  driedPlainKg: new Float64Array(12),
+  pumpedOutKwh: 0,
 });
 
 const beginsAt = (use: System["use"]): number | null => {
@@ -100,6 +108,8 @@ export function beginRun(system: System, weather: WeatherYear, stepS: number = S
     running: false,
     supplyC: startC,
     wetKg: 0,
+    wetPlainKg: 0,
+    vapourPa: 0,
     sums: emptySums(),
     trace: emptyTrace(),
     count: emptyCounts(),

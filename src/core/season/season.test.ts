@@ -3,7 +3,8 @@ import { ROOM, seasonSystem, WATER, weather } from "../../../scripts/testing/sea
 import { yearOf } from "./account";
 import { effectiveness, onMeanBasis, type Control, type Mode, type System, type Use } from "./parts";
 import { stepRoom } from "./room";
-import { panelsCandidate, seasonOf, systemOf, withoutBoxes, type Candidate, type Scenario } from "./season";
+import { EVAPORATION } from "./drying";
+import { needOf, panelsCandidate, seasonOf, systemOf, withoutBoxes, type Candidate, type Scenario } from "./season";
 import { simulateYear } from "./simulate";
 import { addHeat, heldHeat, loseHeat, passThrough, rockPressure, storeOf, take, type StoreSpec } from "./store";
 import { HOURS } from "./weather";
@@ -329,5 +330,42 @@ describe("variants side by side", () => {
     const made = (yearOf(Float64Array.from(weather.global)) / 1000) * 10 * 0.16;
     expect(yearOf(s.year.account.collected) / made).toBeGreaterThan(0.97);
     expect(yearOf(s.year.account.collected) / made).toBeLessThan(1.001);
+  });
+});
+
+describe("drying is credited with what heat adds to the same air", () => {
+  const base = withoutBoxes(scenario({ use: DRY }), weather);
+  const dried = (use: Partial<typeof DRY>) => {
+    const s = scenario({ use: { ...DRY, ...use } as Use });
+    return seasonOf({ ...CANDIDATE, covariance: null }, s, weather, withoutBoxes(s, weather))!;
+  };
+  const total = (kg: Float64Array) => kg.reduce((a, b) => a + b, 0);
+  const boundless = { waterKg: Array<number>(12).fill(1e6) };
+
+  test("useful is the difference to unheated air, and with what lacks never more than all the water takes", () => {
+    for (const humidity of [0.1, 0.5, 0.89, 1]) {
+      const s = dried({ humidity });
+      const { driedKg, driedPlainKg } = s.year;
+      expect(total(driedPlainKg)).toBeLessThanOrEqual(total(driedKg) + 1e-9);
+      expect(s.useful).toBeCloseTo(((total(driedKg) - total(driedPlainKg)) * EVAPORATION) / 3.6e6, 6);
+      expect(s.useful + s.missing).toBeLessThanOrEqual(s.need + 1e-9);
+      expect(s.need).toBeCloseTo((20 * 365 * EVAPORATION) / 3.6e6, 6);
+      expect(s.months.reduce((n, m) => n + m.useful + m.stored + m.vented + m.surplus, 0)).toBeCloseTo(
+        yearOf(s.year.account.toUse) + yearOf(s.year.account.toStore),
+        6,
+      );
+    }
+    expect(needOf(DRY, base).reduce((a, b) => a + b, 0)).toBeCloseTo((20 * 365 * EVAPORATION) / 3.6e6, 6);
+  });
+  test("saturated air dries nothing unheated; the drier the air, the less the boxes are credited with", () => {
+    expect(total(dried({ humidity: 1 }).year.driedPlainKg)).toBeLessThan(
+      0.35 * total(dried({ humidity: 1 }).year.driedKg),
+    );
+    const credited = [1, 0.8, 0.5, 0.2].map((humidity) => dried({ humidity }).useful);
+    credited.slice(1).forEach((u, i) => expect(u).toBeLessThan(credited[i]));
+  });
+  test("while there is water enough, a better use of the air brings more, in proportion", () => {
+    const [some, twice] = [0.3, 0.6].map((pickUp) => dried({ ...boundless, pickUp }).useful);
+    expect(twice / some).toBeCloseTo(2, 6);
   });
 });

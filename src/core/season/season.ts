@@ -141,7 +141,7 @@ const NOTHING: Candidate = {
 
 /** What became of the heat brought in a month, kWh: their sum is what was brought. */
 export interface MonthShares {
-  /** Heating that was saved, or water dried. */
+  /** Heating that was saved, or the evaporation that the same air would not have done unheated. */
   useful: number;
   /** Put into the store and not taken out of it again in this month: kept, or lost there. */
   stored: number;
@@ -198,6 +198,12 @@ function sharesOf(use: Use, account: Account, base: Account, dried: Float64Array
   });
 }
 
+/** Heat the use lacks without boxes, kWh by month: of drying, what all of its water takes to evaporate. @param base of {@link withoutBoxes} */
+export const needOf = (use: Use, base: Year): number[] =>
+  use.kind === "drying"
+    ? MONTH_DAYS.map((days, m) => (use.waterKg[m] * days * EVAPORATION) / 3.6e6)
+    : [...base.account.missing];
+
 /** Directions in which a curve may lie off, one standard uncertainty each: the roots of its covariance. */
 export function principalMoves(covariance: readonly (readonly number[])[]): number[][] {
   const { realEigenvalues, eigenvectorMatrix } = new EigenvalueDecomposition(new Matrix(covariance.map((r) => [...r])));
@@ -236,7 +242,7 @@ export function seasonOf(
     own.forEach((m, i) => (monthVariance[i] += (m.useful - months[i].useful) ** 2));
   }
   const missing = sum(months.map((m) => m.missing));
-  const need = scenario.use.kind === "drying" ? useful + missing : sum([...base.account.missing]);
+  const need = sum(needOf(scenario.use, base));
   return {
     candidate,
     year,

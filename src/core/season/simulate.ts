@@ -5,7 +5,7 @@ import { heldInRoom } from "./room";
 import { beginRun, book, emptyCounts, STEP, type Counts, type Run } from "./run";
 import { addHeat, heldHeat, meanOf, passThrough, take, warmedTo, type Store } from "./store";
 import { photovoltaicShare } from "./sunFan";
-import { stepUse } from "./uses";
+import { newDryingDay, stepUse } from "./uses";
 import { HOURS, monthOfHour, type WeatherYear } from "./weather";
 
 const { abs, exp, max, min } = Math;
@@ -73,7 +73,7 @@ function hour(run: Run, h: number): void {
   const { system, weather, now } = run;
   now.month = monthOfHour[h];
   now.outsideC = weather.ambientC[h];
-  if (system.use.kind === "drying" && h % 24 === 0) run.wetKg = system.use.waterKg[now.month];
+  if (system.use.kind === "drying" && h % 24 === 0) newDryingDay(run, system.use, h);
   for (let k = 0; k < run.perHour; k++) {
     aim(run, system.modes[now.month]);
     drive(run, h);
@@ -298,6 +298,7 @@ function step(run: Run, h: number): void {
   if (charging) {
     charge(run, store);
     book(run, "toStore", now.delivered);
+    count.pumpedOutKwh += (max(0, -now.delivered) * stepS) / KWH;
   }
   stepUse(run, h, now.toStore ? 0 : now.delivered, flowing);
   if (flowing > 0 && !run.running) count.starts++;

@@ -1,3 +1,4 @@
+import { saturationPressure } from "../fluids/moistAir";
 import { dryingRoom, EVAPORATION } from "./drying";
 import type { Use } from "./parts";
 import { stepRoom } from "./room";
@@ -5,6 +6,9 @@ import { book, type Run } from "./run";
 import { addHeat, loseHeat, passThrough, SLAB_TRANSFER, take, WATER_HEAT, type Store } from "./store";
 
 const { exp, max, min } = Math;
+
+/** What surrounds a tank indoors where no room is followed, °C (typical value). */
+export const INDOORS = 20;
 
 /** A store warmer than the room by less is not worth a fan, K. */
 const WORTH = 2;
@@ -17,7 +21,10 @@ export function stepUse(run: Run, h: number, direct: number, flowing: number): v
   const { use } = system;
   now.missing = now.vented = 0;
   book(run, "toUse", direct);
-  if (use.kind !== "room" && store) book(run, "storeLoss", loseHeat(store, now.outsideC, run.stepS) / run.stepS);
+  if (use.kind !== "room" && store) {
+    const aroundC = store.inRoom ? INDOORS : now.outsideC;
+    book(run, "storeLoss", loseHeat(store, aroundC, run.stepS) / run.stepS);
+  }
   if (use.kind === "room") roomStep(run, use, h, direct);
   else if (use.kind === "freshAir") freshStep(run, use, h, direct);
   else if (use.kind === "drying") dryStep(run, use, h, direct, flowing);
@@ -81,21 +88,33 @@ function freshStep(run: Run, use: UseOf<"freshAir">, h: number, direct: number):
   now.vented = direct - useful;
 }
 
-/** Evaporation of the day's water with the warmed air. What could take up no water any more is let out. */
+/** The day's water comes wet. Where no hour's humidity is known the vapour of the day's mean stays in the air all day, so that nights are damper. */
+export function newDryingDay(run: Run, use: UseOf<"drying">, h: number): void {
+  run.wetKg = run.wetPlainKg = use.waterKg[run.now.month];
+  const day = run.weather.ambientC.subarray(h, h + 24);
+  run.vapourPa = use.humidity * saturationPressure(day.reduce((s, t) => s + t, 0) / day.length);
+}
+
+/**
+ * Evaporation of the day's water with the warmed air. Useful is what the same air, unheated in the same hours, would not have dried:
+ * late in a day that can be less than nothing, because the heat brought forward what unheated air dries then.
+ */
 function dryStep(run: Run, use: UseOf<"drying">, h: number, direct: number, flowing: number): void {
   const { now, weather, count } = run;
   const known = weather.humidity[h];
-  const humidity = Number.isNaN(known) ? use.humidity : known;
-  let dried = 0;
-  if (flowing > 0 && run.wetKg > 0) {
-    const air = min(run.supplyC, use.capC);
-    const could = (flowing / 1006) * use.pickUp * dryingRoom(air, now.outsideC, humidity, use.pressurePa) * run.stepS;
-    dried = min(could, run.wetKg);
-  }
+  const humidity = Number.isNaN(known) ? min(1, run.vapourPa / saturationPressure(now.outsideC)) : known;
+  const takes = (airC: number, wetKg: number) => {
+    if (!(flowing > 0) || wetKg <= 0) return 0;
+    const room = dryingRoom(airC, now.outsideC, humidity, use.pressurePa);
+    return min((flowing / 1006) * use.pickUp * room * run.stepS, wetKg);
+  };
+  const dried = takes(min(run.supplyC, use.capC), run.wetKg);
+  const plain = takes(now.outsideC, run.wetPlainKg);
   run.wetKg -= dried;
+  run.wetPlainKg -= plain;
   count.driedKg[now.month] += dried;
-  // Evaporation takes its heat from the stream, whether the boxes or the outside air brought it.
-  const useful = min(max(0, direct), (dried * EVAPORATION) / run.stepS);
+  count.driedPlainKg[now.month] += plain;
+  const useful = min(max(0, direct), ((dried - plain) * EVAPORATION) / run.stepS);
   book(run, "used", useful);
   now.vented = direct - useful;
 }

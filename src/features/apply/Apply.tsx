@@ -132,7 +132,7 @@ function Plant({
         onChange={(pipes) => change({ pipes })}
         onExchanger={(exchanger) => change({ exchanger })}
       />
-      <StoreForm store={settings.store} onChange={(store) => change({ store })} />
+      <StoreForm use={settings.use} store={settings.store} onChange={(store) => change({ store })} />
       <ModesForm modes={settings.modes} onChange={(modes) => change({ modes })} />
       <CandidatesForm {...{ apply, settings, change }} />
       <WeatherForm {...{ apply, settings, change }} />

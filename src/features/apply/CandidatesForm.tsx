@@ -26,7 +26,7 @@ export function CandidatesForm({
       <legend className="text-[13.5px] font-[650]">Variants and their curves</legend>
       {apply.candidates.map((c) => {
         const taken = !left.includes(c.key);
-        const own = originOf(c, settings);
+        const own = originOf(c, apply, settings);
         return (
           <div key={c.key} className="mt-1 border-b border-hair pb-1.5">
             <label className="flex items-center gap-2 text-[13.5px] font-semibold">
@@ -67,6 +67,9 @@ export function CandidatesForm({
 /** What is to be known of a curve that is used. */
 function Notes({ view, origin }: { view: CandidateView; origin: Origin }) {
   const lines = [
+    origin === "prediction" &&
+      view.origins.length > 1 &&
+      "Its drawing, though it was tested: so it rests on the same ground as what stands beside it.",
     origin === "condition" && "Tested at one condition: its loss is the drawing’s, ± a quarter, so its band is wide.",
     view.flowFollows && "Its flow follows the sun; here it is taken as it was when tested or drawn.",
     view.fanUnknown && "Nothing drawn says what its fan takes: none is counted.",

@@ -188,7 +188,10 @@ function Details({ answer, shown, settings }: { answer: SeasonAnswer; shown: Sea
       ? `${formatNumber(
           year.driedKg.reduce((a, b) => a + b, 0),
           0,
-        )} kg of water dried off in the year.`
+        )} kg of water dried off in the year; the same air unheated, in the same hours, would dry ${formatNumber(
+          year.driedPlainKg.reduce((a, b) => a + b, 0),
+          0,
+        )} kg. Useful is the difference.`
       : null,
     year.hunting > 5
       ? `The control starts and stops by turns for ${formatNumber(year.hunting, 0)} h a year: see Controls.`

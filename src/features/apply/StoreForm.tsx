@@ -1,7 +1,8 @@
 "use client";
 
 import { useState } from "react";
-import { storeSchema, type StoredStore } from "@/core/experiment/schema/apply";
+import { storeSchema, type ApplySettings, type StoredStore } from "@/core/experiment/schema/apply";
+import { INDOORS } from "@/core/season/uses";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { optionsOf, Select, Tick } from "@/ui/form/Select";
 import { STORE_WORDS } from "@/words/apply";
@@ -53,7 +54,15 @@ const begun = (kind: Kind): Draft => ({
 });
 
 /** What keeps heat for the evening and for cloudy days. */
-export function StoreForm({ store, onChange }: { store: StoredStore; onChange: (store: StoredStore) => void }) {
+export function StoreForm({
+  use,
+  store,
+  onChange,
+}: {
+  use: ApplySettings["use"];
+  store: StoredStore;
+  onChange: (store: StoredStore) => void;
+}) {
   const [draft, setDraft] = useState<Draft>(store);
   const take = (next: Draft) => {
     setDraft(next);
@@ -76,7 +85,7 @@ export function StoreForm({ store, onChange }: { store: StoredStore; onChange: (
           <QuantityFields of={FIELDS[draft.kind]} value={draft} set={change} />
           {"inRoom" in draft && (
             <Tick
-              label="stands in the room"
+              label={use?.kind === "hotWater" ? `stands indoors, at ${INDOORS} °C` : "stands in the room"}
               checked={draft.inRoom as boolean}
               onChange={(inRoom) => change({ inRoom })}
             />

@@ -42,7 +42,12 @@ const FIELDS: Record<Kind, Asked<Draft>[]> = {
       quantity: "fraction",
       hint: "of what it could take up; 40 to 70 % through racks",
     },
-    { key: "humidity", label: "Humidity outside", quantity: "fraction", hint: "used where the climate has none" },
+    {
+      key: "humidity",
+      label: "Humidity outside, mean of the day",
+      quantity: "fraction",
+      hint: "used where the climate has none",
+    },
     { key: "capC", label: "Never warmer than", quantity: "temperature", hint: "wool felts, herbs brown" },
   ],
   hotWater: [

@@ -11,9 +11,17 @@ import type { Candidate, Origin } from "@/core/season/season";
 import type { ApplyView } from "@/services/apply/applyView";
 import type { CandidateView } from "@/services/apply/candidates";
 
-/** The way a variant's curve is taken: as chosen, else the best known. */
-export const originOf = (c: CandidateView, settings: ApplySettings): Candidate | null =>
-  c.origins.find((o) => o.origin === settings.origins[c.key]) ?? c.origins[0] ?? null;
+/** The way a variant's curve is taken: as chosen, else the best that all built variants beside it have, else its own best. */
+export function originOf(c: CandidateView, view: ApplyView, settings: ApplySettings): Candidate | null {
+  const by = (origin: Origin | null | undefined) => c.origins.find((o) => o.origin === origin);
+  return by(settings.origins[c.key]) ?? (c.built ? by(likeGround(view, settings)) : null) ?? c.origins[0] ?? null;
+}
+
+/** The best way that every built variant of the table is known by; null where there is none. */
+function likeGround(view: ApplyView, { left }: ApplySettings): Origin | null {
+  const built = view.candidates.filter((c) => c.built && c.origins.length && !left.includes(c.key));
+  return ORIGIN_ORDER.find((o) => built.every((c) => c.origins.some((k) => k.origin === o))) ?? null;
+}
 
 export const TYPED = "typed";
 
@@ -48,7 +56,7 @@ export function jobOf(view: ApplyView, settings: ApplySettings, hours: string | 
   };
   const taken = view.candidates.filter((c) => !settings.left.includes(c.key));
   const candidates = taken
-    .flatMap((c) => originOf(c, settings) ?? [])
+    .flatMap((c) => originOf(c, view, settings) ?? [])
     .sort((a, b) => rank(a.key) - rank(b.key) || a.key.localeCompare(b.key));
   const mirrored: Record<string, Mirrored> = {};
   const snow = settings.mirror?.snow ?? [];

@@ -26,6 +26,8 @@ export interface CandidateView {
   /** Ways its curve is known, best first. */
   origins: Candidate[];
   gaps: { origin: Origin; why: CandidateGap }[];
+  /** It stands on the bench: its curve can be known by its drawing and by tests. */
+  built: boolean;
   currency: string;
   /** Of one box, without mirrors of their own cost apart; null for a sketch, whose bill would be made up. */
   first: number | null;
@@ -108,6 +110,7 @@ function ofLanes(
     ...common(lane.design, letters, lane.variant, bills.get(lane.variantId)),
     origins: [],
     gaps: [],
+    built: true,
     massFlow,
     fanUnknown: drawing === null,
   };
@@ -142,6 +145,7 @@ function ofDrawing(analysis: Analysis, d: DrawnVariant, bills: ReadonlyMap<numbe
     ...common(d.design, [d.letter], d.variant, bills.get(d.variantId)),
     origins: [],
     gaps: [],
+    built: false,
     massFlow,
     fanUnknown: drawing === null,
   };

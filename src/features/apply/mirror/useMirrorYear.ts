@@ -32,7 +32,7 @@ function questionOf(
 ): Omit<MirrorCase, "site"> | null {
   const chosen = settings.mirror!;
   const box = view.candidates.find((c) => c.key === chosen.box);
-  const candidate = box ? originOf(box, settings) : null;
+  const candidate = box ? originOf(box, view, settings) : null;
   const { tilt, azimuth } = settings.rows[0] ?? view.bench;
   return (
     candidate && {
