@@ -16,6 +16,7 @@ import { loadDemoWorld } from "./load";
  * - duct flow is laminar up to Re 2,300, blended to 4,000; bare pipes meet the wind as cylinders; the sun's distance by a better series;
  * - a verdict says against whom and how it stands to what matters by its whole interval, and curves that cross within 5 K of the point
  *   are a doubt also where somebody leads (one or two glazings);
+ * - lanes that differ by something else than their drawings say are a doubt (paint or foil: drawn 93, measured −4 ± 27 W/m²);
  * - doubts of kind riseAtDark weigh the rise with the lane's own fluid (air was 1,006 J/(kg·K) whatever it held).
  */
 const kept = JSON.parse(readFileSync("demo/kept/figures.json", "utf8")) as {

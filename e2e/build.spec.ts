@@ -217,7 +217,7 @@ test("ten ways are sorted before anyone cuts sheet: every form predicted, ranked
   await expect(ranking.getByRole("row")).toHaveCount(11);
   await expect(ranking).toContainText("most heat by the model");
   await expect(ranking).toContainText(/loses more than|passes less heat/);
-  await expect(ranking).toContainText("The winner depends on the basis");
+  await expect(ranking).toContainText("Highest predicted value by basis");
   await ranking.getByLabel("rank").selectOption("metre");
   await expect(ranking.getByRole("row")).toHaveCount(5);
 });

@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { standardUncertainty, fromLimit } from "../core/uncertainty/uncertain";
+import { fromLimit } from "../core/uncertainty/uncertain";
 import { whatIfs, type WhatIf } from "../core/uncertainty/whatIf";
 import { listCalibrations } from "../data/calibration/calibrations";
 import type { CalibrationHead } from "../core/experiment/records";
@@ -44,7 +44,7 @@ export interface ProveView {
     profileLimit: number | null;
   }[];
   /** Of the verdict's difference: what would help, most first; null without a difference. */
-  whatIf: { expanded: number; options: WhatIf[] } | null;
+  whatIf: { options: WhatIf[] } | null;
   /** Figures whose budget can be shown. */
   figures: { ref: FigureRef; label: string }[];
   instruments: StoredInstrument[];
@@ -142,7 +142,6 @@ export async function proveOf(knex: Knex, analysis: Analysis): Promise<ProveView
     lags: found((f) => f.lags),
     whatIf: difference
       ? {
-          expanded: standardUncertainty(difference) * 1.96,
           options: whatIfs(difference, { probeK, profileShare }),
         }
       : null,

@@ -138,6 +138,15 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
         "Look at the flow’s unit and duct, the area and the sun sensor; if they are right, the drawing is not the box: mend it in Build.",
     };
   },
+  differenceUnlike: ({ a, b, measured, predicted }, { system }) => {
+    const flux = (e: { value: number; expanded: number }) =>
+      quantityText(e.value, "heatFlux", { system, expanded: e.expanded });
+    return {
+      title: `${a} − ${b} measures ${flux(measured)}, their drawings say ${flux(predicted)}`,
+      detail: "Straight on, under the sun of their windows. What both lanes share is not in this difference.",
+      remedy: `Look whether ${a} or ${b} is built as drawn (coating, gaps, glazing, flow through both); if so, its material is not the drawing’s.`,
+    };
+  },
   otherFlow: (doubt, { system }) => {
     const flow = (si: number) => quantityText(si, "massFlowPerArea", { system, figures: 2 });
     const [first] = doubt.lanes;

@@ -83,7 +83,7 @@ export function powerAt(
   const loss = lossPa * inSeries;
   const boxes = inSeries * inParallel;
   if (fanPressure(drive.fan, volume) * thin < loss)
-    return { powerW: driveWatts(net.design.fluid.kind, loss, massFlow * inParallel, density) / boxes, enough: false };
+    return { powerW: driveWatts(loss, massFlow * inParallel, density) / boxes, enough: false };
   let [low, high] = [0, 1];
   for (let i = 0; i < 40; i++) {
     const speed = (low + high) / 2;

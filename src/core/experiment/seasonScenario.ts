@@ -238,8 +238,8 @@ export function pathOf(
     speedMs: a.pipes ? ductSpeed(a.pipes.diameterM, massFlow, p.density) : 0,
     ductPa,
     bedPa,
-    ductW: driveWatts(fluid.kind, ductPa, massFlow, p.density),
-    bedW: driveWatts(fluid.kind, bedPa, massFlow, p.density),
+    ductW: driveWatts(ductPa, massFlow, p.density),
+    bedW: driveWatts(bedPa, massFlow, p.density),
   };
 }
 

@@ -1,8 +1,8 @@
 import { frictionFactor } from "./friction";
-import type { Fluid, FluidProperties } from "../fluids/fluid";
+import type { FluidProperties } from "../fluids/fluid";
 
-/** Of small duct fans, and of circulating pumps: flow times pressure over electricity (typical values). */
-export const DRIVE_SHARE = { air: 0.2, liquid: 0.15 } as const;
+/** Of small duct fans, and of circulating pumps: flow times pressure over electricity (typical value). */
+const DRIVE_SHARE = 0.15;
 /** Steel or plastic duct inside, m (typical value). */
 const ROUGHNESS = 1e-4;
 /** Velocity heads of elbows and ends, each way (typical value of two elbows). */
@@ -32,5 +32,5 @@ export const ductSpeed = (diameterM: number, massFlow: number, density: number):
   massFlow / density / ((Math.PI / 4) * diameterM ** 2);
 
 /** Electricity of a fan or pump for a pressure at a flow, W. @param massFlow kg/s @param density kg/m³ */
-export const driveWatts = (kind: Fluid["kind"], pressurePa: number, massFlow: number, density: number): number =>
-  ((massFlow / density) * pressurePa) / (kind === "air" ? DRIVE_SHARE.air : DRIVE_SHARE.liquid);
+export const driveWatts = (pressurePa: number, massFlow: number, density: number): number =>
+  ((massFlow / density) * pressurePa) / DRIVE_SHARE;

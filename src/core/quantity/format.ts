@@ -13,6 +13,16 @@ export function decimalsFor(uncertainty: number): number {
   return Math.max(0, -magnitude + figures);
 }
 
+/** As {@link decimalsFor}, and as many more as keep a figure on the side of its ± where it lies: 6.4 ± 5.6 is not 6 ± 6. */
+function decimalsThatTell(value: number, uncertainty: number): number {
+  const size = Math.abs(value);
+  const side = (decimals: number) => Math.sign(Number(size.toFixed(decimals)) - Number(uncertainty.toFixed(decimals)));
+  const least = decimalsFor(uncertainty);
+  for (let more = 0; more < 3; more++)
+    if (side(least + more) === Math.sign(size - uncertainty)) return least + more;
+  return least;
+}
+
 /** A number with a real minus and thin spaces between thousands. */
 export function formatNumber(value: number, decimals: number): string {
   if (!Number.isFinite(value)) return "–";
@@ -52,7 +62,7 @@ export function formatQuantity(
   const figures = options.figures ?? 3;
   const magnitude = value === 0 ? 0 : Math.floor(Math.log10(Math.abs(value)));
   const decimals =
-    expanded !== undefined && expanded > 0 ? decimalsFor(expanded) : Math.max(0, figures - 1 - magnitude);
+    expanded !== undefined && expanded > 0 ? decimalsThatTell(value, expanded) : Math.max(0, figures - 1 - magnitude);
   // Without an uncertainty there is nothing that trailing zeros could promise.
   const text =
     expanded === undefined && decimals > 0

@@ -113,3 +113,11 @@ describe("how figures read", () => {
     expect([0.031, 0.14, 0.25, 0.96, 1.2, 5, 40].map(decimalsFor)).toEqual([2, 2, 1, 1, 1, 0, 0]);
   });
 });
+
+test("a figure stands on the side of its ± where it lies, by as many digits as that takes", () => {
+  const w = (si: number, expanded: number) => quantityText(si, "heatFlux", { expanded });
+  expect(w(6.41, 5.64)).toBe("6.4 ± 5.6\u2009W/m²");
+  expect(w(-5.64, 6.41)).toBe("−5.6 ± 6.4\u2009W/m²");
+  expect(w(42.3, 21.2)).toBe("42 ± 21\u2009W/m²");
+  expect(w(7, 7)).toBe("7 ± 7\u2009W/m²");
+});

@@ -127,7 +127,7 @@ export function PredictedRanking({
       </div>
       {best && new Set(winners.values()).size > 1 && (
         <p className="pt-1 text-[13.5px]">
-          The winner depends on the basis: {[...winners].map(([k, l]) => `${l} ${BY_WORDS[k]}`).join(", ")}.
+          Highest predicted value by basis: {[...winners].map(([k, l]) => `${l} ${BY_WORDS[k]}`).join(", ")}.
         </p>
       )}
       <div className="relative overflow-x-auto">
@@ -169,8 +169,8 @@ export function PredictedRanking({
                     </Link>
                     <span className="side block">
                       {i === 0
-                        ? "most heat by the model"
-                        : `${reason ? `${REASON_WORDS[reason.reason]} than` : "about the same as"} ${best.variant.letter}${d && Math.abs(d.si) <= (d.expanded ?? 0) ? "; the model cannot tell them apart" : ""}`}
+                        ? "highest value by the model"
+                        : besideBest(best.variant.letter, reason ? REASON_WORDS[reason.reason] : null, d)}
                       {over ? "; passes a limit without flow" : ""}
                     </span>
                   </th>
@@ -226,4 +226,11 @@ export function PredictedRanking({
       )}
     </section>
   );
+}
+
+/** What the model says of a variant beside the best: why it has less, and whether its ± tells them apart. */
+function besideBest(best: string, why: string | null, d: ReturnType<typeof differenceData> | null): string {
+  const apart = d && Math.abs(d.si) > (d.expanded ?? 0);
+  if (!why) return apart ? `less than ${best}` : `not separated from ${best} by the model`;
+  return `${why} than ${best}${apart ? "" : "; not separated by the model"}`;
 }

@@ -96,7 +96,7 @@ describe("the predicted order", () => {
     const page = pageOf("Absorber shapes");
     await showAsk(page);
     expect(rows()).toHaveLength(page.variants.variants.length);
-    expect(plain(rows()[0])).toContain("most heat by the model");
+    expect(plain(rows()[0])).toContain("highest value by the model");
     for (const row of rows()) expect(plain(row)).toMatch(/\d+ ± \d+ W\/m²/);
     const heat = rows().map((r) => Number(/(\d+) ± \d+ W\/m²/.exec(plain(r))![1]));
     expect(heat).toEqual([...heat].sort((a, b) => b - a));

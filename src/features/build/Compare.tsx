@@ -55,11 +55,11 @@ export function Compare({
         {differ.length === 0
           ? `${a.letter} and ${b.letter} do not differ: they make an identical pair.`
           : `${a.letter} and ${b.letter} differ in ${listWords(differ.map((d) => ASPECT_WORDS[d]))}.`}
-        {differ.length > 1 ? " What they differ by in heat could come from any of these." : ""}
+        {differ.length > 1 ? " Their effects cannot be separated." : ""}
         {heat &&
           (told
             ? ` Predicted: ${b.letter} gives ${quantityText(Math.abs(heat.si), "heatFlux", { expanded: heat.expanded ?? undefined, system })} ${heat.si > 0 ? "more" : "less"}.`
-            : " The model cannot tell them apart in heat.")}
+            : " In heat they are not separated by the model.")}
       </h1>
       <div className="grid gap-4 md:grid-cols-2">
         {[a, b].map((v, i) => (

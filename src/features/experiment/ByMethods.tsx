@@ -122,8 +122,8 @@ function WithoutDays({ days }: { days: MethodsView["withoutDays"] }) {
     <div className="mt-2">
       <p className="text-[14px] font-semibold">
         {turned.length === 0
-          ? "Whichever day is left out, nobody else comes first."
-          : `Without ${turned.map((d) => d.day).join(" or ")} another lane comes first: that day makes the answer.`}
+          ? "No other collector has the highest value when one day is left out."
+          : `Without ${turned.map((d) => d.day).join(" or ")} another lane has the highest value.`}
       </p>
       <ul aria-label="With one day left out" className="text-[13.5px]">
         {days.map((d) => (

@@ -74,7 +74,7 @@ test("asked for, every method tells what it found, or why it did not and what is
   expect(plain(screen.getByRole("region", { name: "By other methods" }))).toContain("In 1 figure the schools differ");
   const left = screen.getByRole("list", { name: "With one day left out" });
   expect(within(left).getAllByRole("listitem")).toHaveLength(2);
-  expect(plain(left.parentElement)).toContain("Without 2026-10-08 another lane comes first");
+  expect(plain(left.parentElement)).toContain("Without 2026-10-08 another lane has the highest value");
   const of = (method: string) => plain(document.querySelector(`[data-method=${method}]`));
   expect(of("timeConstant")).toMatch(/time constant.*A.*3.3 ± 0.3 min|time constant.*200 ± 20 s/);
   expect(of("timeConstant")).toContain("B: no cover was laid on");

@@ -117,7 +117,7 @@ export function Bases({ view }: { view: ExperimentView }) {
     <details open={winners.size > 1}>
       <summary className="cursor-pointer text-[13.5px] font-semibold text-action">
         {winners.size > 1
-          ? `Who is first depends on the basis: ${[...shown.map((c) => `${best(c)} ${WORDS[c]}`), ...(fans ? [`${bestNet} net of the fan`] : [])].join(", ")}`
+          ? `Highest value by basis, not tested: ${[...shown.map((c) => `${best(c)} ${WORDS[c]}`), ...(fans ? [`${bestNet} net of the fan`] : [])].join(", ")}`
           : "The same per box, other areas and metre of pipe"}
       </summary>
       <DataTable label="Heat on every basis" file="bases" columns={columns} rows={rows} minWidth={480} />

@@ -73,13 +73,15 @@ function frontSentence(offers: readonly OfferView[], currency: string, system: "
   const name = (o: OfferView) => `${o.variant} (${o.lanes.join(" and ")})`;
   const [cheapest] = onFront;
   if (onFront.length === 1)
-    return `${name(cheapest)} gives most and costs least: ${money(cheapest.cost, currency)} a box.`;
+    return `${name(cheapest)} costs least, ${money(cheapest.cost, currency)} a box. No other variant has a higher heat value.`;
   const steps = onFront.slice(1).map((o) => {
     const { heat, cost } = o.step!;
     const by = quantityText(heat.si, "power", { system, expanded: heat.expanded ?? undefined });
-    return `${name(o)} gives ${by} more for ${money(cost, currency)} more${o.surely ? "" : ", which these data do not tell from nothing"}`;
+    return o.surely
+      ? `${name(o)} gives ${by} more for ${money(cost, currency)} more.`
+      : `${name(o)} costs ${money(cost, currency)} more. More heat is not shown (${by}).`;
   });
-  return `${name(cheapest)} costs least, ${money(cheapest.cost, currency)} a box; ${steps.join("; ")}.`;
+  return `${name(cheapest)} costs least, ${money(cheapest.cost, currency)} a box. ${steps.join(" ")}`;
 }
 
 function frontChart(offers: readonly OfferView[], currency: string, system: "metric" | "us"): ChartSpec {

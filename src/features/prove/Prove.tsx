@@ -47,7 +47,7 @@ export function Prove({ view, prove }: { view: ExperimentView; prove: ProveView 
           <section aria-labelledby="whatif" data-testid="what-if">
             <div className="head">
               <h2 id="whatif">What if</h2>
-              <span className="side">± of the verdict’s difference, 95 %</span>
+              <span className="side">expected ± of the verdict’s difference, 95 %</span>
             </div>
             {whatIf.options.length === 0 && <p className="side py-1">Nothing single would make it much sharper.</p>}
             <table className="grid-table">
@@ -61,6 +61,12 @@ export function Prove({ view, prove }: { view: ExperimentView; prove: ProveView 
                 ))}
               </tbody>
             </table>
+            {whatIf.options.length > 0 && (
+              <p className="side pt-1">
+                Each contribution is scaled alone and the rest kept (first order). A calibration or a traverse that is
+                applied also moves the readings, so its ± can end up somewhat other.
+              </p>
+            )}
           </section>
         )}
       </aside>
@@ -94,8 +100,8 @@ function ProveSentence({ view: { verdict }, prove: { applied, whatIf } }: { view
       </h1>
       {best && best.gain > 0.1 && (
         <p className="mt-1 text-ink-2">
-          What would help most: {WHAT_IF_WORDS[best.kind]}, ±{" "}
-          {quantityText(best.expanded, "heatFlux", { system, figures: 2 })} then.
+          Largest gain: {WHAT_IF_WORDS[best.kind]} (expected ±{" "}
+          {quantityText(best.expanded, "heatFlux", { system, figures: 2 })}).
         </p>
       )}
     </div>

@@ -35,7 +35,7 @@ describe("are the instruments good enough", () => {
     const sentence = plain(screen.getByRole("heading", { level: 1 }));
     expect(sentence).toContain("Every probe counts with its maker’s limit");
     expect(sentence).toContain("not enough to tell");
-    expect(plain(document.body)).toMatch(/What would help most: .+ ± \d/);
+    expect(plain(document.body)).toMatch(/Largest gain: .+ \(expected ± \d/);
     const rows = within(screen.getByTestId("what-if")).getAllByRole("row");
     expect(rows).toHaveLength(prove.whatIf!.options.length);
     const gains = prove.whatIf!.options.map((o) => o.gain);

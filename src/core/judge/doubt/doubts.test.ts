@@ -34,6 +34,7 @@ const point = (lane: string, over: Partial<EfficiencyPoint> = {}): EfficiencyPoi
     specificHeat: exact(1009),
     area: exact(2),
     inlet: exact(20),
+    irradiance: exact(800),
     efficiency: exact(0.55),
     modifier: exact(1),
     ...over,
@@ -134,6 +135,13 @@ const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
     implausible: [{ run: "1", found: { kind: "noRiseInSun", lane: "A", riseK: 0.01, minutes: 90 }, accepted: false }],
   }),
   unlikePrediction: (i) => ({ ...i, expected: new Map([["A", drawnAs(0.3)]]) }),
+  differenceUnlike: (i) => ({
+    ...i,
+    expected: new Map([
+      ["A", drawnAs(0.55)],
+      ["B", drawnAs(0.48)],
+    ]),
+  }),
   otherFlow: (i) => ({ ...i, lanes: i.lanes.map((l) => ({ ...l, flowPerArea: 0.03 })) }),
   identicalPairApart: (i) => ({ ...i, pairs: [compared(), compared({ b: "C", identical: true })] }),
   noIdenticalPair: (i) => ({ ...i, pairs: [compared()] }),

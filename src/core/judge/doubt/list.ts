@@ -31,6 +31,7 @@ import { otherFlow } from "./otherFlow";
 import { timeConstantAssumed } from "./timeConstantAssumed";
 import { unequalFlow } from "./unequalFlow";
 import { windApart } from "./windApart";
+import { differenceUnlike } from "./differenceUnlike";
 import { unlikePrediction } from "./unlikePrediction";
 
 /** Every kind of doubt, in the order in which doubts of one size are told. */
@@ -40,6 +41,7 @@ export const DOUBTS = {
   impossible,
   unlikePrediction,
   scatterUnexplained,
+  differenceUnlike,
   flowAssumed,
   accuracyAssumed,
   inletsDiffer,

@@ -58,10 +58,10 @@ const at =
 const specimens = (change: Record<string, object>) =>
   bench(3).specimens.map((s) => ({ ...s, ...(change[s.lane] ?? {}) }));
 const oneInlet = [{ fromHour: 0, aboveAmbientK: 0 }];
-const expectedAs = (efficiency: number) =>
+const expectedAs = (efficiency: number, lane = "A") =>
   new Map([
     [
-      "A",
+      lane,
       {
         efficiency: withSource(efficiency, 0.02, { kind: "streamTransfer", owner: "", dof: Infinity }),
         a1: exact(5),
@@ -91,6 +91,7 @@ const PROVOKED: Record<DoubtKind, Wrong> = {
     channels: (c) => [of(c, "inlet", 1) ? { ...c, kind: "outlet" } : of(c, "outlet", 1) ? { ...c, kind: "inlet" } : c],
   },
   unlikePrediction: { settings: { expected: expectedAs(0.2) } },
+  differenceUnlike: { settings: { expected: new Map([...expectedAs(0.55), ...expectedAs(0.42, "B")]) } },
   otherFlow: { settings: { operatingPoint: { ...SETTINGS.operatingPoint, flowPerArea: 0.04 } } },
   identicalPairApart: { plan: { specimens: specimens({ C: { collector: { ...CORRUGATED, tauAlpha: 0.7 } } }) } },
   noIdenticalPair: {

@@ -1,7 +1,6 @@
-import { atNormal } from "../../analysis/alongCurve";
-import { onlyParts } from "../../analysis/points";
 import { expanded as halfWidth } from "../../uncertainty/coverage";
-import { combine, measured as measure, standardUncertainty, type Uncertain } from "../../uncertainty/uncertain";
+import { measured as measure, standardUncertainty, type Uncertain } from "../../uncertainty/uncertain";
+import { besidePrediction } from "./besidePrediction";
 import { measuredLanes, type DoubtFinder } from "./doubt";
 
 export interface UnlikePrediction {
@@ -26,16 +25,11 @@ export const unlikePrediction: DoubtFinder<UnlikePrediction> = {
     const ratio = measured.value / expected.value;
     return apart > STOPS.apart && (ratio > STOPS.most || ratio < STOPS.least);
   },
-  find: ({ points, lanes, expected }) =>
-    measuredLanes(points).flatMap((lane): UnlikePrediction[] => {
-      const predicted = expected.get(lane)?.efficiency;
-      if (!predicted || !(predicted.value > 0)) return [];
-      const eta0 = lanes.find((l) => l.lane === lane)?.curve.eta0;
-      const own = points.filter((p) => p.lane === lane).map((p) => atNormal(p, eta0));
-      const measured = combine(
-        own.reduce((s, e) => s + e.value, 0) / own.length,
-        own.map((e) => [1 / own.length, onlyParts(e, "systematic")] as const),
-      );
+  find: (input) =>
+    measuredLanes(input.points).flatMap((lane): UnlikePrediction[] => {
+      const both = besidePrediction(input, lane, "systematic");
+      if (!both) return [];
+      const { measured, predicted } = both;
       const far = Math.abs(measured.value - predicted.value);
       const apart = far / Math.hypot(standardUncertainty(measured), standardUncertainty(predicted));
       if (apart < NAMED.apart || far < NAMED.share * predicted.value) return [];

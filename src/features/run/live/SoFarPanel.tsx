@@ -38,15 +38,12 @@ export function SoFarPanel({ view, zone }: { view: LiveView; zone: string }) {
           <ul className="text-[13.5px]">
             {soFar.pairs.slice(0, SHOWN).map((p) => (
               <li key={`${p.a}${p.b}`} className="border-b border-hair py-0.5">
-                <LaneMark lane={p.a} size={11} /> less <LaneMark lane={p.b} size={11} />{" "}
+                <LaneMark lane={p.a} size={11} /> − <LaneMark lane={p.b} size={11} />{" "}
                 <FigureText figure={p.difference} signed />
                 <span className={`block text-[12.5px] ${p.decided ? "font-semibold" : "text-ink-2"}`}>
                   {p.decided
-                    ? "beyond the bound of this look"
-                    : `chance alone does this in ${percent(p.p)}; the bound is ${percent(p.level)}`.replaceAll(
-                        "\u2009",
-                        "\u202f",
-                      )}
+                    ? "Detected at this interim analysis, warnings not included"
+                    : `Not detected (p = ${percent(p.p)}, limit ${percent(p.level)})`.replaceAll("\u2009", "\u202f")}
                 </span>
               </li>
             ))}
@@ -56,8 +53,8 @@ export function SoFarPanel({ view, zone }: { view: LiveView; zone: string }) {
       {soFar.look && (
         <p className="side mt-1">
           Day {soFar.days} of {soFar.plannedDays} planned;{" "}
-          {soFar.look.daysLeft === 0 ? "the plan is done" : `${soFar.look.daysLeft} to go`}. Looking now may spend{" "}
-          {percent(soFar.look.level)} of error.
+          {soFar.look.daysLeft === 0 ? "the plan is done" : `${soFar.look.daysLeft} to go`}. Significance level of this
+          interim analysis: {percent(soFar.look.level)}.
         </p>
       )}
     </aside>
