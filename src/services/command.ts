@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
 import type { z } from "zod";
+import { issuesWords } from "../words/refusal";
 
 /** What every command answers: what it made, or why it did nothing and the way out. */
 export type Outcome<T extends object = object> = ({ ok: true } & T) | { ok: false; error: string };
@@ -28,10 +29,5 @@ export const done = <T extends object>(made: T = {} as T): { ok: true } & T => (
 
 /** What a person typed that cannot be, field by field. */
 export const invalid = (error: z.ZodError): { ok: false; error: string } =>
-  refused(
-    error.issues
-      .slice(0, 3)
-      // The first part of the path is the argument's place, which nobody sees.
-      .map((i) => [i.path.slice(1).join(" "), i.message].filter(Boolean).join(": "))
-      .join("; "),
-  );
+  // The first part of the path is the argument's place, which nobody sees.
+  refused(issuesWords(error.issues, 1));

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import type { z } from "zod";
 import type { Design } from "../../core/collector/design";
 import { asBuiltSchema, designSchema, type AsBuilt } from "../../core/experiment/schema/design";
 import { experimentSettingsSchema, type ExperimentSettingsInput } from "../../core/experiment/schema/settings";
@@ -221,7 +222,7 @@ export async function patchSettings(
   experimentId: number,
   change: Record<string, unknown>,
   madeFrom: Record<string, unknown> = {},
-): Promise<{ ok: true } | { ok: false; error: string } | null> {
+): Promise<{ ok: true } | { ok: false; issues: z.core.$ZodIssue[] } | null> {
   return transact(knex, async (trx) => {
     const row = await trx("experiment")
       .where({ id: experimentId })
@@ -235,8 +236,7 @@ export async function patchSettings(
       key in madeFrom ? mergeChange(before[key], madeFrom[key], after) : after,
     ]);
     const parsed = experimentSettingsSchema.safeParse({ ...before, ...Object.fromEntries(laid) });
-    if (!parsed.success)
-      return { ok: false, error: parsed.error.issues.map((i) => `${i.path.join(" ")}: ${i.message}`).join("; ") };
+    if (!parsed.success) return { ok: false, issues: parsed.error.issues };
     await trx("experiment")
       .where({ id: experimentId })
       .update({ settings: JSON.stringify(parsed.data) });

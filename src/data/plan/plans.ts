@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import type { z } from "zod";
 import { json, readable } from "../json";
 import { patchedPlan } from "../../core/experiment/planPatch";
 import { planSettingsSchema, type PlanPatch, type PlanSettings } from "../../core/experiment/schema/plan";
@@ -53,14 +54,14 @@ export async function patchPlan(
   experimentId: number,
   patch: PlanPatch,
   shown: PlanSettings,
-): Promise<{ ok: true } | { ok: false; error: string } | null> {
+): Promise<{ ok: true } | { ok: false; issues: z.core.$ZodIssue[] } | null> {
   return transact(knex, async (trx) => {
     if (!(await trx("experiment").where({ id: experimentId }).whereNull("deleted_at").forUpdate().first("id")))
       return null;
     const row = await trx("plan").where({ experiment_id: experimentId }).first("settings");
     const before = row ? readable(planSettingsSchema, row.settings) : null;
     const parsed = planSettingsSchema.safeParse(patchedPlan(before ?? shown, patch));
-    if (!parsed.success) return { ok: false, error: parsed.error.issues.map((i) => i.message).join("; ") };
+    if (!parsed.success) return { ok: false, issues: parsed.error.issues };
     await trx("plan")
       .insert({ experiment_id: experimentId, settings: JSON.stringify(parsed.data), changed_at: Date.now() })
       .onConflict("experiment_id")

@@ -3,6 +3,7 @@
 import { useState } from "react";
 import { storedUseSchema, type ApplySettings, type StoredUse } from "@/core/experiment/schema/apply";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
+import { issueWords } from "@/words/refusal";
 import { optionsOf, Select, Tick } from "@/ui/form/Select";
 import { USE_WORDS } from "@/words/apply";
 import { MonthPick } from "./MonthPick";
@@ -119,8 +120,11 @@ function Lacking({ draft }: { draft: Draft }) {
   if (read.success) return null;
   return (
     <p role="alert" className="mt-1 text-[12.5px] font-semibold text-danger">
-      {[...new Set(read.error.issues.map((i) => i.message))].join("; ")}. The year shown is that of the last values that
-      can be.
+      {read.error.issues
+        .slice(0, 3)
+        .map((i) => issueWords(i, 0, FIELDS[draft.kind].find((f) => i.path.includes(f.key))?.label))
+        .join(" ")}{" "}
+      The year shown uses your last valid values.
     </p>
   );
 }

@@ -29,6 +29,7 @@ import { markRunDeleted } from "../../data/run/runs";
 import { insertSite } from "../../data/site/sites";
 import { command, done, GONE, refused } from "../command";
 import { transact } from "../../data/transact";
+import { issuesWords } from "../../words/refusal";
 
 const id = z.number().int().positive();
 const reason = z.string().trim().min(1, "say why").max(300);
@@ -97,7 +98,7 @@ async function patched(
 ) {
   const kept = await patchSettings(knex, experimentId, change, before);
   if (kept === null) return GONE;
-  return kept.ok ? done() : refused(kept.error);
+  return kept.ok ? done() : refused(issuesWords(kept.issues));
 }
 
 export const changeQuestion = command({

@@ -17,6 +17,7 @@ import { insertStoredRun, insertStream } from "../../data/run/runs";
 import { insertSite, listSites } from "../../data/site/sites";
 import { transact } from "../../data/transact";
 import { insertVariant } from "../../data/variant/variants";
+import { issueWords } from "../../words/refusal";
 import { analyse } from "../analysis/analyse";
 import { resultsOf } from "../results";
 import { PackageRefused, walkZip, type EntryReader } from "./open";
@@ -68,8 +69,7 @@ async function descriptions(knex: Knex, fileId: number) {
   if (text === undefined) throw new PackageRefused("It holds no experiment.json: it is no package of an experiment.");
   const parsed = packageSchema.safeParse(parse(text, "experiment.json"));
   if (!parsed.success) {
-    const [issue] = parsed.error.issues;
-    throw new PackageRefused(`experiment.json, ${issue.path.join(" ") || "whole"}: ${issue.message}.`);
+    throw new PackageRefused(`experiment.json: ${issueWords(parsed.error.issues[0])}`);
   }
   const results = texts.has("results.json")
     ? (parse(texts.get("results.json")!, "results.json") as { fingerprint?: unknown } | null)

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { planPatchSchema, planSettingsSchema, unavailableSchema } from "../../core/experiment/schema/plan";
 import { patchPlan } from "../../data/plan/plans";
 import { insertUnavailable, markUnavailableDeleted } from "../../data/site/sites";
+import { issuesWords } from "../../words/refusal";
 import { command, done, GONE, refused } from "../command";
 
 const id = z.number().int().positive();
@@ -16,7 +17,7 @@ export const changePlan = command({
   async run(knex, experimentId, patch, shown) {
     const kept = await patchPlan(knex, experimentId, patch, shown);
     if (kept === null) return GONE;
-    return kept.ok ? done() : refused(kept.error);
+    return kept.ok ? done() : refused(issuesWords(kept.issues));
   },
   touches,
 });
