@@ -70,6 +70,8 @@ export const importRequestSchema = z.object({
     .max(40),
   /** The run goes on: it begins here and has no end yet. Null for what was logged before. */
   liveFromMs: instantSchema.nullable().default(null),
+  /** It ended then; null while it goes on. */
+  liveUntilMs: instantSchema.nullable().default(null),
   /** Names this import: sent again, it finds the run it made instead of making another. */
   key: z
     .string()
@@ -106,7 +108,11 @@ export type ImportFailure =
   | { kind: "swapsUnclear"; changes: number; lanes: number }
   | { kind: "swapOutside"; atMs: number; fromMs: number; toMs: number; zone: string }
   | { kind: "zoneUnknown"; zone: string }
-  | { kind: "deviceGone" };
+  | { kind: "deviceGone" }
+  /** Nothing was sent in the span of a device's readings that was asked for, or it lies ahead of now. */
+  | { kind: "spanEmpty"; fromMs: number; untilMs: number; zone: string }
+  /** Another run of the experiment holds these readings; `untilMs` null while it goes on. */
+  | { kind: "spanTaken"; run: number; fromMs: number; untilMs: number | null; zone: string };
 
 /** An import that cannot be done as asked; nothing of it was kept. */
 export class ImportRefused extends Error {

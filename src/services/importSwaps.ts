@@ -13,11 +13,13 @@ const alike = (a: Swap, b: Swap): boolean => [...a.lanes].sort().join() === [...
 export async function layerSwaps(
   trx: Knex.Transaction,
   runId: number,
-  { run: { swaps, lanes } }: FullRequest,
+  { run: { swaps, lanes }, liveFromMs, liveUntilMs }: FullRequest,
   files: readonly { settings: { zone: string }; clock?: { offsetMs: number }; data: LogData }[],
 ): Promise<void> {
   const spans = files.map(({ data }) => data.times);
-  const [fromMs, toMs] = [Math.min(...spans.map((t) => t[0])), Math.max(...spans.map((t) => t[t.length - 1]))];
+  // What is shown of a device's readings is the latest of them; its run may reach further back.
+  const fromMs = liveFromMs ?? Math.min(...spans.map((t) => t[0]));
+  const toMs = liveUntilMs ?? Math.max(...spans.map((t) => t[t.length - 1]));
   const stray = swaps.find(({ atMs }) => !(atMs > fromMs && atMs < toMs));
   if (stray)
     throw new ImportRefused({ kind: "swapOutside", atMs: stray.atMs, fromMs, toMs, zone: files[0].settings.zone });

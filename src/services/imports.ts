@@ -18,6 +18,7 @@ import { followStream, insertRun, insertStream, numberRun, runByKey } from "../d
 import { insertSite } from "../data/site/sites";
 import { transact } from "../data/transact";
 import { implausibleInRun, type StreamReadings } from "./analysis/analyse";
+import { refuseSpan } from "./importSpan";
 import { layerSwaps } from "./importSwaps";
 import { HEAD_BYTES } from "./inspectFile";
 import {
@@ -186,11 +187,13 @@ async function writeRun(
   for (const { letter } of request.run.lanes)
     if (!known.includes(letter) && !(await buildDrawn(trx, experimentId, letter)))
       throw new ImportRefused({ kind: "laneUnknown", letter });
+  await refuseSpan(trx, experimentId, request);
   const runId = await insertRun(trx, experimentId, {
     ...request.run,
     setup: { ...request.run.setup, accepted: request.accepted },
     importKey: request.key,
     startedAt: request.liveFromMs ?? undefined,
+    endedAt: request.liveUntilMs ?? undefined,
   });
   const streams: { name: string; summary: ImportSummary }[] = [];
   const mounts: Mount[] = [];

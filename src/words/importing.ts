@@ -164,6 +164,8 @@ export const DRAFT_NOTES = {
   modelledSun:
     "No irradiance column: the modelled clear sky stands in, ± 15 %. It sees no clouds; set cloudy spans aside in Read.",
   noAmbient: "No outside temperature column: without it there is no reduced temperature difference.",
+  spanFrom: "Enter when the run began, day and time on the logger’s clock.",
+  spanUntil: "The run must end after it began, and not ahead of now. Leave the end empty while it goes on.",
   swap: "A swap needs its day, its time and two different boxes.",
   nameExperiment: "Give the experiment a name.",
 } as const;

@@ -1,5 +1,5 @@
 import type { EventKind } from "../core/log/eventKind";
-import type { HeldBack } from "../core/live/steadyNow";
+import type { HeldBack, Signal } from "../core/live/steadyNow";
 import { quantityText } from "../core/quantity/format";
 
 /** Names of what a person marks, as on its button. */
@@ -24,9 +24,21 @@ type System = "metric" | "us";
 /** A figure that may have got lost on the way: JSON has no NaN. */
 const known = (v: number | null): v is number => v !== null && Number.isFinite(v);
 
+const SIGNAL_WORDS: Record<Signal, string> = {
+  irradiance: "sun",
+  ambient: "outside temperature",
+  inlet: "inlet",
+  outlet: "outlet",
+  flow: "flow",
+};
+
 /** What keeps a lane from being steady, short enough for its column. */
-export function heldBackWords({ name, lane, worst, limit }: HeldBack, system: System): string {
-  const of = lane ? "" : "shared ";
+export function heldBackWords(held: HeldBack, system: System): string {
+  if (held.name === "missing")
+    return held.what.length
+      ? `no reading of ${lettersOf(held.what.map((s) => SIGNAL_WORDS[s]))}`
+      : "no earlier readings";
+  const { name, worst, limit } = held;
   const against = (q: Parameters<typeof quantityText>[1]) =>
     known(worst) && known(limit)
       ? `: ± ${quantityText(worst, q, { system })}, wanted ± ${quantityText(limit, q, { system })}`
@@ -52,8 +64,6 @@ export function heldBackWords({ name, lane, worst, limit }: HeldBack, system: Sy
         : "flow changes";
     case "stopped":
       return "no flow";
-    case "missing":
-      return `${of}readings are missing`;
   }
 }
 

@@ -135,7 +135,8 @@ export interface DeviceRow {
   lastFaultAt: number | null;
   streamId: number;
   frames: number;
-  /** Time of its newest frame. */
+  /** Times of its first and newest frame. */
+  startMs: number | null;
   endMs: number | null;
   channels: string[];
 }

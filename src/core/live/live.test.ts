@@ -4,6 +4,7 @@ import { presetDesign } from "../collector/presets";
 import { alarmKey, alarmsNow, isDanger, type WatchInput } from "./alarms";
 import type { LaneNow } from "./lanesNow";
 import { steadyNow } from "./steadyNow";
+import { heldBackWords } from "../../words/live";
 
 const STEP = 10_000;
 const minutes = (n: number) => n * 6;
@@ -39,6 +40,7 @@ describe("steady until now", () => {
   test("grows with calm minutes until settling and averaging are through, then stays", () => {
     const needed = now(calm(60)).neededMs / 60_000;
     expect(now(calm(10))).toMatchObject({ forMs: 10 * 60_000, heldBack: { name: "missing" } });
+    expect(heldBackWords(now(calm(10)).heldBack!, "metric")).toBe("no earlier readings");
     expect(now(calm(60))).toMatchObject({ forMs: needed * 60_000, heldBack: null });
   });
 
@@ -63,6 +65,16 @@ describe("steady until now", () => {
     const found = now(calm(60, { [channel]: f }));
     expect(found.heldBack?.name).toBe(name);
     expect(found.forMs).toBeLessThan(found.neededMs);
+  });
+
+  test.each([
+    [["sun"], "no reading of sun"],
+    [["ambient"], "no reading of outside temperature"],
+    [["sun", "ambient"], "no reading of sun and outside temperature"],
+    [["inlet", "flow"], "no reading of inlet and flow"],
+  ] as const)("%s lost is named", (channels, words) => {
+    const lost = Object.fromEntries(channels.map((c) => [c, (i: number) => (i > minutes(56) ? NaN : 12)]));
+    expect(heldBackWords(now(calm(60, lost)).heldBack!, "metric")).toBe(words);
   });
 
   test("after a step it begins anew and counts from there", () => {

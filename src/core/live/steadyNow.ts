@@ -2,14 +2,20 @@ import { blockMeans } from "../log/grid";
 import { outletBand, STILL, usualFlow, type LimitName, type SteadyRules, type SteadySignals } from "../log/windows";
 
 /** What keeps a lane from being steady: a limit, readings that are missing, or a flow that stands still. */
-export interface HeldBack {
-  name: LimitName | "missing" | "stopped";
-  /** Shared by all lanes when null. */
-  lane: string | null;
-  /** Worst deviation, or lowest value for the two floors; NaN where nothing was measured. */
-  worst: number;
-  limit: number;
-}
+export type HeldBack =
+  | {
+      name: LimitName | "stopped";
+      /** Shared by all lanes when null. */
+      lane: string | null;
+      /** Worst deviation, or lowest value for the two floors. */
+      worst: number;
+      limit: number;
+    }
+  /** `what` is empty where nothing at all reaches back further. */
+  | { name: "missing"; lane: string | null; what: readonly Signal[] };
+
+/** What has to be read for a lane to be steady. */
+export type Signal = "irradiance" | "ambient" | "inlet" | "outlet" | "flow";
 
 export interface SteadyNow {
   lane: string;
@@ -79,7 +85,15 @@ interface LaneColumns {
 /** The first limit that the last `n` minutes do not meet; null when they meet all. */
 function broken(n: number, lane: string, { shared, own, usual, rules }: LaneColumns): HeldBack | null {
   const sun = range(shared.irradiance, n);
-  if (!sun) return { name: "missing", lane: null, worst: NaN, limit: NaN };
+  const ambient = range(shared.ambient, n);
+  // A run that has just begun lacks nothing: there is only no more of it.
+  if (shared.irradiance.values.length < n) return { name: "missing", lane: null, what: [] };
+  if (!sun || !ambient)
+    return {
+      name: "missing",
+      lane: null,
+      what: [...(sun ? [] : ["irradiance" as const]), ...(ambient ? [] : ["ambient" as const])],
+    };
   if (sun.mean < rules.minIrradiance || sun.low < rules.minIrradiance - rules.irradianceBand)
     return { name: "irradiance", lane: null, worst: Math.min(sun.mean, sun.low), limit: rules.minIrradiance };
   if (sun.spread > rules.irradianceBand)
@@ -87,12 +101,15 @@ function broken(n: number, lane: string, { shared, own, usual, rules }: LaneColu
   const modifier = range(shared.modifier, n);
   if (modifier && modifier.low < rules.minModifier)
     return { name: "modifier", lane: null, worst: modifier.low, limit: rules.minModifier };
-  const ambient = range(shared.ambient, n);
-  if (!ambient) return { name: "missing", lane: null, worst: NaN, limit: NaN };
   if (ambient.spread > rules.ambientBand)
     return { name: "ambient", lane: null, worst: ambient.spread, limit: rules.ambientBand };
   const [inlet, outlet, flow] = [range(own.inlet, n), range(own.outlet, n), range(own.flow, n)];
-  if (!inlet || !outlet || !flow) return { name: "missing", lane, worst: NaN, limit: NaN };
+  if (!inlet || !outlet || !flow) {
+    const what = Object.entries({ inlet, outlet, flow }).flatMap(([signal, there]) =>
+      there ? [] : [signal as Signal],
+    );
+    return { name: "missing", lane, what };
+  }
   if (!(flow.mean > STILL * usual)) return { name: "stopped", lane, worst: flow.mean / usual, limit: STILL };
   if (inlet.spread > rules.inletBand) return { name: "inlet", lane, worst: inlet.spread, limit: rules.inletBand };
   if (flow.spread > rules.flowBand * Math.abs(flow.mean))

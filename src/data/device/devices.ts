@@ -119,6 +119,7 @@ export async function listDevices(knex: Knex): Promise<DeviceRow[]> {
     lastFaultAt: "d.last_fault_at",
     streamId: "s.id",
     frames: "s.frames",
+    startMs: "s.t_start",
     endMs: "s.t_end",
   });
   const channels = await knex("channel")
@@ -131,6 +132,7 @@ export async function listDevices(knex: Knex): Promise<DeviceRow[]> {
   return rows.map((r: DeviceRow) => ({
     ...r,
     simulated: Boolean(r.simulated),
+    startMs: r.frames ? r.startMs : null,
     endMs: r.frames ? r.endMs : null,
     channels: channels
       .filter((c: { stream_id: number }) => c.stream_id === r.streamId)

@@ -158,7 +158,14 @@ export interface StatedLane {
 export async function insertRun(
   trx: Knex,
   experimentId: number,
-  input: { note: string; setup: StoredRunSetup; lanes: readonly StatedLane[]; importKey?: string; startedAt?: number },
+  input: {
+    note: string;
+    setup: StoredRunSetup;
+    lanes: readonly StatedLane[];
+    importKey?: string;
+    startedAt?: number;
+    endedAt?: number;
+  },
 ): Promise<number> {
   const setup = storedRunSchema.parse({
     ...input.setup,
@@ -173,6 +180,7 @@ export async function insertRun(
     setup: JSON.stringify(setup),
     import_key: input.importKey ?? null,
     started_at: input.startedAt ?? null,
+    ended_at: input.endedAt ?? null,
     created_at: Date.now(),
   });
   return id;

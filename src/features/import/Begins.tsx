@@ -1,19 +1,47 @@
 "use client";
 
 import { Choice } from "@/ui/Choice";
-import type { ImportDraft } from "./draft";
+import { exact } from "@/words/times";
+import { liveSources, type ImportDraft } from "./draft";
 
-type From = NonNullable<ImportDraft["liveFrom"]>;
-
-/** Where a live run begins: readings from before are there and may count. */
-export const Begins = ({ from, onFrom }: { from: From | undefined; onFrom: (from: From) => void }) => (
-  <Choice
-    label="The run begins"
-    value={from ?? "now"}
-    options={[
-      ["now", "now"],
-      ["first", "with the first reading shown"],
-    ]}
-    onChange={onFrom}
-  />
-);
+/** Where a live run begins, and ends if it has: readings from before are there and may count. */
+export function Begins({ draft, onChange }: { draft: ImportDraft; onChange: (change: Partial<ImportDraft>) => void }) {
+  const live = liveSources(draft);
+  if (live.length === 0) return null;
+  const zone = draft.files[0].settings?.zone ?? "UTC";
+  const span = draft.liveSpan ?? { from: "", until: "" };
+  const starts = live.flatMap((l) => l.startMs ?? []);
+  return (
+    <div className="grid gap-1">
+      <Choice
+        label="The run begins"
+        value={draft.liveFrom ?? "now"}
+        options={[
+          ["now", "now"],
+          ["first", "with the first reading shown"],
+          ["span", "at a time"],
+        ]}
+        onChange={(liveFrom) => onChange({ liveFrom })}
+      />
+      {draft.liveFrom === "span" && (
+        <div className="flex flex-wrap items-end gap-3">
+          {(["from", "until"] as const).map((end) => (
+            <label key={end} className="text-[13px] font-semibold">
+              {end === "from" ? "Run from" : "until"}
+              <input
+                type="datetime-local"
+                className="field mt-0.5 !w-auto"
+                value={span[end]}
+                onChange={(e) => onChange({ liveSpan: { ...span, [end]: e.target.value } })}
+              />
+            </label>
+          ))}
+          <span className="side pb-1.5">
+            on the clock of {zone}; an empty end goes on
+            {starts.length > 0 && `; readings since ${exact(Math.min(...starts), zone)}`}
+          </span>
+        </div>
+      )}
+    </div>
+  );
+}

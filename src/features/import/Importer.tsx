@@ -307,7 +307,7 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
                 {failure}
               </p>
             )}
-            {live && <Begins from={draft.liveFrom} onFrom={(liveFrom) => setDraft((d) => ({ ...d, liveFrom }))} />}
+            <Begins draft={draft} onChange={(change) => setDraft((d) => ({ ...d, ...change }))} />
             <div className="mt-2 flex flex-wrap items-center gap-3">
               {progress ? (
                 <button type="button" className="btn btn-doubt" onClick={() => abort.current?.abort()}>

@@ -83,6 +83,27 @@ test("a complete draft is a request the server accepts", () => {
   expect(draftNotes(draft(), []).filter((n) => n.blocking)).toEqual([]);
 });
 
+test("a run of a device is any span, typed on the logger's clock; a span that cannot be is named before it is sent", () => {
+  const live = { streamId: 7, device: "logger", startMs: 0, firstMs: 5, nowMs: Date.now() };
+  const base = draft();
+  const spanned = (from: string, until: string) =>
+    draft({ files: [{ ...base.files[0], live }], liveFrom: "span", liveSpan: { from, until } });
+  const blocking = (d: ImportDraft) => draftNotes(d, []).filter((n) => n.blocking);
+  // Zürich keeps summer time in October.
+  const request = buildRequest(spanned("2026-10-05T09:30", "2026-10-06T17:00"), []);
+  expect([request.liveFromMs, request.liveUntilMs]).toEqual([Date.UTC(2026, 9, 5, 7, 30), Date.UTC(2026, 9, 6, 15)]);
+  expect(blocking(spanned("2026-10-05T09:30", "2026-10-06T17:00"))).toEqual([]);
+  expect(buildRequest(spanned("2026-10-05T09:30", ""), []).liveUntilMs).toBeNull();
+  for (const [from, until] of [
+    ["", ""],
+    ["2026-10-05T09:30", "2026-10-05T09:00"],
+    ["2026-10-05T09:30", "2199-01-01T00:00"],
+  ])
+    expect(blocking(spanned(from, until))).toHaveLength(1);
+  // The hour that summer time leaves out is no time.
+  expect(blocking(spanned("2026-03-29T02:30", ""))).toHaveLength(1);
+});
+
 test("an identical pair shares one variant, instruments are keyed by their place", () => {
   const request = buildRequest(draft(), []);
   expect(request.newLanes.map((l) => [l.letter, l.variantKey, l.variantName])).toEqual([

@@ -41,8 +41,10 @@ export interface ImportDraft {
   key: string;
   /** What physics does not allow and the person said is right. */
   accepted: string[];
-  /** Where a live run begins. */
-  liveFrom?: "now" | "first";
+  /** Where a live run begins; `span`: at a time typed on the logger's clock. */
+  liveFrom?: "now" | "first" | "span";
+  /** `2026-10-06T09:30`; an empty end goes on. */
+  liveSpan?: { from: string; until: string };
 }
 
 export interface SwapDraft {
@@ -73,7 +75,8 @@ export interface FileDraft {
 export interface LiveSource {
   streamId: number;
   device: string;
-  /** First reading shown, ms, and the device's clock now. */
+  /** First reading there is, and first shown, ms; and the device's clock now. */
+  startMs: number | null;
   firstMs: number;
   nowMs: number;
 }
@@ -248,11 +251,28 @@ export function swapInstant({ day, time }: SwapDraft, zone: string): number | nu
 const fileRequest = ({ inspection, settings, clock, live }: FileDraft): ImportRequest["files"] =>
   settings ? [{ fileId: inspection.file.id, settings, clock, live: live && { streamId: live.streamId } }] : [];
 
-/** Where a live run begins; null for logs of the past. */
-function liveFromMs({ files, liveFrom }: ImportDraft): number | null {
-  const live = files.flatMap((f) => f.live ?? []);
-  if (!live.length) return null;
-  return liveFrom === "first" ? Math.min(...live.map((l) => l.firstMs)) : Math.max(...live.map((l) => l.nowMs));
+export const liveSources = ({ files }: ImportDraft): LiveSource[] => files.flatMap((f) => f.live ?? []);
+
+/** An instant as a field gives it, `2026-10-06T09:30`, on a clock; null when it is no time there. */
+export function instantOf(text: string, zone: string): number | null {
+  const [day, time = ""] = text.split("T");
+  return swapInstant({ day, time: time.slice(0, 5), lanes: ["", ""] }, zone);
+}
+
+/** Where a live run begins and ends, ms; null where it goes on, or for logs of the past. NaN: typed, and no time. */
+export function liveSpanMs(draft: ImportDraft): { liveFromMs: number | null; liveUntilMs: number | null } {
+  const live = liveSources(draft);
+  if (!live.length) return { liveFromMs: null, liveUntilMs: null };
+  if (draft.liveFrom === "span") {
+    const zone = draft.files[0].settings?.zone ?? "UTC";
+    const { from, until } = draft.liveSpan ?? { from: "", until: "" };
+    return { liveFromMs: instantOf(from, zone) ?? NaN, liveUntilMs: until ? (instantOf(until, zone) ?? NaN) : null };
+  }
+  const first = draft.liveFrom === "first";
+  return {
+    liveFromMs: first ? Math.min(...live.map((l) => l.firstMs)) : Math.max(...live.map((l) => l.nowMs)),
+    liveUntilMs: null,
+  };
 }
 
 /** The request the server gets. Instruments stay with their place on the bench, so a swap of lanes swaps them too. */
@@ -310,7 +330,7 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
       })),
     },
     files: draft.files.flatMap(fileRequest),
-    liveFromMs: liveFromMs(draft),
+    ...liveSpanMs(draft),
     key: draft.key,
     accepted: draft.accepted,
   };

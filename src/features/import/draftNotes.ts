@@ -5,6 +5,8 @@ import { unsaidOfSite } from "@/words/site";
 import {
   flowKind,
   knownLetters,
+  liveSources,
+  liveSpanMs,
   mappedLanes,
   siteFigures,
   swapInstant,
@@ -35,8 +37,21 @@ export function draftNotes(draft: ImportDraft, heads: readonly ExperimentHead[])
     ),
     ...benchNotes(draft),
     ...(badSwap ? [block(N.swap)] : []),
+    ...spanNotes(draft).map(block),
     ...targetNotes(draft).map(block),
   ];
+}
+
+/** A span of a device's readings, typed, that cannot be one. */
+function spanNotes(draft: ImportDraft): string[] {
+  const { liveFromMs, liveUntilMs } = liveSpanMs(draft);
+  if (liveFromMs === null) return [];
+  if (Number.isNaN(liveFromMs)) return [N.spanFrom];
+  if (liveUntilMs === null) return [];
+  const nowMs = Math.max(...liveSources(draft).map((l) => l.nowMs));
+  return Number.isNaN(liveUntilMs) || liveUntilMs <= liveFromMs || liveUntilMs > Math.max(nowMs, Date.now())
+    ? [N.spanUntil]
+    : [];
 }
 
 function fileNotes({ inspection, settings, dateOrderAsked }: FileDraft): DraftNote[] {

@@ -76,6 +76,10 @@ const failureSentence = (failure: Exclude<ImportFailure, ImportAsks>): string =>
         : `The swap column says when boxes changed places, not which: that is clear for two lanes, and there are ${failure.lanes}. Let it be kept, not used, and type the swaps.`;
     case "swapOutside":
       return `The swap at ${exact(failure.atMs, failure.zone)} lies outside the log, which runs from ${exact(failure.fromMs, failure.zone)} to ${exact(failure.toMs, failure.zone)}. Correct its time; nothing was kept.`;
+    case "spanEmpty":
+      return `The device sent nothing between ${exact(failure.fromMs, failure.zone)} and ${exact(failure.untilMs, failure.zone)}, or that lies ahead of now. Correct the times; nothing was kept.`;
+    case "spanTaken":
+      return `Run ${failure.run} of this experiment already holds these readings, from ${exact(failure.fromMs, failure.zone)}${failure.untilMs === null ? " on" : ` to ${exact(failure.untilMs, failure.zone)}`}: they would count twice. End it, or take another span; nothing was kept.`;
     case "deviceGone":
       return "The device is gone, or no longer has a channel shown here. Take it off the list and choose it again.";
     case "zoneUnknown":

@@ -4,7 +4,7 @@ import { storeFile } from "../../data/file/files";
 import { readChannels } from "../../data/reading/readings";
 import { command, done, refused } from "../command";
 
-/** How far back a new run may be begun, and what the person is shown to map by. */
+/** What the person is shown to map by; the run itself may be any span of what has arrived. */
 const SHOWN_MS = 6 * 3600_000;
 const MOST_ROWS = 5000;
 
@@ -33,7 +33,8 @@ export const offerDevice = command({
       stallMs: 60_000,
     });
     const nowMs = device.simulated ? device.endMs : Date.now();
-    return done({ fileId: file.id, streamId: device.streamId, device: device.name, firstMs: times[first], nowMs });
+    const { streamId, startMs } = device;
+    return done({ fileId: file.id, streamId, device: device.name, startMs, firstMs: times[first], nowMs });
   },
   touches: () => "nothing",
 });
