@@ -37,6 +37,12 @@ const SEGMENTS = 4;
 /** Draught is looked for anew so often, s: it takes two dozen steady solutions. */
 const DRAUGHT_EVERY_S = 60;
 
+/** Above outside where a stated curve loses as much as it takes in, K: the positive root of η0·G = a1·x + a2·x². */
+function stagnationRise({ eta0, a1, a2 }: StatedCurve, irradianceWm2: number): number {
+  const light = eta0 * Math.max(0, irradianceWm2);
+  return light > 0 ? (2 * light) / (a1 + Math.sqrt(a1 ** 2 + 4 * a2 * light)) : 0;
+}
+
 /** One drawn box through time: the same network as the prediction, with its layers' storage in implicit steps. */
 export class RigBox {
   private readonly net: Network | null;
@@ -116,12 +122,16 @@ export class RigBox {
     const capacity = flow * specificHeat;
     const meanC = w.inletC + (capacity > 0 ? (this.heatFlux * this.areaM2) / (2 * capacity) : 0);
     const over = meanC - w.ambientC;
-    const aim = eta0 * w.irradianceWm2 - a1 * over - a2 * over * Math.abs(over);
-    this.heatFlux += (aim - this.heatFlux) * (1 - Math.exp(-stepS / drawnFigures(this.design).timeConstantS));
+    // The warmer its own stream makes it the more it loses: both are followed within the step, so that no slow flow swings it.
+    const loss = a1 + a2 * Math.abs(over);
+    const own = capacity > 0 ? (loss * this.areaM2) / (2 * capacity) : 0;
+    const aim = (eta0 * w.irradianceWm2 - loss * (w.inletC - w.ambientC)) / (1 + own);
+    const rate = (1 + own) / drawnFigures(this.design).timeConstantS;
+    this.heatFlux += (aim - this.heatFlux) * -Math.expm1(-stepS * rate);
     const heatW = capacity > 0 ? this.heatFlux * this.areaM2 : 0;
     const outletC = capacity > 0 ? w.inletC + heatW / capacity : w.inletC;
     // A curve gives no plate; without flow it settles where loss equals light.
-    const stillC = w.ambientC + (eta0 * w.irradianceWm2) / Math.max(0.5, a1);
+    const stillC = w.ambientC + stagnationRise({ eta0, a1, a2 }, w.irradianceWm2);
     return { outletC, plateC: capacity > 0 ? outletC + 5 : stillC, massFlowKgPerS: flow, heatW, fanW };
   }
 }

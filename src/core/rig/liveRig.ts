@@ -241,12 +241,18 @@ export class LiveRig {
     else if (plateC < thermostat.offC) lane.running = false;
   }
 
-  private tank(lane: LaneState, { heatW }: BoxNow, { ambient }: Around): void {
+  /** The tank moves towards what comes in and what is around, and never past them, however small it is. */
+  private tank(lane: LaneState, { heatW, outletC }: BoxNow, { ambient }: Around): void {
     const { loop, design } = lane.spec;
     if (loop.kind !== "tank") return;
     const state = { temperatureC: lane.tankC, pressurePa: 101325, relativeHumidity: 0 };
     const held = (loop.litres / 1000) * density(design.fluid, state) * specificHeat(design.fluid, state);
-    lane.tankC += ((heatW - loop.lossWPerK * (lane.tankC - ambient)) * this.settings.stepS) / held;
+    const over = outletC - lane.tankC;
+    const streamWK = Math.abs(over) > 1e-9 ? max(0, heatW / over) : 0;
+    const all = streamWK + loop.lossWPerK;
+    if (all <= 0) return;
+    const aim = (streamWK * outletC + loop.lossWPerK * ambient) / all;
+    lane.tankC += (aim - lane.tankC) * -Math.expm1((-all * this.settings.stepS) / held);
   }
 
   /** What the lane's probes and meter show. */
