@@ -43,17 +43,42 @@ export function timeConstant(net: Network, c: Conditions, steady: Solution): num
   const rise = steady.outletC - steady.inletC;
   if (c.massFlowKgPerS <= 0 || Math.abs(rise) < 0.2) return null;
   const dark = solveNetwork(net, { ...c, irradianceWm2: 0 }, steady);
-  const fall = steady.outletC - dark.outletC;
   const capacities = nodeCapacities(net);
-  const held = capacities.reduce((a, b) => a + b, 0);
   const perArea = Math.max(1, steady.usefulW / Math.max(0.5, rise) / net.apertureM2);
-  const stepS = Math.max(0.5, held / perArea / 12);
+  const fall = (stepS: number) => fallTime(net, c, { steady, dark, capacities }, stepS);
+  // Heavy layers that hardly follow make the first guess long; it only sets the steps that are then taken.
+  const guess = fall(capacities.reduce((a, b) => a + b, 0) / perArea / 8);
+  if (guess === null) return null;
+  const [coarse, fine] = [fall(guess / STEPS), fall(guess / (2 * STEPS))];
+  // An implicit step lags by about half of itself: what half the step finds less of is taken off once more (Richardson).
+  return coarse === null || fine === null ? null : 2 * fine - coarse;
+}
+
+/** Steps in about one time constant. */
+const STEPS = 10;
+const MOST_STEPS = 2000;
+
+interface Fall {
+  steady: Solution;
+  dark: Solution;
+  capacities: Float64Array;
+}
+
+/** Time until 63.2 % of the fall from steady to dark is over, s, in implicit steps; null where that takes too many. @testing */
+export function fallTime(
+  net: Network,
+  c: Conditions,
+  { steady, dark, capacities }: Fall,
+  stepS: number,
+): number | null {
+  const fall = steady.outletC - dark.outletC;
+  const wanted = 1 - Math.exp(-1);
   let state = steady;
   let share = 0;
-  for (let step = 1; step <= 200; step++) {
+  for (let step = 1; step <= MOST_STEPS; step++) {
     state = solveNetwork(net, { ...c, irradianceWm2: 0 }, state, { capacities, stepS, before: state.segments });
     const now = (steady.outletC - state.outletC) / fall;
-    if (now >= 1 - Math.exp(-1)) return stepS * (step - 1 + (1 - Math.exp(-1) - share) / (now - share));
+    if (now >= wanted) return stepS * (step - 1 + (wanted - share) / (now - share));
     share = now;
   }
   return null;

@@ -179,7 +179,7 @@ describe("compare", () => {
   test("names what differs and marks it in the table and the sections", async () => {
     await show(<Compare a={a} b={b} studies={[null, null]} operating={{} as never} onMixed={() => undefined} />);
     expect(sentence()).toMatch(/^A and B differ in absorber/);
-    expect(sentence()).toContain("could come from any of these");
+    expect(sentence()).toContain("Their effects cannot be separated");
     expect(screen.getAllByText(", differs").length).toBeGreaterThan(1);
   });
 
