@@ -1,7 +1,8 @@
 import { applySchema, type ApplySettings } from "../../src/core/experiment/schema/apply";
-import { runSeason, type SeasonAnswer, type SeasonJob } from "../../src/core/experiment/seasonJob";
+import { runSeason, weatherOf, type SeasonAnswer, type SeasonJob } from "../../src/core/experiment/seasonJob";
 import { BENCH_ZONE, TANSY_RIDGE } from "../../src/core/rig/bench";
-import type { Candidate } from "../../src/core/season/season";
+import { lightsOf, scenarioOf } from "../../src/core/experiment/seasonScenario";
+import { seasonOf, withoutBoxes, type Candidate, type Season } from "../../src/core/season/season";
 import { CLIMATES } from "../../src/core/site/climates";
 import { PLAIN_SITE, type SiteWorld } from "../../src/core/site/site";
 
@@ -76,6 +77,15 @@ export const job = (over: Partial<ApplySettings> = {}, more: Partial<SeasonJob> 
   panels: [],
   ...more,
 });
+
+/** The first candidate's year alone, without what-ifs: for sweeps of many. */
+export function oneSeason(j: SeasonJob): Season {
+  const { settings, site, fluid, candidates } = j;
+  const { weather } = weatherOf(j);
+  const lights = lightsOf(settings, site, weather!, candidates, new Map());
+  const scenario = scenarioOf(settings, site, candidates[0], lights, fluid);
+  return seasonOf(candidates[0], scenario, weather!, withoutBoxes(scenario, weather!))!;
+}
 
 /** @throws what stands in the way of a year */
 export function answer(j: SeasonJob): SeasonAnswer {
