@@ -23,6 +23,8 @@ export async function openWorking(knex: Knex, experimentId: number, ref: FigureR
       return differenceWorking(analysis, ref.a, ref.b);
     case "verdict": {
       const { verdict } = analysis.judgement;
+      if (verdict.kind === "tie" && verdict.others.length === 1)
+        return verdictWorking(analysis, verdict.best, verdict.others[0], verdict.difference);
       return verdict.kind === "winner" || verdict.kind === "cannotTell"
         ? verdictWorking(analysis, verdict.best, verdict.next, verdict.difference)
         : null;
