@@ -1,4 +1,8 @@
 import fc from "fast-check";
+import { bench, day } from "../../scripts/testing/threeLanes";
+import { assembleRun, seriesFor } from "./analysis/assemble";
+import { heatRecord } from "./analysis/heatRecord";
+import type { RunSeries } from "./analysis/setup";
 import { isBought } from "./collector/design";
 import { ABSORBER_FORMS } from "./collector/form/list";
 import { predict } from "./collector/predict";
@@ -7,6 +11,9 @@ import { presetDesign } from "./collector/presets";
 import { designAreas } from "./collector/content";
 import { fluidProperties } from "./fluids/fluid";
 import { standardPressure } from "./fluids/moistAir";
+import { lanesNow } from "./live/lanesNow";
+import { standardRules } from "./log/windows";
+import { simulateBench } from "./rig/bench";
 import { stepRow } from "./season/collectorStep";
 import type { Field } from "./season/parts";
 
@@ -101,3 +108,30 @@ test("stagnation: a row without flow stands where Build says, and no row with fl
     { numRuns: 25 },
   );
 }, 120_000);
+
+test("Run and Read: what the live bench shows of a whole minute is what the record holds of it", () => {
+  const [logged] = simulateBench(
+    bench(4, { stepS: 20, runs: [{ run: "1", days: [day(5)], stations: { A: 1, B: 2, C: 3 } }] }),
+  );
+  const series = seriesFor(assembleRun(logged.channels), logged.setup.lanes);
+  const { minutes } = heatRecord(logged.setup, series);
+  const perMinute = minutes!.stepMs / series.stepMs;
+  const cut = <T>(value: T, from: number, to: number): T =>
+    (value instanceof Float64Array ? value.subarray(from, to) : value) as T;
+  let held = 0;
+  for (let at = 60; at < minutes!.values.length; at += 37) {
+    const [from, to] = [(at - 59) * perMinute, (at + 1) * perMinute];
+    const part = (o: object) => Object.fromEntries(Object.entries(o).map(([k, v]) => [k, cut(v, from, to)]));
+    const hour = {
+      ...part(series),
+      startMs: series.startMs + from * series.stepMs,
+      lanes: new Map([...series.lanes].map(([l, s]) => [l, part(s)])),
+    } as unknown as RunSeries;
+    const { lanes } = lanesNow(logged.setup, hour, { basis: "mean", rules: standardRules("air") });
+    if (!(minutes!.values[at] > 500) || lanes.some((l) => !l.heat)) continue;
+    const together = lanes.reduce((s, l) => s + l.heat!.value, 0);
+    expect(Math.abs(together / minutes!.values[at] - 1)).toBeLessThan(0.01);
+    held++;
+  }
+  expect(held).toBeGreaterThan(5);
+}, 60_000);

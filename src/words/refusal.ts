@@ -56,8 +56,12 @@ function fieldWords(name: string): string {
 const pathWords = (path: readonly PropertyKey[]): string =>
   path.map((p) => (typeof p === "number" ? `no. ${p + 1}` : fieldWords(String(p)))).join(", ");
 
+/** What is counted rather than measured. */
+const COUNTED: Record<string, string> = { string: " characters", array: " entries", set: " entries" };
+
 function phrase(i: SchemaIssue): string {
-  const counted = i.origin === "string" ? " characters" : i.origin === "array" || i.origin === "set" ? " entries" : "";
+  const counted = COUNTED[i.origin ?? ""] ?? "";
+  const least = !counted && i.inclusive === false ? "more than" : "at least";
   switch (i.code) {
     case "invalid_type":
       return /(?:undefined|null|NaN)$/.test(i.message)
@@ -65,7 +69,7 @@ function phrase(i: SchemaIssue): string {
         : `must be ${i.expected === "number" || i.expected === "int" ? "a number" : "something else"}`;
     case "too_small":
       if (counted && Number(i.minimum) === 1) return "must not be empty";
-      return `must be ${counted ? "at least " : i.inclusive === false ? "more than " : "at least "}${i.minimum}${counted}`;
+      return `must be ${least} ${i.minimum}${counted}`;
     case "too_big":
       return `must be ${i.inclusive === false ? "less than " : "at most "}${i.maximum}${counted}`;
     case "invalid_value":

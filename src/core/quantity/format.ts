@@ -18,8 +18,7 @@ function decimalsThatTell(value: number, uncertainty: number): number {
   const size = Math.abs(value);
   const side = (decimals: number) => Math.sign(Number(size.toFixed(decimals)) - Number(uncertainty.toFixed(decimals)));
   const least = decimalsFor(uncertainty);
-  for (let more = 0; more < 3; more++)
-    if (side(least + more) === Math.sign(size - uncertainty)) return least + more;
+  for (let more = 0; more < 3; more++) if (side(least + more) === Math.sign(size - uncertainty)) return least + more;
   return least;
 }
 
