@@ -10,6 +10,8 @@ export function Begins({ draft, onChange }: { draft: ImportDraft; onChange: (cha
   if (live.length === 0) return null;
   const zone = draft.files[0].settings?.zone ?? "UTC";
   const span = draft.liveSpan ?? { from: "", until: "" };
+  // The site says on which clock the times are typed.
+  const placed = draft.target !== "new" || draft.siteId !== null;
   const starts = live.flatMap((l) => l.startMs ?? []);
   return (
     <div className="grid gap-1">
@@ -23,7 +25,10 @@ export function Begins({ draft, onChange }: { draft: ImportDraft; onChange: (cha
         ]}
         onChange={(liveFrom) => onChange({ liveFrom })}
       />
-      {draft.liveFrom === "span" && (
+      {draft.liveFrom === "span" && !placed && (
+        <p className="side">Choose the site first: the times are typed on its clock.</p>
+      )}
+      {draft.liveFrom === "span" && placed && (
         <div className="flex flex-wrap items-end gap-3">
           {(["from", "until"] as const).map((end) => (
             <label key={end} className="text-[13px] font-semibold">
