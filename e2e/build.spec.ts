@@ -215,7 +215,7 @@ test("ten ways are sorted before anyone cuts sheet: every form predicted, ranked
   await page.getByRole("link", { name: /^Ask/ }).click();
   const ranking = page.getByTestId("predicted-ranking");
   await expect(ranking.getByRole("row")).toHaveCount(11);
-  await expect(ranking).toContainText("most heat by the model");
+  await expect(ranking).toContainText("highest value by the model");
   await expect(ranking).toContainText(/loses more than|passes less heat/);
   await expect(ranking).toContainText("Highest predicted value by basis");
   await ranking.getByLabel("rank").selectOption("metre");
