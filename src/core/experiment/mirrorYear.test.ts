@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { answer, job } from "../../../scripts/testing/seasonJob";
 import { addedOfDay, adjustmentList, bestOfDay, lensSpot, lowSolstice, thrownTo } from "../mirror/angles";
 import { frameOf, litShape, mirrorBeam, mirrorState, sunFrom, type Vector } from "../mirror/geometry";
 import { hingedMirror, isUp, mirrorArea, mirrorPlace, mirrorsOf, reflectanceOf, type Mirror } from "../mirror/mirror";
@@ -6,7 +7,9 @@ import { beamsOf, diffuseView } from "../mirror/several";
 import { BENCH_ZONE, TANSY_RIDGE } from "../rig/bench";
 import { CLIMATES } from "../site/climates";
 import { PLAIN_SITE, type SiteWorld } from "../site/site";
+import { yearOf } from "../season/account";
 import type { Candidate } from "../season/season";
+import type { Mirrored } from "./seasonScenario";
 import { monthlyYear } from "../season/weather";
 import { flowForRise, mirrorYearOf, type MirrorCase } from "./mirrorYear";
 
@@ -235,6 +238,28 @@ describe("a mirror's year", () => {
       weather,
     );
   const bottom = { mirror: hingedMirror({ depthM: 1.5, angle: 110 }), reflectance: 0.88, snow: [] };
+  test("Mirror and Season: the light that is worth heat is the same on both, with mirror and without", () => {
+    const alone = { tilt: PLANE.tilt, azimuth: PLANE.azimuth, inSeries: 1, sideBySide: 1 };
+    const absorbed = (mirrored: Record<string, Mirrored>) => {
+      const { seasons } = answer(job({ rows: [alone] }, { site: SITE, candidates: [CANDIDATE], mirrored }));
+      return yearOf(seasons[0].year.account.absorbed) / CANDIDATE.areaM2;
+    };
+    const at = mirrorYearOf(
+      {
+        site: SITE,
+        plane: PLANE,
+        box: BOX,
+        mirrors: [bottom],
+        candidate: CANDIDATE,
+        aboveK: [0],
+        toleranceDeg: 5,
+        listYear: 2026,
+      },
+      weather,
+    ).heat[0];
+    expect(absorbed({}) / at.without).toBeCloseTo(1, 6);
+    expect(absorbed({ [CANDIDATE.key]: { box: BOX, mirrors: [bottom] } }) / at.with).toBeCloseTo(1, 6);
+  }, 60_000);
   test("gains more in heat than in light, and more the hotter it works", () => {
     const y = year([bottom]);
     const gain = (m: { with: number; without: number }) => m.with / m.without;
