@@ -49,7 +49,8 @@ describe("experiments", () => {
   ])("settings that would not be whole are refused and nothing is kept: %j", async (change) => {
     const before = (await findExperiment(knex, id))!.settings;
     const entries = await journal("settings");
-    expect(await patchSettings(knex, id, change)).toMatchObject({ ok: false, error: expect.stringMatching(/\S{4,}/) });
+    const refused = await patchSettings(knex, id, change);
+    expect(refused && !refused.ok && refused.issues.map((i) => i.path[0])).toContain(Object.keys(change)[0]);
     expect((await findExperiment(knex, id))!.settings).toEqual(before);
     expect(await journal("settings")).toBe(entries);
     expect(await patchSettings(knex, 4711, change)).toBeNull();

@@ -69,7 +69,10 @@ async function descriptions(knex: Knex, fileId: number) {
   if (text === undefined) throw new PackageRefused("It holds no experiment.json: it is no package of an experiment.");
   const parsed = packageSchema.safeParse(parse(text, "experiment.json"));
   if (!parsed.success) {
-    throw new PackageRefused(`experiment.json: ${issueWords(parsed.error.issues[0])}`);
+    // A file is mended by its own names of fields.
+    const [issue] = parsed.error.issues;
+    const where = issue.path.join(" ") || "whole";
+    throw new PackageRefused(`experiment.json, ${where}: ${issueWords(issue, issue.path.length)}`);
   }
   const results = texts.has("results.json")
     ? (parse(texts.get("results.json")!, "results.json") as { fingerprint?: unknown } | null)
