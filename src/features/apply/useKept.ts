@@ -14,7 +14,7 @@ export function useKept(experimentId: number, begin: ApplySettings) {
   const [waits, setWaits] = useState(false);
   const { act, busy } = useAct();
   const latest = useRef({ settings: begin, act });
-  /** As last sent: what others change meanwhile stays. */
+  /** As last kept: what others change meanwhile stays. */
   const kept = useRef(begin);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const keep = useCallback(() => {
@@ -26,8 +26,11 @@ export function useKept(experimentId: number, begin: ApplySettings) {
     // What is not whole yet stays here until it is.
     if (applySchema.safeParse(next).success) {
       const before = kept.current;
-      kept.current = next;
-      run(() => changeSettings(experimentId, { apply: next }, { apply: before }));
+      // What did not arrive is sent again with the next change: the difference is from what the server said it keeps.
+      run(
+        () => changeSettings(experimentId, { apply: next }, { apply: before }),
+        () => (kept.current = next),
+      );
     }
   }, [experimentId]);
   useEffect(() => {
