@@ -13,7 +13,7 @@ async function typed(page: Page, values: Record<string, string>): Promise<void> 
     await field(page, name).press("Tab");
   }
   for (const [name, value] of Object.entries(values)) await expect(field(page, name)).toHaveValue(value);
-  await expect(page.getByText(/ranking anew|saving|Keeping …/i)).toHaveCount(0);
+  await expect(page.getByText(/ranking anew|saving/i)).toHaveCount(0);
   await page.waitForLoadState("networkidle");
   await page.reload();
   for (const [name, value] of Object.entries(values)) await expect(field(page, name)).toHaveValue(value);
@@ -34,16 +34,3 @@ for (const step of ["judge", "ask"])
     });
     expect(faults).toEqual([]);
   });
-
-test("four fields of the use typed at once on apply are all saved", async ({ page }) => {
-  const faults = watch(page);
-  await page.goto(`${await addressOf(page, "Absorber shapes")}/apply`);
-  await expect(page.getByRole("heading", { level: 1 })).toContainText("kWh of useful heat", { timeout: 30_000 });
-  await typed(page, {
-    "Loss of the room": "141 W/K",
-    "Kept at least at": "13 °C",
-    "Let out above": "27 °C",
-    "One way": "5 m",
-  });
-  expect(faults).toEqual([]);
-});
