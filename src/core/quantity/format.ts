@@ -13,11 +13,14 @@ export function decimalsFor(uncertainty: number): number {
   return Math.max(0, -magnitude + figures);
 }
 
+/** More than these no figure shows. */
+const MOST_DECIMALS = 12;
+
 /** As {@link decimalsFor}, and as many more as keep a figure on the side of its ± where it lies: 6.4 ± 5.6 is not 6 ± 6. */
 function decimalsThatTell(value: number, uncertainty: number): number {
   const size = Math.abs(value);
   const side = (decimals: number) => Math.sign(Number(size.toFixed(decimals)) - Number(uncertainty.toFixed(decimals)));
-  const least = decimalsFor(uncertainty);
+  const least = Math.min(decimalsFor(uncertainty), MOST_DECIMALS);
   for (let more = 0; more < 3; more++) if (side(least + more) === Math.sign(size - uncertainty)) return least + more;
   return least;
 }
@@ -25,7 +28,7 @@ function decimalsThatTell(value: number, uncertainty: number): number {
 /** A number with a real minus and thin spaces between thousands. */
 export function formatNumber(value: number, decimals: number): string {
   if (!Number.isFinite(value)) return "–";
-  const fixed = Math.abs(value).toFixed(Math.max(0, Math.min(decimals, 12)));
+  const fixed = Math.abs(value).toFixed(Math.max(0, Math.min(decimals, MOST_DECIMALS)));
   const [whole, part] = fixed.split(".");
   const grouped = whole.length > 4 || (whole.length === 4 && !part) ? whole.replace(/\B(?=(\d{3})+$)/g, THIN) : whole;
   const negative = value < 0 && Number(fixed) !== 0;

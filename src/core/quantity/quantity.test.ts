@@ -120,4 +120,6 @@ test("a figure stands on the side of its ± where it lies, by as many digits as 
   expect(w(-5.64, 6.41)).toBe("−5.6 ± 6.4\u2009W/m²");
   expect(w(42.3, 21.2)).toBe("42 ± 21\u2009W/m²");
   expect(w(7, 7)).toBe("7 ± 7\u2009W/m²");
+  // A ± that is next to nothing asks for more digits than a number has.
+  expect(w(3e-150, 2e-150)).toMatch(/^0\.0+ ± 0\.0+/);
 });

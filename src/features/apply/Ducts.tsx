@@ -26,7 +26,7 @@ export function Ducts({ view, job, shown, plant }: { view: ApplyView; job: Seaso
         </span>
       </div>
       <p className="text-[13.5px]" data-testid="watts">
-        {wattsWords(shown, plant, q)}
+        {wattsWords(shown, plant, q, settings.control?.kind === "sun")}
       </p>
       {rows.length > 0 && (
         <Sizes rows={rows} here={settings.pipes?.diameterM ?? 0} slow={fluid.kind === "air" ? 4 : 1} q={q} />
@@ -36,7 +36,7 @@ export function Ducts({ view, job, shown, plant }: { view: ApplyView; job: Seaso
 }
 
 /** What the fan takes while it runs, and over the year: the figures Season and Money count with. */
-function wattsWords({ months }: Season, plant: Plant, q: Say): string {
+function wattsWords({ months }: Season, plant: Plant, q: Say, ownPanel: boolean): string {
   const parts = [
     `boxes ${q(plant.boxesW, "power")}`,
     ...(plant.path.ductW > 0 ? [`the run ${q(plant.path.ductW, "power")}`] : []),
@@ -45,6 +45,7 @@ function wattsWords({ months }: Season, plant: Plant, q: Say): string {
     plant.bedW > 0
       ? `; blowing through the bin ${q(plant.bedW, "power")} more (${q(plant.path.bedPa, "pressureLoss")})`
       : "";
+  if (ownPanel) return `Running it takes ${q(plant.powerW, "power")} (${parts.join(", ")})${bin}, from its own panel.`;
   const sum = months.reduce((s, m) => s + m.fan, 0);
   return `Running it takes ${q(plant.powerW, "power")} (${parts.join(", ")})${bin}: ${formatNumber(sum, 0)} kWh a year.`;
 }

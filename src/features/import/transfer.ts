@@ -79,7 +79,7 @@ const failureSentence = (failure: Exclude<ImportFailure, ImportAsks>): string =>
     case "spanEmpty":
       return `The device sent nothing between ${exact(failure.fromMs, failure.zone)} and ${exact(failure.untilMs, failure.zone)}, or that lies ahead of now. Correct the times; nothing was kept.`;
     case "spanTaken":
-      return `Run ${failure.run} of this experiment already holds these readings, from ${exact(failure.fromMs, failure.zone)}${failure.untilMs === null ? " on" : ` to ${exact(failure.untilMs, failure.zone)}`}: they would count twice. End it, or take another span; nothing was kept.`;
+      return `Run ${failure.run} of this experiment already holds these readings, from ${exact(failure.fromMs, failure.zone)}${failure.untilMs === null ? " on" : ` to ${exact(failure.untilMs, failure.zone)}`}: they would count twice. ${failure.untilMs === null ? "End it, or take" : "Take"} another span; nothing was kept.`;
     case "deviceGone":
       return "The device is gone, or no longer has a channel shown here. Take it off the list and choose it again.";
     case "zoneUnknown":
