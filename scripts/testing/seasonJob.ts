@@ -66,6 +66,26 @@ export const said = (over: Partial<ApplySettings> = {}): ApplySettings => ({
   }),
   ...over,
 });
+/** Wash water and its tank, and a bin of stones. */
+export const WASH_WATER = {
+  kind: "hotWater",
+  litresADay: 150,
+  coldWinterC: 6,
+  coldSummerC: 14,
+  wantedC: 42,
+  capC: 80,
+  draw: "even",
+} as const;
+export const TANK = { kind: "water", kg: 300, lossWK: 2, exchangeWK: null, inRoom: false } as const;
+export const STONES = {
+  kind: "rock",
+  volumeM3: 2,
+  lengthM: 1.2,
+  stoneM: 0.05,
+  voidShare: 0.42,
+  lossWK: 2,
+  inRoom: false,
+} as const;
 export const job = (over: Partial<ApplySettings> = {}, more: Partial<SeasonJob> = {}): SeasonJob => ({
   settings: said(over),
   site: SITE,

@@ -1,7 +1,7 @@
 import { applySchema, type ApplySettings } from "./schema/apply";
 import { seasonDoubts, type SeasonDoubt } from "./seasonDoubts";
 import type { SeasonAnswer, SeasonJob } from "./seasonJob";
-import { answer as answered, CANDIDATE, job } from "../../../scripts/testing/seasonJob";
+import { answer as answered, CANDIDATE, job, TANK, WASH_WATER } from "../../../scripts/testing/seasonJob";
 import { seasonDoubtWords } from "../../words/apply";
 import { yearOf } from "../season/account";
 import type { Candidate } from "../season/season";
@@ -115,16 +115,6 @@ describe("each doubt of how a year runs is provoked by a year", () => {
     const j = job(over, more);
     return seasonDoubts(j.settings, 46, answered(j));
   };
-  const water = {
-    kind: "hotWater",
-    litresADay: 150,
-    coldWinterC: 6,
-    coldSummerC: 14,
-    wantedC: 42,
-    capC: 80,
-    draw: "even",
-  } as const;
-  const tank = { kind: "water", kg: 300, lossWK: 2, exchangeWK: null, inRoom: false } as const;
   const drying = { kind: "drying" as const, waterKgADay: 10, pickUp: 0.5, humidity: 0.6, capC: 60, months: [5, 6, 7] };
   const kinds = (found: readonly SeasonDoubt[]) => found.map((d) => d.kind);
 
@@ -132,26 +122,26 @@ describe("each doubt of how a year runs is provoked by a year", () => {
     const liquid = { candidates: [{ ...CANDIDATE, flowWK: 160 }], fluid: { kind: "water" } as const };
     const pipes = { lengthM: 3, diameterM: 0.02, insulationM: 0.02, leakShare: 0 };
     const pair = { kind: "thermostat", onC: 30, offC: 5 } as const;
-    const out = doubts({ use: water, store: tank, control: pair, pipes }, liquid);
+    const out = doubts({ use: WASH_WATER, store: TANK, control: pair, pipes }, liquid);
     expect(out).toContainEqual(expect.objectContaining({ kind: "pumpedOut", name: "box" }));
     expect(out.map(seasonDoubtWords).join()).toMatch(/sends \d+ kWh a year out of the store again/);
-    expect(kinds(doubts({ use: water, store: tank, pipes }, liquid))).not.toContain("pumpedOut");
+    expect(kinds(doubts({ use: WASH_WATER, store: TANK, pipes }, liquid))).not.toContain("pumpedOut");
   });
   test("a tank indoors loses to the room's warmth, and says so", () => {
-    const outside = answered(job({ use: water, store: tank })).seasons[0];
-    const inside = answered(job({ use: water, store: { ...tank, inRoom: true } })).seasons[0];
+    const outside = answered(job({ use: WASH_WATER, store: TANK })).seasons[0];
+    const inside = answered(job({ use: WASH_WATER, store: { ...TANK, inRoom: true } })).seasons[0];
     // The room warms the cold tank too, with boxes and without: that is no heat of the boxes.
     expect(inside.missing).toBeLessThan(outside.missing);
     expect(yearOf(inside.year.account.storeLoss)).toBeLessThan(yearOf(outside.year.account.storeLoss));
-    expect(kinds(doubts({ use: water, store: { ...tank, inRoom: true } }))).toContain("indoors");
+    expect(kinds(doubts({ use: WASH_WATER, store: { ...TANK, inRoom: true } }))).toContain("indoors");
   });
   test("fresh air and drying pass a store by: the same year with and without, and said", () => {
     const use = { kind: "freshAir", flowM3PerS: 0.1, setC: 20, fromHour: 0, toHour: 24 } as const;
     for (const u of [use, drying]) {
       const plain = answered(job({ use: u })).seasons[0];
-      const stored = answered(job({ use: u, store: tank })).seasons[0];
+      const stored = answered(job({ use: u, store: TANK })).seasons[0];
       expect(stored.useful).toBe(plain.useful);
-      expect(kinds(doubts({ use: u, store: tank }))).toContain("storeUnused");
+      expect(kinds(doubts({ use: u, store: TANK }))).toContain("storeUnused");
       expect(kinds(doubts({ use: u }))).not.toContain("storeUnused");
     }
   });

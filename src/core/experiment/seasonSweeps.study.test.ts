@@ -1,4 +1,4 @@
-import { CANDIDATE, job, oneSeason } from "../../../scripts/testing/seasonJob";
+import { CANDIDATE, job, oneSeason, STONES, TANK, WASH_WATER } from "../../../scripts/testing/seasonJob";
 import type { Candidate } from "../season/season";
 import type { ApplySettings, StoredUse } from "./schema/apply";
 import type { SeasonJob } from "./seasonJob";
@@ -9,25 +9,6 @@ import type { SeasonJob } from "./seasonJob";
  */
 type Over = Partial<ApplySettings>;
 const room = (over: object = {}) => ({ ...job().settings.use, ...over }) as StoredUse;
-const water = {
-  kind: "hotWater",
-  litresADay: 150,
-  coldWinterC: 6,
-  coldSummerC: 14,
-  wantedC: 42,
-  capC: 80,
-  draw: "even",
-} as const;
-const tank = { kind: "water", kg: 300, lossWK: 2, exchangeWK: null, inRoom: false } as const;
-const rock = {
-  kind: "rock",
-  volumeM3: 2,
-  lengthM: 1.2,
-  stoneM: 0.05,
-  voidShare: 0.42,
-  lossWK: 2,
-  inRoom: false,
-} as const;
 const fresh = { kind: "freshAir", flowM3PerS: 0.1, setC: 20, fromHour: 6, toHour: 20 } as const;
 const drying = {
   kind: "drying",
@@ -112,10 +93,10 @@ const SWEEPS: Record<string, Sweep> = {
   },
   "size of a bin": {
     over: [0.3, 1, 3, 10, 40],
-    at: (volumeM3) => [{ store: { ...rock, volumeM3 } }],
+    at: (volumeM3) => [{ store: { ...STONES, volumeM3 } }],
     useful: "smooth",
   },
-  "loss of a bin": { over: [0, 2, 10, 50, 300], at: (lossWK) => [{ store: { ...rock, lossWK } }], useful: "down" },
+  "loss of a bin": { over: [0, 2, 10, 50, 300], at: (lossWK) => [{ store: { ...STONES, lossWK } }], useful: "down" },
   "fresh air": { over: [0.05, 0.1, 0.3, 1], at: (flowM3PerS) => [{ use: { ...fresh, flowM3PerS } }], useful: "up" },
   "fresh air wanted at": { over: [5, 12, 20, 28], at: (setC) => [{ use: { ...fresh, setC } }], useful: "up" },
   "water to dry": {
@@ -130,27 +111,27 @@ const SWEEPS: Record<string, Sweep> = {
   },
   "water a day": {
     over: [10, 50, 150, 400, 1500],
-    at: (litresADay) => [{ use: { ...water, litresADay }, store: tank, pipes: hose }, liquid],
+    at: (litresADay) => [{ use: { ...WASH_WATER, litresADay }, store: TANK, pipes: hose }, liquid],
     useful: "up",
   },
   "water wanted at": {
     over: [25, 35, 45, 60, 75],
-    at: (wantedC) => [{ use: { ...water, wantedC }, store: tank, pipes: hose }, liquid],
+    at: (wantedC) => [{ use: { ...WASH_WATER, wantedC }, store: TANK, pipes: hose }, liquid],
     useful: "up",
   },
   "loss of a tank": {
     over: [0, 1, 3, 10, 40, 200],
-    at: (lossWK) => [{ use: water, store: { ...tank, lossWK }, pipes: hose }, liquid],
+    at: (lossWK) => [{ use: WASH_WATER, store: { ...TANK, lossWK }, pipes: hose }, liquid],
     useful: "down",
   },
   "coil of a tank": {
     over: [5, 20, 80, 300, 2000],
-    at: (exchangeWK) => [{ use: water, store: { ...tank, exchangeWK }, pipes: hose }, liquid],
+    at: (exchangeWK) => [{ use: WASH_WATER, store: { ...TANK, exchangeWK }, pipes: hose }, liquid],
     useful: "up",
   },
   "exchanger behind": {
     over: [5, 20, 80, 300, 2000],
-    at: (uaWK) => [{ use: water, store: tank, exchanger: { uaWK, waterKgS: 0.1, pumpW: 15 } }],
+    at: (uaWK) => [{ use: WASH_WATER, store: TANK, exchanger: { uaWK, waterKgS: 0.1, pumpW: 15 } }],
     useful: "up",
   },
 };
