@@ -121,7 +121,7 @@ export function runSeason(job: SeasonJob, progress: (done: number) => boolean = 
     panels.push(season);
     done++;
   }
-  const whatIfs = job.candidates.length ? changesOf(job, weather, seasons[0]) : [];
+  const whatIfs = job.candidates.length ? changesOf(job, weather, ready, seasons[0]) : [];
   if (progress(0.95)) return null;
   return {
     ok: true,
@@ -156,17 +156,24 @@ interface Prepared {
   scenario(c: Candidate): Scenario;
 }
 
-/** Lights once for all; heating counted as if something held the set point, so that what is saved has a meaning. */
-function prepared(job: SeasonJob, weather: WeatherYear): Prepared {
+/**
+ * Lights once for all; heating counted as if something held the set point, so that what is saved has a meaning.
+ * @param known what stays of another job's
+ */
+function prepared(
+  job: SeasonJob,
+  weather: WeatherYear,
+  known: Partial<Pick<Prepared, "lights" | "base">> = {},
+): Prepared {
   const { settings, site, candidates } = job;
-  const lights = lightsOf(settings, site, weather, candidates, new Map(Object.entries(job.mirrored)));
+  const lights = known.lights ?? lightsOf(settings, site, weather, candidates, new Map(Object.entries(job.mirrored)));
   const scenario = (c: Candidate): Scenario => {
     const s = scenarioOf(settings, site, c, lights, job.fluid);
     return s.use.kind === "room" ? { ...s, use: { ...s.use, heated: true } } : s;
   };
   const first = candidates[0] ?? panelsCandidate(1, 0.1, 1, 1);
   const own = scenario(first);
-  return { lights, use: own.use, scenario, base: withoutBoxes(own, weather) };
+  return { lights, use: own.use, scenario, base: known.base ?? withoutBoxes(own, weather) };
 }
 
 /** Panels beside the boxes: on their planes, straight into the same use, with no run of ducts and no control but the need. */
@@ -220,12 +227,13 @@ function freeYears(job: SeasonJob, ready: Prepared, weather: WeatherYear): Seaso
   return [{ key: null, coldHours: bare.coldHours, lowestC: bare.lowestC }, ...lines];
 }
 
-function changesOf(job: SeasonJob, weather: WeatherYear, first: Season): WhatIf[] {
+function changesOf(job: SeasonJob, weather: WeatherYear, { lights, base }: Prepared, first: Season): WhatIf[] {
   const c = first.candidate;
   const out: WhatIf[] = [];
   const add = (change: WhatIf["change"], changed: Partial<SeasonJob>) => {
     const other = { ...job, ...changed, candidates: [c] };
-    const year = prepared(other, weather);
+    // Without boxes nothing but the store matters; a store changes no light.
+    const year = prepared(other, weather, change.kind === "noStore" ? { lights } : { base });
     const s = seasonOf({ ...c, covariance: null }, year.scenario(c), weather, year.base);
     if (s) out.push({ key: c.key, change, useful: s.useful, share: s.share });
   };

@@ -31,14 +31,13 @@ export type Flow = (typeof FLOWS)[number];
 /** kWh by month, January first. */
 export type Account = Record<Flow, Float64Array>;
 
-/** Where each flow stands in one row of sums: a year writes a million of them. */
-export const AT = Object.fromEntries(FLOWS.map((f, i) => [f, i * 12])) as Record<Flow, number>;
+const byFlow = (of: (flow: Flow) => Float64Array): Account =>
+  Object.fromEntries(FLOWS.map((f) => [f, of(f)])) as Account;
 
-export const emptySums = (): Float64Array => new Float64Array(FLOWS.length * 12);
+export const emptySums = (): Account => byFlow(() => new Float64Array(12));
 
 /** @param sums J */
-export const accountOf = (sums: Float64Array): Account =>
-  Object.fromEntries(FLOWS.map((f) => [f, sums.slice(AT[f], AT[f] + 12).map((j) => j / 3.6e6)])) as Account;
+export const accountOf = (sums: Account): Account => byFlow((f) => sums[f].map((j) => j / 3.6e6));
 
 /** Hour by hour for the trace of a day: means over the hour. */
 export interface Trace {

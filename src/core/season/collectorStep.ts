@@ -48,8 +48,9 @@ export function stepRow(
   const kappa = 1 + duty * duty;
   const stream = kappa * flowWK * duty;
   const flows = stream > 0;
-  after.set(before);
-  let [returnC, supplyC] = [sinkC, sinkC];
+  for (let k = 0; k < n; k++) after[k] = before[k];
+  let returnC = sinkC;
+  let supplyC = sinkC;
   for (let round = 0; round < 2; round++) {
     // Stream after so many boxes as A + B·s₁.
     let A = 0;

@@ -1,4 +1,4 @@
-import { AT, emptySums, emptyTrace, type Flow, type Trace } from "./account";
+import { emptySums, emptyTrace, type Account, type Trace } from "./account";
 import type { System } from "./parts";
 import type { RoomState } from "./room";
 import { storeOf, type Store } from "./store";
@@ -28,7 +28,7 @@ export interface Run {
   /** Vapour in the outside air today where no hour's humidity is known, Pa. */
   vapourPa: number;
   /** J by flow and month. */
-  sums: Float64Array;
+  sums: Account;
   trace: Trace;
   count: Counts;
   /** Of the step: what the control lets happen, and what it came to. */
@@ -130,7 +130,7 @@ export function beginRun(system: System, weather: WeatherYear, stepS: number = S
   };
 }
 
-/** Books power of this step under a flow. */
-export function book({ sums, now, stepS }: Run, flow: Flow, watts: number): void {
-  sums[AT[flow] + now.month] += watts * stepS;
+/** Books power of this step under a flow of `run.sums`: handed over and not looked up by name, a year writes a million of them. */
+export function book({ now, stepS }: Run, flow: Float64Array, watts: number): void {
+  flow[now.month] += watts * stepS;
 }

@@ -179,7 +179,9 @@ function drive(run: Run, h: number): void {
 /** All rows through the step with a sink of that temperature: written to `nextC`; what reaches the sink, W, and what is lost on the way. */
 function collect(run: Run, h: number, sinkC: number): { taken: number; lost: number } {
   const { system, now } = run;
-  let [taken, supply, back] = [0, 0, 0];
+  let taken = 0;
+  let supply = 0;
+  let back = 0;
   const share = now.duty > 0 ? shareAt(run, now.flowWK) : 1;
   for (let i = 0; i < system.rows.length; i++) {
     const row = system.rows[i];
@@ -261,15 +263,14 @@ function step(run: Run, h: number): void {
   const charging = now.duty > 0 && now.toStore && store !== null;
   let { taken, lost } = charging ? settle(run, h, store) : collect(run, h, now.sinkC);
   const capC = charging && system.use.kind === "hotWater" ? system.use.capC + CAP_K : Infinity;
-  const over = () => warmedTo(store!, (taken - lost) * stepS) > capC;
-  if (capC < Infinity && over()) {
+  if (capC < Infinity && warmedTo(store!, (taken - lost) * stepS) > capC) {
     // The pump stops when the tank reaches its cap, within the step.
     let [low, high] = [0, now.duty];
     for (let k = 0; k < 14; k++) {
       now.duty = (low + high) / 2;
       now.sinkC = store!.temperatures[0];
       ({ taken, lost } = settle(run, h, store!));
-      if (over()) high = now.duty;
+      if (warmedTo(store!, (taken - lost) * stepS) > capC) high = now.duty;
       else low = now.duty;
     }
     now.duty = low;
@@ -280,24 +281,27 @@ function step(run: Run, h: number): void {
     const row = system.rows[i];
     const n = run.boxC[i].length;
     const absorbed = row.areaM2 * row.curve.eta0 * row.light[h];
+    const [before, after] = [run.boxC[i], run.nextC[i]];
     let kept = 0;
-    for (let k = 0; k < n; k++) kept += ((row.capacityJK / n) * (run.nextC[i][k] - run.boxC[i][k])) / stepS;
-    book(run, "light", row.areaM2 * row.light[h]);
-    book(run, "absorbed", absorbed);
-    book(run, "collectorLoss", absorbed - kept);
-    run.boxC[i].set(run.nextC[i]);
+    for (let k = 0; k < n; k++) {
+      kept += ((row.capacityJK / n) * (after[k] - before[k])) / stepS;
+      before[k] = after[k];
+    }
+    book(run, run.sums.light, row.areaM2 * row.light[h]);
+    book(run, run.sums.absorbed, absorbed);
+    book(run, run.sums.collectorLoss, absorbed - kept);
   }
-  book(run, "collectorLoss", -taken);
+  book(run, run.sums.collectorLoss, -taken);
   const flowing = now.duty * now.flowWK;
   now.collected = taken;
   now.delivered = taken - lost;
-  book(run, "collected", taken);
-  book(run, "runLoss", lost);
-  book(run, "fan", now.duty * now.powerW);
+  book(run, run.sums.collected, taken);
+  book(run, run.sums.runLoss, lost);
+  book(run, run.sums.fan, now.duty * now.powerW);
   if (flowing > 0) run.supplyC = now.sinkC + now.delivered / flowing;
   if (charging) {
     charge(run, store);
-    book(run, "toStore", now.delivered);
+    book(run, run.sums.toStore, now.delivered);
     count.pumpedOutKwh += (max(0, -now.delivered) * stepS) / KWH;
   }
   stepUse(run, h, now.toStore ? 0 : now.delivered, flowing);

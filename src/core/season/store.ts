@@ -132,12 +132,14 @@ export function passThrough(store: Store, inletC: number, mcp: number, seconds: 
   taken.fill(0);
   if (!(mcp > 0) || !(seconds > 0)) return inletC;
   const reach = mcp * (store.exchange === Infinity ? 1 : -expm1(-store.exchange / mcp));
-  const share = -expm1((-reach * seconds) / C);
+  const taking = -expm1((-reach * seconds) / C) * C;
+  const cooling = 1 / (mcp * seconds);
   let stream = inletC;
   for (let k = 0; k < t.length; k++) {
     const i = reverse ? t.length - 1 - k : k;
-    taken[i] = store.melting ? meltingHeat(store, i, stream, reach * seconds) : C * (stream - t[i]) * share;
-    stream -= taken[i] / (mcp * seconds);
+    const heat = store.melting ? meltingHeat(store, i, stream, reach * seconds) : (stream - t[i]) * taking;
+    taken[i] = heat;
+    stream -= heat * cooling;
   }
   return stream;
 }
@@ -206,8 +208,18 @@ export function loseHeat(store: Store, aroundC: number, seconds: number): number
 export const heldHeat = (store: Store): number =>
   store.temperatures.reduce((s, t, i) => s + t * store.nodeCapacity + store.melted[i], 0);
 
-export const meanOf = (store: Store): number =>
-  store.temperatures.reduce((s, t) => s + t, 0) / store.temperatures.length;
+export function meanOf({ temperatures: t }: Store): number {
+  let sum = 0;
+  for (let i = 0; i < t.length; i++) sum += t[i];
+  return sum / t.length;
+}
+
+/** °C of the hottest node. */
+export function hottestOf({ temperatures: t }: Store): number {
+  let most = t[0];
+  for (let i = 1; i < t.length; i++) if (t[i] > most) most = t[i];
+  return most;
+}
 
 /**
  * Pressure loss of air through a bed of stones, Pa (Ergun 1952). @param flowKgS air

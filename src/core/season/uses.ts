@@ -3,7 +3,7 @@ import { dryingRoom, EVAPORATION } from "./drying";
 import type { Use } from "./parts";
 import { stepRoom } from "./room";
 import { book, type Run } from "./run";
-import { addHeat, loseHeat, passThrough, SLAB_TRANSFER, take, WATER_HEAT, type Store } from "./store";
+import { addHeat, hottestOf, loseHeat, passThrough, SLAB_TRANSFER, take, WATER_HEAT, type Store } from "./store";
 
 const { exp, max, min } = Math;
 
@@ -20,17 +20,17 @@ export function stepUse(run: Run, h: number, direct: number, flowing: number): v
   const { system, store, now } = run;
   const { use } = system;
   now.missing = now.vented = 0;
-  book(run, "toUse", direct);
+  book(run, run.sums.toUse, direct);
   if (use.kind !== "room" && store) {
     const aroundC = store.inRoom ? INDOORS : now.outsideC;
-    book(run, "storeLoss", loseHeat(store, aroundC, run.stepS) / run.stepS);
+    book(run, run.sums.storeLoss, loseHeat(store, aroundC, run.stepS) / run.stepS);
   }
   if (use.kind === "room") roomStep(run, use, h, direct);
   else if (use.kind === "freshAir") freshStep(run, use, h, direct);
   else if (use.kind === "drying") dryStep(run, use, h, direct, flowing);
   else waterStep(run, use, h);
-  book(run, "missing", now.missing);
-  book(run, "vented", now.vented);
+  book(run, run.sums.missing, now.missing);
+  book(run, run.sums.vented, now.vented);
 }
 
 function roomStep(run: Run, use: UseOf<"room">, h: number, direct: number): void {
@@ -43,7 +43,7 @@ function roomStep(run: Run, use: UseOf<"room">, h: number, direct: number): void
     if (!warm || system.store.kind === "slab") {
       const lost = loseHeat(store, store.inRoom ? room.airC : now.outsideC, run.stepS) / run.stepS;
       if (store.inRoom) passive += lost;
-      else book(run, "storeLoss", lost);
+      else book(run, run.sums.storeLoss, lost);
     }
     if (system.store.kind !== "slab") offer = offerOf(store, room.airC, flowWK, run.stepS);
   }
@@ -51,12 +51,12 @@ function roomStep(run: Run, use: UseOf<"room">, h: number, direct: number): void
   const given = stepRoom(use, room, now.outsideC, direct + passive + gains, run.stepS, offer, warm);
   if (store && room.offered > 0) {
     take(store, room.offered / offer);
-    book(run, "fan", ((powerW + bedW) * room.offered) / offer);
+    book(run, run.sums.fan, ((powerW + bedW) * room.offered) / offer);
   }
   if (store && warm) addHeat(store, -given * run.stepS);
-  book(run, "fromStore", passive + given + room.offered);
-  book(run, "gains", gains);
-  book(run, "used", room.loss);
+  book(run, run.sums.fromStore, passive + given + room.offered);
+  book(run, run.sums.gains, gains);
+  book(run, run.sums.used, room.loss);
   now.missing = room.heater;
   now.vented = room.vented;
   if (room.airC < use.setC - 1e-6) count.coldHours += run.stepS / 3600;
@@ -73,6 +73,8 @@ function standsInRoom({ store: spec }: Run["system"], store: Store): Parameters<
 
 /** What a stream of room air would bring from the store over the step, W. */
 function offerOf(store: Store, roomC: number, flowWK: number, seconds: number): number {
+  // No stream leaves warmer than the hottest node.
+  if (hottestOf(store) - roomC < WORTH) return 0;
   const outlet = passThrough(store, roomC, flowWK, seconds, true);
   return outlet - roomC < WORTH ? 0 : flowWK * (outlet - roomC);
 }
@@ -83,7 +85,7 @@ function freshStep(run: Run, use: UseOf<"freshAir">, h: number, direct: number):
   const open = clock >= use.fromHour && clock < use.toHour;
   const need = open ? max(0, use.flowWK * (use.setC - now.outsideC)) : 0;
   const useful = min(max(0, direct), need);
-  book(run, "used", need);
+  book(run, run.sums.used, need);
   now.missing = need - useful;
   now.vented = direct - useful;
 }
@@ -115,7 +117,7 @@ function dryStep(run: Run, use: UseOf<"drying">, h: number, direct: number, flow
   count.driedKg[now.month] += dried;
   count.driedPlainKg[now.month] += plain;
   const useful = min(max(0, direct), ((dried - plain) * EVAPORATION) / run.stepS);
-  book(run, "used", useful);
+  book(run, run.sums.used, useful);
   now.vented = direct - useful;
 }
 
@@ -124,7 +126,7 @@ function waterStep(run: Run, use: UseOf<"hotWater">, h: number): void {
   const cold = use.coldC[now.month];
   const flow = ((use.litresADay * use.profile[h % 24]) / 3600) * WATER_HEAT;
   const need = max(0, flow * (use.wantedC - cold));
-  book(run, "used", need);
+  book(run, run.sums.used, need);
   now.missing = need;
   if (!store || need <= 0) return;
   const tank = store.temperatures[0];
@@ -135,6 +137,6 @@ function waterStep(run: Run, use: UseOf<"hotWater">, h: number): void {
   const drawn = (tank - cold) * capacity * (1 - exp((-flow * share) / capacity));
   const useful = min(drawn, need);
   addHeat(store, -useful * run.stepS);
-  book(run, "fromStore", useful);
+  book(run, run.sums.fromStore, useful);
   now.missing = need - useful;
 }
