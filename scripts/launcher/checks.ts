@@ -1,4 +1,5 @@
 import { readFileSync, rmSync } from "node:fs";
+import { availableParallelism } from "node:os";
 import type { Knex } from "knex";
 import { createDatabase } from "../../src/data/database";
 import { migrate } from "../../src/data/migrate";
@@ -6,7 +7,7 @@ import { loadDemoWorld } from "../../demo/load";
 import { ensureProgram } from "./packages";
 import { step } from "./progress";
 import { dropTables, tablesOf } from "./upgrade";
-import { run } from "./run";
+import { run, type Finished } from "./run";
 import { dropRouteTypes, ensureBuild, startWeb, TEST_DIST } from "./web";
 
 interface CheckTools {
@@ -20,7 +21,7 @@ interface Count {
   failed: number;
 }
 
-const npx = (...args: string[]) => run("npx", ["--no-install", ...args]);
+const npx = (...args: string[]) => run("npx", ["--no-install", ...args], { quiet: true });
 const JEST_REPORT = ".bravel/test/jest.json";
 const PLAYWRIGHT_REPORT = ".bravel/test/playwright.json";
 
@@ -31,24 +32,14 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
     count.passed += c.passed;
     count.failed += c.failed;
   };
-  const single = async (name: string, work: () => Promise<{ code: number }>) => {
-    console.log(`\n— ${name}`);
-    const { code } = await work();
+  const single = async (name: string, work: () => Promise<Finished>) => {
+    const { code, output } = await work();
+    console.log(`\n— ${name}\n${output}`.trimEnd());
     add(code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
   };
-  await single("format", () => npx("prettier", "--check", "--log-level", "warn", "."));
-  await single("lint", () => npx("eslint", ".", "--max-warnings", "0"));
-  await single("types", async () => {
-    dropRouteTypes();
-    const routes = await npx("next", "typegen");
-    return routes.code === 0 ? npx("tsc", "--noEmit") : routes;
-  });
-  await single("import directions", () => npx("tsx", "scripts/checkImports.ts"));
-  await single("limits", () => npx("tsx", "scripts/checkLimits.ts"));
-  await single("nothing unused", () => npx("knip", "--no-progress"));
-  await single("nothing only tests use", () =>
-    npx("knip", "--production", "--no-progress", "--include", "files,exports,types"),
-  );
+  console.log("\n— format, lint, types, imports, limits");
+  // Lint takes as long as all the others together.
+  await Promise.all([single("lint", () => npx("eslint", ".", "--max-warnings", "0")), otherReadings(single)]);
 
   const databaseUrl = await tools.openDatabase();
   const knex = createDatabase(databaseUrl);
@@ -89,9 +80,27 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
   return count.failed === 0;
 }
 
+/** What is read of the code beside lint, one after the other. */
+async function otherReadings(single: (name: string, work: () => Promise<Finished>) => Promise<void>): Promise<void> {
+  await single("format", () => npx("prettier", "--check", "--log-level", "warn", "."));
+  await single("types", async () => {
+    dropRouteTypes();
+    const routes = await npx("next", "typegen");
+    return routes.code === 0 ? npx("tsc", "--noEmit") : routes;
+  });
+  await single("import directions", () => npx("tsx", "scripts/checkImports.ts"));
+  await single("limits", () => npx("tsx", "scripts/checkLimits.ts"));
+  await single("nothing unused", () => npx("knip", "--no-progress"));
+  await single("nothing only tests use", () =>
+    npx("knip", "--production", "--no-progress", "--include", "files,exports,types"),
+  );
+}
+
 async function unitTests(databaseUrl: string): Promise<Count> {
   rmSync(JEST_REPORT, { force: true });
-  const jest = await run("npx", ["--no-install", "jest", "--json", `--outputFile=${JEST_REPORT}`], {
+  // A worker a core: jest itself would leave one idle, of two that is half the machine.
+  const workers = `--maxWorkers=${availableParallelism()}`;
+  const jest = await run("npx", ["--no-install", "jest", workers, "--json", `--outputFile=${JEST_REPORT}`], {
     env: { ...process.env, BRAVEL_TEST_DATABASE_URL: databaseUrl },
   });
   try {
