@@ -76,16 +76,44 @@ describe("variants", () => {
     const specimen = (await of(first.id)).specimens[0];
     const before = (await analyse(knex, experimentId))!.reduction.points.find((p) => p.lane === "A")!.efficiency.value;
     expect(
-      await updateSpecimen(knex, experimentId, specimen.id, {
-        asBuilt: { ...specimen.asBuilt, grossAreaM2: 4, massKg: 31, note: "cut short" },
-        revision: 1,
-      }),
+      await updateSpecimen(
+        knex,
+        experimentId,
+        specimen.id,
+        {
+          asBuilt: { ...specimen.asBuilt, grossAreaM2: 4, massKg: 31, note: "cut short" },
+          revision: 1,
+        },
+        specimen,
+      ),
     ).toBe(true);
     const after = (await analyse(knex, experimentId))!.reduction.points.find((p) => p.lane === "A")!.efficiency.value;
     expect(after / before).toBeCloseTo(0.5, 6);
-    expect(await updateSpecimen(knex, experimentId, specimen.id, { asBuilt: specimen.asBuilt, revision: 77 })).toBe(
-      false,
+    expect(
+      await updateSpecimen(knex, experimentId, specimen.id, { asBuilt: specimen.asBuilt, revision: 77 }, specimen),
+    ).toBe(false);
+    // Typed one after the other, each from what the page showed by then: both stand.
+    const channelM = 0.031;
+    const apertureAreaM2 = 3.7;
+    await Promise.all(
+      [{ channelM }, { apertureAreaM2 }].map((part) =>
+        updateSpecimen(
+          knex,
+          experimentId,
+          specimen.id,
+          { ...specimen, asBuilt: { ...specimen.asBuilt, ...part } },
+          specimen,
+        ),
+      ),
     );
+    expect((await of(first.id)).specimens[0].asBuilt).toEqual({
+      ...specimen.asBuilt,
+      grossAreaM2: 4,
+      massKg: 31,
+      note: "cut short",
+      channelM,
+      apertureAreaM2,
+    });
     expect(await removeSpecimen(knex, experimentId, specimen.id)).toBe(false);
     expect(await removeSpecimen(knex, experimentId, (await of(first.id)).specimens[1].id)).toBe(true);
   }, 60000);

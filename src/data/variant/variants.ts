@@ -285,31 +285,32 @@ export async function addSpecimen(
   });
 }
 
-/** What a specimen measures, and the revision it was built to. */
+/**
+ * What a specimen measures, and the revision it was built to.
+ * @param shown from what it was changed: what that did not change stays as it is stored
+ */
 export async function updateSpecimen(
   knex: Knex,
   experimentId: number,
   specimenId: number,
-  change: { asBuilt: AsBuilt; revision: number },
+  wanted: { asBuilt: AsBuilt; revision: number },
+  shown: { asBuilt: AsBuilt; revision: number },
 ): Promise<boolean> {
   return transact(knex, async (trx) => {
     const row = await trx("specimen as s")
       .join("experiment_variant as ev", "ev.variant_id", "s.variant_id")
       .where({ "ev.experiment_id": experimentId, "s.id": specimenId })
+      .forUpdate()
       .first({ variantId: "s.variant_id", asBuilt: "s.as_built", revision: "s.revision" });
-    if (
-      !row ||
-      !(await trx("variant_revision").where({ variant_id: row.variantId, revision: change.revision }).first("id"))
-    )
+    if (!row) return false;
+    const before = { asBuilt: readable(asBuiltSchema, row.asBuilt) ?? shown.asBuilt, revision: row.revision as number };
+    const after = mergeChange(before, shown, wanted);
+    if (!(await trx("variant_revision").where({ variant_id: row.variantId, revision: after.revision }).first("id")))
       return false;
     await trx("specimen")
       .where({ id: specimenId })
-      .update({ as_built: JSON.stringify(asBuiltSchema.parse(change.asBuilt)), revision: change.revision });
-    await recordChange(trx, experimentId, "specimen measured", {
-      specimenId,
-      before: { asBuilt: json(row.asBuilt), revision: row.revision },
-      after: change,
-    });
+      .update({ as_built: JSON.stringify(asBuiltSchema.parse(after.asBuilt)), revision: after.revision });
+    await recordChange(trx, experimentId, "specimen measured", { specimenId, before, after });
     return true;
   });
 }

@@ -2,12 +2,13 @@
 
 import { Download, Printer } from "lucide-react";
 import { useState } from "react";
-import { toast } from "sonner";
 import { billOf, type BillEdit, type BillEdits, type BillLine, type Scrounged } from "@/core/collector/bill";
 import { MATERIAL_UNITS } from "@/core/materials/material";
 import { formatNumber } from "@/core/quantity/format";
 import type { Variant } from "@/core/experiment/records";
 import { downloadCsv } from "@/ui/download";
+import { NotKept } from "@/ui/NotKept";
+import { useChanged } from "@/ui/useChanged";
 import { QuantityField } from "@/ui/QuantityField";
 import { UNIT_WORDS } from "@/words/material";
 import { keepBill } from "@/features/experiment/variantActions";
@@ -18,29 +19,22 @@ const amount = (v: number) => formatNumber(v, Math.abs(v - Math.round(v)) < 1e-6
 
 /** Bill of materials and time of one box; counted from the drawing, corrected by hand, printed for the shop. */
 export function BillPanel({ experimentId, variant }: { experimentId: number; variant: Variant }) {
-  const [edits, setEdits] = useState<BillEdits>(variant.bill);
+  const {
+    shown: edits,
+    error,
+    change,
+  } = useChanged<BillEdits>(variant.bill, (next, before) => keepBill(experimentId, variant.id, next, before));
   const bill = billOf(variant.design, edits);
-  const change = (next: BillEdits) => {
-    setEdits(next);
-    void keepBill(experimentId, variant.id, next, edits).then(
-      (r) => {
-        if (!r.ok) toast.error(r.error);
-      },
-      () =>
-        toast.error(
-          "This change is not kept yet: Bravel did not answer. It stays on screen; change it once more when it does.",
-        ),
-    );
-  };
+  const set = (part: Partial<BillEdits>) => change((now) => ({ ...now, ...part }));
   const line = (key: string, edit: BillEdit) => {
     if (key.startsWith("extra-")) {
       const at = Number(key.slice(6));
-      return change({ ...edits, extra: edits.extra.map((x, i) => (i === at ? { ...x, ...edit } : x)) });
+      return change((now) => ({ ...now, extra: now.extra.map((x, i) => (i === at ? { ...x, ...edit } : x)) }));
     }
-    change({ ...edits, lines: { ...edits.lines, [key]: { ...edits.lines[key], ...edit } } });
+    change((now) => ({ ...now, lines: { ...now.lines, [key]: { ...now.lines[key], ...edit } } }));
   };
   const reset = (key: string) =>
-    change({ ...edits, lines: Object.fromEntries(Object.entries(edits.lines).filter(([k]) => k !== key)) });
+    change((now) => ({ ...now, lines: Object.fromEntries(Object.entries(now.lines).filter(([k]) => k !== key)) }));
   const csv = () =>
     void downloadCsv(`materials-${variant.letter}.csv`, [
       [
@@ -75,6 +69,7 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
         {money(bill.repeat)} {bill.currency} and {bill.hoursRepeat} h, {money(bill.repeatPerGrossM2)} {bill.currency}{" "}
         per m² of gross area.
       </h1>
+      <NotKept error={error} />
       <div className="head mt-2">
         <h2>Bill of materials</h2>
         <span className="side">
@@ -115,7 +110,7 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
                 onEdit={(e) => line(l.key, e)}
                 onReset={() =>
                   l.key.startsWith("extra-")
-                    ? change({ ...edits, extra: edits.extra.filter((_, i) => `extra-${i}` !== l.key) })
+                    ? change((now) => ({ ...now, extra: now.extra.filter((_, i) => `extra-${i}` !== l.key) }))
                     : reset(l.key)
                 }
               />
@@ -167,7 +162,7 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
             onBlur={(e) =>
               e.target.value.trim() &&
               e.target.value.trim() !== edits.currency &&
-              change({ ...edits, currency: e.target.value.trim() })
+              set({ currency: e.target.value.trim() })
             }
           />
         </label>
@@ -177,7 +172,7 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
           si={bill.hoursFirst}
           min={0}
           max={10000}
-          onChange={(hoursFirst) => change({ ...edits, hoursFirst })}
+          onChange={(hoursFirst) => set({ hoursFirst })}
         />
         <QuantityField
           label="Hours, each more"
@@ -185,7 +180,7 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
           si={bill.hoursRepeat}
           min={0}
           max={10000}
-          onChange={(hoursRepeat) => change({ ...edits, hoursRepeat })}
+          onChange={(hoursRepeat) => set({ hoursRepeat })}
         />
         <QuantityField
           label="An hour is worth"
@@ -194,10 +189,10 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
           min={0}
           max={10000}
           hint={`${edits.currency}; 0 leaves work out`}
-          onChange={(wage) => change({ ...edits, wage })}
+          onChange={(wage) => set({ wage })}
         />
       </div>
-      <ExtraLine onAdd={(extra) => change({ ...edits, extra: [...edits.extra, extra] })} />
+      <ExtraLine onAdd={(extra) => change((now) => ({ ...now, extra: [...now.extra, extra] }))} />
       <p className="side mt-2">
         The first unit buys whole packs; the next uses what they leave. Found once is bought for the next unit. 8 %
         offcuts are counted in.

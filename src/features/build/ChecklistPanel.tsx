@@ -10,6 +10,8 @@ import type { ChecklistState } from "@/core/experiment/schema/design";
 import type { PhotoHead, Variant } from "@/core/experiment/records";
 import { checklistWords, STAGE_WORDS } from "@/words/checklist";
 import { useAct } from "@/ui/useAct";
+import { NotKept } from "@/ui/NotKept";
+import { useChanged } from "@/ui/useChanged";
 import { deletePhoto, keepChecklist } from "@/features/experiment/variantActions";
 import { sendPhoto } from "@/ui/photo";
 
@@ -23,7 +25,13 @@ export function ChecklistPanel({
   variant: Variant;
   study: Study | null;
 }) {
-  const [state, setState] = useState<ChecklistState>(variant.checklist);
+  const {
+    shown: state,
+    error,
+    change,
+  } = useChanged<ChecklistState>(variant.checklist, (next, before) =>
+    keepChecklist(experimentId, variant.id, next, before),
+  );
   const [own, setOwn] = useState("");
   if (!study)
     return (
@@ -33,18 +41,9 @@ export function ChecklistPanel({
     );
   if (study.problems.length)
     return <p className="sentence">No checklist for a design that cannot be built: mend it under Design first.</p>;
-  const change = (next: ChecklistState) => {
-    setState(next);
-    void keepChecklist(experimentId, variant.id, next, state).then(
-      (r) => {
-        if (!r.ok) toast.error(r.error);
-      },
-      () => toast.error("Not kept yet: Bravel did not answer. Tick again when it does."),
-    );
-  };
-  const item = (key: string) => state.items[key] ?? { done: false, doneAt: null, note: "" };
+  const item = (key: string, of = state) => of.items[key] ?? { done: false, doneAt: null, note: "" };
   const set = (key: string, part: Partial<ChecklistState["items"][string]>) =>
-    change({ ...state, items: { ...state.items, [key]: { ...item(key), ...part } } });
+    change((now) => ({ ...now, items: { ...now.items, [key]: { ...item(key, now), ...part } } }));
   const all = [...study.checklist.map((i) => i.key), ...state.own.map((o) => o.key)];
   const done = all.filter((k) => item(k).done).length;
   const row = (key: string, text: string, onRemove?: () => void) => (
@@ -68,6 +67,7 @@ export function ChecklistPanel({
             ? `All ${all.length} things are done: ${variant.name} is built.`
             : `${done} of ${all.length} things done on ${variant.name}.`}
       </h1>
+      <NotKept error={error} />
       <p className="side">
         Made from the drawing; when it changes, ticks stay with what is still there. Makers’ instructions and local
         rules come first.
@@ -95,7 +95,7 @@ export function ChecklistPanel({
         </div>
         <ul>
           {state.own.map((o) =>
-            row(o.key, o.text, () => change({ ...state, own: state.own.filter((x) => x.key !== o.key) })),
+            row(o.key, o.text, () => change((now) => ({ ...now, own: now.own.filter((x) => x.key !== o.key) }))),
           )}
         </ul>
         <form
@@ -103,7 +103,8 @@ export function ChecklistPanel({
           onSubmit={(e) => {
             e.preventDefault();
             if (!own.trim()) return;
-            change({ ...state, own: [...state.own, { key: `own-${Date.now()}`, text: own.trim().slice(0, 300) }] });
+            const added = { key: `own-${Date.now()}`, text: own.trim().slice(0, 300) };
+            change((now) => ({ ...now, own: [...now.own, added] }));
             setOwn("");
           }}
         >

@@ -13,6 +13,8 @@ import { usePreferences } from "@/ui/preferences";
 import { parsedProblem } from "@/words/quantity";
 import { buildSpecimen, measureSpecimen, takeSpecimenAway } from "@/features/experiment/variantActions";
 import { useAct } from "@/ui/useAct";
+import { NotKept } from "@/ui/NotKept";
+import { useChanged } from "@/ui/useChanged";
 
 /** The physical copies of a variant: what was really built, to which revision, and how far from the plan. */
 export function SpecimensPanel({ experimentId, variant }: { experimentId: number; variant: Variant }) {
@@ -83,19 +85,27 @@ const FIELDS: {
   },
 ];
 
+const measured = ({ asBuilt, revision }: Specimen) => ({ asBuilt, revision });
+
 function OneSpecimen({
   experimentId,
   variant,
-  specimen: s,
+  specimen,
 }: {
   experimentId: number;
   variant: Variant;
   specimen: Specimen;
 }) {
   const { busy, act } = useAct();
+  const {
+    shown: s,
+    error,
+    change,
+  } = useChanged(specimen, (next, before) =>
+    measureSpecimen(experimentId, specimen.id, measured(next), measured(before)),
+  );
   const [note, setNote] = useState(s.asBuilt.note);
-  const keep = (asBuilt: AsBuilt, revision = s.revision) =>
-    act(() => measureSpecimen(experimentId, s.id, { asBuilt, revision }));
+  const keep = (part: Partial<AsBuilt>) => change((now) => ({ ...now, asBuilt: { ...now.asBuilt, ...part } }));
   const remove = () => act(() => takeSpecimenAway(experimentId, s.id));
   return (
     <li className="border-b border-ink py-2" data-specimen={s.number}>
@@ -107,8 +117,10 @@ function OneSpecimen({
           <select
             className="border border-rule bg-sheet px-1"
             value={s.revision}
-            disabled={busy}
-            onChange={(e) => keep(s.asBuilt, Number(e.target.value))}
+            onChange={(e) => {
+              const revision = Number(e.target.value);
+              change((now) => ({ ...now, revision }));
+            }}
           >
             {variant.revisions.map((r) => (
               <option key={r.revision} value={r.revision}>
@@ -131,6 +143,7 @@ function OneSpecimen({
           </button>
         )}
       </div>
+      <NotKept error={error} />
       <div className="mt-1 grid grid-cols-2 gap-3 md:grid-cols-5">
         {FIELDS.filter((f) => Number.isFinite(f.planned(variant))).map((f) => (
           <Measured
@@ -139,7 +152,7 @@ function OneSpecimen({
             quantity={f.quantity}
             value={s.asBuilt[f.name]}
             planned={f.planned(variant)}
-            onChange={(v) => keep({ ...s.asBuilt, [f.name]: v })}
+            onChange={(v) => keep({ [f.name]: v })}
           />
         ))}
       </div>
@@ -150,7 +163,7 @@ function OneSpecimen({
           maxLength={500}
           value={note}
           onChange={(e) => setNote(e.target.value)}
-          onBlur={() => note !== s.asBuilt.note && keep({ ...s.asBuilt, note })}
+          onBlur={() => note !== s.asBuilt.note && keep({ note })}
         />
       </label>
     </li>

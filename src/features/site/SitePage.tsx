@@ -3,7 +3,7 @@
 import { Plus } from "lucide-react";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useState, useTransition } from "react";
+import { useState } from "react";
 import { toast } from "sonner";
 import { standardPressure } from "@/core/fluids/moistAir";
 import { isZone } from "@/core/log/zone";
@@ -15,7 +15,8 @@ import type { Site } from "@/core/experiment/types";
 import { usePreferences } from "@/ui/preferences";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { QuantityField } from "@/ui/QuantityField";
-import { answered } from "@/ui/useAct";
+import { NotKept } from "@/ui/NotKept";
+import { useChanged } from "@/ui/useChanged";
 import { keepSite } from "./actions";
 import { ByMonth } from "./ByMonth";
 import { ClimatePanel } from "./ClimatePanel";
@@ -45,26 +46,11 @@ export function SitePage({
 }) {
   const router = useRouter();
   const { system } = usePreferences();
-  const [site, setSite] = useState(kept);
-  const [error, setError] = useState<string | null>(null);
-  const [busy, start] = useTransition();
-  // What the server holds may be newer after an import or an undo.
-  const [seen, setSeen] = useState(kept);
-  if (seen !== kept) {
-    setSeen(kept);
-    setSite(kept);
-  }
-  const save = (next: Site, undo = true) => {
-    const before = site;
-    setSite(next);
-    start(async () => {
-      const result = await answered(keepSite(next.id, next, before));
-      if (!result.ok) return setError(`${result.error}. It is shown here and not kept yet.`);
-      setError(null);
-      if (undo) toast("Kept.", { id: "site", action: { label: "Undo", onClick: () => save(before, false) } });
-    });
-  };
-  const detail = (part: Partial<Site["detail"]>) => save({ ...site, detail: { ...site.detail, ...part } });
+  const { shown: site, error, busy, change } = useChanged(kept, (next, before) => keepSite(kept.id, next, before));
+  const save = (next: (now: Site) => Site) =>
+    change(next, (undo) => toast("Kept.", { id: "site", action: { label: "Undo", onClick: undo } }));
+  const set = (part: Partial<Site>) => save((now) => ({ ...now, ...part }));
+  const detail = (part: Partial<Site["detail"]>) => save((now) => ({ ...now, detail: { ...now.detail, ...part } }));
   const chosen = site.detail.climate;
   const climate =
     chosen === null
@@ -102,14 +88,10 @@ export function SitePage({
           <Plus size={14} aria-hidden /> Another site
         </Link>
       </div>
-      {error && (
-        <p role="alert" className="font-semibold text-danger">
-          {error}
-        </p>
-      )}
+      <NotKept error={error} />
       <div className="grid grid-cols-1 gap-3 sm:grid-cols-3 lg:grid-cols-6">
         <div className="sm:col-span-2">
-          <CoordinateField value={site} zone={site.zone} atMs={nowMs} onChange={(c) => save({ ...site, ...c })} />
+          <CoordinateField value={site} zone={site.zone} atMs={nowMs} onChange={set} />
         </div>
         <QuantityField
           label="Altitude"
@@ -117,9 +99,9 @@ export function SitePage({
           si={site.altitudeM}
           min={-430}
           max={6000}
-          onChange={(altitudeM) => save({ ...site, altitudeM })}
+          onChange={(altitudeM) => set({ altitudeM })}
         />
-        <ZoneField key={site.zone} zone={site.zone} zones={zones} onChange={(zone) => save({ ...site, zone })} />
+        <ZoneField key={site.zone} zone={site.zone} zones={zones} onChange={(zone) => set({ zone })} />
         <QuantityField
           label="Air pressure"
           quantity="pressure"

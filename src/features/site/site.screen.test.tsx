@@ -90,11 +90,13 @@ describe("a place", () => {
   });
 
   test("a refusal leaves what was typed on the screen and says it is not kept", async () => {
-    action("keepSite").mockImplementation(async () => ({ ok: false, error: "The database is away" }));
+    action("keepSite").mockImplementation(async () => ({ ok: false, error: "The database is away." }));
     const { user } = await page();
     await put(user, "Altitude", "900 m");
     await settle();
-    expect(screen.getByRole("alert")).toHaveTextContent("The database is away. It is shown here and not kept yet.");
+    expect(screen.getByRole("alert")).toHaveTextContent(
+      "The database is away. What you changed is shown here and not kept yet",
+    );
     expect((field("Altitude") as HTMLInputElement).value).toMatch(/^900/);
   });
 

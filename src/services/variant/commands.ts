@@ -87,10 +87,13 @@ export const buildSpecimen = command({
   touches,
 });
 
+const specimenMeasured = z.object({ asBuilt: asBuiltSchema, revision: id });
+
+/** @param before what the page showed: only what it changed is changed */
 export const measureSpecimen = command({
-  input: z.tuple([id, id, z.object({ asBuilt: asBuiltSchema, revision: id })]),
-  run: async (knex, experimentId, specimenId, change) =>
-    (await updateSpecimen(knex, experimentId, specimenId, change))
+  input: z.tuple([id, id, specimenMeasured, specimenMeasured]),
+  run: async (knex, experimentId, specimenId, change, before) =>
+    (await updateSpecimen(knex, experimentId, specimenId, change, before))
       ? done()
       : refused("This specimen or revision is no longer there. Reload the page."),
   touches,
