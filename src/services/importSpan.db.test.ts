@@ -105,3 +105,18 @@ test("one experiment holds a reading once: a span that another of its runs has i
   expect(await refusal(await into(at(6, 8), at(6, 9)))).toMatchObject({ kind: "spanTaken", run: 2, untilMs: null });
   expect((await listDevices(knex))[0].startMs).toBe(run.log.times[0]);
 });
+
+test("of two that take the same span in the same moment one is refused", async () => {
+  const { experimentId } = await go(await spanned(at(5, 8), at(5, 9)));
+  const twice = await Promise.all(
+    [1, 2].map(async () =>
+      refusal({
+        ...(await spanned(at(5, 10), at(5, 12))),
+        target: { kind: "existing", experimentId },
+        newLanes: [],
+      }),
+    ),
+  );
+  expect(twice.filter((r) => r === null)).toHaveLength(1);
+  expect(twice.filter((r) => r !== null)).toEqual([expect.objectContaining({ kind: "spanTaken", run: 2 })]);
+});

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { spanExtent } from "../data/reading/readings";
-import { runsFedBy } from "../data/run/runs";
+import { holdRuns, runsFedBy } from "../data/run/runs";
 import { ImportRefused, type FullRequest } from "./importRequest";
 
 /**
@@ -14,6 +14,7 @@ export async function refuseSpan(
 ): Promise<void> {
   if (fromMs === null) return;
   const { zone } = files[0].settings;
+  await holdRuns(trx, experimentId);
   for (const { live } of files) {
     if (!live) continue;
     if (untilMs !== null) {
@@ -23,7 +24,7 @@ export async function refuseSpan(
       if (!sent || sent.startMs >= untilMs || untilMs > newestMs)
         throw new ImportRefused({ kind: "spanEmpty", fromMs, untilMs, zone });
     }
-    const other = (await runsFedBy(trx, live.streamId)).find(
+    const other = (await runsFedBy(trx, live.streamId, true)).find(
       (r) => r.experimentId === experimentId && r.startedAt < (untilMs ?? Infinity) && (r.endedAt ?? Infinity) > fromMs,
     );
     if (other)

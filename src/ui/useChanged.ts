@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useRef, useState, useTransition } from "react";
+import { useCallback, useEffect, useRef, useState, useTransition } from "react";
 import { mergeChange } from "@/core/experiment/merge";
 import { answered } from "./useAct";
 
@@ -19,36 +19,56 @@ export interface Changed<T> {
 /**
  * Something kept that a page changes field by field. A change stands at once and stays when others arrive meanwhile; one that was
  * refused or did not arrive stays too, and goes along with the next.
- * @param kept as the server last said @param send lays the change from `before` to `next` over what the server holds
+ * @param kept as the server last said @param send lays the change from `before` to `next` over what the server holds; null: not to be
+ * sent yet @param restMs changes are sent together once none came for so long: a hand that drags makes many a second
  */
-export function useChanged<T>(kept: T, send: (next: T, before: T) => Promise<Answer>): Changed<T> {
+export function useChanged<T>(kept: T, send: (next: T, before: T) => Promise<Answer> | null, restMs = 0): Changed<T> {
   const [seen, setSeen] = useState(kept);
   /** What the server holds, as far as this page knows. */
   const [held, setHeld] = useState(kept);
   const [shown, setShown] = useState(kept);
   const [error, setError] = useState<string | null>(null);
+  const [waits, setWaits] = useState(false);
   const [busy, start] = useTransition();
-  const latest = useRef({ held, shown });
+  const latest = useRef({ held, shown, send });
+  const waiting = useRef<{ timer: ReturnType<typeof setTimeout> | undefined; sendNow: () => void } | null>(null);
   if (seen !== kept) {
     setSeen(kept);
     setHeld(kept);
     setShown(mergeChange(kept, held, shown));
   }
   useEffect(() => {
-    latest.current = { held, shown };
-  }, [held, shown]);
-  const change: Changed<T>["change"] = (wanted, done) => {
-    const { held: from, shown: before } = latest.current;
-    const next = wanted(before);
-    latest.current = { held: from, shown: next };
-    setShown(next);
-    start(async () => {
-      const answer = await answered(send(next, from));
-      setError(answer.ok ? null : answer.error);
-      if (!answer.ok) return;
-      setHeld((h) => mergeChange(h, from, next));
-      done?.(() => change((now) => mergeChange(now, next, before)));
-    });
-  };
-  return { shown, error, busy, change };
+    latest.current = { held, shown, send };
+  });
+  // What was changed last is kept when one leaves before the hand has rested.
+  useEffect(() => () => waiting.current?.sendNow(), []);
+  const change = useCallback<Changed<T>["change"]>(
+    function change(wanted, done) {
+      const before = latest.current.shown;
+      const next = wanted(before);
+      latest.current.shown = next;
+      setShown(next);
+      const sendNow = () => {
+        clearTimeout(waiting.current?.timer);
+        waiting.current = null;
+        setWaits(false);
+        const { held: from, shown: whole } = latest.current;
+        const sent = latest.current.send(whole, from);
+        if (!sent) return;
+        start(async () => {
+          const answer = await answered(sent);
+          setError(answer.ok ? null : answer.error);
+          if (!answer.ok) return;
+          setHeld((h) => mergeChange(h, from, whole));
+          done?.(() => change((now) => mergeChange(now, next, before), undefined));
+        });
+      };
+      clearTimeout(waiting.current?.timer);
+      if (restMs === 0) return sendNow();
+      setWaits(true);
+      waiting.current = { timer: setTimeout(sendNow, restMs), sendNow };
+    },
+    [restMs],
+  );
+  return { shown, error, busy: busy || waits, change };
 }

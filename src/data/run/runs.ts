@@ -360,9 +360,18 @@ export interface FedRun {
   endedAt: number | null;
 }
 
-/** Every live run of any experiment that looks at a stream; what was deleted does not count. */
-export const runsFedBy = (knex: Knex, streamId: number): Promise<FedRun[]> =>
+/** Until this transaction ends nobody else who asks for it gives the experiment a run. */
+export async function holdRuns(trx: Knex.Transaction, experimentId: number): Promise<void> {
+  await trx("experiment").where({ id: experimentId }).forUpdate().first("id");
+}
+
+/**
+ * Every live run of any experiment that looks at a stream; what was deleted does not count.
+ * @param committed as they are by now, and not as they were when the transaction began
+ */
+export const runsFedBy = (knex: Knex, streamId: number, committed = false): Promise<FedRun[]> =>
   knex("run_stream as s")
+    .modify((q) => committed && q.forShare())
     .join("run as r", "r.id", "s.run_id")
     .join("experiment as e", "e.id", "r.experiment_id")
     .where("s.stream_id", streamId)

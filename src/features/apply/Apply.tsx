@@ -26,6 +26,7 @@ import type { useSeason } from "./useSeason";
 import { useKept } from "./useKept";
 import { useWorked } from "./useWorked";
 import { WeatherForm } from "./WeatherForm";
+import { NotKept } from "@/ui/NotKept";
 import { saidOf } from "@/ui/said";
 
 const TABS = [
@@ -47,7 +48,7 @@ export function Apply({ apply }: { apply: ApplyView }) {
 }
 
 function Worked({ apply }: { apply: ApplyView }) {
-  const { settings, change, busy } = useKept(apply.experimentId, apply.settings);
+  const { settings, change, busy, error } = useKept(apply.experimentId, apply.settings);
   const [tab, setTab] = useState<Tab>("season");
   const [key, setKey] = useState<string | null>(null);
   const { asked, job, ready, answer, season, hours } = useWorked(apply, settings);
@@ -59,6 +60,7 @@ function Worked({ apply }: { apply: ApplyView }) {
           {shown ? <SeasonSentence {...{ shown, settings, apply }} /> : <Waiting {...{ asked, job, apply }} />}
         </h1>
         {shown && answer && <Paid {...{ apply, settings, answer, shown }} />}
+        <NotKept error={error} />
         <Running season={season} />
         {hours.error && (
           <p className="font-semibold text-doubt">
