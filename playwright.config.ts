@@ -1,19 +1,17 @@
 import { defineConfig } from "@playwright/test";
-
-/** Set by ./bravel test, which starts what the browser tests need. */
-const address = process.env.BRAVEL_TEST_ADDRESS ?? "http://bravel-test-address-is-not-set.invalid";
+import { server, SERVERS } from "./e2e/server";
 
 export default defineConfig({
   testDir: "e2e",
   outputDir: "test-results",
-  // One server, one database: files in order, so that no test meets another's half-done work.
-  workers: 1,
+  // Each row of files has a server and a database of its own: no test meets another's half-done work.
+  workers: SERVERS.length,
   fullyParallel: false,
   timeout: 90000,
   expect: { timeout: 20000 },
   reporter: [["list"], ["json"]],
   use: {
-    baseURL: address,
+    baseURL: server.address,
     viewport: { width: 1280, height: 800 },
     trace: "off",
     launchOptions: {

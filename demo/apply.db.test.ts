@@ -1,6 +1,6 @@
 import ICAL from "ical.js";
 import type { Knex } from "knex";
-import { freshDatabase } from "../scripts/testing/database";
+import { demoDatabase } from "../scripts/testing/demo";
 import { keepFile } from "../scripts/testing/twoBoxes";
 import { inventedEpw, writeEpw } from "../scripts/testing/inventedEpw";
 import { askedFor } from "../src/core/experiment/seasonScenario";
@@ -12,15 +12,13 @@ import { applyCalendar, mirrorToday, modeChanges } from "../src/services/apply/c
 import { analyse, stageCounts } from "../src/services/analysis/analyse";
 import { importEpw } from "../src/services/climates";
 import { changeSettings } from "../src/services/experiment/commands";
-import { loadDemoWorld } from "./load";
 
 jest.setTimeout(120000);
 
 let knex: Knex;
 let ids: Map<string, number>;
 beforeAll(async () => {
-  knex = await freshDatabase("apply");
-  await loadDemoWorld(knex, () => undefined);
+  knex = await demoDatabase("apply");
   ids = new Map((await findExperiments(knex, null)).map((e) => [e.name, e.id]));
 }, 180000);
 afterAll(() => knex.destroy());

@@ -1,10 +1,9 @@
 import { readFileSync } from "node:fs";
 import type { Knex } from "knex";
-import { freshDatabase } from "../scripts/testing/database";
+import { demoDatabase } from "../scripts/testing/demo";
 import { applyCalibration } from "../src/data/run/layers";
 import { listCalibrations } from "../src/data/calibration/calibrations";
 import { demoFigures, demoPredictions } from "./figures";
-import { loadDemoWorld } from "./load";
 
 /**
  * Every figure of the demo, held against a copy kept before the house was rebuilt: whatever is moved about inside, what a
@@ -28,8 +27,7 @@ const kept = JSON.parse(readFileSync("demo/kept/figures.json", "utf8")) as {
 
 let knex: Knex;
 beforeAll(async () => {
-  knex = await freshDatabase("kept");
-  await loadDemoWorld(knex, () => undefined);
+  knex = await demoDatabase("kept");
 }, 120000);
 afterAll(() => knex.destroy());
 

@@ -1,19 +1,17 @@
 import type { Knex } from "knex";
-import { freshDatabase } from "../scripts/testing/database";
+import { demoDatabase } from "../scripts/testing/demo";
 import type { Experiment } from "../src/core/experiment/types";
 import { findExperiments } from "../src/data/experiment/experiments";
 import { analyse, stageCounts } from "../src/services/analysis/analyse";
 import * as commands from "../src/services/experiment/commands";
 import { stepPage } from "../src/services/pages";
-import { loadDemoWorld } from "./load";
 
 jest.setTimeout(60000);
 
 let knex: Knex;
 let experiment: Experiment;
 beforeAll(async () => {
-  knex = await freshDatabase("stages");
-  await loadDemoWorld(knex, () => undefined);
+  knex = await demoDatabase("stages");
   const all = await findExperiments(knex, null);
   experiment = all.reduce((most, e) => (e.runs.length > most.runs.length ? e : most));
 }, 120000);

@@ -1,8 +1,8 @@
 import { test, type Page } from "@playwright/test";
 import { createDatabase } from "../src/data/database";
+import { server } from "./server";
 
-const url = process.env.BRAVEL_TEST_DATABASE_URL;
-const kept = process.env.BRAVEL_TEST_DEMO;
+const { databaseUrl: url, demo: kept } = server;
 
 /**
  * Begins a file of tests with the demo world as shipped, whatever files before it left. Rows go and come one by one, so

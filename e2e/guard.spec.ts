@@ -6,10 +6,11 @@ import { startWeb, TEST_DIST, type WebServer } from "../scripts/launcher/web";
 import { createDatabase } from "../src/data/database";
 import { OWNER_COOKIE, sealed, VIEWER_COOKIE } from "../src/services/session";
 import { withFreshDemo } from "./demo";
+import { server } from "./server";
 
 withFreshDemo();
 
-const url = process.env.BRAVEL_TEST_DATABASE_URL;
+const url = server.databaseUrl;
 test.skip(!url, "needs the database and the build of ./bravel test");
 
 const env = { BRAVEL_GUARD: "a.b", BRAVEL_SESSION_KEY: "a key of the tests alone" };

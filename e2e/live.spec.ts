@@ -4,13 +4,13 @@ import { insertDevice } from "../src/data/device/devices";
 import { rigToken } from "../src/data/rig/rigs";
 import { RigDriver } from "../scripts/rig/drive";
 import { withFreshDemo } from "./demo";
+import { server } from "./server";
 import { sayBench } from "./sayBench";
 import { watch } from "./watch";
 
 withFreshDemo();
 
-const address = process.env.BRAVEL_TEST_ADDRESS!;
-const databaseUrl = process.env.BRAVEL_TEST_DATABASE_URL;
+const { address, databaseUrl } = server;
 const LIVE = "On the bench now";
 
 /** Drives the simulated bench from here, as its own process does. */

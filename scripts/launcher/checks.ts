@@ -1,12 +1,14 @@
 import { readFileSync, rmSync } from "node:fs";
 import { availableParallelism } from "node:os";
-import type { Knex } from "knex";
 import { createDatabase } from "../../src/data/database";
 import { migrate } from "../../src/data/migrate";
 import { loadDemoWorld } from "../../demo/load";
+import type { TestServer } from "../../e2e/server";
+import { freshDatabase, ownUrl } from "../testing/database";
+import { demoDatabase } from "../testing/demo";
 import { ensureProgram } from "./packages";
 import { step } from "./progress";
-import { dropTables, tablesOf } from "./upgrade";
+import { dropTables } from "./upgrade";
 import { run, type Finished } from "./run";
 import { dropRouteTypes, ensureBuild, startWeb, TEST_DIST } from "./web";
 
@@ -20,6 +22,11 @@ interface Count {
   passed: number;
   failed: number;
 }
+
+/** The demo world, loaded once: tests that need it take a copy. */
+const DEMO = "demo";
+/** Browser test files side by side, each row with a server and a database of its own: half of the time a page waits. */
+const ROWS = 2;
 
 const npx = (...args: string[]) => run("npx", ["--no-install", ...args], { quiet: true });
 const JEST_REPORT = ".bravel/test/jest.json";
@@ -42,40 +49,45 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
   await Promise.all([single("lint", () => npx("eslint", ".", "--max-warnings", "0")), otherReadings(single)]);
 
   const databaseUrl = await tools.openDatabase();
+  process.env.BRAVEL_TEST_DATABASE_URL = databaseUrl;
+  process.env.BRAVEL_TEST_TEMPLATE = new URL(databaseUrl).pathname.slice(1);
   const knex = createDatabase(databaseUrl);
   try {
     await step("Test database: emptied", () => dropTables(knex));
     await step("Test database: tables", () => migrate(knex));
-    console.log("\n— unit tests");
-    add(await unitTests(databaseUrl));
     await step("Test database: demo world", async (note) => {
-      await dropTables(knex);
-      await migrate(knex);
-      await loadDemoWorld(knex, note);
-      await keepDemo(knex);
+      const demo = await freshDatabase(DEMO);
+      await loadDemoWorld(demo, note).finally(() => demo.destroy());
+      process.env.BRAVEL_TEST_DEMO = `bravel_${DEMO}`;
     });
   } finally {
     await knex.destroy();
   }
+  console.log("\n— unit tests");
+  add(await unitTests());
 
   console.log("\n— build and real browser");
   await ensureProgram("chromium", "chromium", "The browser tests");
   await ensureBuild(TEST_DIST);
-  const web = await startWeb({ port: await tools.port(), databaseUrl, dist: TEST_DIST, quiet: true });
-  tools.onStop(() => web.stop());
+  const servers: TestServer[] = [];
+  for (let row = 1; row <= ROWS; row++) {
+    const name = `browser${row}`;
+    await (await demoDatabase(name)).destroy();
+    const url = ownUrl(name);
+    const web = await startWeb({ port: await tools.port(), databaseUrl: url, dist: TEST_DIST, quiet: true });
+    tools.onStop(() => web.stop());
+    servers.push({ address: web.address, databaseUrl: url, demo: process.env.BRAVEL_TEST_DEMO });
+  }
   add({ passed: 1, failed: 0 });
   rmSync(PLAYWRIGHT_REPORT, { force: true });
   const browser = await run("npx", ["--no-install", "playwright", "test"], {
     env: {
       ...process.env,
-      BRAVEL_TEST_ADDRESS: web.address,
-      BRAVEL_TEST_DATABASE_URL: databaseUrl,
-      BRAVEL_TEST_DEMO: KEPT_DEMO,
+      BRAVEL_TEST_SERVERS: JSON.stringify(servers),
       PLAYWRIGHT_JSON_OUTPUT_NAME: PLAYWRIGHT_REPORT,
     },
   });
   add(playwrightCount(browser.code));
-  await web.stop();
   console.log(`\n${count.passed} passed, ${count.failed} failed`);
   return count.failed === 0;
 }
@@ -96,13 +108,11 @@ async function otherReadings(single: (name: string, work: () => Promise<Finished
   );
 }
 
-async function unitTests(databaseUrl: string): Promise<Count> {
+async function unitTests(): Promise<Count> {
   rmSync(JEST_REPORT, { force: true });
   // A worker a core: jest itself would leave one idle, of two that is half the machine.
   const workers = `--maxWorkers=${availableParallelism()}`;
-  const jest = await run("npx", ["--no-install", "jest", workers, "--json", `--outputFile=${JEST_REPORT}`], {
-    env: { ...process.env, BRAVEL_TEST_DATABASE_URL: databaseUrl },
-  });
+  const jest = await run("npx", ["--no-install", "jest", workers, "--json", `--outputFile=${JEST_REPORT}`]);
   try {
     const report = JSON.parse(readFileSync(JEST_REPORT, "utf8")) as {
       numPassedTests: number;
@@ -126,17 +136,5 @@ function playwrightCount(code: number): Count {
     return { passed: stats.expected, failed: failed > 0 ? failed : code === 0 ? 0 : 1 };
   } catch {
     return { passed: 0, failed: 1 };
-  }
-}
-
-/** A copy of the demo world beside the database of the browser tests: each file of them begins with it. */
-const KEPT_DEMO = "bravel_demo";
-
-async function keepDemo(knex: Knex): Promise<void> {
-  await knex.raw("DROP DATABASE IF EXISTS ??", [KEPT_DEMO]);
-  await knex.raw("CREATE DATABASE ??", [KEPT_DEMO]);
-  for (const name of await tablesOf(knex)) {
-    await knex.raw("CREATE TABLE ??.?? LIKE ??", [KEPT_DEMO, name, name]);
-    await knex.raw("INSERT INTO ??.?? SELECT * FROM ??", [KEPT_DEMO, name, name]);
   }
 }

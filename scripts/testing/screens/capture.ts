@@ -1,6 +1,5 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { loadDemoWorld } from "../../../demo/load";
 import { listSites } from "../../../src/data/site/sites";
 import {
   benchPage,
@@ -13,7 +12,7 @@ import {
 } from "../../../src/services/pages";
 import { runTraces } from "../../../src/services/traces";
 import { openWorking } from "../../../src/services/working";
-import { freshDatabase } from "../database";
+import { demoDatabase } from "../demo";
 import { encode } from "./codec";
 import { NOW, STEPS, type Captured } from "./pages";
 
@@ -22,11 +21,10 @@ import { NOW, STEPS, type Captured } from "./pages";
  * tests of screens show real experiments. @param argv[2] folder to write to
  */
 async function capture(folder: string): Promise<void> {
-  const knex = await freshDatabase("screens");
+  const knex = await demoDatabase("screens");
   mkdirSync(folder, { recursive: true });
   const write = (name: string, value: unknown) => writeFileSync(join(folder, `${name}.json`), encode(value));
   try {
-    await loadDemoWorld(knex, () => undefined);
     const bench = await benchPage(knex, NOW);
     const captured: Captured = {
       experiments: bench.experiments.map(({ head }) => ({ id: head.id, name: head.name })),

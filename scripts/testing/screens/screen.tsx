@@ -1,5 +1,5 @@
 import { act, render, type RenderResult } from "@testing-library/react";
-import userEvent, { type UserEvent } from "@testing-library/user-event";
+import userEvent, { PointerEventsCheckLevel, type UserEvent } from "@testing-library/user-event";
 import { PreferencesProvider } from "@/ui/preferences";
 import { forget } from "./asked";
 import { place, router } from "./navigation";
@@ -19,7 +19,9 @@ export async function show(
   const around = (inner: React.ReactElement) => <PreferencesProvider system={system}>{inner}</PreferencesProvider>;
   const shown = render(around(node));
   await settle();
-  return { ...shown, user: userEvent.setup(), again: (next) => shown.rerender(around(next)) };
+  // Whether an element can be pressed through what lies above it is a browser's question: asked here it takes most of the time.
+  const user = userEvent.setup({ pointerEventsCheck: PointerEventsCheckLevel.Never });
+  return { ...shown, user, again: (next) => shown.rerender(around(next)) };
 }
 
 /** Lets pending work of the screen finish. */

@@ -1,7 +1,7 @@
 import { strToU8, unzipSync, zipSync, type Zippable } from "fflate";
 import type { Knex } from "knex";
-import { loadDemoWorld } from "../../../demo/load";
 import { freshDatabase } from "../../../scripts/testing/database";
+import { demoDatabase } from "../../../scripts/testing/demo";
 import { keepFile } from "../../../scripts/testing/twoBoxes";
 import { experimentResults } from "../results";
 import { openPackage, type PackageEnd } from "./openPackage";
@@ -12,9 +12,8 @@ let to: Knex;
 const packed = new Map<number, Uint8Array>();
 const names = new Map<number, string>();
 beforeAll(async () => {
-  from = await freshDatabase("package_from");
+  from = await demoDatabase("package_from");
   to = await freshDatabase("package_to");
-  await loadDemoWorld(from, () => undefined);
   for (const { id, name } of await from("experiment").select("id", "name")) {
     const pieces: Uint8Array[] = [];
     for await (const piece of (await writePackage(from, id, await experimentResults(from, id)))!) pieces.push(piece);
