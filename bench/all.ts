@@ -13,7 +13,7 @@ import { createDatabase } from "../src/data/database";
 import { readFileChunks, storeFile } from "../src/data/file/files";
 import { migrate } from "../src/data/migrate";
 import { readChannels } from "../src/data/reading/readings";
-import { importRun, inspectFile } from "../src/services/imports";
+import { importRun, inspectFile } from "../src/services/import/imports";
 import { ABSORBER_FORMS } from "../src/core/collector/form/list";
 import { buildNetwork } from "../src/core/collector/network";
 import { presetDesign } from "../src/core/collector/presets";

@@ -6,7 +6,7 @@ import { readFileSync, rmSync } from "node:fs";
 import { performance } from "node:perf_hooks";
 import Papa from "papaparse";
 import { settingsFrom } from "../src/features/import/draft";
-import type { Inspection } from "../src/services/imports";
+import type { Inspection } from "../src/services/import/imports";
 import { benchRequest } from "./request";
 import { freePort, startLocalDatabase } from "../scripts/launcher/database";
 import { upgrade } from "../scripts/launcher/upgrade";

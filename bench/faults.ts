@@ -10,7 +10,7 @@ import { insertDevice } from "../src/data/device/devices";
 import { readChannels } from "../src/data/reading/readings";
 import { seededRandom } from "../src/core/random/seededRandom";
 import { LANES, twoBoxes, WEATHER } from "../scripts/testing/twoBoxes";
-import type { ImportRequest } from "../src/services/importRequest";
+import type { ImportRequest } from "../src/services/import/importRequest";
 import { pause } from "../scripts/launcher/owned";
 
 const TIMES = Number(process.argv[2] ?? 100);

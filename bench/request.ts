@@ -1,7 +1,7 @@
 import { designFromOutline } from "../src/core/collector/outline";
 import { standardSettings } from "../src/core/experiment/schema/settings";
 import type { LogSettings } from "../src/core/log/readLog";
-import type { ImportRequest } from "../src/services/importRequest";
+import type { ImportRequest } from "../src/services/import/importRequest";
 
 /** A request to import one invented log as a new experiment: a lane for each letter, all alike. */
 export function benchRequest(file: {

@@ -1,4 +1,4 @@
-import type { ImportRequest } from "../src/services/importRequest";
+import type { ImportRequest } from "../src/services/import/importRequest";
 import { CORRUGATED, simulateBench } from "../src/core/rig/bench";
 import { standardSettings } from "../src/core/experiment/schema/settings";
 import { toWall } from "../src/core/log/zone";

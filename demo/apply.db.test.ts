@@ -10,7 +10,7 @@ import { jobOf } from "../src/features/apply/job";
 import { applyOf, climateText, type ApplyView } from "../src/services/apply/applyView";
 import { applyCalendar, mirrorToday, modeChanges } from "../src/services/apply/calendar";
 import { analyse, stageCounts } from "../src/services/analysis/analyse";
-import { importEpw } from "../src/services/climates";
+import { importEpw } from "../src/services/site/climates";
 import { changeSettings } from "../src/services/experiment/commands";
 
 jest.setTimeout(120000);

@@ -2,8 +2,8 @@ import type { Knex } from "knex";
 import { figureBudget } from "../src/core/uncertainty/coverage";
 import { predict } from "../src/core/collector/predict";
 import type { Operating } from "../src/core/collector/prediction";
-import { experimentView, type FigureRef } from "../src/services/views";
-import { openWorking } from "../src/services/working";
+import { experimentView, type FigureRef } from "../src/services/page/views";
+import { openWorking } from "../src/services/working/working";
 import { DEMO, TEN_WAYS } from "./tansyRidge";
 
 /** Twelve digits: more is the last bits of a sum's order, less would hide a change. */

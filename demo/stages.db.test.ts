@@ -4,7 +4,7 @@ import type { Experiment } from "../src/core/experiment/types";
 import { findExperiments } from "../src/data/experiment/experiments";
 import { analyse, stageCounts } from "../src/services/analysis/analyse";
 import * as commands from "../src/services/experiment/commands";
-import { stepPage } from "../src/services/pages";
+import { stepPage } from "../src/services/page/pages";
 
 jest.setTimeout(60000);
 

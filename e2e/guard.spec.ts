@@ -4,7 +4,7 @@ import type { Knex } from "knex";
 import { freePort } from "../scripts/launcher/database";
 import { startWeb, TEST_DIST, type WebServer } from "../scripts/launcher/web";
 import { createDatabase } from "../src/data/database";
-import { OWNER_COOKIE, sealed, VIEWER_COOKIE } from "../src/services/session";
+import { OWNER_COOKIE, sealed, VIEWER_COOKIE } from "../src/services/web/session";
 import { withFreshDemo } from "./demo";
 import { server } from "./server";
 

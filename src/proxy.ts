@@ -1,5 +1,5 @@
 import { NextResponse, type NextRequest } from "next/server";
-import { refusal } from "./services/requestGuard";
+import { refusal } from "./services/web/requestGuard";
 
 /** Guards every request, and sends a content policy that runs no script but the application's. */
 export function proxy(request: NextRequest): NextResponse {

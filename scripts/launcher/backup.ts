@@ -6,7 +6,7 @@ import type { Knex } from "knex";
 import { z } from "zod";
 import { createDatabase } from "../../src/data/database";
 import { listExperiments } from "../../src/data/experiment/experiments";
-import { experimentView } from "../../src/services/views";
+import { experimentView } from "../../src/services/page/views";
 import { dumpDatabase, loadDatabase } from "./dump";
 import { LaunchError } from "./progress";
 import { tablesOf, upgrade } from "./upgrade";

@@ -3,7 +3,7 @@ import { createServer } from "node:http";
 import { request } from "node:https";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { passphraseFits } from "../../src/services/session";
+import { passphraseFits } from "../../src/services/web/session";
 import { openingOf, startTls } from "./network";
 
 const home = mkdtempSync(join(tmpdir(), "bravel-network-"));

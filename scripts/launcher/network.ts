@@ -6,7 +6,7 @@ import { isIP } from "node:net";
 import { networkInterfaces } from "node:os";
 import { join } from "node:path";
 import { generate } from "selfsigned";
-import { passphraseHash } from "../../src/services/session";
+import { passphraseHash } from "../../src/services/web/session";
 import { LaunchError } from "./progress";
 
 /** How the application is to listen, and what it has to know of it. */

@@ -5,8 +5,8 @@ import { designFromOutline } from "../../src/core/collector/outline";
 import { standardRules } from "../../src/core/log/windows";
 import { CORRUGATED, simulateBench } from "../../src/core/rig/bench";
 import { storeFile } from "../../src/data/file/files";
-import { importRun, inspectFile } from "../../src/services/imports";
-import { type ImportRequest } from "../../src/services/importRequest";
+import { importRun, inspectFile } from "../../src/services/import/imports";
+import { type ImportRequest } from "../../src/services/import/importRequest";
 
 /** Keeps a file's bytes as an upload would. */
 export const keepFile = (knex: Knex, name: string, content: string | Uint8Array, bytes = 1 << 28) =>

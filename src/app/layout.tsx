@@ -3,7 +3,7 @@ import { cookies, headers } from "next/headers";
 import { Toaster } from "sonner";
 import { PaletteKey } from "@/features/palette/PaletteKey";
 import { Tools } from "@/features/tools/Tools";
-import { ownerAsks } from "@/services/session";
+import { ownerAsks } from "@/services/web/session";
 import { Offline } from "@/ui/Offline";
 import { PreferencesProvider } from "@/ui/preferences";
 import { TopBar } from "@/ui/TopBar";

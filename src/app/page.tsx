@@ -4,7 +4,7 @@ import { Broken } from "@/features/experiment/Broken";
 import { RunningNow } from "@/features/bench/RunningNow";
 import { Deleted } from "@/features/bench/Deleted";
 import { Today } from "@/features/bench/Today";
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
 import { SunStrip } from "@/ui/SunStrip";
 

@@ -9,7 +9,7 @@ import {
   sitePage,
   sitesPage,
   stepPage,
-} from "@/services/pages";
+} from "@/services/page/pages";
 import { planSettingsSchema } from "../core/experiment/schema/plan";
 import { LIBRARY } from "../core/materials/library";
 import { CLIMATES } from "../core/site/climates";

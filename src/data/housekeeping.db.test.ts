@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { benchPage } from "@/services/pages";
+import { benchPage } from "@/services/page/pages";
 import { freshDatabase } from "../../scripts/testing/database";
 import { importTwoBoxes, keepFile } from "../../scripts/testing/twoBoxes";
 import { markExperimentDeleted } from "./experiment/experiments";

@@ -8,7 +8,7 @@ import { migrate, migrateBackTo, migrateDown } from "@/data/migrate";
 import { listVariants } from "@/data/variant/variants";
 import { PLAIN_DETAIL } from "@/core/experiment/schema/site";
 import { analyse } from "@/services/analysis/analyse";
-import { importRun } from "@/services/imports";
+import { importRun } from "@/services/import/imports";
 import { freshDatabase } from "../../scripts/testing/database";
 import { importTwoBoxes, twoBoxes } from "../../scripts/testing/twoBoxes";
 

@@ -1,12 +1,12 @@
 import { z } from "zod";
-import type { Command } from "@/services/command";
+import type { Command } from "@/services/web/command";
 import { act } from "./act";
 
 const refreshed = jest.fn();
 jest.mock("next/headers", () => ({ headers: async () => new Headers({ host: "127.0.0.1:4310" }) }));
 jest.mock("next/cache", () => ({ revalidatePath: (...path: unknown[]) => refreshed(...path) }));
-jest.mock("@/services/connection", () => ({ database: () => "the pool" }));
-jest.mock("@/services/log", () => ({ log: { error: (...said: unknown[]) => logged(...said) } }));
+jest.mock("@/services/web/connection", () => ({ database: () => "the pool" }));
+jest.mock("@/services/web/log", () => ({ log: { error: (...said: unknown[]) => logged(...said) } }));
 const logged = jest.fn();
 
 const command = (over: Partial<Command<[number], [number], { twice: number }>> = {}) =>

@@ -2,11 +2,11 @@ import "server-only";
 import type { Knex } from "knex";
 import { revalidatePath } from "next/cache";
 import { headers } from "next/headers";
-import { invalid, refused, type ArgsOf, type Command, type Outcome, type Touched } from "@/services/command";
-import { database } from "@/services/connection";
-import { failureWords } from "@/services/failure";
-import { log } from "@/services/log";
-import { actionRefusal } from "@/services/requestGuard";
+import { invalid, refused, type ArgsOf, type Command, type Outcome, type Touched } from "@/services/web/command";
+import { database } from "@/services/web/connection";
+import { failureWords } from "@/services/web/failure";
+import { log } from "@/services/web/log";
+import { actionRefusal } from "@/services/web/requestGuard";
 
 function refresh(touched: Touched): void {
   if (touched === "nothing") return;

@@ -3,7 +3,7 @@ import { join } from "node:path";
 
 jest.mock("next/headers", () => ({ headers: async () => new Headers({ host: "127.0.0.1:4310" }) }));
 const touched = jest.fn();
-jest.mock("../services/connection", () => ({
+jest.mock("../services/web/connection", () => ({
   database: () => {
     touched();
     throw new Error("the database was asked");

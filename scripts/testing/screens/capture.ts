@@ -9,9 +9,9 @@ import {
   sitePage,
   shownStep,
   stepPage,
-} from "../../../src/services/pages";
-import { runTraces } from "../../../src/services/traces";
-import { openWorking } from "../../../src/services/working";
+} from "../../../src/services/page/pages";
+import { runTraces } from "../../../src/services/read/traces";
+import { openWorking } from "../../../src/services/working/working";
 import { demoDatabase } from "../demo";
 import { encode } from "./codec";
 import { NOW, STEPS, type Captured } from "./pages";

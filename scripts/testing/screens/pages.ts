@@ -1,9 +1,9 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { BenchPage, ImportPageData, Places, SitePageData, StepPage } from "../../../src/services/pages";
+import type { BenchPage, ImportPageData, Places, SitePageData, StepPage } from "../../../src/services/page/pages";
 import type { Material } from "../../../src/core/materials/material";
-import type { Traces } from "../../../src/services/traces";
-import type { Working } from "../../../src/services/workingParts";
+import type { Traces } from "../../../src/services/read/traces";
+import type { Working } from "../../../src/services/working/workingParts";
 import { decode } from "./codec";
 
 /** The instant at which the captured pages were looked at: a clear autumn noon of the demo's world. */

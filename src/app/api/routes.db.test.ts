@@ -1,8 +1,8 @@
 import type { Knex } from "knex";
 import { freshDatabase } from "../../../scripts/testing/database";
 import { importTwoBoxes, LANES, twoBoxes } from "../../../scripts/testing/twoBoxes";
-import { type Inspection } from "@/services/imports";
-import { importRequestSchema, type ImportRequest } from "@/services/importRequest";
+import { type Inspection } from "@/services/import/imports";
+import { importRequestSchema, type ImportRequest } from "@/services/import/importRequest";
 import { unpackTraces } from "@/features/read/traceData";
 import { listVariants } from "@/data/variant/variants";
 import { GET as calendar } from "./experiments/[id]/plan.ics/route";

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { headers } from "next/headers";
 import { Devices } from "@/features/devices/Devices";
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { devicesPage } from "@/services/device/queries";
 
 export const metadata: Metadata = { title: "Devices" };

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { ImportPage } from "@/features/import/ImportPage";
-import { database } from "@/services/connection";
-import { importPage } from "@/services/pages";
+import { database } from "@/services/web/connection";
+import { importPage } from "@/services/page/pages";
 
 export const metadata: Metadata = { title: "Import" };
 export const dynamic = "force-dynamic";

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { Materials } from "@/features/materials/Materials";
-import { database } from "@/services/connection";
-import { materialsPage } from "@/services/pages";
+import { database } from "@/services/web/connection";
+import { materialsPage } from "@/services/page/pages";
 
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "Materials" };

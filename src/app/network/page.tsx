@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import QRCode from "qrcode";
 import { Network } from "@/features/network/Network";
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { networkPage } from "@/services/network/network";
 
 export const metadata: Metadata = { title: "Phone and network" };

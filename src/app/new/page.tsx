@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { NewExperiment } from "@/features/ask/NewExperiment";
-import { database } from "@/services/connection";
-import { sitesPage } from "@/services/pages";
+import { database } from "@/services/web/connection";
+import { sitesPage } from "@/services/page/pages";
 
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "A new question" };

@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 import { Rig } from "@/features/rig/Rig";
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { rigPage } from "@/services/rig/rig";
 
 export const metadata: Metadata = { title: "Rig" };

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { SheetPage } from "@/features/import/sheet/SheetPage";
-import { database } from "@/services/connection";
-import { importPage } from "@/services/pages";
+import { database } from "@/services/web/connection";
+import { importPage } from "@/services/page/pages";
 import { SHEET } from "@/words/sheet";
 
 export const metadata: Metadata = { title: SHEET.title };

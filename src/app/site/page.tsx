@@ -1,6 +1,6 @@
 import { redirect } from "next/navigation";
-import { database } from "@/services/connection";
-import { sitesPage } from "@/services/pages";
+import { database } from "@/services/web/connection";
+import { sitesPage } from "@/services/page/pages";
 import { NewSite } from "@/features/site/NewSite";
 
 export const dynamic = "force-dynamic";

@@ -5,7 +5,7 @@ import { insertCalibration, listCalibrations, markCalibrationDeleted } from "@/d
 import { standardUncertainty } from "@/core/uncertainty/uncertain";
 import { readChannels } from "@/data/reading/readings";
 import { analyse } from "@/services/analysis/analyse";
-import { importRun } from "@/services/imports";
+import { importRun } from "@/services/import/imports";
 import { freshDatabase } from "../../../scripts/testing/database";
 import { twoBoxes } from "../../../scripts/testing/twoBoxes";
 

@@ -1,7 +1,7 @@
 import { Readable } from "node:stream";
 import type { Knex } from "knex";
 import { findFile, readFileChunks, StalledUpload, storeFile } from "@/data/file/files";
-import { inspectFile } from "@/services/imports";
+import { inspectFile } from "@/services/import/imports";
 import { freshDatabase } from "../../../scripts/testing/database";
 import { keepFile, LANES } from "../../../scripts/testing/twoBoxes";
 

@@ -3,12 +3,12 @@ import ICAL from "ical.js";
 import { savePlan } from "@/data/plan/plans";
 import { insertUnavailable, listSites, listUnavailable, markUnavailableDeleted, updateSite } from "@/data/site/sites";
 import type { Site } from "@/core/experiment/types";
-import { planCalendar } from "@/services/calendar";
-import { shownStep, stepPage } from "@/services/pages";
-import { planView } from "@/services/plan";
+import { planCalendar } from "@/services/plan/calendar";
+import { shownStep, stepPage } from "@/services/page/pages";
+import { planView } from "@/services/plan/plan";
 import { todayOf } from "@/services/plan/today";
 import { findExperiment, findExperiments } from "@/data/experiment/experiments";
-import { importRun } from "@/services/imports";
+import { importRun } from "@/services/import/imports";
 import { freshDatabase } from "../../../scripts/testing/database";
 import { twoBoxes } from "../../../scripts/testing/twoBoxes";
 

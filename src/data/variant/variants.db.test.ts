@@ -19,7 +19,7 @@ import {
   updateSpecimen,
 } from "@/data/variant/variants";
 import { analyse } from "@/services/analysis/analyse";
-import { importRun } from "@/services/imports";
+import { importRun } from "@/services/import/imports";
 import { freshDatabase } from "../../../scripts/testing/database";
 import { twoBoxes } from "../../../scripts/testing/twoBoxes";
 

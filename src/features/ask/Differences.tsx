@@ -10,7 +10,7 @@ import type { Design } from "@/core/collector/design";
 import { designProblems } from "@/core/collector/validate";
 import { aspectText } from "@/features/experiment/aspectText";
 import { createVariant } from "@/features/experiment/variantActions";
-import type { VariantsView } from "@/services/variants";
+import type { VariantsView } from "@/services/variant/variants";
 import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";

@@ -19,7 +19,7 @@ import { expandedStated } from "@/core/uncertainty/normal";
 import { measured, scale } from "@/core/uncertainty/uncertain";
 import { differenceData, figureData, predictedWorking } from "@/features/experiment/figures";
 import type { Variant } from "@/core/experiment/records";
-import type { VariantsView } from "@/services/variants";
+import type { VariantsView } from "@/services/variant/variants";
 import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";

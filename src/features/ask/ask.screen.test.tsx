@@ -1,6 +1,6 @@
 import { screen, within } from "@testing-library/react";
 import { ASPECTS } from "@/core/collector/compare";
-import type { StepPage } from "@/services/pages";
+import type { StepPage } from "@/services/page/pages";
 import { action, asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { importing, stepOf } from "../../../scripts/testing/screens/pages";

@@ -4,7 +4,7 @@ import Link from "next/link";
 import { ArrowRight, CircleHelp, FileUp } from "lucide-react";
 import type { ExperimentHead } from "@/core/experiment/types";
 import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
-import type { BenchEntry, ExperimentSummary } from "@/services/benchView";
+import type { BenchEntry, ExperimentSummary } from "@/services/page/benchView";
 import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { OpenPackage } from "./OpenPackage";

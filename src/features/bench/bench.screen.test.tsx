@@ -1,5 +1,5 @@
 import { screen, within } from "@testing-library/react";
-import type { BenchEntry } from "@/services/benchView";
+import type { BenchEntry } from "@/services/page/benchView";
 import type { TodayView } from "@/services/plan/today";
 import { asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";

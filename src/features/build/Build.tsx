@@ -7,7 +7,7 @@ import { toast } from "sonner";
 import { LIBRARY } from "@/core/materials/library";
 import type { Design } from "@/core/collector/design";
 import type { Variant } from "@/core/experiment/records";
-import type { ShownStudy, VariantsView } from "@/services/variants";
+import type { ShownStudy, VariantsView } from "@/services/variant/variants";
 import { Badge, badgeWords } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { changeName, createVariant, removeVariant } from "@/features/experiment/variantActions";

@@ -2,7 +2,7 @@
 
 import { useSearchParams } from "next/navigation";
 import { lazy, Suspense, useSyncExternalStore } from "react";
-import type { ShownStudy, VariantsView } from "@/services/variants";
+import type { ShownStudy, VariantsView } from "@/services/variant/variants";
 import { Sentence } from "./Sentence";
 
 const Build = lazy(() => import("./Build"));

@@ -3,7 +3,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { grouped } from "@/core/method/find/finding";
-import type { BothSchools, FindingView, MethodsView } from "@/services/methodsView";
+import type { BothSchools, FindingView, MethodsView } from "@/services/page/methodsView";
 import { ask, Fetching } from "@/ui/Fetching";
 import { FigureText } from "@/ui/FigureText";
 import { LaneMark } from "@/ui/LaneMark";
@@ -11,7 +11,7 @@ import { QuantityField } from "@/ui/QuantityField";
 import { CHANGE_WORDS, FINDING_WORDS, GAP_WORDS } from "@/words/findings";
 import { PROTOCOL_WORDS } from "@/words/plan";
 import { timeOfDay } from "@/words/times";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { useSettings } from "./useSettings";
 import { saidOf } from "@/ui/said";
 

@@ -2,8 +2,8 @@
 
 import { useMemo } from "react";
 import { fromSi, displayUnit, toSi } from "@/core/quantity/quantities";
-import type { PredictedCurve } from "@/services/variants";
-import type { ExperimentView } from "@/services/views";
+import type { PredictedCurve } from "@/services/variant/variants";
+import type { ExperimentView } from "@/services/page/views";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";

@@ -3,7 +3,7 @@
 import type { ReactNode } from "react";
 import type { BrokenPart } from "@/core/experiment/records";
 import type { ExperimentHead } from "@/core/experiment/types";
-import type { FigureRef } from "@/services/views";
+import type { FigureRef } from "@/services/page/views";
 import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { Path, type PathStep } from "@/ui/Path";

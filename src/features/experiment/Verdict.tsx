@@ -2,7 +2,7 @@
 
 import type { ExperimentHead } from "@/core/experiment/types";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
-import type { TestedAt, VerdictView } from "@/services/views";
+import type { TestedAt, VerdictView } from "@/services/page/views";
 import { quantityText } from "@/core/quantity/format";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";

@@ -1,5 +1,5 @@
 import { screen, within } from "@testing-library/react";
-import type { MethodsView } from "@/services/methodsView";
+import type { MethodsView } from "@/services/page/methodsView";
 import { asked } from "../../../scripts/testing/screens/asked";
 import { stepOf } from "../../../scripts/testing/screens/pages";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";

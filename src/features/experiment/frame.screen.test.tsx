@@ -1,5 +1,5 @@
 import { screen, within } from "@testing-library/react";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { action, asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { STEPS as CAPTURED, stepOf, workingOf } from "../../../scripts/testing/screens/pages";

@@ -1,5 +1,5 @@
-import type { FigureRef } from "@/services/views";
-import type { Working } from "@/services/workingParts";
+import type { FigureRef } from "@/services/page/views";
+import type { Working } from "@/services/working/workingParts";
 
 /** Asks the server for a figure's working; null where the figure is gone. */
 export async function loadWorking(experimentId: number, ref: FigureRef): Promise<Working | null> {

@@ -1,6 +1,6 @@
 import type { PathStep, StepState } from "@/ui/Path";
 import { askedFor } from "@/core/experiment/seasonScenario";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { isDismissed } from "@/core/judge/doubt/list";
 import { UNIT_WORDS } from "@/words/judge";
 

@@ -3,7 +3,7 @@
 import * as commands from "@/services/variant/commands";
 import type { Design } from "@/core/collector/design";
 import { idOrNone } from "@/core/experiment/schema/bounds";
-import { revisionOf } from "@/services/variants";
+import { revisionOf } from "@/services/variant/variants";
 import { act, answerTo, type ArgsOf } from "@/features/act";
 
 export async function createVariant(...args: ArgsOf<typeof commands.createVariant>) {

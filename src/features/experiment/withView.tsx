@@ -1,7 +1,7 @@
 "use client";
 
 import { useMemo, type ComponentType } from "react";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { unpack, type Packed } from "@/ui/packed";
 
 /** A step that gets the experiment as one text and draws it as ever. */

@@ -2,7 +2,7 @@
 
 import { useId } from "react";
 import type { LogAnswers } from "@/core/log/question";
-import type { ImportAsks } from "@/services/importRequest";
+import type { ImportAsks } from "@/services/import/importRequest";
 import { usePreferences } from "@/ui/preferences";
 import { implausibleWords } from "@/words/implausible";
 import { logQuestionWords } from "@/words/importing";

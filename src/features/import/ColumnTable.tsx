@@ -3,7 +3,7 @@
 import { CHANNEL_KINDS, channelOf, EVERY_LANE, type ChannelKind } from "@/core/log/channel";
 import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import { QUANTITIES, type QuantityId, type Unit } from "@/core/quantity/quantities";
-import type { Inspection } from "@/services/imports";
+import type { Inspection } from "@/services/import/imports";
 import { LaneShape } from "@/ui/LaneMark";
 import { QuantityField } from "@/ui/QuantityField";
 import { CHANNEL_WORDS } from "@/words/channels";

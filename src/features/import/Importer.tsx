@@ -9,8 +9,8 @@ import type { Site } from "@/core/experiment/types";
 import { TimestampReader } from "@/core/log/timestamp";
 import { isZone, localDay } from "@/core/log/zone";
 import type { LogAnswers } from "@/core/log/question";
-import type { Inspection } from "@/services/imports";
-import type { ImportAsks, ImportProgress } from "@/services/importRequest";
+import type { Inspection } from "@/services/import/imports";
+import type { ImportAsks, ImportProgress } from "@/services/import/importRequest";
 import { Asked } from "./Asked";
 import {
   buildRequest,

@@ -1,6 +1,6 @@
 "use server";
 
-import { continueRun as continuing } from "@/services/continueRun";
+import { continueRun as continuing } from "@/services/import/continueRun";
 import { offerDevice as offering } from "@/services/device/offer";
 import { act, type ArgsOf } from "@/features/act";
 

@@ -1,6 +1,6 @@
 import type { LogLayout } from "@/core/log/sniff";
-import { type Inspection } from "@/services/imports";
-import { importRequestSchema } from "@/services/importRequest";
+import { type Inspection } from "@/services/import/imports";
+import { importRequestSchema } from "@/services/import/importRequest";
 import {
   buildRequest,
   changedColumn,

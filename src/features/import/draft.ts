@@ -12,8 +12,8 @@ import { standardSettings } from "@/core/experiment/schema/settings";
 import type { ExperimentHead, StoredRun } from "@/core/experiment/types";
 import type { Site } from "@/core/experiment/types";
 import type { StoredLaneSetup } from "@/core/experiment/schema/run";
-import type { Inspection } from "@/services/imports";
-import type { ImportRequest } from "@/services/importRequest";
+import type { Inspection } from "@/services/import/imports";
+import type { ImportRequest } from "@/services/import/importRequest";
 import { flowOf, newLane, statedLane, WIDE, type FlowKind, type LaneDraft } from "./laneDraft";
 
 /** What the wizard holds until the import; survives a reload. */

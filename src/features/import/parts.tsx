@@ -3,7 +3,7 @@
 import { FileUp } from "lucide-react";
 import { useState } from "react";
 import { formatNumber } from "@/core/quantity/format";
-import type { ImportProgress } from "@/services/importRequest";
+import type { ImportProgress } from "@/services/import/importRequest";
 
 export function progressWords(p: ImportProgress): string {
   if (p.phase === "done") return "Imported";

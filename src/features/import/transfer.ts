@@ -1,7 +1,7 @@
 import { CHANNEL_WORDS } from "@/words/channels";
 import { exact } from "@/words/times";
-import type { Inspection } from "@/services/imports";
-import type { ImportAsks, ImportProgress, ImportRequest, ImportFailure } from "@/services/importRequest";
+import type { Inspection } from "@/services/import/imports";
+import type { ImportAsks, ImportProgress, ImportRequest, ImportFailure } from "@/services/import/importRequest";
 import { SaidError } from "@/ui/said";
 
 /** Sends one file with progress. Rejects with a sentence a person can act on. */

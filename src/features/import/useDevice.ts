@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import type { Inspection } from "@/services/imports";
+import type { Inspection } from "@/services/import/imports";
 import { offerDevice } from "./actions";
 import type { LiveSource } from "./draft";
 import { inspectAgain } from "./transfer";

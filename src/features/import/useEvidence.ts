@@ -10,7 +10,7 @@ import {
 import { ductArea } from "@/core/flow/duct";
 import { standardPressure } from "@/core/fluids/moistAir";
 import { columnUnit, type LogSettings } from "@/core/log/readLog";
-import type { Inspection } from "@/services/imports";
+import type { Inspection } from "@/services/import/imports";
 import { toSi } from "@/core/quantity/quantities";
 import type { FileDraft } from "./draft";
 import { WIDE, type LaneDraft } from "./laneDraft";

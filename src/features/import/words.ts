@@ -1,5 +1,5 @@
 import { formatNumber } from "@/core/quantity/format";
-import type { InspectProblem } from "@/services/imports";
+import type { InspectProblem } from "@/services/import/imports";
 import type { ImportDraft } from "./draft";
 
 /** Why a file could not be understood, and the way out. */

@@ -3,7 +3,7 @@
 import { designAreas } from "@/core/collector/content";
 import { pipeLength } from "@/core/collector/design";
 import type { QuantityId } from "@/core/quantity/quantities";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";

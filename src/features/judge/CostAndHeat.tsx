@@ -4,7 +4,7 @@ import Link from "next/link";
 import { useMemo, useState } from "react";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
-import type { OfferView, WorthView } from "@/services/worthView";
+import type { OfferView, WorthView } from "@/services/judge/worthView";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { Choice } from "@/ui/Choice";

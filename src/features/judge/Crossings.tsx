@@ -1,6 +1,6 @@
 "use client";
 
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { LaneMark } from "@/ui/LaneMark";
 import { Figure } from "@/ui/Working";
 

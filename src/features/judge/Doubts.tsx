@@ -6,7 +6,7 @@ import { useId, useState } from "react";
 import type { Effect } from "@/core/judge/doubt/doubt";
 import { doubtKey, isDismissed, stopsVerdict, type Doubt } from "@/core/judge/doubt/list";
 import { quantityText } from "@/core/quantity/format";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { usePreferences } from "@/ui/preferences";
 import { useAct } from "@/ui/useAct";
 import { doubtWords } from "@/words/doubts";

@@ -2,7 +2,7 @@
 
 import type { Aspect } from "@/core/collector/compare";
 import type { ExperimentHead } from "@/core/experiment/types";
-import type { EffectView, WorthView } from "@/services/worthView";
+import type { EffectView, WorthView } from "@/services/judge/worthView";
 import { aspectText } from "@/features/experiment/aspectText";
 import { usePreferences } from "@/ui/preferences";
 import { DataTable, type Column } from "@/ui/table/DataTable";

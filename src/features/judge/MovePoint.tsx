@@ -6,7 +6,7 @@ import { efficiencyAt, inletFor } from "@/core/judge/movedPoint";
 import { quantityText } from "@/core/quantity/format";
 import { useSettings } from "@/features/experiment/useSettings";
 import { CurveChart } from "@/features/experiment/CurveChart";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { usePreferences } from "@/ui/preferences";
 
 /** The curves with the operating point on them: dragged along, the heats are read off at once; let go, everything is ranked anew there. */

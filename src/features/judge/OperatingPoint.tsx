@@ -2,7 +2,7 @@
 
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { useSettings } from "@/features/experiment/useSettings";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { quantityText } from "@/core/quantity/format";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";

@@ -2,7 +2,7 @@
 
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import { quantityText } from "@/core/quantity/format";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { Interval, scaleOver } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";

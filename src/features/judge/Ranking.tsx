@@ -1,7 +1,7 @@
 "use client";
 
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { Interval, scaleOver } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";

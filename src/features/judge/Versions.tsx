@@ -3,8 +3,8 @@
 import { Camera } from "lucide-react";
 import { useState } from "react";
 import { quantityText } from "@/core/quantity/format";
-import type { VersionView } from "@/services/verdictVersions";
-import type { ExperimentView } from "@/services/views";
+import type { VersionView } from "@/services/judge/verdictVersions";
+import type { ExperimentView } from "@/services/page/views";
 import { usePreferences } from "@/ui/preferences";
 import { useAct } from "@/ui/useAct";
 import { changeWords } from "@/words/versions";

@@ -2,7 +2,7 @@ import { screen, within } from "@testing-library/react";
 import { designAreas } from "@/core/collector/content";
 import { doubtKey, reachOf, stopsVerdict } from "@/core/judge/doubt/list";
 import { quantityText } from "@/core/quantity/format";
-import type { ExperimentView, VerdictView } from "@/services/views";
+import type { ExperimentView, VerdictView } from "@/services/page/views";
 import { WorkingProvider } from "@/ui/Working";
 import { action, asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";

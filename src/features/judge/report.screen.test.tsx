@@ -1,5 +1,5 @@
 import { screen, within } from "@testing-library/react";
-import type { VersionView } from "@/services/verdictVersions";
+import type { VersionView } from "@/services/judge/verdictVersions";
 import { asked } from "../../../scripts/testing/screens/asked";
 import { stepOf } from "../../../scripts/testing/screens/pages";
 import { plain, show } from "../../../scripts/testing/screens/screen";

@@ -6,7 +6,7 @@ import { usePathname, useRouter } from "next/navigation";
 import { Dialog } from "radix-ui";
 import { useMemo } from "react";
 import { LIBRARY } from "@/core/materials/library";
-import type { Places } from "@/services/pages";
+import type { Places } from "@/services/page/pages";
 import { ask, Fetching } from "@/ui/Fetching";
 import { entries, score, type Entry } from "./entries";
 import { saidOf } from "@/ui/said";

@@ -1,6 +1,6 @@
 import type { Material } from "@/core/materials/material";
 import { STEPS } from "@/features/experiment/steps";
-import type { Places } from "@/services/pages";
+import type { Places } from "@/services/page/pages";
 import { GROUP_WORDS } from "@/words/material";
 
 /** One thing to go to or to do. */

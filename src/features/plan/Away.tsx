@@ -2,7 +2,7 @@
 
 import { useState, useTransition } from "react";
 import { atMinute } from "@/core/log/zone";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { WEEKDAYS } from "@/words/plan";
 import { answered, useAct } from "@/ui/useAct";
 import { addUnavailable, removeUnavailable } from "./actions";

@@ -6,7 +6,7 @@ import { useRef } from "react";
 import { sunPosition } from "@/core/sun/position";
 import { direction, type Point } from "@/core/site/shade";
 import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { downloadSvg } from "@/ui/download";
 import { laneColor, laneShape } from "@/ui/LaneMark";
 import { QuantityField } from "@/ui/QuantityField";

@@ -6,7 +6,7 @@ import { AlertTriangle, ArrowLeftRight, CalendarX2, Hourglass, ListChecks, Moon 
 import Link from "next/link";
 import { toWall } from "@/core/log/zone";
 import type { PlanDay, PlanEntry } from "@/core/plan/dayPlan";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { LaneShape } from "@/ui/LaneMark";
 import { shadeSpans, skyBands } from "@/ui/SunStrip";
 import { useWidth } from "@/ui/useWidth";

@@ -4,7 +4,7 @@ import { ArrowLeft, Printer } from "lucide-react";
 import Link from "next/link";
 import { useOptimistic, useTransition } from "react";
 import { toast } from "sonner";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { LaneShape } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { SunStrip } from "@/ui/SunStrip";

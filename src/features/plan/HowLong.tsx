@@ -5,7 +5,7 @@ import { quantityText } from "@/core/quantity/format";
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import { PLACE_GROUPS, type PlaceGroup } from "@/core/plan/precision";
 import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";

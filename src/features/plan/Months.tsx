@@ -1,7 +1,7 @@
 "use client";
 
 import Link from "next/link";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { chanceWords, MONTH_NAMES } from "@/words/plan";
 import { percent } from "@/words/sources";
 

@@ -9,7 +9,7 @@ import { METHOD_NAMES } from "@/core/method/list";
 import { swapSchedule } from "@/core/plan/schedule";
 import { patchedPlan, undoing } from "@/core/experiment/planPatch";
 import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { Choice } from "@/ui/Choice";
 import { usePreferences } from "@/ui/preferences";
 import { benchProblemWords, conflictWords, NONE_WORDS, PROTOCOL_WORDS } from "@/words/plan";

@@ -4,7 +4,7 @@ import { methodOf } from "@/core/method/list";
 import { parseNumber } from "@/core/quantity/parseQuantity";
 import { quantityText } from "@/core/quantity/format";
 import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { usePreferences } from "@/ui/preferences";
 import { NEED_WORDS, PROTOCOL_WORDS, RISK_WORDS } from "@/words/plan";
 import { percent } from "@/words/sources";

@@ -1,6 +1,6 @@
 "use client";
 
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { LaneMark } from "@/ui/LaneMark";
 import { percent } from "@/words/sources";
 import { dayText } from "@/words/times";

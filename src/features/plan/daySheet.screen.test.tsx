@@ -1,5 +1,5 @@
 import { screen, within } from "@testing-library/react";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { action, asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { stepOf } from "../../../scripts/testing/screens/pages";

@@ -8,7 +8,7 @@ import { standardRules } from "@/core/log/windows";
 import { presetDesign } from "@/core/collector/presets";
 import { planSettingsSchema, type PlanSettings } from "@/core/experiment/schema/plan";
 import { PLAIN_DETAIL } from "@/core/experiment/schema/site";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { HourMap } from "@/ui/chart/HourMap";
 import { PreferencesProvider } from "@/ui/preferences";
 import { BenchPlan } from "./BenchPlan";

@@ -1,7 +1,7 @@
 import { fireEvent, screen, within } from "@testing-library/react";
 import { METHOD_NAMES } from "@/core/method/list";
 import type { PlanPatch } from "@/core/experiment/schema/plan";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { action, asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { stepOf } from "../../../scripts/testing/screens/pages";

@@ -4,7 +4,7 @@ import { methodOf, METHOD_NAMES, type MethodName } from "@/core/method/list";
 import { standardRules } from "@/core/log/windows";
 import { PLAIN_SITE, type SiteWorld } from "@/core/site/site";
 import { planSettingsSchema } from "@/core/experiment/schema/plan";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { entryWords, NEED_WORDS, RISK_WORDS } from "@/words/plan";
 import { sheetBlocks } from "./sheet";
 

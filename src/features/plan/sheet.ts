@@ -2,7 +2,7 @@ import type { PlanDay } from "@/core/plan/dayPlan";
 import { methodOf } from "@/core/method/list";
 import { quantityText } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
-import type { PlanView } from "@/services/plan";
+import type { PlanView } from "@/services/plan/plan";
 import { entryWords, NEED_WORDS, RISK_WORDS } from "@/words/plan";
 
 export interface SheetLine {

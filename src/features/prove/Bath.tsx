@@ -4,7 +4,7 @@ import { Upload } from "lucide-react";
 import { useState, useTransition } from "react";
 import { toast } from "sonner";
 import { BATH_DEFAULTS, type BathOptions } from "@/core/calibration/bath";
-import type { BathColumn, BathFile } from "@/services/calibrations";
+import type { BathColumn, BathFile } from "@/services/prove/calibrations";
 import { Choice } from "@/ui/Choice";
 import { QuantityField } from "@/ui/QuantityField";
 import { bathProblemWords } from "@/words/prove";

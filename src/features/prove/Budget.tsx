@@ -9,7 +9,7 @@ import { expanded } from "@/core/uncertainty/coverage";
 import { sourceKey } from "@/core/uncertainty/source";
 import { QuantityField } from "@/ui/QuantityField";
 import { loadWorking } from "@/features/experiment/loadWorking";
-import type { ProveView } from "@/services/prove";
+import type { ProveView } from "@/services/prove/prove";
 import { Fetching } from "@/ui/Fetching";
 import { FigureText } from "@/ui/FigureText";
 import { usePreferences } from "@/ui/preferences";

@@ -1,7 +1,7 @@
 "use client";
 
 import { formatNumber } from "@/core/quantity/format";
-import type { ProveView } from "@/services/prove";
+import type { ProveView } from "@/services/prove/prove";
 import { removeLayers } from "@/features/experiment/actions";
 import { useAct } from "@/ui/useAct";
 

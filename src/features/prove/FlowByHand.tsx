@@ -5,7 +5,7 @@ import { bagFillFlow, bucketFlow, leakShare, smokeTransitFlow } from "@/core/flo
 import { exact } from "@/core/uncertainty/uncertain";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import { usePreferences } from "@/ui/preferences";
-import type { ProveView } from "@/services/prove";
+import type { ProveView } from "@/services/prove/prove";
 import { QuantityField } from "@/ui/QuantityField";
 import { UseFactor } from "./UseFactor";
 

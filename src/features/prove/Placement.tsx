@@ -3,8 +3,8 @@
 import { useState } from "react";
 import { airPath, opening } from "@/core/collector/design";
 import { quantityText } from "@/core/quantity/format";
-import type { ExperimentView } from "@/services/views";
-import type { ProveView } from "@/services/prove";
+import type { ExperimentView } from "@/services/page/views";
+import type { ProveView } from "@/services/prove/prove";
 import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { layoutSection } from "@/ui/section/layout";

@@ -8,7 +8,7 @@ import { errorAt } from "@/core/calibration/correction";
 import { INSTRUMENT_KINDS } from "@/core/experiment/choices";
 import { instrumentSchema, type Instrument } from "@/core/experiment/schema/calibration";
 import type { StoredInstrument } from "@/core/experiment/records";
-import type { ProveView } from "@/services/prove";
+import type { ProveView } from "@/services/prove/prove";
 import { CheckField, SelectField, SiField, TextField } from "@/ui/form/fields";
 import { holdEnter } from "@/ui/holdEnter";
 import { answered, useAct } from "@/ui/useAct";

@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { cellIrradiance } from "@/core/sun/cell";
 import { formatNumber, quantityText } from "@/core/quantity/format";
-import type { ProveView } from "@/services/prove";
+import type { ProveView } from "@/services/prove/prove";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 

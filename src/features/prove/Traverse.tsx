@@ -10,7 +10,7 @@ import {
 } from "@/core/flow/traverse";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { formatNumber, quantityText } from "@/core/quantity/format";
-import type { ProveView } from "@/services/prove";
+import type { ProveView } from "@/services/prove/prove";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 import { parsedProblem } from "@/words/quantity";

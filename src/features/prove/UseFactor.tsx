@@ -5,7 +5,7 @@ import { toast } from "sonner";
 import type { FlowLayerDetail } from "@/core/experiment/schema/layer";
 import { formatNumber } from "@/core/quantity/format";
 import type { QuantityId } from "@/core/quantity/quantities";
-import type { ProveView } from "@/services/prove";
+import type { ProveView } from "@/services/prove/prove";
 import { QuantityField } from "@/ui/QuantityField";
 import { useAct } from "@/ui/useAct";
 import { applyFlowFactor } from "./actions";

@@ -4,7 +4,7 @@ import * as commands from "@/services/prove/commands";
 import type { z } from "zod";
 import type { BathProblem, BathResult } from "@/core/calibration/bath";
 import { idOrNone } from "@/core/experiment/schema/bounds";
-import { bathRequestSchema, type BathFile } from "@/services/calibrations";
+import { bathRequestSchema, type BathFile } from "@/services/prove/calibrations";
 import { heavy } from "@/services/heavy/heavy";
 import { historyOf } from "@/services/prove/queries";
 import { act, answerTo, type ArgsOf } from "@/features/act";

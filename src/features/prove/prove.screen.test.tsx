@@ -3,7 +3,7 @@ import { boilingPoint } from "@/core/calibration/twoPoint";
 import { standardPressure } from "@/core/fluids/moistAir";
 import type { StoredInstrument } from "@/core/experiment/records";
 import { cellIrradiance } from "@/core/sun/cell";
-import type { ProveView } from "@/services/prove";
+import type { ProveView } from "@/services/prove/prove";
 import { action, asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { stepOf, workingOf } from "../../../scripts/testing/screens/pages";

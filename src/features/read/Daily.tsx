@@ -1,7 +1,7 @@
 "use client";
 
 import { quantityText } from "@/core/quantity/format";
-import type { DayHeatView, ExperimentView } from "@/services/views";
+import type { DayHeatView, ExperimentView } from "@/services/page/views";
 import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";

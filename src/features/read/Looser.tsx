@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { Looser as LooserLimit } from "@/core/analysis/looser";
 import { quantityText } from "@/core/quantity/format";
 import { changeSettings, loadLooser } from "@/features/experiment/actions";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { usePreferences } from "@/ui/preferences";
 import { useAct } from "@/ui/useAct";
 import { LIMITS } from "./limits";

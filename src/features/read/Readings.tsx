@@ -1,7 +1,7 @@
 "use client";
 
-import type { ReadingView } from "@/services/readingView";
-import type { ExperimentView, RunView } from "@/services/views";
+import type { ReadingView } from "@/services/read/readingView";
+import type { ExperimentView, RunView } from "@/services/page/views";
 import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";

@@ -3,7 +3,7 @@
 import { useMemo } from "react";
 import { highLeverage } from "@/core/analysis/lackOfFit";
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
-import type { CurveView, ExperimentView } from "@/services/views";
+import type { CurveView, ExperimentView } from "@/services/page/views";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";

@@ -3,7 +3,7 @@
 import { SlidersHorizontal } from "lucide-react";
 import dynamic from "next/dynamic";
 import { useState } from "react";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 
 const button = (onClick?: () => void) => (
   <button type="button" className="btn btn-plain" aria-haspopup="dialog" onClick={onClick}>

@@ -4,7 +4,7 @@ import { Popover } from "radix-ui";
 import { SlidersHorizontal } from "lucide-react";
 import type { SteadyRules } from "@/core/log/windows";
 import { useSettings } from "@/features/experiment/useSettings";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import { QuantityField } from "@/ui/QuantityField";
 import { LIMITS } from "./limits";
 

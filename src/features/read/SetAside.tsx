@@ -3,7 +3,7 @@
 import { Undo2 } from "lucide-react";
 import { useState } from "react";
 import { removeLayers, setSpanAside, swapLanes } from "@/features/experiment/actions";
-import type { ExperimentView, RunView } from "@/services/views";
+import type { ExperimentView, RunView } from "@/services/page/views";
 import { clock } from "@/words/times";
 import { spanOf, wallText } from "./typedSpan";
 import { useAct } from "@/ui/useAct";

@@ -2,7 +2,7 @@
 
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import type { ExperimentView, RunView } from "@/services/views";
+import type { ExperimentView, RunView } from "@/services/page/views";
 import { Chart } from "@/ui/chart/Chart";
 import { Choice } from "@/ui/Choice";
 import { ask, Fetching } from "@/ui/Fetching";

@@ -1,7 +1,7 @@
 "use client";
 
 import { useMemo } from "react";
-import type { ExperimentView, PointView, RunView } from "@/services/views";
+import type { ExperimentView, PointView, RunView } from "@/services/page/views";
 import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";

@@ -1,7 +1,7 @@
 import { correct } from "@/core/calibration/correction";
 import { CHANNEL_KINDS, channelOf, type ChannelKind } from "@/core/log/channel";
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
-import type { RunView } from "@/services/views";
+import type { RunView } from "@/services/page/views";
 import type { ChartLine, ChartSeries, ChartSpan, ChartSpec } from "@/ui/chart/model";
 import { timeLabel } from "@/ui/chart/ticks";
 import { EVENT_WORDS } from "@/words/live";

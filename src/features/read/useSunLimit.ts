@@ -4,7 +4,7 @@ import { useState } from "react";
 import { quantityText } from "@/core/quantity/format";
 import { displayUnit, toSi } from "@/core/quantity/quantities";
 import { useSettings } from "@/features/experiment/useSettings";
-import type { ExperimentView } from "@/services/views";
+import type { ExperimentView } from "@/services/page/views";
 import type { TraceSet } from "./traceData";
 
 /** The least sun of a window, moved on the trace: how long it is above that, and, let go, everything read anew. */

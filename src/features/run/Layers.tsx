@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { shiftClock, swapLanes, turnLayer } from "@/features/experiment/actions";
-import type { ExperimentView, RunView } from "@/services/views";
+import type { ExperimentView, RunView } from "@/services/page/views";
 import { QuantityField } from "@/ui/QuantityField";
 import { useAct } from "@/ui/useAct";
 import { LAYER_WORDS, layerText } from "@/words/layers";

@@ -2,7 +2,7 @@
 
 import { CHANNEL_KINDS } from "@/core/log/channel";
 import { QUANTITIES, type Unit } from "@/core/quantity/quantities";
-import type { RunView } from "@/services/views";
+import type { RunView } from "@/services/page/views";
 import { useAct } from "@/ui/useAct";
 import { changeUnit } from "./live/actions";
 

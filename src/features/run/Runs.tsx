@@ -7,7 +7,7 @@ import { useState } from "react";
 import { CHANNEL_KINDS, type ChannelKind } from "@/core/log/channel";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import { deleteRun, loadStream } from "@/features/experiment/actions";
-import type { ExperimentView, RunView } from "@/services/views";
+import type { ExperimentView, RunView } from "@/services/page/views";
 import { LaneMark } from "@/ui/LaneMark";
 import { CHANNEL_WORDS } from "@/words/channels";
 import { problemWords, summaryNotes } from "@/words/importing";

@@ -2,7 +2,7 @@ import { screen, within } from "@testing-library/react";
 import { Toaster } from "sonner";
 import type { RunLayer } from "@/core/experiment/layers";
 import { atMinute } from "@/core/log/zone";
-import type { ExperimentView, RunView } from "@/services/views";
+import type { ExperimentView, RunView } from "@/services/page/views";
 import { action, asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { stepOf } from "../../../scripts/testing/screens/pages";

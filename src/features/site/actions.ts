@@ -2,7 +2,7 @@
 
 import * as commands from "@/services/site/commands";
 import { revalidatePath } from "next/cache";
-import type { EpwAnswer } from "@/services/climates";
+import type { EpwAnswer } from "@/services/site/climates";
 import { heavy } from "@/services/heavy/heavy";
 import { idOrNone } from "@/core/experiment/schema/bounds";
 import { act, answerTo, type ArgsOf } from "@/features/act";

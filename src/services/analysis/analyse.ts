@@ -23,8 +23,8 @@ import { Column } from "../../core/log/column";
 import { columnUnit } from "../../core/log/readLog";
 import { toSi } from "../../core/quantity/quantities";
 import { readChannels, type StreamSpan } from "../../data/reading/readings";
-import { log } from "../log";
-import { BoundedMemo } from "../memo";
+import { log } from "../web/log";
+import { BoundedMemo } from "./memo";
 import { expectedLanes } from "./expected";
 import { fingerprint } from "./fingerprint";
 

@@ -4,7 +4,7 @@ import { builtArea } from "../../core/experiment/arrange";
 import { operatingOf } from "../../core/experiment/operating";
 import type { Experiment } from "../../core/experiment/types";
 import { expectedOf, type Expected } from "../../core/judge/expected";
-import { BoundedMemo } from "../memo";
+import { BoundedMemo } from "./memo";
 import { fingerprint } from "./fingerprint";
 
 /** Predictions are made of drawing and condition alone; the development server reloads modules, the store outlives them. */

@@ -8,7 +8,7 @@ import { readFileText } from "../../data/file/files";
 import { listClimates } from "../../data/site/sites";
 import { findBills } from "../../data/variant/bills";
 import type { Analysis } from "../analysis/analyse";
-import { siteClimate } from "../plan";
+import { siteClimate } from "../plan/plan";
 import { candidatesOf, type CandidateView } from "./candidates";
 
 /** What Apply is worked out from; the year itself is run where it is shown. */

@@ -11,7 +11,7 @@ import { usualSpecificHeat } from "../../core/judge/flowWay";
 import { onMeanBasis } from "../../core/season/parts";
 import type { Candidate, Origin } from "../../core/season/season";
 import { combine, exact, scale, withSource, type Uncertain } from "../../core/uncertainty/uncertain";
-import { covariance } from "../results";
+import { covariance } from "../judge/results";
 import type { Analysis } from "../analysis/analyse";
 
 /** Why a variant cannot enter the season one way or another. */

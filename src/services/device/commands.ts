@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { insertDevice, renewToken, revokeDevice } from "../../data/device/devices";
-import { command, done, refused } from "../command";
+import { command, done, refused } from "../web/command";
 
 const id = z.number().int().positive();
 const NO_DEVICE = refused("This device is no longer there. Reload the page.");

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { listDevices } from "../../data/device/devices";
 import { storeFile } from "../../data/file/files";
 import { readChannels } from "../../data/reading/readings";
-import { command, done, refused } from "../command";
+import { command, done, refused } from "../web/command";
 
 /** What the person is shown to map by; the run itself may be any span of what has arrived. */
 const SHOWN_MS = 6 * 3600_000;

@@ -27,7 +27,7 @@ import { putBrokenAway } from "../../data/broken";
 import { addLayer, findLayers, markLayersRemoved, switchLayer } from "../../data/run/layers";
 import { markRunDeleted } from "../../data/run/runs";
 import { insertSite } from "../../data/site/sites";
-import { command, done, GONE, refused } from "../command";
+import { command, done, GONE, refused } from "../web/command";
 import { transact } from "../../data/transact";
 import { issuesWords } from "../../words/refusal";
 

@@ -2,7 +2,7 @@ import type { Worker as Thread } from "node:worker_threads";
 import type { Knex } from "knex";
 import { proxy, wrap, type Remote } from "comlink";
 import nodeEndpoint from "comlink/dist/umd/node-adapter";
-import { log } from "../log";
+import { log } from "../web/log";
 import { ThreadEnded } from "./threadEnded";
 import { bind, endOfImport, FILING, READING, type Heavy, type ImportEnd } from "./tasks";
 import type { ThreadApi } from "./worker";

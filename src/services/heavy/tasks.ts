@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
-import { inspectBath, keepBath, runBath } from "../calibrations";
-import { chooseEpw } from "../climates";
-import { importRun, inspectFile } from "../imports";
+import { inspectBath, keepBath, runBath } from "../prove/calibrations";
+import { chooseEpw } from "../site/climates";
+import { importRun, inspectFile } from "../import/imports";
 import {
   ImportCancelled,
   ImportRefused,
@@ -9,19 +9,19 @@ import {
   type ImportFailure,
   type ImportProgress,
   type ImportRequest,
-} from "../importRequest";
-import { failureWords } from "../failure";
-import { log } from "../log";
-import { benchPage, stepPage } from "../pages";
+} from "../import/importRequest";
+import { failureWords } from "../web/failure";
+import { log } from "../web/log";
+import { benchPage, stepPage } from "../page/pages";
 import { followPlan } from "../live/byPlan";
 import { liveView } from "../live/view";
-import { looser } from "../looser";
-import { methodsView } from "../methodsView";
+import { looser } from "../read/looser";
+import { methodsView } from "../page/methodsView";
 import { openPackage } from "../package/openPackage";
-import { experimentResults } from "../results";
-import { planView } from "../plan";
-import { runTraces } from "../traces";
-import { openWorking } from "../working";
+import { experimentResults } from "../judge/results";
+import { planView } from "../plan/plan";
+import { runTraces } from "../read/traces";
+import { openWorking } from "../working/working";
 
 /** Asked for often, short when its parts are kept: what pages show of an experiment. */
 export const READING = {

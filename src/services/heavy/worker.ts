@@ -2,7 +2,7 @@ import { parentPort, workerData } from "node:worker_threads";
 import { expose, releaseProxy, type ProxyMethods } from "comlink";
 import nodeEndpoint from "comlink/dist/umd/node-adapter";
 import { createDatabase } from "../../data/database";
-import type { ImportRequest } from "../importRequest";
+import type { ImportRequest } from "../import/importRequest";
 import { bind, endOfImport, FILING, READING, type ImportEnd, type OnTheWay } from "./tasks";
 
 /** A thread of its own for what computes long. It has its own connections and keeps its own results. */

@@ -5,8 +5,8 @@ import { PRECISIONS, readLineProtocol, type LinePrecision } from "../../core/ing
 import { deviceByToken, noteContact, type KnownDevice } from "../../data/device/devices";
 import { compactStream, FULL_TAIL } from "../../data/reading/compact";
 import { appendFrames } from "../../data/reading/tail";
-import { failureWords } from "../failure";
-import { log } from "../log";
+import { failureWords } from "../web/failure";
+import { log } from "../web/log";
 import { Buckets } from "./rate";
 
 export interface IngestAnswer {

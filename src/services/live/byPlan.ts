@@ -4,7 +4,7 @@ import { planSteps, type PlannedSpan } from "../../core/live/byPlan";
 import { findExperiment } from "../../data/experiment/experiments";
 import { setLive } from "../../data/run/runs";
 import { analyseLoaded } from "../analysis/analyse";
-import { planIn, planningWorld } from "../plan";
+import { planIn, planningWorld } from "../plan/plan";
 import { endRun, pauseRun, resumeRun } from "./commands";
 import { liveRunOf } from "./liveRun";
 

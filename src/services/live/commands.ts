@@ -16,7 +16,7 @@ import { listDevices } from "../../data/device/devices";
 import { findRig } from "../../data/rig/rigs";
 import { runsFedBy, setLive, setLiveUnit } from "../../data/run/runs";
 import { transact } from "../../data/transact";
-import { command, done, GONE, refused, type Outcome } from "../command";
+import { command, done, GONE, refused, type Outcome } from "../web/command";
 
 const id = z.number().int().positive();
 const touchesExperiment = (experiment: number) => ({ experiment });

@@ -26,10 +26,10 @@ import {
   resumeRun,
 } from "./commands";
 import { streamDetails } from "../experiment/queries";
-import { runTraces } from "../traces";
+import { runTraces } from "../read/traces";
 import { followPlan } from "./byPlan";
 import { liveFeed, liveKey } from "./feed";
-import { openWorking } from "../working";
+import { openWorking } from "../working/working";
 import { liveView } from "./view";
 
 let knex: Knex;

@@ -2,8 +2,8 @@ import type { Knex } from "knex";
 import type { Experiment, StoredRun } from "../../core/experiment/types";
 import { windowsUsed } from "../../core/judge/judge";
 import { analyseLoaded } from "../analysis/analyse";
-import { figure, type FigureView } from "../figureView";
-import { log } from "../log";
+import { figure, type FigureView } from "../page/figureView";
+import { log } from "../web/log";
 
 /** What the run has given until a moment ago: windows, differences, and how far the plan is. */
 export interface SoFar {

@@ -1,7 +1,7 @@
 import { compactStream, FULL_TAIL } from "../../data/reading/compact";
-import { database } from "../connection";
+import { database } from "../web/connection";
 import { heavy } from "../heavy/heavy";
-import { log } from "../log";
+import { log } from "../web/log";
 
 /** How often live runs are looked at without a viewer, ms. */
 const EVERY_MS = 15_000;

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { materialSchema } from "../../core/experiment/schema/design";
 import { LIBRARY } from "../../core/materials/library";
 import { markMaterialDeleted, saveMaterials } from "../../data/variant/materials";
-import { command, done, refused } from "../command";
+import { command, done, refused } from "../web/command";
 
 const SHIPPED = new Set(LIBRARY.map((m) => m.key));
 

@@ -2,9 +2,9 @@ import type { Knex } from "knex";
 import { z } from "zod";
 import { listExperiments } from "../../data/experiment/experiments";
 import { insertViewer, listViewers, revokeViewer, viewedBy, type ViewerLink } from "../../data/viewer/viewers";
-import { command, done, refused } from "../command";
+import { command, done, refused } from "../web/command";
 import { Bucket } from "../ingest/rate";
-import { isGuarded, passphraseFits } from "../session";
+import { isGuarded, passphraseFits } from "../web/session";
 
 export interface NetworkPage {
   /** Addresses under which other devices reach Bravel; empty while it answers this computer only. */

@@ -3,7 +3,7 @@ import type { Knex } from "knex";
 import { freshDatabase } from "../../../scripts/testing/database";
 import { demoDatabase } from "../../../scripts/testing/demo";
 import { keepFile } from "../../../scripts/testing/twoBoxes";
-import { experimentResults } from "../results";
+import { experimentResults } from "../judge/results";
 import { openPackage, type PackageEnd } from "./openPackage";
 import { writePackage } from "./write";
 

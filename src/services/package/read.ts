@@ -19,7 +19,7 @@ import { transact } from "../../data/transact";
 import { insertVariant } from "../../data/variant/variants";
 import { issueWords } from "../../words/refusal";
 import { analyse } from "../analysis/analyse";
-import { resultsOf } from "../results";
+import { resultsOf } from "../judge/results";
 import { PackageRefused, walkZip, type EntryReader } from "./open";
 
 export interface OpenedPackage {

@@ -8,7 +8,7 @@ import { findPlans } from "../../data/plan/plans";
 import { findEvents } from "../../data/run/events";
 import { rawFileOf } from "../../data/run/runs";
 import { streamReadings } from "../analysis/analyse";
-import type { Results } from "../results";
+import type { Results } from "../judge/results";
 
 /** Rows written at a time. */
 const ROWS = 2000;

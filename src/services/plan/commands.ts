@@ -3,7 +3,7 @@ import { planPatchSchema, planSettingsSchema, unavailableSchema } from "../../co
 import { patchPlan } from "../../data/plan/plans";
 import { insertUnavailable, markUnavailableDeleted } from "../../data/site/sites";
 import { issuesWords } from "../../words/refusal";
-import { command, done, GONE, refused } from "../command";
+import { command, done, GONE, refused } from "../web/command";
 
 const id = z.number().int().positive();
 const touches = (experiment: number) => ({ experiment });

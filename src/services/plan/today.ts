@@ -7,7 +7,7 @@ import { localDay, startOfDay } from "../../core/log/zone";
 import { nextDay } from "../../core/sun/sunDay";
 import { listSites } from "../../data/site/sites";
 import { analyseLoaded } from "../analysis/analyse";
-import { planIn, planningWorld } from "../plan";
+import { planIn, planningWorld } from "./plan";
 import { remembered } from "./remembered";
 
 export interface NextWindow {

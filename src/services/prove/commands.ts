@@ -5,9 +5,9 @@ import { flowLayerSchema } from "../../core/experiment/schema/layer";
 import { insertCalibration, markCalibrationDeleted } from "../../data/calibration/calibrations";
 import { markInstrumentDeleted, saveInstrument } from "../../data/instrument/instruments";
 import { applyCalibration, applyFlow } from "../../data/run/layers";
-import { bathRequestSchema } from "../calibrations";
+import { bathRequestSchema } from "./calibrations";
 import { heavy } from "../heavy/heavy";
-import { command, done, refused } from "../command";
+import { command, done, refused } from "../web/command";
 
 const id = z.number().int().positive();
 const everything = () => "everything" as const;

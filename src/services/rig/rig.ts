@@ -12,7 +12,7 @@ import { recordChange } from "../../data/journal";
 import { findRig, noteRigHeard, saveRig, type RigRow } from "../../data/rig/rigs";
 import { runsFedBy, type FedRun } from "../../data/run/runs";
 import { transact } from "../../data/transact";
-import { command, done, refused } from "../command";
+import { command, done, refused } from "../web/command";
 import { endLiveRun } from "../live/commands";
 import { SCENARIOS } from "./scenarios";
 

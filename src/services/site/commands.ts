@@ -4,7 +4,7 @@ import { parseClimateCsv } from "../../core/site/climate";
 import { obstacleProblems } from "../../core/site/shade";
 import { findSite, insertClimate, insertSite, markClimateDeleted, updateSite } from "../../data/site/sites";
 import { climateWords, obstacleWords } from "../../words/plan";
-import { command, done, refused } from "../command";
+import { command, done, refused } from "../web/command";
 
 const id = z.number().int().positive();
 const SITE_GONE = refused("This site is no longer there.");

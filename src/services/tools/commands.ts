@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { recordSpot } from "../../data/spot/spots";
-import { command, done, GONE } from "../command";
+import { command, done, GONE } from "../web/command";
 
 /** Keeps a spot reading with the experiment's record. */
 export const keepSpot = command({

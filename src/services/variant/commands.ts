@@ -13,7 +13,7 @@ import {
   saveRevision,
   updateSpecimen,
 } from "../../data/variant/variants";
-import { command, done, refused } from "../command";
+import { command, done, refused } from "../web/command";
 
 const id = z.number().int().positive();
 const name = z.string().trim().min(1, "a variant needs a name").max(120);

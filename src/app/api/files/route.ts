@@ -1,7 +1,7 @@
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
-import { LARGEST_FILE, STALL_MS, StalledUpload, storeFile } from "@/services/imports";
-import { refusal } from "@/services/requestGuard";
+import { LARGEST_FILE, STALL_MS, StalledUpload, storeFile } from "@/services/import/imports";
+import { refusal } from "@/services/web/requestGuard";
 
 /** Takes one file as the request's body (name in x-file-name, URI-encoded), keeps its bytes, and says how it seems to be written. */
 export async function POST(request: Request): Promise<Response> {

@@ -1,5 +1,5 @@
-import { database } from "@/services/connection";
-import { health } from "@/services/health";
+import { database } from "@/services/web/connection";
+import { health } from "@/services/web/health";
 
 export const dynamic = "force-dynamic";
 

@@ -1,10 +1,10 @@
 import { z } from "zod";
-import { database } from "@/services/connection";
-import { failureWords } from "@/services/failure";
+import { database } from "@/services/web/connection";
+import { failureWords } from "@/services/web/failure";
 import { heavy } from "@/services/heavy/heavy";
-import { madeByKey } from "@/services/imports";
-import { importRequestSchema, type ImportFailure, type ImportProgress } from "@/services/importRequest";
-import { log } from "@/services/log";
+import { madeByKey } from "@/services/import/imports";
+import { importRequestSchema, type ImportFailure, type ImportProgress } from "@/services/import/importRequest";
+import { log } from "@/services/web/log";
 
 type Line = ImportProgress | { phase: "failed"; failure: ImportFailure } | { phase: "failed"; error: string };
 

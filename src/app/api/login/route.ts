@@ -1,5 +1,5 @@
 import { tryPassphrase } from "@/services/network/network";
-import { cookieHeader, OWNER_COOKIE, OWNER_MS, sealed } from "@/services/session";
+import { cookieHeader, OWNER_COOKIE, OWNER_MS, sealed } from "@/services/web/session";
 
 const back = (query: string): Response => new Response(null, { status: 303, headers: { location: `/login${query}` } });
 

@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
-import { insertPhoto } from "@/services/photos";
-import { database } from "@/services/connection";
-import { LARGEST_PHOTO, photoType } from "@/services/photos";
+import { insertPhoto } from "@/services/variant/photos";
+import { database } from "@/services/web/connection";
+import { LARGEST_PHOTO, photoType } from "@/services/variant/photos";
 
 const id = (text: string | null): number => (/^\d{1,9}$/.test(text ?? "") ? Number(text) : 0);
 

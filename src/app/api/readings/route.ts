@@ -1,5 +1,5 @@
 import { gunzipSync } from "node:zlib";
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { ingest, LARGEST_MESSAGE } from "@/services/ingest/ingest";
 
 /** The body as text, unpacked where it is packed; null when it is too large or damaged. */

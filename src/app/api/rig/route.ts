@@ -1,4 +1,4 @@
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { rigOrders } from "@/services/rig/rig";
 
 /** What the simulated bench is to do, for the process that drives it, by its device's token. */

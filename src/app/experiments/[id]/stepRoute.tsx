@@ -4,10 +4,10 @@ import { Broken } from "@/features/experiment/Broken";
 import { DeleteExperiment } from "@/features/experiment/DeleteExperiment";
 import { Frame } from "@/features/experiment/Frame";
 import { pathSteps, type StepName } from "@/features/experiment/steps";
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
-import type { LostExperiment, StepPage } from "@/services/pages";
-import type { ExperimentView } from "@/services/views";
+import type { LostExperiment, StepPage } from "@/services/page/pages";
+import type { ExperimentView } from "@/services/page/views";
 import { pack, type Packed } from "@/ui/packed";
 import { SunStrip } from "@/ui/SunStrip";
 

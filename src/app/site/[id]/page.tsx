@@ -1,8 +1,8 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { SitePage } from "@/features/site/SitePage";
-import { database } from "@/services/connection";
-import { sitePage } from "@/services/pages";
+import { database } from "@/services/web/connection";
+import { sitePage } from "@/services/page/pages";
 
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "Site" };

@@ -1,6 +1,6 @@
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { experimentOfLink } from "@/services/network/network";
-import { cookieHeader, sealed, VIEWER_COOKIE, VIEWER_MS } from "@/services/session";
+import { cookieHeader, sealed, VIEWER_COOKIE, VIEWER_MS } from "@/services/web/session";
 
 /** Opens a viewer's link: one experiment, for an hour; then by the link again, unless it was revoked. */
 export async function GET(request: Request, { params }: { params: Promise<{ token: string }> }): Promise<Response> {

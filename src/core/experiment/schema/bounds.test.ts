@@ -1,5 +1,5 @@
-import { figureRefSchema } from "@/services/views";
-import { routeId } from "@/services/routeId";
+import { figureRefSchema } from "@/services/page/views";
+import { routeId } from "@/services/web/routeId";
 import { idOrNone, instantSchema } from "./bounds";
 import { LAYER_DETAILS } from "./layer";
 

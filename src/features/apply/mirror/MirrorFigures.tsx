@@ -10,7 +10,7 @@ import { worstMirrorGain } from "@/core/collector/reflector";
 import type { Candidate } from "@/core/season/season";
 import type { ApplyView } from "@/services/apply/applyView";
 import type { CandidateView } from "@/services/apply/candidates";
-import type { MethodsView } from "@/services/methodsView";
+import type { MethodsView } from "@/services/page/methodsView";
 import { Chart } from "@/ui/chart/Chart";
 import { HourMap } from "@/ui/chart/HourMap";
 import type { ChartSpec } from "@/ui/chart/model";

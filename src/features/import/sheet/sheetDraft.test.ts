@@ -1,5 +1,5 @@
 import { LogReader } from "@/core/log/readLog";
-import { importRequestSchema } from "@/services/importRequest";
+import { importRequestSchema } from "@/services/import/importRequest";
 import { newLane } from "../laneDraft";
 import {
   asImport,

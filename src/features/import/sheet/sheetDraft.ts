@@ -5,7 +5,7 @@ import type { ColumnUse, LogSettings } from "@/core/log/readLog";
 import { fromWall } from "@/core/log/zone";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import type { QuantityId } from "@/core/quantity/quantities";
-import type { ImportRequest } from "@/services/importRequest";
+import type { ImportRequest } from "@/services/import/importRequest";
 import { SHEET } from "@/words/sheet";
 import { parsedProblem } from "@/words/quantity";
 import { buildRequest, type FileDraft, type ImportDraft } from "../draft";

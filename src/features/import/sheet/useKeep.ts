@@ -1,7 +1,7 @@
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { ExperimentHead } from "@/core/experiment/types";
-import type { ImportAsks } from "@/services/importRequest";
+import type { ImportAsks } from "@/services/import/importRequest";
 import { SHEET } from "@/words/sheet";
 import { ImportAsking, runImport, uploadFile } from "../transfer";
 import { sheetFile, sheetRequest, type SheetDraft } from "./sheetDraft";

@@ -3,7 +3,7 @@
 import { Pause, Play, Square } from "lucide-react";
 import type { ExperimentHead } from "@/core/experiment/types";
 import type { LaneLive, LiveView } from "@/services/live/view";
-import type { FigureRef } from "@/services/views";
+import type { FigureRef } from "@/services/page/views";
 import { Badge } from "@/ui/Badge";
 import { FigureText, type FigureData } from "@/ui/FigureText";
 import { LaneMark } from "@/ui/LaneMark";

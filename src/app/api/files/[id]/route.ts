@@ -1,6 +1,6 @@
 import type { Delimiter } from "@/core/log/sniff";
-import { database } from "@/services/connection";
-import { malformed, routeId } from "@/services/routeId";
+import { database } from "@/services/web/connection";
+import { malformed, routeId } from "@/services/web/routeId";
 import { heavy } from "@/services/heavy/heavy";
 
 const DELIMITERS: Record<string, Delimiter> = { comma: ",", semicolon: ";", tab: "\t", bar: "|", space: " " };

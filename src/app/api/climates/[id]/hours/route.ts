@@ -1,6 +1,6 @@
 import { climateText } from "@/services/apply/applyView";
-import { database } from "@/services/connection";
-import { malformed, routeId } from "@/services/routeId";
+import { database } from "@/services/web/connection";
+import { malformed, routeId } from "@/services/web/routeId";
 
 export const dynamic = "force-dynamic";
 

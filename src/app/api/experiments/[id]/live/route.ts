@@ -1,7 +1,7 @@
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
 import { liveFeed } from "@/services/live/feed";
-import { malformed, routeId } from "@/services/routeId";
+import { malformed, routeId } from "@/services/web/routeId";
 
 export const dynamic = "force-dynamic";
 

@@ -1,6 +1,6 @@
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
-import { malformed, routeId } from "@/services/routeId";
+import { malformed, routeId } from "@/services/web/routeId";
 
 /** What every method finds in an experiment's readings, as JSON. */
 export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {

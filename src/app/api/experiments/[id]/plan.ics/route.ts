@@ -1,6 +1,6 @@
-import { planCalendar } from "@/services/calendar";
-import { database } from "@/services/connection";
-import { malformed, routeId } from "@/services/routeId";
+import { planCalendar } from "@/services/plan/calendar";
+import { database } from "@/services/web/connection";
+import { malformed, routeId } from "@/services/web/routeId";
 import { heavy } from "@/services/heavy/heavy";
 
 export const dynamic = "force-dynamic";

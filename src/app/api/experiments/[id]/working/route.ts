@@ -1,7 +1,7 @@
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
-import { malformed, routeId } from "@/services/routeId";
-import { figureRefSchema } from "@/services/views";
+import { malformed, routeId } from "@/services/web/routeId";
+import { figureRefSchema } from "@/services/page/views";
 
 /** The working of a figure, named by `?figure=` in JSON. Read by asking, so that a viewer may open it too. */
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {

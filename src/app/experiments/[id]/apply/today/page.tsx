@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { MirrorTodaySheet } from "@/features/apply/mirror/MirrorToday";
 import { mirrorToday } from "@/services/apply/calendar";
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "Mirror today" };

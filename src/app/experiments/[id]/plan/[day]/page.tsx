@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { DaySheet } from "@/features/plan/DaySheet";
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
 
 export const dynamic = "force-dynamic";

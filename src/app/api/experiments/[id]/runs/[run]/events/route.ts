@@ -1,6 +1,6 @@
 import { act } from "@/features/act";
 import { markEvent } from "@/services/live/commands";
-import { malformed, routeId } from "@/services/routeId";
+import { malformed, routeId } from "@/services/web/routeId";
 
 /** Takes an event that was pressed at the bench, now or while there was no link; sent again it is there once. */
 export async function POST(

@@ -1,6 +1,6 @@
-import { database } from "@/services/connection";
+import { database } from "@/services/web/connection";
 import { instantSchema } from "@/core/experiment/schema/bounds";
-import { malformed, routeId } from "@/services/routeId";
+import { malformed, routeId } from "@/services/web/routeId";
 import { heavy } from "@/services/heavy/heavy";
 
 /**

@@ -1,0 +1,135 @@
+import { z } from "zod";
+import type { Implausible } from "../../core/analysis/implausible";
+import { LAYER_DETAILS } from "../../core/experiment/schema/layer";
+import { instantSchema } from "../../core/experiment/schema/bounds";
+import { MOST_SWAPS } from "../../core/experiment/swaps";
+import { asBuiltSchema, designSchema } from "../../core/experiment/schema/design";
+import { laneSetupSchema, logSettingsSchema, runSetupSchema } from "../../core/experiment/schema/run";
+import { experimentSettingsSchema } from "../../core/experiment/schema/settings";
+import { siteSchema } from "../../core/experiment/schema/site";
+import type { ChannelKind } from "../../core/log/channel";
+import type { LogQuestion } from "../../core/log/question";
+import type { ImportSummary } from "../../core/log/readLog";
+
+const letter = z.string().regex(/^[A-H]$/);
+
+const newLane = z.object({
+  letter: z.string().regex(/^[A-H]$/),
+  variantKey: z.string().min(1).max(120),
+  variantName: z.string().trim().min(1, "a lane needs a name").max(120),
+  design: designSchema,
+  asBuilt: asBuiltSchema.partial().optional(),
+});
+
+export const importRequestSchema = z.object({
+  target: z.discriminatedUnion("kind", [
+    z.object({ kind: z.literal("existing"), experimentId: z.number().int().positive() }),
+    z.object({
+      kind: z.literal("new"),
+      name: z.string().trim().min(1, "the experiment needs a name").max(120),
+      question: z.string().trim().max(500),
+      site: z.discriminatedUnion("kind", [
+        z.object({ kind: z.literal("known"), id: z.number().int().positive() }),
+        siteSchema.partial({ detail: true }).extend({ kind: z.literal("new") }),
+      ]),
+      settings: experimentSettingsSchema,
+    }),
+  ]),
+  newLanes: z.array(newLane).max(8),
+  run: z.object({
+    note: z.string().max(500),
+    setup: runSetupSchema,
+    lanes: z
+      .array(
+        z.object({
+          letter: z.string().regex(/^[A-H]$/),
+          station: z.number().int().min(1).max(24),
+          setup: laneSetupSchema,
+        }),
+      )
+      .min(1)
+      .max(8),
+    /** Boxes that changed places during the log, as typed. */
+    swaps: z
+      .array(z.object({ atMs: instantSchema, lanes: z.tuple([letter, letter]) }))
+      .max(MOST_SWAPS)
+      .default([]),
+  }),
+  files: z
+    .array(
+      z.object({
+        fileId: z.number().int().positive(),
+        settings: logSettingsSchema,
+        /** Its logger's clock was slow by this much, as a layer. */
+        clock: LAYER_DETAILS.clock.omit({ streamId: true }).optional(),
+        /** It shows what a device sent so far: the run looks at the device's stream, not at the file. */
+        live: z.object({ streamId: z.number().int().positive() }).optional(),
+      }),
+    )
+    .min(1)
+    .max(40),
+  /** The run goes on: it begins here and has no end yet. Null for what was logged before. */
+  liveFromMs: instantSchema.nullable().default(null),
+  /** It ended then; null while it goes on. */
+  liveUntilMs: instantSchema.nullable().default(null),
+  /** Names this import: sent again, it finds the run it made instead of making another. */
+  key: z
+    .string()
+    .regex(/^[\w-]{16,64}$/)
+    .optional(),
+  /** What physics does not allow and a person has said is right, by its key. */
+  accepted: z.array(z.string().max(60)).max(100).default([]),
+});
+/** As clients send it: what has a default may be left out. */
+export type ImportRequest = z.input<typeof importRequestSchema>;
+export type FullRequest = z.output<typeof importRequestSchema>;
+
+export type ImportProgress =
+  | { phase: "reading" | "writing"; file: number; files: number; share: number; rows: number }
+  | { phase: "done"; experimentId: number; run: number; streams: { name: string; summary: ImportSummary }[] };
+
+/** What an import asks before it keeps anything. */
+export interface ImportAsks {
+  kind: "asks";
+  files: { fileId: number; name: string; questions: LogQuestion[] }[];
+  /** What the readings say that physics does not allow; `key` is what `accepted` names. */
+  implausible: { key: string; found: Implausible }[];
+  zone: string;
+}
+
+export type ImportFailure =
+  | ImportAsks
+  | { kind: "noRows"; file: string; summary: ImportSummary }
+  | { kind: "fileGone"; fileId: number }
+  | { kind: "experimentGone" }
+  | { kind: "laneUnknown"; letter: string }
+  /** Two files measured one thing at one time. */
+  | { kind: "channelTwice"; channel: ChannelKind; lane: string | null; files: [string, string] }
+  | { kind: "swapsUnclear"; changes: number; lanes: number }
+  | { kind: "swapOutside"; atMs: number; fromMs: number; toMs: number; zone: string }
+  | { kind: "zoneUnknown"; zone: string }
+  | { kind: "deviceGone" }
+  /** Nothing was sent in the span of a device's readings that was asked for, or it lies ahead of now. */
+  | { kind: "spanEmpty"; fromMs: number; untilMs: number; zone: string }
+  /** Another run of the experiment holds these readings; `untilMs` null while it goes on. */
+  | { kind: "spanTaken"; run: number; fromMs: number; untilMs: number | null; zone: string };
+
+/** An import that cannot be done as asked; nothing of it was kept. */
+export class ImportRefused extends Error {
+  constructor(readonly failure: ImportFailure) {
+    super(failure.kind);
+  }
+}
+
+/** Thrown inside the transaction when the person cancels, so that everything rolls back. */
+export class ImportCancelled extends Error {}
+
+/** The database went away between the last reading and its answer: whether the run was kept, nobody knows yet. */
+export class ImportUnsure extends Error {
+  constructor(
+    readonly run: number,
+    options: ErrorOptions,
+  ) {
+    super(`run ${run} may or may not have been kept`, options);
+  }
+}

@@ -1,0 +1,399 @@
+import type { Knex } from "knex";
+import { implausibleKey } from "../../core/analysis/implausible";
+import type { RawFile } from "../../core/experiment/records";
+import type { LayerDetail, Mount } from "../../core/experiment/schema/layer";
+import { type LaneSetupInput } from "../../core/experiment/schema/run";
+import { PLAIN_DETAIL } from "../../core/experiment/schema/site";
+import { EVERY_LANE, type ChannelKind } from "../../core/log/channel";
+import type { CleanReason } from "../../core/log/clean";
+import { detectEncoding } from "../../core/log/decode";
+import { LogReader, type ImportSummary, type LogData } from "../../core/log/readLog";
+import { isZone } from "../../core/log/zone";
+import { addLanes, buildDrawn, findExperiment, insertExperiment } from "../../data/experiment/experiments";
+import { findFile, readFileChunks } from "../../data/file/files";
+import { recordChange } from "../../data/journal";
+import { writeBlocks } from "../../data/reading/readings";
+import { insertLayer } from "../../data/run/layers";
+import { followStream, insertRun, insertStream, numberRun, runByKey } from "../../data/run/runs";
+import { insertSite } from "../../data/site/sites";
+import { transact } from "../../data/transact";
+import { implausibleInRun, type StreamReadings } from "../analysis/analyse";
+import { refuseSpan } from "./importSpan";
+import { layerSwaps } from "./importSwaps";
+import { HEAD_BYTES } from "./inspectFile";
+import {
+  ImportCancelled,
+  ImportRefused,
+  importRequestSchema,
+  ImportUnsure,
+  type FullRequest,
+  type ImportProgress,
+  type ImportRequest,
+} from "./importRequest";
+
+export { StalledUpload, storeFile } from "../../data/file/files";
+export { inspectFile, type Inspection, type InspectProblem } from "./inspectFile";
+
+/** Above this an upload is refused. */
+export const LARGEST_FILE = 512 * 1024 * 1024;
+/** An upload of which nothing comes for a minute is given up. */
+export const STALL_MS = 60_000;
+
+type Imported = Omit<Extract<ImportProgress, { phase: "done" }>, "phase">;
+
+/** A file read whole, before anything of it is kept. */
+interface ReadFile {
+  file: RawFile;
+  settings: FullRequest["files"][number]["settings"];
+  clock: FullRequest["files"][number]["clock"];
+  /** The device's stream it shows, where it is no log of its own. */
+  live: FullRequest["files"][number]["live"];
+  data: LogData;
+}
+
+/**
+ * Imports files as one run, all or nothing: the experiment (when new), its lanes, the run and its streams stand or fall together.
+ * Files are read first, outside of any transaction; what is in doubt is asked (`ImportRefused` with `asks`) before a row is kept.
+ * "Done" is said when the database has said it. The same import sent again, by its key, finds the run it made.
+ */
+export async function importRun(
+  knex: Knex,
+  asked: ImportRequest,
+  onProgress: (p: ImportProgress) => void,
+  signal: AbortSignal,
+): Promise<{ experimentId: number; run: number }> {
+  const request = importRequestSchema.parse(asked);
+  const made = await madeByKey(knex, request.key);
+  if (made) return finish({ ...made, streams: [] }, onProgress);
+  const files = await readFiles(knex, request, onProgress, signal);
+  let written: Imported | null = null;
+  try {
+    const imported = await transact(knex, async (trx) => {
+      written = null;
+      return (written = await writeRun(trx, request, files, onProgress, signal));
+    });
+    return finish(imported, onProgress);
+  } catch (cause) {
+    const same = await madeMeanwhile(knex, request.key, cause, written);
+    if (same) return finish(same, onProgress);
+    throw cause;
+  }
+}
+
+function finish(imported: Imported, onProgress: (p: ImportProgress) => void) {
+  onProgress({ phase: "done", ...imported });
+  return { experimentId: imported.experimentId, run: imported.run };
+}
+
+/** The run the import with a key made; undefined when none did. */
+export const madeByKey = async (knex: Knex, key: string | undefined) => (key ? runByKey(knex, key) : undefined);
+
+const DUPLICATE = 1062;
+/** How long to look for the answer to a COMMIT whose connection broke, ms. */
+const LOOK_AGAIN = [200, 1000, 3000];
+
+/**
+ * After a failure: the run that the same import made at the same time, or that was kept although the answer to its COMMIT got lost.
+ * null when it is certain that nothing was kept. Throws `ImportUnsure` when the database does not say.
+ */
+async function madeMeanwhile(
+  knex: Knex,
+  key: string | undefined,
+  cause: unknown,
+  written: Imported | null,
+): Promise<Imported | null> {
+  const twin = (cause as { errno?: number }).errno === DUPLICATE;
+  if (!twin && !written) return null;
+  if (!key && written) throw new ImportUnsure(written.run, { cause });
+  for (const pause of LOOK_AGAIN) {
+    try {
+      const made = await madeByKey(knex, key);
+      return made ? { ...made, streams: written?.streams ?? [] } : null;
+    } catch {
+      await new Promise((r) => setTimeout(r, pause));
+    }
+  }
+  throw written ? new ImportUnsure(written.run, { cause }) : cause;
+}
+
+async function readFiles(
+  knex: Knex,
+  request: FullRequest,
+  onProgress: (p: ImportProgress) => void,
+  signal: AbortSignal,
+): Promise<ReadFile[]> {
+  const found: Omit<ReadFile, "data">[] = [];
+  for (const { fileId, settings, clock, live } of request.files) {
+    if (!isZone(settings.zone)) throw new ImportRefused({ kind: "zoneUnknown", zone: settings.zone });
+    const file = await findFile(knex, fileId);
+    if (!file) throw new ImportRefused({ kind: "fileGone", fileId });
+    found.push({ file, settings, clock, live });
+  }
+  const read: ReadFile[] = [];
+  for (const [index, { file, settings, clock, live }] of found.entries()) {
+    const at = { file: index, files: found.length };
+    const data = await readStoredLog(
+      knex,
+      file,
+      settings,
+      (share, rows) => onProgress({ phase: "reading", ...at, share, rows }),
+      signal,
+    );
+    if (data.times.length === 0) throw new ImportRefused({ kind: "noRows", file: file.name, summary: data.summary });
+    read.push({ file, settings, clock, live, data });
+  }
+  refuseTwice(read);
+  const files = read
+    .filter(({ data }) => data.questions.length)
+    .map(({ file, data }) => ({ fileId: file.id, name: file.name, questions: data.questions }));
+  if (files.length) throw new ImportRefused({ kind: "asks", files, implausible: [], zone: read[0].settings.zone });
+  return read;
+}
+
+/** A second file may go on where the first ended; over the same hours one channel stands for one thing. */
+const MOST_SHARED = 0.2;
+
+function refuseTwice(files: readonly ReadFile[]): void {
+  const seen: { kind: ChannelKind; lane: string | null; at: number }[] = [];
+  files.forEach(({ data, file }, at) => {
+    for (const { kind, lane } of data.channels.map((c) => c.use)) {
+      if (!kind) continue;
+      for (const other of seen.filter((s) => s.at !== at && s.kind === kind && s.lane === lane)) {
+        const [a, b] = [files[other.at].data.times, data.times];
+        const shared = Math.min(a[a.length - 1], b[b.length - 1]) - Math.max(a[0], b[0]);
+        if (shared > MOST_SHARED * Math.min(a[a.length - 1] - a[0], b[b.length - 1] - b[0]))
+          throw new ImportRefused({
+            kind: "channelTwice",
+            channel: kind,
+            lane,
+            files: [files[other.at].file.name, file.name],
+          });
+      }
+      seen.push({ kind, lane, at });
+    }
+  });
+}
+
+async function writeRun(
+  trx: Knex.Transaction,
+  request: FullRequest,
+  files: readonly ReadFile[],
+  onProgress: (p: ImportProgress) => void,
+  signal: AbortSignal,
+): Promise<Imported> {
+  const experimentId = await openTarget(trx, request);
+  if (request.newLanes.length) await addLanes(trx, experimentId, request.newLanes);
+  const known: string[] = await trx("experiment_lane").where({ experiment_id: experimentId }).pluck("letter");
+  for (const { letter } of request.run.lanes)
+    if (!known.includes(letter) && !(await buildDrawn(trx, experimentId, letter)))
+      throw new ImportRefused({ kind: "laneUnknown", letter });
+  await refuseSpan(trx, experimentId, request);
+  const runId = await insertRun(trx, experimentId, {
+    ...request.run,
+    setup: { ...request.run.setup, accepted: request.accepted },
+    importKey: request.key,
+    startedAt: request.liveFromMs ?? undefined,
+    endedAt: request.liveUntilMs ?? undefined,
+  });
+  const streams: { name: string; summary: ImportSummary }[] = [];
+  const mounts: Mount[] = [];
+  const readings = new Map<number, StreamReadings>();
+  const clocks: LayerDetail<"clock">[] = [];
+  for (const [index, read] of files.entries()) {
+    const { file, clock, data } = read;
+    const { streamId, numbers } = await keepStream(trx, runId, read, (share) => {
+      if (signal.aborted) throw new ImportCancelled();
+      onProgress({ phase: "writing", file: index, files: files.length, share, rows: data.times.length });
+    });
+    mounts.push(...mountsOf(streamId, numbers, data.channels, request.run));
+    if (clock?.offsetMs) clocks.push({ ...clock, streamId });
+    streams.push({ name: file.name, summary: data.summary });
+    readings.set(streamId, {
+      times: data.times,
+      values: new Map(data.channels.map((c, i) => [numbers[i], c.column])),
+    });
+  }
+  const stands = request.run.lanes.map((l) => ({ station: l.station, lane: l.letter, fromMs: null, untilMs: null }));
+  // What a person read and typed twice alike is no stuck probe, and a jump between two rows no spike.
+  const keep: CleanReason[] = request.run.setup.byHand ? ["stuck", "spike"] : [];
+  await insertLayer(trx, runId, { kind: "cleaning", detail: { keep }, reason: "as imported" });
+  await insertLayer(trx, runId, { kind: "assignment", detail: { mounts, stands }, reason: "as imported" });
+  for (const detail of clocks)
+    await insertLayer(trx, runId, { kind: "clock", detail, reason: "as the loggers' own signals say" });
+  await layerSwaps(trx, runId, request, files);
+  await askAboutImplausible(trx, { experimentId, runId }, readings, request.accepted);
+  const run = await numberRun(trx, experimentId, runId);
+  await recordChange(trx, experimentId, "run imported", {
+    run,
+    files: streams.map((s) => s.name),
+    ...(request.accepted.length ? { accepted: request.accepted } : {}),
+  });
+  if (signal.aborted) throw new ImportCancelled();
+  return { experimentId, run, streams };
+}
+
+/** Keeps a file's readings as a stream, or lets the run look at the device's. @returns the stream, and the number of each channel in it */
+async function keepStream(
+  trx: Knex.Transaction,
+  runId: number,
+  read: ReadFile,
+  onProgress: (share: number) => void,
+): Promise<{ streamId: number; numbers: number[] }> {
+  const { live, data, settings } = read;
+  if (!live)
+    return {
+      streamId: await writeStream(trx, runId, read, onProgress),
+      numbers: data.channels.map((_, i) => i + 1),
+    };
+  const channels = data.channels.map(({ use }) => ({
+    name: use.header,
+    kind: use.kind,
+    unit: use.unit,
+    factor: use.factor ?? null,
+  }));
+  const numbers = await followStream(trx, runId, live.streamId, channels, settings);
+  if (channels.some((c) => !numbers.has(c.name))) throw new ImportRefused({ kind: "deviceGone" });
+  return { streamId: live.streamId, numbers: channels.map((c) => numbers.get(c.name)!) };
+}
+
+async function writeStream(
+  trx: Knex.Transaction,
+  runId: number,
+  { file, settings, data }: ReadFile,
+  onProgress: (share: number) => void,
+): Promise<number> {
+  const streamId = await insertStream(trx, {
+    runId,
+    rawFileId: file.id,
+    name: file.name,
+    times: data.times,
+    settings,
+    summary: data.summary,
+    channels: data.channels.map((c, i) => ({
+      channelNo: i + 1,
+      name: c.use.header.slice(0, 255),
+      kind: c.use.kind,
+      unit: c.use.unit,
+    })),
+    problems: data.problems,
+  });
+  const values = data.channels.map((c, i) => ({ channelNo: i + 1, values: c.column }));
+  await writeBlocks(trx, streamId, data.times, values, onProgress);
+  return streamId;
+}
+
+/** The run as it will be read, reduced before it is kept: what physics does not allow is asked about, unless a person has said that it is right. */
+async function askAboutImplausible(
+  trx: Knex.Transaction,
+  { experimentId, runId }: { experimentId: number; runId: number },
+  readings: ReadonlyMap<number, StreamReadings>,
+  accepted: readonly string[],
+): Promise<void> {
+  const experiment = await findExperiment(trx, experimentId);
+  const run = experiment?.runs.find((r) => r.id === runId);
+  if (!experiment || !run) return;
+  const order = [...readings.keys()].sort((a, b) => a - b);
+  const implausible = implausibleInRun(experiment, run, readings)
+    // Streams are numbered when they are kept; before that, files by their order.
+    .map((found) =>
+      found.kind === "clocksApart"
+        ? { ...found, streams: [order.indexOf(found.streams[0]), order.indexOf(found.streams[1])] as [number, number] }
+        : found,
+    )
+    .map((found) => ({ key: implausibleKey(found), found }))
+    .filter(({ key }) => !accepted.includes(key));
+  if (implausible.length) throw new ImportRefused({ kind: "asks", files: [], implausible, zone: experiment.site.zone });
+}
+
+/** Which instrument a column is, and at which place it measures: by the lane its header or the person gave it. */
+function mountsOf(
+  streamId: number,
+  numbers: readonly number[],
+  channels: LogData["channels"],
+  { setup, lanes }: Pick<ImportRequest["run"], "setup" | "lanes">,
+): Mount[] {
+  return channels.flatMap(({ use }, i) => {
+    if (!use.kind) return [];
+    // One probe for every lane has one name in all of them, and no place of its own.
+    const all = use.lane === EVERY_LANE;
+    const lane = lanes.find((l) => all || l.letter === use.lane);
+    const shared: Partial<Record<ChannelKind, string>> = {
+      irradiance: setup.sunSensor.key,
+      ambient: setup.ambientProbe.key,
+    };
+    const instrument = lane ? instrumentOf(use.kind, lane.setup) : (shared[use.kind] ?? null);
+    return [
+      {
+        streamId,
+        channelNo: numbers[i],
+        instrument,
+        station: all ? null : (lane?.station ?? null),
+        fromMs: null,
+        untilMs: null,
+      },
+    ];
+  });
+}
+
+function instrumentOf(kind: ChannelKind, setup: LaneSetupInput): string | null {
+  switch (kind) {
+    case "inlet":
+      return setup.inletProbe.key;
+    case "outlet":
+      return setup.outletProbe.key;
+    case "speed":
+    case "volumeFlow":
+    case "volumeCounter":
+    case "massFlow":
+      return setup.flow.meter.key;
+    default:
+      return null;
+  }
+}
+
+async function openTarget(trx: Knex.Transaction, { target }: ImportRequest): Promise<number> {
+  if (target.kind === "existing") {
+    const row = await trx("experiment").where({ id: target.experimentId }).whereNull("deleted_at").first("id");
+    if (!row) throw new ImportRefused({ kind: "experimentGone" });
+    return target.experimentId;
+  }
+  const siteId =
+    target.site.kind === "known"
+      ? target.site.id
+      : await insertSite(trx, { ...target.site, detail: target.site.detail ?? PLAIN_DETAIL });
+  return insertExperiment(trx, {
+    name: target.name,
+    question: target.question,
+    siteId,
+    settings: target.settings,
+    lanes: [],
+  });
+}
+
+export async function readStoredLog(
+  knex: Knex,
+  file: RawFile,
+  settings: FullRequest["files"][number]["settings"],
+  onProgress: (share: number, rows: number) => void,
+  signal: AbortSignal,
+): Promise<LogData> {
+  const reader = new LogReader(settings, Date.now());
+  let decoder: TextDecoder | null = null;
+  let bytes = 0;
+  for await (const chunk of readFileChunks(knex, file.id)) {
+    if (signal.aborted) throw new ImportCancelled();
+    if (!decoder) {
+      const nature = detectEncoding(chunk.subarray(0, HEAD_BYTES));
+      decoder = new TextDecoder(nature.kind === "text" ? nature.encoding : "utf-8");
+    }
+    // A quarter of a megabyte at a time keeps other requests answered in between.
+    for (let at = 0; at < chunk.length; at += 1 << 18) {
+      reader.push(decoder.decode(chunk.subarray(at, at + (1 << 18)), { stream: true }));
+      await new Promise((r) => setImmediate(r));
+    }
+    bytes += chunk.length;
+    onProgress(bytes / Math.max(1, file.bytes), reader.rowsRead);
+  }
+  if (decoder) reader.push(decoder.decode());
+  return reader.finish();
+}
