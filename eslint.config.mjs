@@ -36,6 +36,20 @@ const config = [
       ],
     },
   },
+  {
+    files: ["src/services/**"],
+    ignores: ["**/*.test.*"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector:
+            ":matches(CallExpression[callee.name=/^(knex|trx)$/][arguments.0.type='Literal'], CallExpression[callee.object.name=/^(knex|trx)$/][callee.property.name='raw'])",
+          message: "Queries belong to src/data.",
+        },
+      ],
+    },
+  },
 ];
 
 export default config;

@@ -186,6 +186,14 @@ export async function buildDrawn(trx: Knex, experimentId: number, letter: string
   return true;
 }
 
+/** Letters of the lanes an experiment has. */
+export const laneLetters = (knex: Knex, experimentId: number): Promise<string[]> =>
+  knex("experiment_lane").where({ experiment_id: experimentId }).pluck("letter");
+
+/** Whether an experiment is there, and not deleted. */
+export const isThere = async (knex: Knex, experimentId: number): Promise<boolean> =>
+  (await knex("experiment").where({ id: experimentId }).whereNull("deleted_at").first("id")) !== undefined;
+
 /** Adds lanes with their variants and specimens to an experiment. */
 export async function addLanes(trx: Knex, experimentId: number, lanes: NewExperiment["lanes"]): Promise<void> {
   const variants = new Map<string, { id: number; copies: number }>();

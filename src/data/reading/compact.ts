@@ -16,6 +16,10 @@ interface Columns {
   values: Map<number, Float64Array>;
 }
 
+/** Streams whose tail is worth packing. */
+export const fullStreams = (knex: Knex): Promise<number[]> =>
+  knex("stream").where("tail_frames", ">=", FULL_TAIL).pluck("id");
+
 /**
  * Moves a stream's older tail into blocks, in one transaction: killed at any moment, each frame is in one of the two, once.
  * Late frames are merged into the block they belong to. @returns frames moved

@@ -201,6 +201,12 @@ export function firstFrom(times: Float64Array, ms: number): number {
   return low;
 }
 
+/** When a stream's newest reading was taken, ms; null while it has none. */
+export async function newestOf(knex: Knex, streamId: number): Promise<number | null> {
+  const stream = await knex("stream").where({ id: streamId }).first("frames", "t_end");
+  return stream?.frames ? Number(stream.t_end) : null;
+}
+
 /** How many frames a span of a device's stream holds, and from when until when; null where it holds none. */
 export async function spanExtent(
   knex: Knex,

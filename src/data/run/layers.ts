@@ -10,6 +10,13 @@ import { transact } from "../transact";
 export const findLayers = async (knex: Knex, runIds: readonly number[]): Promise<Map<number, RunLayer[]>> =>
   (await readLayers(knex, runIds)).layers;
 
+/** The runs that some layers belong to. */
+export const runsOfLayers = (knex: Knex, layerIds: readonly number[]): Promise<number[]> =>
+  knex("run_layer")
+    .whereIn("id", [...layerIds])
+    .distinct()
+    .pluck("run_id");
+
 /** Layers by run, and the runs one of whose layers cannot be read. */
 export async function readLayers(
   knex: Knex,

@@ -2,6 +2,7 @@ import { randomInt } from "node:crypto";
 import type { Knex } from "knex";
 import type { z } from "zod";
 import {
+  logSettingsSchema,
   placeSetupSchema,
   specimenSetupSchema,
   storedRunSchema,
@@ -9,7 +10,7 @@ import {
   type StoredRunSetup,
 } from "../../core/experiment/schema/run";
 import type { LiveRun, StoredChannel, StoredRun, StoredStream } from "../../core/experiment/types";
-import { emptySummary, type ImportProblem, type ImportSummary } from "../../core/log/readLog";
+import { emptySummary, type ImportProblem, type ImportSummary, type LogSettings } from "../../core/log/readLog";
 import { recordChange } from "../journal";
 import { json, readable } from "../json";
 import { spanExtent } from "../reading/readings";
@@ -206,6 +207,19 @@ export async function insertStoredRun(
 export async function rawFileOf(knex: Knex, streamId: number): Promise<number | null> {
   const row = await knex("stream").where({ id: streamId }).first("raw_file_id");
   return row?.raw_file_id ?? null;
+}
+
+/** How a stream was read from its file, and the run it belongs to. */
+export async function readAs(knex: Knex, streamId: number): Promise<{ runId: number; settings: LogSettings }> {
+  const { runId, settings } = await knex("stream")
+    .where({ id: streamId })
+    .first({ settings: "settings", runId: "run_id" });
+  return { runId, settings: logSettingsSchema.parse(json(settings)) };
+}
+
+/** Until this transaction ends nobody else who asks for it goes on with the run. */
+export async function holdRun(trx: Knex.Transaction, runId: number): Promise<void> {
+  await trx("run").where({ id: runId }).forUpdate().first("id");
 }
 
 /** Gives a new run the next number of its experiment. */

@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import type { DeviceRow } from "../../core/experiment/records";
 import { listDevices } from "../../data/device/devices";
+import { runningByStream } from "../../data/run/live";
 
 export interface DevicesPage {
   devices: DeviceRow[];
@@ -10,12 +11,5 @@ export interface DevicesPage {
 
 /** Every device with what it has sent, and which live run looks at it. */
 export async function devicesPage(knex: Knex): Promise<DevicesPage> {
-  const running = await knex("run_stream as s")
-    .join("run as r", "r.id", "s.run_id")
-    .join("experiment as e", "e.id", "r.experiment_id")
-    .whereNull("r.ended_at")
-    .whereNull("r.deleted_at")
-    .whereNull("e.deleted_at")
-    .select({ streamId: "s.stream_id", experimentId: "e.id", experiment: "e.name", run: "r.number" });
-  return { devices: await listDevices(knex), running };
+  return { devices: await listDevices(knex), running: await runningByStream(knex) };
 }

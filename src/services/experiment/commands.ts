@@ -24,7 +24,7 @@ import {
 import { doubtKey, reachOf, stopsVerdict } from "../../core/judge/doubt/list";
 import { analyse } from "../analysis/analyse";
 import { putBrokenAway } from "../../data/broken";
-import { addLayer, findLayers, markLayersRemoved, switchLayer } from "../../data/run/layers";
+import { addLayer, findLayers, markLayersRemoved, runsOfLayers, switchLayer } from "../../data/run/layers";
 import { markRunDeleted } from "../../data/run/runs";
 import { insertSite } from "../../data/site/sites";
 import { command, done, GONE, refused } from "../web/command";
@@ -200,11 +200,7 @@ export const turnLayer = command({
 });
 
 async function holdsFirst(knex: Parameters<typeof findLayers>[0], layerIds: readonly number[]): Promise<boolean> {
-  const runs: number[] = await knex("run_layer")
-    .whereIn("id", [...layerIds])
-    .distinct()
-    .pluck("run_id");
-  const layers = await findLayers(knex, runs);
+  const layers = await findLayers(knex, await runsOfLayers(knex, layerIds));
   return [...layers.values()].some((own) => {
     const first = own.find((l) => l.kind === "assignment");
     return first !== undefined && layerIds.includes(first.id);

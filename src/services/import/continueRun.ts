@@ -2,15 +2,13 @@ import type { Knex } from "knex";
 import { z } from "zod";
 import { foldLayers } from "../../core/experiment/layers";
 import type { Mount } from "../../core/experiment/schema/layer";
-import { logSettingsSchema } from "../../core/experiment/schema/run";
 import type { LogData } from "../../core/log/readLog";
 import { grownFrom } from "../../data/file/before";
 import { findFile, runsWithFile } from "../../data/file/files";
 import { recordChange } from "../../data/journal";
-import { json } from "../../data/json";
 import { writeBlocks } from "../../data/reading/readings";
 import { findLayers, insertLayer } from "../../data/run/layers";
-import { insertStream } from "../../data/run/runs";
+import { holdRun, insertStream, readAs } from "../../data/run/runs";
 import { transact } from "../../data/transact";
 import { command, done, refused } from "../web/command";
 import { readStoredLog } from "./imports";
@@ -23,18 +21,17 @@ export const continueRun = command({
     if (!file) return refused("The file is no longer kept. Drop it again.");
     const before = await grownFrom(knex, file);
     if (!before) return refused("This file does not begin with one that was imported. Import it as a run of its own.");
-    const stored = await knex("stream").where({ id: before.streamId }).first({ settings: "settings", runId: "run_id" });
-    const settings = logSettingsSchema.parse(json(stored.settings));
+    const { runId, settings } = await readAs(knex, before.streamId);
     const data = await readStoredLog(knex, file, settings, () => undefined, new AbortController().signal);
     const added = after(data, before.untilMs);
     if (added.times.length === 0)
       return refused("The file has grown, but by no row that could be read. Nothing was added.");
     const kept = await transact(knex, async (trx) => {
       // Pressed twice, the second waits here for the first, and finds its file.
-      await trx("run").where({ id: stored.runId }).forUpdate().first("id");
+      await holdRun(trx, runId);
       if ((await runsWithFile(trx, file.sha256)).length) return false;
       const streamId = await insertStream(trx, {
-        runId: stored.runId,
+        runId,
         rawFileId: file.id,
         name: file.name,
         times: added.times,
@@ -50,7 +47,7 @@ export const continueRun = command({
       });
       const values = added.channels.map((c, i) => ({ channelNo: i + 1, values: c.values }));
       await writeBlocks(trx, streamId, added.times, values, () => undefined);
-      await carryOver(trx, stored.runId, before.streamId, streamId);
+      await carryOver(trx, runId, before.streamId, streamId);
       await recordChange(trx, before.experimentId, "run continued", { run: before.run, rows: added.times.length });
       return true;
     });

@@ -9,7 +9,14 @@ import type { CleanReason } from "../../core/log/clean";
 import { detectEncoding } from "../../core/log/decode";
 import { LogReader, type ImportSummary, type LogData } from "../../core/log/readLog";
 import { isZone } from "../../core/log/zone";
-import { addLanes, buildDrawn, findExperiment, insertExperiment } from "../../data/experiment/experiments";
+import {
+  addLanes,
+  buildDrawn,
+  findExperiment,
+  insertExperiment,
+  isThere,
+  laneLetters,
+} from "../../data/experiment/experiments";
 import { findFile, readFileChunks } from "../../data/file/files";
 import { recordChange } from "../../data/journal";
 import { writeBlocks } from "../../data/reading/readings";
@@ -183,7 +190,7 @@ async function writeRun(
 ): Promise<Imported> {
   const experimentId = await openTarget(trx, request);
   if (request.newLanes.length) await addLanes(trx, experimentId, request.newLanes);
-  const known: string[] = await trx("experiment_lane").where({ experiment_id: experimentId }).pluck("letter");
+  const known = await laneLetters(trx, experimentId);
   for (const { letter } of request.run.lanes)
     if (!known.includes(letter) && !(await buildDrawn(trx, experimentId, letter)))
       throw new ImportRefused({ kind: "laneUnknown", letter });
@@ -353,8 +360,7 @@ function instrumentOf(kind: ChannelKind, setup: LaneSetupInput): string | null {
 
 async function openTarget(trx: Knex.Transaction, { target }: ImportRequest): Promise<number> {
   if (target.kind === "existing") {
-    const row = await trx("experiment").where({ id: target.experimentId }).whereNull("deleted_at").first("id");
-    if (!row) throw new ImportRefused({ kind: "experimentGone" });
+    if (!(await isThere(trx, target.experimentId))) throw new ImportRefused({ kind: "experimentGone" });
     return target.experimentId;
   }
   const siteId =

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { liveVersion } from "../../data/run/live";
 import type { LiveView } from "./view";
 
 /** How often the database is asked for news, ms: well under a second from reading to screen. */
@@ -6,35 +7,6 @@ const LOOK_EVERY_MS = 400;
 /** Without news a view is made anew so often, ms: silence is news too, and so is time. */
 const ANYWAY_MS = 5000;
 const BEAT_MS = 15_000;
-
-/** Names what a live view would show: streams, runs, events, alarms. Changes whenever one of them does. */
-export async function liveKey(knex: Knex, experimentId: number): Promise<string> {
-  const row = await knex("run as r")
-    .leftJoin("run_stream as s", "s.run_id", "r.id")
-    .where("r.experiment_id", experimentId)
-    .whereNotNull("r.started_at")
-    .whereNull("r.deleted_at")
-    .first(
-      knex.raw(
-        "COALESCE(SUM(s.version), 0) AS versions, COUNT(DISTINCT r.id) AS runs, COALESCE(SUM(r.ended_at IS NULL), 0) AS going, COALESCE(SUM(r.paused_at IS NULL), 0) AS unpaused",
-      ),
-    );
-  const changed = await knex("experiment").where({ id: experimentId }).first("changed_at");
-  const alarms = await knex("run_alarm as a")
-    .join("run as r", "r.id", "a.run_id")
-    .where("r.experiment_id", experimentId)
-    .first(knex.raw("COUNT(*) AS n, COUNT(a.ended_at) AS ended, COUNT(a.acknowledged_at) AS acknowledged"));
-  return [
-    row.versions,
-    row.runs,
-    row.going,
-    row.unpaused,
-    changed?.changed_at ?? 0,
-    alarms.n,
-    alarms.ended,
-    alarms.acknowledged,
-  ].join("-");
-}
 
 interface Shared {
   key: string;
@@ -76,7 +48,7 @@ export function liveFeed(
       send("retry: 1500\n\n");
       while (!signal.aborted) {
         try {
-          const key = await liveKey(knex, experimentId);
+          const key = await liveVersion(knex, experimentId);
           const now = Date.now();
           if (key !== last || now - sentAt > ANYWAY_MS) {
             const text = await viewOf(experimentId, key, make);

@@ -28,7 +28,8 @@ import {
 import { streamDetails } from "../experiment/queries";
 import { runTraces } from "../read/traces";
 import { followPlan } from "./byPlan";
-import { liveFeed, liveKey } from "./feed";
+import { liveVersion } from "../../data/run/live";
+import { liveFeed } from "./feed";
 import { openWorking } from "../working/working";
 import { liveView } from "./view";
 
@@ -183,7 +184,7 @@ test("the feed sends the whole view at once and again when something changed", a
   };
   const first = await next();
   expect(first).toContain(`"runId":${run}`);
-  expect(first.startsWith(`id: ${await liveKey(knex, experiment)}`)).toBe(true);
+  expect(first.startsWith(`id: ${await liveVersion(knex, experiment)}`)).toBe(true);
   await goOn(1);
   const second = await next();
   expect(second.split("\n")[0]).not.toBe(first.split("\n")[0]);

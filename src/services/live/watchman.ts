@@ -1,4 +1,5 @@
-import { compactStream, FULL_TAIL } from "../../data/reading/compact";
+import { compactStream, fullStreams } from "../../data/reading/compact";
+import { liveExperiments } from "../../data/run/live";
 import { database } from "../web/connection";
 import { heavy } from "../heavy/heavy";
 import { log } from "../web/log";
@@ -19,20 +20,11 @@ async function round(): Promise<void> {
   busy = true;
   try {
     const knex = database();
-    const live: number[] = await knex("run as r")
-      .join("experiment as e", "e.id", "r.experiment_id")
-      .whereNotNull("r.started_at")
-      .whereNull("r.ended_at")
-      .whereNull("r.deleted_at")
-      .whereNull("e.deleted_at")
-      .distinct("r.experiment_id")
-      .pluck("r.experiment_id");
-    for (const id of live) {
+    for (const id of await liveExperiments(knex)) {
       const view = await heavy(knex).liveView(id, Date.now());
       if (view?.plan?.followed) await heavy(knex).followPlan(id, view.nowMs);
     }
-    const full: number[] = await knex("stream").where("tail_frames", ">=", FULL_TAIL).pluck("id");
-    for (const id of full) await compactStream(knex, id);
+    for (const id of await fullStreams(knex)) await compactStream(knex, id);
   } catch (error) {
     // A database that is away is away for a while only: the next round looks again.
     log.warn({ err: error }, "live runs could not be looked at");

@@ -9,6 +9,7 @@ import { usualFlow } from "../../core/rig/liveRig";
 import { deviceByToken, listDevices } from "../../data/device/devices";
 import { listExperiments } from "../../data/experiment/experiments";
 import { recordChange } from "../../data/journal";
+import { newestOf } from "../../data/reading/readings";
 import { findRig, noteRigHeard, saveRig, type RigRow } from "../../data/rig/rigs";
 import { runsFedBy, type FedRun } from "../../data/run/runs";
 import { transact } from "../../data/transact";
@@ -186,12 +187,11 @@ export async function rigOrders(knex: Knex, token: string, nowMs: number): Promi
   if (!device || device.revokedAt !== null || !device.simulated) return null;
   const rig = await findRig(knex);
   if (rig) await noteRigHeard(knex, nowMs);
-  const stream = await knex("stream").where({ id: device.streamId }).first("frames", "t_end");
   return {
     running: rig?.running ?? false,
     version: rig?.version ?? 0,
     epoch: rig?.epoch ?? 0,
     settings: rig?.settings ?? null,
-    newestMs: stream?.frames ? Number(stream.t_end) : null,
+    newestMs: await newestOf(knex, device.streamId),
   };
 }

@@ -1,0 +1,53 @@
+import type { Knex } from "knex";
+
+/** Experiments with a run that goes on. */
+export const liveExperiments = (knex: Knex): Promise<number[]> =>
+  knex("run as r")
+    .join("experiment as e", "e.id", "r.experiment_id")
+    .whereNotNull("r.started_at")
+    .whereNull("r.ended_at")
+    .whereNull("r.deleted_at")
+    .whereNull("e.deleted_at")
+    .distinct("r.experiment_id")
+    .pluck("r.experiment_id");
+
+/** Runs that go on, by the stream each looks at. */
+export const runningByStream = (
+  knex: Knex,
+): Promise<{ streamId: number; experimentId: number; experiment: string; run: number }[]> =>
+  knex("run_stream as s")
+    .join("run as r", "r.id", "s.run_id")
+    .join("experiment as e", "e.id", "r.experiment_id")
+    .whereNull("r.ended_at")
+    .whereNull("r.deleted_at")
+    .whereNull("e.deleted_at")
+    .select({ streamId: "s.stream_id", experimentId: "e.id", experiment: "e.name", run: "r.number" });
+
+/** Names what a live view would show: streams, runs, events, alarms. Changes whenever one of them does. */
+export async function liveVersion(knex: Knex, experimentId: number): Promise<string> {
+  const row = await knex("run as r")
+    .leftJoin("run_stream as s", "s.run_id", "r.id")
+    .where("r.experiment_id", experimentId)
+    .whereNotNull("r.started_at")
+    .whereNull("r.deleted_at")
+    .first(
+      knex.raw(
+        "COALESCE(SUM(s.version), 0) AS versions, COUNT(DISTINCT r.id) AS runs, COALESCE(SUM(r.ended_at IS NULL), 0) AS going, COALESCE(SUM(r.paused_at IS NULL), 0) AS unpaused",
+      ),
+    );
+  const changed = await knex("experiment").where({ id: experimentId }).first("changed_at");
+  const alarms = await knex("run_alarm as a")
+    .join("run as r", "r.id", "a.run_id")
+    .where("r.experiment_id", experimentId)
+    .first(knex.raw("COUNT(*) AS n, COUNT(a.ended_at) AS ended, COUNT(a.acknowledged_at) AS acknowledged"));
+  return [
+    row.versions,
+    row.runs,
+    row.going,
+    row.unpaused,
+    changed?.changed_at ?? 0,
+    alarms.n,
+    alarms.ended,
+    alarms.acknowledged,
+  ].join("-");
+}
