@@ -50,7 +50,7 @@ const FORMS: [form: string, step: string, values: Record<string, string>][] = [
   [
     "where the winner will run",
     "ask",
-    { Wind: "2.4 m/s", Tilt: "61 °", "Coldest night": "−22 °C", "Hottest day": "33 °C" },
+    { Wind: "2.4 m/s", Tilt: "61 °", "Coldest night": "-22 °C", "Hottest day": "33 °C" },
   ],
   ["the plan", "plan", { Days: "7", "A swap takes, min": "17", "Checks take, min": "13" }],
   [
@@ -70,7 +70,7 @@ const FORMS: [form: string, step: string, values: Record<string, string>][] = [
       "^Gross area": "2.04 m²",
       "^Aperture area": "1.81 m²",
       "^Weight, empty": "31 kg",
-      "Other deviations": "cut short",
+      "^Other deviations": "cut short",
     },
   ],
 ];
@@ -88,7 +88,7 @@ test("fields of a site typed at once are all saved, and Undo takes back the last
   await open(page, "/site");
   const [altitude, turbidity] = [field(page, "Altitude"), field(page, "Turbidity in May")];
   const before = await turbidity.inputValue();
-  await typed(page, { Altitude: "777 m", "Air pressure": "901 hPa", "Ground reflectance in June": "31 %" });
+  await typed(page, { Altitude: "777 m", "Air pressure": "901 hPa", "Ground reflectance in June": "0.31" });
   await altitude.fill("778 m");
   await altitude.press("Tab");
   await turbidity.fill("4.4");
