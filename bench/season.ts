@@ -3,8 +3,8 @@
  * the same with the bands of their curves. Run: `npx tsx bench/season.ts`, nothing else at work.
  */
 import { performance } from "node:perf_hooks";
-import { applySchema } from "../src/core/experiment/schema/apply";
-import { runSeason, type SeasonJob } from "../src/core/experiment/seasonJob";
+import { applySchema } from "../src/core/season/schema";
+import { runSeason, type SeasonJob } from "../src/core/season/job";
 import { BENCH_ZONE, TANSY_RIDGE } from "../src/core/rig/bench";
 import type { Candidate } from "../src/core/season/season";
 import { CLIMATES } from "../src/core/site/climates";

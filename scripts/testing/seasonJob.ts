@@ -1,7 +1,7 @@
-import { applySchema, type ApplySettings } from "../../src/core/experiment/schema/apply";
-import { runSeason, weatherOf, type SeasonAnswer, type SeasonJob } from "../../src/core/experiment/seasonJob";
+import { applySchema, type ApplySettings } from "../../src/core/season/schema";
+import { runSeason, weatherOf, type SeasonAnswer, type SeasonJob } from "../../src/core/season/job";
 import { BENCH_ZONE, TANSY_RIDGE } from "../../src/core/rig/bench";
-import { lightsOf, scenarioOf } from "../../src/core/experiment/seasonScenario";
+import { lightsOf, scenarioOf } from "../../src/core/season/scenario";
 import { seasonOf, withoutBoxes, type Candidate, type Season } from "../../src/core/season/season";
 import { CLIMATES } from "../../src/core/site/climates";
 import { PLAIN_SITE, type SiteWorld } from "../../src/core/site/site";

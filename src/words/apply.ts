@@ -1,8 +1,8 @@
 import type { EpwProblem } from "../core/site/epw";
-import type { Asked } from "../core/experiment/seasonScenario";
-import type { SeasonDoubt } from "../core/experiment/seasonDoubts";
-import type { SeasonProblem, WhatIf } from "../core/experiment/seasonJob";
-import type { StoredUse, StoredStore } from "../core/experiment/schema/apply";
+import type { Asked } from "../core/season/scenario";
+import type { SeasonDoubt } from "../core/season/doubts";
+import type { SeasonProblem, WhatIf } from "../core/season/job";
+import type { StoredUse, StoredStore } from "../core/season/schema";
 import type { Mode } from "../core/season/parts";
 import type { Origin } from "../core/season/season";
 import type { Holding } from "../core/season/thermostat";

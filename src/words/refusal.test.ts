@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { applySchema } from "../core/experiment/schema/apply";
+import { applySchema } from "../core/season/schema";
 import { experimentSettingsSchema, standardSettings } from "../core/experiment/schema/settings";
 import { issuesWords, issueWords } from "./refusal";
 

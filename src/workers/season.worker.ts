@@ -1,8 +1,8 @@
 import { expose } from "comlink";
-import { mirrorYearOf, type MirrorCase, type MirrorYearView } from "../core/experiment/mirrorYear";
-import { runSeason, weatherOf, type SeasonJob, type SeasonResult } from "../core/experiment/seasonJob";
+import { mirrorYearOf, type MirrorCase, type MirrorYearView } from "../core/season/mirrorYear";
+import { runSeason, weatherOf, type SeasonJob, type SeasonResult } from "../core/season/job";
 
-import { studySeason, type SeasonStudy } from "../core/experiment/seasonStudy";
+import { studySeason, type SeasonStudy } from "../core/season/study";
 import { bestPair, type PairChoice } from "../core/season/thermostat";
 
 type WeatherJob = Pick<SeasonJob, "settings" | "site" | "climate" | "hours">;

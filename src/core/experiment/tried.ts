@@ -1,5 +1,5 @@
 import type { Mirror } from "../mirror/mirror";
-import type { ApplySettings } from "./schema/apply";
+import type { ApplySettings } from "../season/schema";
 
 /** A mirror as drawn, but for what is tried in Apply. */
 export const triedMirror = (mirror: Mirror | undefined, chosen: NonNullable<ApplySettings["mirror"]>): Mirror | null =>

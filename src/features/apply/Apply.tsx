@@ -1,11 +1,11 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import type { ApplySettings } from "@/core/experiment/schema/apply";
+import type { ApplySettings } from "@/core/season/schema";
 import { isLiquid } from "@/core/fluids/fluid";
-import type { Asked } from "@/core/experiment/seasonScenario";
+import type { Asked } from "@/core/season/scenario";
 import { formatNumber } from "@/core/quantity/format";
-import type { SeasonAnswer, SeasonJob } from "@/core/experiment/seasonJob";
+import type { SeasonAnswer, SeasonJob } from "@/core/season/job";
 import type { Season } from "@/core/season/season";
 import type { ApplyView } from "@/services/apply/applyView";
 import { Choice } from "@/ui/Choice";

@@ -1,6 +1,6 @@
 "use client";
 
-import type { ApplySettings } from "@/core/experiment/schema/apply";
+import type { ApplySettings } from "@/core/season/schema";
 import type { Origin } from "@/core/season/season";
 import type { ApplyView } from "@/services/apply/applyView";
 import type { CandidateView } from "@/services/apply/candidates";

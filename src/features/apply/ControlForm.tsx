@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import type { Thermostat } from "@/core/collector/design";
-import { controlSchema, type ApplySettings, type StoredControl } from "@/core/experiment/schema/apply";
+import { controlSchema, type ApplySettings, type StoredControl } from "@/core/season/schema";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { optionsOf, Select, Tick } from "@/ui/form/Select";
 

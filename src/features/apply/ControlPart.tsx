@@ -1,8 +1,8 @@
 "use client";
 
 import { useEffect, useMemo, useState } from "react";
-import { boxesOf, type Plant } from "@/core/experiment/seasonScenario";
-import type { ApplySettings } from "@/core/experiment/schema/apply";
+import { boxesOf, type Plant } from "@/core/season/scenario";
+import type { ApplySettings } from "@/core/season/schema";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { Season } from "@/core/season/season";
 import { MOST_STARTS, runSwitch, type PairChoice, type SwitchedRun } from "@/core/season/thermostat";

@@ -1,6 +1,6 @@
-import type { SeasonJob } from "@/core/experiment/seasonJob";
-import { waysOf, type Plant } from "@/core/experiment/seasonScenario";
-import { ductChoices, type DuctChoice } from "@/core/experiment/seasonStudy";
+import type { SeasonJob } from "@/core/season/job";
+import { waysOf, type Plant } from "@/core/season/scenario";
+import { ductChoices, type DuctChoice } from "@/core/season/study";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { Season } from "@/core/season/season";
 import type { ApplyView } from "@/services/apply/applyView";

@@ -1,7 +1,7 @@
 "use client";
 
 import { Plus, Trash2 } from "lucide-react";
-import type { ApplySettings } from "@/core/experiment/schema/apply";
+import type { ApplySettings } from "@/core/season/schema";
 import { FUELS } from "@/core/money/money";
 import type { ApplyView } from "@/services/apply/applyView";
 import { Choice } from "@/ui/Choice";

@@ -1,8 +1,8 @@
 "use client";
 
 import { useMemo } from "react";
-import type { ApplySettings } from "@/core/experiment/schema/apply";
-import type { SeasonAnswer } from "@/core/experiment/seasonJob";
+import type { ApplySettings } from "@/core/season/schema";
+import type { SeasonAnswer } from "@/core/season/job";
 import { moneyBand, worthOf, type Investment, type MoneyBand, type Worth } from "@/core/money/money";
 import { formatNumber } from "@/core/quantity/format";
 import type { Season } from "@/core/season/season";

@@ -1,7 +1,7 @@
 "use client";
 
 import { Plus, Trash2 } from "lucide-react";
-import type { ApplySettings } from "@/core/experiment/schema/apply";
+import type { ApplySettings } from "@/core/season/schema";
 import { MODES, type Mode } from "@/core/season/parts";
 import { QuantityField } from "@/ui/QuantityField";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";

@@ -1,7 +1,7 @@
 "use client";
 
-import type { ApplySettings } from "@/core/experiment/schema/apply";
-import { boxesOf } from "@/core/experiment/seasonScenario";
+import type { ApplySettings } from "@/core/season/schema";
+import { boxesOf } from "@/core/season/scenario";
 import { quantityText } from "@/core/quantity/format";
 import type { ApplyView } from "@/services/apply/applyView";
 import { Fetching } from "@/ui/Fetching";

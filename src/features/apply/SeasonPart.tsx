@@ -1,11 +1,11 @@
 "use client";
 
 import { useMemo } from "react";
-import { seasonDoubts } from "@/core/experiment/seasonDoubts";
+import { seasonDoubts } from "@/core/season/doubts";
 import { formatNumber } from "@/core/quantity/format";
-import type { SeasonAnswer } from "@/core/experiment/seasonJob";
+import type { SeasonAnswer } from "@/core/season/job";
 import type { Season } from "@/core/season/season";
-import type { ApplySettings } from "@/core/experiment/schema/apply";
+import type { ApplySettings } from "@/core/season/schema";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { LaneMark } from "@/ui/LaneMark";

@@ -1,9 +1,9 @@
 "use client";
 
 import { useEffect, useMemo, useState } from "react";
-import type { SeasonAnswer, SeasonJob } from "@/core/experiment/seasonJob";
-import { thumbChecks, thumbError, type SeasonStudy, type Varied } from "@/core/experiment/seasonStudy";
-import { boxesOf } from "@/core/experiment/seasonScenario";
+import type { SeasonAnswer, SeasonJob } from "@/core/season/job";
+import { thumbChecks, thumbError, type SeasonStudy, type Varied } from "@/core/season/study";
+import { boxesOf } from "@/core/season/scenario";
 import { usualSpecificHeat } from "@/core/judge/flowWay";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { Season } from "@/core/season/season";

@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import { storeSchema, type ApplySettings, type StoredStore } from "@/core/experiment/schema/apply";
+import { storeSchema, type ApplySettings, type StoredStore } from "@/core/season/schema";
 import { INDOORS } from "@/core/season/uses";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { optionsOf, Select, Tick } from "@/ui/form/Select";

@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import { storedUseSchema, type ApplySettings, type StoredUse } from "@/core/experiment/schema/apply";
+import { storedUseSchema, type ApplySettings, type StoredUse } from "@/core/season/schema";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { issueWords } from "@/words/refusal";
 import { optionsOf, Select, Tick } from "@/ui/form/Select";

@@ -1,7 +1,7 @@
 "use client";
 
 import Link from "next/link";
-import type { ApplySettings } from "@/core/experiment/schema/apply";
+import type { ApplySettings } from "@/core/season/schema";
 import type { ApplyView } from "@/services/apply/applyView";
 import { QuantityField } from "@/ui/QuantityField";
 import { Select, Tick } from "@/ui/form/Select";

@@ -1,7 +1,7 @@
 import { opening } from "@/core/collector/design";
-import type { ApplySettings } from "@/core/experiment/schema/apply";
-import type { SeasonJob } from "@/core/experiment/seasonJob";
-import { boxesOf, seasonMirrors, type Mirrored } from "@/core/experiment/seasonScenario";
+import type { ApplySettings } from "@/core/season/schema";
+import type { SeasonJob } from "@/core/season/job";
+import { boxesOf, seasonMirrors, type Mirrored } from "@/core/season/scenario";
 import { usualSpecificHeat } from "@/core/judge/flowWay";
 import { triedMirror } from "@/core/experiment/tried";
 import type { Opening } from "@/core/mirror/geometry";

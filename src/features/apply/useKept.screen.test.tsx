@@ -1,5 +1,5 @@
 import { screen, waitFor } from "@testing-library/react";
-import { applySchema, type ApplySettings } from "@/core/experiment/schema/apply";
+import { applySchema, type ApplySettings } from "@/core/season/schema";
 import { action } from "../../../scripts/testing/screens/asked";
 import { show } from "../../../scripts/testing/screens/screen";
 import { NotKept } from "@/ui/NotKept";

@@ -1,6 +1,6 @@
 "use client";
 
-import { applySchema, type ApplySettings } from "@/core/experiment/schema/apply";
+import { applySchema, type ApplySettings } from "@/core/season/schema";
 import { changeSettings } from "@/features/experiment/actions";
 import { useChanged } from "@/ui/useChanged";
 

@@ -2,7 +2,7 @@
 
 import { proxy } from "comlink";
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { SeasonJob, SeasonResult } from "@/core/experiment/seasonJob";
+import type { SeasonJob, SeasonResult } from "@/core/season/job";
 import { seasonWorker, stopSeason } from "@/workers/season";
 import { saidOf } from "@/ui/said";
 import { computationFailed } from "@/words/failure";

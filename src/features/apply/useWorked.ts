@@ -2,8 +2,8 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import type { ApplySettings } from "@/core/experiment/schema/apply";
-import { askedFor } from "@/core/experiment/seasonScenario";
+import type { ApplySettings } from "@/core/season/schema";
+import { askedFor } from "@/core/season/scenario";
 import type { ApplyView } from "@/services/apply/applyView";
 import { ask } from "@/ui/Fetching";
 import { jobOf } from "./job";

@@ -1,5 +1,5 @@
 import type { PathStep, StepState } from "@/ui/Path";
-import { askedFor } from "@/core/experiment/seasonScenario";
+import { askedFor } from "@/core/season/scenario";
 import type { ExperimentView } from "@/services/page/views";
 import { isDismissed } from "@/core/judge/doubt/list";
 import { UNIT_WORDS } from "@/words/judge";

@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import type { ApplySettings } from "../../core/experiment/schema/apply";
+import type { ApplySettings } from "../../core/season/schema";
 import type { Site } from "../../core/experiment/types";
 import type { Fluid } from "../../core/fluids/fluid";
 import { fluidOf } from "../../core/fluids/fluid";

@@ -3,7 +3,7 @@ import { DIFFERENCE_UNITS, MOUNTINGS, SEASONS } from "../choices";
 import { FLOW_WAYS } from "../../judge/flowWay";
 import { ASPECTS } from "../../collector/compare";
 import type { FluidKind } from "../../fluids/fluid";
-import { applySchema } from "./apply";
+import { applySchema } from "../../season/schema";
 import { instantSchema } from "./bounds";
 import { standardRules } from "../../log/windows";
 

@@ -2,8 +2,8 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import { flowForRise, type MirrorYearView } from "@/core/experiment/mirrorYear";
-import type { ApplySettings } from "@/core/experiment/schema/apply";
+import { flowForRise, type MirrorYearView } from "@/core/season/mirrorYear";
+import type { ApplySettings } from "@/core/season/schema";
 import { usualSpecificHeat } from "@/core/judge/flowWay";
 import { quantityText } from "@/core/quantity/format";
 import { worstMirrorGain } from "@/core/collector/reflector";

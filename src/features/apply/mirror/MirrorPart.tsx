@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import { useState } from "react";
-import type { ApplySettings } from "@/core/experiment/schema/apply";
+import type { ApplySettings } from "@/core/season/schema";
 import { sunFrom, type Opening } from "@/core/mirror/geometry";
 import { isUp, mirrorPlace, type Mirror } from "@/core/mirror/mirror";
 import { SEASON_YEAR, standardOffset } from "@/core/season/weather";

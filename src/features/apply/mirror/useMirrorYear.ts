@@ -1,9 +1,9 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import type { MirrorCase, MirrorYearView } from "@/core/experiment/mirrorYear";
-import type { ApplySettings } from "@/core/experiment/schema/apply";
-import { seasonMirrors } from "@/core/experiment/seasonScenario";
+import type { MirrorCase, MirrorYearView } from "@/core/season/mirrorYear";
+import type { ApplySettings } from "@/core/season/schema";
+import { seasonMirrors } from "@/core/season/scenario";
 import { listYear } from "@/core/mirror/angles";
 import { reflectanceOf, type Mirror } from "@/core/mirror/mirror";
 import type { ApplyView } from "@/services/apply/applyView";

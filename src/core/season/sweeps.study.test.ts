@@ -1,7 +1,7 @@
 import { CANDIDATE, job, oneSeason, STONES, TANK, WASH_WATER } from "../../../scripts/testing/seasonJob";
-import type { Candidate } from "../season/season";
-import type { ApplySettings, StoredUse } from "./schema/apply";
-import type { SeasonJob } from "./seasonJob";
+import type { Candidate } from "./season";
+import type { ApplySettings, StoredUse } from "./schema";
+import type { SeasonJob } from "./job";
 
 /**
  * One input of the year after another over its whole range: the answer goes the way it must, without jumps, the account closes, and

@@ -3,9 +3,9 @@ import { frameOf, type Opening, type Vector } from "../mirror/geometry";
 import type { Mirror } from "../mirror/mirror";
 import { incidenceModifier } from "../sun/clearSky";
 import { sunPosition, type Plane } from "../sun/position";
-import type { Candidate } from "../season/season";
-import { effectiveLight, planeYear, type SeasonMirror } from "../season/light";
-import { HOURS, MONTH_DAYS, monthOfHour, SEASON_YEAR, type WeatherYear } from "../season/weather";
+import type { Candidate } from "./season";
+import { effectiveLight, planeYear, type SeasonMirror } from "./light";
+import { HOURS, MONTH_DAYS, monthOfHour, SEASON_YEAR, type WeatherYear } from "./weather";
 import type { SiteWorld } from "../site/site";
 
 /** A box with its mirrors at a place, and the curve that says what light is worth. */

@@ -2,13 +2,13 @@ import { answer, CANDIDATE, job, said, SITE } from "../../../scripts/testing/sea
 import { inventedEpw, writeEpw } from "../../../scripts/testing/inventedEpw";
 import { hingedMirror } from "../mirror/mirror";
 import { usualSpecificHeat } from "../judge/flowWay";
-import type { Mode } from "../season/parts";
-import { MONTH_DAYS } from "../season/weather";
+import type { Mode } from "./parts";
+import { MONTH_DAYS } from "./weather";
 import { seasonProblemWords } from "../../words/apply";
-import { applySchema, storedUseSchema, type ApplySettings } from "./schema/apply";
-import { runSeason } from "./seasonJob";
-import { askedFor, coldByMonth, pipeLossWK, scenarioOf } from "./seasonScenario";
-import { ductChoices, studySeason, thumbChecks, thumbError, type SeasonStudy } from "./seasonStudy";
+import { applySchema, storedUseSchema, type ApplySettings } from "./schema";
+import { runSeason } from "./job";
+import { askedFor, coldByMonth, pipeLossWK, scenarioOf } from "./scenario";
+import { ductChoices, studySeason, thumbChecks, thumbError, type SeasonStudy } from "./study";
 
 describe("what is asked first", () => {
   test("nothing is computed while use, boxes, control or run are not said", () => {

@@ -1,13 +1,13 @@
 import { THUMB_RULES } from "../collector/thumbRules";
-import type { ApplySettings } from "./schema/apply";
+import type { ApplySettings } from "./schema";
 import type { Fluid } from "../fluids/fluid";
 import type { SiteWorld } from "../site/site";
-import { seasonOf, withoutBoxes, type Candidate, type Scenario } from "../season/season";
-import type { Year } from "../season/simulate";
-import type { StoreSpec } from "../season/store";
-import type { WeatherYear } from "../season/weather";
-import { weatherOf, type SeasonJob } from "./seasonJob";
-import { boxesOf, lightsOf, pathOf, scenarioOf } from "./seasonScenario";
+import { seasonOf, withoutBoxes, type Candidate, type Scenario } from "./season";
+import type { Year } from "./simulate";
+import type { StoreSpec } from "./store";
+import type { WeatherYear } from "./weather";
+import { weatherOf, type SeasonJob } from "./job";
+import { boxesOf, lightsOf, pathOf, scenarioOf } from "./scenario";
 
 /** What is solved for and how things hang together, for the first candidate. */
 export interface SeasonStudy {

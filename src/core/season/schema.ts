@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { ORIGINS } from "../../season/season";
-import { MODES } from "../../season/parts";
+import { ORIGINS } from "./season";
+import { MODES } from "./parts";
 
 const positive = z.number().positive();
 const share = z.number().min(0).max(1);

@@ -1,15 +1,15 @@
-import type { ApplySettings, StoredUse } from "./schema/apply";
+import type { ApplySettings, StoredUse } from "./schema";
 import { ductPressure, ductSpeed, driveWatts } from "../flow/path";
 import { fluidProperties, isLiquid, type Fluid } from "../fluids/fluid";
 import { usualSpecificHeat } from "../judge/flowWay";
 import type { Mirror } from "../mirror/mirror";
 import type { Opening } from "../mirror/geometry";
 import { sitePressure, type SiteWorld } from "../site/site";
-import { effectiveLight, planeYear, plainLight, type PlaneYear, type SeasonMirror } from "../season/light";
-import { effectiveness, type Run as Pipes, type Use } from "../season/parts";
-import { stageWatts, type Candidate, type Scenario, type SeasonRow } from "../season/season";
-import { rockPressure } from "../season/store";
-import { MONTH_DAYS, type WeatherYear } from "../season/weather";
+import { effectiveLight, planeYear, plainLight, type PlaneYear, type SeasonMirror } from "./light";
+import { effectiveness, type Run as Pipes, type Use } from "./parts";
+import { stageWatts, type Candidate, type Scenario, type SeasonRow } from "./season";
+import { rockPressure } from "./store";
+import { MONTH_DAYS, type WeatherYear } from "./weather";
 
 /** Warmed air that is wanted as it comes passes by a store: it has no use for the evening's heat. */
 export const usedStore = ({ use, store }: Pick<ApplySettings, "use" | "store">): ApplySettings["store"] =>

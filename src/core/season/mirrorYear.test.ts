@@ -7,10 +7,10 @@ import { beamsOf, diffuseView } from "../mirror/several";
 import { BENCH_ZONE, TANSY_RIDGE } from "../rig/bench";
 import { CLIMATES } from "../site/climates";
 import { PLAIN_SITE, type SiteWorld } from "../site/site";
-import { yearOf } from "../season/account";
-import type { Candidate } from "../season/season";
-import type { Mirrored } from "./seasonScenario";
-import { monthlyYear } from "../season/weather";
+import { yearOf } from "./account";
+import type { Candidate } from "./season";
+import type { Mirrored } from "./scenario";
+import { monthlyYear } from "./weather";
 import { flowForRise, mirrorYearOf, type MirrorCase } from "./mirrorYear";
 
 const BOX = { widthM: 1, lengthM: 2 };

@@ -1,8 +1,8 @@
-import type { SeasonAnswer } from "./seasonJob";
-import type { Candidate, Origin, Season } from "../season/season";
-import { INDOORS } from "../season/uses";
-import type { ApplySettings } from "./schema/apply";
-import { usedStore } from "./seasonScenario";
+import type { SeasonAnswer } from "./job";
+import type { Candidate, Origin, Season } from "./season";
+import { INDOORS } from "./uses";
+import type { ApplySettings } from "./schema";
+import { usedStore } from "./scenario";
 
 /** What may make a year other than it looks: entries that are likely slips, and curves used beyond what was tested. */
 export type SeasonDoubt =

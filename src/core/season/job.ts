@@ -2,19 +2,11 @@ import type { Fluid } from "../fluids/fluid";
 import type { Climate } from "../site/climate";
 import { parseEpw, type EpwProblem } from "../site/epw";
 import type { SiteWorld } from "../site/site";
-import {
-  needOf,
-  panelsCandidate,
-  seasonOf,
-  withoutBoxes,
-  type Candidate,
-  type Scenario,
-  type Season,
-} from "../season/season";
-import { simulateYear, type Year } from "../season/simulate";
-import { systemOf } from "../season/season";
-import { epwProblems, epwYear, monthlyYear, monthsOf, type WeatherProblem, type WeatherYear } from "../season/weather";
-import type { ApplySettings } from "./schema/apply";
+import { needOf, panelsCandidate, seasonOf, withoutBoxes, type Candidate, type Scenario, type Season } from "./season";
+import { simulateYear, type Year } from "./simulate";
+import { systemOf } from "./season";
+import { epwProblems, epwYear, monthlyYear, monthsOf, type WeatherProblem, type WeatherYear } from "./weather";
+import type { ApplySettings } from "./schema";
 import {
   lightsOf,
   NO_PATH,
@@ -26,7 +18,7 @@ import {
   type Lights,
   type Mirrored,
   type Plant,
-} from "./seasonScenario";
+} from "./scenario";
 
 /** All a year is worked out from, as plain data that crosses into a worker. */
 export interface SeasonJob {

@@ -1,10 +1,10 @@
-import { applySchema, type ApplySettings } from "./schema/apply";
-import { seasonDoubts, type SeasonDoubt } from "./seasonDoubts";
-import type { SeasonAnswer, SeasonJob } from "./seasonJob";
+import { applySchema, type ApplySettings } from "./schema";
+import { seasonDoubts, type SeasonDoubt } from "./doubts";
+import type { SeasonAnswer, SeasonJob } from "./job";
 import { answer as answered, CANDIDATE, job, TANK, WASH_WATER } from "../../../scripts/testing/seasonJob";
 import { seasonDoubtWords } from "../../words/apply";
-import { yearOf } from "../season/account";
-import type { Candidate } from "../season/season";
+import { yearOf } from "./account";
+import type { Candidate } from "./season";
 
 const settings = (over: Partial<ApplySettings> = {}): ApplySettings => ({
   ...applySchema.parse({
