@@ -2,7 +2,7 @@ import { wrap, type Remote } from "comlink";
 import type { SeasonApi } from "./season.worker";
 
 /** What a worker is for: one question running is no reason to end another. */
-export type SeasonDesk = "year" | "mirror" | "study";
+export type SeasonDesk = "year" | "mirror" | "study" | "pair";
 
 const desks = new Map<SeasonDesk, { worker: Worker; api: Remote<SeasonApi> }>();
 

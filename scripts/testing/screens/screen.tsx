@@ -1,12 +1,14 @@
 import { act, render, type RenderResult } from "@testing-library/react";
 import userEvent, { PointerEventsCheckLevel, type UserEvent } from "@testing-library/user-event";
 import { PreferencesProvider } from "@/ui/preferences";
+import { answers } from "@/ui/useWorkerAnswer";
 import { forget } from "./asked";
 import { place, router } from "./navigation";
 
 /** Everything a test may have left behind. */
 export function clear(): void {
   forget();
+  answers.clear();
   for (const mock of Object.values(router)) mock.mockReset();
   Object.assign(place, { path: "/", search: "" });
 }

@@ -52,6 +52,7 @@ function Worked({ apply }: { apply: ApplyView }) {
   const [tab, setTab] = useState<Tab>("season");
   const [key, setKey] = useState<string | null>(null);
   const { asked, job, ready, answer, season, hours } = useWorked(apply, settings);
+  const result = season.last?.value ?? null;
   const shown = answer?.seasons.find((s) => s.candidate.key === key) ?? answer?.seasons[0] ?? null;
   return (
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,1fr)_340px]">
@@ -67,9 +68,9 @@ function Worked({ apply }: { apply: ApplyView }) {
             {saidOf(hours.error, "The hours of the weather file did not come. Reload the page.")}
           </p>
         )}
-        {season.result && !season.result.ok && ready && (
+        {result && !result.ok && ready && (
           <ul role="alert" className="font-semibold text-danger">
-            {season.result.problems.map((p) => (
+            {result.problems.map((p) => (
               <li key={seasonProblemWords(p)}>{seasonProblemWords(p)}</li>
             ))}
           </ul>

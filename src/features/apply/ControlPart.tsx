@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { boxesOf, type Plant } from "@/core/season/scenario";
 import type { ApplySettings } from "@/core/season/schema";
 import { formatNumber, quantityText } from "@/core/quantity/format";
@@ -12,9 +12,10 @@ import { usePreferences } from "@/ui/preferences";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { HOLDING_WORDS } from "@/words/apply";
 import { percent } from "@/words/sources";
+import { useWorkerAnswer } from "@/ui/useWorkerAnswer";
 import { seasonWorker } from "@/workers/season";
+import { DESKS, RESTS } from "./useSeason";
 import { Wide } from "./Wide";
-import { saidOf } from "@/ui/said";
 import { computationFailed } from "@/words/failure";
 
 /** Suns at which a pair is tried, W/m²: haze, a usual hour, full sun. */
@@ -213,26 +214,15 @@ function Best({
   control: ApplySettings["control"];
   change: (part: Partial<ApplySettings>) => void;
 }) {
-  const [best, setBest] = useState<PairChoice | null>(null);
-  const [failed, setFailed] = useState<string | null>(null);
-  const key = JSON.stringify([box, fanW]);
-  useEffect(() => {
-    let live = true;
-    seasonWorker("study")
-      .pair(box, SUNS, fanW)
-      .then(
-        (found) => {
-          if (!live) return;
-          setBest(found);
-          setFailed(null);
-        },
-        (error: unknown) => live && setFailed(saidOf(error, computationFailed("The best pair"))),
-      );
-    return () => {
-      live = false;
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
+  const { last, busy, failed } = useWorkerAnswer<Box, PairChoice | null>({
+    desk: DESKS.pair,
+    asked: box,
+    key: JSON.stringify([box, fanW]),
+    answer: (asked) => seasonWorker("pair").pair(asked, SUNS, fanW),
+    failure: computationFailed("The best pair"),
+    restMs: RESTS,
+  });
+  const best = busy ? null : (last?.value ?? null);
   if (failed) return <p role="alert">{failed}</p>;
   if (!best) return <p role="status">Looking for the best pair …</p>;
   const { inletC } = box;

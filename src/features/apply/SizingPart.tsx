@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import type { SeasonAnswer, SeasonJob } from "@/core/season/job";
 import { thumbChecks, thumbError, type SeasonStudy, type Varied } from "@/core/season/study";
 import { boxesOf } from "@/core/season/scenario";
@@ -13,10 +13,11 @@ import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 import { percent } from "@/words/sources";
-import { seasonWorker, stopSeason } from "@/workers/season";
+import { useWorkerAnswer } from "@/ui/useWorkerAnswer";
+import { seasonWorker } from "@/workers/season";
 import { Ducts } from "./Ducts";
+import { DESKS, jobKey, RESTS } from "./useSeason";
 import { Wide } from "./Wide";
-import { saidOf } from "@/ui/said";
 import { computationFailed } from "@/words/failure";
 
 const VARIED_WORDS: Record<Varied, string> = {
@@ -60,7 +61,9 @@ export function SizingPart({
 }) {
   const [wanted, setWanted] = useState(0.3);
   const [riseK, setRise] = useState(20);
-  const { study, failed } = useStudy(answer && shown ? job : null, wanted);
+  const { last, busy, failed } = useSizes(answer && shown ? job : null, wanted);
+  // Another question's sizes are no answer to this one.
+  const study = busy || failed ? null : (last?.value ?? null);
   if (!shown || !answer) return <p>Say what the heat is for first: sizes are solved from the year.</p>;
   const plant = answer.plants[shown.candidate.key];
   return (
@@ -95,35 +98,15 @@ export function SizingPart({
   );
 }
 
-interface Solving {
-  study: SeasonStudy | null;
-  failed: string | null;
-}
-
-function useStudy(job: SeasonJob | null, wanted: number): Solving {
-  const [state, setState] = useState<Solving & { key: string }>({ key: "", study: null, failed: null });
-  const key = job ? JSON.stringify([{ ...job, hours: job.hours?.length ?? 0 }, wanted]) : "";
-  useEffect(() => {
-    if (!job) return;
-    let live = true;
-    const timer = setTimeout(() => {
-      seasonWorker("study")
-        .study(job, wanted)
-        .then(
-          (study) => live && setState({ key, study, failed: null }),
-          (error: unknown) =>
-            live && setState({ key, study: null, failed: saidOf(error, computationFailed("The sizes")) }),
-        );
-    }, 200);
-    return () => {
-      live = false;
-      clearTimeout(timer);
-      stopSeason("study");
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
-  return state.key === key ? state : { study: null, failed: null };
-}
+const useSizes = (job: SeasonJob | null, wanted: number) =>
+  useWorkerAnswer<SeasonJob, SeasonStudy | null>({
+    desk: DESKS.study,
+    asked: job,
+    key: JSON.stringify([jobKey(job), wanted]),
+    answer: (asked) => seasonWorker("study").study(asked, wanted),
+    failure: computationFailed("The sizes"),
+    restMs: RESTS,
+  });
 
 function Solved({ study, wanted, job }: { study: SeasonStudy; wanted: number; job: SeasonJob }) {
   const { system } = usePreferences();

@@ -24,6 +24,6 @@ export function useWorked(apply: ApplyView, settings: ApplySettings) {
   const waits = climateId !== null && !hours.data;
   const ready = asked.length === 0 && job.candidates.length > 0 && !waits;
   const season = useSeason(ready ? job : null);
-  const answer = ready && season.result?.ok ? season.result.answer : null;
+  const answer = ready && season.last?.value.ok ? season.last.value.answer : null;
   return { asked, job, ready, answer, season, hours };
 }

@@ -27,7 +27,7 @@ export function Ask({ view, variants: v }: { view: ExperimentView; variants: Var
   const { ask } = settings;
   const { system } = usePreferences();
   const designs = useMemo(() => v.variants.map((x) => x.design), [v.variants]);
-  const studies = useStudies(designs, v.operating, v.lowestC);
+  const { studies, failed } = useStudies(designs, v.operating, v.lowestC);
   const named = useMemo(() => v.variants.map((x) => ({ letter: x.letter, design: x.design })), [v.variants]);
   const factors = useMemo(() => ask.factors.map((f) => f.aspects), [ask.factors]);
   const fair = useMemo(() => fairness(named, ask.heldEqual, factors), [named, ask.heldEqual, factors]);
@@ -39,6 +39,11 @@ export function Ask({ view, variants: v }: { view: ExperimentView; variants: Var
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(300px,400px)]">
       <div className="grid min-w-0 grid-cols-1 content-start gap-4">
         <h1 className="sentence">{fairnessWords(fair, v.variants.length, nameOf)}</h1>
+        {failed && (
+          <p role="alert" className="font-semibold text-danger">
+            {failed}
+          </p>
+        )}
         {v.variants.length > 6 && <PredictedRanking view={v} studies={studies} areaBasis={settings.areaBasis} />}
         <Differences view={v} fair={fair} factors={factors} nameOf={nameOf} />
         {v.variants.length <= 6 && <PredictedRanking view={v} studies={studies} areaBasis={settings.areaBasis} />}

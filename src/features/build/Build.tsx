@@ -47,7 +47,7 @@ export default function Build({ view, shown: given }: { view: VariantsView; show
   const library = useMemo(() => new Map([...LIBRARY, ...ownMaterials].map((m) => [m.key, m])), [ownMaterials]);
   // What the page brought of the design as last kept; the board begins with it instead of asking again.
   const known = given && variant?.id === given.variantId && variant.revision === given.revision ? given.study : null;
-  const studies = useStudies(
+  const { studies, failed } = useStudies(
     variant ? [variant.design, ...(reference ? [reference.design] : [])] : [],
     operating,
     lowestC,
@@ -130,6 +130,11 @@ export default function Build({ view, shown: given }: { view: VariantsView; show
         )}
         <VariantMenu experimentId={experimentId} variant={variant} />
       </div>
+      {failed && shown !== "design" && (
+        <p role="alert" className="font-semibold text-danger">
+          {failed}
+        </p>
+      )}
       {shown === "design" && (
         <Builder
           key={`${variant.id}-${variant.revision}`}

@@ -43,7 +43,7 @@ export function FlowChart({ design, lane, operating }: { design: Design; lane: s
   const { system } = usePreferences();
   const [shown, setShown] = useState<Shown>("netHeat");
   const [weight, setWeight] = useState(1);
-  const { value: latest } = useAdvice(design, operating, weight);
+  const latest = useAdvice(design, operating, weight);
   // While a stack cannot be built the last chart stays, and says so: a chart that comes and goes with every edit helps nobody.
   const [advice, setAdvice] = useState<FlowAdvice | null>(null);
   if (latest && latest !== advice) setAdvice(latest);

@@ -2,7 +2,7 @@
 
 import { timeOfDay } from "@/words/times";
 import { ChevronLeft, ChevronRight } from "lucide-react";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { localDay } from "@/core/log/zone";
 import type { Climate } from "@/core/site/climate";
 import { coneOutline, CONE, sunPaths } from "@/core/site/typical";
@@ -18,6 +18,7 @@ import { QuantityField } from "@/ui/QuantityField";
 import { downloadCsv } from "@/ui/download";
 import { ordinaryDay, SunStrip } from "@/ui/SunStrip";
 import { MONTH_NAMES } from "@/words/plan";
+import { useWorkerAnswer, type Desk } from "@/ui/useWorkerAnswer";
 import { sunWorker } from "@/workers/sun";
 import type { YearView } from "@/workers/sun.worker";
 
@@ -153,8 +154,7 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
         )}
         {failed && (
           <p role="alert" className="text-danger">
-            The year could not be worked out: this page’s worker stopped. Reload the page; what is kept of the site
-            stays.
+            {failed}
           </p>
         )}
         {view && (
@@ -260,40 +260,20 @@ const withinOne = (view: YearView): [number, number] => {
 };
 
 /** The year's figures from the worker; the last ones stay until the next are there. */
-function useYear(
-  site: Site,
-  plane: Plane,
-  climate: Climate | null,
-  months: number[],
-  year: number,
-): { view: YearView | null; failed: boolean } {
-  const [view, setView] = useState<YearView | null>(null);
-  const [failed, setFailed] = useState(false);
-  const key = JSON.stringify([site, plane, climate, months, year]);
-  useEffect(() => {
-    let here = true;
-    void sunWorker()
-      .year(site, plane, climate, months, year)
-      .then(
-        (v) => {
-          if (!here) return;
-          setView(v);
-          setFailed(false);
-        },
-        // The last year's figures belong to another question.
-        () => {
-          if (!here) return;
-          setView(null);
-          setFailed(true);
-        },
-      );
-    return () => {
-      here = false;
-    };
-    // The key holds all that the question is made of.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
-  return { view, failed };
+const SUN: Desk = { name: "sun" };
+type YearAsked = [Site, Plane, Climate | null, number[], number];
+
+function useYear(...asked: YearAsked): { view: YearView | null; failed: string | null } {
+  const { last, failed } = useWorkerAnswer<YearAsked, YearView>({
+    desk: SUN,
+    asked,
+    key: JSON.stringify(asked),
+    answer: (a) => sunWorker().year(...a),
+    failure:
+      "The year could not be worked out: this page’s worker stopped. Reload the page; what is kept of the site stays.",
+  });
+  // The last year's figures belong to another question.
+  return { view: failed ? null : (last?.value ?? null), failed };
 }
 
 function SunPathChart({ site, plane, date }: { site: Site; plane: Plane; date: string }) {

@@ -1,6 +1,5 @@
 "use client";
 
-import { useEffect, useState } from "react";
 import type { MirrorCase, MirrorYearView } from "@/core/season/mirrorYear";
 import type { ApplySettings } from "@/core/season/schema";
 import { seasonMirrors } from "@/core/season/scenario";
@@ -8,9 +7,10 @@ import { listYear } from "@/core/mirror/angles";
 import { reflectanceOf, type Mirror } from "@/core/mirror/mirror";
 import type { ApplyView } from "@/services/apply/applyView";
 import type { CandidateView } from "@/services/apply/candidates";
-import { seasonWorker, stopSeason } from "@/workers/season";
+import { seasonWorker } from "@/workers/season";
 import { mirroredBox, originOf } from "../job";
-import { saidOf } from "@/ui/said";
+import { DESKS, RESTS } from "../useSeason";
+import { useWorkerAnswer } from "@/ui/useWorkerAnswer";
 import { computationFailed } from "@/words/failure";
 
 export interface MirrorYearState {
@@ -55,29 +55,21 @@ export function useMirrorYear(
   own: CandidateView,
   mirrors: readonly Mirror[],
 ): MirrorYearState {
-  const [state, setState] = useState<MirrorYearState>({ view: null, of: null, problem: null });
   const question = questionOf(view, settings, own, mirrors);
-  const key = JSON.stringify([question, settings.weather, settings.seed, settings.without, hours?.length ?? 0]);
-  useEffect(() => {
-    if (!question) return;
-    let live = true;
-    const job = { settings, site: view.site, climate: view.climate, hours };
-    const timer = setTimeout(() => {
-      seasonWorker("mirror")
-        .mirror(job, question)
-        .then(
-          (year) => live && setState({ view: year, of: question.candidate, problem: year ? null : NO_WEATHER }),
-          (error: unknown) =>
-            live && setState({ view: null, of: null, problem: saidOf(error, computationFailed("The mirror’s year")) }),
-        );
-    }, 200);
-    return () => {
-      live = false;
-      clearTimeout(timer);
-      stopSeason("mirror");
-    };
-    // The key holds all that the question is made of.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
-  return question ? state : { view: null, of: null, problem: NO_CURVE };
+  const { last, failed } = useWorkerAnswer<Omit<MirrorCase, "site">, MirrorYearView | null>({
+    desk: DESKS.mirror,
+    asked: question,
+    key: JSON.stringify([question, settings.weather, settings.seed, settings.without, hours?.length ?? 0]),
+    answer: (asked) =>
+      seasonWorker("mirror").mirror({ settings, site: view.site, climate: view.climate, hours }, asked),
+    failure: computationFailed("The mirror’s year"),
+    restMs: RESTS,
+  });
+  if (!question) return { view: null, of: null, problem: NO_CURVE };
+  if (failed) return { view: null, of: null, problem: failed };
+  return {
+    view: last?.value ?? null,
+    of: last?.of.candidate ?? null,
+    problem: last && !last.value ? NO_WEATHER : null,
+  };
 }
