@@ -123,6 +123,7 @@ export function useWorkerAnswer<Q, T>(
   // Said once: the fault itself goes to the browser's log each time.
   const failed = useMemo(() => (error ? saidOf(error, failure) : null), [error, failure]);
   const busy = asked !== null && !stopped && last?.key !== key && !error;
+  const share = done.key === key ? done.share : 0;
   const { refetch } = query;
   const stop = useCallback(() => {
     setStopped(key);
@@ -135,7 +136,7 @@ export function useWorkerAnswer<Q, T>(
   return {
     last,
     busy,
-    progress: busy ? (done.key === key ? done.share : 0) : null,
+    progress: busy ? share : null,
     failed,
     stopped,
     stop,

@@ -51,3 +51,41 @@ export async function liveVersion(knex: Knex, experimentId: number): Promise<str
     alarms.acknowledged,
   ].join("-");
 }
+
+/** A live run that takes what one stream brings. */
+export interface FedRun {
+  runId: number;
+  number: number;
+  experimentId: number;
+  experiment: string;
+  startedAt: number;
+  endedAt: number | null;
+}
+
+/** Until this transaction ends nobody else who asks for it gives the experiment a run. */
+export async function holdRuns(trx: Knex.Transaction, experimentId: number): Promise<void> {
+  await trx("experiment").where({ id: experimentId }).forUpdate().first("id");
+}
+
+/**
+ * Every live run of any experiment that looks at a stream; what was deleted does not count.
+ * @param committed as they are by now, and not as they were when the transaction began
+ */
+export const runsFedBy = (knex: Knex, streamId: number, committed = false): Promise<FedRun[]> =>
+  knex("run_stream as s")
+    .modify((q) => committed && q.forShare())
+    .join("run as r", "r.id", "s.run_id")
+    .join("experiment as e", "e.id", "r.experiment_id")
+    .where("s.stream_id", streamId)
+    .whereNotNull("r.started_at")
+    .whereNull("r.deleted_at")
+    .whereNull("e.deleted_at")
+    .orderBy("r.id")
+    .select({
+      runId: "r.id",
+      number: "r.number",
+      experimentId: "e.id",
+      experiment: "e.name",
+      startedAt: "r.started_at",
+      endedAt: "r.ended_at",
+    });

@@ -11,7 +11,7 @@ import { findLayers, insertLayer } from "../../data/run/layers";
 import { holdRun, insertStream, readAs } from "../../data/run/runs";
 import { transact } from "../../data/transact";
 import { command, done, refused } from "../web/command";
-import { readStoredLog } from "./imports";
+import { readStoredLog } from "./storedLog";
 
 /** A logger's file that has grown: its new rows go on where its run ended, mapped and mounted as before; what is there already is not taken twice. */
 export const continueRun = command({

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { spanExtent } from "../../data/reading/readings";
-import { holdRuns, runsFedBy } from "../../data/run/runs";
+import { holdRuns, runsFedBy } from "../../data/run/live";
 import { ImportRefused, type FullRequest } from "./importRequest";
 
 /**

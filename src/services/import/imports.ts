@@ -6,8 +6,7 @@ import { type LaneSetupInput } from "../../core/experiment/schema/run";
 import { PLAIN_DETAIL } from "../../core/experiment/schema/site";
 import { EVERY_LANE, type ChannelKind } from "../../core/log/channel";
 import type { CleanReason } from "../../core/log/clean";
-import { detectEncoding } from "../../core/log/decode";
-import { LogReader, type ImportSummary, type LogData } from "../../core/log/readLog";
+import type { ImportSummary, LogData } from "../../core/log/readLog";
 import { isZone } from "../../core/log/zone";
 import {
   addLanes,
@@ -17,7 +16,7 @@ import {
   isThere,
   laneLetters,
 } from "../../data/experiment/experiments";
-import { findFile, readFileChunks } from "../../data/file/files";
+import { findFile } from "../../data/file/files";
 import { recordChange } from "../../data/journal";
 import { writeBlocks } from "../../data/reading/readings";
 import { insertLayer } from "../../data/run/layers";
@@ -27,7 +26,7 @@ import { transact } from "../../data/transact";
 import { implausibleInRun, type StreamReadings } from "../analysis/analyse";
 import { refuseSpan } from "./importSpan";
 import { layerSwaps } from "./importSwaps";
-import { HEAD_BYTES } from "./inspectFile";
+import { readStoredLog } from "./storedLog";
 import {
   ImportCancelled,
   ImportRefused,
@@ -374,32 +373,4 @@ async function openTarget(trx: Knex.Transaction, { target }: ImportRequest): Pro
     settings: target.settings,
     lanes: [],
   });
-}
-
-export async function readStoredLog(
-  knex: Knex,
-  file: RawFile,
-  settings: FullRequest["files"][number]["settings"],
-  onProgress: (share: number, rows: number) => void,
-  signal: AbortSignal,
-): Promise<LogData> {
-  const reader = new LogReader(settings, Date.now());
-  let decoder: TextDecoder | null = null;
-  let bytes = 0;
-  for await (const chunk of readFileChunks(knex, file.id)) {
-    if (signal.aborted) throw new ImportCancelled();
-    if (!decoder) {
-      const nature = detectEncoding(chunk.subarray(0, HEAD_BYTES));
-      decoder = new TextDecoder(nature.kind === "text" ? nature.encoding : "utf-8");
-    }
-    // A quarter of a megabyte at a time keeps other requests answered in between.
-    for (let at = 0; at < chunk.length; at += 1 << 18) {
-      reader.push(decoder.decode(chunk.subarray(at, at + (1 << 18)), { stream: true }));
-      await new Promise((r) => setImmediate(r));
-    }
-    bytes += chunk.length;
-    onProgress(bytes / Math.max(1, file.bytes), reader.rowsRead);
-  }
-  if (decoder) reader.push(decoder.decode());
-  return reader.finish();
 }

@@ -14,7 +14,8 @@ import { changeEvent, findEvent, insertEvent, markEventDeleted } from "../../dat
 import { insertLayer, markLayersRemoved } from "../../data/run/layers";
 import { listDevices } from "../../data/device/devices";
 import { findRig } from "../../data/rig/rigs";
-import { runsFedBy, setLive, setLiveUnit } from "../../data/run/runs";
+import { runsFedBy } from "../../data/run/live";
+import { setLive, setLiveUnit } from "../../data/run/runs";
 import { transact } from "../../data/transact";
 import { command, done, GONE, refused, type Outcome } from "../web/command";
 

@@ -9,7 +9,8 @@ import { fromLimit } from "../../core/uncertainty/uncertain";
 import { findFile } from "../../data/file/files";
 import { insertCalibration } from "../../data/calibration/calibrations";
 import type { StoredCalibration } from "../../core/experiment/schema/calibration";
-import { inspectFile, readStoredLog, type InspectProblem } from "../import/imports";
+import { inspectFile, type InspectProblem } from "../import/imports";
+import { readStoredLog } from "../import/storedLog";
 
 export interface BathColumn {
   index: number;

@@ -11,7 +11,7 @@ import { listExperiments } from "../../data/experiment/experiments";
 import { recordChange } from "../../data/journal";
 import { newestOf } from "../../data/reading/readings";
 import { findRig, noteRigHeard, saveRig, type RigRow } from "../../data/rig/rigs";
-import { runsFedBy, type FedRun } from "../../data/run/runs";
+import { runsFedBy, type FedRun } from "../../data/run/live";
 import { transact } from "../../data/transact";
 import { command, done, refused } from "../web/command";
 import { endLiveRun } from "../live/commands";
