@@ -10,17 +10,20 @@ const field = (page: Page, name: string) =>
     ? page.getByRole("textbox", { name: new RegExp(name) }).first()
     : page.getByRole("textbox", { name, exact: true });
 
+/** Numbers may stand apart from their unit by a narrow space. */
+const shown = (value: string) => new RegExp(`^${value.replace(/[.^]/g, "\\$&").replace(/ /g, "\\s")}$`);
+
 /** Types one field after the other as fast as keys go down, waiting for nothing; then says what stands there after a reload. */
 async function typed(page: Page, values: Record<string, string>): Promise<void> {
   for (const [name, value] of Object.entries(values)) {
     await field(page, name).fill(value);
     await field(page, name).press("Tab");
   }
-  for (const [name, value] of Object.entries(values)) await expect(field(page, name)).toHaveValue(value);
+  for (const [name, value] of Object.entries(values)) await expect(field(page, name)).toHaveValue(shown(value));
   await expect(page.getByText(/^(ranking anew|saving|keeping) …$/i)).toHaveCount(0);
   await page.waitForLoadState("networkidle");
   await page.reload();
-  for (const [name, value] of Object.entries(values)) await expect(field(page, name)).toHaveValue(value);
+  for (const [name, value] of Object.entries(values)) await expect(field(page, name)).toHaveValue(shown(value));
 }
 
 for (const step of ["judge", "ask"])
