@@ -1,4 +1,5 @@
 import type { Design } from "@/core/collector/design";
+import { forgetHere, keepHere, readKept } from "@/ui/browserDraft";
 import type { Draft } from "./draft";
 
 /** Drafts live on the device until they are saved as a revision: a reload, a crash or an evening without the server loses nothing. */
@@ -21,9 +22,9 @@ function isDesign(d: unknown): d is Design {
   return typeof fluid === "object" && Array.isArray(layers) && !!frame && !!ports && !!drive && !!materials;
 }
 
-/** A draft of any version from its text; null for one that cannot be understood, which then stays where it is. */
-export function parseDraft(text: string): Draft | null {
-  const raw = JSON.parse(text) as Partial<Record<keyof Draft, unknown>> & { version?: number };
+/** A draft of any version; null for one that cannot be understood, which then stays where it is. */
+export function parseDraft(kept: unknown): Draft | null {
+  const raw = kept as Partial<Record<keyof Draft, unknown>> & { version?: number };
   const version = raw.version ?? 1;
   if (version > DRAFT_VERSION) return null;
   const designs = (list: unknown): Design[] =>
@@ -34,29 +35,14 @@ export function parseDraft(text: string): Draft | null {
   return { past: designs(raw.past), present, future: designs(raw.future), editedAt };
 }
 
-export function readDraft(variantId: number, revision: number): Draft | null {
-  try {
-    const text = localStorage.getItem(key(variantId, revision));
-    return text ? parseDraft(text) : null;
-  } catch {
-    return null;
-  }
-}
+export const readDraft = (variantId: number, revision: number): Draft | null =>
+  readKept(key(variantId, revision), parseDraft);
 
+/** A full or forbidden store: the draft lives on in the page. */
 export function writeDraft(variantId: number, revision: number, draft: Draft): void {
-  try {
-    // A short memory is enough across a reload, and keeps within what a browser allows.
-    const short = { ...draft, past: draft.past.slice(-10), future: draft.future.slice(0, 10) };
-    localStorage.setItem(key(variantId, revision), JSON.stringify({ version: DRAFT_VERSION, ...short }));
-  } catch {
-    // A full or forbidden store: the draft lives on in the page.
-  }
+  // A short memory is enough across a reload, and keeps within what a browser allows.
+  const short = { ...draft, past: draft.past.slice(-10), future: draft.future.slice(0, 10) };
+  keepHere(key(variantId, revision), { version: DRAFT_VERSION, ...short });
 }
 
-export function forgetDraft(variantId: number, revision: number): void {
-  try {
-    localStorage.removeItem(key(variantId, revision));
-  } catch {
-    // Nothing was kept then.
-  }
-}
+export const forgetDraft = (variantId: number, revision: number): void => forgetHere(key(variantId, revision));

@@ -35,6 +35,7 @@ import { Begins } from "./Begins";
 import { ImportAsking, madeRun, runImport, sampleLog, uploadFile } from "./transfer";
 import { usePackage } from "@/features/experiment/usePackage";
 import { useDevice } from "./useDevice";
+import { forgetHere, NO_ROOM } from "@/ui/browserDraft";
 import { retarget, siteOf, STORE, useDraft, withLanes, zoneOf } from "./useDraft";
 import { sunOf } from "./useEvidence";
 import { importSentence } from "./words";
@@ -57,7 +58,7 @@ interface Upload {
 /** From dropped files to a run: see how each is written, correct it, say what the lanes are, import with progress. */
 export default function Importer({ heads, lastRuns, sites, target, device = null }: ImporterProps) {
   const router = useRouter();
-  const [draft, keepDraft] = useDraft(sites, target, heads, lastRuns);
+  const [draft, keepDraft, kept] = useDraft(sites, target, heads, lastRuns);
   /** Whatever is corrected is looked at anew: what was said to be right was said of the readings before. */
   const setDraft = useCallback(
     (change: (d: ImportDraft) => ImportDraft) => {
@@ -161,7 +162,7 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
 
   const live = draft.files.some((f) => f.live);
   const arrived = (made: { experimentId: number }) => {
-    localStorage.removeItem(STORE);
+    forgetHere(STORE);
     router.push(`/experiments/${made.experimentId}/${live ? "run" : "read"}`);
     router.refresh();
   };
@@ -195,6 +196,11 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
   return (
     <div className="px-4 py-4 sm:px-6">
       <h1 className="sentence">{importSentence(draft, lanes.length)}</h1>
+      {!kept && (
+        <p role="alert" className="font-semibold text-doubt">
+          {NO_ROOM}
+        </p>
+      )}
       <DropZone onFiles={(f) => void addFiles(f)} compact={draft.files.length > 0} />
       <div aria-live="polite">
         {uploads.map((u) => (

@@ -299,6 +299,21 @@ describe("dropped logs", () => {
     expect(kept().files).toEqual([]);
   });
 
+  test("a browser without room says that a reload would lose what is typed, and the page goes on", async () => {
+    await drop();
+    const full = jest.spyOn(Storage.prototype, "setItem").mockImplementation(() => {
+      throw new DOMException("full", "QuotaExceededError");
+    });
+    put(title(), "Two sheets");
+    await settle();
+    expect(screen.getByText(/no room to keep what you type/)).toBeVisible();
+    full.mockRestore();
+    put(title(), "Three sheets");
+    await settle();
+    expect(screen.queryByText(/no room to keep/)).toBeNull();
+    expect(kept().name).toBe("Three sheets");
+  });
+
   test("into an experiment that is there, lanes and instruments are those of its last run", async () => {
     const { user } = await drop();
     const { heads, lastRuns } = importing();

@@ -1,6 +1,6 @@
-import { useCallback, useState } from "react";
 import type { ExperimentHead, Site, StoredRun } from "@/core/experiment/types";
 import { isZone } from "@/core/log/zone";
+import { readKept, useBrowserDraft } from "@/ui/browserDraft";
 import { unsaidOfSite } from "@/words/site";
 import { emptyDraft, lanesFromRun, mappedLanes, newKey, siteFigures, type ImportDraft } from "./draft";
 import { newLane } from "./laneDraft";
@@ -50,7 +50,7 @@ export function useDraft(
   heads: ExperimentHead[],
   lastRuns: Record<number, StoredRun | undefined>,
 ) {
-  const [draft, set] = useState<ImportDraft>(() => {
+  return useBrowserDraft<ImportDraft>(STORE, () => {
     const kept = keptDraft();
     const start = kept ?? emptyDraft(sites);
     const wanted = target !== null && heads.some((h) => h.id === target) ? target : start.target;
@@ -61,26 +61,13 @@ export function useDraft(
         ? kept
         : retarget(start, wanted, heads, lastRuns);
   });
-  const update = useCallback(
-    (change: (d: ImportDraft) => ImportDraft) =>
-      set((d) => {
-        const next = change(d);
-        localStorage.setItem(STORE, JSON.stringify(next));
-        return next;
-      }),
-    [],
-  );
-  return [draft, update] as const;
 }
 
-function keptDraft(): ImportDraft | null {
-  try {
-    const kept = JSON.parse(localStorage.getItem(STORE) ?? "null") as ImportDraft | null;
+const keptDraft = (): ImportDraft | null =>
+  readKept(STORE, (value) => {
+    const kept = value as ImportDraft | null;
     return kept && kept.files.length > 0 ? { ...kept, key: kept.key ?? newKey(), accepted: kept.accepted ?? [] } : null;
-  } catch {
-    return null;
-  }
-}
+  });
 
 /** The clock at the site a draft is for; undefined until it is said. */
 export function zoneOf(

@@ -1,17 +1,15 @@
+import { keepHere, readKept } from "@/ui/browserDraft";
+
 /** Which label of a bath each probe of a run was, last time: benches keep their probes, loggers their headers. */
 const STORE = "bravel-probe-labels";
 
 /** `A-In (°C)` and `a in` are one label. */
 const plain = (label: string): string => label.toLowerCase().replace(/[^a-z0-9à-ÿ]+/g, "");
 
-function remembered(): Record<string, string> {
-  try {
-    const kept = JSON.parse(localStorage.getItem(STORE) ?? "{}") as unknown;
-    return kept && typeof kept === "object" && !Array.isArray(kept) ? (kept as Record<string, string>) : {};
-  } catch {
-    return {};
-  }
-}
+const remembered = (): Record<string, string> =>
+  readKept(STORE, (kept) =>
+    kept && typeof kept === "object" && !Array.isArray(kept) ? (kept as Record<string, string>) : null,
+  ) ?? {};
 
 /** By name, however it is written. @returns run's probe → bath's label */
 export const matchedProbes = (keys: readonly string[], labels: readonly string[]): Record<string, string> =>
@@ -30,5 +28,5 @@ export function rememberedProbes(keys: readonly string[], labels: readonly strin
 
 export function rememberProbes(mapping: Record<string, string>): void {
   const said = Object.fromEntries(Object.entries(mapping).filter(([, label]) => label));
-  localStorage.setItem(STORE, JSON.stringify({ ...remembered(), ...said }));
+  keepHere(STORE, { ...remembered(), ...said });
 }

@@ -269,7 +269,10 @@ function Quick() {
 
 /** The sheet is loaded anew, also from the sheet itself, so that the row is never left behind. */
 function toSheet(experiment: number, row: QuickRow): void {
-  keepQuickRow(row);
+  if (!keepQuickRow(row)) {
+    toast.error("This browser has no room to hand the reading to the sheet. Write it down, or make room.");
+    return;
+  }
   window.location.assign(experiment > 0 ? `/sheet?experiment=${experiment}` : "/sheet");
 }
 

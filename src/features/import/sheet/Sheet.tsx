@@ -6,6 +6,7 @@ import type { LogAnswers } from "@/core/log/question";
 import { SHEET } from "@/words/sheet";
 import { knownLetters, newKey } from "../draft";
 import { TargetForm } from "../TargetForm";
+import { NO_ROOM } from "@/ui/browserDraft";
 import { siteOf } from "../useDraft";
 import { BenchAndBoxes } from "./BenchAndBoxes";
 import { Keep } from "./Keep";
@@ -28,7 +29,7 @@ interface SheetProps {
 export default function Sheet({ heads, lastRuns, sites, target }: SheetProps) {
   const known = target !== null && heads.some((h) => h.id === target) ? target : null;
   const fresh = (to: number | "new") => newSheet(sites, heads, lastRuns, to);
-  const [draft, store] = useSheet(() => fresh(known ?? "new"), known);
+  const [draft, store, kept] = useSheet(() => fresh(known ?? "new"), known);
   const place = siteOf(draft.base, heads, sites) ?? null;
   const zone = place?.zone ?? "UTC";
   const keeping = useKeep(draft, heads, zone);
@@ -47,6 +48,11 @@ export default function Sheet({ heads, lastRuns, sites, target }: SheetProps) {
   return (
     <div className="px-4 py-4 sm:px-6">
       <h1 className="sentence">{SHEET.empty}</h1>
+      {!kept && (
+        <p role="alert" className="font-semibold text-doubt">
+          {NO_ROOM}
+        </p>
+      )}
       <BenchAndBoxes
         draft={draft}
         known={knownLetters(heads.find((h) => h.id === draft.base.target))}

@@ -6,6 +6,7 @@ import { SHEET } from "@/words/sheet";
 import { ImportAsking, runImport, uploadFile } from "../transfer";
 import { sheetFile, sheetRequest, type SheetDraft } from "./sheetDraft";
 import { SHEET_STORE } from "./useSheet";
+import { forgetHere } from "@/ui/browserDraft";
 import { saidOf } from "@/ui/said";
 
 /** Keeps a sheet as a run: its file first, then the import of it. What is in doubt is asked; what fails leaves the sheet as it is. */
@@ -23,7 +24,7 @@ export function useKeep(draft: SheetDraft, heads: readonly ExperimentHead[], zon
       const file = new File([sheetFile(draft, zone)], SHEET.file(draft.date), { type: "text/csv" });
       const { file: stored } = await uploadFile(file, () => undefined, signal);
       const made = await runImport(sheetRequest(draft, heads, zone, stored.id), () => undefined, signal);
-      localStorage.removeItem(SHEET_STORE);
+      forgetHere(SHEET_STORE);
       router.push(`/experiments/${made.experimentId}/judge`);
       router.refresh();
     } catch (error) {

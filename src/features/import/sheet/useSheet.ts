@@ -1,6 +1,6 @@
-import { useCallback, useState } from "react";
 import type { ExperimentHead, Site, StoredRun } from "@/core/experiment/types";
 import { localDay, toWall } from "@/core/log/zone";
+import { readKept, useBrowserDraft } from "@/ui/browserDraft";
 import type { QuickRow } from "@/ui/quickRow";
 import { emptyDraft, type ImportDraft } from "../draft";
 import { newLane } from "../laneDraft";
@@ -60,28 +60,11 @@ export function withQuickRow(draft: SheetDraft, quick: QuickRow, time: string): 
 }
 
 /** The sheet, kept in the browser with every key: a reload at the bench loses nothing. */
-export function useSheet(fresh: () => SheetDraft, target: number | "new" | null) {
-  const [draft, set] = useState<SheetDraft>(() => {
-    const kept = keptSheet();
+export const useSheet = (fresh: () => SheetDraft, target: number | "new" | null) =>
+  useBrowserDraft<SheetDraft>(SHEET_STORE, () => {
+    const kept = readKept(SHEET_STORE, (value) => {
+      const sheet = value as SheetDraft | null;
+      return sheet && Array.isArray(sheet.rows) && sheet.base ? sheet : null;
+    });
     return kept && (target === null || kept.base.target === target) ? kept : fresh();
   });
-  const update = useCallback(
-    (change: (d: SheetDraft) => SheetDraft) =>
-      set((d) => {
-        const next = change(d);
-        localStorage.setItem(SHEET_STORE, JSON.stringify(next));
-        return next;
-      }),
-    [],
-  );
-  return [draft, update] as const;
-}
-
-function keptSheet(): SheetDraft | null {
-  try {
-    const kept = JSON.parse(localStorage.getItem(SHEET_STORE) ?? "null") as SheetDraft | null;
-    return kept && Array.isArray(kept.rows) && kept.base ? kept : null;
-  } catch {
-    return null;
-  }
-}
