@@ -32,7 +32,8 @@ import { withLane } from "./laneDraft";
 import { Swaps } from "./Swaps";
 import { TargetForm } from "./TargetForm";
 import { Begins } from "./Begins";
-import { ImportAsking, madeRun, runImport, sampleLog, uploadFile } from "./transfer";
+import { uploadFile } from "@/ui/uploadFile";
+import { ImportAsking, madeRun, runImport, sampleLog } from "./transfer";
 import { usePackage } from "@/features/experiment/usePackage";
 import { useDevice } from "./useDevice";
 import { forgetHere, NO_ROOM } from "@/ui/browserDraft";
@@ -79,17 +80,14 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
   const opening = usePackage();
   const addFiles = async (files: readonly File[]) => {
     setProblems([]);
-    const controller = new AbortController();
     for (const file of await logsIn(files, {
       onProblem: (problem) => setProblems((p) => [...p, problem]),
       onPackage: (file) => void opening.open(file),
     })) {
       setUploads((u) => [...u, { name: file.name, share: 0 }]);
       try {
-        const inspection = await uploadFile(
-          file,
-          (share) => setUploads((u) => u.map((x) => (x.name === file.name ? { ...x, share } : x))),
-          controller.signal,
+        const inspection = await uploadFile<Inspection>(file, (share) =>
+          setUploads((u) => u.map((x) => (x.name === file.name ? { ...x, share } : x))),
         );
         setDraft((d) => withFile(d, fileDraft(inspection, siteZone ?? "UTC")));
       } catch (error) {

@@ -10,6 +10,7 @@ import { FORM_WORDS } from "@/words/forms";
 import { laneLogCsv, weatherLogCsv } from "../../../demo/logFiles";
 import { router } from "../../../scripts/testing/screens/navigation";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
+import { uploadsAnswered } from "../../../scripts/testing/screens/upload";
 import { importing } from "../../../scripts/testing/screens/pages";
 import type { ImportDraft } from "./draft";
 import { newLane, type LaneDraft } from "./laneDraft";
@@ -53,31 +54,11 @@ function inspect(name: string, text: string): Inspection {
 
 /** Uploads answer with what the server would have seen. */
 const seen = new Map<string, Inspection>();
-class Upload {
-  upload: { onprogress?: (e: { loaded: number; total: number }) => void } = {};
-  onload?: () => void;
-  status = 200;
-  response: unknown = null;
-  private name = "";
-  open() {}
-  setRequestHeader(key: string, value: string) {
-    if (key === "x-file-name") this.name = decodeURIComponent(value);
-  }
-  abort() {}
-  send() {
-    this.response = seen.get(this.name);
-    this.status = this.response ? 200 : 400;
-    if (!this.response) this.response = { error: `${this.name} is empty.` };
-    this.upload.onprogress?.({ loaded: 1, total: 1 });
-    this.onload?.();
-  }
-}
-
 const server = jest.fn();
 beforeEach(() => {
   window.localStorage.clear();
   seen.clear();
-  Object.assign(global, { XMLHttpRequest: Upload });
+  uploadsAnswered((name) => seen.get(name) ?? { error: `${name} is empty.` });
   server.mockReset();
   global.fetch = server as unknown as typeof fetch;
 });

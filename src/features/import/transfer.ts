@@ -4,37 +4,6 @@ import type { Inspection } from "@/services/import/imports";
 import type { ImportAsks, ImportProgress, ImportRequest, ImportFailure } from "@/services/import/importRequest";
 import { SaidError } from "@/ui/said";
 
-/** Sends one file with progress. Rejects with a sentence a person can act on. */
-export function uploadFile(file: File, onProgress: (share: number) => void, signal: AbortSignal): Promise<Inspection> {
-  return new Promise((resolve, reject) => {
-    const request = new XMLHttpRequest();
-    request.open("POST", "/api/files");
-    request.setRequestHeader("x-file-name", encodeURIComponent(file.name));
-    request.setRequestHeader("content-type", "application/octet-stream");
-    request.responseType = "json";
-    request.upload.onprogress = (e) => onProgress(e.total ? e.loaded / e.total : 0);
-    request.onload = () => {
-      if (request.status === 200) resolve(request.response as Inspection);
-      else
-        reject(
-          new SaidError(
-            (request.response as { error?: string } | null)?.error ??
-              `${file.name} was refused (${request.status}). Try again.`,
-          ),
-        );
-    };
-    request.onerror = () =>
-      reject(
-        new SaidError(
-          `${file.name} did not arrive: the connection broke. Check that Bravel still runs, then drop it again.`,
-        ),
-      );
-    request.onabort = () => reject(new DOMException("cancelled", "AbortError"));
-    signal.addEventListener("abort", () => request.abort());
-    request.send(file);
-  });
-}
-
 /** A kept file, looked at again. */
 export async function inspectAgain(fileId: number): Promise<Inspection> {
   const response = await fetch(`/api/files/${fileId}`);

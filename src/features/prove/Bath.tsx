@@ -8,6 +8,8 @@ import type { BathColumn, BathFile } from "@/services/prove/calibrations";
 import { Choice } from "@/ui/Choice";
 import { QuantityField } from "@/ui/QuantityField";
 import { bathProblemWords } from "@/words/prove";
+import { saidOf } from "@/ui/said";
+import { uploadFile } from "@/ui/uploadFile";
 import { useAct } from "@/ui/useAct";
 import { Result } from "./BathResult";
 import { keepCalibration, lookAtBath, tryBath, type BathAnswer } from "./actions";
@@ -30,18 +32,15 @@ export function Bath({ zone }: { zone: string }) {
     start(async () => {
       setAnswer(await tryBath({ fileId: next.file.fileId, zone, columns: next.columns, options: next.options }));
     });
-  const send = (fileName: string, body: Blob) =>
+  const send = (file: File) =>
     start(async () => {
       setError(null);
-      const response = await fetch("/api/files", {
-        method: "POST",
-        body,
-        headers: { "x-file-name": encodeURIComponent(fileName) },
-      }).catch(() => null);
-      const stored = response
-        ? ((await response.json()) as { file?: { id: number }; error?: string })
-        : { error: "Bravel did not answer. Try again; the file is still yours." };
-      if (!stored.file) return setError(stored.error ?? "The file did not arrive.");
+      const fileName = file.name;
+      const stored = await uploadFile(file).catch((e: unknown) => {
+        setError(saidOf(e, `${fileName} did not arrive. Try again.`));
+        return null;
+      });
+      if (!stored) return;
       const looked = await lookAtBath(stored.file.id);
       if (!looked?.ok)
         return setError(
@@ -67,7 +66,7 @@ export function Bath({ zone }: { zone: string }) {
       ["elapsed (s)", ...rows[0]].join(";"),
       ...rows.slice(1).map((r, i) => [i * 60, ...r.map((c) => c.replace(",", "."))].join(";")),
     ].join("\n");
-    send("typed table.csv", new Blob([`${csv}\n`]));
+    send(new File([`${csv}\n`], "typed table.csv"));
   };
   const setColumn = (index: number, change: Partial<BathColumn>) => {
     const said = change.unit ? { said: true } : {};
@@ -115,7 +114,7 @@ export function Bath({ zone }: { zone: string }) {
             disabled={busy}
             onChange={(e) => {
               const f = e.target.files?.[0];
-              if (f) send(f.name, f);
+              if (f) send(f);
               e.target.value = "";
             }}
           />

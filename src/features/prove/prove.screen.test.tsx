@@ -5,6 +5,7 @@ import type { StoredInstrument } from "@/core/experiment/records";
 import { cellIrradiance } from "@/core/sun/cell";
 import type { ProveView } from "@/services/prove/prove";
 import { action, asked } from "../../../scripts/testing/screens/asked";
+import { uploadsAnswered } from "../../../scripts/testing/screens/upload";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { stepOf, workingOf } from "../../../scripts/testing/screens/pages";
 import { Bath } from "./Bath";
@@ -109,10 +110,9 @@ describe("calibrations", () => {
 
 describe("a bath", () => {
   const columns = ["1-in (°C)", "1-out (°C)"].map((header, i) => ({ index: i + 1, header, unit: "°C", used: true }));
-  const server = jest.fn();
+  let sent: File[];
   beforeEach(() => {
-    server.mockReset().mockImplementation(async () => ({ ok: true, json: async () => ({ file: { id: 5 } }) }));
-    global.fetch = server as unknown as typeof fetch;
+    sent = uploadsAnswered(() => ({ file: { id: 5 } }));
     action("lookAtBath").mockImplementation(async () => ({ ok: true, fileId: 5, columns }));
     action("tryBath").mockImplementation(async () => ({ ok: false, problem: { kind: "gone" } }));
   });
@@ -127,11 +127,10 @@ describe("a bath", () => {
 
   test("a typed table becomes a log of one row a minute, decimal commas understood", async () => {
     await type("1-in\t1-out\n41,2\t41,5\n39,8\t40,1");
-    const [, request] = server.mock.calls[0] as [string, { body: Blob }];
     const text = await new Promise<string>((done) => {
       const reader = new FileReader();
       reader.onload = () => done(String(reader.result));
-      reader.readAsText(request.body);
+      reader.readAsText(sent[0]);
     });
     expect(text).toBe("elapsed (s);1-in;1-out\n0;41.2;41.5\n60;39.8;40.1\n");
     expect(asked("tryBath")![0]).toMatchObject({ fileId: 5, columns });
@@ -152,16 +151,20 @@ describe("a bath", () => {
   test("one row is no bath, and says what is needed", async () => {
     await type("1-in\t1-out");
     expect(screen.getByRole("alert")).toHaveTextContent(/at least two rows of readings/);
-    expect(server).not.toHaveBeenCalled();
+    expect(sent).toEqual([]);
   });
 
   test("a server that does not answer loses nothing", async () => {
-    server.mockImplementation(async () => {
-      throw new Error("gone");
-    });
+    uploadsAnswered(() => new Error("gone"));
     await type("1-in\t1-out\n41\t41\n40\t40");
-    expect(screen.getByRole("alert")).toHaveTextContent(/did not answer/);
+    expect(screen.getByRole("alert")).toHaveTextContent(/did not arrive: the connection broke/);
     expect(screen.getByRole("textbox", { name: /First row the labels/ })).toHaveValue("1-in\t1-out\n41\t41\n40\t40");
+  });
+
+  test("an answer that is none breaks nothing, and is said", async () => {
+    uploadsAnswered(() => null);
+    await type("1-in\t1-out\n41\t41\n40\t40");
+    expect(screen.getByRole("alert")).toHaveTextContent("typed table.csv was refused (400). Try again.");
   });
 
   test("a file that is no log says what a log needs", async () => {

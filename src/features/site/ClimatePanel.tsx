@@ -11,6 +11,8 @@ import type { OwnClimate } from "@/core/experiment/records";
 import type { Site } from "@/core/experiment/types";
 import { downloadUrl } from "@/ui/download";
 import { epwSetAsideWords, epwWords } from "@/words/plan";
+import { saidOf } from "@/ui/said";
+import { uploadFile } from "@/ui/uploadFile";
 import { useAct } from "@/ui/useAct";
 import { keepClimateCsv, keepEpw, removeClimate } from "./actions";
 
@@ -58,14 +60,12 @@ export function ClimatePanel({
       // Read here first, so that a broken file never reaches the server.
       const read = parseEpw(text);
       if (!read.ok) return setError(`${file.name}: ${epwWords(read.problem)}`);
-      const response = await fetch("/api/files", {
-        method: "POST",
-        body: file,
-        headers: { "x-file-name": encodeURIComponent(file.name), "content-type": "application/octet-stream" },
-      }).catch(() => null);
-      const stored = response?.ok ? ((await response.json()) as { file: { id: number } }).file : null;
-      if (!stored) return setError(`${file.name} did not arrive. Check that Bravel still runs, then drop it again.`);
-      const kept = await keepEpw(site.id, stored.id, licence);
+      const stored = await uploadFile(file).catch((e: unknown) => {
+        setError(saidOf(e, `${file.name} did not arrive. Try again.`));
+        return null;
+      });
+      if (!stored) return;
+      const kept = await keepEpw(site.id, stored.file.id, licence);
       if (!kept.ok)
         return setError(
           `${file.name}: ${kept.problem.kind === "gone" ? "it is no longer kept; drop it again." : kept.problem.kind === "noLight" ? "hours of irradiance or temperature are missing, so no month can be made of it." : epwWords(kept.problem)}`,

@@ -3,11 +3,12 @@ import { useState } from "react";
 import type { ExperimentHead } from "@/core/experiment/types";
 import type { ImportAsks } from "@/services/import/importRequest";
 import { SHEET } from "@/words/sheet";
-import { ImportAsking, runImport, uploadFile } from "../transfer";
+import { ImportAsking, runImport } from "../transfer";
 import { sheetFile, sheetRequest, type SheetDraft } from "./sheetDraft";
 import { SHEET_STORE } from "./useSheet";
 import { forgetHere } from "@/ui/browserDraft";
 import { saidOf } from "@/ui/said";
+import { uploadFile } from "@/ui/uploadFile";
 
 /** Keeps a sheet as a run: its file first, then the import of it. What is in doubt is asked; what fails leaves the sheet as it is. */
 export function useKeep(draft: SheetDraft, heads: readonly ExperimentHead[], zone: string) {
@@ -22,7 +23,7 @@ export function useKeep(draft: SheetDraft, heads: readonly ExperimentHead[], zon
     const { signal } = new AbortController();
     try {
       const file = new File([sheetFile(draft, zone)], SHEET.file(draft.date), { type: "text/csv" });
-      const { file: stored } = await uploadFile(file, () => undefined, signal);
+      const { file: stored } = await uploadFile(file);
       const made = await runImport(sheetRequest(draft, heads, zone, stored.id), () => undefined, signal);
       forgetHere(SHEET_STORE);
       router.push(`/experiments/${made.experimentId}/judge`);
