@@ -56,6 +56,7 @@ export default function ChartCanvas({
   useEffect(() => {
     if (!ready) return;
     let chart: ChartJs<"line">;
+    let stands = true;
     const build = () => {
       chart?.destroy();
       chart = new ChartJs(
@@ -65,7 +66,8 @@ export default function ChartCanvas({
       register(picturesOf(chart, spec, range));
     };
     build();
-    void document.fonts.ready.then(() => chart?.update("none"));
+    // Letters may come late, or after this chart has gone for another.
+    void document.fonts.ready.then(() => stands && chart.update("none"));
     const element = canvas.current!;
     const setCursor = (value: number | null) => {
       (chart as { bravelCursor?: number | null }).bravelCursor = value;
@@ -95,6 +97,7 @@ export default function ChartCanvas({
       element.removeEventListener("mouseleave", onLeave);
       window.removeEventListener(CURSOR_EVENT, onCursor);
       register(null);
+      stands = false;
       chart.destroy();
     };
   }, [spec, range, link, register, ready]);
