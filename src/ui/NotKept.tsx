@@ -2,6 +2,6 @@
 export const NotKept = ({ error }: { error: string | null }) =>
   error === null ? null : (
     <p role="alert" className="font-semibold text-danger">
-      {error} What you changed is shown here and not kept yet; it goes along with your next change.
+      {error} What you entered stands here and is not kept yet; it goes along with your next change.
     </p>
   );

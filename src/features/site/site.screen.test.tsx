@@ -95,7 +95,7 @@ describe("a place", () => {
     await put(user, "Altitude", "900 m");
     await settle();
     expect(screen.getByRole("alert")).toHaveTextContent(
-      "The database is away. What you changed is shown here and not kept yet",
+      "The database is away. What you entered stands here and is not kept yet",
     );
     expect((field("Altitude") as HTMLInputElement).value).toMatch(/^900/);
   });
