@@ -30,9 +30,6 @@ export function forgetHere(store: string): void {
   }
 }
 
-/** Said beside a draft that could not be kept. */
-export const NO_ROOM = "This browser has no room to keep what you type: a reload would lose it.";
-
 /**
  * Something being typed, kept in the browser with every key, so that a reload in the middle loses nothing.
  * @returns the draft, how to change it, and whether it is kept

@@ -36,8 +36,8 @@ import { uploadFile } from "@/ui/uploadFile";
 import { ImportAsking, madeRun, runImport, sampleLog } from "./transfer";
 import { usePackage } from "@/features/experiment/usePackage";
 import { useDevice } from "./useDevice";
-import { forgetHere, NO_ROOM } from "@/ui/browserDraft";
-import { retarget, siteOf, STORE, useDraft, withLanes, zoneOf } from "./useDraft";
+import { NoRoom } from "@/ui/NoRoom";
+import { forgetDraft, retarget, siteOf, useDraft, withLanes, zoneOf } from "./useDraft";
 import { sunOf } from "./useEvidence";
 import { importSentence } from "./words";
 import { saidOf } from "@/ui/said";
@@ -160,7 +160,7 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
 
   const live = draft.files.some((f) => f.live);
   const arrived = (made: { experimentId: number }) => {
-    forgetHere(STORE);
+    forgetDraft();
     router.push(`/experiments/${made.experimentId}/${live ? "run" : "read"}`);
     router.refresh();
   };
@@ -194,11 +194,7 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
   return (
     <div className="px-4 py-4 sm:px-6">
       <h1 className="sentence">{importSentence(draft, lanes.length)}</h1>
-      {!kept && (
-        <p role="alert" className="font-semibold text-doubt">
-          {NO_ROOM}
-        </p>
-      )}
+      <NoRoom kept={kept} />
       <DropZone onFiles={(f) => void addFiles(f)} compact={draft.files.length > 0} />
       <div aria-live="polite">
         {uploads.map((u) => (

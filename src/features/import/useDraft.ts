@@ -1,12 +1,14 @@
 import type { ExperimentHead, Site, StoredRun } from "@/core/experiment/types";
 import { isZone } from "@/core/log/zone";
-import { readKept, useBrowserDraft } from "@/ui/browserDraft";
+import { forgetHere, readKept, useBrowserDraft } from "@/ui/browserDraft";
 import { unsaidOfSite } from "@/words/site";
 import { emptyDraft, lanesFromRun, mappedLanes, newKey, siteFigures, type ImportDraft } from "./draft";
 import { newLane } from "./laneDraft";
 
 /** Where the browser keeps the draft. */
-export const STORE = "bravel-import-draft-2";
+const STORE = "bravel-import-draft-2";
+
+export const forgetDraft = (): void => forgetHere(STORE);
 
 /** Every mapped letter has a lane to fill in; what was typed for a letter is kept. */
 export function withLanes(draft: ImportDraft): ImportDraft {

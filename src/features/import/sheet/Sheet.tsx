@@ -6,7 +6,7 @@ import type { LogAnswers } from "@/core/log/question";
 import { SHEET } from "@/words/sheet";
 import { knownLetters, newKey } from "../draft";
 import { TargetForm } from "../TargetForm";
-import { NO_ROOM } from "@/ui/browserDraft";
+import { NoRoom } from "@/ui/NoRoom";
 import { siteOf } from "../useDraft";
 import { BenchAndBoxes } from "./BenchAndBoxes";
 import { Keep } from "./Keep";
@@ -48,11 +48,7 @@ export default function Sheet({ heads, lastRuns, sites, target }: SheetProps) {
   return (
     <div className="px-4 py-4 sm:px-6">
       <h1 className="sentence">{SHEET.empty}</h1>
-      {!kept && (
-        <p role="alert" className="font-semibold text-doubt">
-          {NO_ROOM}
-        </p>
-      )}
+      <NoRoom kept={kept} />
       <BenchAndBoxes
         draft={draft}
         known={knownLetters(heads.find((h) => h.id === draft.base.target))}
