@@ -2,9 +2,11 @@
 export function IconButton({
   label,
   onClick,
+  disabled = false,
   children,
 }: {
   label: string;
+  disabled?: boolean;
   onClick: () => void;
   children: React.ReactNode;
 }) {
@@ -13,7 +15,8 @@ export function IconButton({
       type="button"
       title={label}
       aria-label={label}
-      className="grid size-7 place-items-center text-action hover:bg-action-wash"
+      className="grid size-7 place-items-center text-action hover:bg-action-wash disabled:opacity-40"
+      disabled={disabled}
       onClick={onClick}
     >
       {children}

@@ -2,7 +2,7 @@
 
 import { Download, Image as ImageIcon, PenTool, Table2, ChartLine, Maximize2 } from "lucide-react";
 import dynamic from "next/dynamic";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import { IconButton } from "../IconButton";
 import { LaneShape } from "../LaneMark";
 import { downloadCsv, downloadText, downloadUrl } from "../download";
@@ -47,12 +47,10 @@ export function Chart({
   const [asTable, setAsTable] = useState(false);
   const place = useRef<HTMLElement>(null);
   const wanted = useWanted(place);
-  const pictures = useRef<Pictures | null>(null);
-  const register = useCallback((drawn: Pictures | null) => {
-    pictures.current = drawn;
-  }, []);
+  /** Null until it is drawn: there is nothing to save yet. */
+  const [pictures, register] = useState<Pictures | null>(null);
   const saveSvg = async () => {
-    const svg = await pictures.current?.svg();
+    const svg = await pictures?.svg();
     if (svg) downloadText(`${slug}.svg`, svg, "image/svg+xml");
   };
   const range = outer === undefined ? own : outer;
@@ -83,11 +81,12 @@ export function Chart({
           </IconButton>
           <IconButton
             label="Save as PNG"
-            onClick={() => pictures.current && downloadUrl(pictures.current.png(), `${slug}.png`)}
+            disabled={!pictures}
+            onClick={() => pictures && downloadUrl(pictures.png(), `${slug}.png`)}
           >
             <ImageIcon size={14} />
           </IconButton>
-          <IconButton label="Save as SVG" onClick={() => void saveSvg()}>
+          <IconButton label="Save as SVG" disabled={!pictures} onClick={() => void saveSvg()}>
             <PenTool size={14} />
           </IconButton>
           <IconButton
