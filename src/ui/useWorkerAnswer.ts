@@ -120,7 +120,7 @@ export function useWorkerAnswer<Q, T>(
   );
   if (query.data && query.data !== last && last?.key !== key) setLast(query.data);
   const { error } = query;
-  // Said once: the fault itself goes to the browser's log each time.
+  // `saidOf` writes the fault to the browser's log: once for each fault, not at every drawing.
   const failed = useMemo(() => (error ? saidOf(error, failure) : null), [error, failure]);
   const busy = asked !== null && !stopped && last?.key !== key && !error;
   const share = done.key === key ? done.share : 0;
