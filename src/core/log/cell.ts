@@ -81,29 +81,3 @@ function finite(text: string, decimal: "." | ","): Extract<Cell, { kind: "number
   const value = Number(text.replace("−", "-").replace(decimal, "."));
   return Number.isFinite(value) ? { kind: "number", value } : { kind: "notANumber" };
 }
-
-const TENS = Array.from({ length: 16 }, (_, i) => 10 ** i);
-const [PLUS, MINUS, POINT, ZERO] = [43, 45, 46, 48];
-
-/**
- * A cell that is a plain decimal and nothing else, read quickly; NaN for every other, which `readCell` then looks at. Fifteen digits are
- * a whole number that a double holds, and one division by a power of ten rounds to the double nearest to the decimal: what `Number` gives.
- */
-export function plainNumber(cell: string): number {
-  const n = cell.length;
-  const sign = cell.charCodeAt(0);
-  let digits = 0;
-  let whole = 0;
-  let point = -1;
-  for (let i = sign === PLUS || sign === MINUS ? 1 : 0; i < n; i++) {
-    const digit = cell.charCodeAt(i) - ZERO;
-    if (digit >= 0 && digit <= 9) {
-      whole = 10 * whole + digit;
-      if (++digits > 15) return NaN;
-    } else if (digit === POINT - ZERO && point < 0) point = i;
-    else return NaN;
-  }
-  if (digits === 0) return NaN;
-  const value = point < 0 ? whole : whole / TENS[n - 1 - point];
-  return sign === MINUS ? -value : value;
-}

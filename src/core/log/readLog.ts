@@ -1,11 +1,12 @@
 import { toSi, unitOf, type Unit } from "../quantity/quantities";
-import { plainNumber, readCell } from "./cell";
+import { readCell } from "./cell";
 import { CHANNEL_KINDS, type ChannelKind } from "./channel";
 import { Column } from "./column";
 import { MarkedCells } from "./marks";
 import { putInOrder, type OrderedRows } from "./order";
 import type { LogAnswers, LogQuestion } from "./question";
-import { LONGEST_LINE, tokenise, withoutLongLines, type Delimiter } from "./sniff";
+import { RowScan } from "./rowScan";
+import { LONGEST_LINE, MOST_COLUMNS, tokenise, withoutLongLines, type Delimiter } from "./sniff";
 import { TimestampReader, type TimeFormat } from "./timestamp";
 
 export interface ColumnUse {
@@ -149,6 +150,9 @@ export class LogReader {
   private timeColumns: number[];
   private readonly headers: string[];
   private readonly clock: TimestampReader;
+  private readonly scan: RowScan;
+  /** A column whose name is a number: a header written again looks like readings. */
+  private readonly namedByNumber: boolean;
   private readonly problems: ImportProblem[] = [];
   private readonly summary = emptySummary();
 
@@ -161,6 +165,8 @@ export class LogReader {
     this.timeColumns = [...settings.timeColumns];
     this.headers = settings.columns.map((c) => c.header);
     this.clock = new TimestampReader(settings.timeFormat, settings.zone);
+    this.scan = new RowScan(settings.delimiter, settings.decimal, MOST_COLUMNS + 2);
+    this.namedByNumber = this.headers.some((h) => readCell(h, settings.decimal).kind === "number");
     this.columns = settings.columns
       .filter((c) => !settings.timeColumns.includes(c.index))
       .map((use) => {
@@ -232,10 +238,32 @@ export class LogReader {
       this.report({ kind: "longLine", row: this.line + line, bytes });
       this.summary.rowsRejected++;
     });
+    // Blanks between columns are joined before they are told apart.
+    const from = this.settings.delimiter === " " ? 0 : this.takeScanned(text);
+    if (from < text.length) this.takeFully(from === 0 ? text : text.slice(from));
+  }
+
+  /**
+   * Takes rows where they stand in the text, for as long as their quotes are plain.
+   * @returns where the full way must go on
+   */
+  private takeScanned(text: string): number {
+    for (let from = 0; from < text.length;) {
+      const end = text.indexOf("\n", from);
+      const to = end < 0 ? text.length : end;
+      if (!this.scan.scan(text, from, to)) return from;
+      this.line++;
+      if (!this.scan.blank) this.takeRow(this.line);
+      from = to + 1;
+    }
+    return text.length;
+  }
+
+  private takeFully(text: string): void {
     const blankAware = text.includes("\n\n") || text.startsWith("\n");
     const rows = tokenise(text, this.settings.delimiter);
     if (!blankAware) {
-      for (const cells of rows) this.takeRow(cells, ++this.line);
+      for (const cells of rows) this.takeCells(cells, ++this.line);
       return;
     }
     // With blank lines about, editor line numbers come from the text itself.
@@ -243,41 +271,60 @@ export class LogReader {
     let at = 0;
     for (const cells of rows) {
       while (at < lines.length && lines[at].split(this.settings.delimiter).join("").trim() === "") at++;
-      this.takeRow(cells, this.line + ++at);
+      this.takeCells(cells, this.line + ++at);
     }
     this.line += lines.length;
   }
 
-  private takeRow(cells: string[], line: number): void {
+  private takeCells(cells: readonly string[], line: number): void {
+    this.scan.load(cells);
+    this.takeRow(line);
+  }
+
+  private takeRow(line: number): void {
+    const { scan } = this;
     if (this.row++ < this.settings.firstDataRow) return;
-    if (this.isHeaderAgain(cells)) {
-      this.remap(cells, line);
+    const quick = this.quickTime();
+    // A header names two columns or more; where no name reads as a number, its cells are no numbers.
+    const mayBeHeader = this.namedByNumber || scan.odd >= (Number.isNaN(quick) ? 2 : 3);
+    if (mayBeHeader && this.isHeaderAgain(scan.cells())) {
+      this.remap(scan.cells(), line);
       return;
     }
     this.summary.rowsRead++;
-    if (cells.length !== this.width) {
+    if (scan.count !== this.width) {
       // A trailing delimiter adds one empty cell and means nothing.
-      if (cells.length === this.width + 1 && cells[this.width].trim() === "") cells.pop();
-      else {
-        this.reject({ kind: "fieldCount", row: line, found: cells.length, expected: this.width });
+      if (!(scan.count === this.width + 1 && scan.text(this.width).trim() === "")) {
+        this.reject({ kind: "fieldCount", row: line, found: scan.count, expected: this.width });
         return;
       }
     }
-    const utcMs = this.readTime(cells, line);
+    const utcMs = Number.isNaN(quick) ? this.readTime(line) : quick;
     if (utcMs === null) return;
+    if (utcMs === quick) this.notePattern(this.clock.quickPattern, line);
     if (this.count === this.times.length) this.grow();
     const i = this.count++;
     this.times[i] = utcMs;
     this.lines[i] = line;
     this.patterns[i] = this.pattern;
     this.previous = utcMs;
-    for (const column of this.columns)
-      column.values.push(column.at < 0 ? NaN : this.readValue(cells[column.at], column, line));
+    for (const column of this.columns) column.values.push(column.at < 0 ? NaN : this.readValue(column, line));
   }
 
-  private readTime(cells: string[], line: number): number | null {
-    const text =
-      this.timeColumns.length === 1 ? cells[this.timeColumns[0]] : this.timeColumns.map((c) => cells[c]).join(" ");
+  /** The row's time where it is of the day read last; NaN where it must be read fully. */
+  private quickTime(): number {
+    const [at] = this.timeColumns;
+    const { scan } = this;
+    if (this.timeColumns.length > 1 || at >= scan.count) return NaN;
+    return this.clock.quickAt(scan.source, scan.from[at], scan.to[at]);
+  }
+
+  private timeText(): string {
+    return this.timeColumns.map((c) => this.scan.text(c)).join(" ");
+  }
+
+  private readTime(line: number): number | null {
+    const text = this.timeText();
     const time = this.clock.read(text);
     if (!time.ok) {
       this.reject({
@@ -289,7 +336,7 @@ export class LogReader {
       });
       return null;
     }
-    this.notePattern(time.pattern, line, text);
+    this.notePattern(time.pattern, line);
     if (!time.repeated) return time.utcMs;
     this.summary.repeatedHourRows++;
     const [first, second] = time.repeated;
@@ -297,20 +344,27 @@ export class LogReader {
     return this.previous >= first && this.previous < first + DAY ? second : first;
   }
 
-  private notePattern(name: string, line: number, text: string): void {
-    let at = this.seen.findIndex((p) => p.name === name);
-    if (at < 0) at = this.seen.length < MOST_PATTERNS ? this.seen.push({ name, rows: [] }) - 1 : this.seen.length - 1;
-    this.pattern = at;
-    const { rows } = this.seen[at];
-    if (rows.length < LISTED_PER_KIND) rows.push({ line, text: text.slice(0, 60) });
+  private notePattern(name: string, line: number): void {
+    if (this.seen[this.pattern]?.name !== name) this.pattern = this.patternOf(name);
+    const { rows } = this.seen[this.pattern];
+    if (rows.length < LISTED_PER_KIND) rows.push({ line, text: this.timeText().slice(0, 60) });
   }
 
-  private readValue(cell: string, column: ReadColumn, line: number): number {
+  private patternOf(name: string): number {
+    const at = this.seen.findIndex((p) => p.name === name);
+    if (at >= 0) return at;
+    return this.seen.length < MOST_PATTERNS ? this.seen.push({ name, rows: [] }) - 1 : this.seen.length - 1;
+  }
+
+  private readValue(column: ReadColumn, line: number): number {
+    const { scan } = this;
     // Nearly every cell is a plain number.
-    const plain = this.settings.decimal === "." ? plainNumber(cell) : NaN;
-    const read = Number.isNaN(plain)
-      ? readCell(cell, this.settings.decimal)
-      : { kind: "number" as const, value: plain };
+    if (scan.isOdd[column.at] === 0) {
+      column.marks.sawPlain(scan.values[column.at]);
+      return scan.values[column.at];
+    }
+    const cell = scan.text(column.at);
+    const read = readCell(cell, this.settings.decimal);
     switch (read.kind) {
       case "number":
         column.marks.sawPlain(read.value);

@@ -40,13 +40,23 @@ export class TimestampReader {
     private readonly zone: string,
   ) {}
 
+  /** The instant at a place in the text, when it is of the day and the layout read last; NaN for every other, which `read` then looks at. */
+  quickAt(text: string, from: number, to: number): number {
+    const { prefix } = this;
+    if (prefix === "" || to - from !== prefix.length + 8 || !text.startsWith(prefix, from)) return NaN;
+    const clock = clockMs(text, from + prefix.length);
+    return clock >= 0 ? this.midnightUtc + clock : NaN;
+  }
+
+  /** How the times that `quickAt` reads are written. */
+  get quickPattern(): string {
+    return this.pattern;
+  }
+
   read(text: string): ParsedTime {
     const n = text.length;
-    const quick = this.prefix !== "" && n === this.prefix.length + 8 && text.startsWith(this.prefix);
-    if (quick) {
-      const clock = clockMs(text, this.prefix.length);
-      if (clock >= 0) return { ok: true, utcMs: this.midnightUtc + clock, pattern: this.pattern };
-    }
+    const quick = this.quickAt(text, 0, n);
+    if (!Number.isNaN(quick)) return { ok: true, utcMs: quick, pattern: this.pattern };
     const full = parseTimestamp(text, this.format, this.zone);
     if (full.ok && this.format.kind === "calendar" && n > 16 && /[ T]$/.test(text.slice(0, n - 8)))
       this.remember(text.slice(0, n - 8));
