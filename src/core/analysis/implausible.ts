@@ -1,5 +1,6 @@
 import { standardPressure } from "../fluids/moistAir";
 import type { SteadyWindow } from "../log/windows";
+import { upperMiddle } from "../numeric/middle";
 import { sunPosition } from "../sun/position";
 import { clocksApart, type ClocksApart } from "./clocks";
 import type { AssembledRun } from "./assemble";
@@ -135,7 +136,7 @@ function clock(setup: RunSetup, { shared }: AssembledRun, record: HeatRecord): I
 
 function outside({ ambient }: RunSeries): Implausible[] {
   if (!ambient) return [];
-  const temperatureC = typicalOf(ambient.filter((v) => !Number.isNaN(v)));
+  const temperatureC = upperMiddle(ambient);
   return temperatureC < OUTSIDE_RANGE[0] || temperatureC > OUTSIDE_RANGE[1]
     ? [{ kind: "outsideOdd", temperatureC }]
     : [];
@@ -144,7 +145,7 @@ function outside({ ambient }: RunSeries): Implausible[] {
 export function flowOdd({ lanes }: RunSetup, { hours }: HeatRecord): Implausible[] {
   return lanes.flatMap(({ lane, fluid }): Implausible[] => {
     const usual = USUAL_FLOW[fluid.kind === "air" ? "air" : "liquid"];
-    const flowPerArea = typicalOf(hours.filter((h) => h.lane === lane).map(flowPerGrossArea));
+    const flowPerArea = upperMiddle(hours.filter((h) => h.lane === lane).map(flowPerGrossArea));
     return flowPerArea > 0 && (flowPerArea < usual[0] || flowPerArea > usual[1])
       ? [{ kind: "flowOdd", lane, flowPerArea, usual }]
       : [];
@@ -156,7 +157,7 @@ const withoutSun = (setup: RunSetup, record: HeatRecord): Implausible[] => [
   ...byDay(setup, record),
   ...setup.lanes.flatMap(({ lane }): Implausible[] => {
     const hours = record.hours.filter((h) => h.lane === lane);
-    const riseK = typicalOf(hours.map((h) => h.rise.value));
+    const riseK = upperMiddle(hours.map((h) => h.rise.value));
     return hours.length > 0 && Math.abs(riseK) < 0.2
       ? [{ kind: "noRiseInSun", lane, riseK, minutes: 60 * hours.length }]
       : [];
@@ -194,7 +195,7 @@ const byDay = ({ lanes }: RunSetup, { days }: HeatRecord): Implausible[] =>
 export function apart({ hours }: HeatRecord): Implausible[] {
   const lanes = [...new Set(hours.map((h) => h.lane))].sort();
   const heat = (lane: string) =>
-    typicalOf(hours.filter((h) => h.lane === lane).map((h) => h.heat.value / h.area.value));
+    upperMiddle(hours.filter((h) => h.lane === lane).map((h) => h.heat.value / h.area.value));
   return lanes.flatMap((a, i) =>
     lanes.slice(i + 1).flatMap((b): Implausible[] => {
       const ratio = heat(a) / heat(b);
@@ -250,9 +251,8 @@ function sun(setup: RunSetup, { cleaning }: AssembledRun): Implausible[] {
 }
 
 function pressure({ place }: RunSetup, series: RunSeries): Implausible[] {
-  const known = series.pressure?.filter((p) => !Number.isNaN(p)).sort();
-  if (!known?.length) return [];
-  const middle = known[known.length >> 1];
+  const middle = upperMiddle(series.pressure ?? []);
+  if (Number.isNaN(middle)) return [];
   const expectedPa = standardPressure(place.altitudeM);
   return Math.abs(middle / expectedPa - 1) > PRESSURE_SHARE
     ? [{ kind: "pressureFar", pressurePa: middle, expectedPa }]
@@ -283,20 +283,14 @@ function flowInSun(lane: string, assumed: boolean, { irradiance, lanes, stepMs }
   const out: Implausible[] = [];
   if (minutes(back) > 10) out.push({ kind: "flowBackwards", lane, minutes: minutes(back) });
   if (minutes(still) > 10) out.push({ kind: "noFlowInSun", lane, minutes: minutes(still), share: still / sunny });
-  const riseK = typicalOf(rises);
+  const riseK = upperMiddle(rises);
   if (minutes(rises.length) > 10 && Math.abs(riseK) < 0.2)
     out.push({ kind: "noRiseInSun", lane, riseK, minutes: minutes(rises.length) });
   return out;
 }
 
-export function typicalOf(values: readonly number[] | Float64Array): number {
-  // Typed arrays sort by size, and ten times faster than plain ones.
-  const sorted = Float64Array.from(values).sort();
-  return sorted[sorted.length >> 1] ?? NaN;
-}
-
 /** Middle of what flows at all. */
-const typical = (flow: Float64Array): number => typicalOf(flow.map(Math.abs).filter((v) => v > 1e-9)) || 0;
+const typical = (flow: Float64Array): number => upperMiddle(flow.map(Math.abs), (v) => v > 1e-9) || 0;
 
 /** Each lane at the run's sunniest half hour, steady or not: enough to see a wrong unit, area or exchanged probe. */
 function sunniestPoints(setup: RunSetup, series: RunSeries): EfficiencyPoint[] {

@@ -1,3 +1,4 @@
+import { upperMiddle } from "../numeric/middle";
 import { sunPosition } from "../sun/position";
 import type { HandReading } from "./handReading";
 import type { HeatRecord } from "./heatRecord";
@@ -11,7 +12,6 @@ import {
   OUTSIDE_RANGE,
   SUNNY,
   TINY,
-  typicalOf,
   type Implausible,
 } from "./implausible";
 import type { RunSetup } from "./setup";
@@ -19,7 +19,7 @@ import type { RunSetup } from "./setup";
 /** All that is implausible in a run read by hand: its rows are few, and each is looked at. */
 export function implausibleByHand(setup: RunSetup, record: HeatRecord): Implausible[] {
   const { readings, rounds } = record;
-  const outsideC = typicalOf(readings.map((r) => r.ambientC).filter((v) => !Number.isNaN(v)));
+  const outsideC = upperMiddle(readings.map((r) => r.ambientC));
   const night = readings.filter((r) => r.heat.value > 0 && sunPosition(r.startMs, setup.place).altitude < NIGHT_DEG);
   return [
     ...areas(setup),
@@ -40,12 +40,12 @@ const spanHours = (rows: readonly HandReading[]) => (rows[rows.length - 1].start
 
 /** What the middle of a lane's rows says that cannot be. */
 function readOdd(lane: string, own: readonly HandReading[], limit: number): Implausible[] {
-  const riseK = typicalOf(own.map((r) => r.rise.value));
+  const riseK = upperMiddle(own.map((r) => r.rise.value));
   const minutes = Math.max(1, 60 * spanHours(own));
   const lit = own.filter((r) => r.irradiance && r.irradiance.value > SUNNY);
   if (lit.length) {
-    const efficiency = typicalOf(lit.map((r) => r.efficiency!.value));
-    const at = { irradianceWm2: typicalOf(lit.map((r) => r.irradiance!.value)), atMs: lit[0].startMs };
+    const efficiency = upperMiddle(lit.map((r) => r.efficiency!.value));
+    const at = { irradianceWm2: upperMiddle(lit.map((r) => r.irradiance!.value)), atMs: lit[0].startMs };
     if (efficiency < -NOISE) return [{ kind: "efficiencyBelowZero", lane, efficiency, riseK, ...at }];
     if (efficiency < TINY && riseK > 0.2) return [{ kind: "efficiencyTiny", lane, efficiency, ...at }];
     if (efficiency > LIMIT_MARGIN * limit) return [{ kind: "efficiencyAboveLimit", lane, efficiency, limit, ...at }];

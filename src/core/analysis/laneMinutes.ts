@@ -1,6 +1,7 @@
 import { density, specificHeat } from "../fluids/fluid";
 import { warmedHumidity } from "../fluids/moistAir";
 import { blockMeans } from "../log/grid";
+import { upperMiddle } from "../numeric/middle";
 import { correct } from "../calibration/correction";
 import { countsVolume, meterFactor } from "./figures";
 import { statedReading, type LaneSetup, type ProbeSetup, type RunSeries, type RunSetup } from "./setup";
@@ -104,10 +105,4 @@ const known = (value: number | undefined, otherwise: number): number =>
   value === undefined || Number.isNaN(value) ? otherwise : value;
 
 /** Middle of what flows at all. */
-function usual(flow: Float64Array): number {
-  const moving = [...flow]
-    .filter((v) => Math.abs(v) > 1e-9)
-    .map(Math.abs)
-    .sort((a, b) => a - b);
-  return moving[moving.length >> 1] ?? 0;
-}
+const usual = (flow: Float64Array): number => upperMiddle(flow.map(Math.abs), (v) => v > 1e-9) || 0;

@@ -1,5 +1,6 @@
 import { autocorrelatedMean } from "../uncertainty/typeA";
-import { leastSquares, rateOf } from "../calibration/bath";
+import { rateOf } from "../calibration/bath";
+import { leastSquares } from "../numeric/leastSquares";
 import { errorAt } from "../calibration/correction";
 import { startOfDay } from "../log/zone";
 import { nextDay, sunDay } from "../sun/sunDay";
@@ -166,17 +167,24 @@ export function laggingProbes(setup: RunSetup, series: RunSeries): LaggingProbe[
   });
   if (inlets.length < 3) return [];
   return inlets.flatMap(({ lane, inlet }): LaggingProbe[] => {
-    const others = inlets.filter((o) => o.lane !== lane);
-    const reference = Float64Array.from(inlet, (_, t) => others.reduce((s, o) => s + o.inlet[t], 0) / others.length);
-    const rate = rateOf(reference, series.stepMs).map((v) => -v);
-    const fit = leastSquares(
-      Float64Array.from(inlet, (v, t) => v - reference[t]),
-      [new Float64Array(inlet.length).fill(1), rate],
-    );
+    const reference = meanOfAll(inlets.filter((o) => o.lane !== lane).map((o) => o.inlet));
+    const minusRate = rateOf(reference, series.stepMs);
+    for (let t = 0; t < minusRate.length; t++) minusRate[t] = -minusRate[t];
+    const behind = new Float64Array(inlet.length);
+    for (let t = 0; t < behind.length; t++) behind[t] = inlet[t] - reference[t];
+    const fit = leastSquares(behind, [new Float64Array(inlet.length).fill(1), minusRate]);
     if (!fit) return [];
     const standardS = Math.sqrt(fit.covariance[1][1]);
     return fit.beta[1] > LAG && fit.beta[1] > 3 * standardS ? [{ lane, lagS: fit.beta[1], standardS }] : [];
   });
+}
+
+/** Cell by cell; NaN where one of them is. */
+function meanOfAll(series: readonly Float64Array[]): Float64Array {
+  const mean = new Float64Array(series[0].length);
+  for (const one of series) for (let t = 0; t < mean.length; t++) mean[t] += one[t];
+  for (let t = 0; t < mean.length; t++) mean[t] /= series.length;
+  return mean;
 }
 
 /** What the readings of a run say about how its probes were placed. */

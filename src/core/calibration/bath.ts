@@ -1,6 +1,8 @@
 import { cleanChannel } from "../log/clean";
 import { gridMean, medianInterval } from "../log/grid";
 import { autocorrelatedMean } from "../uncertainty/typeA";
+import { leastSquares } from "../numeric/leastSquares";
+import { median } from "../numeric/middle";
 import { coverageFactor } from "../uncertainty/coverage";
 import { correct, type Correction } from "./correction";
 
@@ -89,11 +91,6 @@ const MOST_CELLS = 4000;
 const OUTLIER_LEAST = 1;
 const CONSTANT_SPAN = 1;
 
-const median = (values: readonly number[]): number => {
-  const s = [...values].sort((a, b) => a - b);
-  return s.length ? (s[(s.length - 1) >> 1] + s[s.length >> 1]) / 2 : NaN;
-};
-
 /**
  * Co-location calibration: all probes in one stirred bath, logged together while it cools or warms. Each probe's difference from the
  * reference is fitted as an offset, or as an offset and a slope where the bath's span carries one; a lag behind the reference shows
@@ -158,9 +155,7 @@ function commonGrid(channels: readonly BathChannel[], span: [number, number] | n
 /** Mean of the good probes whose membership never changes the level: each probe's own mean difference is taken out before averaging, so that a gap in one leaves no step. */
 function steadyMean(series: readonly Float64Array[], good: readonly boolean[]): Float64Array {
   const chosen = series.filter((_, i) => good[i]);
-  const middle = Float64Array.from(chosen[0], (_, t) =>
-    median(chosen.map((s) => s[t]).filter((v) => !Number.isNaN(v))),
-  );
+  const middle = Float64Array.from(chosen[0], (_, t) => median(chosen.map((s) => s[t])));
   const shift = chosen.map((s) => autocorrelatedMean(Float64Array.from(s, (v, t) => v - middle[t])).mean);
   const level = shift.reduce((a, b) => a + b, 0) / shift.length;
   return Float64Array.from(middle, (_, t) => {
@@ -178,8 +173,8 @@ function steadyMean(series: readonly Float64Array[], good: readonly boolean[]): 
 function findOutliers(series: readonly Float64Array[], usable: readonly boolean[]): (number | null)[] {
   const used = series.filter((_, i) => usable[i]);
   if (used.length < 3) return series.map(() => null);
-  const middle = Float64Array.from(used[0], (_, t) => median(used.map((s) => s[t]).filter((v) => !Number.isNaN(v))));
-  const offsets = series.map((s) => median([...s].map((v, t) => v - middle[t]).filter((v) => !Number.isNaN(v))));
+  const middle = Float64Array.from(used[0], (_, t) => median(used.map((s) => s[t])));
+  const offsets = series.map((s) => median(s.map((v, t) => v - middle[t])));
   const own = offsets.filter((_, i) => usable[i]);
   const centre = median(own);
   const spread = 1.4826 * median(own.map((o) => Math.abs(o - centre)));
@@ -191,58 +186,10 @@ function findOutliers(series: readonly Float64Array[], usable: readonly boolean[
 /** Rate of the reference, K/s, over about a minute; NaN at gaps. */
 export function rateOf(reference: Float64Array, stepMs: number): Float64Array {
   const half = Math.max(1, Math.round(30000 / stepMs));
-  return Float64Array.from(reference, (_, t) =>
-    t < half || t + half >= reference.length
-      ? NaN
-      : (reference[t + half] - reference[t - half]) / ((2 * half * stepMs) / 1000),
-  );
-}
-
-export interface LineFit {
-  /** By column: intercept first. */
-  beta: number[];
-  covariance: number[][];
-  residuals: Float64Array;
-  sd: number;
-}
-
-/** Least squares with its covariance widened for residuals that resemble their neighbours (as in autocorrelatedMean). null when the columns cannot be told apart. */
-export function leastSquares(y: Float64Array, columns: readonly Float64Array[]): LineFit | null {
-  const k = columns.length;
-  const rows = [...y.keys()].filter((t) => !Number.isNaN(y[t]) && columns.every((c) => !Number.isNaN(c[t])));
-  if (rows.length < k + 4) return null;
-  const normal = columns.map((a) => columns.map((b) => rows.reduce((s, t) => s + a[t] * b[t], 0)));
-  const inverse = invert(normal);
-  if (!inverse) return null;
-  const right = columns.map((a) => rows.reduce((s, t) => s + a[t] * y[t], 0));
-  const beta = inverse.map((r) => r.reduce((s, v, j) => s + v * right[j], 0));
-  const residuals = Float64Array.from(y, (v, t) => v - columns.reduce((s, c, j) => s + beta[j] * c[t], 0));
-  const own = autocorrelatedMean(residuals);
-  const wider = own.count / own.effectiveSize;
-  const variance = ((own.sd ** 2 * (own.count - 1)) / Math.max(1, own.count - k)) * wider;
-  return { beta, covariance: inverse.map((r) => r.map((v) => v * variance)), residuals, sd: own.sd };
-}
-
-/** Gauss–Jordan with pivoting; null when nearly singular. */
-function invert(m: number[][]): number[][] | null {
-  const n = m.length;
-  const scale = m.map((r, i) => Math.sqrt(r[i]));
-  if (scale.some((s) => !(s > 0))) return null;
-  const a = m.map((r, i) => [...r.map((v, j) => v / (scale[i] * scale[j])), ...r.map((_, j) => (i === j ? 1 : 0))]);
-  for (let i = 0; i < n; i++) {
-    let p = i;
-    for (let r = i + 1; r < n; r++) if (Math.abs(a[r][i]) > Math.abs(a[p][i])) p = r;
-    if (Math.abs(a[p][i]) < 0.02) return null;
-    [a[i], a[p]] = [a[p], a[i]];
-    const d = a[i][i];
-    for (let j = 0; j < 2 * n; j++) a[i][j] /= d;
-    for (let r = 0; r < n; r++) {
-      if (r === i) continue;
-      const f = a[r][i];
-      for (let j = 0; j < 2 * n; j++) a[r][j] -= f * a[i][j];
-    }
-  }
-  return a.map((r, i) => r.slice(n).map((v, j) => v / (scale[i] * scale[j])));
+  const rate = new Float64Array(reference.length).fill(NaN);
+  for (let t = half; t + half < rate.length; t++)
+    rate[t] = (reference[t + half] - reference[t - half]) / ((2 * half * stepMs) / 1000);
+  return rate;
 }
 
 function fit(

@@ -1,4 +1,5 @@
 import { CHANNEL_KINDS, channelOf, type ChannelKind } from "./channel";
+import { median } from "../numeric/middle";
 import { medianInterval } from "./grid";
 
 /** Why a reading is left out. 0 keeps it. */
@@ -134,12 +135,6 @@ function markSpikes(values: ArrayLike<number>, codes: Uint8Array, floor: number)
     const spread = MAD_TO_SD * median(near.map((v) => Math.abs(v - centre)));
     if (Math.abs(values[i] - centre) > Math.max(floor, SPIKE_LIMIT * spread)) codes[i] = CLEAN.spike;
   }
-}
-
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  const middle = sorted.length >> 1;
-  return sorted.length % 2 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2;
 }
 
 function summarise(times: ArrayLike<number>, codes: Uint8Array): CleanFinding[] {

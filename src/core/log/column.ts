@@ -4,7 +4,8 @@ const SEGMENT = 1 << 15;
 const SCALES = [1, 10, 100, 1000, 10_000];
 const GAP = { short: -32768, long: -2147483648 };
 
-type Packed = { whole: Int16Array | Int32Array; scale: number } | Float64Array;
+/** Numbers as whole ones and the scale they are divided by; as they are where no scale brings each back to its last bit. */
+export type Packed = { whole: Int16Array | Int32Array; scale: number } | Float64Array;
 
 /**
  * A column of numbers as they were written, growing at its end, in a fraction of the memory of doubles. A logger writes decimals:
@@ -94,6 +95,10 @@ export class Column {
   }
 }
 
+/** All numbers of a packed array. */
+export const opened = (part: Packed): Float64Array =>
+  part instanceof Float64Array ? part : unpacked(part, 0, part.whole.length);
+
 const unpackedOf = (n: number, { whole, scale }: Exclude<Packed, Float64Array>): number =>
   n === (whole instanceof Int16Array ? GAP.short : GAP.long) ? NaN : n / scale;
 
@@ -104,7 +109,7 @@ function unpacked(part: Exclude<Packed, Float64Array>, from: number, to: number)
 }
 
 /** As the smallest decimals that come back to the last bit; a copy as doubles where none do. */
-function packed(values: Float64Array): Packed {
+export function packed(values: Float64Array): Packed {
   for (const scale of SCALES) {
     const short = asWhole(values, scale, new Int16Array(values.length), GAP.short);
     if (short === "wide") {

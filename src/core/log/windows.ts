@@ -1,4 +1,5 @@
 import type { FluidKind } from "../fluids/fluid";
+import { upperMiddle } from "../numeric/middle";
 import { blockMeans } from "./grid";
 
 /** Limits that make a period steady. ± limits are on one-minute means about the window's mean. */
@@ -242,8 +243,8 @@ export function recheck(checks: readonly LimitCheck[], rules: SteadyRules): Limi
 
 /** Middle of what flows forward at all, in the flow's own unit; Infinity where nothing does. */
 export function usualFlow(flow: Float64Array): number {
-  const moving = flow.filter((v) => v > 1e-9).sort();
-  return moving[moving.length >> 1] ?? Infinity;
+  const middle = upperMiddle(flow, (v) => v > 1e-9);
+  return Number.isNaN(middle) ? Infinity : middle;
 }
 
 /** Minimum, maximum, mean and completeness of every stretch of fixed length, in one pass (monotonic queues). */

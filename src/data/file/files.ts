@@ -2,11 +2,14 @@ import { createHash } from "node:crypto";
 import { promisify } from "node:util";
 import { gunzip, gzip } from "node:zlib";
 import type { Knex } from "knex";
+import { insertBinary } from "../binary";
 import type { RawFile } from "../../core/experiment/records";
 
 const pack = promisify(gzip);
-const unpack = promisify(gunzip);
+const inflate = promisify(gunzip);
 const CHUNK = 1 << 20;
+/** A chunk opened in one piece rather than joined from many. */
+const unpack = (content: Buffer): Promise<Buffer> => inflate(content, { chunkSize: CHUNK });
 
 /** No piece of a file came for too long. */
 export class StalledUpload extends Error {
@@ -41,6 +44,8 @@ export async function storeFile(
     sha256: ARRIVING,
     created_at: Date.now(),
   });
+  // A chunk is written while the next is compressed.
+  let writing = Promise.resolve();
   try {
     const hash = createHash("sha256");
     // One megabyte, filled again and again: pieces can be views of a buffer that is used again, and a new one each would pile up.
@@ -51,7 +56,10 @@ export async function storeFile(
     const flush = async () => {
       if (held === 0) return;
       const content = await pack(chunk.subarray(0, held), { level: 1 });
-      await knex("raw_chunk").insert({ file_id: id, seq: seq++, content });
+      await writing;
+      writing = insertBinary(knex, "raw_chunk", [{ file_id: id, seq: seq++, content }]);
+      // Its failure is met where it is waited for.
+      writing.catch(() => undefined);
       held = 0;
     };
     for await (const piece of unstalled(source, limits.stallMs)) {
@@ -67,10 +75,12 @@ export async function storeFile(
       }
     }
     await flush();
+    await writing;
     const sha256 = hash.digest("hex");
     await knex("raw_file").where({ id }).update({ bytes, sha256 });
     return { id, name, bytes, sha256 };
   } catch (error) {
+    await writing.catch(() => undefined);
     // What is left behind when even this fails goes with the housekeeping.
     await knex("raw_file")
       .where({ id })
@@ -107,12 +117,21 @@ export async function findFile(knex: Knex, id: number): Promise<RawFile | undefi
   return row && { ...row, bytes: Number(row.bytes) };
 }
 
-/** The file's bytes, chunk by chunk. */
+async function readChunk(knex: Knex, id: number, seq: number): Promise<Buffer | null> {
+  const row: { content: Buffer } | undefined = await knex("raw_chunk").where({ file_id: id, seq }).first("content");
+  return row ? unpack(row.content) : null;
+}
+
+/** The file's bytes, chunk by chunk; the next is fetched while one is looked at. */
 export async function* readFileChunks(knex: Knex, id: number): AsyncGenerator<Buffer> {
-  for (let seq = 0; ; seq++) {
-    const row: { content: Buffer } | undefined = await knex("raw_chunk").where({ file_id: id, seq }).first("content");
-    if (!row) return;
-    yield await unpack(row.content);
+  let coming = readChunk(knex, id, 0);
+  for (let seq = 1; ; seq++) {
+    const chunk = await coming;
+    if (!chunk) return;
+    coming = readChunk(knex, id, seq);
+    // Its failure is met where it is waited for; nobody may wait any longer.
+    coming.catch(() => undefined);
+    yield chunk;
   }
 }
 
@@ -121,17 +140,11 @@ export async function readFilePieces(knex: Knex, id: number, most: number): Prom
   const last = (await knex("raw_chunk").where({ file_id: id }).max({ seq: "seq" }).first()) as
     { seq: number | null } | undefined;
   const count = (last?.seq ?? -1) + 1;
-  const wanted = [
-    ...new Set(
-      Array.from({ length: Math.min(most, count) }, (_, i) => Math.floor((i * count) / Math.min(most, count))),
-    ),
-  ];
-  const pieces: Buffer[] = [];
-  for (const seq of wanted) {
-    const row: { content: Buffer } | undefined = await knex("raw_chunk").where({ file_id: id, seq }).first("content");
-    if (row) pieces.push(await unpack(row.content));
-  }
-  return pieces;
+  const wanted = new Set(
+    Array.from({ length: Math.min(most, count) }, (_, i) => Math.floor((i * count) / Math.min(most, count))),
+  );
+  const pieces = await Promise.all([...wanted].map((seq) => readChunk(knex, id, seq)));
+  return pieces.filter((p) => p !== null);
 }
 
 /** Runs that already took these very bytes, if any: the same file dropped twice should be noticed. */

@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import { transact } from "../transact";
-import { asBuffer, fromBuffer } from "./packed";
+import { insertBinary } from "../binary";
+import { fromBuffer, openBlock, packBlock } from "./packed";
 import { BLOCK, statistics } from "./readings";
 
 /** Newest frames that stay in the tail, where a live page finds them. */
@@ -112,10 +113,10 @@ async function mergeInto(trx: Knex.Transaction, streamId: number, { seq, ...part
 }
 
 async function blockColumns(trx: Knex.Transaction, streamId: number, seq: number): Promise<Columns> {
-  const rows: { channel_no: number; vals: Buffer }[] = await trx("reading_block")
+  const rows: { channel_no: number; n: number; vals: Buffer }[] = await trx("reading_block")
     .where({ stream_id: streamId, seq })
-    .select("channel_no", "vals");
-  const values = new Map(rows.map((r) => [r.channel_no, fromBuffer(r.vals)]));
+    .select("channel_no", "n", "vals");
+  const values = new Map(rows.map((r) => [r.channel_no, openBlock(r.vals, r.n)]));
   const times = values.get(0)!;
   values.delete(0);
   return { times, values };
@@ -133,9 +134,9 @@ async function insertBlock(trx: Knex.Transaction, streamId: number, seq: number,
       t_end: times[times.length - 1],
       n: v.length,
       ...statistics(v),
-      vals: asBuffer(v),
+      vals: packBlock(v),
     }));
-  await trx("reading_block").insert(rows);
+  await insertBinary(trx, "reading_block", rows);
 }
 
 /** Two series as one in the order of time; where both know an instant the later comer's readings go over the other's. */

@@ -1,9 +1,12 @@
 import type { Knex } from "knex";
-import { asBuffer, fromBuffer } from "./packed";
+import { insertBinary } from "../binary";
+import { openBlock, packBlock } from "./packed";
 import { readTail } from "./tail";
 
 /** Readings a block. With 16 KB pages 2,000 doubles waste least, docs/decisions/0002. */
 export const BLOCK = 2000;
+/** Blocks in one statement. */
+const ROWS_AT_ONCE = 200;
 
 /** One channel of a stream as it goes into blocks; number 0 is the times. */
 export interface ChannelValues {
@@ -24,26 +27,39 @@ export async function writeBlocks(
 ): Promise<void> {
   const blocks = Math.ceil(times.length / BLOCK);
   const all: ChannelValues[] = [{ channelNo: 0, values: times }, ...channels];
-  for (let seq = 0; seq < blocks; seq++) {
-    const from = seq * BLOCK;
-    const to = Math.min(times.length, from + BLOCK);
-    const rows = all.map(({ channelNo, values }) => {
-      const part = values.slice(from, to);
-      return {
-        stream_id: streamId,
-        channel_no: channelNo,
-        seq,
-        t_start: times[from],
-        t_end: times[to - 1],
-        n: part.length,
-        ...statistics(part),
-        vals: asBuffer(part),
-      };
-    });
-    // Forty channels of one block stay far below the packet limit.
-    for (let i = 0; i < rows.length; i += 40) await trx("reading_block").insert(rows.slice(i, i + 40));
-    onProgress((seq + 1) / blocks);
+  const together = Math.max(1, Math.floor(ROWS_AT_ONCE / all.length));
+  for (let first = 0; first < blocks; first += together) {
+    const rows = all.flatMap((channel) =>
+      blockRowsOf(streamId, times, channel, first, Math.min(blocks, first + together)),
+    );
+    await insertBinary(trx, "reading_block", rows);
+    onProgress(Math.min(blocks, first + together) / blocks);
   }
+}
+
+/** Blocks of a channel from one number until before another, as rows. */
+function blockRowsOf(
+  streamId: number,
+  times: Float64Array,
+  { channelNo, values }: ChannelValues,
+  first: number,
+  until: number,
+) {
+  const whole = values.slice(first * BLOCK, Math.min(times.length, until * BLOCK));
+  return Array.from({ length: until - first }, (_, i) => {
+    const part = whole.subarray(i * BLOCK, (i + 1) * BLOCK);
+    const from = (first + i) * BLOCK;
+    return {
+      stream_id: streamId,
+      channel_no: channelNo,
+      seq: first + i,
+      t_start: times[from],
+      t_end: times[from + part.length - 1],
+      n: part.length,
+      ...statistics(part),
+      vals: packBlock(part),
+    };
+  });
 }
 
 /** What a block knows of its readings without opening them; null where it has none. */
@@ -134,7 +150,7 @@ function joinedBlocks(rows: readonly BlockRow[]): Float64Array {
   const whole = new Float64Array(rows.reduce((n, r) => n + r.n, 0));
   let at = 0;
   for (const { vals, n } of rows) {
-    whole.set(fromBuffer(vals), at);
+    whole.set(openBlock(vals, n), at);
     at += n;
   }
   return whole;
@@ -151,7 +167,7 @@ function alignedBlocks(rows: readonly BlockRow[], numbers: readonly number[]): M
   const out = new Map(numbers.map((no) => [no, new Float64Array(count).fill(NaN)]));
   for (const r of rows) {
     const at = starts.get(r.seq);
-    if (at !== undefined) out.get(r.channel_no)!.set(fromBuffer(r.vals), at);
+    if (at !== undefined) out.get(r.channel_no)!.set(openBlock(r.vals, r.n), at);
   }
   return out;
 }
@@ -232,8 +248,10 @@ export async function spanExtent(
       endMs = Math.max(endMs, b.t_end);
       continue;
     }
-    const row = await knex("reading_block").where({ stream_id: streamId, channel_no: 0, seq: b.seq }).first("vals");
-    for (const t of fromBuffer(row.vals).filter(inside)) {
+    const row = await knex("reading_block")
+      .where({ stream_id: streamId, channel_no: 0, seq: b.seq })
+      .first("vals", "n");
+    for (const t of openBlock(row.vals, row.n).filter(inside)) {
       frames++;
       startMs = Math.min(startMs, t);
       endMs = Math.max(endMs, t);

@@ -11,7 +11,7 @@ import {
   type SniffProblem,
 } from "../../core/log/sniff";
 import { grownFrom, mappedBefore, type GrownFrom, type SeenBefore } from "../../data/file/before";
-import { findFile, readFileChunks, readFilePieces, runsWithFile } from "../../data/file/files";
+import { findFile, readFilePieces, runsWithFile } from "../../data/file/files";
 
 /** How much of a file is looked at to find out how it is written. */
 export const HEAD_BYTES = 256 * 1024;
@@ -38,7 +38,8 @@ export async function inspectFile(knex: Knex, fileId: number, delimiter?: Delimi
   const file = await findFile(knex, fileId);
   if (!file) return null;
   const alreadyIn = await runsWithFile(knex, file.sha256);
-  const head = await readHead(knex, fileId);
+  const [first] = await readFilePieces(knex, fileId, 1);
+  const head = first?.subarray(0, HEAD_BYTES) ?? new Uint8Array();
   const nature = detectEncoding(head);
   const base = { file, alreadyIn, layout: null, rows: [], sample: [] };
   if (nature.kind !== "text") return { ...base, encoding: null, problem: nature };
@@ -59,30 +60,25 @@ export async function inspectFile(knex: Knex, fileId: number, delimiter?: Delimi
 }
 
 /** Pieces looked into, and rows kept of them all. */
-const SAMPLED_PIECES = 12;
+const SAMPLED_PIECES = 8;
 const SAMPLED_ROWS = 480;
 const SAMPLED_CELLS = 40_000;
+/** Places looked at in all pieces together, and bytes of each: many rows of an ordinary log. */
+const SAMPLED_PLACES = 24;
+const PLACE_BYTES = 1 << 14;
 
-async function sampleRows(
-  knex: Knex,
-  fileId: number,
-  encoding: Encoding,
-  { delimiter, columns, firstDataRow }: LogLayout,
-): Promise<string[][]> {
+async function sampleRows(knex: Knex, fileId: number, encoding: Encoding, layout: LogLayout): Promise<string[][]> {
   const pieces = await readFilePieces(knex, fileId, SAMPLED_PIECES);
-  const wanted = Math.min(SAMPLED_ROWS, Math.floor(SAMPLED_CELLS / columns.length));
+  const wanted = Math.min(SAMPLED_ROWS, Math.floor(SAMPLED_CELLS / layout.columns.length));
   const each = Math.ceil(wanted / Math.max(1, pieces.length));
   return pieces.flatMap((piece, i) => {
-    const text = new TextDecoder(encoding).decode(piece);
-    // Cut lines at both ends are no rows; of the first piece only its end is cut.
-    const from = i === 0 ? 0 : text.indexOf("\n") + 1;
-    const to = pieces.length === 1 ? text.length : Math.max(from, text.lastIndexOf("\n"));
-    const rows = tokenise(
-      withoutLongLines(text.slice(from, to), () => undefined),
-      delimiter,
-    )
-      .slice(i === 0 ? firstDataRow : 0)
-      .filter((r) => r.length === columns.length);
+    const places = placesIn(piece, Math.ceil(SAMPLED_PLACES / pieces.length)).map((place, k) =>
+      rowsIn(place, encoding, layout, { begins: i === 0 && k === 0, ends: place === piece && pieces.length === 1 }),
+    );
+    // Lines longer than a place: the piece is looked at whole.
+    const rows = places.some((r) => r.length)
+      ? places.flat()
+      : rowsIn(piece, encoding, layout, { begins: i === 0, ends: pieces.length === 1 });
     const step = Math.max(1, rows.length / each);
     return Array.from({ length: Math.min(each, rows.length) }, (_, k) =>
       rows[Math.floor(k * step)].map((c) => c.slice(0, 40)),
@@ -90,7 +86,30 @@ async function sampleRows(
   });
 }
 
-async function readHead(knex: Knex, fileId: number): Promise<Uint8Array> {
-  for await (const chunk of readFileChunks(knex, fileId)) return chunk.subarray(0, HEAD_BYTES);
-  return new Uint8Array();
+/** Parts from all over a piece, its begin among them; a short piece whole. */
+function placesIn(piece: Buffer, count: number): Buffer[] {
+  if (piece.length <= count * PLACE_BYTES) return [piece];
+  return Array.from({ length: count }, (_, k) => {
+    const at = Math.floor((k * (piece.length - PLACE_BYTES)) / Math.max(1, count - 1));
+    return piece.subarray(at, at + PLACE_BYTES);
+  });
+}
+
+/** The whole rows of a part of a file. @param place whether the part begins with the file, and whether it ends with it */
+function rowsIn(
+  part: Buffer,
+  encoding: Encoding,
+  { delimiter, columns, firstDataRow }: LogLayout,
+  place: { begins: boolean; ends: boolean },
+): string[][] {
+  const text = new TextDecoder(encoding).decode(part);
+  // Lines cut at an end are no rows.
+  const from = place.begins ? 0 : text.indexOf("\n") + 1;
+  const to = place.ends ? text.length : text.lastIndexOf("\n");
+  return tokenise(
+    withoutLongLines(text.slice(from, Math.max(from, to)), () => undefined),
+    delimiter,
+  )
+    .slice(place.begins ? firstDataRow : 0)
+    .filter((r) => r.length === columns.length);
 }
