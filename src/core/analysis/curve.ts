@@ -1,10 +1,10 @@
 import { Matrix } from "ml-matrix";
-import { combine, standardUncertainty, withSource, type Uncertain } from "../uncertainty/uncertain";
+import { combine, withSource, type Uncertain } from "../uncertainty/uncertain";
 import { coverageFactor } from "../uncertainty/coverage";
 import { onlyParts, type EfficiencyPoint } from "./points";
 import { lackOfFit, type LackOfFit } from "./lackOfFit";
 import { heldBefore, weightedFit } from "./prior";
-import { dayAnalysis, groupBy, withClaimed } from "./scatter";
+import { claimOf, dayAnalysis, groupBy, withClaimed, type Claim } from "./scatter";
 
 /** η = η0·K − a1·x − a2·G·x² − a5·(dTout/dt)/G (the steady-state terms of ISO 9806:2017 with the storage term of its quasi-dynamic method), with coefficients that remember their sources. */
 export interface Curve {
@@ -186,7 +186,7 @@ const pulled = (by: Matrix): Estimate["scatter"][number] => ({
 /** What windows are taken to scatter by: as claimed where that holds, else as the lanes of the bench do together, else as they do themselves. */
 function windowScatter(
   { daysDiffer, windowVariance }: { daysDiffer: boolean; windowVariance: number },
-  seen: { reducedChiSquare: number; dof: number; noises: readonly Uncertain[]; weight: readonly number[] },
+  seen: { reducedChiSquare: number; dof: number; noises: readonly Claim[]; weight: readonly number[] },
   shared: SharedScatter | undefined,
 ): { from: ScatterFrom; variances: number[]; dof: number } {
   const claimed = daysDiffer ? null : withClaimed(seen.reducedChiSquare, seen.dof, seen.noises);
@@ -204,8 +204,8 @@ function estimate(
 ): Estimate | null {
   const n = points.length;
   const stations = [...new Set(points.map((pt) => pt.station))];
-  const noises = points.map((pt) => onlyParts(pt.efficiency, "random"));
-  const random = noises.map(standardUncertainty);
+  const noises = points.map((pt) => claimOf(pt.efficiency));
+  const random = noises.map((noise) => Math.sqrt(noise.variance));
   // A window that claims to be far better than its fellows is luck, not knowledge.
   const floor = 0.3 * [...random].sort((a, b) => a - b)[n >> 1] || 1e-4;
   const weight = random.map((u) => 1 / Math.max(u, floor) ** 2);

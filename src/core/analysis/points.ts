@@ -86,7 +86,7 @@ export interface EfficiencyPoint extends HeatPoint {
 export const overModifier = (p: EfficiencyPoint): number => p.efficiency.value / p.modifier.value;
 
 /** Contributions that average out over windows, as against those that a whole run shares. */
-const RANDOM_KINDS: ReadonlySet<SourceKind> = new Set(["probeNoise", "speedNoise", "sunNoise", "otherNoise"]);
+export const RANDOM_KINDS: ReadonlySet<SourceKind> = new Set(["probeNoise", "speedNoise", "sunNoise", "otherNoise"]);
 
 /** The figure with only its random, or only its systematic contributions. */
 export const onlyParts = (figure: Uncertain, which: "random" | "systematic"): Uncertain =>

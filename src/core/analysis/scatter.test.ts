@@ -6,7 +6,7 @@ import { fitCurve, type Curve } from "./curve";
 import { atNormal, unseenBend } from "./alongCurve";
 import { fitLanes, sharedScatter } from "./lanesFit";
 import { overModifier, type EfficiencyPoint } from "./points";
-import { withClaimed } from "./scatter";
+import { claimOf, withClaimed } from "./scatter";
 
 const noise = (standard: number, dof: number, window = 0) =>
   withSource(0, standard, { kind: "probeNoise", run: "1", window, channel: "A", owner: "A", dof });
@@ -33,7 +33,7 @@ const bent = (lane: string, a2: number): EfficiencyPoint[] =>
   });
 
 describe("scatter and what is claimed", () => {
-  const claims = [0, 1, 2, 3].map((w) => noise(0.01, 10, w));
+  const claims = [0, 1, 2, 3].map((w) => claimOf(noise(0.01, 10, w)));
   test("agreement by luck does not make readings better: few degrees of freedom move the claim little", () => {
     const { factor, dof } = withClaimed(0.05, 2, claims)!;
     expect(factor).toBeGreaterThan(0.9);
@@ -41,7 +41,7 @@ describe("scatter and what is claimed", () => {
     expect(dof).toBe(42);
   });
   test("scatter far beyond the claim stands alone", () => expect(withClaimed(9, 3, claims)).toBeNull());
-  test("nothing claimed, nothing to join", () => expect(withClaimed(1, 3, [exact(0)])).toBeNull());
+  test("nothing claimed, nothing to join", () => expect(withClaimed(1, 3, [claimOf(exact(0))])).toBeNull());
 });
 
 describe("degrees of freedom", () => {

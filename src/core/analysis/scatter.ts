@@ -6,7 +6,11 @@ import { onlyParts } from "./points";
 
 export function groupBy(keys: readonly string[]): Map<string, number[]> {
   const groups = new Map<string, number[]>();
-  keys.forEach((key, i) => groups.set(key, [...(groups.get(key) ?? []), i]));
+  keys.forEach((key, i) => {
+    const members = groups.get(key);
+    if (members) members.push(i);
+    else groups.set(key, [i]);
+  });
   return groups;
 }
 
@@ -52,6 +56,18 @@ export function dayAnalysis(
   };
 }
 
+/** The noise that the readings of one span claim: variance and degrees of freedom; whether they claim any. */
+export interface Claim {
+  variance: number;
+  dof: number;
+  made: boolean;
+}
+
+export function claimOf(figure: Uncertain): Claim {
+  const noise = onlyParts(figure, "random");
+  return { variance: variance(noise), dof: effectiveDof(noise), made: noise.parts.size > 0 };
+}
+
 /**
  * Scatter of so many degrees of freedom and the noise that the readings claim, as one estimate of what the claim must be multiplied by:
  * few windows that happen to agree do not make their readings better than they are. null where the scatter is larger than the claim
@@ -62,10 +78,10 @@ export function dayAnalysis(
 export function withClaimed(
   reducedChiSquare: number,
   dof: number,
-  noises: readonly Uncertain[],
+  noises: readonly Claim[],
 ): { factor: number; dof: number } | null {
-  if (noises.some((noise) => noise.parts.size === 0)) return null;
-  const claimed = noises.reduce((sum, noise) => sum + Math.min(1e3, effectiveDof(noise)), 0);
+  if (noises.some((noise) => !noise.made)) return null;
+  const claimed = noises.reduce((sum, noise) => sum + Math.min(1e3, noise.dof), 0);
   if (!(1 - fCdf(reducedChiSquare, dof, claimed) >= POOLING_LEVEL)) return null;
   return { factor: (dof * reducedChiSquare + claimed) / (dof + claimed), dof: dof + claimed };
 }
@@ -83,29 +99,26 @@ export interface SpanScatter {
  * claim as far as an F test permits. @param slopes of a curve already fitted to the same scatter: each takes a degree of freedom
  */
 export function spanScatter(
-  figures: readonly Uncertain[],
+  values: readonly number[],
+  noises: readonly Claim[],
   dayOf: readonly string[],
   arrangements: readonly string[],
   slopes: number,
 ): SpanScatter {
   const groups = groupBy(arrangements);
-  const centred = figures.map((f, i) => {
-    const members = groups.get(arrangements[i])!;
-    return f.value - members.reduce((s, m) => s + figures[m].value, 0) / members.length;
-  });
+  const centred = lessTheirMeans(values, groups);
   const days = groupBy(dayOf);
   const fitted = groups.size + slopes;
   const { windowVariance, dayVariance, daysDiffer } = dayAnalysis(centred, days, fitted);
   if (daysDiffer)
     return {
-      variances: figures.map(() => windowVariance),
+      variances: values.map(() => windowVariance),
       dayVariance,
       daysDiffer,
       dof: Math.max(1, days.size - groups.size),
     };
-  const free = Math.max(1, figures.length - fitted);
-  const noises = figures.map((f) => onlyParts(f, "random"));
-  const claims = noises.map(variance);
+  const free = Math.max(1, values.length - fitted);
+  const claims = noises.map((n) => n.variance);
   const joined = withClaimed(centred.reduce((s, c, i) => s + c ** 2 / claims[i], 0) / free, free, noises);
   return {
     variances: claims.map((claim) => (joined ? joined.factor * claim : windowVariance)),
@@ -113,4 +126,14 @@ export function spanScatter(
     daysDiffer,
     dof: joined?.dof ?? free,
   };
+}
+
+/** Each value less the mean of its group. */
+export function lessTheirMeans(values: readonly number[], groups: ReadonlyMap<string, readonly number[]>): number[] {
+  const out = new Array<number>(values.length);
+  for (const members of groups.values()) {
+    const mean = members.reduce((s, i) => s + values[i], 0) / members.length;
+    for (const i of members) out[i] = values[i] - mean;
+  }
+  return out;
 }

@@ -192,8 +192,8 @@ function compareAsTested(input: Evidence): TestedComparison | null {
     ...ranked(input, tested.lanes, pairs, repeatability, laneHeatsAsTested(tested)),
     unit: chosen.unit,
     by: chosen.units.flatMap(({ unit, heats }) => {
-      const ratios = compareTested(of(heats)).pairs.map(ratioOf);
-      return ratios.length ? [{ unit, pairs: ratios }] : [];
+      const compared = unit === chosen.unit ? pairs : compareTested(of(heats)).pairs;
+      return compared.length ? [{ unit, pairs: compared.map(ratioOf) }] : [];
     }),
     condition: testedCondition(chosen.heats, input.points),
   };

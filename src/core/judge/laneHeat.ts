@@ -4,7 +4,7 @@ import { unseenBend } from "../analysis/alongCurve";
 import type { EfficiencyPoint, HeatPoint } from "../analysis/points";
 import { netLongWave, type Bare } from "../analysis/longWave";
 import type { OperatingPoint } from "../analysis/setup";
-import { combine, divide, scale, withSource, type Uncertain } from "../uncertainty/uncertain";
+import { combine, divide, withSource, type Uncertain } from "../uncertainty/uncertain";
 
 import { moveDoubt, movedCurve, usualSpecificHeat, type FlowMove } from "./flowWay";
 
@@ -135,15 +135,6 @@ export function asTested(input: TestedInput): Compared {
     smallestDifference: input.smallestDifference,
     level: input.level ?? LEVEL,
   };
-}
-
-/** Spans of several lanes brought to their mean level: what changed for all alike (the sun) drops out, their ratios stay. */
-export function levelled(spans: readonly (readonly LaneHeat[])[]): LaneHeat[][] {
-  const levels = spans.map((lanes) => lanes.reduce((s, h) => s + h.heat.value, 0) / lanes.length);
-  const mean = levels.reduce((s, l) => s + l, 0) / levels.length;
-  return spans.flatMap((lanes, i) =>
-    levels[i] > 0 ? [lanes.map((h) => ({ ...h, heat: scale(h.heat, mean / levels[i]) }))] : [],
-  );
 }
 
 /** Heat of every lane in every window at the operating point. */

@@ -1,11 +1,11 @@
-import { groupBy, spanScatter } from "../analysis/scatter";
-import { onlyParts, type HeatPoint } from "../analysis/points";
+import { groupBy, lessTheirMeans, spanScatter, type Claim } from "../analysis/scatter";
+import { RANDOM_KINDS, type HeatPoint } from "../analysis/points";
+import { Ledger, Sums, type Entry } from "../uncertainty/ledger";
 import {
   combine,
   effectiveDof,
   scaleSources,
   standardUncertainty,
-  subtract,
   withSource,
   type Measured,
   type Uncertain,
@@ -13,7 +13,7 @@ import {
 import { coverageFactor } from "../uncertainty/coverage";
 import { type SourceKind } from "../uncertainty/source";
 import { holm, tailsOf } from "./adjust";
-import { asTested, atPoint, levelled, type Compared, type CompareInput, type TestedInput } from "./laneHeat";
+import { asTested, atPoint, type Compared, type CompareInput, type LaneHeat, type TestedInput } from "./laneHeat";
 
 export interface PairComparison {
   a: string;
@@ -53,37 +53,94 @@ function arrangementWeights(arrangements: readonly string[]): number[] {
 /** Effective number of independent windows behind a weighted mean, Kish (1965). */
 const kish = (weights: readonly number[]) => 1 / weights.reduce((s, w) => s + w * w, 0);
 
-/**
- * Mean of windows with the scatter that remains within arrangements. Days enter as in the curve fit:
- * pooled where they do not differ, else the days themselves are the sample.
- */
-function meanWithScatter(
-  figures: readonly Uncertain[],
-  points: readonly HeatPoint[],
-  arrangements: readonly string[],
-  { lanes, slopes }: { lanes: string; slopes: number },
-): Uncertain {
-  const weights = arrangementWeights(arrangements);
-  const value = figures.reduce((s, f, i) => s + weights[i] * f.value, 0);
-  const scatter = spanScatter(
-    figures,
-    points.map((p) => p.day),
-    arrangements,
-    slopes,
-  );
-  const days = groupBy(points.map((p) => p.day));
-  const dayWeights = [...days.values()].map((members) => members.reduce((s, i) => s + weights[i], 0));
-  const scattered =
-    weights.reduce((s, w, i) => s + w ** 2 * scatter.variances[i], 0) + scatter.dayVariance / kish(dayWeights);
-  const systematic = combine(
-    value,
-    figures.map((f, i) => [weights[i], onlyParts(f, "systematic")] as const),
-  );
-  const random = withSource(0, Math.sqrt(scattered), { kind: "dayScatter", lanes, owner: "", dof: scatter.dof });
-  return combine(value, [
-    [1, systematic],
-    [1, random],
-  ]);
+/** A span's heat as an entry of the comparison's ledger, brought to its level by `factor`. */
+interface Ledgered {
+  point: HeatPoint;
+  entry: Entry;
+  factor: number;
+}
+
+/** The heats whose sum a span's figure is, with their signs. */
+type SpanTerms = readonly (readonly [sign: 1 | -1, heat: Ledgered])[];
+
+/** The sources of all heats of a comparison, and which of them are noise of single spans or of a curve's fit. */
+class Heats {
+  readonly ledger = new Ledger();
+  private readonly span = new Sums();
+  private readonly mean = new Sums();
+  readonly byLane: ReadonlyMap<string, ReadonlyMap<string, Ledgered>>;
+
+  constructor(heats: ReadonlyMap<string, readonly LaneHeat[]>) {
+    this.byLane = new Map(
+      [...heats].map(([lane, own]) => [
+        lane,
+        new Map(own.map(({ point, heat }) => [windowKey(point), { point, entry: this.ledger.entry(heat), factor: 1 }])),
+      ]),
+    );
+  }
+
+  /** Heats of one lane, and what its curve's fit claims for them. */
+  fitted(heats: readonly Pick<Ledgered, "entry" | "factor">[]): Fitted {
+    let fitVariance = 0;
+    for (const { entry, factor } of heats) {
+      let own = 0;
+      for (let i = 0; i < entry.ids.length; i++)
+        if (this.ledger.parts[entry.ids[i]].source.kind === "curveFit") own += (factor * entry.standards[i]) ** 2;
+      fitVariance += own;
+    }
+    return { values: heats.map(({ entry, factor }) => entry.value * factor), fitVariance };
+  }
+
+  /**
+   * Mean of spans with the scatter that remains within arrangements. Days enter as in the curve fit: pooled where they do not differ,
+   * else the days themselves are the sample.
+   * @param fitShare what is left of the curves' fit errors, 0 to 1
+   */
+  meanWithScatter(
+    spans: readonly SpanTerms[],
+    arrangements: readonly string[],
+    { lanes, slopes, fitShare }: { lanes: string; slopes: number; fitShare: number },
+  ): Uncertain {
+    const { mean } = this;
+    const weights = arrangementWeights(arrangements);
+    mean.clear();
+    const figures = spans.map((terms, i) => this.spanFigure(terms, fitShare, weights[i]));
+    const values = figures.map((f) => f.value);
+    const value = values.reduce((s, v, i) => s + weights[i] * v, 0);
+    const days = spans.map(([[, heat]]) => heat.point.day);
+    const claims = figures.map((f) => f.claim);
+    const scatter = spanScatter(values, claims, days, arrangements, slopes);
+    const dayWeights = [...groupBy(days).values()].map((members) => members.reduce((s, i) => s + weights[i], 0));
+    const scattered =
+      weights.reduce((s, w, i) => s + w ** 2 * scatter.variances[i], 0) + scatter.dayVariance / kish(dayWeights);
+    const random = withSource(0, Math.sqrt(scattered), { kind: "dayScatter", lanes, owner: "", dof: scatter.dof });
+    return combine(value, [
+      [1, this.ledger.figure(value, mean)],
+      [1, random],
+    ]);
+  }
+
+  /** One span's figure and the noise it claims; its systematic contributions are added to the mean's, times its weight. */
+  private spanFigure(terms: SpanTerms, fitShare: number, weight: number): { value: number; claim: Claim } {
+    const { span, mean, ledger } = this;
+    span.clear();
+    let value = 0;
+    for (const [sign, { entry, factor }] of terms) {
+      value += sign * (entry.value * factor);
+      span.addEntry(sign * factor, entry);
+    }
+    let [variance, perDof, made] = [0, 0, false];
+    for (const id of span.ids) {
+      const standard = span.of(id);
+      const { kind, dof } = ledger.parts[id].source;
+      if (RANDOM_KINDS.has(kind)) {
+        made = true;
+        variance += standard * standard;
+        if (Number.isFinite(dof)) perDof += standard ** 4 / dof;
+      } else mean.add(id, weight * (kind === "curveFit" ? standard * fitShare : standard));
+    }
+    return { value, claim: { variance, dof: perDof > 0 ? variance ** 2 / perDof : Infinity, made } };
+  }
 }
 
 /**
@@ -100,8 +157,9 @@ export const comparePairs = (input: CompareInput) => compare(atPoint(input));
 export const compareTested = (input: TestedInput) => compare(asTested(input));
 
 function compare(input: Compared): { pairs: PairComparison[]; repeatability: number } {
+  const heats = new Heats(input.heats);
   const raw = pairsOf(input.lanes).flatMap(([a, b]) => {
-    const difference = pairDifference(a.lane, b.lane, input);
+    const difference = pairDifference(a.lane, b.lane, heats, input);
     return difference ? [{ a, b, identical: a.variant === b.variant, ...difference }] : [];
   });
   const excess = raw
@@ -149,71 +207,82 @@ function pairsOf<T>(items: readonly T[]): [T, T][] {
   return items.flatMap((a, i) => items.slice(i + 1).map((b): [T, T] => [a, b]));
 }
 
-function pairDifference(a: string, b: string, { heats, relative, slopes }: Compared) {
-  const others = new Map(heats.get(b)!.map((h) => [windowKey(h.point), h]));
-  const both = heats.get(a)!.flatMap((h) => {
-    const other = others.get(windowKey(h.point));
-    return other ? [[h, other]] : [];
+function pairDifference(a: string, b: string, heats: Heats, { relative, slopes }: Compared) {
+  const others = heats.byLane.get(b)!;
+  const both = [...heats.byLane.get(a)!].flatMap(([key, own]) => {
+    const other = others.get(key);
+    return other ? [[own, other] as const] : [];
   });
-  const shared = (relative ? levelled(both) : both).map(([own, other]) => ({ a: own, b: other }));
+  const shared = relative ? levelled(both) : both;
   if (shared.length < 2) return null;
-  const arrangements = shared.map((s) => `${s.a.point.station}-${s.b.point.station}`);
-  const fitShare = fitErrorLeft(
-    shared.map((s) => s.a.heat),
-    shared.map((s) => s.b.heat),
-    arrangements,
-  );
-  const figures = shared.map((s) => scaleKind(subtract(s.a.heat, s.b.heat), "curveFit", fitShare));
-  const points = shared.map((s) => s.a.point);
-  const stationsOf = (side: "a" | "b") => new Set(shared.map((s) => s[side].point.station));
-  const swapped = [...stationsOf("a")].some((s) => stationsOf("b").has(s));
+  const arrangements = shared.map(([own, other]) => `${own.point.station}-${other.point.station}`);
+  const [ownFit, otherFit] = [0, 1].map((side) => heats.fitted(shared.map((s) => s[side])));
+  const fitShare = fitShareLeft(ownFit, otherFit, arrangements);
+  const stationsOf = (side: 0 | 1) => new Set(shared.map((s) => s[side].point.station));
   return {
-    difference: meanWithScatter(figures, points, arrangements, { lanes: `${a}${b}`, slopes }),
-    level: shared.reduce((s, h) => s + (h.a.heat.value + h.b.heat.value) / 2, 0) / shared.length,
+    difference: heats.meanWithScatter(
+      shared.map(([own, other]) => [
+        [1, own],
+        [-1, other],
+      ]),
+      arrangements,
+      { lanes: `${a}${b}`, slopes, fitShare },
+    ),
+    level: shared.reduce((s, [own, other]) => s + (valueOf(own) + valueOf(other)) / 2, 0) / shared.length,
     windows: shared.length,
-    days: new Set(points.map((p) => p.day)).size,
-    swapped,
+    days: new Set(shared.map(([own]) => own.point.day)).size,
+    swapped: [...stationsOf(0)].some((s) => stationsOf(1).has(s)),
   };
 }
+
+const valueOf = ({ entry, factor }: Ledgered): number => entry.value * factor;
+
+/** Spans of several lanes brought to their mean level: what changed for all alike (the sun) drops out, their ratios stay. */
+function levelled(spans: readonly (readonly Ledgered[])[]): (readonly Ledgered[])[] {
+  const levels = spans.map((lanes) => lanes.reduce((s, h) => s + valueOf(h), 0) / lanes.length);
+  const mean = levels.reduce((s, l) => s + l, 0) / levels.length;
+  return spans.flatMap((lanes, i) =>
+    levels[i] > 0 ? [lanes.map((h) => ({ ...h, factor: h.factor * (mean / levels[i]) }))] : [],
+  );
+}
+
+/** Heats of one lane, and the variance that its curve's fit claims for them together. */
+interface Fitted {
+  values: readonly number[];
+  fitVariance: number;
+}
+
+/** As `fitShareLeft`, of figures with their sources. */
+export const fitErrorLeft = (
+  a: readonly Uncertain[],
+  b: readonly Uncertain[],
+  arrangements: readonly string[],
+): number => {
+  const [own, other] = [a, b].map((figures): Fitted => {
+    const heats = new Heats(new Map());
+    return heats.fitted(figures.map((f) => ({ entry: heats.ledger.entry(f), factor: 1 })));
+  });
+  return fitShareLeft(own, other, arrangements);
+};
 
 /**
  * What is left of the two curves' fit errors in a difference, 0 to 1: the same windows made both curves, so what
  * windows have in common (the sun sensor's noise, a passing haze, the shared inlet) bent both alike. From the correlation ρ of the lanes' heats within
  * arrangements: (vA + vB − 2ρ√(vA·vB))/(vA + vB), as a share of standard uncertainty. Only a positive correlation is taken.
  */
-export function fitErrorLeft(
-  a: readonly Uncertain[],
-  b: readonly Uncertain[],
-  arrangements: readonly string[],
-): number {
-  const centre = (heats: readonly Uncertain[]) => {
-    const groups = groupBy(arrangements);
-    return heats.map((h, i) => {
-      const members = groups.get(arrangements[i])!;
-      return h.value - members.reduce((s, m) => s + heats[m].value, 0) / members.length;
-    });
-  };
-  const [x, y] = [centre(a), centre(b)];
+function fitShareLeft(a: Fitted, b: Fitted, arrangements: readonly string[]): number {
+  const groups = groupBy(arrangements);
+  const [x, y] = [lessTheirMeans(a.values, groups), lessTheirMeans(b.values, groups)];
   const sum = (f: (i: number) => number) => x.reduce((s, _, i) => s + f(i), 0);
   const spread = Math.sqrt(sum((i) => x[i] ** 2) * sum((i) => y[i] ** 2));
-  const free = a.length - new Set(arrangements).size;
+  const free = arrangements.length - groups.size;
   // Rounding errors of a perfect fit have nothing in common to count.
-  const rounding = 1e-16 * a.reduce((s, h) => s + h.value ** 2, 0);
+  const rounding = 1e-16 * a.values.reduce((s, v) => s + v ** 2, 0);
   if (!(spread > rounding) || free < 3) return 1;
   // Less one standard error, so that few windows promise little.
   const seen = Math.min(1, sum((i) => x[i] * y[i]) / spread);
   const correlation = Math.max(0, seen - (1 - seen ** 2) / Math.sqrt(free));
-  const fitVariance = (heats: readonly Uncertain[]) =>
-    heats.reduce(
-      (s, h) =>
-        s +
-        [...h.parts.values()].reduce(
-          (t, { source, standard }) => t + (source.kind === "curveFit" ? standard ** 2 : 0),
-          0,
-        ),
-      0,
-    );
-  const [va, vb] = [fitVariance(a), fitVariance(b)];
+  const [va, vb] = [a.fitVariance, b.fitVariance];
   return va + vb > 0 ? Math.sqrt((va + vb - 2 * correlation * Math.sqrt(va * vb)) / (va + vb)) : 1;
 }
 
@@ -242,44 +311,30 @@ export const laneHeatsAtPoint = (input: CompareInput) => meanHeats(atPoint(input
 export const laneHeatsAsTested = (input: TestedInput) => meanHeats(asTested(input));
 
 function meanHeats({ heats: all, relative, slopes }: Compared): { heats: Map<string, Uncertain>; ensemble: Ensemble } {
-  const keys = [...all].map(([, hs]) => new Set(hs.map((h) => windowKey(h.point))));
-  const common = keys.length ? [...keys[0]].filter((k) => keys.every((set) => set.has(k))) : [];
+  const lanes = new Heats(all);
+  const own = [...lanes.byLane];
+  const common = own.length ? [...own[0][1].keys()].filter((k) => own.every(([, heats]) => heats.has(k))) : [];
   const useCommon = common.length >= 2;
+  const spans = common.map((k) => own.map(([, heats]) => heats.get(k)!));
+  const shared = relative && useCommon ? levelled(spans) : spans;
   const heats = new Map<string, Uncertain>();
   const residuals = new Map<string, Map<string, number>>();
-  const level = new Map(
-    relative && useCommon
-      ? levelled(common.map((k) => [...all.values()].map((hs) => hs.find((h) => windowKey(h.point) === k)!))).flatMap(
-          (lanes) => lanes.map((h) => [`${h.point.lane} ${windowKey(h.point)}`, h] as const),
-        )
-      : [],
-  );
-  for (const [lane, hs] of all) {
-    const shared = relative
-      ? hs.flatMap((h) => level.get(`${lane} ${windowKey(h.point)}`) ?? [])
-      : hs.filter((h) => common.includes(windowKey(h.point)));
-    const used = useCommon ? shared : hs;
-    if (used.length < 2) continue;
+  own.forEach(([lane, measured], at) => {
+    const used = useCommon ? shared.map((span) => span[at]) : [...measured.values()];
+    if (used.length < 2) return;
     const arrangements = used.map((h) => String(h.point.station));
     heats.set(
       lane,
-      meanWithScatter(
-        used.map((h) => h.heat),
-        used.map((h) => h.point),
+      lanes.meanWithScatter(
+        used.map((h) => [[1, h]]),
         arrangements,
-        { lanes: lane, slopes },
+        { lanes: lane, slopes, fitShare: 1 },
       ),
     );
-    const groups = groupBy(arrangements);
-    const means = new Map(
-      [...groups].map(([key, members]) => [key, members.reduce((s, i) => s + used[i].heat.value, 0) / members.length]),
-    );
+    const left = lessTheirMeans(used.map(valueOf), groupBy(arrangements));
     const weights = arrangementWeights(arrangements);
-    residuals.set(
-      lane,
-      new Map(used.map((h, i) => [windowKey(h.point), weights[i] * (h.heat.value - means.get(arrangements[i])!)])),
-    );
-  }
+    residuals.set(lane, new Map(used.map((h, i) => [windowKey(h.point), weights[i] * left[i]])));
+  });
   const count = useCommon ? common.length : Math.max(2, ...[...residuals.values()].map((r) => r.size));
   return { heats, ensemble: { residuals, windows: count } };
 }

@@ -1,4 +1,4 @@
-import { groupBy, spanScatter } from "../analysis/scatter";
+import { claimOf, groupBy, spanScatter } from "../analysis/scatter";
 import { atPoint, type CompareInput } from "../judge/laneHeat";
 import { fitErrorLeft, scaleKind } from "../judge/pairs";
 import { subtract } from "../uncertainty/uncertain";
@@ -55,7 +55,8 @@ export function pastPrecision(input: CompareInput, a: string, b: string, repeata
   const n = shared.length;
   for (const g of PLACE_GROUPS) place[g] = Math.sqrt(place[g] / n);
   const scatter = spanScatter(
-    differences,
+    differences.map((d) => d.value),
+    differences.map(claimOf),
     shared.map((s) => s.a.point.day),
     keys,
     slopes,
