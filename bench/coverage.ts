@@ -5,7 +5,7 @@
 import { assembleRun } from "../src/core/analysis/assemble";
 import { fitLanes } from "../src/core/analysis/lanesFit";
 import { reduceExperiment, wholeRun } from "../src/core/analysis/reduce";
-import { comparePairs, laneHeatsAtPoint } from "../src/core/judge/pairs";
+import { comparePairs } from "../src/core/judge/pairs";
 import { backyardRules } from "../src/core/log/windows";
 import { localDay } from "../src/core/log/zone";
 import { seededRandom } from "../src/core/random/seededRandom";
@@ -36,7 +36,9 @@ function curvesAndPairs(c: Case): void {
     if (holds(own.eta0, TRUE.eta0)) hits.eta0++;
     if (holds(own.a1, TRUE.a1)) hits.a1++;
     widths.eta0 += expanded(measured(own.eta0));
-    if (holds(laneHeatsAtPoint(input).heats.get("A")!, operatingPoint.irradianceWm2 * (TRUE.eta0 - TRUE.a1 * x)))
+    if (
+      holds(comparePairs(input).laneHeats().heats.get("A")!, operatingPoint.irradianceWm2 * (TRUE.eta0 - TRUE.a1 * x))
+    )
       hits.heat++;
     const [pair] = comparePairs(input).pairs;
     if (holds(pair.difference, 0)) hits.pair++;

@@ -12,7 +12,7 @@ import { flowMove, movedCurve, operatingFlows } from "./flowWay";
 import { slopeCurve } from "./slope";
 import { lookAfter, type Look } from "../uncertainty/sequential";
 import { LEVEL, operatingX, pointOf, type ComparedLane, type TestedInput } from "./laneHeat";
-import { comparePairs, compareTested, laneHeatsAsTested, laneHeatsAtPoint, type PairComparison } from "./pairs";
+import { comparePairs, compareTested, type Paired, type PairComparison } from "./pairs";
 import { rankLanes, type RankedLane } from "./ranking";
 import { ratioOf, testedCondition, testedSpans, type RatioOfPair, type SpanUnit, type TestedCondition } from "./tested";
 import type { Verdict, Way } from "./verdict";
@@ -66,17 +66,20 @@ export interface Judgement extends Comparison {
  *
  * Where every lane has a curve that reaches the operating point, lanes are compared there; else as they were tested, and the
  * judgement says which. Doubts that make the figures impossible stop the verdict; one that reaches over the decision gates it.
+ *
+ * @param known what `testedOf` said of the same evidence at another operating point: it does not depend on it
  */
-export function judge(stated: Evidence): Judgement {
+export function judge(stated: Evidence, known?: { tested: TestedComparison | null }): Judgement {
   const look = lookOf(stated);
-  const input: Evidence = atFlows({ ...stated, level: look?.level ?? LEVEL });
+  const levelled: Evidence = { ...stated, level: look?.level ?? LEVEL };
+  const input = atFlows(levelled);
   const xs = new Map(
     input.lanes.map((l) => [
       l.lane,
       operatingX(movedCurve(l.curve, l.move ?? null), l.fluid, pointOf(l, input.operatingPoint), input.basis),
     ]),
   );
-  const tested = compareAsTested(input);
+  const { tested } = known ?? { tested: compareAsTested(levelled) };
   const measured = new Set(allHeats(input).map((p) => p.lane));
   const complete = [...measured].every((lane) => input.lanes.some((l) => l.lane === lane));
   const point = complete && input.lanes.length > 0 ? compareAtPoint(input) : null;
@@ -101,6 +104,10 @@ export function judge(stated: Evidence): Judgement {
     look,
   };
 }
+
+/** The comparison as tested, for operating points still to come. */
+export const testedOf = (stated: Evidence): TestedComparison | null =>
+  compareAsTested({ ...stated, level: lookOf(stated)?.level ?? LEVEL });
 
 /** Days are looks of a plan where it came before them: one made for what is still to come, or without a first day, binds none of these. */
 function lookOf(input: Evidence): Look | null {
@@ -171,8 +178,7 @@ const curvesReach = ({ lanes }: Evidence, xs: ReadonlyMap<string, number>): bool
 const variantsOf = (lanes: readonly ComparedLane[]) => (lane: string) => lanes.find((l) => l.lane === lane)!.variant;
 
 function compareAtPoint(input: Evidence): Comparison {
-  const { pairs, repeatability } = comparePairs(input);
-  return ranked(input, input.lanes, pairs, repeatability, laneHeatsAtPoint(input));
+  return ranked(input, input.lanes, comparePairs(input));
 }
 
 function compareAsTested(input: Evidence): TestedComparison | null {
@@ -186,13 +192,13 @@ function compareAsTested(input: Evidence): TestedComparison | null {
     level: input.level,
   });
   const tested = of(chosen.heats);
-  const { pairs, repeatability } = compareTested(tested);
-  if (pairs.length === 0) return null;
+  const paired = compareTested(tested);
+  if (paired.pairs.length === 0) return null;
   return {
-    ...ranked(input, tested.lanes, pairs, repeatability, laneHeatsAsTested(tested)),
+    ...ranked(input, tested.lanes, paired),
     unit: chosen.unit,
     by: chosen.units.flatMap(({ unit, heats }) => {
-      const compared = unit === chosen.unit ? pairs : compareTested(of(heats)).pairs;
+      const compared = unit === chosen.unit ? paired.pairs : compareTested(of(heats)).pairs;
       return compared.length ? [{ unit, pairs: compared.map(ratioOf) }] : [];
     }),
     condition: testedCondition(chosen.heats, input.points),
@@ -202,10 +208,9 @@ function compareAsTested(input: Evidence): TestedComparison | null {
 function ranked(
   input: Evidence,
   lanes: readonly ComparedLane[],
-  pairs: PairComparison[],
-  repeatability: number,
-  { heats, ensemble }: ReturnType<typeof laneHeatsAtPoint>,
+  { pairs, repeatability, laneHeats }: Paired,
 ): Comparison {
+  const { heats, ensemble } = laneHeats();
   const variantOf = variantsOf(lanes);
   const ranking = rankLanes(heats, ensemble, pairs, variantOf, { repeatability, seed: input.seed });
   const verdict = decideVerdict(input, lanes, ranking, pairs, variantOf);

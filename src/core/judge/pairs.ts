@@ -151,12 +151,20 @@ class Heats {
  * Holm (1979) over the comparisons of different variants. "Equal" needs the 90 % interval inside
  * ± the smallest difference that matters (two one-sided tests at 5 %, Schuirmann 1987).
  */
-export const comparePairs = (input: CompareInput) => compare(atPoint(input));
+export const comparePairs = (input: CompareInput): Paired => compare(atPoint(input));
 
 /** The same at the tested condition, without any curve: each span's difference as a share of its level, at the mean level. */
-export const compareTested = (input: TestedInput) => compare(asTested(input));
+export const compareTested = (input: TestedInput): Paired => compare(asTested(input));
 
-function compare(input: Compared): { pairs: PairComparison[]; repeatability: number } {
+/** Lanes in pairs. */
+export interface Paired {
+  pairs: PairComparison[];
+  repeatability: number;
+  /** Heat per area of each lane over its own spans, shared errors included, W/m². */
+  laneHeats(): { heats: Map<string, Uncertain>; ensemble: Ensemble };
+}
+
+function compare(input: Compared): Paired {
   const heats = new Heats(input.heats);
   const raw = pairsOf(input.lanes).flatMap(([a, b]) => {
     const difference = pairDifference(a.lane, b.lane, heats, input);
@@ -200,7 +208,7 @@ function compare(input: Compared): { pairs: PairComparison[]; repeatability: num
   });
   holm(entries.filter((e) => !e.identical));
   for (const e of entries) e.decision = decide(e, input.smallestDifference, input.level);
-  return { pairs: entries, repeatability };
+  return { pairs: entries, repeatability, laneHeats: () => meanHeats(heats, input) };
 }
 
 function pairsOf<T>(items: readonly T[]): [T, T][] {
@@ -304,14 +312,7 @@ function decide(
   return equal ? "equal" : "cannotTell";
 }
 
-/** Heat per area of each lane at the operating point over its own windows, shared errors included, W/m². */
-export const laneHeatsAtPoint = (input: CompareInput) => meanHeats(atPoint(input));
-
-/** The same at the tested condition. */
-export const laneHeatsAsTested = (input: TestedInput) => meanHeats(asTested(input));
-
-function meanHeats({ heats: all, relative, slopes }: Compared): { heats: Map<string, Uncertain>; ensemble: Ensemble } {
-  const lanes = new Heats(all);
+function meanHeats(lanes: Heats, { relative, slopes }: Compared): ReturnType<Paired["laneHeats"]> {
   const own = [...lanes.byLane];
   const common = own.length ? [...own[0][1].keys()].filter((k) => own.every(([, heats]) => heats.has(k))) : [];
   const useCommon = common.length >= 2;

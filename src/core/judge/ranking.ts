@@ -1,3 +1,4 @@
+import { chiSquare, normalDraws } from "../random/draws";
 import { seededRandom } from "../random/seededRandom";
 import type { Uncertain } from "../uncertainty/uncertain";
 import type { Ensemble, PairComparison } from "./pairs";
@@ -13,7 +14,7 @@ export interface RankedLane {
   chances: number[];
 }
 
-const DRAWS = 2000;
+const DRAWS = 5000;
 
 /**
  * Order of the lanes by heat, ties grouped, with the chance of being best.
@@ -21,6 +22,7 @@ const DRAWS = 2000;
  * The chance is counted over draws of all sources at once (GUM Supplement 1): systematic sources once a draw for all
  * lanes, scatter by random signs and sizes of the windows' own residuals (wild bootstrap), which keeps what the
  * lanes have in common, widened to Student's t. Copies of one variant are averaged, as they are one answer.
+ * Sums of so many normal draws are normal: the variants' covariance is all that is drawn from.
  */
 export function rankLanes(
   heats: ReadonlyMap<string, Uncertain>,
@@ -36,7 +38,6 @@ export function rankLanes(
   const shared = lanes.flatMap((l) => [...heats.get(l)!.parts].filter(([, p]) => p.source.kind !== "dayScatter"));
   const systematic = [...new Set(shared.map(([key]) => key))];
   const windows = [...new Set([...ensemble.residuals.values()].flatMap((r) => [...r.keys()]))];
-  // Variants' means as linear combinations of standard draws: thousands of draws then are plain products.
   const models = variants.map((variant) => {
     const copies = lanes.filter((l) => variantOf(l) === variant);
     const mean = (of: (lane: string) => number) => copies.reduce((s, l) => s + of(l), 0) / copies.length;
@@ -47,17 +48,23 @@ export function rankLanes(
       bench: (options.repeatability * Math.SQRT1_2) / Math.sqrt(copies.length),
     };
   });
+  const shift = normalDraws(
+    models.map((m) => m.shared),
+    random,
+  );
+  const scatter = normalDraws(
+    models.map((m) => m.scatter),
+    random,
+  );
   const dof = Math.max(1, ensemble.windows - 1);
-  const shift = new Float64Array(systematic.length);
-  const sign = new Float64Array(windows.length);
+  const drawn = new Float64Array(models.length);
   for (let draw = 0; draw < DRAWS; draw++) {
-    for (let i = 0; i < shift.length; i++) shift[i] = random.normal();
-    for (let i = 0; i < sign.length; i++) sign[i] = random.normal();
-    const widen = Math.sqrt(dof / chiSquare(dof, random.normal));
-    const drawn = models.map(
-      (m) => m.value + dot(m.shared, shift) + widen * dot(m.scatter, sign) + m.bench * random.normal(),
-    );
-    drawn.forEach((q, v) => places[v][drawn.filter((other) => other > q).length]++);
+    const [common, own] = [shift(), scatter()];
+    const widen = Math.sqrt(dof / chiSquare(dof, random));
+    models.forEach((m, v) => {
+      drawn[v] = m.value + common[v] + widen * own[v] + (m.bench > 0 ? m.bench * random.normal() : 0);
+    });
+    for (let v = 0; v < drawn.length; v++) places[v][placeOf(v, drawn)]++;
   }
   return lanes.map((lane, i) => {
     const tiedWith = (other: number) => isTied(lane, lanes[other], pairs);
@@ -70,21 +77,14 @@ export function rankLanes(
   });
 }
 
-function dot(a: Float64Array, b: Float64Array): number {
-  let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += a[i] * b[i];
-  return sum;
+/** How many are above, 0 for the best. */
+function placeOf(v: number, drawn: Float64Array): number {
+  let above = 0;
+  for (let other = 0; other < drawn.length; other++) if (drawn[other] > drawn[v]) above++;
+  return above;
 }
 
 function isTied(a: string, b: string, pairs: readonly PairComparison[]): boolean {
   const pair = pairs.find((p) => (p.a === a && p.b === b) || (p.a === b && p.b === a));
   return !pair || pair.decision === "equal" || pair.decision === "cannotTell";
-}
-
-/** χ² draw: a sum of squares when few, Wilson–Hilferty (1931) when many. */
-function chiSquare(dof: number, normal: () => number): number {
-  if (dof > 30) return dof * Math.max(0.01, 1 - 2 / (9 * dof) + normal() * Math.sqrt(2 / (9 * dof))) ** 3;
-  let sum = 0;
-  for (let i = 0; i < Math.floor(dof); i++) sum += normal() ** 2;
-  return Math.max(1e-6, sum);
 }

@@ -16,7 +16,7 @@ import type { Expected } from "../../core/judge/expected";
 import type { CompareSettings, Facts } from "../../core/judge/evidence";
 import type { Judgement } from "../../core/judge/judge";
 import { steady } from "../../core/method/steady";
-import { judgeReduction } from "../../core/judge/judgeReduction";
+import { judgeReduction, testedReduction } from "../../core/judge/judgeReduction";
 import { findEvents } from "../../data/run/events";
 import { findExperiment } from "../../data/experiment/experiments";
 import { Column } from "../../core/log/column";
@@ -177,7 +177,7 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
     experiment.runs.map((r) => r.id),
   );
   const key = left.size ? fingerprint([verdictKey(experiment, marked), combined]) : verdictKey(experiment, marked);
-  const judgement = await judged(key, experiment, reduction, { expected, marked });
+  const judgement = await judged({ key, combined }, experiment, reduction, { expected, marked });
   return { experiment: shown, failed, assembled, reduction, judgement, expected };
 }
 
@@ -215,12 +215,24 @@ export const judgedBy = (
   };
 };
 
-const judged = (key: string, experiment: Experiment, reduction: Reduction, beside: Beside): Promise<Judgement> =>
+const judged = (
+  { key, combined }: { key: string; combined: string },
+  experiment: Experiment,
+  reduction: Reduction,
+  beside: Beside,
+): Promise<Judgement> =>
   memo.get(
     key,
     async () => {
       stageCounts.judged++;
-      return judgeReduction(reduction, judgedBy(experiment, beside));
+      const by = judgedBy(experiment, beside);
+      const { smallestDifference, stationShare, seed, plannedDays, plannedFrom } = by;
+      const tested = await memo.get(
+        fingerprint([combined, "tested", { smallestDifference, stationShare, seed, plannedDays, plannedFrom }]),
+        async () => ({ tested: testedReduction(reduction, by) }),
+        () => 300_000,
+      );
+      return judgeReduction(reduction, by, tested);
     },
     () => 500_000,
   );
