@@ -4,7 +4,7 @@ import { unseenBend } from "../analysis/alongCurve";
 import type { EfficiencyPoint, HeatPoint } from "../analysis/points";
 import { netLongWave, type Bare } from "../analysis/longWave";
 import type { OperatingPoint } from "../analysis/setup";
-import { combine, divide, withSource, type Uncertain } from "../uncertainty/uncertain";
+import { combine, combineScaled, divide, withSource, type Terms, type Uncertain } from "../uncertainty/uncertain";
 
 import { moveDoubt, movedCurve, usualSpecificHeat, type FlowMove } from "./flowWay";
 
@@ -169,7 +169,9 @@ function heatAtPoint(own: CompareInput["lanes"][number], point: EfficiencyPoint,
     a5 * stored +
     windLight * gust;
   const bendThere = op.irradianceWm2 * xOp * xOp;
-  const eta = combine(r0 * level - r1 * a1 * xOp - a2 * bendThere, [
+  const eta = r0 * level - r1 * a1 * xOp - a2 * bendThere;
+  const value = eta * op.irradianceWm2;
+  const terms: Terms = [
     [r0, point.efficiency],
     [r0 * missing, curve.eta0],
     [-r0 * eta0, point.modifier],
@@ -181,9 +183,8 @@ function heatAtPoint(own: CompareInput["lanes"][number], point: EfficiencyPoint,
     ...(curve.windLight ? [[r0 * gust, curve.windLight] as const] : []),
     [1, unseenBend(curve, xOp, op.irradianceWm2)],
     ...(move ? [[1, moveDoubt(move, eta0)] as const] : []),
-  ]);
-  const value = eta.value * op.irradianceWm2;
+  ];
   // The doubt of the sky is one at the test and where the box will stand.
-  const sky = own.bare ? [[eta.value, netLongWave(own.bare, op.ambientC)] as const] : [];
-  return combine(value, [[op.irradianceWm2, eta], ...sky, [1, stationError(value, point, input.stationShare)]]);
+  const sky = own.bare ? [[eta, netLongWave(own.bare, op.ambientC)] as const] : [];
+  return combineScaled(value, op.irradianceWm2, terms, [...sky, [1, stationError(value, point, input.stationShare)]]);
 }

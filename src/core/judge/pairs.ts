@@ -63,9 +63,16 @@ interface Ledgered {
 /** The heats whose sum a span's figure is, with their signs. */
 type SpanTerms = readonly (readonly [sign: 1 | -1, heat: Ledgered])[];
 
+/** Noise of a single span, a curve's fit, and all that spans share. */
+const [NOISE, FIT, SHARED] = [0, 1, 2];
+function natureOf(kind: SourceKind): number {
+  if (RANDOM_KINDS.has(kind)) return NOISE;
+  return kind === "curveFit" ? FIT : SHARED;
+}
+
 /** The sources of all heats of a comparison, and which of them are noise of single spans or of a curve's fit. */
 class Heats {
-  readonly ledger = new Ledger();
+  readonly ledger = new Ledger(natureOf);
   private readonly span = new Sums();
   private readonly mean = new Sums();
   readonly byLane: ReadonlyMap<string, ReadonlyMap<string, Ledgered>>;
@@ -85,7 +92,7 @@ class Heats {
     for (const { entry, factor } of heats) {
       let own = 0;
       for (let i = 0; i < entry.ids.length; i++)
-        if (this.ledger.parts[entry.ids[i]].source.kind === "curveFit") own += (factor * entry.standards[i]) ** 2;
+        if (this.ledger.natures[entry.ids[i]] === FIT) own += (factor * entry.standards[i]) ** 2;
       fitVariance += own;
     }
     return { values: heats.map(({ entry, factor }) => entry.value * factor), fitVariance };
@@ -132,12 +139,12 @@ class Heats {
     let [variance, perDof, made] = [0, 0, false];
     for (const id of span.ids) {
       const standard = span.of(id);
-      const { kind, dof } = ledger.parts[id].source;
-      if (RANDOM_KINDS.has(kind)) {
+      const nature = ledger.natures[id];
+      if (nature === NOISE) {
         made = true;
         variance += standard * standard;
-        if (Number.isFinite(dof)) perDof += standard ** 4 / dof;
-      } else mean.add(id, weight * (kind === "curveFit" ? standard * fitShare : standard));
+        if (Number.isFinite(ledger.dofs[id])) perDof += standard ** 4 / ledger.dofs[id];
+      } else mean.add(id, weight * (nature === FIT ? standard * fitShare : standard));
     }
     return { value, claim: { variance, dof: perDof > 0 ? variance ** 2 / perDof : Infinity, made } };
   }

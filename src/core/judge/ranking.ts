@@ -14,7 +14,7 @@ export interface RankedLane {
   chances: number[];
 }
 
-const DRAWS = 5000;
+const DRAWS = 2000;
 
 /**
  * Order of the lanes by heat, ties grouped, with the chance of being best.

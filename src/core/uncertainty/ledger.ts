@@ -1,3 +1,4 @@
+import type { SourceKind } from "./source";
 import type { Part, Uncertain } from "./uncertain";
 
 /** A figure over the sources of a ledger: their numbers, and the contribution of each. */
@@ -14,7 +15,12 @@ export interface Entry {
 export class Ledger {
   /** By number: what the source is. */
   readonly parts: { key: string; source: Part["source"] }[] = [];
+  /** By number: its kind as its user tells kinds apart, and its degrees of freedom. */
+  readonly natures: number[] = [];
+  readonly dofs: number[] = [];
   private readonly numbers = new Map<string, number>();
+
+  constructor(private readonly natureOf: (kind: SourceKind) => number) {}
 
   entry(figure: Uncertain): Entry {
     const ids = new Int32Array(figure.parts.size);
@@ -39,6 +45,8 @@ export class Ledger {
     if (known !== undefined) return known;
     const id = this.parts.push({ key, source }) - 1;
     this.numbers.set(key, id);
+    this.natures.push(this.natureOf(source.kind));
+    this.dofs.push(source.dof);
     return id;
   }
 }

@@ -46,18 +46,42 @@ export const fromLimit = (limit: number): number => limit / Math.sqrt(3);
 /** Standard uncertainty of a display step: step/√12 (GUM F.2.2.1). */
 export const fromResolution = (step: number): number => step / Math.sqrt(12);
 
+/** Figures with their coefficients, to be added up. */
+export type Terms = readonly (readonly [coefficient: number, figure: Uncertain])[];
+
 /** The linear combination Σ cᵢ·xᵢ of figures, contributions added by source. */
-export function combine(
-  value: number,
-  terms: readonly (readonly [coefficient: number, figure: Uncertain])[],
-): Uncertain {
-  const parts = new Map<string, Part>();
+export function combine(value: number, terms: Terms): Uncertain {
+  const parts = new Map<string, GrowingPart>();
+  addTerms(parts, terms);
+  return { value, parts };
+}
+
+/** factor·Σ cᵢ·xᵢ + Σ dⱼ·yⱼ, as two combinations would give it. */
+export function combineScaled(value: number, factor: number, terms: Terms, more: Terms): Uncertain {
+  const parts = new Map<string, GrowingPart>();
+  addTerms(parts, terms);
+  for (const part of parts.values()) part.standard *= factor;
+  addTerms(parts, more);
+  return { value, parts };
+}
+
+/** A part that is still added to: figures are made by the ten thousand. */
+interface GrowingPart {
+  source: Source;
+  standard: number;
+}
+
+function addTerms(parts: Map<string, GrowingPart>, terms: Terms): void {
   for (const [coefficient, figure] of terms) {
     if (coefficient === 0) continue;
-    for (const [key, { source, standard }] of figure.parts)
-      parts.set(key, { source, standard: (parts.get(key)?.standard ?? 0) + coefficient * standard });
+    for (const [key, { source, standard }] of figure.parts) {
+      const made = parts.get(key);
+      if (made) {
+        made.source = source;
+        made.standard += coefficient * standard;
+      } else parts.set(key, { source, standard: coefficient * standard });
+    }
   }
-  return { value, parts };
 }
 
 export const add = (a: Uncertain, b: Uncertain): Uncertain =>
