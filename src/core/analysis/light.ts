@@ -11,19 +11,33 @@ import { monthOf } from "../site/site";
 import { extraterrestrialNormal, incidenceAngle, incidenceParts, sunPosition } from "../sun/position";
 import type { RunSetup } from "./setup";
 
+/** What two sun sensors saw, W/m². */
+export interface SunsSeen {
+  planeWm2: number;
+  horizontalWm2: number;
+}
+
 /**
  * The lanes' incidence modifier at an instant, by their coefficients, with light split between beam, sky and ground as two sun sensors
  * saw it, else as under a clear sky.
  * Steady windows are nearly always clear ones; under thin even cloud the beam's share, and so the correction, is taken too large.
  */
-export function modifierFor(
-  setup: RunSetup,
-): (timeMs: number, incidence: Incidence, seen?: { planeWm2: number; horizontalWm2: number }) => number {
-  return (timeMs, incidence, seen) => {
+export function modifierFor(setup: RunSetup): (timeMs: number, incidence: Incidence, seen?: SunsSeen) => number {
+  const lightAt = (timeMs: number, seen: SunsSeen | undefined) => {
     const sun = sunPosition(timeMs, setup.place);
     const sky = (seen && splitSky(seen, timeMs, setup)) ?? clearSky(timeMs, setup.place, setup.linkeTurbidity, sun);
-    const light = transpose(sky, { timeMs, sun, plane: setup.plane });
-    return overallModifier(light, incidence, setup.plane.tilt, incidenceParts(sun, setup.plane));
+    return {
+      timeMs,
+      seen,
+      light: transpose(sky, { timeMs, sun, plane: setup.plane }),
+      parts: incidenceParts(sun, setup.plane),
+    };
+  };
+  // Lanes of one window are asked about one after another, each for several coefficients.
+  let last: ReturnType<typeof lightAt> | null = null;
+  return (timeMs, incidence, seen) => {
+    if (last?.timeMs !== timeMs || last.seen !== seen) last = lightAt(timeMs, seen);
+    return overallModifier(last.light, incidence, setup.plane.tilt, last.parts);
   };
 }
 
@@ -33,7 +47,7 @@ export function modifierFor(
  * sky, so that the split would rest on their errors, and where it comes out beyond what can be.
  */
 export function splitSky(
-  { planeWm2, horizontalWm2 }: { planeWm2: number; horizontalWm2: number },
+  { planeWm2, horizontalWm2 }: SunsSeen,
   timeMs: number,
   { place, plane, surroundings, zone }: Pick<RunSetup, "place" | "plane" | "surroundings" | "zone">,
 ): Irradiance | null {
@@ -82,9 +96,8 @@ export function modifierSeries(setup: RunSetup, startMs: number, stepMs: number,
   const out = new Float64Array(count);
   const modifier = (i: number) => {
     const timeMs = startMs + (i + 0.5) * stepMs;
-    const clear = clearSky(timeMs, setup.place, setup.linkeTurbidity);
-    if (clear.global <= 0) return 0;
     const sun = sunPosition(timeMs, setup.place);
+    if (clearSky(timeMs, setup.place, setup.linkeTurbidity, sun).global <= 0) return 0;
     const parts = incidenceParts(sun, setup.plane);
     const angle = incidenceAngle(sun, setup.plane);
     if (angle >= 90) return 0;
@@ -93,10 +106,11 @@ export function modifierSeries(setup: RunSetup, startMs: number, stepMs: number,
   };
   // The sun moves a quarter of a degree a minute: every fifth minute and straight between is exact enough.
   const stride = Math.max(1, Math.round(300000 / stepMs));
+  let a = modifier(0);
   for (let i = 0; i < count; i += stride) {
-    const a = modifier(i);
     const b = modifier(i + stride);
     for (let k = 0; k < stride && i + k < count; k++) out[i + k] = a + ((b - a) * k) / stride;
+    a = b;
   }
   return out;
 }

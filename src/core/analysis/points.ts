@@ -16,6 +16,7 @@ import {
 } from "../uncertainty/uncertain";
 import { type SourceKind } from "../uncertainty/source";
 import type { TemperatureBasis } from "./heat";
+import type { SunsSeen } from "./light";
 import { netLongWave, type Bare } from "./longWave";
 import {
   airOf,
@@ -186,11 +187,6 @@ export function efficiencyPoints(
 /** W/m² */
 const LEAST_NET = 50;
 
-/** What two sun sensors saw in a window, W/m². */
-interface SunsSeen {
-  planeWm2: number;
-  horizontalWm2: number;
-}
 type ModifierAt = (timeMs: number, incidence: Incidence, seen?: SunsSeen) => number;
 
 interface SharedMeans extends AirAround {

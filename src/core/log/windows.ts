@@ -127,17 +127,21 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
   const average = minutes(Math.max(rules.averageS, rules.averageTimeConstants * tau));
   const total = settle + average;
 
-  const range = (values: Float64Array) => new RunningRange(blockMeans(values, perMinute), total);
+  const byMinute = (values: Float64Array) => blockMeans(values, perMinute);
+  const range = (values: Float64Array) => new RunningRange(byMinute(values), total);
   const sun = range(signals.irradiance);
   const ambient = range(signals.ambient);
   const modifier = range(signals.modifier);
-  const lanes = signals.lanes.map((lane) => ({
-    ...lane,
-    inletRange: range(lane.inlet),
-    flowRange: range(lane.flow),
-    outletRange: range(lane.outlet),
-    usualFlow: usualFlow(lane.flow),
-  }));
+  const lanes = signals.lanes.map((lane) => {
+    const flow = byMinute(lane.flow);
+    return {
+      ...lane,
+      inletRange: range(lane.inlet),
+      flowRange: new RunningRange(flow, total),
+      outletRange: range(lane.outlet),
+      usualFlow: usualFlow(flow),
+    };
+  });
   // The outlet may move as far as the inlet and the sun that are let move carry it; beyond, the box is warming up or cooling down.
   const outletLimit = (lane: (typeof lanes)[number], start: number): number =>
     outletBand(rules, lane.outletRange.mean(start) - lane.inletRange.mean(start));
@@ -247,20 +251,21 @@ export function usualFlow(flow: Float64Array): number {
   return Number.isNaN(middle) ? Infinity : middle;
 }
 
-/** Minimum, maximum, mean and completeness of every stretch of fixed length, in one pass (monotonic queues). */
+/** Longer stretches are looked up in one pass over all (monotonic queues); few of the shorter ones are asked for at all. */
+const LOOKED_UP = 120;
+
+/** Minimum, maximum, mean and completeness of every stretch of fixed length. */
 class RunningRange {
-  private readonly lows: Float64Array;
-  private readonly highs: Float64Array;
   private readonly sums: Float64Array;
   private readonly gaps: Uint32Array;
+  private lows: Float64Array | null = null;
+  private highs: Float64Array | null = null;
 
   constructor(
-    values: Float64Array,
+    private readonly values: Float64Array,
     private readonly length: number,
   ) {
     const n = values.length;
-    this.lows = RunningRange.extreme(values, length, 1);
-    this.highs = RunningRange.extreme(values, length, -1);
     this.sums = new Float64Array(n + 1);
     this.gaps = new Uint32Array(n + 1);
     for (let i = 0; i < n; i++) {
@@ -280,14 +285,28 @@ class RunningRange {
     return (this.sums[start + this.length] - this.sums[start]) / known;
   }
 
+  /** NaN where nothing is known. */
   low(start: number): number {
-    return this.lows[start];
+    if (this.length > LOOKED_UP) return (this.lows ??= RunningRange.extreme(this.values, this.length, 1))[start];
+    return this.extremeOf(start, 1);
+  }
+
+  private high(start: number): number {
+    if (this.length > LOOKED_UP) return (this.highs ??= RunningRange.extreme(this.values, this.length, -1))[start];
+    return this.extremeOf(start, -1);
+  }
+
+  private extremeOf(start: number, sign: 1 | -1): number {
+    let found = NaN;
+    for (let i = start; i < start + this.length; i++)
+      if (!(sign * found <= sign * this.values[i]) && !Number.isNaN(this.values[i])) found = this.values[i];
+    return found;
   }
 
   /** Largest deviation from the mean, either way. */
   spread(start: number): number {
     const mean = this.mean(start);
-    return Math.max(this.highs[start] - mean, mean - this.lows[start]);
+    return Math.max(this.high(start) - mean, mean - this.low(start));
   }
 
   private static extreme(values: Float64Array, length: number, sign: 1 | -1): Float64Array {

@@ -55,6 +55,12 @@ const FAMILY: Partial<Record<SourceKind, string>> = {
 };
 
 /** Equal for equal identities; owner, degrees of freedom and where the size comes from do not count. */
-export function sourceKey({ kind, owner: _, dof: __, estimate: ___, ...identity }: Source): string {
-  return [FAMILY[kind] ?? kind, ...Object.values(identity)].join(":");
+export function sourceKey(source: Source): string {
+  // Asked for every reading of every window: without taking the source apart.
+  let key: string = FAMILY[source.kind] ?? source.kind;
+  for (const name in source)
+    if (!NO_IDENTITY.has(name)) key += `:${(source as unknown as Record<string, string | number>)[name]}`;
+  return key;
 }
+
+const NO_IDENTITY: ReadonlySet<string> = new Set(["kind", "owner", "dof", "estimate"]);
