@@ -65,6 +65,17 @@ export interface FitOptions {
 
 export type CurveFit = { ok: true; curve: Curve } | { ok: false; failure: FitFailure };
 
+/** A fit whose coefficients do not know their sources yet: what the lanes of a bench are held against each other by. */
+export interface DraftCurve extends Pick<Curve, "scatterFrom" | "residualSd" | "dof" | "daysDiffer"> {
+  points: readonly EfficiencyPoint[];
+  residuals: readonly number[];
+  bent: boolean;
+  /** With every coefficient's sources. */
+  curve(): Curve;
+}
+
+export type DraftFit = { ok: true; draft: DraftCurve } | { ok: false; failure: FitFailure };
+
 const NEEDED = 4;
 /** Below this spread of x the slope rests on the scatter alone, K·m²/W (2 K at 800 W/m²). */
 const NARROW = 0.0025;
@@ -86,13 +97,20 @@ const NARROW = 0.0025;
  * with 40 % of doubt, and the windows correct it. a2 and a5 are kept ≥ 0: one that would be negative is left out and the rest fitted again; without a loss a1 there is no curve.
  */
 export function fitCurve(points: readonly EfficiencyPoint[], options: FitOptions = { curvature: "auto" }): CurveFit {
+  const fit = draftCurve(points, options);
+  return fit.ok ? { ok: true, curve: fit.draft.curve() } : fit;
+}
+
+/** As `fitCurve`, whose coefficients are followed to their sources when they are asked for. */
+export function draftCurve(points: readonly EfficiencyPoint[], options: FitOptions): DraftFit {
   const lane = points[0]?.lane ?? "";
   if (points.length < NEEDED)
     return { ok: false, failure: { kind: "tooFewPoints", lane, points: points.length, needed: NEEDED } };
   const x = points.map((p) => p.reducedTemperature.value);
   const xRange: [number, number] = [Math.min(...x), Math.max(...x)];
   if (xRange[1] - xRange[0] < NARROW) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
-  let best = estimate(points, ["eta0", "a1"], options.shared);
+  const noises = points.map((pt) => claimOf(pt.efficiency));
+  let best = estimate(points, noises, ["eta0", "a1"], options.shared);
   if (!best) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
   if (best.beta[1] < 0) return { ok: false, failure: { kind: "noLoss", lane } };
   const wanted: Term[] = [
@@ -101,7 +119,7 @@ export function fitCurve(points: readonly EfficiencyPoint[], options: FitOptions
     ...(windTells(points) ? ["windLoss" as const, "windLight" as const] : []),
   ];
   for (const term of wanted) {
-    const more: Estimate | null = estimate(points, [...best.terms, term], options.shared);
+    const more: Estimate | null = estimate(points, noises, [...best.terms, term], options.shared);
     if (!more) continue;
     const last = more.beta.length - 1;
     const se = Math.sqrt(more.scatter.reduce((sum, part) => sum + part.covariance.get(last, last), 0));
@@ -109,7 +127,20 @@ export function fitCurve(points: readonly EfficiencyPoint[], options: FitOptions
     const least = free ? 0 : coverageFactor(more.dof) * se;
     if (more.beta[1] >= 0 && more.beta[last] > least) best = more;
   }
-  return { ok: true, curve: toCurve(points, best, xRange) };
+  const fitted = best;
+  return {
+    ok: true,
+    draft: {
+      points,
+      residuals: fitted.residuals,
+      scatterFrom: fitted.scatterFrom,
+      residualSd: fitted.residualSd,
+      dof: fitted.dof,
+      daysDiffer: fitted.daysDiffer,
+      bent: fitted.terms.includes("a2"),
+      curve: () => toCurve(points, fitted, xRange),
+    },
+  };
 }
 
 /** Enough points over enough of x for a bend to be told from scatter. */
@@ -199,12 +230,12 @@ function windowScatter(
 /** null when the points cannot tell the terms apart (all drift alike, one temperature a place). */
 function estimate(
   points: readonly EfficiencyPoint[],
+  noises: readonly Claim[],
   terms: Term[],
   shared: SharedScatter | undefined,
 ): Estimate | null {
   const n = points.length;
   const stations = [...new Set(points.map((pt) => pt.station))];
-  const noises = points.map((pt) => claimOf(pt.efficiency));
   const random = noises.map((noise) => Math.sqrt(noise.variance));
   // A window that claims to be far better than its fellows is luck, not knowledge.
   const floor = 0.3 * [...random].sort((a, b) => a - b)[n >> 1] || 1e-4;

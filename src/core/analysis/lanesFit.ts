@@ -1,5 +1,5 @@
 import fCdf from "@stdlib/stats-base-dists-f-cdf";
-import { fitCurve, type Curve, type FitFailure, type FitOptions, type SharedScatter } from "./curve";
+import { draftCurve, type Curve, type DraftCurve, type FitFailure, type FitOptions, type SharedScatter } from "./curve";
 import type { EfficiencyPoint } from "./points";
 import { POOLING_LEVEL } from "./scatter";
 
@@ -11,31 +11,33 @@ export function fitLanes(
   lanes: readonly (readonly [lane: string, points: readonly EfficiencyPoint[]])[],
   curvature: "auto" | "never" = "auto",
 ): { curves: Map<string, Curve>; failures: FitFailure[] } {
-  const fitAll = (options: FitOptions) => lanes.map(([lane, points]) => ({ lane, fit: fitCurve(points, options) }));
-  const curvesOf = (fits: ReturnType<typeof fitAll>) => fits.flatMap(({ fit }) => (fit.ok ? [fit.curve] : []));
-  const bent = (fits: ReturnType<typeof fitAll>) => curvesOf(fits).filter((c) => c.a2 !== null).length;
+  const fitAll = (options: FitOptions) => lanes.map(([lane, points]) => ({ lane, fit: draftCurve(points, options) }));
+  const draftsOf = (fits: ReturnType<typeof fitAll>) => fits.flatMap(({ fit }) => (fit.ok ? [fit.draft] : []));
+  const bent = (fits: ReturnType<typeof fitAll>) => draftsOf(fits).filter((d) => d.bent).length;
   let chosen: FitOptions["curvature"] = curvature;
   let fits = fitAll({ curvature: chosen });
-  if (bent(fits) > 0 && bent(fits) < curvesOf(fits).length) {
+  if (bent(fits) > 0 && bent(fits) < draftsOf(fits).length) {
     const all = fitAll({ curvature: "always" });
-    chosen = bent(all) === curvesOf(all).length ? "always" : "never";
+    chosen = bent(all) === draftsOf(all).length ? "always" : "never";
     fits = chosen === "always" ? all : fitAll({ curvature: chosen });
   }
-  const shared = sharedScatter(curvesOf(fits));
+  const shared = sharedScatter(draftsOf(fits));
   // With more degrees of freedom a bend would be asked for sooner: it stays as it was.
   if (shared) fits = fitAll({ curvature: bent(fits) > 0 ? "always" : "never", shared });
   return {
-    curves: new Map(fits.flatMap(({ lane, fit }) => (fit.ok ? [[lane, fit.curve] as const] : []))),
+    curves: new Map(fits.flatMap(({ lane, fit }) => (fit.ok ? [[lane, fit.draft.curve()] as const] : []))),
     failures: fits.flatMap(({ lane, fit }) => (fit.ok ? [] : [{ ...fit.failure, lane }])),
   };
 }
+
+type Drafted = Omit<DraftCurve, "curve" | "bent">;
 
 /**
  * Scatter of windows as one estimate over the lanes of a bench, where an F test permits (p ≥ 0.25 of the largest against the least).
  * What lanes' windows have in common makes their estimates alike: of k lanes with residuals correlated by ρ the degrees of freedom
  * add up only to Σν/(1 + (k − 1)·ρ²). null for fewer than two lanes that rest on their own scatter, or where they differ.
  */
-export function sharedScatter(curves: readonly Curve[]): SharedScatter | null {
+export function sharedScatter(curves: readonly Drafted[]): SharedScatter | null {
   const own = curves.filter((c) => c.scatterFrom === "own" && !c.daysDiffer);
   if (own.length < 2) return null;
   const sorted = [...own].sort((a, b) => a.residualSd - b.residualSd);
@@ -51,8 +53,8 @@ export function sharedScatter(curves: readonly Curve[]): SharedScatter | null {
 }
 
 /** Mean over pairs of lanes of ρ² between their residuals in windows they share; 1, the careful end, where they share fewer than three. */
-function meanSquareCorrelation(curves: readonly Curve[]): number {
-  const byWindow = curves.map((c) => new Map(c.residuals.map((r) => [`${r.point.run}/${r.point.window}`, r.residual])));
+function meanSquareCorrelation(curves: readonly Drafted[]): number {
+  const byWindow = curves.map((c) => new Map(c.points.map((p, i) => [`${p.run}/${p.window}`, c.residuals[i]])));
   let [sum, pairs] = [0, 0];
   for (let i = 0; i < curves.length; i++)
     for (let j = i + 1; j < curves.length; j++, pairs++) {

@@ -1,6 +1,6 @@
 import type { FluidKind } from "../fluids/fluid";
 import { backyardRules, type SteadyRules } from "../log/windows";
-import { reduceRun, type ReductionSettings, type RunInput } from "./reduce";
+import { countWindows, type ReductionSettings, type RunInput } from "./reduce";
 
 /** Limits that can be loosened one by one. A settling time and its time constants go together: the longer counts. */
 export const LOOSENED = [
@@ -50,10 +50,10 @@ export function looserLimits(
   fluid: FluidKind,
 ): Looser[] {
   const count = (rules: SteadyRules) => {
-    const runs = inputs.map((input) => reduceRun(input, { ...settings, rules }));
+    const runs = inputs.map((input) => countWindows(input, { ...settings, rules }));
     return {
-      windows: runs.reduce((s, r) => s + r.windows.length, 0),
-      points: runs.reduce((s, r) => s + r.points.length, 0),
+      windows: runs.reduce((s, r) => s + r.windows, 0),
+      points: runs.reduce((s, r) => s + r.points, 0),
     };
   };
   const now = count(settings.rules);

@@ -1,4 +1,4 @@
-import { findSteadyWindows, type SteadyRules, type WindowSearch } from "../log/windows";
+import { findSteadyWindows, type SteadyRules, type SteadySignals, type WindowSearch } from "../log/windows";
 import type { CleanFinding, CleanReason } from "../log/clean";
 import { seriesFor, type AssembledRun } from "./assemble";
 import { modifierFor, modifierSeries, planeFromHorizontal } from "./light";
@@ -129,8 +129,15 @@ function underClearSky(setup: RunSetup, series: RunSeries): RunSeries {
   return { ...series, irradiance };
 }
 
-/** From one run's cleaned series to its windows and points. Pure: the same series, setups and rules give the same run. */
-export function reduceRun(input: RunInput, settings: Pick<ReductionSettings, "rules" | "basis">): RunReduction {
+/**
+ * From one run's cleaned series to its windows and points. Pure: the same series, setups and rules give the same run.
+ * @param ground where it is known already
+ */
+export function reduceRun(
+  input: RunInput,
+  settings: Pick<ReductionSettings, "rules" | "basis">,
+  ground: RunGround = groundOf(input),
+): RunReduction {
   const { arrangements, assembled } = input;
   const parts = arrangements.map((a) => reduceArrangement(a, assembled, settings));
   const refusals: RunReduction["refusals"] = {};
@@ -152,47 +159,46 @@ export function reduceRun(input: RunInput, settings: Pick<ReductionSettings, "ru
     refusals,
     points,
     missing: [...missing.values()],
-    placement: joinPlacement(parts.map((p) => p.placement)),
+    placement: joinPlacement(ground.parts.map((p) => p.placement)),
     cleaning: cleaningNotes(input),
-    implausible: joinImplausible(parts.flatMap((p) => p.implausible)),
-    heat: joinHeat(parts.map((p) => p.heat)),
+    implausible: implausibleOf(ground),
+    heat: joinHeat(ground.parts.map((p) => p.heat)),
     second: secondReadings(arrangements[0].setup, assembled, points),
   };
 }
-
-/** What holds for the run is found in each of its arrangements: said once. */
-const joinImplausible = (found: readonly Implausible[]): Implausible[] => [
-  ...new Map(found.map((f) => [implausibleKey(f), f])).values(),
-];
 
 /** The arrangement in force at an instant. */
 export const setupAt = (run: Pick<RunReduction, "arrangements">, ms: number): RunSetup =>
   (run.arrangements.find((a) => ms >= (a.fromMs ?? -Infinity) && ms < (a.untilMs ?? Infinity)) ?? run.arrangements[0])
     .setup;
 
-/** What rests on readings and set-up, not on limits: a changed limit looks it up. */
-function lookedUp<T>(compute: (arranged: ArrangedSetup, series: RunSeries, assembled: AssembledRun) => T) {
-  const kept = new WeakMap<AssembledRun, Map<string, T>>();
-  return (arranged: ArrangedSetup, series: RunSeries, assembled: AssembledRun): T => {
-    const known = kept.get(assembled) ?? new Map<string, T>();
-    kept.set(assembled, known);
-    const key = JSON.stringify(arranged);
-    const found = known.get(key) ?? compute(arranged, series, assembled);
-    known.set(key, found);
-    return found;
-  };
+/** What a run says whatever its limits: it rests on readings and set-up alone. */
+export interface RunGround {
+  /** Arrangement by arrangement. */
+  parts: readonly Ground[];
 }
 
-const heatRecordOnce = lookedUp(({ setup }, series, assembled) =>
-  setup.byHand ? handRecord(setup, assembled) : heatRecord(setup, series),
-);
-const implausibleOnce = lookedUp((arranged, series, assembled) => {
-  const record = heatRecordOnce(arranged, series, assembled);
-  return arranged.setup.byHand
-    ? implausibleByHand(arranged.setup, record)
-    : implausibleIn(arranged.setup, series, assembled, record);
+interface Ground {
+  placement: PlacementFindings;
+  implausible: Implausible[];
+  heat: HeatRecord;
+}
+
+/** Found once for readings and set-ups; a changed limit takes it as it is. */
+export const groundOf = ({ arrangements, assembled }: RunInput): RunGround => ({
+  parts: arrangements.map((arranged): Ground => {
+    const { setup, series } = arrangedSeries(arranged, assembled);
+    const heat = setup.byHand ? handRecord(setup, assembled) : heatRecord(setup, series);
+    const implausible = setup.byHand ? implausibleByHand(setup, heat) : implausibleIn(setup, series, assembled, heat);
+    return { placement: placementFindings(setup, series), implausible, heat };
+  }),
 });
-const placementOnce = lookedUp(({ setup }, series) => placementFindings(setup, series));
+
+/** What physics does not allow in a run, each thing said once. */
+export const implausibleOf = ({ parts }: RunGround): Implausible[] => [
+  // What holds for the run is found in each of its arrangements.
+  ...new Map(parts.flatMap((p) => p.implausible).map((f) => [implausibleKey(f), f])).values(),
+];
 
 /** Probes of which several stand for one, with their spread as part of their ±. */
 const withSpread = (setup: RunSetup, { places }: AssembledRun): RunSetup => ({
@@ -219,11 +225,49 @@ export function arrangedSeries(
 }
 
 function reduceArrangement(
-  { setup: stated, fromMs, untilMs }: ArrangedSetup,
+  arranged: ArrangedSetup,
   assembled: AssembledRun,
   settings: Pick<ReductionSettings, "rules" | "basis">,
 ) {
-  const { setup, series } = arrangedSeries({ setup: stated, fromMs, untilMs }, assembled);
+  const { setup, series } = arrangedSeries(arranged, assembled);
+  const { ready, missing } = readyLanes(setup, series);
+  // What was read by hand is not sampled: it has no windows.
+  const search = setup.byHand ? null : steadyWindows(setup, series, ready, settings.rules);
+  if (!search) return { windows: [], refusals: {} as WindowSearch["refusals"], points: [], missing };
+  const points = efficiencyPoints(setup, series, search.windows, {
+    basis: settings.basis,
+    modifierAt: modifierFor(setup),
+  });
+  return { ...search, points, missing };
+}
+
+type ReadyLane = SteadySignals["lanes"][number];
+
+/** Steady windows of an arrangement; null without a sun, the outside air or a lane that is complete. */
+function steadyWindows(
+  setup: RunSetup,
+  { startMs, stepMs, irradiance, ambient }: RunSeries,
+  lanes: readonly ReadyLane[],
+  rules: SteadyRules,
+): WindowSearch | null {
+  if (!irradiance || !ambient || lanes.length === 0) return null;
+  const modifier = modifierSeries(setup, startMs, stepMs, irradiance.length);
+  return findSteadyWindows({ startMs, stepMs, irradiance, ambient, modifier, lanes }, rules);
+}
+
+/** How many windows and points a run gives under some limits, and nothing else of it. */
+export function countWindows(
+  { arrangements, assembled }: RunInput,
+  settings: Pick<ReductionSettings, "rules" | "basis">,
+): { windows: number; points: number } {
+  const parts = arrangements.map((a) => reduceArrangement(a, assembled, settings));
+  return {
+    windows: parts.reduce((s, p) => s + p.windows.length, 0),
+    points: parts.reduce((s, p) => s + p.points.length, 0),
+  };
+}
+
+function readyLanes(setup: RunSetup, series: RunSeries): { ready: ReadyLane[]; missing: RunReduction["missing"] } {
   const missing: RunReduction["missing"] = [];
   // A sheet needs neither.
   if (!series.irradiance && !setup.byHand) missing.push({ lane: null, what: "irradiance" });
@@ -238,30 +282,7 @@ function reduceArrangement(
     const flow = own.flow ?? new Float64Array(own.inlet.length).fill(constant!);
     return [{ lane: lane.lane, inlet: own.inlet, outlet: own.outlet, flow, timeConstantS: lane.timeConstantS }];
   });
-  const placement = placementOnce({ setup, fromMs, untilMs }, series, assembled);
-  const implausible = implausibleOnce({ setup, fromMs, untilMs }, series, assembled);
-  const heat = heatRecordOnce({ setup, fromMs, untilMs }, series, assembled);
-  const found = { missing, placement, implausible, heat };
-  // What was read by hand is not sampled: it has no windows.
-  if (setup.byHand || !series.irradiance || !series.ambient || ready.length === 0)
-    return { windows: [], refusals: {} as WindowSearch["refusals"], points: [], ...found };
-  const count = series.irradiance.length;
-  const search = findSteadyWindows(
-    {
-      startMs: series.startMs,
-      stepMs: series.stepMs,
-      irradiance: series.irradiance,
-      ambient: series.ambient,
-      modifier: modifierSeries(setup, series.startMs, series.stepMs, count),
-      lanes: ready,
-    },
-    settings.rules,
-  );
-  const points = efficiencyPoints(setup, series, search.windows, {
-    basis: settings.basis,
-    modifierAt: modifierFor(setup),
-  });
-  return { ...search, points, ...found };
+  return { ready, missing };
 }
 
 /** Irradiance in the collector plane, by whatever gives it. */

@@ -2,7 +2,7 @@ import { drawWindows } from "../../../scripts/testing/drawnWindows";
 import { seededRandom } from "../random/seededRandom";
 import { coverageFactor } from "../uncertainty/coverage";
 import { combine, effectiveDof, exact, measured, standardUncertainty, withSource } from "../uncertainty/uncertain";
-import { fitCurve, type Curve } from "./curve";
+import { draftCurve, fitCurve, type Curve } from "./curve";
 import { atNormal, unseenBend } from "./alongCurve";
 import { fitLanes, sharedScatter } from "./lanesFit";
 import { overModifier, type EfficiencyPoint } from "./points";
@@ -17,6 +17,11 @@ const curveOf = (points: EfficiencyPoint[], lane = "A"): Curve => {
   const fit = fitCurve(own(points, lane));
   if (!fit.ok) throw new Error("no fit");
   return fit.curve;
+};
+const draftOf = (points: EfficiencyPoint[], lane: string) => {
+  const fit = draftCurve(own(points, lane), { curvature: "auto" });
+  if (!fit.ok) throw new Error("no fit");
+  return fit.draft;
 };
 /** Points on a bent line, without scatter to speak of. */
 const bent = (lane: string, a2: number): EfficiencyPoint[] =>
@@ -68,7 +73,7 @@ describe("lanes of one bench", () => {
     let shared = 0;
     for (let seed = 1; seed <= 20; seed++) {
       const points = drawn(8, seed, 4);
-      const alone = ["A", "B"].map((l) => curveOf(points, l));
+      const alone = ["A", "B"].map((l) => draftOf(points, l));
       const joint = sharedScatter(alone);
       if (!joint) continue;
       shared++;
@@ -86,7 +91,7 @@ describe("lanes of one bench", () => {
         ? { ...p, efficiency: { ...p.efficiency, value: p.efficiency.value + 0.2 * (i % 4 === 1 ? 1 : -1) } }
         : p,
     );
-    expect(sharedScatter(["A", "B"].map((l) => curveOf(points, l)))).toBeNull();
+    expect(sharedScatter(["A", "B"].map((l) => draftOf(points, l)))).toBeNull();
   });
   test("a bend is in for all lanes or for none", () => {
     const lanes = (a2: number, b2: number) => {

@@ -10,7 +10,6 @@ export const allDay: Method = {
   figures: "days",
   compares: true,
   hours: wholeDay,
-  reducer: null,
   finders: [
     () => import("./find/wholeDays").then((m) => m.wholeDays),
     () => import("./find/flowBySun").then((m) => m.flowBySun),

@@ -15,6 +15,5 @@ export const batch: Method = {
     const end = warming.toMs;
     return [warming, hour("measure", end + 30 * MINUTE, end + 150 * MINUTE, { state: "cooling" })];
   },
-  reducer: null,
   finders: [() => import("./find/tank").then((m) => m.tank)],
 };

@@ -12,6 +12,5 @@ export const calibration: Method = {
     const span = longest(spans);
     return span ? [hour("bath", span.fromMs, Math.min(span.toMs, span.fromMs + 120 * MINUTE))] : [];
   },
-  reducer: null,
   finders: [],
 };

@@ -10,6 +10,5 @@ export const dynamic: Method = {
   figures: "days",
   compares: true,
   hours: wholeDay,
-  reducer: null,
   finders: [() => import("./find/dynamic").then((m) => m.dynamic)],
 };

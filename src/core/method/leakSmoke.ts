@@ -12,6 +12,5 @@ export const leakSmoke: Method = {
     const span = longest(spans);
     return span ? [hour("check", span.fromMs, Math.min(span.toMs, span.fromMs + 45 * MINUTE))] : [];
   },
-  reducer: null,
   finders: [() => import("./find/leakage").then((m) => m.leakage)],
 };

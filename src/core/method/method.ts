@@ -1,4 +1,3 @@
-import type { ReductionSettings, RunInput, RunReduction } from "../analysis/reduce";
 import type { Finder } from "./find/finding";
 
 /** What a method needs to be measured with. */
@@ -78,14 +77,9 @@ export interface Method {
   compares: boolean;
   /** Hours of a day, without what goes before the first (swap, check) and after the last; empty when the day is of no use. */
   hours(day: PlanningDay): Hour[];
-  /** Fetches what makes windows and points of a run: of the method whose windows are compared. Fetched when needed: planning weighs nothing without it. */
-  reducer: (() => Promise<Reducer>) | null;
-  /** Fetch what reads its figures out of all runs of an experiment. Empty for what only a person can read: smoke at a seam, a bath. */
+  /** Fetch what reads its figures out of all runs of an experiment. Empty for the steady one, whose windows every run is reduced to, and for what only a person can read: a bath. */
   finders: readonly (() => Promise<Finder>)[];
 }
-
-/** Pure: the same series, setups and rules give the same. */
-export type Reducer = (input: RunInput, settings: Pick<ReductionSettings, "rules" | "basis">) => RunReduction;
 
 export const MINUTE = 60000;
 export const BASIC: readonly Need[] = ["probes", "ambientProbe", "sunSensor", "flowMeter", "logger"];

@@ -21,6 +21,5 @@ export const mirrorOnOff: Method = {
       }
       return out;
     }),
-  reducer: null,
   finders: [() => import("./find/events").then((m) => m.events)],
 };

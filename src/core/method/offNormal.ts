@@ -19,6 +19,5 @@ export const offNormal: Method = {
         hour("measure", span.fromMs + settleMs, span.toMs, { state: "sideways", windows }),
       ];
     }),
-  reducer: null,
   finders: [() => import("./find/offNormal").then((m) => m.offNormal)],
 };

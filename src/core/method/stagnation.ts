@@ -16,6 +16,5 @@ export const stagnation: Method = {
       hour("measure", span.toMs - 30 * MINUTE, span.toMs, { state: "flowOff", windows: 1 }),
     ];
   },
-  reducer: null,
   finders: [() => import("./find/stagnation").then((m) => m.stagnation)],
 };

@@ -37,6 +37,5 @@ export const steady: Method = {
       ];
     });
   },
-  reducer: () => import("../analysis/reduce").then((m) => m.reduceRun),
   finders: [],
 };

@@ -22,6 +22,5 @@ export const timeConstant: Method = {
       );
     return out;
   },
-  reducer: null,
   finders: [() => import("./find/timeConstant").then((m) => m.timeConstant)],
 };

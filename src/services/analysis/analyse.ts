@@ -3,7 +3,10 @@ import { assembleRun, type AssembledRun, type LoggedChannel } from "../../core/a
 import type { Implausible } from "../../core/analysis/implausible";
 import {
   combineRuns,
+  groundOf,
+  implausibleOf,
   reduceRun,
+  type RunGround,
   type ArrangedSetup,
   type Reduction,
   type RunReduction,
@@ -15,7 +18,6 @@ import type { Experiment, StoredRun, StoredStream } from "../../core/experiment/
 import type { Expected } from "../../core/judge/expected";
 import type { CompareSettings, Facts } from "../../core/judge/evidence";
 import type { Judgement } from "../../core/judge/judge";
-import { steady } from "../../core/method/steady";
 import { judgeReduction, testedReduction } from "../../core/judge/judgeReduction";
 import { findEvents } from "../../data/run/events";
 import { findExperiment } from "../../data/experiment/experiments";
@@ -68,6 +70,7 @@ interface Stage {
   plan: AssemblyPlan;
   arrangements: ArrangedSetup[];
   assembly: string;
+  ground: string;
   reduced: string;
 }
 
@@ -89,6 +92,7 @@ function stageOf(experiment: Experiment, run: StoredRun): Stage {
     plan,
     arrangements,
     assembly,
+    ground: fingerprint([METHOD, "ground", assembly, arrangements]),
     reduced: fingerprint([METHOD, "reduced", assembly, arrangements, rules, basis]),
   };
 }
@@ -155,8 +159,9 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
       stage.reduced,
       async () => {
         stageCounts.reduced++;
-        const reduce = await steady.reducer!();
-        return reduce({ arrangements: stage.arrangements, assembled: series }, experiment.settings);
+        const input = { arrangements: stage.arrangements, assembled: series };
+        const ground = await memo.get(stage.ground, async () => groundOf(input), groundBytes);
+        return reduceRun(input, experiment.settings, ground);
       },
       reducedBytes,
     );
@@ -256,6 +261,9 @@ function assembledBytes({ cleaning, places, shared }: AssembledRun): number {
 /** A point holds some thirty figures with their sources. */
 const reducedBytes = (r: RunReduction) => 20_000 * r.points.length + 2_000 * r.windows.length;
 
+/** An hour of a lane holds some dozen figures with their sources. */
+const groundBytes = ({ parts }: RunGround) => parts.reduce((s, { heat }) => s + 8_000 * heat.hours.length + 50_000, 0);
+
 /** A stream's readings, by the number of their channel. */
 export interface StreamReadings {
   times: Float64Array;
@@ -322,5 +330,5 @@ export function implausibleInRun(
 ): Implausible[] {
   const plan = assemblyPlan(run);
   const assembled = assembleRun(withReadings(plan, readings), plan.exclusions, plan.keep);
-  return reduceRun({ arrangements: arrangedSetups(experiment, run), assembled }, experiment.settings).implausible;
+  return implausibleOf(groundOf({ arrangements: arrangedSetups(experiment, run), assembled }));
 }
