@@ -85,7 +85,7 @@ const APART = 1.8;
 /** Outside air on a bench, °C, as the middle of a run. */
 export const OUTSIDE_RANGE = [-45, 48] as const;
 
-/** All that is implausible in one arrangement of a run. Series cleaned and with their sun in the collector plane. */
+/** All that is implausible in one arrangement of a run. Series cleaned, by the minute and with their sun in the collector plane. */
 export function implausibleIn(
   setup: RunSetup,
   series: RunSeries,
@@ -212,6 +212,7 @@ export const areas = ({ lanes }: RunSetup): Implausible[] =>
 /** The sun's own channel, as logged: what cleaning takes out is part of what is told. */
 function sun(setup: RunSetup, { cleaning }: AssembledRun): Implausible[] {
   if (setup.sunSensor.mounting === "modelled") return [];
+  const isNight = nightAt(setup.place);
   const out: Implausible[] = [];
   for (const { channel } of cleaning) {
     if (channel.kind !== "irradiance") continue;
@@ -233,8 +234,7 @@ function sun(setup: RunSetup, { cleaning }: AssembledRun): Implausible[] {
         litMs += ms;
         lit.set(g, (lit.get(g) ?? 0) + ms);
       }
-      // The sun's place is asked only where light would be strange: it is costly.
-      if (g > 100 && sunPosition(times[i] + clockOffsetMs, setup.place).altitude < NIGHT_DEG) {
+      if (g > 100 && isNight(times[i] + clockOffsetMs)) {
         nightMs += ms;
         night += g * ms;
       }
@@ -248,6 +248,21 @@ function sun(setup: RunSetup, { cleaning }: AssembledRun): Implausible[] {
       out.push({ kind: "constantSun", irradianceWm2: value, hours: same / 3600000 });
   }
   return out;
+}
+
+/** The sun's altitude changes no faster, degrees per ms: a turn of the earth a day, and a little more. */
+const FASTEST = 15.1 / 3600000;
+
+/** Whether the sun is far below the horizon, asked at rising instants: its place is reckoned only when it may have got there. */
+function nightAt(place: RunSetup["place"]): (ms: number) => boolean {
+  let dayUntil = -Infinity;
+  return (ms) => {
+    if (ms < dayUntil) return false;
+    const above = sunPosition(ms, place).altitude - NIGHT_DEG;
+    if (above < 0) return true;
+    dayUntil = ms + above / FASTEST;
+    return false;
+  };
 }
 
 function pressure({ place }: RunSetup, series: RunSeries): Implausible[] {
@@ -380,6 +395,8 @@ function same(a: Float64Array, b: Float64Array): number {
     if (Number.isNaN(a[i] + b[i]) || a[i] === a[i - 1]) continue;
     changes++;
     if (a[i] === b[i]) equal++;
+    // So many differ that the rest cannot make up for it.
+    else if (changes - equal > 0.02 * n) return 0;
   }
   return changes >= 30 && equal > 0.98 * changes ? equal : 0;
 }

@@ -34,36 +34,48 @@ export interface Minutes {
   humidity: Float64Array | null;
 }
 
-/** Minute means of every lane whose heat can be reckoned. */
-export function minutesOf(setup: RunSetup, series: RunSeries): Minutes {
+/** A run's series by the minute, or by the logger's step where that is longer; made of those, they are the same again. */
+export function byMinute(series: RunSeries): RunSeries {
   const width = Math.max(1, Math.round(60000 / series.stepMs));
+  if (width === 1) return series;
   const block = (a: Float64Array | null) => a && blockMeans(a, width);
-  const shared = {
-    ambient: block(series.ambient),
-    irradiance: block(series.irradiance),
-    pressure: block(series.pressure),
-    humidity: block(series.humidity),
-  };
-  const lanes = setup.lanes.flatMap((lane) => {
-    const own = series.lanes.get(lane.lane);
-    if (!own?.inlet || !own.outlet || (!own.flow && statedReading(lane.flow) === null)) return [];
-    return [
-      laneMinutes(setup, lane, shared, {
-        inlet: block(own.inlet)!,
-        outlet: block(own.outlet)!,
-        flow: block(own.flow),
-        fan: block(own.fanPower),
-      }),
-    ];
-  });
   return {
     startMs: series.startMs,
     stepMs: width * series.stepMs,
-    // A tank may be all that was logged of a lane.
-    count: lanes[0]?.heat.length ?? shared.irradiance?.length ?? shared.ambient?.length ?? 0,
-    lanes,
-    ...shared,
+    irradiance: block(series.irradiance),
+    ambient: block(series.ambient),
+    wind: block(series.wind),
+    humidity: block(series.humidity),
+    pressure: block(series.pressure),
+    horizontalSun: block(series.horizontalSun ?? null),
+    lanes: new Map(
+      [...series.lanes].map(([lane, own]) => [
+        lane,
+        {
+          inlet: block(own.inlet),
+          outlet: block(own.outlet),
+          flow: block(own.flow),
+          fanPower: block(own.fanPower),
+        },
+      ]),
+    ),
   };
+}
+
+/** Minute means of every lane whose heat can be reckoned. */
+export function minutesOf(setup: RunSetup, logged: RunSeries): Minutes {
+  const series = byMinute(logged);
+  const { startMs, stepMs, ambient, irradiance, pressure, humidity } = series;
+  const shared = { ambient, irradiance, pressure, humidity };
+  const lanes = setup.lanes.flatMap((lane) => {
+    const own = series.lanes.get(lane.lane);
+    if (!own?.inlet || !own.outlet || (!own.flow && statedReading(lane.flow) === null)) return [];
+    const { inlet, outlet, flow, fanPower } = own;
+    return [laneMinutes(setup, lane, shared, { inlet, outlet, flow, fan: fanPower })];
+  });
+  // A tank may be all that was logged of a lane.
+  const count = lanes[0]?.heat.length ?? irradiance?.length ?? ambient?.length ?? 0;
+  return { startMs, stepMs, count, lanes, ...shared };
 }
 
 function laneMinutes(

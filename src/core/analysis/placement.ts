@@ -37,6 +37,12 @@ const LEAST_MINUTES = 15;
 /** A glazed box under a clear night sky cools the air through it by about this much, K (typical value). */
 const SKY = 0.3;
 
+const picked = (cells: readonly number[], of: (cell: number) => number): Float64Array => {
+  const out = new Float64Array(cells.length);
+  for (let k = 0; k < out.length; k++) out[k] = of(cells[k]);
+  return out;
+};
+
 const errorOf = (probe: ProbeSetup, indicatedC: number): number =>
   probe.calibration ? errorAt(probe.calibration.correction, indicatedC) : 0;
 
@@ -51,10 +57,10 @@ export function darkChecks(setup: RunSetup, series: RunSeries): DarkCheck[] {
   return setup.lanes.flatMap((lane) => {
     const own = series.lanes.get(lane.lane);
     if (!own?.inlet || !own.outlet) return [];
-    const mean = autocorrelatedMean(cells.map((i) => own.outlet![i] - own.inlet![i]));
+    const mean = autocorrelatedMean(picked(cells, (i) => own.outlet![i] - own.inlet![i]));
     if (Number.isNaN(mean.mean)) return [];
     // What a calibration knows of the probes is taken out first; what is left may still be the box radiating to the sky.
-    const meanOf = (s: Float64Array) => autocorrelatedMean(cells.map((i) => s[i])).mean;
+    const meanOf = (s: Float64Array) => autocorrelatedMean(picked(cells, (i) => s[i])).mean;
     const known = errorOf(lane.outletProbe, meanOf(own.outlet)) - errorOf(lane.inletProbe, meanOf(own.inlet));
     const riseK = mean.mean - known;
     const limit =
@@ -83,7 +89,7 @@ const NIGHT_LOSS = 6;
 /** How far a stream warmer than the night (a tank, a heated loop) must cool on its way, K: ΔT = U·A·(T − Ta)/(ṁ·cp). Nothing for a flow that is not known. */
 function storedRise(lane: LaneSetup, own: LaneSeries, ambient: Float64Array | null, cells: readonly number[]): number {
   if (!ambient || !own.inlet) return 0;
-  const mean = (s: Float64Array) => autocorrelatedMean(cells.map((i) => s[i])).mean;
+  const mean = (s: Float64Array) => autocorrelatedMean(picked(cells, (i) => s[i])).mean;
   const above = Math.abs(mean(own.inlet) - mean(ambient));
   const capacity = nightCapacity(lane, own, cells);
   return capacity > 0 && above > 0 ? (NIGHT_LOSS * lane.areaM2 * above) / capacity : 0;
@@ -91,7 +97,9 @@ function storedRise(lane: LaneSetup, own: LaneSeries, ambient: Float64Array | nu
 
 /** ṁ·cp by night, W/K, at 1 kg/m³ and 1,006 J/(kg·K) for air, 1,000 and 4,186 for liquids: enough for a limit. */
 function nightCapacity(lane: LaneSetup, own: LaneSeries, cells: readonly number[]): number {
-  const flow = own.flow ? autocorrelatedMean(cells.map((i) => own.flow![i])).mean : (statedReading(lane.flow) ?? NaN);
+  const flow = own.flow
+    ? autocorrelatedMean(picked(cells, (i) => own.flow![i])).mean
+    : (statedReading(lane.flow) ?? NaN);
   const [density, cp] = lane.fluid?.kind === "air" ? [1, 1006] : [1000, 4186];
   return flow * meterFactor(lane).value * (countsVolume(lane) ? density : 1) * cp;
 }
@@ -195,11 +203,12 @@ export interface PlacementFindings {
   lags: LaggingProbe[];
 }
 
-export const placementFindings = (setup: RunSetup, series: RunSeries): PlacementFindings => ({
+/** @param minutes the same series by the minute: a lag of minutes shows in them as well as in every reading */
+export const placementFindings = (setup: RunSetup, series: RunSeries, minutes: RunSeries): PlacementFindings => ({
   run: setup.run,
   dark: darkChecks(setup, series),
   spikes: sunSpikes(setup, series),
-  lags: laggingProbes(setup, series),
+  lags: laggingProbes(setup, minutes),
 });
 
 /** Findings of a run's arrangements, put together: of one lane's rise in the dark the worse. */

@@ -11,6 +11,7 @@ import { statedReading, type LaneSetup, type RunSeries, type RunSetup } from "./
 import { handRecord, heatRecord, joinHeat, type HeatRecord } from "./heatRecord";
 import { implausibleIn, implausibleKey, type Implausible } from "./implausible";
 import { implausibleByHand } from "./implausibleByHand";
+import { byMinute } from "./laneMinutes";
 import { joinPlacement, placementFindings, type PlacementFindings } from "./placement";
 import { middleOfBench, planeLight, surroundingsOf } from "../site/site";
 import { clearSkyInPlane } from "../sun/clearSky";
@@ -188,9 +189,10 @@ interface Ground {
 export const groundOf = ({ arrangements, assembled }: RunInput): RunGround => ({
   parts: arrangements.map((arranged): Ground => {
     const { setup, series } = arrangedSeries(arranged, assembled);
-    const heat = setup.byHand ? handRecord(setup, assembled) : heatRecord(setup, series);
-    const implausible = setup.byHand ? implausibleByHand(setup, heat) : implausibleIn(setup, series, assembled, heat);
-    return { placement: placementFindings(setup, series), implausible, heat };
+    const minutes = byMinute(series);
+    const heat = setup.byHand ? handRecord(setup, assembled) : heatRecord(setup, minutes);
+    const implausible = setup.byHand ? implausibleByHand(setup, heat) : implausibleIn(setup, minutes, assembled, heat);
+    return { placement: placementFindings(setup, series, minutes), implausible, heat };
   }),
 });
 
