@@ -3,8 +3,8 @@ import type { Knex } from "knex";
 type Value = number | string | Buffer | null;
 
 /** Most parameters in one statement, and bytes: a server takes 65,535 and 16 MB. */
-const MOST_PARAMETERS = 10_000;
-const MOST_BYTES = 4 << 20;
+const MOST_PARAMETERS = 20_000;
+const MOST_BYTES = 6 << 20;
 
 interface Connection {
   execute(sql: string, values: readonly Value[], done: (error: Error | null) => void): void;

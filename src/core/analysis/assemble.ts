@@ -1,4 +1,4 @@
-import { cleanChannel, type CleanFinding, type CleanReason } from "../log/clean";
+import { cleanChannel, type CleanFinding, type CleanOptions, type CleanReason } from "../log/clean";
 import { CHANNEL_KINDS, channelOf, type ChannelKind } from "../log/channel";
 import { rateOnGrid } from "../log/counter";
 import { gridMean, medianInterval, type Grid } from "../log/grid";
@@ -73,6 +73,7 @@ export function assembleRun(
   exclusions: readonly Exclusion[] = [],
   keep: ReadonlySet<CleanReason> = new Set(),
 ): AssembledRun {
+  const { grid, leftOut } = commonGrid(channels);
   const stationsOf = (id: number) => channels.filter((c) => c.id === id).map((c) => c.station);
   const cleaned = new Map(
     [...new Map(channels.map((c) => [c.id, c])).values()].map((channel) => {
@@ -80,23 +81,15 @@ export function assembleRun(
         .filter((e) => (e.channelId ?? channel.id) === channel.id)
         .filter((e) => e.station === null || stationsOf(channel.id).includes(e.station))
         .map((e) => ({ fromMs: e.fromMs - channel.clockOffsetMs, toMs: e.toMs - channel.clockOffsetMs }));
-      return [
-        channel.id,
-        { channel, ...cleanChannel(channel.times, channel.values, channel.kind, { exclude, keep }) },
-      ] as const;
+      return [channel.id, cleanedOnGrid(channel, grid, { exclude, keep })] as const;
     }),
   );
-  const { grid, leftOut } = commonGrid(channels);
   const meansOf = (kind: ChannelKind, station: number | null): Float64Array[] =>
     channels
       .filter((c) => c.kind === kind && c.station === station)
-      .map((channel) => {
-        const shifted = { ...grid, startMs: grid.startMs - channel.clockOffsetMs };
-        const { codes } = cleaned.get(channel.id)!;
-        const mean = channelOf(kind).counts
-          ? rateOnGrid(channel.times, channel.values, codes, shifted)
-          : gridMean(channel.times, channel.values, codes, shifted);
-        return channel.mounted ? whileMounted(mean, grid, channel.mounted) : mean;
+      .map(({ id, mounted }) => {
+        const { mean } = cleaned.get(id)!;
+        return mounted ? whileMounted(mean, grid, mounted) : mean;
       });
   const onGrid = (kind: ChannelKind, station: number | null) => joined(meansOf(kind, station));
   const stations = new Set(channels.filter((c) => CHANNEL_KINDS[c.kind].scope === "lane").map((c) => c.station));
@@ -109,7 +102,7 @@ export function assembleRun(
   const shared = (kind: ChannelKind) => onGrid(kind, null);
   return {
     leftOut,
-    cleaning: [...cleaned.values()],
+    cleaning: [...cleaned.values()].map(({ channel, codes, findings }) => ({ channel, codes, findings })),
     places,
     shared: {
       startMs: grid.startMs,
@@ -122,6 +115,16 @@ export function assembleRun(
       horizontalSun: shared("horizontalSun"),
     },
   };
+}
+
+/** A channel cleaned, and its means on the run's clock. */
+function cleanedOnGrid(channel: LoggedChannel, grid: Grid, options: CleanOptions) {
+  // Opened anew each time it is asked: taken once.
+  const { times, values, kind, clockOffsetMs } = channel;
+  const { codes, findings } = cleanChannel(times, values, kind, options);
+  const shifted = { ...grid, startMs: grid.startMs - clockOffsetMs };
+  const mean = (channelOf(kind).counts ? rateOnGrid : gridMean)(times, values, codes, shifted);
+  return { channel, codes, findings, mean };
 }
 
 /** Channels of one kind at one place as one: one may continue in the next file, and where several know a cell their mean is taken. */
@@ -265,13 +268,26 @@ interface Island {
   readings: number;
 }
 
+/** Channels of one file were read at the same instants: these once, with how many channels were. */
+function clocksOf(channels: readonly LoggedChannel[]) {
+  const clocks = new Map<Float64Array, Map<number, number>>();
+  for (const { times, clockOffsetMs } of new Map(channels.map((c) => [c.id, c])).values()) {
+    const own = clocks.get(times) ?? new Map<number, number>();
+    clocks.set(times, own.set(clockOffsetMs, (own.get(clockOffsetMs) ?? 0) + 1));
+  }
+  return [...clocks].flatMap(([times, own]) =>
+    [...own].map(([clockOffsetMs, alike]) => ({ times, clockOffsetMs, alike })),
+  );
+}
+
 /** Stretches of readings with less than a day between them, of all channels together. */
 function islandsOf(channels: readonly LoggedChannel[]): Island[] {
   const found: Island[] = [];
-  for (const { times, clockOffsetMs } of new Map(channels.map((c) => [c.id, c])).values()) {
+  for (const { times, clockOffsetMs, alike } of clocksOf(channels)) {
     for (let from = 0, i = 1; i <= times.length; i++) {
       if (i < times.length && times[i] - times[i - 1] <= ISLAND_GAP) continue;
-      found.push({ fromMs: times[from] + clockOffsetMs, toMs: times[i - 1] + clockOffsetMs, readings: i - from });
+      const readings = alike * (i - from);
+      found.push({ fromMs: times[from] + clockOffsetMs, toMs: times[i - 1] + clockOffsetMs, readings });
       from = i;
     }
   }

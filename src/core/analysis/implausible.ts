@@ -373,9 +373,12 @@ function atSunniest(setup: RunSetup, series: RunSeries): Implausible[] {
 /** Two places whose probes say the same to the last digit: one column taken twice. A shared inlet may be one probe. */
 function alike({ lanes }: RunSetup, { cleaning }: AssembledRun): Implausible[] {
   const out: Implausible[] = [];
-  const own = cleaning.filter(({ channel }) => channel.kind === "outlet" || channel.kind === "plate");
-  own.forEach(({ channel: a }, i) => {
-    for (const { channel: b } of own.slice(i + 1)) {
+  const own = cleaning
+    .map(({ channel }) => channel)
+    .filter(({ kind }) => kind === "outlet" || kind === "plate")
+    .map((channel) => ({ ...channel, values: channel.values }));
+  own.forEach((a, i) => {
+    for (const b of own.slice(i + 1)) {
       if (a.kind !== b.kind || a.station === b.station || a.id === b.id) continue;
       const letters = [a.station, b.station].map((s) => lanes.find((l) => l.station === s)?.lane);
       const readings = same(a.values, b.values);

@@ -79,7 +79,8 @@ export class Column {
       const start = at % SEGMENT;
       const n = Math.min(SEGMENT - start, out.length - done);
       const part = this.full[Math.floor(at / SEGMENT)] ?? this.open;
-      out.set(part instanceof Float64Array ? part.subarray(start, start + n) : unpacked(part, start, start + n), done);
+      if (part instanceof Float64Array) out.set(part.subarray(start, start + n), done);
+      else unpackInto(out, done, part, start, n);
       done += n;
     }
     if (this.convert) for (let i = 0; i < out.length; i++) out[i] = this.convert(out[i]);
@@ -104,8 +105,19 @@ const unpackedOf = (n: number, { whole, scale }: Exclude<Packed, Float64Array>):
 
 function unpacked(part: Exclude<Packed, Float64Array>, from: number, to: number): Float64Array {
   const out = new Float64Array(to - from);
-  for (let i = from; i < to; i++) out[i - from] = unpackedOf(part.whole[i], part);
+  unpackInto(out, 0, part, from, out.length);
   return out;
+}
+
+function unpackInto(
+  out: Float64Array,
+  at: number,
+  { whole, scale }: Exclude<Packed, Float64Array>,
+  from: number,
+  n: number,
+): void {
+  const gap = whole instanceof Int16Array ? GAP.short : GAP.long;
+  for (let i = 0; i < n; i++) out[at + i] = whole[from + i] === gap ? NaN : whole[from + i] / scale;
 }
 
 /** As the smallest decimals that come back to the last bit; a copy as doubles where none do. */

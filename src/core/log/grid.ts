@@ -1,3 +1,5 @@
+import { kthSmallest } from "../numeric/middle";
+
 /** A common clock for channels logged at different intervals: cell i covers [startMs + i·stepMs, + stepMs). */
 export interface Grid {
   startMs: number;
@@ -9,8 +11,9 @@ export interface Grid {
 export function medianInterval(times: ArrayLike<number>): number {
   const n = Math.min(times.length, 2000);
   if (n < 2) return NaN;
-  const gaps = Array.from({ length: n - 1 }, (_, i) => times[i + 1] - times[i]).sort((a, b) => a - b);
-  return gaps[(n - 1) >> 1];
+  const gaps = new Float64Array(n - 1);
+  for (let i = 0; i < gaps.length; i++) gaps[i] = times[i + 1] - times[i];
+  return kthSmallest(gaps, Math.min(gaps.length - 1, (n - 1) >> 1));
 }
 
 /**
@@ -35,6 +38,8 @@ export function gridMean(
   const n = times.length;
   let t0 = NaN;
   let v0 = 0;
+  // The cell in which the last stretch ended: the next begins there.
+  let cell = -1;
   for (let i = 0; i < n; i++) {
     const v1 = values[i];
     if ((codes && codes[i] !== 0) || Number.isNaN(v1)) continue;
@@ -43,7 +48,7 @@ export function gridMean(
       // The straight line from (t0, v0) to (t1, v1), added to the cells it crosses.
       const slope = (v1 - v0) / (t1 - t0);
       let from = t0 > startMs ? t0 : startMs;
-      let cell = Math.floor((from - startMs) / stepMs);
+      if (cell < 0) cell = Math.floor((from - startMs) / stepMs);
       while (from < t1 && cell < count) {
         const edge = startMs + (cell + 1) * stepMs;
         const to = t1 < edge ? t1 : edge;
@@ -51,9 +56,9 @@ export function gridMean(
         integral[cell] += length * (v0 + slope * ((from + to) / 2 - t0));
         known[cell] += length;
         from = to;
-        cell++;
+        if (to === edge) cell++;
       }
-    }
+    } else cell = -1;
     t0 = t1;
     v0 = v1;
   }

@@ -112,6 +112,8 @@ export function columnUnit(kind: ChannelKind, { unit, factor }: Pick<ColumnUse, 
   return unit ? unitOf(CHANNEL_KINDS[kind].quantity, unit) : null;
 }
 
+const isSi = ({ factor, offset }: Unit): boolean => factor === 1 && !offset;
+
 const LISTED_PER_KIND = 100;
 const MOST_PATTERNS = 255;
 /** Restarts and cut lines leave out a row now and then; more is another way of writing. */
@@ -174,7 +176,7 @@ export class LogReader {
         const values = new Column();
         return {
           use,
-          values: unit ? values.in((v) => toSi(v, unit)) : values,
+          values: unit && !isSi(unit) ? values.in((v) => toSi(v, unit)) : values,
           at: use.index,
           marks: new MarkedCells(),
         };
@@ -308,7 +310,8 @@ export class LogReader {
     this.lines[i] = line;
     this.patterns[i] = this.pattern;
     this.previous = utcMs;
-    for (const column of this.columns) column.values.push(column.at < 0 ? NaN : this.readValue(column, line));
+    // Nothing has no sign: what a logger writes as −0.0 is 0.
+    for (const column of this.columns) column.values.push(column.at < 0 ? NaN : this.readValue(column, line) + 0);
   }
 
   /** The row's time where it is of the day read last; NaN where it must be read fully. */

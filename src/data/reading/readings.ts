@@ -6,7 +6,7 @@ import { readTail } from "./tail";
 /** Readings a block. With 16 KB pages 2,000 doubles waste least, docs/decisions/0002. */
 export const BLOCK = 2000;
 /** Blocks in one statement. */
-const ROWS_AT_ONCE = 200;
+const ROWS_AT_ONCE = 1000;
 
 /** One channel of a stream as it goes into blocks; number 0 is the times. */
 export interface ChannelValues {

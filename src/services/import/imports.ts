@@ -1,12 +1,13 @@
 import type { Knex } from "knex";
 import { implausibleKey } from "../../core/analysis/implausible";
+import type { Experiment } from "../../core/experiment/types";
 import type { RawFile } from "../../core/experiment/records";
 import type { LayerDetail, Mount } from "../../core/experiment/schema/layer";
 import { type LaneSetupInput } from "../../core/experiment/schema/run";
 import { PLAIN_DETAIL } from "../../core/experiment/schema/site";
 import { EVERY_LANE, type ChannelKind } from "../../core/log/channel";
 import type { CleanReason } from "../../core/log/clean";
-import type { ImportSummary, LogData } from "../../core/log/readLog";
+import type { LogData } from "../../core/log/readLog";
 import { isZone } from "../../core/log/zone";
 import {
   addLanes,
@@ -201,33 +202,35 @@ async function writeRun(
     startedAt: request.liveFromMs ?? undefined,
     endedAt: request.liveUntilMs ?? undefined,
   });
-  const streams: { name: string; summary: ImportSummary }[] = [];
-  const mounts: Mount[] = [];
-  const readings = new Map<number, StreamReadings>();
-  const clocks: LayerDetail<"clock">[] = [];
-  for (const [index, read] of files.entries()) {
-    const { file, clock, data } = read;
-    const { streamId, numbers } = await keepStream(trx, runId, read, (share) => {
-      if (signal.aborted) throw new ImportCancelled();
-      onProgress({ phase: "writing", file: index, files: files.length, share, rows: data.times.length });
-    });
-    mounts.push(...mountsOf(streamId, numbers, data.channels, request.run));
-    if (clock?.offsetMs) clocks.push({ ...clock, streamId });
-    streams.push({ name: file.name, summary: data.summary });
-    readings.set(streamId, {
-      times: data.times,
-      values: new Map(data.channels.map((c, i) => [numbers[i], c.column])),
-    });
-  }
+  const kept: KeptFile[] = [];
+  for (const read of files) kept.push({ read, ...(await keepStream(trx, runId, read)) });
   const stands = request.run.lanes.map((l) => ({ station: l.station, lane: l.letter, fromMs: null, untilMs: null }));
   // What a person read and typed twice alike is no stuck probe, and a jump between two rows no spike.
   const keep: CleanReason[] = request.run.setup.byHand ? ["stuck", "spike"] : [];
+  const mounts = kept.flatMap(({ read, streamId, numbers }) =>
+    mountsOf(streamId, numbers, read.data.channels, request.run),
+  );
   await insertLayer(trx, runId, { kind: "cleaning", detail: { keep }, reason: "as imported" });
   await insertLayer(trx, runId, { kind: "assignment", detail: { mounts, stands }, reason: "as imported" });
-  for (const detail of clocks)
-    await insertLayer(trx, runId, { kind: "clock", detail, reason: "as the loggers' own signals say" });
+  for (const { read, streamId } of kept)
+    if (read.clock?.offsetMs) {
+      const detail: LayerDetail<"clock"> = { ...read.clock, streamId };
+      await insertLayer(trx, runId, { kind: "clock", detail, reason: "as the loggers' own signals say" });
+    }
   await layerSwaps(trx, runId, request, files);
-  await askAboutImplausible(trx, { experimentId, runId }, readings, request.accepted);
+  const experiment = await findExperiment(trx, experimentId);
+  // The database takes the readings in while they are looked at here.
+  const written = writeReadings(trx, kept, (index, share) => {
+    if (signal.aborted) throw new ImportCancelled();
+    onProgress({ phase: "writing", file: index, files: files.length, share, rows: files[index].data.times.length });
+  });
+  try {
+    if (experiment) askAboutImplausible(experiment, runId, kept, request.accepted);
+  } finally {
+    await written.catch(() => undefined);
+  }
+  await written;
+  const streams = kept.map(({ read }) => ({ name: read.file.name, summary: read.data.summary }));
   const run = await numberRun(trx, experimentId, runId);
   await recordChange(trx, experimentId, "run imported", {
     run,
@@ -238,36 +241,28 @@ async function writeRun(
   return { experimentId, run, streams };
 }
 
-/** Keeps a file's readings as a stream, or lets the run look at the device's. @returns the stream, and the number of each channel in it */
-async function keepStream(
-  trx: Knex.Transaction,
-  runId: number,
-  read: ReadFile,
-  onProgress: (share: number) => void,
-): Promise<{ streamId: number; numbers: number[] }> {
-  const { live, data, settings } = read;
-  if (!live)
-    return {
-      streamId: await writeStream(trx, runId, read, onProgress),
-      numbers: data.channels.map((_, i) => i + 1),
-    };
-  const channels = data.channels.map(({ use }) => ({
-    name: use.header,
-    kind: use.kind,
-    unit: use.unit,
-    factor: use.factor ?? null,
-  }));
-  const numbers = await followStream(trx, runId, live.streamId, channels, settings);
-  if (channels.some((c) => !numbers.has(c.name))) throw new ImportRefused({ kind: "deviceGone" });
-  return { streamId: live.streamId, numbers: channels.map((c) => numbers.get(c.name)!) };
+/** A file whose stream the run has: its number, and that of each of the file's channels in it. */
+interface KeptFile {
+  read: ReadFile;
+  streamId: number;
+  numbers: readonly number[];
 }
 
-async function writeStream(
-  trx: Knex.Transaction,
-  runId: number,
-  { file, settings, data }: ReadFile,
-  onProgress: (share: number) => void,
-): Promise<number> {
+/** Opens a stream for a file's readings, or lets the run look at the device's. */
+async function keepStream(trx: Knex.Transaction, runId: number, read: ReadFile): Promise<Omit<KeptFile, "read">> {
+  const { file, live, data, settings } = read;
+  if (live) {
+    const channels = data.channels.map(({ use }) => ({
+      name: use.header,
+      kind: use.kind,
+      unit: use.unit,
+      factor: use.factor ?? null,
+    }));
+    const numbers = await followStream(trx, runId, live.streamId, channels, settings);
+    if (channels.some((c) => !numbers.has(c.name))) throw new ImportRefused({ kind: "deviceGone" });
+    return { streamId: live.streamId, numbers: channels.map((c) => numbers.get(c.name)!) };
+  }
+  const numbers = data.channels.map((_, i) => i + 1);
   const streamId = await insertStream(trx, {
     runId,
     rawFileId: file.id,
@@ -276,28 +271,45 @@ async function writeStream(
     settings,
     summary: data.summary,
     channels: data.channels.map((c, i) => ({
-      channelNo: i + 1,
+      channelNo: numbers[i],
       name: c.use.header.slice(0, 255),
       kind: c.use.kind,
       unit: c.use.unit,
     })),
     problems: data.problems,
   });
-  const values = data.channels.map((c, i) => ({ channelNo: i + 1, values: c.column }));
-  await writeBlocks(trx, streamId, data.times, values, onProgress);
-  return streamId;
+  return { streamId, numbers };
+}
+
+async function writeReadings(
+  trx: Knex.Transaction,
+  kept: readonly KeptFile[],
+  onProgress: (file: number, share: number) => void,
+): Promise<void> {
+  for (const [index, { read, streamId, numbers }] of kept.entries()) {
+    // A device's readings are there already.
+    if (read.live) continue;
+    const { times, channels } = read.data;
+    const values = channels.map((c, i) => ({ channelNo: numbers[i], values: c.column }));
+    await writeBlocks(trx, streamId, times, values, (share) => onProgress(index, share));
+  }
 }
 
 /** The run as it will be read, reduced before it is kept: what physics does not allow is asked about, unless a person has said that it is right. */
-async function askAboutImplausible(
-  trx: Knex.Transaction,
-  { experimentId, runId }: { experimentId: number; runId: number },
-  readings: ReadonlyMap<number, StreamReadings>,
+function askAboutImplausible(
+  experiment: Experiment,
+  runId: number,
+  kept: readonly KeptFile[],
   accepted: readonly string[],
-): Promise<void> {
-  const experiment = await findExperiment(trx, experimentId);
-  const run = experiment?.runs.find((r) => r.id === runId);
-  if (!experiment || !run) return;
+): void {
+  const run = experiment.runs.find((r) => r.id === runId);
+  if (!run) return;
+  const readings = new Map(
+    kept.map(({ read: { data }, streamId, numbers }): [number, StreamReadings] => [
+      streamId,
+      { times: data.times, values: new Map(data.channels.map((c, i) => [numbers[i], c.column])) },
+    ]),
+  );
   const order = [...readings.keys()].sort((a, b) => a - b);
   const implausible = implausibleInRun(experiment, run, readings)
     // Streams are numbered when they are kept; before that, files by their order.
