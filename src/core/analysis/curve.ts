@@ -256,15 +256,15 @@ function estimate(
   const days = groupBy(points.map((pt) => pt.day));
   const parts = dayAnalysis(residuals, days, fitted);
   const used = windowScatter(parts, { reducedChiSquare, dof, noises, weight }, shared);
-  const covariance = (variances: Matrix) => hat.mmul(variances).mmul(hat.transpose());
+  const across = hat.transpose();
   const scatter: Estimate["scatter"] = [
-    { label: "window", covariance: covariance(Matrix.diag(used.variances)), dof: used.dof },
+    { label: "window", covariance: byColumn(hat, used.variances).mmul(across), dof: used.dof },
     ...(solved.pull ? [pulled(T.mmul(Matrix.columnVector(solved.pull)))] : []),
     ...(parts.daysDiffer
       ? [
           {
             label: "day" as const,
-            covariance: covariance(dayMatrix(n, days, parts.dayVariance)),
+            covariance: hat.mmul(dayMatrix(n, days, parts.dayVariance)).mmul(across),
             dof: Math.max(1, days.size - stations.length),
           },
         ]
@@ -285,6 +285,13 @@ function estimate(
     dof,
     days: days.size,
   };
+}
+
+/** Each column multiplied by its own factor. */
+function byColumn(matrix: Matrix, factors: readonly number[]): Matrix {
+  const out = matrix.clone();
+  for (let j = 0; j < out.columns; j++) out.mulColumn(j, factors[j]);
+  return out;
 }
 
 function dayMatrix(n: number, days: ReadonlyMap<string, number[]>, dayVariance: number): Matrix {

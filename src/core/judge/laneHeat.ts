@@ -4,7 +4,7 @@ import { unseenBend } from "../analysis/alongCurve";
 import type { EfficiencyPoint, HeatPoint } from "../analysis/points";
 import { netLongWave, type Bare } from "../analysis/longWave";
 import type { OperatingPoint } from "../analysis/setup";
-import { combine, combineScaled, divide, withSource, type Terms, type Uncertain } from "../uncertainty/uncertain";
+import { combine, combineScaled, withSource, type Terms, type Uncertain } from "../uncertainty/uncertain";
 
 import { moveDoubt, movedCurve, usualSpecificHeat, type FlowMove } from "./flowWay";
 
@@ -116,12 +116,14 @@ export function asTested(input: TestedInput): Compared {
       input.heats
         .filter((p) => p.lane === lane)
         .map((point): LaneHeat => {
-          const perArea = divide(point.heat, point.area);
+          const { heat, area } = point;
+          const perArea = heat.value / area.value;
           return {
             point,
-            heat: combine(perArea.value, [
-              [1, perArea],
-              [1, stationError(perArea.value, point, input.stationShare)],
+            heat: combine(perArea, [
+              [1 / area.value, heat],
+              [-heat.value / area.value ** 2, area],
+              [1, stationError(perArea, point, input.stationShare)],
             ]),
           };
         }),
