@@ -6,7 +6,8 @@ import { inventedEpw, writeEpw } from "../scripts/testing/inventedEpw";
 import { askedFor } from "../src/core/season/scenario";
 import { runSeason } from "../src/core/season/job";
 import { findExperiments } from "../src/data/experiment/experiments";
-import { jobOf } from "../src/features/apply/job";
+import { jobOf } from "../src/services/apply/seasonJob";
+import { shownStep, stepPage } from "../src/services/page/pages";
 import { applyOf, climateText, type ApplyView } from "../src/services/apply/applyView";
 import { applyCalendar, mirrorToday, modeChanges } from "../src/services/apply/calendar";
 import { analyse, stageCounts } from "../src/services/analysis/analyse";
@@ -23,7 +24,10 @@ beforeAll(async () => {
 }, 180000);
 afterAll(() => knex.destroy());
 
-const view = async (name: string): Promise<ApplyView> => applyOf(knex, (await analyse(knex, ids.get(name)!))!);
+const view = async (name: string): Promise<ApplyView> => ({
+  ...(await applyOf(knex, (await analyse(knex, ids.get(name)!))!)),
+  year: null,
+});
 const answerOf = (v: ApplyView) => {
   const result = runSeason(jobOf(v, v.settings, null))!;
   if (!result.ok) throw new Error(JSON.stringify(result.problems));
@@ -127,4 +131,15 @@ test("the hours of a typical-weather file are given back as they came, and none 
   expect(await climateText(knex, made.id)).toBe(text);
   expect(await climateText(knex, 4711)).toBeNull();
   expect((await view("Absorber shapes")).hourly.map((h) => h.id)).toContain(made.id);
+});
+
+test("a page that is opened holds the very year that it would work out itself; one shown anew works it out", async () => {
+  const at = Date.UTC(2026, 9, 20);
+  const page = async (opened: boolean) =>
+    shownStep(await stepPage(knex, ids.get("Absorber shapes")!, "apply", at, null, opened)).apply!;
+  const opened = await page(true);
+  expect(opened.year).toEqual(runSeason(jobOf(opened, opened.settings, null)));
+  // Kept: the next one who opens it waits for nothing.
+  expect((await page(true)).year).toBe(opened.year);
+  expect((await page(false)).year).toBeNull();
 });

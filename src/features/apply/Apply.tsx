@@ -51,8 +51,7 @@ function Worked({ apply }: { apply: ApplyView }) {
   const { settings, change, busy, error } = useKept(apply.experimentId, apply.settings);
   const [tab, setTab] = useState<Tab>("season");
   const [key, setKey] = useState<string | null>(null);
-  const { asked, job, ready, answer, season, hours } = useWorked(apply, settings);
-  const result = season.last?.value ?? null;
+  const { asked, job, ready, result, answer, season, hours } = useWorked(apply, settings);
   const shown = answer?.seasons.find((s) => s.candidate.key === key) ?? answer?.seasons[0] ?? null;
   return (
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,1fr)_340px]">

@@ -8,7 +8,7 @@ import { LaneMark } from "@/ui/LaneMark";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { optionsOf, Select, Tick } from "@/ui/form/Select";
 import { GAP_WORDS, ORIGIN_WORDS } from "@/words/apply";
-import { ORIGIN_ORDER, originOf } from "./job";
+import { ORIGIN_ORDER, originOf } from "@/services/apply/seasonJob";
 
 /** Which variants enter the year, and how the curve of each is known. */
 export function CandidatesForm({

@@ -9,7 +9,7 @@ import type { Season } from "@/core/season/season";
 import type { ApplyView } from "@/services/apply/applyView";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { percent } from "@/words/sources";
-import { costOf } from "./job";
+import { costOf } from "@/services/apply/seasonJob";
 import { MoneyForm, PanelsForm } from "./MoneyForm";
 
 type Money = NonNullable<ApplySettings["money"]>;

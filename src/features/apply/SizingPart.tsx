@@ -1,7 +1,7 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import type { SeasonAnswer, SeasonJob } from "@/core/season/job";
+import { jobKey, type SeasonAnswer, type SeasonJob } from "@/core/season/job";
 import { thumbChecks, thumbError, type SeasonStudy, type Varied } from "@/core/season/study";
 import { boxesOf } from "@/core/season/scenario";
 import { usualSpecificHeat } from "@/core/judge/flowWay";
@@ -16,7 +16,7 @@ import { percent } from "@/words/sources";
 import { useWorkerAnswer } from "@/ui/useWorkerAnswer";
 import { seasonWorker } from "@/workers/season";
 import { Ducts } from "./Ducts";
-import { DESKS, jobKey, RESTS } from "./useSeason";
+import { DESKS, RESTS } from "./useSeason";
 import { Wide } from "./Wide";
 import { computationFailed } from "@/words/failure";
 
@@ -102,7 +102,7 @@ const useSizes = (job: SeasonJob | null, wanted: number) =>
   useWorkerAnswer<SeasonJob, SeasonStudy | null>({
     desk: DESKS.study,
     asked: job,
-    key: JSON.stringify([jobKey(job), wanted]),
+    key: JSON.stringify([job && jobKey(job), wanted]),
     answer: (asked) => seasonWorker("study").study(asked, wanted),
     failure: computationFailed("The sizes"),
     restMs: RESTS,

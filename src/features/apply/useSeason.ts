@@ -1,7 +1,7 @@
 "use client";
 
 import { proxy } from "comlink";
-import type { SeasonJob, SeasonResult } from "@/core/season/job";
+import { jobKey, type SeasonJob, type SeasonResult } from "@/core/season/job";
 import { useWorkerAnswer, type Desk, type WorkerAnswer } from "@/ui/useWorkerAnswer";
 import { computationFailed } from "@/words/failure";
 import { seasonWorker, stopSeason, type SeasonDesk } from "@/workers/season";
@@ -10,19 +10,25 @@ const desk = (name: SeasonDesk): Desk => ({ name: `season ${name}`, stop: () => 
 /** What Apply asks off the page's thread: one running is no reason to end another. */
 export const DESKS = { year: desk("year"), mirror: desk("mirror"), study: desk("study"), pair: desk("pair") };
 
-/** A job without the text of its weather file: its length tells one file from another. */
-export const jobKey = (job: SeasonJob | null): unknown => job && { ...job, hours: job.hours?.length ?? null };
-
 /** Typing settles before a year is run, ms. */
 export const RESTS = 250;
 
-/** Runs the year whenever what it is made of changes; the last answer stays until the next one is there. @param job null: something is asked for first */
-export const useSeason = (job: SeasonJob | null): WorkerAnswer<SeasonJob, SeasonResult> =>
-  useWorkerAnswer({
-    desk: DESKS.year,
-    asked: job,
-    key: JSON.stringify(jobKey(job)),
-    answer: async (asked, progress) => seasonWorker("year").run(asked, proxy(progress)),
-    failure: computationFailed("The year"),
-    restMs: RESTS,
-  });
+/**
+ * Runs the year whenever what it is made of changes; the last answer stays until the next one is there.
+ * @param job null: something is asked for first
+ * @param known the year that came with the page
+ */
+export const useSeason = (job: SeasonJob | null, known: SeasonResult | null): WorkerAnswer<SeasonJob, SeasonResult> => {
+  const key = job ? jobKey(job) : "";
+  return useWorkerAnswer(
+    {
+      desk: DESKS.year,
+      asked: job,
+      key,
+      answer: async (asked, progress) => seasonWorker("year").run(asked, proxy(progress)),
+      failure: computationFailed("The year"),
+      restMs: RESTS,
+    },
+    job && known && { key, of: job, value: known },
+  );
+};

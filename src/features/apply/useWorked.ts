@@ -6,7 +6,7 @@ import type { ApplySettings } from "@/core/season/schema";
 import { askedFor } from "@/core/season/scenario";
 import type { ApplyView } from "@/services/apply/applyView";
 import { ask } from "@/ui/Fetching";
-import { jobOf } from "./job";
+import { jobOf } from "@/services/apply/seasonJob";
 import { useSeason } from "./useSeason";
 
 /** The year of these settings: what is asked first, the hours of a weather file where one is used, and the answer once it is there. */
@@ -23,7 +23,10 @@ export function useWorked(apply: ApplyView, settings: ApplySettings) {
   const job = useMemo(() => jobOf(apply, settings, hours.data ?? null), [apply, settings, hours.data]);
   const waits = climateId !== null && !hours.data;
   const ready = asked.length === 0 && job.candidates.length > 0 && !waits;
-  const season = useSeason(ready ? job : null);
-  const answer = ready && season.last?.value.ok ? season.last.value.answer : null;
-  return { asked, job, ready, answer, season, hours };
+  const season = useSeason(ready ? job : null, apply.year);
+  // While the hours of a weather file are on their way, the year that came with the page stands.
+  const came = waits && settings === apply.settings ? apply.year : null;
+  const result = season.last?.value ?? came;
+  const answer = (ready || came) && result?.ok ? result.answer : null;
+  return { asked, job, ready, result, answer, season, hours };
 }

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import type { SeasonResult } from "../../core/season/job";
 import type { ApplySettings } from "../../core/season/schema";
 import type { Site } from "../../core/experiment/types";
 import type { Fluid } from "../../core/fluids/fluid";
@@ -25,9 +26,11 @@ export interface ApplyView {
   /** Letters by rank, best first; empty without a verdict. */
   ranking: string[];
   bench: { tilt: number; azimuth: number };
+  /** The year of these settings, where the page is opened; null: it is worked out on the page. */
+  year: SeasonResult | null;
 }
 
-export async function applyOf(knex: Knex, analysis: Analysis): Promise<ApplyView> {
+export async function applyOf(knex: Knex, analysis: Analysis): Promise<Omit<ApplyView, "year">> {
   const { experiment, judgement } = analysis;
   const [climates, bills] = await Promise.all([listClimates(knex), findBills(knex, experiment.id)]);
   const last = experiment.runs.at(-1)?.setup.plane;

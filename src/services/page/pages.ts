@@ -22,6 +22,7 @@ import {
   type VariantsView,
 } from "../variant/variants";
 import { applyOf, type ApplyView } from "../apply/applyView";
+import { yearOf } from "../apply/shownYear";
 import { benchView, type BenchEntry } from "./benchView";
 import { reportView, type ReportView } from "../judge/reportView";
 import { resultsOf } from "../judge/results";
@@ -62,6 +63,7 @@ export interface LostExperiment {
  * A step of an experiment; only what the step shows is computed. null when the experiment is not there.
  *
  * @param shown letter of the variant on the drawing board; the first when null
+ * @param opened the page is opened, and not shown anew after a change: what it works out itself stands in it from the start
  */
 export async function stepPage(
   knex: Knex,
@@ -69,6 +71,7 @@ export async function stepPage(
   step: string,
   nowMs: number,
   shown: string | null = null,
+  opened = false,
 ): Promise<StepPage | LostExperiment | null> {
   const seen = unreadableSeen();
   const experiment = await findExperiment(knex, experimentId);
@@ -116,7 +119,10 @@ export async function stepPage(
     if (step === "judge" || step === "report")
       made.versions = await versionViews(knex, experimentId, resultsOf(analysis));
     if (step === "judge" || step === "report") made.worth = await worthOf(knex, analysis);
-    if (step === "apply" || step === "report") made.apply = await applyOf(knex, analysis);
+    if (step === "apply" || step === "report") {
+      const apply = await applyOf(knex, analysis);
+      made.apply = { ...apply, year: opened ? await yearOf(knex, apply) : null };
+    }
     if (step === "report") made.report = reportView(analysis);
     if (step === "read") made.predicted = await predictedCurves(view);
   } catch (error) {

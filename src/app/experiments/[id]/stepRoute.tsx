@@ -1,3 +1,4 @@
+import { headers } from "next/headers";
 import { notFound } from "next/navigation";
 import type { ReactNode } from "react";
 import { Broken } from "@/features/experiment/Broken";
@@ -26,7 +27,8 @@ export const stepRoute = (
     if (!/^\d+$/.test(id)) notFound();
     const { v } = await searchParams;
     const shown = typeof v === "string" ? v : null;
-    const data = await heavy(database()).stepPage(Number(id), step, new Date().getTime(), shown);
+    const opened = !(await headers()).has("next-action");
+    const data = await heavy(database()).stepPage(Number(id), step, new Date().getTime(), shown, opened);
     if (!data) notFound();
     if ("lost" in data) return <Lost lost={data} />;
     return (

@@ -11,7 +11,7 @@ import type { ApplyView } from "@/services/apply/applyView";
 import type { CandidateView } from "@/services/apply/candidates";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { Select, Tick } from "@/ui/form/Select";
-import { mirroredBox, triedMirrors } from "../job";
+import { mirroredBox, triedMirrors } from "@/services/apply/seasonJob";
 import { MonthPick } from "../MonthPick";
 import { Adjustments } from "./Adjustments";
 import { Now, Scrubbers } from "./Instant";

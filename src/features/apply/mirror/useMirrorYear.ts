@@ -8,7 +8,7 @@ import { reflectanceOf, type Mirror } from "@/core/mirror/mirror";
 import type { ApplyView } from "@/services/apply/applyView";
 import type { CandidateView } from "@/services/apply/candidates";
 import { seasonWorker } from "@/workers/season";
-import { mirroredBox, originOf } from "../job";
+import { mirroredBox, originOf } from "@/services/apply/seasonJob";
 import { DESKS, RESTS } from "../useSeason";
 import { useWorkerAnswer } from "@/ui/useWorkerAnswer";
 import { computationFailed } from "@/words/failure";

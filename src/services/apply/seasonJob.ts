@@ -1,24 +1,27 @@
-import { opening } from "@/core/collector/design";
-import type { ApplySettings } from "@/core/season/schema";
-import type { SeasonJob } from "@/core/season/job";
-import { boxesOf, seasonMirrors, type Mirrored } from "@/core/season/scenario";
-import { usualSpecificHeat } from "@/core/judge/flowWay";
-import { triedMirror } from "@/core/experiment/tried";
-import type { Opening } from "@/core/mirror/geometry";
-import { reflectanceOf, type Mirror } from "@/core/mirror/mirror";
-import { onMeanBasis } from "@/core/season/parts";
-import type { Candidate, Origin } from "@/core/season/season";
-import type { ApplyView } from "@/services/apply/applyView";
-import type { CandidateView } from "@/services/apply/candidates";
+import { opening } from "../../core/collector/design";
+import type { ApplySettings } from "../../core/season/schema";
+import type { SeasonJob } from "../../core/season/job";
+import { boxesOf, seasonMirrors, type Mirrored } from "../../core/season/scenario";
+import { usualSpecificHeat } from "../../core/judge/flowWay";
+import { triedMirror } from "../../core/experiment/tried";
+import type { Opening } from "../../core/mirror/geometry";
+import { reflectanceOf, type Mirror } from "../../core/mirror/mirror";
+import { onMeanBasis } from "../../core/season/parts";
+import type { Candidate, Origin } from "../../core/season/season";
+import type { ApplyView } from "./applyView";
+import type { CandidateView } from "./candidates";
+
+/** What is known before the year is. */
+type Known = Omit<ApplyView, "year">;
 
 /** The way a variant's curve is taken: as chosen, else the best that all built variants beside it have, else its own best. */
-export function originOf(c: CandidateView, view: ApplyView, settings: ApplySettings): Candidate | null {
+export function originOf(c: CandidateView, view: Known, settings: ApplySettings): Candidate | null {
   const by = (origin: Origin | null | undefined) => c.origins.find((o) => o.origin === origin);
   return by(settings.origins[c.key]) ?? (c.built ? by(likeGround(view, settings)) : null) ?? c.origins[0] ?? null;
 }
 
 /** The best way that every built variant of the table is known by; null where there is none. */
-function likeGround(view: ApplyView, { left }: ApplySettings): Origin | null {
+function likeGround(view: Known, { left }: ApplySettings): Origin | null {
   const built = view.candidates.filter((c) => c.built && c.origins.length && !left.includes(c.key));
   return ORIGIN_ORDER.find((o) => built.every((c) => c.origins.some((k) => k.origin === o))) ?? null;
 }
@@ -26,7 +29,7 @@ function likeGround(view: ApplyView, { left }: ApplySettings): Origin | null {
 export const TYPED = "typed";
 
 /** Curve typed in by hand, for a collector that is not of this experiment. */
-export function typedCandidate(view: ApplyView, typed: NonNullable<ApplySettings["typed"]>): Candidate | null {
+export function typedCandidate(view: Known, typed: NonNullable<ApplySettings["typed"]>): Candidate | null {
   const flowWK = typed.massFlowKgS * usualSpecificHeat(view.fluid, 25);
   const numbers = { eta0: typed.eta0, a1: typed.a1, a2: typed.a2 };
   const curve = typed.basis === "mean" ? numbers : onMeanBasis(numbers, flowWK / typed.areaM2);
@@ -48,7 +51,7 @@ export function typedCandidate(view: ApplyView, typed: NonNullable<ApplySettings
 }
 
 /** Everything the worker needs, candidates in order of rank. */
-export function jobOf(view: ApplyView, settings: ApplySettings, hours: string | null): SeasonJob {
+export function jobOf(view: Known, settings: ApplySettings, hours: string | null): SeasonJob {
   const rank = (key: string) => {
     const own = view.candidates.find((c) => c.key === key);
     const at = Math.min(...(own?.letters ?? [key]).map((l) => view.ranking.indexOf(l)).filter((i) => i >= 0));
@@ -112,17 +115,17 @@ function rowOpening(design: CandidateView["design"], { mirror, rows }: ApplySett
 }
 
 /** The opening that mirrors stand at: of the box they are put on. */
-export const mirroredBox = (view: ApplyView, own: CandidateView, settings: ApplySettings): Opening =>
+export const mirroredBox = (view: Known, own: CandidateView, settings: ApplySettings): Opening =>
   rowOpening((view.candidates.find((c) => c.key === settings.mirror?.box) ?? own).design, settings);
 
 /** The variant whose mirrors are put on another's box. */
-export const withMirror = (view: ApplyView, { mirror }: ApplySettings): CandidateView | null => {
+export const withMirror = (view: Known, { mirror }: ApplySettings): CandidateView | null => {
   const own = mirror && mirror.lane !== mirror.box ? view.candidates.find((c) => c.key === mirror.lane) : null;
   return own && own.design.mirrors.length ? own : null;
 };
 
 /** All boxes of a candidate with what else is needed; null where no bill is known. */
-export function costOf(view: ApplyView, settings: ApplySettings, key: string): number | null {
+export function costOf(view: Known, settings: ApplySettings, key: string): number | null {
   const { money } = settings;
   if (!money) return null;
   if (key === TYPED) return settings.typed ? settings.typed.cost * boxesOf(settings) + money.other : null;

@@ -1,0 +1,21 @@
+import type { Knex } from "knex";
+import { jobKey, runSeason, type SeasonResult } from "../../core/season/job";
+import { askedFor } from "../../core/season/scenario";
+import { BoundedMemo, jsonBytes } from "../analysis/memo";
+import { climateText, type ApplyView } from "./applyView";
+import { jobOf } from "./seasonJob";
+
+/** Years by everything that enters them; the development server reloads modules, the store outlives them. */
+const years = ((globalThis as { bravelYears?: BoundedMemo }).bravelYears ??= new BoundedMemo(16e6));
+
+/** The year of the settings as they are kept, so that its figures stand in the page before any script ran. null while something is asked first. */
+export async function yearOf(knex: Knex, view: Omit<ApplyView, "year">): Promise<SeasonResult | null> {
+  const { settings } = view;
+  if (askedFor(settings).length) return null;
+  const { weather } = settings;
+  const hours = weather.kind === "hours" ? await climateText(knex, weather.climateId) : null;
+  if (weather.kind === "hours" && hours === null) return null;
+  const job = jobOf(view, settings, hours);
+  if (job.candidates.length === 0) return null;
+  return years.get(jobKey(job), async () => runSeason(job)!, jsonBytes);
+}
