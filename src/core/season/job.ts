@@ -3,7 +3,7 @@ import type { Climate } from "../site/climate";
 import { parseEpw, type EpwProblem } from "../site/epw";
 import type { SiteWorld } from "../site/site";
 import { needOf, panelsCandidate, seasonOf, withoutBoxes, type Candidate, type Scenario, type Season } from "./season";
-import { simulateYear, type Year } from "./simulate";
+import { simulateYear, type HourlyYear } from "./simulate";
 import { systemOf } from "./season";
 import { epwProblems, epwYear, monthlyYear, monthsOf, type WeatherProblem, type WeatherYear } from "./weather";
 import type { ApplySettings } from "./schema";
@@ -67,6 +67,14 @@ export interface SeasonAnswer {
   whatIfs: WhatIf[];
   /** Said of the weather though the year stands. */
   notes: Extract<SeasonProblem, { kind: "far" }>[];
+}
+
+/** The answer without the hours of its years: they are two megabytes, the rest some kilobytes. */
+export function withoutHours(result: SeasonResult): SeasonResult {
+  if (!result.ok) return result;
+  const brief = (s: Season): Season => ({ ...s, year: { ...s.year, trace: null } });
+  const { answer } = result;
+  return { ok: true, answer: { ...answer, seasons: answer.seasons.map(brief), panels: answer.panels.map(brief) } };
 }
 
 export type SeasonResult = { ok: true; answer: SeasonAnswer } | { ok: false; problems: SeasonProblem[] };
@@ -147,7 +155,7 @@ function tightPath({ settings, site, fluid }: SeasonJob, c: Candidate): Extract<
 interface Prepared {
   lights: Lights;
   use: Scenario["use"];
-  base: Year;
+  base: HourlyYear;
   scenario(c: Candidate): Scenario;
 }
 

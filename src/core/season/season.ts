@@ -2,7 +2,7 @@ import { EigenvalueDecomposition, Matrix } from "ml-matrix";
 import type { Account } from "./account";
 import { EVAPORATION } from "./drying";
 import type { Control, CurveNumbers, Mode, Run as Pipes, System, Use } from "./parts";
-import { simulateYear, type Year } from "./simulate";
+import { simulateYear, type HourlyYear, type Year } from "./simulate";
 import type { StoreSpec } from "./store";
 import { MONTH_DAYS, type WeatherYear } from "./weather";
 
@@ -109,7 +109,7 @@ export function systemOf(c: Candidate, s: Scenario): System {
 }
 
 /** The use without any collector: what it lacks then, and lets out. */
-export const withoutBoxes = (scenario: Scenario, weather: WeatherYear): Year =>
+export const withoutBoxes = (scenario: Scenario, weather: WeatherYear): HourlyYear =>
   simulateYear(
     {
       ...systemOf(NOTHING, { ...scenario, rows: [DARK] }),
@@ -220,7 +220,7 @@ export function seasonOf(
   candidate: Candidate,
   scenario: Scenario,
   weather: WeatherYear,
-  base: Year,
+  base: HourlyYear,
   progress: (done: number) => boolean = () => false,
 ): Season | null {
   const moves = candidate.covariance ? principalMoves(candidate.covariance) : [];
@@ -264,7 +264,12 @@ export function seasonOf(
 /** A tested range ends where it ends: so much of its width beyond it is still taken to be known. */
 const BEYOND = 0.15;
 
-function outsideTested({ xRange }: Candidate, { rows }: Scenario, { trace }: Year, { ambientC }: WeatherYear): number {
+function outsideTested(
+  { xRange }: Candidate,
+  { rows }: Scenario,
+  { trace }: HourlyYear,
+  { ambientC }: WeatherYear,
+): number {
   if (!xRange) return 0;
   const margin = BEYOND * (xRange[1] - xRange[0]) + 0.005;
   let [outside, all] = [0, 0];
@@ -281,7 +286,7 @@ function outsideTested({ xRange }: Candidate, { rows }: Scenario, { trace }: Yea
 /** A dark day brings less than a quarter of its month's mean. */
 const DARK_SHARE = 0.25;
 
-function darkDays({ trace, account }: Year, base: Year): Season["dark"] {
+function darkDays({ trace, account }: HourlyYear, base: HourlyYear): Season["dark"] {
   const out = { days: 0, bridged: 0 };
   let day = 0;
   MONTH_DAYS.forEach((days, m) => {

@@ -14,10 +14,14 @@ const KWH = 3.6e6;
 
 export interface Year extends Counts {
   account: Account;
-  trace: Trace;
+  /** Hour by hour; null in a year that was kept without its hours. */
+  trace: Trace | null;
   /** What the account does not explain, share of all that came in. */
   imbalance: number;
 }
+
+/** A year with its hours. */
+export type HourlyYear = Year & { trace: Trace };
 
 const SILENT = () => false;
 
@@ -36,7 +40,7 @@ export function simulateYear(
   weather: WeatherYear,
   progress: (done: number) => boolean = SILENT,
   stepS = STEP,
-): Year | null {
+): HourlyYear | null {
   const run = beginRun(system, weather, stepS);
   for (let h = HOURS - 744; h < HOURS; h++) hour(run, h);
   for (let round = 1; ; round++) {

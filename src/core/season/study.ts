@@ -3,7 +3,7 @@ import type { ApplySettings } from "./schema";
 import type { Fluid } from "../fluids/fluid";
 import type { SiteWorld } from "../site/site";
 import { seasonOf, withoutBoxes, type Candidate, type Scenario } from "./season";
-import type { Year } from "./simulate";
+import type { HourlyYear } from "./simulate";
 import type { StoreSpec } from "./store";
 import type { WeatherYear } from "./weather";
 import { weatherOf, type SeasonJob } from "./job";
@@ -65,7 +65,7 @@ export function studySeason(job: SeasonJob, wanted: number): SeasonStudy | null 
   const asHeated = (s: Scenario): Scenario => (s.use.kind === "room" ? { ...s, use: { ...s.use, heated: true } } : s);
   const scenario = asHeated(scenarioOf(settings, site, c, lights, job.fluid));
   const base = withoutBoxes(scenario, weather);
-  const run = (candidate: Candidate, s: Scenario, b: Year) => seasonOf(candidate, s, weather, b)!;
+  const run = (candidate: Candidate, s: Scenario, b: HourlyYear) => seasonOf(candidate, s, weather, b)!;
   const area = remembering((f) => run(times(c, f), scenario, base));
   const now = run(c, scenario, base);
   const areaM2 = c.areaM2 * boxesOf(settings);
@@ -145,7 +145,7 @@ function remembering<T>(f: (x: number) => T): (x: number) => T {
   };
 }
 
-function sensitivityOf(c: Candidate, s: Scenario, weather: WeatherYear, base: Year): SeasonStudy["sensitivity"] {
+function sensitivityOf(c: Candidate, s: Scenario, weather: WeatherYear, base: HourlyYear): SeasonStudy["sensitivity"] {
   const useful = (candidate: Candidate, scenario: Scenario, own = base) =>
     seasonOf(candidate, scenario, weather, own)!.useful;
   const light = (f: number): Scenario => ({

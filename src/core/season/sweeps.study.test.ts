@@ -152,10 +152,10 @@ test.each(Object.entries(SWEEPS))(
       const { eta0, a1, a2 } = s.candidate.curve;
       const gain = eta0 * LIGHT;
       const still = a1 + a2 > 0 ? (2 * gain) / (a1 + Math.sqrt(a1 ** 2 + 4 * a2 * gain)) : Infinity;
-      const inside = s.year.trace.useC.reduce((m, t) => (Number.isNaN(t) ? m : Math.max(m, t)), 30);
+      const inside = s.year.trace!.useC.reduce((m, t) => (Number.isNaN(t) ? m : Math.max(m, t)), 30);
       // A box warms what it heats, and what it heats may warm it: never past light and loss from the warmer side.
       expect(s.year.hottestBoxC).toBeLessThan(still + Math.max(45, inside) + 1);
-      for (const c of s.year.trace.storeC) if (!Number.isNaN(c)) expect(c).toBeGreaterThan(-40);
+      for (const c of s.year.trace!.storeC) if (!Number.isNaN(c)) expect(c).toBeGreaterThan(-40);
     }
     const values = years.map((s) => s.useful);
     const [low, high] = [Math.min(...values), Math.max(...values)];

@@ -2,7 +2,7 @@
 
 import { Download } from "lucide-react";
 import { useMemo, useState } from "react";
-import type { Season } from "@/core/season/season";
+import type { Trace } from "@/core/season/account";
 import { monthOfHour, MONTH_DAYS, SEASON_YEAR, standardOffset } from "@/core/season/weather";
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import { Chart } from "@/ui/chart/Chart";
@@ -13,15 +13,14 @@ import { usePreferences } from "@/ui/preferences";
 const HOUR = 3600000;
 
 /** Any three days of the year as they ran: temperatures above, flows of heat below. */
-export function DayTrace({ season, zone }: { season: Season; zone: string }) {
+export function DayTrace({ trace, zone }: { trace: Trace; zone: string }) {
   const [day, setDay] = useState(20);
   const { system } = usePreferences();
-  const { trace } = season.year;
   const start = Date.UTC(SEASON_YEAR, 0, 1) - standardOffset(zone);
   const date = new Date(Date.UTC(SEASON_YEAR, 0, 1 + day)).toISOString().slice(0, 10);
   const [temperatures, flows] = useMemo(
-    () => specs(season, day, start, zone, system),
-    [season, day, start, zone, system],
+    () => specs(trace, day, start, zone, system),
+    [trace, day, start, zone, system],
   );
   return (
     <section aria-labelledby="day-trace" className="min-w-0">
@@ -53,7 +52,7 @@ export function DayTrace({ season, zone }: { season: Season; zone: string }) {
             value={day}
             onChange={(e) => setDay(Number(e.target.value))}
           />
-          <button type="button" className="btn" onClick={() => void downloadCsv("season-hours.csv", hoursCsv(season))}>
+          <button type="button" className="btn" onClick={() => void downloadCsv("season-hours.csv", hoursCsv(trace))}>
             <Download size={14} aria-hidden /> Hours
           </button>
         </span>
@@ -93,13 +92,12 @@ const highest = (s: Line) => Math.max(...s.points.map((p) => p.y));
 const lowest = (s: Line) => Math.min(...s.points.map((p) => p.y));
 
 function specs(
-  season: Season,
+  trace: Trace,
   day: number,
   start: number,
   zone: string,
   system: "metric" | "us",
 ): [ChartSpec, ChartSpec] {
-  const { trace } = season.year;
   const from = day * 24;
   const degrees = displayUnit("temperature", system);
   const line = liner(from, start);
@@ -141,8 +139,7 @@ function specs(
 }
 
 /** The year by hours. */
-export function hoursCsv(season: Season): (string | number)[][] {
-  const { trace } = season.year;
+export function hoursCsv(trace: Trace): (string | number)[][] {
   const columns = ["boxC", "useC", "storeC", "collected", "toUse", "toStore", "missing", "vented", "running"] as const;
   const number = (v: number) => (Number.isNaN(v) ? "" : Number(v.toFixed(2)));
   let [day, left] = [0, 0];

@@ -47,7 +47,13 @@ export function SeasonPart({
       <Details answer={answer} shown={shown} settings={settings} />
       {answer.seasons.length > 1 && <SideBySide seasons={answer.seasons} />}
       <WhatIfs answer={answer} shown={shown} />
-      <DayTrace season={shown} zone={zone} />
+      {shown.year.trace ? (
+        <DayTrace trace={shown.year.trace} zone={zone} />
+      ) : (
+        <p className="side" role="status">
+          The hours of the year are being worked out …
+        </p>
+      )}
     </div>
   );
 }

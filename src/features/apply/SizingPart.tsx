@@ -1,6 +1,7 @@
 "use client";
 
 import { useMemo, useState } from "react";
+import type { Trace } from "@/core/season/account";
 import { jobKey, type SeasonAnswer, type SeasonJob } from "@/core/season/job";
 import { thumbChecks, thumbError, type SeasonStudy, type Varied } from "@/core/season/study";
 import { boxesOf } from "@/core/season/scenario";
@@ -44,6 +45,8 @@ interface SizedBy {
   view: ApplyView;
   job: SeasonJob;
   shown: Season;
+  /** The shown year's hours. */
+  trace: Trace;
   answer: SeasonAnswer;
 }
 
@@ -65,6 +68,8 @@ export function SizingPart({
   // Another question's sizes are no answer to this one.
   const study = busy || failed ? null : (last?.value ?? null);
   if (!shown || !answer) return <p>Say what the heat is for first: sizes are solved from the year.</p>;
+  const { trace } = shown.year;
+  if (!trace) return <p role="status">The hours of the year are being worked out …</p>;
   const plant = answer.plants[shown.candidate.key];
   return (
     <div className="grid min-w-0 grid-cols-1 gap-4">
@@ -91,9 +96,9 @@ export function SizingPart({
       {!study && !failed && <p role="status">Solving for the wanted share …</p>}
       {study && <Curves study={study} />}
       {study && <Sensitivity study={study} />}
-      <Flow {...{ job, shown, riseK }} />
+      <Flow {...{ job, shown, trace, riseK }} />
       {plant && <Ducts {...{ view, job, shown, plant }} />}
-      <Rules {...{ view, job, shown, answer }} />
+      <Rules {...{ view, job, shown, trace, answer }} />
     </div>
   );
 }
@@ -222,10 +227,10 @@ function Sensitivity({ study }: { study: SeasonStudy }) {
 const signed = (v: number) => `${v >= 0 ? "+" : "−"}${formatNumber(Math.abs(v), 0)}`;
 
 /** Flow that keeps the strongest hour's rise, beside the flow the curve is for. */
-function Flow({ job, shown, riseK }: { job: SeasonJob; shown: Season; riseK: number }) {
+function Flow({ job, shown, trace, riseK }: Pick<SizedBy, "job" | "shown" | "trace"> & { riseK: number }) {
   const { system } = usePreferences();
   const cp = usualSpecificHeat(job.fluid, 25);
-  const strongest = shown.year.trace.collected.reduce((a, b) => Math.max(a, b), 0) / boxesOf(job.settings);
+  const strongest = trace.collected.reduce((a, b) => Math.max(a, b), 0) / boxesOf(job.settings);
   const flow = (kgS: number) => quantityText(kgS, "massFlow", { system, figures: 2 });
   return (
     <p className="text-[13.5px]">
@@ -258,11 +263,11 @@ function ruleText(rule: Check["rule"], v: number, air: boolean, system: "metric"
   }
 }
 
-function checksOf({ view, job, shown, answer }: SizedBy): Check[] {
+function checksOf({ view, job, shown, trace, answer }: SizedBy): Check[] {
   const plant = answer.plants[shown.candidate.key];
   const { use } = job.settings;
   const room = use?.kind === "room" ? use : null;
-  const { collected, running } = shown.year.trace;
+  const { collected, running } = trace;
   return thumbChecks({
     candidate: shown.candidate,
     boxes: boxesOf(job.settings),

@@ -13,22 +13,13 @@ export const DESKS = { year: desk("year"), mirror: desk("mirror"), study: desk("
 /** Typing settles before a year is run, ms. */
 export const RESTS = 250;
 
-/**
- * Runs the year whenever what it is made of changes; the last answer stays until the next one is there.
- * @param job null: something is asked for first
- * @param known the year that came with the page
- */
-export const useSeason = (job: SeasonJob | null, known: SeasonResult | null): WorkerAnswer<SeasonJob, SeasonResult> => {
-  const key = job ? jobKey(job) : "";
-  return useWorkerAnswer(
-    {
-      desk: DESKS.year,
-      asked: job,
-      key,
-      answer: async (asked, progress) => seasonWorker("year").run(asked, proxy(progress)),
-      failure: computationFailed("The year"),
-      restMs: RESTS,
-    },
-    job && known && { key, of: job, value: known },
-  );
-};
+/** Runs the year whenever what it is made of changes; the last answer stays until the next one is there. @param job null: something is asked for first */
+export const useSeason = (job: SeasonJob | null): WorkerAnswer<SeasonJob, SeasonResult> =>
+  useWorkerAnswer({
+    desk: DESKS.year,
+    asked: job,
+    key: job ? jobKey(job) : "",
+    answer: async (asked, progress) => seasonWorker("year").run(asked, proxy(progress)),
+    failure: computationFailed("The year"),
+    restMs: RESTS,
+  });

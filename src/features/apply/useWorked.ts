@@ -23,9 +23,9 @@ export function useWorked(apply: ApplyView, settings: ApplySettings) {
   const job = useMemo(() => jobOf(apply, settings, hours.data ?? null), [apply, settings, hours.data]);
   const waits = climateId !== null && !hours.data;
   const ready = asked.length === 0 && job.candidates.length > 0 && !waits;
-  const season = useSeason(ready ? job : null, apply.year);
-  // While the hours of a weather file are on their way, the year that came with the page stands.
-  const came = waits && settings === apply.settings ? apply.year : null;
+  const season = useSeason(ready ? job : null);
+  // The year that came with the page stands until the page has worked it out hour by hour.
+  const came = settings === apply.settings ? apply.year : null;
   const result = season.last?.value ?? came;
   const answer = (ready || came) && result?.ok ? result.answer : null;
   return { asked, job, ready, result, answer, season, hours };

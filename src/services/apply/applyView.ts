@@ -26,7 +26,7 @@ export interface ApplyView {
   /** Letters by rank, best first; empty without a verdict. */
   ranking: string[];
   bench: { tilt: number; azimuth: number };
-  /** The year of these settings, where the page is opened; null: it is worked out on the page. */
+  /** The year of these settings without its hours, where the page is opened; null: it is worked out on the page. */
   year: SeasonResult | null;
 }
 

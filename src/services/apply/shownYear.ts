@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { jobKey, runSeason, type SeasonResult } from "../../core/season/job";
+import { jobKey, runSeason, withoutHours, type SeasonResult } from "../../core/season/job";
 import { askedFor } from "../../core/season/scenario";
 import { BoundedMemo, jsonBytes } from "../analysis/memo";
 import { climateText, type ApplyView } from "./applyView";
@@ -17,5 +17,5 @@ export async function yearOf(knex: Knex, view: Omit<ApplyView, "year">): Promise
   if (weather.kind === "hours" && hours === null) return null;
   const job = jobOf(view, settings, hours);
   if (job.candidates.length === 0) return null;
-  return years.get(jobKey(job), async () => runSeason(job)!, jsonBytes);
+  return years.get(jobKey(job), async () => withoutHours(runSeason(job)!), jsonBytes);
 }
