@@ -1,6 +1,6 @@
 import { designFromOutline } from "../src/core/collector/outline";
-import { standardSettings } from "../src/core/experiment/schema/settings";
-import type { LogSettings } from "../src/core/log/readLog";
+import { standardSettings } from "../src/core/experiment/standardSettings";
+import type { LogSettings } from "../src/core/log/logData";
 import type { ImportRequest } from "../src/services/import/importRequest";
 
 /** A request to import one invented log as a new experiment: a lane for each letter, all alike. */

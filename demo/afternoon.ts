@@ -1,6 +1,6 @@
 import type { ImportRequest } from "../src/services/import/importRequest";
 import { CORRUGATED, simulateBench } from "../src/core/rig/bench";
-import { standardSettings } from "../src/core/experiment/schema/settings";
+import { standardSettings } from "../src/core/experiment/standardSettings";
 import { toWall } from "../src/core/log/zone";
 import { cans, corrugated } from "./designs";
 import { BENCH_PLANE, CANS, SITE, TAPED } from "./tansyRidge";

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import type { Design } from "../src/core/collector/design";
-import { standardSettings } from "../src/core/experiment/schema/settings";
+import { standardSettings } from "../src/core/experiment/standardSettings";
 import { LiveRig, RIG_DUCT_M, RIG_PROFILE } from "../src/core/rig/liveRig";
 import { insertDevice } from "../src/data/device/devices";
 import { saveRig } from "../src/data/rig/rigs";

@@ -1,11 +1,11 @@
 import type { Metadata, Viewport } from "next";
 import { cookies, headers } from "next/headers";
-import { Toaster } from "sonner";
 import { PaletteKey } from "@/features/palette/PaletteKey";
 import { Tools } from "@/features/tools/Tools";
 import { ownerAsks } from "@/services/web/session";
 import { Offline } from "@/ui/Offline";
 import { PreferencesProvider } from "@/ui/preferences";
+import { Toasts } from "@/ui/Toasts";
 import { TopBar } from "@/ui/TopBar";
 import "./globals.css";
 
@@ -39,19 +39,7 @@ export default async function Layout({ children }: { children: React.ReactNode }
           )}
           <Offline />
           <main id="main">{children}</main>
-          <Toaster
-            position="bottom-center"
-            toastOptions={{
-              style: {
-                borderRadius: 2,
-                border: "1.5px solid var(--ink)",
-                background: "var(--sheet)",
-                color: "var(--ink)",
-                boxShadow: "none",
-                fontFamily: "inherit",
-              },
-            }}
-          />
+          <Toasts />
         </PreferencesProvider>
       </body>
     </html>

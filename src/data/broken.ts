@@ -12,7 +12,8 @@ import {
 import { LAYER_DETAILS, LAYER_KINDS, type LayerKind } from "../core/experiment/schema/layer";
 import { planSettingsSchema, unavailableSchema } from "../core/experiment/schema/plan";
 import { storedRunSchema } from "../core/experiment/schema/run";
-import { experimentSettingsSchema, standardSettings } from "../core/experiment/schema/settings";
+import { experimentSettingsSchema } from "../core/experiment/schema/settings";
+import { standardSettings } from "../core/experiment/standardSettings";
 import { climateSchema, PLAIN_DETAIL, siteDetailSchema } from "../core/experiment/schema/site";
 import { isZone } from "../core/log/zone";
 import { faultOf } from "./json";

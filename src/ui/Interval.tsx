@@ -1,4 +1,4 @@
-import { scaleLinear } from "d3-scale";
+import { linear, rounded } from "./scale";
 
 /** A figure with its half-width on a shared scale: tick marks are the scale's, so they can be read off. */
 export function Interval({
@@ -23,7 +23,7 @@ export function Interval({
   zero?: boolean;
   neutral?: number;
 }) {
-  const X = scaleLinear([min, max], [4, width - 4]).clamp(true);
+  const X = linear([min, max], [4, width - 4], true);
   const color = lane ? `var(--lane-${lane.toLowerCase()})` : "var(--ink)";
   const ticks = X.ticks(Math.round((max - min) / step));
   return (
@@ -60,8 +60,8 @@ const TICKS = 5;
 
 /** A scale from a round figure to a round figure with a few ticks, also where all values are one. */
 export function scaleOver(low: number, high: number): { min: number; max: number; step: number } {
-  const scale = scaleLinear([low, high === low ? low + (Math.abs(low) || 1) : high], [0, 1]).nice(TICKS);
-  const [min, max] = scale.domain();
-  const [first, second] = scale.ticks(TICKS);
+  const ends = rounded([low, high === low ? low + (Math.abs(low) || 1) : high], TICKS);
+  const [min, max] = ends;
+  const [first, second] = linear(ends, [0, 1]).ticks(TICKS);
   return { min, max, step: Number((second - first).toPrecision(12)) };
 }

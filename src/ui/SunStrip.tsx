@@ -1,4 +1,4 @@
-import { scaleLinear } from "d3-scale";
+import { linear } from "./scale";
 import { atMinute, startOfDay, toWall } from "@/core/log/zone";
 import { timeOfDay, weekdayOf } from "@/words/times";
 import { benchStations } from "@/core/plan/bench";
@@ -57,7 +57,7 @@ export function SunStrip({
   const dayStart = startOfDay(atMs, zone);
   const wallStart = toWall(dayStart, zone);
   const [from, to] = stripHours(sky.samples, zone, dayStart);
-  const ofHour = scaleLinear([from, to], [0, W]);
+  const ofHour = linear([from, to], [0, W]);
   const X = (ms: number) => ofHour((toWall(ms, zone) - wallStart) / 3600000);
   const edge = (hour: number) => atMinute(dayStart, hour * 60, zone);
   const samples = sky.samples.filter((s) => s.ms >= edge(from) - 1 && s.ms <= edge(to) + 1);
@@ -65,9 +65,9 @@ export function SunStrip({
   const bands = skyBands(samples);
   const low = thin ? H : 100;
   const reach = thin ? 15 : 42;
-  const ofSun = scaleLinear([0, 1150], [low, low - reach]);
+  const ofSun = linear([0, 1150], [low, low - reach]);
   const yOf = (w: number) => ofSun(Math.max(0, w));
-  const ofAltitude = scaleLinear([0, 75], [52, 8]);
+  const ofAltitude = linear([0, 75], [52, 8]);
   const altitudeY = (h: number) => ofAltitude(Math.max(0, h));
   const path = (points: readonly { ms: number; wm2: number }[]) =>
     lineThrough(points.map((p) => [X(p.ms), yOf(p.wm2)]));

@@ -4,7 +4,7 @@ import type { SeasonDoubt } from "../core/season/doubts";
 import type { SeasonProblem, WhatIf } from "../core/season/job";
 import type { StoredUse, StoredStore } from "../core/season/schema";
 import type { Mode } from "../core/season/parts";
-import type { Origin } from "../core/season/season";
+import type { Origin } from "../core/season/origins";
 import type { Holding } from "../core/season/thermostat";
 
 export const USE_WORDS: Record<StoredUse["kind"], string> = {

@@ -2,7 +2,7 @@ import type { FlowEvidence } from "@/core/analysis/evidence";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
 import type { LogQuestion } from "@/core/log/question";
-import type { ImportProblem, ImportSummary } from "@/core/log/readLog";
+import type { ImportProblem, ImportSummary } from "@/core/log/logData";
 
 /** Row, column and reason of something in a file that could not be taken. */
 export function problemWords(problem: ImportProblem): { where: string; what: string } {

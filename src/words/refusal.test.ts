@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { applySchema } from "../core/season/schema";
-import { experimentSettingsSchema, standardSettings } from "../core/experiment/schema/settings";
+import { experimentSettingsSchema } from "../core/experiment/schema/settings";
+import { standardSettings } from "../core/experiment/standardSettings";
 import { issuesWords, issueWords } from "./refusal";
 
 const said = (schema: z.ZodType, value: unknown) => issuesWords(schema.safeParse(value).error!.issues);

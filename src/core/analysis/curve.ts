@@ -95,6 +95,8 @@ const NARROW = 0.0025;
  * biases a1, because warm inlets tend to come late in the day (measured on the rig: −0.5 W/(m²·K)); so does a5 from the windows alone,
  * as noise in their drift draws it toward nothing. What the box holds is therefore told the fit beforehand from its time constant,
  * with 40 % of doubt, and the windows correct it. a2 and a5 are kept ≥ 0: one that would be negative is left out and the rest fitted again; without a loss a1 there is no curve.
+ *
+ * @testing
  */
 export function fitCurve(points: readonly EfficiencyPoint[], options: FitOptions = { curvature: "auto" }): CurveFit {
   const fit = draftCurve(points, options);

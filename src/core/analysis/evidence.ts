@@ -1,7 +1,7 @@
 import { density, specificHeat, type Fluid } from "../fluids/fluid";
 import { readCell } from "../log/cell";
 import { CHANNEL_KINDS, EVERY_LANE, type ChannelKind } from "../log/channel";
-import { columnUnit, type LogSettings } from "../log/readLog";
+import { columnUnit, type LogSettings } from "../log/logData";
 import { QUANTITIES, toSi, type Unit } from "../quantity/quantities";
 
 /** Rows taken from all over a file, each column as plain numbers in its file's unit; NaN where a cell is none. */

@@ -1,6 +1,7 @@
 import { seededRandom } from "../random/seededRandom";
 import { weightedFit } from "./prior";
-import { highLeverage, lackOfFit, type FittedPoint } from "./lackOfFit";
+import { lackOfFit, type FittedPoint } from "./lackOfFit";
+import { highLeverage } from "./leverage";
 
 /** Points at a few places, fitted by a straight line. */
 function fitted(bend: number, seed: number, repeats = 6): FittedPoint[] {

@@ -47,7 +47,3 @@ export function lackOfFit(points: readonly FittedPoint[], fitted: number): LackO
   if (pure < 1e-20) return null;
   return { p: 1 - fCdf(missed / free / (pure / repeats), free, repeats), groups: groups.length };
 }
-
-/** Twice the mean leverage: a point beyond it pulls the curve to itself (Hoaglin & Welsch 1978). */
-export const highLeverage = (points: readonly FittedPoint[]): number =>
-  (2 * points.reduce((s, p) => s + p.leverage, 0)) / Math.max(1, points.length);

@@ -1,6 +1,6 @@
 import type { Design } from "../collector/design";
 import type { ChannelKind } from "../log/channel";
-import type { ImportSummary } from "../log/readLog";
+import type { ImportSummary } from "../log/logData";
 import type { RunLayer } from "./layers";
 import type { AsBuilt } from "./schema/design";
 import type { PlaceSetup, SpecimenSetup, StoredRunSetup } from "./schema/run";

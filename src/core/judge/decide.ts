@@ -1,7 +1,8 @@
 import { type SourceKind } from "../uncertainty/source";
 import { budget, type Uncertain } from "../uncertainty/uncertain";
 import { variantDifference } from "./contest";
-import { stopsVerdict, type Doubt } from "./doubt/list";
+import { stopsVerdict } from "./doubt/dismissed";
+import type { Doubt } from "./doubt/list";
 import { LEVEL, type CompareInput, type ComparedLane } from "./laneHeat";
 import type { PairComparison } from "./pairs";
 import type { RankedLane } from "./ranking";

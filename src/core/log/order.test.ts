@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { readCell } from "./cell";
 import { RowScan } from "./rowScan";
-import { readLog, type LogSettings } from "./readLog";
+import type { LogSettings } from "./logData";
+import { readLog } from "./readLog";
 
 const COLUMNS = ["time", "A out", "Sun"];
 const settings = (over: Partial<LogSettings> = {}): LogSettings => ({

@@ -1,102 +1,23 @@
-import { toSi, unitOf, type Unit } from "../quantity/quantities";
+import { toSi } from "../quantity/quantities";
+import type { Unit } from "../quantity/quantities";
 import { readCell } from "./cell";
-import { CHANNEL_KINDS, type ChannelKind } from "./channel";
 import { Column } from "./column";
+import {
+  ChannelData,
+  columnUnit,
+  emptySummary,
+  type ColumnUse,
+  type ImportProblem,
+  type LogData,
+  type LogSettings,
+} from "./logData";
 import { MarkedCells } from "./marks";
 import { putInOrder, type OrderedRows } from "./order";
-import type { LogAnswers, LogQuestion } from "./question";
+import type { LogQuestion } from "./question";
 import { RowScan } from "./rowScan";
-import { LONGEST_LINE, MOST_COLUMNS, tokenise, withoutLongLines, type Delimiter } from "./sniff";
-import { TimestampReader, type TimeFormat } from "./timestamp";
-
-export interface ColumnUse {
-  index: number;
-  header: string;
-  kind: ChannelKind | null;
-  lane: string | null;
-  /** Unit symbol of the column's kind; null for an unused column, kept as written. */
-  unit: string | null;
-  /** Instead of a unit: what one in the log is, SI. Pulses, hertz, millivolts of a cell, turns of a fan. */
-  factor?: number | null;
-}
-
-export interface LogSettings {
-  delimiter: Delimiter;
-  decimal: "." | ",";
-  headerRow: number;
-  firstDataRow: number;
-  timeColumns: number[];
-  timeFormat: TimeFormat;
-  zone: string;
-  columns: ColumnUse[];
-  /** What a person said where the file alone does not tell. */
-  answers?: LogAnswers;
-}
-
-/** Something in the file that could not be taken as it stands. Rows count from 1 as an editor shows them. */
-export type ImportProblem =
-  | { kind: "fieldCount"; row: number; found: number; expected: number }
-  | { kind: "badTime"; row: number; column: string; text: string; reason: "unreadable" | "noSuchDate" | "skippedHour" }
-  | { kind: "notANumber"; row: number; column: string; text: string }
-  /** Marks between digits that the rest of the column does not use alike. */
-  | { kind: "unevenMarks"; row: number; column: string; text: string }
-  | { kind: "otherPattern"; row: number; column: string; text: string }
-  | { kind: "strayTime"; row: number; utcMs: number }
-  | { kind: "sameTime"; row: number; kept: number }
-  | { kind: "columnsChanged"; row: number; missing: string[] }
-  | { kind: "longLine"; row: number; bytes: number };
-
-export interface ImportSummary {
-  rowsRead: number;
-  rowsKept: number;
-  rowsRejected: number;
-  /** Rows left out because another row of one time said something else; before, any row with a time seen already. */
-  duplicateTimes: number;
-  /** Rows of one time that do not contradict each other, taken as one. */
-  joinedRows?: number;
-  /** Rows that came after a later one; sorted into place. */
-  backwardTimes: number;
-  largestBackwardStepMs: number;
-  repeatedHourRows: number;
-  cellsUnreadable: number;
-  /** How many problems of each kind, whether or not listed. */
-  problemCounts: Partial<Record<ImportProblem["kind"], number>>;
-}
-
-/** Of nothing read yet. */
-export const emptySummary = (): ImportSummary => ({
-  rowsRead: 0,
-  rowsKept: 0,
-  rowsRejected: 0,
-  duplicateTimes: 0,
-  backwardTimes: 0,
-  largestBackwardStepMs: 0,
-  repeatedHourRows: 0,
-  cellsUnreadable: 0,
-  problemCounts: {},
-});
-
-export class ChannelData {
-  /** @param column as written, opened in SI */
-  constructor(
-    readonly use: ColumnUse,
-    readonly column: Column,
-  ) {}
-
-  /** Every reading, SI; a new array each time, so take it once. */
-  get values(): Float64Array {
-    return this.column.slice();
-  }
-}
-
-export interface LogData {
-  times: Float64Array;
-  channels: ChannelData[];
-  problems: ImportProblem[];
-  summary: ImportSummary;
-  /** What a person must say before the readings can be trusted. */
-  questions: LogQuestion[];
-}
+import { MOST_COLUMNS, tokenise, withoutLongLines } from "./sniff";
+import { TimestampReader } from "./timestamp";
+import { WholeLines } from "./wholeLines";
 
 /** A column while it is read. */
 interface ReadColumn {
@@ -104,12 +25,6 @@ interface ReadColumn {
   values: Column;
   at: number;
   marks: MarkedCells;
-}
-
-/** A column's unit: by name, or by its own factor; null where neither is said. */
-export function columnUnit(kind: ChannelKind, { unit, factor }: Pick<ColumnUse, "unit" | "factor">): Unit | null {
-  if (factor) return { symbol: "", factor };
-  return unit ? unitOf(CHANNEL_KINDS[kind].quantity, unit) : null;
 }
 
 const isSi = ({ factor, offset }: Unit): boolean => factor === 1 && !offset;
@@ -121,9 +36,6 @@ const ASK_ABOVE_LEFT_OUT = 0.05;
 const FEW_LEFT_OUT = 3;
 const DAY = 86400000;
 const FIRST_CAPACITY = 4096;
-const LONGEST_QUOTED = 65536;
-const QUOTE = 0x22;
-const LINE_FEED = 0x0a;
 
 /**
  * Reads a log file piece by piece: feed decoded text in order, then take the result.
@@ -133,9 +45,14 @@ const LINE_FEED = 0x0a;
  * Memory grows with the readings kept, not with the text.
  */
 export class LogReader {
-  private carry = "";
-  private inLongLine = false;
-  private lineEndPending = false;
+  private readonly pieces = new WholeLines({
+    lines: (text) => this.take(text),
+    dropped: (bytes) => {
+      this.report({ kind: "longLine", row: this.line + 1, bytes });
+      this.summary.rowsRejected++;
+    },
+    droppedEnded: () => this.line++,
+  });
   private row = 0;
   private line = 0;
   private times = new Float64Array(FIRST_CAPACITY);
@@ -189,50 +106,13 @@ export class LogReader {
   }
 
   push(text: string): void {
-    // A CR at the end of a piece may be half a CRLF.
-    const joined = (this.lineEndPending ? "\r" : "") + text;
-    this.lineEndPending = joined.endsWith("\r");
-    const ended = this.lineEndPending ? joined.slice(0, -1) : joined;
-    const body = ended.includes("\r") ? ended.replace(/\r\n?/g, "\n") : ended;
-    const rest = this.pastLongLine(body);
-    const whole = this.carry + (this.line === 0 && this.carry === "" ? rest.replace(/^\uFEFF/, "") : rest);
-    // A quoted cell may hold a line break: only cut where quotes are closed.
-    let cut = lastClosedBreak(whole);
-    // A stray inch mark never closes; no real quoted cell is this long.
-    if (cut < 0 && whole.length > LONGEST_QUOTED) cut = whole.lastIndexOf("\n");
-    if (cut < 0) {
-      this.carry = whole;
-      this.dropLongLine();
-      return;
-    }
-    this.carry = whole.slice(cut + 1);
-    this.take(whole.slice(0, cut));
-    this.dropLongLine();
+    this.pieces.push(text);
   }
 
   finish(): LogData {
-    if (this.carry !== "") this.take(this.carry);
-    this.carry = "";
+    this.pieces.finish();
     for (const column of this.columns) this.settleMarks(column);
     return this.inOrder();
-  }
-
-  private dropLongLine(): void {
-    if (this.carry.length <= LONGEST_LINE) return;
-    this.report({ kind: "longLine", row: this.line + 1, bytes: this.carry.length });
-    this.summary.rowsRejected++;
-    this.carry = "";
-    this.inLongLine = true;
-  }
-
-  /** What follows a line that was dropped; its end must never be taken for a row of its own. */
-  private pastLongLine(text: string): string {
-    if (!this.inLongLine) return text;
-    const end = text.indexOf("\n");
-    if (end < 0) return "";
-    this.inLongLine = false;
-    this.line++;
-    return text.slice(end + 1);
   }
 
   private take(whole: string): void {
@@ -503,19 +383,6 @@ export class LogReader {
     for (const { row, kept } of ordered.conflicts)
       this.report({ kind: "sameTime", row: lines[row], kept: lines[kept] });
   }
-}
-
-/** Where the last line ends outside of quotes; −1 when none does. */
-function lastClosedBreak(text: string): number {
-  if (!text.includes('"')) return text.lastIndexOf("\n");
-  let cut = -1;
-  let quoted = false;
-  for (let i = 0; i < text.length; i++) {
-    const c = text.charCodeAt(i);
-    if (c === QUOTE) quoted = !quoted;
-    else if (c === LINE_FEED && !quoted) cut = i;
-  }
-  return cut;
 }
 
 /** Reads a whole text at once. */

@@ -1,6 +1,7 @@
 import { seededRandom } from "../random/seededRandom";
 import { readCell } from "./cell";
-import { readLog, type LogSettings } from "./readLog";
+import type { LogSettings } from "./logData";
+import { readLog } from "./readLog";
 import { RowScan } from "./rowScan";
 import { tokenise } from "./sniff";
 

@@ -1,5 +1,6 @@
 import type { SeasonAnswer } from "./job";
-import type { Candidate, Origin, Season } from "./season";
+import type { Candidate, Season } from "./season";
+import type { Origin } from "./origins";
 import { INDOORS } from "./uses";
 import type { ApplySettings } from "./schema";
 import { usedStore } from "./scenario";

@@ -42,9 +42,6 @@ export type SeasonProblem =
   /** No fan or pump brings the stream through. */
   | { kind: "tight"; where: "duct" | "bin"; name: string; pressurePa: number; mostPa: number };
 
-/** Says all there is to know of a job, but the text of its weather file: its length tells one file from another. */
-export const jobKey = (job: SeasonJob): string => JSON.stringify({ ...job, hours: job.hours?.length ?? null });
-
 export interface WhatIf {
   key: string;
   /** What is changed: an obstacle gone, all rows upright, mirrors down, no store. */

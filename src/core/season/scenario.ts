@@ -7,7 +7,8 @@ import type { Opening } from "../mirror/geometry";
 import { sitePressure, type SiteWorld } from "../site/site";
 import { effectiveLight, planeYear, plainLight, type PlaneYear, type SeasonMirror } from "./light";
 import { effectiveness, type Run as Pipes, type Use } from "./parts";
-import { stageWatts, type Candidate, type Scenario, type SeasonRow } from "./season";
+import type { Candidate, Scenario, SeasonRow } from "./season";
+import { stageWatts } from "./watts";
 import { rockPressure } from "./store";
 import { MONTH_DAYS, type WeatherYear } from "./weather";
 

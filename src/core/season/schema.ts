@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { ORIGINS } from "./season";
+import { ORIGINS } from "./origins";
 import { MODES } from "./parts";
 
 const positive = z.number().positive();

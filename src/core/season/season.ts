@@ -3,14 +3,12 @@ import type { Account } from "./account";
 import { EVAPORATION } from "./drying";
 import type { Control, CurveNumbers, Mode, Run as Pipes, System, Use } from "./parts";
 import { simulateYear, type HourlyYear, type Year } from "./simulate";
+import type { Origin } from "./origins";
 import type { StoreSpec } from "./store";
+import { stageWatts } from "./watts";
 import { MONTH_DAYS, type WeatherYear } from "./weather";
 
 const { abs, max, sqrt } = Math;
-
-/** How a candidate's curve is known. */
-export const ORIGINS = ["curve", "condition", "prediction", "typed", "panels"] as const;
-export type Origin = (typeof ORIGINS)[number];
 
 /** A collector to be put into the season: one box of it. */
 export interface Candidate {
@@ -60,13 +58,6 @@ export interface Scenario {
   store: StoreSpec;
   modes: readonly Mode[];
 }
-
-/** What boxes, duct, bin of stones and a pump behind the exchanger take while the stream flows: the one sum for the year, Sizing and Controls. */
-export const stageWatts = (
-  boxesW: number,
-  path: Scenario["path"][number],
-  pumpW: number,
-): { powerW: number; bedW: number } => ({ powerW: boxesW + path.ductW + pumpW, bedW: path.bedW });
 
 /**
  * Boxes in series pass one stream on; rows side by side share the fan. Longer rows resist more: flow divides by the root of their

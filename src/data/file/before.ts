@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import type { Knex } from "knex";
 import type { RawFile } from "../../core/experiment/records";
 import { logSettingsSchema } from "../../core/experiment/schema/run";
-import type { LogSettings } from "../../core/log/readLog";
+import type { LogSettings } from "../../core/log/logData";
 import { readable } from "../json";
 import { readFileChunks } from "./files";
 

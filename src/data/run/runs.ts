@@ -10,7 +10,7 @@ import {
   type StoredRunSetup,
 } from "../../core/experiment/schema/run";
 import type { LiveRun, StoredChannel, StoredRun, StoredStream } from "../../core/experiment/types";
-import { emptySummary, type ImportProblem, type ImportSummary, type LogSettings } from "../../core/log/readLog";
+import { emptySummary, type ImportProblem, type ImportSummary, type LogSettings } from "../../core/log/logData";
 import { recordChange } from "../journal";
 import { json, readable } from "../json";
 import { spanExtent } from "../reading/readings";

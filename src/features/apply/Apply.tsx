@@ -1,5 +1,6 @@
 "use client";
 
+import dynamic from "next/dynamic";
 import { useMemo, useState } from "react";
 import type { ApplySettings } from "@/core/season/schema";
 import { isLiquid } from "@/core/fluids/fluid";
@@ -14,12 +15,9 @@ import { ASKED_WORDS, seasonProblemWords } from "@/words/apply";
 import { percent } from "@/words/sources";
 import { CandidatesForm } from "./CandidatesForm";
 import { MoneyPart, moneySentence, pricedAll } from "./MoneyPart";
-import { ControlPart } from "./ControlPart";
-import { MirrorPart } from "./mirror/MirrorPart";
 import { ControlForm } from "./ControlForm";
 import { ModesForm, PipesForm, RowsForm } from "./PlantForm";
 import { SeasonPart } from "./SeasonPart";
-import { SizingPart } from "./SizingPart";
 import { StoreForm } from "./StoreForm";
 import { UseForm } from "./UseForm";
 import type { useSeason } from "./useSeason";
@@ -28,6 +26,11 @@ import { useWorked } from "./useWorked";
 import { WeatherForm } from "./WeatherForm";
 import { NotKept } from "@/ui/NotKept";
 import { saidOf } from "@/ui/said";
+
+/** Fetched with the tab that shows it. */
+const ControlPart = dynamic(() => import("./ControlPart").then((m) => m.ControlPart));
+const MirrorPart = dynamic(() => import("./mirror/MirrorPart").then((m) => m.MirrorPart));
+const SizingPart = dynamic(() => import("./SizingPart").then((m) => m.SizingPart));
 
 const TABS = [
   ["season", "Season"],

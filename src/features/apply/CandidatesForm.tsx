@@ -1,7 +1,7 @@
 "use client";
 
 import type { ApplySettings } from "@/core/season/schema";
-import type { Origin } from "@/core/season/season";
+import type { Origin } from "@/core/season/origins";
 import type { ApplyView } from "@/services/apply/applyView";
 import type { CandidateView } from "@/services/apply/candidates";
 import { LaneMark } from "@/ui/LaneMark";

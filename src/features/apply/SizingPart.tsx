@@ -2,7 +2,8 @@
 
 import { useMemo, useState } from "react";
 import type { Trace } from "@/core/season/account";
-import { jobKey, type SeasonAnswer, type SeasonJob } from "@/core/season/job";
+import type { SeasonAnswer, SeasonJob } from "@/core/season/job";
+import { jobKey } from "@/core/season/jobKey";
 import { thumbChecks, thumbError, type SeasonStudy, type Varied } from "@/core/season/study";
 import { boxesOf } from "@/core/season/scenario";
 import { usualSpecificHeat } from "@/core/judge/flowWay";

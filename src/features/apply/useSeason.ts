@@ -1,7 +1,8 @@
 "use client";
 
 import { proxy } from "comlink";
-import { jobKey, type SeasonJob, type SeasonResult } from "@/core/season/job";
+import type { SeasonJob, SeasonResult } from "@/core/season/job";
+import { jobKey } from "@/core/season/jobKey";
 import { useWorkerAnswer, type Desk, type WorkerAnswer } from "@/ui/useWorkerAnswer";
 import { computationFailed } from "@/words/failure";
 import { seasonWorker, stopSeason, type SeasonDesk } from "@/workers/season";

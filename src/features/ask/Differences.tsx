@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useTransition } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { withFactor, type Aspect } from "@/core/collector/compare";
 import { factorialSet, type Fairness } from "@/core/collector/fairness";
 import type { Design } from "@/core/collector/design";

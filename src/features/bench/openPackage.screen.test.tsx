@@ -1,5 +1,5 @@
 import { screen } from "@testing-library/react";
-import { Toaster } from "sonner";
+import { Toasts } from "@/ui/Toasts";
 import { settle, show } from "../../../scripts/testing/screens/screen";
 import { OpenPackage } from "./OpenPackage";
 
@@ -13,7 +13,7 @@ async function opened() {
   const { user } = await show(
     <>
       <OpenPackage />
-      <Toaster />
+      <Toasts />
     </>,
   );
   await user.upload(screen.getByLabelText("Package of an experiment (zip)"), file());

@@ -3,7 +3,7 @@
 import dynamic from "next/dynamic";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useMemo, useState } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { LIBRARY } from "@/core/materials/library";
 import type { Design } from "@/core/collector/design";
 import type { Variant } from "@/core/experiment/records";

@@ -2,7 +2,7 @@
 
 import { Redo2, Undo2 } from "lucide-react";
 import { useEffect, useMemo, useReducer, useState } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { billOf } from "@/core/collector/bill";
 import { differences } from "@/core/collector/compare";
 import { isBought, type Design, type LayerKind } from "@/core/collector/design";

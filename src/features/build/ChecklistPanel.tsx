@@ -3,7 +3,7 @@
 import { Camera, Printer, X } from "lucide-react";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { STAGES } from "@/core/collector/checklist";
 import type { Study } from "@/core/collector/study";
 import type { ChecklistState } from "@/core/experiment/schema/design";

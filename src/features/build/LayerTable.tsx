@@ -1,6 +1,6 @@
 "use client";
 
-import { scaleLinear } from "d3-scale";
+import { linear } from "@/ui/scale";
 import {
   closestCenter,
   DndContext,
@@ -248,7 +248,7 @@ function Row({
 
 /** A ruler from 0 to a third over the limit, whose mark stands at the limit. */
 function ShareOfLimit({ share, state }: { share: number; state: LimitCheck["state"] }) {
-  const px = scaleLinear([0, 1.35], [0, 90]).clamp(true);
+  const px = linear([0, 1.35], [0, 90], true);
   return (
     <svg
       width="92"

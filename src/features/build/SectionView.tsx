@@ -1,6 +1,6 @@
 "use client";
 
-import { scaleLinear } from "d3-scale";
+import { linear } from "@/ui/scale";
 import { Download } from "lucide-react";
 import { useRef, useState } from "react";
 import { stackDepth, type Design, type Layer } from "@/core/collector/design";
@@ -409,7 +409,7 @@ function Profile({
   const shownLimits = limits.filter((l) => l.limitC <= Math.max(...values) * 1.5 + 20);
   const topC = Math.ceil((Math.max(60, ...values, ...shownLimits.map((l) => l.limitC)) + 8) / 50) * 50;
   const lowC = Math.min(0, Math.floor(Math.min(...values) / 10) * 10);
-  const px = scaleLinear([lowC, topC], [x + 6, x + width - 6]);
+  const px = linear([lowC, topC], [x + 6, x + width - 6]);
   const through = (profile: Prediction["profile"]) =>
     lineThrough(
       layout.slabs.flatMap((s, i): Point[] => {

@@ -1,5 +1,5 @@
 import { screen, within } from "@testing-library/react";
-import { Toaster } from "sonner";
+import { Toasts } from "@/ui/Toasts";
 import { BROKEN_KINDS, type BrokenPart } from "@/core/experiment/records";
 import { action, asked } from "../../../scripts/testing/screens/asked";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
@@ -33,7 +33,7 @@ describe("what cannot be shown", () => {
     const { user } = await show(
       <>
         <Broken parts={[part({ kind: "run", id: 3, name: "Run 2", computed: true }), part({ kind: "site", id: 5 })]} />
-        <Toaster />
+        <Toasts />
       </>,
     );
     expect(plain(screen.getByRole("alert"))).toContain("Run 2: a run could not be computed.");
@@ -50,7 +50,7 @@ describe("what cannot be shown", () => {
     const { user } = await show(
       <>
         <Broken parts={[part({ kind: "plan" })]} />
-        <Toaster />
+        <Toasts />
       </>,
     );
     await user.click(screen.getByRole("button", { name: "Drop the plan" }));

@@ -1,7 +1,7 @@
 import type { PathStep, StepState } from "@/ui/Path";
 import { askedFor } from "@/core/season/scenario";
 import type { ExperimentView } from "@/services/page/views";
-import { isDismissed } from "@/core/judge/doubt/list";
+import { isDismissed } from "@/core/judge/doubt/dismissed";
 import { UNIT_WORDS } from "@/words/judge";
 
 const USES = { room: "a room", freshAir: "fresh air", drying: "drying", hotWater: "wash water" };

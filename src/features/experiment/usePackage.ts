@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { sendPackage, type PackageAnswer } from "./sendPackage";
 
 /** What opening came to, in one sentence. */

@@ -1,7 +1,7 @@
 "use client";
 
 import { CHANNEL_KINDS, channelOf, EVERY_LANE, type ChannelKind } from "@/core/log/channel";
-import type { ColumnUse, LogSettings } from "@/core/log/readLog";
+import type { ColumnUse, LogSettings } from "@/core/log/logData";
 import { QUANTITIES, type QuantityId, type Unit } from "@/core/quantity/quantities";
 import type { Inspection } from "@/services/import/imports";
 import { LaneShape } from "@/ui/LaneMark";

@@ -2,7 +2,7 @@
 
 import { X } from "lucide-react";
 import { formatNumber } from "@/core/quantity/format";
-import type { ColumnUse, LogSettings } from "@/core/log/readLog";
+import type { ColumnUse, LogSettings } from "@/core/log/logData";
 import { CHANNEL_KINDS } from "@/core/log/channel";
 import { fromWall } from "@/core/log/zone";
 import { Choice } from "@/ui/Choice";

@@ -1,6 +1,6 @@
 import { onlyFit } from "@/core/analysis/evidence";
 import { CHANNEL_KINDS, channelOf } from "@/core/log/channel";
-import { columnUnit, type ColumnUse } from "@/core/log/readLog";
+import { columnUnit, type ColumnUse } from "@/core/log/logData";
 import { quantityText } from "@/core/quantity/format";
 import { toSi } from "@/core/quantity/quantities";
 import { usePreferences } from "@/ui/preferences";

@@ -9,7 +9,7 @@ import {
 } from "@/core/analysis/evidence";
 import { ductArea } from "@/core/flow/duct";
 import { standardPressure } from "@/core/fluids/moistAir";
-import { columnUnit, type LogSettings } from "@/core/log/readLog";
+import { columnUnit, type LogSettings } from "@/core/log/logData";
 import type { Inspection } from "@/services/import/imports";
 import { toSi } from "@/core/quantity/quantities";
 import type { FileDraft } from "./draft";

@@ -1,10 +1,11 @@
 "use client";
 
-import { scaleLinear } from "d3-scale";
+import { linear } from "@/ui/scale";
 import { TriangleAlert } from "lucide-react";
 import { useId, useState } from "react";
 import type { Effect } from "@/core/judge/doubt/doubt";
-import { doubtKey, isDismissed, stopsVerdict, type Doubt } from "@/core/judge/doubt/list";
+import { doubtKey, isDismissed, stopsVerdict } from "@/core/judge/doubt/dismissed";
+import type { Doubt } from "@/core/judge/doubt/list";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView } from "@/services/page/views";
 import { usePreferences } from "@/ui/preferences";
@@ -28,7 +29,7 @@ export function Doubts({ view }: { view: ExperimentView }) {
         d.effect ? [Math.abs((answer ?? 0) + d.effect.low), Math.abs((answer ?? 0) + d.effect.high)] : [],
       ),
     ) * 1.1;
-  const X = scaleLinear([-reach * 0.25, reach], [6, 144]);
+  const X = linear([-reach * 0.25, reach], [6, 144]);
   return (
     <section aria-labelledby="doubts">
       <div className="head">

@@ -3,7 +3,7 @@
 import { withView } from "@/features/experiment/withView";
 import { FileText, Printer } from "lucide-react";
 import Link from "next/link";
-import { isDismissed } from "@/core/judge/doubt/list";
+import { isDismissed } from "@/core/judge/doubt/dismissed";
 import type { VersionView } from "@/services/judge/verdictVersions";
 import type { ExperimentView } from "@/services/page/views";
 import type { WorthView } from "@/services/judge/worthView";

@@ -1,6 +1,6 @@
 import { screen, within } from "@testing-library/react";
 import { designAreas } from "@/core/collector/content";
-import { doubtKey, reachOf, stopsVerdict } from "@/core/judge/doubt/list";
+import { doubtKey, reachOf, stopsVerdict } from "@/core/judge/doubt/dismissed";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView, VerdictView } from "@/services/page/views";
 import { WorkingProvider } from "@/ui/Working";

@@ -2,7 +2,7 @@
 
 import { Download, Upload } from "lucide-react";
 import { useMemo, useState } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { coverOptics } from "@/core/optics/covers";
 import { materialsFromCsv, materialsToCsv, type MaterialProblem } from "@/core/materials/csv";
 import { LIBRARY } from "@/core/materials/library";

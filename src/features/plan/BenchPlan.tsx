@@ -1,6 +1,6 @@
 "use client";
 
-import { scaleLinear } from "d3-scale";
+import { linear } from "@/ui/scale";
 import { Download } from "lucide-react";
 import { useRef } from "react";
 import { sunPosition } from "@/core/sun/position";
@@ -136,8 +136,8 @@ function Drawing({ plan }: { plan: PlanView }) {
   const half = width > 620 ? width * 0.58 : width;
   const scale = Math.min((half - 20) / (box.east - box.west), HEIGHT / (box.north - box.south));
   const wide = (box.east - box.west) * scale;
-  const X = scaleLinear([box.west, box.east], [(half - wide) / 2, (half + wide) / 2]);
-  const Y = scaleLinear([box.north, box.south], [0, (box.north - box.south) * scale]);
+  const X = linear([box.west, box.east], [(half - wide) / 2, (half + wide) / 2]);
+  const Y = linear([box.north, box.south], [0, (box.north - box.south) * scale]);
   const at = (c: Point): [number, number] => [X(c[0]), Y(c[1])];
   const span = day?.sky.spans[0];
   const suns = span
@@ -303,8 +303,8 @@ function Side({ plan, x, width }: { plan: PlanView; x: number; width: number }) 
     Math.max(...points.map((p) => p[1])) + 0.9,
   ];
   const scale = Math.min(width / (right - left), (HEIGHT - 8) / top);
-  const X = scaleLinear([left, right], [x, x + (right - left) * scale]);
-  const Y = scaleLinear([0, top], [HEIGHT, HEIGHT - top * scale]);
+  const X = linear([left, right], [x, x + (right - left) * scale]);
+  const Y = linear([0, top], [HEIGHT, HEIGHT - top * scale]);
   const noon = day ? sunPosition(day.sky.sun.noonMs, site) : null;
   const inFront = noon ? Math.cos((noon.azimuth - bench.azimuth) * rad) : 1;
   const slope = noon ? Math.tan(noon.altitude * rad) / Math.max(0.2, inFront) : 0;

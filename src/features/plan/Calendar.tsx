@@ -1,6 +1,6 @@
 "use client";
 
-import { scaleLinear } from "d3-scale";
+import { linear } from "@/ui/scale";
 import { DndContext, PointerSensor, useDraggable, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { AlertTriangle, ArrowLeftRight, CalendarX2, Hourglass, ListChecks, Moon } from "lucide-react";
 import Link from "next/link";
@@ -124,12 +124,12 @@ function DayRow({
   const { zone } = plan.site;
   const wall = toWall(day.sky.sun.startMs, zone);
   const width = (to - from) * perHour;
-  const ofHour = scaleLinear([from, to], [0, width]);
+  const ofHour = linear([from, to], [0, width]);
   const X = (ms: number) => ofHour((toWall(ms, zone) - wall) / 3600000);
   const clip = (ms: number) => Math.max(0, Math.min(width, X(ms)));
   const samples = day.sky.samples;
   const lit = samples.filter((s) => s.irradiance > 1);
-  const y = scaleLinear([0, 1150], [ROW - 4, 4]);
+  const y = linear([0, 1150], [ROW - 4, 4]);
   return (
     <li className="flex border-b border-hair" data-date={day.date}>
       <div className="shrink-0 py-1 pr-2" style={{ width: LABEL }}>

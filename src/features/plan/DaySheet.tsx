@@ -3,7 +3,7 @@
 import { ArrowLeft, Printer } from "lucide-react";
 import Link from "next/link";
 import { useOptimistic, useTransition } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import type { PlanView } from "@/services/plan/plan";
 import { LaneShape } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";

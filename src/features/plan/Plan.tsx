@@ -3,7 +3,7 @@
 import { CalendarPlus, Dices, Printer } from "lucide-react";
 import Link from "next/link";
 import { useOptimistic, useState, useTransition } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { quantityText } from "@/core/quantity/format";
 import { METHOD_NAMES } from "@/core/method/list";
 import { swapSchedule } from "@/core/plan/schedule";

@@ -2,7 +2,7 @@
 
 import { Upload } from "lucide-react";
 import { useState, useTransition } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { BATH_DEFAULTS, type BathOptions } from "@/core/calibration/bath";
 import type { BathColumn, BathFile } from "@/services/prove/calibrations";
 import { Choice } from "@/ui/Choice";

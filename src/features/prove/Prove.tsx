@@ -2,7 +2,7 @@
 
 import { withView } from "@/features/experiment/withView";
 import { useState } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { quantityText } from "@/core/quantity/format";
 import { expanded } from "@/core/uncertainty/coverage";
 import type { CalibrationHead } from "@/core/experiment/records";

@@ -3,7 +3,7 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import { useState, type ComponentProps } from "react";
 import { useForm, useWatch } from "react-hook-form";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { errorAt } from "@/core/calibration/correction";
 import { INSTRUMENT_KINDS } from "@/core/experiment/choices";
 import { instrumentSchema, type Instrument } from "@/core/experiment/schema/calibration";

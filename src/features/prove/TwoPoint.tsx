@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { boilingPoint } from "@/core/calibration/twoPoint";
 import { standardPressure } from "@/core/fluids/moistAir";
 import { quantityText } from "@/core/quantity/format";

@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import type { FlowLayerDetail } from "@/core/experiment/schema/layer";
 import { formatNumber } from "@/core/quantity/format";
 import type { QuantityId } from "@/core/quantity/quantities";

@@ -1,7 +1,7 @@
 "use client";
 
 import { useMemo } from "react";
-import { highLeverage } from "@/core/analysis/lackOfFit";
+import { highLeverage } from "@/core/analysis/leverage";
 import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import type { CurveView, ExperimentView } from "@/services/page/views";
 import { Chart } from "@/ui/chart/Chart";

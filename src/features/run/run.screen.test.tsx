@@ -1,5 +1,5 @@
 import { screen, within } from "@testing-library/react";
-import { Toaster } from "sonner";
+import { Toasts } from "@/ui/Toasts";
 import type { RunLayer } from "@/core/experiment/layers";
 import { atMinute } from "@/core/log/zone";
 import type { ExperimentView, RunView } from "@/services/page/views";
@@ -74,7 +74,7 @@ describe("the log list", () => {
     const { user } = await show(
       <>
         <Runs view={shapes()} />
-        <Toaster />
+        <Toasts />
       </>,
     );
     await user.click(screen.getAllByRole("button", { name: /Show channels/ })[0]);

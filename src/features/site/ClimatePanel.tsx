@@ -2,7 +2,7 @@
 
 import { Download, FileUp } from "lucide-react";
 import { useState, useTransition } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { climateCsv, type Climate } from "@/core/site/climate";
 import { CLIMATES } from "@/core/site/climates";
 import { distanceKm } from "@/core/site/coordinates";

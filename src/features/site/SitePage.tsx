@@ -4,7 +4,7 @@ import { Plus } from "lucide-react";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { standardPressure } from "@/core/fluids/moistAir";
 import { isZone } from "@/core/log/zone";
 import { quantityText } from "@/core/quantity/format";

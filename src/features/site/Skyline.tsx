@@ -1,6 +1,6 @@
 "use client";
 
-import { scaleLinear } from "d3-scale";
+import { linear } from "@/ui/scale";
 import { useRef, useState } from "react";
 import { horizonText, parseHorizon, type Horizon, type HorizonPoint } from "@/core/site/horizon";
 import { horizonWords } from "@/words/plan";
@@ -93,8 +93,8 @@ const H = 74;
 /** The skyline unrolled from north to north. */
 function Profile({ horizon }: { horizon: Horizon }) {
   const top = Math.max(20, ...horizon.map((p) => p.altitude)) * 1.15;
-  const X = scaleLinear([0, 360], [0, W]);
-  const ofAltitude = scaleLinear([0, top], [H - 14, 6]);
+  const X = linear([0, 360], [0, W]);
+  const ofAltitude = linear([0, top], [H - 14, 6]);
   const Y = (h: number) => ofAltitude(Math.max(0, h));
   const points =
     horizon.length === 0

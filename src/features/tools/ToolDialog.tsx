@@ -4,7 +4,7 @@ import { X } from "lucide-react";
 import { usePathname } from "next/navigation";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import { quickEfficiency, quickHeat, type QuickReading } from "@/core/analysis/quickReading";
 import { boilingPoint } from "@/core/calibration/twoPoint";
 import { airDensity, cfmConstant, dewPoint, standardPressure } from "@/core/fluids/moistAir";

@@ -22,7 +22,7 @@ import { judgeReduction, testedReduction } from "../../core/judge/judgeReduction
 import { findEvents } from "../../data/run/events";
 import { findExperiment } from "../../data/experiment/experiments";
 import { Column } from "../../core/log/column";
-import { columnUnit } from "../../core/log/readLog";
+import { columnUnit } from "../../core/log/logData";
 import { toSi } from "../../core/quantity/quantities";
 import { readChannels, type StreamSpan } from "../../data/reading/readings";
 import { log } from "../web/log";

@@ -7,7 +7,8 @@ import { triedMirror } from "../../core/experiment/tried";
 import type { Opening } from "../../core/mirror/geometry";
 import { reflectanceOf, type Mirror } from "../../core/mirror/mirror";
 import { onMeanBasis } from "../../core/season/parts";
-import type { Candidate, Origin } from "../../core/season/season";
+import type { Candidate } from "../../core/season/season";
+import type { Origin } from "../../core/season/origins";
 import type { ApplyView } from "./applyView";
 import type { CandidateView } from "./candidates";
 

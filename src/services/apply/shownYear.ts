@@ -1,5 +1,6 @@
 import type { Knex } from "knex";
-import { jobKey, runSeason, withoutHours, type SeasonResult } from "../../core/season/job";
+import { runSeason, withoutHours, type SeasonResult } from "../../core/season/job";
+import { jobKey } from "../../core/season/jobKey";
 import { askedFor } from "../../core/season/scenario";
 import { BoundedMemo, jsonBytes } from "../analysis/memo";
 import { climateText, type ApplyView } from "./applyView";

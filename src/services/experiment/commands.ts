@@ -11,7 +11,8 @@ import { instantSchema } from "../../core/experiment/schema/bounds";
 import { foldLayers } from "../../core/experiment/layers";
 import { standsAfter } from "../../core/experiment/swaps";
 import { LAYER_DETAILS } from "../../core/experiment/schema/layer";
-import { experimentSettingsSchema, standardSettings } from "../../core/experiment/schema/settings";
+import { experimentSettingsSchema } from "../../core/experiment/schema/settings";
+import { standardSettings } from "../../core/experiment/standardSettings";
 import { PLAIN_DETAIL } from "../../core/experiment/schema/site";
 import { backyardRules, standardRules } from "../../core/log/windows";
 import {
@@ -21,7 +22,7 @@ import {
   patchSettings,
   renameExperiment,
 } from "../../data/experiment/experiments";
-import { doubtKey, reachOf, stopsVerdict } from "../../core/judge/doubt/list";
+import { doubtKey, reachOf, stopsVerdict } from "../../core/judge/doubt/dismissed";
 import { analyse } from "../analysis/analyse";
 import { putBrokenAway } from "../../data/broken";
 import { addLayer, findLayers, markLayersRemoved, runsOfLayers, switchLayer } from "../../data/run/layers";

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
-import type { ImportProblem } from "../../core/log/readLog";
-import { columnUnit } from "../../core/log/readLog";
+import type { ImportProblem } from "../../core/log/logData";
+import { columnUnit } from "../../core/log/logData";
 import { toSi } from "../../core/quantity/quantities";
 import type { StoredChannel } from "../../core/experiment/types";
 import { channelRanges, type ChannelRange } from "../../data/reading/readings";

@@ -14,7 +14,7 @@ import { failureWords } from "../web/failure";
 import { log } from "../web/log";
 import { benchPage, stepPage } from "../page/pages";
 import { followPlan } from "../live/byPlan";
-import { liveView } from "../live/view";
+import { liveView, noteBench } from "../live/view";
 import { looser } from "../read/looser";
 import { methodsView } from "../page/methodsView";
 import { openPackage } from "../package/openPackage";
@@ -28,6 +28,7 @@ export const READING = {
   benchPage,
   stepPage,
   liveView,
+  noteBench,
   followPlan,
   planView,
   runTraces,

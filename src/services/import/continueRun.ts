@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import { z } from "zod";
 import { foldLayers } from "../../core/experiment/layers";
 import type { Mount } from "../../core/experiment/schema/layer";
-import type { LogData } from "../../core/log/readLog";
+import type { LogData } from "../../core/log/logData";
 import { grownFrom } from "../../data/file/before";
 import { findFile, runsWithFile } from "../../data/file/files";
 import { recordChange } from "../../data/journal";

@@ -9,7 +9,7 @@ import { experimentSettingsSchema } from "../../core/experiment/schema/settings"
 import { siteSchema } from "../../core/experiment/schema/site";
 import type { ChannelKind } from "../../core/log/channel";
 import type { LogQuestion } from "../../core/log/question";
-import type { ImportSummary } from "../../core/log/readLog";
+import type { ImportSummary } from "../../core/log/logData";
 
 const letter = z.string().regex(/^[A-H]$/);
 

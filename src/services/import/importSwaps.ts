@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import type { Arrangement } from "../../core/experiment/layers";
 import { changesOf, MOST_SWAPS, standsAfter, type Swap } from "../../core/experiment/swaps";
-import type { LogData } from "../../core/log/readLog";
+import type { LogData } from "../../core/log/logData";
 import { insertLayer } from "../../data/run/layers";
 import { ImportRefused, type FullRequest } from "./importRequest";
 

@@ -7,7 +7,7 @@ import { type LaneSetupInput } from "../../core/experiment/schema/run";
 import { PLAIN_DETAIL } from "../../core/experiment/schema/site";
 import { EVERY_LANE, type ChannelKind } from "../../core/log/channel";
 import type { CleanReason } from "../../core/log/clean";
-import type { LogData } from "../../core/log/readLog";
+import type { LogData } from "../../core/log/logData";
 import { isZone } from "../../core/log/zone";
 import {
   addLanes,

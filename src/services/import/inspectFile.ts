@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import type { RawFile } from "../../core/experiment/records";
 import { detectEncoding, type Encoding, type FileNature } from "../../core/log/decode";
-import type { LogSettings } from "../../core/log/readLog";
+import type { LogSettings } from "../../core/log/logData";
 import {
   sniffLog,
   tokenise,

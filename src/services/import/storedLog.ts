@@ -1,7 +1,8 @@
 import type { Knex } from "knex";
 import type { RawFile } from "../../core/experiment/records";
 import { detectEncoding } from "../../core/log/decode";
-import { LogReader, type LogData, type LogSettings } from "../../core/log/readLog";
+import type { LogData, LogSettings } from "../../core/log/logData";
+import { LogReader } from "../../core/log/readLog";
 import { readFileChunks } from "../../data/file/files";
 import { ImportCancelled } from "./importRequest";
 import { HEAD_BYTES } from "./inspectFile";

@@ -6,6 +6,7 @@ import { deviceByToken, noteContact, type KnownDevice } from "../../data/device/
 import { compactStream, FULL_TAIL } from "../../data/reading/compact";
 import { appendFrames } from "../../data/reading/tail";
 import { failureWords } from "../web/failure";
+import { noteBenchesOf } from "../live/watchman";
 import { log } from "../web/log";
 import { Buckets } from "./rate";
 
@@ -149,6 +150,10 @@ async function keep(knex: Knex, device: KnownDevice, message: ReadMessage, nowMs
         problems[0] && `line ${problems[0].line}: ${problems[0].at ? `${problems[0].at}: ` : ""}${problems[0].why}`,
     });
   if (kept && kept.tail >= FULL_TAIL) compactSoon(knex, device.streamId);
+  if (kept)
+    noteBenchesOf(knex, device.streamId, nowMs).catch((error: unknown) =>
+      log.warn({ err: error, stream: device.streamId }, "what is wrong at a bench could not be written down"),
+    );
   return {
     status: frames.length || !problems.length ? 200 : 422,
     answer: {

@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import type { Knex } from "knex";
-import { doubtKey, isDismissed } from "../../core/judge/doubt/list";
+import { doubtKey, isDismissed } from "../../core/judge/doubt/dismissed";
 import type { Uncertain } from "../../core/uncertainty/uncertain";
 import { analyse, type Analysis } from "../analysis/analyse";
 import { figure } from "../page/figureView";

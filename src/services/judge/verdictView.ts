@@ -1,4 +1,5 @@
-import { stopsVerdict, type Doubt } from "../../core/judge/doubt/list";
+import { stopsVerdict } from "../../core/judge/doubt/dismissed";
+import type { Doubt } from "../../core/judge/doubt/list";
 import type { Judgement } from "../../core/judge/judge";
 import { ratioOf } from "../../core/judge/tested";
 import type { Look } from "../../core/uncertainty/sequential";

@@ -9,7 +9,7 @@ import { insertSite } from "../../data/site/sites";
 import { findRig } from "../../data/rig/rigs";
 import { ingest } from "../ingest/ingest";
 import { endRun } from "./commands";
-import { liveView } from "./view";
+import { liveView, noteBench } from "./view";
 
 /** A logger whose clock may be wrong, and who sends over the door of every logger. Times are those of the wall. */
 let knex: Knex;
@@ -58,9 +58,9 @@ async function send(steps: number, aheadMs = 0): Promise<void> {
   }
 }
 const view = async () => (await liveView(knex, experiment, wall))!;
-/** What is wrong now; alarms are written down every two seconds at most. */
+/** What is wrong now. */
 async function alarms(): Promise<Alarm[]> {
-  await view();
+  await noteBench(knex, experiment, wall);
   return (await view()).alarms.filter((a) => a.holds).map((a) => a.alarm);
 }
 

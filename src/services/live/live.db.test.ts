@@ -31,7 +31,7 @@ import { followPlan } from "./byPlan";
 import { liveVersion } from "../../data/run/live";
 import { liveFeed } from "./feed";
 import { openWorking } from "../working/working";
-import { liveView } from "./view";
+import { liveView, noteBench } from "./view";
 
 let knex: Knex;
 let experiment: number;
@@ -48,7 +48,11 @@ beforeAll(async () => {
 }, 120_000);
 afterAll(() => knex.destroy());
 
-const view = async () => (await liveView(knex, experiment, Date.now()))!;
+/** As it is seen once what is wrong was written down. */
+const view = async () => {
+  await noteBench(knex, experiment, Date.now());
+  return (await liveView(knex, experiment, Date.now()))!;
+};
 /** Lets the rig go on for so many steps, under other settings perhaps. */
 async function goOn(steps: number, faults: { kind: "fanStop" | "probeLost"; lane: string }[] = []): Promise<void> {
   const { settings } = (await findRig(knex))!;

@@ -81,12 +81,8 @@ export interface SharedLive {
 /** What the small traces show, ms, in so many points. */
 const TRACE_MS = 30 * 60_000;
 const TRACE_POINTS = 120;
-/** How often alarms are written down at most, ms. */
-const NOTE_EVERY_MS = 2000;
-const noted = ((globalThis as { bravelNoted?: Map<number, number> }).bravelNoted ??= new Map<number, number>());
-
-/** The live bench of an experiment, from the newest readings; null where no run was ever live. */
-export async function liveView(knex: Knex, experimentId: number, wallMs: number): Promise<LiveView | null> {
+/** What is so at a live bench now, and what is wrong with it. */
+async function benchNow(knex: Knex, experimentId: number, wallMs: number) {
   const experiment = await findExperiment(knex, experimentId);
   const run = experiment && liveRunOf(experiment);
   if (!experiment || !run) return null;
@@ -100,10 +96,20 @@ export async function liveView(knex: Knex, experimentId: number, wallMs: number)
     run.live!.endedAt === null
       ? watchBench({ experiment, run, bench, devices, nowMs: clock.nowMs, wallMs, stagnationMeant, soFar })
       : [];
-  if (run.live!.endedAt === null && Math.abs(wallMs - (noted.get(run.id) ?? 0)) > NOTE_EVERY_MS) {
-    noted.set(run.id, wallMs);
-    await noteAlarms(knex, run.id, alarms, clock.nowMs);
-  }
+  return { experiment, run, devices, clock, events, stagnationMeant, bench, soFar, alarms };
+}
+
+/** Writes down what is wrong at a live bench now; whoever only looks at it writes nothing. */
+export async function noteBench(knex: Knex, experimentId: number, wallMs: number): Promise<void> {
+  const now = await benchNow(knex, experimentId, wallMs);
+  if (now && now.run.live!.endedAt === null) await noteAlarms(knex, now.run.id, now.alarms, now.clock.nowMs);
+}
+
+/** The live bench of an experiment, from the newest readings; null where no run was ever live. */
+export async function liveView(knex: Knex, experimentId: number, wallMs: number): Promise<LiveView | null> {
+  const now = await benchNow(knex, experimentId, wallMs);
+  if (!now) return null;
+  const { experiment, run, devices, clock, events, stagnationMeant, bench, soFar, alarms } = now;
   return {
     experimentId,
     runId: run.id,

@@ -1,5 +1,6 @@
+import type { Knex } from "knex";
 import { compactStream, fullStreams } from "../../data/reading/compact";
-import { liveExperiments } from "../../data/run/live";
+import { liveExperiments, runsFedBy } from "../../data/run/live";
 import { database } from "../web/connection";
 import { heavy } from "../heavy/heavy";
 import { log } from "../web/log";
@@ -21,6 +22,7 @@ async function round(): Promise<void> {
   try {
     const knex = database();
     for (const id of await liveExperiments(knex)) {
+      await heavy(knex).noteBench(id, Date.now());
       const view = await heavy(knex).liveView(id, Date.now());
       if (view?.plan?.followed) await heavy(knex).followPlan(id, view.nowMs);
     }
@@ -31,4 +33,16 @@ async function round(): Promise<void> {
   } finally {
     busy = false;
   }
+}
+
+/** Alarms of a bench are written down at most so often, ms. */
+const NOTE_EVERY_MS = 2000;
+const noting = ((globalThis as { bravelNoting?: Map<number, number> }).bravelNoting ??= new Map<number, number>());
+
+/** Readings came: what is wrong at the benches they show is written down beside the answer to their device. */
+export async function noteBenchesOf(knex: Knex, streamId: number, nowMs: number): Promise<void> {
+  if (Math.abs(nowMs - (noting.get(streamId) ?? -Infinity)) < NOTE_EVERY_MS) return;
+  noting.set(streamId, nowMs);
+  const fed = (await runsFedBy(knex, streamId)).filter((r) => r.endedAt === null);
+  for (const id of new Set(fed.map((r) => r.experimentId))) await heavy(knex).noteBench(id, nowMs);
 }

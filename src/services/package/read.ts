@@ -4,7 +4,7 @@ import Papa from "papaparse";
 import { Column } from "../../core/log/column";
 import { LIMITS } from "../../core/package/limits";
 import { packageSchema, withStreams, type PackedExperiment, type PackedStream } from "../../core/package/schema";
-import { emptySummary, type ImportSummary } from "../../core/log/readLog";
+import { emptySummary, type ImportSummary } from "../../core/log/logData";
 import { insertCalibration } from "../../data/calibration/calibrations";
 import { insertExperiment } from "../../data/experiment/experiments";
 import { readFileChunks, storeFile } from "../../data/file/files";

@@ -4,7 +4,7 @@ import type { Experiment, ExperimentHead } from "../../core/experiment/types";
 import { findSummaries, saveSummary } from "../../data/experiment/summaries";
 import { analyseLoaded, isOutside, verdictKey, type Analysis } from "../analysis/analyse";
 import { log } from "../web/log";
-import { isDismissed } from "../../core/judge/doubt/list";
+import { isDismissed } from "../../core/judge/doubt/dismissed";
 import { findEvents } from "../../data/run/events";
 import { verdictView, type VerdictView } from "../judge/verdictView";
 

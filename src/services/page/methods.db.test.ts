@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import { freshDatabase } from "../../../scripts/testing/database";
 import { importTwoBoxes } from "../../../scripts/testing/twoBoxes";
-import { doubtKey } from "../../core/judge/doubt/list";
+import { doubtKey } from "../../core/judge/doubt/dismissed";
 import { analyse } from "../analysis/analyse";
 import { changeWords } from "../../words/versions";
 import { changeSettings, dismissDoubt } from "../experiment/commands";

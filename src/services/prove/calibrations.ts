@@ -3,7 +3,7 @@ import { z } from "zod";
 import { bathOptionsSchema } from "../../core/experiment/schema/calibration";
 import { calibrateBath, type BathCalibration, type BathOptions, type BathResult } from "../../core/calibration/bath";
 import { CHANNEL_KINDS } from "../../core/log/channel";
-import type { LogSettings } from "../../core/log/readLog";
+import type { LogSettings } from "../../core/log/logData";
 import { isZone } from "../../core/log/zone";
 import { fromLimit } from "../../core/uncertainty/uncertain";
 import { findFile } from "../../data/file/files";

@@ -9,10 +9,10 @@ import {
   tableFeatures,
   useTable,
 } from "@tanstack/react-table";
-import { useVirtualizer } from "@tanstack/react-virtual";
 import { ArrowDown, ArrowUp, Copy, Download } from "lucide-react";
+import dynamic from "next/dynamic";
 import { useMemo, useRef, type ReactNode } from "react";
-import { toast } from "sonner";
+import { toast } from "../toast";
 import { copyTable, downloadCsv } from "../download";
 import type { CsvCell } from "./csv";
 
@@ -37,7 +37,9 @@ export interface Column<Row> {
 }
 
 const MANY = 120;
-const ROW_PX = 30;
+
+/** Few tables are so long that their rows wait to be scrolled to. */
+const LongRows = dynamic(() => import("./LongRows").then((m) => m.LongRows), { ssr: false });
 
 const features = tableFeatures({
   rowSortingFeature,
@@ -89,19 +91,13 @@ export function DataTable<Row extends object>({
   const sorted = table.getRowModel().rows;
   const byId = useMemo(() => new Map(columns.map((c) => [c.id, c])), [columns]);
   const long = sorted.length > many;
-  // The compiler cannot see through the virtualizer; nothing here is kept from one drawing to the next.
-  // eslint-disable-next-line react-hooks/incompatible-library
-  const virtual = useVirtualizer({
-    count: sorted.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW_PX,
-    overscan: 20,
-    enabled: long,
-  });
-  const items = virtual.getVirtualItems();
-  const drawn = long ? items.map((v) => sorted[v.index]) : sorted;
-  const above = long ? (items[0]?.start ?? 0) : 0;
-  const below = long ? virtual.getTotalSize() - (items.at(-1)?.end ?? 0) : 0;
+  const drawRow = (row: (typeof sorted)[number]) => (
+    <tr key={row.id} className={marked?.(row.original) ? "bg-action-wash" : undefined}>
+      {columns.map((c) => (
+        <Cell key={c.id} column={c} row={row.original} />
+      ))}
+    </tr>
+  );
   const filed = columns.filter((c) => !c.tools);
   const asCells = () => [filed.map((c) => c.title), ...sorted.map((r) => filed.map((c) => c.value(r.original)))];
   const copy = () =>
@@ -135,15 +131,15 @@ export function DataTable<Row extends object>({
             ))}
           </thead>
           <tbody>
-            {above > 0 && <Spacer px={above} />}
-            {drawn.map((row) => (
-              <tr key={row.id} className={marked?.(row.original) ? "bg-action-wash" : undefined}>
-                {columns.map((c) => (
-                  <Cell key={c.id} column={c} row={row.original} />
-                ))}
-              </tr>
-            ))}
-            {below > 0 && <Spacer px={below} />}
+            {long ? (
+              <LongRows
+                count={sorted.length}
+                scroller={scroller}
+                drawn={(from, to) => sorted.slice(from, to).map(drawRow)}
+              />
+            ) : (
+              sorted.map(drawRow)
+            )}
           </tbody>
         </table>
       </div>
@@ -165,12 +161,6 @@ export function DataTable<Row extends object>({
     </div>
   );
 }
-
-const Spacer = ({ px }: { px: number }) => (
-  <tr aria-hidden>
-    <td style={{ height: px, padding: 0, border: 0 }} />
-  </tr>
-);
 
 const ARIA_SORT = { asc: "ascending", desc: "descending" } as const;
 

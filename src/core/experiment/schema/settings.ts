@@ -2,10 +2,8 @@ import { z } from "zod";
 import { DIFFERENCE_UNITS, MOUNTINGS, SEASONS } from "../choices";
 import { FLOW_WAYS } from "../../judge/flowWay";
 import { ASPECTS } from "../../collector/compare";
-import type { FluidKind } from "../../fluids/fluid";
 import { applySchema } from "../../season/schema";
 import { instantSchema } from "./bounds";
-import { standardRules } from "../../log/windows";
 
 const positive = z.number().positive();
 const share = z.number().min(0).max(1);
@@ -98,14 +96,5 @@ export const experimentSettingsSchema = z.object({
   apply: applySchema.prefault({}),
 });
 export type ExperimentSettings = z.infer<typeof experimentSettingsSchema>;
-/** What an experiment begins with. */
-export const standardSettings = (fluid: FluidKind): ExperimentSettingsInput => ({
-  rules: standardRules(fluid),
-  basis: "mean",
-  areaBasis: "gross",
-  operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: fluid === "air" ? 0.02 : 0.015 },
-  smallestDifference: 15,
-  stationShare: 0.005,
-});
 /** As given by forms and demo: what Ask holds may be left to its defaults. */
 export type ExperimentSettingsInput = z.input<typeof experimentSettingsSchema>;

@@ -12,14 +12,9 @@ export interface AboveOpticalLimit {
   effect: null;
 }
 
-/** Above the limit by this factor no window is noise. */
-const CLEARLY = 1.15;
-
 /** An efficiency that glass and coating do not allow: area, flow or sun must be wrong. */
 export const aboveOpticalLimit: DoubtFinder<AboveOpticalLimit> = {
   grave: true,
-  // A window or two may top the limit by noise or by a cloud's edge.
-  stops: ({ windows, of, efficiency, limit }) => windows > of / 2 || efficiency > CLEARLY * limit,
   find: ({ points, opticalLimits }) =>
     measuredLanes(points).flatMap((lane): AboveOpticalLimit[] => {
       const limit = opticalLimits.get(lane);

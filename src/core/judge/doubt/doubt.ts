@@ -27,8 +27,6 @@ export interface DoubtInput extends Evidence {
 export interface DoubtFinder<D extends { kind: string; effect: Effect | null }> {
   /** Whatever its size it comes first: the figures themselves may be wrong. */
   grave?: boolean;
-  /** Figures that cannot be right: no verdict stands on them. */
-  stops?: (doubt: D) => boolean;
   find(input: DoubtInput): D[];
 }
 

@@ -3,17 +3,8 @@ import type { EfficiencyPoint } from "../../analysis/points";
 import { exact, withSource } from "../../uncertainty/uncertain";
 import { doubtWords } from "../../../words/doubts";
 import type { DoubtInput } from "./doubt";
-import {
-  DOUBT_KINDS,
-  DOUBTS,
-  doubtKey,
-  findDoubts,
-  isDismissed,
-  reachOf,
-  stopsVerdict,
-  type Doubt,
-  type DoubtKind,
-} from "./list";
+import { doubtKey, isDismissed, reachOf, stopsVerdict } from "./dismissed";
+import { DOUBT_KINDS, DOUBTS, findDoubts, type Doubt, type DoubtKind } from "./list";
 
 const point = (lane: string, over: Partial<EfficiencyPoint> = {}): EfficiencyPoint =>
   ({

@@ -11,18 +11,6 @@ export interface Impossible {
   effect: null;
 }
 
-/** These leave no figure of their lane to be trusted. Odd sun touches all lanes alike, and a standstill its own hours only. */
-const STOPPING: ReadonlySet<Implausible["kind"]> = new Set([
-  "efficiencyBelowZero",
-  "efficiencyAboveLimit",
-  "efficiencyTiny",
-  "coolsByDay",
-  "worldsApart",
-  "flowBackwards",
-  "noRiseInSun",
-  "lanesAlike",
-]);
-
 /** Steady windows may have shown the same already, with their own doubt. */
 function saidOfWindows(found: Implausible, points: DoubtInput["points"]): boolean {
   if (found.kind === "flowBackwards") return points.some((p) => p.lane === found.lane && p.massFlow.value < 0);
@@ -34,7 +22,6 @@ function saidOfWindows(found: Implausible, points: DoubtInput["points"]): boolea
 /** Readings that physics does not allow, found in a run as a whole: the same list that an import goes by. */
 export const impossible: DoubtFinder<Impossible> = {
   grave: true,
-  stops: ({ found, accepted }) => !accepted && STOPPING.has(found.kind),
   find: ({ implausible, points }) =>
     implausible
       .filter(({ found }) => !saidOfWindows(found, points))

@@ -85,39 +85,6 @@ function sizeOf(d: Doubt): number {
   return d.effect ? Math.max(Math.abs(d.effect.low), Math.abs(d.effect.high)) : 0;
 }
 
-/** Names a doubt so that it can be dismissed: its kind and what it is about, without its sizes. */
-export function doubtKey(d: Doubt): string {
-  const about = Object.entries(d).flatMap(([name, value]): string[] => {
-    if (name === "kind" || name === "effect") return [];
-    if (typeof value === "string") return [value];
-    if (Array.isArray(value))
-      return value.map((v) => (typeof v === "string" ? v : ((v as { lane?: string }).lane ?? "")));
-    if (name === "found" || name === "note") return [JSON.stringify(namesOf(value as object))];
-    return [];
-  });
-  return [d.kind, ...about].join("/").slice(0, 160);
-}
-
-const namesOf = (of: object) => Object.fromEntries(Object.entries(of).filter(([, v]) => typeof v === "string"));
-
-/** How far a doubt reaches, W/m²; null where its effect is not known. */
-export const reachOf = ({ effect }: Doubt): number | null =>
-  effect && Math.max(Math.abs(effect.low), Math.abs(effect.high));
-
-/** Grown beyond this, what was dismissed is another doubt. */
-const GROWN = 1.5;
-
-/** A person has said why it does not count, and it has not grown since. Figures that cannot be right are not dismissed. */
-export function isDismissed(d: Doubt, dismissed: Readonly<Record<string, { reach: number | null }>>): boolean {
-  const known = dismissed[doubtKey(d)];
-  if (!known || stopsVerdict(d)) return false;
-  const reach = reachOf(d);
-  return reach === null || (known.reach !== null && reach <= GROWN * known.reach);
-}
-
-/** No verdict stands on figures that cannot be right. */
-export const stopsVerdict = (d: Doubt): boolean => (DOUBTS[d.kind] as DoubtFinder<Doubt>).stops?.(d) ?? false;
-
 /** What weakens the answer, strongest first: each with its size in the answer's unit where it has one. */
 export const findDoubts = (input: DoubtInput): Doubt[] =>
   Object.values(DOUBTS)

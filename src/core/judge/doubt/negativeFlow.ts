@@ -10,7 +10,6 @@ export interface NegativeFlow {
 /** A stream that runs backwards, or a meter the wrong way round. */
 export const negativeFlow: DoubtFinder<NegativeFlow> = {
   grave: true,
-  stops: () => true,
   find: ({ heats }) =>
     measuredLanes(heats).flatMap((lane): NegativeFlow[] => {
       const windows = heats.filter((p) => p.lane === lane && p.massFlow.value < 0).length;

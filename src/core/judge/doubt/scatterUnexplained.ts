@@ -16,7 +16,6 @@ const CHI_SQUARE = 10;
 /** Points that do not lie on any curve: a shaded lane, a loose probe, a changed flow or two different benches in one lane. */
 export const scatterUnexplained: DoubtFinder<ScatterUnexplained> = {
   grave: true,
-  stops: () => true,
   find: ({ lanes, way }) =>
     (way === "point" ? lanes : []).flatMap(({ lane, curve: { residualSd, reducedChiSquare } }): ScatterUnexplained[] =>
       residualSd > SCATTER && reducedChiSquare > CHI_SQUARE

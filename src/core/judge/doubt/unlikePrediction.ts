@@ -14,17 +14,12 @@ export interface UnlikePrediction {
   effect: null;
 }
 
-/** So far from its drawing, in standard uncertainties of both and as a share, a lane is named; beyond the second pair no verdict stands on it. */
+/** So far from its drawing, in standard uncertainties of both and as a share, a lane is named. */
 const NAMED = { apart: 3, share: 0.15 };
-const STOPS = { apart: 4, most: 1.5, least: 0.5 };
 
 /** A lane that measures far from what its drawing predicts at the same condition: unit, area, flow, sun or drawing is wrong. */
 export const unlikePrediction: DoubtFinder<UnlikePrediction> = {
   grave: true,
-  stops({ apart, measured, expected }) {
-    const ratio = measured.value / expected.value;
-    return apart > STOPS.apart && (ratio > STOPS.most || ratio < STOPS.least);
-  },
   find: (input) =>
     measuredLanes(input.points).flatMap((lane): UnlikePrediction[] => {
       const both = besidePrediction(input, lane, "systematic");

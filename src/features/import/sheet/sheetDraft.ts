@@ -1,7 +1,7 @@
 import type { HandRow } from "@/core/analysis/handReading";
 import type { ExperimentHead } from "@/core/experiment/types";
 import { CHANNEL_KINDS, type ChannelKind } from "@/core/log/channel";
-import type { ColumnUse, LogSettings } from "@/core/log/readLog";
+import type { ColumnUse, LogSettings } from "@/core/log/logData";
 import { fromWall } from "@/core/log/zone";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import type { QuantityId } from "@/core/quantity/quantities";

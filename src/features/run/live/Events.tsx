@@ -15,7 +15,7 @@ import {
   type LucideIcon,
 } from "lucide-react";
 import { useEffect, useState, useSyncExternalStore } from "react";
-import { toast } from "sonner";
+import { toast } from "@/ui/toast";
 import type { ExperimentHead } from "@/core/experiment/types";
 import type { EventKind } from "@/core/log/eventKind";
 import type { EventInput } from "@/core/experiment/schema/event";

@@ -1,5 +1,5 @@
 import { act, screen, within } from "@testing-library/react";
-import { Toaster } from "sonner";
+import { Toasts } from "@/ui/Toasts";
 import type { LiveView } from "@/services/live/view";
 import { plain, settle, show } from "../../../../scripts/testing/screens/screen";
 import { action, asked } from "../../../../scripts/testing/screens/asked";
@@ -79,7 +79,7 @@ async function live(change: Partial<LiveView> = {}) {
   const shown = await show(
     <WorkingProvider load={action("loadWorking")}>
       <LiveBench head={head()} />
-      <Toaster />
+      <Toasts />
     </WorkingProvider>,
   );
   const say = (view: Partial<LiveView>) =>

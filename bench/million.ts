@@ -1,0 +1,3 @@
+import { importMillion } from "./import";
+
+await importMillion();
