@@ -8,6 +8,7 @@ import { studyDesign } from "../src/core/collector/study";
 import { judgeReduction, testedReduction } from "../src/core/judge/judgeReduction";
 import { standardRules } from "../src/core/log/windows";
 import { CORRUGATED, simulateBench } from "../src/core/rig/bench";
+import { compiled } from "./compiled";
 import { importBench } from "./import";
 import { median, report } from "./report";
 
@@ -122,5 +123,8 @@ async function predictionBench(): Promise<void> {
 }
 
 const PARTS = { "--prediction": predictionBench, "--import": importBench, "--analysis": analysisBench };
-const wanted = Object.entries(PARTS).filter(([flag]) => process.argv.includes(flag));
-for (const [, part] of wanted.length ? wanted : Object.entries(PARTS)) await part();
+if (!process.env.BRAVEL_COMPILED) await compiled("bench/all.ts", [], process.argv.slice(2));
+else {
+  const wanted = Object.entries(PARTS).filter(([flag]) => process.argv.includes(flag));
+  for (const [, part] of wanted.length ? wanted : Object.entries(PARTS)) await part();
+}

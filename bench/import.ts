@@ -1,4 +1,3 @@
-import { spawn } from "node:child_process";
 import { Readable } from "node:stream";
 import Papa from "papaparse";
 import { readLog } from "../src/core/log/readLog";
@@ -11,6 +10,7 @@ import { readChannels } from "../src/data/reading/readings";
 import { importRun, inspectFile } from "../src/services/import/imports";
 import { settingsFrom } from "../src/features/import/draft";
 import { startLocalDatabase } from "../scripts/launcher/database";
+import { compiled } from "./compiled";
 import { benchRequest } from "./request";
 import { median, report } from "./report";
 
@@ -102,27 +102,9 @@ export async function importBench(): Promise<void> {
   }
 }
 
-/** A million rows imported by a process of its own, compiled first: what a compiler holds is none of the import's memory. */
+/** A million rows imported by a process of its own. */
 async function millionRows(): Promise<{ megabytes: number; seconds: number }> {
-  const { build } = await import("esbuild");
-  const outfile = ".bravel/bench-million.mjs";
-  await build({
-    entryPoints: ["bench/million.ts"],
-    bundle: true,
-    platform: "node",
-    format: "esm",
-    packages: "external",
-    outfile,
-    logLevel: "error",
-  });
-  const child = spawn(process.execPath, ["--max-semi-space-size=12", outfile], {
-    stdio: ["ignore", "pipe", "inherit"],
-  });
-  let out = "";
-  child.stdout.on("data", (d: Buffer) => {
-    out += d.toString();
-  });
-  await new Promise((done) => child.on("close", done));
+  const out = await compiled("bench/million.ts", ["--max-semi-space-size=12"]);
   return JSON.parse(out.trim().split("\n").at(-1)!) as { megabytes: number; seconds: number };
 }
 

@@ -67,13 +67,15 @@ const AT_OWN_PACE: ReadonlySet<ChannelKind> = new Set([
  * Nothing is changed in place: codes and means are new arrays.
  *
  * @param channels one entry for each place a channel served; entries of one channel share its id and arrays
+ * @param finestMs no finer step than this, ms
  */
 export function assembleRun(
   channels: readonly LoggedChannel[],
   exclusions: readonly Exclusion[] = [],
   keep: ReadonlySet<CleanReason> = new Set(),
+  finestMs = FINEST,
 ): AssembledRun {
-  const { grid, leftOut } = commonGrid(channels);
+  const { grid, leftOut } = commonGrid(channels, finestMs);
   const stationsOf = (id: number) => channels.filter((c) => c.id === id).map((c) => c.station);
   const cleaned = new Map(
     [...new Map(channels.map((c) => [c.id, c])).values()].map((channel) => {
@@ -235,8 +237,11 @@ const statedPower = (watts: number | null | undefined, like: Float64Array | null
   watts != null && like ? new Float64Array(like.length).fill(watts) : null;
 
 /** The clock of a run: as long as its readings, in steps no finer than the slowest of the channels. */
-function commonGrid(channels: readonly LoggedChannel[]): { grid: Grid; leftOut: AssembledRun["leftOut"] } {
-  let step = FINEST;
+function commonGrid(
+  channels: readonly LoggedChannel[],
+  finestMs: number,
+): { grid: Grid; leftOut: AssembledRun["leftOut"] } {
+  let step = finestMs;
   for (const { kind, times } of channels) {
     // An hourly barometer or weather station must not make hours of everything: it is taken as straight in between.
     if (AT_OWN_PACE.has(kind)) continue;

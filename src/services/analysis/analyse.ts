@@ -322,13 +322,15 @@ export const withReadings = (plan: AssemblyPlan, streams: ReadonlyMap<number, St
     return { ...channel, times, values: found };
   });
 
-/** What physics does not allow in a run whose readings are at hand. */
+const MINUTE = 60_000;
+
+/** What physics does not allow in a run whose readings are at hand: minutes tell it, and a million rows in finer steps would not fit. */
 export function implausibleInRun(
   experiment: Experiment,
   run: StoredRun,
   readings: ReadonlyMap<number, StreamReadings>,
 ): Implausible[] {
   const plan = assemblyPlan(run);
-  const assembled = assembleRun(withReadings(plan, readings), plan.exclusions, plan.keep);
+  const assembled = assembleRun(withReadings(plan, readings), plan.exclusions, plan.keep, MINUTE);
   return implausibleOf(groundOf({ arrangements: arrangedSetups(experiment, run), assembled }));
 }
