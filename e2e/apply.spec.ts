@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { expect, test, type Page } from "@playwright/test";
 import ICAL from "ical.js";
 import { withFreshDemo } from "./demo";
-import { watch } from "./watch";
+import { alive, watch } from "./watch";
 
 withFreshDemo();
 
@@ -16,7 +16,10 @@ const open = async (page: Page, name: string) => {
 };
 const sentence = (page: Page) => page.getByRole("heading", { level: 1 });
 const show = (page: Page, tab: string) => page.getByRole("radio", { name: tab, exact: true }).check();
-const worked = (page: Page) => expect(sentence(page)).toContainText("kWh of useful heat a year");
+const worked = async (page: Page) => {
+  await expect(sentence(page)).toContainText("kWh of useful heat a year");
+  await alive(page);
+};
 const number = async (page: Page, name: RegExp) =>
   Number((await sentence(page).textContent())!.replace(/[\s\u2009]/g, "").match(name)![1]);
 const useful = (page: Page) => number(page, /gives?(\d+)/);

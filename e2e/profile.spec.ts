@@ -1,12 +1,13 @@
 import { expect, test, type Page } from "@playwright/test";
 import { addressOf, withFreshDemo } from "./demo";
-import { watch } from "./watch";
+import { alive, watch } from "./watch";
 
 withFreshDemo();
 
 const apply = (tab: string, answer: RegExp) => async (page: Page, base: string) => {
   await page.goto(`${base}/apply`);
   await expect(page.getByRole("heading", { level: 1 })).toContainText("kWh of useful heat a year");
+  await alive(page);
   await page.getByRole("radio", { name: tab, exact: true }).check();
   await expect(page.getByText(answer).first()).toBeVisible();
 };

@@ -9,3 +9,10 @@ export function watch(page: Page): string[] {
   });
   return faults;
 }
+
+/** What the server drew hears keys and clicks only once its script has taken it over. */
+export const alive = (page: Page) =>
+  page.waitForFunction(() => {
+    const control = document.querySelector("main button, main input");
+    return control !== null && Object.keys(control).some((key) => key.startsWith("__reactProps"));
+  });

@@ -64,7 +64,7 @@ function Worked({ apply }: { apply: ApplyView }) {
         </h1>
         {shown && answer && <Paid {...{ apply, settings, answer, shown }} />}
         <NotKept error={error} />
-        <Running season={season} />
+        <Running season={season} shown={answer !== null && season.last === null} />
         {hours.error && (
           <p className="font-semibold text-doubt">
             {saidOf(hours.error, "The hours of the weather file did not come. Reload the page.")}
@@ -196,7 +196,8 @@ function Waiting({ asked, job, apply }: { asked: readonly Asked[]; job: SeasonJo
 const list = (parts: readonly string[]) =>
   parts.length < 2 ? parts.join("") : `${parts.slice(0, -1).join("; ")}; and ${parts.at(-1)}`;
 
-function Running({ season }: { season: ReturnType<typeof useSeason> }) {
+/** @param shown the year stands already, as it came with the page: nobody waits for it */
+function Running({ season, shown }: { season: ReturnType<typeof useSeason>; shown: boolean }) {
   if (season.failed)
     return (
       <p role="alert" className="font-semibold text-danger">
@@ -212,7 +213,7 @@ function Running({ season }: { season: ReturnType<typeof useSeason> }) {
         </button>
       </p>
     );
-  if (season.progress === null) return null;
+  if (season.progress === null || shown) return null;
   return (
     <p className="mt-1 flex items-center gap-2" role="status">
       <progress max={1} value={season.progress} aria-label="Working out the year" />
