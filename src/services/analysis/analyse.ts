@@ -26,15 +26,13 @@ import { columnUnit } from "../../core/log/logData";
 import { toSi } from "../../core/quantity/quantities";
 import { readChannels, type StreamSpan } from "../../data/reading/readings";
 import { log } from "../web/log";
-import { BoundedMemo } from "./memo";
+import { store } from "./store";
 import { expectedLanes } from "./expected";
 import { fingerprint } from "./fingerprint";
 
 /** Change when a method changes its results or a view its shape, so that stored summaries are made anew. */
 const METHOD = "2026-12-01.1";
 const SEED = 1120;
-/** A week of eight lanes each second holds about 200 MB of readings; four such weeks of ten seconds fit easily. */
-const MOST_BYTES = 384 * 1024 * 1024;
 
 export interface Analysis {
   /** Without the runs that could not be computed. */
@@ -50,9 +48,6 @@ export interface Analysis {
 
 /** How often each stage was really computed, for tests and bench. */
 export const stageCounts = { readings: 0, assembled: 0, reduced: 0, combined: 0, judged: 0 };
-
-// Derived results only: losing them costs a second, sharing them needs nothing (docs/decisions/0003).
-const memo = ((globalThis as { bravelAnalyses?: BoundedMemo }).bravelAnalyses ??= new BoundedMemo(MOST_BYTES));
 
 /** Reads, cleans, reduces and judges an experiment. null when there is no such experiment. */
 export async function analyse(knex: Knex, experimentId: number): Promise<Analysis | null> {
@@ -147,7 +142,7 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
   const combined = left.size ? fingerprint([stages.combined, [...left]]) : stages.combined;
 
   async function computeRun(stage: Stage): Promise<void> {
-    const series = await memo.get(
+    const series = await store.get(
       stage.assembly,
       async () => {
         stageCounts.assembled++;
@@ -155,12 +150,12 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
       },
       assembledBytes,
     );
-    const reduction = await memo.get(
+    const reduction = await store.get(
       stage.reduced,
       async () => {
         stageCounts.reduced++;
         const input = { arrangements: stage.arrangements, assembled: series };
-        const ground = await memo.get(stage.ground, async () => groundOf(input), groundBytes);
+        const ground = await store.get(stage.ground, async () => groundOf(input), groundBytes);
         return reduceRun(input, experiment.settings, ground);
       },
       reducedBytes,
@@ -168,7 +163,7 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
     assembled.set(stage.run.id, series);
     reductions.push(reduction);
   }
-  const reduction = await memo.get(
+  const reduction = await store.get(
     combined,
     async () => {
       stageCounts.combined++;
@@ -226,13 +221,13 @@ const judged = (
   reduction: Reduction,
   beside: Beside,
 ): Promise<Judgement> =>
-  memo.get(
+  store.get(
     key,
     async () => {
       stageCounts.judged++;
       const by = judgedBy(experiment, beside);
       const { smallestDifference, stationShare, seed, plannedDays, plannedFrom } = by;
-      const tested = await memo.get(
+      const tested = await store.get(
         fingerprint([combined, "tested", { smallestDifference, stationShare, seed, plannedDays, plannedFrom }]),
         async () => ({ tested: testedReduction(reduction, by) }),
         () => 300_000,
@@ -278,7 +273,7 @@ async function loggedChannels(knex: Knex, run: StoredRun, plan: AssemblyPlan): P
     const key = fingerprint([METHOD, "readings", named(stream), used]);
     streams.set(
       stream.id,
-      await memo.get(
+      await store.get(
         key,
         async () => {
           stageCounts.readings++;

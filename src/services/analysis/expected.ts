@@ -4,11 +4,9 @@ import { builtArea } from "../../core/experiment/arrange";
 import { operatingOf } from "../../core/experiment/operating";
 import type { Experiment } from "../../core/experiment/types";
 import { expectedOf, type Expected } from "../../core/judge/expected";
-import { BoundedMemo } from "./memo";
 import { fingerprint } from "./fingerprint";
+import { store } from "./store";
 
-/** Predictions are made of drawing and condition alone; the development server reloads modules, the store outlives them. */
-const kept = ((globalThis as { bravelExpected?: BoundedMemo }).bravelExpected ??= new BoundedMemo(4e6));
 const BYTES = 8_000;
 
 /** What the drawings say their lanes should have given at the mean of the windows they were steady in. Lanes without sun or a drawing are left out. */
@@ -22,7 +20,7 @@ export async function expectedLanes(experiment: Experiment, reduction: Reduction
     const tilt = experiment.runs.at(-1)?.setup.plane.tilt;
     const op = { ...operatingOf(experiment), ...at.op, ...(tilt === undefined ? {} : { tilt }) };
     const area = builtArea(lane, experiment.settings.areaBasis);
-    const found = await kept.get(
+    const found = await store.get(
       fingerprint(["expected", lane.design, op, at.massFlow, area]),
       async () => ({ of: expectedOf(lane.design, op, at.massFlow, area) }),
       () => BYTES,

@@ -2,12 +2,11 @@ import type { Knex } from "knex";
 import { runSeason, withoutHours, type SeasonResult } from "../../core/season/job";
 import { jobKey } from "../../core/season/jobKey";
 import { askedFor } from "../../core/season/scenario";
-import { BoundedMemo, jsonBytes } from "../analysis/memo";
+import { fingerprint } from "../analysis/fingerprint";
+import { jsonBytes } from "../analysis/memo";
+import { store } from "../analysis/store";
 import { climateText, type ApplyView } from "./applyView";
 import { jobOf } from "./seasonJob";
-
-/** Years by everything that enters them; the development server reloads modules, the store outlives them. */
-const years = ((globalThis as { bravelYears?: BoundedMemo }).bravelYears ??= new BoundedMemo(16e6));
 
 /** The year of the settings as they are kept, so that its figures stand in the page before any script ran. null while something is asked first. */
 export async function yearOf(knex: Knex, view: Omit<ApplyView, "year">): Promise<SeasonResult | null> {
@@ -18,5 +17,5 @@ export async function yearOf(knex: Knex, view: Omit<ApplyView, "year">): Promise
   if (weather.kind === "hours" && hours === null) return null;
   const job = jobOf(view, settings, hours);
   if (job.candidates.length === 0) return null;
-  return years.get(jobKey(job), async () => withoutHours(runSeason(job)!), jsonBytes);
+  return store.get(fingerprint(["year", jobKey(job)]), async () => withoutHours(runSeason(job)!), jsonBytes);
 }

@@ -4,26 +4,24 @@ import { planSteps, type PlannedSpan } from "../../core/live/byPlan";
 import { findExperiment } from "../../data/experiment/experiments";
 import { setLive } from "../../data/run/runs";
 import { analyseLoaded } from "../analysis/analyse";
+import { fingerprint } from "../analysis/fingerprint";
+import { jsonBytes } from "../analysis/memo";
+import { store } from "../analysis/store";
 import { planIn, planningWorld } from "../plan/plan";
 import { endRun, pauseRun, resumeRun } from "./commands";
 import { liveRunOf } from "./liveRun";
-
-/** Reckoned from the whole experiment, and asked with every frame. */
-const kept = new Map<number, { key: string; spans: Promise<PlannedSpan[] | null> }>();
 
 /**
  * When the experiment's kept plan measures, day by day, as seen when a run began: a plan without a first day begins then. null where no
  * plan was kept.
  */
-export function plannedSpans(knex: Knex, experiment: Experiment, run: StoredRun): Promise<PlannedSpan[] | null> {
-  const key = `${run.id} ${experiment.changedAt}`;
-  const known = kept.get(experiment.id);
-  if (known?.key === key) return known.spans;
-  const spans = spansOf(knex, experiment, run.live!.startedAt);
-  kept.set(experiment.id, { key, spans });
-  spans.catch(() => kept.delete(experiment.id));
-  return spans;
-}
+export const plannedSpans = (knex: Knex, experiment: Experiment, run: StoredRun): Promise<PlannedSpan[] | null> =>
+  // Reckoned from the whole experiment, and asked with every frame.
+  store.get(
+    fingerprint(["planned", experiment.id, run.id, experiment.changedAt]),
+    () => spansOf(knex, experiment, run.live!.startedAt),
+    jsonBytes,
+  );
 
 async function spansOf(knex: Knex, experiment: Experiment, beginMs: number): Promise<PlannedSpan[] | null> {
   const world = await planningWorld(knex, [experiment.id]);

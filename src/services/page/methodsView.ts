@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import type { RunEvent } from "../../core/experiment/schema/event";
 import { pipeLength } from "../../core/collector/design";
 import { METHOD_NAMES, methodOf, type MethodName } from "../../core/method/list";
 import type { FindingName, FinderInput, Gap } from "../../core/method/find/finding";
@@ -8,6 +9,9 @@ import { effectiveDof, standardUncertainty, subtract, exact, type Uncertain } fr
 import { findEvents } from "../../data/run/events";
 import { withoutEachDay, type WithoutDay } from "../../core/judge/withoutDay";
 import { analyse, judgedBy, verdictKey, type Analysis } from "../analysis/analyse";
+import { fingerprint } from "../analysis/fingerprint";
+import { jsonBytes } from "../analysis/memo";
+import { store } from "../analysis/store";
 import { figure, type FigureView } from "./figureView";
 
 export interface FindingView {
@@ -42,8 +46,6 @@ export interface MethodsView {
   schools: BothSchools[];
 }
 
-const kept = new Map<number, { key: string; view: MethodsView }>();
-
 /** What every method finds in the same readings; null when there is no such experiment. */
 export async function methodsView(knex: Knex, experimentId: number): Promise<MethodsView | null> {
   const analysis = await analyse(knex, experimentId);
@@ -53,9 +55,15 @@ export async function methodsView(knex: Knex, experimentId: number): Promise<Met
     knex,
     experiment.runs.map((r) => r.id),
   );
-  const key = verdictKey(experiment, events);
-  const known = kept.get(experimentId);
-  if (known?.key === key) return known.view;
+  return store.get(
+    fingerprint(["methods", experimentId, verdictKey(experiment, events)]),
+    () => viewOf(analysis, events),
+    jsonBytes,
+  );
+}
+
+async function viewOf(analysis: Analysis, events: ReadonlyMap<number, readonly RunEvent[]>): Promise<MethodsView> {
+  const { experiment } = analysis;
   const spans = analysis.reduction.runs.flatMap((reduced) => {
     const run = experiment.runs.find((r) => String(r.number) === reduced.run);
     const assembled = run && analysis.assembled.get(run.id);
@@ -77,10 +85,7 @@ export async function methodsView(knex: Knex, experimentId: number): Promise<Met
   const withoutDays = withoutEachDay(reduction, judgedBy(experiment, { expected, marked: events }), judgement).map(
     (w): WithoutDayView => ({ ...w, difference: w.difference && figure(w.difference, "heatFlux") }),
   );
-  const view = { ...(await found(analysis, input)), withoutDays };
-  kept.set(experimentId, { key, view });
-  if (kept.size > 30) kept.delete(kept.keys().next().value!);
-  return view;
+  return { ...(await found(analysis, input)), withoutDays };
 }
 
 async function found(analysis: Analysis, input: FinderInput): Promise<Omit<MethodsView, "withoutDays">> {

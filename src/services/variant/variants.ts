@@ -9,7 +9,8 @@ import { designProblems } from "../../core/collector/validate";
 import { expanded } from "../../core/uncertainty/coverage";
 import { measured } from "../../core/uncertainty/uncertain";
 import type { ExperimentHead } from "../../core/experiment/types";
-import { BoundedMemo, jsonBytes } from "../analysis/memo";
+import { jsonBytes } from "../analysis/memo";
+import { store } from "../analysis/store";
 import type { ExperimentView } from "../page/views";
 import { listMaterials } from "../../data/variant/materials";
 import { listVariants } from "../../data/variant/variants";
@@ -44,9 +45,6 @@ export interface PredictedCurve {
   points: { x: number; efficiency: number; plusMinus: number }[];
 }
 
-/** Predictions of designs, by everything that enters them; the development server reloads modules, the store outlives them. */
-const predictions = ((globalThis as { bravelPredicted?: BoundedMemo }).bravelPredicted ??= new BoundedMemo(8e6));
-
 /** A variant's study, and of which revision. */
 export interface ShownStudy {
   variantId: number;
@@ -59,11 +57,7 @@ export async function studyOf(view: VariantsView, shown: string | null): Promise
   const variant = view.variants.find((v) => v.letter === shown) ?? view.variants[0];
   if (!variant) return null;
   const key = JSON.stringify(["study", variant.design, view.operating, view.lowestC]);
-  const study = await predictions.get(
-    key,
-    async () => studyDesign(variant.design, view.operating, view.lowestC),
-    jsonBytes,
-  );
+  const study = await store.get(key, async () => studyDesign(variant.design, view.operating, view.lowestC), jsonBytes);
   return { variantId: variant.id, revision: variant.revision, study };
 }
 
@@ -104,5 +98,5 @@ async function predictedCurve(
       plusMinus: expanded(measured(q.efficiency)) * scale,
     }));
   };
-  return { lane: lane.letter, points: await predictions.get(key, make, jsonBytes) };
+  return { lane: lane.letter, points: await store.get(key, make, jsonBytes) };
 }
