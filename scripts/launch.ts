@@ -259,20 +259,23 @@ async function keepDatabase(local: LocalDatabase): Promise<void> {
   }
 }
 
-async function test(): Promise<void> {
+async function test(files: readonly string[]): Promise<void> {
   // The tests' database is their own, made afresh, so nothing of the user's is ever in reach.
   const home = join(HOME, "test");
   await takeLock(home);
-  const ok = await runChecks({
-    openDatabase: async () => {
-      const database = await startLocalDatabase(home, FIRST_DATABASE_PORT);
-      stops.push(() => database.stop());
-      await database.allowNamedDatabases();
-      return database.url;
+  const ok = await runChecks(
+    {
+      openDatabase: async () => {
+        const database = await startLocalDatabase(home, FIRST_DATABASE_PORT);
+        stops.push(() => database.stop());
+        await database.allowNamedDatabases();
+        return database.url;
+      },
+      onStop: (stop) => stops.push(stop),
+      port: () => freePort(FIRST_WEB_PORT + 40),
     },
-    onStop: (stop) => stops.push(stop),
-    port: () => freePort(FIRST_WEB_PORT + 40),
-  });
+    files,
+  );
   await stopAll();
   process.exit(ok ? 0 : 1);
 }
@@ -335,7 +338,7 @@ const [command, ...words] = process.argv.slice(2);
 const commands: Record<string, () => Promise<void>> = {
   demo: () => serve(true),
   start: () => serve(false),
-  test,
+  test: () => test(words),
   rig: driveRig,
   watch: () => watchFolder(words[0], words[1], words[2]),
   backup: () => keepCopy(words[0]),

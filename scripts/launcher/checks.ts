@@ -32,23 +32,40 @@ const npx = (...args: string[]) => run("npx", ["--no-install", ...args], { quiet
 const JEST_REPORT = ".bravel/test/jest.json";
 const PLAYWRIGHT_REPORT = ".bravel/test/playwright.json";
 
-/** Everything `./bravel test` does, in order of cost. Prints `N passed, N failed` last; true when nothing failed. */
-export async function runChecks(tools: CheckTools): Promise<boolean> {
-  const count: Count = { passed: 0, failed: 0 };
-  const add = (c: Count) => {
-    count.passed += c.passed;
-    count.failed += c.failed;
-  };
+/**
+ * Everything `./bravel test` does, in order of cost, or only the test files named (a folder names all within). Prints
+ * `N passed, N failed` last; true when nothing failed.
+ */
+export async function runChecks(tools: CheckTools, files: readonly string[] = []): Promise<boolean> {
+  const counts: Count[] = [];
+  if (!files.length) counts.push(...(await readings()));
+  await testDatabase(await tools.openDatabase());
+  const browser = files.filter((f) => /^(?:\.\/)?e2e\b/.test(f));
+  const unit = files.filter((f) => !browser.includes(f));
+  if (unit.length || !files.length) counts.push(await unitTests(unit));
+  if (browser.length || !files.length) counts.push(...(await browserTests(tools, browser)));
+  const sum = (of: keyof Count) => counts.reduce((n, c) => n + c[of], 0);
+  console.log(`\n${sum("passed")} passed, ${sum("failed")} failed`);
+  return sum("failed") === 0;
+}
+
+const counted = (ok: boolean): Count => ({ passed: ok ? 1 : 0, failed: ok ? 0 : 1 });
+
+/** What is read of the code; lint takes as long as all the others together. */
+async function readings(): Promise<Count[]> {
+  console.log("\n— format, lint, types, imports, limits");
+  const counts: Count[] = [];
   const single = async (name: string, work: () => Promise<Finished>) => {
     const { code, output } = await work();
     console.log(`\n— ${name}\n${output}`.trimEnd());
-    add(code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
+    counts.push(counted(code === 0));
   };
-  console.log("\n— format, lint, types, imports, limits");
-  // Lint takes as long as all the others together.
   await Promise.all([single("lint", () => npx("eslint", ".", "--max-warnings", "0")), otherReadings(single)]);
+  return counts;
+}
 
-  const databaseUrl = await tools.openDatabase();
+/** The tests' database with its tables, and the demo world beside it: a test that needs either takes a copy. */
+async function testDatabase(databaseUrl: string): Promise<void> {
   process.env.BRAVEL_TEST_DATABASE_URL = databaseUrl;
   process.env.BRAVEL_TEST_TEMPLATE = new URL(databaseUrl).pathname.slice(1);
   const knex = createDatabase(databaseUrl);
@@ -63,9 +80,9 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
   } finally {
     await knex.destroy();
   }
-  console.log("\n— unit tests");
-  add(await unitTests());
+}
 
+async function browserTests(tools: CheckTools, files: readonly string[]): Promise<Count[]> {
   console.log("\n— build and real browser");
   await ensureProgram("chromium", "chromium", "The browser tests");
   await ensureBuild(TEST_DIST);
@@ -78,18 +95,15 @@ export async function runChecks(tools: CheckTools): Promise<boolean> {
     tools.onStop(() => web.stop());
     servers.push({ address: web.address, databaseUrl: url, demo: process.env.BRAVEL_TEST_DEMO });
   }
-  add({ passed: 1, failed: 0 });
   rmSync(PLAYWRIGHT_REPORT, { force: true });
-  const browser = await run("npx", ["--no-install", "playwright", "test"], {
+  const browser = await run("npx", ["--no-install", "playwright", "test", ...files], {
     env: {
       ...process.env,
       BRAVEL_TEST_SERVERS: JSON.stringify(servers),
       PLAYWRIGHT_JSON_OUTPUT_NAME: PLAYWRIGHT_REPORT,
     },
   });
-  add(playwrightCount(browser.code));
-  console.log(`\n${count.passed} passed, ${count.failed} failed`);
-  return count.failed === 0;
+  return [counted(true), playwrightCount(browser.code)];
 }
 
 /** What is read of the code beside lint, one after the other. */
@@ -108,11 +122,12 @@ async function otherReadings(single: (name: string, work: () => Promise<Finished
   );
 }
 
-async function unitTests(): Promise<Count> {
+async function unitTests(files: readonly string[]): Promise<Count> {
+  console.log("\n— unit tests");
   rmSync(JEST_REPORT, { force: true });
   // A worker a core: jest itself would leave one idle, of two that is half the machine.
   const workers = `--maxWorkers=${availableParallelism()}`;
-  const jest = await run("npx", ["--no-install", "jest", workers, "--json", `--outputFile=${JEST_REPORT}`]);
+  const jest = await run("npx", ["--no-install", "jest", workers, "--json", `--outputFile=${JEST_REPORT}`, ...files]);
   try {
     const report = JSON.parse(readFileSync(JEST_REPORT, "utf8")) as {
       numPassedTests: number;

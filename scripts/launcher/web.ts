@@ -149,8 +149,8 @@ export async function startWeb(options: {
     for (let i = 0; i < 600; i++) {
       if (exited) throw new LaunchError(`the application ended while starting:\n${output.trim()}`);
       try {
-        // Open to a network, the first page that answers without a sign-in is the sign-in itself.
-        const page = await fetch(`${address}${options.env?.BRAVEL_GUARD ? "/login" : "/"}`, {
+        // A page that computes nothing; open to a network, the first that answers without a sign-in is the sign-in itself.
+        const page = await fetch(`${address}${options.env?.BRAVEL_GUARD ? "/login" : "/new"}`, {
           signal: AbortSignal.timeout(60000),
         });
         const text = await page.text();
@@ -169,5 +169,7 @@ export async function startWeb(options: {
     await stop();
     throw error;
   });
+  // Whoever comes first finds the bench looked through.
+  if (!options.env?.BRAVEL_GUARD) void fetch(address).catch(() => undefined);
   return { address, process: child, ended, stop };
 }
