@@ -1,4 +1,4 @@
-import type { Page } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 
 /** Nothing may go wrong silently in the browser while a test runs. */
 export function watch(page: Page): string[] {
@@ -12,7 +12,11 @@ export function watch(page: Page): string[] {
 
 /** What the server drew hears keys and clicks only once its script has taken it over. */
 export const alive = (page: Page) =>
-  page.waitForFunction(() => {
-    const control = document.querySelector("main button, main input");
-    return control !== null && Object.keys(control).some((key) => key.startsWith("__reactProps"));
-  });
+  expect
+    .poll(() =>
+      page.evaluate(() => {
+        const control = document.querySelector("main button, main input");
+        return control !== null && Object.keys(control).some((key) => key.startsWith("__reactProps"));
+      }),
+    )
+    .toBe(true);
