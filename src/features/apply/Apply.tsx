@@ -27,10 +27,15 @@ import { WeatherForm } from "./WeatherForm";
 import { NotKept } from "@/ui/NotKept";
 import { saidOf } from "@/ui/said";
 
-/** Fetched with the tab that shows it. */
-const ControlPart = dynamic(() => import("./ControlPart").then((m) => m.ControlPart));
-const MirrorPart = dynamic(() => import("./mirror/MirrorPart").then((m) => m.MirrorPart));
-const SizingPart = dynamic(() => import("./SizingPart").then((m) => m.SizingPart));
+/** What is fetched with the tab that shows it; the tab is chosen at once. */
+const loading = () => (
+  <p className="side" role="status">
+    Fetching …
+  </p>
+);
+const ControlPart = dynamic(() => import("./ControlPart").then((m) => m.ControlPart), { loading });
+const MirrorPart = dynamic(() => import("./mirror/MirrorPart").then((m) => m.MirrorPart), { loading });
+const SizingPart = dynamic(() => import("./SizingPart").then((m) => m.SizingPart), { loading });
 
 const TABS = [
   ["season", "Season"],
@@ -54,7 +59,7 @@ function Worked({ apply }: { apply: ApplyView }) {
   const { settings, change, busy, error } = useKept(apply.experimentId, apply.settings);
   const [tab, setTab] = useState<Tab>("season");
   const [key, setKey] = useState<string | null>(null);
-  const { asked, job, ready, result, answer, season, hours } = useWorked(apply, settings);
+  const { asked, job, ready, result, answer, season, hours, asCame } = useWorked(apply, settings);
   const shown = answer?.seasons.find((s) => s.candidate.key === key) ?? answer?.seasons[0] ?? null;
   return (
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 xl:grid-cols-[minmax(0,1fr)_340px]">
@@ -64,7 +69,7 @@ function Worked({ apply }: { apply: ApplyView }) {
         </h1>
         {shown && answer && <Paid {...{ apply, settings, answer, shown }} />}
         <NotKept error={error} />
-        <Running season={season} shown={answer !== null && season.last === null} />
+        <Running season={season} shown={asCame} />
         {hours.error && (
           <p className="font-semibold text-doubt">
             {saidOf(hours.error, "The hours of the weather file did not come. Reload the page.")}

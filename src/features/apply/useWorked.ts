@@ -1,7 +1,7 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import type { ApplySettings } from "@/core/season/schema";
 import { askedFor } from "@/core/season/scenario";
 import type { ApplyView } from "@/services/apply/applyView";
@@ -24,9 +24,10 @@ export function useWorked(apply: ApplyView, settings: ApplySettings) {
   const waits = climateId !== null && !hours.data;
   const ready = asked.length === 0 && job.candidates.length > 0 && !waits;
   const season = useSeason(ready ? job : null);
-  // The year that came with the page stands until the page has worked it out hour by hour.
-  const came = settings === apply.settings ? apply.year : null;
-  const result = season.last?.value ?? came;
-  const answer = (ready || came) && result?.ok ? result.answer : null;
-  return { asked, job, ready, result, answer, season, hours };
+  // The year that came with the page is the last answer until the page has worked one out.
+  const [first] = useState({ year: apply.year, of: settings });
+  const result = season.last?.value ?? first.year;
+  const asCame = settings === first.of && first.year !== null && season.last === null;
+  const answer = (ready || asCame) && result?.ok ? result.answer : null;
+  return { asked, job, ready, result, answer, season, hours, asCame };
 }
