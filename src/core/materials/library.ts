@@ -29,14 +29,34 @@ export interface LibraryRow {
   infraredTransmittance?: number;
 }
 
+/** Its properties in the order in which a table read back has them: the two are compared as they are written. */
 function materialOf(row: LibraryRow): Material {
-  const { transmittance, index, expansionPerMillion, thicknessMm, infraredTransmittance = 0, ...same } = row;
-  const thicknessM = thicknessMm / 1000;
-  const optics =
-    transmittance === undefined || index === undefined
-      ? null
-      : { index, extinctionPerM: extinctionFor(transmittance, index, thicknessM) };
-  return { ...same, optics, infraredTransmittance, expansionPerK: expansionPerMillion * 1e-6, thicknessM };
+  const { transmittance, index } = row;
+  const thicknessM = row.thicknessMm / 1000;
+  return {
+    key: row.key,
+    name: row.name,
+    group: row.group,
+    density: row.density,
+    specificHeat: row.specificHeat,
+    conductivity: row.conductivity,
+    absorptance: row.absorptance,
+    emittance: row.emittance,
+    optics:
+      transmittance === undefined || index === undefined
+        ? null
+        : { index, extinctionPerM: extinctionFor(transmittance, index, thicknessM) },
+    infraredTransmittance: row.infraredTransmittance ?? 0,
+    limitC: row.limitC,
+    expansionPerK: row.expansionPerMillion * 1e-6,
+    thicknessM,
+    unit: row.unit,
+    price: row.price,
+    pack: row.pack,
+    flags: row.flags,
+    note: row.note,
+    source: row.source,
+  };
 }
 
 /**
