@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { LIBRARY, libraryMaterial, type LibraryRow } from "./library";
-import rows from "./library.json";
+import rows from "./library.json" with { type: "json" };
 import { MATERIAL_FLAGS, MATERIAL_GROUPS, MATERIAL_UNITS } from "./material";
 
 const share = z.number().min(0).max(1);

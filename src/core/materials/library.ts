@@ -1,4 +1,4 @@
-import rows from "./library.json";
+import rows from "./library.json" with { type: "json" };
 import { extinctionFor, type Material, type MaterialFlag, type MaterialGroup, type MaterialUnit } from "./material";
 
 /** A material as it stands in `library.json`, in the units data sheets use. */
