@@ -134,6 +134,8 @@ test("a skyline typed, refused where it cannot be, and one that kills the mornin
     })
     .toBeGreaterThan(free[0] * 60 + free[1] + 60);
   await expect(strip(page)).toHaveAttribute("aria-label", /skyline shades it for \d+ minutes/);
+  // What was typed is on its way for a moment after the page has drawn it.
+  await page.waitForLoadState("networkidle");
   await page.reload();
   await expect(page.getByRole("textbox", { name: "Corners" })).toHaveValue(/58\t3\n60\t45/);
   expect(faults).toEqual([]);
