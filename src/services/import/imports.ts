@@ -219,17 +219,11 @@ async function writeRun(
     }
   await layerSwaps(trx, runId, request, files);
   const experiment = await findExperiment(trx, experimentId);
-  // The database takes the readings in while they are looked at here.
-  const written = writeReadings(trx, kept, (index, share) => {
+  if (experiment) askAboutImplausible(experiment, runId, kept, request.accepted);
+  await writeReadings(trx, kept, (index, share) => {
     if (signal.aborted) throw new ImportCancelled();
     onProgress({ phase: "writing", file: index, files: files.length, share, rows: files[index].data.times.length });
   });
-  try {
-    if (experiment) askAboutImplausible(experiment, runId, kept, request.accepted);
-  } finally {
-    await written.catch(() => undefined);
-  }
-  await written;
   const streams = kept.map(({ read }) => ({ name: read.file.name, summary: read.data.summary }));
   const run = await numberRun(trx, experimentId, runId);
   await recordChange(trx, experimentId, "run imported", {
