@@ -54,9 +54,10 @@ if (process.argv.includes("--list")) for (const f of found) console.log(`${f.whe
 let over = 0;
 for (const [rule, count] of Object.entries(counts)) {
   const ceiling = ceilings[rule] ?? 0;
-  console.log(
-    `${rule}: ${count}${count > ceiling ? `, more than the ${ceiling} there were` : count < ceiling ? ` (were ${ceiling}; lower the ceiling)` : ""}`,
-  );
+  let beside = "";
+  if (count > ceiling) beside = `, more than the ${ceiling} there were`;
+  if (count < ceiling) beside = ` (were ${ceiling}; lower the ceiling)`;
+  console.log(`${rule}: ${count}${beside}`);
   if (count > ceiling) over++;
 }
 if (results.length < 100) {

@@ -148,7 +148,7 @@ function playwrightCount(code: number): Count {
       stats: { expected: number; unexpected: number; flaky: number };
     };
     const failed = stats.unexpected + stats.flaky;
-    return { passed: stats.expected, failed: failed > 0 ? failed : code === 0 ? 0 : 1 };
+    return { passed: stats.expected, failed: Math.max(failed, code === 0 ? 0 : 1) };
   } catch {
     return { passed: 0, failed: 1 };
   }

@@ -6,7 +6,7 @@ import { SectionArt } from "./section/Section";
 /** A design in a few words: what its badge shows. */
 export function badgeWords(d: Design): string {
   const covers = coverLayers(d).length;
-  const glazing = covers === 0 ? "no glazing" : covers === 1 ? "one glazing" : `${covers} glazings`;
+  const glazing = ["no glazing", "one glazing"][covers] ?? `${covers} glazings`;
   const absorber = absorberLayer(d);
   return [
     absorber ? FORM_WORDS[absorber.form] : "no absorber",

@@ -9,6 +9,12 @@ export interface PathStep {
   status: string;
 }
 
+const STATES: Record<StepState, { fill: string; words: string }> = {
+  done: { fill: "bg-ink", words: "done" },
+  doubt: { fill: "hatch-doubt", words: "in doubt" },
+  open: { fill: "bg-ground", words: "not begun" },
+};
+
 /** The eight steps as one duct in sections: filled is done, hatched in doubt, empty not begun. */
 export function Path({ steps, current }: { steps: readonly PathStep[]; current: string }) {
   return (
@@ -23,10 +29,7 @@ export function Path({ steps, current }: { steps: readonly PathStep[]; current: 
                 aria-current={on ? "step" : undefined}
                 className={`block h-full pb-1 ${on ? "bg-action-wash" : "hover:bg-well"}`}
               >
-                <span
-                  aria-hidden
-                  className={`block h-2 border-y-[1.5px] border-ink ${s.state === "done" ? "bg-ink" : s.state === "doubt" ? "hatch-doubt" : "bg-ground"}`}
-                />
+                <span aria-hidden className={`block h-2 border-y-[1.5px] border-ink ${STATES[s.state].fill}`} />
                 <span className="block truncate pl-1.5 pt-0.5">
                   <span
                     className={`text-[14px] ${on ? "font-bold underline decoration-action decoration-[3px] underline-offset-4" : "font-semibold"}`}
@@ -36,9 +39,7 @@ export function Path({ steps, current }: { steps: readonly PathStep[]; current: 
                   <span className={`text-[12.5px] ${s.state === "doubt" ? "font-semibold text-doubt" : "text-ink-3"}`}>
                     {s.status}
                   </span>
-                  <span className="sr-only">
-                    {s.state === "done" ? ", done" : s.state === "doubt" ? ", in doubt" : ", not begun"}
-                  </span>
+                  <span className="sr-only">, {STATES[s.state].words}</span>
                 </span>
               </Link>
             </li>

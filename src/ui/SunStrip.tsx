@@ -42,6 +42,11 @@ function stripHours(samples: readonly DaySample[], zone: string, dayStartMs: num
   return samples.some((s) => s.altitude > 0 && (hour(s) < 4.9 || hour(s) > 21.1)) ? [0, 24] : [5, 21];
 }
 
+const NONE_WORDS: Partial<Record<string, string>> = {
+  polarNight: "the sun does not rise",
+  shade: "skyline or obstacles shade the test window",
+};
+
 /** The clock of the application: the site's day, sun path over the skyline, clear sky in the plane, shade, usable window, what was recorded. */
 export function SunStrip({
   site,
@@ -81,12 +86,7 @@ export function SunStrip({
   const clock = (ms: number) => timeOfDay(ms, zone);
   const nowX = X(atMs);
   const usable = sky.spans;
-  const none =
-    sky.none === "polarNight"
-      ? "the sun does not rise"
-      : sky.none === "shade"
-        ? "skyline or obstacles shade the test window"
-        : "no usable test window: sun below 700 W/m² or over 34° off the normal";
+  const none = NONE_WORDS[sky.none ?? ""] ?? "no usable test window: sun below 700 W/m² or over 34° off the normal";
   const label = `Sun strip, ${date}. ${usable.length ? `Usable from ${usable.map((u) => `${clock(u.fromMs)} to ${clock(u.toMs)}`).join(" and ")}` : none}; clear sky gives at most ${Math.round(best.irradiance)} watts per square metre in the collector plane at ${clock(best.ms)}.${sky.shade.map((s) => ` ${s.owner} shades it for ${s.minutes} minutes.`).join("")}${windows.length ? ` ${windows.length} steady windows used.` : ""}`;
   const step = to - from > 16 ? 2 : 1;
   return (
@@ -266,10 +266,18 @@ export function SunStrip({
 
 type SkyBand = "n" | "d3" | "d2" | "d1" | "day";
 
+/** Day and the three twilights, each by the height that the sun's middle is above. */
+const SKIES = [
+  ["day", -0.8],
+  ["d1", -6],
+  ["d2", -12],
+  ["d3", -18],
+] as const;
+
 export function skyBands(
   samples: readonly { ms: number; altitude: number }[],
 ): { sky: SkyBand; from: number; to: number }[] {
-  const skyOf = (h: number): SkyBand => (h > -0.8 ? "day" : h > -6 ? "d1" : h > -12 ? "d2" : h > -18 ? "d3" : "n");
+  const skyOf = (h: number): SkyBand => SKIES.find(([, over]) => h > over)?.[0] ?? "n";
   const bands: { sky: SkyBand; from: number; to: number }[] = [];
   for (const s of samples) {
     const sky = skyOf(s.altitude);

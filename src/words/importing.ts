@@ -4,6 +4,13 @@ import type { UnitSystem } from "@/core/quantity/quantities";
 import type { LogQuestion } from "@/core/log/question";
 import type { ImportProblem, ImportSummary } from "@/core/log/logData";
 
+const BAD_TIME_WORDS = {
+  skippedHour:
+    "never was: clocks went forward over it. If the logger keeps winter time, choose a fixed offset as its zone",
+  noSuchDate: "is no date in the chosen day and month order",
+  unreadable: "is not a time in the chosen format",
+};
+
 /** Row, column and reason of something in a file that could not be taken. */
 export function problemWords(problem: ImportProblem): { where: string; what: string } {
   const where = (column?: string) => `row ${formatNumber(problem.row, 0)}${column ? `, ${column}` : ""}`;
@@ -11,12 +18,7 @@ export function problemWords(problem: ImportProblem): { where: string; what: str
     case "fieldCount":
       return { where: where(), what: `has ${problem.found} fields instead of ${problem.expected}; row left out` };
     case "badTime": {
-      const why =
-        problem.reason === "skippedHour"
-          ? "never was: clocks went forward over it. If the logger keeps winter time, choose a fixed offset as its zone"
-          : problem.reason === "noSuchDate"
-            ? "is no date in the chosen day and month order"
-            : "is not a time in the chosen format";
+      const why = BAD_TIME_WORDS[problem.reason];
       return { where: where(problem.column), what: `“${problem.text}” ${why}; row left out` };
     }
     case "notANumber":

@@ -19,8 +19,10 @@ export function chanceWords(p: number): string {
 }
 
 /** A chance counted in draws is never quite nothing or quite certain. */
-export const chancePercent = (p: number): string =>
-  p < 0.01 ? "<\u20091\u2009%" : p > 0.99 ? ">\u200999\u2009%" : percent(p);
+export function chancePercent(p: number): string {
+  if (p < 0.01) return "<\u20091\u2009%";
+  return p > 0.99 ? ">\u200999\u2009%" : percent(p);
+}
 
 export const LIMIT_WORDS: Record<Refusal, string> = {
   irradiance: "too little sun",

@@ -15,8 +15,10 @@ import type { UnitSystem } from "@/core/quantity/quantities";
 import { percent } from "./sources";
 
 /** A chance as people read it: never quite certain. */
-export const chanceWords = (chance: number): string =>
-  chance > 0.995 ? "> 99 %" : chance < 0.005 ? "< 1 %" : percent(chance);
+export function chanceWords(chance: number): string {
+  if (chance > 0.995) return "> 99 %";
+  return chance < 0.005 ? "< 1 %" : percent(chance);
+}
 
 export const MONTH_NAMES = [
   "January",
@@ -178,21 +180,24 @@ export const NONE_WORDS: Record<NonNullable<DaySky["none"]>, string> = {
   incidence: "the sun stays too far off the normal",
 };
 
-export const passedWords = (p: Passed): string =>
-  p.reason === "skipped"
-    ? "left out by you"
-    : p.reason === "unavailable"
-      ? "you are away"
-      : p.reason === "past"
-        ? "it has begun without you"
-        : NONE_WORDS[p.reason];
+const PASSED_WORDS: Record<Passed["reason"], string> = {
+  ...NONE_WORDS,
+  skipped: "left out by you",
+  unavailable: "you are away",
+  past: "it has begun without you",
+};
+export const passedWords = (p: Passed): string => PASSED_WORDS[p.reason];
+
+const SIZE_WORDS = {
+  gap: "The gap between boxes",
+  bottom: "The height of the lower edge",
+  rowPitch: "The distance of rows",
+};
 
 export function conflictWords(c: PlanDay["conflicts"][number]): string {
-  return c.with === "unavailable"
-    ? `you are away${c.reason ? `: ${c.reason}` : ""}`
-    : c.with === "entry"
-      ? `runs into ${ENTRY_WORDS[c.reason as EntryKind].toLowerCase()}`
-      : "outside the usable sun";
+  if (c.with === "unavailable") return `you are away${c.reason ? `: ${c.reason}` : ""}`;
+  if (c.with === "entry") return `runs into ${ENTRY_WORDS[c.reason as EntryKind].toLowerCase()}`;
+  return "outside the usable sun";
 }
 
 export const SHORTER_WORDS: Record<Shortener, string> = {
@@ -213,7 +218,7 @@ export function benchProblemWords(p: BenchProblem): string {
     case "rowsOverlap":
       return `The rows would stand in one another: set them at least ${p.leastM.toFixed(2)} m apart, front to front.`;
     case "size":
-      return `${p.what === "gap" ? "The gap between boxes" : p.what === "bottom" ? "The height of the lower edge" : "The distance of rows"} cannot be negative.`;
+      return `${SIZE_WORDS[p.what]} cannot be negative.`;
   }
 }
 

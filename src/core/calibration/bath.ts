@@ -192,6 +192,12 @@ export function rateOf(reference: Float64Array, stepMs: number): Float64Array {
   return rate;
 }
 
+/** Why a line or an offset was taken where nobody asked for one that can be had. */
+function slopeReason(carries: boolean, significant: number) {
+  if (!carries) return "spanTooSmall" as const;
+  return significant > 0 ? ("slopesFound" as const) : ("noSlopeFound" as const);
+}
+
 function fit(
   channels: readonly BathChannel[],
   series: readonly Float64Array[],
@@ -229,14 +235,8 @@ function fit(
   ).length;
   const sloped = carries && (options.model === "line" || (options.model === "auto" && significant > 0));
   const model = sloped ? ("line" as const) : ("offset" as const);
-  const reason =
-    options.model === "offset" || (options.model === "line" && carries)
-      ? ("asked" as const)
-      : !carries
-        ? ("spanTooSmall" as const)
-        : significant > 0
-          ? ("slopesFound" as const)
-          : ("noSlopeFound" as const);
+  const asked = options.model === "offset" || (options.model === "line" && carries);
+  const reason = asked ? ("asked" as const) : slopeReason(carries, significant);
   let mixed = false;
   const probes = channels.map((c, i): ProbeCalibration => {
     const d = differences[i];

@@ -37,13 +37,12 @@ export function aspectValues(d: Design): Record<Aspect, string> {
       .join("+");
   const behind = d.layers
     .slice(at + 1)
-    .flatMap((l) =>
-      l.kind === "gap"
-        ? [`gap ${tenth(l.thicknessM)}`]
-        : l.kind === "channel"
-          ? []
-          : [`${l.kind} ${l.material} ${sheet(l.thicknessM)}${"coating" in l && l.coating ? ` ${l.coating}` : ""}`],
-    );
+    .filter((l) => l.kind !== "channel")
+    .map((l) => {
+      if (l.kind === "gap") return `gap ${tenth(l.thicknessM)}`;
+      const coating = "coating" in l && l.coating ? ` ${l.coating}` : "";
+      return `${l.kind} ${l.material} ${sheet(l.thicknessM)}${coating}`;
+    });
   return {
     fluid: d.fluid.kind === "glycol" ? `glycol ${d.fluid.massFraction}` : d.fluid.kind,
     absorber: absorber?.form ?? "none",
@@ -139,14 +138,12 @@ export function withAspect(base: Design, from: Design, aspect: Aspect): Design {
     case "glazing":
     case "coverGap": {
       // A channel before the absorber belongs to the air path of the base.
-      const last =
-        x.front.length && x.front[x.front.length - 1].kind === "channel" ? x.front[x.front.length - 1] : null;
+      const last = x.front.at(-1);
+      const replaced = y.front.at(-1)?.kind;
       const covers =
-        y.front.length && y.front[y.front.length - 1].kind === "channel" && last
+        last?.kind === "channel" && (replaced === "channel" || replaced === "gap")
           ? [...y.front.slice(0, -1), last]
-          : last && y.front.length && y.front[y.front.length - 1].kind === "gap"
-            ? [...y.front.slice(0, -1), last]
-            : y.front;
+          : y.front;
       return { ...base, materials, layers: renumber([...covers, x.at, ...x.back]) };
     }
     case "airPath":

@@ -64,9 +64,16 @@ export function tubeNusselt(reynolds: number, graetz: number, prandtl: number): 
   return blended(reynolds, laminar, max(laminar, turbulent));
 }
 
+/** Hilpert's lines: below which Reynolds number, factor, power. */
+const HILPERT = [
+  [4, 0.989, 0.33],
+  [40, 0.911, 0.385],
+  [Infinity, 0.683, 0.466],
+] as const;
+
 /** Nusselt number of a thin wire across a stream, on its diameter (Hilpert 1933, constants for Pr^1/3). Range 0.4 < Re < 4,000; below, its lowest line is stretched. */
 export function wireNusselt(reynolds: number, prandtl = AIR_PRANDTL): number {
-  const [c, m] = reynolds < 4 ? [0.989, 0.33] : reynolds < 40 ? [0.911, 0.385] : [0.683, 0.466];
+  const [, c, m] = HILPERT.find(([below]) => reynolds < below) ?? HILPERT[2];
   return c * reynolds ** m * prandtl ** (1 / 3);
 }
 

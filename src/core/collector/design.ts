@@ -145,7 +145,8 @@ export function airPath(d: Pick<Design, "fluid" | "layers">): AirPath {
   const back = d.layers.slice(at + 1).some((l) => l.kind === "channel");
   const open = stream === "through";
   if (open && back && (front || drawsOutsideAir(d))) return "through";
-  return front && back ? "both" : front ? "front" : back ? "back" : "none";
+  if (front) return back ? "both" : "front";
+  return back ? "back" : "none";
 }
 
 /** An uncovered open absorber with a channel behind it: air enters through its face from outside. */

@@ -58,8 +58,8 @@ export function checkLimits(d: Design, p: Prediction, op: Operating): LimitCheck
       if (limitC === null) return [];
       const worstC = at[worstCase].value;
       const plusMinusK = expanded(measured(at[worstCase]));
-      const state =
-        worstC > limitC ? ("over" as const) : worstC + plusMinusK > limitC ? ("near" as const) : ("ok" as const);
+      const near = worstC + plusMinusK > limitC ? ("near" as const) : ("ok" as const);
+      const state = worstC > limitC ? ("over" as const) : near;
       return [
         {
           layer: l.id,

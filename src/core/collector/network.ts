@@ -240,9 +240,10 @@ function airSpaces(s: Stack, faces: Network["faces"]): { spaces: Space[]; stream
         s.absorber,
         front === (finSide === "front"),
       );
+      const plenum = front ? "frontPlenum" : "backPlenum";
       stream =
         streams.push({
-          kind: path !== "through" ? "channel" : front ? "frontPlenum" : "backPlenum",
+          kind: path === "through" ? plenum : "channel",
           share: path === "both" ? layer.thicknessM ** SPLIT : 1,
           layer: i,
           ...geometry,

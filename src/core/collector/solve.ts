@@ -243,10 +243,16 @@ function addStreams(system: System, at: Setting, walls: Wall[][], streamIn: numb
 }
 
 /** A stream along walls: where its mean lies between entry and exit follows from the transfer; halfway for little, near the exit for much. */
+/** How far the mean of a stream lies between its inlet and its walls, by transfer units, in units of the whole rise. */
+function meanShare(units: number): number {
+  if (units > 30) return 1 - 1 / units;
+  return units < 1e-4 ? 0.5 : 1 / (1 - exp(-units)) - 1 / units;
+}
+
 function addChannel(system: System, row: number, capacity: number, walls: Wall[], inC: number): void {
   const total = walls.reduce((sum, w) => sum + w.h, 0);
   const units = capacity > 0 ? total / capacity : Infinity;
-  const theta = units > 30 ? 1 - 1 / units : units < 1e-4 ? 0.5 : 1 / (1 - exp(-units)) - 1 / units;
+  const theta = meanShare(units);
   for (const w of walls) {
     system.add(w.node, w.node, w.h);
     system.add(w.node, row, -w.h * theta);

@@ -42,20 +42,19 @@ export function detectEncoding(head: Uint8Array): FileNature {
   return { kind: "text", encoding: isUtf8(head) ? "utf-8" : "windows-1252", byteOrderMark: 0 };
 }
 
+/** Bytes of a UTF-8 character by its first; 0 where none begins so. */
+function sequenceLength(first: number): number {
+  if (first < 0x80) return 1;
+  if (first < 0xc2 || first > 0xf4) return 0;
+  if (first < 0xe0) return 2;
+  return first < 0xf0 ? 3 : 4;
+}
+
 /** Valid UTF-8, allowing the last character to be cut off. */
 function isUtf8(bytes: Uint8Array): boolean {
   for (let i = 0; i < bytes.length;) {
     const byte = bytes[i];
-    const length =
-      byte < 0x80
-        ? 1
-        : byte >= 0xc2 && byte < 0xe0
-          ? 2
-          : byte >= 0xe0 && byte < 0xf0
-            ? 3
-            : byte >= 0xf0 && byte < 0xf5
-              ? 4
-              : 0;
+    const length = sequenceLength(byte);
     if (length === 0) return false;
     for (let k = 1; k < length && i + k < bytes.length; k++) if ((bytes[i + k] & 0xc0) !== 0x80) return false;
     i += length;

@@ -174,6 +174,9 @@ function modalWidth(rows: string[][]): number {
   return [...counts].sort((a, b) => b[1] - a[1] || b[0] - a[0])[0]?.[0] ?? 0;
 }
 
+/** Words are parted by blanks, and numbers by decimal commas. */
+const PREFERENCE: Partial<Record<Delimiter, number>> = { " ": 0.55, ",": 0.95 };
+
 /** Consistent width and many numeric cells make a delimiter right; a decimal comma split in two makes odd widths. */
 function scoreRows(rows: string[][], width: number, delimiter: Delimiter): number {
   if (width < 2) return 0;
@@ -183,7 +186,7 @@ function scoreRows(rows: string[][], width: number, delimiter: Delimiter): numbe
   const good = cells.filter(
     (c) => NUMERIC.test(c.trim()) || c.trim() === "" || guessTimeFormat([c]) !== null || CLOCK_ONLY.test(c.trim()),
   ).length;
-  const preference = delimiter === " " ? 0.55 : delimiter === "," ? 0.95 : 1;
+  const preference = PREFERENCE[delimiter] ?? 1;
   return (even.length / rows.length) * (0.3 + (0.7 * good) / Math.max(1, cells.length)) * preference;
 }
 

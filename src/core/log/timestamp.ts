@@ -23,6 +23,12 @@ const CLOCK =
 const OFFSET = /([+\-−])(\d{1,2}):?(\d{2})?$/;
 const ELAPSED = /^[+\-−]?\d{1,15}(?:[.,]\d{0,9})?(?:e[+-]?\d{1,2})?$/i;
 const COMPACT = /^(\d{4})(\d{2})(\d{2})[T ]?(\d{2})(\d{2})(\d{2})?$/;
+/** Year, month and day of three numbers in the order they are written. */
+const IN_ORDER = {
+  ymd: (a: number, b: number, c: number) => [a, b, c],
+  dmy: (a: number, b: number, c: number) => [c, b, a],
+  mdy: (a: number, b: number, c: number) => [c, a, b],
+};
 const LAST_INSTANT = 8.64e15;
 const UNIT_MS = { s: 1000, min: 60000, h: 3600000 } as const;
 
@@ -141,7 +147,7 @@ export function parseTimestamp(text: string, format: TimeFormat, zone: string): 
   const [a, b, c] = date.numbers;
   // A four-digit first number can only be a year, whatever order the rest of the file uses.
   const order = a > 31 ? "ymd" : format.order;
-  const [year, month, day] = order === "ymd" ? [a, b, c] : order === "dmy" ? [c, b, a] : [c, a, b];
+  const [year, month, day] = IN_ORDER[order](a, b, c);
   // A year is written with two digits or four: `1-2-3` is no date.
   const digits = date.digits[order === "ymd" ? 0 : 2];
   if (digits < 2) return unreadable;
@@ -199,7 +205,8 @@ export function guessTimeFormat(samples: readonly string[], header = ""): TimeGu
   if (dates.length >= MOST * filled.length) return guessDateOrder(filled, dates, most);
   const rising = numbers.length > 2 && numbers.every((n, i) => Number.isFinite(n) && (i === 0 || n > numbers[i - 1]));
   if (rising && numbers[0] < 1e7 && /time|elapsed|sec|min|zeit|^t$|\bt\b/i.test(header)) {
-    const unit = /\bmin/i.test(header) ? "min" : /\bh(ours?)?\b/i.test(header) ? "h" : "s";
+    const hours = /\bh(ours?)?\b/i.test(header) ? "h" : "s";
+    const unit = /\bmin/i.test(header) ? "min" : hours;
     return { format: { kind: "elapsed", unit, startMs: NaN }, ambiguous: false };
   }
   return null;
@@ -228,5 +235,6 @@ function guessDateOrder(
     const points = most(filled, (s) => /^\D*\d{1,2}\.\d{1,2}\.\d{2,4}/.test(s));
     return ordered("dmy", !points && !dates.every(([a, b]) => a === b));
   }
-  return dayFirst ? ordered("dmy") : monthFirst ? ordered("mdy") : null;
+  if (dayFirst) return ordered("dmy");
+  return monthFirst ? ordered("mdy") : null;
 }

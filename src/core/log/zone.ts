@@ -105,9 +105,6 @@ export const localDay = (utcMs: number, zone: string): string =>
 /** The instant at which the zone's clock shows so many minutes after midnight on a day; of two, the first, and of none, as long after midnight as the clock ran. @param dayStartMs start of the day */
 export function atMinute(dayStartMs: number, minute: number, zone: string): number {
   const local = fromWall(Math.floor(toWall(dayStartMs, zone) / DAY) * DAY + minute * 60000, zone);
-  return local.kind === "single"
-    ? local.utcMs
-    : local.kind === "repeated"
-      ? local.utcMs[0]
-      : dayStartMs + minute * 60000;
+  if (local.kind === "single") return local.utcMs;
+  return local.kind === "repeated" ? local.utcMs[0] : dayStartMs + minute * 60000;
 }

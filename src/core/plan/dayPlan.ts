@@ -120,22 +120,18 @@ export function daySky(atMs: number, site: SiteWorld, stations: readonly Station
     methodOf(needs.protocol).sky === "none"
       ? [{ fromMs: sun.startMs + 8 * 3600000, toMs: sun.startMs + 20 * 3600000 }]
       : spansOf(samples, (s) => good(s, false));
-  const none = spans.length
-    ? null
-    : sun.kind === "polarNight"
-      ? "polarNight"
-      : samples.some((s) => good(s, true))
-        ? "shade"
-        : samples.some((s) => s.open >= needs.rules.minIrradiance)
-          ? "incidence"
-          : "lowSun";
+  const whyNone = () => {
+    if (sun.kind === "polarNight") return "polarNight";
+    if (samples.some((s) => good(s, true))) return "shade";
+    return samples.some((s) => s.open >= needs.rules.minIrradiance) ? "incidence" : "lowSun";
+  };
   return {
     date: localDay(sun.startMs + 12 * 3600000, site.zone),
     sun,
     samples,
     spans,
     shade: [...shade].map(([owner, v]) => ({ owner, ...v })),
-    none,
+    none: spans.length ? null : whyNone(),
   };
 }
 
@@ -167,13 +163,12 @@ export type Unavailable =
 function unavailableOn(day: SunDay, zone: string, list: readonly Unavailable[]): (Span & { reason: string })[] {
   const weekday = ((new Date(`${localDay(day.startMs + 12 * 3600000, zone)}T12:00:00Z`).getUTCDay() + 6) % 7) + 1;
   return list.flatMap((u) => {
+    if (u.kind === "weekly" && u.weekday !== weekday) return [];
     const span =
       u.kind === "once"
-        ? { fromMs: u.fromMs, toMs: u.toMs }
-        : u.weekday === weekday
-          ? { fromMs: atMinute(day.startMs, u.fromMinute, zone), toMs: atMinute(day.startMs, u.toMinute, zone) }
-          : null;
-    if (!span || span.toMs <= day.startMs || span.fromMs >= day.endMs) return [];
+        ? u
+        : { fromMs: atMinute(day.startMs, u.fromMinute, zone), toMs: atMinute(day.startMs, u.toMinute, zone) };
+    if (span.toMs <= day.startMs || span.fromMs >= day.endMs) return [];
     return [{ fromMs: Math.max(span.fromMs, day.startMs), toMs: Math.min(span.toMs, day.endMs), reason: u.reason }];
   });
 }

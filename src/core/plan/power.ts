@@ -23,7 +23,8 @@ const NODES = 50;
 // Coverage factors are asked for thousands of times at the same whole degrees of freedom.
 const factors = new Map<string, number>();
 function criticalFactor(dof: number, comparisons: number): number {
-  const whole = Number.isFinite(dof) && dof < 1e6 ? (dof < 2 ? Math.round(dof * 50) / 50 : Math.floor(dof)) : Infinity;
+  const rounded = dof < 2 ? Math.round(dof * 50) / 50 : Math.floor(dof);
+  const whole = dof < 1e6 ? rounded : Infinity;
   const key = `${whole}/${comparisons}`;
   let found = factors.get(key);
   if (found === undefined) factors.set(key, (found = coverageFactor(whole, 1 - LEVEL / comparisons)));

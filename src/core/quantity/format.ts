@@ -9,7 +9,7 @@ export function decimalsFor(uncertainty: number): number {
   const magnitude = Math.floor(Math.log10(uncertainty));
   const leading = uncertainty / 10 ** magnitude;
   // 0.95 and above would round to 1.0 of the next magnitude; treating it as that keeps ± and value aligned.
-  const figures = leading < 2.95 && leading >= 1 ? (leading < 1.45 ? 1 : 0) : 0;
+  const figures = leading >= 1 && leading < 1.45 ? 1 : 0;
   return Math.max(0, -magnitude + figures);
 }
 

@@ -353,6 +353,9 @@ export function trueCurve(
   return { eta0: my - slope * mx, a1: -slope };
 }
 
+/** What a probe says of itself; the other faults hold its last reading. */
+const FAULT_CODES: Partial<Record<RigFault["kind"], number>> = { errorCode: -127, powerUp: 85 };
+
 function applyFaults(log: RigLog, faults: readonly RigFault[]): void {
   for (const fault of faults) {
     if (fault.kind === "fanSag") continue;
@@ -362,7 +365,7 @@ function applyFaults(log: RigLog, faults: readonly RigFault[]): void {
     for (let i = 0; i < values.length; i++) {
       if (log.times[i] < fault.fromMs || log.times[i] >= fault.toMs) continue;
       if (Number.isNaN(held)) held = values[i];
-      values[i] = fault.kind === "errorCode" ? -127 : fault.kind === "powerUp" ? 85 : held;
+      values[i] = FAULT_CODES[fault.kind] ?? held;
     }
   }
 }

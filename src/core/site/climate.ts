@@ -79,7 +79,7 @@ export function parseClimateCsv(
     .map((l, i) => ({ line: i + 1, text: l.trim() }))
     .filter((l) => l.text && !l.text.startsWith("#"));
   const source = /^#\s*source:\s*(.*)$/im.exec(text)?.[1].trim() ?? "";
-  const separator = /;/.test(lines[0]?.text ?? "") ? ";" : /\t/.test(lines[0]?.text ?? "") ? "\t" : ",";
+  const separator = [";", "\t"].find((mark) => lines[0]?.text.includes(mark)) ?? ",";
   const cells = (l: string) => l.split(separator).map((c) => c.trim().replace(/^"(.*)"$/, "$1"));
   const heading = cells(lines[0]?.text ?? "");
   const at = (names: RegExp) => heading.findIndex((h) => names.test(h));
@@ -87,11 +87,9 @@ export function parseClimateCsv(
   const monthAt = at(/^(?:month|mon\b|m\b)/i);
   if (monthAt < 0 || where[0].index < 0 || where[1].index < 0)
     return { ok: false, problem: { kind: "columns", found: heading } };
-  const perUnit = /\bMJ/.test(heading[where[0].index])
-    ? 1 / 3.6
-    : /(?:^|[^k])Wh/.test(heading[where[0].index])
-      ? 0.001
-      : 1;
+  const head = heading[where[0].index];
+  const wattHours = /(?:^|[^k])Wh/.test(head) ? 0.001 : 1;
+  const perUnit = /\bMJ/.test(head) ? 1 / 3.6 : wattHours;
   const months: (ClimateMonth | undefined)[] = Array(12).fill(undefined);
   for (const { line, text: row } of lines.slice(1)) {
     const c = cells(row);

@@ -103,9 +103,11 @@ function split(text: string): string[] | null {
 /** Degrees, minutes, seconds: one to three numbers, a sign before the first. */
 const ANGLE = /^[+-]?\s*(?:\d+\.?\d*|\.\d+)(?:[°'"\s]+(?:\d+\.?\d*|\.\d+)){0,2}[°'"\s,]*$/;
 
+const axisOf = (letter: string) => ("NS".includes(letter) ? ("latitude" as const) : ("longitude" as const));
+
 function readAngle(text: string): Angle | { problem: CoordinateProblem } {
   const letter = /[nsewo]/i.exec(text)?.[0].toUpperCase() ?? null;
-  const axis = letter === null ? null : "NS".includes(letter) ? "latitude" : "longitude";
+  const axis = letter === null ? null : axisOf(letter);
   // One sign at most, before the first number, and something between numbers: "-0+.01" was run together by somebody.
   const plain = text
     .replace(/(\d),(\d)/g, "$1.$2")

@@ -249,15 +249,12 @@ export function epwClimate(file: EpwFile): Climate | null {
     if (list.length < FEWEST_DAYS) return null;
     const clearness = list.map((d) => (d.outside > 0 ? d.global / d.outside : 0));
     const best = Math.max(...clearness);
+    const clear = best > 0 ? clearness.filter((c) => c >= CLEAR_DAY * best).length / list.length : 0;
     return {
       globalKwhM2: list.reduce((s, d) => s + d.global, 0) / list.length / 1000,
       meanC: temperature / hours,
       windMs: winds ? wind / winds : null,
-      clearShare: Number.isNaN(best)
-        ? null
-        : best > 0
-          ? clearness.filter((c) => c >= CLEAR_DAY * best).length / list.length
-          : 0,
+      clearShare: Number.isNaN(best) ? null : clear,
     };
   });
   if (!months.every((m): m is ClimateMonth => m !== null && !Number.isNaN(m.meanC))) return null;

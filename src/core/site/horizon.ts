@@ -40,9 +40,8 @@ export function parseHorizon(
   for (const [i, raw] of text.split(/\r?\n/).entries()) {
     const line = raw.trim();
     if (!line || /^[^\d+\-−.,]/.test(line)) continue;
-    const cells = (
-      /[\t;]/.test(line) ? line.split(/\s*[\t;]\s*/) : /\s/.test(line) ? line.split(/,?\s+/) : line.split(",")
-    ).filter(Boolean);
+    const between = [/\s*[\t;]\s*/, /,?\s+/].find((mark) => mark.test(line)) ?? ",";
+    const cells = line.split(between).filter(Boolean);
     const numbers = cells.map((c) => parseNumber(c.replace(/°$/, ""), true));
     if (cells.length !== 2 || numbers.some((n) => !n.ok || n.rest.trim()))
       return { ok: false, problem: { kind: "notTwoNumbers", line: i + 1, text: line.slice(0, 60) } };
@@ -51,7 +50,7 @@ export function parseHorizon(
       return { ok: false, problem: { kind: "azimuthRange", line: i + 1, value: azimuth } };
     if (altitude < -10 || altitude > 85)
       return { ok: false, problem: { kind: "altitudeRange", line: i + 1, value: altitude } };
-    const turned = azimuth < 0 ? azimuth + 360 : azimuth === 360 ? 0 : azimuth;
+    const turned = azimuth < 0 ? azimuth + 360 : azimuth % 360;
     const twin = points.find((p) => p.azimuth === turned);
     // Lists often close the circle by giving north twice.
     if (twin && twin.altitude !== altitude)

@@ -49,6 +49,7 @@ export function sunDay(atMs: number, place: Place, zone: string): SunDay {
     else a += third;
   }
   noonMs = Math.max(startMs, Math.min(endMs, Math.round((a + b) / 2)));
+  const polar = noon > 0 ? "polarDay" : "polarNight";
   return {
     startMs,
     endMs,
@@ -56,7 +57,7 @@ export function sunDay(atMs: number, place: Place, zone: string): SunDay {
     setMs,
     noonMs,
     noonAltitude: altitude(noonMs) + LIMB,
-    kind: riseMs !== null || setMs !== null ? "rises" : noon > 0 ? "polarDay" : "polarNight",
+    kind: riseMs !== null || setMs !== null ? "rises" : polar,
   };
 }
 

@@ -124,11 +124,12 @@ function Solved({ study, wanted, job }: { study: SeasonStudy; wanted: number; jo
         ? `No area of ${study.name} up to sixteen times what there is gives ${percent(wanted)} of the need. ${area(study.bestArea.areaM2)} give most: ${percent(study.bestArea.share)}.`
         : `${area(study.areaM2)} of ${study.name}, ${formatNumber(study.areaM2 / each, 1)} boxes, give ${percent(wanted)} of the need; now ${percent(study.share)}.`}
       {study.byStore.length > 0 &&
-        (study.storeTimes === null
-          ? study.bestStore
-            ? ` No size of the store alone does; ${formatNumber(study.bestStore.times, 2)} times as large gives most: ${percent(study.bestStore.share)}.`
-            : ""
-          : ` With the boxes as they are, a store ${formatNumber(study.storeTimes, 2)} times as large would do.`)}
+        study.storeTimes === null &&
+        study.bestStore &&
+        ` No size of the store alone does; ${formatNumber(study.bestStore.times, 2)} times as large gives most: ${percent(study.bestStore.share)}.`}
+      {study.byStore.length > 0 &&
+        study.storeTimes !== null &&
+        ` With the boxes as they are, a store ${formatNumber(study.storeTimes, 2)} times as large would do.`}
     </p>
   );
 }

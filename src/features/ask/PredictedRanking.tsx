@@ -15,6 +15,7 @@ import {
 } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import { formatNumber, quantityText } from "@/core/quantity/format";
+import type { UnitSystem } from "@/core/quantity/quantities";
 import { expandedStated } from "@/core/uncertainty/normal";
 import { measured, scale } from "@/core/uncertainty/uncertain";
 import { differenceData, figureData, predictedWorking } from "@/features/experiment/figures";
@@ -49,6 +50,19 @@ const BY_WORDS: Record<By, string> = {
   metre: "per metre of pipe",
   cost: "per money of a repeat unit",
 };
+
+function shownBy(by: By, v: number, system: UnitSystem): string {
+  switch (by) {
+    case "box":
+      return quantityText(v, "power", { system, figures: 3 });
+    case "metre":
+      return quantityText(v, "heatPerLength", { system, figures: 3 });
+    case "cost":
+      return `${formatNumber(v, 1)} W`;
+    default:
+      return quantityText(v, "heatFlux", { system, figures: 3 });
+  }
+}
 
 interface Row {
   variant: Variant;
@@ -99,16 +113,7 @@ export function PredictedRanking({
   );
   const [best] = sorted;
   const most = Math.max(...sorted.map((r) => r.value[by]!), 1e-9);
-  const show = (k: By, v: number | null) =>
-    v === null
-      ? "–"
-      : k === "box"
-        ? quantityText(v, "power", { system, figures: 3 })
-        : k === "metre"
-          ? quantityText(v, "heatPerLength", { system, figures: 3 })
-          : k === "cost"
-            ? `${formatNumber(v, 1)} W`
-            : quantityText(v, "heatFlux", { system, figures: 3 });
+  const show = (k: By, v: number | null) => (v === null ? "–" : shownBy(k, v, system));
   return (
     <section aria-labelledby="predictedRanking" data-testid="predicted-ranking">
       <div className="head">

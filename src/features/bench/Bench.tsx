@@ -123,15 +123,11 @@ function nextStep(head: ExperimentHead, summary: ExperimentSummary): { step: str
 }
 
 /** Before anything is built, what there is to say is what is drawn. */
-const Drawn = ({ head }: { head: ExperimentHead }) => (
-  <>
-    {head.drawn.length === 0
-      ? "Asked, and nothing drawn yet."
-      : head.drawn.length === 1
-        ? `${head.drawn[0].variant} is drawn, nothing built yet.`
-        : `${head.drawn.length} variants are drawn, none built yet: the model has an order for them.`}
-  </>
-);
+function Drawn({ head: { drawn } }: { head: ExperimentHead }) {
+  if (drawn.length === 0) return "Asked, and nothing drawn yet.";
+  if (drawn.length === 1) return `${drawn[0].variant} is drawn, nothing built yet.`;
+  return `${drawn.length} variants are drawn, none built yet: the model has an order for them.`;
+}
 
 function EmptyBench() {
   return (

@@ -15,7 +15,11 @@ import { keepBill } from "@/features/experiment/variantActions";
 
 const SCROUNGE_WORDS: Record<Scrounged, string> = { no: "bought", once: "found, once", always: "found, always" };
 const money = (v: number) => formatNumber(v, v < 100 ? 2 : 0);
-const amount = (v: number) => formatNumber(v, Math.abs(v - Math.round(v)) < 1e-6 ? 0 : v < 10 ? 2 : v < 100 ? 1 : 0);
+function amount(v: number): string {
+  const whole = v >= 100 || Math.abs(v - Math.round(v)) < 1e-6;
+  if (whole) return formatNumber(v, 0);
+  return formatNumber(v, v < 10 ? 2 : 1);
+}
 
 /** Bill of materials and time of one box; counted from the drawing, corrected by hand, printed for the shop. */
 export function BillPanel({ experimentId, variant }: { experimentId: number; variant: Variant }) {

@@ -33,15 +33,10 @@ export function BoxEditor({
   const { drive, mirrors, thermostat } = design;
   const liquid = design.fluid.kind !== "air";
   const setDrive = (kind: Drive["kind"]) => {
-    const fan = "fan" in drive ? drive.fan : liquid ? SMALL_PUMP : DUCT_FAN;
-    set({
-      drive:
-        kind === "natural"
-          ? { kind, heightM: 2.5 }
-          : kind === "photovoltaicFan"
-            ? { kind, fan, panelW: 20 }
-            : { kind, fan },
-    });
+    const usual = liquid ? SMALL_PUMP : DUCT_FAN;
+    const fan = "fan" in drive ? drive.fan : usual;
+    if (kind === "natural") return set({ drive: { kind, heightM: 2.5 } });
+    set({ drive: kind === "photovoltaicFan" ? { kind, fan, panelW: 20 } : { kind, fan } });
   };
   const natural = liquid ? "thermosiphon" : "natural draught";
   return (

@@ -88,11 +88,8 @@ export default function Build({ view, shown: given }: { view: VariantsView; show
             <Badge design={v.design} lane={v.letter} scale={0.7} />
             <span className="max-w-36 truncate" style={{ fontStretch: "86%" }}>
               {v.name}
-              {v.specimens.length > 1
-                ? `, ${v.specimens.length} built`
-                : v.specimens.length === 0 && variants.some((o) => o.specimens.length)
-                  ? ", drawn"
-                  : ""}
+              {v.specimens.length > 1 && `, ${v.specimens.length} built`}
+              {v.specimens.length === 0 && variants.some((o) => o.specimens.length) && ", drawn"}
             </span>
           </button>
         ))}

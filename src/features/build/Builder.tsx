@@ -64,12 +64,8 @@ export function Builder({
   // The last answer belongs to a design a moment older; problems are shown for the present one only.
   const study = studied.value;
   const current = studied.design === design;
-  const prediction =
-    study && studied.design && studied.design.layers.length === design.layers.length && !study.problems.length
-      ? study.prediction
-      : current
-        ? null
-        : (study?.prediction ?? null);
+  const layersFit = studied.design?.layers.length === design.layers.length && !study?.problems.length;
+  const prediction = layersFit || !current ? (study?.prediction ?? null) : null;
   const fits = prediction && prediction.layers.length === design.layers.length ? prediction : null;
   const changed = draft.editedAt !== null && JSON.stringify(design) !== JSON.stringify(variant.design);
 

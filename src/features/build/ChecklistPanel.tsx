@@ -15,6 +15,11 @@ import { useChanged } from "@/ui/useChanged";
 import { deletePhoto, keepChecklist } from "@/features/experiment/variantActions";
 import { sendPhoto } from "@/ui/photo";
 
+function doneWords(done: number, all: number, name: string): string {
+  if (done === 0) return `${all} things to do while building ${name}.`;
+  return done === all ? `All ${all} things are done: ${name} is built.` : `${done} of ${all} things done on ${name}.`;
+}
+
 /** What to do while building, made from the stack; ticks, notes and photos stay with the variant. */
 export function ChecklistPanel({
   experimentId,
@@ -60,13 +65,7 @@ export function ChecklistPanel({
   );
   return (
     <div>
-      <h1 className="sentence">
-        {done === 0
-          ? `${all.length} things to do while building ${variant.name}.`
-          : done === all.length
-            ? `All ${all.length} things are done: ${variant.name} is built.`
-            : `${done} of ${all.length} things done on ${variant.name}.`}
-      </h1>
+      <h1 className="sentence">{doneWords(done, all.length, variant.name)}</h1>
       <NotKept error={error} />
       <p className="side">
         Made from the drawing; when it changes, ticks stay with what is still there. Makers’ instructions and local

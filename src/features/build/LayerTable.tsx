@@ -160,6 +160,7 @@ function Row({
       ? coverOptics([{ index: optics.index, extinction: optics.extinctionPerM * layer.thicknessM }], 0).transmitted
       : null;
   const over = check?.state === "over";
+  const ground = selected ? "bg-action-wash" : "";
   const short = (si: number) =>
     quantityText(si, "temperature", { system, figures: Math.abs(si) >= 99.5 ? 3 : 2 })
       .replace(/\s?°[CF]$/u, "")
@@ -169,7 +170,7 @@ function Row({
       ref={setNodeRef}
       style={{ transform: CSS.Translate.toString(transform), transition }}
       data-layer-row={layer.id}
-      className={`${over ? "bg-danger-fill" : selected ? "bg-action-wash" : ""} ${isDragging ? "relative z-10 bg-sheet outline-2 outline-action" : ""}`}
+      className={`${over ? "bg-danger-fill" : ground} ${isDragging ? "relative z-10 bg-sheet outline-2 outline-action" : ""}`}
     >
       <td className="no-print pr-0">
         <button
@@ -246,6 +247,8 @@ function Row({
   );
 }
 
+const LIMIT_STROKES = { over: "var(--danger)", near: "var(--doubt-line)", ok: "var(--ink)" };
+
 /** A ruler from 0 to a third over the limit, whose mark stands at the limit. */
 function ShareOfLimit({ share, state }: { share: number; state: LimitCheck["state"] }) {
   const px = linear([0, 1.35], [0, 90], true);
@@ -256,11 +259,7 @@ function ShareOfLimit({ share, state }: { share: number; state: LimitCheck["stat
       role="img"
       aria-label={`${Math.round(share * 100)} % of the limit${state === "over" ? ", too hot" : ""}`}
     >
-      <path
-        d={`M0 6H${px(share)}`}
-        stroke={state === "over" ? "var(--danger)" : state === "near" ? "var(--doubt-line)" : "var(--ink)"}
-        strokeWidth="4"
-      />
+      <path d={`M0 6H${px(share)}`} stroke={LIMIT_STROKES[state]} strokeWidth="4" />
       <path d={`M${px(1)} 0V12`} stroke={state === "over" ? "var(--danger)" : "var(--ink-3)"} strokeWidth="2" />
     </svg>
   );

@@ -88,7 +88,7 @@ export function SectionView({
     return found < 0 ? layers.length - 1 : found;
   };
   const onKey = (e: React.KeyboardEvent) => {
-    const step = e.key === "ArrowDown" ? 1 : e.key === "ArrowUp" ? -1 : 0;
+    const step = Number(e.key === "ArrowDown") - Number(e.key === "ArrowUp");
     if (e.key === "Delete" && selected) return onRemove(selected);
     if (!step || !layers.length) return;
     e.preventDefault();
@@ -196,10 +196,20 @@ export function SectionView({
 const temperature = (c: number, system: UnitSystem) =>
   quantityText(c, "temperature", { system, figures: Math.abs(c) >= 99.5 ? 3 : 2 });
 
+const LIMIT_COLORS = { over: "var(--danger)", near: "var(--doubt)", ok: "var(--rule)" };
+
+/** Over how long a span, in the shown unit, the ruler's marks stand how far apart. */
+const RULER_STEPS = [
+  [220, 100],
+  [60, 50],
+  [12, 10],
+  [4, 2],
+] as const;
+
 function Ruler({ layout, system, total }: { layout: SectionLayout; system: UnitSystem; total: number }) {
   const unit = displayUnit("smallLength", system);
   const span = fromSi(total, unit);
-  const step = span > 220 ? 100 : span > 60 ? 50 : span > 12 ? 10 : span > 4 ? 2 : 1;
+  const [, step] = RULER_STEPS.find(([over]) => span > over) ?? [0, 1];
   const marks = Array.from({ length: Math.min(60, Math.floor(span / step) + 1) }, (_, i) => i * step);
   const y = (v: number) => depthToPx(layout, v / (span / total || 1));
   return (
@@ -352,6 +362,7 @@ function Labels({
   if (n) ys[n - 1] = Math.min(ys[n - 1], layout.height + 8);
   for (let i = n - 2; i >= 0; i--) ys[i] = Math.min(ys[i], ys[i + 1] - pitch);
   const twoLines = pitch >= 24;
+  const letters = twoLines ? 20 : 17;
   return (
     <g>
       {layout.slabs.map((s, i) => {
@@ -373,7 +384,7 @@ function Labels({
                 fontWeight: layer.id === selected || hot ? 700 : 600,
               }}
             >
-              {i + 1} {layerName(layer, design.materials).slice(0, brief ? 13 : twoLines ? 20 : 17)}
+              {i + 1} {layerName(layer, design.materials).slice(0, brief ? 13 : letters)}
             </text>
             {twoLines && t && (
               <text x={x + 21} y={ys[i] + 11} style={{ fill: hot ? "var(--danger)" : undefined }}>
@@ -443,7 +454,7 @@ function Profile({
       {shownLimits.map((l) => {
         const s = layout.slabs.find((slab) => slab.layer.id === l.layer);
         if (!s) return null;
-        const color = l.state === "over" ? "var(--danger)" : l.state === "near" ? "var(--doubt)" : "var(--rule)";
+        const color = LIMIT_COLORS[l.state];
         const [a, b] = [s.y0, Math.max(s.y1, s.y0 + 5)];
         return (
           <g key={`${l.layer}-${l.what}`} stroke={color} fill="none">

@@ -11,6 +11,7 @@ import { Figure } from "@/ui/Working";
 import { problemWords } from "@/words/build";
 import { layerName } from "./names";
 
+const WHEN_WORDS: Partial<Record<string, string>> = { use: "in use", mirror: "without flow, mirror on," };
 const lowerFirst = (s: string): string => s[0].toLowerCase() + s.slice(1);
 
 /** What is known, how surely, what stands against it: in one sentence. */
@@ -45,6 +46,9 @@ export function Sentence({
   const against =
     referenceStudy?.prediction && reference ? differenceData(referenceStudy.prediction, p, "heatPerArea") : null;
   const settled = against && Math.abs(against.si) > (against.expanded ?? 0);
+  const more =
+    against &&
+    `${quantityText(Math.abs(against.si), "heatFlux", { expanded: against.expanded ?? undefined, system })} ${against.si > 0 ? "more" : "less"}`;
   return (
     <h1 className="sentence">
       {variant.name} should give{" "}
@@ -54,21 +58,13 @@ export function Sentence({
         local={() => predictedWorking(p, "heatPerArea", operating, variant.letter)}
       />{" "}
       at your point
-      {against && reference
-        ? settled
-          ? `, ${quantityText(Math.abs(against.si), "heatFlux", { expanded: against.expanded ?? undefined, system })} ${against.si > 0 ? "more" : "less"} than ${reference.letter}`
-          : `; the model cannot tell it from ${reference.letter}`
-        : ""}
+      {against && settled && `, ${more} than ${reference?.letter}`}
+      {against && !settled && `; the model cannot tell it from ${reference?.letter}`}
       {over ? (
         <>
           , but{" "}
           <span className="text-danger">
-            {over.worstCase === "use"
-              ? "in use"
-              : over.worstCase === "mirror"
-                ? "without flow, mirror on,"
-                : "without flow"}{" "}
-            its{" "}
+            {WHEN_WORDS[over.worstCase] ?? "without flow"} its{" "}
             {over.what === "coating"
               ? "coating"
               : lowerFirst(

@@ -16,6 +16,12 @@ import { useAct } from "@/ui/useAct";
 import { NotKept } from "@/ui/NotKept";
 import { useChanged } from "@/ui/useChanged";
 
+function builtWords(built: number, name: string): string {
+  if (built === 0) return `${name} is not built yet.`;
+  if (built > 1) return `${built} specimens of ${name}: an identical pair shows how well the bench repeats.`;
+  return `One ${name.toLowerCase()} is built. A second makes an identical pair, which shows how well the bench repeats.`;
+}
+
 /** The physical copies of a variant: what was really built, to which revision, and how far from the plan. */
 export function SpecimensPanel({ experimentId, variant }: { experimentId: number; variant: Variant }) {
   const { busy, act } = useAct();
@@ -33,13 +39,7 @@ export function SpecimensPanel({ experimentId, variant }: { experimentId: number
     );
   return (
     <div>
-      <h1 className="sentence">
-        {specimens.length === 0
-          ? `${variant.name} is not built yet.`
-          : specimens.length === 1
-            ? `One ${variant.name.toLowerCase()} is built. A second makes an identical pair, which shows how well the bench repeats.`
-            : `${specimens.length} specimens of ${variant.name}: an identical pair shows how well the bench repeats.`}
-      </h1>
+      <h1 className="sentence">{builtWords(specimens.length, variant.name)}</h1>
       <div className="head mt-2">
         <h2>Specimens</h2>
         <span className="side">what differs from the plan; an empty field means as planned</span>

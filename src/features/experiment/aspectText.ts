@@ -77,11 +77,8 @@ export function aspectText(d: Design, aspect: Aspect, system: UnitSystem): strin
         ? `${DRIVES.natural}, ${quantityText(d.drive.heightM, "length", { system, figures: 2 })}`
         : `${DRIVES[d.drive.kind]}, ${quantityText(d.drive.fan.powerW, "power", { system, figures: 2 })}`;
     case "reflector":
-      return d.mirrors.length
-        ? d.mirrors.map((m) => `${m.stand === "free" ? "standing free" : m.stand}, ${name(m.material)}`).join("; ")
-        : d.concentration !== 1
-          ? `lens × ${d.concentration}`
-          : "none";
+      if (!d.mirrors.length) return d.concentration === 1 ? "none" : `lens × ${d.concentration}`;
+      return d.mirrors.map((m) => `${m.stand === "free" ? "standing free" : m.stand}, ${name(m.material)}`).join("; ");
     case "arrangement":
       return `${d.inSeries} in series, ${d.inParallel} in parallel${d.exchanger === null ? "" : `, exchanger ${Math.round(d.exchanger * 100)} %`}`;
   }

@@ -15,27 +15,11 @@ export function pathSteps(view: ExperimentView): PathStep[] {
   const windows = runs.reduce((s, r) => s + r.windows.length, 0);
   const missing = runs.some((r) => r.missing.length > 0);
   const state: Record<StepName, [StepState, string]> = {
-    ask: !head.question
-      ? ["open", "no question"]
-      : head.settings.ask.factors.length
-        ? ["done", head.settings.ask.factors.length === 1 ? "1 factor" : `${head.settings.ask.factors.length} factors`]
-        : ["doubt", "no factor named"],
-    build: head.lanes.length
-      ? ["done", `${head.lanes.length} built${head.drawn.length ? `, ${head.drawn.length} drawn` : ""}`]
-      : head.drawn.length
-        ? ["open", `${head.drawn.length} drawn`]
-        : ["open", "nothing drawn"],
-    prove: !runs.length
-      ? ["open", "no run"]
-      : view.layers
-        ? ["done", `${view.layers} calibration${view.layers === 1 ? "" : "s"}`]
-        : ["doubt", "stated limits only"],
-    plan: view.head.plannedDays
-      ? ["done", view.head.plannedDays === 1 ? "1 day" : `${view.head.plannedDays} days`]
-      : ["open", "not planned"],
-    run: runs.length
-      ? [missing ? "doubt" : "done", `${runs.length} run${runs.length > 1 ? "s" : ""}`]
-      : ["open", "no run"],
+    ask: askState(head),
+    build: buildState(head),
+    prove: proveState(view),
+    plan: head.plannedDays ? ["done", counted(head.plannedDays, "day")] : ["open", "not planned"],
+    run: runs.length ? [missing ? "doubt" : "done", counted(runs.length, "run")] : ["open", "no run"],
     read: readState(view, windows),
     judge: judgeState(view),
     apply: head.settings.apply.use
@@ -50,6 +34,24 @@ export function pathSteps(view: ExperimentView): PathStep[] {
   }));
 }
 
+const counted = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
+
+function askState({ question, settings: { ask } }: ExperimentView["head"]): [StepState, string] {
+  if (!question) return ["open", "no question"];
+  return ask.factors.length ? ["done", counted(ask.factors.length, "factor")] : ["doubt", "no factor named"];
+}
+
+function buildState({ lanes, drawn }: ExperimentView["head"]): [StepState, string] {
+  const also = drawn.length ? `${drawn.length} drawn` : "";
+  if (!lanes.length) return ["open", also || "nothing drawn"];
+  return ["done", [`${lanes.length} built`, also].filter(Boolean).join(", ")];
+}
+
+function proveState({ runs, layers }: ExperimentView): [StepState, string] {
+  if (!runs.length) return ["open", "no run"];
+  return layers ? ["done", counted(layers, "calibration")] : ["doubt", "stated limits only"];
+}
+
 function readState({ points, curves, head, tested, runs }: ExperimentView, windows: number): [StepState, string] {
   if (points.length) return [curves.length < head.lanes.length ? "doubt" : "done", `${windows} windows`];
   if (tested) return ["done", `${tested.spans} ${UNIT_WORDS[tested.unit][tested.spans === 1 ? 0 : 1]}`];
@@ -61,5 +63,5 @@ function judgeState({ verdict, doubts: all, head }: ExperimentView): [StepState,
   if (verdict.kind === "none") return ["open", "no verdict"];
   if (verdict.kind === "stopped") return ["doubt", "stopped"];
   if (verdict.kind === "cannotTell") return ["doubt", "cannot tell"];
-  return doubts.length ? ["doubt", `${doubts.length} doubt${doubts.length > 1 ? "s" : ""}`] : ["done", "settled"];
+  return doubts.length ? ["doubt", counted(doubts.length, "doubt")] : ["done", "settled"];
 }

@@ -65,14 +65,13 @@ export function ColumnTable({
                     className="field !min-h-7 !w-auto py-0"
                     aria-label={`${c.header} stands for`}
                     value={time ? "time" : (c.kind ?? "")}
-                    onChange={(e) =>
-                      e.target.value === "time"
-                        ? onTimeColumns([...settings.timeColumns.slice(-1), c.index])
-                        : time
-                          ? settings.timeColumns.length > 1 &&
-                            onTimeColumns(settings.timeColumns.filter((t) => t !== c.index))
-                          : onColumn(changedColumn(c, { kind: (e.target.value || null) as ChannelKind | null }))
-                    }
+                    onChange={(e) => {
+                      if (e.target.value === "time") onTimeColumns([...settings.timeColumns.slice(-1), c.index]);
+                      else if (!time)
+                        onColumn(changedColumn(c, { kind: (e.target.value || null) as ChannelKind | null }));
+                      else if (settings.timeColumns.length > 1)
+                        onTimeColumns(settings.timeColumns.filter((t) => t !== c.index));
+                    }}
                   >
                     <option value="">kept, not used</option>
                     <option value="time">time</option>

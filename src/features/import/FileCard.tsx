@@ -217,7 +217,7 @@ function TimeRow({
       timeFormat: {
         kind: "elapsed",
         unit: timeFormat.kind === "elapsed" ? timeFormat.unit : "s",
-        startMs: local.kind === "single" ? local.utcMs : local.kind === "repeated" ? local.utcMs[0] : wall,
+        startMs: local.kind === "skipped" ? wall : [local.utcMs].flat()[0],
       },
     });
   };
@@ -329,9 +329,6 @@ function RawRows({ rows }: { rows: string[][] }) {
 }
 
 function size(bytes: number): string {
-  return bytes < 1024
-    ? `${bytes} bytes`
-    : bytes < 1048576
-      ? `${formatNumber(bytes / 1024, 0)} kB`
-      : `${formatNumber(bytes / 1048576, 1)} MB`;
+  if (bytes < 1024) return `${bytes} bytes`;
+  return bytes < 1048576 ? `${formatNumber(bytes / 1024, 0)} kB` : `${formatNumber(bytes / 1048576, 1)} MB`;
 }

@@ -120,13 +120,10 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
     setDraft((d) =>
       withLanes({
         ...d,
-        files: d.files.map((f) =>
-          f.inspection.file.id === id
-            ? file
-            : sameColumns(f, file)
-              ? { ...f, dateOrderAsked: file.dateOrderAsked, settings: file.settings }
-              : f,
-        ),
+        files: d.files.map((f) => {
+          if (f.inspection.file.id === id) return file;
+          return sameColumns(f, file) ? { ...f, dateOrderAsked: file.dateOrderAsked, settings: file.settings } : f;
+        }),
       }),
     );
 

@@ -200,13 +200,9 @@ export function flowKind(draft: ImportDraft, lane: string): FlowKind {
       .filter((c) => c.lane === lane)
       .map((c) => c.kind),
   );
-  return kinds.has("speed")
-    ? "speed"
-    : kinds.has("massFlow")
-      ? "mass"
-      : kinds.has("volumeFlow") || kinds.has("volumeCounter")
-        ? "volume"
-        : "constant";
+  if (kinds.has("speed")) return "speed";
+  if (kinds.has("massFlow")) return "mass";
+  return kinds.has("volumeFlow") || kinds.has("volumeCounter") ? "volume" : "constant";
 }
 
 /** Letters whose design is known already: built lanes, and drawn variants that this import builds. */

@@ -57,11 +57,8 @@ export function useDraft(
     const start = kept ?? emptyDraft(sites);
     const wanted = target !== null && heads.some((h) => h.id === target) ? target : start.target;
     const there = wanted === "new" || heads.some((h) => h.id === wanted);
-    return !there
-      ? { ...start, target: "new" }
-      : kept && kept.target === wanted
-        ? kept
-        : retarget(start, wanted, heads, lastRuns);
+    if (!there) return { ...start, target: "new" };
+    return kept?.target === wanted ? kept : retarget(start, wanted, heads, lastRuns);
   });
 }
 

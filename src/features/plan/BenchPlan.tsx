@@ -19,6 +19,13 @@ const HEIGHT = 230;
 /** Obstacles nearer than this, m, are drawn. */
 const CLOSE = 6;
 
+function shadeWords(date: string, shade: PlanView["days"][number]["sky"]["shade"], zone: string): string {
+  if (shade.length === 0) return `On ${dayText(date)} nothing shades any station while the sun is on the glass.`;
+  const span = (p: { fromMs: number; toMs: number }) => `${timeOfDay(p.fromMs, zone)} to ${timeOfDay(p.toMs, zone)}`;
+  const each = shade.map((s) => `${s.owner} shades a station ${s.spans.map(span).join(" and ")}`).join("; ");
+  return `On ${dayText(date)}, while the sun is on the glass: ${each}. Measuring keeps out of it.`;
+}
+
 /** The bench from above and from the side, to scale, with the sun at both ends of the window; and who shades whom. */
 export function BenchPlan({
   plan,
@@ -95,13 +102,7 @@ export function BenchPlan({
         </Field>
       </div>
       {plan.stations.length > 0 && <Drawing plan={plan} />}
-      <p className="pt-1">
-        {!day
-          ? ""
-          : shade.length === 0
-            ? `On ${dayText(day.date)} nothing shades any station while the sun is on the glass.`
-            : `On ${dayText(day.date)}, while the sun is on the glass: ${shade.map((s) => `${s.owner} shades a station ${s.spans.map((p) => `${timeOfDay(p.fromMs, plan.site.zone)} to ${timeOfDay(p.toMs, plan.site.zone)}`).join(" and ")}`).join("; ")}. Measuring keeps out of it.`}
-      </p>
+      <p className="pt-1">{day && shadeWords(day.date, shade, plan.site.zone)}</p>
     </section>
   );
 }
@@ -143,7 +144,8 @@ function Drawing({ plan }: { plan: PlanView }) {
   const suns = span
     ? [span.fromMs, day.sky.spans[day.sky.spans.length - 1].toMs].map((ms) => ({ ms, ...sunPosition(ms, site) }))
     : [];
-  const metres = scale > 40 ? 1 : scale > 14 ? 2 : 5;
+  const close = scale > 40 ? 1 : 2;
+  const metres = scale > 14 ? close : 5;
   return (
     <div ref={ref} className="relative overflow-hidden">
       <svg
@@ -189,10 +191,7 @@ function Drawing({ plan }: { plan: PlanView }) {
           const d = direction(o.bearing, 0);
           const reach =
             Math.min(
-              ...[
-                d[0] > 0 ? box.east / d[0] : d[0] < 0 ? box.west / d[0] : Infinity,
-                d[1] > 0 ? box.north / d[1] : d[1] < 0 ? box.south / d[1] : Infinity,
-              ].map(Math.abs),
+              ...[(d[0] > 0 ? box.east : box.west) / d[0], (d[1] > 0 ? box.north : box.south) / d[1]].map(Math.abs),
             ) * 0.94;
           const [x, y] = [X(d[0] * reach), Y(d[1] * reach)];
           return (

@@ -255,6 +255,13 @@ function DayRow({
   );
 }
 
+/** Where an entry stands in its day's row, and how tall it is; moves and pauses stand above the measuring. */
+const ROWS: Partial<Record<PlanEntry["kind"], [top: number, height: number]>> = {
+  settle: [28, 16],
+  measure: [24, 24],
+  step: [24, 24],
+  bath: [24, 24],
+};
 const ICONS: Partial<Record<PlanEntry["kind"], typeof Hourglass>> = {
   check: ListChecks,
   settle: Hourglass,
@@ -292,16 +299,14 @@ function EntryBar({
   const { attributes, listeners, setNodeRef, transform, isDragging } = useDraggable({ id: e.id });
   const onKeyDown = (event: React.KeyboardEvent) => {
     const step = event.shiftKey ? 15 : GRID_MIN;
-    const act =
-      event.key === "ArrowLeft"
-        ? () => edits.move(e, -step)
-        : event.key === "ArrowRight"
-          ? () => edits.move(e, step)
-          : event.key === "ArrowDown"
-            ? () => edits.skip(date)
-            : (event.key === "Delete" || event.key === "Backspace") && e.movedMin
-              ? () => edits.reset(e)
-              : null;
+    const reset = e.movedMin ? () => edits.reset(e) : undefined;
+    const act = {
+      ArrowLeft: () => edits.move(e, -step),
+      ArrowRight: () => edits.move(e, step),
+      ArrowDown: () => edits.skip(date),
+      Delete: reset,
+      Backspace: reset,
+    }[event.key];
     if (!act) return;
     event.preventDefault();
     act();
@@ -312,12 +317,10 @@ function EntryBar({
       : "";
   const words = `${timeOfDay(e.fromMs, zone)} to ${timeOfDay(e.toMs, zone)}: ${entryWords(e)}${sky}${e.movedMin ? `, moved ${e.movedMin > 0 ? "+" : "−"}${Math.abs(e.movedMin)} min` : ""}${conflict ? `. Conflict: ${conflictWords(conflict)}` : ""}`;
   const Icon = ICONS[e.kind];
-  const short =
-    e.kind === "measure" && e.levelK !== null
-      ? e.levelK || width < 66
-        ? `+${e.levelK} K`
-        : "as outside"
-      : entryWords(e).split(",")[e.state ? 1 : 0].trim();
+  const worded = width > (e.kind === "settle" ? 40 : 36);
+  const level = e.levelK || width < 66 ? `+${e.levelK} K` : "as outside";
+  const short = e.kind === "measure" && e.levelK !== null ? level : entryWords(e).split(",")[e.state ? 1 : 0].trim();
+  const [top, height] = ROWS[e.kind] ?? [5, 18];
   return (
     <button
       type="button"
@@ -334,15 +337,16 @@ function EntryBar({
       style={{
         left: x,
         width: Math.max(6, width - 1),
-        top: e.kind === "settle" ? 28 : e.kind === "measure" || e.kind === "step" || e.kind === "bath" ? 24 : 5,
-        height: e.kind === "settle" ? 16 : e.kind === "measure" || e.kind === "step" || e.kind === "bath" ? 24 : 18,
+        top,
+        height,
         touchAction: "none",
         transform: transform ? `translate(${transform.x}px, ${transform.y}px)` : undefined,
         fontStretch: "86%",
       }}
     >
       {conflict && width > 14 && <AlertTriangle size={12} aria-hidden className="shrink-0" />}
-      {width > (e.kind === "settle" ? 40 : 36) ? short : Icon && width > 13 ? <Icon size={11} aria-hidden /> : ""}
+      {worded && short}
+      {!worded && Icon && width > 13 && <Icon size={11} aria-hidden />}
     </button>
   );
 }

@@ -9,7 +9,7 @@ import { percent } from "@/words/sources";
 export function Months({ plan }: { plan: PlanView }) {
   if (plan.months.length === 0) return null;
   const most = Math.max(1, ...plan.months.map((m) => m.windows));
-  const needed = plan.duration ? (plan.settings.power === 0.8 ? plan.duration.days80 : plan.duration.days95) : null;
+  const needed = plan.duration?.[plan.settings.power === 0.8 ? "days80" : "days95"] ?? null;
   return (
     <section aria-labelledby="months">
       <div className="head">

@@ -148,7 +148,8 @@ export function Plan({ plan }: { plan: PlanView }) {
             <Dices size={14} aria-hidden /> Deal again
           </button>
           <span className="side self-center" role="status">
-            {busy ? "Working it out …" : plan.saved ? "" : "defaults; kept with your first change"}
+            {busy && "Working it out …"}
+            {!busy && !plan.saved && "defaults; kept with your first change"}
           </span>
         </div>
         {plan.baths[0] && <Bath bath={plan.baths[0]} zone={plan.site.zone} />}
@@ -240,21 +241,17 @@ function Sentence({ plan }: { plan: PlanView }) {
   const difference = quantityText(plan.smallest, "heatFlux", { system, figures: 2 });
   return (
     <>
-      {plan.smallest <= 0 ? (
-        "Say in Ask which difference matters, and the days it takes follow. "
-      ) : needed === null ? (
+      {plan.smallest <= 0 && "Say in Ask which difference matters, and the days it takes follow. "}
+      {plan.smallest > 0 && needed === null && (
         <span className="text-doubt">
           Even 60 clear days do not tell {difference} with {settings.power * 100} % chance on this bench.{" "}
         </span>
-      ) : (
+      )}
+      {plan.smallest > 0 && needed !== null && (
         <>
           {needed === 1 ? "One clear day tells" : `${numberWord(needed)} clear days tell`} a difference of {difference}{" "}
           with {settings.power * 100} % chance
-          {needed > settings.days ? (
-            <span className="text-doubt">, {needed - settings.days} more than planned</span>
-          ) : (
-            ""
-          )}
+          {needed > settings.days && <span className="text-doubt">, {needed - settings.days} more than planned</span>}
           .{" "}
         </>
       )}

@@ -5,6 +5,14 @@ import { LaneMark } from "@/ui/LaneMark";
 import { percent } from "@/words/sources";
 import { dayText } from "@/words/times";
 
+function balanceWords(balance: PlanView["balance"], even: string): string {
+  if (!balance) return "Lanes never swap: what belongs to a place counts as if it belonged to the box on it.";
+  if (!balance.placesEven)
+    return `${percent(balance.stationShareLeft)} of what belongs to the places is left in the difference of the worst pair; a multiple of ${even} makes it even.`;
+  const follows = balance.carryOverEven ? ", and follows every other one there equally often" : "";
+  return `Every lane stands at every place equally often${follows}: what belongs to a place cancels.`;
+}
+
 /** Which lane stands where on which day, dealt from the seed, and how even that is. */
 export function Swaps({ plan }: { plan: PlanView }) {
   const { specimens, balance } = plan;
@@ -12,7 +20,7 @@ export function Swaps({ plan }: { plan: PlanView }) {
   const rows = plan.days.flatMap((d) =>
     d.order.map((row, p) => ({
       key: `${d.date}/${p}`,
-      date: dayText(d.date) + (d.order.length > 1 ? (p ? ", after noon" : ", before noon") : ""),
+      date: dayText(d.date) + (d.order.length > 1 ? [", before noon", ", after noon"][p] : ""),
       row,
     })),
   );
@@ -22,11 +30,7 @@ export function Swaps({ plan }: { plan: PlanView }) {
       .filter((t) => t.variantId === s.variantId)
       .map((t) => `${s.letter} and ${t.letter}`),
   );
-  const verdict = !balance
-    ? "Lanes never swap: what belongs to a place counts as if it belonged to the box on it."
-    : balance.placesEven
-      ? `Every lane stands at every place equally often${balance.carryOverEven ? ", and follows every other one there equally often" : ""}: what belongs to a place cancels.`
-      : `${percent(balance.stationShareLeft)} of what belongs to the places is left in the difference of the worst pair; a multiple of ${specimens.length} ${plan.settings.swaps === "noon" ? "half days" : "days"} makes it even.`;
+  const verdict = balanceWords(balance, `${specimens.length} ${plan.settings.swaps === "noon" ? "half days" : "days"}`);
   return (
     <section aria-labelledby="swaps" data-testid="swaps">
       <div className="head">
@@ -60,7 +64,7 @@ export function Swaps({ plan }: { plan: PlanView }) {
                 {r.row.map((s, i) => (
                   <td key={i}>
                     <LaneMark lane={specimens[s].letter} size={12} />
-                    {k > 0 && rows[k - 1].row[i] !== s ? "" : k > 0 ? <span className="side"> stays</span> : ""}
+                    {k > 0 && rows[k - 1].row[i] === s && <span className="side"> stays</span>}
                   </td>
                 ))}
               </tr>

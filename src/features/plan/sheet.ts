@@ -91,11 +91,7 @@ export function sheetBlocks(plan: PlanView, day: PlanDay, system: UnitSystem): S
         add(
           "note",
           `Nobody in front of the glass${e.windows > 1 ? `; ${e.windows} windows fit` : ""}; note clouds, doors, birds with their time`,
-          protocol.risks.includes("longDay")
-            ? RISK_WORDS.longDay
-            : e.state === "flowOff"
-              ? RISK_WORDS.stagnation
-              : undefined,
+          risk("longDay") ?? (e.state === "flowOff" ? RISK_WORDS.stagnation : undefined),
         );
         if (e.state === "cooling") add("cool", "Pump as in the day, glass covered: the tank’s own loss", risk("scald"));
         break;

@@ -21,6 +21,8 @@ const REASONS = {
   slopesFound: "some probes show a slope",
 };
 
+const SHOWN_WORDS = { traces: "As logged", before: "Before", after: "After" };
+
 /** What a bath says of its probes: offsets, slopes, lags and what is left. */
 export function Result({
   answer,
@@ -136,7 +138,7 @@ export function Result({
             className={`min-h-7 border-b-[3px] px-1.5 text-[13px] ${shown === v ? "border-action font-semibold" : "border-transparent text-ink-2"}`}
             onClick={() => setShown(v)}
           >
-            {v === "traces" ? "As logged" : v === "before" ? "Before" : "After"}
+            {SHOWN_WORDS[v]}
           </button>
         ))}
       </div>

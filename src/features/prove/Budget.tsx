@@ -6,7 +6,7 @@ import { quickHeat, type QuickReading } from "@/core/analysis/quickReading";
 import { quantityText } from "@/core/quantity/format";
 import { budget, measured } from "@/core/uncertainty/uncertain";
 import { expanded } from "@/core/uncertainty/coverage";
-import { sourceKey } from "@/core/uncertainty/source";
+import { sourceKey, type Source } from "@/core/uncertainty/source";
 import { QuantityField } from "@/ui/QuantityField";
 import { loadWorking } from "@/features/experiment/loadWorking";
 import type { ProveView } from "@/services/prove/prove";
@@ -15,6 +15,11 @@ import { FigureText } from "@/ui/FigureText";
 import { usePreferences } from "@/ui/preferences";
 import type { WorkingData } from "@/ui/Working";
 import { percent, sourceGroupWords } from "@/words/sources";
+
+function sourceName(source: Source): string {
+  if (source.kind === "probe") return source.probe === "inlet" ? "Inlet probe" : "Outlet probe";
+  return source.kind === "profile" ? "Profile factor" : "Speed meter";
+}
 
 /** Before a test: what these instruments would make of it, so that the weak one is known before a day is spent. */
 function Planned() {
@@ -93,15 +98,7 @@ function Planned() {
             key={sourceKey(b.source)}
             className="grid grid-cols-[minmax(0,1fr)_110px_44px] items-center gap-2 border-b border-hair py-1 text-[13.5px]"
           >
-            <span>
-              {b.source.kind === "probe" && b.source.probe === "inlet"
-                ? "Inlet probe"
-                : b.source.kind === "probe"
-                  ? "Outlet probe"
-                  : b.source.kind === "profile"
-                    ? "Profile factor"
-                    : "Speed meter"}
-            </span>
+            <span>{sourceName(b.source)}</span>
             <span aria-hidden>
               <i className="block h-[10px] bg-ink" style={{ width: Math.max(1.5, b.share * 110) }} />
             </span>

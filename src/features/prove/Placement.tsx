@@ -1,6 +1,7 @@
 "use client";
 
 import { useState } from "react";
+import type { DarkCheck } from "@/core/analysis/placement";
 import { airPath, opening } from "@/core/collector/design";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView } from "@/services/page/views";
@@ -9,6 +10,12 @@ import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { layoutSection } from "@/ui/section/layout";
 import { SectionArt } from "@/ui/section/Section";
+
+function placementWords(d: DarkCheck): string {
+  if (d.beyondLimits)
+    return ": more than both probes’ limits. Look for a probe in the wrong place, wet or mixed up, then calibrate.";
+  return Math.abs(d.riseK) > 0.1 ? ", within the stated limits; a calibration would take it out" : ", good";
+}
 
 /** Where each probe goes on this lane's own section, and what the readings say about how they were placed. */
 export function Placement({ view, prove }: { view: ExperimentView; prove: ProveView }) {
@@ -132,11 +139,7 @@ export function Placement({ view, prove }: { view: ExperimentView; prove: ProveV
                   signed: true,
                   expanded: Math.max(0.02, 2 * d.standardK),
                 })}
-                {d.beyondLimits
-                  ? ": more than both probes’ limits. Look for a probe in the wrong place, wet or mixed up, then calibrate."
-                  : Math.abs(d.riseK) > 0.1
-                    ? ", within the stated limits; a calibration would take it out"
-                    : ", good"}
+                {placementWords(d)}
               </li>
             ))}
           </ul>

@@ -14,6 +14,14 @@ import { holdEnter } from "@/ui/holdEnter";
 import { answered, useAct } from "@/ui/useAct";
 import { keepInstrument, loadHistory, removeInstrument } from "./actions";
 
+/** Whether an instrument may be used, and as of when it is known. */
+function Standing({ retired, due, last }: { retired: boolean; due: boolean; last: number | null }) {
+  if (retired) return "retired";
+  if (due)
+    return <span className="font-semibold text-doubt">{last === null ? "never calibrated" : "calibration due"}</span>;
+  return last ? `calibrated ${new Date(last).toISOString().slice(0, 10)}` : "in use";
+}
+
 const KIND_WORDS: Record<Instrument["kind"], string> = {
   probe: "temperature probe",
   logger: "logger",
@@ -184,15 +192,7 @@ function Row({
         {used.length > 3 ? ` and ${used.length - 3} more` : ""}
       </td>
       <td>
-        {i.retired ? (
-          "retired"
-        ) : due ? (
-          <span className="font-semibold text-doubt">{last === null ? "never calibrated" : "calibration due"}</span>
-        ) : last ? (
-          `calibrated ${new Date(last).toISOString().slice(0, 10)}`
-        ) : (
-          "in use"
-        )}
+        <Standing retired={i.retired} due={due} last={last} />
         {driftK !== null && (
           <span className="block font-semibold text-doubt">drifted by {driftK.toFixed(2)} K since the one before</span>
         )}

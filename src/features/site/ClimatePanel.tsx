@@ -18,6 +18,15 @@ import { keepClimateCsv, keepEpw, removeClimate } from "./actions";
 
 const LARGEST_CSV = 200_000;
 
+type NotKept = Extract<Awaited<ReturnType<typeof keepEpw>>, { ok: false }>["problem"];
+
+function climateProblem(problem: NotKept): string {
+  if (problem.kind === "gone") return "it is no longer kept; drop it again.";
+  if (problem.kind === "noLight")
+    return "hours of irradiance or temperature are missing, so no month can be made of it.";
+  return epwWords(problem);
+}
+
 /** Which climate the site is planned with: one that ships, twelve months from CSV, or a typical-weather file read whole. */
 export function ClimatePanel({
   site,
@@ -35,15 +44,12 @@ export function ClimatePanel({
   const [licence, setLicence] = useState("");
   const chosen = site.detail.climate;
   const ownChosen = chosen?.kind === "own" ? own.find((c) => c.id === chosen.id) : undefined;
-  const value = chosen === null ? "" : chosen.kind === "own" ? `own:${chosen.id}` : `shipped:${chosen.name}`;
-  const choose = (v: string) =>
-    onChoose(
-      v === ""
-        ? null
-        : v.startsWith("own:")
-          ? { kind: "own", id: Number(v.slice(4)) }
-          : { kind: "shipped", name: v.slice(8) },
-    );
+  const value = chosen ? `${chosen.kind}:${chosen.kind === "own" ? chosen.id : chosen.name}` : "";
+  const choose = (v: string) => {
+    const [kind, ...rest] = v.split(":");
+    if (kind === "") return onChoose(null);
+    onChoose(kind === "own" ? { kind, id: Number(rest[0]) } : { kind: "shipped", name: rest.join(":") });
+  };
 
   const take = (file: File | undefined) =>
     start(async () => {
@@ -66,10 +72,7 @@ export function ClimatePanel({
       });
       if (!stored) return;
       const kept = await keepEpw(site.id, stored.file.id, licence);
-      if (!kept.ok)
-        return setError(
-          `${file.name}: ${kept.problem.kind === "gone" ? "it is no longer kept; drop it again." : kept.problem.kind === "noLight" ? "hours of irradiance or temperature are missing, so no month can be made of it." : epwWords(kept.problem)}`,
-        );
+      if (!kept.ok) return setError(`${file.name}: ${climateProblem(kept.problem)}`);
       toast.success(
         [`${kept.name}: ${kept.hours.toLocaleString("en")} hours read.`, epwSetAsideWords(kept.setAside)]
           .join(" ")

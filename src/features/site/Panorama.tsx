@@ -7,6 +7,13 @@ import { sunPosition } from "@/core/sun/position";
 
 type Mode = "mark" | "trace";
 
+function fitWords(marks: number, fit: ReturnType<typeof fitPanorama>, corners: number): string {
+  if (marks < 2) return `${2 - marks} more mark${marks === 1 ? "" : "s"} needed`;
+  if (!fit) return "The marks must lie at least 5° apart, rising from left to right";
+  const agree = marks > 2 ? `, marks agree within ${fit.misfit.toFixed(1)}°` : "";
+  return `${fit.degreesPerPixel.toFixed(3)}° a pixel${agree}; ${corners} corner${corners === 1 ? "" : "s"}`;
+}
+
 /**
  * Tracing a skyline on a photo: first two marks whose direction is known (a spire on the map, or the sun at a known time),
  * then clicks along the ridge. Arrow keys move a cross and Enter sets it, so that it works without a pointer. The photo stays in the browser.
@@ -201,11 +208,7 @@ export function Panorama({
               Use this skyline
             </button>
             <span className="side" role="status">
-              {marks.length < 2
-                ? `${2 - marks.length} more mark${marks.length === 1 ? "" : "s"} needed`
-                : !fit
-                  ? "The marks must lie at least 5° apart, rising from left to right"
-                  : `${fit.degreesPerPixel.toFixed(3)}° a pixel${marks.length > 2 ? `, marks agree within ${fit.misfit.toFixed(1)}°` : ""}; ${trace.length} corner${trace.length === 1 ? "" : "s"}`}
+              {fitWords(marks.length, fit, trace.length)}
             </span>
           </p>
           {fit && fit.misfit > 1.5 && (

@@ -53,11 +53,9 @@ export function SitePage({
   const detail = (part: Partial<Site["detail"]>) => save((now) => ({ ...now, detail: { ...now.detail, ...part } }));
   const chosen = site.detail.climate;
   const climate =
-    chosen === null
-      ? null
-      : chosen.kind === "shipped"
-        ? (CLIMATES.find((c) => c.name === chosen.name) ?? null)
-        : (climates.find((c) => c.id === chosen.id) ?? null);
+    (chosen?.kind === "shipped"
+      ? CLIMATES.find((c) => c.name === chosen.name)
+      : climates.find((c) => c.id === chosen?.id)) ?? null;
   const pressure = standardPressure(site.altitudeM);
   return (
     <div className="grid grid-cols-1 gap-4 px-4 py-4 sm:px-6">

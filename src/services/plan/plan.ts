@@ -267,12 +267,8 @@ export function planIn(world: PlanningWorld, analysis: Analysis, nowMs: number):
             }),
         );
   const typical = dated.days.filter((d) => d.windows > 0);
-  const perDay =
-    protocol.figures === "windows"
-      ? typical.length
-        ? typical.reduce((s, d) => s + d.windows, 0) / typical.length
-        : 6
-      : 1;
+  const windowsADay = typical.length ? typical.reduce((s, d) => s + d.windows, 0) / typical.length : 6;
+  const perDay = protocol.figures === "windows" ? windowsADay : 1;
 
   const { precision, from, pair, probeK } = precisionOf(analysis, settings, specimens);
   const comparisons = Math.max(
@@ -329,7 +325,7 @@ export function planIn(world: PlanningWorld, analysis: Analysis, nowMs: number):
     times,
     timeConstant: {
       seconds,
-      from: slow ? (slow.design.sketch ? "runs" : "predicted") : "assumed",
+      from: slow ? timeFrom(slow.design) : "assumed",
       lane: slow?.letter ?? null,
     },
     order,
@@ -386,6 +382,8 @@ function bathEvenings(days: readonly PlanDay[], zone: string): PlanView["baths"]
   ];
 }
 
+const timeFrom = (design: Design) => (design.sketch ? ("runs" as const) : ("predicted" as const));
+
 /** From past windows of the pair that is hardest to tell apart, else from stated limits. */
 function precisionOf(
   { experiment, reduction, judgement }: Analysis,
@@ -394,12 +392,9 @@ function precisionOf(
 ): { precision: Precision; from: PlanView["precisionFrom"]; pair: PlanView["pair"]; probeK: number } {
   const { verdict } = judgement;
   const others = specimens.find((s) => s.variantId !== specimens[0]?.variantId);
+  const drawn: PlanView["pair"] = specimens[0] && others ? [specimens[0].letter, others.letter] : null;
   const pair: PlanView["pair"] =
-    verdict.kind === "winner" || verdict.kind === "cannotTell"
-      ? [verdict.best[0], verdict.next[0]]
-      : specimens[0] && others
-        ? [specimens[0].letter, others.letter]
-        : null;
+    verdict.kind === "winner" || verdict.kind === "cannotTell" ? [verdict.best[0], verdict.next[0]] : drawn;
   const past =
     pair && reduction.points.length
       ? pastPrecision(compareInput(reduction, experiment.settings), pair[0], pair[1], judgement.repeatability)
@@ -461,14 +456,13 @@ function monthChances(
   );
   return skies.map(({ windows, hours }, month): MonthChance => {
     const clearShare = climate ? clearShareOf(climate, month, site, site.detail.turbidity[month]) : null;
-    const any = windows > 0;
+    const known = { month, clearShare, windows, hours };
+    if (clearShare === null) return { ...known, calendarDays: null, within14: null };
+    if (windows <= 0) return { ...known, calendarDays: null, within14: 0 };
     return {
-      month,
-      clearShare,
-      windows,
-      hours,
-      calendarDays: clearShare === null || !any ? null : calendarDays(wanted, clearShare, 0.8),
-      within14: clearShare === null ? null : any ? chanceOfClearDays(wanted, 14, clearShare) : 0,
+      ...known,
+      calendarDays: calendarDays(wanted, clearShare, 0.8),
+      within14: chanceOfClearDays(wanted, 14, clearShare),
     };
   });
 }

@@ -93,8 +93,8 @@ export async function runBath(knex: Knex, request: BathRequest): Promise<BathCal
   const used = request.columns.filter((c) => c.used);
   const { timeFormat } = inspection.layout;
   // A stopwatch's log has no date: the day it came in stands for it.
-  const startMs =
-    timeFormat.kind === "elapsed" ? (Number.isFinite(timeFormat.startMs) ? timeFormat.startMs : Date.now()) : 0;
+  const stated = timeFormat.kind === "elapsed" ? timeFormat.startMs : 0;
+  const startMs = Number.isFinite(stated) ? stated : Date.now();
   const settings: LogSettings = {
     ...inspection.layout,
     timeFormat: timeFormat.kind === "elapsed" ? { ...timeFormat, startMs } : timeFormat,

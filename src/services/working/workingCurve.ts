@@ -5,6 +5,8 @@ import { factorsWords, fitNote, ORIGINS, STAGNATION_NOTE, WORKING_TITLES } from 
 import type { Analysis } from "../analysis/analyse";
 import { compose, curveInputs, set, type Working } from "./workingParts";
 
+const QUANTITIES = { eta0: "fraction", a1: "lossCoefficient", a2: "number" } as const;
+
 export function coefficientWorking(
   analysis: Analysis,
   lane: string,
@@ -16,7 +18,7 @@ export function coefficientWorking(
   const value = curve[name];
   if (!value) return null;
   const stations = new Set(analysis.reduction.points.filter((p) => p.lane === lane).map((p) => p.station)).size;
-  return compose(analysis, value, name === "eta0" ? "fraction" : name === "a1" ? "lossCoefficient" : "number", {
+  return compose(analysis, value, QUANTITIES[name], {
     title: WORKING_TITLES[name],
     lanes: [lane],
     formula: [

@@ -161,18 +161,20 @@ function datasets(series: ChartSeries): ChartDataset<"line">[] {
       },
     ];
   }
+  const area = series.kind === "area";
+  const line = series.dashed ? 1.4 : 2;
   return [
     {
       ...base,
       data,
       showLine: true,
-      borderWidth: series.kind === "area" ? 1 : series.dashed ? 1.4 : 2,
+      borderWidth: area ? 1 : line,
       borderDash: series.dashed ? [5, 4] : [],
       pointRadius: 0,
       pointHoverRadius: 3,
-      fill: series.kind === "area" ? "origin" : false,
-      backgroundColor: series.kind === "area" ? alpha(color, 0.6) : color,
-      borderColor: series.kind === "area" ? token("--sun-ink") : color,
+      fill: area ? "origin" : false,
+      backgroundColor: area ? alpha(color, 0.6) : color,
+      borderColor: area ? token("--sun-ink") : color,
     },
   ];
 }

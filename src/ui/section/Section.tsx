@@ -75,29 +75,34 @@ function drawLayer({ layer, y0, y1 }: Slab, design: Design, stage: Stage, color:
         </g>
       );
     }
-    case "insulation":
+    case "insulation": {
+      const apart = over ? 5 : 9;
       return (
         <g fill={over ? "var(--danger-fill)" : "none"} stroke={over ? "var(--danger)" : "var(--ink)"}>
           <rect x={left} y={y0} width={width} height={y1 - y0} strokeWidth={line * 0.6} />
           <path
-            d={hatch(left, right, y0, y1, stage.size === "badge" ? 3.6 : over ? 5 : 9)}
+            d={hatch(left, right, y0, y1, stage.size === "badge" ? 3.6 : apart)}
             strokeWidth={stage.size === "badge" ? 0.7 : 0.9}
             fill="none"
           />
         </g>
       );
-    case "sheet":
+    }
+    case "sheet": {
+      const thick = y1 - y0 > 5;
+      const plain = thick ? "var(--well)" : "var(--ink)";
       return (
         <rect
           x={left}
           y={y0}
           width={width}
           height={Math.max(0.7, y1 - y0)}
-          fill={over ? "var(--danger)" : y1 - y0 > 5 ? "var(--well)" : "var(--ink)"}
+          fill={over ? "var(--danger)" : plain}
           stroke={over ? "var(--danger)" : "var(--ink)"}
-          strokeWidth={y1 - y0 > 5 ? line * 0.7 : 0}
+          strokeWidth={thick ? line * 0.7 : 0}
         />
       );
+    }
     case "absorber":
       return (
         <g stroke={over ? "var(--danger)" : color} fill="none" strokeLinejoin="round">
