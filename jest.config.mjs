@@ -1,7 +1,7 @@
 import nextJest from "next/jest.js";
 
 // Packages published as ES modules only; next/jest would leave them untransformed.
-const esModules = ["suncalc", "@stdlib", "comlink", "@tanstack", "@hookform", "d3-", "internmap"];
+const esModules = ["suncalc", "@stdlib", "comlink", "@tanstack", "d3-", "internmap"];
 
 const SLOW = ["\\.study\\.test\\.ts$", "\\.db\\.test\\.ts$"];
 const SCREENS = "\\.screen\\.test\\.tsx$";

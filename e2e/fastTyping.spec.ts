@@ -55,7 +55,7 @@ const FORMS: [form: string, step: string, values: Record<string, string>][] = [
     "ask",
     { Wind: "2.4 m/s", Tilt: "61 °", "Coldest night": "-22 °C", "Hottest day": "33 °C" },
   ],
-  ["the plan", "plan", { Days: "7", "A swap takes, min": "17", "Checks take, min": "13" }],
+  ["the plan", "plan", { Days: "7", "A swap takes": "17 min", "Checks take": "13 min" }],
   [
     "a season's use",
     "apply",

@@ -2,6 +2,7 @@
 
 import { FLUID_KINDS, fluidOf, type Fluid, type FluidKind } from "@/core/fluids/fluid";
 import { QuantityField } from "./QuantityField";
+import { Select } from "./form/Select";
 
 const WORDS: Record<FluidKind, string> = { air: "air", water: "water", glycol: "water and glycol" };
 
@@ -17,21 +18,12 @@ export function FluidField({
 }) {
   return (
     <>
-      <label className="text-[13px] font-semibold">
-        Fluid
-        <select
-          aria-label="Fluid"
-          className="field mt-0.5"
-          value={fluid.kind}
-          onChange={(e) => onChange(fluidOf(e.target.value as FluidKind))}
-        >
-          {kinds.map((kind) => (
-            <option key={kind} value={kind}>
-              {WORDS[kind]}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="Fluid"
+        value={fluid.kind}
+        options={kinds.map((kind) => [kind, WORDS[kind]] as const)}
+        onChange={(v) => onChange(fluidOf(v))}
+      />
       {fluid.kind === "glycol" && (
         <QuantityField
           label="Share of glycol, by mass"

@@ -1,14 +1,14 @@
 /** @jest-environment jsdom */
 import "@testing-library/jest-dom";
-import { zodResolver } from "@hookform/resolvers/zod";
 import { act, render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { useForm } from "react-hook-form";
 import { z } from "zod";
 import { entries, score } from "@/features/palette/entries";
 import { LIBRARY } from "@/core/materials/library";
 import { Choice } from "./Choice";
-import { SelectField, SiField, TextField } from "./form/fields";
+import { TextField } from "./form/fields";
+import { Select } from "./form/Select";
+import { useChecked } from "./form/useChecked";
 import { PreferencesProvider } from "./preferences";
 import { QuantityField } from "./QuantityField";
 import { toCsv, toTabs } from "./table/csv";
@@ -113,24 +113,27 @@ describe("fields of a form", () => {
   });
   type Values = z.infer<typeof schema>;
   function Form({ onDone }: { onDone: (v: Values) => void }) {
-    const { control, handleSubmit } = useForm<Values>({
-      resolver: zodResolver(schema),
-      defaultValues: { label: "", kind: "probe", limitK: 0.5 },
-    });
+    const start: Values = { label: "", kind: "probe", limitK: 0.5 };
+    const { values, set, problems, sent } = useChecked<Values>(schema, start);
     return (
       <PreferencesProvider system="metric">
-        <form onSubmit={(e) => void handleSubmit(onDone)(e)}>
-          <TextField control={control} name="label" label="Label" />
-          <SelectField
-            control={control}
-            name="kind"
+        <form onSubmit={(e) => void sent(async (v) => onDone(v))(e)}>
+          <TextField label="Label" value={values.label} problem={problems.label} onChange={(label) => set({ label })} />
+          <Select
             label="Kind"
+            value={values.kind}
             options={[
               ["probe", "temperature probe"],
               ["logger", "logger"],
             ]}
+            onChange={(kind) => set({ kind })}
           />
-          <SiField control={control} name="limitK" label="Good to ±" quantity="temperatureDifference" />
+          <QuantityField
+            label="Good to ±"
+            quantity="temperatureDifference"
+            si={values.limitK}
+            onChange={(limitK) => set({ limitK })}
+          />
           <button>Keep</button>
         </form>
       </PreferencesProvider>
@@ -147,6 +150,7 @@ describe("fields of a form", () => {
     expect(screen.getByLabelText("Label")).toHaveAttribute("aria-invalid", "true");
     expect(done).not.toHaveBeenCalled();
     await user.type(screen.getByLabelText("Label"), "T 3");
+    expect(screen.queryByRole("alert")).toBeNull();
     await user.click(screen.getByRole("button", { name: "Keep" }));
     expect(done.mock.calls[0][0]).toEqual({ label: "T 3", kind: "logger", limitK: 0.5 });
   });

@@ -55,7 +55,7 @@ describe("site and plan", () => {
     for (const step of ["ask", "judge", "plan"])
       expect(shownStep(await stepPage(knex, experimentId, step, october)).view.head.plannedDays).toBe(6);
     expect(await savePlan(knex, 999999, settings)).toBe(false);
-    await expect(savePlan(knex, experimentId, { ...settings, days: 0 })).rejects.toThrow("at least one day");
+    await expect(savePlan(knex, experimentId, { ...settings, days: 0 })).rejects.toThrow("at least 1");
   }, 60000);
   test("being away cuts days out, and coming back brings them back", async () => {
     const free = (await planView(knex, experimentId, october))!;

@@ -9,6 +9,7 @@ import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { downloadCsv } from "@/ui/download";
 import { usePreferences } from "@/ui/preferences";
+import { TextField } from "@/ui/form/fields";
 
 const HOUR = 3600000;
 
@@ -27,22 +28,20 @@ export function DayTrace({ trace, zone }: { trace: Trace; zone: string }) {
       <div className="head">
         <h2 id="day-trace">Three days as they ran</h2>
         <span className="more flex items-center gap-2">
-          <label className="text-[13px] font-semibold">
-            From{" "}
-            <input
-              type="date"
-              aria-label="Trace from"
-              className="field inline-block w-[150px]"
-              min={`${SEASON_YEAR}-01-01`}
-              max={`${SEASON_YEAR}-12-29`}
-              value={date}
-              onChange={(e) => {
-                const at = Date.parse(e.target.value);
-                if (Number.isFinite(at))
-                  setDay(Math.max(0, Math.min(362, Math.round((at - Date.UTC(SEASON_YEAR, 0, 1)) / (24 * HOUR)))));
-              }}
-            />
-          </label>
+          <TextField
+            label="From"
+            name="Trace from"
+            width="inline-block w-[150px]"
+            type="date"
+            min={`${SEASON_YEAR}-01-01`}
+            max={`${SEASON_YEAR}-12-29`}
+            value={date}
+            onChange={(v) => {
+              const at = Date.parse(v);
+              if (Number.isFinite(at))
+                setDay(Math.max(0, Math.min(362, Math.round((at - Date.UTC(SEASON_YEAR, 0, 1)) / (24 * HOUR)))));
+            }}
+          />
           <input
             type="range"
             className="h-7 accent-[var(--action)]"

@@ -19,6 +19,8 @@ import { Difference } from "./Difference";
 import { Differences } from "./Differences";
 import { PredictedRanking } from "./PredictedRanking";
 import { Use } from "./Use";
+import { TextField } from "@/ui/form/fields";
+import { Select } from "@/ui/form/Select";
 
 /** The question, what is under test and what is held equal, where the winner will run, and whether these variants can answer. */
 export function Ask({ view, variants: v }: { view: ExperimentView; variants: VariantsView }) {
@@ -116,27 +118,23 @@ function Question({ id, name: name0, question: question0 }: { id: number; name: 
           {busy ? "keeping …" : ""}
         </span>
       </div>
-      <label className="mt-1 block text-[13px] font-semibold">
-        What do you want to know?
-        <textarea
-          className="field mt-0.5"
-          rows={2}
-          maxLength={500}
-          value={question}
-          onChange={(e) => setQuestion(e.target.value)}
-          onBlur={keep}
-        />
-      </label>
-      <label className="mt-1 block text-[13px] font-semibold">
-        Name of the experiment
-        <input
-          className="field mt-0.5"
-          maxLength={120}
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          onBlur={keep}
-        />
-      </label>
+      <TextField
+        label="What do you want to know?"
+        place="mt-1 block"
+        rows={2}
+        maxLength={500}
+        value={question}
+        onBlur={keep}
+        onChange={setQuestion}
+      />
+      <TextField
+        label="Name of the experiment"
+        place="mt-1 block"
+        maxLength={120}
+        value={name}
+        onBlur={keep}
+        onChange={setName}
+      />
     </section>
   );
 }
@@ -220,26 +218,20 @@ function Factors({
           setName("");
         }}
       >
-        <label className="text-[13px] font-semibold">
-          Factor
-          <select className="field mt-0.5" value={aspect} onChange={(e) => setAspect(e.target.value as Aspect)}>
-            {ASPECTS.map((a) => (
-              <option key={a} value={a}>
-                {ASPECT_WORDS[a]}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="min-w-24 flex-1 text-[13px] font-semibold">
-          called
-          <input
-            className="field mt-0.5"
-            maxLength={80}
-            value={name}
-            placeholder={ASPECT_WORDS[aspect]}
-            onChange={(e) => setName(e.target.value)}
-          />
-        </label>
+        <Select
+          label="Factor"
+          value={aspect}
+          options={ASPECTS.map((a) => [a, ASPECT_WORDS[a]] as const)}
+          onChange={setAspect}
+        />
+        <TextField
+          label="called"
+          place="min-w-24 flex-1"
+          maxLength={80}
+          value={name}
+          placeholder={ASPECT_WORDS[aspect]}
+          onChange={setName}
+        />
         <button type="submit" className="btn">
           Add
         </button>

@@ -7,6 +7,7 @@ import { DIFFERENCE_UNITS } from "@/core/experiment/choices";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
+import { Select } from "@/ui/form/Select";
 
 type Unit = (typeof DIFFERENCE_UNITS)[number];
 const UNIT_WORDS: Record<Unit, string> = {
@@ -58,20 +59,12 @@ export function Difference({
           max={500 / factor}
           onChange={(v) => onChange({ smallestDifference: v * factor })}
         />
-        <label className="text-[13px] font-semibold">
-          said in
-          <select
-            className="field mt-0.5"
-            value={unit}
-            onChange={(e) => onChange({ ask: { ...settings.ask, differenceUnit: e.target.value as Unit } })}
-          >
-            {usable.map((u) => (
-              <option key={u} value={u}>
-                {UNIT_WORDS[u]}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="said in"
+          value={unit}
+          options={usable.map((u) => [u, UNIT_WORDS[u]] as const)}
+          onChange={(v) => onChange({ ask: { ...settings.ask, differenceUnit: v } })}
+        />
       </div>
       {unit !== "heatPerArea" && (
         <p className="side mt-1">

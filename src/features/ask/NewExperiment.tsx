@@ -1,14 +1,15 @@
 "use client";
 
-import { zodResolver } from "@hookform/resolvers/zod";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { Controller, useForm, useWatch, type Control } from "react-hook-form";
 import { newExperimentSchema, type NewExperimentAsked } from "@/core/experiment/schema/asked";
 import type { Site } from "@/core/experiment/types";
 import { CoordinateField } from "@/ui/CoordinateField";
-import { SelectField, SiField, TextField } from "@/ui/form/fields";
+import { TextField } from "@/ui/form/fields";
+import { Select } from "@/ui/form/Select";
+import { useChecked } from "@/ui/form/useChecked";
+import { QuantityField } from "@/ui/QuantityField";
 import { holdEnter } from "@/ui/holdEnter";
 import { answered } from "@/ui/useAct";
 import { unsaidOfSite } from "@/words/site";
@@ -16,71 +17,65 @@ import { startExperiment } from "./startActions";
 
 /** Sun, air and clock hang on the place: none is assumed. */
 const NEW_SITE = { name: "", latitude: NaN, longitude: NaN, altitudeM: NaN, zone: "" };
-type NewControl = Control<NewExperimentAsked>;
+type AskedSite = Exclude<NewExperimentAsked["site"], number>;
 
 /** Begin with the question: name, what you want to know, where the bench stands. Everything else has a default to change later. */
 export function NewExperiment({ sites, zones }: { sites: Site[]; zones: string[] }) {
   const router = useRouter();
   const [refusal, setRefusal] = useState<string | null>(null);
-  const { control, handleSubmit, formState } = useForm<NewExperimentAsked>({
-    resolver: zodResolver(newExperimentSchema),
-    defaultValues: { name: "", question: "", fluid: "air", site: sites[0]?.id ?? NEW_SITE },
+  const { values, set, problems, busy, sent } = useChecked<NewExperimentAsked>(newExperimentSchema, {
+    name: "",
+    question: "",
+    fluid: "air",
+    site: sites[0]?.id ?? NEW_SITE,
   });
-  const [name, site] = useWatch({ control, name: ["name", "site"] });
-  const submit = handleSubmit(async (asked) => {
+  const { site } = values;
+  const submit = sent(async (asked) => {
     const result = await answered(startExperiment(asked));
     if (result.ok) router.push(`/experiments/${result.id}/build`);
     else setRefusal(result.error);
   });
-  const fields: NewControl = control;
   const unsaid = typeof site === "number" ? null : unsaidOfSite(site);
   return (
     <form className="max-w-3xl px-4 py-4 sm:px-6" onKeyDown={holdEnter} onSubmit={(e) => void submit(e)}>
       <h1 className="sentence">What do you want to know?</h1>
       <div className="mt-3 grid grid-cols-1 gap-3 sm:grid-cols-2">
         <TextField
-          control={fields}
-          name="question"
           label="Question"
+          value={values.question}
+          problem={problems.question}
+          onChange={(question) => set({ question })}
           place="sm:col-span-2"
           rows={2}
           maxLength={500}
           placeholder="Does a second glass earn its place?"
         />
-        <TextField control={fields} name="name" label="Name of the experiment" maxLength={120} />
-        <SelectField
-          control={fields}
-          name="fluid"
+        <TextField
+          label="Name of the experiment"
+          maxLength={120}
+          value={values.name}
+          problem={problems.name}
+          onChange={(name) => set({ name })}
+        />
+        <Select
           label="It heats"
+          value={values.fluid}
           options={[
             ["air", "air"],
             ["water", "water"],
             ["glycol", "water and glycol"],
           ]}
+          onChange={(fluid) => set({ fluid })}
         />
-        <Controller
-          control={control}
-          name="site"
-          render={({ field }) => (
-            <label className="text-[13px] font-semibold">
-              Site
-              <select
-                className="field mt-0.5"
-                aria-label="Site"
-                value={typeof field.value === "number" ? field.value : "new"}
-                onChange={(e) => field.onChange(e.target.value === "new" ? NEW_SITE : Number(e.target.value))}
-              >
-                {sites.map((s) => (
-                  <option key={s.id} value={s.id}>
-                    {s.name}
-                  </option>
-                ))}
-                <option value="new">a new site</option>
-              </select>
-            </label>
-          )}
+        <Select<number | "new">
+          label="Site"
+          value={typeof site === "number" ? site : "new"}
+          options={[...sites.map((s) => [s.id, s.name] as const), ["new", "a new site"]]}
+          onChange={(id) => set({ site: id === "new" ? NEW_SITE : id })}
         />
-        {typeof site !== "number" && <NewSiteFields control={fields} zones={zones} />}
+        {typeof site !== "number" && (
+          <NewSiteFields {...{ site, zones, problems }} onChange={(part) => set({ site: { ...site, ...part } })} />
+        )}
       </div>
       {refusal && (
         <p role="alert" className="mt-2 font-semibold text-danger">
@@ -89,12 +84,8 @@ export function NewExperiment({ sites, zones }: { sites: Site[]; zones: string[]
       )}
       {unsaid && <p className="mt-2 font-semibold text-danger">{unsaid}</p>}
       <p className="mt-4 flex gap-3">
-        <button
-          type="submit"
-          className="btn btn-main"
-          disabled={formState.isSubmitting || !name.trim() || unsaid !== null}
-        >
-          {formState.isSubmitting ? "Starting …" : "Go on to draw the variants"}
+        <button type="submit" className="btn btn-main" disabled={busy || !values.name.trim() || unsaid !== null}>
+          {busy ? "Starting …" : "Go on to draw the variants"}
         </button>
         <Link href="/" className="btn">
           Back to the bench
@@ -136,21 +127,42 @@ function WhatFollows() {
   );
 }
 
-function NewSiteFields({ control, zones }: { control: NewControl; zones: string[] }) {
+function NewSiteFields({
+  site,
+  zones,
+  problems,
+  onChange,
+}: {
+  site: AskedSite;
+  zones: string[];
+  problems: Partial<Record<string, string>>;
+  onChange: (part: Partial<AskedSite>) => void;
+}) {
   return (
     <>
-      <TextField control={control} name="site.name" label="Site’s name" maxLength={120} />
-      <Controller
-        control={control}
-        name="site"
-        render={({ field }) => {
-          if (typeof field.value === "number") return <></>;
-          const site = field.value;
-          return <CoordinateField value={site} zone={site.zone} onChange={(c) => field.onChange({ ...site, ...c })} />;
-        }}
+      <TextField
+        label="Site’s name"
+        maxLength={120}
+        value={site.name}
+        problem={problems["site.name"]}
+        onChange={(name) => onChange({ name })}
       />
-      <SiField control={control} name="site.altitudeM" label="Altitude" quantity="length" min={-430} max={6000} />
-      <TextField control={control} name="site.zone" label="Time zone" list="new-zones" />
+      <CoordinateField value={site} zone={site.zone} onChange={onChange} />
+      <QuantityField
+        label="Altitude"
+        quantity="length"
+        min={-430}
+        max={6000}
+        si={Number.isNaN(site.altitudeM) ? null : site.altitudeM}
+        onChange={(altitudeM) => onChange({ altitudeM })}
+      />
+      <TextField
+        label="Time zone"
+        list="new-zones"
+        value={site.zone}
+        problem={problems["site.zone"]}
+        onChange={(zone) => onChange({ zone })}
+      />
       <datalist id="new-zones">
         {zones.map((z) => (
           <option key={z} value={z} />

@@ -1,10 +1,13 @@
 "use client";
 
 import { MOUNTINGS, SEASONS } from "@/core/experiment/choices";
+import { USE_FIELDS } from "@/core/experiment/settingFields";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import type { ChangeSettings } from "@/features/experiment/useSettings";
 import { Choice } from "@/ui/Choice";
-import { QuantityField } from "@/ui/QuantityField";
+import { askedOf, QuantityFields } from "@/ui/form/QuantityFields";
+import { POINT_ASKED } from "@/features/experiment/pointFields";
+import { optionsOf, Select } from "@/ui/form/Select";
 
 type UseSettings = ExperimentSettings["ask"]["use"];
 const MOUNTING_WORDS: Record<UseSettings["mounting"], string> = {
@@ -20,6 +23,13 @@ const SEASON_WORDS: Record<UseSettings["season"], string> = {
   year: "all year",
 };
 
+const STANDS = askedOf(USE_FIELDS, { windMs: "Wind", tilt: "Tilt" });
+const EXTREMES = askedOf(USE_FIELDS, {
+  lowestC: "Coldest night",
+  hottestC: "Hottest day",
+  strongestWm2: "Strongest sun",
+});
+
 /** Where and how the winner will run; prediction, ranking and limits all follow it. */
 export function Use({ settings, onChange }: { settings: ExperimentSettings; onChange: ChangeSettings }) {
   const { operatingPoint: p, ask } = settings;
@@ -33,106 +43,21 @@ export function Use({ settings, onChange }: { settings: ExperimentSettings; onCh
         <h2>Where the winner will run</h2>
       </div>
       <div className="mt-1 grid grid-cols-2 gap-3 sm:grid-cols-3">
-        <QuantityField
-          label="Inlet"
-          quantity="temperature"
-          si={p.inletC}
-          min={-60}
-          max={120}
-          onChange={(inletC) => point({ inletC })}
+        <QuantityFields of={POINT_ASKED} value={p} set={point} />
+        <QuantityFields of={STANDS} value={ask.use} set={use} />
+        <Select
+          label="Mounted"
+          value={ask.use.mounting}
+          options={optionsOf(MOUNTING_WORDS, MOUNTINGS)}
+          onChange={(v) => use({ mounting: v })}
         />
-        <QuantityField
-          label="Outside"
-          quantity="temperature"
-          si={p.ambientC}
-          min={-60}
-          max={60}
-          onChange={(ambientC) => point({ ambientC })}
+        <Select
+          label="Season"
+          value={ask.use.season}
+          options={optionsOf(SEASON_WORDS, SEASONS)}
+          onChange={(v) => use({ season: v })}
         />
-        <QuantityField
-          label="Sun in plane"
-          quantity="irradiance"
-          si={p.irradianceWm2}
-          min={50}
-          max={1500}
-          onChange={(irradianceWm2) => point({ irradianceWm2 })}
-        />
-        <QuantityField
-          label="Flow per area"
-          quantity="massFlowPerArea"
-          si={p.flowPerArea}
-          min={1e-4}
-          max={1}
-          onChange={(flowPerArea) => point({ flowPerArea })}
-        />
-        <QuantityField
-          label="Wind"
-          quantity="speed"
-          si={ask.use.windMs}
-          min={0}
-          max={20}
-          onChange={(windMs) => use({ windMs })}
-        />
-        <QuantityField
-          label="Tilt"
-          quantity="angle"
-          si={ask.use.tilt}
-          min={0}
-          max={90}
-          onChange={(tilt) => use({ tilt })}
-        />
-        <label className="text-[13px] font-semibold">
-          Mounted
-          <select
-            className="field mt-0.5"
-            value={ask.use.mounting}
-            onChange={(e) => use({ mounting: e.target.value as UseSettings["mounting"] })}
-          >
-            {MOUNTINGS.map((m) => (
-              <option key={m} value={m}>
-                {MOUNTING_WORDS[m]}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="text-[13px] font-semibold">
-          Season
-          <select
-            className="field mt-0.5"
-            value={ask.use.season}
-            onChange={(e) => use({ season: e.target.value as UseSettings["season"] })}
-          >
-            {SEASONS.map((m) => (
-              <option key={m} value={m}>
-                {SEASON_WORDS[m]}
-              </option>
-            ))}
-          </select>
-        </label>
-        <QuantityField
-          label="Coldest night"
-          quantity="temperature"
-          si={ask.use.lowestC}
-          min={-70}
-          max={40}
-          onChange={(lowestC) => use({ lowestC })}
-        />
-        <QuantityField
-          label="Hottest day"
-          quantity="temperature"
-          si={ask.use.hottestC}
-          min={0}
-          max={60}
-          onChange={(hottestC) => use({ hottestC })}
-        />
-        <QuantityField
-          label="Strongest sun"
-          quantity="irradiance"
-          si={ask.use.strongestWm2}
-          min={300}
-          max={1500}
-          onChange={(strongestWm2) => use({ strongestWm2 })}
-        />
+        <QuantityFields of={EXTREMES} value={ask.use} set={use} />
       </div>
       <div className="mt-2 grid gap-1">
         <Choice

@@ -12,6 +12,9 @@ import { useChanged } from "@/ui/useChanged";
 import { QuantityField } from "@/ui/QuantityField";
 import { UNIT_WORDS } from "@/words/material";
 import { keepBill } from "@/features/experiment/variantActions";
+import { QuantityFields } from "@/ui/form/QuantityFields";
+import { TextField } from "@/ui/form/fields";
+import { Select } from "@/ui/form/Select";
 
 const SCROUNGE_WORDS: Record<Scrounged, string> = { no: "bought", once: "found, once", always: "found, always" };
 const money = (v: number) => formatNumber(v, v < 100 ? 2 : 0);
@@ -170,21 +173,13 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
             }
           />
         </label>
-        <QuantityField
-          label="Hours, first unit"
-          quantity="number"
-          si={bill.hoursFirst}
-          min={0}
-          max={10000}
-          onChange={(hoursFirst) => set({ hoursFirst })}
-        />
-        <QuantityField
-          label="Hours, each more"
-          quantity="number"
-          si={bill.hoursRepeat}
-          min={0}
-          max={10000}
-          onChange={(hoursRepeat) => set({ hoursRepeat })}
+        <QuantityFields<Pick<BillEdits, "hoursFirst" | "hoursRepeat">>
+          of={[
+            { key: "hoursFirst", label: "Hours, first unit", quantity: "number", min: 0, max: 10000 },
+            { key: "hoursRepeat", label: "Hours, each more", quantity: "number", min: 0, max: 10000 },
+          ]}
+          value={bill}
+          set={set}
         />
         <QuantityField
           label="An hour is worth"
@@ -350,26 +345,19 @@ function ExtraLine({ onAdd }: { onAdd: (extra: BillEdits["extra"][number]) => vo
         setName("");
       }}
     >
-      <label className="text-[13px] font-semibold">
-        Something the drawing does not show
-        <input
-          className="field mt-0.5"
-          maxLength={120}
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          placeholder="thermostat, handles"
-        />
-      </label>
-      <label className="text-[13px] font-semibold">
-        counted in
-        <select className="field mt-0.5" value={unit} onChange={(e) => setUnit(e.target.value as typeof unit)}>
-          {MATERIAL_UNITS.map((u) => (
-            <option key={u} value={u}>
-              {UNIT_WORDS[u]}
-            </option>
-          ))}
-        </select>
-      </label>
+      <TextField
+        label="Something the drawing does not show"
+        maxLength={120}
+        value={name}
+        placeholder="thermostat, handles"
+        onChange={setName}
+      />
+      <Select
+        label="counted in"
+        value={unit}
+        options={MATERIAL_UNITS.map((u) => [u, UNIT_WORDS[u]] as const)}
+        onChange={setUnit}
+      />
       <button type="submit" className="btn" disabled={!name.trim()}>
         Add the line
       </button>

@@ -44,22 +44,20 @@ export function BoxEditor({
       <fieldset>
         <legend className="text-[13.5px] font-[650]">Box</legend>
         <div className={GRID}>
-          <QuantityField
-            label="Outside width"
-            quantity="length"
-            si={design.grossWidthM}
-            min={0.05}
-            max={10}
-            onChange={(grossWidthM) => set({ grossWidthM })}
-          />
-          <QuantityField
-            label="Outside length"
-            quantity="length"
-            si={design.grossLengthM}
-            min={0.05}
-            max={20}
-            hint="along the flow"
-            onChange={(grossLengthM) => set({ grossLengthM })}
+          <QuantityFields
+            of={[
+              { key: "grossWidthM", label: "Outside width", quantity: "length", min: 0.05, max: 10 },
+              {
+                key: "grossLengthM",
+                label: "Outside length",
+                quantity: "length",
+                min: 0.05,
+                max: 20,
+                hint: "along the flow",
+              },
+            ]}
+            value={design}
+            set={set}
           />
           <MaterialSelect
             label="Frame"
@@ -108,21 +106,14 @@ export function BoxEditor({
             hint="loss factor on the port’s velocity"
             onChange={(manifoldLoss) => set({ manifoldLoss })}
           />
-          <label className="text-[13px] font-semibold">
-            Moved by
-            <select
-              aria-label="Moved by"
-              className="field mt-0.5"
-              value={drive.kind}
-              onChange={(e) => setDrive(e.target.value as Drive["kind"])}
-            >
-              {(liquid ? (["pump", "natural"] as const) : (["fan", "photovoltaicFan", "natural"] as const)).map((k) => (
-                <option key={k} value={k}>
-                  {k === "natural" ? natural : DRIVE_WORDS[k]}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select
+            label="Moved by"
+            value={drive.kind}
+            options={(liquid ? (["pump", "natural"] as const) : (["fan", "photovoltaicFan", "natural"] as const)).map(
+              (k) => [k, k === "natural" ? natural : DRIVE_WORDS[k]] as const,
+            )}
+            onChange={setDrive}
+          />
           {drive.kind === "natural" && (
             <QuantityField
               label="Height of the draught"

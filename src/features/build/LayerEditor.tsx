@@ -1,6 +1,6 @@
 "use client";
 
-import { ABSORBER_FORMS, formOf, FORMS, type AbsorberForm } from "@/core/collector/form/list";
+import { ABSORBER_FORMS, formOf, FORMS } from "@/core/collector/form/list";
 import { coveredShare, opening, type Design, type Layer } from "@/core/collector/design";
 import { THICKNESS_RANGE } from "@/core/collector/thickness";
 import type { Material, MaterialGroup } from "@/core/materials/material";
@@ -11,6 +11,7 @@ import { GROUP_WORDS } from "@/words/material";
 import { KIND_WORDS } from "@/words/build";
 import { changeForm, changeLayer } from "./draft";
 import { fieldWords, layerName } from "./names";
+import { Select } from "@/ui/form/Select";
 
 const GROUPS: Record<Exclude<Layer["kind"], "gap" | "channel">, MaterialGroup[]> = {
   cover: ["glazing"],
@@ -51,21 +52,12 @@ export function LayerEditor({
       </p>
       <div className="grid grid-cols-2 gap-x-3 gap-y-2 pt-1 md:grid-cols-4 xl:grid-cols-5">
         {layer.kind === "absorber" && (
-          <label className="text-[13px] font-semibold">
-            Form
-            <select
-              aria-label="Form"
-              className="field mt-0.5"
-              value={layer.form}
-              onChange={(e) => onChange(changeForm(design, layer.id, e.target.value as AbsorberForm))}
-            >
-              {ABSORBER_FORMS.map((f) => (
-                <option key={f} value={f}>
-                  {FORM_WORDS[f]}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select
+            label="Form"
+            value={layer.form}
+            options={ABSORBER_FORMS.map((f) => [f, FORM_WORDS[f]] as const)}
+            onChange={(v) => onChange(changeForm(design, layer.id, v))}
+          />
         )}
         {layer.kind !== "gap" && layer.kind !== "channel" && (
           <MaterialSelect

@@ -8,6 +8,7 @@ import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { Select } from "@/ui/form/Select";
 import { MIRROR_WORDS } from "@/words/mirror";
 import { MaterialSelect } from "./LayerEditor";
+import { TextField } from "@/ui/form/fields";
 
 const GRID = "mt-1 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-x-3 gap-y-2";
 
@@ -152,20 +153,16 @@ function OneMirror({
 /** Two days of any year, without their year. */
 function UpDates({ up, onChange }: { up: Mirror["up"]; onChange: (up: Mirror["up"]) => void }) {
   const field = (label: string, key: "from" | "until") => (
-    <label className="text-[13px] font-semibold">
-      {label}
-      <input
-        type="date"
-        aria-label={label}
-        className="field mt-0.5"
-        value={up ? `2026-${up[key]}` : ""}
-        onChange={(e) => {
-          const day = e.target.value.slice(5);
-          if (!day) return onChange(null);
-          onChange({ from: up?.from ?? day, until: up?.until ?? day, [key]: day });
-        }}
-      />
-    </label>
+    <TextField
+      label={label}
+      type="date"
+      value={up ? `2026-${up[key]}` : ""}
+      onChange={(v) => {
+        const day = v.slice(5);
+        if (!day) return onChange(null);
+        onChange({ from: up?.from ?? day, until: up?.until ?? day, [key]: day });
+      }}
+    />
   );
   return (
     <>

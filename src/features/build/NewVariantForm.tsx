@@ -6,6 +6,8 @@ import { ABSORBER_FORMS, type AbsorberForm } from "@/core/collector/form/list";
 import { presetDesign } from "@/core/collector/presets";
 import type { Variant } from "@/core/experiment/records";
 import { FORM_WORDS } from "@/words/forms";
+import { Select } from "@/ui/form/Select";
+import { TextField } from "@/ui/form/fields";
 
 /** What a new variant begins with: a copy of the one in sight, or a usual build. */
 export function NewVariantForm({
@@ -38,33 +40,16 @@ export function NewVariantForm({
         submit();
       }}
     >
-      <label className="text-[13px] font-semibold">
-        Begin with
-        <select
-          className="field mt-0.5"
-          value={from}
-          onChange={(e) => setFrom(e.target.value as "copy" | AbsorberForm)}
-        >
-          <option value="copy">
-            a copy of {current.letter}, {current.name}
-          </option>
-          {ABSORBER_FORMS.map((f) => (
-            <option key={f} value={f}>
-              a usual build: {FORM_WORDS[f]}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className="text-[13px] font-semibold">
-        Name
-        <input
-          className="field mt-0.5"
-          maxLength={120}
-          value={name}
-          placeholder={usual}
-          onChange={(e) => setName(e.target.value)}
-        />
-      </label>
+      <Select
+        label="Begin with"
+        value={from}
+        options={[
+          ["copy", `a copy of ${current.letter}, ${current.name}`],
+          ...ABSORBER_FORMS.map((f) => [f, `a usual build: ${FORM_WORDS[f]}`] as const),
+        ]}
+        onChange={setFrom}
+      />
+      <TextField label="Name" maxLength={120} value={name} placeholder={usual} onChange={setName} />
       <button type="submit" className="btn btn-main">
         Make the variant
       </button>

@@ -15,6 +15,7 @@ import { buildSpecimen, measureSpecimen, takeSpecimenAway } from "@/features/exp
 import { useAct } from "@/ui/useAct";
 import { NotKept } from "@/ui/NotKept";
 import { useChanged } from "@/ui/useChanged";
+import { TextField } from "@/ui/form/fields";
 
 function builtWords(built: number, name: string): string {
   if (built === 0) return `${name} is not built yet.`;
@@ -156,16 +157,14 @@ function OneSpecimen({
           />
         ))}
       </div>
-      <label className="mt-1 block text-[13px] font-semibold">
-        Other deviations
-        <input
-          className="field mt-0.5"
-          maxLength={500}
-          value={note}
-          onChange={(e) => setNote(e.target.value)}
-          onBlur={() => note !== s.asBuilt.note && keep({ note })}
-        />
-      </label>
+      <TextField
+        label="Other deviations"
+        place="mt-1 block"
+        maxLength={500}
+        value={note}
+        onBlur={() => note !== s.asBuilt.note && keep({ note })}
+        onChange={setNote}
+      />
     </li>
   );
 }

@@ -8,6 +8,7 @@ import { addDevice } from "./actions";
 import { Device, type Shown } from "./Device";
 import { SerialLine } from "./SerialLine";
 import { sendingExamples } from "./examples";
+import { TextField } from "@/ui/form/fields";
 
 /** What sends readings: each with its own token, what it has sent, and what is wrong with it. */
 export function Devices({
@@ -63,17 +64,15 @@ function NewDevice({ onMade }: { onMade: (shown: Shown) => void }) {
         );
       }}
     >
-      <label className="text-[13px] font-semibold">
-        Name of the device
-        <input
-          className="field mt-0.5 w-64"
-          value={name}
-          maxLength={80}
-          placeholder="logger on the terrace"
-          required
-          onChange={(e) => setName(e.target.value)}
-        />
-      </label>
+      <TextField
+        label="Name of the device"
+        width="w-64"
+        value={name}
+        maxLength={80}
+        placeholder="logger on the terrace"
+        required
+        onChange={setName}
+      />
       <button className="btn btn-main" disabled={busy || name.trim() === ""}>
         <Plus size={14} aria-hidden /> Add a device
       </button>

@@ -5,6 +5,8 @@ import { useState } from "react";
 import { readSerialLine, type LineFormat } from "@/core/ingest/serialLine";
 import { Choice } from "@/ui/Choice";
 import { useSerial, type Serial } from "./useSerial";
+import { Select } from "@/ui/form/Select";
+import { TextField } from "@/ui/form/fields";
 
 const BAUDS = [9600, 19200, 38400, 57600, 115200];
 const MARKS = [
@@ -31,14 +33,7 @@ export function SerialLine() {
       </div>
       {serial.supported ? (
         <div className="mt-2 flex flex-wrap items-end gap-3">
-          <label className="text-[13px] font-semibold">
-            Baud
-            <select className="field mt-0.5" value={baud} onChange={(e) => setBaud(Number(e.target.value))}>
-              {BAUDS.map((b) => (
-                <option key={b}>{b}</option>
-              ))}
-            </select>
-          </label>
+          <Select label="Baud" value={baud} options={BAUDS.map((b) => [b, String(b)] as const)} onChange={setBaud} />
           {serial.open ? (
             <button type="button" className="btn" onClick={serial.disconnect}>
               Disconnect
@@ -88,15 +83,14 @@ function Mapper({ serial, format }: { serial: Serial; format: LineFormat }) {
       {format.kind === "values" && (
         <div className="flex flex-wrap gap-2">
           {fields.map((field, i) => (
-            <label key={i} className="text-[13px] font-semibold">
-              “{field.trim().slice(0, 12)}” is
-              <input
-                className="field mt-0.5 w-32"
-                value={names[i]}
-                placeholder="A in (°C)"
-                onChange={(e) => set({ names: names.map((n, k) => (k === i ? e.target.value : n)) })}
-              />
-            </label>
+            <TextField
+              key={i}
+              label={`“${field.trim().slice(0, 12)}” is`}
+              width="w-32"
+              value={names[i]}
+              placeholder="A in (°C)"
+              onChange={(v) => set({ names: names.map((n, k) => (k === i ? v : n)) })}
+            />
           ))}
         </div>
       )}

@@ -3,6 +3,7 @@
 import { Choice } from "@/ui/Choice";
 import { exact } from "@/words/times";
 import { liveSources, type ImportDraft } from "./draft";
+import { TextField } from "@/ui/form/fields";
 
 /** Where a live run begins, and ends if it has: readings from before are there and may count. */
 export function Begins({ draft, onChange }: { draft: ImportDraft; onChange: (change: Partial<ImportDraft>) => void }) {
@@ -31,15 +32,14 @@ export function Begins({ draft, onChange }: { draft: ImportDraft; onChange: (cha
       {draft.liveFrom === "span" && placed && (
         <div className="flex flex-wrap items-end gap-3">
           {(["from", "until"] as const).map((end) => (
-            <label key={end} className="text-[13px] font-semibold">
-              {end === "from" ? "Run from" : "until"}
-              <input
-                type="datetime-local"
-                className="field mt-0.5 !w-auto"
-                value={span[end]}
-                onChange={(e) => onChange({ liveSpan: { ...span, [end]: e.target.value } })}
-              />
-            </label>
+            <TextField
+              key={end}
+              label={end === "from" ? "Run from" : "until"}
+              width="!w-auto"
+              type="datetime-local"
+              value={span[end]}
+              onChange={(v) => onChange({ liveSpan: { ...span, [end]: v } })}
+            />
           ))}
           <span className="side pb-1.5">
             on the clock of {zone}; an empty end goes on

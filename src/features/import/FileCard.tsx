@@ -15,6 +15,7 @@ import { settingsFrom, withColumn, withDegrees, type FileDraft } from "./draft";
 import type { LaneDraft } from "./laneDraft";
 import { offsetWords } from "@/words/layers";
 import { inspectProblemWords } from "./words";
+import { TextField } from "@/ui/form/fields";
 
 const DELIMITERS = [
   [",", "comma"],
@@ -265,32 +266,21 @@ function TimeRow({
             ]}
             onChange={(unit) => set({ timeFormat: { ...timeFormat, unit } })}
           />
-          <label className="text-[13px] font-semibold">
-            Time 0 was at
-            <input
-              type="datetime-local"
-              step={1}
-              className="field mt-0.5"
-              onChange={(e) => startFrom(e.target.value)}
-            />
-          </label>
+          <TextField label="Time 0 was at" type="datetime-local" step={1} onChange={startFrom} />
         </>
       )}
       {file.timeHasZone && timeFormat.kind !== "elapsed" ? (
         <span className="side pb-2">Times carry their own zone.</span>
       ) : (
-        <label className="block text-[13px] font-semibold">
-          Logger’s clock
-          <input
-            className="field mt-0.5 w-52"
-            list="zones"
-            value={settings.zone}
-            onChange={(e) =>
-              onChange({ ...file, zoneSet: true, settings: { ...settings, zone: e.target.value.trim() } })
-            }
-            aria-describedby="zone-note"
-          />
-        </label>
+        <TextField
+          label="Logger’s clock"
+          place="block"
+          width="w-52"
+          list="zones"
+          value={settings.zone}
+          aria-describedby="zone-note"
+          onChange={(v) => onChange({ ...file, zoneSet: true, settings: { ...settings, zone: v.trim() } })}
+        />
       )}
       <datalist id="zones">
         {zones.map((z) => (

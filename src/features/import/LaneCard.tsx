@@ -11,6 +11,8 @@ import { LaneMark } from "@/ui/LaneMark";
 import { FluidField } from "@/ui/FluidField";
 import { QuantityField } from "@/ui/QuantityField";
 import { WIDE, type FlowKind, type LaneDraft } from "./laneDraft";
+import { Select } from "@/ui/form/Select";
+import { TextField } from "@/ui/form/fields";
 
 /** A form says whether it carries air or a liquid; those that take either begin with water. */
 const withForm = (absorber: LaneDraft["absorber"]): Pick<LaneDraft, "absorber" | "fluid"> => ({
@@ -50,58 +52,31 @@ export function LaneCard({
       <div className="clear-left grid grid-cols-2 gap-3 pt-2 md:grid-cols-4 xl:grid-cols-6">
         {!known && (
           <>
-            <label className="text-[13px] font-semibold">
-              Copy of
-              <select
-                className="field mt-0.5"
-                value={lane.copyOf ?? ""}
-                onChange={(e) => set({ copyOf: e.target.value || null })}
-              >
-                <option value="">a design of its own</option>
-                {others.map((o) => (
-                  <option key={o} value={o}>
-                    lane {o} (identical pair)
-                  </option>
-                ))}
-              </select>
-            </label>
+            <Select
+              label="Copy of"
+              value={lane.copyOf ?? ""}
+              options={[["", "a design of its own"], ...others.map((o) => [o, `lane ${o} (identical pair)`] as const)]}
+              onChange={(v) => set({ copyOf: v || null })}
+            />
             {!copy && (
               <>
-                <label className="text-[13px] font-semibold">
-                  Name
-                  <input
-                    className="field mt-0.5"
-                    value={lane.name}
-                    maxLength={120}
-                    onChange={(e) => set({ name: e.target.value })}
-                  />
-                </label>
-                <label className="text-[13px] font-semibold">
-                  Absorber
-                  <select
-                    className="field mt-0.5"
-                    value={lane.absorber}
-                    onChange={(e) => set(withForm(e.target.value as LaneDraft["absorber"]))}
-                  >
-                    {ABSORBER_FORMS.map((f) => (
-                      <option key={f} value={f}>
-                        {FORM_WORDS[f]}
-                      </option>
-                    ))}
-                  </select>
-                </label>
-                <label className="text-[13px] font-semibold">
-                  Glazings
-                  <select
-                    className="field mt-0.5"
-                    value={lane.covers}
-                    onChange={(e) => set({ covers: Number(e.target.value) })}
-                  >
-                    <option value={0}>none</option>
-                    <option value={1}>one</option>
-                    <option value={2}>two</option>
-                  </select>
-                </label>
+                <TextField label="Name" value={lane.name} maxLength={120} onChange={(v) => set({ name: v })} />
+                <Select
+                  label="Absorber"
+                  value={lane.absorber}
+                  options={ABSORBER_FORMS.map((f) => [f, FORM_WORDS[f]] as const)}
+                  onChange={(v) => set(withForm(v))}
+                />
+                <Select
+                  label="Glazings"
+                  value={lane.covers}
+                  options={[
+                    [0, "none"],
+                    [1, "one"],
+                    [2, "two"],
+                  ]}
+                  onChange={(v) => set({ covers: v })}
+                />
                 <QuantityField
                   label="Gross area"
                   quantity="area"
@@ -139,18 +114,16 @@ export function LaneCard({
         </label>
         {flow === "constant" && (
           <>
-            <label className="text-[13px] font-semibold">
-              Flow, not logged, known as
-              <select
-                className="field mt-0.5"
-                value={lane.statedAs}
-                onChange={(e) => set({ statedAs: e.target.value as LaneDraft["statedAs"], stated: null })}
-              >
-                <option value="volume">a volume (bag, bucket, fan’s rating)</option>
-                <option value="speed">a speed in the duct</option>
-                <option value="mass">a mass</option>
-              </select>
-            </label>
+            <Select
+              label="Flow, not logged, known as"
+              value={lane.statedAs}
+              options={[
+                ["volume", "a volume (bag, bucket, fan’s rating)"],
+                ["speed", "a speed in the duct"],
+                ["mass", "a mass"],
+              ]}
+              onChange={(v) => set({ statedAs: v, stated: null })}
+            />
             <QuantityField
               key={lane.statedAs}
               label="It was"
@@ -225,17 +198,15 @@ function DuctFields({ lane, set }: { lane: LaneDraft; set: (change: Partial<Lane
   );
   return (
     <>
-      <label className="text-[13px] font-semibold">
-        Duct
-        <select
-          className="field mt-0.5"
-          value={lane.ductKind}
-          onChange={(e) => set({ ductKind: e.target.value as "round" })}
-        >
-          <option value="round">round</option>
-          <option value="rectangular">rectangular</option>
-        </select>
-      </label>
+      <Select
+        label="Duct"
+        value={lane.ductKind}
+        options={[
+          ["round", "round"],
+          ["rectangular", "rectangular"],
+        ]}
+        onChange={(v) => set({ ductKind: v })}
+      />
       {lane.ductKind === "round" ? (
         size("Inner diameter", "diameterM", 3)
       ) : (

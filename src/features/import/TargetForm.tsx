@@ -8,6 +8,9 @@ import { CoordinateField } from "@/ui/CoordinateField";
 import { QuantityField } from "@/ui/QuantityField";
 import { siteFigures, type ImportDraft } from "./draft";
 import { WIDE } from "./laneDraft";
+import { QuantityFields } from "@/ui/form/QuantityFields";
+import { Select } from "@/ui/form/Select";
+import { TextField } from "@/ui/form/fields";
 
 const MOUNTED = [
   ["plane", "in the collector plane"],
@@ -41,43 +44,29 @@ export function TargetForm({
   const site = (change: Partial<ImportDraft["site"]>) => onChange({ site: { ...draft.site, ...change } });
   return (
     <div className="grid grid-cols-1 gap-3 pt-2 sm:grid-cols-2 md:grid-cols-4">
-      <label className="text-[13px] font-semibold">
-        Experiment
-        <select
-          className="field mt-0.5"
-          value={draft.target}
-          onChange={(e) => onTarget(e.target.value === "new" ? "new" : Number(e.target.value))}
-        >
-          <option value="new">a new one</option>
-          {heads.map((h) => (
-            <option key={h.id} value={h.id}>
-              {h.name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="Experiment"
+        value={draft.target}
+        options={[["new", "a new one"], ...heads.map((h) => [h.id, h.name] as const)]}
+        onChange={(v) => onTarget(v === "new" ? "new" : v)}
+      />
       {draft.target === "new" && (
         <>
-          <label className="text-[13px] font-semibold">
-            Name
-            <input
-              className="field mt-0.5"
-              value={draft.name}
-              maxLength={120}
-              onChange={(e) => onChange({ name: e.target.value })}
-              placeholder="Mesh against flat sheet"
-            />
-          </label>
-          <label className="text-[13px] font-semibold md:col-span-2">
-            Question
-            <input
-              className="field mt-0.5"
-              value={draft.question}
-              maxLength={500}
-              onChange={(e) => onChange({ question: e.target.value })}
-              placeholder="Which of the two gives more heat per square metre?"
-            />
-          </label>
+          <TextField
+            label="Name"
+            value={draft.name}
+            maxLength={120}
+            placeholder="Mesh against flat sheet"
+            onChange={(v) => onChange({ name: v })}
+          />
+          <TextField
+            label="Question"
+            place="md:col-span-2"
+            value={draft.question}
+            maxLength={500}
+            placeholder="Which of the two gives more heat per square metre?"
+            onChange={(v) => onChange({ question: v })}
+          />
           <label className="text-[13px] font-semibold">
             Site
             <select
@@ -96,15 +85,12 @@ export function TargetForm({
           </label>
           {draft.siteId === "new" && (
             <>
-              <label className="text-[13px] font-semibold">
-                Site’s name
-                <input
-                  className="field mt-0.5"
-                  value={draft.site.name}
-                  maxLength={120}
-                  onChange={(e) => site({ name: e.target.value })}
-                />
-              </label>
+              <TextField
+                label="Site’s name"
+                value={draft.site.name}
+                maxLength={120}
+                onChange={(v) => site({ name: v })}
+              />
               <CoordinateField value={siteFigures(draft)} zone={draft.site.zone} onChange={site} />
               <QuantityField
                 label="Altitude"
@@ -114,15 +100,12 @@ export function TargetForm({
                 max={6000}
                 onChange={(altitudeM) => site({ altitudeM })}
               />
-              <label className="text-[13px] font-semibold">
-                Site’s time zone
-                <input
-                  className="field mt-0.5"
-                  list="site-zones"
-                  defaultValue={draft.site.zone}
-                  onChange={(e) => site({ zone: e.target.value.trim() })}
-                />
-              </label>
+              <TextField
+                label="Site’s time zone"
+                list="site-zones"
+                defaultValue={draft.site.zone}
+                onChange={(v) => site({ zone: v.trim() })}
+              />
               <datalist id="site-zones">
                 {zones.map((z) => (
                   <option key={z} value={z} />
@@ -132,23 +115,27 @@ export function TargetForm({
           )}
         </>
       )}
-      <QuantityField
-        label="Collector tilt"
-        quantity="angle"
-        si={draft.tilt}
-        min={0}
-        max={180}
-        hint="0° lies flat, 90° stands"
-        onChange={(tilt) => onChange({ tilt })}
-      />
-      <QuantityField
-        label="Collectors face"
-        quantity="angle"
-        si={draft.azimuth}
-        min={0}
-        max={360}
-        hint="180° is south, 90° east"
-        onChange={(azimuth) => onChange({ azimuth })}
+      <QuantityFields
+        of={[
+          {
+            key: "tilt",
+            label: "Collector tilt",
+            quantity: "angle",
+            min: 0,
+            max: 180,
+            hint: "0° lies flat, 90° stands",
+          },
+          {
+            key: "azimuth",
+            label: "Collectors face",
+            quantity: "angle",
+            min: 0,
+            max: 360,
+            hint: "180° is south, 90° east",
+          },
+        ]}
+        value={draft}
+        set={onChange}
       />
       {logged("irradiance") && (
         <QuantityField
@@ -184,15 +171,13 @@ export function TargetForm({
           />
         </div>
       )}
-      <label className="text-[13px] font-semibold sm:col-span-2">
-        Note on this run
-        <input
-          className="field mt-0.5"
-          value={draft.note}
-          maxLength={500}
-          onChange={(e) => onChange({ note: e.target.value })}
-        />
-      </label>
+      <TextField
+        label="Note on this run"
+        place="sm:col-span-2"
+        value={draft.note}
+        maxLength={500}
+        onChange={(v) => onChange({ note: v })}
+      />
     </div>
   );
 }

@@ -5,8 +5,13 @@ import { useSettings } from "@/features/experiment/useSettings";
 import type { ExperimentView } from "@/services/page/views";
 import { quantityText } from "@/core/quantity/format";
 import { usePreferences } from "@/ui/preferences";
-import { QuantityField } from "@/ui/QuantityField";
+import { JUDGE_FIELDS } from "@/core/experiment/settingFields";
+import { POINT_ASKED } from "@/features/experiment/pointFields";
 import { Choice } from "@/ui/Choice";
+import { askedOf, QuantityFields } from "@/ui/form/QuantityFields";
+
+const MATTERS = askedOf(JUDGE_FIELDS, { smallestDifference: "Matters from" });
+const ELECTRICITY = askedOf(JUDGE_FIELDS, { electricityWeight: "Fan’s electricity ×" });
 
 /** Where the winner will be used: a change here ranks anew at once. */
 export function OperatingPoint({ view }: { view: ExperimentView }) {
@@ -29,56 +34,9 @@ export function OperatingPoint({ view }: { view: ExperimentView }) {
       )}
       <Slope view={view} />
       <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(124px,1fr))] gap-3">
-        <QuantityField
-          label="Inlet"
-          quantity="temperature"
-          si={settings.operatingPoint.inletC}
-          min={-60}
-          max={120}
-          onChange={(inletC) => point({ inletC })}
-        />
-        <QuantityField
-          label="Outside"
-          quantity="temperature"
-          si={settings.operatingPoint.ambientC}
-          min={-60}
-          max={60}
-          onChange={(ambientC) => point({ ambientC })}
-        />
-        <QuantityField
-          label="Sun in plane"
-          quantity="irradiance"
-          si={settings.operatingPoint.irradianceWm2}
-          min={50}
-          max={1500}
-          onChange={(irradianceWm2) => point({ irradianceWm2 })}
-        />
-        <QuantityField
-          label="Flow per area"
-          quantity="massFlowPerArea"
-          si={settings.operatingPoint.flowPerArea}
-          min={1e-4}
-          max={1}
-          onChange={(flowPerArea) => point({ flowPerArea })}
-        />
-        <QuantityField
-          label="Matters from"
-          quantity="heatFlux"
-          si={settings.smallestDifference}
-          min={0}
-          max={500}
-          onChange={(smallestDifference) => change({ smallestDifference })}
-        />
-        {Object.keys(view.fans).length > 0 && (
-          <QuantityField
-            label="Fan’s electricity ×"
-            quantity="number"
-            si={settings.electricityWeight}
-            min={0}
-            max={5}
-            onChange={(electricityWeight) => change({ electricityWeight })}
-          />
-        )}
+        <QuantityFields of={POINT_ASKED} value={settings.operatingPoint} set={point} />
+        <QuantityFields of={MATTERS} value={settings} set={change} />
+        {Object.keys(view.fans).length > 0 && <QuantityFields of={ELECTRICITY} value={settings} set={change} />}
       </div>
       <div className="mt-2 flex flex-wrap gap-x-6 gap-y-2">
         <Choice

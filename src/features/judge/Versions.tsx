@@ -10,6 +10,7 @@ import { useAct } from "@/ui/useAct";
 import { changeWords } from "@/words/versions";
 import { clock } from "@/words/times";
 import { freezeVerdict } from "./actions";
+import { TextField } from "@/ui/form/fields";
 
 /** Verdicts as they stood, each with what has changed since. */
 export function Versions({ view, versions }: { view: ExperimentView; versions: readonly VersionView[] }) {
@@ -43,15 +44,14 @@ export function Versions({ view, versions }: { view: ExperimentView; versions: r
           );
         }}
       >
-        <label className="min-w-[14em] flex-1 text-[13px] font-semibold">
-          Note
-          <input
-            className="field mt-0.5 w-full"
-            maxLength={300}
-            value={note}
-            onChange={(e) => setNote(e.target.value)}
-          />
-        </label>
+        <TextField
+          label="Note"
+          place="min-w-[14em] flex-1"
+          width="w-full"
+          maxLength={300}
+          value={note}
+          onChange={setNote}
+        />
         <button type="submit" className="btn" disabled={busy}>
           <Camera size={14} aria-hidden /> Freeze this verdict
         </button>

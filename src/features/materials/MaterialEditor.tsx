@@ -9,11 +9,12 @@ import {
   MATERIAL_GROUPS,
   MATERIAL_UNITS,
   type Material,
-  type MaterialGroup,
 } from "@/core/materials/material";
 import { holdEnter } from "@/ui/holdEnter";
 import { QuantityField } from "@/ui/QuantityField";
 import { FLAG_WORDS, GROUP_WORDS, UNIT_WORDS } from "@/words/material";
+import { TextField } from "@/ui/form/fields";
+import { Select } from "@/ui/form/Select";
 
 /** One material's properties, each within the range in which the physics knows what to do with it. */
 export function MaterialEditor({
@@ -69,36 +70,26 @@ export function MaterialEditor({
       }}
     >
       <div className="grid grid-cols-2 gap-3 md:grid-cols-4 xl:grid-cols-6">
-        <label className="text-[13px] font-semibold md:col-span-2">
-          Name
-          <input
-            className="field mt-0.5"
-            required
-            maxLength={120}
-            autoFocus
-            value={m.name}
-            onChange={(e) => set({ name: e.target.value })}
-          />
-        </label>
-        <label className="text-[13px] font-semibold">
-          Kind
-          <select
-            className="field mt-0.5"
-            value={m.group}
-            onChange={(e) =>
-              set({
-                group: e.target.value as MaterialGroup,
-                optics: e.target.value === "glazing" ? (m.optics ?? { index: 1.526, extinctionPerM: 20 }) : null,
-              })
-            }
-          >
-            {MATERIAL_GROUPS.map((g) => (
-              <option key={g} value={g}>
-                {GROUP_WORDS[g]}
-              </option>
-            ))}
-          </select>
-        </label>
+        <TextField
+          label="Name"
+          place="md:col-span-2"
+          required
+          maxLength={120}
+          autoFocus
+          value={m.name}
+          onChange={(v) => set({ name: v })}
+        />
+        <Select
+          label="Kind"
+          value={m.group}
+          options={MATERIAL_GROUPS.map((g) => [g, GROUP_WORDS[g]] as const)}
+          onChange={(v) =>
+            set({
+              group: v,
+              optics: v === "glazing" ? (m.optics ?? { index: 1.526, extinctionPerM: 20 }) : null,
+            })
+          }
+        />
         <QuantityField
           label="Thickness"
           quantity="smallLength"
@@ -148,40 +139,22 @@ export function MaterialEditor({
           hint="2 000 °C: no limit here"
           onChange={(v) => set({ limitC: v >= 2000 ? null : v })}
         />
-        <label className="text-[13px] font-semibold">
-          Sold by
-          <select
-            className="field mt-0.5"
-            value={m.unit}
-            onChange={(e) => set({ unit: e.target.value as Material["unit"] })}
-          >
-            {MATERIAL_UNITS.map((u) => (
-              <option key={u} value={u}>
-                {UNIT_WORDS[u]}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Sold by"
+          value={m.unit}
+          options={MATERIAL_UNITS.map((u) => [u, UNIT_WORDS[u]] as const)}
+          onChange={(v) => set({ unit: v })}
+        />
         {field("Price per unit", "price")}
         {field("Pack holds", "pack")}
-        <label className="text-[13px] font-semibold md:col-span-2">
-          Note
-          <input
-            className="field mt-0.5"
-            maxLength={300}
-            value={m.note}
-            onChange={(e) => set({ note: e.target.value })}
-          />
-        </label>
-        <label className="text-[13px] font-semibold">
-          Source
-          <input
-            className="field mt-0.5"
-            maxLength={200}
-            value={m.source}
-            onChange={(e) => set({ source: e.target.value })}
-          />
-        </label>
+        <TextField
+          label="Note"
+          place="md:col-span-2"
+          maxLength={300}
+          value={m.note}
+          onChange={(v) => set({ note: v })}
+        />
+        <TextField label="Source" maxLength={200} value={m.source} onChange={(v) => set({ source: v })} />
       </div>
       <p className="mt-2 flex flex-wrap gap-x-4 gap-y-1 text-[13px]" role="group" aria-label="Mind">
         {MATERIAL_FLAGS.map((f) => (

@@ -16,6 +16,7 @@ import { FLAG_WORDS, GROUP_WORDS, materialProblemWords, UNIT_WORDS } from "@/wor
 import { useAct } from "@/ui/useAct";
 import { deleteMaterial, keepMaterials } from "./actions";
 import { MaterialEditor } from "./MaterialEditor";
+import { Select } from "@/ui/form/Select";
 
 /** The library: what each stuff does to light and heat, what it bears, what it costs; and one's own beside it. */
 export function Materials({ own, find = "" }: { own: Material[]; find?: string }) {
@@ -107,18 +108,12 @@ export function Materials({ own, find = "" }: { own: Material[]; find?: string }
             placeholder="foam, solvent, clear"
           />
         </label>
-        <label className="text-[13px] font-semibold">
-          Kind
-          <select className="field mt-0.5" value={group} onChange={(e) => setGroup(e.target.value as typeof group)}>
-            <option value="all">all</option>
-            <option value="own">your own</option>
-            {MATERIAL_GROUPS.map((g) => (
-              <option key={g} value={g}>
-                {GROUP_WORDS[g]}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Kind"
+          value={group}
+          options={[["all", "all"], ["own", "your own"], ...MATERIAL_GROUPS.map((g) => [g, GROUP_WORDS[g]] as const)]}
+          onChange={setGroup}
+        />
         <button
           type="button"
           className="btn"

@@ -4,6 +4,8 @@ import { useState } from "react";
 import type { NetworkPage } from "@/services/network/network";
 import { useAct } from "@/ui/useAct";
 import { addViewer, endViewer } from "./actions";
+import { Select } from "@/ui/form/Select";
+import { TextField } from "@/ui/form/fields";
 
 type Props = NetworkPage & { codes: { address: string; code: string }[] };
 
@@ -100,26 +102,13 @@ function NewViewer({ experiments, base }: Pick<Props, "experiments"> & { base: s
         act(() => addViewer({ experimentId, label }), made);
       }}
     >
-      <label className="text-[13px] font-semibold">
-        Experiment
-        <select className="field mt-0.5" value={experimentId} onChange={(e) => setExperimentId(Number(e.target.value))}>
-          {experiments.map((e) => (
-            <option key={e.id} value={e.id}>
-              {e.name}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label className="text-[13px] font-semibold">
-        For whom
-        <input
-          className="field mt-0.5"
-          value={label}
-          maxLength={80}
-          required
-          onChange={(e) => setLabel(e.target.value)}
-        />
-      </label>
+      <Select
+        label="Experiment"
+        value={experimentId}
+        options={experiments.map((e) => [e.id, e.name] as const)}
+        onChange={setExperimentId}
+      />
+      <TextField label="For whom" value={label} maxLength={80} required onChange={setLabel} />
       <button className="btn" disabled={busy || !experiments.length}>
         Make a link
       </button>

@@ -7,6 +7,8 @@ import { WEEKDAYS } from "@/words/plan";
 import { answered, useAct } from "@/ui/useAct";
 import { addUnavailable, removeUnavailable } from "./actions";
 import { dayOf, timeOfDay } from "@/words/times";
+import { Select } from "@/ui/form/Select";
+import { TextField } from "@/ui/form/fields";
 
 const minutes = (clock: string): number => Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3, 5));
 const hhmm = (minute: number): string =>
@@ -86,72 +88,28 @@ export function Away({ plan }: { plan: PlanView }) {
           add();
         }}
       >
-        <label className="text-[13px] font-semibold">
-          Away
-          <select
-            aria-label="Away"
-            className="field mt-0.5"
-            value={form.kind}
-            onChange={(e) => setForm({ ...form, kind: e.target.value as "once" })}
-          >
-            <option value="weekly">every week</option>
-            <option value="once">once</option>
-          </select>
-        </label>
+        <Select
+          label="Away"
+          value={form.kind}
+          options={[
+            ["weekly", "every week"],
+            ["once", "once"],
+          ]}
+          onChange={(v) => setForm({ ...form, kind: v })}
+        />
         {form.kind === "weekly" ? (
-          <label className="text-[13px] font-semibold">
-            Day
-            <select
-              aria-label="Day"
-              className="field mt-0.5"
-              value={form.weekday}
-              onChange={(e) => setForm({ ...form, weekday: Number(e.target.value) })}
-            >
-              {WEEKDAYS.map((w, i) => (
-                <option key={w} value={i + 1}>
-                  {w}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select
+            label="Day"
+            value={form.weekday}
+            options={WEEKDAYS.map((w, i) => [i + 1, w] as const)}
+            onChange={(v) => setForm({ ...form, weekday: v })}
+          />
         ) : (
-          <label className="text-[13px] font-semibold">
-            Date
-            <input
-              type="date"
-              className="field mt-0.5"
-              value={form.date}
-              onChange={(e) => setForm({ ...form, date: e.target.value })}
-            />
-          </label>
+          <TextField label="Date" type="date" value={form.date} onChange={(v) => setForm({ ...form, date: v })} />
         )}
-        <label className="text-[13px] font-semibold">
-          From
-          <input
-            type="time"
-            className="field mt-0.5"
-            value={form.from}
-            onChange={(e) => setForm({ ...form, from: e.target.value })}
-          />
-        </label>
-        <label className="text-[13px] font-semibold">
-          To
-          <input
-            type="time"
-            className="field mt-0.5"
-            value={form.to}
-            onChange={(e) => setForm({ ...form, to: e.target.value })}
-          />
-        </label>
-        <label className="text-[13px] font-semibold">
-          Why
-          <input
-            className="field mt-0.5"
-            maxLength={120}
-            value={form.reason}
-            onChange={(e) => setForm({ ...form, reason: e.target.value })}
-          />
-        </label>
+        <TextField label="From" type="time" value={form.from} onChange={(v) => setForm({ ...form, from: v })} />
+        <TextField label="To" type="time" value={form.to} onChange={(v) => setForm({ ...form, to: v })} />
+        <TextField label="Why" maxLength={120} value={form.reason} onChange={(v) => setForm({ ...form, reason: v })} />
         <button type="submit" className="btn self-end" disabled={busy}>
           Add
         </button>

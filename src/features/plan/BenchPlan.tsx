@@ -9,9 +9,9 @@ import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan/plan";
 import { downloadSvg } from "@/ui/download";
 import { laneColor, laneShape } from "@/ui/LaneMark";
-import { QuantityField } from "@/ui/QuantityField";
+import { askedOf, QuantityFields } from "@/ui/form/QuantityFields";
 import { useWidth } from "@/ui/useWidth";
-import { NumberField } from "./NumberField";
+import { BENCH_FIELDS } from "@/core/experiment/settingFields";
 import { timeOfDay, dayText } from "@/words/times";
 import { areaThrough } from "@/ui/drawing";
 
@@ -26,6 +26,15 @@ function shadeWords(date: string, shade: PlanView["days"][number]["sky"]["shade"
   return `On ${dayText(date)}, while the sun is on the glass: ${each}. Measuring keeps out of it.`;
 }
 
+const ONE_ROW = askedOf(BENCH_FIELDS, {
+  tilt: "Tilt",
+  azimuth: "Faces",
+  rows: "Rows",
+  gapM: "Gap",
+  bottomM: "Lower edge",
+});
+const SEVERAL_ROWS = [...ONE_ROW.slice(0, 4), ...askedOf(BENCH_FIELDS, { rowPitchM: "Rows apart" }), ONE_ROW[4]];
+
 /** The bench from above and from the side, to scale, with the sun at both ends of the window; and who shades whom. */
 export function BenchPlan({
   plan,
@@ -37,7 +46,8 @@ export function BenchPlan({
   change: (patch: PlanPatch) => void;
 }) {
   const bench = settings.bench;
-  const set = (part: Partial<PlanSettings["bench"]>) => change({ bench: part });
+  const set = ({ azimuth, ...part }: Partial<PlanSettings["bench"]>) =>
+    change({ bench: azimuth === undefined ? part : { azimuth: azimuth % 360 } });
   const day = plan.days[0];
   const shade = day?.sky.shade ?? [];
   return (
@@ -46,68 +56,14 @@ export function BenchPlan({
         <h2 id="bench-plan">The bench</h2>
         <span className="side">to scale; stations as wide as the widest box, so that boxes can change places</span>
       </div>
-      <div className="flex flex-wrap items-start gap-3 pt-2">
-        <Field>
-          <QuantityField
-            label="Tilt"
-            quantity="angle"
-            si={bench.tilt}
-            min={0}
-            max={90}
-            onChange={(tilt) => set({ tilt })}
-          />
-        </Field>
-        <Field>
-          <QuantityField
-            label="Faces"
-            quantity="angle"
-            si={bench.azimuth}
-            min={0}
-            max={360}
-            onChange={(azimuth) => set({ azimuth: azimuth % 360 })}
-          />
-        </Field>
-        <NumberField label="Rows" value={bench.rows} min={1} max={8} whole onChange={(rows) => set({ rows })} />
-        <Field>
-          <QuantityField
-            label="Gap"
-            quantity="length"
-            si={bench.gapM}
-            min={0}
-            max={20}
-            onChange={(gapM) => set({ gapM })}
-          />
-        </Field>
-        {bench.rows > 1 && (
-          <Field>
-            <QuantityField
-              label="Rows apart"
-              quantity="length"
-              si={bench.rowPitchM}
-              min={0}
-              max={50}
-              onChange={(rowPitchM) => set({ rowPitchM })}
-            />
-          </Field>
-        )}
-        <Field>
-          <QuantityField
-            label="Lower edge"
-            quantity="length"
-            si={bench.bottomM}
-            min={0}
-            max={10}
-            onChange={(bottomM) => set({ bottomM })}
-          />
-        </Field>
+      <div className="grid grid-cols-[repeat(auto-fill,88px)] items-start gap-3 pt-2">
+        <QuantityFields of={bench.rows > 1 ? SEVERAL_ROWS : ONE_ROW} value={bench} set={set} />
       </div>
       {plan.stations.length > 0 && <Drawing plan={plan} />}
       <p className="pt-1">{day && shadeWords(day.date, shade, plan.site.zone)}</p>
     </section>
   );
 }
-
-const Field = ({ children }: { children: React.ReactNode }) => <div className="w-[88px]">{children}</div>;
 
 function Drawing({ plan }: { plan: PlanView }) {
   const [ref, width] = useWidth(780);

@@ -9,8 +9,9 @@ import type { PlanView } from "@/services/plan/plan";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
-import { QuantityField } from "@/ui/QuantityField";
 import { adviceWords, SHORTER_WORDS } from "@/words/plan";
+import { STATED_FIELDS } from "@/core/experiment/settingFields";
+import { askedOf, QuantityFields } from "@/ui/form/QuantityFields";
 
 const GROUP_WORDS: Record<PlaceGroup, string> = {
   probe: "probes",
@@ -18,6 +19,17 @@ const GROUP_WORDS: Record<PlaceGroup, string> = {
   profile: "ducts and profiles",
   station: "the places themselves",
 };
+
+const STATED = askedOf(STATED_FIELDS, {
+  heatWm2: "Expected heat",
+  riseK: "Expected rise",
+  probeLimitK: "Probes ±",
+  meterLimitShare: "Flow meters ±",
+  profileLimitShare: "Profiles ±",
+  stationShare: "Places differ by",
+  windowShare: "A window scatters by",
+  dayShare: "A day scatters by",
+});
 
 /** How many days settle the question: the smallest difference told against days, what it is made of, and what shortens it. */
 export function HowLong({
@@ -189,70 +201,7 @@ function Made({
       </table>
       {plan.precisionFrom === "stated" && (
         <div className="grid grid-cols-2 gap-2 pt-1">
-          <QuantityField
-            label="Expected heat"
-            quantity="heatFlux"
-            si={stated.heatWm2}
-            min={10}
-            max={1500}
-            onChange={(heatWm2) => set({ heatWm2 })}
-          />
-          <QuantityField
-            label="Expected rise"
-            quantity="temperatureDifference"
-            si={stated.riseK}
-            min={0.5}
-            max={150}
-            onChange={(riseK) => set({ riseK })}
-          />
-          <QuantityField
-            label="Probes ±"
-            quantity="temperatureDifference"
-            si={stated.probeLimitK}
-            min={0}
-            max={10}
-            onChange={(probeLimitK) => set({ probeLimitK })}
-          />
-          <QuantityField
-            label="Flow meters ±"
-            quantity="fraction"
-            si={stated.meterLimitShare}
-            min={0}
-            max={1}
-            onChange={(meterLimitShare) => set({ meterLimitShare })}
-          />
-          <QuantityField
-            label="Profiles ±"
-            quantity="fraction"
-            si={stated.profileLimitShare}
-            min={0}
-            max={1}
-            onChange={(profileLimitShare) => set({ profileLimitShare })}
-          />
-          <QuantityField
-            label="Places differ by"
-            quantity="fraction"
-            si={stated.stationShare}
-            min={0}
-            max={0.2}
-            onChange={(stationShare) => set({ stationShare })}
-          />
-          <QuantityField
-            label="A window scatters by"
-            quantity="fraction"
-            si={stated.windowShare}
-            min={0.0005}
-            max={0.5}
-            onChange={(windowShare) => set({ windowShare })}
-          />
-          <QuantityField
-            label="A day scatters by"
-            quantity="fraction"
-            si={stated.dayShare}
-            min={0}
-            max={0.5}
-            onChange={(dayShare) => set({ dayShare })}
-          />
+          <QuantityFields of={STATED} value={stated} set={set} />
         </div>
       )}
     </details>

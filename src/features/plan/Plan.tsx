@@ -8,7 +8,7 @@ import { quantityText } from "@/core/quantity/format";
 import { METHOD_NAMES } from "@/core/method/list";
 import { swapSchedule } from "@/core/plan/schedule";
 import { patchedPlan, undoing } from "@/core/experiment/planPatch";
-import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
+import type { PlanPatch } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan/plan";
 import { Choice } from "@/ui/Choice";
 import { usePreferences } from "@/ui/preferences";
@@ -19,11 +19,18 @@ import { BenchPlan } from "./BenchPlan";
 import { Calendar, type CalendarEdits } from "./Calendar";
 import { HowLong } from "./HowLong";
 import { Months } from "./Months";
-import { NumberField } from "./NumberField";
+import { PLAN_FIELDS } from "@/core/experiment/settingFields";
+import { askedOf, QuantityFields } from "@/ui/form/QuantityFields";
 import { ProtocolPanel } from "./ProtocolPanel";
 import { Swaps } from "./Swaps";
 import { dayText, timeOfDay, weekdayOf } from "@/words/times";
 import { answered } from "@/ui/useAct";
+import { Select } from "@/ui/form/Select";
+import { TextField } from "@/ui/form/fields";
+
+const DAYS = askedOf(PLAN_FIELDS, { days: "Days" });
+const SEED = askedOf(PLAN_FIELDS, { seed: "Seed" });
+const PROTOCOLS = METHOD_NAMES.map((p) => [p, PROTOCOL_WORDS[p].name] as const);
 
 /** Which days and hours are worth standing outside, in which order the boxes stand, and how many days settle the question. */
 export function Plan({ plan }: { plan: PlanView }) {
@@ -92,53 +99,37 @@ export function Plan({ plan }: { plan: PlanView }) {
           </p>
         )}
         <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
-          <label className="text-[13px] font-semibold">
-            Protocol
-            <select
-              aria-label="Protocol"
-              className="field mt-0.5 w-[150px]"
-              value={settings.protocol}
-              onChange={(e) => set({ protocol: e.target.value as PlanSettings["protocol"] })}
-            >
-              {METHOD_NAMES.map((p) => (
-                <option key={p} value={p}>
-                  {PROTOCOL_WORDS[p].name}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="text-[13px] font-semibold">
-            From
-            <input
-              type="date"
-              aria-label="From"
-              className="field mt-0.5 w-[140px]"
-              value={settings.start ?? plan.today}
-              onChange={(e) => set({ start: e.target.value || null })}
-            />
-          </label>
-          <NumberField label="Days" value={settings.days} min={1} max={60} whole onChange={(days) => set({ days })} />
-          <label className="text-[13px] font-semibold">
-            Lanes swap
-            <select
-              aria-label="Lanes swap"
-              className="field mt-0.5 w-[150px]"
-              value={settings.swaps}
-              onChange={(e) => set({ swaps: e.target.value as PlanSettings["swaps"] })}
-            >
-              <option value="daily">every day</option>
-              <option value="noon">every day and at noon</option>
-              <option value="none">never</option>
-            </select>
-          </label>
-          <NumberField
-            label="Seed"
-            value={settings.seed}
-            min={1}
-            max={999999}
-            whole
-            onChange={(seed) => set({ seed })}
+          <Select
+            label="Protocol"
+            width="w-[150px]"
+            value={settings.protocol}
+            options={PROTOCOLS}
+            onChange={(v) => set({ protocol: v })}
           />
+          <TextField
+            label="From"
+            width="w-[140px]"
+            type="date"
+            value={settings.start ?? plan.today}
+            onChange={(v) => set({ start: v || null })}
+          />
+          <div className="w-[88px]">
+            <QuantityFields of={DAYS} value={settings} set={set} />
+          </div>
+          <Select
+            label="Lanes swap"
+            width="w-[150px]"
+            value={settings.swaps}
+            options={[
+              ["daily", "every day"],
+              ["noon", "every day and at noon"],
+              ["none", "never"],
+            ]}
+            onChange={(v) => set({ swaps: v })}
+          />
+          <div className="w-[88px]">
+            <QuantityFields of={SEED} value={settings} set={set} />
+          </div>
           <button
             type="button"
             className="btn min-h-[32px]"

@@ -12,7 +12,8 @@ import { useState } from "react";
 import { chooseRules } from "@/features/experiment/actions";
 import { useAct } from "@/ui/useAct";
 import { Choice } from "@/ui/Choice";
-import { NumberField } from "./NumberField";
+import { PLAN_FIELDS } from "@/core/experiment/settingFields";
+import { QuantityField } from "@/ui/QuantityField";
 
 /** What the protocol yields, needs and risks, with its times from the slowest lane and the flow all lanes must share. */
 export function ProtocolPanel({
@@ -96,24 +97,8 @@ export function ProtocolPanel({
         {settings.protocol === "steady" && (
           <Levels levels={settings.levelsK} onChange={(levelsK) => change({ set: { levelsK } })} />
         )}
-        <NumberField
-          label="A swap takes"
-          unit="min"
-          value={settings.swapMin}
-          min={0}
-          max={240}
-          whole
-          onChange={(swapMin) => change({ set: { swapMin } })}
-        />
-        <NumberField
-          label="Checks take"
-          unit="min"
-          value={settings.checkMin}
-          min={0}
-          max={120}
-          whole
-          onChange={(checkMin) => change({ set: { checkMin } })}
-        />
+        <Minutes label="A swap takes" of="swapMin" {...{ settings, change }} />
+        <Minutes label="Checks take" of="checkMin" {...{ settings, change }} />
         <label className="flex min-h-8 items-center gap-2 text-[13.5px]">
           <input
             type="checkbox"
@@ -164,3 +149,27 @@ function Levels({ levels, onChange }: { levels: readonly number[]; onChange: (le
     </label>
   );
 }
+
+/** A time kept in whole minutes, typed in any unit. */
+const Minutes = ({
+  label,
+  of,
+  settings,
+  change,
+}: {
+  label: string;
+  of: "swapMin" | "checkMin";
+  settings: PlanSettings;
+  change: (patch: PlanPatch) => void;
+}) => (
+  <div className="w-[128px]">
+    <QuantityField
+      label={label}
+      quantity="duration"
+      si={settings[of] * 60}
+      min={PLAN_FIELDS[of].min * 60}
+      max={PLAN_FIELDS[of].max * 60}
+      onChange={(seconds) => change({ set: { [of]: Math.round(seconds / 60) } })}
+    />
+  </div>
+);

@@ -7,7 +7,7 @@ import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { stepOf } from "../../../scripts/testing/screens/pages";
 import { PROTOCOL_WORDS } from "@/words/plan";
 import { Away } from "./Away";
-import { NumberField } from "./NumberField";
+import { ProtocolPanel } from "./ProtocolPanel";
 import { Plan } from "./Plan";
 
 const planOf = (name: string): PlanView => stepOf(name, "plan").plan!;
@@ -193,21 +193,26 @@ describe("when nobody is there", () => {
   });
 });
 
-describe("a plain number with a unit", () => {
+describe("a time of the protocol", () => {
+  const settings = planOf("Absorber shapes").settings;
+  const panel = () => {
+    const changed = jest.fn();
+    const plan = planOf("Absorber shapes");
+    return show(<ProtocolPanel plan={plan} settings={settings} change={changed} />).then(() => changed);
+  };
   test.each([
     ["15", 15],
     ["15 min", 15],
-    ["2,5", 2.5],
-  ])("%s is taken", async (text, value) => {
-    const changed = jest.fn();
-    await show(<NumberField label="A swap takes" value={1} min={0} max={60} unit="min" onChange={changed} />);
+    ["900 s", 15],
+    ["1 h", 60],
+  ])("%s is taken", async (text, swapMin) => {
+    const changed = await panel();
     put(/A swap takes/, text);
-    expect(changed).toHaveBeenCalledWith(value);
+    expect(changed).toHaveBeenCalledWith({ set: { swapMin } });
   });
 
-  test.each(["15 s", "1 h", "15 W", "1 2"])("%s is not taken for minutes", async (text) => {
-    const changed = jest.fn();
-    await show(<NumberField label="A swap takes" value={1} min={0} max={60} unit="min" onChange={changed} />);
+  test.each(["15 W", "1 2", "5 h"])("%s is not taken for minutes", async (text) => {
+    const changed = await panel();
     put(/A swap takes/, text);
     expect(screen.getByRole("alert")).toBeInTheDocument();
     expect(changed).not.toHaveBeenCalled();

@@ -13,6 +13,8 @@ import { uploadFile } from "@/ui/uploadFile";
 import { useAct } from "@/ui/useAct";
 import { Result } from "./BathResult";
 import { keepCalibration, lookAtBath, tryBath, type BathAnswer } from "./actions";
+import { TextField } from "@/ui/form/fields";
+import { Select } from "@/ui/form/Select";
 
 const label = (header: string) => header.replace(/\s*[([][^)\]]*[)\]]\s*$/, "").trim() || header;
 
@@ -126,16 +128,14 @@ export function Bath({ zone }: { zone: string }) {
       </div>
       {table !== null && (
         <div className="pt-1">
-          <label className="text-[13px] font-semibold">
-            First row the labels, then one row a minute (paste from a spreadsheet)
-            <textarea
-              className="field mt-0.5 font-mono"
-              rows={6}
-              value={table}
-              onChange={(e) => setTable(e.target.value)}
-              placeholder={"1-in\t1-out\t2-in\n41.2\t41.5\t41.0"}
-            />
-          </label>
+          <TextField
+            label="First row the labels, then one row a minute (paste from a spreadsheet)"
+            width="font-mono"
+            rows={6}
+            value={table}
+            placeholder={"1-in\t1-out\t2-in\n41.2\t41.5\t41.0"}
+            onChange={setTable}
+          />
           <button type="button" className="btn mt-1" disabled={busy || !table.trim()} onClick={typed}>
             Use this table
           </button>
@@ -190,24 +190,15 @@ export function Bath({ zone }: { zone: string }) {
             </div>
           )}
           <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
-            <label className="text-[13px] font-semibold">
-              Compared with
-              <select
-                aria-label="Compared with"
-                className="field mt-0.5"
-                value={options.reference}
-                onChange={(e) => setOption({ reference: e.target.value })}
-              >
-                <option value="mean">the mean of all good probes</option>
-                {columns
-                  .filter((c) => c.used)
-                  .map((c) => (
-                    <option key={c.index} value={label(c.header)}>
-                      {label(c.header)}
-                    </option>
-                  ))}
-              </select>
-            </label>
+            <Select
+              label="Compared with"
+              value={options.reference}
+              options={[
+                ["mean", "the mean of all good probes"],
+                ...columns.filter((c) => c.used).map((c) => [label(c.header), label(c.header)] as const),
+              ]}
+              onChange={(v) => setOption({ reference: v })}
+            />
             <QuantityField
               label="… which is good to ±"
               quantity="temperatureDifference"
@@ -216,32 +207,26 @@ export function Bath({ zone }: { zone: string }) {
               max={5}
               onChange={(referenceLimitK) => setOption({ referenceLimitK })}
             />
-            <label className="text-[13px] font-semibold">
-              Correct by
-              <select
-                aria-label="Correct by"
-                className="field mt-0.5"
-                value={options.model}
-                onChange={(e) => setOption({ model: e.target.value as BathOptions["model"] })}
-              >
-                <option value="auto">what the bath shows</option>
-                <option value="offset">an offset</option>
-                <option value="line">offset and slope</option>
-              </select>
-            </label>
-            <label className="text-[13px] font-semibold">
-              The bath was
-              <select
-                aria-label="The bath was"
-                className="field mt-0.5"
-                value={options.gradientK}
-                onChange={(e) => setOption({ gradientK: Number(e.target.value) })}
-              >
-                <option value={0.02}>stirred all the time</option>
-                <option value={0.05}>stirred now and then</option>
-                <option value={0.1}>still</option>
-              </select>
-            </label>
+            <Select
+              label="Correct by"
+              value={options.model}
+              options={[
+                ["auto", "what the bath shows"],
+                ["offset", "an offset"],
+                ["line", "offset and slope"],
+              ]}
+              onChange={(v) => setOption({ model: v })}
+            />
+            <Select
+              label="The bath was"
+              value={options.gradientK}
+              options={[
+                [0.02, "stirred all the time"],
+                [0.05, "stirred now and then"],
+                [0.1, "still"],
+              ]}
+              onChange={(v) => setOption({ gradientK: v })}
+            />
           </div>
           {answer && !answer.ok && (
             <p role="alert" className="border-l-4 border-danger pl-2 font-semibold text-danger">
@@ -265,15 +250,7 @@ export function Bath({ zone }: { zone: string }) {
                 keep();
               }}
             >
-              <label className="text-[13px] font-semibold">
-                Name
-                <input
-                  className="field mt-0.5"
-                  maxLength={120}
-                  value={name}
-                  onChange={(e) => setName(e.target.value)}
-                />
-              </label>
+              <TextField label="Name" maxLength={120} value={name} onChange={setName} />
               <button type="submit" className="btn btn-main" disabled={busy || !name.trim() || unsaid.length > 0}>
                 Keep this calibration
               </button>

@@ -15,6 +15,8 @@ import { FigureText } from "@/ui/FigureText";
 import { usePreferences } from "@/ui/preferences";
 import type { WorkingData } from "@/ui/Working";
 import { percent, sourceGroupWords } from "@/words/sources";
+import { QuantityFields } from "@/ui/form/QuantityFields";
+import { Select } from "@/ui/form/Select";
 
 function sourceName(source: Source): string {
   if (source.kind === "probe") return source.probe === "inlet" ? "Inlet probe" : "Outlet probe";
@@ -54,37 +56,15 @@ function Planned() {
           max={100}
           onChange={(rise) => set({ outletC: r.inletC + rise })}
         />
-        <QuantityField
-          label="Speed in the duct"
-          quantity="speed"
-          si={r.speedMs}
-          min={0.1}
-          max={40}
-          onChange={(speedMs) => set({ speedMs })}
-        />
-        <QuantityField
-          label="Probes ±"
-          quantity="temperatureDifference"
-          si={r.probeLimitK}
-          min={0}
-          max={10}
-          onChange={(probeLimitK) => set({ probeLimitK })}
-        />
-        <QuantityField
-          label="Speed ±"
-          quantity="fraction"
-          si={r.speedLimitShare}
-          min={0}
-          max={1}
-          onChange={(speedLimitShare) => set({ speedLimitShare })}
-        />
-        <QuantityField
-          label="Profile factor ±"
-          quantity="number"
-          si={r.profileLimit}
-          min={0}
-          max={0.5}
-          onChange={(profileLimit) => set({ profileLimit })}
+        <QuantityFields
+          of={[
+            { key: "speedMs", label: "Speed in the duct", quantity: "speed", min: 0.1, max: 40 },
+            { key: "probeLimitK", label: "Probes ±", quantity: "temperatureDifference", min: 0, max: 10 },
+            { key: "speedLimitShare", label: "Speed ±", quantity: "fraction", min: 0, max: 1 },
+            { key: "profileLimit", label: "Profile factor ±", quantity: "number", min: 0, max: 0.5 },
+          ]}
+          value={r}
+          set={set}
         />
       </div>
       <p className="pt-1">
@@ -140,16 +120,13 @@ function OfFigure({ experimentId, figures, layerKey }: BudgetOf) {
       <div className="head">
         <h2 id="budget">Where the ± comes from</h2>
       </div>
-      <label className="mt-1 block text-[13px] font-semibold">
-        Figure
-        <select aria-label="Figure" className="field mt-0.5" value={at} onChange={(e) => setAt(Number(e.target.value))}>
-          {figures.map((f, i) => (
-            <option key={i} value={i}>
-              {f.label}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="Figure"
+        place="mt-1 block"
+        value={at}
+        options={figures.map((f, i) => [i, f.label] as const)}
+        onChange={setAt}
+      />
       {data ? <Shares data={data} /> : <Missing failed={error !== null} gone={data === null} />}
     </section>
   );

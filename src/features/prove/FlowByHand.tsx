@@ -8,6 +8,7 @@ import { usePreferences } from "@/ui/preferences";
 import type { ProveView } from "@/services/prove/prove";
 import { QuantityField } from "@/ui/QuantityField";
 import { UseFactor } from "./UseFactor";
+import { QuantityFields } from "@/ui/form/QuantityFields";
 
 /** Bag, bucket, smoke: a known amount and a stopwatch. */
 export function Timed({ experimentId, prove }: { experimentId: number; prove: ProveView }) {
@@ -25,21 +26,13 @@ export function Timed({ experimentId, prove }: { experimentId: number; prove: Pr
       <div className="grid gap-3 md:grid-cols-2 xl:grid-cols-4">
         <fieldset>
           <legend className="font-semibold">Bag fill, air</legend>
-          <QuantityField
-            label="Bag holds, m³"
-            quantity="number"
-            si={bag.m3}
-            min={0.001}
-            max={10}
-            onChange={(m3) => setBag({ ...bag, m3 })}
-          />
-          <QuantityField
-            label="Full after"
-            quantity="duration"
-            si={bag.s}
-            min={0.2}
-            max={3600}
-            onChange={(s) => setBag({ ...bag, s })}
+          <QuantityFields
+            of={[
+              { key: "m3", label: "Bag holds, m³", quantity: "number", min: 0.001, max: 10 },
+              { key: "s", label: "Full after", quantity: "duration", min: 0.2, max: 3600 },
+            ]}
+            value={bag}
+            set={(part) => setBag({ ...bag, ...part })}
           />
           <p className="pt-1">
             {quantityText(bagFillFlow(bag.m3, bag.s), "volumeFlow", {
@@ -60,21 +53,13 @@ export function Timed({ experimentId, prove }: { experimentId: number; prove: Pr
         </fieldset>
         <fieldset>
           <legend className="font-semibold">Bucket and balance, water</legend>
-          <QuantityField
-            label="Caught"
-            quantity="mass"
-            si={bucket.kg}
-            min={0.01}
-            max={1000}
-            onChange={(kg) => setBucket({ ...bucket, kg })}
-          />
-          <QuantityField
-            label="In"
-            quantity="duration"
-            si={bucket.s}
-            min={1}
-            max={7200}
-            onChange={(s) => setBucket({ ...bucket, s })}
+          <QuantityFields
+            of={[
+              { key: "kg", label: "Caught", quantity: "mass", min: 0.01, max: 1000 },
+              { key: "s", label: "In", quantity: "duration", min: 1, max: 7200 },
+            ]}
+            value={bucket}
+            set={(part) => setBucket({ ...bucket, ...part })}
           />
           <p className="pt-1">
             {quantityText(bucketFlow(bucket.kg, bucket.s), "massFlow", {
@@ -96,21 +81,13 @@ export function Timed({ experimentId, prove }: { experimentId: number; prove: Pr
         </fieldset>
         <fieldset>
           <legend className="font-semibold">Smoke transit</legend>
-          <QuantityField
-            label="Path holds, m³"
-            quantity="number"
-            si={smoke.m3}
-            min={0.001}
-            max={10}
-            onChange={(m3) => setSmoke({ ...smoke, m3 })}
-          />
-          <QuantityField
-            label="Smoke takes"
-            quantity="duration"
-            si={smoke.s}
-            min={0.2}
-            max={600}
-            onChange={(s) => setSmoke({ ...smoke, s })}
+          <QuantityFields
+            of={[
+              { key: "m3", label: "Path holds, m³", quantity: "number", min: 0.001, max: 10 },
+              { key: "s", label: "Smoke takes", quantity: "duration", min: 0.2, max: 600 },
+            ]}
+            value={smoke}
+            set={(part) => setSmoke({ ...smoke, ...part })}
           />
           <p className="pt-1">
             between {quantityText(transit.floorM3PerS, "volumeFlow", { system, figures: 2 })} and{" "}
@@ -166,21 +143,13 @@ export function Balance({ meters }: { meters: readonly string[] }) {
         <fieldset>
           <legend className="font-semibold">Leak: in against out</legend>
           <div className="grid grid-cols-2 gap-3">
-            <QuantityField
-              label="At the inlet"
-              quantity="massFlow"
-              si={leak.inKg}
-              min={1e-5}
-              max={10}
-              onChange={(inKg) => setLeak({ ...leak, inKg })}
-            />
-            <QuantityField
-              label="At the outlet"
-              quantity="massFlow"
-              si={leak.outKg}
-              min={1e-5}
-              max={10}
-              onChange={(outKg) => setLeak({ ...leak, outKg })}
+            <QuantityFields
+              of={[
+                { key: "inKg", label: "At the inlet", quantity: "massFlow", min: 1e-5, max: 10 },
+                { key: "outKg", label: "At the outlet", quantity: "massFlow", min: 1e-5, max: 10 },
+              ]}
+              value={leak}
+              set={(part) => setLeak({ ...leak, ...part })}
             />
           </div>
           <LeakWords inKg={leak.inKg} outKg={leak.outKg} />

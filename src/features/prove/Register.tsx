@@ -1,15 +1,17 @@
 "use client";
 
-import { zodResolver } from "@hookform/resolvers/zod";
-import { useState, type ComponentProps } from "react";
-import { useForm, useWatch } from "react-hook-form";
+import { useState } from "react";
 import { toast } from "@/ui/toast";
 import { errorAt } from "@/core/calibration/correction";
 import { INSTRUMENT_KINDS } from "@/core/experiment/choices";
 import { instrumentSchema, type Instrument } from "@/core/experiment/schema/calibration";
 import type { StoredInstrument } from "@/core/experiment/records";
 import type { ProveView } from "@/services/prove/prove";
-import { CheckField, SelectField, SiField, TextField } from "@/ui/form/fields";
+import { TextField } from "@/ui/form/fields";
+import { INSTRUMENT_FIELDS } from "@/core/experiment/settingFields";
+import { askedOf, QuantityFields, type Asked } from "@/ui/form/QuantityFields";
+import { optionsOf, Select, Tick } from "@/ui/form/Select";
+import { useChecked } from "@/ui/form/useChecked";
 import { holdEnter } from "@/ui/holdEnter";
 import { answered, useAct } from "@/ui/useAct";
 import { keepInstrument, loadHistory, removeInstrument } from "./actions";
@@ -221,17 +223,41 @@ function Row({
   );
 }
 
-const KINDS = INSTRUMENT_KINDS.map((k) => [k, KIND_WORDS[k]] as const);
+const KINDS = optionsOf(KIND_WORDS, INSTRUMENT_KINDS);
 
+/** Its figures, in the unit of what it measures. */
+const figures = (unit: string) =>
+  askedOf(
+    INSTRUMENT_FIELDS,
+    {
+      limitFixed: `Good to ±, ${unit}`,
+      limitShare: "… and of the reading",
+      resolution: `Display step, ${unit}`,
+      lagS: "Lag, s",
+    },
+    { lagS: "to 63 % of a step" },
+  );
+const DUE = askedOf(
+  INSTRUMENT_FIELDS,
+  { calibrateEveryDays: "Calibrate every, days" },
+  { calibrateEveryDays: "0 for never" },
+);
+interface Range {
+  from: number;
+  to: number;
+}
+const RANGE: Asked<Range>[] = [
+  { key: "from", label: "Range from", quantity: "number", min: -1e6, max: 1e6 },
+  { key: "to", label: "… to", quantity: "number", min: -1e6, max: 1e6 },
+];
 function Editor({ at, onDone }: { at: { id: number | null; instrument: Instrument }; onDone: () => void }) {
-  const form = useForm<Instrument>({
-    resolver: zodResolver(instrumentSchema),
+  const { values, set, problems, busy, sent } = useChecked<Instrument>(
+    instrumentSchema,
     // Only what the schema names: a stored instrument carries its id besides.
-    defaultValues: instrumentSchema.safeParse(at.instrument).data ?? at.instrument,
-  });
-  const { control } = form;
-  const [label, kind] = useWatch({ control, name: ["label", "kind"] });
-  const keep = form.handleSubmit(async (instrument) => {
+    instrumentSchema.safeParse(at.instrument).data ?? at.instrument,
+  );
+  const [from, to] = values.range;
+  const keep = sent(async (instrument) => {
     const result = await answered(keepInstrument(at.id, instrument));
     if (result.ok) onDone();
     else toast.error(result.error);
@@ -239,26 +265,34 @@ function Editor({ at, onDone }: { at: { id: number | null; instrument: Instrumen
   return (
     <form className="border-b-[1.5px] border-ink py-2" onKeyDown={holdEnter} onSubmit={(e) => void keep(e)}>
       <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
-        <TextField control={control} name="label" label="Label on it" maxLength={60} autoFocus />
-        <SelectField control={control} name="kind" label="What it is" options={KINDS} />
-        <Plain control={control} name="limitFixed" label={`Good to ±, ${UNIT[kind]}`} max={1e6} />
-        <SiField control={control} name="limitShare" label="… and of the reading" quantity="fraction" min={0} max={1} />
-        <Plain control={control} name="resolution" label={`Display step, ${UNIT[kind]}`} max={1e6} />
-        <Plain control={control} name="lagS" label="Lag, s" max={36000} hint="to 63 % of a step" />
-        <Plain control={control} name="range.0" label="Range from" min={-1e6} max={1e6} />
-        <Plain control={control} name="range.1" label="… to" min={-1e6} max={1e6} />
-        <Plain
-          control={control}
-          name="calibrateEveryDays"
-          label="Calibrate every, days"
-          max={3650}
-          hint="0 for never"
+        <TextField
+          label="Label on it"
+          maxLength={60}
+          autoFocus
+          value={values.label}
+          problem={problems.label}
+          onChange={(label) => set({ label })}
         />
-        <CheckField control={control} name="retired" label="retired" />
-        <TextField control={control} name="note" label="Note" place="md:col-span-3" maxLength={500} />
+        <Select label="What it is" value={values.kind} options={KINDS} onChange={(kind) => set({ kind })} />
+        <QuantityFields of={figures(UNIT[values.kind])} value={values} set={set} />
+        <QuantityFields<Range>
+          of={RANGE}
+          value={{ from, to }}
+          set={(part) => set({ range: [part.from ?? from, part.to ?? to] })}
+        />
+        <QuantityFields of={DUE} value={values} set={set} />
+        <Tick label="retired" checked={values.retired} onChange={(retired) => set({ retired })} />
+        <TextField
+          label="Note"
+          place="md:col-span-3"
+          maxLength={500}
+          value={values.note}
+          problem={problems.note}
+          onChange={(note) => set({ note })}
+        />
       </div>
       <p className="mt-2 flex gap-2">
-        <button type="submit" className="btn btn-main" disabled={form.formState.isSubmitting || !label.trim()}>
+        <button type="submit" className="btn btn-main" disabled={busy || !values.label.trim()}>
           Keep it
         </button>
         <button type="button" className="btn" onClick={onDone}>
@@ -268,8 +302,3 @@ function Editor({ at, onDone }: { at: { id: number | null; instrument: Instrumen
     </form>
   );
 }
-
-/** A number in the unit its label says. */
-const Plain = ({ min = 0, ...rest }: Omit<ComponentProps<typeof SiField<Instrument>>, "quantity">) => (
-  <SiField {...rest} quantity="number" min={min} />
-);

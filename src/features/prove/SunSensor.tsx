@@ -5,7 +5,7 @@ import { cellIrradiance } from "@/core/sun/cell";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { ProveView } from "@/services/prove/prove";
 import { usePreferences } from "@/ui/preferences";
-import { QuantityField } from "@/ui/QuantityField";
+import { QuantityFields } from "@/ui/form/QuantityFields";
 
 /** The sun sensor against the model's clear sky on the clearest windows, and a photovoltaic cell as a sensor. */
 export function SunSensor({ prove }: { prove: ProveView }) {
@@ -51,29 +51,14 @@ export function SunSensor({ prove }: { prove: ProveView }) {
       <fieldset className="mt-1">
         <legend className="text-[13.5px] font-[650]">A photovoltaic cell, short-circuited</legend>
         <div className="grid grid-cols-3 gap-3">
-          <QuantityField
-            label="Its current now"
-            quantity="current"
-            si={cell.currentA}
-            min={0}
-            max={100}
-            onChange={(currentA) => setCell({ ...cell, currentA })}
-          />
-          <QuantityField
-            label="… at 1 000 W/m²"
-            quantity="current"
-            si={cell.referenceA}
-            min={0.0001}
-            max={100}
-            onChange={(referenceA) => setCell({ ...cell, referenceA })}
-          />
-          <QuantityField
-            label="Cell temperature"
-            quantity="temperature"
-            si={cell.cellC}
-            min={-40}
-            max={120}
-            onChange={(cellC) => setCell({ ...cell, cellC })}
+          <QuantityFields
+            of={[
+              { key: "currentA", label: "Its current now", quantity: "current", min: 0, max: 100 },
+              { key: "referenceA", label: "… at 1 000 W/m²", quantity: "current", min: 0.0001, max: 100 },
+              { key: "cellC", label: "Cell temperature", quantity: "temperature", min: -40, max: 120 },
+            ]}
+            value={cell}
+            set={(part) => setCell({ ...cell, ...part })}
           />
         </div>
         <p className="pt-1">

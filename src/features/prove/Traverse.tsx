@@ -16,6 +16,8 @@ import { QuantityField } from "@/ui/QuantityField";
 import { parsedProblem } from "@/words/quantity";
 import { useAct } from "@/ui/useAct";
 import { applyFlowFactor } from "./actions";
+import { Select } from "@/ui/form/Select";
+import { QuantityFields } from "@/ui/form/QuantityFields";
 
 /** The duct drawn with the places to hold the probe; readings go in by keyboard alone: Enter takes you to the next place. */
 export function Traverse({ experimentId, prove }: { experimentId: number; prove: ProveView }) {
@@ -79,18 +81,15 @@ export function Traverse({ experimentId, prove }: { experimentId: number; prove:
       <summary className="cursor-pointer py-1 font-semibold text-action">Traverse worksheet</summary>
       <div className="grid gap-3">
         <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
-          <label className="text-[13px] font-semibold">
-            Duct
-            <select
-              aria-label="Duct"
-              className="field mt-0.5"
-              value={shape}
-              onChange={(e) => setShape(e.target.value as "round")}
-            >
-              <option value="round">round</option>
-              <option value="rectangular">rectangular</option>
-            </select>
-          </label>
+          <Select
+            label="Duct"
+            value={shape}
+            options={[
+              ["round", "round"],
+              ["rectangular", "rectangular"],
+            ]}
+            onChange={setShape}
+          />
           {shape === "round" ? (
             <>
               <QuantityField
@@ -101,58 +100,38 @@ export function Traverse({ experimentId, prove }: { experimentId: number; prove:
                 max={2}
                 onChange={setDiameter}
               />
-              <label className="text-[13px] font-semibold">
-                Diameters
-                <select
-                  aria-label="Diameters"
-                  className="field mt-0.5"
-                  value={lines}
-                  onChange={(e) => setLines(Number(e.target.value))}
-                >
-                  <option value={1}>one</option>
-                  <option value={2}>two, crossed</option>
-                </select>
-              </label>
+              <Select
+                label="Diameters"
+                value={lines}
+                options={[
+                  [1, "one"],
+                  [2, "two, crossed"],
+                ]}
+                onChange={setLines}
+              />
             </>
           ) : (
             <>
-              <QuantityField
-                label="Inner width"
-                quantity="smallLength"
-                si={size.widthM}
-                min={0.02}
-                max={3}
-                onChange={(widthM) => setSize({ ...size, widthM })}
-              />
-              <QuantityField
-                label="Inner height"
-                quantity="smallLength"
-                si={size.heightM}
-                min={0.02}
-                max={3}
-                onChange={(heightM) => setSize({ ...size, heightM })}
+              <QuantityFields
+                of={[
+                  { key: "widthM", label: "Inner width", quantity: "smallLength", min: 0.02, max: 3 },
+                  { key: "heightM", label: "Inner height", quantity: "smallLength", min: 0.02, max: 3 },
+                ]}
+                value={size}
+                set={(part) => setSize({ ...size, ...part })}
               />
             </>
           )}
           {speeds.length > 0 && (
-            <label className="text-[13px] font-semibold">
-              Meter
-              <select
-                aria-label="Meter"
-                className="field mt-0.5"
-                value={meter}
-                onChange={(e) => {
-                  setMeter(e.target.value);
-                  setDiameter(speeds.find((m) => m.key === e.target.value)?.ductM ?? diameterM);
-                }}
-              >
-                {speeds.map((m) => (
-                  <option key={m.key} value={m.key}>
-                    {m.key}, lane {m.where}
-                  </option>
-                ))}
-              </select>
-            </label>
+            <Select
+              label="Meter"
+              value={meter}
+              options={speeds.map((m) => [m.key, `${m.key}, lane ${m.where}`] as const)}
+              onChange={(v) => {
+                setMeter(v);
+                setDiameter(speeds.find((m) => m.key === v)?.ductM ?? diameterM);
+              }}
+            />
           )}
         </div>
         <div className="flex flex-wrap gap-6">

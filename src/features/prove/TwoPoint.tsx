@@ -10,6 +10,7 @@ import { holdEnter } from "@/ui/holdEnter";
 import { QuantityField } from "@/ui/QuantityField";
 import { useAct } from "@/ui/useAct";
 import { keepTwoPoint } from "./actions";
+import { TextField } from "@/ui/form/fields";
 
 /** One probe in ice water and in boiling water, whose temperature here follows from the pressure. */
 export function TwoPoint({ altitudeM }: { altitudeM: number }) {
@@ -48,16 +49,7 @@ export function TwoPoint({ altitudeM }: { altitudeM: number }) {
           keep();
         }}
       >
-        <label className="text-[13px] font-semibold">
-          Probe
-          <input
-            className="field mt-0.5"
-            maxLength={60}
-            value={label}
-            onChange={(e) => setLabel(e.target.value)}
-            placeholder="1-in"
-          />
-        </label>
+        <TextField label="Probe" maxLength={60} value={label} placeholder="1-in" onChange={setLabel} />
         <QuantityField label="Shows in ice" quantity="temperature" si={iceC} min={-10} max={10} onChange={setIce} />
         <QuantityField
           label="Shows in boiling water"

@@ -9,6 +9,7 @@ import type { ProveView } from "@/services/prove/prove";
 import { QuantityField } from "@/ui/QuantityField";
 import { useAct } from "@/ui/useAct";
 import { applyFlowFactor } from "./actions";
+import { Select } from "@/ui/form/Select";
 
 type Meter = ProveView["meters"][number];
 
@@ -70,16 +71,13 @@ export function UseFactor({ experimentId, prove, found }: { experimentId: number
     );
   return (
     <div className="pt-1">
-      <label className="block text-[13px] font-semibold">
-        Meanwhile meter
-        <select className="field mt-0.5" value={meter.key} onChange={(e) => setChosen(e.target.value)}>
-          {meters.map((m) => (
-            <option key={m.key} value={m.key}>
-              {m.key} (lane {m.where})
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="Meanwhile meter"
+        place="block"
+        value={meter.key}
+        options={meters.map((m) => [m.key, `${m.key} (lane ${m.where})`] as const)}
+        onChange={setChosen}
+      />
       <QuantityField
         key={meter.kind}
         label="showed"

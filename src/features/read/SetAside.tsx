@@ -7,6 +7,8 @@ import type { ExperimentView, RunView } from "@/services/page/views";
 import { clock } from "@/words/times";
 import { spanOf, wallText } from "./typedSpan";
 import { useAct } from "@/ui/useAct";
+import { Select } from "@/ui/form/Select";
+import { TextField } from "@/ui/form/fields";
 
 /** Sets the span in view aside, with a reason; dated, reversible, raw readings untouched. */
 export function SetAside({ view, run, range }: { view: ExperimentView; run: RunView; range: [number, number] | null }) {
@@ -43,28 +45,21 @@ export function SetAside({ view, run, range }: { view: ExperimentView; run: RunV
       <form onSubmit={submit} className="flex flex-wrap items-end gap-2">
         <WallField label="Set aside from" value={from} onChange={(v) => setTyped({ ...typed, from: v })} />
         <WallField label="to" value={to} onChange={(v) => setTyped({ ...typed, to: v })} />
-        <label className="text-[13px] font-semibold">
-          of
-          <select className="field mt-0.5" value={lane} onChange={(e) => setLane(e.target.value)}>
-            <option value="">all lanes</option>
-            {view.head.lanes.map((l) => (
-              <option key={l.letter} value={l.letter}>
-                lane {l.letter}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="min-w-[180px] flex-1 text-[13px] font-semibold">
-          because
-          <input
-            className="field mt-0.5"
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
-            placeholder="shade of the chimney"
-            maxLength={300}
-            required
-          />
-        </label>
+        <Select
+          label="of"
+          value={lane}
+          options={[["", "all lanes"], ...view.head.lanes.map((l) => [l.letter, `lane ${l.letter}`] as const)]}
+          onChange={setLane}
+        />
+        <TextField
+          label="because"
+          place="min-w-[180px] flex-1"
+          value={reason}
+          placeholder="shade of the chimney"
+          maxLength={300}
+          required
+          onChange={setReason}
+        />
         <button className="btn" disabled={busy}>
           Set aside
         </button>
@@ -117,17 +112,7 @@ function Aside({ view, run }: { view: ExperimentView; run: RunView }) {
 }
 
 const WallField = ({ label, value, onChange }: { label: string; value: string; onChange(value: string): void }) => (
-  <label className="text-[13px] font-semibold">
-    {label}
-    <input
-      type="datetime-local"
-      step={1}
-      required
-      className="field mt-0.5"
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-    />
-  </label>
+  <TextField label={label} type="datetime-local" step={1} required value={value} onChange={onChange} />
 );
 
 /** Two boxes that changed places within the span in view: the span is set aside, and from its middle on they stand exchanged. */
@@ -158,16 +143,12 @@ function SwapHere({ view, run, range }: { view: ExperimentView; run: RunView; ra
     });
   return (
     <span className="flex items-end gap-1">
-      <label className="text-[13px] font-semibold">
-        or changed places here
-        <select className="field mt-0.5" value={`${a}${b}`} onChange={(e) => setPair(e.target.value)}>
-          {pairs.map((p) => (
-            <option key={p} value={p}>
-              {p[0]} and {p[1]}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label="or changed places here"
+        value={`${a}${b}`}
+        options={pairs.map((p) => [p, `${p[0]} and ${p[1]}`] as const)}
+        onChange={setPair}
+      />
       <button type="button" className="btn" disabled={busy} onClick={swap}>
         Swap here
       </button>

@@ -8,6 +8,7 @@ import { SCENARIOS } from "@/services/rig/scenarios";
 import { LaneMark } from "@/ui/LaneMark";
 import { useAct } from "@/ui/useAct";
 import { setUpRig } from "./actions";
+import { Select } from "@/ui/form/Select";
 
 type ScenarioName = keyof typeof SCENARIOS;
 const MOST_BOXES = 8;
@@ -35,16 +36,12 @@ export function SetUp({ experiments, open }: Pick<RigPage, "experiments" | "open
         <span className="side">any drawn variant; what stood there before is taken off</span>
       </div>
       <div className="mt-2 flex flex-wrap items-end gap-4">
-        <label className="text-[13px] font-semibold">
-          From the experiment
-          <select className="field mt-0.5" value={experiment.id} onChange={(e) => setId(Number(e.target.value))}>
-            {experiments.map((e) => (
-              <option key={e.id} value={e.id}>
-                {e.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="From the experiment"
+          value={experiment.id}
+          options={experiments.map((e) => [e.id, e.name] as const)}
+          onChange={setId}
+        />
         <ScenarioChoice scenario={scenario} onScenario={setScenario} />
       </div>
       <Boxes
@@ -135,19 +132,17 @@ const ScenarioChoice = ({
   onScenario: (scenario: ScenarioName) => void;
 }) => (
   <>
-    <label className="text-[13px] font-semibold">
-      Scenario
-      <select className="field mt-0.5" value={scenario} onChange={(e) => onScenario(e.target.value as ScenarioName)}>
-        {Object.entries(SCENARIOS).map(([key, s]) => (
-          <option key={key} value={key}>
-            {s.name}
-          </option>
-        ))}
-      </select>
-    </label>
+    <Select
+      label="Scenario"
+      value={scenario}
+      options={SCENARIO_NAMES.map((key) => [key, SCENARIOS[key].name] as const)}
+      onChange={onScenario}
+    />
     <p className="side">{SCENARIOS[scenario].about}</p>
   </>
 );
+
+const SCENARIO_NAMES = Object.keys(SCENARIOS) as ScenarioName[];
 
 const NothingDrawn = () => (
   <p className="mt-4">

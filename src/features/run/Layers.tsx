@@ -7,6 +7,8 @@ import { QuantityField } from "@/ui/QuantityField";
 import { useAct } from "@/ui/useAct";
 import { LAYER_WORDS, layerText } from "@/words/layers";
 import { atMinute } from "@/core/log/zone";
+import { Select } from "@/ui/form/Select";
+import { TextField } from "@/ui/form/fields";
 
 /** What lies over a run's raw readings, in its order: each dated, with its reason, on or off. The readings themselves never change. */
 export function Layers({ view, run }: { view: ExperimentView; run: RunView }) {
@@ -69,16 +71,12 @@ function ClockForm({ view, run }: { view: ExperimentView; run: RunView }) {
     >
       <fieldset className="flex flex-wrap items-end gap-2">
         <legend className="font-semibold">A logger’s clock was wrong</legend>
-        <label className="text-[13px] font-semibold">
-          Logger
-          <select className="field mt-0.5" value={streamId} onChange={(e) => setStreamId(Number(e.target.value))}>
-            {run.streams.map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Logger"
+          value={streamId}
+          options={run.streams.map((s) => [s.id, s.name] as const)}
+          onChange={setStreamId}
+        />
         <QuantityField
           label="Slow by (minus: fast)"
           quantity="duration"
@@ -132,14 +130,8 @@ function SwapForm({ view, run }: { view: ExperimentView; run: RunView }) {
         <legend className="font-semibold">Lanes changed places during the run</legend>
         {choose(0)}
         {choose(1)}
-        <label className="text-[13px] font-semibold">
-          Day
-          <input className="field mt-0.5" type="date" value={date} onChange={(e) => setDate(e.target.value)} required />
-        </label>
-        <label className="text-[13px] font-semibold">
-          Time, {zone}
-          <input className="field mt-0.5" type="time" value={time} onChange={(e) => setTime(e.target.value)} required />
-        </label>
+        <TextField label="Day" type="date" value={date} required onChange={setDate} />
+        <TextField label={`Time, ${zone}`} type="time" value={time} required onChange={setTime} />
         <Reason value={reason} onChange={setReason} example="swapped at noon" />
         <button className="btn" disabled={busy || pair[0] === pair[1]}>
           Swap
@@ -151,16 +143,14 @@ function SwapForm({ view, run }: { view: ExperimentView; run: RunView }) {
 
 function Reason({ value, onChange, example }: { value: string; onChange: (v: string) => void; example: string }) {
   return (
-    <label className="min-w-[160px] flex-1 text-[13px] font-semibold">
-      because
-      <input
-        className="field mt-0.5"
-        value={value}
-        placeholder={example}
-        maxLength={300}
-        required
-        onChange={(e) => onChange(e.target.value)}
-      />
-    </label>
+    <TextField
+      label="because"
+      place="min-w-[160px] flex-1"
+      value={value}
+      placeholder={example}
+      maxLength={300}
+      required
+      onChange={onChange}
+    />
   );
 }

@@ -15,6 +15,7 @@ import { saidOf } from "@/ui/said";
 import { uploadFile } from "@/ui/uploadFile";
 import { useAct } from "@/ui/useAct";
 import { keepClimateCsv, keepEpw, removeClimate } from "./actions";
+import { TextField } from "@/ui/form/fields";
 
 const LARGEST_CSV = 200_000;
 
@@ -137,16 +138,14 @@ export function ClimatePanel({
             }}
           />
         </label>
-        <label className="text-[13px] font-semibold">
-          Its licence, for your record
-          <input
-            className="field mt-0.5 w-[200px]"
-            maxLength={300}
-            value={licence}
-            onChange={(e) => setLicence(e.target.value)}
-            placeholder="as its source states it"
-          />
-        </label>
+        <TextField
+          label="Its licence, for your record"
+          width="w-[200px]"
+          maxLength={300}
+          value={licence}
+          placeholder="as its source states it"
+          onChange={setLicence}
+        />
         {climate && (
           <button
             type="button"

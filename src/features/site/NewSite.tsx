@@ -8,6 +8,7 @@ import { QuantityField } from "@/ui/QuantityField";
 import { answered } from "@/ui/useAct";
 import { unsaidOfSite } from "@/words/site";
 import { startSite } from "./actions";
+import { TextField } from "@/ui/form/fields";
 
 /** A new place: where it is and which clock it keeps, none of it assumed. The rest has plain defaults. */
 export function NewSite({ zones }: { zones: string[] }) {
@@ -33,25 +34,19 @@ export function NewSite({ zones }: { zones: string[] }) {
     >
       <h1 className="sentence">Where does the bench stand?</h1>
       <div className="mt-3 grid grid-cols-1 gap-3 sm:grid-cols-2">
-        <label className="text-[13px] font-semibold">
-          Site’s name
-          <input
-            className="field mt-0.5"
-            required
-            maxLength={120}
-            value={site.name}
-            onChange={(e) => setSite({ ...site, name: e.target.value })}
-          />
-        </label>
-        <label className="text-[13px] font-semibold">
-          Time zone
-          <input
-            className="field mt-0.5"
-            list="site-zones"
-            value={site.zone}
-            onChange={(e) => setSite({ ...site, zone: e.target.value.trim() })}
-          />
-        </label>
+        <TextField
+          label="Site’s name"
+          required
+          maxLength={120}
+          value={site.name}
+          onChange={(v) => setSite({ ...site, name: v })}
+        />
+        <TextField
+          label="Time zone"
+          list="site-zones"
+          value={site.zone}
+          onChange={(v) => setSite({ ...site, zone: v.trim() })}
+        />
         <datalist id="site-zones">
           {zones.map((z) => (
             <option key={z} value={z} />

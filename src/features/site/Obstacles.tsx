@@ -6,6 +6,7 @@ import { obstacleProblems, type Obstacle } from "@/core/site/shade";
 import { QuantityField } from "@/ui/QuantityField";
 import { downloadSvg } from "@/ui/download";
 import { obstacleWords } from "@/words/plan";
+import { TextField } from "@/ui/form/fields";
 
 const freshId = () => `o${Date.now().toString(36)}${Math.floor(Math.random() * 1e6).toString(36)}`;
 
@@ -199,17 +200,14 @@ function NameField({ name, onChange }: { name: string; onChange: (name: string) 
     setDraft(null);
   };
   return (
-    <label className="text-[13px] font-semibold">
-      Name
-      <input
-        className="field mt-0.5"
-        maxLength={60}
-        value={draft ?? name}
-        onChange={(e) => setDraft(e.target.value)}
-        onBlur={commit}
-        onKeyDown={(e) => e.key === "Enter" && commit()}
-      />
-    </label>
+    <TextField
+      label="Name"
+      maxLength={60}
+      value={draft ?? name}
+      onBlur={commit}
+      onKeyDown={(e) => e.key === "Enter" && commit()}
+      onChange={setDraft}
+    />
   );
 }
 

@@ -23,6 +23,7 @@ import { ClimatePanel } from "./ClimatePanel";
 import { Obstacles } from "./Obstacles";
 import { Skyline } from "./Skyline";
 import { SunViews } from "./SunViews";
+import { Select } from "@/ui/form/Select";
 
 const MODEL_WORDS: Record<SkyModel, string> = {
   isotropic: "isotropic: a dull, even sky",
@@ -66,21 +67,12 @@ export function SitePage({
           {climate ? "" : ", without a climate yet"}.
         </h1>
         {sites.length > 1 && (
-          <label className="text-[13px] font-semibold">
-            Site
-            <select
-              aria-label="Site"
-              className="field mt-0.5"
-              value={site.id}
-              onChange={(e) => router.push(`/site/${e.target.value}`)}
-            >
-              {sites.map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.name}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Select
+            label="Site"
+            value={site.id}
+            options={sites.map((s) => [s.id, s.name] as const)}
+            onChange={(v) => router.push(`/site/${v}`)}
+          />
         )}
         <Link className="btn" href="/site?add=1">
           <Plus size={14} aria-hidden /> Another site
@@ -113,21 +105,12 @@ export function SitePage({
           }
           onChange={(pressurePa) => detail({ pressurePa })}
         />
-        <label className="text-[13px] font-semibold">
-          Sky light
-          <select
-            aria-label="Sky light"
-            className="field mt-0.5"
-            value={site.detail.skyModel}
-            onChange={(e) => detail({ skyModel: e.target.value as SkyModel })}
-          >
-            {SKY_MODELS.map((m) => (
-              <option key={m} value={m}>
-                {MODEL_WORDS[m]}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Select
+          label="Sky light"
+          value={site.detail.skyModel}
+          options={SKY_MODELS.map((m) => [m, MODEL_WORDS[m]] as const)}
+          onChange={(v) => detail({ skyModel: v })}
+        />
       </div>
       <p className="side" role="status">
         {busy ? "Keeping …" : ""}

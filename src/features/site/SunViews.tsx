@@ -21,6 +21,8 @@ import { MONTH_NAMES } from "@/words/plan";
 import { useWorkerAnswer, type Desk } from "@/ui/useWorkerAnswer";
 import { sunWorker } from "@/workers/sun";
 import type { YearView } from "@/workers/sun.worker";
+import { TextField } from "@/ui/form/fields";
+import { Select } from "@/ui/form/Select";
 
 const SEASONS: { key: string; words: string; north: number[] }[] = [
   { key: "winter", words: "winter, November to February", north: [10, 11, 0, 1] },
@@ -66,16 +68,7 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
         <span className="side">clear sky by model, typically within 5 %; positions within 0.01°</span>
       </div>
       <div className="flex flex-wrap items-end gap-3">
-        <label className="text-[13px] font-semibold">
-          Date
-          <input
-            type="date"
-            aria-label="Date"
-            className="field mt-0.5 w-[150px]"
-            value={date}
-            onChange={(e) => e.target.value && setDate(e.target.value)}
-          />
-        </label>
+        <TextField label="Date" width="w-[150px]" type="date" value={date} onChange={(v) => v && setDate(v)} />
         <span className="flex">
           <button type="button" className="btn min-h-8" aria-label="Day before" onClick={() => shift(-1)}>
             <ChevronLeft size={14} />
@@ -113,21 +106,12 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
         <SunPathChart site={site} plane={plane} date={date} />
         <div className="min-w-0">
           <div className="flex flex-wrap items-end gap-3 pb-1">
-            <label className="text-[13px] font-semibold">
-              Best tilt for
-              <select
-                aria-label="Best tilt for"
-                className="field mt-0.5"
-                value={season}
-                onChange={(e) => setSeason(e.target.value)}
-              >
-                {SEASONS.map((s) => (
-                  <option key={s.key} value={s.key}>
-                    {south ? SOUTH_WORDS[s.key] : s.words}
-                  </option>
-                ))}
-              </select>
-            </label>
+            <Select
+              label="Best tilt for"
+              value={season}
+              options={SEASONS.map((s) => [s.key, south ? SOUTH_WORDS[s.key] : s.words] as const)}
+              onChange={setSeason}
+            />
             {view && (
               <p className="pb-1.5" data-testid="best-tilt">
                 <b className="text-[19px] font-[650]">{view.tilt.best.tilt}°</b>{" "}

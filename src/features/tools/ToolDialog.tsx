@@ -23,6 +23,9 @@ import { parsedProblem } from "@/words/quantity";
 import { percent, sourceGroupWords } from "@/words/sources";
 import { collectorWorker } from "@/workers/collector";
 import { keepSpot, loadSpots } from "./actions";
+import { QuantityFields } from "@/ui/form/QuantityFields";
+import { Select } from "@/ui/form/Select";
+import { TextField } from "@/ui/form/fields";
 
 /** A quick reading, units of the trade, duct, air and boiling point here. */
 export default function ToolDialog({ onClose }: { onClose: () => void }) {
@@ -101,21 +104,13 @@ function Quick() {
         <span className="side">two temperatures and a speed</span>
       </div>
       <div className="grid grid-cols-2 gap-2 pt-1 sm:grid-cols-4">
-        <QuantityField
-          label="In"
-          quantity="temperature"
-          si={r.inletC}
-          min={-40}
-          max={200}
-          onChange={(inletC) => set({ inletC })}
-        />
-        <QuantityField
-          label="Out"
-          quantity="temperature"
-          si={r.outletC}
-          min={-40}
-          max={200}
-          onChange={(outletC) => set({ outletC })}
+        <QuantityFields
+          of={[
+            { key: "inletC", label: "In", quantity: "temperature", min: -40, max: 200 },
+            { key: "outletC", label: "Out", quantity: "temperature", min: -40, max: 200 },
+          ]}
+          value={r}
+          set={set}
         />
         <QuantityField
           label="Speed"
@@ -155,45 +150,16 @@ function Quick() {
           onChange={(irradianceWm2) => setLit({ ...lit, irradianceWm2 })}
           onClear={() => setLit({ ...lit, irradianceWm2: null })}
         />
-        <QuantityField
-          label="Duct diameter"
-          quantity="smallLength"
-          si={r.diameterM}
-          min={0.01}
-          max={2}
-          onChange={(diameterM) => set({ diameterM })}
-        />
-        <QuantityField
-          label="Probes ±"
-          quantity="temperatureDifference"
-          si={r.probeLimitK}
-          min={0}
-          max={10}
-          onChange={(probeLimitK) => set({ probeLimitK })}
-        />
-        <QuantityField
-          label="Speed ±"
-          quantity="fraction"
-          si={r.speedLimitShare}
-          min={0}
-          max={1}
-          onChange={(speedLimitShare) => set({ speedLimitShare })}
-        />
-        <QuantityField
-          label="Mean ÷ read speed"
-          quantity="number"
-          si={r.profileFactor}
-          min={0.3}
-          max={1.3}
-          onChange={(profileFactor) => set({ profileFactor })}
-        />
-        <QuantityField
-          label="Humidity at the outlet"
-          quantity="fraction"
-          si={r.relativeHumidity}
-          min={0.01}
-          max={1}
-          onChange={(relativeHumidity) => set({ relativeHumidity })}
+        <QuantityFields
+          of={[
+            { key: "diameterM", label: "Duct diameter", quantity: "smallLength", min: 0.01, max: 2 },
+            { key: "probeLimitK", label: "Probes ±", quantity: "temperatureDifference", min: 0, max: 10 },
+            { key: "speedLimitShare", label: "Speed ±", quantity: "fraction", min: 0, max: 1 },
+            { key: "profileFactor", label: "Mean ÷ read speed", quantity: "number", min: 0.3, max: 1.3 },
+            { key: "relativeHumidity", label: "Humidity at the outlet", quantity: "fraction", min: 0.01, max: 1 },
+          ]}
+          value={r}
+          set={set}
         />
         <QuantityField
           label="Altitude here"
@@ -348,25 +314,13 @@ function Converter() {
         <h3 id="convert">Units</h3>
       </div>
       <div className="grid grid-cols-2 gap-2 pt-1">
-        <label className="text-[13px] font-semibold">
-          Quantity
-          <select
-            aria-label="Quantity"
-            className="field mt-0.5"
-            value={quantity}
-            onChange={(e) => setQuantity(e.target.value as QuantityId)}
-          >
-            {SHOWN.map((q) => (
-              <option key={q} value={q}>
-                {QUANTITIES[q].name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="text-[13px] font-semibold">
-          Figure with its unit
-          <input className="field mt-0.5" value={text} onChange={(e) => setText(e.target.value)} />
-        </label>
+        <Select
+          label="Quantity"
+          value={quantity}
+          options={SHOWN.map((q) => [q, QUANTITIES[q].name] as const)}
+          onChange={setQuantity}
+        />
+        <TextField label="Figure with its unit" value={text} onChange={setText} />
       </div>
       {parsed.ok ? (
         <p className="flex flex-wrap gap-x-4 pt-1 text-[15px]" data-testid="converted">

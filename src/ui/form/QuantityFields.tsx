@@ -1,5 +1,6 @@
 "use client";
 
+import type { SettingFields } from "@/core/experiment/settingFields";
 import type { QuantityId } from "@/core/quantity/quantities";
 import { QuantityField } from "../QuantityField";
 
@@ -18,6 +19,22 @@ export interface Asked<T> {
   /** Kept as so many times what is typed. */
   scale?: number;
 }
+
+/**
+ * What a form asks of a settings table, in the order of its labels: limits stand with the setting, which its schema also
+ * holds, and words with the form. @param hints what stands below a field
+ */
+export const askedOf = <K extends string>(
+  fields: SettingFields<NoInfer<K>>,
+  labels: Record<K, string>,
+  hints: Partial<Record<NoInfer<K>, string>> = {},
+): Asked<Record<K, number>>[] =>
+  (Object.entries(labels) as [K, string][]).map(([key, label]) => ({
+    key,
+    label,
+    hint: hints[key],
+    ...fields[key],
+  }));
 
 /** Several figures of one object, in a row of fields; each change gives the part that changed. */
 export function QuantityFields<T extends object>({

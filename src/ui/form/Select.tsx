@@ -1,26 +1,42 @@
 "use client";
 
 /** A labelled choice from a list. */
-export function Select<T extends string>({
+export function Select<T extends string | number>({
   label,
+  name = label,
   value,
   options,
   empty,
   hideLabel,
+  place = "",
+  width = "",
+  disabled,
   onChange,
 }: {
   label: string;
+  /** What it is called aloud, where that says more than the label. */
+  name?: string;
   value: T | "";
   options: readonly (readonly [T, string])[];
   /** Shown while nothing is chosen. */
   empty?: string;
   hideLabel?: boolean;
+  /** Classes of the field's place in the form. */
+  place?: string;
+  width?: string;
+  disabled?: boolean;
   onChange: (value: T) => void;
 }) {
   return (
-    <label className="text-[13px] font-semibold">
+    <label className={`text-[13px] font-semibold ${place}`}>
       {!hideLabel && label}
-      <select aria-label={label} className="field mt-0.5" value={value} onChange={(e) => onChange(e.target.value as T)}>
+      <select
+        aria-label={name}
+        className={`field mt-0.5 ${width}`}
+        value={value}
+        disabled={disabled}
+        onChange={(e) => onChange(options[e.target.selectedIndex - Number(Boolean(empty))][0])}
+      >
         {empty && (
           <option value="" disabled>
             {empty}
@@ -36,9 +52,11 @@ export function Select<T extends string>({
   );
 }
 
-/** Words by key as the options of a choice. */
-export const optionsOf = <T extends string>(words: Record<T, string>): [T, string][] =>
-  Object.entries(words) as [T, string][];
+/** Words by key as the options of a choice. @param keys those there are to choose from, in this order */
+export const optionsOf = <T extends string>(
+  words: Record<T, string>,
+  keys: readonly T[] = Object.keys(words) as T[],
+): [T, string][] => keys.map((key) => [key, words[key]]);
 
 /** A box to tick, with its words behind it. */
 export function Tick({

@@ -1,5 +1,7 @@
 import { z } from "zod";
 import { INSTRUMENT_KINDS } from "../choices";
+import { BATH_FIELDS, INSTRUMENT_FIELDS } from "../settingFields";
+import { numbersOf } from "./bounds";
 
 const correctionSchema = z.object({
   t0C: z.number(),
@@ -37,7 +39,7 @@ export type StoredCalibration = z.infer<typeof calibrationSchema>;
 
 export const bathOptionsSchema = z.object({
   reference: z.string().min(1).max(60),
-  referenceLimitK: z.number().min(0.001).max(5),
+  ...numbersOf(BATH_FIELDS),
   model: z.enum(["auto", "offset", "line"]),
   gradientK: z.number().min(0.001).max(1),
   leftOut: z.array(z.string().max(60)).max(200).readonly(),
@@ -48,12 +50,8 @@ export const bathOptionsSchema = z.object({
 export const instrumentSchema = z.object({
   label: z.string().trim().min(1, "an instrument needs a label").max(60),
   kind: z.enum(INSTRUMENT_KINDS),
-  limitFixed: z.number().min(0).max(1e6),
-  limitShare: z.number().min(0).max(1),
-  resolution: z.number().min(0).max(1e6),
-  lagS: z.number().min(0).max(36000),
+  ...numbersOf(INSTRUMENT_FIELDS),
   range: z.tuple([z.number(), z.number()]),
-  calibrateEveryDays: z.number().min(0).max(3650),
   retired: z.boolean(),
   note: z.string().max(500),
 });

@@ -1,11 +1,11 @@
 import { z } from "zod";
 import { TYPICAL_BENCH } from "../../plan/precision";
 import { METHOD_NAMES } from "../../method/list";
-import { instantSchema } from "./bounds";
+import { BENCH_FIELDS, PLAN_FIELDS, STATED_FIELDS } from "../settingFields";
+import { instantSchema, numbersOf } from "./bounds";
 
-const positive = z.number().positive();
-const share = z.number().min(0).max(1);
-const angle = z.number().min(0).max(360);
+const plan = numbersOf(PLAN_FIELDS);
+const bench = numbersOf(BENCH_FIELDS);
 
 const reason = z.string().trim().max(120);
 export const unavailableSchema = z.discriminatedUnion("kind", [
@@ -27,42 +27,26 @@ export const planSettingsSchema = z.object({
   protocol: z.enum(METHOD_NAMES).default("steady"),
   /** First day; null: today. */
   start: day.nullable().default(null),
-  days: z
-    .number()
-    .int("days are whole")
-    .min(1, "a plan has at least one day")
-    .max(60, "a plan has at most 60 days")
-    .default(4),
-  seed: z.number().int().min(1).max(999999).default(1),
+  days: plan.days.default(4),
+  seed: plan.seed.default(1),
   swaps: z.enum(["none", "daily", "noon"]).default("daily"),
   bench: z
     .object({
-      tilt: z.number().min(0).max(90).default(55),
-      azimuth: angle.default(180),
-      rows: z.number().int().min(1).max(8).default(1),
-      gapM: z.number().max(20).default(0.3),
-      rowPitchM: z.number().max(50).default(3.5),
-      bottomM: z.number().max(10).default(0.5),
+      tilt: bench.tilt.default(55),
+      azimuth: bench.azimuth.default(180),
+      rows: bench.rows.default(1),
+      gapM: bench.gapM.default(0.3),
+      rowPitchM: bench.rowPitchM.default(3.5),
+      bottomM: bench.bottomM.default(0.5),
     })
     .prefault({}),
   levelsK: z.array(z.number().min(0).max(80)).min(1, "at least one inlet level").max(6).default([0, 15, 30]),
-  swapMin: z.number().min(0).max(240).default(30),
-  checkMin: z.number().min(0).max(120).default(15),
+  swapMin: plan.swapMin.default(30),
+  checkMin: plan.checkMin.default(15),
   power: z.union([z.literal(0.8), z.literal(0.95)]).default(0.8),
   /** Calibration before the first and after the last day. */
   calibrate: z.boolean().default(true),
-  stated: z
-    .object({
-      heatWm2: positive.max(1500),
-      riseK: positive.max(150),
-      probeLimitK: z.number().min(0).max(10),
-      meterLimitShare: share,
-      profileLimitShare: share,
-      stationShare: z.number().min(0).max(0.2),
-      windowShare: z.number().min(0.0005).max(0.5),
-      dayShare: z.number().min(0).max(0.5),
-    })
-    .default({ ...TYPICAL_BENCH }),
+  stated: z.object(numbersOf(STATED_FIELDS)).default({ ...TYPICAL_BENCH }),
   skipped: z.array(day).max(200).default([]),
   moved: z.record(z.string().max(40), z.number().min(-1440).max(1440)).default({}),
   /** Ticked lines of the day sheets. */

@@ -3,8 +3,11 @@ import { DIFFERENCE_UNITS, MOUNTINGS, SEASONS } from "../choices";
 import { FLOW_WAYS } from "../../judge/flowWay";
 import { ASPECTS } from "../../collector/compare";
 import { applySchema } from "../../season/schema";
-import { instantSchema } from "./bounds";
+import { JUDGE_FIELDS, POINT_FIELDS, USE_FIELDS } from "../settingFields";
+import { instantSchema, numbersOf } from "./bounds";
 
+const use = numbersOf(USE_FIELDS);
+const judge = numbersOf(JUDGE_FIELDS);
 const positive = z.number().positive();
 const share = z.number().min(0).max(1);
 
@@ -40,12 +43,12 @@ const askSchema = z
       .object({
         mounting: z.enum(MOUNTINGS).default("ground"),
         season: z.enum(SEASONS).default("year"),
-        tilt: z.number().min(0).max(90).default(60),
-        windMs: z.number().min(0).max(20).default(1.5),
+        tilt: use.tilt.default(60),
+        windMs: use.windMs.default(1.5),
         /** Coldest night and hottest still hour with its sun, for frost and stagnation. */
-        lowestC: z.number().min(-70).max(40).default(-15),
-        hottestC: z.number().min(0).max(60).default(32),
-        strongestWm2: z.number().min(300).max(1500).default(1050),
+        lowestC: use.lowestC.default(-15),
+        hottestC: use.hottestC.default(32),
+        strongestWm2: use.strongestWm2.default(1050),
       })
       .prefault({}),
   })
@@ -55,20 +58,15 @@ export const experimentSettingsSchema = z.object({
   rules: ruleSchema,
   basis: z.enum(["mean", "inlet"]),
   areaBasis: z.enum(["gross", "aperture", "absorber"]),
-  operatingPoint: z.object({
-    irradianceWm2: z.number().min(50).max(1500),
-    ambientC: z.number().min(-60).max(60),
-    inletC: z.number().min(-60).max(120),
-    flowPerArea: z.number().positive().max(1),
-  }),
+  operatingPoint: z.object(numbersOf(POINT_FIELDS)),
   /** At which flows lanes are compared at the operating point. */
   flowWay: z.enum(FLOW_WAYS).default("perArea"),
   /** Heat a watt-hour of the fan's electricity is worth, where heat net of the fan is shown. */
-  electricityWeight: z.number().min(0).max(5).default(1),
+  electricityWeight: judge.electricityWeight.default(1),
   /** W/m². */
-  smallestDifference: z.number().min(0).max(500),
+  smallestDifference: judge.smallestDifference,
   /** Standard share by which stations may differ. */
-  stationShare: z.number().min(0).max(0.2),
+  stationShare: judge.stationShare,
   /** Water in the tank a lane's loop heats, and its ± share: what a batch test counts heat by. */
   tanks: z
     .record(

@@ -3,6 +3,8 @@
 import { Choice } from "@/ui/Choice";
 import { SHEET_FLOW_WORDS } from "@/words/sheet";
 import { FLOW_COLUMN, SHEET_FLOWS, showsMore, type SheetDraft } from "./sheetDraft";
+import { TextField } from "@/ui/form/fields";
+import { Select } from "@/ui/form/Select";
 
 interface HowReadProps {
   draft: SheetDraft;
@@ -106,29 +108,13 @@ function FlowChoice({ draft, onChange }: HowReadProps) {
 function DayAndBoxes({ draft, onChange }: HowReadProps) {
   return (
     <>
-      <label className="text-[13px] font-semibold">
-        Day
-        <input
-          type="date"
-          className="field mt-0.5"
-          value={draft.date}
-          onChange={(e) => onChange({ date: e.target.value })}
-        />
-      </label>
-      <label className="text-[13px] font-semibold">
-        Boxes
-        <select
-          className="field mt-0.5"
-          value={draft.lanes.length}
-          onChange={(e) => onChange({ lanes: [..."ABCDEFGH"].slice(0, Number(e.target.value)) })}
-        >
-          {[1, 2, 3, 4, 5, 6, 7, 8].map((n) => (
-            <option key={n} value={n}>
-              {n === 1 ? "A alone" : `A to ${"ABCDEFGH"[n - 1]}`}
-            </option>
-          ))}
-        </select>
-      </label>
+      <TextField label="Day" type="date" value={draft.date} onChange={(v) => onChange({ date: v })} />
+      <Select
+        label="Boxes"
+        value={draft.lanes.length}
+        options={[1, 2, 3, 4, 5, 6, 7, 8].map((n) => [n, n === 1 ? "A alone" : `A to ${"ABCDEFGH"[n - 1]}`] as const)}
+        onChange={(v) => onChange({ lanes: [..."ABCDEFGH"].slice(0, v) })}
+      />
     </>
   );
 }

@@ -18,6 +18,7 @@ import {
   type SheetRow,
 } from "./sheetDraft";
 import { halfWidth } from "./sheetResult";
+import { TextField } from "@/ui/form/fields";
 
 interface RowsProps {
   draft: SheetDraft;
@@ -228,15 +229,15 @@ function Paste({ onPaste }: { onPaste: (text: string) => void }) {
       <summary className="flex min-h-11 cursor-pointer items-center text-[13.5px] font-semibold text-action">
         Paste a table
       </summary>
-      <label className="block text-[13px] font-semibold">
-        Rows as time, box, in, out, flow, sun, outside
-        <textarea
-          className="field mt-0.5 h-24 font-mono text-[13px]"
-          value={text}
-          placeholder={"13:05\tA\t18.2\t41.0\t3.4\n13:11\tB\t18.4\t37.2\t3.9"}
-          onChange={(e) => setText(e.target.value)}
-        />
-      </label>
+      <TextField
+        label="Rows as time, box, in, out, flow, sun, outside"
+        place="block"
+        width="h-24 font-mono text-[13px]"
+        value={text}
+        placeholder={"13:05\tA\t18.2\t41.0\t3.4\n13:11\tB\t18.4\t37.2\t3.9"}
+        rows={2}
+        onChange={setText}
+      />
       <button
         type="button"
         className="btn mt-1"

@@ -13,6 +13,7 @@ import { useAct } from "@/ui/useAct";
 import { EVENT_WORDS } from "@/words/live";
 import { timeOfDay } from "@/words/times";
 import { deleteEvent, editEvent } from "./actions";
+import { TextField } from "@/ui/form/fields";
 
 /** Everything marked in the run, newest first; time, words and photo can be mended later. */
 export function EventList({ head, view }: { head: ExperimentHead; view: LiveView }) {
@@ -100,19 +101,15 @@ function EditForm({
     }, onDone);
   return (
     <div className="flex flex-wrap items-end gap-2 py-2" role="group" aria-label={`Edit ${EVENT_WORDS[event.kind]}`}>
-      <label className="text-[13px] font-semibold">
-        Time
-        <input type="time" className="field mt-0.5 min-h-11" value={time} onChange={(e) => setTime(e.target.value)} />
-      </label>
-      <label className="min-w-[180px] flex-1 text-[13px] font-semibold">
-        What happened
-        <input
-          className="field mt-0.5 min-h-11"
-          value={text}
-          maxLength={500}
-          onChange={(e) => setText(e.target.value)}
-        />
-      </label>
+      <TextField label="Time" width="min-h-11" type="time" value={time} onChange={setTime} />
+      <TextField
+        label="What happened"
+        place="min-w-[180px] flex-1"
+        width="min-h-11"
+        value={text}
+        maxLength={500}
+        onChange={setText}
+      />
       <PhotoField onPhoto={setPhoto} />
       <button type="button" className="btn btn-main min-h-11" disabled={busy} onClick={keep}>
         Keep

@@ -7,6 +7,7 @@ import type { LiveView } from "@/services/live/view";
 import { QuantityField } from "@/ui/QuantityField";
 import type { FigureData } from "@/ui/FigureText";
 import { usePreferences } from "@/ui/preferences";
+import { Select } from "@/ui/form/Select";
 
 type Spot = NonNullable<EventInput["spot"]>;
 const WHATS: readonly [Spot["what"], string][] = [
@@ -46,20 +47,13 @@ export function SpotForm({
   };
   return (
     <div className="mt-3 flex flex-wrap items-end gap-2" role="group" aria-label="Spot reading">
-      <label className="text-[13px] font-semibold">
-        Spot reading{what === "ambient" ? "" : ` of ${lane}`}
-        <select
-          className="field mt-0.5 min-h-11"
-          value={what}
-          onChange={(e) => setWhat(e.target.value as Spot["what"])}
-        >
-          {WHATS.map(([key, name]) => (
-            <option key={key} value={key}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Select
+        label={`Spot reading${what === "ambient" ? "" : ` of ${lane}`}`}
+        width="min-h-11"
+        value={what}
+        options={WHATS.map(([key, name]) => [key, name] as const)}
+        onChange={setWhat}
+      />
       <div className="w-36 [&_input]:min-h-11 [&_input]:text-[19px]">
         <QuantityField
           label="Reads"
