@@ -5,6 +5,8 @@ import { isZone } from "@/core/log/zone";
 import { formatCoordinates, parseCoordinates, swapSuspected } from "@/core/site/coordinates";
 import { coordinateWords } from "@/words/plan";
 import { useValidity } from "./useValidity";
+import { Problem } from "./Problem";
+import { Button } from "./Button";
 
 export interface Coordinates {
   latitude: number;
@@ -70,11 +72,7 @@ export function CoordinateField({
         onKeyDown={(e) => e.key === "Enter" && commit(e.currentTarget.value)}
       />
       <div id={`${id}-note`}>
-        {problem && (
-          <p role="alert" className="text-[12.5px] font-semibold text-danger">
-            {problem}
-          </p>
-        )}
+        <Problem className="text-[12.5px]">{problem}</Problem>
         {asked && (
           <div role="alert" className="text-[12.5px] text-doubt">
             <p className="font-semibold">
@@ -82,16 +80,15 @@ export function CoordinateField({
               not.
             </p>
             <p className="flex gap-2 pt-1">
-              <button
-                type="button"
-                className="btn min-h-[26px]"
+              <Button
+                className="min-h-[26px]"
                 onClick={() => take({ latitude: asked.longitude, longitude: asked.latitude })}
               >
                 Exchange them
-              </button>
-              <button type="button" className="btn btn-plain min-h-[26px]" onClick={() => take(asked)}>
+              </Button>
+              <Button kind="plain" className="min-h-[26px]" onClick={() => take(asked)}>
                 Keep as typed
-              </button>
+              </Button>
             </p>
           </div>
         )}

@@ -7,6 +7,7 @@ import { horizonAltitude } from "@/core/site/horizon";
 import type { SiteWorld } from "@/core/site/site";
 import type { Plane } from "@/core/sun/position";
 import { lineThrough } from "./drawing";
+import type { Span } from "@/core/method/method";
 
 interface SunStripProps {
   site: SiteWorld;
@@ -184,83 +185,124 @@ export function SunStrip({
             {date}
           </text>
         ) : (
-          <>
-            <text
-              x={24}
-              y={20}
-              style={{
-                fill: bandAt(bands, edge(from) + 3600000) === "day" ? "var(--ink)" : "var(--on-night)",
-                fontSize: 14,
-                fontWeight: 650,
-              }}
-            >
-              {date}
-            </text>
-            {sky.sun.riseMs !== null && (
-              <text
-                x={24}
-                y={37}
-                style={{ fill: bandAt(bands, edge(from) + 3600000) === "day" ? "var(--ink-2)" : "var(--on-night)" }}
-              >
-                sunrise {clock(sky.sun.riseMs)}
-              </text>
-            )}
-            {sky.sun.setMs !== null && (
-              <text
-                x={W - 24}
-                y={20}
-                textAnchor="end"
-                style={{ fill: bandAt(bands, edge(to) - 3600000) === "day" ? "var(--ink-2)" : "var(--on-night)" }}
-              >
-                sunset {clock(sky.sun.setMs)}
-              </text>
-            )}
-            {sky.sun.kind !== "rises" && (
-              <text
-                x={W - 24}
-                y={20}
-                textAnchor="end"
-                style={{ fill: sky.sun.kind === "polarDay" ? "var(--ink-2)" : "var(--on-night)" }}
-              >
-                {sky.sun.kind === "polarDay" ? "the sun does not set" : "the sun does not rise"}
-              </text>
-            )}
-            {usable.map(
-              (u, i) =>
-                X(u.toMs) - X(u.fromMs) > 60 && (
-                  <text key={u.fromMs} x={X(u.fromMs) + 8} y={14}>
-                    {i === 0 && <tspan fontWeight="650">Test window </tspan>}
-                    {clock(u.fromMs)}–{clock(u.toMs)}
-                  </text>
-                ),
-            )}
-            {usable.length === 0 && sky.sun.kind !== "polarNight" && (
-              <text x={W / 2} y={16} textAnchor="middle" style={{ fill: "var(--ink)" }}>
-                {none}
-              </text>
-            )}
-            {best.irradiance > 1 && (
-              <text
-                x={Math.max(160, Math.min(W - 160, X(best.ms)))}
-                y={low - 8}
-                textAnchor="middle"
-                style={{ fill: "var(--ink)" }}
-              >
-                clear sky {Math.round(best.irradiance)} W/m² in the collector plane
-              </text>
-            )}
-            {now && nowX > 0 && nowX < W && (
-              <g transform={`translate(${Math.max(26, Math.min(W - 26, nowX))} ${H + 2})`}>
-                <rect x={-24} width={48} height={17} fill="var(--ink)" />
-                <text y={13} textAnchor="middle" style={{ fill: "var(--ground)", fontWeight: 700 }}>
-                  {clock(atMs)}
-                </text>
-              </g>
-            )}
-          </>
+          <Labels {...{ bands, edge, from, date, sky, clock, to, usable, X, none, best, low, now, nowX, H, atMs }} />
         )}
       </svg>
     </div>
+  );
+}
+
+/** What stands in the strip in words: sun's rise and set, the usable spans, the strongest sun. */
+function Labels({
+  bands,
+  edge,
+  from,
+  date,
+  sky,
+  clock,
+  to,
+  usable,
+  X,
+  none,
+  best,
+  low,
+  now,
+  nowX,
+  H,
+  atMs,
+}: {
+  bands: { sky: SkyBand; from: number; to: number }[];
+  edge: (hour: number) => number;
+  from: number;
+  date: string;
+  sky: DaySky;
+  clock: (ms: number) => string;
+  to: number;
+  usable: Span[];
+  X: (ms: number) => number;
+  none: string;
+  best: DaySample;
+  low: number;
+  now: boolean;
+  nowX: number;
+  H: number;
+  atMs: number;
+}) {
+  return (
+    <>
+      <text
+        x={24}
+        y={20}
+        style={{
+          fill: bandAt(bands, edge(from) + 3600000) === "day" ? "var(--ink)" : "var(--on-night)",
+          fontSize: 14,
+          fontWeight: 650,
+        }}
+      >
+        {date}
+      </text>
+      {sky.sun.riseMs !== null && (
+        <text
+          x={24}
+          y={37}
+          style={{ fill: bandAt(bands, edge(from) + 3600000) === "day" ? "var(--ink-2)" : "var(--on-night)" }}
+        >
+          sunrise {clock(sky.sun.riseMs)}
+        </text>
+      )}
+      {sky.sun.setMs !== null && (
+        <text
+          x={W - 24}
+          y={20}
+          textAnchor="end"
+          style={{ fill: bandAt(bands, edge(to) - 3600000) === "day" ? "var(--ink-2)" : "var(--on-night)" }}
+        >
+          sunset {clock(sky.sun.setMs)}
+        </text>
+      )}
+      {sky.sun.kind !== "rises" && (
+        <text
+          x={W - 24}
+          y={20}
+          textAnchor="end"
+          style={{ fill: sky.sun.kind === "polarDay" ? "var(--ink-2)" : "var(--on-night)" }}
+        >
+          {sky.sun.kind === "polarDay" ? "the sun does not set" : "the sun does not rise"}
+        </text>
+      )}
+      {usable.map(
+        (u, i) =>
+          X(u.toMs) - X(u.fromMs) > 60 && (
+            <text key={u.fromMs} x={X(u.fromMs) + 8} y={14}>
+              {i === 0 && <tspan fontWeight="650">Test window </tspan>}
+              {clock(u.fromMs)}–{clock(u.toMs)}
+            </text>
+          ),
+      )}
+      {usable.length === 0 && sky.sun.kind !== "polarNight" && (
+        <text x={W / 2} y={16} textAnchor="middle" style={{ fill: "var(--ink)" }}>
+          {none}
+        </text>
+      )}
+      {best.irradiance > 1 && (
+        <text
+          x={Math.max(160, Math.min(W - 160, X(best.ms)))}
+          y={low - 8}
+          textAnchor="middle"
+          style={{ fill: "var(--ink)" }}
+        >
+          clear sky {Math.round(best.irradiance)} W/m² in the collector plane
+        </text>
+      )}
+      {now && nowX > 0 && nowX < W && (
+        <g transform={`translate(${Math.max(26, Math.min(W - 26, nowX))} ${H + 2})`}>
+          <rect x={-24} width={48} height={17} fill="var(--ink)" />
+          <text y={13} textAnchor="middle" style={{ fill: "var(--ground)", fontWeight: 700 }}>
+            {clock(atMs)}
+          </text>
+        </g>
+      )}
+    </>
   );
 }
 

@@ -6,6 +6,7 @@ import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { usePreferences } from "./preferences";
+import { Button } from "./Button";
 
 // Dialogs bring their library when first opened.
 const KeySheet = dynamic(() => import("./KeySheet").then((m) => m.KeySheet), { ssr: false });
@@ -86,39 +87,34 @@ export function TopBar({ theme, owner }: { theme: "daylight" | "evening"; owner:
       )}
       {owner && <Ways path={path} />}
       <span className="flex-1" />
-      <button
-        type="button"
-        className="btn btn-plain"
+      <Button
+        kind="plain"
         onClick={toggleUnits}
         aria-label={`Units: ${system === "metric" ? "metric; change to US" : "US; change to metric"}`}
       >
         <Ruler size={14} aria-hidden /> {system === "metric" ? "Metric" : "US units"}
-      </button>
+      </Button>
       {owner && (
         <>
-          <button
-            type="button"
-            className="btn btn-plain"
-            onClick={() => window.dispatchEvent(new Event("bravel-tools"))}
-          >
+          <Button kind="plain" onClick={() => window.dispatchEvent(new Event("bravel-tools"))}>
             <Calculator size={14} aria-hidden /> Tools
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain max-sm:hidden"
+          </Button>
+          <Button
+            kind="plain"
+            className="max-sm:hidden"
             onClick={() => window.dispatchEvent(new Event("bravel-palette"))}
           >
             Go to <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">Ctrl K</kbd>
-          </button>
+          </Button>
         </>
       )}
-      <button type="button" className="btn btn-plain max-sm:hidden" onClick={() => setKeys(true)}>
+      <Button kind="plain" className="max-sm:hidden" onClick={() => setKeys(true)}>
         Keys <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">?</kbd>
-      </button>
-      <button type="button" className="btn btn-plain" onClick={toggleTheme}>
+      </Button>
+      <Button kind="plain" onClick={toggleTheme}>
         {evening ? <Sun size={14} aria-hidden /> : <Moon size={14} aria-hidden />}{" "}
         <span className="max-sm:sr-only">{evening ? "Daylight" : "Evening"}</span>
-      </button>
+      </Button>
       {keys && <KeySheet open onOpenChange={setKeys} />}
     </header>
   );

@@ -19,6 +19,7 @@ import { LaneMark } from "./LaneMark";
 import { usePreferences } from "./preferences";
 import { sourceKey, type Source } from "@/core/uncertainty/source";
 import { percent, sourceGroupWords } from "@/words/sources";
+import { Button } from "./Button";
 
 /** What the panel shows; made by the server on demand. */
 export interface WorkingData {
@@ -162,9 +163,9 @@ function Panel({ loaded, onClose }: { loaded: Loaded; onClose: () => void }) {
           Working
         </h2>
         {loaded.state === "ready" && <CopyButton data={loaded.data} />}
-        <button type="button" className="btn btn-plain no-print" onClick={onClose}>
+        <Button kind="plain" className="no-print" onClick={onClose}>
           <X size={15} aria-hidden /> Close
-        </button>
+        </Button>
       </div>
       {loaded.state === "loading" && (
         <p className="mt-3 text-ink-2" role="status">
@@ -275,9 +276,9 @@ function CopyButton({ data }: { data: WorkingData }) {
       `Layers: ${data.layers.join(", ")}`,
     ].join("\n");
   return (
-    <button
-      type="button"
-      className="btn btn-plain no-print"
+    <Button
+      kind="plain"
+      className="no-print"
       onClick={() =>
         void navigator.clipboard.writeText(text()).then(
           () => setCopied(true),
@@ -286,6 +287,6 @@ function CopyButton({ data }: { data: WorkingData }) {
       }
     >
       <Copy size={14} aria-hidden /> <span aria-live="polite">{copied ? "Copied" : "Copy"}</span>
-    </button>
+    </Button>
   );
 }

@@ -192,6 +192,15 @@ export function rateOf(reference: Float64Array, stepMs: number): Float64Array {
   return rate;
 }
 
+/** A probe whose readings no line fits: left out, and not corrected. */
+const unfitted = (t0C: number, range: [number, number], atMs: number) => ({
+  correction: { t0C, offsetK: 0, slope: 0, standardOffsetK: NaN, standardSlope: 0, covariance: 0, range, atMs },
+  lagS: null,
+  lagStandardS: null,
+  residualSdK: NaN,
+  leftOut: true,
+});
+
 /** Why a line or an offset was taken where nobody asked for one that can be had. */
 function slopeReason(carries: boolean, significant: number) {
   if (!carries) return "spanTooSmall" as const;
@@ -250,29 +259,11 @@ function fit(
       withLag !== null &&
       Math.abs(withLag.beta[lagAt]) > coverageFactor(Infinity) * Math.sqrt(withLag.covariance[lagAt][lagAt]);
     const used = lagged ? withLag : plain;
-    if (!used)
-      return {
-        key: c.key,
-        correction: {
-          t0C,
-          offsetK: 0,
-          slope: 0,
-          standardOffsetK: NaN,
-          standardSlope: 0,
-          covariance: 0,
-          range: spanC,
-          atMs: grid.startMs,
-        },
-        lagS: null,
-        lagStandardS: null,
-        residualSdK: NaN,
-        share: shares[i],
-        outlier: outlier[i] !== null,
-        leftOut: true,
-      };
+    const own = { key: c.key, share: shares[i], outlier: outlier[i] !== null };
+    if (!used) return { ...own, ...unfitted(t0C, spanC, grid.startMs) };
     const variance = used.covariance[0][0] + options.gradientK ** 2;
     return {
-      key: c.key,
+      ...own,
       correction: {
         t0C,
         offsetK: used.beta[0],
@@ -286,8 +277,6 @@ function fit(
       lagS: withLag ? withLag.beta[lagAt] : null,
       lagStandardS: withLag ? Math.sqrt(withLag.covariance[lagAt][lagAt]) : null,
       residualSdK: used.sd,
-      share: shares[i],
-      outlier: outlier[i] !== null,
       leftOut: options.leftOut.includes(c.key),
     };
   });

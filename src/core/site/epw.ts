@@ -90,6 +90,14 @@ export type EpwSetAside = Partial<Record<EpwField, number>>;
 const FIRST_DATA = 6;
 const FEWEST = 27;
 
+/** How far each number of a place may reach from 0, in the order of the file's first heading. */
+const PLACE_LIMITS = [
+  ["latitude", 90],
+  ["longitude", 180],
+  ["timeZoneH", 14],
+  ["altitudeM", 9000],
+] as const;
+
 /**
  * A typical-weather file in EPW, whole: eight heading lines and 8,760 (or 8,784) hourly records of up to 29 quantities.
  * Ends of hour are kept as written (24 is midnight). A value that cannot be is left out and counted. Source: the published description of the format, auxiliary programs' manual.
@@ -105,19 +113,9 @@ export function parseEpw(
     if (!(lines[i] ?? "").toUpperCase().startsWith(heading))
       return { ok: false, problem: { kind: "headingMissing", heading, line: i + 1 } };
   const location = lines[0].split(",");
-  const place = {
-    latitude: Number(location[6]),
-    longitude: Number(location[7]),
-    timeZoneH: Number(location[8]),
-    altitudeM: Number(location[9]),
-  };
-  const limits: [keyof typeof place, number][] = [
-    ["latitude", 90],
-    ["longitude", 180],
-    ["timeZoneH", 14],
-    ["altitudeM", 9000],
-  ];
-  for (const [i, [field, limit]] of limits.entries())
+  const [latitude, longitude, timeZoneH, altitudeM] = location.slice(6, 10).map(Number);
+  const place = { latitude, longitude, timeZoneH, altitudeM };
+  for (const [i, [field, limit]] of PLACE_LIMITS.entries())
     if (!(Math.abs(place[field]) <= limit) || location[6 + i]?.trim() === "")
       return { ok: false, problem: { kind: "location", field, text: location[6 + i] ?? "" } };
 

@@ -26,6 +26,7 @@ import { useWorked } from "./useWorked";
 import { WeatherForm } from "./WeatherForm";
 import { NotKept } from "@/ui/NotKept";
 import { saidOf } from "@/ui/said";
+import { Button } from "@/ui/Button";
 
 /** What is fetched with the tab that shows it; the tab is chosen at once. */
 const loading = () => (
@@ -212,10 +213,7 @@ function Running({ season, shown }: { season: ReturnType<typeof useSeason>; show
   if (season.stopped)
     return (
       <p className="mt-1">
-        Stopped.{" "}
-        <button type="button" className="btn" onClick={season.again}>
-          Work it out again
-        </button>
+        Stopped. <Button onClick={season.again}>Work it out again</Button>
       </p>
     );
   if (season.progress === null || shown) return null;
@@ -223,9 +221,9 @@ function Running({ season, shown }: { season: ReturnType<typeof useSeason>; show
     <p className="mt-1 flex items-center gap-2" role="status">
       <progress max={1} value={season.progress} aria-label="Working out the year" />
       <span className="side">{Math.round(season.progress * 100)} %</span>
-      <button type="button" className="btn min-h-[28px]" onClick={season.stop}>
+      <Button className="min-h-[28px]" onClick={season.stop}>
         Stop
-      </button>
+      </Button>
     </p>
   );
 }

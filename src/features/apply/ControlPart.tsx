@@ -17,6 +17,7 @@ import { seasonWorker } from "@/workers/season";
 import { DESKS, RESTS } from "./useSeason";
 import { Wide } from "./Wide";
 import { computationFailed } from "@/words/failure";
+import { Button } from "@/ui/Button";
 
 /** Suns at which a pair is tried, W/m²: haze, a usual hour, full sun. */
 const SUNS = [250, 500, 850];
@@ -233,9 +234,7 @@ function Best({
         on above {Math.round(best.onC)} °C, off below {Math.round(best.offC)} °C
       </b>
       , {Math.round(best.heat)} W a box net of the fan.
-      <button
-        type="button"
-        className="btn"
+      <Button
         onClick={() =>
           change({
             control:
@@ -246,7 +245,7 @@ function Best({
         }
       >
         Take this pair
-      </button>
+      </Button>
     </p>
   );
 }

@@ -10,6 +10,8 @@ import type { ChartSpec } from "@/ui/chart/model";
 import { downloadCsv } from "@/ui/download";
 import { usePreferences } from "@/ui/preferences";
 import { TextField } from "@/ui/form/fields";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 const HOUR = 3600000;
 
@@ -25,8 +27,7 @@ export function DayTrace({ trace, zone }: { trace: Trace; zone: string }) {
   );
   return (
     <section aria-labelledby="day-trace" className="min-w-0">
-      <div className="head">
-        <h2 id="day-trace">Three days as they ran</h2>
+      <Head id="day-trace" title="Three days as they ran">
         <span className="more flex items-center gap-2">
           <TextField
             label="From"
@@ -51,11 +52,11 @@ export function DayTrace({ trace, zone }: { trace: Trace; zone: string }) {
             value={day}
             onChange={(e) => setDay(Number(e.target.value))}
           />
-          <button type="button" className="btn" onClick={() => void downloadCsv("season-hours.csv", hoursCsv(trace))}>
+          <Button onClick={() => void downloadCsv("season-hours.csv", hoursCsv(trace))}>
             <Download size={14} aria-hidden /> Hours
-          </button>
+          </Button>
         </span>
-      </div>
+      </Head>
       <Chart spec={temperatures} height={170} legend={false} />
       <Chart spec={flows} height={150} legend={false} />
       <p className="side">

@@ -6,6 +6,7 @@ import type { Season } from "@/core/season/season";
 import type { ApplyView } from "@/services/apply/applyView";
 import { usePreferences } from "@/ui/preferences";
 import { Wide } from "./Wide";
+import { Head } from "@/ui/Head";
 
 type Say = (v: number, quantity: "smallLength" | "speed" | "pressureLoss" | "power" | "massFlow") => string;
 
@@ -18,13 +19,16 @@ export function Ducts({ view, job, shown, plant }: { view: ApplyView; job: Seaso
   const q: Say = (v, quantity) => quantityText(v, quantity, { system, figures: 2 });
   return (
     <section aria-labelledby="ducts">
-      <div className="head">
-        <h2 id="ducts">{fluid.kind === "air" ? "Duct and fan" : "Pipe and pump"}</h2>
-        <span className="side">
-          {q(plant.path.massFlow, "massFlow")} through {formatNumber(settings.pipes?.lengthM ?? 0, 1)} m
-          {waysOf(settings.use) === 2 ? " there and back" : ""}
-        </span>
-      </div>
+      <Head
+        id="ducts"
+        title={fluid.kind === "air" ? "Duct and fan" : "Pipe and pump"}
+        side={
+          <>
+            {q(plant.path.massFlow, "massFlow")} through {formatNumber(settings.pipes?.lengthM ?? 0, 1)} m
+            {waysOf(settings.use) === 2 ? " there and back" : ""}
+          </>
+        }
+      />
       <p className="text-[13.5px]" data-testid="watts">
         {wattsWords(shown, plant, q, settings.control?.kind === "sun")}
       </p>

@@ -7,6 +7,7 @@ import type { ApplyView } from "@/services/apply/applyView";
 import { Choice } from "@/ui/Choice";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { Select, Tick } from "@/ui/form/Select";
+import { Button } from "@/ui/Button";
 
 type Money = NonNullable<ApplySettings["money"]>;
 type Panels = NonNullable<ApplySettings["panels"]>;
@@ -145,24 +146,21 @@ function Renewals({ money, set }: { money: Money; set: (part: Partial<Money>) =>
             />
           </label>
           <QuantityFields of={of} value={r} set={(part) => change(i, part)} />
-          <button
-            type="button"
-            className="btn"
+          <Button
             aria-label={`Take ${r.name} away`}
             onClick={() => set({ renewals: money.renewals.filter((_, k) => k !== i) })}
           >
             <Trash2 size={14} aria-hidden />
-          </button>
+          </Button>
         </div>
       ))}
-      <button
-        type="button"
-        className="btn mt-2"
+      <Button
+        className="mt-2"
         disabled={money.renewals.length >= 10}
         onClick={() => set({ renewals: [...money.renewals, { name: "fan", cost: 0, everyYears: 8 }] })}
       >
         <Plus size={14} aria-hidden /> A part that wears out
-      </button>
+      </Button>
     </div>
   );
 }

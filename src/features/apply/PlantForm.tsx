@@ -8,6 +8,7 @@ import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { Select, Tick } from "@/ui/form/Select";
 import { MODE_WORDS } from "@/words/apply";
 import { MONTH_NAMES } from "@/words/plan";
+import { Button } from "@/ui/Button";
 
 const GRID = "mt-1 grid grid-cols-2 gap-x-3 gap-y-2";
 
@@ -43,24 +44,19 @@ export function RowsForm({
             />
           </div>
           {rows.length > 1 && (
-            <button
-              type="button"
-              className="btn mt-1 min-h-[28px]"
-              onClick={() => onChange(rows.filter((_, k) => k !== i))}
-            >
+            <Button className="mt-1 min-h-[28px]" onClick={() => onChange(rows.filter((_, k) => k !== i))}>
               <Trash2 size={14} aria-hidden /> Take row {i + 1} away
-            </button>
+            </Button>
           )}
         </div>
       ))}
-      <button
-        type="button"
-        className="btn mt-1"
+      <Button
+        className="mt-1"
         disabled={rows.length >= 6}
         onClick={() => onChange([...rows, { inSeries: 1, sideBySide: 1, ...bench }])}
       >
         <Plus size={14} aria-hidden /> {rows.length ? "Another row" : asBench}
-      </button>
+      </Button>
     </fieldset>
   );
 }

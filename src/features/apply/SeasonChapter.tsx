@@ -12,6 +12,7 @@ import { MoneyTable, moneySentence, pricedAll } from "./MoneyPart";
 import { MonthBars } from "./MonthBars";
 import { SeasonDoubts, SeasonTable } from "./SeasonPart";
 import { useWorked } from "./useWorked";
+import { Head } from "@/ui/Head";
 
 /** The report's chapter on what the winner is worth; nothing where no use was said. */
 export function SeasonChapter({ apply }: { apply: ApplyView }) {
@@ -30,10 +31,11 @@ function Chapter({ apply }: { apply: ApplyView }) {
   const priced = answer ? pricedAll(apply, settings, answer) : [];
   return (
     <section aria-labelledby="season-chapter" className="report mx-auto mt-6 max-w-[980px]">
-      <div className="head">
-        <h2 id="season-chapter">What it is worth through the year</h2>
-        <span className="side">worked out hour by hour from the climate of {apply.site.name}</span>
-      </div>
+      <Head
+        id="season-chapter"
+        title="What it is worth through the year"
+        side={<>worked out hour by hour from the climate of {apply.site.name}</>}
+      />
       {!answer && <p role="status">Working out the year …</p>}
       {answer && first && (
         <>

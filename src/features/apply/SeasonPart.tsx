@@ -17,6 +17,7 @@ import { percent } from "@/words/sources";
 import { DayTrace } from "./DayTrace";
 import { MonthBars } from "./MonthBars";
 import { Wide } from "./Wide";
+import { Head } from "@/ui/Head";
 
 /** What the year came to: months of the chosen variant, all variants beside, and what a few changes would do. */
 export function SeasonPart({
@@ -265,12 +266,11 @@ function WhatIfs({ answer, shown }: { answer: SeasonAnswer; shown: Season }) {
   const first = answer.seasons.find((s) => s.candidate.key === own[0].key)!;
   return (
     <section aria-labelledby="what-if">
-      <div className="head">
-        <h2 id="what-if">What if</h2>
-        <span className="side">
-          {first === shown ? "" : `of ${first.candidate.name}; `}one thing changed, the rest as it is
-        </span>
-      </div>
+      <Head
+        id="what-if"
+        title="What if"
+        side={<>{first === shown ? "" : `of ${first.candidate.name}; `}one thing changed, the rest as it is</>}
+      />
       <Wide label="Each change and its heat">
         <table className="grid-table text-[13.5px]">
           <tbody>

@@ -21,6 +21,7 @@ import { Ducts } from "./Ducts";
 import { DESKS, RESTS } from "./useSeason";
 import { Wide } from "./Wide";
 import { computationFailed } from "@/words/failure";
+import { Head } from "@/ui/Head";
 
 const VARIED_WORDS: Record<Varied, string> = {
   area: "area of the boxes",
@@ -183,10 +184,7 @@ function Sensitivity({ study }: { study: SeasonStudy }) {
   const x = (v: number) => 50 + (48 * (v - study.useful)) / most;
   return (
     <section aria-labelledby="sensitivity">
-      <div className="head">
-        <h2 id="sensitivity">What matters most</h2>
-        <span className="side">useful heat with a fifth less and a fifth more of each</span>
-      </div>
+      <Head id="sensitivity" title="What matters most" side="useful heat with a fifth less and a fifth more of each" />
       <Wide label="Each thing and its heat">
         <table className="grid-table text-[13.5px]">
           <tbody>
@@ -298,10 +296,7 @@ function Rules(sized: SizedBy) {
   };
   return (
     <section aria-labelledby="rules">
-      <div className="head">
-        <h2 id="rules">Rules of thumb</h2>
-        <span className="side">what people say, beside what the model says</span>
-      </div>
+      <Head id="rules" title="Rules of thumb" side="what people say, beside what the model says" />
       <Wide label="Rules and model">
         <table className="grid-table text-[13.5px]">
           <thead>

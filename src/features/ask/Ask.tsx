@@ -21,6 +21,9 @@ import { PredictedRanking } from "./PredictedRanking";
 import { Use } from "./Use";
 import { TextField } from "@/ui/form/fields";
 import { Select } from "@/ui/form/Select";
+import { Problem } from "@/ui/Problem";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 /** The question, what is under test and what is held equal, where the winner will run, and whether these variants can answer. */
 export function Ask({ view, variants: v }: { view: ExperimentView; variants: VariantsView }) {
@@ -41,11 +44,7 @@ export function Ask({ view, variants: v }: { view: ExperimentView; variants: Var
     <div className="grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(300px,400px)]">
       <div className="grid min-w-0 grid-cols-1 content-start gap-4">
         <h1 className="sentence">{fairnessWords(fair, v.variants.length, nameOf)}</h1>
-        {failed && (
-          <p role="alert" className="font-semibold text-danger">
-            {failed}
-          </p>
-        )}
+        <Problem>{failed}</Problem>
         {v.variants.length > 6 && <PredictedRanking view={v} studies={studies} areaBasis={settings.areaBasis} />}
         <Differences view={v} fair={fair} factors={factors} nameOf={nameOf} />
         {v.variants.length <= 6 && <PredictedRanking view={v} studies={studies} areaBasis={settings.areaBasis} />}
@@ -61,12 +60,7 @@ export function Ask({ view, variants: v }: { view: ExperimentView; variants: Var
           onChange={(next) => changeAsk({ factors: next })}
         />
         <fieldset>
-          <div className="head">
-            <h2 id="held">Held equal</h2>
-            <span className="side" role="status">
-              {busy ? "keeping …" : ""}
-            </span>
-          </div>
+          <Head id="held" title="Held equal" status={busy ? "keeping …" : ""} />
           <p className="flex flex-wrap gap-x-3 gap-y-0.5 pt-1 text-[13px]" role="group" aria-labelledby="held">
             {ASPECTS.map((a) => (
               <label
@@ -112,12 +106,7 @@ function Question({ id, name: name0, question: question0 }: { id: number; name: 
   };
   return (
     <section>
-      <div className="head">
-        <h2>Question</h2>
-        <span className="side" role="status">
-          {busy ? "keeping …" : ""}
-        </span>
-      </div>
+      <Head title="Question" status={busy ? "keeping …" : ""} />
       <TextField
         label="What do you want to know?"
         place="mt-1 block"
@@ -157,22 +146,19 @@ function Factors({
   );
   return (
     <section>
-      <div className="head">
-        <h2>Factors under test</h2>
-      </div>
+      <Head title="Factors under test" />
       <ul>
         {factors.map((f, i) => (
           <li key={i} className="border-b border-hair py-1 text-[13.5px]">
             <span className="flex items-baseline gap-2">
               <b className="flex-1 font-[650]">{f.name}</b>
-              <button
-                type="button"
-                className="btn btn-plain"
+              <Button
+                kind="plain"
                 onClick={() => onChange(factors.filter((_, k) => k !== i))}
                 aria-label={`Remove factor ${f.name}`}
               >
                 remove
-              </button>
+              </Button>
             </span>
             <span className="flex flex-wrap gap-x-2">
               {f.aspects.map((a) => (
@@ -232,9 +218,7 @@ function Factors({
           placeholder={ASPECT_WORDS[aspect]}
           onChange={setName}
         />
-        <button type="submit" className="btn">
-          Add
-        </button>
+        <Button type="submit">Add</Button>
       </form>
     </section>
   );

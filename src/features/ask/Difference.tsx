@@ -8,6 +8,7 @@ import type { ExperimentSettings } from "@/core/experiment/schema/settings";
 import { usePreferences } from "@/ui/preferences";
 import { QuantityField } from "@/ui/QuantityField";
 import { Select } from "@/ui/form/Select";
+import { Head } from "@/ui/Head";
 
 type Unit = (typeof DIFFERENCE_UNITS)[number];
 const UNIT_WORDS: Record<Unit, string> = {
@@ -46,9 +47,7 @@ export function Difference({
   const usable = DIFFERENCE_UNITS.filter((u) => per[u] !== null);
   return (
     <section>
-      <div className="head">
-        <h2>Smallest difference that matters</h2>
-      </div>
+      <Head title="Smallest difference that matters" />
       <div className="mt-1 grid grid-cols-2 gap-3">
         <QuantityField
           key={unit}

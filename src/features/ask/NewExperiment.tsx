@@ -14,6 +14,9 @@ import { holdEnter } from "@/ui/holdEnter";
 import { answered } from "@/ui/useAct";
 import { unsaidOfSite } from "@/words/site";
 import { startExperiment } from "./startActions";
+import { Problem } from "@/ui/Problem";
+import { Button } from "@/ui/Button";
+import { Head } from "@/ui/Head";
 
 /** Sun, air and clock hang on the place: none is assumed. */
 const NEW_SITE = { name: "", latitude: NaN, longitude: NaN, altitudeM: NaN, zone: "" };
@@ -77,16 +80,12 @@ export function NewExperiment({ sites, zones }: { sites: Site[]; zones: string[]
           <NewSiteFields {...{ site, zones, problems }} onChange={(part) => set({ site: { ...site, ...part } })} />
         )}
       </div>
-      {refusal && (
-        <p role="alert" className="mt-2 font-semibold text-danger">
-          {refusal}. Nothing was lost; mend it and go on.
-        </p>
-      )}
+      {refusal && <Problem className="mt-2">{refusal}. Nothing was lost; mend it and go on.</Problem>}
       {unsaid && <p className="mt-2 font-semibold text-danger">{unsaid}</p>}
       <p className="mt-4 flex gap-3">
-        <button type="submit" className="btn btn-main" disabled={busy || !values.name.trim() || unsaid !== null}>
+        <Button kind="main" type="submit" disabled={busy || !values.name.trim() || unsaid !== null}>
           {busy ? "Starting …" : "Go on to draw the variants"}
-        </button>
+        </Button>
         <Link href="/" className="btn">
           Back to the bench
         </Link>
@@ -111,10 +110,11 @@ const FOLLOWS: readonly [step: string, what: string][] = [
 function WhatFollows() {
   return (
     <section aria-labelledby="follows" className="mt-6">
-      <div className="head">
-        <h2 id="follows">What follows</h2>
-        <span className="side">in this order, none of it forced; a log in hand can be imported at once</span>
-      </div>
+      <Head
+        id="follows"
+        title="What follows"
+        side="in this order, none of it forced; a log in hand can be imported at once"
+      />
       <ol>
         {FOLLOWS.map(([step, what]) => (
           <li key={step} className="grid grid-cols-[4.5rem_1fr] border-b border-hair py-1">

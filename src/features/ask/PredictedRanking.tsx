@@ -25,6 +25,8 @@ import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
+import { Head } from "@/ui/Head";
+import type { LimitCheck } from "@/core/collector/limits";
 
 const REASON_WORDS: Record<Reason, string> = {
   light: "lets in less light",
@@ -82,27 +84,7 @@ export function PredictedRanking({
 }) {
   const { system } = usePreferences();
   const [by, setBy] = useState<By>(areaBasis);
-  const rows = view.variants.flatMap((variant, i): Row[] => {
-    const prediction = studies[i]?.prediction;
-    if (!prediction?.figures.heat) return [];
-    const heat = prediction.figures.heat.value;
-    const areas = designAreas(variant.design);
-    const metres = pipeLength(variant.design);
-    return [
-      {
-        variant,
-        prediction,
-        value: {
-          box: heat,
-          gross: heat / areas.gross,
-          aperture: heat / areas.aperture,
-          absorber: heat / areas.absorber,
-          metre: metres ? heat / metres : null,
-          cost: heat / Math.max(0.01, billOf(variant.design, variant.bill).repeat),
-        },
-      },
-    ];
-  });
+  const rows = rowsOf(view, studies);
   const missing = view.variants.length - rows.length;
   const sorted = rows.filter((r) => r.value[by] !== null).sort((a, b) => b.value[by]! - a.value[by]!);
   const winners = new Map(
@@ -116,9 +98,11 @@ export function PredictedRanking({
   const show = (k: By, v: number | null) => (v === null ? "–" : shownBy(k, v, system));
   return (
     <section aria-labelledby="predictedRanking" data-testid="predicted-ranking">
-      <div className="head">
-        <h2 id="predictedRanking">Predicted order</h2>
-        <span className="side">at your operating point; model, 95 %{studies.some((s) => !s) ? "; working …" : ""}</span>
+      <Head
+        id="predictedRanking"
+        title="Predicted order"
+        side={<>at your operating point; model, 95 %{studies.some((s) => !s) ? "; working …" : ""}</>}
+      >
         <label className="more no-print text-[13px]">
           rank{" "}
           <select className="border border-rule bg-sheet px-1" value={by} onChange={(e) => setBy(e.target.value as By)}>
@@ -129,7 +113,7 @@ export function PredictedRanking({
             ))}
           </select>
         </label>
-      </div>
+      </Head>
       {best && new Set(winners.values()).size > 1 && (
         <p className="pt-1 text-[13.5px]">
           Highest predicted value by basis: {[...winners].map(([k, l]) => `${l} ${BY_WORDS[k]}`).join(", ")}.
@@ -154,67 +138,15 @@ export function PredictedRanking({
             </tr>
           </thead>
           <tbody>
-            {sorted.map(({ variant: v, prediction: p, value }, i) => {
-              const over = studies[view.variants.indexOf(v)]?.limits.find((l) => l.state === "over");
-              const [reason] = i > 0 ? whyLess(p, best.prediction, view.operating) : [];
-              const d = i > 0 ? differenceData(best.prediction, p, "heatPerArea") : null;
-              const half =
-                (expandedStated(measured(scale(p.figures.heat!, value[by]! / p.figures.heat!.value))) / most) * 96;
-              const x = (value[by]! / most) * 96;
-              return (
-                <tr key={v.id}>
-                  <th scope="row">
-                    <Link
-                      className="flex items-center gap-2 hover:underline"
-                      href={`/experiments/${view.experimentId}/build?v=${v.letter}`}
-                    >
-                      <LaneMark lane={v.letter} size={12} />
-                      <Badge design={v.design} lane={v.letter} scale={0.75} />
-                      <span className="font-semibold">{v.name}</span>
-                    </Link>
-                    <span className="side block">
-                      {i === 0
-                        ? "highest value by the model"
-                        : besideBest(best.variant.letter, reason ? REASON_WORDS[reason.reason] : null, d)}
-                      {over ? "; passes a limit without flow" : ""}
-                    </span>
-                  </th>
-                  <td className="num">
-                    {by === areaBasis ? (
-                      <Figure
-                        figure={{
-                          si: value[by]!,
-                          expanded: expandedStated(measured(p.figures.heatPerArea!)),
-                          quantity: "heatFlux",
-                        }}
-                        opens={{ figure: "predicted", letter: v.letter, name: "heatPerArea" }}
-                        local={() => predictedWorking(p, "heatPerArea", view.operating, v.letter)}
-                      />
-                    ) : (
-                      show(by, value[by])
-                    )}
-                  </td>
-                  <td className="max-sm:hidden">
-                    <svg width="124" height="14" aria-hidden>
-                      <rect x="0" y="4" width={x} height="6" fill="var(--ink)" opacity="0.25" />
-                      <path d={`M${Math.max(0, x - half)} 7H${x + half}`} stroke="var(--ink)" strokeWidth="2" />
-                      <path d={`M${x} 2V12`} stroke="var(--ink)" strokeWidth="2" />
-                    </svg>
-                  </td>
-                  <td className="num">
-                    <Opened p={p} name="outlet" op={view.operating} letter={v.letter} />
-                  </td>
-                  <td className={`num ${over ? "font-semibold text-danger" : ""}`}>
-                    <Opened p={p} name="stagnation" op={view.operating} letter={v.letter} />
-                  </td>
-                  {AREA_BASES.filter((b) => b !== by).map((b) => (
-                    <td key={b} className="num">
-                      {show(b, value[b])}
-                    </td>
-                  ))}
-                </tr>
-              );
-            })}
+            {sorted.map((row, i) => (
+              <RankRow
+                key={row.variant.id}
+                row={row}
+                best={i > 0 ? best : null}
+                over={studies[view.variants.indexOf(row.variant)]?.limits.find((l) => l.state === "over")}
+                {...{ view, by, areaBasis, most, show }}
+              />
+            ))}
           </tbody>
         </table>
       </div>
@@ -230,6 +162,110 @@ export function PredictedRanking({
         </p>
       )}
     </section>
+  );
+}
+
+/** Every variant that can be predicted, with its heat on every basis. */
+const rowsOf = (view: VariantsView, studies: (Study | null)[]): Row[] =>
+  view.variants.flatMap((variant, i) => {
+    const prediction = studies[i]?.prediction;
+    if (!prediction?.figures.heat) return [];
+    const heat = prediction.figures.heat.value;
+    const areas = designAreas(variant.design);
+    const metres = pipeLength(variant.design);
+    return [
+      {
+        variant,
+        prediction,
+        value: {
+          box: heat,
+          gross: heat / areas.gross,
+          aperture: heat / areas.aperture,
+          absorber: heat / areas.absorber,
+          metre: metres ? heat / metres : null,
+          cost: heat / Math.max(0.01, billOf(variant.design, variant.bill).repeat),
+        },
+      },
+    ];
+  });
+
+function RankRow({
+  row: { variant: v, prediction: p, value },
+  best,
+  over,
+  view,
+  by,
+  areaBasis,
+  most,
+  show,
+}: {
+  row: Row;
+  /** The first of the order; null where that is this row. */
+  best: Row | null;
+  over: LimitCheck | undefined;
+  view: VariantsView;
+  by: By;
+  areaBasis: AreaBasis;
+  /** The largest value on this basis. */
+  most: number;
+  show: (k: By, v: number | null) => string;
+}) {
+  const [reason] = best ? whyLess(p, best.prediction, view.operating) : [];
+  const d = best && differenceData(best.prediction, p, "heatPerArea");
+  const half = (expandedStated(measured(scale(p.figures.heat!, value[by]! / p.figures.heat!.value))) / most) * 96;
+  const x = (value[by]! / most) * 96;
+  return (
+    <tr>
+      <th scope="row">
+        <Link
+          className="flex items-center gap-2 hover:underline"
+          href={`/experiments/${view.experimentId}/build?v=${v.letter}`}
+        >
+          <LaneMark lane={v.letter} size={12} />
+          <Badge design={v.design} lane={v.letter} scale={0.75} />
+          <span className="font-semibold">{v.name}</span>
+        </Link>
+        <span className="side block">
+          {best
+            ? besideBest(best.variant.letter, reason ? REASON_WORDS[reason.reason] : null, d)
+            : "highest value by the model"}
+          {over ? "; passes a limit without flow" : ""}
+        </span>
+      </th>
+      <td className="num">
+        {by === areaBasis ? (
+          <Figure
+            figure={{
+              si: value[by]!,
+              expanded: expandedStated(measured(p.figures.heatPerArea!)),
+              quantity: "heatFlux",
+            }}
+            opens={{ figure: "predicted", letter: v.letter, name: "heatPerArea" }}
+            local={() => predictedWorking(p, "heatPerArea", view.operating, v.letter)}
+          />
+        ) : (
+          show(by, value[by])
+        )}
+      </td>
+      <td className="max-sm:hidden">
+        <svg width="124" height="14" aria-hidden>
+          <rect x="0" y="4" width={x} height="6" fill="var(--ink)" opacity="0.25" />
+          <path d={`M${Math.max(0, x - half)} 7H${x + half}`} stroke="var(--ink)" strokeWidth="2" />
+          <path d={`M${x} 2V12`} stroke="var(--ink)" strokeWidth="2" />
+        </svg>
+      </td>
+      <td className="num">
+        <Opened p={p} name="outlet" op={view.operating} letter={v.letter} />
+      </td>
+      <td className={`num ${over ? "font-semibold text-danger" : ""}`}>
+        <Opened p={p} name="stagnation" op={view.operating} letter={v.letter} />
+      </td>
+      {AREA_BASES.filter((b) => b !== by).map((b) => (
+        <td key={b} className="num">
+          {show(b, value[b])}
+        </td>
+      ))}
+    </tr>
   );
 }
 

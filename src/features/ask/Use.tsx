@@ -8,6 +8,7 @@ import { Choice } from "@/ui/Choice";
 import { askedOf, QuantityFields } from "@/ui/form/QuantityFields";
 import { POINT_ASKED } from "@/features/experiment/pointFields";
 import { optionsOf, Select } from "@/ui/form/Select";
+import { Head } from "@/ui/Head";
 
 type UseSettings = ExperimentSettings["ask"]["use"];
 const MOUNTING_WORDS: Record<UseSettings["mounting"], string> = {
@@ -39,9 +40,7 @@ export function Use({ settings, onChange }: { settings: ExperimentSettings; onCh
     onChange(({ ask }) => ({ ask: { ...ask, use: { ...ask.use, ...part } } }));
   return (
     <section>
-      <div className="head">
-        <h2>Where the winner will run</h2>
-      </div>
+      <Head title="Where the winner will run" />
       <div className="mt-1 grid grid-cols-2 gap-3 sm:grid-cols-3">
         <QuantityFields of={POINT_ASKED} value={p} set={point} />
         <QuantityFields of={STANDS} value={ask.use} set={use} />

@@ -9,15 +9,14 @@ import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
 import { OpenPackage } from "./OpenPackage";
 import { DeleteExperiment } from "@/features/experiment/DeleteExperiment";
+import { Head } from "@/ui/Head";
 
 /** Every experiment with its one-sentence answer and its next action. */
 export function Bench({ experiments }: { experiments: BenchEntry[] }) {
   if (experiments.length === 0) return <EmptyBench />;
   return (
     <section aria-labelledby="experiments">
-      <div className="head">
-        <h2 id="experiments">Experiments</h2>
-        <span className="side">{experiments.length}, each with its answer so far</span>
+      <Head id="experiments" title="Experiments" side={<>{experiments.length}, each with its answer so far</>}>
         <Link href="/new" className="more btn">
           <CircleHelp size={14} aria-hidden /> Ask a new question
         </Link>
@@ -25,7 +24,7 @@ export function Bench({ experiments }: { experiments: BenchEntry[] }) {
           <FileUp size={14} aria-hidden /> Import a log
         </Link>
         <OpenPackage />
-      </div>
+      </Head>
       <ul>
         {experiments.map((entry) => {
           const { head, summary } = entry;

@@ -4,6 +4,7 @@ import type { DeletedThing } from "@/core/experiment/records";
 import { deleteExperiment, deleteRun } from "@/features/experiment/actions";
 import { useAct } from "@/ui/useAct";
 import { dayOf } from "@/words/times";
+import { Button } from "@/ui/Button";
 
 /** What was deleted, folded away: nothing is really gone before its day. */
 export function Deleted({ things }: { things: readonly DeletedThing[] }) {
@@ -34,15 +35,9 @@ function Thing({ thing }: { thing: DeletedThing }) {
         <b className="font-semibold">{thing.name}</b>, deleted on {dayOf(thing.deletedAt, "UTC")}; goes for good on{" "}
         {dayOf(thing.goesAt, "UTC")}
       </span>
-      <button
-        type="button"
-        className="btn btn-plain"
-        disabled={busy}
-        onClick={back}
-        aria-label={`Bring back ${thing.name}`}
-      >
+      <Button kind="plain" disabled={busy} onClick={back} aria-label={`Bring back ${thing.name}`}>
         Bring back
-      </button>
+      </Button>
     </li>
   );
 }

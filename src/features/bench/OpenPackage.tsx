@@ -3,6 +3,7 @@
 import { PackageOpen } from "lucide-react";
 import { useRef } from "react";
 import { usePackage } from "@/features/experiment/usePackage";
+import { Button } from "@/ui/Button";
 
 /** An experiment from elsewhere, packed as one file. */
 export function OpenPackage() {
@@ -10,9 +11,9 @@ export function OpenPackage() {
   const { busy, problem, open } = usePackage();
   return (
     <>
-      <button type="button" className="btn btn-plain" disabled={busy} onClick={() => input.current?.click()}>
+      <Button kind="plain" disabled={busy} onClick={() => input.current?.click()}>
         <PackageOpen size={14} aria-hidden /> {busy ? "Opening …" : "Open a package"}
-      </button>
+      </Button>
       <input
         ref={input}
         type="file"

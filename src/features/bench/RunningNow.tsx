@@ -11,6 +11,7 @@ import { usePreferences } from "@/ui/preferences";
 import { alarmWords } from "@/words/alarms";
 import { countdown, liveSentence } from "@/words/live";
 import { timeOfDay } from "@/words/times";
+import { Head } from "@/ui/Head";
 
 /** A live run on the home page: what each lane gives now, and the first thing that is wrong. */
 export function RunningNow({ head }: { head: ExperimentHead }) {
@@ -21,18 +22,24 @@ export function RunningNow({ head }: { head: ExperimentHead }) {
   const wrong = view.alarms.filter((a) => a.endedAt === null).at(-1);
   return (
     <section aria-label={`Running: ${head.name}`} className="mb-5">
-      <div className="head items-center">
-        <h2>
-          {head.name}: {known} {doubt && <span className="text-doubt">{doubt}</span>}
-        </h2>
-        <span className="side">
-          {timeOfDay(view.nowMs, head.site.zone)}
-          {view.simulated ? ", simulated bench" : ""}
-        </span>
+      <Head
+        title={
+          <>
+            {head.name}: {known} {doubt && <span className="text-doubt">{doubt}</span>}
+          </>
+        }
+        side={
+          <>
+            {timeOfDay(view.nowMs, head.site.zone)}
+            {view.simulated ? ", simulated bench" : ""}
+          </>
+        }
+        className="items-center"
+      >
         <Link href={`/experiments/${head.id}/run`} className="more btn btn-main">
           Open run {view.number} <ArrowRight size={14} aria-hidden />
         </Link>
-      </div>
+      </Head>
       {wrong && (
         <p className={`mt-1 font-semibold ${isDanger(wrong.alarm) ? "text-danger" : "text-doubt"}`} role="alert">
           {alarmWords(wrong.alarm, { system })}

@@ -15,6 +15,9 @@ import { keepBill } from "@/features/experiment/variantActions";
 import { QuantityFields } from "@/ui/form/QuantityFields";
 import { TextField } from "@/ui/form/fields";
 import { Select } from "@/ui/form/Select";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
+import type { Bill } from "@/core/collector/bill";
 
 const SCROUNGE_WORDS: Record<Scrounged, string> = { no: "bought", once: "found, once", always: "found, always" };
 const money = (v: number) => formatNumber(v, v < 100 ? 2 : 0);
@@ -77,125 +80,153 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
         per m² of gross area.
       </h1>
       <NotKept error={error} />
-      <div className="head mt-2">
-        <h2>Bill of materials</h2>
-        <span className="side">
-          {variant.letter}, revision {variant.revision}; prices are round figures of the library until you type yours
-        </span>
+      <Head
+        title="Bill of materials"
+        side={
+          <>
+            {variant.letter}, revision {variant.revision}; prices are round figures of the library until you type yours
+          </>
+        }
+        className="mt-2"
+      >
         <span className="more no-print flex gap-1">
-          <button type="button" className="btn btn-plain" onClick={csv}>
+          <Button kind="plain" onClick={csv}>
             <Download size={14} aria-hidden /> CSV
-          </button>
-          <button type="button" className="btn" onClick={() => window.print()}>
+          </Button>
+          <Button onClick={() => window.print()}>
             <Printer size={14} aria-hidden /> Print the list
-          </button>
+          </Button>
         </span>
-      </div>
-      <div className="relative overflow-x-auto">
-        <table className="grid-table min-w-[760px]" data-testid="bill">
-          <thead>
-            <tr>
-              <th>Material</th>
-              <th className="num">takes</th>
-              <th className="num">price per unit</th>
-              <th className="num">pack</th>
-              <th className="num">buy</th>
-              <th className="num">left over</th>
-              <th>from</th>
-              <th className="num">first unit</th>
-              <th className="num">each more</th>
-              <th className="no-print">
-                <span className="sr-only">Reset</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {bill.lines.map((l) => (
-              <Line
-                key={l.key}
-                line={l}
-                onEdit={(e) => line(l.key, e)}
-                onReset={() =>
-                  l.key.startsWith("extra-")
-                    ? change((now) => ({ ...now, extra: now.extra.filter((_, i) => `extra-${i}` !== l.key) }))
-                    : reset(l.key)
-                }
-              />
-            ))}
-          </tbody>
-          <tfoot>
-            <tr>
-              <th scope="row" colSpan={7}>
-                Material
-              </th>
-              <td className="num font-[650]">{money(bill.materialsFirst)}</td>
-              <td className="num font-[650]">{money(bill.materialsRepeat)}</td>
-              <td className="no-print" />
-            </tr>
-            <tr>
-              <th scope="row" colSpan={7}>
-                Work, {bill.hoursFirst} h and {bill.hoursRepeat} h at {money(edits.wage)} {bill.currency}/h
-              </th>
-              <td className="num">{money(bill.hoursFirst * edits.wage)}</td>
-              <td className="num">{money(bill.hoursRepeat * edits.wage)}</td>
-              <td className="no-print" />
-            </tr>
-            <tr>
-              <th scope="row" colSpan={7} className="font-[650]">
-                Together, {bill.currency}
-              </th>
-              <td className="num font-[650]">{money(bill.first)}</td>
-              <td className="num font-[650]">{money(bill.repeat)}</td>
-              <td className="no-print" />
-            </tr>
-            <tr>
-              <th scope="row" colSpan={7}>
-                Each more, per m² gross and per m² aperture
-              </th>
-              <td className="num">{money(bill.repeatPerGrossM2)}</td>
-              <td className="num">{money(bill.repeatPerApertureM2)}</td>
-              <td className="no-print" />
-            </tr>
-          </tfoot>
-        </table>
-      </div>
-      <div className="no-print mt-3 grid max-w-3xl grid-cols-2 gap-3 md:grid-cols-4">
-        <label className="text-[13px] font-semibold">
-          Currency
-          <input
-            className="field mt-0.5"
-            maxLength={8}
-            defaultValue={edits.currency}
-            onBlur={(e) =>
-              e.target.value.trim() &&
-              e.target.value.trim() !== edits.currency &&
-              set({ currency: e.target.value.trim() })
-            }
-          />
-        </label>
-        <QuantityFields<Pick<BillEdits, "hoursFirst" | "hoursRepeat">>
-          of={[
-            { key: "hoursFirst", label: "Hours, first unit", quantity: "number", min: 0, max: 10000 },
-            { key: "hoursRepeat", label: "Hours, each more", quantity: "number", min: 0, max: 10000 },
-          ]}
-          value={bill}
-          set={set}
-        />
-        <QuantityField
-          label="An hour is worth"
-          quantity="number"
-          si={edits.wage}
-          min={0}
-          max={10000}
-          hint={`${edits.currency}; 0 leaves work out`}
-          onChange={(wage) => set({ wage })}
-        />
-      </div>
+      </Head>
+      <BillTable {...{ bill, line, change, reset, edits }} />
+      <Work edits={edits} set={set} bill={bill} />
       <ExtraLine onAdd={(extra) => change((now) => ({ ...now, extra: [...now.extra, extra] }))} />
       <p className="side mt-2">
         The first unit buys whole packs; the next uses what they leave. Found once is bought for the next unit. 8 %
         offcuts are counted in.
       </p>
+    </div>
+  );
+}
+
+function Work({ edits, set, bill }: { edits: BillEdits; set: (part: Partial<BillEdits>) => void; bill: Bill }) {
+  return (
+    <div className="no-print mt-3 grid max-w-3xl grid-cols-2 gap-3 md:grid-cols-4">
+      <label className="text-[13px] font-semibold">
+        Currency
+        <input
+          className="field mt-0.5"
+          maxLength={8}
+          defaultValue={edits.currency}
+          onBlur={(e) =>
+            e.target.value.trim() &&
+            e.target.value.trim() !== edits.currency &&
+            set({ currency: e.target.value.trim() })
+          }
+        />
+      </label>
+      <QuantityFields<Pick<BillEdits, "hoursFirst" | "hoursRepeat">>
+        of={[
+          { key: "hoursFirst", label: "Hours, first unit", quantity: "number", min: 0, max: 10000 },
+          { key: "hoursRepeat", label: "Hours, each more", quantity: "number", min: 0, max: 10000 },
+        ]}
+        value={bill}
+        set={set}
+      />
+      <QuantityField
+        label="An hour is worth"
+        quantity="number"
+        si={edits.wage}
+        min={0}
+        max={10000}
+        hint={`${edits.currency}; 0 leaves work out`}
+        onChange={(wage) => set({ wage })}
+      />
+    </div>
+  );
+}
+
+function BillTable({
+  bill,
+  line,
+  change,
+  reset,
+  edits,
+}: {
+  bill: Bill;
+  line: (key: string, edit: BillEdit) => void;
+  change: (next: (now: BillEdits) => BillEdits, done?: (undo: () => void) => void) => void;
+  reset: (key: string) => void;
+  edits: BillEdits;
+}) {
+  return (
+    <div className="relative overflow-x-auto">
+      <table className="grid-table min-w-[760px]" data-testid="bill">
+        <thead>
+          <tr>
+            <th>Material</th>
+            <th className="num">takes</th>
+            <th className="num">price per unit</th>
+            <th className="num">pack</th>
+            <th className="num">buy</th>
+            <th className="num">left over</th>
+            <th>from</th>
+            <th className="num">first unit</th>
+            <th className="num">each more</th>
+            <th className="no-print">
+              <span className="sr-only">Reset</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {bill.lines.map((l) => (
+            <Line
+              key={l.key}
+              line={l}
+              onEdit={(e) => line(l.key, e)}
+              onReset={() =>
+                l.key.startsWith("extra-")
+                  ? change((now) => ({ ...now, extra: now.extra.filter((_, i) => `extra-${i}` !== l.key) }))
+                  : reset(l.key)
+              }
+            />
+          ))}
+        </tbody>
+        <tfoot>
+          <tr>
+            <th scope="row" colSpan={7}>
+              Material
+            </th>
+            <td className="num font-[650]">{money(bill.materialsFirst)}</td>
+            <td className="num font-[650]">{money(bill.materialsRepeat)}</td>
+            <td className="no-print" />
+          </tr>
+          <tr>
+            <th scope="row" colSpan={7}>
+              Work, {bill.hoursFirst} h and {bill.hoursRepeat} h at {money(edits.wage)} {bill.currency}/h
+            </th>
+            <td className="num">{money(bill.hoursFirst * edits.wage)}</td>
+            <td className="num">{money(bill.hoursRepeat * edits.wage)}</td>
+            <td className="no-print" />
+          </tr>
+          <tr>
+            <th scope="row" colSpan={7} className="font-[650]">
+              Together, {bill.currency}
+            </th>
+            <td className="num font-[650]">{money(bill.first)}</td>
+            <td className="num font-[650]">{money(bill.repeat)}</td>
+            <td className="no-print" />
+          </tr>
+          <tr>
+            <th scope="row" colSpan={7}>
+              Each more, per m² gross and per m² aperture
+            </th>
+            <td className="num">{money(bill.repeatPerGrossM2)}</td>
+            <td className="num">{money(bill.repeatPerApertureM2)}</td>
+            <td className="no-print" />
+          </tr>
+        </tfoot>
+      </table>
     </div>
   );
 }
@@ -358,9 +389,9 @@ function ExtraLine({ onAdd }: { onAdd: (extra: BillEdits["extra"][number]) => vo
         options={MATERIAL_UNITS.map((u) => [u, UNIT_WORDS[u]] as const)}
         onChange={setUnit}
       />
-      <button type="submit" className="btn" disabled={!name.trim()}>
+      <Button type="submit" disabled={!name.trim()}>
         Add the line
-      </button>
+      </Button>
     </form>
   );
 }

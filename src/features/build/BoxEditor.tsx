@@ -10,6 +10,8 @@ import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { optionsOf, Select } from "@/ui/form/Select";
 import { MaterialSelect } from "./LayerEditor";
 import { MirrorsEditor } from "./MirrorsEditor";
+import { Button } from "@/ui/Button";
+import type { Mirror } from "@/core/mirror/mirror";
 
 const DRIVE_WORDS: Record<Drive["kind"], string> = {
   fan: "mains fan",
@@ -18,6 +20,37 @@ const DRIVE_WORDS: Record<Drive["kind"], string> = {
   natural: "natural draught",
 };
 const GRID = "grid grid-cols-2 gap-x-3 gap-y-2 pt-1 md:grid-cols-4 xl:grid-cols-5";
+
+const OUTSIDE: Asked<Design>[] = [
+  { key: "grossWidthM", label: "Outside width", quantity: "length", min: 0.05, max: 10 },
+  { key: "grossLengthM", label: "Outside length", quantity: "length", min: 0.05, max: 20, hint: "along the flow" },
+];
+const FRAME: Asked<Design["frame"]>[] = [
+  { key: "thicknessM", label: "Frame thickness", quantity: "smallLength", min: 0.0005, max: 0.2 },
+];
+const PORTS: Asked<Design["ports"]>[] = [
+  { key: "diameterM", label: "Port diameter", quantity: "smallLength", min: 0.004, max: 0.6 },
+  { key: "count", label: "Ports at each end", quantity: "number", min: 1, max: 50, whole: true },
+];
+const MANIFOLD: Asked<Design>[] = [
+  {
+    key: "manifoldLoss",
+    label: "Manifold and bends",
+    quantity: "number",
+    min: 0,
+    max: 100,
+    hint: "loss factor on the port’s velocity",
+  },
+];
+const DRAUGHT: Asked<Extract<Drive, { kind: "natural" }>>[] = [
+  { key: "heightM", label: "Height of the draught", quantity: "length", min: 0.05, max: 30 },
+];
+const PANEL: Asked<Extract<Drive, { kind: "photovoltaicFan" }>>[] = [
+  { key: "panelW", label: "Panel’s power", quantity: "power", min: 0.1, max: 2000 },
+];
+const FAN: Asked<Fan>[] = [{ key: "powerW", label: "Fan takes", quantity: "power", min: 0.1, max: 100000 }];
+const PUMP: Asked<Fan>[] = [{ ...FAN[0], label: "Pump takes" }];
+type Fan = Exclude<Drive, { kind: "natural" }>["fan"];
 
 /** What is not a layer: outside dimensions, ports, what moves the fluid, mirror, how boxes are joined. */
 export function BoxEditor({
@@ -44,21 +77,7 @@ export function BoxEditor({
       <fieldset>
         <legend className="text-[13.5px] font-[650]">Box</legend>
         <div className={GRID}>
-          <QuantityFields
-            of={[
-              { key: "grossWidthM", label: "Outside width", quantity: "length", min: 0.05, max: 10 },
-              {
-                key: "grossLengthM",
-                label: "Outside length",
-                quantity: "length",
-                min: 0.05,
-                max: 20,
-                hint: "along the flow",
-              },
-            ]}
-            value={design}
-            set={set}
-          />
+          <QuantityFields of={OUTSIDE} value={design} set={set} />
           <MaterialSelect
             label="Frame"
             value={design.frame.material}
@@ -67,158 +86,155 @@ export function BoxEditor({
             own={design.materials}
             onChange={(m) => set({ frame: { ...design.frame, material: m.key } })}
           />
-          <QuantityField
-            label="Frame thickness"
-            quantity="smallLength"
-            si={design.frame.thicknessM}
-            min={0.0005}
-            max={0.2}
-            onChange={(thicknessM) => set({ frame: { ...design.frame, thicknessM } })}
+          <QuantityFields
+            of={FRAME}
+            value={design.frame}
+            set={(part) => set({ frame: { ...design.frame, ...part } })}
           />
           <FluidField fluid={design.fluid} onChange={(fluid) => set({ fluid })} />
         </div>
       </fieldset>
-      <fieldset>
-        <legend className="text-[13.5px] font-[650]">Ports and what moves the {liquid ? "liquid" : "air"}</legend>
-        <div className={GRID}>
-          <QuantityField
-            label="Port diameter"
-            quantity="smallLength"
-            si={design.ports.diameterM}
-            min={0.004}
-            max={0.6}
-            onChange={(diameterM) => set({ ports: { ...design.ports, diameterM } })}
-          />
-          <QuantityField
-            label="Ports at each end"
-            quantity="number"
-            si={design.ports.count}
-            min={1}
-            max={50}
-            onChange={(count) => set({ ports: { ...design.ports, count: Math.round(count) } })}
-          />
-          <QuantityField
-            label="Manifold and bends"
-            quantity="number"
-            si={design.manifoldLoss}
-            min={0}
-            max={100}
-            hint="loss factor on the port’s velocity"
-            onChange={(manifoldLoss) => set({ manifoldLoss })}
-          />
-          <Select
-            label="Moved by"
-            value={drive.kind}
-            options={(liquid ? (["pump", "natural"] as const) : (["fan", "photovoltaicFan", "natural"] as const)).map(
-              (k) => [k, k === "natural" ? natural : DRIVE_WORDS[k]] as const,
-            )}
-            onChange={setDrive}
-          />
-          {drive.kind === "natural" && (
-            <QuantityField
-              label="Height of the draught"
-              quantity="length"
-              si={drive.heightM}
-              min={0.05}
-              max={30}
-              onChange={(heightM) => set({ drive: { ...drive, heightM } })}
-            />
-          )}
-          {drive.kind === "photovoltaicFan" && (
-            <QuantityField
-              label="Panel’s power"
-              quantity="power"
-              si={drive.panelW}
-              min={0.1}
-              max={2000}
-              onChange={(panelW) => set({ drive: { ...drive, panelW } })}
-            />
-          )}
-          {drive.kind !== "natural" && (
-            <QuantityField
-              label={liquid ? "Pump takes" : "Fan takes"}
-              quantity="power"
-              si={drive.fan.powerW}
-              min={0.1}
-              max={100000}
-              onChange={(powerW) => set({ drive: { ...drive, fan: { ...drive.fan, powerW } } })}
-            />
-          )}
-        </div>
-        {drive.kind !== "natural" && (
-          <FanCurve
-            points={drive.fan.points}
-            onChange={(points) => set({ drive: { ...drive, fan: { ...drive.fan, points } } })}
-          />
-        )}
-        {drive.kind !== "natural" && drive.kind !== "photovoltaicFan" && (
-          <ThermostatFields thermostat={thermostat} onChange={(next) => set({ thermostat: next })} />
-        )}
-        {!liquid && drive.kind === "fan" && (
-          <p className="side mt-1">
-            Mains fans and damp do not go together: earth leakage protection, and connection by a licensed electrician.
-          </p>
-        )}
-      </fieldset>
-      <fieldset>
-        <legend className="text-[13.5px] font-[650]">Mirror and arrangement</legend>
-        <div className={GRID}>
-          <QuantityField
-            label="Lens, times the sun"
-            quantity="number"
-            si={design.concentration}
-            min={0.1}
-            max={20}
-            hint="1 for none"
-            onChange={(concentration) => set({ concentration })}
-          />
-          <QuantityField
-            label="Boxes in series"
-            quantity="number"
-            si={design.inSeries}
-            min={1}
-            max={20}
-            onChange={(v) => set({ inSeries: Math.round(v) })}
-          />
-          <QuantityField
-            label="Rows in parallel"
-            quantity="number"
-            si={design.inParallel}
-            min={1}
-            max={50}
-            onChange={(v) => set({ inParallel: Math.round(v) })}
-          />
-          {!liquid && (
-            <label className="flex items-end gap-2 pb-1.5 text-[13px] font-semibold">
-              <input
-                type="checkbox"
-                className="size-4"
-                checked={design.exchanger !== null}
-                onChange={(e) => set({ exchanger: e.target.checked ? 0.7 : null })}
-              />{" "}
-              air-to-water exchanger
-            </label>
-          )}
-          {design.exchanger !== null && (
-            <QuantityField
-              label="Its effectiveness"
-              quantity="fraction"
-              si={design.exchanger}
-              min={0.05}
-              max={1}
-              onChange={(exchanger) => set({ exchanger })}
-            />
-          )}
-        </div>
-        <MirrorsEditor {...{ design, materials, set }} />
-        {(mirrors.length > 0 || design.concentration > 1) && (
-          <p className="side mt-1">
-            Here mirrors count for the heat limits; their gain by hour and season stands in Apply. A lens multiplies the
-            sun at your point.
-          </p>
-        )}
-      </fieldset>
+      <StreamFields {...{ liquid, design, set, drive, natural, setDrive, thermostat }} />
+      <RestFields {...{ design, set, liquid, materials, mirrors }} />
     </div>
+  );
+}
+
+function StreamFields({
+  liquid,
+  design,
+  set,
+  drive,
+  natural,
+  setDrive,
+  thermostat,
+}: {
+  liquid: boolean;
+  design: Design;
+  set: (change: Partial<Design>) => void;
+  drive: Drive;
+  natural: "thermosiphon" | "natural draught";
+  setDrive: (kind: Drive["kind"]) => void;
+  thermostat: Thermostat | null;
+}) {
+  return (
+    <fieldset>
+      <legend className="text-[13.5px] font-[650]">Ports and what moves the {liquid ? "liquid" : "air"}</legend>
+      <div className={GRID}>
+        <QuantityFields of={PORTS} value={design.ports} set={(part) => set({ ports: { ...design.ports, ...part } })} />
+        <QuantityFields of={MANIFOLD} value={design} set={set} />
+        <Select
+          label="Moved by"
+          value={drive.kind}
+          options={(liquid ? (["pump", "natural"] as const) : (["fan", "photovoltaicFan", "natural"] as const)).map(
+            (k) => [k, k === "natural" ? natural : DRIVE_WORDS[k]] as const,
+          )}
+          onChange={setDrive}
+        />
+        {drive.kind === "natural" && (
+          <QuantityFields of={DRAUGHT} value={drive} set={(part) => set({ drive: { ...drive, ...part } })} />
+        )}
+        {drive.kind === "photovoltaicFan" && (
+          <QuantityFields of={PANEL} value={drive} set={(part) => set({ drive: { ...drive, ...part } })} />
+        )}
+        {drive.kind !== "natural" && (
+          <QuantityFields
+            of={liquid ? PUMP : FAN}
+            value={drive.fan}
+            set={(part) => set({ drive: { ...drive, fan: { ...drive.fan, ...part } } })}
+          />
+        )}
+      </div>
+      {drive.kind !== "natural" && (
+        <FanCurve
+          points={drive.fan.points}
+          onChange={(points) => set({ drive: { ...drive, fan: { ...drive.fan, points } } })}
+        />
+      )}
+      {drive.kind !== "natural" && drive.kind !== "photovoltaicFan" && (
+        <ThermostatFields thermostat={thermostat} onChange={(next) => set({ thermostat: next })} />
+      )}
+      {!liquid && drive.kind === "fan" && (
+        <p className="side mt-1">
+          Mains fans and damp do not go together: earth leakage protection, and connection by a licensed electrician.
+        </p>
+      )}
+    </fieldset>
+  );
+}
+
+function RestFields({
+  design,
+  set,
+  liquid,
+  materials,
+  mirrors,
+}: {
+  design: Design;
+  set: (change: Partial<Design>) => void;
+  liquid: boolean;
+  materials: ReadonlyMap<string, Material>;
+  mirrors: readonly Mirror[];
+}) {
+  return (
+    <fieldset>
+      <legend className="text-[13.5px] font-[650]">Mirror and arrangement</legend>
+      <div className={GRID}>
+        <QuantityField
+          label="Lens, times the sun"
+          quantity="number"
+          si={design.concentration}
+          min={0.1}
+          max={20}
+          hint="1 for none"
+          onChange={(concentration) => set({ concentration })}
+        />
+        <QuantityField
+          label="Boxes in series"
+          quantity="number"
+          si={design.inSeries}
+          min={1}
+          max={20}
+          onChange={(v) => set({ inSeries: Math.round(v) })}
+        />
+        <QuantityField
+          label="Rows in parallel"
+          quantity="number"
+          si={design.inParallel}
+          min={1}
+          max={50}
+          onChange={(v) => set({ inParallel: Math.round(v) })}
+        />
+        {!liquid && (
+          <label className="flex items-end gap-2 pb-1.5 text-[13px] font-semibold">
+            <input
+              type="checkbox"
+              className="size-4"
+              checked={design.exchanger !== null}
+              onChange={(e) => set({ exchanger: e.target.checked ? 0.7 : null })}
+            />{" "}
+            air-to-water exchanger
+          </label>
+        )}
+        {design.exchanger !== null && (
+          <QuantityField
+            label="Its effectiveness"
+            quantity="fraction"
+            si={design.exchanger}
+            min={0.05}
+            max={1}
+            onChange={(exchanger) => set({ exchanger })}
+          />
+        )}
+      </div>
+      <MirrorsEditor {...{ design, materials, set }} />
+      {(mirrors.length > 0 || design.concentration > 1) && (
+        <p className="side mt-1">
+          Here mirrors count for the heat limits; their gain by hour and season stands in Apply. A lens multiplies the
+          sun at your point.
+        </p>
+      )}
+    </fieldset>
   );
 }
 
@@ -295,20 +311,18 @@ function FanCurve({ points, onChange }: { points: FanPoint[]; onChange: (points:
               max={1e7}
               onChange={(pressurePa) => set(i, { pressurePa })}
             />
-            <button
-              type="button"
-              className="btn btn-plain"
+            <Button
+              kind="plain"
               disabled={points.length < 3}
               onClick={() => onChange(points.filter((_, k) => k !== i))}
             >
               Remove point {i + 1}
-            </button>
+            </Button>
           </li>
         ))}
       </ul>
-      <button
-        type="button"
-        className="btn mt-1"
+      <Button
+        className="mt-1"
         onClick={() => {
           const [a, b] = points.slice(-2);
           onChange([
@@ -319,7 +333,7 @@ function FanCurve({ points, onChange }: { points: FanPoint[]; onChange: (points:
         }}
       >
         Add a point
-      </button>
+      </Button>
     </details>
   );
 }

@@ -14,6 +14,8 @@ import { changeName, createVariant, removeVariant } from "@/features/experiment/
 import { Builder } from "./Builder";
 import { useStudies } from "@/features/experiment/useStudy";
 import { useAct } from "@/ui/useAct";
+import { Problem } from "@/ui/Problem";
+import { Button } from "@/ui/Button";
 
 // The board opens on the design; its other views come when asked for.
 const BillPanel = dynamic(() => import("./BillPanel").then((m) => m.BillPanel));
@@ -71,67 +73,9 @@ export default function Build({ view, shown: given }: { view: VariantsView; show
   if (!variant) return <Empty onCreate={create} />;
   return (
     <div>
-      <nav
-        aria-label="Variants"
-        className="no-print flex flex-wrap items-stretch gap-x-1 gap-y-1 border-b border-rule pb-1"
-      >
-        {variants.map((v) => (
-          <button
-            key={v.id}
-            type="button"
-            aria-current={v === variant ? "true" : undefined}
-            onClick={() => go({ v: v.letter })}
-            title={badgeWords(v.design)}
-            className={`flex min-h-9 items-center gap-1.5 border-b-[3px] px-1.5 text-left text-[13px] ${v === variant ? "border-action bg-action-wash font-semibold" : "border-transparent hover:bg-well"}`}
-          >
-            <LaneMark lane={v.letter} size={12} />
-            <Badge design={v.design} lane={v.letter} scale={0.7} />
-            <span className="max-w-36 truncate" style={{ fontStretch: "86%" }}>
-              {v.name}
-              {v.specimens.length > 1 && `, ${v.specimens.length} built`}
-              {v.specimens.length === 0 && variants.some((o) => o.specimens.length) && ", drawn"}
-            </span>
-          </button>
-        ))}
-        <NewVariant variants={variants} current={variant} onCreate={create} />
-      </nav>
-      <div className="no-print flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
-        {VIEWS.map(([v, name]) => (
-          <button
-            key={v}
-            type="button"
-            aria-current={v === shown ? "page" : undefined}
-            onClick={() => go({ view: v })}
-            className={`min-h-8 border-b-[3px] px-1 text-[13.5px] ${v === shown ? "border-ink font-semibold" : "border-transparent text-ink-2 hover:bg-well"}`}
-          >
-            {name}
-          </button>
-        ))}
-        {reference && (shown === "design" || shown === "compare") && (
-          <label className="ml-auto text-[13px]">
-            beside it{" "}
-            <select
-              className="border border-rule bg-sheet px-1 py-0.5"
-              value={reference.letter}
-              onChange={(e) => go({ with: e.target.value })}
-            >
-              {variants
-                .filter((v) => v !== variant)
-                .map((v) => (
-                  <option key={v.id} value={v.letter}>
-                    {v.letter} {v.name}
-                  </option>
-                ))}
-            </select>
-          </label>
-        )}
-        <VariantMenu experimentId={experimentId} variant={variant} />
-      </div>
-      {failed && shown !== "design" && (
-        <p role="alert" className="font-semibold text-danger">
-          {failed}
-        </p>
-      )}
+      <Variants {...{ variants, variant, go, create }} />
+      <Views {...{ shown, go, reference, variants, variant, experimentId }} />
+      {failed && shown !== "design" && <Problem>{failed}</Problem>}
       {shown === "design" && (
         <Builder
           key={`${variant.id}-${variant.revision}`}
@@ -168,6 +112,96 @@ export default function Build({ view, shown: given }: { view: VariantsView; show
   );
 }
 
+function Variants({
+  variants,
+  variant,
+  go,
+  create,
+}: {
+  variants: Variant[];
+  variant: Variant;
+  go: (change: Record<string, string>) => void;
+  create: (name: string, design: Design, note: string) => void;
+}) {
+  return (
+    <nav
+      aria-label="Variants"
+      className="no-print flex flex-wrap items-stretch gap-x-1 gap-y-1 border-b border-rule pb-1"
+    >
+      {variants.map((v) => (
+        <button
+          key={v.id}
+          type="button"
+          aria-current={v === variant ? "true" : undefined}
+          onClick={() => go({ v: v.letter })}
+          title={badgeWords(v.design)}
+          className={`flex min-h-9 items-center gap-1.5 border-b-[3px] px-1.5 text-left text-[13px] ${v === variant ? "border-action bg-action-wash font-semibold" : "border-transparent hover:bg-well"}`}
+        >
+          <LaneMark lane={v.letter} size={12} />
+          <Badge design={v.design} lane={v.letter} scale={0.7} />
+          <span className="max-w-36 truncate" style={{ fontStretch: "86%" }}>
+            {v.name}
+            {v.specimens.length > 1 && `, ${v.specimens.length} built`}
+            {v.specimens.length === 0 && variants.some((o) => o.specimens.length) && ", drawn"}
+          </span>
+        </button>
+      ))}
+      <NewVariant variants={variants} current={variant} onCreate={create} />
+    </nav>
+  );
+}
+
+function Views({
+  shown,
+  go,
+  reference,
+  variants,
+  variant,
+  experimentId,
+}: {
+  shown: "design" | "compare" | "bill" | "checklist" | "specimens";
+  go: (change: Record<string, string>) => void;
+  reference: Variant | null;
+  variants: Variant[];
+  variant: Variant;
+  experimentId: number;
+}) {
+  return (
+    <div className="no-print flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
+      {VIEWS.map(([v, name]) => (
+        <button
+          key={v}
+          type="button"
+          aria-current={v === shown ? "page" : undefined}
+          onClick={() => go({ view: v })}
+          className={`min-h-8 border-b-[3px] px-1 text-[13.5px] ${v === shown ? "border-ink font-semibold" : "border-transparent text-ink-2 hover:bg-well"}`}
+        >
+          {name}
+        </button>
+      ))}
+      {reference && (shown === "design" || shown === "compare") && (
+        <label className="ml-auto text-[13px]">
+          beside it{" "}
+          <select
+            className="border border-rule bg-sheet px-1 py-0.5"
+            value={reference.letter}
+            onChange={(e) => go({ with: e.target.value })}
+          >
+            {variants
+              .filter((v) => v !== variant)
+              .map((v) => (
+                <option key={v.id} value={v.letter}>
+                  {v.letter} {v.name}
+                </option>
+              ))}
+          </select>
+        </label>
+      )}
+      <VariantMenu experimentId={experimentId} variant={variant} />
+    </div>
+  );
+}
+
 /** A copy of the one in hand, or a usual build of a form. */
 function NewVariant({
   variants,
@@ -181,9 +215,9 @@ function NewVariant({
   const [open, setOpen] = useState(false);
   return (
     <span className="flex flex-wrap items-center gap-2 pl-2">
-      <button type="button" className="btn min-h-8" onClick={() => setOpen(!open)} aria-expanded={open}>
+      <Button className="min-h-8" onClick={() => setOpen(!open)} aria-expanded={open}>
         Copy {current.letter}, or draw a new one
-      </button>
+      </Button>
       {open && (
         <NewVariantForm
           variants={variants}
@@ -234,20 +268,20 @@ function VariantMenu({ experimentId, variant }: { experimentId: number; variant:
             onKeyDown={(e) => e.key === "Escape" && setName(null)}
           />
         </label>
-        <button type="submit" className="btn min-h-7" disabled={busy}>
+        <Button className="min-h-7" type="submit" disabled={busy}>
           Keep
-        </button>
+        </Button>
       </form>
     );
   return (
     <span className="flex gap-1">
-      <button type="button" className="btn btn-plain" onClick={() => setName(variant.name)}>
+      <Button kind="plain" onClick={() => setName(variant.name)}>
         Rename
-      </button>
+      </Button>
       {variant.specimens.length === 0 && (
-        <button type="button" className="btn btn-plain" disabled={busy} onClick={remove}>
+        <Button kind="plain" disabled={busy} onClick={remove}>
           Remove
-        </button>
+        </Button>
       )}
     </span>
   );

@@ -1,20 +1,16 @@
 "use client";
 
-import { Redo2, Undo2 } from "lucide-react";
 import { useEffect, useMemo, useReducer, useState } from "react";
-import { toast } from "@/ui/toast";
 import { billOf } from "@/core/collector/bill";
-import { differences } from "@/core/collector/compare";
-import { isBought, type Design, type LayerKind } from "@/core/collector/design";
+import { isBought, type Design } from "@/core/collector/design";
 import type { Operating } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import type { Material } from "@/core/materials/material";
 import { quantityText } from "@/core/quantity/format";
 import type { Variant } from "@/core/experiment/records";
-import { ASPECT_WORDS, listWords } from "@/words/build";
-import { loadRevision, saveVariant } from "@/features/experiment/variantActions";
+import { loadRevision } from "@/features/experiment/variantActions";
 import { BoxEditor } from "./BoxEditor";
-import { addLayer, addOuterCover, draftReducer, moveLayer, removeLayer, withMaterials, type Draft } from "./draft";
+import { draftReducer, type Draft } from "./draft";
 import { EnergyPath } from "./EnergyPath";
 import { FlowChart } from "./FlowChart";
 import { LayerEditor } from "./LayerEditor";
@@ -26,6 +22,15 @@ import { Sentence } from "./Sentence";
 import { forgetDraft, readDraft, writeDraft } from "./storage";
 import { useStudy } from "@/features/experiment/useStudy";
 import { useAct } from "@/ui/useAct";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
+import type { DesignProblem } from "@/core/collector/validate";
+import type { Prediction } from "@/core/collector/prediction";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
+import type { Studied } from "@/features/experiment/useStudy";
+import { useEdits } from "./useEdits";
+import { Tools } from "./BuilderTools";
 
 /** One variant on the drawing board: edit, see it move, keep it as a revision. */
 export function Builder({
@@ -74,28 +79,7 @@ export function Builder({
     else if (draft.editedAt !== null) forgetDraft(variant.id, variant.revision);
   }, [changed, draft, variant.id, variant.revision]);
 
-  const set = (next: Design) => edit({ type: "set", design: withMaterials(next, library), at: Date.now() });
-  const move = (from: number, to: number) => set(moveLayer(design, from, to));
-  const remove = (id: string) => set(removeLayer(design, id));
-  const add = (kind: LayerKind) => {
-    const added = addLayer(design, kind, selected);
-    set(added.design);
-    setSelected(added.id);
-  };
-  const undo = () => edit({ type: "undo", at: Date.now() });
-  const redo = () => edit({ type: "redo", at: Date.now() });
-
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest("input, textarea")) return;
-      const key = e.key.toLowerCase();
-      if (key !== "z" && key !== "y") return;
-      e.preventDefault();
-      edit({ type: key === "y" || e.shiftKey ? "redo" : "undo", at: Date.now() });
-    };
-    document.addEventListener("keydown", onKey);
-    return () => document.removeEventListener("keydown", onKey);
-  }, []);
+  const { undo, redo, set, move, remove, add } = useEdits({ edit, library, design, selected, setSelected });
 
   const layer = design.layers.find((l) => l.id === selected);
   const problems = study && current ? study.problems : [];
@@ -110,33 +94,19 @@ export function Builder({
           reference={reference}
           referenceStudy={referenceStudy}
         />
-        <div className="head mt-1">
-          <h2>Section</h2>
-          <span className="side">
-            revision {variant.revision}
-            {design.sketch ? ", a sketch: dimensions assumed" : ""}
-            {changed ? ", edits kept on this device" : ""}
-          </span>
-          <span className="more no-print flex flex-wrap items-center gap-1">
-            <button type="button" className="btn btn-plain" onClick={undo} disabled={!draft.past.length}>
-              <Undo2 size={14} aria-hidden /> Undo
-            </button>
-            <button type="button" className="btn btn-plain" onClick={redo} disabled={!draft.future.length}>
-              <Redo2 size={14} aria-hidden /> Redo
-            </button>
-            <button type="button" className="btn min-h-[26px]" onClick={() => set(addOuterCover(design))}>
-              Add a glazing
-            </button>
-            <Save
-              experimentId={experimentId}
-              variant={variant}
-              design={design}
-              changed={changed}
-              blocked={problems.length > 0}
-              onSaved={() => forgetDraft(variant.id, variant.revision)}
-            />
-          </span>
-        </div>
+        <Head
+          title="Section"
+          side={
+            <>
+              revision {variant.revision}
+              {design.sketch ? ", a sketch: dimensions assumed" : ""}
+              {changed ? ", edits kept on this device" : ""}
+            </>
+          }
+          className="mt-1"
+        >
+          <Tools {...{ undo, draft, redo, set, design, experimentId, variant, changed, problems }} />
+        </Head>
         <SectionView
           design={design}
           lane={variant.letter}
@@ -167,40 +137,91 @@ export function Builder({
         </div>
         <Revisions experimentId={experimentId} variant={variant} onTake={set} />
       </div>
-      <aside className="grid min-w-0 grid-cols-1 content-start gap-3" aria-label="Predicted figures, limits and flow">
-        <Notices
-          design={design}
-          problems={problems}
-          limits={fits && study ? study.limits : []}
-          hazards={fits && study ? study.hazards : []}
-          library={library}
-          onChange={set}
-          onSelect={setSelected}
-        />
-        {studied.error && (
-          <p role="alert" className="text-danger">
-            {studied.error}
-          </p>
-        )}
-        <Predicted
-          prediction={prediction}
-          letter={variant.letter}
-          operating={operating}
-          beside={referenceStudy?.prediction ?? null}
-          besideLetter={reference?.letter ?? null}
-          stale={studied.busy}
-        />
-        {prediction && <EnergyPath prediction={prediction} />}
-        {prediction && !prediction.fanEnough && (
-          <p className="border-l-4 border-doubt-line pl-2 text-[13px]">
-            <b className="font-[650] text-doubt">This fan cannot bring your flow.</b> It brings{" "}
-            {flowText(prediction.drivenFlow)}; take a stronger one, a wider path, or less flow.
-          </p>
-        )}
-        {!isBought(design) && <FlowChart design={design} lane={variant.letter} operating={operating} />}
-        <Cost design={design} variant={variant} />
-      </aside>
+      <Beside
+        {...{
+          design,
+          problems,
+          fits,
+          study,
+          library,
+          set,
+          setSelected,
+          studied,
+          prediction,
+          variant,
+          operating,
+          referenceStudy,
+          reference,
+        }}
+      />
     </div>
+  );
+}
+
+/** What the drawing is predicted to give, and the layer or box in hand. */
+function Beside({
+  design,
+  problems,
+  fits,
+  study,
+  library,
+  set,
+  setSelected,
+  studied,
+  prediction,
+  variant,
+  operating,
+  referenceStudy,
+  reference,
+}: {
+  design: Design;
+  problems: DesignProblem[];
+  fits: Prediction | null;
+  study: Study | null;
+  library: ReadonlyMap<string, Material>;
+  set: (next: Design) => void;
+  setSelected: Dispatch<SetStateAction<string | null>>;
+  studied: Studied;
+  prediction: Prediction | null;
+  variant: Variant;
+  operating: Operating;
+  referenceStudy: Study | null;
+  reference: Variant | null;
+}) {
+  return (
+    <aside className="grid min-w-0 grid-cols-1 content-start gap-3" aria-label="Predicted figures, limits and flow">
+      <Notices
+        design={design}
+        problems={problems}
+        limits={fits && study ? study.limits : []}
+        hazards={fits && study ? study.hazards : []}
+        library={library}
+        onChange={set}
+        onSelect={setSelected}
+      />
+      {studied.error && (
+        <p role="alert" className="text-danger">
+          {studied.error}
+        </p>
+      )}
+      <Predicted
+        prediction={prediction}
+        letter={variant.letter}
+        operating={operating}
+        beside={referenceStudy?.prediction ?? null}
+        besideLetter={reference?.letter ?? null}
+        stale={studied.busy}
+      />
+      {prediction && <EnergyPath prediction={prediction} />}
+      {prediction && !prediction.fanEnough && (
+        <p className="border-l-4 border-doubt-line pl-2 text-[13px]">
+          <b className="font-[650] text-doubt">This fan cannot bring your flow.</b> It brings{" "}
+          {flowText(prediction.drivenFlow)}; take a stronger one, a wider path, or less flow.
+        </p>
+      )}
+      {!isBought(design) && <FlowChart design={design} lane={variant.letter} operating={operating} />}
+      <Cost design={design} variant={variant} />
+    </aside>
   );
 }
 
@@ -231,44 +252,6 @@ function Cost({ design, variant }: { design: Design; variant: Variant }) {
   );
 }
 
-function Save({
-  experimentId,
-  variant,
-  design,
-  changed,
-  blocked,
-  onSaved,
-}: {
-  experimentId: number;
-  variant: Variant;
-  design: Design;
-  changed: boolean;
-  blocked: boolean;
-  onSaved: () => void;
-}) {
-  const { busy, act } = useAct();
-  const what = changed ? listWords(differences(variant.design, design).map((a) => ASPECT_WORDS[a])) : "";
-  const save = () =>
-    act(
-      () => saveVariant(experimentId, variant.id, { ...design, sketch: false }, what),
-      (result) => {
-        onSaved();
-        toast.success(`Revision ${result.revision} kept.`);
-      },
-    );
-  return (
-    <button
-      type="button"
-      className="btn btn-main min-h-[26px]"
-      disabled={!changed || blocked || busy}
-      onClick={save}
-      title={blocked ? "Mend what is marked first; the draft is kept meanwhile" : undefined}
-    >
-      {busy ? "Saving …" : "Save as revision"}
-    </button>
-  );
-}
-
 function Revisions({ variant, onTake }: { experimentId: number; variant: Variant; onTake: (design: Design) => void }) {
   const { busy, ask } = useAct();
   if (variant.revisions.length < 2) return null;
@@ -282,9 +265,8 @@ function Revisions({ variant, onTake }: { experimentId: number; variant: Variant
             <span className="side">{new Date(r.createdAt).toISOString().slice(0, 16).replace("T", " ")} UTC</span>
             <span>{r.note}</span>
             {r.revision !== variant.revision && (
-              <button
-                type="button"
-                className="btn btn-plain"
+              <Button
+                kind="plain"
                 disabled={busy}
                 onClick={() =>
                   ask(
@@ -294,7 +276,7 @@ function Revisions({ variant, onTake }: { experimentId: number; variant: Variant
                 }
               >
                 Take it up as a draft
-              </button>
+              </Button>
             )}
           </li>
         ))}

@@ -14,6 +14,8 @@ import { NotKept } from "@/ui/NotKept";
 import { useChanged } from "@/ui/useChanged";
 import { deletePhoto, keepChecklist } from "@/features/experiment/variantActions";
 import { sendPhoto } from "@/ui/photo";
+import { Button } from "@/ui/Button";
+import { Head } from "@/ui/Head";
 
 function doneWords(done: number, all: number, name: string): string {
   if (done === 0) return `${all} things to do while building ${name}.`;
@@ -72,26 +74,22 @@ export function ChecklistPanel({
         rules come first.
       </p>
       <p className="no-print mt-1">
-        <button type="button" className="btn" onClick={() => window.print()}>
+        <Button onClick={() => window.print()}>
           <Printer size={14} aria-hidden /> Print
-        </button>
+        </Button>
       </p>
       {STAGES.map((stage) => {
         const items = study.checklist.filter((i) => i.stage === stage);
         if (!items.length) return null;
         return (
           <section key={stage} className="mt-3">
-            <div className="head">
-              <h2>{STAGE_WORDS[stage]}</h2>
-            </div>
+            <Head title={STAGE_WORDS[stage]} />
             <ul>{items.map((i) => row(i.key, checklistWords(i)))}</ul>
           </section>
         );
       })}
       <section className="mt-3">
-        <div className="head">
-          <h2>Your own</h2>
-        </div>
+        <Head title="Your own" />
         <ul>
           {state.own.map((o) =>
             row(o.key, o.text, () => change((now) => ({ ...now, own: now.own.filter((x) => x.key !== o.key) }))),
@@ -117,9 +115,9 @@ export function ChecklistPanel({
               placeholder="Something else to do"
             />
           </label>
-          <button type="submit" className="btn" disabled={!own.trim()}>
+          <Button type="submit" disabled={!own.trim()}>
             Add
-          </button>
+          </Button>
         </form>
       </section>
     </div>
@@ -203,35 +201,39 @@ function Item({
           />
         </label>
         {onRemove && (
-          <button type="button" className="btn btn-plain no-print" onClick={onRemove}>
+          <Button kind="plain" className="no-print" onClick={onRemove}>
             remove
-          </button>
+          </Button>
         )}
       </div>
-      {photos.length > 0 && (
-        <div className="ml-8 flex flex-wrap items-center gap-2 py-1">
-          {photos.map((p) => (
-            <span key={p.id} className="relative">
-              <a href={`/api/photos/${p.id}`} target="_blank" rel="noreferrer">
-                {/* eslint-disable-next-line @next/next/no-img-element -- served from the data directory, already small */}
-                <img
-                  src={`/api/photos/${p.id}`}
-                  alt={`Photo of: ${text.slice(0, 60)}`}
-                  className="h-16 w-auto border border-rule"
-                />
-              </a>
-              <button
-                type="button"
-                className="no-print absolute -right-1.5 -top-1.5 grid size-6 place-items-center rounded-full bg-ink text-ground"
-                aria-label="Remove this photo"
-                onClick={() => remove(p.id)}
-              >
-                <X size={12} />
-              </button>
-            </span>
-          ))}
-        </div>
-      )}
+      {photos.length > 0 && <Photos photos={photos} text={text} remove={remove} />}
     </li>
+  );
+}
+
+function Photos({ photos, text, remove }: { photos: PhotoHead[]; text: string; remove: (photo: number) => void }) {
+  return (
+    <div className="ml-8 flex flex-wrap items-center gap-2 py-1">
+      {photos.map((p) => (
+        <span key={p.id} className="relative">
+          <a href={`/api/photos/${p.id}`} target="_blank" rel="noreferrer">
+            {/* eslint-disable-next-line @next/next/no-img-element -- served from the data directory, already small */}
+            <img
+              src={`/api/photos/${p.id}`}
+              alt={`Photo of: ${text.slice(0, 60)}`}
+              className="h-16 w-auto border border-rule"
+            />
+          </a>
+          <button
+            type="button"
+            className="no-print absolute -right-1.5 -top-1.5 grid size-6 place-items-center rounded-full bg-ink text-ground"
+            aria-label="Remove this photo"
+            onClick={() => remove(p.id)}
+          >
+            <X size={12} />
+          </button>
+        </span>
+      ))}
+    </div>
   );
 }

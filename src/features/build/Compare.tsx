@@ -1,6 +1,6 @@
 "use client";
 
-import { ASPECTS, aspectValues, differences, withAspect } from "@/core/collector/compare";
+import { ASPECTS, type Aspect, aspectValues, differences, withAspect } from "@/core/collector/compare";
 import { layerDepth, type Design } from "@/core/collector/design";
 import type { FigureName, Operating } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
@@ -16,6 +16,9 @@ import { ASPECT_WORDS, listWords } from "@/words/build";
 import { differenceData, FIGURE_META, figureData, predictedWorking } from "@/features/experiment/figures";
 import { layerName } from "./names";
 import { aspectText } from "@/features/experiment/aspectText";
+import { Button } from "@/ui/Button";
+import type { Prediction } from "@/core/collector/prediction";
+import type { UnitSystem } from "@/core/quantity/quantities";
 
 const ROWS: FigureName[] = [
   "heatPerArea",
@@ -66,110 +69,146 @@ export function Compare({
           <OneSection key={v.id} variant={v} other={i ? a : b} />
         ))}
       </div>
-      <div className="relative overflow-x-auto">
-        <table className="grid-table min-w-[560px]">
-          <caption className="sr-only">What the two variants are, and what differs</caption>
-          <thead>
-            <tr>
-              <th>Build</th>
-              <th>
-                <LaneMark lane={a.letter} />
-              </th>
-              <th>
-                <LaneMark lane={b.letter} />
-              </th>
-              <th className="no-print">Tell them apart by</th>
-            </tr>
-          </thead>
-          <tbody>
-            {ASPECTS.filter(
-              (k) => x[k] !== y[k] || ["absorber", "coating", "glazing", "backing", "size", "airPath"].includes(k),
-            ).map((k) => {
-              const differs = x[k] !== y[k];
-              const mixed =
-                differs && differ.length > 1 && differ.includes(k) ? withAspect(a.design, b.design, k) : null;
-              return (
-                <tr key={k} className={differs ? "bg-action-wash" : ""}>
-                  <th scope="row">
-                    {differs && (
-                      <b className="mr-1 font-bold" aria-hidden>
-                        ≠
-                      </b>
-                    )}
-                    {ASPECT_WORDS[k]}
-                    {differs && <span className="sr-only">, differs</span>}
-                  </th>
-                  <td>{aspectText(a.design, k, system)}</td>
-                  <td>{aspectText(b.design, k, system)}</td>
-                  <td className="no-print">
-                    {mixed && designProblems(mixed).length === 0 && (
-                      <button
-                        type="button"
-                        className="btn btn-plain"
-                        onClick={() => onMixed(`${a.name} with ${ASPECT_WORDS[k]} of ${b.letter}`, mixed)}
-                      >
-                        draw {a.letter} with {b.letter}’s {ASPECT_WORDS[k]}
-                      </button>
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      </div>
-      {pa && pb && (
-        <div className="relative overflow-x-auto">
-          <table className="grid-table min-w-[560px]">
-            <caption className="sr-only">Predicted figures side by side</caption>
-            <thead>
-              <tr>
-                <th>
-                  Predicted <span className="side">model, 95 %</span>
+      <Aspects {...{ a, b, x, y, differ, system, onMixed }} />
+      {pa && pb && <Figures {...{ a, b, pa, pb, operating }} />}
+    </div>
+  );
+}
+
+function Aspects({
+  a,
+  b,
+  x,
+  y,
+  differ,
+  system,
+  onMixed,
+}: {
+  a: Variant;
+  b: Variant;
+  x: Record<Aspect, string>;
+  y: Record<Aspect, string>;
+  differ: Aspect[];
+  system: UnitSystem;
+  onMixed: (name: string, design: Design) => void;
+}) {
+  return (
+    <div className="relative overflow-x-auto">
+      <table className="grid-table min-w-[560px]">
+        <caption className="sr-only">What the two variants are, and what differs</caption>
+        <thead>
+          <tr>
+            <th>Build</th>
+            <th>
+              <LaneMark lane={a.letter} />
+            </th>
+            <th>
+              <LaneMark lane={b.letter} />
+            </th>
+            <th className="no-print">Tell them apart by</th>
+          </tr>
+        </thead>
+        <tbody>
+          {ASPECTS.filter(
+            (k) => x[k] !== y[k] || ["absorber", "coating", "glazing", "backing", "size", "airPath"].includes(k),
+          ).map((k) => {
+            const differs = x[k] !== y[k];
+            const mixed = differs && differ.length > 1 && differ.includes(k) ? withAspect(a.design, b.design, k) : null;
+            return (
+              <tr key={k} className={differs ? "bg-action-wash" : ""}>
+                <th scope="row">
+                  {differs && (
+                    <b className="mr-1 font-bold" aria-hidden>
+                      ≠
+                    </b>
+                  )}
+                  {ASPECT_WORDS[k]}
+                  {differs && <span className="sr-only">, differs</span>}
                 </th>
-                <th className="num">{a.letter}</th>
-                <th className="num">{b.letter}</th>
-                <th className="num">
-                  {b.letter} − {a.letter}, shared doubts cancelled
-                </th>
+                <td>{aspectText(a.design, k, system)}</td>
+                <td>{aspectText(b.design, k, system)}</td>
+                <td className="no-print">
+                  {mixed && designProblems(mixed).length === 0 && (
+                    <Button
+                      kind="plain"
+                      onClick={() => onMixed(`${a.name} with ${ASPECT_WORDS[k]} of ${b.letter}`, mixed)}
+                    >
+                      draw {a.letter} with {b.letter}’s {ASPECT_WORDS[k]}
+                    </Button>
+                  )}
+                </td>
               </tr>
-            </thead>
-            <tbody>
-              {ROWS.map((n) => {
-                const [fa, fb, d] = [figureData(pa, n), figureData(pb, n), differenceData(pa, pb, n)];
-                return (
-                  <tr key={n}>
-                    <th scope="row">{FIGURE_META[n].label}</th>
-                    <td className="num">
-                      {fa ? (
-                        <Figure
-                          figure={fa}
-                          opens={{ figure: "predicted", letter: a.letter, name: n }}
-                          local={() => predictedWorking(pa, n, operating, a.letter)}
-                        />
-                      ) : (
-                        "–"
-                      )}
-                    </td>
-                    <td className="num">
-                      {fb ? (
-                        <Figure
-                          figure={fb}
-                          opens={{ figure: "predicted", letter: b.letter, name: n }}
-                          local={() => predictedWorking(pb, n, operating, b.letter)}
-                        />
-                      ) : (
-                        "–"
-                      )}
-                    </td>
-                    <td className="num">{d ? <Figure figure={d} signed /> : "–"}</td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
-        </div>
-      )}
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Figures({
+  a,
+  b,
+  pa,
+  pb,
+  operating,
+}: {
+  a: Variant;
+  b: Variant;
+  pa: Prediction;
+  pb: Prediction;
+  operating: Operating;
+}) {
+  return (
+    <div className="relative overflow-x-auto">
+      <table className="grid-table min-w-[560px]">
+        <caption className="sr-only">Predicted figures side by side</caption>
+        <thead>
+          <tr>
+            <th>
+              Predicted <span className="side">model, 95 %</span>
+            </th>
+            <th className="num">{a.letter}</th>
+            <th className="num">{b.letter}</th>
+            <th className="num">
+              {b.letter} − {a.letter}, shared doubts cancelled
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {ROWS.map((n) => {
+            const [fa, fb, d] = [figureData(pa, n), figureData(pb, n), differenceData(pa, pb, n)];
+            return (
+              <tr key={n}>
+                <th scope="row">{FIGURE_META[n].label}</th>
+                <td className="num">
+                  {fa ? (
+                    <Figure
+                      figure={fa}
+                      opens={{ figure: "predicted", letter: a.letter, name: n }}
+                      local={() => predictedWorking(pa, n, operating, a.letter)}
+                    />
+                  ) : (
+                    "–"
+                  )}
+                </td>
+                <td className="num">
+                  {fb ? (
+                    <Figure
+                      figure={fb}
+                      opens={{ figure: "predicted", letter: b.letter, name: n }}
+                      local={() => predictedWorking(pb, n, operating, b.letter)}
+                    />
+                  ) : (
+                    "–"
+                  )}
+                </td>
+                <td className="num">{d ? <Figure figure={d} signed /> : "–"}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { quantityText } from "@/core/quantity/format";
 import { expandedStated } from "@/core/uncertainty/normal";
 import { measured } from "@/core/uncertainty/uncertain";
 import { usePreferences } from "@/ui/preferences";
+import { Head } from "@/ui/Head";
 
 /** In the order in which they leave the sun's band; the last is what stays. */
 const NAMES: readonly (readonly [share: EnergyShare, name: string])[] = [
@@ -35,10 +36,11 @@ export function EnergyPath({ prediction: { shares } }: { prediction: Prediction 
   const { branches, rest } = pathOf(watts);
   return (
     <section aria-labelledby="energy-path" data-testid="energy-path">
-      <div className="head">
-        <h2 id="energy-path">From sun to heat</h2>
-        <span className="side">of {quantityText(1000, "power", { system })} on the opening</span>
-      </div>
+      <Head
+        id="energy-path"
+        title="From sun to heat"
+        side={<>of {quantityText(1000, "power", { system })} on the opening</>}
+      />
       <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="mt-1 w-full max-w-[420px]" aria-hidden>
         <path d={`M0 ${TOP}H${FIRST_TURN}V${TOP + BAND}H0Z`} fill="var(--sun)" />
         {branches.map((b) => (

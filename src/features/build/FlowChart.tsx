@@ -11,6 +11,7 @@ import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
 import { useAdvice } from "@/features/experiment/useStudy";
+import type { UnitSystem } from "@/core/quantity/quantities";
 
 const SHOW = {
   netHeat: { title: "Net heat", quantity: "power", of: (r: FlowAdvice["rows"][number]) => r.netHeatW },
@@ -47,51 +48,7 @@ export function FlowChart({ design, lane, operating }: { design: Design; lane: s
   // While a stack cannot be built the last chart stays, and says so: a chart that comes and goes with every edit helps nobody.
   const [advice, setAdvice] = useState<FlowAdvice | null>(null);
   if (latest && latest !== advice) setAdvice(latest);
-  const spec = useMemo<ChartSpec | null>(() => {
-    if (!advice) return null;
-    const flow = displayUnit("massFlowPerArea", system);
-    const what = SHOW[shown];
-    const unit = displayUnit(what.quantity, system);
-    const y = (r: FlowAdvice["rows"][number]) => fromSi(what.of(r), unit) * (unit.symbol === "1" ? 100 : 1);
-    const x = (si: number) => fromSi(si, flow);
-    const [low, high] = THUMB_RULES[design.fluid.kind];
-    return {
-      title: `${what.title} by flow`,
-      summary: `${what.title} against flow per gross area from ${x(advice.rows[0].massFlux).toPrecision(2)} to ${x(advice.rows[advice.rows.length - 1].massFlux).toPrecision(2)} ${flow.symbol}. Net heat peaks at ${x(advice.peak.massFlux).toPrecision(2)}.`,
-      x: { title: `Flow per gross area, ${flow.symbol}; shaded: rule of thumb`, min: 0 },
-      y: { title: `${what.title}, ${unit.symbol === "1" ? "%" : unit.symbol}` },
-      series: [
-        { label: what.title, lane, kind: "line", points: advice.rows.map((r) => ({ x: x(r.massFlux), y: y(r) })) },
-      ],
-      spans: [{ from: x(low), to: x(high), kind: "window" }],
-      lines: markers(advice, operating, design.drive.kind === "natural" ? "draught" : "fan").map((m) => ({
-        x: x(m.at),
-        label: m.label,
-      })),
-      table: {
-        columns: [
-          `flow, ${flow.symbol}`,
-          `flow, ${displayUnit("volumeFlow", system).symbol} per m²`,
-          "efficiency, %",
-          `outlet, ${displayUnit("temperature", system).symbol}`,
-          `pressure, ${displayUnit("pressureLoss", system).symbol}`,
-          "fan, W",
-          "heat, W",
-          "net heat, W",
-        ],
-        rows: advice.rows.map((r) => [
-          Number(x(r.massFlux).toPrecision(3)),
-          Number(fromSi(r.volumeFlux / 3600, displayUnit("volumeFlow", system)).toPrecision(3)),
-          Number((100 * r.efficiency).toFixed(1)),
-          Number(fromSi(r.outletC, displayUnit("temperature", system)).toFixed(1)),
-          Number(fromSi(r.pressurePa, displayUnit("pressureLoss", system)).toPrecision(3)),
-          Number(r.fanPowerW.toPrecision(3)),
-          Math.round(r.heatW),
-          Math.round(r.netHeatW),
-        ]),
-      },
-    };
-  }, [advice, shown, system, design.fluid, design.drive.kind, lane, operating]);
+  const spec = useSpec({ advice, system, shown, design, lane, operating });
   if (!advice || !spec) return null;
   const flow = (si: number) => quantityText(si, "massFlowPerArea", { system, figures: 2 });
   const peakInside = advice.peak !== advice.rows[advice.rows.length - 1];
@@ -142,4 +99,67 @@ export function FlowChart({ design, lane, operating }: { design: Design; lane: s
       </label>
     </section>
   );
+}
+
+function useSpec({
+  advice,
+  system,
+  shown,
+  design,
+  lane,
+  operating,
+}: {
+  advice: FlowAdvice | null;
+  system: UnitSystem;
+  shown: "pressure" | "netHeat" | "outlet" | "efficiency" | "fan";
+  design: Design;
+  lane: string;
+  operating: Operating;
+}) {
+  const spec = useMemo<ChartSpec | null>(() => {
+    if (!advice) return null;
+    const flow = displayUnit("massFlowPerArea", system);
+    const what = SHOW[shown];
+    const unit = displayUnit(what.quantity, system);
+    const y = (r: FlowAdvice["rows"][number]) => fromSi(what.of(r), unit) * (unit.symbol === "1" ? 100 : 1);
+    const x = (si: number) => fromSi(si, flow);
+    const [low, high] = THUMB_RULES[design.fluid.kind];
+    return {
+      title: `${what.title} by flow`,
+      summary: `${what.title} against flow per gross area from ${x(advice.rows[0].massFlux).toPrecision(2)} to ${x(advice.rows[advice.rows.length - 1].massFlux).toPrecision(2)} ${flow.symbol}. Net heat peaks at ${x(advice.peak.massFlux).toPrecision(2)}.`,
+      x: { title: `Flow per gross area, ${flow.symbol}; shaded: rule of thumb`, min: 0 },
+      y: { title: `${what.title}, ${unit.symbol === "1" ? "%" : unit.symbol}` },
+      series: [
+        { label: what.title, lane, kind: "line", points: advice.rows.map((r) => ({ x: x(r.massFlux), y: y(r) })) },
+      ],
+      spans: [{ from: x(low), to: x(high), kind: "window" }],
+      lines: markers(advice, operating, design.drive.kind === "natural" ? "draught" : "fan").map((m) => ({
+        x: x(m.at),
+        label: m.label,
+      })),
+      table: {
+        columns: [
+          `flow, ${flow.symbol}`,
+          `flow, ${displayUnit("volumeFlow", system).symbol} per m²`,
+          "efficiency, %",
+          `outlet, ${displayUnit("temperature", system).symbol}`,
+          `pressure, ${displayUnit("pressureLoss", system).symbol}`,
+          "fan, W",
+          "heat, W",
+          "net heat, W",
+        ],
+        rows: advice.rows.map((r) => [
+          Number(x(r.massFlux).toPrecision(3)),
+          Number(fromSi(r.volumeFlux / 3600, displayUnit("volumeFlow", system)).toPrecision(3)),
+          Number((100 * r.efficiency).toFixed(1)),
+          Number(fromSi(r.outletC, displayUnit("temperature", system)).toFixed(1)),
+          Number(fromSi(r.pressurePa, displayUnit("pressureLoss", system)).toPrecision(3)),
+          Number(r.fanPowerW.toPrecision(3)),
+          Math.round(r.heatW),
+          Math.round(r.netHeatW),
+        ]),
+      },
+    };
+  }, [advice, shown, system, design.fluid, design.drive.kind, lane, operating]);
+  return spec;
 }

@@ -30,6 +30,8 @@ import { Figure } from "@/ui/Working";
 import { KIND_WORDS } from "@/words/build";
 import { layerFigure, layerWorking } from "@/features/experiment/figures";
 import { layerName, layerProperty } from "./names";
+import { Button } from "@/ui/Button";
+import type { Uncertain } from "@/core/uncertainty/uncertain";
 
 /** The stack as a table, sun side first: drag a row by its grip, or with Space and the arrow keys. */
 export function LayerTable({
@@ -115,9 +117,9 @@ export function LayerTable({
       <p className="no-print mt-1 flex flex-wrap items-center gap-1.5 text-[13px]">
         <span className="font-semibold">Add behind the chosen layer:</span>
         {LAYER_KINDS.map((k) => (
-          <button key={k} type="button" className="btn min-h-[26px] px-2 text-[12.5px]" onClick={() => onAdd(k)}>
+          <Button className="min-h-[26px] px-2 text-[12.5px]" key={k} onClick={() => onAdd(k)}>
             {KIND_WORDS[k].toLowerCase()}
-          </button>
+          </Button>
         ))}
       </p>
     </div>
@@ -183,19 +185,7 @@ function Row({
           <GripVertical size={14} aria-hidden />
         </button>
       </td>
-      <th scope="row" className="text-left">
-        <button
-          type="button"
-          aria-pressed={selected}
-          className={`whitespace-nowrap text-left ${layer.kind === "gap" || layer.kind === "channel" ? "" : "font-[650]"} ${over || broken ? "text-danger" : ""} hover:underline`}
-          onClick={() => onSelect(layer.id)}
-        >
-          <span className="mr-2 inline-block w-4 font-normal text-ink-3">{index + 1}</span>
-          {name}
-          {broken && <span className="sr-only"> (cannot be built)</span>}
-          {broken && <span aria-hidden> !</span>}
-        </button>
-      </th>
+      <LayerName {...{ selected, layer, over, broken, onSelect, index, name }} />
       <td className="num">
         {Number.isFinite(depth) ? Number(fromSi(depth, displayUnit("smallLength", system)).toPrecision(3)) : "?"}
       </td>
@@ -215,20 +205,7 @@ function Row({
           ""
         )}
       </td>
-      <td className="num">
-        {t ? (
-          <Figure
-            figure={layerFigure(t.mirror)}
-            figures={2}
-            opens={{ figure: "predictedLayer", letter, layer: layer.id }}
-            local={() =>
-              layerWorking(t.mirror, `${name} without flow`, "(τα) · G · gain = losses, ṁ = 0", operating, letter)
-            }
-          />
-        ) : (
-          ""
-        )}
-      </td>
+      <OfLimit {...{ t, letter, layer, name, operating }} />
       <td className="num">{check ? short(check.limitC) : ""}</td>
       <td className="max-sm:hidden">
         {check && <ShareOfLimit share={check.worstC / check.limitC} state={check.state} />}
@@ -244,6 +221,71 @@ function Row({
         </button>
       </td>
     </tr>
+  );
+}
+
+function LayerName({
+  selected,
+  layer,
+  over,
+  broken,
+  onSelect,
+  index,
+  name,
+}: {
+  selected: boolean;
+  layer: Layer;
+  over: boolean;
+  broken: boolean;
+  onSelect: (id: string) => void;
+  index: number;
+  name: string;
+}) {
+  return (
+    <th scope="row" className="text-left">
+      <button
+        type="button"
+        aria-pressed={selected}
+        className={`whitespace-nowrap text-left ${layer.kind === "gap" || layer.kind === "channel" ? "" : "font-[650]"} ${over || broken ? "text-danger" : ""} hover:underline`}
+        onClick={() => onSelect(layer.id)}
+      >
+        <span className="mr-2 inline-block w-4 font-normal text-ink-3">{index + 1}</span>
+        {name}
+        {broken && <span className="sr-only"> (cannot be built)</span>}
+        {broken && <span aria-hidden> !</span>}
+      </button>
+    </th>
+  );
+}
+
+function OfLimit({
+  t,
+  letter,
+  layer,
+  name,
+  operating,
+}: {
+  t: { use: Uncertain; still: Uncertain; here: Uncertain; mirror: Uncertain } | null | undefined;
+  letter: string;
+  layer: Layer;
+  name: string;
+  operating: Operating;
+}) {
+  return (
+    <td className="num">
+      {t ? (
+        <Figure
+          figure={layerFigure(t.mirror)}
+          figures={2}
+          opens={{ figure: "predictedLayer", letter, layer: layer.id }}
+          local={() =>
+            layerWorking(t.mirror, `${name} without flow`, "(τα) · G · gain = losses, ṁ = 0", operating, letter)
+          }
+        />
+      ) : (
+        ""
+      )}
+    </td>
   );
 }
 

@@ -9,6 +9,7 @@ import { Select } from "@/ui/form/Select";
 import { MIRROR_WORDS } from "@/words/mirror";
 import { MaterialSelect } from "./LayerEditor";
 import { TextField } from "@/ui/form/fields";
+import { Button } from "@/ui/Button";
 
 const GRID = "mt-1 grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-x-3 gap-y-2";
 
@@ -39,21 +40,20 @@ export function MirrorsEditor({
         <fieldset key={m.id} className="mt-2 border-l-2 border-line pl-3">
           <legend className="flex items-center gap-2 text-[13px] font-semibold">
             Mirror {i + 1}
-            <button
-              type="button"
-              className="btn min-h-[28px]"
+            <Button
+              className="min-h-[28px]"
               aria-label={`Take mirror ${i + 1} away`}
               onClick={() => set({ mirrors: mirrors.filter((_, k) => k !== i) })}
             >
               <Trash2 size={14} aria-hidden />
-            </button>
+            </Button>
           </legend>
           <OneMirror mirror={m} {...{ design, materials }} change={(part) => change(i, part)} />
         </fieldset>
       ))}
-      <button type="button" className="btn mt-2" disabled={mirrors.length >= 8} onClick={add}>
+      <Button className="mt-2" disabled={mirrors.length >= 8} onClick={add}>
         <Plus size={14} aria-hidden /> Add a mirror
-      </button>
+      </Button>
     </div>
   );
 }

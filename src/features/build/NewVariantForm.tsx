@@ -8,6 +8,7 @@ import type { Variant } from "@/core/experiment/records";
 import { FORM_WORDS } from "@/words/forms";
 import { Select } from "@/ui/form/Select";
 import { TextField } from "@/ui/form/fields";
+import { Button } from "@/ui/Button";
 
 /** What a new variant begins with: a copy of the one in sight, or a usual build. */
 export function NewVariantForm({
@@ -50,9 +51,9 @@ export function NewVariantForm({
         onChange={setFrom}
       />
       <TextField label="Name" maxLength={120} value={name} placeholder={usual} onChange={setName} />
-      <button type="submit" className="btn btn-main">
+      <Button kind="main" type="submit">
         Make the variant
-      </button>
+      </Button>
     </form>
   );
 }

@@ -9,6 +9,7 @@ import { usePreferences } from "@/ui/preferences";
 import { CASE_WORDS, hazardWords, problemWords } from "@/words/build";
 import { changeLayer, freshId } from "./draft";
 import { layerName } from "./names";
+import { Button } from "@/ui/Button";
 
 /** What cannot be built, what will not bear it, and what can hurt: each with what to do, most pressing first. */
 export function Notices({
@@ -50,9 +51,9 @@ export function Notices({
       {problems.map((p, i) => (
         <Notice key={`p${i}`} tone="danger" title={problemWords(p, nameOf(p.layer), design.materials, system)}>
           {p.layer && (
-            <button type="button" className="btn btn-plain" onClick={() => onSelect(p.layer!)}>
+            <Button kind="plain" onClick={() => onSelect(p.layer!)}>
               Show it
-            </button>
+            </Button>
           )}
         </Notice>
       ))}
@@ -158,9 +159,9 @@ function LimitNotice({
         </>
       )}
       {remedy && (
-        <button type="button" className="btn btn-main mt-1 min-h-[28px]" onClick={apply}>
+        <Button kind="main" className="mt-1 min-h-[28px]" onClick={apply}>
           {remedy.kind === "insertWool" ? "Insert the wool" : "Take that instead"}
-        </button>
+        </Button>
       )}
     </Notice>
   );

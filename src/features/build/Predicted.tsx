@@ -5,6 +5,7 @@ import { quantityText } from "@/core/quantity/format";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
 import { FIGURE_META, figureData, predictedWorking } from "@/features/experiment/figures";
+import { Head } from "@/ui/Head";
 
 /** In the order a person asks. */
 const SHOWN: FigureName[] = [
@@ -53,10 +54,11 @@ export function Predicted({
   const names = SHOWN.filter((n) => prediction?.figures[n]);
   return (
     <section aria-labelledby="predicted" data-testid="predicted" data-busy={stale}>
-      <div className="head">
-        <h2 id="predicted">Predicted</h2>
-        <span className="side">model, 95 %{besideLetter ? `; ${besideLetter} beside it` : ""}</span>
-      </div>
+      <Head
+        id="predicted"
+        title="Predicted"
+        side={<>model, 95 %{besideLetter ? `; ${besideLetter} beside it` : ""}</>}
+      />
       {!prediction && (
         <p className="side py-2" role="status">
           {stale ? "Working it out …" : "Nothing to predict until the marked layers are mended."}

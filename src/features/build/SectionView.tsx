@@ -1,9 +1,8 @@
 "use client";
 
-import { linear } from "@/ui/scale";
 import { Download } from "lucide-react";
 import { useRef, useState } from "react";
-import { stackDepth, type Design, type Layer } from "@/core/collector/design";
+import { stackDepth, type Design } from "@/core/collector/design";
 import type { LimitCheck } from "@/core/collector/limits";
 import type { Prediction } from "@/core/collector/prediction";
 import { quantityText } from "@/core/quantity/format";
@@ -14,8 +13,12 @@ import { usePreferences } from "@/ui/preferences";
 import { depthToPx, layoutSection, type SectionLayout } from "@/ui/section/layout";
 import { frameWidth, SectionArt, shownWidth } from "@/ui/section/Section";
 import { useWidth } from "@/ui/useWidth";
-import { layerName } from "./names";
 import { areaThrough, lineThrough, type Point } from "@/ui/drawing";
+import { Button } from "@/ui/Button";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
+import type { RefObject } from "react";
+import { Labels, Profile, StreamWords } from "./SectionWords";
 
 const TOP = 30;
 const BOTTOM = 34;
@@ -56,24 +59,7 @@ export function SectionView({
   const svg = useRef<SVGSVGElement>(null);
   const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
   // A bare coil is not blown up to the size of a box; forty layers get the room they need.
-  const depth = stackDepth(design);
-  const height = Math.round(
-    Math.max(
-      HEIGHT * Math.min(1, Math.max(0.45, Number.isFinite(depth) ? depth / SHALLOW : 1)),
-      Math.min(480, design.layers.length * 13),
-    ),
-  );
-  const layout = layoutSection(design, height, "large");
-  const roomy = width > 640;
-  const art = { left: RULER, right: width - (roomy ? LABELS + PROFILE + 16 : LABELS - 16) };
-  const frame = frameWidth(design, layout.pxPerM);
-  const stage = {
-    left: art.left + frame,
-    right: art.right - frame,
-    line: 1.3,
-    pxPerM: layout.pxPerM,
-    size: "large" as const,
-  };
+  const { layout, height, stage, art, frame, roomy } = stageOf({ design, width });
   const over = new Set(limits.filter((l) => l.state === "over").map((l) => l.layer));
   const { layers } = design;
   const at = Math.max(
@@ -121,30 +107,7 @@ export function SectionView({
           {prediction && layers.some((l) => l.kind === "channel") && (
             <StreamWords layout={layout} stage={stage} prediction={prediction} inletC={inletC} system={system} />
           )}
-          {layout.slabs.map((s) => (
-            <rect
-              key={s.layer.id}
-              x={art.left}
-              y={s.y0 - (s.y1 - s.y0 < 8 ? 3 : 0)}
-              width={art.right - art.left}
-              height={Math.max(8, s.y1 - s.y0)}
-              data-slab={s.layer.id}
-              className="cursor-grab"
-              fill={s.layer.id === selected ? "var(--action)" : "transparent"}
-              fillOpacity={s.layer.id === selected ? 0.14 : 0}
-              onPointerDown={(e) => {
-                onSelect(s.layer.id);
-                e.currentTarget.setPointerCapture(e.pointerId);
-                setDrag({ from: s.index, to: s.index });
-              }}
-              onPointerMove={(e) => drag && setDrag({ ...drag, to: indexAt(e.clientY) })}
-              onPointerUp={() => {
-                if (drag && drag.to !== drag.from) onMove(drag.from, drag.to);
-                setDrag(null);
-              }}
-              onPointerCancel={() => setDrag(null)}
-            />
-          ))}
+          <Slabs {...{ layout, art, selected, onSelect, setDrag, drag, indexAt, onMove }} />
           {drag && drag.to !== drag.from && (
             <path
               d={`M${art.left - 6} ${layout.slabs[drag.to][drag.to > drag.from ? "y1" : "y0"]}H${art.right + 6}`}
@@ -176,27 +139,102 @@ export function SectionView({
           <Dimension left={stage.left} right={stage.right} y={layout.height + 14} design={design} system={system} />
         </g>
       </svg>
-      <p className="side flex flex-wrap items-center gap-x-3">
-        <span>
-          Depth to scale{layout.thickened ? ", thin sheets drawn thicker" : ""}; width cut short.{" "}
-          {roomy && prediction ? "Solid: without flow at the worst; dashed: in use." : ""}
-        </span>
-        <button
-          type="button"
-          className="btn btn-plain no-print"
-          onClick={() => svg.current && downloadSvg(svg.current, "section.svg")}
-        >
-          <Download size={13} aria-hidden /> SVG
-        </button>
-      </p>
+      <Legend {...{ layout, roomy, prediction, svg }} />
     </div>
   );
 }
 
-const temperature = (c: number, system: UnitSystem) =>
-  quantityText(c, "temperature", { system, figures: Math.abs(c) >= 99.5 ? 3 : 2 });
+function stageOf({ design, width }: { design: Design; width: number }) {
+  const depth = stackDepth(design);
+  const height = Math.round(
+    Math.max(
+      HEIGHT * Math.min(1, Math.max(0.45, Number.isFinite(depth) ? depth / SHALLOW : 1)),
+      Math.min(480, design.layers.length * 13),
+    ),
+  );
+  const layout = layoutSection(design, height, "large");
+  const roomy = width > 640;
+  const art = { left: RULER, right: width - (roomy ? LABELS + PROFILE + 16 : LABELS - 16) };
+  const frame = frameWidth(design, layout.pxPerM);
+  const stage = {
+    left: art.left + frame,
+    right: art.right - frame,
+    line: 1.3,
+    pxPerM: layout.pxPerM,
+    size: "large" as const,
+  };
+  return { layout, height, stage, art, frame, roomy };
+}
 
-const LIMIT_COLORS = { over: "var(--danger)", near: "var(--doubt)", ok: "var(--rule)" };
+function Legend({
+  layout,
+  roomy,
+  prediction,
+  svg,
+}: {
+  layout: SectionLayout;
+  roomy: boolean;
+  prediction: Prediction | null;
+  svg: RefObject<SVGSVGElement | null>;
+}) {
+  return (
+    <p className="side flex flex-wrap items-center gap-x-3">
+      <span>
+        Depth to scale{layout.thickened ? ", thin sheets drawn thicker" : ""}; width cut short.{" "}
+        {roomy && prediction ? "Solid: without flow at the worst; dashed: in use." : ""}
+      </span>
+      <Button kind="plain" className="no-print" onClick={() => svg.current && downloadSvg(svg.current, "section.svg")}>
+        <Download size={13} aria-hidden /> SVG
+      </Button>
+    </p>
+  );
+}
+
+/** The layers as places to press and to drag. */
+function Slabs({
+  layout,
+  art,
+  selected,
+  onSelect,
+  setDrag,
+  drag,
+  indexAt,
+  onMove,
+}: {
+  layout: SectionLayout;
+  art: { left: number; right: number };
+  selected: string | null;
+  onSelect: (id: string) => void;
+  setDrag: Dispatch<SetStateAction<{ from: number; to: number } | null>>;
+  drag: { from: number; to: number } | null;
+  indexAt: (clientY: number) => number;
+  onMove: (from: number, to: number) => void;
+}) {
+  return layout.slabs.map((s) => (
+    <rect
+      key={s.layer.id}
+      x={art.left}
+      y={s.y0 - (s.y1 - s.y0 < 8 ? 3 : 0)}
+      width={art.right - art.left}
+      height={Math.max(8, s.y1 - s.y0)}
+      data-slab={s.layer.id}
+      className="cursor-grab"
+      fill={s.layer.id === selected ? "var(--action)" : "transparent"}
+      fillOpacity={s.layer.id === selected ? 0.14 : 0}
+      onPointerDown={(e) => {
+        onSelect(s.layer.id);
+        e.currentTarget.setPointerCapture(e.pointerId);
+        setDrag({ from: s.index, to: s.index });
+      }}
+      onPointerMove={(e) => drag && setDrag({ ...drag, to: indexAt(e.clientY) })}
+      onPointerUp={() => {
+        if (drag && drag.to !== drag.from) onMove(drag.from, drag.to);
+        setDrag(null);
+      }}
+      onPointerCancel={() => setDrag(null)}
+    />
+  ));
+}
 
 /** Over how long a span, in the shown unit, the ruler's marks stand how far apart. */
 const RULER_STEPS = [
@@ -289,204 +327,6 @@ function Break({ x, height }: { x: number; height: number }) {
       {[a, b].map((l, i) => (
         <path key={i} d={lineThrough(l)} fill="none" stroke="var(--ink)" />
       ))}
-    </g>
-  );
-}
-
-function StreamWords({
-  layout,
-  stage,
-  prediction,
-  inletC,
-  system,
-}: {
-  layout: SectionLayout;
-  stage: { left: number; right: number };
-  prediction: Prediction;
-  inletC: number;
-  system: UnitSystem;
-}) {
-  const channel = layout.slabs.filter((s) => s.layer.kind === "channel").sort((a, b) => b.y1 - b.y0 - (a.y1 - a.y0))[0];
-  const outlet = prediction.figures.outlet?.value;
-  if (!channel || channel.y1 - channel.y0 < 13 || outlet === undefined) return null;
-  const y = (channel.y0 + channel.y1) / 2 + 4;
-  const chip = (x: number, text: string, anchor: "start" | "end") => (
-    <g key={text}>
-      <rect
-        x={anchor === "start" ? x - 3 : x - text.length * 6.6 - 3}
-        y={y - 12}
-        width={text.length * 6.6 + 6}
-        height={16}
-        fill="var(--ground)"
-      />
-      <text x={x} y={y} textAnchor={anchor} style={{ fill: "var(--ink)", fontWeight: 600 }}>
-        {text}
-      </text>
-    </g>
-  );
-  return (
-    <g aria-hidden>
-      {chip(stage.left + 22, `in ${temperature(prediction.figures.inlet?.value ?? inletC, system)}`, "start")}
-      {chip(stage.right - 30, `out ${temperature(outlet, system)}`, "end")}
-    </g>
-  );
-}
-
-/** Names beside their layers, pushed apart where layers are thin, each with a leader. */
-function Labels({
-  layout,
-  x,
-  brief,
-  design,
-  prediction,
-  selected,
-  over,
-  system,
-  onSelect,
-}: {
-  layout: SectionLayout;
-  x: number;
-  brief: boolean;
-  design: Design;
-  prediction: Prediction | null;
-  selected: string | null;
-  over: ReadonlySet<string>;
-  system: UnitSystem;
-  onSelect: (id: string) => void;
-}) {
-  const n = layout.slabs.length;
-  const pitch = Math.min(26, Math.max(11, (layout.height + 16) / Math.max(1, n)));
-  const wanted = layout.slabs.map((s) => (s.y0 + s.y1) / 2);
-  const ys = [...wanted];
-  for (let i = 1; i < n; i++) ys[i] = Math.max(ys[i], ys[i - 1] + pitch);
-  if (n) ys[n - 1] = Math.min(ys[n - 1], layout.height + 8);
-  for (let i = n - 2; i >= 0; i--) ys[i] = Math.min(ys[i], ys[i + 1] - pitch);
-  const twoLines = pitch >= 24;
-  const letters = twoLines ? 20 : 17;
-  return (
-    <g>
-      {layout.slabs.map((s, i) => {
-        const layer: Layer = s.layer;
-        const t = prediction?.layers[i];
-        const hot = over.has(layer.id);
-        return (
-          <g key={layer.id} onClick={() => onSelect(layer.id)} className="cursor-pointer">
-            <path
-              d={`M${x + 3} ${wanted[i]}L${x + 12} ${ys[i]}H${x + 17}`}
-              fill="none"
-              stroke={hot ? "var(--danger)" : "var(--rule)"}
-            />
-            <text
-              x={x + 21}
-              y={ys[i] + (twoLines ? -1 : 4)}
-              style={{
-                fill: hot ? "var(--danger)" : "var(--ink)",
-                fontWeight: layer.id === selected || hot ? 700 : 600,
-              }}
-            >
-              {i + 1} {layerName(layer, design.materials).slice(0, brief ? 13 : letters)}
-            </text>
-            {twoLines && t && (
-              <text x={x + 21} y={ys[i] + 11} style={{ fill: hot ? "var(--danger)" : undefined }}>
-                {temperature(t.mirror.value, system)}
-                {brief ? "" : `, in use ${temperature(t.use.value, system)}`}
-              </text>
-            )}
-          </g>
-        );
-      })}
-    </g>
-  );
-}
-
-/** Temperatures through the stack on the section's own depth axis, with each layer's limit as a bracket. */
-function Profile({
-  layout,
-  x,
-  width,
-  prediction,
-  limits,
-  system,
-}: {
-  layout: SectionLayout;
-  x: number;
-  width: number;
-  prediction: Prediction;
-  limits: readonly LimitCheck[];
-  system: UnitSystem;
-}) {
-  const unit = displayUnit("temperature", system);
-  const values = [...prediction.stillProfile, ...prediction.profile].flatMap((p) => p ?? []);
-  const shownLimits = limits.filter((l) => l.limitC <= Math.max(...values) * 1.5 + 20);
-  const topC = Math.ceil((Math.max(60, ...values, ...shownLimits.map((l) => l.limitC)) + 8) / 50) * 50;
-  const lowC = Math.min(0, Math.floor(Math.min(...values) / 10) * 10);
-  const px = linear([lowC, topC], [x + 6, x + width - 6]);
-  const through = (profile: Prediction["profile"]) =>
-    lineThrough(
-      layout.slabs.flatMap((s, i): Point[] => {
-        const ends = profile[i];
-        return ends
-          ? [
-              [px(ends[0]), s.y0],
-              [px(ends[1]), s.y1],
-            ]
-          : [];
-      }),
-    );
-  const ticks = px.ticks((topC - lowC) / 50);
-  return (
-    <g aria-hidden>
-      <text x={x + width} y={-14} textAnchor="end" style={{ fill: "var(--ink)", fontWeight: 600 }}>
-        Temperature, {unit.symbol}
-      </text>
-      <path d={`M${x} 0V${layout.height}H${x + width}`} fill="none" stroke="var(--ink)" />
-      {layout.slabs.map((s) => (
-        <path key={s.layer.id} d={`M${x} ${s.y0}H${x + width}`} stroke="var(--hair)" />
-      ))}
-      {ticks.map((t) => (
-        <g key={t}>
-          <path d={`M${px(t)} ${layout.height}v4`} stroke="var(--ink)" />
-          <text x={px(t)} y={layout.height + 17} textAnchor="middle">
-            {Math.round(fromSi(t, unit))}
-          </text>
-        </g>
-      ))}
-      {shownLimits.map((l) => {
-        const s = layout.slabs.find((slab) => slab.layer.id === l.layer);
-        if (!s) return null;
-        const color = LIMIT_COLORS[l.state];
-        const [a, b] = [s.y0, Math.max(s.y1, s.y0 + 5)];
-        return (
-          <g key={`${l.layer}-${l.what}`} stroke={color} fill="none">
-            {l.state === "over" && (
-              <rect
-                x={px(l.limitC)}
-                y={a}
-                width={Math.max(1, px(l.worstC) - px(l.limitC))}
-                height={b - a}
-                fill="var(--danger-fill)"
-                stroke="none"
-              />
-            )}
-            <path
-              d={`M${px(l.limitC) - 4} ${a}H${px(l.limitC)}V${b}H${px(l.limitC) - 4}`}
-              strokeWidth={l.state === "ok" ? 1.4 : 2.4}
-            />
-            {l.state === "over" && (
-              <text
-                x={px(l.limitC) - 7}
-                y={b - 6}
-                textAnchor="end"
-                style={{ fill: "var(--danger)", fontWeight: 700, stroke: "none" }}
-              >
-                limit {temperature(l.limitC, system)}
-              </text>
-            )}
-          </g>
-        );
-      })}
-      <path d={through(prediction.profile)} fill="none" stroke="var(--ink)" strokeWidth="1.4" strokeDasharray="4 3" />
-      <path d={through(prediction.stillProfile)} fill="none" stroke="var(--ink)" strokeWidth="2" />
     </g>
   );
 }

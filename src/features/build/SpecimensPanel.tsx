@@ -16,6 +16,8 @@ import { useAct } from "@/ui/useAct";
 import { NotKept } from "@/ui/NotKept";
 import { useChanged } from "@/ui/useChanged";
 import { TextField } from "@/ui/form/fields";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 function builtWords(built: number, name: string): string {
   if (built === 0) return `${name} is not built yet.`;
@@ -41,15 +43,13 @@ export function SpecimensPanel({ experimentId, variant }: { experimentId: number
   return (
     <div>
       <h1 className="sentence">{builtWords(specimens.length, variant.name)}</h1>
-      <div className="head mt-2">
-        <h2>Specimens</h2>
-        <span className="side">what differs from the plan; an empty field means as planned</span>
+      <Head title="Specimens" side="what differs from the plan; an empty field means as planned" className="mt-2">
         <span className="more no-print">
-          <button type="button" className="btn btn-main" disabled={busy} onClick={build}>
+          <Button kind="main" disabled={busy} onClick={build}>
             {specimens.length ? "Add an identical one" : "It is built: add a specimen"}
-          </button>
+          </Button>
         </span>
-      </div>
+      </Head>
       <ul>
         {specimens.map((s) => (
           <OneSpecimen key={s.id} experimentId={experimentId} variant={variant} specimen={s} />
@@ -139,9 +139,9 @@ function OneSpecimen({
             in {s.runs} run{s.runs > 1 ? "s" : ""}
           </span>
         ) : (
-          <button type="button" className="btn btn-plain" disabled={busy} onClick={remove}>
+          <Button kind="plain" disabled={busy} onClick={remove}>
             remove
-          </button>
+          </Button>
         )}
       </div>
       <NotKept error={error} />

@@ -7,6 +7,7 @@ import { formatNumber } from "@/core/quantity/format";
 import type { DevicesPage } from "@/services/device/queries";
 import { useAct } from "@/ui/useAct";
 import { newToken, revoke } from "./actions";
+import { Button } from "@/ui/Button";
 
 export interface Shown {
   name: string;
@@ -99,9 +100,8 @@ function TokenButtons({ device, onToken }: { device: DeviceRow; onToken: (shown:
   const revoked = device.revokedAt !== null;
   return (
     <>
-      <button
-        type="button"
-        className="btn btn-plain"
+      <Button
+        kind="plain"
         disabled={busy}
         onClick={() =>
           act(
@@ -111,10 +111,9 @@ function TokenButtons({ device, onToken }: { device: DeviceRow; onToken: (shown:
         }
       >
         <KeyRound size={14} aria-hidden /> New token
-      </button>
-      <button
-        type="button"
-        className="btn btn-plain"
+      </Button>
+      <Button
+        kind="plain"
         disabled={busy}
         onClick={() =>
           revoked
@@ -127,7 +126,7 @@ function TokenButtons({ device, onToken }: { device: DeviceRow; onToken: (shown:
         }
       >
         {revoked ? "Let it send again" : "Revoke"}
-      </button>
+      </Button>
     </>
   );
 }

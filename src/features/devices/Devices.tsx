@@ -9,6 +9,8 @@ import { Device, type Shown } from "./Device";
 import { SerialLine } from "./SerialLine";
 import { sendingExamples } from "./examples";
 import { TextField } from "@/ui/form/fields";
+import { Button } from "@/ui/Button";
+import { Head } from "@/ui/Head";
 
 /** What sends readings: each with its own token, what it has sent, and what is wrong with it. */
 export function Devices({
@@ -73,9 +75,9 @@ function NewDevice({ onMade }: { onMade: (shown: Shown) => void }) {
         required
         onChange={setName}
       />
-      <button className="btn btn-main" disabled={busy || name.trim() === ""}>
+      <Button kind="main" disabled={busy || name.trim() === ""} type="submit">
         <Plus size={14} aria-hidden /> Add a device
-      </button>
+      </Button>
     </form>
   );
 }
@@ -90,16 +92,12 @@ function Token({ shown, onClose }: { shown: Shown; onClose: () => void }) {
         <code className="break-all bg-well px-2 py-1 text-[15px]" data-testid="token">
           {shown.token}
         </code>
-        <button
-          type="button"
-          className="btn"
-          onClick={() => void navigator.clipboard?.writeText(shown.token).then(() => setCopied(true))}
-        >
+        <Button onClick={() => void navigator.clipboard?.writeText(shown.token).then(() => setCopied(true))}>
           {copied ? "Copied" : "Copy"}
-        </button>
-        <button type="button" className="btn btn-plain" onClick={onClose}>
+        </Button>
+        <Button kind="plain" onClick={onClose}>
           I have it
-        </button>
+        </Button>
       </p>
     </div>
   );
@@ -110,15 +108,18 @@ function Sending({ address, token }: { address: string; token: string }) {
   const [open, setOpen] = useState(examples[0].name);
   return (
     <section aria-labelledby="sending" className="mt-6 max-w-4xl">
-      <div className="head">
-        <h2 id="sending">How a device sends</h2>
-        <span className="side">
-          a reading that was answered is on disk; sent again it is there once.{" "}
-          <a className="underline" href="/api/openapi.json">
-            Whole description (OpenAPI 3.1)
-          </a>
-        </span>
-      </div>
+      <Head
+        id="sending"
+        title="How a device sends"
+        side={
+          <>
+            a reading that was answered is on disk; sent again it is there once.{" "}
+            <a className="underline" href="/api/openapi.json">
+              Whole description (OpenAPI 3.1)
+            </a>
+          </>
+        }
+      />
       <div className="flex flex-wrap gap-1 py-1" role="tablist" aria-label="Language">
         {examples.map((e) => (
           <button

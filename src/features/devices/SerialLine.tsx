@@ -7,6 +7,8 @@ import { Choice } from "@/ui/Choice";
 import { useSerial, type Serial } from "./useSerial";
 import { Select } from "@/ui/form/Select";
 import { TextField } from "@/ui/form/fields";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 const BAUDS = [9600, 19200, 38400, 57600, 115200];
 const MARKS = [
@@ -27,21 +29,20 @@ export function SerialLine() {
   const [baud, setBaud] = useState(115200);
   return (
     <section aria-labelledby="serial" className="mt-6 max-w-4xl">
-      <div className="head">
-        <h2 id="serial">A device on this computer’s serial line</h2>
-        <span className="side">stamped as its lines arrive; this page must stay open</span>
-      </div>
+      <Head
+        id="serial"
+        title="A device on this computer’s serial line"
+        side="stamped as its lines arrive; this page must stay open"
+      />
       {serial.supported ? (
         <div className="mt-2 flex flex-wrap items-end gap-3">
           <Select label="Baud" value={baud} options={BAUDS.map((b) => [b, String(b)] as const)} onChange={setBaud} />
           {serial.open ? (
-            <button type="button" className="btn" onClick={serial.disconnect}>
-              Disconnect
-            </button>
+            <Button onClick={serial.disconnect}>Disconnect</Button>
           ) : (
-            <button type="button" className="btn btn-main" onClick={() => void serial.connect(baud)}>
+            <Button kind="main" onClick={() => void serial.connect(baud)}>
               <Cable size={14} aria-hidden /> Connect
-            </button>
+            </Button>
           )}
           <span role="status">
             {serial.waiting > 0 ? `${serial.waiting} frames wait to be sent` : serial.open && "all sent"}

@@ -5,6 +5,7 @@ import type { BrokenPart } from "@/core/experiment/records";
 import { useAct } from "@/ui/useAct";
 import { brokenWords } from "@/words/broken";
 import { deleteRun, putAway } from "./actions";
+import { Button } from "@/ui/Button";
 
 /** Parts that cannot be shown, each with why and the way out: everything else stands as it is. */
 export function Broken({ parts }: { parts: readonly BrokenPart[] }) {
@@ -47,9 +48,9 @@ function Part({ part }: { part: BrokenPart }) {
           Mend it on its page
         </Link>
       )}
-      <button type="button" className="btn btn-plain" disabled={busy} onClick={away}>
+      <Button kind="plain" disabled={busy} onClick={away}>
         {mend}
-      </button>
+      </Button>
     </li>
   );
 }

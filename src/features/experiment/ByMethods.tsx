@@ -14,28 +14,31 @@ import { timeOfDay } from "@/words/times";
 import type { ExperimentView } from "@/services/page/views";
 import { useSettings } from "./useSettings";
 import { saidOf } from "@/ui/said";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 /** The same readings by every method that can be read out of them. Asked for: a week of eight lanes takes seconds. */
 export function ByMethods({ view, only }: { view: ExperimentView; only?: "schools" }) {
   const [open, setOpen] = useState(false);
   return (
     <section aria-labelledby="methods" className="min-w-0">
-      <div className="head">
-        <h2 id="methods">{only ? "Another school: all daylight" : "By other methods"}</h2>
-        <span className="side">
-          {only
+      <Head
+        id="methods"
+        title={only ? "Another school: all daylight" : "By other methods"}
+        side={
+          only
             ? "changing light through the box’s own lag, cloudy hours too"
-            : "what each test method finds in these very readings"}
-        </span>
-      </div>
+            : "what each test method finds in these very readings"
+        }
+      />
       {open ? (
         <Fetching>
           <Asked view={view} only={only} />
         </Fetching>
       ) : (
-        <button type="button" className="btn btn-plain" onClick={() => setOpen(true)}>
+        <Button kind="plain" onClick={() => setOpen(true)}>
           {only ? "Compare by all daylight" : "Read by every method"}
-        </button>
+        </Button>
       )}
     </section>
   );

@@ -3,6 +3,7 @@
 import { Trash2 } from "lucide-react";
 import { deleteExperiment } from "./actions";
 import { useAct } from "@/ui/useAct";
+import { Button } from "@/ui/Button";
 
 /** Deletes at once and offers to undo: nothing is really gone. */
 export function DeleteExperiment({ id, name }: { id: number; name: string }) {
@@ -14,14 +15,14 @@ export function DeleteExperiment({ id, name }: { id: number; name: string }) {
       `“${name}” is off the bench.`,
     );
   return (
-    <button
-      type="button"
-      className="btn btn-plain justify-end text-[12.5px] font-normal text-ink-2 no-underline hover:text-danger hover:underline"
+    <Button
+      kind="plain"
+      className="justify-end text-[12.5px] font-normal text-ink-2 no-underline hover:text-danger hover:underline"
       disabled={busy}
       onClick={remove}
       aria-label={`Delete ${name}`}
     >
       <Trash2 size={12} aria-hidden /> Delete
-    </button>
+    </Button>
   );
 }

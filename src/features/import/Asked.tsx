@@ -6,6 +6,7 @@ import type { ImportAsks } from "@/services/import/importRequest";
 import { usePreferences } from "@/ui/preferences";
 import { implausibleWords } from "@/words/implausible";
 import { logQuestionWords } from "@/words/importing";
+import { Button } from "@/ui/Button";
 
 interface AskedProps {
   asks: ImportAsks;
@@ -79,13 +80,12 @@ function Odd({
         <b className="font-semibold">{words.title}.</b> {words.detail} {words.remedy}
       </p>
       {found.kind === "clocksApart" && onClock && (
-        <button
-          type="button"
-          className="btn mt-1"
+        <Button
+          className="mt-1"
           onClick={() => onClock(found.streams[1], { offsetMs: found.slowMs, standardMs: found.standardMs })}
         >
           Move the second logger’s clock
-        </button>
+        </Button>
       )}
       <label className="mt-1 flex items-center gap-2">
         <input type="checkbox" checked={accepted} onChange={(e) => onAccept(e.target.checked)} />

@@ -2,6 +2,8 @@
 
 import { FlaskConical, PencilLine } from "lucide-react";
 import Link from "next/link";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 /** What a log must hold for which answer, poorest bench first; each may stop where it is. */
 const NEEDS: readonly [holds: string, answer: string, sample: { file: string; name: string } | null][] = [
@@ -31,10 +33,7 @@ const NEEDS: readonly [holds: string, answer: string, sample: { file: string; na
 export function Empty({ experiment, onSample }: { experiment: number | null; onSample: (file: string) => void }) {
   return (
     <section aria-labelledby="needs" className="mt-5 max-w-4xl">
-      <div className="head">
-        <h2 id="needs">What a log needs</h2>
-        <span className="side">a sun sensor makes it better; none is needed</span>
-      </div>
+      <Head id="needs" title="What a log needs" side="a sun sensor makes it better; none is needed" />
       <ul>
         {NEEDS.map(([holds, answer, sample]) => (
           <li
@@ -44,9 +43,9 @@ export function Empty({ experiment, onSample }: { experiment: number | null; onS
             <span className="font-semibold">{holds}</span>
             <span className="text-ink-2">{answer}</span>
             {sample ? (
-              <button type="button" className="btn justify-self-start" onClick={() => onSample(sample.file)}>
+              <Button className="justify-self-start" onClick={() => onSample(sample.file)}>
                 <FlaskConical size={14} aria-hidden /> Try: {sample.name}
-              </button>
+              </Button>
             ) : (
               <Link className="btn justify-self-start" href={experiment ? `/sheet?experiment=${experiment}` : "/sheet"}>
                 <PencilLine size={14} aria-hidden /> Read by hand

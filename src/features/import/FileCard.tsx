@@ -16,6 +16,9 @@ import type { LaneDraft } from "./laneDraft";
 import { offsetWords } from "@/words/layers";
 import { inspectProblemWords } from "./words";
 import { TextField } from "@/ui/form/fields";
+import { Button } from "@/ui/Button";
+import { Problem } from "@/ui/Problem";
+import type { Inspection } from "@/services/import/inspectFile";
 
 const DELIMITERS = [
   [",", "comma"],
@@ -53,27 +56,7 @@ export function FileCard({
   const setColumn = (column: ColumnUse) => settings && set({ columns: withColumn(settings.columns, column) });
   return (
     <section aria-label={inspection.file.name} className="border-b border-ink py-3">
-      <div className="flex flex-wrap items-baseline gap-x-3">
-        <h3 className="text-[15px] font-[650]">{inspection.file.name}</h3>
-        <span className="side">
-          {size(inspection.file.bytes)}
-          {inspection.encoding ? `, ${inspection.encoding.toUpperCase()}` : ""}
-          {siblings > 0
-            ? `; ${siblings} more file${siblings > 1 ? "s" : ""} with the same columns follow${siblings > 1 ? "" : "s"} this mapping`
-            : ""}
-        </span>
-        {file.clock && (
-          <span className="text-doubt">
-            clock taken as {offsetWords(file.clock.offsetMs)}{" "}
-            <button type="button" className="btn btn-plain" onClick={() => onChange({ ...file, clock: undefined })}>
-              as logged
-            </button>
-          </span>
-        )}
-        <button type="button" className="btn btn-plain ml-auto" onClick={onRemove}>
-          <X size={14} aria-hidden /> Take off the list
-        </button>
-      </div>
+      <FileHead {...{ inspection, siblings, file, onChange, onRemove }} />
       {inspection.alreadyIn.map((a) => (
         <p key={`${a.experimentId}-${a.run}`} className="font-semibold text-doubt">
           These very readings are already in “{a.experiment}”, run {a.run}.
@@ -82,9 +65,8 @@ export function FileCard({
       {file.remembered && inspection.before && inspection.layout && (
         <p className="text-ink-2">
           Mapped as in “{inspection.before.experiment}”, run {inspection.before.run}.{" "}
-          <button
-            type="button"
-            className="btn btn-plain"
+          <Button
+            kind="plain"
             onClick={() =>
               onChange({
                 ...file,
@@ -95,15 +77,11 @@ export function FileCard({
             }
           >
             Guess anew
-          </button>
+          </Button>
         </p>
       )}
       {inspection.grown && <Grown file={file} onRemove={onRemove} />}
-      {problem && (
-        <p role="alert" className="font-semibold text-danger">
-          {inspectProblemWords(problem)}
-        </p>
-      )}
+      {problem && <Problem>{inspectProblemWords(problem)}</Problem>}
       {(settings || problem?.kind === "noColumns" || problem?.kind === "headerOnly" || problem?.kind === "noTime") && (
         <div className="mt-1 flex flex-wrap items-end gap-x-5 gap-y-2">
           <Choice
@@ -140,6 +118,44 @@ export function FileCard({
         <RawRows rows={inspection.rows} />
       )}
     </section>
+  );
+}
+
+function FileHead({
+  inspection,
+  siblings,
+  file,
+  onChange,
+  onRemove,
+}: {
+  inspection: Inspection;
+  siblings: number;
+  file: FileDraft;
+  onChange: (file: FileDraft) => void;
+  onRemove: () => void;
+}) {
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-3">
+      <h3 className="text-[15px] font-[650]">{inspection.file.name}</h3>
+      <span className="side">
+        {size(inspection.file.bytes)}
+        {inspection.encoding ? `, ${inspection.encoding.toUpperCase()}` : ""}
+        {siblings > 0
+          ? `; ${siblings} more file${siblings > 1 ? "s" : ""} with the same columns follow${siblings > 1 ? "" : "s"} this mapping`
+          : ""}
+      </span>
+      {file.clock && (
+        <span className="text-doubt">
+          clock taken as {offsetWords(file.clock.offsetMs)}{" "}
+          <Button kind="plain" onClick={() => onChange({ ...file, clock: undefined })}>
+            as logged
+          </Button>
+        </span>
+      )}
+      <Button kind="plain" className="ml-auto" onClick={onRemove}>
+        <X size={14} aria-hidden /> Take off the list
+      </Button>
+    </div>
   );
 }
 
@@ -188,9 +204,9 @@ function Grown({ file, onRemove }: { file: FileDraft; onRemove: () => void }) {
     <p className="border-l-[3px] border-doubt pl-3">
       This file begins with the one that is run {grown.run} of “{grown.experiment}”, and has {size(grown.newBytes)}{" "}
       more.{" "}
-      <button type="button" className="btn" disabled={busy} onClick={append}>
+      <Button disabled={busy} onClick={append}>
         Add the new rows to that run
-      </button>
+      </Button>
     </p>
   );
 }

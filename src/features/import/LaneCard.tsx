@@ -50,45 +50,7 @@ export function LaneCard({
         {known || copy ? lane.name : ""}
       </legend>
       <div className="clear-left grid grid-cols-2 gap-3 pt-2 md:grid-cols-4 xl:grid-cols-6">
-        {!known && (
-          <>
-            <Select
-              label="Copy of"
-              value={lane.copyOf ?? ""}
-              options={[["", "a design of its own"], ...others.map((o) => [o, `lane ${o} (identical pair)`] as const)]}
-              onChange={(v) => set({ copyOf: v || null })}
-            />
-            {!copy && (
-              <>
-                <TextField label="Name" value={lane.name} maxLength={120} onChange={(v) => set({ name: v })} />
-                <Select
-                  label="Absorber"
-                  value={lane.absorber}
-                  options={ABSORBER_FORMS.map((f) => [f, FORM_WORDS[f]] as const)}
-                  onChange={(v) => set(withForm(v))}
-                />
-                <Select
-                  label="Glazings"
-                  value={lane.covers}
-                  options={[
-                    [0, "none"],
-                    [1, "one"],
-                    [2, "two"],
-                  ]}
-                  onChange={(v) => set({ covers: v })}
-                />
-                <QuantityField
-                  label="Gross area"
-                  quantity="area"
-                  si={lane.grossAreaM2}
-                  min={0.01}
-                  max={200}
-                  onChange={(grossAreaM2) => set({ grossAreaM2 })}
-                />
-              </>
-            )}
-          </>
-        )}
+        {!known && <NewLane {...{ lane, others, set, copy }} />}
         {!copy && FORMS[lane.absorber].carries !== "air" && (
           <FluidField
             fluid={lane.fluid}
@@ -112,31 +74,7 @@ export function LaneCard({
             onChange={(e) => set({ station: Math.max(1, Math.min(24, Number(e.target.value) || 1)) })}
           />
         </label>
-        {flow === "constant" && (
-          <>
-            <Select
-              label="Flow, not logged, known as"
-              value={lane.statedAs}
-              options={[
-                ["volume", "a volume (bag, bucket, fan’s rating)"],
-                ["speed", "a speed in the duct"],
-                ["mass", "a mass"],
-              ]}
-              onChange={(v) => set({ statedAs: v, stated: null })}
-            />
-            <QuantityField
-              key={lane.statedAs}
-              label="It was"
-              quantity={STATED[lane.statedAs]}
-              si={lane.stated}
-              min={1e-7}
-              max={60}
-              hint="one figure for the whole run; 12 CFM, 5 L/min"
-              onChange={(stated) => set({ stated })}
-              onClear={() => set({ stated: null })}
-            />
-          </>
-        )}
+        {flow === "constant" && <StatedFlow lane={lane} set={set} />}
         {(flow === "speed" || (flow === "constant" && lane.statedAs === "speed")) && (
           <DuctFields lane={lane} set={set} />
         )}
@@ -179,6 +117,87 @@ export function LaneCard({
         <MoreFields lane={lane} set={set} copy={copy} />
       </details>
     </fieldset>
+  );
+}
+
+function StatedFlow({ lane, set }: { lane: LaneDraft; set: (change: Partial<LaneDraft>) => void }) {
+  return (
+    <>
+      <Select
+        label="Flow, not logged, known as"
+        value={lane.statedAs}
+        options={[
+          ["volume", "a volume (bag, bucket, fan’s rating)"],
+          ["speed", "a speed in the duct"],
+          ["mass", "a mass"],
+        ]}
+        onChange={(v) => set({ statedAs: v, stated: null })}
+      />
+      <QuantityField
+        key={lane.statedAs}
+        label="It was"
+        quantity={STATED[lane.statedAs]}
+        si={lane.stated}
+        min={1e-7}
+        max={60}
+        hint="one figure for the whole run; 12 CFM, 5 L/min"
+        onChange={(stated) => set({ stated })}
+        onClear={() => set({ stated: null })}
+      />
+    </>
+  );
+}
+
+/** What is asked of a lane that the experiment does not know yet. */
+function NewLane({
+  lane,
+  others,
+  set,
+  copy,
+}: {
+  lane: LaneDraft;
+  others: readonly string[];
+  set: (change: Partial<LaneDraft>) => void;
+  copy: boolean;
+}) {
+  return (
+    <>
+      <Select
+        label="Copy of"
+        value={lane.copyOf ?? ""}
+        options={[["", "a design of its own"], ...others.map((o) => [o, `lane ${o} (identical pair)`] as const)]}
+        onChange={(v) => set({ copyOf: v || null })}
+      />
+      {!copy && (
+        <>
+          <TextField label="Name" value={lane.name} maxLength={120} onChange={(v) => set({ name: v })} />
+          <Select
+            label="Absorber"
+            value={lane.absorber}
+            options={ABSORBER_FORMS.map((f) => [f, FORM_WORDS[f]] as const)}
+            onChange={(v) => set(withForm(v))}
+          />
+          <Select
+            label="Glazings"
+            value={lane.covers}
+            options={[
+              [0, "none"],
+              [1, "one"],
+              [2, "two"],
+            ]}
+            onChange={(v) => set({ covers: v })}
+          />
+          <QuantityField
+            label="Gross area"
+            quantity="area"
+            si={lane.grossAreaM2}
+            min={0.01}
+            max={200}
+            onChange={(grossAreaM2) => set({ grossAreaM2 })}
+          />
+        </>
+      )}
+    </>
   );
 }
 

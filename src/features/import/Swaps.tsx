@@ -2,6 +2,8 @@
 
 import { Plus, X } from "lucide-react";
 import type { SwapDraft } from "./draft";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 /** Boxes that changed places during the log: from then on each is measured with the other place's instruments. */
 export function Swaps({
@@ -23,10 +25,7 @@ export function Swaps({
     onSwaps(swaps.map((s, k) => (k === i ? { ...s, ...change } : s)));
   return (
     <section aria-labelledby="swaps" className="mt-4">
-      <div className="head">
-        <h2 id="swaps">Swaps</h2>
-        <span className="side">boxes that changed places during the log, on the clock of {zone}</span>
-      </div>
+      <Head id="swaps" title="Swaps" side={<>boxes that changed places during the log, on the clock of {zone}</>} />
       <ol>
         {swaps.map((s, i) => (
           <li key={i} className="flex flex-wrap items-end gap-2 border-b border-hair py-1">
@@ -59,24 +58,23 @@ export function Swaps({
               value={s.time}
               onChange={(e) => set(i, { time: e.target.value })}
             />
-            <button
-              type="button"
-              className="btn btn-plain"
+            <Button
+              kind="plain"
               aria-label={`Take swap ${i + 1} out`}
               onClick={() => onSwaps(swaps.filter((_, k) => k !== i))}
             >
               <X size={14} aria-hidden />
-            </button>
+            </Button>
           </li>
         ))}
       </ol>
-      <button
-        type="button"
-        className="btn btn-plain mt-1"
+      <Button
+        kind="plain"
+        className="mt-1"
         onClick={() => onSwaps([...swaps, { day, time: "", lanes: [lanes[0], lanes[1]] }])}
       >
         <Plus size={14} aria-hidden /> Boxes changed places
-      </button>
+      </Button>
     </section>
   );
 }

@@ -50,71 +50,7 @@ export function TargetForm({
         options={[["new", "a new one"], ...heads.map((h) => [h.id, h.name] as const)]}
         onChange={(v) => onTarget(v === "new" ? "new" : v)}
       />
-      {draft.target === "new" && (
-        <>
-          <TextField
-            label="Name"
-            value={draft.name}
-            maxLength={120}
-            placeholder="Mesh against flat sheet"
-            onChange={(v) => onChange({ name: v })}
-          />
-          <TextField
-            label="Question"
-            place="md:col-span-2"
-            value={draft.question}
-            maxLength={500}
-            placeholder="Which of the two gives more heat per square metre?"
-            onChange={(v) => onChange({ question: v })}
-          />
-          <label className="text-[13px] font-semibold">
-            Site
-            <select
-              className="field mt-0.5"
-              value={draft.siteId ?? ""}
-              onChange={(e) => onChange({ siteId: e.target.value === "new" ? "new" : Number(e.target.value) })}
-            >
-              {draft.siteId === null && <option value="">which?</option>}
-              {sites.map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.name}
-                </option>
-              ))}
-              <option value="new">a new site</option>
-            </select>
-          </label>
-          {draft.siteId === "new" && (
-            <>
-              <TextField
-                label="Site’s name"
-                value={draft.site.name}
-                maxLength={120}
-                onChange={(v) => site({ name: v })}
-              />
-              <CoordinateField value={siteFigures(draft)} zone={draft.site.zone} onChange={site} />
-              <QuantityField
-                label="Altitude"
-                quantity="length"
-                si={draft.site.altitudeM}
-                min={-430}
-                max={6000}
-                onChange={(altitudeM) => site({ altitudeM })}
-              />
-              <TextField
-                label="Site’s time zone"
-                list="site-zones"
-                defaultValue={draft.site.zone}
-                onChange={(v) => site({ zone: v.trim() })}
-              />
-              <datalist id="site-zones">
-                {zones.map((z) => (
-                  <option key={z} value={z} />
-                ))}
-              </datalist>
-            </>
-          )}
-        </>
-      )}
+      {draft.target === "new" && <NewFields {...{ draft, onChange, sites, site, zones }} />}
       <QuantityFields
         of={[
           {
@@ -179,5 +115,81 @@ export function TargetForm({
         onChange={(v) => onChange({ note: v })}
       />
     </div>
+  );
+}
+
+/** What a new experiment needs besides its readings: name, heated fluid, and where it stands. */
+function NewFields({
+  draft,
+  onChange,
+  sites,
+  site,
+  zones,
+}: {
+  draft: ImportDraft;
+  onChange: (change: Partial<ImportDraft>) => void;
+  sites: readonly Site[];
+  site: (change: Partial<ImportDraft["site"]>) => void;
+  zones: readonly string[];
+}) {
+  return (
+    <>
+      <TextField
+        label="Name"
+        value={draft.name}
+        maxLength={120}
+        placeholder="Mesh against flat sheet"
+        onChange={(v) => onChange({ name: v })}
+      />
+      <TextField
+        label="Question"
+        place="md:col-span-2"
+        value={draft.question}
+        maxLength={500}
+        placeholder="Which of the two gives more heat per square metre?"
+        onChange={(v) => onChange({ question: v })}
+      />
+      <label className="text-[13px] font-semibold">
+        Site
+        <select
+          className="field mt-0.5"
+          value={draft.siteId ?? ""}
+          onChange={(e) => onChange({ siteId: e.target.value === "new" ? "new" : Number(e.target.value) })}
+        >
+          {draft.siteId === null && <option value="">which?</option>}
+          {sites.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.name}
+            </option>
+          ))}
+          <option value="new">a new site</option>
+        </select>
+      </label>
+      {draft.siteId === "new" && (
+        <>
+          <TextField label="Site’s name" value={draft.site.name} maxLength={120} onChange={(v) => site({ name: v })} />
+          <CoordinateField value={siteFigures(draft)} zone={draft.site.zone} onChange={site} />
+          <QuantityField
+            label="Altitude"
+            quantity="length"
+            si={draft.site.altitudeM}
+            min={-430}
+            max={6000}
+            onChange={(altitudeM) => site({ altitudeM })}
+          />
+          <TextField
+            label="Site’s time zone"
+            list="site-zones"
+            defaultValue={draft.site.zone}
+            onChange={(v) => site({ zone: v.trim() })}
+          />
+          <datalist id="site-zones">
+            {zones.map((z) => (
+              <option key={z} value={z} />
+            ))}
+          </datalist>
+        </>
+      )}
+    </>
   );
 }

@@ -12,6 +12,7 @@ import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
+import { Head } from "@/ui/Head";
 
 type Unit = "repeat" | "first";
 
@@ -25,10 +26,11 @@ export function CostAndHeat({ worth, experimentId }: { worth: WorthView; experim
   if (offers.length + worth.left.length < 2) return null;
   return (
     <section aria-labelledby="cost">
-      <div className="head">
-        <h2 id="cost">Cost and heat</h2>
-        <span className="side">heat of one box {unit === "repeat" ? "when built again" : "when built once"}</span>
-      </div>
+      <Head
+        id="cost"
+        title="Cost and heat"
+        side={<>heat of one box {unit === "repeat" ? "when built again" : "when built once"}</>}
+      />
       {offers.length > 1 && (
         <>
           <p className="mt-1">{frontSentence(offers, currency, system)}</p>

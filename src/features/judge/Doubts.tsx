@@ -13,6 +13,8 @@ import { useAct } from "@/ui/useAct";
 import { doubtWords } from "@/words/doubts";
 import { dayOf } from "@/words/times";
 import { dismissDoubt } from "@/features/experiment/actions";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 /** What weakens the answer, in the answer's unit, each with what would settle it. */
 export function Doubts({ view }: { view: ExperimentView }) {
@@ -32,15 +34,14 @@ export function Doubts({ view }: { view: ExperimentView }) {
   const X = linear([-reach * 0.25, reach], [6, 144]);
   return (
     <section aria-labelledby="doubts">
-      <div className="head">
-        <h2 id="doubts">Doubts</h2>
+      <Head id="doubts" title="Doubts">
         {answer !== null && (
           <span className="side">
             bar: what the answer could become; heavy tick:{" "}
             {quantityText(answer, "heatFlux", { system, figures: 2, signed: true })}
           </span>
         )}
-      </div>
+      </Head>
       {doubts.length === 0 && <p className="py-2">None found.</p>}
       <ul>
         {doubts.map((d, i) => {
@@ -97,14 +98,9 @@ function Dismiss({ experimentId, doubt, title }: { experimentId: number; doubt: 
   const id = useId();
   if (!open)
     return (
-      <button
-        type="button"
-        className="btn btn-plain no-print"
-        aria-label={`Dismiss: ${title}`}
-        onClick={() => setOpen(true)}
-      >
+      <Button kind="plain" className="no-print" aria-label={`Dismiss: ${title}`} onClick={() => setOpen(true)}>
         Dismiss …
-      </button>
+      </Button>
     );
   return (
     <form
@@ -127,12 +123,12 @@ function Dismiss({ experimentId, doubt, title }: { experimentId: number; doubt: 
           onChange={(e) => setReason(e.target.value)}
         />
       </label>
-      <button type="submit" className="btn" disabled={busy || reason.trim().length < 8}>
+      <Button type="submit" disabled={busy || reason.trim().length < 8}>
         Dismiss it
-      </button>
-      <button type="button" className="btn btn-plain" onClick={() => setOpen(false)}>
+      </Button>
+      <Button kind="plain" onClick={() => setOpen(false)}>
         Keep it
-      </button>
+      </Button>
     </form>
   );
 }
@@ -158,15 +154,15 @@ function Dismissed({ view: { head }, doubts }: { view: ExperimentView; doubts: r
               <span className="min-w-0 flex-1">
                 {title}. <q>{reason}</q> <span className="side">{dayOf(atMs, zone)}</span>
               </span>
-              <button
-                type="button"
-                className="btn btn-plain no-print"
+              <Button
+                kind="plain"
+                className="no-print"
                 aria-label={`Take back: ${title}`}
                 disabled={busy}
                 onClick={() => act(() => dismissDoubt(head.id, doubtKey(d), null))}
               >
                 Take back
-              </button>
+              </Button>
             </li>
           );
         })}

@@ -8,6 +8,7 @@ import { usePreferences } from "@/ui/preferences";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { ASPECT_WORDS } from "@/words/build";
+import { Head } from "@/ui/Head";
 
 const DECISIONS: Record<EffectView["decision"], string> = {
   more: "more heat",
@@ -35,10 +36,11 @@ export function Effects({ worth, head }: { worth: WorthView; head: ExperimentHea
   };
   return (
     <section aria-labelledby="effects">
-      <div className="head">
-        <h2 id="effects">What each change did</h2>
-        <span className="side">{effects.length > 0 && "adjusted for all that is shown here"}</span>
-      </div>
+      <Head
+        id="effects"
+        title="What each change did"
+        side={effects.length > 0 && "adjusted for all that is shown here"}
+      />
       {effects.length > 0 && (
         <DataTable
           label="Effects of the changes"

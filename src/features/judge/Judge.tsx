@@ -23,6 +23,7 @@ import { Pairs } from "./Pairs";
 import { Ranking } from "./Ranking";
 import { Tested } from "./Tested";
 import { Versions } from "./Versions";
+import { Button } from "@/ui/Button";
 
 interface Judged {
   view: ExperimentView;
@@ -43,9 +44,9 @@ export function Judge({ view, versions, worth }: Judged) {
           <span>
             <VerdictNext verdict={verdict} head={head} />
           </span>{" "}
-          <button type="button" className="btn btn-plain no-print" onClick={() => window.print()}>
+          <Button kind="plain" className="no-print" onClick={() => window.print()}>
             <Printer size={14} aria-hidden /> Print
-          </button>
+          </Button>
           <Link href={`/experiments/${head.id}/report`} className="btn btn-plain no-print">
             <FileText size={14} aria-hidden /> Report
           </Link>

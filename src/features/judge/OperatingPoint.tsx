@@ -9,6 +9,7 @@ import { JUDGE_FIELDS } from "@/core/experiment/settingFields";
 import { POINT_ASKED } from "@/features/experiment/pointFields";
 import { Choice } from "@/ui/Choice";
 import { askedOf, QuantityFields } from "@/ui/form/QuantityFields";
+import { Head } from "@/ui/Head";
 
 const MATTERS = askedOf(JUDGE_FIELDS, { smallestDifference: "Matters from" });
 const ELECTRICITY = askedOf(JUDGE_FIELDS, { electricityWeight: "Fan’s electricity ×" });
@@ -21,12 +22,12 @@ export function OperatingPoint({ view }: { view: ExperimentView }) {
     change(({ operatingPoint }) => ({ operatingPoint: { ...operatingPoint, ...part } }));
   return (
     <section aria-labelledby="point" className="no-print">
-      <div className="head">
-        <h3 id="point">Your operating point</h3>
-        <span className="side" role="status">
-          {busy ? "ranking anew …" : "type with any unit; the ranking follows"}
-        </span>
-      </div>
+      <Head
+        id="point"
+        title="Your operating point"
+        status={busy ? "ranking anew …" : "type with any unit; the ranking follows"}
+        small
+      />
       {view.way === "tested" && (
         <p className="mt-1 text-ink-2">
           No curve of every lane reaches this point, so the answer stands as tested and does not move with it.

@@ -9,6 +9,7 @@ import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { chanceWords, UNIT_WORDS } from "@/words/judge";
+import { Head } from "@/ui/Head";
 
 /** All lanes against each other over the windows they share. */
 export function Pairs({ view }: { view: ExperimentView }) {
@@ -90,13 +91,16 @@ export function Pairs({ view }: { view: ExperimentView }) {
   ];
   return (
     <section aria-labelledby="pairs">
-      <div className="head">
-        <h2 id="pairs">Pairwise differences</h2>
-        <span className="side">
-          grey: under {quantityText(smallest, "heatFlux", { system, figures: 2 })}, too small to matter; ticks every{" "}
-          {step} {unit.symbol}
-        </span>
-      </div>
+      <Head
+        id="pairs"
+        title="Pairwise differences"
+        side={
+          <>
+            grey: under {quantityText(smallest, "heatFlux", { system, figures: 2 })}, too small to matter; ticks every{" "}
+            {step} {unit.symbol}
+          </>
+        }
+      />
       <DataTable label="Pairwise differences" file="pairs" columns={columns} rows={pairs} />
       <p className="side mt-1">
         Decisions are adjusted for the number of comparisons (Holm). Equal: the 90 % interval lies inside the grey.

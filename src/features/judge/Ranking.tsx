@@ -8,6 +8,7 @@ import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { chancePercent } from "@/words/judge";
+import { Head } from "@/ui/Head";
 
 /** Chance of each variant to take each place: with three or more, the best is not all there is to know. */
 function Places({ view: { ranking, head } }: { view: ExperimentView }) {
@@ -99,13 +100,17 @@ export function Ranking({ view }: { view: ExperimentView }) {
   const tied = (i: number) => ranking[i].rank[0] !== ranking[i].rank[1];
   return (
     <section aria-labelledby="ranking">
-      <div className="head">
-        <h2 id="ranking">Ranking</h2>
-        <span className="side">
-          useful heat per {view.head.settings.areaBasis} area {view.way === "point" ? "at your point" : "as tested"}
-        </span>
+      <Head
+        id="ranking"
+        title="Ranking"
+        side={
+          <>
+            useful heat per {view.head.settings.areaBasis} area {view.way === "point" ? "at your point" : "as tested"}
+          </>
+        }
+      >
         <span className="more side">chance of being best</span>
-      </div>
+      </Head>
       <ol>
         {ranking.map((r, i) => (
           <Row

@@ -24,6 +24,8 @@ import { Effects } from "./Effects";
 import { Pairs } from "./Pairs";
 import { Ranking } from "./Ranking";
 import { Tested } from "./Tested";
+import { Button } from "@/ui/Button";
+import { Head } from "@/ui/Head";
 
 /** One document for a sceptic: the answer on the first page, then everything it rests on. */
 export function Report({ view, report, worth }: { view: ExperimentView; report: ReportView; worth: WorthView | null }) {
@@ -31,9 +33,9 @@ export function Report({ view, report, worth }: { view: ExperimentView; report: 
   return (
     <article className="report mx-auto max-w-[980px]">
       <p className="no-print mb-2 flex flex-wrap gap-x-4">
-        <button type="button" className="btn btn-main" onClick={() => window.print()}>
+        <Button kind="main" onClick={() => window.print()}>
           <Printer size={14} aria-hidden /> Print, or save as PDF
-        </button>
+        </Button>
         <a className="btn btn-plain" href={`/api/experiments/${head.id}/package`} download>
           <Download size={14} aria-hidden /> Package (zip)
         </a>
@@ -62,10 +64,7 @@ export function Report({ view, report, worth }: { view: ExperimentView; report: 
         <Instruments rows={report.instruments} />
         {view.curves.length > 0 && (
           <section aria-label="Curves">
-            <div className="head">
-              <h2>Curves</h2>
-              <span className="side">efficiency over reduced temperature difference, with bands at 95 %</span>
-            </div>
+            <Head title="Curves" side="efficiency over reduced temperature difference, with bands at 95 %" />
             <CurveChart view={view} height={300} markPoint />
             <Coefficients view={view} report={report} />
           </section>
@@ -101,10 +100,7 @@ function Specimens({ view: { head } }: { view: ExperimentView }) {
   const m2 = (v: number) => quantityText(v, "area", { system, figures: 3 });
   return (
     <section aria-labelledby="specimens">
-      <div className="head">
-        <h2 id="specimens">Specimens</h2>
-        <span className="side">as drawn and built; sections from glass to back</span>
-      </div>
+      <Head id="specimens" title="Specimens" side="as drawn and built; sections from glass to back" />
       <ul className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
         {head.lanes.map((l) => {
           const areas = designAreas(l.design);
@@ -191,9 +187,7 @@ function Instruments({ rows }: { rows: readonly InstrumentRow[] }) {
   ];
   return (
     <section aria-labelledby="instruments">
-      <div className="head">
-        <h2 id="instruments">Instruments</h2>
-      </div>
+      <Head id="instruments" title="Instruments" />
       <DataTable label="Instruments as taken" file="instruments" columns={columns} rows={[...rows]} minWidth={520} />
     </section>
   );
@@ -243,9 +237,7 @@ function Runs({ view: { head, runs } }: { view: ExperimentView }) {
   const { zone } = head.site;
   return (
     <section aria-labelledby="runs">
-      <div className="head">
-        <h2 id="runs">Runs, and what lies over their readings</h2>
-      </div>
+      <Head id="runs" title="Runs, and what lies over their readings" />
       {runs.map((r) => (
         <div key={r.id} className="break-inside-avoid border-b border-hair py-1.5">
           <p>
@@ -273,9 +265,7 @@ function Runs({ view: { head, runs } }: { view: ExperimentView }) {
 
 const Methods = ({ report }: { report: ReportView }) => (
   <section aria-labelledby="how" className="break-inside-avoid">
-    <div className="head">
-      <h2 id="how">How it was reckoned</h2>
-    </div>
+    <Head id="how" title="How it was reckoned" />
     <p className="text-[13.5px]">
       Heat ṁ·c_p·ΔT and efficiency after ISO 9806:2017; steady windows by its limits; curves by weighted least squares
       with the storage term; uncertainty source by source (GUM, JCGM 100:2008), degrees of freedom by Welch and

@@ -5,6 +5,7 @@ import { Interval, scaleOver } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { moreShare, ratioWords, UNIT_WORDS } from "@/words/judge";
+import { Head } from "@/ui/Head";
 
 interface Row {
   a: string;
@@ -28,10 +29,11 @@ export function Tested({ view }: { view: ExperimentView }) {
   const columns = columnsOn(min, max, step);
   return (
     <section aria-labelledby="tested">
-      <div className="head">
-        <h2 id="tested">As tested</h2>
-        <span className="side">heat per {view.head.settings.areaBasis} area, side by side, nothing moved</span>
-      </div>
+      <Head
+        id="tested"
+        title="As tested"
+        side={<>heat per {view.head.settings.areaBasis} area, side by side, nothing moved</>}
+      />
       <DataTable label="Heat ratios as tested" file="as-tested" columns={columns} rows={rows} />
       <p className="side mt-1">
         Each span is compared with its own level, so the sun’s changes drop out; no sun sensor is needed.

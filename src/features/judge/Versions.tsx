@@ -11,6 +11,8 @@ import { changeWords } from "@/words/versions";
 import { clock } from "@/words/times";
 import { freezeVerdict } from "./actions";
 import { TextField } from "@/ui/form/fields";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 /** Verdicts as they stood, each with what has changed since. */
 export function Versions({ view, versions }: { view: ExperimentView; versions: readonly VersionView[] }) {
@@ -21,10 +23,7 @@ export function Versions({ view, versions }: { view: ExperimentView; versions: r
     quantityText(si, "heatFlux", { system, expanded: expanded ?? undefined, signed: true });
   return (
     <section aria-labelledby="versions">
-      <div className="head">
-        <h2 id="versions">Frozen verdicts</h2>
-        <span className="side">data, layers and settings as they were, by their fingerprint</span>
-      </div>
+      <Head id="versions" title="Frozen verdicts" side="data, layers and settings as they were, by their fingerprint" />
       <ul>
         {versions.map((v) => (
           <li key={v.id} className="border-b border-hair py-1 text-[13.5px]">
@@ -52,9 +51,9 @@ export function Versions({ view, versions }: { view: ExperimentView; versions: r
           value={note}
           onChange={setNote}
         />
-        <button type="submit" className="btn" disabled={busy}>
+        <Button type="submit" disabled={busy}>
           <Camera size={14} aria-hidden /> Freeze this verdict
-        </button>
+        </Button>
       </form>
     </section>
   );

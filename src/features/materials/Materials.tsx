@@ -13,10 +13,13 @@ import { downloadUrl } from "@/ui/download";
 import { usePreferences } from "@/ui/preferences";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { FLAG_WORDS, GROUP_WORDS, materialProblemWords, UNIT_WORDS } from "@/words/material";
-import { useAct } from "@/ui/useAct";
+import { useAct, type Act } from "@/ui/useAct";
 import { deleteMaterial, keepMaterials } from "./actions";
 import { MaterialEditor } from "./MaterialEditor";
 import { Select } from "@/ui/form/Select";
+import { Button } from "@/ui/Button";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
 
 /** The library: what each stuff does to light and heat, what it bears, what it costs; and one's own beside it. */
 export function Materials({ own, find = "" }: { own: Material[]; find?: string }) {
@@ -35,6 +38,75 @@ export function Materials({ own, find = "" }: { own: Material[]; find?: string }
         `${m.name} ${m.note} ${m.flags.map((f) => FLAG_WORDS[f]).join(" ")}`.toLowerCase().includes(w),
       ),
   );
+  const { remove, save, read, keep } = useOwn({ own, setProblems, act, undoable });
+  const columns = [
+    ...propertyColumns(system),
+    {
+      id: "tools",
+      title: "",
+      tools: true,
+      value: () => null,
+      cell: (m: Material) => {
+        const mine = ownKeys.has(m.key);
+        return (
+          <>
+            <Button kind="plain" onClick={() => setEdited(mine ? m : copyOf(m))}>
+              {mine ? "Change" : "Make mine"}
+            </Button>
+            {mine && (
+              <Button kind="plain" disabled={busy} onClick={() => remove(m)}>
+                Remove
+              </Button>
+            )}
+          </>
+        );
+      },
+    },
+  ];
+  return (
+    <div className="px-4 pb-8 pt-3 sm:px-6">
+      <h1 className="sentence">
+        {LIBRARY.length} generic materials{own.length ? ` and ${own.length} of your own` : ""}. Typical values: two
+        batches of one stuff differ by a tenth, foams and paints by more.
+      </h1>
+      <Find {...{ text, setText, group, setGroup, setEdited, save, busy, read }} />
+      {problems.length > 0 && <Refused problems={problems} />}
+      {edited && (
+        <MaterialEditor
+          key={edited.key}
+          material={edited}
+          busy={busy}
+          onCancel={() => setEdited(null)}
+          onKeep={(m) => keep([m], () => setEdited(null))}
+        />
+      )}
+      <div className="mt-3">
+        <DataTable
+          label="Materials"
+          columns={columns}
+          rows={shown}
+          minWidth={1080}
+          height={700}
+          marked={(m) => ownKeys.has(m.key)}
+        />
+      </div>
+      {shown.length === 0 && <p className="py-3">Nothing of that name. Shorten it, or add your own.</p>}
+    </div>
+  );
+}
+
+/** What can be done to a person's own materials. */
+function useOwn({
+  own,
+  setProblems,
+  act,
+  undoable,
+}: {
+  own: Material[];
+  setProblems: Dispatch<SetStateAction<MaterialProblem[]>>;
+  act: Act["act"];
+  undoable: Act["undoable"];
+}) {
   const save = () => {
     const url = URL.createObjectURL(new Blob(["\uFEFF", materialsToCsv([...own, ...LIBRARY])], { type: "text/csv" }));
     downloadUrl(url, "materials.csv");
@@ -67,118 +139,119 @@ export function Materials({ own, find = "" }: { own: Material[]; find?: string }
       () => deleteMaterial(m.key, false),
       `${m.name} removed from your library.`,
     );
-  const columns = [
-    ...propertyColumns(system),
-    {
-      id: "tools",
-      title: "",
-      tools: true,
-      value: () => null,
-      cell: (m: Material) => {
-        const mine = ownKeys.has(m.key);
-        return (
-          <>
-            <button type="button" className="btn btn-plain" onClick={() => setEdited(mine ? m : copyOf(m))}>
-              {mine ? "Change" : "Make mine"}
-            </button>
-            {mine && (
-              <button type="button" className="btn btn-plain" disabled={busy} onClick={() => remove(m)}>
-                Remove
-              </button>
-            )}
-          </>
-        );
-      },
-    },
-  ];
+  return { remove, save, read, keep };
+}
+
+function Refused({ problems }: { problems: MaterialProblem[] }) {
   return (
-    <div className="px-4 pb-8 pt-3 sm:px-6">
-      <h1 className="sentence">
-        {LIBRARY.length} generic materials{own.length ? ` and ${own.length} of your own` : ""}. Typical values: two
-        batches of one stuff differ by a tenth, foams and paints by more.
-      </h1>
-      <div className="no-print mt-2 flex flex-wrap items-end gap-3">
-        <label className="text-[13px] font-semibold">
-          Find
-          <input
-            className="field mt-0.5"
-            type="search"
-            value={text}
-            onChange={(e) => setText(e.target.value)}
-            placeholder="foam, solvent, clear"
-          />
-        </label>
-        <Select
-          label="Kind"
-          value={group}
-          options={[["all", "all"], ["own", "your own"], ...MATERIAL_GROUPS.map((g) => [g, GROUP_WORDS[g]] as const)]}
-          onChange={setGroup}
+    <div role="alert" className="mt-2 border-l-4 border-danger pl-2.5">
+      <p className="font-[650] text-danger">
+        Nothing was taken over: {problems.length} cell{problems.length > 1 ? "s" : ""} cannot be read.
+      </p>
+      <ul className="text-[13.5px]">
+        {problems.slice(0, 12).map((p, i) => (
+          <li key={i}>{materialProblemWords(p)}</li>
+        ))}
+        {problems.length > 12 && <li className="side">and {problems.length - 12} more</li>}
+      </ul>
+    </div>
+  );
+}
+
+/** What is shown of the library, and its ways in and out. */
+function Find({
+  text,
+  setText,
+  group,
+  setGroup,
+  setEdited,
+  save,
+  busy,
+  read,
+}: {
+  text: string;
+  setText: Dispatch<SetStateAction<string>>;
+  group:
+    | "glazing"
+    | "sheet"
+    | "coating"
+    | "mesh"
+    | "tube"
+    | "insulation"
+    | "board"
+    | "masonry"
+    | "reflector"
+    | "sundry"
+    | "all"
+    | "own";
+  setGroup: Dispatch<
+    SetStateAction<
+      | "glazing"
+      | "sheet"
+      | "coating"
+      | "mesh"
+      | "tube"
+      | "insulation"
+      | "board"
+      | "masonry"
+      | "reflector"
+      | "sundry"
+      | "all"
+      | "own"
+    >
+  >;
+  setEdited: Dispatch<SetStateAction<Material | null>>;
+  save: () => void;
+  busy: boolean;
+  read: (file: File | undefined) => Promise<undefined>;
+}) {
+  return (
+    <div className="no-print mt-2 flex flex-wrap items-end gap-3">
+      <label className="text-[13px] font-semibold">
+        Find
+        <input
+          className="field mt-0.5"
+          type="search"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          placeholder="foam, solvent, clear"
         />
-        <button
-          type="button"
-          className="btn"
-          onClick={() =>
-            setEdited({
-              ...LIBRARY[0],
-              key: `my-${Date.now().toString(36)}`,
-              name: "",
-              note: "",
-              source: "own measurement",
-            })
-          }
-        >
-          Add your own
-        </button>
-        <span className="flex-1" />
-        <button type="button" className="btn" onClick={save}>
-          <Download size={14} aria-hidden /> Save as CSV
-        </button>
-        <label className="btn cursor-pointer">
-          <Upload size={14} aria-hidden /> {busy ? "Reading …" : "Read a CSV"}
-          <input
-            type="file"
-            accept=".csv,text/csv"
-            className="sr-only"
-            onChange={(e) => {
-              void read(e.target.files?.[0]);
-              e.target.value = "";
-            }}
-          />
-        </label>
-      </div>
-      {problems.length > 0 && (
-        <div role="alert" className="mt-2 border-l-4 border-danger pl-2.5">
-          <p className="font-[650] text-danger">
-            Nothing was taken over: {problems.length} cell{problems.length > 1 ? "s" : ""} cannot be read.
-          </p>
-          <ul className="text-[13.5px]">
-            {problems.slice(0, 12).map((p, i) => (
-              <li key={i}>{materialProblemWords(p)}</li>
-            ))}
-            {problems.length > 12 && <li className="side">and {problems.length - 12} more</li>}
-          </ul>
-        </div>
-      )}
-      {edited && (
-        <MaterialEditor
-          key={edited.key}
-          material={edited}
-          busy={busy}
-          onCancel={() => setEdited(null)}
-          onKeep={(m) => keep([m], () => setEdited(null))}
+      </label>
+      <Select
+        label="Kind"
+        value={group}
+        options={[["all", "all"], ["own", "your own"], ...MATERIAL_GROUPS.map((g) => [g, GROUP_WORDS[g]] as const)]}
+        onChange={setGroup}
+      />
+      <Button
+        onClick={() =>
+          setEdited({
+            ...LIBRARY[0],
+            key: `my-${Date.now().toString(36)}`,
+            name: "",
+            note: "",
+            source: "own measurement",
+          })
+        }
+      >
+        Add your own
+      </Button>
+      <span className="flex-1" />
+      <Button onClick={save}>
+        <Download size={14} aria-hidden /> Save as CSV
+      </Button>
+      <label className="btn cursor-pointer">
+        <Upload size={14} aria-hidden /> {busy ? "Reading …" : "Read a CSV"}
+        <input
+          type="file"
+          accept=".csv,text/csv"
+          className="sr-only"
+          onChange={(e) => {
+            void read(e.target.files?.[0]);
+            e.target.value = "";
+          }}
         />
-      )}
-      <div className="mt-3">
-        <DataTable
-          label="Materials"
-          columns={columns}
-          rows={shown}
-          minWidth={1080}
-          height={700}
-          marked={(m) => ownKeys.has(m.key)}
-        />
-      </div>
-      {shown.length === 0 && <p className="py-3">Nothing of that name. Shorten it, or add your own.</p>}
+      </label>
     </div>
   );
 }

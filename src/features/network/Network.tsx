@@ -6,6 +6,8 @@ import { useAct } from "@/ui/useAct";
 import { addViewer, endViewer } from "./actions";
 import { Select } from "@/ui/form/Select";
 import { TextField } from "@/ui/form/fields";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 type Props = NetworkPage & { codes: { address: string; code: string }[] };
 
@@ -68,13 +70,11 @@ const Open = ({ codes, encrypted }: Pick<Props, "codes" | "encrypted">) => (
 function Viewers({ viewers, experiments, codes }: Props) {
   return (
     <section aria-labelledby="viewers" className="mt-6 max-w-3xl">
-      <div className="head">
-        <h2 id="viewers">Links that only show</h2>
-        <span className="side">
-          one experiment, to look at and to take along as a package; nothing can be changed; revoked, a link ends within
-          the hour
-        </span>
-      </div>
+      <Head
+        id="viewers"
+        title="Links that only show"
+        side="one experiment, to look at and to take along as a package; nothing can be changed; revoked, a link ends within the hour"
+      />
       <NewViewer experiments={experiments} base={codes[0]?.address ?? ""} />
       <ul>
         {viewers.map((v) => (
@@ -109,9 +109,9 @@ function NewViewer({ experiments, base }: Pick<Props, "experiments"> & { base: s
         onChange={setExperimentId}
       />
       <TextField label="For whom" value={label} maxLength={80} required onChange={setLabel} />
-      <button className="btn" disabled={busy || !experiments.length}>
+      <Button disabled={busy || !experiments.length} type="submit">
         Make a link
-      </button>
+      </Button>
       {link && (
         <p role="status" className="basis-full">
           Shown this once: <code className="break-all bg-well px-2 py-1">{link}</code>
@@ -135,9 +135,9 @@ function Viewer({ viewer: v }: { viewer: NetworkPage["viewers"][number] }) {
       {v.revokedAt !== null ? (
         <span className="side">revoked</span>
       ) : (
-        <button type="button" className="btn btn-plain ml-auto" disabled={busy} onClick={revoke}>
+        <Button kind="plain" className="ml-auto" disabled={busy} onClick={revoke}>
           Revoke
-        </button>
+        </Button>
       )}
     </li>
   );

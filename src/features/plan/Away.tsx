@@ -9,6 +9,9 @@ import { addUnavailable, removeUnavailable } from "./actions";
 import { dayOf, timeOfDay } from "@/words/times";
 import { Select } from "@/ui/form/Select";
 import { TextField } from "@/ui/form/fields";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
+import { Problem } from "@/ui/Problem";
 
 const minutes = (clock: string): number => Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3, 5));
 const hhmm = (minute: number): string =>
@@ -62,10 +65,7 @@ export function Away({ plan }: { plan: PlanView }) {
     );
   return (
     <section aria-labelledby="away">
-      <div className="head">
-        <h2 id="away">When you are away</h2>
-        <span className="side">for all plans</span>
-      </div>
+      <Head id="away" title="When you are away" side="for all plans" />
       <ul>
         {plan.unavailable.map((u) => (
           <li key={u.id} className="flex items-center gap-2 border-b border-hair py-1 text-[13.5px]">
@@ -75,9 +75,9 @@ export function Away({ plan }: { plan: PlanView }) {
                 : `${dayOf(u.fromMs, zone)}, ${timeOfDay(u.fromMs, zone)} to ${timeOfDay(u.toMs, zone)}`}
               {u.reason ? <span className="text-ink-2">, {u.reason}</span> : ""}
             </span>
-            <button type="button" className="btn btn-plain min-h-[26px]" disabled={busy} onClick={() => remove(u.id)}>
+            <Button kind="plain" className="min-h-[26px]" disabled={busy} onClick={() => remove(u.id)}>
               Remove
-            </button>
+            </Button>
           </li>
         ))}
       </ul>
@@ -110,15 +110,11 @@ export function Away({ plan }: { plan: PlanView }) {
         <TextField label="From" type="time" value={form.from} onChange={(v) => setForm({ ...form, from: v })} />
         <TextField label="To" type="time" value={form.to} onChange={(v) => setForm({ ...form, to: v })} />
         <TextField label="Why" maxLength={120} value={form.reason} onChange={(v) => setForm({ ...form, reason: v })} />
-        <button type="submit" className="btn self-end" disabled={busy}>
+        <Button className="self-end" type="submit" disabled={busy}>
           Add
-        </button>
+        </Button>
       </form>
-      {error && (
-        <p role="alert" className="text-[13px] font-semibold text-danger">
-          {error}
-        </p>
-      )}
+      <Problem className="text-[13px]">{error}</Problem>
     </section>
   );
 }

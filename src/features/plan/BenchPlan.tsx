@@ -1,5 +1,6 @@
 "use client";
 
+import type { Obstacle } from "@/core/site/shade";
 import { linear } from "@/ui/scale";
 import { Download } from "lucide-react";
 import { useRef } from "react";
@@ -14,6 +15,11 @@ import { useWidth } from "@/ui/useWidth";
 import { BENCH_FIELDS } from "@/core/experiment/settingFields";
 import { timeOfDay, dayText } from "@/words/times";
 import { areaThrough } from "@/ui/drawing";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
+import type { Scale } from "@/ui/scale";
+import type { Station } from "@/core/plan/bench";
+import type { PlanSpecimen } from "@/services/plan/plan";
 
 const HEIGHT = 230;
 /** Obstacles nearer than this, m, are drawn. */
@@ -52,10 +58,11 @@ export function BenchPlan({
   const shade = day?.sky.shade ?? [];
   return (
     <section aria-labelledby="bench-plan" data-testid="bench-plan">
-      <div className="head">
-        <h2 id="bench-plan">The bench</h2>
-        <span className="side">to scale; stations as wide as the widest box, so that boxes can change places</span>
-      </div>
+      <Head
+        id="bench-plan"
+        title="The bench"
+        side="to scale; stations as wide as the widest box, so that boxes can change places"
+      />
       <div className="grid grid-cols-[repeat(auto-fill,88px)] items-start gap-3 pt-2">
         <QuantityFields of={bench.rows > 1 ? SEVERAL_ROWS : ONE_ROW} value={bench} set={set} />
       </div>
@@ -111,58 +118,8 @@ function Drawing({ plan }: { plan: PlanView }) {
         role="img"
         aria-label={`Bench from above: ${stations.map((s, i) => `station ${s.number} holds ${specimens[order[i]].letter}`).join(", ")}; ${near.map((o) => `${o.name} ${o.distanceM} m away at ${o.bearing}°`).join(", ")}.`}
       >
-        {near.map((o) => {
-          const [e, n] = [
-            o.distanceM * Math.sin((o.bearing * Math.PI) / 180),
-            o.distanceM * Math.cos((o.bearing * Math.PI) / 180),
-          ];
-          if (o.kind === "tree")
-            return (
-              <g key={o.id}>
-                <circle
-                  cx={X(e)}
-                  cy={Y(n)}
-                  r={(o.crownDiameterM / 2) * scale}
-                  fill="var(--well)"
-                  stroke="var(--ink)"
-                  strokeDasharray="3 2"
-                />
-                <text x={X(e)} y={Y(n) + 4} textAnchor="middle">
-                  {o.name}, {o.topM} m
-                </text>
-              </g>
-            );
-          const along = (((o.facing ?? o.bearing + 180) + 90) * Math.PI) / 180;
-          const [dx, dy] = [(Math.sin(along) * o.widthM) / 2, (Math.cos(along) * o.widthM) / 2];
-          return (
-            <g key={o.id}>
-              <path d={`M${X(e - dx)} ${Y(n - dy)}L${X(e + dx)} ${Y(n + dy)}`} stroke="var(--ink)" strokeWidth="4" />
-              <text x={X(e) + 6} y={Y(n) - 6}>
-                {o.name}, {o.heightM} m
-              </text>
-            </g>
-          );
-        })}
-        {far.map((o) => {
-          const d = direction(o.bearing, 0);
-          const reach =
-            Math.min(
-              ...[(d[0] > 0 ? box.east : box.west) / d[0], (d[1] > 0 ? box.north : box.south) / d[1]].map(Math.abs),
-            ) * 0.94;
-          const [x, y] = [X(d[0] * reach), Y(d[1] * reach)];
-          return (
-            <g key={o.id}>
-              <path d={`M${x - 9 * d[0]} ${y + 9 * d[1]}L${x} ${y}`} stroke="var(--ink)" strokeWidth="3" />
-              <text
-                x={Math.max(70, Math.min(half - 70, x))}
-                y={Math.max(12, Math.min(HEIGHT - 4, y - (d[1] > 0 ? 5 : 12)))}
-                textAnchor="middle"
-              >
-                {o.name}, {o.distanceM} m off
-              </text>
-            </g>
-          );
-        })}
+        <Near {...{ near, X, Y, scale }} />
+        <Far {...{ far, box, X, Y, half }} />
         {suns.map((s, i) => {
           const d = direction(s.azimuth, 0);
           const r = Math.min(box.east - box.west, box.north - box.south) * 0.5;
@@ -176,41 +133,7 @@ function Drawing({ plan }: { plan: PlanView }) {
             </g>
           );
         })}
-        {stations.map((s, i) => {
-          const letter = specimens[order[i]].letter;
-          const [front] = s.body;
-          const c = s.receiver.centre;
-          return (
-            <g key={s.number}>
-              {s.own.map(
-                (m, k) =>
-                  m.kind === "quad" && (
-                    <path
-                      key={k}
-                      d={areaThrough(m.corners.map(at))}
-                      fill="var(--sheet)"
-                      stroke="var(--ink)"
-                      strokeDasharray="2 2"
-                    />
-                  ),
-              )}
-              <path d={areaThrough(front.corners.map(at))} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.5" />
-              <path
-                transform={`translate(${X(c[0])} ${Y(c[1])}) scale(0.9)`}
-                d={laneShape(letter)}
-                fill={laneColor(letter)}
-              />
-              <text
-                x={X(c[0])}
-                y={Math.max(...front.corners.map((k) => Y(k[1]))) + 14}
-                textAnchor="middle"
-                style={{ fill: "var(--ink)", fontWeight: 650 }}
-              >
-                {s.number}: {letter}
-              </text>
-            </g>
-          );
-        })}
+        <Stations {...{ stations, specimens, order, at, X, Y }} />
         <g transform={`translate(${half - 28} 24)`}>
           <path d="M0 12V-10M-4 -4L0 -11L4 -4" fill="none" stroke="var(--ink)" strokeWidth="1.5" />
           <text y={24} textAnchor="middle">
@@ -225,15 +148,136 @@ function Drawing({ plan }: { plan: PlanView }) {
         </g>
         {width > 620 && <Side plan={plan} x={half + 20} width={width - half - 30} />}
       </svg>
-      <button
-        type="button"
-        className="btn btn-plain no-print absolute right-0 bottom-0"
+      <Button
+        kind="plain"
+        className="no-print absolute right-0 bottom-0"
         onClick={() => svg.current && downloadSvg(svg.current, "bench.svg")}
       >
         <Download size={13} aria-hidden /> SVG
-      </button>
+      </Button>
     </div>
   );
+}
+
+function Stations({
+  stations,
+  specimens,
+  order,
+  at,
+  X,
+  Y,
+}: {
+  stations: Station[];
+  specimens: PlanSpecimen[];
+  order: number[];
+  at: (c: Point) => [number, number];
+  X: Scale;
+  Y: Scale;
+}) {
+  return stations.map((s, i) => {
+    const letter = specimens[order[i]].letter;
+    const [front] = s.body;
+    const c = s.receiver.centre;
+    return (
+      <g key={s.number}>
+        {s.own.map(
+          (m, k) =>
+            m.kind === "quad" && (
+              <path
+                key={k}
+                d={areaThrough(m.corners.map(at))}
+                fill="var(--sheet)"
+                stroke="var(--ink)"
+                strokeDasharray="2 2"
+              />
+            ),
+        )}
+        <path d={areaThrough(front.corners.map(at))} fill="var(--sheet)" stroke="var(--ink)" strokeWidth="1.5" />
+        <path
+          transform={`translate(${X(c[0])} ${Y(c[1])}) scale(0.9)`}
+          d={laneShape(letter)}
+          fill={laneColor(letter)}
+        />
+        <text
+          x={X(c[0])}
+          y={Math.max(...front.corners.map((k) => Y(k[1]))) + 14}
+          textAnchor="middle"
+          style={{ fill: "var(--ink)", fontWeight: 650 }}
+        >
+          {s.number}: {letter}
+        </text>
+      </g>
+    );
+  });
+}
+
+function Far({
+  far,
+  box,
+  X,
+  Y,
+  half,
+}: {
+  far: readonly Obstacle[];
+  box: { west: number; east: number; south: number; north: number };
+  X: Scale;
+  Y: Scale;
+  half: number;
+}) {
+  return far.map((o) => {
+    const d = direction(o.bearing, 0);
+    const reach =
+      Math.min(...[(d[0] > 0 ? box.east : box.west) / d[0], (d[1] > 0 ? box.north : box.south) / d[1]].map(Math.abs)) *
+      0.94;
+    const [x, y] = [X(d[0] * reach), Y(d[1] * reach)];
+    return (
+      <g key={o.id}>
+        <path d={`M${x - 9 * d[0]} ${y + 9 * d[1]}L${x} ${y}`} stroke="var(--ink)" strokeWidth="3" />
+        <text
+          x={Math.max(70, Math.min(half - 70, x))}
+          y={Math.max(12, Math.min(HEIGHT - 4, y - (d[1] > 0 ? 5 : 12)))}
+          textAnchor="middle"
+        >
+          {o.name}, {o.distanceM} m off
+        </text>
+      </g>
+    );
+  });
+}
+
+function Near({ near, X, Y, scale }: { near: readonly Obstacle[]; X: Scale; Y: Scale; scale: number }) {
+  return near.map((o) => {
+    const [e, n] = [
+      o.distanceM * Math.sin((o.bearing * Math.PI) / 180),
+      o.distanceM * Math.cos((o.bearing * Math.PI) / 180),
+    ];
+    if (o.kind === "tree")
+      return (
+        <g key={o.id}>
+          <circle
+            cx={X(e)}
+            cy={Y(n)}
+            r={(o.crownDiameterM / 2) * scale}
+            fill="var(--well)"
+            stroke="var(--ink)"
+            strokeDasharray="3 2"
+          />
+          <text x={X(e)} y={Y(n) + 4} textAnchor="middle">
+            {o.name}, {o.topM} m
+          </text>
+        </g>
+      );
+    const along = (((o.facing ?? o.bearing + 180) + 90) * Math.PI) / 180;
+    const [dx, dy] = [(Math.sin(along) * o.widthM) / 2, (Math.cos(along) * o.widthM) / 2];
+    return (
+      <g key={o.id}>
+        <path d={`M${X(e - dx)} ${Y(n - dy)}L${X(e + dx)} ${Y(n + dy)}`} stroke="var(--ink)" strokeWidth="4" />
+        <text x={X(e) + 6} y={Y(n) - 6}>
+          {o.name}, {o.heightM} m
+        </text>
+      </g>
+    );
+  });
 }
 
 /** Across the rows, seen from the side the bench's left is nearest to, with the noon sun of the first day. */

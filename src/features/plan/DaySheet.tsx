@@ -13,6 +13,8 @@ import { changePlan } from "./actions";
 import { sheetBlocks } from "./sheet";
 import { timeOfDay, dayText } from "@/words/times";
 import { answered } from "@/ui/useAct";
+import { Button } from "@/ui/Button";
+import type { SheetBlock } from "@/features/plan/sheet";
 
 /** One day at the bench on paper or phone: when, where each box stands, what to do and what to mind, to be ticked off. */
 export function DaySheet({ plan, date }: { plan: PlanView; date: string }) {
@@ -41,7 +43,7 @@ export function DaySheet({ plan, date }: { plan: PlanView; date: string }) {
       if (!result.ok) toast.error(result.error);
     });
   const number = plan.days.indexOf(day) + 1;
-  const key = (line: string) => (line.startsWith("pack/") ? `${date}/${line}` : line);
+  const keyOf = (line: string) => (line.startsWith("pack/") ? `${date}/${line}` : line);
   return (
     <div>
       <div className="no-print max-sm:hidden">
@@ -57,9 +59,9 @@ export function DaySheet({ plan, date }: { plan: PlanView; date: string }) {
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
           {back}
           <span className="flex-1" />
-          <button type="button" className="btn no-print" onClick={() => window.print()}>
+          <Button className="no-print" onClick={() => window.print()}>
             <Printer size={14} aria-hidden /> Print
-          </button>
+          </Button>
         </div>
         <h1 className="sentence mt-1">
           {dayText(date)}, day {number} of {plan.settings.days}: {plan.name}
@@ -97,41 +99,62 @@ export function DaySheet({ plan, date }: { plan: PlanView; date: string }) {
         ))}
         <p className="side">Stations from the left as you face the glass.</p>
         {sheetBlocks(plan, day, system).map((b) => (
-          <section key={b.id} className="mt-3 break-inside-avoid" aria-label={b.title}>
-            <h2 className="flex flex-wrap items-baseline gap-x-3 border-b-[1.5px] border-ink pb-0.5 text-[15px] font-[650]">
-              <span className="w-[104px] shrink-0 tabular-nums">
-                {b.at ? `${timeOfDay(b.at.fromMs, zone)}–${timeOfDay(b.at.toMs, zone)}` : "before"}
-              </span>
-              {b.title}
-              {b.sky && <span className="text-[13px] font-normal text-ink-2">{b.sky}</span>}
-            </h2>
-            <ul>
-              {b.lines.map((l) => (
-                <li key={l.id} className="border-b border-hair">
-                  <label className="grid min-h-[40px] grid-cols-[28px_minmax(0,1fr)] items-center gap-x-2 py-1 max-sm:min-h-[44px]">
-                    <input
-                      type="checkbox"
-                      className="size-5 accent-[var(--action)]"
-                      checked={ticked.includes(key(l.id))}
-                      onChange={(e) => tick(key(l.id), e.target.checked)}
-                      aria-label={l.text}
-                    />
-                    <span className={ticked.includes(key(l.id)) ? "text-ink-3 line-through" : ""}>{l.text}</span>
-                    {l.safety && (
-                      <span className="col-start-2 border-l-[3px] border-doubt-line pl-2 text-[13px] text-doubt">
-                        {l.safety}
-                      </span>
-                    )}
-                  </label>
-                </li>
-              ))}
-            </ul>
-          </section>
+          <Block
+            key={b.id}
+            {...{ b, zone }}
+            tick={(line, on) => tick(keyOf(line), on)}
+            isTicked={(line) => ticked.includes(keyOf(line))}
+          />
         ))}
         <p className="side mt-3" role="status">
           {busy ? "Keeping …" : "Local codes and licensed trades come first; this sheet is a reminder, not a permit."}
         </p>
       </div>
     </div>
+  );
+}
+
+function Block({
+  b,
+  zone,
+  isTicked,
+  tick,
+}: {
+  b: SheetBlock;
+  zone: string;
+  isTicked: (line: string) => boolean;
+  tick: (line: string, on: boolean) => void;
+}) {
+  return (
+    <section key={b.id} className="mt-3 break-inside-avoid" aria-label={b.title}>
+      <h2 className="flex flex-wrap items-baseline gap-x-3 border-b-[1.5px] border-ink pb-0.5 text-[15px] font-[650]">
+        <span className="w-[104px] shrink-0 tabular-nums">
+          {b.at ? `${timeOfDay(b.at.fromMs, zone)}–${timeOfDay(b.at.toMs, zone)}` : "before"}
+        </span>
+        {b.title}
+        {b.sky && <span className="text-[13px] font-normal text-ink-2">{b.sky}</span>}
+      </h2>
+      <ul>
+        {b.lines.map((l) => (
+          <li key={l.id} className="border-b border-hair">
+            <label className="grid min-h-[40px] grid-cols-[28px_minmax(0,1fr)] items-center gap-x-2 py-1 max-sm:min-h-[44px]">
+              <input
+                type="checkbox"
+                className="size-5 accent-[var(--action)]"
+                checked={isTicked(l.id)}
+                onChange={(e) => tick(l.id, e.target.checked)}
+                aria-label={l.text}
+              />
+              <span className={isTicked(l.id) ? "text-ink-3 line-through" : ""}>{l.text}</span>
+              {l.safety && (
+                <span className="col-start-2 border-l-[3px] border-doubt-line pl-2 text-[13px] text-doubt">
+                  {l.safety}
+                </span>
+              )}
+            </label>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

@@ -12,6 +12,8 @@ import { usePreferences } from "@/ui/preferences";
 import { adviceWords, SHORTER_WORDS } from "@/words/plan";
 import { STATED_FIELDS } from "@/core/experiment/settingFields";
 import { askedOf, QuantityFields } from "@/ui/form/QuantityFields";
+import type { Duration } from "@/core/plan/howLong";
+import type { UnitSystem } from "@/core/quantity/quantities";
 
 const GROUP_WORDS: Record<PlaceGroup, string> = {
   probe: "probes",
@@ -43,6 +45,52 @@ export function HowLong({
 }) {
   const { system } = usePreferences();
   const { duration: d, smallest } = plan;
+  const spec = useSpec({ d, system, smallest });
+  if (!d || !spec) return null;
+  const wanted = settings.power === 0.8 ? d.days80 : d.days95;
+  const flux = (v: number) => quantityText(v, "heatFlux", { system, figures: 2 });
+  return (
+    <section data-testid="how-long">
+      <Chart spec={spec} height={190} legend={false} />
+      <p className="side">
+        solid 80 %, dashed 95 % chance; level line: what matters, {smallest > 0 ? flux(smallest) : "not set"}.{" "}
+        {plan.perDay === 1 ? "One figure" : `${Math.round(plan.perDay)} windows`} on a clear day.
+      </p>
+      <table className="grid-table mt-1">
+        <tbody>
+          <tr>
+            <th scope="row">80 % chance</th>
+            <td className="num font-semibold">{d.days80 === null ? "over 60 days" : `${d.days80} clear days`}</td>
+          </tr>
+          <tr>
+            <th scope="row">95 % chance</th>
+            <td className="num font-semibold">{d.days95 === null ? "over 60 days" : `${d.days95} clear days`}</td>
+          </tr>
+        </tbody>
+      </table>
+      <Advice plan={plan} />
+      <h3 className="mt-2 font-semibold">What shortens it</h3>
+      {d.shorter.length === 0 && (
+        <p className="side">{wanted === 1 ? "Nothing: one day is the least." : "Nothing single."}</p>
+      )}
+      <table className="grid-table">
+        <tbody>
+          {d.shorter.map((s) => (
+            <tr key={s.kind}>
+              <th scope="row">{SHORTER_WORDS[s.kind]}</th>
+              <td className="num">
+                {s.days} day{s.days === 1 ? "" : "s"}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Made plan={plan} settings={settings} change={change} />
+    </section>
+  );
+}
+
+function useSpec({ d, system, smallest }: { d: Duration | null; system: UnitSystem; smallest: number }) {
   const spec = useMemo((): ChartSpec | null => {
     if (!d) return null;
     const unit = displayUnit("heatFlux", system);
@@ -100,48 +148,7 @@ export function HowLong({
       },
     };
   }, [d, smallest, system]);
-  if (!d || !spec) return null;
-  const wanted = settings.power === 0.8 ? d.days80 : d.days95;
-  const flux = (v: number) => quantityText(v, "heatFlux", { system, figures: 2 });
-  return (
-    <section data-testid="how-long">
-      <Chart spec={spec} height={190} legend={false} />
-      <p className="side">
-        solid 80 %, dashed 95 % chance; level line: what matters, {smallest > 0 ? flux(smallest) : "not set"}.{" "}
-        {plan.perDay === 1 ? "One figure" : `${Math.round(plan.perDay)} windows`} on a clear day.
-      </p>
-      <table className="grid-table mt-1">
-        <tbody>
-          <tr>
-            <th scope="row">80 % chance</th>
-            <td className="num font-semibold">{d.days80 === null ? "over 60 days" : `${d.days80} clear days`}</td>
-          </tr>
-          <tr>
-            <th scope="row">95 % chance</th>
-            <td className="num font-semibold">{d.days95 === null ? "over 60 days" : `${d.days95} clear days`}</td>
-          </tr>
-        </tbody>
-      </table>
-      <Advice plan={plan} />
-      <h3 className="mt-2 font-semibold">What shortens it</h3>
-      {d.shorter.length === 0 && (
-        <p className="side">{wanted === 1 ? "Nothing: one day is the least." : "Nothing single."}</p>
-      )}
-      <table className="grid-table">
-        <tbody>
-          {d.shorter.map((s) => (
-            <tr key={s.kind}>
-              <th scope="row">{SHORTER_WORDS[s.kind]}</th>
-              <td className="num">
-                {s.days} day{s.days === 1 ? "" : "s"}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <Made plan={plan} settings={settings} change={change} />
-    </section>
-  );
+  return spec;
 }
 
 /** What to do next about days: the verdict's own answer, in days. */

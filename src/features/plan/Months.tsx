@@ -4,6 +4,7 @@ import Link from "next/link";
 import type { PlanView } from "@/services/plan/plan";
 import { chanceWords, MONTH_NAMES } from "@/words/plan";
 import { percent } from "@/words/sources";
+import { Head } from "@/ui/Head";
 
 /** When in the year the days can be had: chance of a clear day, what one gives, and how long the calendar takes. */
 export function Months({ plan }: { plan: PlanView }) {
@@ -12,10 +13,7 @@ export function Months({ plan }: { plan: PlanView }) {
   const needed = plan.duration?.[plan.settings.power === 0.8 ? "days80" : "days95"] ?? null;
   return (
     <section aria-labelledby="months">
-      <div className="head">
-        <h2 id="months">Chance by month</h2>
-        <span className="side">{plan.climate ?? "no climate chosen"}</span>
-      </div>
+      <Head id="months" title="Chance by month" side={plan.climate ?? "no climate chosen"} />
       {!plan.climate && (
         <p className="side py-1">
           Choose a climate at{" "}

@@ -8,7 +8,7 @@ import { quantityText } from "@/core/quantity/format";
 import { METHOD_NAMES } from "@/core/method/list";
 import { swapSchedule } from "@/core/plan/schedule";
 import { patchedPlan, undoing } from "@/core/experiment/planPatch";
-import type { PlanPatch } from "@/core/experiment/schema/plan";
+import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan/plan";
 import { Choice } from "@/ui/Choice";
 import { usePreferences } from "@/ui/preferences";
@@ -16,7 +16,8 @@ import { benchProblemWords, conflictWords, NONE_WORDS, PROTOCOL_WORDS } from "@/
 import { changePlan } from "./actions";
 import { Away } from "./Away";
 import { BenchPlan } from "./BenchPlan";
-import { Calendar, type CalendarEdits } from "./Calendar";
+import { Calendar } from "./Calendar";
+import type { CalendarEdits } from "./EntryBar";
 import { HowLong } from "./HowLong";
 import { Months } from "./Months";
 import { PLAN_FIELDS } from "@/core/experiment/settingFields";
@@ -27,6 +28,8 @@ import { dayText, timeOfDay, weekdayOf } from "@/words/times";
 import { answered } from "@/ui/useAct";
 import { Select } from "@/ui/form/Select";
 import { TextField } from "@/ui/form/fields";
+import { Problem } from "@/ui/Problem";
+import { Button } from "@/ui/Button";
 
 const DAYS = askedOf(PLAN_FIELDS, { days: "Days" });
 const SEED = askedOf(PLAN_FIELDS, { seed: "Seed" });
@@ -93,56 +96,8 @@ export function Plan({ plan }: { plan: PlanView }) {
             {benchProblemWords(p)}
           </p>
         ))}
-        {error && (
-          <p role="alert" className="font-semibold text-danger">
-            {error}
-          </p>
-        )}
-        <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
-          <Select
-            label="Protocol"
-            width="w-[150px]"
-            value={settings.protocol}
-            options={PROTOCOLS}
-            onChange={(v) => set({ protocol: v })}
-          />
-          <TextField
-            label="From"
-            width="w-[140px]"
-            type="date"
-            value={settings.start ?? plan.today}
-            onChange={(v) => set({ start: v || null })}
-          />
-          <div className="w-[88px]">
-            <QuantityFields of={DAYS} value={settings} set={set} />
-          </div>
-          <Select
-            label="Lanes swap"
-            width="w-[150px]"
-            value={settings.swaps}
-            options={[
-              ["daily", "every day"],
-              ["noon", "every day and at noon"],
-              ["none", "never"],
-            ]}
-            onChange={(v) => set({ swaps: v })}
-          />
-          <div className="w-[88px]">
-            <QuantityFields of={SEED} value={settings} set={set} />
-          </div>
-          <button
-            type="button"
-            className="btn min-h-[32px]"
-            disabled={!plan.balance}
-            onClick={() => set({ seed: otherSeed(plan, settings.seed) })}
-          >
-            <Dices size={14} aria-hidden /> Deal again
-          </button>
-          <span className="side self-center" role="status">
-            {busy && "Working it out …"}
-            {!busy && !plan.saved && "defaults; kept with your first change"}
-          </span>
-        </div>
+        <Problem>{error}</Problem>
+        <PlanFields {...{ settings, set, plan, busy }} />
         {plan.baths[0] && <Bath bath={plan.baths[0]} zone={plan.site.zone} />}
         <Calendar plan={plan} edits={edits} busy={busy} />
         {conflicts.length > 0 && (
@@ -173,6 +128,65 @@ export function Plan({ plan }: { plan: PlanView }) {
         <Months plan={plan} />
         <Away plan={plan} />
       </aside>
+    </div>
+  );
+}
+
+function PlanFields({
+  settings,
+  set,
+  plan,
+  busy,
+}: {
+  settings: PlanSettings;
+  set: (part: PlanPatch["set"]) => void;
+  plan: PlanView;
+  busy: boolean;
+}) {
+  return (
+    <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
+      <Select
+        label="Protocol"
+        width="w-[150px]"
+        value={settings.protocol}
+        options={PROTOCOLS}
+        onChange={(v) => set({ protocol: v })}
+      />
+      <TextField
+        label="From"
+        width="w-[140px]"
+        type="date"
+        value={settings.start ?? plan.today}
+        onChange={(v) => set({ start: v || null })}
+      />
+      <div className="w-[88px]">
+        <QuantityFields of={DAYS} value={settings} set={set} />
+      </div>
+      <Select
+        label="Lanes swap"
+        width="w-[150px]"
+        value={settings.swaps}
+        options={[
+          ["daily", "every day"],
+          ["noon", "every day and at noon"],
+          ["none", "never"],
+        ]}
+        onChange={(v) => set({ swaps: v })}
+      />
+      <div className="w-[88px]">
+        <QuantityFields of={SEED} value={settings} set={set} />
+      </div>
+      <Button
+        className="min-h-[32px]"
+        disabled={!plan.balance}
+        onClick={() => set({ seed: otherSeed(plan, settings.seed) })}
+      >
+        <Dices size={14} aria-hidden /> Deal again
+      </Button>
+      <span className="side self-center" role="status">
+        {busy && "Working it out …"}
+        {!busy && !plan.saved && "defaults; kept with your first change"}
+      </span>
     </div>
   );
 }

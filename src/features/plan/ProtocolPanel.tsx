@@ -14,6 +14,7 @@ import { useAct } from "@/ui/useAct";
 import { Choice } from "@/ui/Choice";
 import { PLAN_FIELDS } from "@/core/experiment/settingFields";
 import { QuantityField } from "@/ui/QuantityField";
+import { Head } from "@/ui/Head";
 
 /** What the protocol yields, needs and risks, with its times from the slowest lane and the flow all lanes must share. */
 export function ProtocolPanel({
@@ -33,12 +34,15 @@ export function ProtocolPanel({
   const minutes = (s: number) => `${Math.round(s / 60)} min`;
   return (
     <section aria-labelledby="protocol" data-testid="protocol">
-      <div className="head">
-        <h2 id="protocol">{words.name}</h2>
-        <span className="side">
-          {words.hours}; {words.sky}
-        </span>
-      </div>
+      <Head
+        id="protocol"
+        title={words.name}
+        side={
+          <>
+            {words.hours}; {words.sky}
+          </>
+        }
+      />
       <div className="grid grid-cols-1 gap-x-6 gap-y-2 pt-1 md:grid-cols-3">
         <div>
           <h3 className="font-semibold">It yields</h3>

@@ -4,6 +4,7 @@ import type { PlanView } from "@/services/plan/plan";
 import { LaneMark } from "@/ui/LaneMark";
 import { percent } from "@/words/sources";
 import { dayText } from "@/words/times";
+import { Head } from "@/ui/Head";
 
 function balanceWords(balance: PlanView["balance"], even: string): string {
   if (!balance) return "Lanes never swap: what belongs to a place counts as if it belonged to the box on it.";
@@ -33,12 +34,11 @@ export function Swaps({ plan }: { plan: PlanView }) {
   const verdict = balanceWords(balance, `${specimens.length} ${plan.settings.swaps === "noon" ? "half days" : "days"}`);
   return (
     <section aria-labelledby="swaps" data-testid="swaps">
-      <div className="head">
-        <h2 id="swaps">Order of stations</h2>
-        <span className="side">
-          dealt from seed {plan.settings.seed}; station 1 is at the left as you face the glass
-        </span>
-      </div>
+      <Head
+        id="swaps"
+        title="Order of stations"
+        side={<>dealt from seed {plan.settings.seed}; station 1 is at the left as you face the glass</>}
+      />
       <p className={`pt-1 ${balance?.placesEven ? "" : "text-doubt"}`}>
         {verdict}
         {copies.length

@@ -110,13 +110,23 @@ export function sheetBlocks(plan: PlanView, day: PlanDay, system: UnitSystem): S
       at: { fromMs: e.fromMs, toMs: e.toMs },
       title: entryWords(e),
       lines,
-      sky:
-        (e.kind === "measure" || e.kind === "step") && e.sky && e.sky.irradiance > 1
-          ? `clear sky ${quantityText(e.sky.irradiance, "irradiance", { system, figures: 3 })}, sun ${Math.round(e.sky.incidence)}° off the normal${e.sky.beamShare < 0.98 ? `, ${Math.round(100 * (1 - e.sky.beamShare))} % of the beam shaded` : ", no shade"}`
-          : null,
+      sky: (e.kind === "measure" || e.kind === "step") && e.sky ? skyWords(e.sky, system) : null,
     });
   }
-  // Said once where it first matters; hot metal each time it is touched.
+  return saidOnce(blocks);
+}
+
+/** What the sky gives while a window is measured; null in the dark. */
+function skyWords(sky: NonNullable<PlanDay["entries"][number]["sky"]>, system: UnitSystem): string | null {
+  if (sky.irradiance <= 1) return null;
+  const shaded = Math.round(100 * (1 - sky.beamShare));
+  const shade = sky.beamShare < 0.98 ? `${shaded} % of the beam shaded` : "no shade";
+  const light = quantityText(sky.irradiance, "irradiance", { system, figures: 3 });
+  return `clear sky ${light}, sun ${Math.round(sky.incidence)}° off the normal, ${shade}`;
+}
+
+/** A warning stands once, where it first matters; that of hot metal each time it is touched. */
+function saidOnce(blocks: SheetBlock[]): SheetBlock[] {
   const said = new Set<string>();
   for (const line of blocks.flatMap((b) => b.lines)) {
     if (!line.safety || line.safety === RISK_WORDS.hotSurfaces) continue;

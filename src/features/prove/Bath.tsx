@@ -15,11 +15,88 @@ import { Result } from "./BathResult";
 import { keepCalibration, lookAtBath, tryBath, type BathAnswer } from "./actions";
 import { TextField } from "@/ui/form/fields";
 import { Select } from "@/ui/form/Select";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
+import { Problem } from "@/ui/Problem";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
 
 const label = (header: string) => header.replace(/\s*[([][^)\]]*[)\]]\s*$/, "").trim() || header;
 
 /** A bath: drop its log or paste a table, see offsets, slopes, lags and what is left, and keep it. */
 export function Bath({ zone }: { zone: string }) {
+  const {
+    busy,
+    send,
+    setTable,
+    table,
+    typed,
+    error,
+    file,
+    columns,
+    setColumn,
+    unsaid,
+    sayUnit,
+    options,
+    setOption,
+    answer,
+    keep,
+    name,
+    setName,
+  } = useBath({ zone });
+
+  return (
+    <section aria-labelledby="bath" className="no-print">
+      <Head
+        id="bath"
+        title="A new bath"
+        status={busy ? "working …" : "all probes in one stirred pot, logged together while it warms and cools"}
+      />
+      <Choose {...{ busy, send, setTable, table }} />
+      {table !== null && <Typed {...{ table, setTable, busy, typed }} />}
+      <Problem className="mt-1">{error}</Problem>
+      {file && (
+        <div className="mt-2 grid gap-3">
+          <Columns columns={columns} setColumn={setColumn} />
+          {unsaid.length > 0 && (
+            <div className="border-l-4 border-doubt-line pl-2" data-testid="bath-unit">
+              <p className="text-[13.5px] font-semibold text-doubt">
+                {unsaid.map((c) => label(c.header)).join(", ")}: the header names no unit. Shown as °C until you say.
+              </p>
+              <Choice
+                label="Readings without a unit are in"
+                value={"" as BathColumn["unit"] | ""}
+                options={[
+                  ["°C", "°C"],
+                  ["°F", "°F"],
+                  ["K", "K"],
+                ]}
+                onChange={(unit) => unit && sayUnit(unit)}
+              />
+            </div>
+          )}
+          <Options options={options} columns={columns} setOption={setOption} />
+          {answer && !answer.ok && (
+            <Problem className="border-l-4 border-danger pl-2">{bathProblemWords(answer.problem)}</Problem>
+          )}
+          {answer?.ok && (
+            <Result
+              answer={answer}
+              options={options}
+              onLeaveOut={(key, out) =>
+                setOption({ leftOut: out ? [...options.leftOut, key] : options.leftOut.filter((k) => k !== key) })
+              }
+            />
+          )}
+          {answer?.ok && <Keep {...{ keep, name, setName, busy, unsaid }} />}
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** A bath in work: its log, columns and options, and what they give. */
+function useBath({ zone }: { zone: string }) {
   const [file, setFile] = useState<Extract<BathFile, { ok: true }> | null>(null);
   const [columns, setColumns] = useState<BathColumn[]>([]);
   const [options, setOptions] = useState<BathOptions>(BATH_DEFAULTS);
@@ -97,172 +174,203 @@ export function Bath({ zone }: { zone: string }) {
         setAnswer(null);
       },
     );
+  return {
+    busy,
+    send,
+    setTable,
+    table,
+    typed,
+    error,
+    file,
+    columns,
+    setColumn,
+    unsaid,
+    sayUnit,
+    options,
+    setOption,
+    answer,
+    keep,
+    name,
+    setName,
+  };
+}
 
+function Keep({
+  keep,
+  name,
+  setName,
+  busy,
+  unsaid,
+}: {
+  keep: () => void;
+  name: string;
+  setName: Dispatch<SetStateAction<string>>;
+  busy: boolean;
+  unsaid: BathColumn[];
+}) {
   return (
-    <section aria-labelledby="bath" className="no-print">
-      <div className="head">
-        <h2 id="bath">A new bath</h2>
-        <span className="side" role="status">
-          {busy ? "working …" : "all probes in one stirred pot, logged together while it warms and cools"}
+    <form
+      className="flex flex-wrap items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        keep();
+      }}
+    >
+      <TextField label="Name" maxLength={120} value={name} onChange={setName} />
+      <Button kind="main" type="submit" disabled={busy || !name.trim() || unsaid.length > 0}>
+        Keep this calibration
+      </Button>
+      {(unsaid.length > 0 || !name.trim()) && (
+        <span className="side">
+          {unsaid.length > 0 ? "Say first what unit the readings are in." : "Give it a name first."}
         </span>
-      </div>
-      <div className="flex flex-wrap items-center gap-2 pt-1.5">
-        <label className="btn cursor-pointer">
-          <Upload size={14} aria-hidden /> Drop or choose the log
-          <input
-            type="file"
-            accept=".csv,.txt,.tsv,text/plain,text/csv"
-            className="sr-only"
-            disabled={busy}
-            onChange={(e) => {
-              const f = e.target.files?.[0];
-              if (f) send(f);
-              e.target.value = "";
-            }}
-          />
-        </label>
-        <button type="button" className="btn btn-plain" onClick={() => setTable(table === null ? "" : null)}>
-          or type a table
-        </button>
-        <span className="side">Hot water scalds: mind cables, children and glass.</span>
-      </div>
-      {table !== null && (
-        <div className="pt-1">
-          <TextField
-            label="First row the labels, then one row a minute (paste from a spreadsheet)"
-            width="font-mono"
-            rows={6}
-            value={table}
-            placeholder={"1-in\t1-out\t2-in\n41.2\t41.5\t41.0"}
-            onChange={setTable}
-          />
-          <button type="button" className="btn mt-1" disabled={busy || !table.trim()} onClick={typed}>
-            Use this table
-          </button>
-        </div>
       )}
-      {error && (
-        <p role="alert" className="mt-1 font-semibold text-danger">
-          {error}
-        </p>
-      )}
-      {file && (
-        <div className="mt-2 grid gap-3">
-          <p className="flex flex-wrap gap-x-4 gap-y-1 text-[13px]" role="group" aria-label="Columns that are probes">
-            {columns.map((c) => (
-              <span key={c.index} className="flex items-center gap-1">
-                <label className="flex items-center gap-1">
-                  <input
-                    type="checkbox"
-                    checked={c.used}
-                    onChange={(e) => setColumn(c.index, { used: e.target.checked })}
-                  />
-                  {label(c.header)}
-                </label>
-                <select
-                  aria-label={`Unit of ${label(c.header)}`}
-                  className="border border-rule bg-sheet text-[12.5px]"
-                  value={c.unit}
-                  onChange={(e) => setColumn(c.index, { unit: e.target.value as BathColumn["unit"] })}
-                >
-                  <option>°C</option>
-                  <option>°F</option>
-                  <option>K</option>
-                </select>
-              </span>
-            ))}
-          </p>
-          {unsaid.length > 0 && (
-            <div className="border-l-4 border-doubt-line pl-2" data-testid="bath-unit">
-              <p className="text-[13.5px] font-semibold text-doubt">
-                {unsaid.map((c) => label(c.header)).join(", ")}: the header names no unit. Shown as °C until you say.
-              </p>
-              <Choice
-                label="Readings without a unit are in"
-                value={"" as BathColumn["unit"] | ""}
-                options={[
-                  ["°C", "°C"],
-                  ["°F", "°F"],
-                  ["K", "K"],
-                ]}
-                onChange={(unit) => unit && sayUnit(unit)}
-              />
-            </div>
-          )}
-          <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
-            <Select
-              label="Compared with"
-              value={options.reference}
-              options={[
-                ["mean", "the mean of all good probes"],
-                ...columns.filter((c) => c.used).map((c) => [label(c.header), label(c.header)] as const),
-              ]}
-              onChange={(v) => setOption({ reference: v })}
-            />
-            <QuantityField
-              label="… which is good to ±"
-              quantity="temperatureDifference"
-              si={options.referenceLimitK}
-              min={0.001}
-              max={5}
-              onChange={(referenceLimitK) => setOption({ referenceLimitK })}
-            />
-            <Select
-              label="Correct by"
-              value={options.model}
-              options={[
-                ["auto", "what the bath shows"],
-                ["offset", "an offset"],
-                ["line", "offset and slope"],
-              ]}
-              onChange={(v) => setOption({ model: v })}
-            />
-            <Select
-              label="The bath was"
-              value={options.gradientK}
-              options={[
-                [0.02, "stirred all the time"],
-                [0.05, "stirred now and then"],
-                [0.1, "still"],
-              ]}
-              onChange={(v) => setOption({ gradientK: v })}
-            />
-          </div>
-          {answer && !answer.ok && (
-            <p role="alert" className="border-l-4 border-danger pl-2 font-semibold text-danger">
-              {bathProblemWords(answer.problem)}
-            </p>
-          )}
-          {answer?.ok && (
-            <Result
-              answer={answer}
-              options={options}
-              onLeaveOut={(key, out) =>
-                setOption({ leftOut: out ? [...options.leftOut, key] : options.leftOut.filter((k) => k !== key) })
-              }
-            />
-          )}
-          {answer?.ok && (
-            <form
-              className="flex flex-wrap items-end gap-2"
-              onSubmit={(e) => {
-                e.preventDefault();
-                keep();
-              }}
-            >
-              <TextField label="Name" maxLength={120} value={name} onChange={setName} />
-              <button type="submit" className="btn btn-main" disabled={busy || !name.trim() || unsaid.length > 0}>
-                Keep this calibration
-              </button>
-              {(unsaid.length > 0 || !name.trim()) && (
-                <span className="side">
-                  {unsaid.length > 0 ? "Say first what unit the readings are in." : "Give it a name first."}
-                </span>
-              )}
-            </form>
-          )}
-        </div>
-      )}
-    </section>
+    </form>
+  );
+}
+
+function Options({
+  options,
+  columns,
+  setOption,
+}: {
+  options: BathOptions;
+  columns: BathColumn[];
+  setOption: (change: Partial<BathOptions>) => void;
+}) {
+  return (
+    <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
+      <Select
+        label="Compared with"
+        value={options.reference}
+        options={[
+          ["mean", "the mean of all good probes"],
+          ...columns.filter((c) => c.used).map((c) => [label(c.header), label(c.header)] as const),
+        ]}
+        onChange={(v) => setOption({ reference: v })}
+      />
+      <QuantityField
+        label="… which is good to ±"
+        quantity="temperatureDifference"
+        si={options.referenceLimitK}
+        min={0.001}
+        max={5}
+        onChange={(referenceLimitK) => setOption({ referenceLimitK })}
+      />
+      <Select
+        label="Correct by"
+        value={options.model}
+        options={[
+          ["auto", "what the bath shows"],
+          ["offset", "an offset"],
+          ["line", "offset and slope"],
+        ]}
+        onChange={(v) => setOption({ model: v })}
+      />
+      <Select
+        label="The bath was"
+        value={options.gradientK}
+        options={[
+          [0.02, "stirred all the time"],
+          [0.05, "stirred now and then"],
+          [0.1, "still"],
+        ]}
+        onChange={(v) => setOption({ gradientK: v })}
+      />
+    </div>
+  );
+}
+
+function Columns({
+  columns,
+  setColumn,
+}: {
+  columns: BathColumn[];
+  setColumn: (index: number, change: Partial<BathColumn>) => void;
+}) {
+  return (
+    <p className="flex flex-wrap gap-x-4 gap-y-1 text-[13px]" role="group" aria-label="Columns that are probes">
+      {columns.map((c) => (
+        <span key={c.index} className="flex items-center gap-1">
+          <label className="flex items-center gap-1">
+            <input type="checkbox" checked={c.used} onChange={(e) => setColumn(c.index, { used: e.target.checked })} />
+            {label(c.header)}
+          </label>
+          <select
+            aria-label={`Unit of ${label(c.header)}`}
+            className="border border-rule bg-sheet text-[12.5px]"
+            value={c.unit}
+            onChange={(e) => setColumn(c.index, { unit: e.target.value as BathColumn["unit"] })}
+          >
+            <option>°C</option>
+            <option>°F</option>
+            <option>K</option>
+          </select>
+        </span>
+      ))}
+    </p>
+  );
+}
+
+function Typed({
+  table,
+  setTable,
+  busy,
+  typed,
+}: {
+  table: string;
+  setTable: Dispatch<SetStateAction<string | null>>;
+  busy: boolean;
+  typed: () => void;
+}) {
+  return (
+    <div className="pt-1">
+      <TextField
+        label="First row the labels, then one row a minute (paste from a spreadsheet)"
+        width="font-mono"
+        rows={6}
+        value={table}
+        placeholder={"1-in\t1-out\t2-in\n41.2\t41.5\t41.0"}
+        onChange={setTable}
+      />
+      <Button className="mt-1" disabled={busy || !table.trim()} onClick={typed}>
+        Use this table
+      </Button>
+    </div>
+  );
+}
+
+function Choose({
+  busy,
+  send,
+  setTable,
+  table,
+}: {
+  busy: boolean;
+  send: (file: File) => void;
+  setTable: Dispatch<SetStateAction<string | null>>;
+  table: string | null;
+}) {
+  return (
+    <div className="flex flex-wrap items-center gap-2 pt-1.5">
+      <label className="btn cursor-pointer">
+        <Upload size={14} aria-hidden /> Drop or choose the log
+        <input
+          type="file"
+          accept=".csv,.txt,.tsv,text/plain,text/csv"
+          className="sr-only"
+          disabled={busy}
+          onChange={(e) => {
+            const f = e.target.files?.[0];
+            if (f) send(f);
+            e.target.value = "";
+          }}
+        />
+      </label>
+      <Button kind="plain" onClick={() => setTable(table === null ? "" : null)}>
+        or type a table
+      </Button>
+      <span className="side">Hot water scalds: mind cables, children and glass.</span>
+    </div>
   );
 }

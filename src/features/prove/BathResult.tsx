@@ -8,6 +8,8 @@ import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
 import { bathWarningWords } from "@/words/prove";
 import type { BathAnswer } from "./actions";
+import type { BathResult } from "@/core/calibration/bath";
+import type { UnitSystem } from "@/core/quantity/quantities";
 
 const TITLES = {
   traces: "The bath as logged",
@@ -83,52 +85,7 @@ export function Result({
           </li>
         ))}
       </ul>
-      <div className="relative overflow-x-auto">
-        <table className="grid-table min-w-[520px] text-[13.5px]">
-          <thead>
-            <tr>
-              <th>probe</th>
-              <th className="num">shows too much</th>
-              <th className="num">slope, %</th>
-              <th className="num">lag, s</th>
-              <th className="num">left over</th>
-              <th>use</th>
-            </tr>
-          </thead>
-          <tbody>
-            {result.probes.map((p) => (
-              <tr key={p.key} className={p.outlier ? "text-doubt" : ""}>
-                <th scope="row" className="font-semibold">
-                  {p.key}
-                  {p.outlier ? ", outlier" : ""}
-                </th>
-                <td className="num">
-                  {quantityText(p.correction.offsetK, "temperatureDifference", {
-                    system,
-                    signed: true,
-                    expanded: 2 * p.correction.standardOffsetK,
-                  })}
-                </td>
-                <td className="num">{p.correction.slope ? formatNumber(100 * p.correction.slope, 2) : "–"}</td>
-                <td className="num">
-                  {p.lagS === null ? "–" : `${formatNumber(p.lagS, 0)} ± ${formatNumber(2 * p.lagStandardS!, 0)}`}
-                </td>
-                <td className="num">{Number.isFinite(p.residualSdK) ? kelvin(p.residualSdK) : "–"}</td>
-                <td>
-                  <label className="flex items-center gap-1">
-                    <input
-                      type="checkbox"
-                      aria-label={`Use ${p.key}`}
-                      checked={!options.leftOut.includes(p.key)}
-                      onChange={(e) => onLeaveOut(p.key, !e.target.checked)}
-                    />
-                  </label>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <Probes {...{ result, system, kelvin, options, onLeaveOut }} />
       <div className="flex gap-2">
         {(["traces", "before", "after"] as const).map((v) => (
           <button
@@ -143,6 +100,74 @@ export function Result({
         ))}
       </div>
       <Chart spec={spec} height={200} legend={false} />
+    </div>
+  );
+}
+
+function Probes({
+  result,
+  system,
+  kelvin,
+  options,
+  onLeaveOut,
+}: {
+  result: Omit<BathResult, "timesMs" | "referenceC" | "before" | "after"> & {
+    timesMs: number[];
+    reference: number[];
+    before: number[][];
+    after: number[][];
+  };
+  system: UnitSystem;
+  kelvin: (v: number) => string;
+  options: BathOptions;
+  onLeaveOut: (key: string, out: boolean) => void;
+}) {
+  return (
+    <div className="relative overflow-x-auto">
+      <table className="grid-table min-w-[520px] text-[13.5px]">
+        <thead>
+          <tr>
+            <th>probe</th>
+            <th className="num">shows too much</th>
+            <th className="num">slope, %</th>
+            <th className="num">lag, s</th>
+            <th className="num">left over</th>
+            <th>use</th>
+          </tr>
+        </thead>
+        <tbody>
+          {result.probes.map((p) => (
+            <tr key={p.key} className={p.outlier ? "text-doubt" : ""}>
+              <th scope="row" className="font-semibold">
+                {p.key}
+                {p.outlier ? ", outlier" : ""}
+              </th>
+              <td className="num">
+                {quantityText(p.correction.offsetK, "temperatureDifference", {
+                  system,
+                  signed: true,
+                  expanded: 2 * p.correction.standardOffsetK,
+                })}
+              </td>
+              <td className="num">{p.correction.slope ? formatNumber(100 * p.correction.slope, 2) : "–"}</td>
+              <td className="num">
+                {p.lagS === null ? "–" : `${formatNumber(p.lagS, 0)} ± ${formatNumber(2 * p.lagStandardS!, 0)}`}
+              </td>
+              <td className="num">{Number.isFinite(p.residualSdK) ? kelvin(p.residualSdK) : "–"}</td>
+              <td>
+                <label className="flex items-center gap-1">
+                  <input
+                    type="checkbox"
+                    aria-label={`Use ${p.key}`}
+                    checked={!options.leftOut.includes(p.key)}
+                    onChange={(e) => onLeaveOut(p.key, !e.target.checked)}
+                  />
+                </label>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
     </div>
   );
 }

@@ -17,6 +17,7 @@ import type { WorkingData } from "@/ui/Working";
 import { percent, sourceGroupWords } from "@/words/sources";
 import { QuantityFields } from "@/ui/form/QuantityFields";
 import { Select } from "@/ui/form/Select";
+import { Head } from "@/ui/Head";
 
 function sourceName(source: Source): string {
   if (source.kind === "probe") return source.probe === "inlet" ? "Inlet probe" : "Outlet probe";
@@ -43,10 +44,7 @@ function Planned() {
   const half = expanded(measured(heat));
   return (
     <section aria-labelledby="budget" data-testid="planned">
-      <div className="head">
-        <h2 id="budget">Before the test</h2>
-        <span className="side">one lane of air, instruments as stated</span>
-      </div>
+      <Head id="budget" title="Before the test" side="one lane of air, instruments as stated" />
       <div className="grid grid-cols-2 gap-2 pt-1">
         <QuantityField
           label="Expected rise"
@@ -117,9 +115,7 @@ function OfFigure({ experimentId, figures, layerKey }: BudgetOf) {
   });
   return (
     <section aria-labelledby="budget" data-testid="budget">
-      <div className="head">
-        <h2 id="budget">Where the ± comes from</h2>
-      </div>
+      <Head id="budget" title="Where the ± comes from" />
       <Select
         label="Figure"
         place="mt-1 block"

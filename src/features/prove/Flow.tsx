@@ -7,14 +7,13 @@ import { useAct } from "@/ui/useAct";
 
 import { Balance, Timed } from "./FlowByHand";
 import { Traverse } from "./Traverse";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 /** Ways to know the flow: a traverse of the duct, a bag, a bucket, smoke, and how far lanes and leaks are apart. */
 export function Flow({ experimentId, prove }: { experimentId: number; prove: ProveView }) {
   return (
     <section aria-labelledby="flow">
-      <div className="head">
-        <h2 id="flow">Flow</h2>
-        <span className="side">one reading in the middle is not the mean; a traverse says by how much</span>
-      </div>
+      <Head id="flow" title="Flow" side="one reading in the middle is not the mean; a traverse says by how much" />
       {prove.flowLayers.map((l) => (
         <FlowLayer key={l.meter} experimentId={experimentId} layer={l} />
       ))}
@@ -33,9 +32,8 @@ function FlowLayer({ experimentId, layer: l }: { experimentId: number; layer: Pr
         Meter {l.meter}: true ÷ shown {formatNumber(l.factor, 3)} ± {formatNumber(l.limit, 3)}, {l.reason}, over run{" "}
         {l.runs.join(", ")}
       </span>
-      <button
-        type="button"
-        className="btn min-h-[26px]"
+      <Button
+        className="min-h-[26px]"
         disabled={busy}
         onClick={() =>
           undoable(
@@ -46,7 +44,7 @@ function FlowLayer({ experimentId, layer: l }: { experimentId: number; layer: Pr
         }
       >
         Take it off
-      </button>
+      </Button>
     </p>
   );
 }

@@ -9,6 +9,9 @@ import type { ProveView } from "@/services/prove/prove";
 import { QuantityField } from "@/ui/QuantityField";
 import { UseFactor } from "./UseFactor";
 import { QuantityFields } from "@/ui/form/QuantityFields";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
+import type { UnitSystem } from "@/core/quantity/quantities";
 
 /** Bag, bucket, smoke: a known amount and a stopwatch. */
 export function Timed({ experimentId, prove }: { experimentId: number; prove: ProveView }) {
@@ -79,54 +82,92 @@ export function Timed({ experimentId, prove }: { experimentId: number; prove: Pr
             }}
           />
         </fieldset>
-        <fieldset>
-          <legend className="font-semibold">Smoke transit</legend>
-          <QuantityFields
-            of={[
-              { key: "m3", label: "Path holds, m³", quantity: "number", min: 0.001, max: 10 },
-              { key: "s", label: "Smoke takes", quantity: "duration", min: 0.2, max: 600 },
-            ]}
-            value={smoke}
-            set={(part) => setSmoke({ ...smoke, ...part })}
-          />
-          <p className="pt-1">
-            between {quantityText(transit.floorM3PerS, "volumeFlow", { system, figures: 2 })} and{" "}
-            {quantityText(transit.ceilingM3PerS, "volumeFlow", { system, figures: 2 })}: smoke shows the fastest thread
-            only.
-          </p>
-          <UseFactor
-            {...{ experimentId, prove }}
-            found={{
-              method: "smoke",
-              flow: (transit.floorM3PerS + transit.ceilingM3PerS) / 2,
-              weighed: false,
-              limitShare: 1 / 3,
-              reason: "smoke transit",
-            }}
-          />
-        </fieldset>
-        <fieldset>
-          <legend className="font-semibold">Fan’s rating, the last resort</legend>
-          <QuantityField
-            label="Free delivery, from its label"
-            quantity="volumeFlow"
-            si={rated}
-            min={1e-5}
-            max={10}
-            onChange={setRated}
-          />
-          <p className="pt-1">
-            between {quantityText(0.3 * rated, "volumeFlow", { system, figures: 2 })} and{" "}
-            {quantityText(0.9 * rated, "volumeFlow", { system, figures: 2 })} in a box with ducts: too wide to compare
-            lanes with. Build shows where its curve meets your path.
-          </p>
-          <UseFactor
-            {...{ experimentId, prove }}
-            found={{ method: "fanRating", flow: 0.6 * rated, weighed: false, limitShare: 0.5, reason: "fan’s rating" }}
-          />
-        </fieldset>
+        <Smoke {...{ smoke, setSmoke, transit, system, experimentId, prove }} />
+        <Rated {...{ rated, setRated, system, experimentId, prove }} />
       </div>
     </details>
+  );
+}
+
+function Smoke({
+  smoke,
+  setSmoke,
+  transit,
+  system,
+  experimentId,
+  prove,
+}: {
+  smoke: { m3: number; s: number };
+  setSmoke: Dispatch<SetStateAction<{ m3: number; s: number }>>;
+  transit: { ceilingM3PerS: number; floorM3PerS: number };
+  system: UnitSystem;
+  experimentId: number;
+  prove: ProveView;
+}) {
+  return (
+    <fieldset>
+      <legend className="font-semibold">Smoke transit</legend>
+      <QuantityFields
+        of={[
+          { key: "m3", label: "Path holds, m³", quantity: "number", min: 0.001, max: 10 },
+          { key: "s", label: "Smoke takes", quantity: "duration", min: 0.2, max: 600 },
+        ]}
+        value={smoke}
+        set={(part) => setSmoke({ ...smoke, ...part })}
+      />
+      <p className="pt-1">
+        between {quantityText(transit.floorM3PerS, "volumeFlow", { system, figures: 2 })} and{" "}
+        {quantityText(transit.ceilingM3PerS, "volumeFlow", { system, figures: 2 })}: smoke shows the fastest thread
+        only.
+      </p>
+      <UseFactor
+        {...{ experimentId, prove }}
+        found={{
+          method: "smoke",
+          flow: (transit.floorM3PerS + transit.ceilingM3PerS) / 2,
+          weighed: false,
+          limitShare: 1 / 3,
+          reason: "smoke transit",
+        }}
+      />
+    </fieldset>
+  );
+}
+
+function Rated({
+  rated,
+  setRated,
+  system,
+  experimentId,
+  prove,
+}: {
+  rated: number;
+  setRated: Dispatch<SetStateAction<number>>;
+  system: UnitSystem;
+  experimentId: number;
+  prove: ProveView;
+}) {
+  return (
+    <fieldset>
+      <legend className="font-semibold">Fan’s rating, the last resort</legend>
+      <QuantityField
+        label="Free delivery, from its label"
+        quantity="volumeFlow"
+        si={rated}
+        min={1e-5}
+        max={10}
+        onChange={setRated}
+      />
+      <p className="pt-1">
+        between {quantityText(0.3 * rated, "volumeFlow", { system, figures: 2 })} and{" "}
+        {quantityText(0.9 * rated, "volumeFlow", { system, figures: 2 })} in a box with ducts: too wide to compare lanes
+        with. Build shows where its curve meets your path.
+      </p>
+      <UseFactor
+        {...{ experimentId, prove }}
+        found={{ method: "fanRating", flow: 0.6 * rated, weighed: false, limitShare: 0.5, reason: "fan’s rating" }}
+      />
+    </fieldset>
   );
 }
 

@@ -23,6 +23,11 @@ import { Flow } from "./Flow";
 import { Register } from "./Register";
 import { TwoPoint } from "./TwoPoint";
 import { matchedProbes, rememberedProbes, rememberProbes } from "./probeLabels";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
+import type { UnitSystem } from "@/core/quantity/quantities";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
 
 /** Are the instruments good enough for the question, which one to improve, and the calibrations that are laid over the runs. */
 export function Prove({ view, prove }: { view: ExperimentView; prove: ProveView }) {
@@ -45,10 +50,7 @@ export function Prove({ view, prove }: { view: ExperimentView; prove: ProveView 
         <Budget experimentId={head.id} figures={prove.figures} layerKey={JSON.stringify(applied)} />
         {whatIf && (
           <section aria-labelledby="whatif" data-testid="what-if">
-            <div className="head">
-              <h2 id="whatif">What if</h2>
-              <span className="side">expected ± of the verdict’s difference, 95 %</span>
-            </div>
+            <Head id="whatif" title="What if" side="expected ± of the verdict’s difference, 95 %" />
             {whatIf.options.length === 0 && <p className="side py-1">Nothing single would make it much sharper.</p>}
             <table className="grid-table">
               <tbody>
@@ -113,10 +115,11 @@ function Calibrations({ view, prove }: { view: ExperimentView; prove: ProveView 
   const keys = [...new Set(prove.runs.flatMap((r) => r.probes.map((p) => p.key)))];
   return (
     <section aria-labelledby="calibrations">
-      <div className="head">
-        <h2 id="calibrations">Calibrations</h2>
-        <span className="side">layers over the raw readings: dated, reasoned, and off again at a press</span>
-      </div>
+      <Head
+        id="calibrations"
+        title="Calibrations"
+        side="layers over the raw readings: dated, reasoned, and off again at a press"
+      />
       {prove.calibrations.length === 0 && (
         <p className="py-1">
           None yet. Put all probes into one stirred pot of hot water, log them while it cools, and drop the log below.
@@ -197,23 +200,18 @@ function OneCalibration({
         </span>
         <span className="ml-auto flex gap-1">
           {applied ? (
-            <button type="button" className="btn" disabled={busy} onClick={off}>
+            <Button disabled={busy} onClick={off}>
               {busy ? "…" : "Take it off"}
-            </button>
+            </Button>
           ) : (
-            <button
-              type="button"
-              className="btn btn-main"
-              disabled={busy || matched === 0 || runs.length === 0}
-              onClick={on}
-            >
+            <Button kind="main" disabled={busy || matched === 0 || runs.length === 0} onClick={on}>
               {busy ? "…" : "Apply to this experiment"}
-            </button>
+            </Button>
           )}
           {!applied && (
-            <button type="button" className="btn btn-plain" disabled={busy} onClick={remove}>
+            <Button kind="plain" disabled={busy} onClick={remove}>
               Remove
-            </button>
+            </Button>
           )}
         </span>
       </div>
@@ -223,9 +221,9 @@ function OneCalibration({
             ? "There is no run yet to lay it over."
             : "No label of the bath is one of the run’s probes: say below which is which."}{" "}
           {runs.length > 0 && (
-            <button type="button" className="btn btn-plain" onClick={asBefore}>
+            <Button kind="plain" onClick={asBefore}>
               As last time
-            </button>
+            </Button>
           )}
         </p>
       )}
@@ -237,66 +235,90 @@ function OneCalibration({
             .join(", ")}
         </p>
       ) : (
-        <details>
-          <summary className="cursor-pointer text-[13px] text-action">
-            {matched} of {keys.length} probes of this bench matched by label
-          </summary>
-          <ul className="grid gap-1 py-1 sm:grid-cols-2">
-            {keys.map((k) => (
-              <li key={k} className="text-[13px]">
-                <label>
-                  {k} is{" "}
-                  <select
-                    className="border border-rule bg-sheet px-1"
-                    value={mapping[k] ?? ""}
-                    onChange={(e) => setMapping({ ...mapping, [k]: e.target.value })}
-                  >
-                    <option value="">not in it</option>
-                    {own.map((o) => (
-                      <option key={o} value={o}>
-                        {o}
-                      </option>
-                    ))}
-                  </select>
-                </label>
-              </li>
-            ))}
-          </ul>
-        </details>
+        <Mapping {...{ matched, keys, mapping, setMapping, own }} />
       )}
-      <details>
-        <summary className="cursor-pointer text-[13px] text-action">Corrections</summary>
-        <table className="grid-table text-[13.5px]">
-          <thead>
-            <tr>
-              <th>probe</th>
-              <th className="num">shows too much</th>
-              <th className="num">slope</th>
-              <th className="num">lag</th>
-            </tr>
-          </thead>
-          <tbody>
-            {c.result.probes.map((p) => (
-              <tr key={p.key}>
-                <th scope="row">
-                  {p.key}
-                  {p.outlier ? <span className="text-doubt"> outlier</span> : ""}
-                </th>
-                <td className="num">
-                  {quantityText(p.correction.offsetK, "temperatureDifference", {
-                    system,
-                    expanded: expanded({ value: 0, standardUncertainty: p.correction.standardOffsetK, dof: Infinity }),
-                    signed: true,
-                  })}
-                </td>
-                <td className="num">{p.correction.slope ? `${(p.correction.slope * 100).toFixed(2)} %` : "–"}</td>
-                <td className="num">{p.lagS === null ? "–" : `${Math.round(p.lagS) || 0} s`}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </details>
+      <Results c={c} system={system} />
     </li>
+  );
+}
+
+function Mapping({
+  matched,
+  keys,
+  mapping,
+  setMapping,
+  own,
+}: {
+  matched: number;
+  keys: readonly string[];
+  mapping: Record<string, string>;
+  setMapping: Dispatch<SetStateAction<Record<string, string>>>;
+  own: string[];
+}) {
+  return (
+    <details>
+      <summary className="cursor-pointer text-[13px] text-action">
+        {matched} of {keys.length} probes of this bench matched by label
+      </summary>
+      <ul className="grid gap-1 py-1 sm:grid-cols-2">
+        {keys.map((k) => (
+          <li key={k} className="text-[13px]">
+            <label>
+              {k} is{" "}
+              <select
+                className="border border-rule bg-sheet px-1"
+                value={mapping[k] ?? ""}
+                onChange={(e) => setMapping({ ...mapping, [k]: e.target.value })}
+              >
+                <option value="">not in it</option>
+                {own.map((o) => (
+                  <option key={o} value={o}>
+                    {o}
+                  </option>
+                ))}
+              </select>
+            </label>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+function Results({ c, system }: { c: CalibrationHead; system: UnitSystem }) {
+  return (
+    <details>
+      <summary className="cursor-pointer text-[13px] text-action">Corrections</summary>
+      <table className="grid-table text-[13.5px]">
+        <thead>
+          <tr>
+            <th>probe</th>
+            <th className="num">shows too much</th>
+            <th className="num">slope</th>
+            <th className="num">lag</th>
+          </tr>
+        </thead>
+        <tbody>
+          {c.result.probes.map((p) => (
+            <tr key={p.key}>
+              <th scope="row">
+                {p.key}
+                {p.outlier ? <span className="text-doubt"> outlier</span> : ""}
+              </th>
+              <td className="num">
+                {quantityText(p.correction.offsetK, "temperatureDifference", {
+                  system,
+                  expanded: expanded({ value: 0, standardUncertainty: p.correction.standardOffsetK, dof: Infinity }),
+                  signed: true,
+                })}
+              </td>
+              <td className="num">{p.correction.slope ? `${(p.correction.slope * 100).toFixed(2)} %` : "–"}</td>
+              <td className="num">{p.lagS === null ? "–" : `${Math.round(p.lagS) || 0} s`}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
   );
 }
 

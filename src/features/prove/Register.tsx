@@ -15,6 +15,8 @@ import { useChecked } from "@/ui/form/useChecked";
 import { holdEnter } from "@/ui/holdEnter";
 import { answered, useAct } from "@/ui/useAct";
 import { keepInstrument, loadHistory, removeInstrument } from "./actions";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 /** Whether an instrument may be used, and as of when it is known. */
 function Standing({ retired, due, last }: { retired: boolean; due: boolean; last: number | null }) {
@@ -86,19 +88,13 @@ export function Register({ prove }: { prove: ProveView }) {
   });
   return (
     <section aria-labelledby="register">
-      <div className="head">
-        <h2 id="register">Instruments</h2>
-        <span className="side">{prove.instruments.length} in the register</span>
+      <Head id="register" title="Instruments" side={<>{prove.instruments.length} in the register</>}>
         <span className="more no-print">
-          <button
-            type="button"
-            className="btn btn-plain"
-            onClick={() => setEdited({ id: null, instrument: fresh("", 0.5) })}
-          >
+          <Button kind="plain" onClick={() => setEdited({ id: null, instrument: fresh("", 0.5) })}>
             Add an instrument
-          </button>
+          </Button>
         </span>
-      </div>
+      </Head>
       {edited && <Editor key={edited.id ?? "new"} at={edited} onDone={() => setEdited(null)} />}
       {prove.instruments.length > 0 && (
         <div className="relative overflow-x-auto">
@@ -134,14 +130,13 @@ export function Register({ prove }: { prove: ProveView }) {
         <p className="mt-1 flex flex-wrap items-center gap-2 text-[13.5px]">
           Used here and not in the register:{" "}
           {missing.map((p) => (
-            <button
+            <Button
+              className="min-h-[26px]"
               key={p.key}
-              type="button"
-              className="btn min-h-[26px]"
               onClick={() => setEdited({ id: null, instrument: fresh(p.key, p.limitK) })}
             >
               {p.key}
-            </button>
+            </Button>
           ))}
         </p>
       )}
@@ -209,15 +204,15 @@ function Row({
         )}
       </td>
       <td className="no-print whitespace-nowrap">
-        <button type="button" className="btn btn-plain" onClick={onEdit}>
+        <Button kind="plain" onClick={onEdit}>
           Change
-        </button>
-        <button type="button" className="btn btn-plain" onClick={() => ask(() => loadHistory(i.id), setHistory)}>
+        </Button>
+        <Button kind="plain" onClick={() => ask(() => loadHistory(i.id), setHistory)}>
           History
-        </button>
-        <button type="button" className="btn btn-plain" onClick={remove}>
+        </Button>
+        <Button kind="plain" onClick={remove}>
           Remove
-        </button>
+        </Button>
       </td>
     </tr>
   );
@@ -292,12 +287,10 @@ function Editor({ at, onDone }: { at: { id: number | null; instrument: Instrumen
         />
       </div>
       <p className="mt-2 flex gap-2">
-        <button type="submit" className="btn btn-main" disabled={busy || !values.label.trim()}>
+        <Button kind="main" type="submit" disabled={busy || !values.label.trim()}>
           Keep it
-        </button>
-        <button type="button" className="btn" onClick={onDone}>
-          Leave it
-        </button>
+        </Button>
+        <Button onClick={onDone}>Leave it</Button>
       </p>
     </form>
   );

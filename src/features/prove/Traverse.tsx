@@ -18,6 +18,13 @@ import { useAct } from "@/ui/useAct";
 import { applyFlowFactor } from "./actions";
 import { Select } from "@/ui/form/Select";
 import { QuantityFields } from "@/ui/form/QuantityFields";
+import { Button } from "@/ui/Button";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
+import type { FlowSetup } from "@/core/analysis/setup";
+import type { UnitSystem } from "@/core/quantity/quantities";
+import type { TraversePoint } from "@/core/flow/traverse";
+import type { KeyboardEvent } from "react";
 
 /** The duct drawn with the places to hold the probe; readings go in by keyboard alone: Enter takes you to the next place. */
 export function Traverse({ experimentId, prove }: { experimentId: number; prove: ProveView }) {
@@ -38,7 +45,7 @@ export function Traverse({ experimentId, prove }: { experimentId: number; prove:
           rectangularTraversePoints(size.widthM, size.heightM).slice(4 * row, 4 * row + 4),
         );
   const read = (text: string) => parseQuantity(text, "speed", { defaultUnit: system });
-  const key = (i: number, j: number) => `${shape}-${i}-${j}`;
+  const keyOf = (i: number, j: number) => `${shape}-${i}-${j}`;
   const problem = (text: string): string | null => {
     if (!text.trim()) return null;
     const parsed = read(text);
@@ -47,7 +54,7 @@ export function Traverse({ experimentId, prove }: { experimentId: number; prove:
   };
   const values = points.map((line, i) =>
     line.map((_, j) => {
-      const p = read(texts[key(i, j)] ?? "");
+      const p = read(texts[keyOf(i, j)] ?? "");
       return p.ok && p.si >= 0 ? p.si : NaN;
     }),
   );
@@ -75,153 +82,226 @@ export function Traverse({ experimentId, prove }: { experimentId: number; prove:
         toast.success("Laid over the runs; results are recomputed.");
       },
     );
-  let n = 0;
   return (
     <details className="no-print">
       <summary className="cursor-pointer py-1 font-semibold text-action">Traverse worksheet</summary>
       <div className="grid gap-3">
-        <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
-          <Select
-            label="Duct"
-            value={shape}
-            options={[
-              ["round", "round"],
-              ["rectangular", "rectangular"],
-            ]}
-            onChange={setShape}
-          />
-          {shape === "round" ? (
-            <>
-              <QuantityField
-                label="Inner diameter"
-                quantity="smallLength"
-                si={diameterM}
-                min={0.02}
-                max={2}
-                onChange={setDiameter}
-              />
-              <Select
-                label="Diameters"
-                value={lines}
-                options={[
-                  [1, "one"],
-                  [2, "two, crossed"],
-                ]}
-                onChange={setLines}
-              />
-            </>
-          ) : (
-            <>
-              <QuantityFields
-                of={[
-                  { key: "widthM", label: "Inner width", quantity: "smallLength", min: 0.02, max: 3 },
-                  { key: "heightM", label: "Inner height", quantity: "smallLength", min: 0.02, max: 3 },
-                ]}
-                value={size}
-                set={(part) => setSize({ ...size, ...part })}
-              />
-            </>
-          )}
-          {speeds.length > 0 && (
-            <Select
-              label="Meter"
-              value={meter}
-              options={speeds.map((m) => [m.key, `${m.key}, lane ${m.where}`] as const)}
-              onChange={(v) => {
-                setMeter(v);
-                setDiameter(speeds.find((m) => m.key === v)?.ductM ?? diameterM);
-              }}
-            />
-          )}
-        </div>
+        <DuctForm
+          {...{ shape, setShape, diameterM, setDiameter, lines, setLines, size, setSize, speeds, meter, setMeter }}
+        />
         <div className="flex flex-wrap gap-6">
           <Duct shape={shape} diameterM={diameterM} size={size} points={points} />
           <fieldset className="min-w-0 flex-1">
             <legend className="text-[13px] font-semibold">Speeds, at the numbered places; Enter goes on</legend>
-            <ol className="grid grid-cols-2 gap-x-3 gap-y-1 sm:grid-cols-3">
-              {points.flatMap((line, i) =>
-                line.map((p, j) => {
-                  const number = ++n;
-                  const text = texts[key(i, j)] ?? "";
-                  const wrong = problem(text);
-                  return (
-                    <li key={key(i, j)}>
-                      <label className="flex items-center gap-1 text-[13px]">
-                        <b className="w-6 text-right">{number}</b>
-                        <input
-                          data-place
-                          className="field min-h-7 py-0"
-                          aria-label={`Speed at place ${number}, ${quantityText(p.xM, "smallLength", { system, figures: 3 })} from the wall`}
-                          aria-invalid={wrong !== null}
-                          value={text}
-                          onChange={(e) => setTexts({ ...texts, [key(i, j)]: e.target.value })}
-                          onKeyDown={next}
-                        />
-                      </label>
-                      <span className="side ml-7">
-                        {wrong ? (
-                          <span role="alert" className="font-semibold text-danger">
-                            {wrong}
-                          </span>
-                        ) : (
-                          quantityText(p.xM, "smallLength", { system, figures: 3 })
-                        )}
-                      </span>
-                    </li>
-                  );
-                }),
-              )}
-              <li>
-                <label className="flex items-center gap-1 text-[13px]">
-                  <b className="w-6 text-right">★</b>
-                  <input
-                    data-place
-                    className="field min-h-7 py-0"
-                    aria-label="Speed at the meter’s usual place"
-                    aria-invalid={problem(usual) !== null}
-                    value={usual}
-                    onChange={(e) => setUsual(e.target.value)}
-                    onKeyDown={next}
-                  />
-                </label>
-                <span className="side ml-7">the meter’s usual place</span>
-              </li>
-            </ol>
+            <Places {...{ points, texts, keyOf, problem, system, setTexts, next, usual, setUsual }} />
           </fieldset>
         </div>
-        <p aria-live="polite" data-testid="traverse">
-          {result ? (
-            <>
-              Mean speed{" "}
-              <b className="font-[650]">
-                {quantityText(result.meanSpeedMs, "speed", {
-                  system,
-                  expanded: 2 * result.standardShare * result.meanSpeedMs,
-                })}
-              </b>
-              {result.profileFactor ? (
-                <>
-                  ; mean ÷ read speed <b className="font-[650]">{formatNumber(result.profileFactor, 3)}</b> ±{" "}
-                  {formatNumber(2 * result.standardShare * result.profileFactor, 3)}
-                </>
-              ) : (
-                "; read the usual place too to get the factor"
-              )}
-              .
-            </>
-          ) : (
-            `${values.flat().filter((v) => !Number.isNaN(v)).length} of ${values.flat().length} places read.`
-          )}
-        </p>
+        <Mean result={result} system={system} values={values} />
         {result?.profileFactor && meter && prove.runs.length > 0 && (
           <p>
-            <button type="button" className="btn btn-main" disabled={busy} onClick={apply}>
+            <Button kind="main" disabled={busy} onClick={apply}>
               Use this factor for meter {meter}
-            </button>
+            </Button>
           </p>
         )}
       </div>
     </details>
+  );
+}
+
+function Places({
+  points,
+  texts,
+  keyOf,
+  problem,
+  system,
+  setTexts,
+  next,
+  usual,
+  setUsual,
+}: {
+  points: TraversePoint[][];
+  texts: Record<string, string>;
+  keyOf: (i: number, j: number) => string;
+  problem: (text: string) => string | null;
+  system: UnitSystem;
+  setTexts: Dispatch<SetStateAction<Record<string, string>>>;
+  next: (e: KeyboardEvent<HTMLInputElement>) => void;
+  usual: string;
+  setUsual: Dispatch<SetStateAction<string>>;
+}) {
+  let n = 0;
+  return (
+    <ol className="grid grid-cols-2 gap-x-3 gap-y-1 sm:grid-cols-3">
+      {points.flatMap((line, i) =>
+        line.map((p, j) => {
+          const number = ++n;
+          const text = texts[keyOf(i, j)] ?? "";
+          const wrong = problem(text);
+          return (
+            <li key={keyOf(i, j)}>
+              <label className="flex items-center gap-1 text-[13px]">
+                <b className="w-6 text-right">{number}</b>
+                <input
+                  data-place
+                  className="field min-h-7 py-0"
+                  aria-label={`Speed at place ${number}, ${quantityText(p.xM, "smallLength", { system, figures: 3 })} from the wall`}
+                  aria-invalid={wrong !== null}
+                  value={text}
+                  onChange={(e) => setTexts({ ...texts, [keyOf(i, j)]: e.target.value })}
+                  onKeyDown={next}
+                />
+              </label>
+              <span className="side ml-7">
+                {wrong ? (
+                  <span role="alert" className="font-semibold text-danger">
+                    {wrong}
+                  </span>
+                ) : (
+                  quantityText(p.xM, "smallLength", { system, figures: 3 })
+                )}
+              </span>
+            </li>
+          );
+        }),
+      )}
+      <li>
+        <label className="flex items-center gap-1 text-[13px]">
+          <b className="w-6 text-right">★</b>
+          <input
+            data-place
+            className="field min-h-7 py-0"
+            aria-label="Speed at the meter’s usual place"
+            aria-invalid={problem(usual) !== null}
+            value={usual}
+            onChange={(e) => setUsual(e.target.value)}
+            onKeyDown={next}
+          />
+        </label>
+        <span className="side ml-7">the meter’s usual place</span>
+      </li>
+    </ol>
+  );
+}
+
+function Mean({ result, system, values }: { result: TraverseResult | null; system: UnitSystem; values: number[][] }) {
+  return (
+    <p aria-live="polite" data-testid="traverse">
+      {result ? (
+        <>
+          Mean speed{" "}
+          <b className="font-[650]">
+            {quantityText(result.meanSpeedMs, "speed", {
+              system,
+              expanded: 2 * result.standardShare * result.meanSpeedMs,
+            })}
+          </b>
+          {result.profileFactor ? (
+            <>
+              ; mean ÷ read speed <b className="font-[650]">{formatNumber(result.profileFactor, 3)}</b> ±{" "}
+              {formatNumber(2 * result.standardShare * result.profileFactor, 3)}
+            </>
+          ) : (
+            "; read the usual place too to get the factor"
+          )}
+          .
+        </>
+      ) : (
+        `${values.flat().filter((v) => !Number.isNaN(v)).length} of ${values.flat().length} places read.`
+      )}
+    </p>
+  );
+}
+
+function DuctForm({
+  shape,
+  setShape,
+  diameterM,
+  setDiameter,
+  lines,
+  setLines,
+  size,
+  setSize,
+  speeds,
+  meter,
+  setMeter,
+}: {
+  shape: "round" | "rectangular";
+  setShape: Dispatch<SetStateAction<"round" | "rectangular">>;
+  diameterM: number;
+  setDiameter: Dispatch<SetStateAction<number>>;
+  lines: number;
+  setLines: Dispatch<SetStateAction<number>>;
+  size: { widthM: number; heightM: number };
+  setSize: Dispatch<SetStateAction<{ widthM: number; heightM: number }>>;
+  speeds: {
+    kind: FlowSetup["kind"];
+    ductAreaM2: number | null;
+    ductM: number | null;
+    key: string;
+    limitShare: number;
+    where: string;
+    profileFactor: number | null;
+    profileLimit: number | null;
+  }[];
+  meter: string;
+  setMeter: Dispatch<SetStateAction<string>>;
+}) {
+  return (
+    <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
+      <Select
+        label="Duct"
+        value={shape}
+        options={[
+          ["round", "round"],
+          ["rectangular", "rectangular"],
+        ]}
+        onChange={setShape}
+      />
+      {shape === "round" ? (
+        <>
+          <QuantityField
+            label="Inner diameter"
+            quantity="smallLength"
+            si={diameterM}
+            min={0.02}
+            max={2}
+            onChange={setDiameter}
+          />
+          <Select
+            label="Diameters"
+            value={lines}
+            options={[
+              [1, "one"],
+              [2, "two, crossed"],
+            ]}
+            onChange={setLines}
+          />
+        </>
+      ) : (
+        <>
+          <QuantityFields
+            of={[
+              { key: "widthM", label: "Inner width", quantity: "smallLength", min: 0.02, max: 3 },
+              { key: "heightM", label: "Inner height", quantity: "smallLength", min: 0.02, max: 3 },
+            ]}
+            value={size}
+            set={(part) => setSize({ ...size, ...part })}
+          />
+        </>
+      )}
+      {speeds.length > 0 && (
+        <Select
+          label="Meter"
+          value={meter}
+          options={speeds.map((m) => [m.key, `${m.key}, lane ${m.where}`] as const)}
+          onChange={(v) => {
+            setMeter(v);
+            setDiameter(speeds.find((m) => m.key === v)?.ductM ?? diameterM);
+          }}
+        />
+      )}
+    </div>
   );
 }
 

@@ -11,6 +11,7 @@ import { QuantityField } from "@/ui/QuantityField";
 import { useAct } from "@/ui/useAct";
 import { keepTwoPoint } from "./actions";
 import { TextField } from "@/ui/form/fields";
+import { Button } from "@/ui/Button";
 
 /** One probe in ice water and in boiling water, whose temperature here follows from the pressure. */
 export function TwoPoint({ altitudeM }: { altitudeM: number }) {
@@ -69,9 +70,9 @@ export function TwoPoint({ altitudeM }: { altitudeM: number }) {
           onChange={setPressure}
         />
         <span className="self-end pb-1">
-          <button type="submit" className="btn" disabled={busy || !ready}>
+          <Button type="submit" disabled={busy || !ready}>
             Keep
-          </button>
+          </Button>
         </span>
       </form>
     </details>

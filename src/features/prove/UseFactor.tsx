@@ -10,6 +10,7 @@ import { QuantityField } from "@/ui/QuantityField";
 import { useAct } from "@/ui/useAct";
 import { applyFlowFactor } from "./actions";
 import { Select } from "@/ui/form/Select";
+import { Button } from "@/ui/Button";
 
 type Meter = ProveView["meters"][number];
 
@@ -94,9 +95,9 @@ export function UseFactor({ experimentId, prove, found }: { experimentId: number
           {wild ? ": a unit is wrong somewhere." : "."}
         </p>
       )}
-      <button type="button" className="btn mt-1" disabled={busy || factor === null || wild} onClick={apply}>
+      <Button className="mt-1" disabled={busy || factor === null || wild} onClick={apply}>
         Use it for meter {meter.key}
-      </button>
+      </Button>
       {factor === null && <p className="side">Say what the meter showed while you measured.</p>}
     </div>
   );

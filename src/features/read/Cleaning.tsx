@@ -6,6 +6,7 @@ import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { clock } from "@/words/times";
 import { cleanWords } from "@/words/judge";
+import { Head } from "@/ui/Head";
 
 /** What was left out before anything was computed, channel by channel. */
 export function Cleaning({ view }: { view: ExperimentView }) {
@@ -43,10 +44,7 @@ export function Cleaning({ view }: { view: ExperimentView }) {
   ];
   return (
     <section aria-labelledby="cleaning" className="mt-4">
-      <div className="head">
-        <h2 id="cleaning">Left out</h2>
-        <span className="side">raw readings are kept unchanged</span>
-      </div>
+      <Head id="cleaning" title="Left out" side="raw readings are kept unchanged" />
       {rows.length === 0 ? (
         <p className="py-1">Nothing: no gaps, error codes, stuck probes or spikes found.</p>
       ) : (

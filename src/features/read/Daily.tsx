@@ -7,6 +7,7 @@ import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { HOUR_WORDS } from "@/words/judge";
+import { Head } from "@/ui/Head";
 
 interface Row {
   day: string;
@@ -30,10 +31,11 @@ export function Daily({ view }: { view: ExperimentView }) {
   const aside = Object.entries(view.hoursSetAside) as [keyof typeof HOUR_WORDS, number][];
   return (
     <section aria-labelledby="daily" className="min-w-0 xl:col-span-2">
-      <div className="head">
-        <h2 id="daily">Heat per day</h2>
-        <span className="side">between sunrise and sunset, while every lane was known; peak of ten minutes below</span>
-      </div>
+      <Head
+        id="daily"
+        title="Heat per day"
+        side="between sunrise and sunset, while every lane was known; peak of ten minutes below"
+      />
       <DataTable label="Heat of each day" file="heat-per-day" columns={columns} rows={rows} minWidth={520} />
       <p className="side mt-1">
         In all:{" "}

@@ -8,6 +8,7 @@ import type { ExperimentView } from "@/services/page/views";
 import { usePreferences } from "@/ui/preferences";
 import { useAct } from "@/ui/useAct";
 import { LIMITS } from "./limits";
+import { Button } from "@/ui/Button";
 
 /** Which limit costs most windows, and what a looser one would give: asked for, because it reads everything anew for each. */
 export function Looser({ view }: { view: ExperimentView }) {
@@ -17,9 +18,8 @@ export function Looser({ view }: { view: ExperimentView }) {
   const points = view.points.length;
   if (!found)
     return (
-      <button
-        type="button"
-        className="btn btn-plain"
+      <Button
+        kind="plain"
         disabled={busy}
         onClick={() =>
           ask(
@@ -29,7 +29,7 @@ export function Looser({ view }: { view: ExperimentView }) {
         }
       >
         {busy ? "Trying each limit …" : "What would looser limits give?"}
-      </button>
+      </Button>
     );
   if (found.length === 0) return <p className="text-ink-2">No limit alone would give more points.</p>;
   return (
@@ -43,9 +43,8 @@ export function Looser({ view }: { view: ExperimentView }) {
               {limit.label} {text(l.to)} instead of {text(l.from)}: {l.points - points} more point
               {l.points - points === 1 ? "" : "s"}, {l.windows} windows in all.
             </span>
-            <button
-              type="button"
-              className="btn btn-plain"
+            <Button
+              kind="plain"
               disabled={busy}
               onClick={() =>
                 act(
@@ -55,7 +54,7 @@ export function Looser({ view }: { view: ExperimentView }) {
               }
             >
               Loosen it
-            </button>
+            </Button>
           </li>
         );
       })}

@@ -24,6 +24,12 @@ import { Readings } from "./Readings";
 import { Residuals } from "./Residuals";
 import { Traces } from "./Traces";
 import { WindowTable } from "./WindowTable";
+import type { PointView } from "@/services/page/views";
+import type { CurveView } from "@/services/page/curveView";
+import type { RunView } from "@/services/page/views";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
+import type { ExperimentHead } from "@/core/experiment/types";
 
 /** The log with its windows and cleaning, the points and the fit. */
 export function Read({ view, predicted }: { view: ExperimentView; predicted: readonly PredictedCurve[] }) {
@@ -54,30 +60,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
   return (
     <div className="grid grid-cols-1 gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
       <section className="xl:col-span-2">
-        <h1 className="sentence">
-          {windows === 0 ? (
-            <NoWindow view={view} />
-          ) : (
-            <>
-              {windows} steady windows on {days} day{days === 1 ? "" : "s"} give {points.length} points
-              {curves.length ? (
-                <>
-                  :{" "}
-                  {curves.map((c, i) => (
-                    <span key={c.lane}>
-                      {i ? ", " : ""}
-                      {c.lane} <Figure figure={c.eta0} opens={{ figure: "coefficient", lane: c.lane, name: "eta0" }} />
-                    </span>
-                  ))}{" "}
-                  at zero loss
-                </>
-              ) : (
-                ""
-              )}
-            </>
-          )}
-          .
-        </h1>
+        <Sentence {...{ windows, view, days, points, curves }} />
         {refusals.length > 0 && (
           <p className="mt-1 text-ink-2">
             Sunny minutes not used, first reason:{" "}
@@ -109,31 +92,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
         ))}
       </section>
       <section className="min-w-0">
-        <div className="mb-2 flex flex-wrap items-center gap-x-6 gap-y-1">
-          <Choice
-            label="Run"
-            value={String(run.id)}
-            options={runs.map((r) => [String(r.id), `${r.number}`] as const)}
-            onChange={(v) => setRunId(Number(v))}
-          />
-          {!allByHand && (
-            <>
-              <Choice
-                label="Rules"
-                value={head.settings.rules.name}
-                options={[
-                  ["standard", "standard"],
-                  ["backyard", "backyard"],
-                ]}
-                onChange={rules}
-              />
-              <RuleEditor view={view} />
-            </>
-          )}
-          <span role="status" className="side">
-            {busy ? "reading anew …" : ""}
-          </span>
-        </div>
+        <Chosen {...{ run, runs, setRunId, allByHand, head, rules, view, busy }} />
         {run.byHand ? <Readings view={view} run={run} /> : <Traces key={run.id} view={view} run={run} />}
       </section>
       <section className="min-w-0">
@@ -159,6 +118,95 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
       )}
       <WindowTable view={view} run={run} />
     </div>
+  );
+}
+
+function Chosen({
+  run,
+  runs,
+  setRunId,
+  allByHand,
+  head,
+  rules,
+  view,
+  busy,
+}: {
+  run: RunView;
+  runs: RunView[];
+  setRunId: Dispatch<SetStateAction<number>>;
+  allByHand: boolean;
+  head: ExperimentHead;
+  rules: (name: "standard" | "backyard") => void;
+  view: ExperimentView;
+  busy: boolean;
+}) {
+  return (
+    <div className="mb-2 flex flex-wrap items-center gap-x-6 gap-y-1">
+      <Choice
+        label="Run"
+        value={String(run.id)}
+        options={runs.map((r) => [String(r.id), `${r.number}`] as const)}
+        onChange={(v) => setRunId(Number(v))}
+      />
+      {!allByHand && (
+        <>
+          <Choice
+            label="Rules"
+            value={head.settings.rules.name}
+            options={[
+              ["standard", "standard"],
+              ["backyard", "backyard"],
+            ]}
+            onChange={rules}
+          />
+          <RuleEditor view={view} />
+        </>
+      )}
+      <span role="status" className="side">
+        {busy ? "reading anew …" : ""}
+      </span>
+    </div>
+  );
+}
+
+function Sentence({
+  windows,
+  view,
+  days,
+  points,
+  curves,
+}: {
+  windows: number;
+  view: ExperimentView;
+  days: number;
+  points: PointView[];
+  curves: CurveView[];
+}) {
+  return (
+    <h1 className="sentence">
+      {windows === 0 ? (
+        <NoWindow view={view} />
+      ) : (
+        <>
+          {windows} steady windows on {days} day{days === 1 ? "" : "s"} give {points.length} points
+          {curves.length ? (
+            <>
+              :{" "}
+              {curves.map((c, i) => (
+                <span key={c.lane}>
+                  {i ? ", " : ""}
+                  {c.lane} <Figure figure={c.eta0} opens={{ figure: "coefficient", lane: c.lane, name: "eta0" }} />
+                </span>
+              ))}{" "}
+              at zero loss
+            </>
+          ) : (
+            ""
+          )}
+        </>
+      )}
+      .
+    </h1>
   );
 }
 

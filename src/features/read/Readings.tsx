@@ -7,6 +7,7 @@ import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { HOUR_WORDS } from "@/words/judge";
 import { clock } from "@/words/times";
+import { Head } from "@/ui/Head";
 
 /** What was read by hand in a run, row by row: each is a point with its own ±. */
 export function Readings({ view, run }: { view: ExperimentView; run: RunView }) {
@@ -14,10 +15,11 @@ export function Readings({ view, run }: { view: ExperimentView; run: RunView }) 
   const alone = view.hoursSetAside.alone;
   return (
     <section aria-labelledby="readings" className="min-w-0">
-      <div className="head">
-        <h2 id="readings">Read by hand in run {run.number}</h2>
-        <span className="side">each row is a point; rounds of them are compared</span>
-      </div>
+      <Head
+        id="readings"
+        title={<>Read by hand in run {run.number}</>}
+        side="each row is a point; rounds of them are compared"
+      />
       <DataTable
         label={`Readings of run ${run.number}`}
         file={`readings-run-${run.number}`}

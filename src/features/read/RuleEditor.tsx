@@ -4,11 +4,12 @@ import { SlidersHorizontal } from "lucide-react";
 import dynamic from "next/dynamic";
 import { useState } from "react";
 import type { ExperimentView } from "@/services/page/views";
+import { Button } from "@/ui/Button";
 
 const button = (onClick?: () => void) => (
-  <button type="button" className="btn btn-plain" aria-haspopup="dialog" onClick={onClick}>
+  <Button kind="plain" aria-haspopup="dialog" onClick={onClick}>
     <SlidersHorizontal size={14} aria-hidden /> Limits
-  </button>
+  </Button>
 );
 
 // The editor brings its library when first opened, and opens at once then.

@@ -9,6 +9,8 @@ import { spanOf, wallText } from "./typedSpan";
 import { useAct } from "@/ui/useAct";
 import { Select } from "@/ui/form/Select";
 import { TextField } from "@/ui/form/fields";
+import { Button } from "@/ui/Button";
+import { Problem } from "@/ui/Problem";
 
 /** Sets the span in view aside, with a reason; dated, reversible, raw readings untouched. */
 export function SetAside({ view, run, range }: { view: ExperimentView; run: RunView; range: [number, number] | null }) {
@@ -60,16 +62,12 @@ export function SetAside({ view, run, range }: { view: ExperimentView; run: RunV
           required
           onChange={setReason}
         />
-        <button className="btn" disabled={busy}>
+        <Button disabled={busy} type="submit">
           Set aside
-        </button>
+        </Button>
         {range && <SwapHere view={view} run={run} range={range} />}
       </form>
-      {wrong && (
-        <p role="alert" className="mt-1 font-semibold text-danger">
-          {wrong}
-        </p>
-      )}
+      <Problem className="mt-1">{wrong}</Problem>
       <p className="side">
         Times of {zone}; zooming to a span fills them in
         {range ? "" : ", and lets you say that boxes changed places there"}.
@@ -91,9 +89,9 @@ function Aside({ view, run }: { view: ExperimentView; run: RunView }) {
             {when(e.fromMs)} to {when(e.toMs)}
             {e.lane ? `, lane ${e.lane}` : ", all lanes"}: {e.reason}
           </span>
-          <button
-            type="button"
-            className="btn btn-plain ml-auto"
+          <Button
+            kind="plain"
+            className="ml-auto"
             disabled={busy}
             onClick={() =>
               undoable(
@@ -104,7 +102,7 @@ function Aside({ view, run }: { view: ExperimentView; run: RunView }) {
             }
           >
             <Undo2 size={14} aria-hidden /> Take back
-          </button>
+          </Button>
         </li>
       ))}
     </ul>
@@ -149,9 +147,9 @@ function SwapHere({ view, run, range }: { view: ExperimentView; run: RunView; ra
         options={pairs.map((p) => [p, `${p[0]} and ${p[1]}`] as const)}
         onChange={setPair}
       />
-      <button type="button" className="btn" disabled={busy} onClick={swap}>
+      <Button disabled={busy} onClick={swap}>
         Swap here
-      </button>
+      </Button>
     </span>
   );
 }

@@ -6,6 +6,7 @@ import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { clock, timeOfDay } from "@/words/times";
+import { Head } from "@/ui/Head";
 
 interface Row {
   number: number;
@@ -20,10 +21,11 @@ export function WindowTable({ view, run }: { view: ExperimentView; run: RunView 
   if (run.windows.length === 0) return null;
   return (
     <section aria-labelledby="windows" className="min-w-0 xl:col-span-2">
-      <div className="head">
-        <h2 id="windows">Windows of run {run.number}</h2>
-        <span className="side">efficiency at normal incidence, heat; worst deviation as share of its limit</span>
-      </div>
+      <Head
+        id="windows"
+        title={<>Windows of run {run.number}</>}
+        side="efficiency at normal incidence, heat; worst deviation as share of its limit"
+      />
       <DataTable
         label={`Windows of run ${run.number}`}
         file={`windows-run-${run.number}`}

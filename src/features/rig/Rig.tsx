@@ -14,6 +14,8 @@ import { BENCH_FAULTS, FAULT_WORDS } from "@/words/rig";
 import { clock } from "@/words/times";
 import { changeRig } from "./actions";
 import { SetUp } from "./SetUp";
+import { Button } from "@/ui/Button";
+import { Head } from "@/ui/Head";
 
 const SPEEDS = ["1", "10", "60", "600"] as const;
 /** Not heard of for so long, the driver is not there, ms. */
@@ -94,15 +96,10 @@ function State({ rig, device }: Props & { rig: NonNullable<RigPage["rig"]> }) {
           : "Nothing sent yet."}
       </p>
       <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <button
-          type="button"
-          className="btn"
-          disabled={busy}
-          onClick={() => act(() => changeRig({ running: !rig.running }))}
-        >
+        <Button disabled={busy} onClick={() => act(() => changeRig({ running: !rig.running }))}>
           {rig.running ? <Pause size={14} aria-hidden /> : <Play size={14} aria-hidden />}{" "}
           {rig.running ? "Stop the bench" : "Let it run"}
-        </button>
+        </Button>
         <Choice
           label="Pace"
           value={String(settings.speed) as (typeof SPEEDS)[number]}
@@ -125,10 +122,11 @@ function Faults({ rig }: { rig: NonNullable<RigPage["rig"]> }) {
     act(() => changeRig({ fault: { fault: { kind, lane: own(kind), share: 0.5 }, on: !on(kind) } }));
   return (
     <section aria-labelledby="faults" className="mt-4">
-      <div className="head">
-        <h2 id="faults">Let something go wrong</h2>
-        <span className="side">{faults.length ? `${faults.length} on` : "nothing is wrong now"}</span>
-      </div>
+      <Head
+        id="faults"
+        title="Let something go wrong"
+        side={faults.length ? `${faults.length} on` : "nothing is wrong now"}
+      />
       <Choice
         label="On lane"
         value={lane}

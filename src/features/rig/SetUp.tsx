@@ -9,6 +9,8 @@ import { LaneMark } from "@/ui/LaneMark";
 import { useAct } from "@/ui/useAct";
 import { setUpRig } from "./actions";
 import { Select } from "@/ui/form/Select";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 type ScenarioName = keyof typeof SCENARIOS;
 const MOST_BOXES = 8;
@@ -31,10 +33,7 @@ export function SetUp({ experiments, open }: Pick<RigPage, "experiments" | "open
   const letters = offered.filter((l) => !left[`${experiment.id}${l}`]).slice(0, MOST_BOXES);
   return (
     <section aria-labelledby="setup" className="mt-6">
-      <div className="head">
-        <h2 id="setup">Put boxes on the bench</h2>
-        <span className="side">any drawn variant; what stood there before is taken off</span>
-      </div>
+      <Head id="setup" title="Put boxes on the bench" side="any drawn variant; what stood there before is taken off" />
       <div className="mt-2 flex flex-wrap items-end gap-4">
         <Select
           label="From the experiment"
@@ -57,14 +56,14 @@ export function SetUp({ experiments, open }: Pick<RigPage, "experiments" | "open
           onLeave={() => setAsked(false)}
         />
       ) : (
-        <button
-          type="button"
-          className="btn btn-main mt-2"
+        <Button
+          kind="main"
+          className="mt-2"
           disabled={busy || letters.length === 0}
           onClick={() => (open.length ? setAsked(true) : setUp([]))}
         >
           <Play size={14} aria-hidden /> Set up and run at 60×
-        </button>
+        </Button>
       )}
     </section>
   );
@@ -89,12 +88,12 @@ const EndFirst = ({
       Saved readings stay.
     </p>
     <p className="mt-2 flex flex-wrap gap-3">
-      <button type="button" className="btn btn-main" disabled={busy} onClick={onEnd}>
+      <Button kind="main" disabled={busy} onClick={onEnd}>
         End {open.length === 1 ? "the run" : `${open.length} runs`} and set up
-      </button>
-      <button type="button" className="btn" disabled={busy} onClick={onLeave}>
+      </Button>
+      <Button disabled={busy} onClick={onLeave}>
         Leave the bench as it is
-      </button>
+      </Button>
     </p>
   </div>
 );

@@ -9,6 +9,7 @@ import { LAYER_WORDS, layerText } from "@/words/layers";
 import { atMinute } from "@/core/log/zone";
 import { Select } from "@/ui/form/Select";
 import { TextField } from "@/ui/form/fields";
+import { Button } from "@/ui/Button";
 
 /** What lies over a run's raw readings, in its order: each dated, with its reason, on or off. The readings themselves never change. */
 export function Layers({ view, run }: { view: ExperimentView; run: RunView }) {
@@ -86,9 +87,9 @@ function ClockForm({ view, run }: { view: ExperimentView; run: RunView }) {
           onChange={setSeconds}
         />
         <Reason value={reason} onChange={setReason} example="phone and logger side by side at noon" />
-        <button className="btn" disabled={busy}>
+        <Button disabled={busy} type="submit">
           Shift
-        </button>
+        </Button>
       </fieldset>
     </form>
   );
@@ -133,9 +134,9 @@ function SwapForm({ view, run }: { view: ExperimentView; run: RunView }) {
         <TextField label="Day" type="date" value={date} required onChange={setDate} />
         <TextField label={`Time, ${zone}`} type="time" value={time} required onChange={setTime} />
         <Reason value={reason} onChange={setReason} example="swapped at noon" />
-        <button className="btn" disabled={busy || pair[0] === pair[1]}>
+        <Button disabled={busy || pair[0] === pair[1]} type="submit">
           Swap
-        </button>
+        </Button>
       </fieldset>
     </form>
   );

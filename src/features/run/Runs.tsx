@@ -18,6 +18,8 @@ import { Layers } from "./Layers";
 import { LiveUnit } from "./LiveUnit";
 import { reopenRun } from "./live/actions";
 import { LiveBench } from "./live/LiveBench";
+import { Button } from "@/ui/Button";
+import { Head } from "@/ui/Head";
 
 /** The log list: runs, which lane stood where, files with what was read from them. */
 export function Runs({ view }: { view: ExperimentView }) {
@@ -64,18 +66,13 @@ function RunButtons({ experimentId, run }: { experimentId: number; run: RunView 
   return (
     <span className="more flex flex-wrap gap-x-2">
       {run.live?.endedAt != null && (
-        <button
-          type="button"
-          className="btn btn-plain"
-          disabled={busy}
-          onClick={() => act(() => reopenRun(experimentId, run.id))}
-        >
+        <Button kind="plain" disabled={busy} onClick={() => act(() => reopenRun(experimentId, run.id))}>
           <Play size={14} aria-hidden /> Open run {run.number} again
-        </button>
+        </Button>
       )}
-      <button type="button" className="btn btn-plain" disabled={busy} onClick={remove}>
+      <Button kind="plain" disabled={busy} onClick={remove}>
         <Trash2 size={14} aria-hidden /> Delete run {run.number}
-      </button>
+      </Button>
     </span>
   );
 }
@@ -85,14 +82,18 @@ function RunSection({ view, run }: { view: ExperimentView; run: RunView }) {
   const span = (ms: number) => dated(ms, zone);
   return (
     <section className="mt-5" aria-labelledby={`run${run.id}`}>
-      <div className="head">
-        <h2 id={`run${run.id}`}>Run {run.number}</h2>
-        <span className="side">
-          {span(run.startMs)} to {span(run.endMs)}, {zone}; plane {run.tilt}° towards {run.azimuth}°;{" "}
-          {run.windows.length} steady windows
-        </span>
+      <Head
+        id={`run${run.id}`}
+        title={<>Run {run.number}</>}
+        side={
+          <>
+            {span(run.startMs)} to {span(run.endMs)}, {zone}; plane {run.tilt}° towards {run.azimuth}°;{" "}
+            {run.windows.length} steady windows
+          </>
+        }
+      >
         <RunButtons experimentId={view.head.id} run={run} />
-      </div>
+      </Head>
       {run.arrangements.map((a) => (
         <p key={a.fromMs} className="mt-1 flex flex-wrap items-center gap-x-4 text-[13.5px]">
           {a.fromMs !== null && <span>from {span(a.fromMs)}</span>}
@@ -157,15 +158,15 @@ function StreamRow({
         </td>
         <td>
           {notes.length ? <span className="text-doubt">{notes.join("; ")}</span> : "read without a fault"}
-          <button
-            type="button"
-            className="btn btn-plain ml-2"
+          <Button
+            kind="plain"
+            className="ml-2"
             disabled={busy}
             aria-expanded={details !== null}
             onClick={() => (details ? setDetails(null) : ask(() => loadStream(...of, stream.id), setDetails))}
           >
             {details ? "Hide" : "Show"} channels{notes.length ? " and faults" : ""}
-          </button>
+          </Button>
         </td>
       </tr>
       {details && (

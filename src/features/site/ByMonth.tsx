@@ -7,6 +7,7 @@ import { clearShareOf } from "@/core/site/climate";
 import type { Site } from "@/core/experiment/types";
 import { MONTH_NAMES } from "@/words/plan";
 import { percent } from "@/words/sources";
+import { Head } from "@/ui/Head";
 
 /** Air, ground and climate month by month. Turbidity and reflectance can be typed, or a column pasted. */
 export function ByMonth({
@@ -21,13 +22,11 @@ export function ByMonth({
   const { turbidity, groundReflectance } = site.detail;
   return (
     <section aria-labelledby="by-month" className="min-w-0">
-      <div className="head">
-        <h2 id="by-month">Month by month</h2>
-        <span className="side">
-          turbidity 2 very clean, 3 clear, 5 hazy; ground 0.2 grass, 0.3 pale gravel, 0.6 snow; paste a column of twelve
-          into any cell
-        </span>
-      </div>
+      <Head
+        id="by-month"
+        title="Month by month"
+        side="turbidity 2 very clean, 3 clear, 5 hazy; ground 0.2 grass, 0.3 pale gravel, 0.6 snow; paste a column of twelve into any cell"
+      />
       <div className="overflow-x-auto">
         <table className="grid-table text-[13.5px]">
           <thead>

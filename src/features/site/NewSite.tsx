@@ -9,6 +9,8 @@ import { answered } from "@/ui/useAct";
 import { unsaidOfSite } from "@/words/site";
 import { startSite } from "./actions";
 import { TextField } from "@/ui/form/fields";
+import { Problem } from "@/ui/Problem";
+import { Button } from "@/ui/Button";
 
 /** A new place: where it is and which clock it keeps, none of it assumed. The rest has plain defaults. */
 export function NewSite({ zones }: { zones: string[] }) {
@@ -62,16 +64,12 @@ export function NewSite({ zones }: { zones: string[] }) {
           onChange={(altitudeM) => setSite({ ...site, altitudeM })}
         />
       </div>
-      {error && (
-        <p role="alert" className="mt-2 font-semibold text-danger">
-          {error}. Nothing was lost; mend it and go on.
-        </p>
-      )}
+      {error && <Problem className="mt-2">{error}. Nothing was lost; mend it and go on.</Problem>}
       {unsaid && site.name.trim() && <p className="mt-2 font-semibold text-danger">{unsaid}</p>}
       <p className="mt-4">
-        <button type="submit" className="btn btn-main" disabled={busy || unsaid !== null}>
+        <Button kind="main" type="submit" disabled={busy || unsaid !== null}>
           {busy ? "Keeping …" : "Keep this site"}
-        </button>
+        </Button>
       </p>
     </form>
   );

@@ -3,13 +3,23 @@
 import { Download, Fence, TreeDeciduous } from "lucide-react";
 import { useRef, useState } from "react";
 import { obstacleProblems, type Obstacle } from "@/core/site/shade";
-import { QuantityField } from "@/ui/QuantityField";
+import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { downloadSvg } from "@/ui/download";
 import { obstacleWords } from "@/words/plan";
 import { TextField } from "@/ui/form/fields";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
 
 const freshId = () => `o${Date.now().toString(36)}${Math.floor(Math.random() * 1e6).toString(36)}`;
 
+/** Every figure of an obstacle, of whatever kind. */
+type Figures = Record<
+  | Exclude<keyof Extract<Obstacle, { kind: "wall" }>, "id" | "kind" | "name">
+  | Exclude<keyof Extract<Obstacle, { kind: "tree" }>, "id" | "kind" | "name">,
+  number
+>;
 const NEW: Record<Obstacle["kind"], () => Obstacle> = {
   wall: () => ({
     id: freshId(),
@@ -35,6 +45,30 @@ const NEW: Record<Obstacle["kind"], () => Obstacle> = {
   }),
 };
 
+const PLACE: Asked<Figures>[] = [
+  { key: "bearing", label: "Bearing", quantity: "angle", min: 0, max: 360 },
+  { key: "distanceM", label: "Distance", quantity: "length", max: 500 },
+];
+const WALL: Asked<Figures>[] = [
+  ...PLACE,
+  { key: "widthM", label: "Width", quantity: "length", max: 500 },
+  { key: "heightM", label: "Height", quantity: "length", max: 200 },
+  { key: "facing", label: "Looks toward", quantity: "angle", min: 0, max: 360 },
+];
+const TREE: Asked<Figures>[] = [
+  ...PLACE,
+  { key: "crownDiameterM", label: "Crown across", quantity: "length", max: 100 },
+  { key: "topM", label: "Top", quantity: "length", max: 120 },
+  { key: "bottomM", label: "Crown from", quantity: "length", min: 0, max: 120 },
+  { key: "transmittance", label: "Lets through in leaf", quantity: "fraction", min: 0, max: 1 },
+  { key: "winterTransmittance", label: "Bare", quantity: "fraction", min: 0, max: 1 },
+];
+/** 360° is north, as 0° is. */
+const inCircle = (part: Partial<Figures>): Partial<Figures> =>
+  Object.fromEntries(
+    Object.entries(part).map(([key, v]) => [key, key === "bearing" || key === "facing" ? v % 360 : v]),
+  );
+
 /** Near things that take light: walls and trees, by bearing and distance from the middle of the bench, drawn from above to scale. */
 export function Obstacles({
   obstacles,
@@ -58,20 +92,20 @@ export function Obstacles({
   };
   return (
     <section aria-labelledby="obstacles" className="min-w-0">
-      <div className="head">
-        <h2 id="obstacles">Near obstacles</h2>
-        <span className="side">
-          from the middle of the bench; an upper mirror and neighbours come from the designs, in Plan
-        </span>
+      <Head
+        id="obstacles"
+        title="Near obstacles"
+        side="from the middle of the bench; an upper mirror and neighbours come from the designs, in Plan"
+      >
         <span className="more flex gap-2">
-          <button type="button" className="btn" onClick={() => add("tree")}>
+          <Button onClick={() => add("tree")}>
             <TreeDeciduous size={14} aria-hidden /> Add a tree
-          </button>
-          <button type="button" className="btn" onClick={() => add("wall")}>
+          </Button>
+          <Button onClick={() => add("wall")}>
             <Fence size={14} aria-hidden /> Add a wall
-          </button>
+          </Button>
         </span>
-      </div>
+      </Head>
       {problems.map((p) => (
         <p
           key={p.id + p.kind}
@@ -83,112 +117,53 @@ export function Obstacles({
       ))}
       <div className="grid grid-cols-1 gap-x-6 gap-y-2 pt-2 lg:grid-cols-[260px_minmax(0,1fr)]">
         <FromAbove obstacles={obstacles} azimuth={azimuth} chosen={chosen} onChoose={setChosen} />
-        <ul>
-          {obstacles.map((o) => (
-            <li
-              key={o.id}
-              className={`border-b border-hair py-1.5 ${chosen === o.id ? "bg-action-wash" : ""}`}
-              aria-label={o.name}
-              onFocus={() => setChosen(o.id)}
-            >
-              <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
-                <NameField name={o.name} onChange={(name) => set(o.id, { name })} />
-                <QuantityField
-                  label="Bearing"
-                  quantity="angle"
-                  si={o.bearing}
-                  min={0}
-                  max={360}
-                  onChange={(bearing) => set(o.id, { bearing: bearing % 360 })}
-                />
-                <QuantityField
-                  label="Distance"
-                  quantity="length"
-                  si={o.distanceM}
-                  max={500}
-                  onChange={(distanceM) => set(o.id, { distanceM })}
-                />
-                {o.kind === "wall" ? (
-                  <>
-                    <QuantityField
-                      label="Width"
-                      quantity="length"
-                      si={o.widthM}
-                      max={500}
-                      onChange={(widthM) => set(o.id, { widthM })}
-                    />
-                    <QuantityField
-                      label="Height"
-                      quantity="length"
-                      si={o.heightM}
-                      max={200}
-                      onChange={(heightM) => set(o.id, { heightM })}
-                    />
-                    <QuantityField
-                      label="Looks toward"
-                      quantity="angle"
-                      si={o.facing ?? (o.bearing + 180) % 360}
-                      min={0}
-                      max={360}
-                      onChange={(facing) => set(o.id, { facing: facing % 360 })}
-                    />
-                  </>
-                ) : (
-                  <>
-                    <QuantityField
-                      label="Crown across"
-                      quantity="length"
-                      si={o.crownDiameterM}
-                      max={100}
-                      onChange={(crownDiameterM) => set(o.id, { crownDiameterM })}
-                    />
-                    <QuantityField
-                      label="Top"
-                      quantity="length"
-                      si={o.topM}
-                      max={120}
-                      onChange={(topM) => set(o.id, { topM })}
-                    />
-                    <QuantityField
-                      label="Crown from"
-                      quantity="length"
-                      si={o.bottomM}
-                      min={0}
-                      max={120}
-                      onChange={(bottomM) => set(o.id, { bottomM })}
-                    />
-                    <QuantityField
-                      label="Lets through in leaf"
-                      quantity="fraction"
-                      si={o.transmittance}
-                      min={0}
-                      max={1}
-                      onChange={(transmittance) => set(o.id, { transmittance })}
-                    />
-                    <QuantityField
-                      label="Bare"
-                      quantity="fraction"
-                      si={o.winterTransmittance}
-                      min={0}
-                      max={1}
-                      onChange={(winterTransmittance) => set(o.id, { winterTransmittance })}
-                    />
-                  </>
-                )}
-                <button
-                  type="button"
-                  className="btn btn-plain self-end justify-self-start"
-                  onClick={() => onChange(obstacles.filter((x) => x.id !== o.id))}
-                >
-                  Remove
-                </button>
-              </div>
-            </li>
-          ))}
-          {obstacles.length === 0 && <li className="side py-1">Nothing near takes light.</li>}
-        </ul>
+        <List {...{ obstacles, chosen, setChosen, set, onChange }} />
       </div>
     </section>
+  );
+}
+
+function List({
+  obstacles,
+  chosen,
+  setChosen,
+  set,
+  onChange,
+}: {
+  obstacles: readonly Obstacle[];
+  chosen: string | null;
+  setChosen: Dispatch<SetStateAction<string | null>>;
+  set: (id: string, change: Partial<Obstacle>) => void;
+  onChange: (obstacles: Obstacle[]) => void;
+}) {
+  return (
+    <ul>
+      {obstacles.map((o) => (
+        <li
+          key={o.id}
+          className={`border-b border-hair py-1.5 ${chosen === o.id ? "bg-action-wash" : ""}`}
+          aria-label={o.name}
+          onFocus={() => setChosen(o.id)}
+        >
+          <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
+            <NameField name={o.name} onChange={(name) => set(o.id, { name })} />
+            <QuantityFields
+              of={o.kind === "wall" ? WALL : TREE}
+              value={o.kind === "wall" ? { ...o, facing: o.facing ?? (o.bearing + 180) % 360 } : o}
+              set={(part) => set(o.id, inCircle(part))}
+            />
+            <Button
+              kind="plain"
+              className="self-end justify-self-start"
+              onClick={() => onChange(obstacles.filter((x) => x.id !== o.id))}
+            >
+              Remove
+            </Button>
+          </div>
+        </li>
+      ))}
+      {obstacles.length === 0 && <li className="side py-1">Nothing near takes light.</li>}
+    </ul>
   );
 }
 
@@ -271,52 +246,61 @@ function FromAbove({
           />
           <path d={`M${-2 * scale} ${-0.5 * scale}H${2 * scale}`} stroke="var(--action)" strokeWidth="3" />
         </g>
-        {obstacles.map((o) => {
-          const [x, y] = [
-            o.distanceM * Math.sin(o.bearing * rad) * scale,
-            -o.distanceM * Math.cos(o.bearing * rad) * scale,
-          ];
-          const stroke = chosen === o.id ? "var(--action)" : "var(--ink)";
-          if (o.kind === "tree")
-            return (
-              <g key={o.id} onClick={() => onChoose(o.id)}>
-                <circle
-                  cx={x}
-                  cy={y}
-                  r={Math.max(2, (o.crownDiameterM / 2) * scale)}
-                  fill="var(--well)"
-                  stroke={stroke}
-                  strokeWidth={chosen === o.id ? 3 : 1.5}
-                  strokeDasharray="3 2"
-                />
-                <text x={x} y={y + 4} textAnchor="middle">
-                  {o.name}
-                </text>
-              </g>
-            );
-          const along = ((o.facing ?? o.bearing + 180) + 90) * rad;
-          const [dx, dy] = [(Math.sin(along) * o.widthM * scale) / 2, (-Math.cos(along) * o.widthM * scale) / 2];
-          return (
-            <g key={o.id} onClick={() => onChoose(o.id)}>
-              <path
-                d={`M${x - dx} ${y - dy}L${x + dx} ${y + dy}`}
-                stroke={stroke}
-                strokeWidth={chosen === o.id ? 6 : 4}
-              />
-              <text x={Math.max(-SIZE / 2 + 30, Math.min(SIZE / 2 - 30, x))} y={y - 8} textAnchor="middle">
-                {o.name}
-              </text>
-            </g>
-          );
-        })}
+        <Drawn {...{ obstacles, rad, scale, chosen, onChoose }} />
       </svg>
-      <button
-        type="button"
-        className="btn btn-plain no-print"
+      <Button
+        kind="plain"
+        className="no-print"
         onClick={() => svg.current && downloadSvg(svg.current, "obstacles.svg")}
       >
         <Download size={13} aria-hidden /> SVG
-      </button>
+      </Button>
     </div>
   );
+}
+
+function Drawn({
+  obstacles,
+  rad,
+  scale,
+  chosen,
+  onChoose,
+}: {
+  obstacles: readonly Obstacle[];
+  rad: number;
+  scale: number;
+  chosen: string | null;
+  onChoose: (id: string) => void;
+}) {
+  return obstacles.map((o) => {
+    const [x, y] = [o.distanceM * Math.sin(o.bearing * rad) * scale, -o.distanceM * Math.cos(o.bearing * rad) * scale];
+    const stroke = chosen === o.id ? "var(--action)" : "var(--ink)";
+    if (o.kind === "tree")
+      return (
+        <g key={o.id} onClick={() => onChoose(o.id)}>
+          <circle
+            cx={x}
+            cy={y}
+            r={Math.max(2, (o.crownDiameterM / 2) * scale)}
+            fill="var(--well)"
+            stroke={stroke}
+            strokeWidth={chosen === o.id ? 3 : 1.5}
+            strokeDasharray="3 2"
+          />
+          <text x={x} y={y + 4} textAnchor="middle">
+            {o.name}
+          </text>
+        </g>
+      );
+    const along = ((o.facing ?? o.bearing + 180) + 90) * rad;
+    const [dx, dy] = [(Math.sin(along) * o.widthM * scale) / 2, (-Math.cos(along) * o.widthM * scale) / 2];
+    return (
+      <g key={o.id} onClick={() => onChoose(o.id)}>
+        <path d={`M${x - dx} ${y - dy}L${x + dx} ${y + dy}`} stroke={stroke} strokeWidth={chosen === o.id ? 6 : 4} />
+        <text x={Math.max(-SIZE / 2 + 30, Math.min(SIZE / 2 - 30, x))} y={y - 8} textAnchor="middle">
+          {o.name}
+        </text>
+      </g>
+    );
+  });
 }

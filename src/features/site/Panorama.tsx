@@ -4,6 +4,11 @@ import { useEffect, useRef, useState } from "react";
 import { fromWall } from "@/core/log/zone";
 import { fitPanorama, type HorizonPoint, type PanoramaMark } from "@/core/site/horizon";
 import { sunPosition } from "@/core/sun/position";
+import { Problem } from "@/ui/Problem";
+import { Button } from "@/ui/Button";
+import type { PanoramaFit } from "@/core/site/horizon";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
 
 type Mode = "mark" | "trace";
 
@@ -27,6 +32,88 @@ export function Panorama({
   place: { latitude: number; longitude: number };
   onTrace: (points: HorizonPoint[]) => void;
 }) {
+  const {
+    open,
+    error,
+    photo,
+    mode,
+    box,
+    onClick,
+    onKeyDown,
+    marks,
+    trace,
+    cross,
+    setMarks,
+    fit,
+    setMode,
+    setTrace,
+    use,
+  } = usePanorama({ onTrace });
+  return (
+    <div className="no-print border-t border-hair pt-2" data-testid="panorama">
+      <label className="text-[13px] font-semibold">
+        Photo
+        <input
+          type="file"
+          accept="image/*"
+          aria-label="Panorama photo"
+          className="field mt-0.5"
+          onChange={(e) => open(e.target.files?.[0])}
+        />
+      </label>
+      <p className="side">
+        It stays in your browser; only the traced line is kept. Never look into the sun to take it.
+      </p>
+      <Problem>{error}</Problem>
+      {photo && (
+        <>
+          <p className="pt-1 text-[13.5px]">
+            {mode === "mark"
+              ? "Click two things whose direction you know, far apart; type their azimuth and altitude below."
+              : "Now click along the skyline, corner by corner."}
+          </p>
+          <div
+            ref={box}
+            className="relative cursor-crosshair border border-ink"
+            tabIndex={0}
+            role="application"
+            aria-label={`Panorama photo, ${mode === "mark" ? "setting marks" : "tracing the skyline"}: arrow keys move the cross, Enter sets a point, Backspace takes the last away`}
+            onClick={onClick}
+            onKeyDown={onKeyDown}
+          >
+            {/* A local picture: the server never sees it. */}
+            {/* eslint-disable-next-line @next/next/no-img-element -- a photo of the device, never on a server */}
+            <img src={photo.url} alt="Your panorama" className="block w-full" />
+            <Over {...{ photo, marks, trace, cross }} />
+          </div>
+          <ul className="grid gap-2 pt-2">
+            {marks.map((m, i) => (
+              <Mark
+                key={i}
+                number={i + 1}
+                mark={m}
+                zone={zone}
+                place={place}
+                onChange={(change) => setMarks(marks.map((o, k) => (k === i ? { ...o, ...change } : o)))}
+                onRemove={() => setMarks(marks.filter((_, k) => k !== i))}
+              />
+            ))}
+          </ul>
+          <Steps {...{ fit, setMode, mode, trace, setTrace, use, marks }} />
+          {fit && fit.misfit > 1.5 && (
+            <p role="alert" className="text-doubt">
+              The marks disagree by {fit.misfit.toFixed(1)}°: check their azimuths, or take marks nearer to what you
+              trace.
+            </p>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+/** The photo, its marks and the line traced on it. */
+function usePanorama({ onTrace }: { onTrace: (points: HorizonPoint[]) => void }) {
   const [photo, setPhoto] = useState<{ url: string; width: number; height: number } | null>(null);
   const [mode, setMode] = useState<Mode>("mark");
   const [marks, setMarks] = useState<PanoramaMark[]>([]);
@@ -96,130 +183,111 @@ export function Panorama({
       .sort((a, b) => a.azimuth - b.azimuth);
     onTrace(points.filter((p, i) => i === 0 || p.azimuth !== points[i - 1].azimuth));
   };
+  return {
+    open,
+    error,
+    photo,
+    mode,
+    box,
+    onClick,
+    onKeyDown,
+    marks,
+    trace,
+    cross,
+    setMarks,
+    fit,
+    setMode,
+    setTrace,
+    use,
+  };
+}
+
+function Steps({
+  fit,
+  setMode,
+  mode,
+  trace,
+  setTrace,
+  use,
+  marks,
+}: {
+  fit: PanoramaFit | null;
+  setMode: Dispatch<SetStateAction<Mode>>;
+  mode: Mode;
+  trace: { x: number; y: number }[];
+  setTrace: Dispatch<SetStateAction<{ x: number; y: number }[]>>;
+  use: () => void;
+  marks: PanoramaMark[];
+}) {
   return (
-    <div className="no-print border-t border-hair pt-2" data-testid="panorama">
-      <label className="text-[13px] font-semibold">
-        Photo
-        <input
-          type="file"
-          accept="image/*"
-          aria-label="Panorama photo"
-          className="field mt-0.5"
-          onChange={(e) => open(e.target.files?.[0])}
+    <p className="flex flex-wrap items-center gap-2 pt-2">
+      <Button disabled={!fit} onClick={() => setMode(mode === "mark" ? "trace" : "mark")}>
+        {mode === "mark" ? "Go on to trace" : "Back to the marks"}
+      </Button>
+      {mode === "trace" && (
+        <Button disabled={trace.length === 0} onClick={() => setTrace(trace.slice(0, -1))}>
+          Take the last point away
+        </Button>
+      )}
+      <Button kind="main" disabled={!fit || trace.length < 2} onClick={use}>
+        Use this skyline
+      </Button>
+      <span className="side" role="status">
+        {fitWords(marks.length, fit, trace.length)}
+      </span>
+    </p>
+  );
+}
+
+/** Marks, trace and cross over the photo. */
+function Over({
+  photo,
+  marks,
+  trace,
+  cross,
+}: {
+  photo: { url: string; width: number; height: number };
+  marks: PanoramaMark[];
+  trace: { x: number; y: number }[];
+  cross: { x: number; y: number };
+}) {
+  return (
+    <svg
+      viewBox={`0 0 ${photo.width} ${photo.height}`}
+      className="pointer-events-none absolute inset-0 h-full w-full"
+      aria-hidden="true"
+    >
+      <g stroke="var(--action)" strokeWidth={photo.width / 600}>
+        {marks.map((m, i) => (
+          <g key={i}>
+            <circle cx={m.x} cy={m.y} r={photo.width / 110} fill="none" />
+            <text
+              x={m.x + photo.width / 80}
+              y={m.y}
+              style={{ fontSize: photo.width / 45, fill: "var(--action)", stroke: "none" }}
+            >
+              {i + 1}
+            </text>
+          </g>
+        ))}
+      </g>
+      {trace.length > 0 && (
+        <polyline
+          points={trace.map((t) => `${t.x},${t.y}`).join(" ")}
+          fill="none"
+          stroke="var(--danger)"
+          strokeWidth={photo.width / 400}
         />
-      </label>
-      <p className="side">
-        It stays in your browser; only the traced line is kept. Never look into the sun to take it.
-      </p>
-      {error && (
-        <p role="alert" className="font-semibold text-danger">
-          {error}
-        </p>
       )}
-      {photo && (
-        <>
-          <p className="pt-1 text-[13.5px]">
-            {mode === "mark"
-              ? "Click two things whose direction you know, far apart; type their azimuth and altitude below."
-              : "Now click along the skyline, corner by corner."}
-          </p>
-          <div
-            ref={box}
-            className="relative cursor-crosshair border border-ink"
-            tabIndex={0}
-            role="application"
-            aria-label={`Panorama photo, ${mode === "mark" ? "setting marks" : "tracing the skyline"}: arrow keys move the cross, Enter sets a point, Backspace takes the last away`}
-            onClick={onClick}
-            onKeyDown={onKeyDown}
-          >
-            {/* A local picture: the server never sees it. */}
-            {/* eslint-disable-next-line @next/next/no-img-element -- a photo of the device, never on a server */}
-            <img src={photo.url} alt="Your panorama" className="block w-full" />
-            <svg
-              viewBox={`0 0 ${photo.width} ${photo.height}`}
-              className="pointer-events-none absolute inset-0 h-full w-full"
-              aria-hidden="true"
-            >
-              <g stroke="var(--action)" strokeWidth={photo.width / 600}>
-                {marks.map((m, i) => (
-                  <g key={i}>
-                    <circle cx={m.x} cy={m.y} r={photo.width / 110} fill="none" />
-                    <text
-                      x={m.x + photo.width / 80}
-                      y={m.y}
-                      style={{ fontSize: photo.width / 45, fill: "var(--action)", stroke: "none" }}
-                    >
-                      {i + 1}
-                    </text>
-                  </g>
-                ))}
-              </g>
-              {trace.length > 0 && (
-                <polyline
-                  points={trace.map((t) => `${t.x},${t.y}`).join(" ")}
-                  fill="none"
-                  stroke="var(--danger)"
-                  strokeWidth={photo.width / 400}
-                />
-              )}
-              {trace.map((t, i) => (
-                <circle key={i} cx={t.x} cy={t.y} r={photo.width / 260} fill="var(--danger)" />
-              ))}
-              <path
-                d={`M${cross.x - photo.width / 60} ${cross.y}h${photo.width / 30}M${cross.x} ${cross.y - photo.width / 60}v${photo.width / 30}`}
-                stroke="var(--ink)"
-                strokeWidth={photo.width / 700}
-              />
-            </svg>
-          </div>
-          <ul className="grid gap-2 pt-2">
-            {marks.map((m, i) => (
-              <Mark
-                key={i}
-                number={i + 1}
-                mark={m}
-                zone={zone}
-                place={place}
-                onChange={(change) => setMarks(marks.map((o, k) => (k === i ? { ...o, ...change } : o)))}
-                onRemove={() => setMarks(marks.filter((_, k) => k !== i))}
-              />
-            ))}
-          </ul>
-          <p className="flex flex-wrap items-center gap-2 pt-2">
-            <button
-              type="button"
-              className="btn"
-              disabled={!fit}
-              onClick={() => setMode(mode === "mark" ? "trace" : "mark")}
-            >
-              {mode === "mark" ? "Go on to trace" : "Back to the marks"}
-            </button>
-            {mode === "trace" && (
-              <button
-                type="button"
-                className="btn"
-                disabled={trace.length === 0}
-                onClick={() => setTrace(trace.slice(0, -1))}
-              >
-                Take the last point away
-              </button>
-            )}
-            <button type="button" className="btn btn-main" disabled={!fit || trace.length < 2} onClick={use}>
-              Use this skyline
-            </button>
-            <span className="side" role="status">
-              {fitWords(marks.length, fit, trace.length)}
-            </span>
-          </p>
-          {fit && fit.misfit > 1.5 && (
-            <p role="alert" className="text-doubt">
-              The marks disagree by {fit.misfit.toFixed(1)}°: check their azimuths, or take marks nearer to what you
-              trace.
-            </p>
-          )}
-        </>
-      )}
-    </div>
+      {trace.map((t, i) => (
+        <circle key={i} cx={t.x} cy={t.y} r={photo.width / 260} fill="var(--danger)" />
+      ))}
+      <path
+        d={`M${cross.x - photo.width / 60} ${cross.y}h${photo.width / 30}M${cross.x} ${cross.y - photo.width / 60}v${photo.width / 30}`}
+        stroke="var(--ink)"
+        strokeWidth={photo.width / 700}
+      />
+    </svg>
   );
 }
 
@@ -284,12 +352,12 @@ function Mark({
           onChange={(e) => setTime(e.target.value)}
         />
       </label>
-      <button type="button" className="btn" disabled={!time} onClick={fromSun}>
+      <Button disabled={!time} onClick={fromSun}>
         It is the sun
-      </button>
-      <button type="button" className="btn btn-plain" onClick={onRemove}>
+      </Button>
+      <Button kind="plain" onClick={onRemove}>
         Remove
-      </button>
+      </Button>
     </li>
   );
 }

@@ -24,6 +24,7 @@ import { Obstacles } from "./Obstacles";
 import { Skyline } from "./Skyline";
 import { SunViews } from "./SunViews";
 import { Select } from "@/ui/form/Select";
+import type { UnitSystem } from "@/core/quantity/quantities";
 
 const MODEL_WORDS: Record<SkyModel, string> = {
   isotropic: "isotropic: a dull, even sky",
@@ -79,39 +80,7 @@ export function SitePage({
         </Link>
       </div>
       <NotKept error={error} />
-      <div className="grid grid-cols-1 gap-3 sm:grid-cols-3 lg:grid-cols-6">
-        <div className="sm:col-span-2">
-          <CoordinateField value={site} zone={site.zone} atMs={nowMs} onChange={set} />
-        </div>
-        <QuantityField
-          label="Altitude"
-          quantity="length"
-          si={site.altitudeM}
-          min={-430}
-          max={6000}
-          onChange={(altitudeM) => set({ altitudeM })}
-        />
-        <ZoneField key={site.zone} zone={site.zone} zones={zones} onChange={(zone) => set({ zone })} />
-        <QuantityField
-          label="Air pressure"
-          quantity="pressure"
-          si={site.detail.pressurePa ?? pressure}
-          min={40000}
-          max={110000}
-          hint={
-            site.detail.pressurePa === null
-              ? "from the altitude"
-              : `altitude alone: ${quantityText(pressure, "pressure", { system, figures: 3 })}`
-          }
-          onChange={(pressurePa) => detail({ pressurePa })}
-        />
-        <Select
-          label="Sky light"
-          value={site.detail.skyModel}
-          options={SKY_MODELS.map((m) => [m, MODEL_WORDS[m]] as const)}
-          onChange={(v) => detail({ skyModel: v })}
-        />
-      </div>
+      <PlaceFields {...{ site, nowMs, set, zones, pressure, system, detail }} />
       <p className="side" role="status">
         {busy ? "Keeping …" : ""}
       </p>
@@ -131,6 +100,60 @@ export function SitePage({
       </div>
       <ClimatePanel site={site} climate={climate} own={climates} onChoose={(c) => detail({ climate: c })} />
       <ByMonth site={site} climate={climate} onChange={(part) => detail(part)} />
+    </div>
+  );
+}
+
+function PlaceFields({
+  site,
+  nowMs,
+  set,
+  zones,
+  pressure,
+  system,
+  detail,
+}: {
+  site: Site;
+  nowMs: number;
+  set: (part: Partial<Site>) => void;
+  zones: string[];
+  pressure: number;
+  system: UnitSystem;
+  detail: (part: Partial<Site["detail"]>) => void;
+}) {
+  return (
+    <div className="grid grid-cols-1 gap-3 sm:grid-cols-3 lg:grid-cols-6">
+      <div className="sm:col-span-2">
+        <CoordinateField value={site} zone={site.zone} atMs={nowMs} onChange={set} />
+      </div>
+      <QuantityField
+        label="Altitude"
+        quantity="length"
+        si={site.altitudeM}
+        min={-430}
+        max={6000}
+        onChange={(altitudeM) => set({ altitudeM })}
+      />
+      <ZoneField key={site.zone} zone={site.zone} zones={zones} onChange={(zone) => set({ zone })} />
+      <QuantityField
+        label="Air pressure"
+        quantity="pressure"
+        si={site.detail.pressurePa ?? pressure}
+        min={40000}
+        max={110000}
+        hint={
+          site.detail.pressurePa === null
+            ? "from the altitude"
+            : `altitude alone: ${quantityText(pressure, "pressure", { system, figures: 3 })}`
+        }
+        onChange={(pressurePa) => detail({ pressurePa })}
+      />
+      <Select
+        label="Sky light"
+        value={site.detail.skyModel}
+        options={SKY_MODELS.map((m) => [m, MODEL_WORDS[m]] as const)}
+        onChange={(v) => detail({ skyModel: v })}
+      />
     </div>
   );
 }

@@ -6,6 +6,8 @@ import { horizonText, parseHorizon, type Horizon, type HorizonPoint } from "@/co
 import { horizonWords } from "@/words/plan";
 import { Panorama } from "./Panorama";
 import { areaThrough, type Point } from "@/ui/drawing";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 /** The far skyline: typed or pasted as azimuth and altitude, or traced over a panorama photo. */
 export function Skyline({
@@ -32,12 +34,11 @@ export function Skyline({
   };
   return (
     <section aria-labelledby="skyline" className="min-w-0">
-      <div className="head">
-        <h2 id="skyline">Skyline</h2>
-        <span className="side">
-          hills and roofs far off: azimuth (0 north, 90 east) and altitude in degrees, one corner a line
-        </span>
-      </div>
+      <Head
+        id="skyline"
+        title="Skyline"
+        side="hills and roofs far off: azimuth (0 north, 90 east) and altitude in degrees, one corner a line"
+      />
       <Profile horizon={horizon} />
       <div className="grid grid-cols-1 gap-3 pt-1 sm:grid-cols-[180px_minmax(0,1fr)]">
         <label className="text-[13px] font-semibold">
@@ -65,9 +66,9 @@ export function Skyline({
             </p>
           )}
           <p className="pt-2">
-            <button type="button" className="btn" aria-expanded={tracing} onClick={() => setTracing(!tracing)}>
+            <Button aria-expanded={tracing} onClick={() => setTracing(!tracing)}>
               {tracing ? "Close the photo" : "Trace over a panorama photo"}
-            </button>
+            </Button>
           </p>
         </div>
       </div>

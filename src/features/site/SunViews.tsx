@@ -23,6 +23,10 @@ import { sunWorker } from "@/workers/sun";
 import type { YearView } from "@/workers/sun.worker";
 import { TextField } from "@/ui/form/fields";
 import { Select } from "@/ui/form/Select";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
 
 const SEASONS: { key: string; words: string; north: number[] }[] = [
   { key: "winter", words: "winter, November to February", north: [10, 11, 0, 1] },
@@ -63,74 +67,15 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
   }, [view]);
   return (
     <section aria-labelledby="sun" className="grid min-w-0 gap-3">
-      <div className="head">
-        <h2 id="sun">Sun</h2>
-        <span className="side">clear sky by model, typically within 5 %; positions within 0.01°</span>
-      </div>
-      <div className="flex flex-wrap items-end gap-3">
-        <TextField label="Date" width="w-[150px]" type="date" value={date} onChange={(v) => v && setDate(v)} />
-        <span className="flex">
-          <button type="button" className="btn min-h-8" aria-label="Day before" onClick={() => shift(-1)}>
-            <ChevronLeft size={14} />
-          </button>
-          <button type="button" className="btn min-h-8" aria-label="Day after" onClick={() => shift(1)}>
-            <ChevronRight size={14} />
-          </button>
-        </span>
-        <div className="w-[84px]">
-          <QuantityField
-            label="Tilt"
-            quantity="angle"
-            si={plane.tilt}
-            min={0}
-            max={90}
-            onChange={(tilt) => setPlane({ ...plane, tilt })}
-          />
-        </div>
-        <div className="w-[84px]">
-          <QuantityField
-            label="Faces"
-            quantity="angle"
-            si={plane.azimuth}
-            min={0}
-            max={360}
-            onChange={(azimuth) => setPlane({ ...plane, azimuth: azimuth % 360 })}
-          />
-        </div>
-      </div>
+      <Head id="sun" title="Sun" side="clear sky by model, typically within 5 %; positions within 0.01°" />
+      <PlaneFields {...{ date, setDate, shift, plane, setPlane }} />
       <div data-testid="site-strip">
         <SunStrip site={site} plane={plane} atMs={noon} now={false} sky={sky} />
       </div>
       <DayTable sky={sky} zone={site.zone} />
       <div className="grid grid-cols-1 gap-x-6 gap-y-3 lg:grid-cols-2">
         <SunPathChart site={site} plane={plane} date={date} />
-        <div className="min-w-0">
-          <div className="flex flex-wrap items-end gap-3 pb-1">
-            <Select
-              label="Best tilt for"
-              value={season}
-              options={SEASONS.map((s) => [s.key, south ? SOUTH_WORDS[s.key] : s.words] as const)}
-              onChange={setSeason}
-            />
-            {view && (
-              <p className="pb-1.5" data-testid="best-tilt">
-                <b className="text-[19px] font-[650]">{view.tilt.best.tilt}°</b>{" "}
-                <span className="text-ink-2">
-                  gets {view.tilt.best.kwhM2.toFixed(2)} kWh/m² a day{climate ? "" : " under clear skies"}; within 1 %
-                  from {withinOne(view)[0]}° to {withinOne(view)[1]}°
-                </span>{" "}
-                <button
-                  type="button"
-                  className="btn min-h-[26px]"
-                  onClick={() => setPlane({ ...plane, tilt: view.tilt.best.tilt })}
-                >
-                  Take it
-                </button>
-              </p>
-            )}
-          </div>
-          {view && <TiltChart view={view} plane={plane} />}
-        </div>
+        <WholeYear {...{ season, south, setSeason, view, climate, setPlane, plane }} />
         {!view && !failed && (
           <p role="status" className="side">
             Working out the year …
@@ -177,6 +122,98 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
         </p>
       )}
     </section>
+  );
+}
+
+function WholeYear({
+  season,
+  south,
+  setSeason,
+  view,
+  climate,
+  setPlane,
+  plane,
+}: {
+  season: string;
+  south: boolean;
+  setSeason: Dispatch<SetStateAction<string>>;
+  view: YearView | null;
+  climate: Climate | null;
+  setPlane: Dispatch<SetStateAction<Plane>>;
+  plane: Plane;
+}) {
+  return (
+    <div className="min-w-0">
+      <div className="flex flex-wrap items-end gap-3 pb-1">
+        <Select
+          label="Best tilt for"
+          value={season}
+          options={SEASONS.map((s) => [s.key, south ? SOUTH_WORDS[s.key] : s.words] as const)}
+          onChange={setSeason}
+        />
+        {view && (
+          <p className="pb-1.5" data-testid="best-tilt">
+            <b className="text-[19px] font-[650]">{view.tilt.best.tilt}°</b>{" "}
+            <span className="text-ink-2">
+              gets {view.tilt.best.kwhM2.toFixed(2)} kWh/m² a day{climate ? "" : " under clear skies"}; within 1 % from{" "}
+              {withinOne(view)[0]}° to {withinOne(view)[1]}°
+            </span>{" "}
+            <Button className="min-h-[26px]" onClick={() => setPlane({ ...plane, tilt: view.tilt.best.tilt })}>
+              Take it
+            </Button>
+          </p>
+        )}
+      </div>
+      {view && <TiltChart view={view} plane={plane} />}
+    </div>
+  );
+}
+
+function PlaneFields({
+  date,
+  setDate,
+  shift,
+  plane,
+  setPlane,
+}: {
+  date: string;
+  setDate: Dispatch<SetStateAction<string>>;
+  shift: (days: number) => void;
+  plane: Plane;
+  setPlane: Dispatch<SetStateAction<Plane>>;
+}) {
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      <TextField label="Date" width="w-[150px]" type="date" value={date} onChange={(v) => v && setDate(v)} />
+      <span className="flex">
+        <Button className="min-h-8" aria-label="Day before" onClick={() => shift(-1)}>
+          <ChevronLeft size={14} />
+        </Button>
+        <Button className="min-h-8" aria-label="Day after" onClick={() => shift(1)}>
+          <ChevronRight size={14} />
+        </Button>
+      </span>
+      <div className="w-[84px]">
+        <QuantityField
+          label="Tilt"
+          quantity="angle"
+          si={plane.tilt}
+          min={0}
+          max={90}
+          onChange={(tilt) => setPlane({ ...plane, tilt })}
+        />
+      </div>
+      <div className="w-[84px]">
+        <QuantityField
+          label="Faces"
+          quantity="angle"
+          si={plane.azimuth}
+          min={0}
+          max={360}
+          onChange={(azimuth) => setPlane({ ...plane, azimuth: azimuth % 360 })}
+        />
+      </div>
+    </div>
   );
 }
 
@@ -227,13 +264,9 @@ function DayTable({ sky, zone }: { sky: DaySky; zone: string }) {
           </tbody>
         </table>
       </div>
-      <button
-        type="button"
-        className="btn btn-plain"
-        onClick={() => void downloadCsv("sun-day.csv", [columns, ...rows.map(cells)])}
-      >
+      <Button kind="plain" onClick={() => void downloadCsv("sun-day.csv", [columns, ...rows.map(cells)])}>
         CSV
-      </button>
+      </Button>
     </details>
   );
 }

@@ -26,6 +26,11 @@ import { keepSpot, loadSpots } from "./actions";
 import { QuantityFields } from "@/ui/form/QuantityFields";
 import { Select } from "@/ui/form/Select";
 import { TextField } from "@/ui/form/fields";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
+import type { UnitSystem } from "@/core/quantity/quantities";
 
 /** A quick reading, units of the trade, duct, air and boiling point here. */
 export default function ToolDialog({ onClose }: { onClose: () => void }) {
@@ -99,103 +104,18 @@ function Quick() {
       );
   return (
     <section aria-labelledby="quick">
-      <div className="head">
-        <h3 id="quick">Quick reading</h3>
-        <span className="side">two temperatures and a speed</span>
-      </div>
-      <div className="grid grid-cols-2 gap-2 pt-1 sm:grid-cols-4">
-        <QuantityFields
-          of={[
-            { key: "inletC", label: "In", quantity: "temperature", min: -40, max: 200 },
-            { key: "outletC", label: "Out", quantity: "temperature", min: -40, max: 200 },
-          ]}
-          value={r}
-          set={set}
-        />
-        <QuantityField
-          label="Speed"
-          quantity="speed"
-          si={r.volumeM3S == null ? r.speedMs : null}
-          min={0}
-          max={60}
-          onChange={(speedMs) => set({ speedMs, volumeM3S: null })}
-        />
-        <QuantityField
-          label="or flow"
-          quantity="volumeFlow"
-          si={r.volumeM3S ?? null}
-          min={1e-6}
-          max={10}
-          hint="150 CFM, instead of a speed"
-          onChange={(volumeM3S) => set({ volumeM3S, speedMs: r.speedMs || 1 })}
-          onClear={() => set({ volumeM3S: null })}
-        />
-        <QuantityField
-          label="Area"
-          quantity="area"
-          si={lit.areaM2}
-          min={0.01}
-          max={200}
-          hint="for heat per area"
-          onChange={(areaM2) => setLit({ ...lit, areaM2 })}
-          onClear={() => setLit({ ...lit, areaM2: null })}
-        />
-        <QuantityField
-          label="Sun on it"
-          quantity="irradiance"
-          si={lit.irradianceWm2}
-          min={50}
-          max={1450}
-          hint="± 5 %, for efficiency"
-          onChange={(irradianceWm2) => setLit({ ...lit, irradianceWm2 })}
-          onClear={() => setLit({ ...lit, irradianceWm2: null })}
-        />
-        <QuantityFields
-          of={[
-            { key: "diameterM", label: "Duct diameter", quantity: "smallLength", min: 0.01, max: 2 },
-            { key: "probeLimitK", label: "Probes ±", quantity: "temperatureDifference", min: 0, max: 10 },
-            { key: "speedLimitShare", label: "Speed ±", quantity: "fraction", min: 0, max: 1 },
-            { key: "profileFactor", label: "Mean ÷ read speed", quantity: "number", min: 0.3, max: 1.3 },
-            { key: "relativeHumidity", label: "Humidity at the outlet", quantity: "fraction", min: 0.01, max: 1 },
-          ]}
-          value={r}
-          set={set}
-        />
-        <QuantityField
-          label="Altitude here"
-          quantity="length"
-          si={altitudeM}
-          min={-400}
-          max={5000}
-          onChange={(a) => {
-            setAltitude(a);
-            set({ pressurePa: standardPressure(a) });
-          }}
-        />
-      </div>
-      <p className="pt-1 text-[17px]" aria-live="polite" data-testid="quick-heat">
-        Heat <b className="font-[650]">{quantityText(heat.value, "power", { system, expanded: half })}</b>{" "}
-        <span className="side">
-          in {quantityText(massFlow.value, "massFlow", { system, figures: 3 })};{" "}
-          {budget(heat)
-            .slice(0, 2)
-            .map((b) => `${percent(b.share)} ${sourceGroupWords([b.source]).label.toLowerCase()}`)
-            .join(", ")}
-        </span>
-      </p>
+      <Head id="quick" title="Quick reading" side="two temperatures and a speed" small />
+      <QuickFields {...{ r, set, lit, setLit, altitudeM, setAltitude }} />
+      <QuickHeat {...{ heat, system, half, massFlow }} />
       <PerArea heat={heat} lit={lit} />
       <p className="flex flex-wrap items-center gap-2">
-        <button type="button" className="btn" onClick={draw}>
-          Check the ± by drawing
-        </button>
+        <Button onClick={draw}>Check the ± by drawing</Button>
         {experiment > 0 && (
-          <button type="button" className="btn" disabled={busy} onClick={keep}>
+          <Button disabled={busy} onClick={keep}>
             Save into this experiment
-          </button>
+          </Button>
         )}
-        <button type="button" className="btn" onClick={() => toSheet(experiment, rowOf(r, lit.irradianceWm2))}>
-          To the sheet as a row
-        </button>
+        <Button onClick={() => toSheet(experiment, rowOf(r, lit.irradianceWm2))}>To the sheet as a row</Button>
         {drawn && (
           <span className="text-[13px]">
             20 000 draws: ± {quantityText((drawn.interval[1] - drawn.interval[0]) / 2, "power", { system, figures: 2 })}
@@ -230,6 +150,120 @@ function Quick() {
         here.
       </p>
     </section>
+  );
+}
+
+function QuickHeat({
+  heat,
+  system,
+  half,
+  massFlow,
+}: {
+  heat: Uncertain;
+  system: UnitSystem;
+  half: number;
+  massFlow: Uncertain;
+}) {
+  return (
+    <p className="pt-1 text-[17px]" aria-live="polite" data-testid="quick-heat">
+      Heat <b className="font-[650]">{quantityText(heat.value, "power", { system, expanded: half })}</b>{" "}
+      <span className="side">
+        in {quantityText(massFlow.value, "massFlow", { system, figures: 3 })};{" "}
+        {budget(heat)
+          .slice(0, 2)
+          .map((b) => `${percent(b.share)} ${sourceGroupWords([b.source]).label.toLowerCase()}`)
+          .join(", ")}
+      </span>
+    </p>
+  );
+}
+
+function QuickFields({
+  r,
+  set,
+  lit,
+  setLit,
+  altitudeM,
+  setAltitude,
+}: {
+  r: QuickReading;
+  set: (change: Partial<QuickReading>) => void;
+  lit: { areaM2: number | null; irradianceWm2: number | null };
+  setLit: Dispatch<SetStateAction<{ areaM2: number | null; irradianceWm2: number | null }>>;
+  altitudeM: number;
+  setAltitude: Dispatch<SetStateAction<number>>;
+}) {
+  return (
+    <div className="grid grid-cols-2 gap-2 pt-1 sm:grid-cols-4">
+      <QuantityFields
+        of={[
+          { key: "inletC", label: "In", quantity: "temperature", min: -40, max: 200 },
+          { key: "outletC", label: "Out", quantity: "temperature", min: -40, max: 200 },
+        ]}
+        value={r}
+        set={set}
+      />
+      <QuantityField
+        label="Speed"
+        quantity="speed"
+        si={r.volumeM3S == null ? r.speedMs : null}
+        min={0}
+        max={60}
+        onChange={(speedMs) => set({ speedMs, volumeM3S: null })}
+      />
+      <QuantityField
+        label="or flow"
+        quantity="volumeFlow"
+        si={r.volumeM3S ?? null}
+        min={1e-6}
+        max={10}
+        hint="150 CFM, instead of a speed"
+        onChange={(volumeM3S) => set({ volumeM3S, speedMs: r.speedMs || 1 })}
+        onClear={() => set({ volumeM3S: null })}
+      />
+      <QuantityField
+        label="Area"
+        quantity="area"
+        si={lit.areaM2}
+        min={0.01}
+        max={200}
+        hint="for heat per area"
+        onChange={(areaM2) => setLit({ ...lit, areaM2 })}
+        onClear={() => setLit({ ...lit, areaM2: null })}
+      />
+      <QuantityField
+        label="Sun on it"
+        quantity="irradiance"
+        si={lit.irradianceWm2}
+        min={50}
+        max={1450}
+        hint="± 5 %, for efficiency"
+        onChange={(irradianceWm2) => setLit({ ...lit, irradianceWm2 })}
+        onClear={() => setLit({ ...lit, irradianceWm2: null })}
+      />
+      <QuantityFields
+        of={[
+          { key: "diameterM", label: "Duct diameter", quantity: "smallLength", min: 0.01, max: 2 },
+          { key: "probeLimitK", label: "Probes ±", quantity: "temperatureDifference", min: 0, max: 10 },
+          { key: "speedLimitShare", label: "Speed ±", quantity: "fraction", min: 0, max: 1 },
+          { key: "profileFactor", label: "Mean ÷ read speed", quantity: "number", min: 0.3, max: 1.3 },
+          { key: "relativeHumidity", label: "Humidity at the outlet", quantity: "fraction", min: 0.01, max: 1 },
+        ]}
+        value={r}
+        set={set}
+      />
+      <QuantityField
+        label="Altitude here"
+        quantity="length"
+        si={altitudeM}
+        min={-400}
+        max={5000}
+        onChange={(a) => {
+          setAltitude(a);
+          set({ pressurePa: standardPressure(a) });
+        }}
+      />
+    </div>
   );
 }
 
@@ -310,9 +344,7 @@ function Converter() {
   const parsed = parseQuantity(text, quantity, { defaultUnit: system });
   return (
     <section aria-labelledby="convert" className="mt-3">
-      <div className="head">
-        <h3 id="convert">Units</h3>
-      </div>
+      <Head id="convert" title="Units" small />
       <div className="grid grid-cols-2 gap-2 pt-1">
         <Select
           label="Quantity"

@@ -8,6 +8,7 @@ import { benchProblems, benchStations, type BenchBox, type BenchProblem, type St
 import { calendarDays, chanceOfClearDays } from "../../core/plan/chances";
 import {
   datedPlan,
+  type PlanInput,
   dayEntries,
   daySky,
   type DayNeeds,
@@ -225,46 +226,28 @@ export function planIn(world: PlanningWorld, analysis: Analysis, nowMs: number):
     specimens.length > 1 && swaps !== "none" ? swapSchedule(specimens.length, periods, settings.seed) : null;
   const order = schedule?.order ?? Array.from({ length: periods }, () => specimens.map((_, i) => i));
   const startMs = settings.start ? Date.parse(`${settings.start}T12:00:00Z`) - (site.longitude / 15) * 3600000 : nowMs;
-  const { moved, skipped } = settings;
   // A plan without a first day begins with the next one there is still time for; one with a first day stands as it was made.
   const notBeforeMs = settings.start ? undefined : Math.floor(nowMs / 600000) * 600000;
+  const input: PlanInput = {
+    site,
+    stations,
+    needs,
+    times,
+    levelsK: settings.levelsK,
+    startMs,
+    days: settings.days,
+    order,
+    swapAtNoon: swaps === "noon",
+    unavailable,
+    skipped: settings.skipped,
+    moved: settings.moved,
+    notBeforeMs,
+  };
   const dated =
     stations.length === 0 || problems.length
       ? { days: [], passed: [] }
-      : remembered(
-          [
-            "plan",
-            site,
-            layout,
-            boxes,
-            needs,
-            times,
-            settings.levelsK,
-            localDay(startMs, site.zone),
-            settings.days,
-            order,
-            swaps,
-            unavailable,
-            skipped,
-            moved,
-            notBeforeMs,
-          ],
-          () =>
-            datedPlan({
-              site,
-              stations,
-              needs,
-              times,
-              levelsK: settings.levelsK,
-              startMs,
-              days: settings.days,
-              order,
-              swapAtNoon: swaps === "noon",
-              unavailable,
-              skipped,
-              moved,
-              notBeforeMs,
-            }),
+      : remembered(["plan", { ...input, stations: [layout, boxes], startMs: localDay(startMs, site.zone) }], () =>
+          datedPlan(input),
         );
   const typical = dated.days.filter((d) => d.windows > 0);
   const windowsADay = typical.length ? typical.reduce((s, d) => s + d.windows, 0) / typical.length : 6;
@@ -276,37 +259,20 @@ export function planIn(world: PlanningWorld, analysis: Analysis, nowMs: number):
     specimens.flatMap((a, i) => specimens.slice(i + 1).filter((b) => b.variantId !== a.variantId)).length,
   );
   const smallest = experiment.settings.smallestDifference;
+  const asked = {
+    precision,
+    probeK,
+    smallest,
+    specimens: specimens.length,
+    comparisons,
+    perDay,
+    swaps,
+    seed: settings.seed,
+  };
   const howLong =
     specimens.length < 2 || !protocol.compares
       ? null
-      : remembered(
-          [
-            "long",
-            precision,
-            probeK,
-            smallest,
-            specimens.length,
-            comparisons,
-            perDay,
-            swaps,
-            settings.seed,
-            settings.power,
-          ],
-          () =>
-            duration(
-              {
-                precision,
-                probeK,
-                smallest,
-                specimens: specimens.length,
-                comparisons,
-                perDay,
-                swaps,
-                seed: settings.seed,
-              },
-              settings.power,
-            ),
-        );
+      : remembered(["long", asked, settings.power], () => duration(asked, settings.power));
   const wanted = howLong ? ((settings.power === 0.8 ? howLong.days80 : howLong.days95) ?? LONGEST) : protocol.leastDays;
   const months =
     stations.length && !problems.length

@@ -6,6 +6,7 @@ import { configuration, marked } from "./configuration";
 import { chartLabel, type ChartSpec } from "./model";
 import { picturesOf, type Pictures } from "./pictures";
 import { useDragLine } from "./useDragLine";
+import type { RefObject } from "react";
 
 const CURSOR_EVENT = "bravel-cursor";
 
@@ -106,22 +107,7 @@ export default function ChartCanvas({
   const onPointerEnter = () =>
     void import("./zoom").then(() => canvas.current && ChartJs.getChart(canvas.current)?.update("none"));
 
-  const onKeyDown = (e: React.KeyboardEvent) => {
-    const chart = ChartJs.getChart(canvas.current!);
-    if (!chart) return;
-    const { min, max } = chart.scales.x;
-    const width = max - min;
-    const moves: Record<string, [number, number] | null> = {
-      ArrowLeft: [min - width * 0.2, max - width * 0.2],
-      ArrowRight: [min + width * 0.2, max + width * 0.2],
-      "+": [min + width * 0.2, max - width * 0.2],
-      "-": [min - width * 0.3, max + width * 0.3],
-      "0": null,
-    };
-    if (!(e.key in moves)) return;
-    e.preventDefault();
-    onRange(moves[e.key]);
-  };
+  const onKeyDown = useKeys({ canvas, onRange });
 
   return (
     <div
@@ -139,4 +125,30 @@ export default function ChartCanvas({
       />
     </div>
   );
+}
+
+function useKeys({
+  canvas,
+  onRange,
+}: {
+  canvas: RefObject<HTMLCanvasElement | null>;
+  onRange: (range: [number, number] | null) => void;
+}) {
+  const onKeyDown = (e: React.KeyboardEvent) => {
+    const chart = ChartJs.getChart(canvas.current!);
+    if (!chart) return;
+    const { min, max } = chart.scales.x;
+    const width = max - min;
+    const moves: Record<string, [number, number] | null> = {
+      ArrowLeft: [min - width * 0.2, max - width * 0.2],
+      ArrowRight: [min + width * 0.2, max + width * 0.2],
+      "+": [min + width * 0.2, max - width * 0.2],
+      "-": [min - width * 0.3, max + width * 0.3],
+      "0": null,
+    };
+    if (!(e.key in moves)) return;
+    e.preventDefault();
+    onRange(moves[e.key]);
+  };
+  return onKeyDown;
 }

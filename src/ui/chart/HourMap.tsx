@@ -3,6 +3,8 @@
 import { Download, Grid3x3, Table2 } from "lucide-react";
 import { useState } from "react";
 import { downloadCsv } from "../download";
+import type { Dispatch } from "react";
+import type { SetStateAction } from "react";
 
 const LEFT = 34;
 const TOP = 16;
@@ -88,32 +90,7 @@ export function HourMap({
         </span>
       </figcaption>
       {asTable ? (
-        <div className="overflow-auto" tabIndex={0} role="region" aria-label={`${title}, table`}>
-          <table className="grid-table text-[12.5px]">
-            <thead>
-              <tr>
-                <th scope="col">month</th>
-                {hours.map((h) => (
-                  <th key={h} scope="col" className="num">
-                    {h}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((name, r) => (
-                <tr key={name}>
-                  <th scope="row">{name.slice(0, 3)}</th>
-                  {hours.map((h) => (
-                    <td key={h} className="num">
-                      {values[r][h] === null || values[r][h]! <= 0 ? "" : format(values[r][h]!)}
-                    </td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <HourTable {...{ title, hours, rows, values, format }} />
       ) : (
         <div
           tabIndex={0}
@@ -121,58 +98,131 @@ export function HourMap({
           aria-label={`${title}. ${summary} Arrow keys read single hours.`}
           onKeyDown={onKeyDown}
         >
-          <svg
-            viewBox={`0 0 ${LEFT + hours.length * W} ${TOP + rows.length * H + 2}`}
-            className="block h-auto w-full"
-            aria-hidden="true"
-          >
-            {hours.map(
-              (h, i) =>
-                i % 2 === 0 && (
-                  <text key={h} x={LEFT + i * W} y={11}>
-                    {h}
-                  </text>
-                ),
-            )}
-            {rows.map((name, r) => (
-              <g key={name}>
-                <text x={0} y={TOP + r * H + 11}>
-                  {name.slice(0, 3)}
-                </text>
-                {hours.map((h, i) => {
-                  const v = values[r][h];
-                  return (
-                    <rect
-                      key={h}
-                      x={LEFT + i * W}
-                      y={TOP + r * H}
-                      width={W - 0.5}
-                      height={H - 0.5}
-                      fill={v === null || v <= 0 ? "var(--well)" : color}
-                      fillOpacity={v === null || v <= 0 ? 0.5 : 0.06 + 0.94 * Math.max(0, Math.min(1, shade(v)))}
-                      onMouseEnter={() => setAt([r, h])}
-                    />
-                  );
-                })}
-              </g>
-            ))}
-            {at[1] >= from && at[1] <= to && (
-              <rect
-                x={LEFT + (at[1] - from) * W}
-                y={TOP + at[0] * H}
-                width={W - 0.5}
-                height={H - 0.5}
-                fill="none"
-                stroke="var(--ink)"
-                strokeWidth="2"
-              />
-            )}
-          </svg>
+          <HourCells {...{ hours, W, rows, H, values, color, shade, setAt, at, from, to }} />
           <p className="side" aria-live="polite">
             {text}
           </p>
         </div>
       )}
     </figure>
+  );
+}
+
+function HourCells({
+  hours,
+  W,
+  rows,
+  H,
+  values,
+  color,
+  shade,
+  setAt,
+  at,
+  from,
+  to,
+}: {
+  hours: number[];
+  W: 26;
+  rows: readonly string[];
+  H: 15;
+  values: readonly (readonly (number | null)[])[];
+  color: string;
+  shade: (value: number) => number;
+  setAt: Dispatch<SetStateAction<[number, number]>>;
+  at: [number, number];
+  from: number;
+  to: number;
+}) {
+  return (
+    <svg
+      viewBox={`0 0 ${LEFT + hours.length * W} ${TOP + rows.length * H + 2}`}
+      className="block h-auto w-full"
+      aria-hidden="true"
+    >
+      {hours.map(
+        (h, i) =>
+          i % 2 === 0 && (
+            <text key={h} x={LEFT + i * W} y={11}>
+              {h}
+            </text>
+          ),
+      )}
+      {rows.map((name, r) => (
+        <g key={name}>
+          <text x={0} y={TOP + r * H + 11}>
+            {name.slice(0, 3)}
+          </text>
+          {hours.map((h, i) => {
+            const v = values[r][h];
+            return (
+              <rect
+                key={h}
+                x={LEFT + i * W}
+                y={TOP + r * H}
+                width={W - 0.5}
+                height={H - 0.5}
+                fill={v === null || v <= 0 ? "var(--well)" : color}
+                fillOpacity={v === null || v <= 0 ? 0.5 : 0.06 + 0.94 * Math.max(0, Math.min(1, shade(v)))}
+                onMouseEnter={() => setAt([r, h])}
+              />
+            );
+          })}
+        </g>
+      ))}
+      {at[1] >= from && at[1] <= to && (
+        <rect
+          x={LEFT + (at[1] - from) * W}
+          y={TOP + at[0] * H}
+          width={W - 0.5}
+          height={H - 0.5}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth="2"
+        />
+      )}
+    </svg>
+  );
+}
+
+function HourTable({
+  title,
+  hours,
+  rows,
+  values,
+  format,
+}: {
+  title: string;
+  hours: number[];
+  rows: readonly string[];
+  values: readonly (readonly (number | null)[])[];
+  format: (value: number) => string;
+}) {
+  return (
+    <div className="overflow-auto" tabIndex={0} role="region" aria-label={`${title}, table`}>
+      <table className="grid-table text-[12.5px]">
+        <thead>
+          <tr>
+            <th scope="col">month</th>
+            {hours.map((h) => (
+              <th key={h} scope="col" className="num">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((name, r) => (
+            <tr key={name}>
+              <th scope="row">{name.slice(0, 3)}</th>
+              {hours.map((h) => (
+                <td key={h} className="num">
+                  {values[r][h] === null || values[r][h]! <= 0 ? "" : format(values[r][h]!)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

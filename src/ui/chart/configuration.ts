@@ -194,43 +194,8 @@ export function configuration(
     aside: alpha(token("--doubt-line"), 0.22),
     fault: alpha(token("--doubt-line"), 0.3),
   };
-  const spans = (spec.spans ?? []).map(
-    (s, i) =>
-      [
-        `span${i}`,
-        {
-          type: "box" as const,
-          xMin: s.from,
-          xMax: s.to,
-          backgroundColor: spanColor[s.kind],
-          borderWidth: 0,
-          drawTime: "beforeDatasetsDraw" as const,
-        },
-      ] as const,
-  );
-  const lines = (spec.lines ?? []).map(
-    (l, i) =>
-      [
-        `line${i}`,
-        {
-          type: "line" as const,
-          ...(l.y === undefined ? { xMin: l.x, xMax: l.x } : { yMin: l.y, yMax: l.y }),
-          borderColor: token("--action"),
-          borderWidth: 2,
-          label: {
-            display: l.label !== "",
-            content: l.drag ? `${l.label} ${l.y === undefined ? "↔" : "↕"}` : l.label,
-            position: l.y === undefined ? ("end" as const) : ("start" as const),
-            backgroundColor: token("--sheet"),
-            color: token("--action"),
-            font: { ...font, weight: "bold" as const },
-            padding: 3,
-            xAdjust: 0,
-            yAdjust: l.y === undefined ? -2 : -9,
-          },
-        },
-      ] as const,
-  );
+  const spans = spanMarks({ spec, spanColor });
+  const lines = lineMarks({ spec, font });
   const zone = spec.x.time?.zone;
   return {
     type: "line",
@@ -307,6 +272,57 @@ export function configuration(
       },
     },
   };
+}
+
+function lineMarks({ spec, font }: { spec: ChartSpec; font: { family: string; size: number } }) {
+  const lines = (spec.lines ?? []).map(
+    (l, i) =>
+      [
+        `line${i}`,
+        {
+          type: "line" as const,
+          ...(l.y === undefined ? { xMin: l.x, xMax: l.x } : { yMin: l.y, yMax: l.y }),
+          borderColor: token("--action"),
+          borderWidth: 2,
+          label: {
+            display: l.label !== "",
+            content: l.drag ? `${l.label} ${l.y === undefined ? "↔" : "↕"}` : l.label,
+            position: l.y === undefined ? ("end" as const) : ("start" as const),
+            backgroundColor: token("--sheet"),
+            color: token("--action"),
+            font: { ...font, weight: "bold" as const },
+            padding: 3,
+            xAdjust: 0,
+            yAdjust: l.y === undefined ? -2 : -9,
+          },
+        },
+      ] as const,
+  );
+  return lines;
+}
+
+function spanMarks({
+  spec,
+  spanColor,
+}: {
+  spec: ChartSpec;
+  spanColor: { window: string; aside: string; fault: string };
+}) {
+  const spans = (spec.spans ?? []).map(
+    (s, i) =>
+      [
+        `span${i}`,
+        {
+          type: "box" as const,
+          xMin: s.from,
+          xMax: s.to,
+          backgroundColor: spanColor[s.kind],
+          borderWidth: 0,
+          drawTime: "beforeDatasetsDraw" as const,
+        },
+      ] as const,
+  );
+  return spans;
 }
 
 /** Has spans or lines, which a plugin draws. */

@@ -15,6 +15,7 @@ import { useMemo, useRef, type ReactNode } from "react";
 import { toast } from "../toast";
 import { copyTable, downloadCsv } from "../download";
 import type { CsvCell } from "./csv";
+import { Button } from "../Button";
 
 export interface Column<Row> {
   id: string;
@@ -100,11 +101,6 @@ export function DataTable<Row extends object>({
   );
   const filed = columns.filter((c) => !c.tools);
   const asCells = () => [filed.map((c) => c.title), ...sorted.map((r) => filed.map((c) => c.value(r.original)))];
-  const copy = () =>
-    copyTable(asCells()).then(
-      () => toast.success(`${sorted.length} rows copied.`),
-      () => toast.error("The browser does not let Bravel copy here. Save the CSV instead."),
-    );
   return (
     <div className="min-w-0">
       <div
@@ -143,22 +139,40 @@ export function DataTable<Row extends object>({
           </tbody>
         </table>
       </div>
-      <p className="no-print flex gap-2 pt-0.5 text-[12.5px]">
-        <button type="button" className="btn btn-plain min-h-7" onClick={() => void copy()}>
-          <Copy size={13} aria-hidden /> Copy
-        </button>
-        {file && (
-          <button
-            type="button"
-            className="btn btn-plain min-h-7"
-            onClick={() => void downloadCsv(`${file}.csv`, asCells())}
-          >
-            <Download size={13} aria-hidden /> CSV
-          </button>
-        )}
-        {long && <span className="side self-center">{sorted.length} rows</span>}
-      </p>
+      <Out file={file} rows={sorted.length} long={long} asCells={asCells} />
     </div>
+  );
+}
+
+/** A table taken elsewhere: to the clipboard, or as a file. */
+function Out({
+  file,
+  rows,
+  long,
+  asCells,
+}: {
+  file?: string;
+  rows: number;
+  long: boolean;
+  asCells: () => Parameters<typeof copyTable>[0];
+}) {
+  const copy = () =>
+    copyTable(asCells()).then(
+      () => toast.success(`${rows} rows copied.`),
+      () => toast.error("The browser does not let Bravel copy here. Save the CSV instead."),
+    );
+  return (
+    <p className="no-print flex gap-2 pt-0.5 text-[12.5px]">
+      <Button kind="plain" className="min-h-7" onClick={() => void copy()}>
+        <Copy size={13} aria-hidden /> Copy
+      </Button>
+      {file && (
+        <Button kind="plain" className="min-h-7" onClick={() => void downloadCsv(`${file}.csv`, asCells())}>
+          <Download size={13} aria-hidden /> CSV
+        </Button>
+      )}
+      {long && <span className="side self-center">{rows} rows</span>}
+    </p>
   );
 }
 

@@ -6,6 +6,8 @@ import type { Adjustment } from "@/core/mirror/angles";
 import { downloadCsv } from "@/ui/download";
 import { percent } from "@/words/sources";
 import { Wide } from "../Wide";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 const csvOf = (list: readonly Adjustment[]) => [
   ["from", "until", "angle °", "off by at most °", "share of turning it daily"],
@@ -24,22 +26,20 @@ export function Adjustments({
 }) {
   return (
     <section aria-labelledby="adjustments">
-      <div className="head">
-        <h2 id="adjustments">When to turn it</h2>
-        <span className="side">by clear days, mirrored about the solstice</span>
+      <Head id="adjustments" title="When to turn it" side="by clear days, mirrored about the solstice">
         <span className="more no-print flex gap-2">
           {/* A file from a route handler: a plain link, so that the browser saves it. */}
           <a className="btn" href={`/api/experiments/${experimentId}/apply.ics`} download>
             <CalendarPlus size={14} aria-hidden /> Calendar file
           </a>
-          <button type="button" className="btn" onClick={() => void downloadCsv("mirror-angles.csv", csvOf(list))}>
+          <Button onClick={() => void downloadCsv("mirror-angles.csv", csvOf(list))}>
             <Download size={14} aria-hidden /> CSV
-          </button>
+          </Button>
           <Link className="btn" href={`/experiments/${experimentId}/apply/today`}>
             Today’s sheet
           </Link>
         </span>
-      </div>
+      </Head>
       <List list={list} />
       {tried && (
         <p className="side">The angle tried above is not in the drawing: change it in Build to keep it there.</p>

@@ -19,6 +19,7 @@ import { usePreferences } from "@/ui/preferences";
 import { compass } from "@/words/mirror";
 import { MONTH_NAMES } from "@/words/plan";
 import { Wide } from "../Wide";
+import { Head } from "@/ui/Head";
 
 type Chosen = NonNullable<ApplySettings["mirror"]>;
 
@@ -226,9 +227,7 @@ function Cautions({
   }
   return (
     <section aria-labelledby="cautions">
-      <div className="head">
-        <h2 id="cautions">Flow and care</h2>
-      </div>
+      <Head id="cautions" title="Flow and care" />
       <ul className="ml-4 list-disc text-[13.5px]">
         <li>
           To keep the rise at {Math.round(chosen.riseK)} K in the strongest hour, one box needs {text(flow.without)}{" "}

@@ -19,6 +19,7 @@ import { LensForm } from "./LensForm";
 import { MirrorFigures } from "./MirrorFigures";
 import { useMirrorYear } from "./useMirrorYear";
 import { LightSpot, PlanView, SideView, type Tried } from "./views";
+import { Button } from "@/ui/Button";
 
 type Chosen = NonNullable<ApplySettings["mirror"]>;
 
@@ -65,9 +66,9 @@ export function MirrorPart({
     return (
       <div className="flex flex-wrap gap-2">
         {withMirrors.map((c) => (
-          <button key={c.key} type="button" className="btn btn-main" onClick={() => begin(c)}>
+          <Button kind="main" key={c.key} onClick={() => begin(c)}>
             Mirror of {c.name}
-          </button>
+          </Button>
         ))}
       </div>
     );
@@ -161,11 +162,7 @@ function Whose({
         options={named(view.candidates.filter((c) => c.origins.length > 0))}
         onChange={(box) => set({ box })}
       />
-      {tried && (
-        <button type="button" className="btn" onClick={() => set({ tried: {} })}>
-          As drawn again
-        </button>
-      )}
+      {tried && <Button onClick={() => set({ tried: {} })}>As drawn again</Button>}
     </div>
   );
 }

@@ -6,6 +6,7 @@ import { withLane } from "../laneDraft";
 import { HowRead } from "./HowRead";
 import type { SheetDraft } from "./sheetDraft";
 import { withSheetLanes } from "./useSheet";
+import { Head } from "@/ui/Head";
 
 /** What belongs to the whole sheet: where it stands, how it was read, what the boxes are. Folded away once it is said. */
 export function BenchAndBoxes({
@@ -40,10 +41,7 @@ export function BenchAndBoxes({
         }
       />
       <section aria-labelledby="boxes" className="mt-4">
-        <div className="head">
-          <h2 id="boxes">Boxes</h2>
-          <span className="side">an accuracy left empty is taken widely</span>
-        </div>
+        <Head id="boxes" title="Boxes" side="an accuracy left empty is taken widely" />
         {lanes.map((l) => (
           <LaneCard
             key={l}

@@ -5,6 +5,7 @@ import { SHEET_FLOW_WORDS } from "@/words/sheet";
 import { FLOW_COLUMN, SHEET_FLOWS, showsMore, type SheetDraft } from "./sheetDraft";
 import { TextField } from "@/ui/form/fields";
 import { Select } from "@/ui/form/Select";
+import { Head } from "@/ui/Head";
 
 interface HowReadProps {
   draft: SheetDraft;
@@ -15,9 +16,7 @@ interface HowReadProps {
 export function HowRead({ draft, onChange }: { draft: SheetDraft; onChange: (change: Partial<SheetDraft>) => void }) {
   return (
     <section aria-labelledby="how-read" className="mt-4">
-      <div className="head">
-        <h2 id="how-read">How it is read</h2>
-      </div>
+      <Head id="how-read" title="How it is read" />
       <div className="flex flex-wrap items-start gap-x-8 gap-y-2 pt-2">
         <DayAndBoxes draft={draft} onChange={onChange} />
         <Choice

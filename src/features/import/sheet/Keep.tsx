@@ -6,6 +6,8 @@ import type { LogAnswers } from "@/core/log/question";
 import { Asked } from "../Asked";
 import type { SheetDraft } from "./sheetDraft";
 import type { useKeep } from "./useKeep";
+import { Problem } from "@/ui/Problem";
+import { Button } from "@/ui/Button";
 
 /** What is still to be said, what is asked, and the button that keeps the sheet. */
 export function Keep({
@@ -37,23 +39,14 @@ export function Keep({
           onAccept={onAccept}
         />
       )}
-      {failure && (
-        <p role="alert" className="mt-1 font-semibold text-danger">
-          {failure}
-        </p>
-      )}
+      <Problem className="mt-1">{failure}</Problem>
       <div className="mt-2 flex flex-wrap items-center gap-3">
-        <button
-          type="button"
-          className="btn btn-main min-h-11"
-          disabled={busy || notes.length > 0}
-          onClick={() => keep()}
-        >
+        <Button kind="main" className="min-h-11" disabled={busy || notes.length > 0} onClick={() => keep()}>
           Keep as a run
-        </button>
-        <button type="button" className="btn btn-plain min-h-11" disabled={busy} onClick={onOver}>
+        </Button>
+        <Button kind="plain" className="min-h-11" disabled={busy} onClick={onOver}>
           Start over
-        </button>
+        </Button>
         {base.target !== "new" && (
           <Link className="btn btn-plain min-h-11" href={`/experiments/${base.target}/run`}>
             Back to the experiment
@@ -79,9 +72,9 @@ function StillToSay({ notes }: { notes: readonly string[] }) {
         ))}
       </ul>
       {notes.length > shown.length && (
-        <button type="button" className="btn btn-plain" onClick={() => setAll(true)}>
+        <Button kind="plain" onClick={() => setAll(true)}>
           and {notes.length - shown.length} more
-        </button>
+        </Button>
       )}
     </div>
   );

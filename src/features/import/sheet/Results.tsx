@@ -8,6 +8,7 @@ import { moreShare, ratioWords } from "@/words/judge";
 import { WHAT_IF_WORDS } from "@/words/prove";
 import { SHEET } from "@/words/sheet";
 import { FEWEST_ROUNDS, halfWidth, type LaneResult, type SheetResult } from "./sheetResult";
+import { Head } from "@/ui/Head";
 
 /** What the rows say so far: each box's heat, which gives more, and what one more instrument would buy. */
 export function Results({ result, zone }: { result: SheetResult; zone: string }) {
@@ -19,10 +20,7 @@ export function Results({ result, zone }: { result: SheetResult; zone: string })
   const thumb = lanes.find((l) => l.thumb)?.thumb;
   return (
     <section aria-labelledby="so-far" className="mt-5" aria-live="polite">
-      <div className="head">
-        <h2 id="so-far">So far</h2>
-        <span className="side">means of the rows; ± of the instruments</span>
-      </div>
+      <Head id="so-far" title="So far" side="means of the rows; ± of the instruments" />
       <p className="mt-1 text-[17px]" data-testid="sheet-answer">
         {pairs.length ? (
           pairs.map((p) => <PairSentence key={`${p.a}${p.b}`} pair={p} />)

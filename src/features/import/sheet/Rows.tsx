@@ -19,6 +19,8 @@ import {
 } from "./sheetDraft";
 import { halfWidth } from "./sheetResult";
 import { TextField } from "@/ui/form/fields";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 interface RowsProps {
   draft: SheetDraft;
@@ -37,10 +39,7 @@ export function Rows({ draft, read, readings, now, onRows }: RowsProps) {
   const add = () => onRows([...rows, nextRow(draft, now())]);
   return (
     <section aria-labelledby="rows" className="mt-5">
-      <div className="head">
-        <h2 id="rows">Readings</h2>
-        <span className="side">{SHEET.how}</span>
-      </div>
+      <Head id="rows" title="Readings" side={SHEET.how} />
       <ol className="mt-1">
         {rows.map((row, i) => {
           const found = read.find((r) => r.id === row.id);
@@ -60,9 +59,9 @@ export function Rows({ draft, read, readings, now, onRows }: RowsProps) {
         })}
       </ol>
       <div className="mt-2 flex flex-wrap items-start gap-3">
-        <button type="button" className="btn min-h-11" onClick={add}>
+        <Button className="min-h-11" onClick={add}>
           <Plus size={15} aria-hidden /> Next reading
-        </button>
+        </Button>
         <Paste onPaste={(text) => onRows([...rows.filter((r) => !isBlank(r)), ...pastedRows(text, nextId(rows))])} />
       </div>
       <p className="side mt-1">{SHEET.safe}</p>
@@ -112,14 +111,14 @@ function Row({ number, row, draft, problems, reading, now, onChange, onRemove }:
       <div className="flex items-end gap-1">
         {cell("time", "time")}
         {!row.time && time && (
-          <button
-            type="button"
-            className="btn btn-plain min-h-11 px-1"
+          <Button
+            kind="plain"
+            className="min-h-11 px-1"
             aria-label={`Row ${number}: now, ${time}`}
             onClick={() => onChange({ time })}
           >
             <Clock size={15} aria-hidden />
-          </button>
+          </Button>
         )}
       </div>
       <BoxCell number={number} row={row} lanes={draft.lanes} problem={problems.lane} onChange={onChange} />
@@ -135,14 +134,14 @@ function Row({ number, row, draft, problems, reading, now, onChange, onRemove }:
         ) : (
           <span className="font-normal text-ink-3">–</span>
         )}
-        <button
-          type="button"
-          className="btn btn-plain min-h-11 px-2 md:min-h-0"
+        <Button
+          kind="plain"
+          className="min-h-11 px-2 md:min-h-0"
           aria-label={`Take row ${number} out`}
           onClick={onRemove}
         >
           <X size={15} aria-hidden />
-        </button>
+        </Button>
       </p>
     </li>
   );
@@ -238,9 +237,8 @@ function Paste({ onPaste }: { onPaste: (text: string) => void }) {
         rows={2}
         onChange={setText}
       />
-      <button
-        type="button"
-        className="btn mt-1"
+      <Button
+        className="mt-1"
         disabled={!text.trim()}
         onClick={() => {
           onPaste(text);
@@ -248,7 +246,7 @@ function Paste({ onPaste }: { onPaste: (text: string) => void }) {
         }}
       >
         Add these rows
-      </button>
+      </Button>
     </details>
   );
 }

@@ -10,6 +10,7 @@ import { alarmAdvice, alarmWords } from "@/words/alarms";
 import { timeOfDay } from "@/words/times";
 import { acknowledgeAlarm } from "./actions";
 import { benchNow } from "@/features/experiment/useLive";
+import { Button } from "@/ui/Button";
 
 /** What is wrong now, the most urgent first, each with what to do: people, fire, box, data. */
 export function Alarms({ view, zone }: { view: LiveView; zone: string }) {
@@ -40,14 +41,13 @@ function AlarmBlock({ logged, view, zone }: { logged: Logged; view: LiveView; zo
         <TriangleAlert size={16} aria-hidden /> {alarmWords(logged.alarm, { system })}
         <span className="side">since {timeOfDay(logged.beganAt, zone)}</span>
         {seen === null ? (
-          <button
-            type="button"
-            className="btn ml-auto min-h-9"
+          <Button
+            className="ml-auto min-h-9"
             disabled={busy}
             onClick={() => act(() => acknowledgeAlarm(view.experimentId, view.runId, logged.id, benchNow(view)))}
           >
             I have seen it
-          </button>
+          </Button>
         ) : (
           <span className="side ml-auto">seen {timeOfDay(seen, zone)}</span>
         )}
@@ -80,13 +80,13 @@ export function AlarmTools({ view, zone }: { view: LiveView; zone: string }) {
   );
   return (
     <div className="flex flex-wrap items-center gap-x-3">
-      <button type="button" className="btn btn-plain" aria-pressed={sound} onClick={() => setSound(!sound)}>
+      <Button kind="plain" aria-pressed={sound} onClick={() => setSound(!sound)}>
         {sound ? <Bell size={14} aria-hidden /> : <BellOff size={14} aria-hidden />} Alarm sound {sound ? "on" : "off"}
-      </button>
+      </Button>
       {allowed === "default" && (
-        <button type="button" className="btn btn-plain" onClick={allow}>
+        <Button kind="plain" onClick={allow}>
           Tell me also outside this page
-        </button>
+        </Button>
       )}
       {past.length > 0 && <PastAlarms {...{ past, view, zone }} />}
     </div>

@@ -14,6 +14,7 @@ import { EVENT_WORDS } from "@/words/live";
 import { timeOfDay } from "@/words/times";
 import { deleteEvent, editEvent } from "./actions";
 import { TextField } from "@/ui/form/fields";
+import { Button } from "@/ui/Button";
 
 /** Everything marked in the run, newest first; time, words and photo can be mended later. */
 export function EventList({ head, view }: { head: ExperimentHead; view: LiveView }) {
@@ -61,9 +62,9 @@ function EventLine({ event: e, zone, onEdit }: { event: RunEvent; zone: string; 
           className="h-12 border border-rule"
         />
       )}
-      <button type="button" className="btn btn-plain ml-auto min-h-9" onClick={onEdit}>
+      <Button kind="plain" className="ml-auto min-h-9" onClick={onEdit}>
         Edit
-      </button>
+      </Button>
     </p>
   );
 }
@@ -111,9 +112,9 @@ function EditForm({
         onChange={setText}
       />
       <PhotoField onPhoto={setPhoto} />
-      <button type="button" className="btn btn-main min-h-11" disabled={busy} onClick={keep}>
+      <Button kind="main" className="min-h-11" disabled={busy} onClick={keep}>
         Keep
-      </button>
+      </Button>
       <DeleteButton event={event} run={run} onDone={onDone} />
     </div>
   );
@@ -135,9 +136,8 @@ const PhotoField = ({ onPhoto }: { onPhoto: (photo: File | null) => void }) => (
 function DeleteButton({ event, run, onDone }: { event: RunEvent; run: readonly [number, number]; onDone: () => void }) {
   const { busy, undoable } = useAct();
   return (
-    <button
-      type="button"
-      className="btn min-h-11"
+    <Button
+      className="min-h-11"
       disabled={busy}
       onClick={() =>
         undoable(
@@ -149,7 +149,7 @@ function DeleteButton({ event, run, onDone }: { event: RunEvent; run: readonly [
       }
     >
       Delete
-    </button>
+    </Button>
   );
 }
 

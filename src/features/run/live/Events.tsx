@@ -27,6 +27,8 @@ import { EventList } from "./EventList";
 import { onOutbox, put, sendWaiting, takeAway, waiting } from "./outbox";
 import { SpotForm } from "./SpotForm";
 import { benchNow } from "@/features/experiment/useLive";
+import { Head } from "@/ui/Head";
+import { Button } from "@/ui/Button";
 
 const BUTTONS: readonly [EventKind, LucideIcon][] = [
   ["cloud", Cloud],
@@ -85,14 +87,13 @@ export function Events({ head, view }: { head: ExperimentHead; view: LiveView })
   const letters = view.lanes.map((l) => l.letter);
   return (
     <section aria-labelledby="events" className="mt-4">
-      <div className="head">
-        <h2 id="events">Mark what happens</h2>
+      <Head id="events" title="Mark what happens">
         {left.length > 0 && (
           <span className="font-semibold text-doubt" role="status">
             {left.length} kept here, waiting to be sent
           </span>
         )}
-      </div>
+      </Head>
       <LaneChoice letters={letters} lane={lane} onLane={setLane} atMs={view.nowMs} zone={zone} />
       <EventButtons
         still={view.stagnationMeant}
@@ -142,9 +143,9 @@ function WaitingList({ left, zone }: { left: ReturnType<typeof waiting>; zone: s
       {EVENT_WORDS[w.event.kind]}, {timeOfDay(w.event.atMs, zone)}:{" "}
       {w.refused ? <span className="font-semibold text-danger">{w.refused}</span> : "waits for a link"}
       {w.refused && (
-        <button type="button" className="btn btn-plain" onClick={() => takeAway(w.event.key)}>
+        <Button kind="plain" onClick={() => takeAway(w.event.key)}>
           Take away
-        </button>
+        </Button>
       )}
     </p>
   ));
@@ -208,17 +209,12 @@ function SwapChoice({
   return (
     <div className="mt-2 flex flex-wrap items-center gap-2" role="group" aria-label="Swap">
       {choose(0, "Box that moved")} and {choose(1, "Box it changed places with")} have changed places
-      <button
-        type="button"
-        className="btn btn-main min-h-11"
-        disabled={pair[0] === pair[1]}
-        onClick={() => onSwap(pair)}
-      >
+      <Button kind="main" className="min-h-11" disabled={pair[0] === pair[1]} onClick={() => onSwap(pair)}>
         Mark the swap
-      </button>
-      <button type="button" className="btn btn-plain min-h-11" onClick={onCancel}>
+      </Button>
+      <Button kind="plain" className="min-h-11" onClick={onCancel}>
         Cancel
-      </button>
+      </Button>
     </div>
   );
 }

@@ -20,6 +20,7 @@ import { LaneTrace } from "./LaneTrace";
 import { SoFarPanel } from "./SoFarPanel";
 import { SteadyRuler } from "./SteadyRuler";
 import { benchNow, useLive } from "@/features/experiment/useLive";
+import { Button } from "@/ui/Button";
 
 /** What happens at the bench now: lanes side by side, what is shared on the yellow line, what is wrong, and what can be marked. */
 export function LiveBench({ head }: { head: ExperimentHead }) {
@@ -60,29 +61,22 @@ function Controls({ view }: { view: LiveView }) {
   const run = [view.experimentId, view.runId] as const;
   if (view.state === "ended")
     return (
-      <button type="button" className="btn" disabled={busy} onClick={() => act(() => reopenRun(...run))}>
+      <Button disabled={busy} onClick={() => act(() => reopenRun(...run))}>
         <Play size={14} aria-hidden /> Open run {view.number} again
-      </button>
+      </Button>
     );
   return (
     <div className="flex flex-wrap gap-2">
       {view.state === "paused" ? (
-        <button
-          type="button"
-          className="btn btn-main"
-          disabled={busy}
-          onClick={() => act(() => resumeRun(...run, at()))}
-        >
+        <Button kind="main" disabled={busy} onClick={() => act(() => resumeRun(...run, at()))}>
           <Play size={14} aria-hidden /> Go on
-        </button>
+        </Button>
       ) : (
-        <button type="button" className="btn" disabled={busy} onClick={() => act(() => pauseRun(...run, at()))}>
+        <Button disabled={busy} onClick={() => act(() => pauseRun(...run, at()))}>
           <Pause size={14} aria-hidden /> Pause
-        </button>
+        </Button>
       )}
-      <button
-        type="button"
-        className="btn"
+      <Button
         disabled={busy}
         onClick={() =>
           undoable(
@@ -93,7 +87,7 @@ function Controls({ view }: { view: LiveView }) {
         }
       >
         <Square size={14} aria-hidden /> End run {view.number}
-      </button>
+      </Button>
     </div>
   );
 }

@@ -4,6 +4,7 @@ import type { LiveView } from "@/services/live/view";
 import { FigureText } from "@/ui/FigureText";
 import { LaneMark } from "@/ui/LaneMark";
 import { timeOfDay } from "@/words/times";
+import { Head } from "@/ui/Head";
 
 const SHOWN = 6;
 
@@ -13,10 +14,7 @@ export function SoFarPanel({ view, zone }: { view: LiveView; zone: string }) {
   if (!soFar) return <aside />;
   return (
     <aside aria-label="So far" className="mt-4 xl:mt-2">
-      <div className="head">
-        <h2>Run {view.number} so far</h2>
-        <span className="side">since {timeOfDay(view.startedAt, zone)}</span>
-      </div>
+      <Head title={<>Run {view.number} so far</>} side={<>since {timeOfDay(view.startedAt, zone)}</>} />
       <p className="mt-1">
         {soFar.windows.length === 0
           ? "No steady window yet."

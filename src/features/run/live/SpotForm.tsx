@@ -8,6 +8,7 @@ import { QuantityField } from "@/ui/QuantityField";
 import type { FigureData } from "@/ui/FigureText";
 import { usePreferences } from "@/ui/preferences";
 import { Select } from "@/ui/form/Select";
+import { Button } from "@/ui/Button";
 
 type Spot = NonNullable<EventInput["spot"]>;
 const WHATS: readonly [Spot["what"], string][] = [
@@ -65,9 +66,9 @@ export function SpotForm({
           onClear={() => setValueC(null)}
         />
       </div>
-      <button type="button" className="btn btn-main min-h-11 px-6" disabled={valueC === null} onClick={keep}>
+      <Button kind="main" className="min-h-11 px-6" disabled={valueC === null} onClick={keep}>
         Keep
-      </button>
+      </Button>
       {shown && valueC !== null && <Agreement shown={shown} valueC={valueC} />}
     </div>
   );
