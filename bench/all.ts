@@ -6,11 +6,11 @@ import { presetDesign } from "../src/core/collector/presets";
 import { solveNetwork } from "../src/core/collector/solve";
 import { studyDesign } from "../src/core/collector/study";
 import { judgeReduction, testedReduction } from "../src/core/judge/judgeReduction";
-import { standardRules } from "../src/core/log/windows";
 import { CORRUGATED, simulateBench } from "../src/core/rig/bench";
 import { compiled } from "./compiled";
 import { importBench } from "./import";
 import { median, report } from "./report";
+import { testSettings } from "../scripts/testing/bench";
 
 /**
  * Performance as ratios measured in one run, so that the machine's speed cancels, with what is aimed at. Not part of the tests.
@@ -49,15 +49,7 @@ async function analysisBench(): Promise<void> {
     ],
   });
   const [run] = simulateBench(plan(10, 7));
-  const settings = {
-    rules: standardRules("air"),
-    basis: "mean" as const,
-    operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
-    smallestDifference: 15,
-    stationShare: 0.004,
-    curvature: "auto" as const,
-    seed: 1,
-  };
+  const settings = testSettings;
   const pass = await median(15, () => {
     let sum = 0;
     for (const c of run.channels) for (let i = 0; i < c.values.length; i++) sum += c.values[i] * c.times[i];

@@ -2,7 +2,7 @@ import { expect, test, type APIRequestContext, type Page } from "@playwright/tes
 import { unzipSync } from "fflate";
 import { quantityText } from "../src/core/quantity/format";
 import type { QuantityId } from "../src/core/quantity/quantities";
-import { chancePercent } from "../src/words/judge";
+import { chancePercent } from "../src/words/sources";
 import { withFreshDemo } from "./demo";
 import { watch } from "./watch";
 

@@ -1,39 +1,19 @@
-import { CORRUGATED, simulateBench } from "../src/core/rig/bench";
+import { simulateBench } from "../src/core/rig/bench";
 import { toWall } from "../src/core/log/zone";
+import { clearDays, oneRun, testBench, testLane } from "../scripts/testing/bench";
 
 const pad = (n: number) => String(n).padStart(2, "0");
 const fahrenheit = (c: number) => ((c * 9) / 5 + 32).toFixed(2);
 
 /** A stranger's log: month first, Fahrenheit, feet a minute, a battery column, two spoilt rows. */
 export function strangersLog(): string {
-  const [run] = simulateBench({
-    seed: 5,
-    stepS: 30,
-    hours: [9, 17],
-    accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
-    specimens: [
-      { lane: "A", variant: "a", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 },
-      { lane: "B", variant: "b", collector: { ...CORRUGATED, streamTransfer: 60 }, areaM2: 2, massFlowKgPerS: 0.04 },
-    ],
-    inletProgram: [
-      { fromHour: 0, aboveAmbientK: 0 },
-      { fromHour: 11.2, aboveAmbientK: 9 },
-      { fromHour: 12.4, aboveAmbientK: 18 },
-      { fromHour: 13.6, aboveAmbientK: 27 },
-    ],
-    runs: [
-      {
-        run: "1",
-        days: [5, 6, 7].map((d) => ({
-          dateMs: Date.UTC(2026, 9, d, 10),
-          cloudiness: 0,
-          meanAmbientC: 9,
-          meanWind: 1.5,
-        })),
-        stations: { A: 1, B: 2 },
-      },
-    ],
-  });
+  const [run] = simulateBench(
+    testBench({
+      specimens: [testLane("A", "a"), testLane("B", "b", 60)],
+      inletProgram: [0, 9, 18, 27].map((aboveAmbientK, i) => ({ fromHour: [0, 11.2, 12.4, 13.6][i], aboveAmbientK })),
+      runs: oneRun(clearDays([5, 6, 7])),
+    }),
+  );
   const { log } = run;
   const [a, b] = ["A", "B"].map((l) => log.lanes.get(l)!);
   const rows = [

@@ -10,6 +10,29 @@ import { tablesOf } from "../launcher/upgrade";
  */
 export const freshDatabase = (name: string): Promise<Knex> => ownDatabase(name, process.env.BRAVEL_TEST_TEMPLATE);
 
+/**
+ * The database of a test file, there before its first test and put away behind its last.
+ * @param name as of `freshDatabase`
+ */
+export function testDatabase(name: string): Knex {
+  let knex: Knex | null = null;
+  const made = (): Knex => {
+    if (!knex) throw new Error("The test's database is there from beforeAll on.");
+    return knex;
+  };
+  beforeAll(async () => {
+    knex = await freshDatabase(name);
+  }, 60_000);
+  afterAll(() => knex?.destroy());
+  return new Proxy((() => undefined) as unknown as Knex, {
+    apply: (_, __, args: Parameters<Knex>) => made()(...args),
+    get: (_, key) => {
+      const value: unknown = Reflect.get(made(), key);
+      return typeof value === "function" ? (value.bind(made()) as unknown) : value;
+    },
+  });
+}
+
 /** @param from name of the database it begins as; undefined: tables alone, made step by step */
 export async function ownDatabase(name: string, from: string | undefined): Promise<Knex> {
   const knex = createDatabase(await emptied(`bravel_${name}`));

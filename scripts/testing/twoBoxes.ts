@@ -3,38 +3,18 @@ import type { Knex } from "knex";
 import { laneLogCsv, weatherLogCsv } from "../../demo/logFiles";
 import { designFromOutline } from "../../src/core/collector/outline";
 import { standardRules } from "../../src/core/log/windows";
-import { CORRUGATED, simulateBench } from "../../src/core/rig/bench";
+import { simulateBench } from "../../src/core/rig/bench";
 import { storeFile } from "../../src/data/file/files";
 import { importRun, inspectFile } from "../../src/services/import/imports";
 import { type ImportRequest } from "../../src/services/import/importRequest";
+import { testBench } from "./bench";
 
 /** Keeps a file's bytes as an upload would. */
 export const keepFile = (knex: Knex, name: string, content: string | Uint8Array, bytes = 1 << 28) =>
   storeFile(knex, name, Readable.from([Buffer.from(content as string)]), { bytes, stallMs: 10_000 });
 
 /** Two boxes of air side by side, two clear days, one a little better: what tests of the database import. */
-export const [run] = simulateBench({
-  seed: 5,
-  stepS: 30,
-  hours: [9, 17],
-  accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
-  specimens: [
-    { lane: "A", variant: "a", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 },
-    { lane: "B", variant: "b", collector: { ...CORRUGATED, streamTransfer: 46 }, areaM2: 2, massFlowKgPerS: 0.04 },
-  ],
-  inletProgram: [
-    { fromHour: 0, aboveAmbientK: 0 },
-    { fromHour: 11.5, aboveAmbientK: 12 },
-    { fromHour: 13, aboveAmbientK: 24 },
-  ],
-  runs: [
-    {
-      run: "1",
-      days: [5, 6].map((d) => ({ dateMs: Date.UTC(2026, 9, d, 10), cloudiness: 0, meanAmbientC: 9, meanWind: 1.5 })),
-      stations: { A: 1, B: 2 },
-    },
-  ],
-});
+export const [run] = simulateBench(testBench());
 export const LANES = laneLogCsv(run.log, "Europe/Zurich");
 export const WEATHER = weatherLogCsv(run.log);
 

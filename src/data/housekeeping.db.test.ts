@@ -1,21 +1,15 @@
-import type { Knex } from "knex";
 import { benchPage } from "@/services/page/pages";
-import { freshDatabase } from "../../scripts/testing/database";
+import { testDatabase } from "../../scripts/testing/database";
 import { importTwoBoxes, keepFile } from "../../scripts/testing/twoBoxes";
 import { markExperimentDeleted } from "./experiment/experiments";
 import { deletedThings, KEPT_DAYS, tidy } from "./housekeeping";
 import { markRunDeleted } from "./run/runs";
 
-let knex: Knex;
+const knex = testDatabase("housekeeping");
 const DAY = 86400000;
 const count = async (table: string) => Number((await knex(table).count({ n: "*" }))[0].n);
 const TABLES = ["experiment", "run", "stream", "reading_block", "raw_file", "raw_chunk", "variant", "specimen"];
 const all = () => Promise.all(TABLES.map(count));
-
-beforeAll(async () => {
-  knex = await freshDatabase("housekeeping");
-}, 60000);
-afterAll(() => knex.destroy());
 
 test("what stands, and what was deleted lately, stays whole", async () => {
   const id = await importTwoBoxes(knex);

@@ -1,7 +1,6 @@
 import { addLayer } from "@/data/run/layers";
 import { listSpots, recordSpot } from "@/data/spot/spots";
 import { readChannels } from "@/data/reading/readings";
-import type { Knex } from "knex";
 import { findSite, insertSite } from "@/data/site/sites";
 import { findExperiment } from "@/data/experiment/experiments";
 import { migrate, migrateBackTo, migrateDown } from "@/data/migrate";
@@ -9,17 +8,12 @@ import { listVariants } from "@/data/variant/variants";
 import { PLAIN_DETAIL } from "@/core/experiment/schema/site";
 import { analyse } from "@/services/analysis/analyse";
 import { importRun } from "@/services/import/imports";
-import { freshDatabase } from "../../scripts/testing/database";
+import { testDatabase } from "../../scripts/testing/database";
 import { importTwoBoxes, twoBoxes } from "../../scripts/testing/twoBoxes";
 
-let knex: Knex;
+const knex = testDatabase("migrations");
 const never = new AbortController().signal;
 const request = (lanes?: string) => twoBoxes(knex, lanes);
-
-beforeAll(async () => {
-  knex = await freshDatabase("migrations");
-}, 60000);
-afterAll(() => knex.destroy());
 
 describe("schema", () => {
   test("goes up, down and up again", async () => {

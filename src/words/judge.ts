@@ -1,4 +1,4 @@
-import { percent, sourceWords } from "./sources";
+import { sourceWords } from "./sources";
 import { quantityText, formatNumber } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
 import type { Look } from "@/core/uncertainty/sequential";
@@ -16,12 +16,6 @@ export function chanceWords(p: number): string {
   if (p < 0.001) return "less than 1 in 1\u2009000";
   if (p > 0.4) return "about even";
   return `1 in ${formatNumber(Number((1 / p).toPrecision(2)), 0)}`;
-}
-
-/** A chance counted in draws is never quite nothing or quite certain. */
-export function chancePercent(p: number): string {
-  if (p < 0.01) return "<\u20091\u2009%";
-  return p > 0.99 ? ">\u200999\u2009%" : percent(p);
 }
 
 export const LIMIT_WORDS: Record<Refusal, string> = {

@@ -12,13 +12,7 @@ import type { ObstacleProblem } from "@/core/site/shade";
 import type { DatedAdvice } from "@/core/judge/standing";
 import { quantityText } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
-import { percent } from "./sources";
-
-/** A chance as people read it: never quite certain. */
-export function chanceWords(chance: number): string {
-  if (chance > 0.995) return "> 99 %";
-  return chance < 0.005 ? "< 1 %" : percent(chance);
-}
+import { chancePercent, percent } from "./sources";
 
 export const MONTH_NAMES = [
   "January",
@@ -335,12 +329,12 @@ export function adviceWords(advice: DatedAdvice, smallest: number, system: UnitS
     case "goOn":
       return {
         head: "Continue.",
-        text: `The data hold ${percent(advice.share)} of the information of ${advice.daysPlanned} days. If the true difference is ${flux(advice.ifTrue)}, those detect it with ${chanceWords(advice.chance)} chance.`,
+        text: `The data hold ${percent(advice.share)} of the information of ${advice.daysPlanned} days. If the true difference is ${flux(advice.ifTrue)}, those detect it with ${chancePercent(advice.chance)} chance.`,
       };
     case "hopeless":
       return {
         head: "Stop and change something.",
-        text: `If the true difference is ${flux(advice.ifTrue)}, ${advice.daysPlanned} days detect it with ${chanceWords(advice.chance)} chance only.`,
+        text: `If the true difference is ${flux(advice.ifTrue)}, ${advice.daysPlanned} days detect it with ${chancePercent(advice.chance)} chance only.`,
       };
     case "done":
       return { head: "The plan is complete.", text: "The data cannot tell. More days need a new plan." };

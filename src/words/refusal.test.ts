@@ -15,7 +15,7 @@ test("a value that cannot be is refused by the field's words and by what it must
     said(experimentSettingsSchema, { ...settings, operatingPoint: { ...operatingPoint, ...point } });
   expect(at({ inletC: 400 })).toBe("Operating point, inlet (°C) must be at most 120.");
   expect(at({ irradianceWm2: 3 })).toBe("Operating point, irradiance (W/m²) must be at least 50.");
-  expect(at({ flowPerArea: 0 })).toBe("Operating point, flow per area (kg/(s·m²)) must be more than 0.");
+  expect(at({ flowPerArea: 0 })).toBe("Operating point, flow per area (kg/(s·m²)) must be at least 0.0001.");
   expect(at({ ambientC: undefined })).toBe("Operating point, outside temperature (°C) is missing.");
   expect(at({ ambientC: "warm" })).toBe("Operating point, outside temperature (°C) must be a number.");
   expect(said(experimentSettingsSchema, { ...settings, basis: "middle" })).toBe("Basis is none of what can be chosen.");

@@ -103,6 +103,12 @@ const PLURALS: Partial<Record<Source["kind"], string>> = {
 
 export const percent = (share: number): string => `${Math.round(share * 100)}\u2009%`.replace("-", "−");
 
+/** A chance is never quite nothing or quite certain. */
+export function chancePercent(p: number): string {
+  if (p < 0.01) return "<\u20091\u2009%";
+  return p > 0.99 ? ">\u200999\u2009%" : percent(p);
+}
+
 /** One line for all sources of a kind: `Speed meters 1, 2, 3, 4`. */
 export function sourceGroupWords(sources: readonly Source[]): { label: string; detail: string } {
   const [{ kind }] = sources;

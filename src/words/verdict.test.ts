@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { CLEAN_REASONS } from "../core/log/clean";
 import type { Remedy } from "../core/judge/verdict";
-import { chancePercent, chanceWords, cleanWords, failureWords, LIMIT_WORDS, remedyWords } from "./judge";
+import { chancePercent } from "./sources";
+import { chanceWords, cleanWords, failureWords, LIMIT_WORDS, remedyWords } from "./judge";
 import { fitNote, layerWords, ORIGINS, sharedWindowsNote, WORKING_TITLES } from "./working";
 
 const spaced = (text: string | null) => (text ?? "").replace(/[\s\u2009\u00a0]+/g, " ");

@@ -1,6 +1,5 @@
 import { standardPressure } from "../fluids/moistAir";
-import { standardRules } from "../log/windows";
-import { CORRUGATED, simulateBench } from "../rig/bench";
+import { simulateBench } from "../rig/bench";
 import { monteCarlo } from "../uncertainty/monteCarlo";
 import { seededRandom } from "../random/seededRandom";
 import {
@@ -19,6 +18,7 @@ import { wholeRun } from "./reduce";
 import { analyseExperiment } from "../../../scripts/testing/analyse";
 import { assembleRun } from "./assemble";
 import { quickHeat, quickHeatModel, type QuickReading } from "./quickReading";
+import { testBench, testLane, testSettings } from "../../../scripts/testing/bench";
 
 const READING: QuickReading = {
   inletC: 18,
@@ -125,40 +125,21 @@ test("95 % intervals of heat, efficiency and ratio of lanes hold the truth in ab
 });
 
 test("without a sun sensor the modelled clear sky stands in, near what a sensor would have shown on a clear day, and says so", () => {
-  const [run] = simulateBench({
-    seed: 8,
-    stepS: 30,
-    hours: [9, 17],
-    accuracy: { probeK: 0.2, speedShare: 0.02, profileLimit: 0.01, sunShare: 0.02, ambientK: 0.2, stationShare: 0.003 },
-    specimens: ["A", "B"].map((lane) => ({
-      lane,
-      variant: lane,
-      collector: { ...CORRUGATED, streamTransfer: lane === "A" ? 26 : 44 },
-      areaM2: 2,
-      massFlowKgPerS: 0.04,
-    })),
-    inletProgram: [
-      { fromHour: 0, aboveAmbientK: 0 },
-      { fromHour: 11.5, aboveAmbientK: 12 },
-      { fromHour: 13, aboveAmbientK: 24 },
-    ],
-    runs: [
-      {
-        run: "1",
-        days: [5, 6].map((d) => ({ dateMs: Date.UTC(2026, 9, d, 10), cloudiness: 0, meanAmbientC: 9, meanWind: 1.5 })),
-        stations: { A: 1, B: 2 },
+  const [run] = simulateBench(
+    testBench({
+      seed: 8,
+      accuracy: {
+        probeK: 0.2,
+        speedShare: 0.02,
+        profileLimit: 0.01,
+        sunShare: 0.02,
+        ambientK: 0.2,
+        stationShare: 0.003,
       },
-    ],
-  });
-  const settings = {
-    rules: standardRules("air"),
-    basis: "mean" as const,
-    operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
-    smallestDifference: 10,
-    stationShare: 0.003,
-    curvature: "auto" as const,
-    seed: 1,
-  };
+      specimens: [testLane("A", "A", 26), testLane("B", "B", 44)],
+    }),
+  );
+  const settings = { ...testSettings, smallestDifference: 10, stationShare: 0.003 };
   const assembled = assembleRun(run.channels.filter((c) => c.kind !== "irradiance"));
   const blind = analyseExperiment([wholeRun(run.setup, assembled)], settings);
   expect(blind.points).toEqual([]);

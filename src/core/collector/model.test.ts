@@ -35,7 +35,6 @@ import type { Form } from "./form/form";
 import { buildNetwork } from "./network";
 import { withCovers } from "./outline";
 import { predict, quadraticCurve } from "./predict";
-import type { Operating } from "./prediction";
 import { presetDesign } from "./presets";
 import { pressureLoss, pressureParts } from "./pressure";
 import { opticalLimit } from "./optics";
@@ -44,6 +43,7 @@ import { solveNetwork, type Conditions } from "./solve";
 import { stripResistance } from "./form/pipes";
 import { designProblems } from "./validate";
 import { effectiveCapacity, nodeCapacities, timeConstant } from "./capacity";
+import { TEST_OPERATING as OPERATING } from "../../../scripts/testing/bench";
 
 /**
  * Top loss coefficient of a collector with glass covers, W/(m²·K) (Klein 1979; DB 6.4.9), mean plate 20 to 200 °C, within 0.3 W/(m²·K)
@@ -80,19 +80,6 @@ const CONDITIONS: Conditions = {
   massFlowKgPerS: 0.04,
   tilt: 60,
   pressurePa: 89000,
-};
-const OPERATING: Operating = {
-  irradianceWm2: 900,
-  ambientC: 10,
-  inletC: 14,
-  windMs: 1.5,
-  tilt: 60,
-  pressurePa: 89000,
-  massFluxKgM2S: 0.02,
-  extremeAmbientC: 32,
-  extremeIrradianceWm2: 1080,
-  basis: "gross",
-  reduced: "mean",
 };
 const solve = (d: Design, change: Partial<Conditions> = {}) =>
   solveNetwork(buildNetwork(d), { ...CONDITIONS, ...change });

@@ -2,23 +2,9 @@ import { LIBRARY, libraryMaterial } from "../materials/library";
 import type { Design, Layer } from "./design";
 import { checkLimits, type LimitCheck } from "./limits";
 import { predict } from "./predict";
-import type { Operating } from "./prediction";
 import { materialsOf, namedMaterials, presetDesign } from "./presets";
 import { designProblems } from "./validate";
-
-const OPERATING: Operating = {
-  irradianceWm2: 900,
-  ambientC: 10,
-  inletC: 14,
-  windMs: 1.5,
-  tilt: 60,
-  pressurePa: 89000,
-  massFluxKgM2S: 0.02,
-  extremeAmbientC: 32,
-  extremeIrradianceWm2: 1080,
-  basis: "gross",
-  reduced: "mean",
-};
+import { TEST_OPERATING as OPERATING } from "../../../scripts/testing/bench";
 
 const withLayers = (d: Design, layers: Layer[]): Design => ({
   ...d,

@@ -1,48 +1,13 @@
 import { assembleRun } from "../analysis/assemble";
 import { reduceExperiment, wholeRun, type Reduction } from "../analysis/reduce";
-import { standardRules } from "../log/windows";
-import { CORRUGATED, simulateBench } from "../rig/bench";
+import { simulateBench } from "../rig/bench";
 import { judgeReduction } from "./judgeReduction";
 import { withoutEachDay } from "./withoutDay";
-
-const settings = {
-  rules: standardRules("air"),
-  basis: "mean" as const,
-  operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
-  smallestDifference: 15,
-  stationShare: 0.004,
-  curvature: "auto" as const,
-  seed: 1,
-};
+import { clearDays, oneRun, testBench, testSettings as settings } from "../../../scripts/testing/bench";
 
 function bench(days: number): Reduction {
-  const [run] = simulateBench({
-    seed: 5,
-    stepS: 30,
-    hours: [9, 17],
-    accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
-    specimens: [
-      { lane: "A", variant: "a", collector: CORRUGATED, areaM2: 2, massFlowKgPerS: 0.04 },
-      { lane: "B", variant: "b", collector: { ...CORRUGATED, streamTransfer: 46 }, areaM2: 2, massFlowKgPerS: 0.04 },
-    ],
-    inletProgram: [
-      { fromHour: 0, aboveAmbientK: 0 },
-      { fromHour: 11.5, aboveAmbientK: 12 },
-      { fromHour: 13, aboveAmbientK: 24 },
-    ],
-    runs: [
-      {
-        run: "1",
-        days: Array.from({ length: days }, (_, d) => ({
-          dateMs: Date.UTC(2026, 9, 5 + d, 10),
-          cloudiness: 0,
-          meanAmbientC: 9,
-          meanWind: 1.5,
-        })),
-        stations: { A: 1, B: 2 },
-      },
-    ],
-  });
+  const dates = Array.from({ length: days }, (_, d) => 5 + d);
+  const [run] = simulateBench(testBench({ runs: oneRun(clearDays(dates)) }));
   return reduceExperiment([wholeRun(run.setup, assembleRun(run.channels))], settings);
 }
 

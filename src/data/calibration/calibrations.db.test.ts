@@ -1,4 +1,3 @@
-import type { Knex } from "knex";
 import { findExperiment } from "@/data/experiment/experiments";
 import { applyCalibration, applyFlow, markLayersRemoved } from "@/data/run/layers";
 import { insertCalibration, listCalibrations, markCalibrationDeleted } from "@/data/calibration/calibrations";
@@ -6,17 +5,12 @@ import { standardUncertainty } from "@/core/uncertainty/uncertain";
 import { readChannels } from "@/data/reading/readings";
 import { analyse } from "@/services/analysis/analyse";
 import { importRun } from "@/services/import/imports";
-import { freshDatabase } from "../../../scripts/testing/database";
+import { testDatabase } from "../../../scripts/testing/database";
 import { twoBoxes } from "../../../scripts/testing/twoBoxes";
 
-let knex: Knex;
+const knex = testDatabase("calibrations");
 const never = new AbortController().signal;
 const request = (lanes?: string) => twoBoxes(knex, lanes);
-
-beforeAll(async () => {
-  knex = await freshDatabase("calibrations");
-}, 60000);
-afterAll(() => knex.destroy());
 
 describe("calibrations and layers", () => {
   let experimentId: number;

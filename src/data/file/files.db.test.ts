@@ -1,17 +1,11 @@
 import { Readable } from "node:stream";
-import type { Knex } from "knex";
 import { findFile, readFileChunks, StalledUpload, storeFile } from "@/data/file/files";
 import { inspectFile } from "@/services/import/imports";
-import { freshDatabase } from "../../../scripts/testing/database";
+import { testDatabase } from "../../../scripts/testing/database";
 import { keepFile, LANES } from "../../../scripts/testing/twoBoxes";
 
-let knex: Knex;
+const knex = testDatabase("files");
 const keep = (name: string, content: string | Uint8Array, limit?: number) => keepFile(knex, name, content, limit);
-
-beforeAll(async () => {
-  knex = await freshDatabase("files");
-}, 60000);
-afterAll(() => knex.destroy());
 
 describe("files", () => {
   test("come back byte for byte, whatever their size", async () => {

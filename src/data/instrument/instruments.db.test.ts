@@ -1,4 +1,3 @@
-import type { Knex } from "knex";
 import {
   instrumentHistory,
   listInstruments,
@@ -7,15 +6,10 @@ import {
 } from "@/data/instrument/instruments";
 import { instrumentSchema } from "@/core/experiment/schema/calibration";
 import { listSpots, recordSpot } from "@/data/spot/spots";
-import { freshDatabase } from "../../../scripts/testing/database";
+import { testDatabase } from "../../../scripts/testing/database";
 import { importTwoBoxes } from "../../../scripts/testing/twoBoxes";
 
-let knex: Knex;
-
-beforeAll(async () => {
-  knex = await freshDatabase("instruments");
-}, 60000);
-afterAll(() => knex.destroy());
+const knex = testDatabase("instruments");
 
 describe("register and spot readings", () => {
   let experimentId: number;

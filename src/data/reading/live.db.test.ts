@@ -1,16 +1,11 @@
-import type { Knex } from "knex";
-import { freshDatabase } from "../../../scripts/testing/database";
+import { testDatabase } from "../../../scripts/testing/database";
 import { insertDevice } from "../device/devices";
 import { compactStream, KEPT_IN_TAIL } from "./compact";
 import { BLOCK, readChannels, spanExtent } from "./readings";
 import { appendFrames, readTail, type TimedFrame } from "./tail";
 
-let knex: Knex;
+const knex = testDatabase("live_readings");
 let stream: number;
-beforeAll(async () => {
-  knex = await freshDatabase("live_readings");
-}, 90000);
-afterAll(() => knex.destroy());
 beforeEach(async () => {
   stream = (await insertDevice(knex, { name: `logger ${Math.random()}`, kind: "logger" })).streamId;
 });

@@ -1,7 +1,6 @@
-import type { Knex } from "knex";
 import { PLAIN_DETAIL } from "@/core/experiment/schema/site";
 import { CLIMATES } from "@/core/site/climates";
-import { freshDatabase } from "../../../scripts/testing/database";
+import { testDatabase } from "../../../scripts/testing/database";
 import {
   findSite,
   insertClimate,
@@ -15,11 +14,7 @@ import {
   updateSite,
 } from "./sites";
 
-let knex: Knex;
-beforeAll(async () => {
-  knex = await freshDatabase("sites");
-}, 60000);
-afterAll(() => knex.destroy());
+const knex = testDatabase("sites");
 
 const PLACE = {
   name: "Terrace",

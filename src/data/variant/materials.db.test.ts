@@ -1,14 +1,8 @@
 import { libraryMaterial } from "@/core/materials/library";
-import type { Knex } from "knex";
 import { listMaterials, markMaterialDeleted, saveMaterials } from "@/data/variant/materials";
-import { freshDatabase } from "../../../scripts/testing/database";
+import { testDatabase } from "../../../scripts/testing/database";
 
-let knex: Knex;
-
-beforeAll(async () => {
-  knex = await freshDatabase("materials");
-}, 60000);
-afterAll(() => knex.destroy());
+const knex = testDatabase("materials");
 
 describe("own materials", () => {
   test("own materials are kept, changed and taken out", async () => {

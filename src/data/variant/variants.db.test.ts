@@ -1,5 +1,4 @@
 import { presetDesign } from "@/core/collector/presets";
-import type { Knex } from "knex";
 import { listSites } from "@/data/site/sites";
 import { findExperiment, insertExperiment } from "@/data/experiment/experiments";
 import {
@@ -20,17 +19,12 @@ import {
 } from "@/data/variant/variants";
 import { analyse } from "@/services/analysis/analyse";
 import { importRun } from "@/services/import/imports";
-import { freshDatabase } from "../../../scripts/testing/database";
+import { testDatabase } from "../../../scripts/testing/database";
 import { twoBoxes } from "../../../scripts/testing/twoBoxes";
 
-let knex: Knex;
+const knex = testDatabase("variants");
 const never = new AbortController().signal;
 const request = (lanes?: string) => twoBoxes(knex, lanes);
-
-beforeAll(async () => {
-  knex = await freshDatabase("variants");
-}, 60000);
-afterAll(() => knex.destroy());
 
 describe("variants", () => {
   const design = presetDesign("corrugated");

@@ -27,6 +27,7 @@ import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
 import { Head } from "@/ui/Head";
 import type { LimitCheck } from "@/core/collector/limits";
+import { PER_AREA_WORDS } from "@/words/areas";
 
 const REASON_WORDS: Record<Reason, string> = {
   light: "lets in less light",
@@ -46,9 +47,7 @@ const Opened = ({ p, name, op, letter }: { p: Prediction; name: FigureName; op: 
 type By = AreaBasis | "metre" | "cost" | "box";
 const BY_WORDS: Record<By, string> = {
   box: "per box",
-  gross: "per gross area",
-  aperture: "per aperture",
-  absorber: "per covered area",
+  ...PER_AREA_WORDS,
   metre: "per metre of pipe",
   cost: "per money of a repeat unit",
 };

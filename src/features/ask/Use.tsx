@@ -9,6 +9,7 @@ import { askedOf, QuantityFields } from "@/ui/form/QuantityFields";
 import { POINT_ASKED } from "@/features/experiment/pointFields";
 import { optionsOf, Select } from "@/ui/form/Select";
 import { Head } from "@/ui/Head";
+import { AREA_WORDS, BASIS_WORDS } from "@/words/areas";
 
 type UseSettings = ExperimentSettings["ask"]["use"];
 const MOUNTING_WORDS: Record<UseSettings["mounting"], string> = {
@@ -62,20 +63,13 @@ export function Use({ settings, onChange }: { settings: ExperimentSettings; onCh
         <Choice
           label="Area"
           value={settings.areaBasis}
-          options={[
-            ["gross", "gross"],
-            ["aperture", "aperture"],
-            ["absorber", "covered"],
-          ]}
+          options={optionsOf(AREA_WORDS)}
           onChange={(areaBasis) => onChange({ areaBasis })}
         />
         <Choice
           label="Temperature"
           value={settings.basis}
-          options={[
-            ["mean", "mean fluid"],
-            ["inlet", "inlet"],
-          ]}
+          options={optionsOf(BASIS_WORDS)}
           onChange={(basis) => onChange({ basis })}
         />
       </div>

@@ -2,26 +2,13 @@ import { ASPECTS, withAspect } from "@/core/collector/compare";
 import { whyLess } from "@/core/collector/explain";
 import { ABSORBER_FORMS } from "@/core/collector/form/list";
 import { predict } from "@/core/collector/predict";
-import type { FigureName, Operating } from "@/core/collector/prediction";
+import type { FigureName } from "@/core/collector/prediction";
 import { presetDesign } from "@/core/collector/presets";
 import { quantityText } from "@/core/quantity/format";
 import { studyDesign } from "@/core/collector/study";
 import { aspectText } from "./aspectText";
 import { differenceData, FIGURE_META, figureData, layerWorking, predictedWorking } from "./figures";
-
-const OPERATING: Operating = {
-  irradianceWm2: 900,
-  ambientC: 10,
-  inletC: 14,
-  windMs: 1.5,
-  tilt: 60,
-  pressurePa: 89000,
-  massFluxKgM2S: 0.02,
-  extremeAmbientC: 32,
-  extremeIrradianceWm2: 1080,
-  basis: "gross",
-  reduced: "mean",
-};
+import { TEST_OPERATING as OPERATING } from "../../../scripts/testing/bench";
 
 describe("predicted figures as the screen shows them", () => {
   test.each(ABSORBER_FORMS)(

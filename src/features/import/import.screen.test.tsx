@@ -2,7 +2,7 @@ import { fireEvent, screen, within } from "@testing-library/react";
 import { useState } from "react";
 import { ABSORBER_FORMS, FORMS } from "@/core/collector/form/list";
 import { sniffLog } from "@/core/log/sniff";
-import { CORRUGATED, simulateBench } from "@/core/rig/bench";
+import { simulateBench } from "@/core/rig/bench";
 import type { Inspection } from "@/services/import/imports";
 import type { ImportRequest } from "@/services/import/importRequest";
 import { CHANNEL_WORDS } from "@/words/channels";
@@ -16,28 +16,16 @@ import type { ImportDraft } from "./draft";
 import { newLane, type LaneDraft } from "./laneDraft";
 import Importer from "./Importer";
 import { LaneCard } from "./LaneCard";
+import { AS_OUTSIDE, clearDays, oneRun, testBench, testLane } from "../../../scripts/testing/bench";
 
-const [run] = simulateBench({
-  seed: 5,
-  stepS: 600,
-  hours: [9, 17],
-  accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
-  specimens: ["A", "B"].map((lane) => ({
-    lane,
-    variant: lane,
-    collector: CORRUGATED,
-    areaM2: 2,
-    massFlowKgPerS: 0.04,
-  })),
-  inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }],
-  runs: [
-    {
-      run: "1",
-      days: [{ dateMs: Date.UTC(2026, 9, 5, 10), cloudiness: 0, meanAmbientC: 9, meanWind: 1.5 }],
-      stations: { A: 1, B: 2 },
-    },
-  ],
-});
+const [run] = simulateBench(
+  testBench({
+    stepS: 600,
+    specimens: [testLane("A", "A"), testLane("B", "B")],
+    inletProgram: AS_OUTSIDE,
+    runs: oneRun(clearDays([5])),
+  }),
+);
 
 let lastId = 0;
 function inspect(name: string, text: string): Inspection {

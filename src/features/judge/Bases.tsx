@@ -7,14 +7,13 @@ import type { ExperimentView } from "@/services/page/views";
 import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
+import { PER_AREA_WORDS } from "@/words/areas";
 
 const BASES = ["box", "gross", "aperture", "absorber", "metre"] as const;
 type Basis = (typeof BASES)[number];
 const WORDS: Record<Basis, string> = {
   box: "per box",
-  gross: "per gross area",
-  aperture: "per aperture",
-  absorber: "per covered area",
+  ...PER_AREA_WORDS,
   metre: "per metre of pipe",
 };
 const QUANTITY: Record<Basis, QuantityId> = {

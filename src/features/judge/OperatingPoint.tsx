@@ -10,6 +10,8 @@ import { POINT_ASKED } from "@/features/experiment/pointFields";
 import { Choice } from "@/ui/Choice";
 import { askedOf, QuantityFields } from "@/ui/form/QuantityFields";
 import { Head } from "@/ui/Head";
+import { AREA_WORDS, BASIS_WORDS } from "@/words/areas";
+import { optionsOf } from "@/ui/form/Select";
 
 const MATTERS = askedOf(JUDGE_FIELDS, { smallestDifference: "Matters from" });
 const ELECTRICITY = askedOf(JUDGE_FIELDS, { electricityWeight: "Fan’s electricity ×" });
@@ -43,20 +45,13 @@ export function OperatingPoint({ view }: { view: ExperimentView }) {
         <Choice
           label="Area"
           value={settings.areaBasis}
-          options={[
-            ["gross", "gross"],
-            ["aperture", "aperture"],
-            ["absorber", "absorber"],
-          ]}
+          options={optionsOf(AREA_WORDS)}
           onChange={(areaBasis) => change({ areaBasis })}
         />
         <Choice
           label="Temperature"
           value={settings.basis}
-          options={[
-            ["mean", "mean fluid"],
-            ["inlet", "inlet"],
-          ]}
+          options={optionsOf(BASIS_WORDS)}
           onChange={(basis) => change({ basis })}
         />
         {view.way === "point" && (

@@ -7,7 +7,7 @@ import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type Column } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
-import { chancePercent } from "@/words/judge";
+import { chancePercent } from "@/words/sources";
 import { Head } from "@/ui/Head";
 
 /** Chance of each variant to take each place: with three or more, the best is not all there is to know. */

@@ -21,11 +21,14 @@ import { Button } from "@/ui/Button";
 import type { Dispatch } from "react";
 import type { SetStateAction } from "react";
 
+/** Which part of the library is shown. */
+type Shown = MaterialGroup | "all" | "own";
+
 /** The library: what each stuff does to light and heat, what it bears, what it costs; and one's own beside it. */
 export function Materials({ own, find = "" }: { own: Material[]; find?: string }) {
   const { system } = usePreferences();
   const [text, setText] = useState(find);
-  const [group, setGroup] = useState<MaterialGroup | "all" | "own">("all");
+  const [group, setGroup] = useState<Shown>("all");
   const [edited, setEdited] = useState<Material | null>(null);
   const [problems, setProblems] = useState<MaterialProblem[]>([]);
   const { busy, act, undoable } = useAct();
@@ -170,37 +173,10 @@ function Find({
   read,
 }: {
   text: string;
-  setText: Dispatch<SetStateAction<string>>;
-  group:
-    | "glazing"
-    | "sheet"
-    | "coating"
-    | "mesh"
-    | "tube"
-    | "insulation"
-    | "board"
-    | "masonry"
-    | "reflector"
-    | "sundry"
-    | "all"
-    | "own";
-  setGroup: Dispatch<
-    SetStateAction<
-      | "glazing"
-      | "sheet"
-      | "coating"
-      | "mesh"
-      | "tube"
-      | "insulation"
-      | "board"
-      | "masonry"
-      | "reflector"
-      | "sundry"
-      | "all"
-      | "own"
-    >
-  >;
-  setEdited: Dispatch<SetStateAction<Material | null>>;
+  setText: (text: string) => void;
+  group: Shown;
+  setGroup: (group: Shown) => void;
+  setEdited: (edited: Material | null) => void;
   save: () => void;
   busy: boolean;
   read: (file: File | undefined) => Promise<undefined>;

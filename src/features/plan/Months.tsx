@@ -2,7 +2,8 @@
 
 import Link from "next/link";
 import type { PlanView } from "@/services/plan/plan";
-import { chanceWords, MONTH_NAMES } from "@/words/plan";
+import { MONTH_NAMES } from "@/words/plan";
+import { chancePercent } from "@/words/sources";
 import { percent } from "@/words/sources";
 import { Head } from "@/ui/Head";
 
@@ -56,7 +57,7 @@ export function Months({ plan }: { plan: PlanView }) {
                   </span>
                 </span>
               </td>
-              <td className="num">{m.within14 === null ? "–" : chanceWords(m.within14)}</td>
+              <td className="num">{m.within14 === null ? "–" : chancePercent(m.within14)}</td>
               <td className="num">{m.calendarDays === null ? "–" : `${m.calendarDays} d`}</td>
             </tr>
           ))}

@@ -18,50 +18,31 @@ import { Select } from "@/ui/form/Select";
 import { Head } from "@/ui/Head";
 import { Button } from "@/ui/Button";
 import { Problem } from "@/ui/Problem";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
 
 const label = (header: string) => header.replace(/\s*[([][^)\]]*[)\]]\s*$/, "").trim() || header;
 
 /** A bath: drop its log or paste a table, see offsets, slopes, lags and what is left, and keep it. */
 export function Bath({ zone }: { zone: string }) {
-  const {
-    busy,
-    send,
-    setTable,
-    table,
-    typed,
-    error,
-    file,
-    columns,
-    setColumn,
-    unsaid,
-    sayUnit,
-    options,
-    setOption,
-    answer,
-    keep,
-    name,
-    setName,
-  } = useBath({ zone });
+  const bath = useBath(zone);
 
   return (
     <section aria-labelledby="bath" className="no-print">
       <Head
         id="bath"
         title="A new bath"
-        status={busy ? "working …" : "all probes in one stirred pot, logged together while it warms and cools"}
+        status={bath.busy ? "working …" : "all probes in one stirred pot, logged together while it warms and cools"}
       />
-      <Choose {...{ busy, send, setTable, table }} />
-      {table !== null && <Typed {...{ table, setTable, busy, typed }} />}
-      <Problem className="mt-1">{error}</Problem>
-      {file && (
+      <Choose bath={bath} />
+      <Typed bath={bath} />
+      <Problem className="mt-1">{bath.error}</Problem>
+      {bath.file && (
         <div className="mt-2 grid gap-3">
-          <Columns columns={columns} setColumn={setColumn} />
-          {unsaid.length > 0 && (
+          <Columns bath={bath} />
+          {bath.unsaid.length > 0 && (
             <div className="border-l-4 border-doubt-line pl-2" data-testid="bath-unit">
               <p className="text-[13.5px] font-semibold text-doubt">
-                {unsaid.map((c) => label(c.header)).join(", ")}: the header names no unit. Shown as °C until you say.
+                {bath.unsaid.map((c) => label(c.header)).join(", ")}: the header names no unit. Shown as °C until you
+                say.
               </p>
               <Choice
                 label="Readings without a unit are in"
@@ -71,32 +52,36 @@ export function Bath({ zone }: { zone: string }) {
                   ["°F", "°F"],
                   ["K", "K"],
                 ]}
-                onChange={(unit) => unit && sayUnit(unit)}
+                onChange={(unit) => unit && bath.sayUnit(unit)}
               />
             </div>
           )}
-          <Options options={options} columns={columns} setOption={setOption} />
-          {answer && !answer.ok && (
-            <Problem className="border-l-4 border-danger pl-2">{bathProblemWords(answer.problem)}</Problem>
+          <Options bath={bath} />
+          {bath.answer && !bath.answer.ok && (
+            <Problem className="border-l-4 border-danger pl-2">{bathProblemWords(bath.answer.problem)}</Problem>
           )}
-          {answer?.ok && (
+          {bath.answer?.ok && (
             <Result
-              answer={answer}
-              options={options}
+              answer={bath.answer}
+              options={bath.options}
               onLeaveOut={(key, out) =>
-                setOption({ leftOut: out ? [...options.leftOut, key] : options.leftOut.filter((k) => k !== key) })
+                bath.setOption({
+                  leftOut: out ? [...bath.options.leftOut, key] : bath.options.leftOut.filter((k) => k !== key),
+                })
               }
             />
           )}
-          {answer?.ok && <Keep {...{ keep, name, setName, busy, unsaid }} />}
+          {bath.answer?.ok && <Keep bath={bath} />}
         </div>
       )}
     </section>
   );
 }
 
+type BathWork = ReturnType<typeof useBath>;
+
 /** A bath in work: its log, columns and options, and what they give. */
-function useBath({ zone }: { zone: string }) {
+function useBath(zone: string) {
   const [file, setFile] = useState<Extract<BathFile, { ok: true }> | null>(null);
   const [columns, setColumns] = useState<BathColumn[]>([]);
   const [options, setOptions] = useState<BathOptions>(BATH_DEFAULTS);
@@ -195,19 +180,7 @@ function useBath({ zone }: { zone: string }) {
   };
 }
 
-function Keep({
-  keep,
-  name,
-  setName,
-  busy,
-  unsaid,
-}: {
-  keep: () => void;
-  name: string;
-  setName: Dispatch<SetStateAction<string>>;
-  busy: boolean;
-  unsaid: BathColumn[];
-}) {
+function Keep({ bath: { keep, name, setName, busy, unsaid } }: { bath: BathWork }) {
   return (
     <form
       className="flex flex-wrap items-end gap-2"
@@ -229,15 +202,7 @@ function Keep({
   );
 }
 
-function Options({
-  options,
-  columns,
-  setOption,
-}: {
-  options: BathOptions;
-  columns: BathColumn[];
-  setOption: (change: Partial<BathOptions>) => void;
-}) {
+function Options({ bath: { options, columns, setOption } }: { bath: BathWork }) {
   return (
     <div className="grid grid-cols-2 gap-3 md:grid-cols-4">
       <Select
@@ -281,13 +246,7 @@ function Options({
   );
 }
 
-function Columns({
-  columns,
-  setColumn,
-}: {
-  columns: BathColumn[];
-  setColumn: (index: number, change: Partial<BathColumn>) => void;
-}) {
+function Columns({ bath: { columns, setColumn } }: { bath: BathWork }) {
   return (
     <p className="flex flex-wrap gap-x-4 gap-y-1 text-[13px]" role="group" aria-label="Columns that are probes">
       {columns.map((c) => (
@@ -312,17 +271,8 @@ function Columns({
   );
 }
 
-function Typed({
-  table,
-  setTable,
-  busy,
-  typed,
-}: {
-  table: string;
-  setTable: Dispatch<SetStateAction<string | null>>;
-  busy: boolean;
-  typed: () => void;
-}) {
+function Typed({ bath: { table, setTable, busy, typed } }: { bath: BathWork }) {
+  if (table === null) return null;
   return (
     <div className="pt-1">
       <TextField
@@ -340,17 +290,7 @@ function Typed({
   );
 }
 
-function Choose({
-  busy,
-  send,
-  setTable,
-  table,
-}: {
-  busy: boolean;
-  send: (file: File) => void;
-  setTable: Dispatch<SetStateAction<string | null>>;
-  table: string | null;
-}) {
+function Choose({ bath: { busy, send, setTable, table } }: { bath: BathWork }) {
   return (
     <div className="flex flex-wrap items-center gap-2 pt-1.5">
       <label className="btn cursor-pointer">

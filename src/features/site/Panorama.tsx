@@ -1,14 +1,11 @@
 "use client";
 
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type RefObject } from "react";
 import { fromWall } from "@/core/log/zone";
 import { fitPanorama, type HorizonPoint, type PanoramaMark } from "@/core/site/horizon";
 import { sunPosition } from "@/core/sun/position";
 import { Problem } from "@/ui/Problem";
 import { Button } from "@/ui/Button";
-import type { PanoramaFit } from "@/core/site/horizon";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
 
 type Mode = "mark" | "trace";
 
@@ -32,23 +29,8 @@ export function Panorama({
   place: { latitude: number; longitude: number };
   onTrace: (points: HorizonPoint[]) => void;
 }) {
-  const {
-    open,
-    error,
-    photo,
-    mode,
-    box,
-    onClick,
-    onKeyDown,
-    marks,
-    trace,
-    cross,
-    setMarks,
-    fit,
-    setMode,
-    setTrace,
-    use,
-  } = usePanorama({ onTrace });
+  const box = useRef<HTMLDivElement>(null);
+  const panorama = usePanorama(onTrace, box);
   return (
     <div className="no-print border-t border-hair pt-2" data-testid="panorama">
       <label className="text-[13px] font-semibold">
@@ -58,17 +40,17 @@ export function Panorama({
           accept="image/*"
           aria-label="Panorama photo"
           className="field mt-0.5"
-          onChange={(e) => open(e.target.files?.[0])}
+          onChange={(e) => panorama.open(e.target.files?.[0])}
         />
       </label>
       <p className="side">
         It stays in your browser; only the traced line is kept. Never look into the sun to take it.
       </p>
-      <Problem>{error}</Problem>
-      {photo && (
+      <Problem>{panorama.error}</Problem>
+      {panorama.photo && (
         <>
           <p className="pt-1 text-[13.5px]">
-            {mode === "mark"
+            {panorama.mode === "mark"
               ? "Click two things whose direction you know, far apart; type their azimuth and altitude below."
               : "Now click along the skyline, corner by corner."}
           </p>
@@ -77,33 +59,35 @@ export function Panorama({
             className="relative cursor-crosshair border border-ink"
             tabIndex={0}
             role="application"
-            aria-label={`Panorama photo, ${mode === "mark" ? "setting marks" : "tracing the skyline"}: arrow keys move the cross, Enter sets a point, Backspace takes the last away`}
-            onClick={onClick}
-            onKeyDown={onKeyDown}
+            aria-label={`Panorama panorama.photo, ${panorama.mode === "mark" ? "setting marks" : "tracing the skyline"}: arrow keys move the panorama.cross, Enter sets a point, Backspace takes the last away`}
+            onClick={panorama.onClick}
+            onKeyDown={panorama.onKeyDown}
           >
             {/* A local picture: the server never sees it. */}
-            {/* eslint-disable-next-line @next/next/no-img-element -- a photo of the device, never on a server */}
-            <img src={photo.url} alt="Your panorama" className="block w-full" />
-            <Over {...{ photo, marks, trace, cross }} />
+            {/* eslint-disable-next-line @next/next/no-img-element -- a panorama.photo of the device, never on a server */}
+            <img src={panorama.photo.url} alt="Your panorama" className="block w-full" />
+            <Over photo={panorama.photo} panorama={panorama} />
           </div>
           <ul className="grid gap-2 pt-2">
-            {marks.map((m, i) => (
+            {panorama.marks.map((m, i) => (
               <Mark
                 key={i}
                 number={i + 1}
                 mark={m}
                 zone={zone}
                 place={place}
-                onChange={(change) => setMarks(marks.map((o, k) => (k === i ? { ...o, ...change } : o)))}
-                onRemove={() => setMarks(marks.filter((_, k) => k !== i))}
+                onChange={(change) =>
+                  panorama.setMarks(panorama.marks.map((o, k) => (k === i ? { ...o, ...change } : o)))
+                }
+                onRemove={() => panorama.setMarks(panorama.marks.filter((_, k) => k !== i))}
               />
             ))}
           </ul>
-          <Steps {...{ fit, setMode, mode, trace, setTrace, use, marks }} />
-          {fit && fit.misfit > 1.5 && (
+          <Steps panorama={panorama} />
+          {panorama.fit && panorama.fit.misfit > 1.5 && (
             <p role="alert" className="text-doubt">
-              The marks disagree by {fit.misfit.toFixed(1)}°: check their azimuths, or take marks nearer to what you
-              trace.
+              The panorama.marks disagree by {panorama.fit.misfit.toFixed(1)}°: check their azimuths, or take
+              panorama.marks nearer to what you panorama.trace.
             </p>
           )}
         </>
@@ -112,15 +96,16 @@ export function Panorama({
   );
 }
 
+type PanoramaWork = ReturnType<typeof usePanorama>;
+
 /** The photo, its marks and the line traced on it. */
-function usePanorama({ onTrace }: { onTrace: (points: HorizonPoint[]) => void }) {
+function usePanorama(onTrace: (points: HorizonPoint[]) => void, box: RefObject<HTMLDivElement | null>) {
   const [photo, setPhoto] = useState<{ url: string; width: number; height: number } | null>(null);
   const [mode, setMode] = useState<Mode>("mark");
   const [marks, setMarks] = useState<PanoramaMark[]>([]);
   const [trace, setTrace] = useState<{ x: number; y: number }[]>([]);
   const [cross, setCross] = useState({ x: 0, y: 0 });
   const [error, setError] = useState<string | null>(null);
-  const box = useRef<HTMLDivElement>(null);
   useEffect(
     () => () => {
       if (photo) URL.revokeObjectURL(photo.url);
@@ -188,7 +173,6 @@ function usePanorama({ onTrace }: { onTrace: (points: HorizonPoint[]) => void })
     error,
     photo,
     mode,
-    box,
     onClick,
     onKeyDown,
     marks,
@@ -202,23 +186,7 @@ function usePanorama({ onTrace }: { onTrace: (points: HorizonPoint[]) => void })
   };
 }
 
-function Steps({
-  fit,
-  setMode,
-  mode,
-  trace,
-  setTrace,
-  use,
-  marks,
-}: {
-  fit: PanoramaFit | null;
-  setMode: Dispatch<SetStateAction<Mode>>;
-  mode: Mode;
-  trace: { x: number; y: number }[];
-  setTrace: Dispatch<SetStateAction<{ x: number; y: number }[]>>;
-  use: () => void;
-  marks: PanoramaMark[];
-}) {
+function Steps({ panorama: { fit, setMode, mode, trace, setTrace, use, marks } }: { panorama: PanoramaWork }) {
   return (
     <p className="flex flex-wrap items-center gap-2 pt-2">
       <Button disabled={!fit} onClick={() => setMode(mode === "mark" ? "trace" : "mark")}>
@@ -242,14 +210,10 @@ function Steps({
 /** Marks, trace and cross over the photo. */
 function Over({
   photo,
-  marks,
-  trace,
-  cross,
+  panorama: { marks, trace, cross },
 }: {
-  photo: { url: string; width: number; height: number };
-  marks: PanoramaMark[];
-  trace: { x: number; y: number }[];
-  cross: { x: number; y: number };
+  photo: { width: number; height: number };
+  panorama: PanoramaWork;
 }) {
   return (
     <svg

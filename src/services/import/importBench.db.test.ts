@@ -1,21 +1,17 @@
-import type { Knex } from "knex";
 import { foldLayers } from "@/core/experiment/layers";
 import { readChannels } from "@/data/reading/readings";
 import { continueRun } from "@/services/import/continueRun";
-import { CORRUGATED, simulateBench } from "@/core/rig/bench";
+import { simulateBench } from "@/core/rig/bench";
 import { findExperiment } from "@/data/experiment/experiments";
 import { importRun, inspectFile } from "@/services/import/imports";
 import type { ImportAsks, ImportRefused, ImportRequest } from "@/services/import/importRequest";
 import { experimentView } from "@/services/page/views";
 import { laneLogCsv, weatherLogCsv } from "../../../demo/logFiles";
-import { freshDatabase } from "../../../scripts/testing/database";
+import { testDatabase } from "../../../scripts/testing/database";
 import { keepFile, LANES, run, twoBoxes } from "../../../scripts/testing/twoBoxes";
+import { AS_OUTSIDE, clearDays, oneRun, testBench, testLane } from "../../../scripts/testing/bench";
 
-let knex: Knex;
-beforeAll(async () => {
-  knex = await freshDatabase("importbench");
-}, 60000);
-afterAll(() => knex.destroy());
+const knex = testDatabase("importbench");
 
 const go = (asked: ImportRequest) => importRun(knex, asked, () => undefined, new AbortController().signal);
 const refusal = (asked: ImportRequest) =>
@@ -93,27 +89,16 @@ describe("one file, two arrangements", () => {
 });
 
 describe("two loggers in one run", () => {
-  const [cloudy] = simulateBench({
-    seed: 8,
-    stepS: 20,
-    hours: [10, 16],
-    accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
-    specimens: ["A", "B"].map((lane) => ({
-      lane,
-      variant: lane,
-      collector: CORRUGATED,
-      areaM2: 2,
-      massFlowKgPerS: 0.04,
-    })),
-    inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }],
-    runs: [
-      {
-        run: "1",
-        days: [{ dateMs: Date.UTC(2026, 9, 5, 10), cloudiness: 0.4, meanAmbientC: 9, meanWind: 1.5 }],
-        stations: { A: 1, B: 2 },
-      },
-    ],
-  });
+  const [cloudy] = simulateBench(
+    testBench({
+      seed: 8,
+      stepS: 20,
+      hours: [10, 16],
+      specimens: [testLane("A", "A"), testLane("B", "B")],
+      inletProgram: AS_OUTSIDE,
+      runs: oneRun(clearDays([5], { cloudiness: 0.4 })),
+    }),
+  );
   const SLOW = 420_000;
   async function twoLoggers(slowMs: number): Promise<ImportRequest> {
     const asked = await twoBoxes(knex, laneLogCsv(cloudy.log, "Europe/Zurich"));

@@ -20,18 +20,13 @@ import {
 import { runTraces } from "@/services/read/traces";
 import { experimentView } from "@/services/page/views";
 import { openWorking } from "@/services/working/working";
-import { freshDatabase } from "../../../scripts/testing/database";
+import { testDatabase } from "../../../scripts/testing/database";
 import { keepFile, LANES, run, twoBoxes, WEATHER } from "../../../scripts/testing/twoBoxes";
 
-let knex: Knex;
+const knex = testDatabase("imports");
 const never = new AbortController().signal;
 const keep = (name: string, content: string | Uint8Array, limit?: number) => keepFile(knex, name, content, limit);
 const request = (lanes?: string) => twoBoxes(knex, lanes);
-
-beforeAll(async () => {
-  knex = await freshDatabase("imports");
-}, 60000);
-afterAll(() => knex.destroy());
 
 const rows = async () =>
   Promise.all(

@@ -1,6 +1,5 @@
-import type { Knex } from "knex";
 import { EXAMPLES, openApi } from "./openapi";
-import { freshDatabase } from "../../../scripts/testing/database";
+import { testDatabase } from "../../../scripts/testing/database";
 import { insertDevice, listDevices, renewToken, revokeDevice } from "../../data/device/devices";
 import { readChannels } from "../../data/reading/readings";
 import { addDevice, newToken, revoke } from "../device/commands";
@@ -8,11 +7,7 @@ import { sendingExamples } from "../../features/devices/examples";
 import { ingest, type IngestAnswer } from "./ingest";
 import { Buckets } from "./rate";
 
-let knex: Knex;
-beforeAll(async () => {
-  knex = await freshDatabase("ingest");
-}, 90000);
-afterAll(() => knex.destroy());
+const knex = testDatabase("ingest");
 
 const NOW = Date.UTC(2026, 9, 6, 12);
 let sender = 0;

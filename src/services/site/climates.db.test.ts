@@ -1,18 +1,12 @@
-import type { Knex } from "knex";
 import { inventedEpw, writeEpw } from "../../../scripts/testing/inventedEpw";
 import { listClimates, markClimateDeleted } from "@/data/site/sites";
 import { importEpw } from "@/services/site/climates";
 import { readFileText } from "@/data/file/files";
-import { freshDatabase } from "../../../scripts/testing/database";
+import { testDatabase } from "../../../scripts/testing/database";
 import { keepFile } from "../../../scripts/testing/twoBoxes";
 
-let knex: Knex;
+const knex = testDatabase("climates");
 const keep = (name: string, content: string | Uint8Array, limit?: number) => keepFile(knex, name, content, limit);
-
-beforeAll(async () => {
-  knex = await freshDatabase("climates");
-}, 60000);
-afterAll(() => knex.destroy());
 
 describe("climates", () => {
   test("a typical-weather file gives twelve months, keeps its bytes, and refuses what was cut", async () => {

@@ -6,7 +6,7 @@ export function numbersOf<K extends string>(fields: SettingFields<K>): Record<K,
   const shape = {} as Record<K, z.ZodNumber>;
   for (const key in fields) {
     const { min, max, whole } = fields[key];
-    const number = z.number().min(min, `at least ${min}`).max(max, `at most ${max}`);
+    const number = z.number().min(min).max(max);
     shape[key] = whole ? number.int() : number;
   }
   return shape;
