@@ -5,7 +5,7 @@ import { gridMean, medianInterval } from "./grid";
 import type { LogSettings } from "./logData";
 import { readLog, LogReader } from "./readLog";
 import { sniffLog } from "./sniff";
-import { guessTimeFormat, parseTimestamp } from "./timestamp";
+import { guessTimeFormat, parseTimestamp, TimestampReader } from "./timestamp";
 import { fromWall, isZone, localDay, startOfDay, toWall, zoneOffset } from "./zone";
 
 const ZURICH = "Europe/Zurich";
@@ -456,5 +456,40 @@ describe("one clock for all", () => {
     expect(mean[0]).toBeCloseTo(10000, 6);
     expect([...mean.subarray(2, 10)].every(Number.isNaN)).toBe(true);
     expect(medianInterval(times)).toBe(10000);
+  });
+});
+
+describe("times of a log", () => {
+  test("a second number over twelve is a day: the month comes first", () => {
+    expect(guessTimeFormat(["05/13/2026 10:00", "05/13/2026 10:01"])).toMatchObject({
+      format: { kind: "calendar", order: "mdy" },
+      ambiguous: false,
+    });
+    expect(guessTimeFormat(["13/05/2026 10:00", "13/05/2026 10:01"])).toMatchObject({
+      format: { kind: "calendar", order: "dmy" },
+      ambiguous: false,
+    });
+  });
+
+  test("what is of the day read last is read where it stands, and nothing else is", () => {
+    const reader = new TimestampReader({ kind: "calendar", order: "ymd" }, "Europe/Zurich");
+    const at = (text: string) => reader.quickAt(text, 0, text.length);
+    const first = reader.read("2026-10-05 10:00:00");
+    expect(first).toMatchObject({ ok: true, utcMs: Date.UTC(2026, 9, 5, 8) });
+    expect(at("2026-10-05 10:00:19")).toBe(Date.UTC(2026, 9, 5, 8, 0, 19));
+    expect(at("2026-10-05 23:59:59")).toBe(Date.UTC(2026, 9, 5, 21, 59, 59));
+    for (const other of [
+      "2026-10-06 10:00:19",
+      "2026-10-05 10:00:1",
+      "2026-10-05 24:00:00",
+      "2026-10-05 10:60:00",
+      "2026-10-05 1a:00:00",
+      "2026-10-05 10-00-00",
+    ])
+      expect(at(other)).toBeNaN();
+    // A day whose clock is changed is not read so: its hours are not all an hour long.
+    reader.read("2026-10-25 10:00:00");
+    expect(at("2026-10-25 10:00:19")).toBeNaN();
+    expect(reader.read("2026-10-25 10:00:19")).toMatchObject({ ok: true, utcMs: Date.UTC(2026, 9, 25, 9, 0, 19) });
   });
 });

@@ -121,3 +121,65 @@ test("the coverage factor falls with the degrees of freedom to the normal's, and
   ]);
   expect(figureBudget(figure).expanded).toBeCloseTo(0.0588, 4);
 });
+
+describe("by the definitions, worked a second way", () => {
+  /** Bayley & Hammersley with Kendall's correction, from sums over the whole series. */
+  function byDefinition(values: readonly number[]) {
+    const n = values.length;
+    const mean = values.reduce((s, v) => s + v, 0) / n;
+    const d = values.map((v) => v - mean);
+    const square = d.reduce((s, v) => s + v * v, 0);
+    const neighbours = d.slice(1).reduce((s, v, i) => s + v * d[i], 0);
+    const lagOne = square > 0 ? neighbours / square : 0;
+    const corrected = Math.min(0.99, Math.max(0, lagOne + (1 + 3 * lagOne) / n));
+    const effectiveSize = Math.max(1, (n * (1 - corrected)) / (1 + corrected));
+    const sd = Math.sqrt(square / (n - 1));
+    return { mean, sd, effectiveSize, standardError: sd / Math.sqrt(effectiveSize), count: n };
+  }
+
+  test.each([
+    ["a walk up and down", [1, 2, 4, 7, 5, 3, 2, 2.5, 4, 6, 7.5, 6, 4, 3]],
+    ["a slope, whose neighbours are almost the same", Array.from({ length: 500 }, (_, i) => i)],
+    ["one value over and over", [3, 3, 3, 3, 3, 3]],
+    ["to and fro", [1, -1, 1, -1, 1, -1, 1, -1]],
+    ["two values", [5, 9]],
+  ])("mean and its error of %s", (_, values) => {
+    const found = autocorrelatedMean(values);
+    for (const [key, value] of Object.entries(byDefinition(values)))
+      expect(found[key as keyof typeof found]).toBeCloseTo(value, 10);
+  });
+
+  test("the degrees of freedom of a sum are Welch and Satterthwaite's", () => {
+    const of = (standard: number, dof: number, n: number) =>
+      withSource(0, standard, { kind: "probeNoise", run: "1", window: n, channel: "a", owner: "A", dof });
+    const sum = combine(0, [
+      [1, of(1, 4, 1)],
+      [1, of(2, 9, 2)],
+    ]);
+    expect(effectiveDof(sum)).toBeCloseTo(5 ** 2 / (1 / 4 + 16 / 9), 10);
+    expect(budget(sum).map((l) => l.share)).toEqual([0.8, 0.2]);
+  });
+
+  test("what cancels has no share to give", () => {
+    const sun = withSource(3, 0.2, { kind: "sunSensor", sensor: "s", owner: "", dof: Infinity });
+    const nothing = combine(0, [
+      [1, sun],
+      [-1, sun],
+    ]);
+    expect(standardUncertainty(nothing)).toBe(0);
+    expect(budget(nothing).every((l) => l.share === 0)).toBe(true);
+  });
+
+  test("degrees of freedom are cut to whole ones from two on, and no rounding error takes one away", () => {
+    // Student's t, two-sided 95 %: 12.706 for one, 4.303 for two.
+    expect(coverageFactor(1)).toBeCloseTo(12.706, 3);
+    expect(coverageFactor(1.5)).toBeLessThan(12);
+    expect(coverageFactor(1.5)).toBeGreaterThan(4.4);
+    expect(coverageFactor(2.9)).toBe(coverageFactor(2));
+    expect(coverageFactor(2)).toBeCloseTo(4.303, 3);
+    expect(coverageFactor(7 - 1e-12)).toBe(coverageFactor(7));
+    expect(coverageFactor(7 - 1e-6)).toBe(coverageFactor(6));
+    expect(coverageFactor(50 - 2e-8)).toBe(coverageFactor(50));
+    expect(coverageFactor(0.3)).toBe(coverageFactor(1));
+  });
+});
