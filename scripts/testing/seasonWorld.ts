@@ -1,4 +1,4 @@
-import type { Mode, System, Use } from "../../src/core/season/parts";
+import type { Mode, HeatingSystem, Use } from "../../src/core/season/parts";
 import { monthlyYear } from "../../src/core/season/weather";
 import { BENCH_ZONE, TANSY_RIDGE } from "../../src/core/rig/bench";
 import { CLIMATES } from "../../src/core/site/climates";
@@ -29,7 +29,7 @@ export const WATER: Extract<Use, { kind: "hotWater" }> = {
   profile: Array<number>(24).fill(1 / 24),
 };
 
-export const seasonSystem = (over: Partial<System> = {}, areaM2 = 8, inSeries = 1): System => ({
+export const seasonSystem = (over: Partial<HeatingSystem> = {}, areaM2 = 8, inSeries = 1): HeatingSystem => ({
   rows: [
     {
       areaM2,

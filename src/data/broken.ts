@@ -9,7 +9,7 @@ import {
   designSchema,
   materialSchema,
 } from "../core/experiment/schema/design";
-import { LAYER_DETAILS, LAYER_KINDS, type LayerKind } from "../core/experiment/schema/layer";
+import { LAYER_DETAILS, RUN_LAYER_KINDS, type LayerKind } from "../core/experiment/schema/layer";
 import { planSettingsSchema, unavailableSchema } from "../core/experiment/schema/plan";
 import { storedRunSchema } from "../core/experiment/schema/run";
 import { experimentSettingsSchema } from "../core/experiment/schema/settings";
@@ -140,7 +140,7 @@ const STORES: Record<BrokenKind, Store> = {
         .select({ id: "l.id", experimentId: "e.id", value: "l.detail", kind: "l.kind" })
         .select({ name: knex.raw("CONCAT(e.name, ', run ', r.number, ', ', l.kind, ': ', l.reason)") }),
     fault: ({ kind, value }) =>
-      LAYER_KINDS.includes(kind as LayerKind)
+      RUN_LAYER_KINDS.includes(kind as LayerKind)
         ? faultOf(LAYER_DETAILS[kind as LayerKind], value)
         : `a layer of kind “${kind}” is not known`,
     ...marked("run_layer", "removed_at"),

@@ -12,7 +12,7 @@ import { useChecked } from "./form/useChecked";
 import { PreferencesProvider } from "./preferences";
 import { QuantityField } from "./QuantityField";
 import { toCsv, toTabs } from "./table/csv";
-import { DataTable, type Column } from "./table/DataTable";
+import { DataTable, type TableColumn } from "./table/DataTable";
 
 interface Lane {
   name: string;
@@ -24,7 +24,7 @@ const LANES: Lane[] = [
   { name: "cans", heat: 395.5 },
   { name: "=sheet", heat: null },
 ];
-const COLUMNS: Column<Lane>[] = [
+const COLUMNS: TableColumn<Lane>[] = [
   { id: "name", title: "lane", value: (l) => l.name, rowHeader: true },
   { id: "heat", title: "heat, W", value: (l) => l.heat, number: true, cell: (l) => `${l.heat ?? "–"} W` },
 ];

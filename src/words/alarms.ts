@@ -1,9 +1,9 @@
+import type { UnitSystem } from "@/core/quantity/quantities";
 import type { Alarm } from "../core/live/alarms";
 import { quantityText } from "../core/quantity/format";
 import { CHANNEL_WORDS } from "./channels";
 
-type System = Parameters<typeof quantityText>[2];
-const degrees = (c: number, system: System) => quantityText(c, "temperature", system);
+const degrees = (c: number, system: UnitSystem) => quantityText(c, "temperature", { system });
 const laneWord = (lane: string | null) => (lane ? `${lane}’s ` : "the ");
 
 function apart(seconds: number): string {
@@ -13,7 +13,7 @@ function apart(seconds: number): string {
 }
 
 /** What an alarm says: one short sentence. */
-export function alarmWords(alarm: Alarm, system: System): string {
+export function alarmWords(alarm: Alarm, system: UnitSystem): string {
   switch (alarm.kind) {
     case "hot":
       return `${alarm.lane}’s ${alarm.by} is at ${degrees(alarm.nowC, system)}; ${alarm.material} bears ${degrees(alarm.limitC, system)}.`;

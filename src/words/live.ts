@@ -1,3 +1,4 @@
+import type { UnitSystem } from "@/core/quantity/quantities";
 import type { EventKind } from "../core/log/eventKind";
 import type { HeldBack, Signal } from "../core/live/steadyNow";
 import { quantityText } from "../core/quantity/format";
@@ -19,8 +20,6 @@ export const EVENT_WORDS: Record<EventKind, string> = {
   spot: "Spot reading",
 };
 
-type System = "metric" | "us";
-
 /** A figure that may have got lost on the way: JSON has no NaN. */
 const known = (v: number | null): v is number => v !== null && Number.isFinite(v);
 
@@ -33,7 +32,7 @@ const SIGNAL_WORDS: Record<Signal, string> = {
 };
 
 /** What keeps a lane from being steady, short enough for its column. */
-export function heldBackWords(held: HeldBack, system: System): string {
+export function heldBackWords(held: HeldBack, system: UnitSystem): string {
   if (held.name === "missing")
     return held.what.length
       ? `no reading of ${lettersOf(held.what.map((s) => SIGNAL_WORDS[s]))}`

@@ -1,10 +1,10 @@
 import { fluidProperties } from "../fluids/fluid";
 import { layerMasses, liquidContent } from "./content";
-import type { Network } from "./network";
+import type { HeatNetwork } from "./network";
 import { solveNetwork, type Conditions, type Solution } from "./solve";
 
 /** Warmth held by each node, J/(m²·K) of aperture: half of a thick layer at each face. The liquid inside counts with the absorber. */
-export function nodeCapacities(net: Network): Float64Array {
+export function nodeCapacities(net: HeatNetwork): Float64Array {
   const { design } = net;
   const out = new Float64Array(net.nodeCount);
   const masses = layerMasses(design);
@@ -21,7 +21,7 @@ export function nodeCapacities(net: Network): Float64Array {
 }
 
 /** Layers thick enough to have a warmth of their own follow the fluid only in part: each node's share is how far it moves when the inlet does. */
-export function effectiveCapacity(net: Network, low: Solution, high: Solution): number {
+export function effectiveCapacity(net: HeatNetwork, low: Solution, high: Solution): number {
   const capacities = nodeCapacities(net);
   const mean = (s: Solution) => (s.inletC + s.outletC) / 2;
   const rise = mean(high) - mean(low);
@@ -39,7 +39,7 @@ export function effectiveCapacity(net: Network, low: Solution, high: Solution): 
  *
  * @param steady at the same conditions with sun
  */
-export function timeConstant(net: Network, c: Conditions, steady: Solution): number | null {
+export function timeConstant(net: HeatNetwork, c: Conditions, steady: Solution): number | null {
   const rise = steady.outletC - steady.inletC;
   if (c.massFlowKgPerS <= 0 || Math.abs(rise) < 0.2) return null;
   const dark = solveNetwork(net, { ...c, irradianceWm2: 0 }, steady);
@@ -66,7 +66,7 @@ interface Fall {
 
 /** Time until 63.2 % of the fall from steady to dark is over, s, in implicit steps; null where that takes too many. @testing */
 export function fallTime(
-  net: Network,
+  net: HeatNetwork,
   c: Conditions,
   { steady, dark, capacities }: Fall,
   stepS: number,

@@ -1,7 +1,7 @@
 import { fanPower, fanPressure, photovoltaicSpeed, workingFlow } from "../flow/fan";
 import { driveWatts } from "../flow/path";
 import { fluidProperties } from "../fluids/fluid";
-import type { Network } from "./network";
+import type { HeatNetwork } from "./network";
 import { pressureLoss } from "./pressure";
 import { solveNetwork, type Conditions, type Solution } from "./solve";
 
@@ -19,7 +19,7 @@ export interface Driven {
  * What fan, pump or draught brings through one box: fan curve against the path's loss (boxes in series add losses, rows side by
  * side share the fan), or density difference × height against it (natural draught, thermosiphon).
  */
-export function drivenFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">): Driven {
+export function drivenFlow(net: HeatNetwork, c: Omit<Conditions, "massFlowKgPerS">): Driven {
   const { design } = net;
   if (design.drive.kind === "natural") return { massFlow: naturalFlow(net, c, design.drive.heightM), powerW: 0 };
   const { fan } = design.drive;
@@ -40,7 +40,7 @@ export function drivenFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">):
   };
 }
 
-function naturalFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">, heightM: number): number {
+function naturalFlow(net: HeatNetwork, c: Omit<Conditions, "massFlowKgPerS">, heightM: number): number {
   const { design } = net;
   const density = (t: number) => fluidProperties(design.fluid, t, c.pressurePa).density;
   const still = density(c.inletC);
@@ -71,7 +71,7 @@ function naturalFlow(net: Network, c: Omit<Conditions, "massFlowKgPerS">, height
  * replaced by a usual one ({@link driveWatts}), and `enough` is false.
  */
 export function powerAt(
-  net: Network,
+  net: HeatNetwork,
   massFlow: number,
   lossPa: number,
   density: number,

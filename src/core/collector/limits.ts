@@ -15,11 +15,11 @@ export const CASES = ["use", "still", "here", "mirror"] as const;
 export type LimitCase = (typeof CASES)[number];
 
 /** How a limit broken can be mended in the design. */
-export type Remedy =
+export type LimitRemedy =
   | { kind: "insertWool"; before: string; material: string; thicknessM: number; thenC: number }
   | { kind: "swapMaterial"; layer: string; what: "material" | "coating"; to: string; limitC: number };
 
-export interface LimitCheck {
+export interface HeatLimitCheck {
   layer: string;
   /** The material whose limit counts: coating or sheet. */
   material: string;
@@ -31,7 +31,7 @@ export interface LimitCheck {
   worstCase: LimitCase;
   /** Over: the prediction passes the limit. Near: the limit lies within its ±. */
   state: "over" | "near" | "ok";
-  remedy: Remedy | null;
+  remedy: LimitRemedy | null;
 }
 
 const RANK = { over: 0, near: 1, ok: 2 };
@@ -40,8 +40,8 @@ const WOOL = "wool-mineral";
 const MARGIN = 5;
 
 /** Each material's worst predicted temperature against what it bears, worst first. */
-export function checkLimits(d: Design, p: Prediction, op: Operating): LimitCheck[] {
-  const checks = d.layers.flatMap((l, i): LimitCheck[] => {
+export function checkLimits(d: Design, p: Prediction, op: Operating): HeatLimitCheck[] {
+  const checks = d.layers.flatMap((l, i): HeatLimitCheck[] => {
     const at = p.layers[i];
     if (!at || l.kind === "gap" || l.kind === "channel") return [];
     const cases = CASES.filter((c) => c !== "mirror" || d.mirrors.length > 0);
@@ -84,7 +84,7 @@ function remedyFor(
   layer: Exclude<Layer, { kind: "gap" | "channel" }>,
   what: "material" | "coating",
   neededC: number,
-): Remedy | null {
+): LimitRemedy | null {
   const behind = d.layers.indexOf(layer) > d.layers.findIndex((l) => l.kind === "absorber");
   const wool = behind && (layer.kind === "insulation" || layer.kind === "sheet") ? insertWool(d, op, layer) : null;
   if (wool) return wool;
@@ -109,7 +109,7 @@ const likeness = (a: Material, b: Material): number =>
   );
 
 /** Least thickness of mineral wool, in 10 mm steps up to 100, that keeps what lies behind it below its limit without flow. */
-function insertWool(d: Design, op: Operating, layer: Layer & { material: string }): Remedy | null {
+function insertWool(d: Design, op: Operating, layer: Layer & { material: string }): LimitRemedy | null {
   const limit = d.materials[layer.material].limitC ?? Infinity;
   const at = d.layers.indexOf(layer);
   const wool: Material = libraryMaterial(WOOL);

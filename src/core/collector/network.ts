@@ -53,7 +53,7 @@ export interface Stream {
   hydraulicM: number;
 }
 
-export interface Network {
+export interface HeatNetwork {
   design: Design;
   factors: ModelFactors;
   path: AirPath;
@@ -101,14 +101,14 @@ interface Stack {
   finSide: "front" | "back";
 }
 
-type Solids = Pick<Network, "faces" | "conduction" | "contact" | "nodeCount" | "absorberNode">;
+type Solids = Pick<HeatNetwork, "faces" | "conduction" | "contact" | "nodeCount" | "absorberNode">;
 
 /** Nodes of the solid layers: two where a layer resists, one where it is thin; layers that touch share a node, and an open absorber lies loosely on what is under it. */
 function solids({ design, factors, absorber, at, share }: Stack): Solids {
-  const faces: Network["faces"] = [];
-  const conduction: Network["conduction"] = [];
+  const faces: HeatNetwork["faces"] = [];
+  const conduction: HeatNetwork["conduction"] = [];
   let nodeCount = 0;
-  let contact: Network["contact"] = null;
+  let contact: HeatNetwork["contact"] = null;
   let touching: number | null = null;
   for (const [i, layer] of design.layers.entries()) {
     if (!isSolid(layer)) {
@@ -182,7 +182,7 @@ function wetted({ design, absorber, at, finSide }: Stack, i: number, side: "fron
 }
 
 /** Face of the solid above layer i. */
-function upperFaces(s: Stack, faces: Network["faces"], i: number): Face[] {
+function upperFaces(s: Stack, faces: HeatNetwork["faces"], i: number): Face[] {
   const above = i - 1;
   if (above < 0) return [];
   return [
@@ -196,7 +196,7 @@ function upperFaces(s: Stack, faces: Network["faces"], i: number): Face[] {
 }
 
 /** Faces of the solids below layer i: behind an open absorber the floor shows through. */
-function lowerFaces(s: Stack, faces: Network["faces"], i: number): Face[] {
+function lowerFaces(s: Stack, faces: HeatNetwork["faces"], i: number): Face[] {
   const below = i + 1;
   if (below >= s.design.layers.length || !faces[below]) return [];
   const list: Face[] = [
@@ -213,7 +213,7 @@ function lowerFaces(s: Stack, faces: Network["faces"], i: number): Face[] {
 }
 
 /** Faces of an absorber without a cover: round bodies meet the wind as cylinders, with the half that shows. */
-function bareFaces(s: Stack, faces: Network["faces"]): Face[] {
+function bareFaces(s: Stack, faces: HeatNetwork["faces"]): Face[] {
   const roundM = formOf(s.absorber).outerM?.(s.absorber.shape);
   return lowerFaces(s, faces, s.at - 1).map((f) =>
     roundM !== undefined && f.node === faces[s.at]!.front ? { ...f, roundM, ratio: surfaceRatio(s.absorber) } : f,
@@ -224,7 +224,7 @@ function bareFaces(s: Stack, faces: Network["faces"]): Face[] {
 const SPLIT = 12 / 7;
 
 /** Air layers, and the streams in those that carry one. */
-function airSpaces(s: Stack, faces: Network["faces"]): { spaces: Space[]; streams: Stream[] } {
+function airSpaces(s: Stack, faces: HeatNetwork["faces"]): { spaces: Space[]; streams: Stream[] } {
   const { design, at, path, finSide } = s;
   const streams: Stream[] = [];
   const spaces: Space[] = [];
@@ -267,8 +267,8 @@ function airSpaces(s: Stack, faces: Network["faces"]): { spaces: Space[]; stream
 }
 
 /** Films that let heat radiation through, from what lies below them to what lies above. */
-function films(s: Stack, faces: Network["faces"]): Network["throughFilm"] {
-  return s.design.layers.flatMap((l, i): Network["throughFilm"] => {
+function films(s: Stack, faces: HeatNetwork["faces"]): HeatNetwork["throughFilm"] {
+  return s.design.layers.flatMap((l, i): HeatNetwork["throughFilm"] => {
     const transmittance = l.kind === "cover" ? s.design.materials[l.material].infraredTransmittance : 0;
     if (transmittance < 0.05 || faces[i + 1] !== null) return [];
     return [{ from: lowerFaces(s, faces, i + 1), to: i === 0 ? "sky" : upperFaces(s, faces, i - 1), transmittance }];
@@ -288,7 +288,7 @@ function edgeLoss({ design, factors }: Stack): number {
  * A design as nodes and links, all per m² of aperture. Built once, solved at many conditions.
  * Throws RangeError for a design without an absorber; other problems are validate.ts's to find first.
  */
-export function buildNetwork(design: Design, factors: ModelFactors = CERTAIN): Network {
+export function buildNetwork(design: Design, factors: ModelFactors = CERTAIN): HeatNetwork {
   const absorber = absorberLayer(design);
   if (!absorber) throw new RangeError("a collector has an absorber");
   const { layers } = design;

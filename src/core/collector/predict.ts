@@ -7,7 +7,7 @@ import { effectiveCapacity, timeConstant } from "./capacity";
 import { absorberLayer, pipeLength, type Design } from "./design";
 import { drivenFlow, powerAt } from "./drive";
 import { formOf } from "./form/list";
-import { buildNetwork, type Network } from "./network";
+import { buildNetwork, type HeatNetwork } from "./network";
 import { pressureLoss } from "./pressure";
 import { worstGain } from "./reflector";
 import type { EnergyShare, FigureName, Operating, Prediction } from "./prediction";
@@ -61,7 +61,7 @@ export function quadraticCurve(
 function conditionsOf(
   design: Design,
   op: Operating,
-  net: Network,
+  net: HeatNetwork,
   fixedFlow: number | null,
 ): { c: Conditions; driven: number; drivenPowerW: number } {
   const gain = design.concentration;
@@ -81,7 +81,7 @@ function conditionsOf(
 
 /** Inlet of the box when an exchanger stands between it and the store: the air comes back warmer than the store by what ε leaves (DB 10.2, Cmin on the air side). */
 function withExchanger(
-  net: Network,
+  net: HeatNetwork,
   c: Conditions,
   effectiveness: number,
   start?: Solution,
@@ -200,7 +200,7 @@ const modelSource = (kind: ModelSourceKind): Source => ({ kind, owner: "", dof: 
 
 interface CurveInput {
   design: Design;
-  net: Network;
+  net: HeatNetwork;
   op: Operating;
   c: Conditions;
   run: Solution;
@@ -246,7 +246,7 @@ function chain(
 }
 
 /** Boxes one behind the other see the outlet of the one before. */
-function array(figures: Numbers["figures"], design: Design, net: Network, c: Conditions, run: Solution): void {
+function array(figures: Numbers["figures"], design: Design, net: HeatNetwork, c: Conditions, run: Solution): void {
   if (design.inSeries * design.inParallel === 1) return;
   let heat = run.usefulW;
   let last = run;
@@ -338,7 +338,7 @@ export const bestFigures = (design: Design, op: Operating, flow: number): Number
   numbersOf(design, CERTAIN, op, undefined, flow).figures;
 
 function timing(
-  net: Network,
+  net: HeatNetwork,
   c: Conditions,
   run: Solution | undefined,
   capacity: Uncertain | undefined,

@@ -3,7 +3,7 @@ import { frictionFactor } from "../flow/friction";
 import { absorberLayer, opening } from "./design";
 import { formOf } from "./form/list";
 import { head, PORT_LOSS, SHEET_ROUGHNESS } from "./form/pipes";
-import type { Network, Stream } from "./network";
+import type { HeatNetwork, Stream } from "./network";
 
 const { PI } = Math;
 /** Flat channel, laminar: f·Re. */
@@ -12,7 +12,7 @@ const FLAT = 96;
 export const LOSS_PARTS = ["ports", "manifold", "path", "absorber"] as const;
 export type LossPart = (typeof LOSS_PARTS)[number];
 
-function channelLoss(net: Network, stream: Stream, massFlow: number, p: FluidProperties): number {
+function channelLoss(net: HeatNetwork, stream: Stream, massFlow: number, p: FluidProperties): number {
   const reynolds = (massFlow * stream.hydraulicM) / (stream.sectionM2 * p.viscosity);
   const friction =
     (frictionFactor(reynolds, FLAT, SHEET_ROUGHNESS / stream.hydraulicM) * opening(net.design).lengthM) /
@@ -27,7 +27,7 @@ function channelLoss(net: Network, stream: Stream, massFlow: number, p: FluidPro
  * @param meanC of the fluid, °C
  */
 export function pressureParts(
-  net: Network,
+  net: HeatNetwork,
   massFlow: number,
   meanC: number,
   pressurePa: number,
@@ -55,7 +55,7 @@ export function pressureParts(
 }
 
 /** Pressure loss of one box, Pa. */
-export function pressureLoss(net: Network, massFlow: number, meanC: number, pressurePa: number): number {
+export function pressureLoss(net: HeatNetwork, massFlow: number, meanC: number, pressurePa: number): number {
   const parts = pressureParts(net, massFlow, meanC, pressurePa);
   return LOSS_PARTS.reduce((sum, part) => sum + parts[part], 0);
 }

@@ -1,6 +1,6 @@
 import { LIBRARY, libraryMaterial } from "../materials/library";
 import type { Design, Layer } from "./design";
-import { checkLimits, type LimitCheck } from "./limits";
+import { checkLimits, type HeatLimitCheck } from "./limits";
 import { predict } from "./predict";
 import { materialsOf, namedMaterials, presetDesign } from "./presets";
 import { designProblems } from "./validate";
@@ -11,10 +11,10 @@ const withLayers = (d: Design, layers: Layer[]): Design => ({
   layers,
   materials: { ...d.materials, ...materialsOf(namedMaterials({ ...d, layers })) },
 });
-const checks = (d: Design): LimitCheck[] => checkLimits(d, predict(d, OPERATING), OPERATING);
+const checks = (d: Design): HeatLimitCheck[] => checkLimits(d, predict(d, OPERATING), OPERATING);
 
 /** What pressing the button of a remedy does. */
-function apply(d: Design, { remedy }: LimitCheck): Design {
+function apply(d: Design, { remedy }: HeatLimitCheck): Design {
   if (remedy?.kind === "insertWool") {
     const at = d.layers.findIndex((l) => l.id === remedy.before);
     return withLayers(d, [

@@ -10,8 +10,8 @@ import {
   skyTemperature,
   windCoefficient,
 } from "./convection";
-import type { Face, Network, Stream } from "./network";
-import { System } from "./system";
+import type { Face, HeatNetwork, Stream } from "./network";
+import { LinearSystem } from "./system";
 
 const { exp, max, min, PI } = Math;
 const KELVIN = 273.15;
@@ -65,7 +65,7 @@ export interface Storage {
 
 /** What stays the same along the box. */
 interface Setting {
-  net: Network;
+  net: HeatNetwork;
   c: Conditions;
   inletC: number;
   segments: number;
@@ -78,7 +78,7 @@ interface Setting {
   storage?: Storage;
 }
 
-function settingOf(net: Network, c: Conditions, segments: number, storage?: Storage): Setting {
+function settingOf(net: HeatNetwork, c: Conditions, segments: number, storage?: Storage): Setting {
   const { design, factors } = net;
   const absorber = absorberLayer(design)!;
   const inletC = net.outsideAir ? c.ambientC : c.inletC;
@@ -107,7 +107,7 @@ function settingOf(net: Network, c: Conditions, segments: number, storage?: Stor
   };
 }
 
-function forcedTransfer(net: Network, s: Stream, massFlow: number, p: FluidProperties): number {
+function forcedTransfer(net: HeatNetwork, s: Stream, massFlow: number, p: FluidProperties): number {
   if (massFlow <= 0) return 0;
   if (s.kind === "inside")
     return insideCoefficient(net.design, absorberLayer(net.design)!, massFlow, p, net.factors.streamTransfer);
@@ -122,7 +122,7 @@ function forcedTransfer(net: Network, s: Stream, massFlow: number, p: FluidPrope
 const cellFactor = (meanC: number): number => 0.4 + 0.6 * ((meanC + KELVIN) / 283.15) ** 3;
 
 /** How a conductance grows with its mean temperature, over that at which it is stated: vacuum at 60 °C, radiation alone. */
-const WHEN_HOT: Record<Network["conduction"][number]["through"], (meanC: number) => number> = {
+const WHEN_HOT: Record<HeatNetwork["conduction"][number]["through"], (meanC: number) => number> = {
   solid: () => 1,
   cells: cellFactor,
   vacuum: (meanC) => ((meanC + KELVIN) / 333) ** 3,
@@ -139,7 +139,7 @@ function windOn(f: Face, { net, c, wind }: Setting, T: Float64Array): number {
   return (1 - alone) * wind + alone * net.factors.windLoss * cylinder;
 }
 
-function addSolids(system: System, at: Setting, T: Float64Array, segment: number): void {
+function addSolids(system: LinearSystem, at: Setting, T: Float64Array, segment: number): void {
   const { net, c, storage } = at;
   for (let i = 0; i < net.nodeCount; i++) {
     system.source(i, net.solar[i] * c.irradianceWm2);
@@ -185,7 +185,7 @@ function addSolids(system: System, at: Setting, T: Float64Array, segment: number
 type Wall = { node: number; h: number };
 
 /** Radiation and still air across each space. @returns the walls of each stream */
-function addSpaces(system: System, at: Setting, T: Float64Array): Wall[][] {
+function addSpaces(system: LinearSystem, at: Setting, T: Float64Array): Wall[][] {
   const { net, c } = at;
   const walls: Wall[][] = net.streams.map((s, j) =>
     s.kind === "inside" ? [{ node: net.absorberNode, h: max(1e-6, at.forced[j]) }] : [],
@@ -208,7 +208,7 @@ function addSpaces(system: System, at: Setting, T: Float64Array): Wall[][] {
   return walls;
 }
 
-function addStreams(system: System, at: Setting, walls: Wall[][], streamIn: number[], segment: number): void {
+function addStreams(system: LinearSystem, at: Setting, walls: Wall[][], streamIn: number[], segment: number): void {
   const { net, capacity } = at;
   const n = net.nodeCount;
   const through = net.path === "through" ? at.effectiveness * capacity : 0;
@@ -249,7 +249,7 @@ function meanShare(units: number): number {
   return units < 1e-4 ? 0.5 : 1 / (1 - exp(-units)) - 1 / units;
 }
 
-function addChannel(system: System, row: number, capacity: number, walls: Wall[], inC: number): void {
+function addChannel(system: LinearSystem, row: number, capacity: number, walls: Wall[], inC: number): void {
   const total = walls.reduce((sum, w) => sum + w.h, 0);
   const units = capacity > 0 ? total / capacity : Infinity;
   const theta = meanShare(units);
@@ -271,7 +271,7 @@ function addChannel(system: System, row: number, capacity: number, walls: Wall[]
  * @param storage for one step in time; steady without
  */
 export function solveNetwork(
-  net: Network,
+  net: HeatNetwork,
   c: Conditions,
   start?: Solution,
   storage?: Storage,
@@ -279,7 +279,7 @@ export function solveNetwork(
 ): Solution {
   const at = settingOf(net, c, segments, storage);
   const flowing = c.massFlowKgPerS > 0;
-  const system = new System(net.nodeCount + net.streams.length);
+  const system = new LinearSystem(net.nodeCount + net.streams.length);
   const out: Float64Array[] = [];
   const streamIn = net.streams.map(() => at.inletC);
   const balance: Balance = { absorbedW: 0, usefulW: 0, frontW: 0, backW: 0, edgeW: 0, storedW: 0 };
@@ -337,7 +337,7 @@ export function solveNetwork(
   };
 }
 
-function outletOf(net: Network, streams: number[], inletC: number): number {
+function outletOf(net: HeatNetwork, streams: number[], inletC: number): number {
   if (!streams.length) return inletC;
   if (net.path === "through") return streams[net.streams.findIndex((s) => s.kind === "backPlenum")];
   return net.streams.reduce((sum, s, j) => sum + s.share * streams[j], 0);

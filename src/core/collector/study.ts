@@ -1,6 +1,6 @@
 import { checklistOf, type ChecklistItem } from "./checklist";
 import type { Design } from "./design";
-import { checkLimits, hazards, type Hazard, type LimitCheck } from "./limits";
+import { checkLimits, hazards, type Hazard, type HeatLimitCheck } from "./limits";
 import { predict } from "./predict";
 import type { Operating, Prediction } from "./prediction";
 import { designProblems, type DesignProblem } from "./validate";
@@ -9,7 +9,7 @@ import { designProblems, type DesignProblem } from "./validate";
 export interface Study {
   problems: DesignProblem[];
   prediction: Prediction | null;
-  limits: LimitCheck[];
+  limits: HeatLimitCheck[];
   hazards: Hazard[];
   checklist: ChecklistItem[];
 }

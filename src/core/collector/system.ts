@@ -1,7 +1,7 @@
 type Side = "front" | "back" | "edge";
 
 /** One stretch's linear balance: conductances in, temperatures out. */
-export class System {
+export class LinearSystem {
   readonly size: number;
   private readonly matrix: Float64Array;
   private readonly right: Float64Array;

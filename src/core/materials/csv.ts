@@ -33,16 +33,16 @@ export const COLUMNS = [
   "note",
   "source",
 ] as const;
-type Column = (typeof COLUMNS)[number];
+type MaterialColumn = (typeof COLUMNS)[number];
 
 /** One line of a table that could not be read: which, and why. Rows count from 1 under the header. */
 export type MaterialProblem =
   | { kind: "longLine"; row: number }
-  | { kind: "missingColumn"; column: Column }
-  | { kind: "notNumber"; row: number; column: Column; value: string }
-  | { kind: "outOfRange"; row: number; column: Column; value: number; min: number; max: number }
-  | { kind: "unknownWord"; row: number; column: Column; value: string; allowed: readonly string[] }
-  | { kind: "empty"; row: number; column: Column }
+  | { kind: "missingColumn"; column: MaterialColumn }
+  | { kind: "notNumber"; row: number; column: MaterialColumn; value: string }
+  | { kind: "outOfRange"; row: number; column: MaterialColumn; value: number; min: number; max: number }
+  | { kind: "unknownWord"; row: number; column: MaterialColumn; value: string; allowed: readonly string[] }
+  | { kind: "empty"; row: number; column: MaterialColumn }
   | { kind: "twice"; row: number; key: string };
 
 /** Lowest and highest sensible value per number, and whether the cell may be empty. */
@@ -144,8 +144,12 @@ function readRow(
   problems: MaterialProblem[],
   decimalComma: boolean,
 ): Material {
-  const text = (column: Column) => (cells[column] ?? "").trim().replace(APOSTROPHE, "");
-  const number = (column: Column, range: keyof typeof MATERIAL_RANGES, fallback: number | null): number | null => {
+  const text = (column: MaterialColumn) => (cells[column] ?? "").trim().replace(APOSTROPHE, "");
+  const number = (
+    column: MaterialColumn,
+    range: keyof typeof MATERIAL_RANGES,
+    fallback: number | null,
+  ): number | null => {
     const raw = text(column);
     if (raw === "") {
       if (fallback === null && range !== "limitC" && range !== "index" && range !== "extinctionPerM")
@@ -160,13 +164,13 @@ function readRow(
     else if (value < min || value > max) problems.push({ kind: "outOfRange", row, column, value, min, max });
     return value;
   };
-  const word = <T extends string>(column: Column, allowed: readonly T[], fallback: T): T => {
+  const word = <T extends string>(column: MaterialColumn, allowed: readonly T[], fallback: T): T => {
     const value = text(column) || fallback;
     if (!(allowed as readonly string[]).includes(value))
       problems.push({ kind: "unknownWord", row, column, value, allowed });
     return value as T;
   };
-  const required = (column: Column): string => {
+  const required = (column: MaterialColumn): string => {
     if (!text(column)) problems.push({ kind: "empty", row, column });
     return text(column).slice(0, 120);
   };

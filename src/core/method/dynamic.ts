@@ -9,6 +9,7 @@ export const dynamic: Method = {
   leastDays: 4,
   figures: "days",
   compares: true,
+  besideCurve: true,
   hours: wholeDay,
   finders: [() => import("./find/dynamic").then((m) => m.dynamic)],
 };

@@ -75,6 +75,8 @@ export interface Method {
   figures: "windows" | "days" | "run";
   /** Lanes can be compared by it, so that swaps and days needed make sense. */
   compares: boolean;
+  /** Its figures are those of the steady curve, found another way: they stand beside it. */
+  besideCurve?: true;
   /** Hours of a day, without what goes before the first (swap, check) and after the last; empty when the day is of no use. */
   hours(day: PlanningDay): Hour[];
   /** Fetch what reads its figures out of all runs of an experiment. Empty for the steady one, whose windows every run is reduced to, and for what only a person can read: a bath. */

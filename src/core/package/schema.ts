@@ -4,7 +4,7 @@ import { asBuiltSchema, designSchema } from "../experiment/schema/design";
 import { EVENT_KINDS } from "../log/eventKind";
 import { eventDetailSchema } from "../experiment/schema/event";
 import { instantSchema } from "../experiment/schema/bounds";
-import { LAYER_DETAILS, LAYER_KINDS, type LayerKind } from "../experiment/schema/layer";
+import { LAYER_DETAILS, RUN_LAYER_KINDS, type LayerKind } from "../experiment/schema/layer";
 import { planSettingsSchema } from "../experiment/schema/plan";
 import { storedRunSchema } from "../experiment/schema/run";
 import { experimentSettingsSchema } from "../experiment/schema/settings";
@@ -29,7 +29,7 @@ const once =
 
 const layerSchema = z
   .object({
-    kind: z.enum(LAYER_KINDS as [LayerKind, ...LayerKind[]]),
+    kind: z.enum(RUN_LAYER_KINDS as [LayerKind, ...LayerKind[]]),
     detail: z.unknown(),
     reason: z.string().max(300),
     on: z.boolean(),

@@ -5,7 +5,7 @@ import { designAreas } from "../collector/content";
 import { drawnFigures } from "../collector/drawn";
 import type { StatedCurve } from "../collector/form/form";
 import { formOf } from "../collector/form/list";
-import { buildNetwork, type Network } from "../collector/network";
+import { buildNetwork, type HeatNetwork } from "../collector/network";
 import { solveNetwork, type Conditions, type Solution } from "../collector/solve";
 import { fluidProperties } from "../fluids/fluid";
 
@@ -45,7 +45,7 @@ function stagnationRise({ eta0, a1, a2 }: StatedCurve, irradianceWm2: number): n
 
 /** One drawn box through time: the same network as the prediction, with its layers' storage in implicit steps. */
 export class RigBox {
-  private readonly net: Network | null;
+  private readonly net: HeatNetwork | null;
   private readonly stated: StatedCurve | null;
   private readonly capacities: Float64Array;
   private state: Solution | null = null;
@@ -91,7 +91,7 @@ export class RigBox {
     return { flow: this.draught, fanW: 0 };
   }
 
-  private networkStep(net: Network, w: BoxWeather, flow: number, fanW: number, stepS: number): BoxNow {
+  private networkStep(net: HeatNetwork, w: BoxWeather, flow: number, fanW: number, stepS: number): BoxNow {
     const c: Conditions = {
       irradianceWm2: w.irradianceWm2 * this.design.concentration,
       ambientC: w.ambientC,

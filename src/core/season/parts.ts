@@ -111,7 +111,7 @@ export interface Field {
   flowShare: number;
 }
 
-export interface System {
+export interface HeatingSystem {
   rows: readonly Field[];
   /** Lowest first; at least one. */
   stages: readonly Stage[];

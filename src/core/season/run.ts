@@ -1,5 +1,5 @@
 import { emptySums, emptyTrace, type Account, type Trace } from "./account";
-import type { System } from "./parts";
+import type { HeatingSystem } from "./parts";
 import type { RoomState } from "./room";
 import { storeOf, type Store } from "./store";
 import type { WeatherYear } from "./weather";
@@ -9,7 +9,7 @@ export const STEP = 600;
 
 /** A system on its way through the year. Its parts are written in place: a year is fifty thousand steps. */
 export interface Run {
-  system: System;
+  system: HeatingSystem;
   weather: WeatherYear;
   /** Seconds of a step, and how many make an hour. */
   stepS: number;
@@ -86,13 +86,13 @@ export const emptyCounts = (): Counts => ({
   pumpedOutKwh: 0,
 });
 
-const beginsAt = (use: System["use"]): number | null => {
+const beginsAt = (use: HeatingSystem["use"]): number | null => {
   if (use.kind === "room") return use.setC;
   return use.kind === "hotWater" ? use.coldC[0] : null;
 };
 
 /** @param stepS seconds of a step: a divisor of an hour */
-export function beginRun(system: System, weather: WeatherYear, stepS: number = STEP): Run {
+export function beginRun(system: HeatingSystem, weather: WeatherYear, stepS: number = STEP): Run {
   const { use } = system;
   const startC = beginsAt(use) ?? weather.ambientC[0];
   return {

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { ROOM, seasonSystem, WATER, weather } from "../../../scripts/testing/seasonWorld";
 import { yearOf } from "./account";
-import { effectiveness, onMeanBasis, type Control, type Mode, type System, type Use } from "./parts";
+import { effectiveness, onMeanBasis, type Control, type Mode, type HeatingSystem, type Use } from "./parts";
 import { stepRoom } from "./room";
 import { EVAPORATION } from "./drying";
 import { needOf, panelsCandidate, seasonOf, systemOf, withoutBoxes, type Candidate, type Scenario } from "./season";
@@ -44,7 +44,7 @@ const CONTROLS: Control[] = [
 ];
 
 const system = seasonSystem;
-const year = (over: Partial<System> = {}, areaM2 = 8) => simulateYear(system(over, areaM2), weather)!;
+const year = (over: Partial<HeatingSystem> = {}, areaM2 = 8) => simulateYear(system(over, areaM2), weather)!;
 
 describe("a year's account", () => {
   test("closes for every use, store and control, to far less than a thousandth", () => {

@@ -1,7 +1,7 @@
 import { EigenvalueDecomposition, Matrix } from "ml-matrix";
 import type { Account } from "./account";
 import { EVAPORATION } from "./drying";
-import type { Control, CurveNumbers, Mode, Run as Pipes, System, Use } from "./parts";
+import type { Control, CurveNumbers, Mode, Run as Pipes, HeatingSystem, Use } from "./parts";
 import { simulateYear, type HourlyYear, type Year } from "./simulate";
 import type { Origin } from "./origins";
 import type { StoreSpec } from "./store";
@@ -47,7 +47,7 @@ export interface Scenario {
   /** Times the stream and power of the first stage; null for one stage. */
   secondStage: { flow: number; power: number; aboveC: number } | null;
   control: Control;
-  panel: System["panel"];
+  panel: HeatingSystem["panel"];
   run: Pipes;
   exchanger: number | null;
   /** Of a pump behind the exchanger, W while the fan runs. */
@@ -63,7 +63,7 @@ export interface Scenario {
  * Boxes in series pass one stream on; rows side by side share the fan. Longer rows resist more: flow divides by the root of their
  * length, as turbulent loss does.
  */
-export function systemOf(c: Candidate, s: Scenario): System {
+export function systemOf(c: Candidate, s: Scenario): HeatingSystem {
   const weight = s.rows.map((r) => r.sideBySide / sqrt(r.inSeries));
   const all = weight.reduce((a, b) => a + b, 0);
   const streams = s.rows.reduce((n, r) => n + r.sideBySide, 0);

@@ -1,6 +1,6 @@
 import { accountOf, emptySums, emptyTrace, yearOf, type Account, type Trace } from "./account";
 import { stepRow } from "./collectorStep";
-import type { Mode, System } from "./parts";
+import type { Mode, HeatingSystem } from "./parts";
 import { heldInRoom } from "./room";
 import { beginRun, book, emptyCounts, STEP, type Counts, type Run } from "./run";
 import { addHeat, heldHeat, meanOf, passThrough, take, warmedTo, type Store } from "./store";
@@ -36,7 +36,7 @@ const MOST_YEARS = 4;
  * @param stepS seconds of a step; another than the usual is for holding the year against itself
  */
 export function simulateYear(
-  system: System,
+  system: HeatingSystem,
   weather: WeatherYear,
   progress: (done: number) => boolean = SILENT,
   stepS = STEP,

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { ROOM, seasonSystem, WATER, weather } from "../../../scripts/testing/seasonWorld";
 import { yearOf } from "./account";
 import { stepRow } from "./collectorStep";
-import type { Field, Mode, System, Use } from "./parts";
+import type { Field, Mode, HeatingSystem, Use } from "./parts";
 import { stepRoom, type RoomState } from "./room";
 import { STEP } from "./run";
 import { simulateYear } from "./simulate";
@@ -169,9 +169,9 @@ describe("a room over a slab", () => {
 });
 
 const CAPPED: Use = { ...WATER, capC: 70 };
-const system = (areaM2: number, inSeries: number, use: Use, store: StoreSpec): System =>
+const system = (areaM2: number, inSeries: number, use: Use, store: StoreSpec): HeatingSystem =>
   seasonSystem({ use, store }, areaM2, inSeries);
-const brought = (s: System, stepS?: number) => {
+const brought = (s: HeatingSystem, stepS?: number) => {
   const year = simulateYear(s, weather, undefined, stepS)!;
   expect(Math.abs(year.imbalance)).toBeLessThan(1e-6);
   return { year, collected: yearOf(year.account.collected), missing: yearOf(year.account.missing) };

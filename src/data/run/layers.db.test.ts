@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { foldLayers } from "@/core/experiment/layers";
-import { LAYER_KINDS } from "@/core/experiment/schema/layer";
+import { RUN_LAYER_KINDS } from "@/core/experiment/schema/layer";
 import { freshDatabase } from "../../../scripts/testing/database";
 import { importTwoBoxes } from "../../../scripts/testing/twoBoxes";
 import { findExperiment } from "../experiment/experiments";
@@ -42,7 +42,7 @@ describe("layers over a run", () => {
       detail: { streamId: stream.id, offsetMs: -5000 },
       reason: "side by side",
     });
-    const order = (await layers()).map((l) => LAYER_KINDS.indexOf(l.kind));
+    const order = (await layers()).map((l) => RUN_LAYER_KINDS.indexOf(l.kind));
     expect(order).toEqual([...order].sort((a, b) => a - b));
     const kept = (await layers()).filter((l) => l.kind === "exclusion").map((l) => l.id);
     expect(kept).toEqual([second, third]);

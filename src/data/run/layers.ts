@@ -1,7 +1,7 @@
 import type { Knex } from "knex";
 import type { RunLayer } from "../../core/experiment/layers";
 import { calibrationSchema } from "../../core/experiment/schema/calibration";
-import { LAYER_DETAILS, LAYER_KINDS, type LayerDetail, type LayerKind } from "../../core/experiment/schema/layer";
+import { LAYER_DETAILS, RUN_LAYER_KINDS, type LayerDetail, type LayerKind } from "../../core/experiment/schema/layer";
 import { recordChange } from "../journal";
 import { readable, sawUnreadable } from "../json";
 import { transact } from "../transact";
@@ -43,7 +43,7 @@ export async function readLayers(
   const layers = new Map<number, RunLayer[]>();
   const unreadable = new Set<number>();
   for (const { runId, kind, detail, result, on, createdAt, calibrationId, name, ...head } of rows) {
-    const read = LAYER_KINDS.includes(kind)
+    const read = RUN_LAYER_KINDS.includes(kind)
       ? readable<object>(LAYER_DETAILS[kind as LayerKind], detail)
       : sawUnreadable();
     const calibration = kind === "calibration" ? readable(calibrationSchema, result) : null;
@@ -78,7 +78,7 @@ export async function insertLayer<K extends LayerKind>(trx: Knex, runId: number,
     run_id: runId,
     kind: layer.kind,
     // Kinds go in a fixed order, within a kind the newest last.
-    position: LAYER_KINDS.indexOf(layer.kind),
+    position: RUN_LAYER_KINDS.indexOf(layer.kind),
     detail: JSON.stringify(detail),
     reason: layer.reason,
     calibration_id: layer.calibrationId ?? null,

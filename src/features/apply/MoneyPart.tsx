@@ -7,7 +7,7 @@ import { moneyBand, worthOf, type Investment, type MoneyBand, type Worth } from 
 import { formatNumber } from "@/core/quantity/format";
 import type { Season } from "@/core/season/season";
 import type { ApplyView } from "@/services/apply/applyView";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { percent } from "@/words/sources";
 import { costOf } from "@/services/apply/seasonJob";
 import { MoneyForm, PanelsForm } from "./MoneyForm";
@@ -119,7 +119,7 @@ const Range = ({
 );
 
 export function MoneyTable({ priced, currency }: { priced: readonly Priced[]; currency: string }) {
-  const columns: Column<Priced>[] = [
+  const columns: TableColumn<Priced>[] = [
     { id: "name", title: "", rowHeader: true, value: (p) => p.season.candidate.name },
     {
       id: "cost",

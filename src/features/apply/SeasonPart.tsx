@@ -10,7 +10,7 @@ import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { LaneMark } from "@/ui/LaneMark";
 import { FigureText } from "@/ui/FigureText";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { ORIGIN_WORDS, seasonDoubtWords, whatIfWords } from "@/words/apply";
 import { MONTH_NAMES } from "@/words/plan";
 import { percent } from "@/words/sources";
@@ -83,7 +83,7 @@ export function SeasonDoubts({
 
 const laneOf = (key: string) => key[0];
 
-const FIGURES: Column<Season>[] = [
+const FIGURES: TableColumn<Season>[] = [
   { id: "origin", title: "curve", value: (s) => ORIGIN_WORDS[s.candidate.origin] },
   {
     id: "useful",
@@ -127,7 +127,7 @@ export function SeasonTable({
   onShow?: (key: string) => void;
 }) {
   const columns = useMemo(
-    (): Column<Season>[] => [
+    (): TableColumn<Season>[] => [
       {
         id: "variant",
         title: "variant",

@@ -26,7 +26,7 @@ import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
 import { Figure } from "@/ui/Working";
 import { Head } from "@/ui/Head";
-import type { LimitCheck } from "@/core/collector/limits";
+import type { HeatLimitCheck } from "@/core/collector/limits";
 import { PER_AREA_WORDS } from "@/words/areas";
 
 const REASON_WORDS: Record<Reason, string> = {
@@ -201,7 +201,7 @@ function RankRow({
   row: Row;
   /** The first of the order; null where that is this row. */
   best: Row | null;
-  over: LimitCheck | undefined;
+  over: HeatLimitCheck | undefined;
   view: VariantsView;
   by: By;
   areaBasis: AreaBasis;

@@ -42,7 +42,7 @@ export function RunningNow({ head }: { head: ExperimentHead }) {
       </Head>
       {wrong && (
         <p className={`mt-1 font-semibold ${isDanger(wrong.alarm) ? "text-danger" : "text-doubt"}`} role="alert">
-          {alarmWords(wrong.alarm, { system })}
+          {alarmWords(wrong.alarm, system)}
         </p>
       )}
       <ul className="mt-1 grid gap-x-6 gap-y-1 sm:grid-cols-2 lg:grid-cols-4">

@@ -20,7 +20,7 @@ import { CSS } from "@dnd-kit/utilities";
 import { GripVertical, Trash2 } from "lucide-react";
 import { coverOptics } from "@/core/optics/covers";
 import { LAYER_KINDS, layerDepth, type Design, type Layer, type LayerKind } from "@/core/collector/design";
-import type { LimitCheck } from "@/core/collector/limits";
+import type { HeatLimitCheck } from "@/core/collector/limits";
 import type { Operating, Prediction } from "@/core/collector/prediction";
 import type { DesignProblem } from "@/core/collector/validate";
 import { quantityText } from "@/core/quantity/format";
@@ -50,7 +50,7 @@ export function LayerTable({
   design: Design;
   letter: string;
   prediction: Prediction | null;
-  limits: readonly LimitCheck[];
+  limits: readonly HeatLimitCheck[];
   problems: readonly DesignProblem[];
   selected: string | null;
   operating: Operating;
@@ -144,7 +144,7 @@ function Row({
   design: Design;
   letter: string;
   prediction: Prediction | null;
-  check: LimitCheck | undefined;
+  check: HeatLimitCheck | undefined;
   broken: boolean;
   selected: boolean;
   operating: Operating;
@@ -292,7 +292,7 @@ function OfLimit({
 const LIMIT_STROKES = { over: "var(--danger)", near: "var(--doubt-line)", ok: "var(--ink)" };
 
 /** A ruler from 0 to a third over the limit, whose mark stands at the limit. */
-function ShareOfLimit({ share, state }: { share: number; state: LimitCheck["state"] }) {
+function ShareOfLimit({ share, state }: { share: number; state: HeatLimitCheck["state"] }) {
   const px = linear([0, 1.35], [0, 90], true);
   return (
     <svg

@@ -1,7 +1,7 @@
 "use client";
 
 import type { Design } from "@/core/collector/design";
-import type { Hazard, LimitCheck } from "@/core/collector/limits";
+import type { Hazard, HeatLimitCheck } from "@/core/collector/limits";
 import type { DesignProblem } from "@/core/collector/validate";
 import type { Material } from "@/core/materials/material";
 import { quantityText } from "@/core/quantity/format";
@@ -23,7 +23,7 @@ export function Notices({
 }: {
   design: Design;
   problems: readonly DesignProblem[];
-  limits: readonly LimitCheck[];
+  limits: readonly HeatLimitCheck[];
   hazards: readonly Hazard[];
   library: ReadonlyMap<string, Material>;
   onChange: (design: Design) => void;
@@ -97,7 +97,7 @@ function LimitNotice({
   name,
   onChange,
 }: {
-  check: LimitCheck;
+  check: HeatLimitCheck;
   design: Design;
   material: (key: string) => Material | undefined;
   name: string;

@@ -3,7 +3,7 @@
 import { Download } from "lucide-react";
 import { useRef, useState } from "react";
 import { stackDepth, type Design } from "@/core/collector/design";
-import type { LimitCheck } from "@/core/collector/limits";
+import type { HeatLimitCheck } from "@/core/collector/limits";
 import type { Prediction } from "@/core/collector/prediction";
 import { quantityText } from "@/core/quantity/format";
 import { displayUnit, fromSi, type UnitSystem } from "@/core/quantity/quantities";
@@ -47,7 +47,7 @@ export function SectionView({
   design: Design;
   lane: string;
   prediction: Prediction | null;
-  limits: readonly LimitCheck[];
+  limits: readonly HeatLimitCheck[];
   selected: string | null;
   inletC: number;
   onSelect: (id: string) => void;

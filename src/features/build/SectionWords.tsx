@@ -2,7 +2,7 @@
 
 import { linear } from "@/ui/scale";
 import { type Design, type Layer } from "@/core/collector/design";
-import type { LimitCheck } from "@/core/collector/limits";
+import type { HeatLimitCheck } from "@/core/collector/limits";
 import type { Prediction } from "@/core/collector/prediction";
 import { quantityText } from "@/core/quantity/format";
 import { displayUnit, fromSi, type UnitSystem } from "@/core/quantity/quantities";
@@ -134,7 +134,7 @@ export function Profile({
   x: number;
   width: number;
   prediction: Prediction;
-  limits: readonly LimitCheck[];
+  limits: readonly HeatLimitCheck[];
   system: UnitSystem;
 }) {
   const unit = displayUnit("temperature", system);

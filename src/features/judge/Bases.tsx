@@ -5,7 +5,7 @@ import { pipeLength } from "@/core/collector/design";
 import type { QuantityId } from "@/core/quantity/quantities";
 import type { ExperimentView } from "@/services/page/views";
 import { LaneMark } from "@/ui/LaneMark";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { PER_AREA_WORDS } from "@/words/areas";
 
@@ -32,7 +32,7 @@ interface Netted {
 }
 
 /** Heat of a box less what its fan or pump takes. */
-function netColumn<Row extends Netted>(): Column<Row> {
+function netColumn<Row extends Netted>(): TableColumn<Row> {
   return {
     id: "net",
     title: "net of fan",
@@ -85,7 +85,7 @@ export function Bases({ view }: { view: ExperimentView }) {
     rows.filter((r) => r.by[c] !== null).sort((a, b) => b.heat.si * b.by[c]! - a.heat.si * a.by[c]!)[0]?.lane;
   const shown = BASES.filter((c) => rows.some((r) => r.by[c] !== null));
   const winners = new Set([...shown.filter((c) => c !== "metre").map(best), ...(fans && bestNet ? [bestNet] : [])]);
-  const columns: Column<(typeof rows)[number]>[] = [
+  const columns: TableColumn<(typeof rows)[number]>[] = [
     {
       id: "lane",
       title: "lane",
@@ -93,7 +93,7 @@ export function Bases({ view }: { view: ExperimentView }) {
       value: (r) => r.lane,
       cell: (r) => <LaneMark lane={r.lane} size={12} />,
     },
-    ...shown.map((c): Column<(typeof rows)[number]> => ({
+    ...shown.map((c): TableColumn<(typeof rows)[number]> => ({
       id: c,
       title: WORDS[c],
       number: true,

@@ -10,7 +10,7 @@ import type { ChartSpec } from "@/ui/chart/model";
 import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
 import { usePreferences } from "@/ui/preferences";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { Head } from "@/ui/Head";
 
@@ -148,7 +148,7 @@ const standing = (o: OfferView) => {
   return o.surely ? `${o.beatenBy} gives more for no more` : `${o.beatenBy} costs no more and seems to give more`;
 };
 
-const columnsOf = (currency: string, experimentId: number): Column<OfferView>[] => [
+const columnsOf = (currency: string, experimentId: number): TableColumn<OfferView>[] => [
   {
     id: "lanes",
     title: "variant",

@@ -5,7 +5,7 @@ import type { ExperimentHead } from "@/core/experiment/types";
 import type { EffectView, WorthView } from "@/services/judge/worthView";
 import { aspectText } from "@/features/experiment/aspectText";
 import { usePreferences } from "@/ui/preferences";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { ASPECT_WORDS } from "@/words/build";
 import { Head } from "@/ui/Head";
@@ -71,7 +71,7 @@ export function Effects({ worth, head }: { worth: WorthView; head: ExperimentHea
   );
 }
 
-const columnsOf = (what: (e: EffectView) => string): Column<EffectView>[] => [
+const columnsOf = (what: (e: EffectView) => string): TableColumn<EffectView>[] => [
   { id: "what", title: "change", rowHeader: true, value: what },
   {
     id: "effect",

@@ -5,7 +5,7 @@ import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView } from "@/services/page/views";
 import { Interval, scaleOver } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { chanceWords, UNIT_WORDS } from "@/words/judge";
@@ -26,7 +26,7 @@ export function Pairs({ view }: { view: ExperimentView }) {
   const smallest = view.head.settings.smallestDifference;
   const { min, max, step } = scaleOver(Math.min(low, -show(smallest)), reach);
   const spans = UNIT_WORDS[view.way === "tested" && view.tested ? view.tested.unit : "window"][1];
-  const columns: Column<Pair>[] = [
+  const columns: TableColumn<Pair>[] = [
     {
       id: "lanes",
       title: "lanes",

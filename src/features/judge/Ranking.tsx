@@ -4,7 +4,7 @@ import { displayUnit, fromSi } from "@/core/quantity/quantities";
 import type { ExperimentView } from "@/services/page/views";
 import { Interval, scaleOver } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { chancePercent } from "@/words/sources";
@@ -15,7 +15,7 @@ function Places({ view: { ranking, head } }: { view: ExperimentView }) {
   const variantOf = (lane: string) => head.lanes.find((l) => l.letter === lane)?.variantId;
   const rows = ranking.filter((r, i) => ranking.findIndex((o) => variantOf(o.lane) === variantOf(r.lane)) === i);
   if (rows.length < 3) return null;
-  const columns: Column<(typeof rows)[number]>[] = [
+  const columns: TableColumn<(typeof rows)[number]>[] = [
     {
       id: "lane",
       title: "lane",
@@ -23,7 +23,7 @@ function Places({ view: { ranking, head } }: { view: ExperimentView }) {
       value: (r) => r.lane,
       cell: (r) => <LaneMark lane={r.lane} size={12} />,
     },
-    ...rows[0].chances.map((_, k): Column<(typeof rows)[number]> => ({
+    ...rows[0].chances.map((_, k): TableColumn<(typeof rows)[number]> => ({
       id: `${k + 1}`,
       title: `place ${k + 1}`,
       number: true,

@@ -13,7 +13,7 @@ import type { ExperimentView } from "@/services/page/views";
 import type { WorthView } from "@/services/judge/worthView";
 import { Badge } from "@/ui/Badge";
 import { LaneMark } from "@/ui/LaneMark";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { usePreferences } from "@/ui/preferences";
 import { LAYER_WORDS, layerText } from "@/words/layers";
 import { clock, dayOf } from "@/words/times";
@@ -166,7 +166,7 @@ const HOW: Record<InstrumentRow["how"], string> = {
 
 function Instruments({ rows }: { rows: readonly InstrumentRow[] }) {
   const { system } = usePreferences();
-  const columns: Column<InstrumentRow>[] = [
+  const columns: TableColumn<InstrumentRow>[] = [
     {
       id: "lane",
       title: "lane",

@@ -3,7 +3,7 @@
 import type { ExperimentView } from "@/services/page/views";
 import { Interval, scaleOver } from "@/ui/Interval";
 import { LaneMark } from "@/ui/LaneMark";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { moreShare, ratioWords, UNIT_WORDS } from "@/words/judge";
 import { Head } from "@/ui/Head";
 
@@ -46,7 +46,7 @@ export function Tested({ view }: { view: ExperimentView }) {
 
 const percent = (ratio: number) => 100 * (ratio - 1);
 
-const columnsOn = (min: number, max: number, step: number): Column<Row>[] => [
+const columnsOn = (min: number, max: number, step: number): TableColumn<Row>[] => [
   {
     id: "lanes",
     title: "lanes",

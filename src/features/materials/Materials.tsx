@@ -11,7 +11,7 @@ import { formatNumber, quantityText } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
 import { downloadUrl } from "@/ui/download";
 import { usePreferences } from "@/ui/preferences";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { FLAG_WORDS, GROUP_WORDS, materialProblemWords, UNIT_WORDS } from "@/words/material";
 import { useAct, type Act } from "@/ui/useAct";
 import { deleteMaterial, keepMaterials } from "./actions";
@@ -242,7 +242,7 @@ const copyOf = (m: Material): Material => ({
 const through = ({ optics, thicknessM }: Material): number | null =>
   optics && coverOptics([{ index: optics.index, extinction: optics.extinctionPerM * thicknessM }], 0).transmitted;
 
-const propertyColumns = (system: UnitSystem): Column<Material>[] => [
+const propertyColumns = (system: UnitSystem): TableColumn<Material>[] => [
   {
     id: "name",
     title: "Material",

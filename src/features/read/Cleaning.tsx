@@ -3,7 +3,7 @@
 import type { ExperimentView } from "@/services/page/views";
 import { formatNumber } from "@/core/quantity/format";
 import { LaneMark } from "@/ui/LaneMark";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { clock } from "@/words/times";
 import { cleanWords } from "@/words/judge";
 import { Head } from "@/ui/Head";
@@ -14,7 +14,7 @@ export function Cleaning({ view }: { view: ExperimentView }) {
   const rows = view.runs.flatMap((r) =>
     r.cleaning.flatMap((c) => c.findings.map((f) => ({ run: r.number, ...c, ...f }))),
   );
-  const columns: Column<(typeof rows)[number]>[] = [
+  const columns: TableColumn<(typeof rows)[number]>[] = [
     { id: "run", title: "run", value: (r) => r.run },
     {
       id: "channel",

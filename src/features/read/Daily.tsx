@@ -3,7 +3,7 @@
 import { quantityText } from "@/core/quantity/format";
 import type { DayHeatView, ExperimentView } from "@/services/page/views";
 import { LaneMark } from "@/ui/LaneMark";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { HOUR_WORDS } from "@/words/judge";
@@ -62,7 +62,7 @@ export function Daily({ view }: { view: ExperimentView }) {
   );
 }
 
-const columnsOf = (letters: readonly string[], most: number): Column<Row>[] => [
+const columnsOf = (letters: readonly string[], most: number): TableColumn<Row>[] => [
   { id: "day", title: "day", rowHeader: true, value: (r) => r.day, place: "whitespace-nowrap" },
   { id: "run", title: "run", number: true, value: (r) => Number(r.run) },
   {
@@ -80,7 +80,7 @@ const columnsOf = (letters: readonly string[], most: number): Column<Row>[] => [
     value: (r) => r.any.irradiation?.si ?? null,
     cell: (r) => (r.any.irradiation ? <Figure figure={r.any.irradiation} /> : "–"),
   },
-  ...letters.map((lane): Column<Row> => ({
+  ...letters.map((lane): TableColumn<Row> => ({
     id: `lane-${lane}`,
     title: `${lane}, J`,
     heading: <LaneMark lane={lane} size={11} />,

@@ -10,7 +10,7 @@ import type { PredictedCurve } from "@/services/variant/variants";
 import type { ExperimentView } from "@/services/page/views";
 import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { doubtWords } from "@/words/doubts";
@@ -248,7 +248,7 @@ function Missing({ view: { runs, tested } }: { view: ExperimentView }) {
   );
 }
 
-const CURVE_COLUMNS: Column<ExperimentView["curves"][number]>[] = [
+const CURVE_COLUMNS: TableColumn<ExperimentView["curves"][number]>[] = [
   {
     id: "lane",
     title: "lane",
@@ -256,7 +256,7 @@ const CURVE_COLUMNS: Column<ExperimentView["curves"][number]>[] = [
     value: (c) => c.lane,
     cell: (c) => <LaneMark lane={c.lane} size={12} />,
   },
-  ...(["eta0", "a1"] as const).map((name): Column<ExperimentView["curves"][number]> => ({
+  ...(["eta0", "a1"] as const).map((name): TableColumn<ExperimentView["curves"][number]> => ({
     id: name,
     title: name === "eta0" ? "η0" : "a1",
     number: true,

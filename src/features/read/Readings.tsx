@@ -3,7 +3,7 @@
 import type { ReadingView } from "@/services/read/readingView";
 import type { ExperimentView, RunView } from "@/services/page/views";
 import { LaneMark } from "@/ui/LaneMark";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { HOUR_WORDS } from "@/words/judge";
 import { clock } from "@/words/times";
@@ -44,7 +44,7 @@ const COLUMNS = [
   ["heat", "heat"],
 ] as const;
 
-const columnsOf = (view: ExperimentView): Column<ReadingView>[] => [
+const columnsOf = (view: ExperimentView): TableColumn<ReadingView>[] => [
   {
     id: "when",
     title: "when",
@@ -54,7 +54,7 @@ const columnsOf = (view: ExperimentView): Column<ReadingView>[] => [
     cell: (r) => clock(r.startMs, view.head.site.zone),
   },
   { id: "lane", title: "lane", value: (r) => r.lane, cell: (r) => <LaneMark lane={r.lane} size={12} /> },
-  ...COLUMNS.map(([name, title]): Column<ReadingView> => ({
+  ...COLUMNS.map(([name, title]): TableColumn<ReadingView> => ({
     id: name,
     title,
     number: true,
@@ -69,7 +69,7 @@ const columnsOf = (view: ExperimentView): Column<ReadingView>[] => [
           number: true,
           value: (r) => r.efficiency?.si ?? null,
           cell: (r) => (r.efficiency ? <Figure figure={r.efficiency} /> : "–"),
-        } satisfies Column<ReadingView>,
+        } satisfies TableColumn<ReadingView>,
       ]
     : []),
 ];

@@ -3,7 +3,7 @@
 import { useMemo } from "react";
 import type { ExperimentView, PointView, RunView } from "@/services/page/views";
 import { LaneMark } from "@/ui/LaneMark";
-import { DataTable, type Column } from "@/ui/table/DataTable";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { clock, timeOfDay } from "@/words/times";
 import { Head } from "@/ui/Head";
@@ -44,7 +44,7 @@ const rowsOf = (view: ExperimentView, run: RunView): Row[] =>
     points: new Map(view.points.filter((p) => p.run === String(run.number) && p.window === i).map((p) => [p.lane, p])),
   }));
 
-function columnsOf(view: ExperimentView, run: RunView): Column<Row>[] {
+function columnsOf(view: ExperimentView, run: RunView): TableColumn<Row>[] {
   const { zone } = view.head.site;
   const span = ({ window: w }: Row) => `${clock(w.startMs, zone)}–${timeOfDay(w.endMs, zone)}`;
   const sun = (r: Row) => [...r.points.values()][0]?.irradiance;
@@ -62,7 +62,7 @@ function columnsOf(view: ExperimentView, run: RunView): Column<Row>[] {
         return figure && <Figure figure={figure} />;
       },
     },
-    ...view.head.lanes.map((l): Column<Row> => ({
+    ...view.head.lanes.map((l): TableColumn<Row> => ({
       id: `lane-${l.letter}`,
       title: l.letter,
       heading: <LaneMark lane={l.letter} size={11} />,

@@ -96,7 +96,7 @@ async function found(analysis: Analysis, input: FinderInput): Promise<Omit<Metho
     if (finders.length === 0) continue;
     const all = finders.map((find) => find(input));
     const findings = all.flatMap((f) => f.findings);
-    if (name === "dynamic") schools = bothSchools(analysis, findings);
+    if (methodOf(name).besideCurve) schools = bothSchools(analysis, findings);
     methods.push({
       name,
       findings: findings.map((f) => ({

@@ -6,7 +6,7 @@ import { useMemo, useRef, useState } from "react";
 import { IconButton } from "../IconButton";
 import { LaneShape } from "../LaneMark";
 import { downloadCsv, downloadText, downloadUrl } from "../download";
-import type { Column } from "../table/DataTable";
+import type { TableColumn } from "../table/DataTable";
 import { chartLabel, type ChartSpec } from "./model";
 import type { Pictures } from "./pictures";
 import { useWanted } from "./useWanted";
@@ -112,7 +112,7 @@ type TwinRow = { cells: (string | number)[] };
 function TableTwin({ spec, height }: { spec: ChartSpec; height: number }) {
   const columns = useMemo(
     () =>
-      spec.table.columns.map((title, k): Column<TwinRow> => ({
+      spec.table.columns.map((title, k): TableColumn<TwinRow> => ({
         id: `${k}`,
         title,
         value: (r) => r.cells[k],

@@ -17,7 +17,7 @@ import { copyTable, downloadCsv } from "../download";
 import type { CsvCell } from "./csv";
 import { Button } from "../Button";
 
-export interface Column<Row> {
+export interface TableColumn<Row> {
   id: string;
   /** Plain heading, also of the file. */
   title: string;
@@ -62,7 +62,7 @@ export function DataTable<Row extends object>({
   label: string;
   /** Name of the CSV without ending; without it the table offers none. */
   file?: string;
-  columns: Column<Row>[];
+  columns: TableColumn<Row>[];
   rows: Row[];
   /** px; long tables scroll inside it. */
   height?: number;
@@ -183,7 +183,7 @@ function Heading<Row>({
   sorted,
   onSort,
 }: {
-  column: Column<Row>;
+  column: TableColumn<Row>;
   sorted: false | "asc" | "desc";
   onSort: (() => void) | null;
 }) {
@@ -208,7 +208,7 @@ function Heading<Row>({
   );
 }
 
-function Cell<Row>({ column, row }: { column: Column<Row>; row: Row }) {
+function Cell<Row>({ column, row }: { column: TableColumn<Row>; row: Row }) {
   const drawn = column.cell ? column.cell(row) : column.value(row);
   if (column.rowHeader)
     return (
@@ -219,5 +219,5 @@ function Cell<Row>({ column, row }: { column: Column<Row>; row: Row }) {
   return <td className={classes(column, true)}>{drawn}</td>;
 }
 
-const classes = <Row,>({ number, tools, place }: Column<Row>, body: boolean): string =>
+const classes = <Row,>({ number, tools, place }: TableColumn<Row>, body: boolean): string =>
   [number && "num", tools && "no-print", body && (place ?? "whitespace-nowrap")].filter(Boolean).join(" ");

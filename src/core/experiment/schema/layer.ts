@@ -56,5 +56,5 @@ export const LAYER_DETAILS = {
   exclusion: z.object({ lane: letter.nullable(), fromMs: instantSchema, toMs: instantSchema }),
 } as const;
 export type LayerKind = keyof typeof LAYER_DETAILS;
-export const LAYER_KINDS = Object.keys(LAYER_DETAILS) as LayerKind[];
+export const RUN_LAYER_KINDS = Object.keys(LAYER_DETAILS) as LayerKind[];
 export type LayerDetail<K extends LayerKind> = z.infer<(typeof LAYER_DETAILS)[K]>;

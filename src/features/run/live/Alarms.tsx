@@ -38,7 +38,7 @@ function AlarmBlock({ logged, view, zone }: { logged: Logged; view: LiveView; zo
       className={`mb-2 border-l-4 px-3 py-1.5 ${danger ? "border-danger bg-danger-fill" : "border-doubt-line bg-doubt-fill/40"}`}
     >
       <p className={`flex flex-wrap items-center gap-x-2 font-[650] ${danger ? "text-danger" : "text-doubt"}`}>
-        <TriangleAlert size={16} aria-hidden /> {alarmWords(logged.alarm, { system })}
+        <TriangleAlert size={16} aria-hidden /> {alarmWords(logged.alarm, system)}
         <span className="side">since {timeOfDay(logged.beganAt, zone)}</span>
         {seen === null ? (
           <Button
@@ -76,7 +76,7 @@ export function AlarmTools({ view, zone }: { view: LiveView; zone: string }) {
   const loud = view.alarms.filter((a) => a.holds && a.acknowledgedAt === null && isDanger(a.alarm));
   const { sound, setSound, allowed, allow } = useLoud(
     loud.map((a) => a.id),
-    loud[0] ? alarmWords(loud[0].alarm, { system }) : "",
+    loud[0] ? alarmWords(loud[0].alarm, system) : "",
   );
   return (
     <div className="flex flex-wrap items-center gap-x-3">
@@ -102,7 +102,7 @@ function PastAlarms({ past, view, zone }: { past: readonly Logged[]; view: LiveV
         {past.map((a) => (
           <li key={a.id}>
             {timeOfDay(a.beganAt, zone)} to {timeOfDay(a.endedAt ?? benchNow(view), zone)}, over: “
-            {alarmWords(a.alarm, { system })}”{a.acknowledgedAt === null ? " Nobody saw it." : ""}
+            {alarmWords(a.alarm, system)}”{a.acknowledgedAt === null ? " Nobody saw it." : ""}
           </li>
         ))}
       </ul>
