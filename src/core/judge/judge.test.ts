@@ -8,6 +8,7 @@ import { seededRandom } from "../random/seededRandom";
 import { combine, exact, withSource, type Uncertain } from "../uncertainty/uncertain";
 import { figureBudget } from "../uncertainty/coverage";
 import type { Evidence } from "./evidence";
+import type { Expected } from "./expected";
 import { judge, windowsUsed } from "./judge";
 import { operatingX, pointOf } from "./laneHeat";
 import { comparePairs, fitErrorLeft } from "./pairs";
@@ -520,4 +521,37 @@ test("windows used come once each, in order of time", () => {
   const used = windowsUsed([...points].reverse());
   expect(used).toHaveLength(6);
   for (let i = 1; i < used.length; i++) expect(used[i].startMs).toBeGreaterThan(used[i - 1].startMs);
+});
+
+describe("what is said where the data cannot tell", () => {
+  const swappedPair = {
+    lanes: [A({ stations: [1, 2] }), B({ eta0: 0.6201, a1: 5, stations: [2, 1] })],
+    days: 6,
+    windowsADay: 8,
+  };
+
+  test("a difference that its own scatter hides for ever is not awaited, and no instrument mends it", () => {
+    const { verdict } = judge(input({ ...swappedPair, scatter: 0.05 }, { smallestDifference: 0.2 }));
+    expect(verdict).toMatchObject({ kind: "cannotTell", remedy: { kind: "steadierDays", days: 200 } });
+  });
+
+  test("so many more days bring the interval down to what matters: its scatter falls with their root", () => {
+    const smallestDifference = 8;
+    const half = (days: number) => {
+      const { verdict } = judge(input({ ...swappedPair, windowsADay: 4, scatter: 0.03, days }, { smallestDifference }));
+      if (verdict.kind !== "cannotTell") return { expanded: smallestDifference, more: 0 };
+      return { expanded: verdict.expanded, more: verdict.remedy.kind === "moreDays" ? verdict.remedy.days : NaN };
+    };
+    const now = half(4);
+    expect(now.expanded).toBeGreaterThan(smallestDifference);
+    expect(half(4 + now.more).expanded).toBeLessThanOrEqual(1.15 * smallestDifference);
+    expect(half(4 + Math.floor(now.more / 4)).expanded).toBeGreaterThan(1.15 * smallestDifference);
+  });
+
+  test("one lane with a predicted slope is no comparison", () => {
+    const expected = new Map([["A", { a1: exact(5), flowPower: { eta0: 0, a1: 0 } } as Expected]]);
+    const alone = judge({ ...input({ lanes: [A()], days: 2, windowsADay: 3 }), lanes: [], expected });
+    expect(alone.way).toBe("tested");
+    expect(alone.slope).toBeNull();
+  });
 });
