@@ -3,10 +3,9 @@ import { toCsv } from "./table/csv";
 import { scaleOver } from "./Interval";
 import { laneShape } from "./LaneMark";
 import { chanceWords, failureWords, remedyWords } from "@/words/judge";
-import { chancePercent } from "@/words/sources";
+import { chancePercent, sourceGroupWords } from "@/words/sources";
 import { problemWords } from "@/words/importing";
 import { quantityProblemWords } from "@/words/quantity";
-import { sourceGroupWords } from "@/words/sources";
 import { doubtWords } from "@/words/doubts";
 
 const HOUR = 3600000;

@@ -1,8 +1,7 @@
 import type { BenchProblem } from "@/core/plan/bench";
 import type { DaySky, Passed, PlanDay, PlanEntry } from "@/core/plan/dayPlan";
-import type { EntryKind } from "@/core/method/method";
+import type { EntryKind, Need, Risk } from "@/core/method/method";
 import type { Shortener } from "@/core/plan/howLong";
-import type { Need, Risk } from "@/core/method/method";
 import type { MethodName } from "@/core/method/list";
 import type { ClimateProblem } from "@/core/site/climate";
 import type { CoordinateProblem } from "@/core/site/coordinates";

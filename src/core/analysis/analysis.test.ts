@@ -2,8 +2,7 @@ import { standardRules, backyardRules, findSteadyWindows, recheck, type SteadySi
 import { CORRUGATED, simulateBench } from "../rig/bench";
 import { simulateRig, steadyHeat, trueCurve } from "../rig/simulate";
 import { figureBudget } from "../uncertainty/coverage";
-import { type Part } from "../uncertainty/uncertain";
-import { withSource, exact } from "../uncertainty/uncertain";
+import { type Part, withSource, exact } from "../uncertainty/uncertain";
 import { analyseExperiment } from "../../../scripts/testing/analyse";
 import { analyse, bench, day, PRESSURE, SETTINGS } from "../../../scripts/testing/threeLanes";
 import { judgeReduction } from "../judge/judgeReduction";

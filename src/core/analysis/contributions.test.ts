@@ -1,7 +1,6 @@
 import { standardRules } from "../log/windows";
 import { CORRUGATED, simulateBench, type BenchRun } from "../rig/bench";
-import type { Uncertain } from "../uncertainty/uncertain";
-import { fromLimit, fromResolution } from "../uncertainty/uncertain";
+import { type Uncertain, fromLimit, fromResolution } from "../uncertainty/uncertain";
 import { analyseExperiment } from "../../../scripts/testing/analyse";
 import type { JudgeSettings } from "../judge/judgeReduction";
 import { wholeRun, type ReductionSettings } from "./reduce";

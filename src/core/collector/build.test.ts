@@ -1,8 +1,7 @@
 import { hingedMirror } from "../mirror/mirror";
 import fc from "fast-check";
 import { LIBRARY, libraryMaterial } from "../materials/library";
-import { materialsFromCsv, materialsToCsv } from "../materials/csv";
-import { MATERIAL_RANGES } from "../materials/csv";
+import { materialsFromCsv, materialsToCsv, MATERIAL_RANGES } from "../materials/csv";
 import { extinctionFor } from "../materials/material";
 import { coverOptics } from "../optics/covers";
 import { billOf, EMPTY_BILL, needs } from "./bill";

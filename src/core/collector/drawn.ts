@@ -4,6 +4,7 @@ import { formOf } from "./form/list";
 import { coverStack } from "./optics";
 import { predict } from "./predict";
 import { designProblems } from "./validate";
+import { tabled } from "../numeric/table";
 
 /** What a test takes from the drawing where nobody measured it. */
 export interface DrawnFigures {
@@ -30,24 +31,18 @@ const ORDINARY = {
   reduced: "mean",
 } as const;
 
-const kept = new Map<string, DrawnFigures>();
 const MOST_KEPT = 200;
-
-/** Time constant and incidence coefficient of a design as drawn. Kept by what is drawn: it is asked for with every page. */
-export function drawnFigures(design: Design): DrawnFigures {
-  const key = JSON.stringify(design);
-  const known = kept.get(key);
-  if (known) return known;
+const asDrawn = tabled((_text: string, design: Design): DrawnFigures => {
   const covers = coverStack(design);
-  const found = {
+  return {
     timeConstantS: predictedTimeConstant(design) ?? SLOW_S,
     b0: covers.length ? Number(incidenceCoefficient(covers).toFixed(3)) : 0,
     b0Across: acrossTubes(design),
   };
-  if (kept.size >= MOST_KEPT) kept.clear();
-  kept.set(key, found);
-  return found;
-}
+}, MOST_KEPT);
+
+/** Time constant and incidence coefficient of a design as drawn. Kept by what is drawn: it is asked for with every page. */
+export const drawnFigures = (design: Design): DrawnFigures => asDrawn(JSON.stringify(design), design);
 
 /**
  * Round absorbers that stand apart show as much to light from the side as to light straight on, K = 1/cosθ, until each shades the next

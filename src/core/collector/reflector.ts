@@ -1,7 +1,7 @@
 import { mirrorBeam, type Vector } from "../mirror/geometry";
 import { mirrorPlace, reflectanceOf } from "../mirror/mirror";
-import type { Design } from "./design";
-import { opening } from "./design";
+import { type Design, opening } from "./design";
+import { ofObject } from "../numeric/table";
 
 const RAD = Math.PI / 180;
 /** Of a plane whose own tilt is not known: only mirrors that stand free ask for it. */
@@ -9,19 +9,14 @@ const TILT = 60;
 /** Less of the opening than this is a glint at its edge. */
 const GLINT = 0.02;
 
-// Asked for by every moved model of a prediction; a design is never changed in place.
-const known = new WeakMap<Design, { gain: number; share: number }>();
-
 /**
  * Largest irradiance that flat mirrors can bring, as a multiple of the sun straight on, over the part of the collector they light: sun
  * within 60° of the normal, all light beam, mirrors added up as if they lit one spot. For the stagnation check, where the worst hour
- * counts; months of mirror gain are another matter.
+ * counts; months of mirror gain are another matter. Asked for by every moved model of a prediction: a design is never changed in place.
  *
  * @returns gain 1 or more (1 without a mirror) and the share of the collector that the mirror that lights most lights then
  */
-export function worstMirrorGain(d: Design): { gain: number; share: number } {
-  const found = known.get(d);
-  if (found) return found;
+export const worstMirrorGain = ofObject((d: Design): { gain: number; share: number } => {
   const box = opening(d);
   const mirrors = d.mirrors.map((m) => ({
     place: mirrorPlace(box, { tilt: TILT, azimuth: 180 }, m),
@@ -41,9 +36,8 @@ export function worstMirrorGain(d: Design): { gain: number; share: number } {
       }
       if (share > 0 && gain > best.gain) best = { gain, share };
     }
-  known.set(d, best);
   return best;
-}
+});
 
 /** Irradiance gain used for temperatures of one design: mirrors and concentrator, 1 for neither. */
 export const worstGain = (d: Design): number => worstMirrorGain(d).gain * Math.max(1, d.concentration);

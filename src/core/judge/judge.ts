@@ -1,10 +1,9 @@
 import { crossingPoint } from "../analysis/alongCurve";
-import type { HeatPoint } from "../analysis/points";
+import { type HeatPoint, flowPerGrossArea } from "../analysis/points";
 import type { OperatingPoint } from "../analysis/setup";
 import { effectiveDof, standardUncertainty, type Uncertain } from "../uncertainty/uncertain";
 import { coverageFactor } from "../uncertainty/coverage";
 import { decideVerdict, gated, ranksAs } from "./decide";
-import { flowPerGrossArea } from "../analysis/points";
 import { laneMean } from "./doubt/doubt";
 import { isDismissed } from "./doubt/dismissed";
 import { findDoubts, type Doubt } from "./doubt/list";

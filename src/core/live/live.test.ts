@@ -1,5 +1,4 @@
-import type { SteadySignals } from "../log/windows";
-import { findSteadyWindows, standardRules } from "../log/windows";
+import { type SteadySignals, findSteadyWindows, standardRules } from "../log/windows";
 import { presetDesign } from "../collector/presets";
 import { alarmKey, alarmsNow, isDanger, type WatchInput } from "./alarms";
 import type { LaneNow } from "./lanesNow";

@@ -1,5 +1,4 @@
-import { toSi } from "../quantity/quantities";
-import type { Unit } from "../quantity/quantities";
+import { toSi, type Unit } from "../quantity/quantities";
 import { readCell } from "./cell";
 import { Column } from "./column";
 import {

@@ -1,3 +1,5 @@
+import { tabled } from "../numeric/table";
+
 /**
  * Wall-clock time of a site to instants and back, with daylight-saving gaps and repeats.
  * A zone is an IANA name (`Europe/Zurich`) or a fixed offset (`UTC`, `UTC+01:00`).
@@ -14,8 +16,21 @@ const DAY = 24 * HOUR;
 /** No clock on earth is further from UTC than 14 hours. */
 const FIXED = /^UTC(?:([+\-−])(0?\d|1[0-4])(?::?([0-5]\d))?)?$/i;
 
-const formatters = new Map<string, Intl.DateTimeFormat>();
-const offsets = new Map<string, Map<number, number>>();
+const formatterOf = tabled(
+  (zone: string) =>
+    new Intl.DateTimeFormat("en-GB", {
+      timeZone: zone,
+      hourCycle: "h23",
+      year: "numeric",
+      month: "2-digit",
+      day: "2-digit",
+      hour: "2-digit",
+      minute: "2-digit",
+      second: "2-digit",
+    }),
+);
+// Zones change offset at whole quarter hours, so the offset is constant within one.
+const quartersOf = tabled((zone: string) => tabled((quarter: number) => computeOffset(quarter * (HOUR / 4), zone)));
 
 /** True when the text names a zone this computer knows. */
 export function isZone(zone: string): boolean {
@@ -26,24 +41,6 @@ export function isZone(zone: string): boolean {
   } catch {
     return false;
   }
-}
-
-function formatterOf(zone: string): Intl.DateTimeFormat {
-  let formatter = formatters.get(zone);
-  if (!formatter) {
-    formatter = new Intl.DateTimeFormat("en-GB", {
-      timeZone: zone,
-      hourCycle: "h23",
-      year: "numeric",
-      month: "2-digit",
-      day: "2-digit",
-      hour: "2-digit",
-      minute: "2-digit",
-      second: "2-digit",
-    });
-    formatters.set(zone, formatter);
-  }
-  return formatter;
 }
 
 function computeOffset(utcMs: number, zone: string): number {
@@ -60,16 +57,7 @@ export function zoneOffset(utcMs: number, zone: string): number {
     const sign = fixed[1] === "-" || fixed[1] === "−" ? -1 : 1;
     return sign * (Number(fixed[2] ?? 0) * 60 + Number(fixed[3] ?? 0)) * 60000;
   }
-  // Zones change offset at whole quarter hours, so the offset is constant within one.
-  const quarter = Math.floor(utcMs / (HOUR / 4));
-  let table = offsets.get(zone);
-  if (!table) offsets.set(zone, (table = new Map()));
-  let offset = table.get(quarter);
-  if (offset === undefined) {
-    if (table.size > 200000) table.clear();
-    table.set(quarter, (offset = computeOffset(quarter * (HOUR / 4), zone)));
-  }
-  return offset;
+  return quartersOf(zone)(Math.floor(utcMs / (HOUR / 4)));
 }
 
 /** Wall clock of the zone, written as if it were UTC ms. */

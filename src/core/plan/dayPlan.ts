@@ -1,5 +1,5 @@
 import { atMinute, localDay } from "../log/zone";
-import type { SteadyRules } from "../log/windows";
+import type { SteadyRules, TestTimes } from "../log/windows";
 import { incidenceModifier } from "../sun/clearSky";
 import { nextDay, sunDay, type SunDay } from "../sun/sunDay";
 import { planeLight, surroundingsOf, type SiteWorld } from "../site/site";
@@ -8,7 +8,6 @@ import { benchBlockers, type Station } from "./bench";
 import { OFF_NORMAL } from "../method/offNormal";
 import { methodOf, type MethodName } from "../method/list";
 import { hour, type EntryKind, type Hour, type Span } from "../method/method";
-import type { TestTimes } from "../log/windows";
 
 const MINUTE = 60000;
 const STEP = 5 * MINUTE;

@@ -1,7 +1,7 @@
 import { mirrorsOf } from "../mirror/mirror";
 import fc from "fast-check";
 import { coverageFactor } from "../uncertainty/coverage";
-import { standardRules } from "../log/windows";
+import { standardRules, testTimes } from "../log/windows";
 import { seededRandom } from "../random/seededRandom";
 import { beamShare, type Surroundings } from "../site/shade";
 import { PLAIN_SITE, type SiteWorld } from "../site/site";
@@ -11,7 +11,6 @@ import { datedPlan, dayEntries, daySky, without, type DayNeeds, type PlanInput }
 import { daysNeeded, differenceUncertainty, powerOf, resolvable, type TestSize } from "./power";
 import { placeVariance, statedPrecision, TYPICAL_BENCH, type Precision } from "./precision";
 import { methodOf, METHOD_NAMES } from "../method/list";
-import { testTimes } from "../log/windows";
 import { balanceOf, evenPeriods, swapSchedule, williamsRows } from "./schedule";
 import { conditionalPower, informationShare, levelSpent, sequentialBounds } from "../uncertainty/sequential";
 

@@ -3,6 +3,7 @@ import fCdf from "@stdlib/stats-base-dists-f-cdf";
 import normalCdf from "@stdlib/stats-base-dists-normal-cdf";
 import { coverageFactor } from "../uncertainty/coverage";
 import { placeVariance, type Precision } from "./precision";
+import { tabled } from "../numeric/table";
 
 /** How much is measured, and how lanes swap meanwhile. */
 export interface TestSize {
@@ -21,46 +22,32 @@ const LEVEL = 0.05;
 const NODES = 50;
 
 // Coverage factors are asked for thousands of times at the same whole degrees of freedom.
-const factors = new Map<string, number>();
+const factorsOf = tabled((comparisons: number) =>
+  tabled((dof: number) => coverageFactor(dof, 1 - LEVEL / comparisons)),
+);
 function criticalFactor(dof: number, comparisons: number): number {
   const rounded = dof < 2 ? Math.round(dof * 50) / 50 : Math.floor(dof);
-  const whole = dof < 1e6 ? rounded : Infinity;
-  const key = `${whole}/${comparisons}`;
-  let found = factors.get(key);
-  if (found === undefined) factors.set(key, (found = coverageFactor(whole, 1 - LEVEL / comparisons)));
-  return found;
+  return factorsOf(comparisons)(dof < 1e6 ? rounded : Infinity);
 }
 
-const nodes = new Map<number, Float64Array>();
-function chiSquareNodes(dof: number): Float64Array {
-  let found = nodes.get(dof);
-  if (!found)
-    nodes.set(
-      dof,
-      (found = Float64Array.from({ length: NODES }, (_, i) => chiSquareQuantile((i + 0.5) / NODES, dof) / dof)),
-    );
-  return found;
-}
+const chiSquareNodes = tabled((dof: number) =>
+  Float64Array.from({ length: NODES }, (_, i) => chiSquareQuantile((i + 0.5) / NODES, dof) / dof),
+);
 
 /** The judge calls days different when equal ones would scatter so in less than this share of cases. */
 const POOLING_LEVEL = 0.25;
-const limits = new Map<string, number>();
-
 /** Upper quartile of F by bisection of its distribution. */
-function poolingLimit(between: number, within: number): number {
-  const key = `${between}/${within}`;
-  let found = limits.get(key);
-  if (found === undefined) {
+const poolingLimits = tabled((between: number) =>
+  tabled((within: number) => {
     let [low, high] = [0, 100];
     for (let i = 0; i < 50; i++) {
       const middle = (low + high) / 2;
       if (fCdf(middle, between, within) < 1 - POOLING_LEVEL) low = middle;
       else high = middle;
     }
-    limits.set(key, (found = high));
-  }
-  return found;
-}
+    return high;
+  }),
+);
 
 /** Chance that the judge takes the days as the sample instead of pooling all windows, 0 to 1: its F test on days with this scatter. */
 function chanceDaysDiffer(p: Precision, size: TestSize): number {
@@ -70,7 +57,7 @@ function chanceDaysDiffer(p: Precision, size: TestSize): number {
   const free = size.days - size.arrangements;
   if (free < 1) return 0;
   const inflated = 1 + ((size.windows / size.days) * p.day ** 2) / Math.max(1e-12, p.window ** 2);
-  return 1 - fCdf((poolingLimit(size.days - 1, within) * (size.days - 1)) / free / inflated, free, within);
+  return 1 - fCdf((poolingLimits(size.days - 1)(within) * (size.days - 1)) / free / inflated, free, within);
 }
 
 /** Standard uncertainty of the difference, W/m²: what repetition leaves, and the scatter of windows and days. */

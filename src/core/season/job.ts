@@ -2,9 +2,17 @@ import type { Fluid } from "../fluids/fluid";
 import type { Climate } from "../site/climate";
 import { parseEpw, type EpwProblem } from "../site/epw";
 import type { SiteWorld } from "../site/site";
-import { needOf, panelsCandidate, seasonOf, withoutBoxes, type Candidate, type Scenario, type Season } from "./season";
+import {
+  needOf,
+  panelsCandidate,
+  seasonOf,
+  withoutBoxes,
+  type Candidate,
+  type Scenario,
+  type Season,
+  systemOf,
+} from "./season";
 import { simulateYear, type HourlyYear } from "./simulate";
-import { systemOf } from "./season";
 import { epwProblems, epwYear, monthlyYear, monthsOf, type WeatherProblem, type WeatherYear } from "./weather";
 import type { ApplySettings } from "./schema";
 import {

@@ -1,5 +1,6 @@
 import type { Plane, SunPosition } from "../sun/position";
 import { horizonAltitude, type Horizon } from "./horizon";
+import { ofObject } from "../numeric/table";
 
 const { sin, cos, sqrt, PI } = Math;
 const RAD = PI / 180;
@@ -177,23 +178,12 @@ interface Sphere {
 }
 
 // Blockers are made once and asked about for every minute of many days.
-const spheres = new WeakMap<Blocker, Sphere>();
-
-function sphereOf(blocker: Blocker): Sphere {
-  let found = spheres.get(blocker);
-  if (!found) {
-    const centre: Point =
-      blocker.kind === "crown"
-        ? blocker.centre
-        : ([0, 1, 2].map((k) => blocker.corners.reduce((s, c) => s + c[k], 0) / 4) as unknown as Point);
-    const radiusM =
-      blocker.kind === "crown"
-        ? Math.max(blocker.radiusM, blocker.halfHeightM)
-        : Math.max(...blocker.corners.map((c) => Math.hypot(...minus(c, centre))));
-    spheres.set(blocker, (found = { centre, radiusM }));
-  }
-  return found;
-}
+const sphereOf = ofObject((blocker: Blocker): Sphere => {
+  if (blocker.kind === "crown")
+    return { centre: blocker.centre, radiusM: Math.max(blocker.radiusM, blocker.halfHeightM) };
+  const centre = [0, 1, 2].map((k) => blocker.corners.reduce((s, c) => s + c[k], 0) / 4) as unknown as Point;
+  return { centre, radiusM: Math.max(...blocker.corners.map((c) => Math.hypot(...minus(c, centre)))) };
+});
 
 /** False when a blocker's surrounding sphere lies off the bundle of rays from the whole glass: most do, most of the day. */
 function mayMeet(blocker: Blocker, receiver: Receiver, towards: Point): boolean {

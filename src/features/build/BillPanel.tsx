@@ -2,7 +2,7 @@
 
 import { Download, Printer } from "lucide-react";
 import { useState } from "react";
-import { billOf, type BillEdit, type BillEdits, type BillLine, type Scrounged } from "@/core/collector/bill";
+import { billOf, type BillEdit, type BillEdits, type BillLine, type Scrounged, type Bill } from "@/core/collector/bill";
 import { MATERIAL_UNITS } from "@/core/materials/material";
 import { formatNumber } from "@/core/quantity/format";
 import type { Variant } from "@/core/experiment/records";
@@ -17,7 +17,6 @@ import { TextField } from "@/ui/form/fields";
 import { Select } from "@/ui/form/Select";
 import { Head } from "@/ui/Head";
 import { Button } from "@/ui/Button";
-import type { Bill } from "@/core/collector/bill";
 
 const SCROUNGE_WORDS: Record<Scrounged, string> = { no: "bought", once: "found, once", always: "found, always" };
 const money = (v: number) => formatNumber(v, v < 100 ? 2 : 0);

@@ -1,9 +1,9 @@
 "use client";
 
-import { useEffect, useMemo, useReducer, useState } from "react";
+import { useEffect, useMemo, useReducer, useState, type Dispatch, type SetStateAction } from "react";
 import { billOf } from "@/core/collector/bill";
 import { isBought, type Design } from "@/core/collector/design";
-import type { Operating } from "@/core/collector/prediction";
+import type { Operating, Prediction } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import type { Material } from "@/core/materials/material";
 import { quantityText } from "@/core/quantity/format";
@@ -20,15 +20,11 @@ import { Predicted } from "./Predicted";
 import { SectionView } from "./SectionView";
 import { Sentence } from "./Sentence";
 import { forgetDraft, readDraft, writeDraft } from "./storage";
-import { useStudy } from "@/features/experiment/useStudy";
+import { useStudy, type Studied } from "@/features/experiment/useStudy";
 import { useAct } from "@/ui/useAct";
 import { Head } from "@/ui/Head";
 import { Button } from "@/ui/Button";
 import type { DesignProblem } from "@/core/collector/validate";
-import type { Prediction } from "@/core/collector/prediction";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
-import type { Studied } from "@/features/experiment/useStudy";
 import { useEdits } from "./useEdits";
 import { Tools } from "./BuilderTools";
 

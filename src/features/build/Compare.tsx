@@ -2,7 +2,7 @@
 
 import { ASPECTS, type Aspect, aspectValues, differences, withAspect } from "@/core/collector/compare";
 import { layerDepth, type Design } from "@/core/collector/design";
-import type { FigureName, Operating } from "@/core/collector/prediction";
+import type { FigureName, Operating, Prediction } from "@/core/collector/prediction";
 import type { Study } from "@/core/collector/study";
 import { designProblems } from "@/core/collector/validate";
 import { quantityText } from "@/core/quantity/format";
@@ -17,7 +17,6 @@ import { differenceData, FIGURE_META, figureData, predictedWorking } from "@/fea
 import { layerName } from "./names";
 import { aspectText } from "@/features/experiment/aspectText";
 import { Button } from "@/ui/Button";
-import type { Prediction } from "@/core/collector/prediction";
 import type { UnitSystem } from "@/core/quantity/quantities";
 
 const ROWS: FigureName[] = [

@@ -6,12 +6,11 @@ import { THUMB_RULES } from "@/core/collector/thumbRules";
 import type { Design } from "@/core/collector/design";
 import type { Operating } from "@/core/collector/prediction";
 import { quantityText } from "@/core/quantity/format";
-import { displayUnit, fromSi, type QuantityId } from "@/core/quantity/quantities";
+import { displayUnit, fromSi, type QuantityId, type UnitSystem } from "@/core/quantity/quantities";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
 import { useAdvice } from "@/features/experiment/useStudy";
-import type { UnitSystem } from "@/core/quantity/quantities";
 
 const SHOW = {
   netHeat: { title: "Net heat", quantity: "power", of: (r: FlowAdvice["rows"][number]) => r.netHeatW },

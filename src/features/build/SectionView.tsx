@@ -1,7 +1,7 @@
 "use client";
 
 import { Download } from "lucide-react";
-import { useRef, useState } from "react";
+import { useRef, useState, type Dispatch, type SetStateAction, type RefObject } from "react";
 import { stackDepth, type Design } from "@/core/collector/design";
 import type { HeatLimitCheck } from "@/core/collector/limits";
 import type { Prediction } from "@/core/collector/prediction";
@@ -15,9 +15,6 @@ import { frameWidth, SectionArt, shownWidth } from "@/ui/section/Section";
 import { useWidth } from "@/ui/useWidth";
 import { areaThrough, lineThrough, type Point } from "@/ui/drawing";
 import { Button } from "@/ui/Button";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
-import type { RefObject } from "react";
 import { Labels, Profile, StreamWords } from "./SectionWords";
 
 const TOP = 30;

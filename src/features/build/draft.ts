@@ -1,5 +1,4 @@
-import type { Design, Layer, LayerKind } from "@/core/collector/design";
-import { layerDepth, newAbsorber, usualShape } from "@/core/collector/design";
+import { type Design, type Layer, type LayerKind, layerDepth, newAbsorber, usualShape } from "@/core/collector/design";
 import { FORMS, type AbsorberForm } from "@/core/collector/form/list";
 import { DUCT_FAN, namedMaterials, presetDesign, SMALL_PUMP } from "@/core/collector/presets";
 import type { Material } from "@/core/materials/material";

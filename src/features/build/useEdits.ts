@@ -1,11 +1,9 @@
 "use client";
 
-import { useEffect } from "react";
+import { useEffect, type Dispatch, type SetStateAction } from "react";
 import { type Design, type LayerKind } from "@/core/collector/design";
 import type { Material } from "@/core/materials/material";
 import { addLayer, moveLayer, removeLayer, withMaterials } from "./draft";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
 import type { Edit } from "@/features/build/draft";
 
 /** What can be done to a drawing, by buttons and by keys. */

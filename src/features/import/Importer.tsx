@@ -1,8 +1,7 @@
 "use client";
 
 import { useCallback, useMemo, useState } from "react";
-import type { ExperimentHead, StoredRun } from "@/core/experiment/types";
-import type { Site } from "@/core/experiment/types";
+import type { ExperimentHead, StoredRun, Site } from "@/core/experiment/types";
 import { TimestampReader } from "@/core/log/timestamp";
 import { isZone, localDay } from "@/core/log/zone";
 import type { ImportAsks } from "@/services/import/importRequest";

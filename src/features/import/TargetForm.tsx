@@ -1,8 +1,7 @@
 "use client";
 
-import type { ExperimentHead } from "@/core/experiment/types";
+import type { ExperimentHead, Site } from "@/core/experiment/types";
 import type { ChannelKind } from "@/core/log/channel";
-import type { Site } from "@/core/experiment/types";
 import { Choice } from "@/ui/Choice";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { QuantityField } from "@/ui/QuantityField";

@@ -1,7 +1,7 @@
 "use client";
 
 import { Download, Upload } from "lucide-react";
-import { useMemo, useState } from "react";
+import { useMemo, useState, type Dispatch, type SetStateAction } from "react";
 import { toast } from "@/ui/toast";
 import { coverOptics } from "@/core/optics/covers";
 import { materialsFromCsv, materialsToCsv, type MaterialProblem } from "@/core/materials/csv";
@@ -18,8 +18,6 @@ import { deleteMaterial, keepMaterials } from "./actions";
 import { MaterialEditor } from "./MaterialEditor";
 import { Select } from "@/ui/form/Select";
 import { Button } from "@/ui/Button";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
 
 /** Which part of the library is shown. */
 type Shown = MaterialGroup | "all" | "own";

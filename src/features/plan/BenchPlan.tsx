@@ -1,13 +1,12 @@
 "use client";
 
-import type { Obstacle } from "@/core/site/shade";
-import { linear } from "@/ui/scale";
+import { type Obstacle, direction, type Point } from "@/core/site/shade";
+import { linear, type Scale } from "@/ui/scale";
 import { Download } from "lucide-react";
 import { useRef } from "react";
 import { sunPosition } from "@/core/sun/position";
-import { direction, type Point } from "@/core/site/shade";
 import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
-import type { PlanView } from "@/services/plan/plan";
+import type { PlanView, PlanSpecimen } from "@/services/plan/plan";
 import { downloadSvg } from "@/ui/download";
 import { laneColor, laneShape } from "@/ui/LaneMark";
 import { askedOf, QuantityFields } from "@/ui/form/QuantityFields";
@@ -17,9 +16,7 @@ import { timeOfDay, dayText } from "@/words/times";
 import { areaThrough } from "@/ui/drawing";
 import { Head } from "@/ui/Head";
 import { Button } from "@/ui/Button";
-import type { Scale } from "@/ui/scale";
 import type { Station } from "@/core/plan/bench";
-import type { PlanSpecimen } from "@/services/plan/plan";
 
 const HEIGHT = 230;
 /** Obstacles nearer than this, m, are drawn. */

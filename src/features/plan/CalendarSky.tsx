@@ -1,9 +1,8 @@
 "use client";
 
-import type { PlanDay } from "@/core/plan/dayPlan";
+import type { PlanDay, DaySample } from "@/core/plan/dayPlan";
 import { shadeSpans, skyBands } from "@/ui/SunStrip";
 import { timeOfDay, dayText } from "@/words/times";
-import type { DaySample } from "@/core/plan/dayPlan";
 import type { Scale } from "@/ui/scale";
 
 export const ROW = 54;

@@ -126,7 +126,7 @@ function Block({
   tick: (line: string, on: boolean) => void;
 }) {
   return (
-    <section key={b.id} className="mt-3 break-inside-avoid" aria-label={b.title}>
+    <section className="mt-3 break-inside-avoid" aria-label={b.title}>
       <h2 className="flex flex-wrap items-baseline gap-x-3 border-b-[1.5px] border-ink pb-0.5 text-[15px] font-[650]">
         <span className="w-[104px] shrink-0 tabular-nums">
           {b.at ? `${timeOfDay(b.at.fromMs, zone)}–${timeOfDay(b.at.toMs, zone)}` : "before"}

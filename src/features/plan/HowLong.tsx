@@ -2,7 +2,7 @@
 
 import { useMemo } from "react";
 import { quantityText } from "@/core/quantity/format";
-import { displayUnit, fromSi } from "@/core/quantity/quantities";
+import { displayUnit, fromSi, type UnitSystem } from "@/core/quantity/quantities";
 import { PLACE_GROUPS, type PlaceGroup } from "@/core/plan/precision";
 import type { PlanPatch, PlanSettings } from "@/core/experiment/schema/plan";
 import type { PlanView } from "@/services/plan/plan";
@@ -13,7 +13,6 @@ import { adviceWords, SHORTER_WORDS } from "@/words/plan";
 import { STATED_FIELDS } from "@/core/experiment/settingFields";
 import { askedOf, QuantityFields } from "@/ui/form/QuantityFields";
 import type { Duration } from "@/core/plan/howLong";
-import type { UnitSystem } from "@/core/quantity/quantities";
 
 const GROUP_WORDS: Record<PlaceGroup, string> = {
   probe: "probes",

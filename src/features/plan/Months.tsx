@@ -3,8 +3,7 @@
 import Link from "next/link";
 import type { PlanView } from "@/services/plan/plan";
 import { MONTH_NAMES } from "@/words/plan";
-import { chancePercent } from "@/words/sources";
-import { percent } from "@/words/sources";
+import { chancePercent, percent } from "@/words/sources";
 import { Head } from "@/ui/Head";
 
 /** When in the year the days can be had: chance of a clear day, what one gives, and how long the calendar takes. */

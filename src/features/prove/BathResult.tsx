@@ -1,14 +1,13 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import type { BathOptions } from "@/core/calibration/bath";
+import type { BathOptions, BathResult } from "@/core/calibration/bath";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";
 import { usePreferences } from "@/ui/preferences";
 import { bathWarningWords } from "@/words/prove";
 import type { BathAnswer } from "./actions";
-import type { BathResult } from "@/core/calibration/bath";
 import type { UnitSystem } from "@/core/quantity/quantities";
 
 const TITLES = {

@@ -1,6 +1,6 @@
 "use client";
 
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction } from "react";
 import { bagFillFlow, bucketFlow, leakShare, smokeTransitFlow } from "@/core/flow/timedFlow";
 import { exact } from "@/core/uncertainty/uncertain";
 import { formatNumber, quantityText } from "@/core/quantity/format";
@@ -9,8 +9,6 @@ import type { ProveView } from "@/services/prove/prove";
 import { QuantityField } from "@/ui/QuantityField";
 import { UseFactor } from "./UseFactor";
 import { QuantityFields } from "@/ui/form/QuantityFields";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
 import type { UnitSystem } from "@/core/quantity/quantities";
 
 /** Bag, bucket, smoke: a known amount and a stopwatch. */

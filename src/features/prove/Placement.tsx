@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import type { DarkCheck } from "@/core/analysis/placement";
-import { airPath, opening } from "@/core/collector/design";
+import { airPath, opening, type Design } from "@/core/collector/design";
 import { quantityText } from "@/core/quantity/format";
 import type { ExperimentView } from "@/services/page/views";
 import type { ProveView } from "@/services/prove/prove";
@@ -12,7 +12,6 @@ import { layoutSection } from "@/ui/section/layout";
 import { SectionArt } from "@/ui/section/Section";
 import { Head } from "@/ui/Head";
 import type { UnitSystem } from "@/core/quantity/quantities";
-import type { Design } from "@/core/collector/design";
 
 function placementWords(d: DarkCheck): string {
   if (d.beyondLimits)

@@ -1,7 +1,7 @@
 "use client";
 
 import { withView } from "@/features/experiment/withView";
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction } from "react";
 import { toast } from "@/ui/toast";
 import { quantityText } from "@/core/quantity/format";
 import { expanded } from "@/core/uncertainty/coverage";
@@ -26,8 +26,6 @@ import { matchedProbes, rememberedProbes, rememberProbes } from "./probeLabels";
 import { Head } from "@/ui/Head";
 import { Button } from "@/ui/Button";
 import type { UnitSystem } from "@/core/quantity/quantities";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
 
 /** Are the instruments good enough for the question, which one to improve, and the calibrations that are laid over the runs. */
 export function Prove({ view, prove }: { view: ExperimentView; prove: ProveView }) {

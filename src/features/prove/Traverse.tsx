@@ -1,12 +1,13 @@
 "use client";
 
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction, type KeyboardEvent } from "react";
 import { toast } from "@/ui/toast";
 import {
   rectangularTraversePoints,
   roundTraversePoints,
   traverseMean,
   type TraverseResult,
+  type TraversePoint,
 } from "@/core/flow/traverse";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { formatNumber, quantityText } from "@/core/quantity/format";
@@ -19,12 +20,8 @@ import { applyFlowFactor } from "./actions";
 import { Select } from "@/ui/form/Select";
 import { QuantityFields } from "@/ui/form/QuantityFields";
 import { Button } from "@/ui/Button";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
 import type { FlowSetup } from "@/core/analysis/setup";
 import type { UnitSystem } from "@/core/quantity/quantities";
-import type { TraversePoint } from "@/core/flow/traverse";
-import type { KeyboardEvent } from "react";
 
 /** The duct drawn with the places to hold the probe; readings go in by keyboard alone: Enter takes you to the next place. */
 export function Traverse({ experimentId, prove }: { experimentId: number; prove: ProveView }) {

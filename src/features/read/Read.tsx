@@ -2,12 +2,12 @@
 
 import { withView } from "@/features/experiment/withView";
 import Link from "next/link";
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction } from "react";
 import { chooseRules } from "@/features/experiment/actions";
 import { ByMethods } from "@/features/experiment/ByMethods";
 import { CurveChart } from "@/features/experiment/CurveChart";
 import type { PredictedCurve } from "@/services/variant/variants";
-import type { ExperimentView } from "@/services/page/views";
+import type { ExperimentView, PointView, RunView } from "@/services/page/views";
 import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
@@ -24,11 +24,7 @@ import { Readings } from "./Readings";
 import { Residuals } from "./Residuals";
 import { Traces } from "./Traces";
 import { WindowTable } from "./WindowTable";
-import type { PointView } from "@/services/page/views";
 import type { CurveView } from "@/services/page/curveView";
-import type { RunView } from "@/services/page/views";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
 import type { ExperimentHead } from "@/core/experiment/types";
 
 /** The log with its windows and cleaning, the points and the fit. */

@@ -2,8 +2,7 @@
 
 import { useState } from "react";
 import { parseNumber } from "@/core/quantity/parseQuantity";
-import type { Climate } from "@/core/site/climate";
-import { clearShareOf } from "@/core/site/climate";
+import { type Climate, clearShareOf } from "@/core/site/climate";
 import type { Site } from "@/core/experiment/types";
 import { MONTH_NAMES } from "@/words/plan";
 import { percent } from "@/words/sources";

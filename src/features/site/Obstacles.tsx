@@ -1,7 +1,7 @@
 "use client";
 
 import { Download, Fence, TreeDeciduous } from "lucide-react";
-import { useRef, useState } from "react";
+import { useRef, useState, type Dispatch, type SetStateAction } from "react";
 import { obstacleProblems, type Obstacle } from "@/core/site/shade";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { downloadSvg } from "@/ui/download";
@@ -9,8 +9,6 @@ import { obstacleWords } from "@/words/plan";
 import { TextField } from "@/ui/form/fields";
 import { Head } from "@/ui/Head";
 import { Button } from "@/ui/Button";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
 
 const freshId = () => `o${Date.now().toString(36)}${Math.floor(Math.random() * 1e6).toString(36)}`;
 

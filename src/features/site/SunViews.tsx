@@ -2,7 +2,7 @@
 
 import { timeOfDay } from "@/words/times";
 import { ChevronLeft, ChevronRight } from "lucide-react";
-import { useMemo, useState } from "react";
+import { useMemo, useState, type Dispatch, type SetStateAction } from "react";
 import { localDay } from "@/core/log/zone";
 import type { Climate } from "@/core/site/climate";
 import { coneOutline, CONE, sunPaths } from "@/core/site/typical";
@@ -25,8 +25,6 @@ import { TextField } from "@/ui/form/fields";
 import { Select } from "@/ui/form/Select";
 import { Head } from "@/ui/Head";
 import { Button } from "@/ui/Button";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
 
 const SEASONS: { key: string; words: string; north: number[] }[] = [
   { key: "winter", words: "winter, November to February", north: [10, 11, 0, 1] },

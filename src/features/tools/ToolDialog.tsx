@@ -3,7 +3,7 @@
 import { X } from "lucide-react";
 import { usePathname } from "next/navigation";
 import { Dialog } from "radix-ui";
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction } from "react";
 import { toast } from "@/ui/toast";
 import { quickEfficiency, quickHeat, type QuickReading } from "@/core/analysis/quickReading";
 import { boilingPoint } from "@/core/calibration/twoPoint";
@@ -11,7 +11,7 @@ import { airDensity, cfmConstant, dewPoint, standardPressure } from "@/core/flui
 import { ductArea } from "@/core/flow/duct";
 import { quantityText } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
-import { QUANTITIES, fromSi, type QuantityId } from "@/core/quantity/quantities";
+import { QUANTITIES, fromSi, type QuantityId, type UnitSystem } from "@/core/quantity/quantities";
 import type { MonteCarloResult } from "@/core/uncertainty/monteCarlo";
 import { budget, measured, type Uncertain } from "@/core/uncertainty/uncertain";
 import { expanded } from "@/core/uncertainty/coverage";
@@ -28,9 +28,6 @@ import { Select } from "@/ui/form/Select";
 import { TextField } from "@/ui/form/fields";
 import { Head } from "@/ui/Head";
 import { Button } from "@/ui/Button";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
-import type { UnitSystem } from "@/core/quantity/quantities";
 
 /** A quick reading, units of the trade, duct, air and boiling point here. */
 export default function ToolDialog({ onClose }: { onClose: () => void }) {

@@ -1,6 +1,5 @@
 import type { Knex } from "knex";
-import type { ImportProblem } from "../../core/log/logData";
-import { columnUnit } from "../../core/log/logData";
+import { type ImportProblem, columnUnit } from "../../core/log/logData";
 import { toSi } from "../../core/quantity/quantities";
 import type { StoredChannel } from "../../core/experiment/types";
 import { channelRanges, type ChannelRange } from "../../data/reading/readings";

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { z } from "zod";
-import { bathOptionsSchema } from "../../core/experiment/schema/calibration";
+import { bathOptionsSchema, type StoredCalibration } from "../../core/experiment/schema/calibration";
 import { calibrateBath, type BathCalibration, type BathOptions, type BathResult } from "../../core/calibration/bath";
 import { CHANNEL_KINDS } from "../../core/log/channel";
 import type { LogSettings } from "../../core/log/logData";
@@ -8,7 +8,6 @@ import { isZone } from "../../core/log/zone";
 import { fromLimit } from "../../core/uncertainty/uncertain";
 import { findFile } from "../../data/file/files";
 import { insertCalibration } from "../../data/calibration/calibrations";
-import type { StoredCalibration } from "../../core/experiment/schema/calibration";
 import { inspectFile, type InspectProblem } from "../import/imports";
 import { readStoredLog } from "../import/storedLog";
 

@@ -1,12 +1,11 @@
 "use client";
 
 import { Chart as ChartJs } from "chart.js";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type RefObject } from "react";
 import { configuration, marked } from "./configuration";
 import { chartLabel, type ChartSpec } from "./model";
 import { picturesOf, type Pictures } from "./pictures";
 import { useDragLine } from "./useDragLine";
-import type { RefObject } from "react";
 
 const CURSOR_EVENT = "bravel-cursor";
 

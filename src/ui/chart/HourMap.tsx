@@ -1,10 +1,8 @@
 "use client";
 
 import { Download, Grid3x3, Table2 } from "lucide-react";
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction } from "react";
 import { downloadCsv } from "../download";
-import type { Dispatch } from "react";
-import type { SetStateAction } from "react";
 
 const LEFT = 34;
 const TOP = 16;

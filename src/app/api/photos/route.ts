@@ -1,7 +1,6 @@
 import { createHash } from "node:crypto";
-import { insertPhoto } from "@/services/variant/photos";
+import { insertPhoto, LARGEST_PHOTO, photoType } from "@/services/variant/photos";
 import { database } from "@/services/web/connection";
-import { LARGEST_PHOTO, photoType } from "@/services/variant/photos";
 
 const id = (text: string | null): number => (/^\d{1,9}$/.test(text ?? "") ? Number(text) : 0);
 

@@ -10,8 +10,8 @@ import {
   sheetFile,
   sheetNotes,
   sheetRequest,
+  type SheetDraft,
 } from "./sheetDraft";
-import type { SheetDraft } from "./sheetDraft";
 import { sheetResult } from "./sheetResult";
 import { nextRow } from "./Rows";
 import { newSheet } from "./useSheet";

@@ -1,8 +1,7 @@
-import { findPhoto } from "@/services/variant/photos";
+import { findPhoto, photoHeaders } from "@/services/variant/photos";
 import { database } from "@/services/web/connection";
 import { malformed, routeId } from "@/services/web/routeId";
 import { refusal } from "@/services/web/requestGuard";
-import { photoHeaders } from "@/services/variant/photos";
 
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const refused = refusal(request);
