@@ -37,7 +37,7 @@ export const SMALL_PUMP: Fan = {
   powerW: 9,
 };
 
-/** A new design of a form. */
+/** A new design of a form. @example presetDesign("flat").fluid // { kind: "air" } */
 export function presetDesign(form: AbsorberForm): Design {
   const { start, carries } = FORMS[form];
   const { material, thicknessM, coating } = start.absorber;

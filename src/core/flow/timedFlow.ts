@@ -4,14 +4,14 @@ const positive = (value: number, what: string) => {
   if (!(value > 0 && Number.isFinite(value))) throw new RangeError(`${what} is positive`);
 };
 
-/** Volume flow, m³/s, from the time a bag of known volume takes to fill. The bag must lie slack: back pressure slows the fan. */
+/** Volume flow, m³/s, from the time a bag of known volume takes to fill. The bag must lie slack: back pressure slows the fan. @example bagFillFlow(0.1, 3) // 0.033 */
 export function bagFillFlow(volumeM3: number, seconds: number): number {
   positive(volumeM3, "a bag's volume");
   positive(seconds, "the time to fill it");
   return volumeM3 / seconds;
 }
 
-/** Mass flow, kg/s, from the mass caught in a bucket in a time. Weighing needs no density. */
+/** Mass flow, kg/s, from the mass caught in a bucket in a time. Weighing needs no density. @example bucketFlow(10, 120) // 0.0833 */
 export function bucketFlow(massKg: number, seconds: number): number {
   positive(massKg, "the mass caught");
   positive(seconds, "the time to catch it");

@@ -16,7 +16,11 @@ export interface TraversePoint {
   yM: number;
 }
 
-/** Where to hold the probe along one diameter of a round duct. @param points 4, 6 or 10 */
+/**
+ * Where to hold the probe along one diameter of a round duct.
+ * @param points 4, 6 or 10
+ * @example roundTraversePoints(0.1, 4).map((p) => p.xM) // [0.0043, 0.029, 0.071, 0.0957]
+ */
 export function roundTraversePoints(diameterM: number, points: 4 | 6 | 10 = 6): TraversePoint[] {
   if (!(diameterM > 0)) throw new RangeError("a duct's size is positive");
   return LOG_LINEAR[points].map((share) => ({ xM: share * diameterM, yM: 0 }));

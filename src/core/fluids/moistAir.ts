@@ -63,7 +63,7 @@ export function vapourMoleFraction({ temperatureC: t, pressurePa: p, relativeHum
  * Stated for 15 to 27 °C. Down to −30 and up to 90 °C its compressibility correction stays below
  * 0.12 %, so the error there is well below the 0.1 % claimed here.
  *
- * @example airDensity({ temperatureC: 20, pressurePa: 101325, relativeHumidity: 0 }) // 1.2045 (1.2041 without CO₂ correction)
+ * @example airDensity({ temperatureC: 20, pressurePa: 101325, relativeHumidity: 0 }) // 1.2046
  */
 export function airDensity(state: AirState): number {
   const { temperatureC: t, pressurePa: p } = state;
@@ -132,7 +132,7 @@ const CFM = 0.3048 ** 3 / 60;
  * The trade's constant in Q = c·CFM·ΔT(°F), BTU/(h·CFM·°F), for air as it is at the flow meter; ρ·cp in other units. The usual
  * 1.08 is that of 0.075 lb/ft³ and 0.24 BTU/(lb·°F): dry air of 21 °C at sea level.
  *
- * @example cfmConstant({ temperatureC: 40, pressurePa: 88600, relativeHumidity: 0.2 }) // 0.88
+ * @example cfmConstant({ temperatureC: 40, pressurePa: 88600, relativeHumidity: 0.2 }) // 0.89
  */
 export const cfmConstant = (state: AirState): number =>
   (airDensity(state) * airSpecificHeat(state) * CFM * (5 / 9)) / BTU_PER_HOUR;

@@ -1,7 +1,7 @@
 /**
  * Density of water, kg/m³, at 0 to 100 °C and atmospheric pressure (Kell 1975, eq. 16; within 0.01 %).
  *
- * @example waterDensity(25) // 997.05
+ * @example waterDensity(25) // 997.04
  */
 export function waterDensity(t: number): number {
   if (!(t >= -5 && t <= 110)) throw new RangeError("water temperature outside −5 to 110 °C");

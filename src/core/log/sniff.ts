@@ -95,6 +95,7 @@ export function tokenise(text: string, delimiter: Delimiter): string[][] {
  * @param head decoded start of the file; the last line may be cut off
  * @param options.delimiter overrules the guess
  * @param options.whole the head is the whole file
+ * @example sniffLog("Time;T in (C)\n2026-10-05 10:00;14.2\n2026-10-05 10:01;14.3\n", { whole: true }).ok // true
  */
 export function sniffLog(head: string, options: { whole: boolean; delimiter?: Delimiter }): SniffResult {
   const text = head.replace(/^\uFEFF/, "");

@@ -50,7 +50,7 @@ function computeOffset(utcMs: number, zone: string): number {
   return wall - Math.floor(utcMs / 1000) * 1000;
 }
 
-/** Offset of the zone from UTC at an instant, ms (east positive). Throws RangeError for an unknown zone. */
+/** Offset of the zone from UTC at an instant, ms (east positive). Throws RangeError for an unknown zone. @example zoneOffset(Date.UTC(2026, 6, 1), "Europe/Zurich") // 7200000 */
 export function zoneOffset(utcMs: number, zone: string): number {
   const fixed = FIXED.exec(zone);
   if (fixed) {
@@ -86,7 +86,7 @@ export function startOfDay(utcMs: number, zone: string): number {
   return midnight.kind === "repeated" ? midnight.utcMs[0] : utcMs - (wall % DAY) + HOUR;
 }
 
-/** Calendar day in the zone, `2026-10-06`. */
+/** Calendar day in the zone. @example localDay(Date.UTC(2026, 9, 5, 23), "Europe/Zurich") // "2026-10-06" */
 export const localDay = (utcMs: number, zone: string): string =>
   new Date(toWall(utcMs, zone)).toISOString().slice(0, 10);
 

@@ -52,6 +52,7 @@ export interface FormattedQuantity {
  * An SI figure as a person reads it: digits follow from the expanded uncertainty
  * when there is one, else from `figures` significant figures.
  * Efficiencies (fractions) print in per cent. Range: any finite value.
+ * @example formatQuantity(381.4, "heatFlux", { expanded: 32 }) // { value: "381", plusMinus: "32", unit: "W/m²" }
  */
 export function formatQuantity(
   si: number,

@@ -26,7 +26,7 @@ export interface Plane {
   azimuth: number;
 }
 
-/** Sun at an instant (Meeus ch. 25 through suncalc, within about 0.01° where it stands above 1°; nearer the horizon refraction alone varies by more). @param timeMs UTC, milliseconds since 1970 */
+/** Sun at an instant (Meeus ch. 25 through suncalc, within about 0.01° where it stands above 1°; nearer the horizon refraction alone varies by more). @param timeMs UTC, milliseconds since 1970 @example sunPosition(Date.UTC(2026, 5, 21, 11), { latitude: 46.3, longitude: 9 }) // { azimuth: 165.0, altitude: 66.6 } */
 export function sunPosition(timeMs: number, place: Pick<Place, "latitude" | "longitude">): SunPosition {
   return getPosition(new Date(timeMs), place.latitude, place.longitude);
 }

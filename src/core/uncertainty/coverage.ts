@@ -4,7 +4,7 @@ import { budget, effectiveDof, standardUncertainty, type BudgetLine, type Measur
 /** As good as infinite: Student's t is normal to nine digits. */
 const MOST_DOF = 1e9;
 
-/** Two-sided coverage factor: Student's t, degrees of freedom truncated down (GUM G.4.1); 1.96 for infinite. */
+/** Two-sided coverage factor: Student's t, degrees of freedom truncated down (GUM G.4.1); 1.96 for infinite. @example coverageFactor(4) // 2.776 */
 export function coverageFactor(dof: number, probability = 0.95): number {
   const upper = 1 - (1 - probability) / 2;
   // The library's quantile is 0 from 1e18 on: a source that is nearly nothing makes so many, and its figure would look exact.
