@@ -37,7 +37,6 @@ class Written {
 }
 
 const evaluated = (text: string, scope: Record<string, unknown>): unknown =>
-  // eslint-disable-next-line @typescript-eslint/no-implied-eval, no-new-func -- our own docstrings
   (new Function(...Object.keys(scope), `return (${text});`) as (...values: unknown[]) => unknown)(
     ...Object.values(scope),
   );
@@ -61,8 +60,8 @@ function agree(found: unknown, expected: unknown, at: string): void {
 }
 
 test.each(EXAMPLES)("$file: $call", async ({ file, call, answer }) => {
-  const module = (await import(join(ROOT, file))) as Record<string, unknown>;
-  agree(await evaluated(call, module), expectedOf(answer), call);
+  const exported = (await import(join(ROOT, file))) as Record<string, unknown>;
+  agree(await evaluated(call, exported), expectedOf(answer), call);
 });
 
 test("a wrong answer is noticed", () => {
