@@ -1,4 +1,5 @@
 import { readSerialLine, type LineFormat } from "@/core/ingest/serialLine";
+import { Outbox } from "@/ui/outbox";
 import { SaidError } from "@/ui/said";
 
 /** What is used of the browser's serial port. */
@@ -13,57 +14,45 @@ interface StampedFrame {
   values: Record<string, number>;
 }
 
-const STORE = "bravel-serial-waiting";
 const BATCH = 500;
 /** Frames kept without a link: a day of one a second is more than a browser's store holds, so the oldest go. */
 const MOST_WAITING = 20_000;
 
-const kept = (): StampedFrame[] => {
-  try {
-    return JSON.parse(localStorage.getItem(STORE) ?? "[]") as StampedFrame[];
-  } catch {
-    return [];
-  }
-};
+const frames = new Outbox<StampedFrame>("bravel-serial-waiting", MOST_WAITING);
+export const framesWaiting = (): number => frames.waiting().length;
+export const putFrame = (frame: StampedFrame): void => frames.put(frame);
 
-/** Frames on their way: kept in the browser until they are acknowledged, sent in order. */
-export class SerialOutbox {
-  private waiting: StampedFrame[] = kept();
-  private sending = false;
+/** What waits behind a batch that has arrived; meanwhile the oldest of it may have gone. */
+function behind(list: readonly StampedFrame[], batch: readonly StampedFrame[]): StampedFrame[] {
+  const last = batch[batch.length - 1].time;
+  const from = list.findIndex((frame, i) => i >= batch.length || frame.time > last);
+  return from < 0 ? [] : list.slice(from);
+}
 
-  constructor(private readonly token: () => string | null) {}
-
-  get count(): number {
-    return this.waiting.length;
-  }
-
-  add(frame: StampedFrame): void {
-    this.waiting.push(frame);
-    if (this.waiting.length > MOST_WAITING) this.waiting.splice(0, this.waiting.length - MOST_WAITING);
-    localStorage.setItem(STORE, JSON.stringify(this.waiting));
-  }
-
-  /** @returns what was left out, in words; null when all was kept or nothing could be sent */
-  async send(): Promise<string | null> {
-    const token = this.token();
-    if (this.sending || !token || !this.waiting.length) return null;
-    this.sending = true;
-    try {
-      const batch = this.waiting.slice(0, BATCH);
-      const response = await fetch("/api/readings", {
+/**
+ * Sends the frames that wait, in order, until they are acknowledged.
+ * @returns what was left out, in words; null when all was kept or nothing could be sent
+ */
+export async function sendFrames(token: string | null): Promise<string | null> {
+  if (!token) return null;
+  let left: string | null = null;
+  await frames.send(
+    (list) => list.slice(0, BATCH),
+    (batch) =>
+      fetch("/api/readings", {
         method: "POST",
         headers: { authorization: `Bearer ${token}`, "content-type": "application/json" },
         body: JSON.stringify({ frames: batch }),
-      }).catch(() => null);
-      if (!response || (response.status !== 200 && response.status !== 422)) return null;
-      this.waiting.splice(0, batch.length);
-      localStorage.setItem(STORE, JSON.stringify(this.waiting));
+      }),
+    async (batch, response) => {
+      if (response.status !== 200 && response.status !== 422) return false;
       const { rejected } = (await response.json()) as { rejected: { at?: string; why: string }[] };
-      return rejected.length ? `${rejected[0].at ?? "a line"}: ${rejected[0].why}` : null;
-    } finally {
-      this.sending = false;
-    }
-  }
+      frames.keep(behind(frames.waiting(), batch));
+      if (rejected.length) left = `${rejected[0].at ?? "a line"}: ${rejected[0].why}`;
+      return true;
+    },
+  );
+  return left;
 }
 
 /** Lines of a port, until it is closed or pulled out. The first is thrown away: nobody knows where it began. */

@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from "react";
 import { guessLineFormat, type LineFormat } from "@/core/ingest/serialLine";
 import { addDevice } from "./actions";
-import { frameOf, readLines, SerialOutbox, type SerialPortLike } from "./serial";
+import { frameOf, framesWaiting, putFrame, readLines, sendFrames, type SerialPortLike } from "./serial";
 import { SaidError, saidOf } from "@/ui/said";
 
 const TOKEN = "bravel-serial-token";
@@ -47,7 +47,6 @@ export function useSerial(): Serial {
   const [fault, setFault] = useState<string | null>(null);
   const current = useRef<LineFormat | null>(null);
   const abort = useRef<AbortController | null>(null);
-  const outbox = useRef<SerialOutbox | null>(null);
   useEffect(() => {
     // What the browser has and keeps is known only in the browser.
     const start = setTimeout(() => {
@@ -55,11 +54,10 @@ export function useSerial(): Serial {
       current.current = keptFormat();
       keepFormat(current.current);
     }, 0);
-    outbox.current = new SerialOutbox(() => localStorage.getItem(TOKEN));
     const timer = setInterval(async () => {
-      const left = await outbox.current!.send();
+      const left = await sendFrames(localStorage.getItem(TOKEN));
       if (left) setFault(left);
-      setWaiting(outbox.current!.count);
+      setWaiting(framesWaiting());
     }, 1000);
     return () => {
       clearTimeout(start);
@@ -78,7 +76,7 @@ export function useSerial(): Serial {
     const frame = frameOf(line, current.current, Date.now());
     if (typeof frame === "string") return setFault(frame);
     setFault(null);
-    outbox.current!.add(frame);
+    putFrame(frame);
   };
   const connect = async (baudRate: number) => {
     const port = await api()!.requestPort();

@@ -1,4 +1,5 @@
 import type { EventInput } from "@/core/experiment/schema/event";
+import { mayAnswerOtherwise, Outbox } from "@/ui/outbox";
 
 /** An event that was pressed and has not been answered yet. */
 export interface Waiting {
@@ -9,68 +10,32 @@ export interface Waiting {
   refused?: string;
 }
 
-const STORE = "bravel-outbox";
+const events = new Outbox<Waiting>("bravel-outbox");
+const without = (key: string) => events.waiting().filter((w) => w.event.key !== key);
 
-export function waiting(): Waiting[] {
-  try {
-    return JSON.parse(localStorage.getItem(STORE) ?? "[]") as Waiting[];
-  } catch {
-    return [];
-  }
-}
-
-const CHANGED = "bravel-outbox-changed";
-
-function keep(list: readonly Waiting[]): void {
-  localStorage.setItem(STORE, JSON.stringify(list));
-  window.dispatchEvent(new Event(CHANGED));
-}
-
-/** Calls back whenever something is put in or gone, here or in another tab. */
-export function onOutbox(listen: () => void): () => void {
-  window.addEventListener(CHANGED, listen);
-  window.addEventListener("storage", listen);
-  return () => {
-    window.removeEventListener(CHANGED, listen);
-    window.removeEventListener("storage", listen);
-  };
-}
-
-/** Puts an event down before it is sent: pressed without a link, or with a page closed at once, it is not lost. */
-export function put(entry: Waiting): void {
-  keep([...waiting(), entry]);
-}
-
-export function takeAway(key: string): void {
-  keep(waiting().filter((w) => w.event.key !== key));
-}
-
-let sending = false;
+export const waiting = (): Waiting[] => events.waiting();
+export const onOutbox = (listen: () => void) => events.onChange(listen);
+export const put = (entry: Waiting): void => events.put(entry);
+export const takeAway = (key: string): void => events.keep(without(key));
 
 /** Sends what waits, in the order in which it was pressed; stops at the first that no answer comes to. */
-export async function sendWaiting(): Promise<void> {
-  if (sending) return;
-  sending = true;
-  try {
-    for (const entry of waiting().filter((w) => !w.refused)) {
-      const response = await fetch(`/api/experiments/${entry.experimentId}/runs/${entry.runId}/events`, {
+export const sendWaiting = (): Promise<void> =>
+  events.send(
+    (list) => list.filter((w) => !w.refused).slice(0, 1),
+    ([{ experimentId, runId, event }]) =>
+      fetch(`/api/experiments/${experimentId}/runs/${runId}/events`, {
         method: "POST",
         headers: { "content-type": "application/json" },
-        body: JSON.stringify(entry.event),
-      }).catch(() => null);
-      // No answer, or an answer that may be another one later: it waits.
-      if (!response || response.status >= 500 || response.status === 429) return;
-      if (response.ok) takeAway(entry.event.key);
+        body: JSON.stringify(event),
+      }),
+    async ([{ event }], response) => {
+      if (mayAnswerOtherwise(response)) return false;
+      if (response.ok) takeAway(event.key);
       else {
         const { error } = (await response.json().catch(() => ({}))) as { error?: string };
-        keep(
-          waiting().map((w) =>
-            w.event.key === entry.event.key ? { ...w, refused: error ?? `refused (${response.status})` } : w,
-          ),
-        );
+        const refused = error ?? `refused (${response.status})`;
+        events.keep(events.waiting().map((w) => (w.event.key === event.key ? { ...w, refused } : w)));
       }
-    }
-  } finally {
-    sending = false;
-  }
-}
+      return true;
+    },
+  );
