@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import { cruise, type ICruiseResult } from "dependency-cruiser";
 
 /**
@@ -23,6 +24,28 @@ const forbidden = Object.entries(LAYERS).map(([layer, allowed]) => ({
   from: { path: `^src/${layer}/`, pathNot: "\\.test\\.tsx?$" },
   to: { path: "^src/", pathNot: `^src/(?:${allowed.join("|")})/` },
 }));
+
+/** The picture of the floors says what the rules say. */
+function drawnOtherwise(): string[] {
+  const drawn = new Map(
+    [...readFileSync("docs/architecture.md", "utf8").matchAll(/^ {2}(\w+) --> ([\w &]+)$/gm)].map(([, from, to]) => [
+      from,
+      to.split(" & ").sort().join(),
+    ]),
+  );
+  return Object.entries(LAYERS)
+    .map(([layer, may]): [string, string] => [
+      layer,
+      may
+        .filter((l) => l !== layer)
+        .sort()
+        .join(),
+    ])
+    .filter(([layer, may]) => (drawn.get(layer) ?? "") !== may)
+    .map(
+      ([layer, may]) => `docs/architecture.md draws ${layer} → ${drawn.get(layer) ?? "nothing"}; the rule is ${may}`,
+    );
+}
 
 const result = await cruise(
   ["src", "demo"],
@@ -83,7 +106,9 @@ const folders = await cruise(
 
 const found = [result, folders].map((r) => (r.output as ICruiseResult).summary);
 for (const v of found.flatMap((s) => s.violations)) console.error(`${v.from} → ${v.to}: ${v.rule.name}`);
-const errors = found.reduce((s, f) => s + f.error, 0);
+const drawn = drawnOtherwise();
+for (const line of drawn) console.error(line);
+const errors = found.reduce((s, f) => s + f.error, drawn.length);
 console.log(
   `${found[0].totalCruised} modules, ${found[0].totalDependenciesCruised} imports, ${errors} against the rules`,
 );
