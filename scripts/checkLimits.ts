@@ -50,7 +50,7 @@ const counts: Record<string, number> = Object.fromEntries(
 /** How many there may be, and why there are any. */
 const ceilings = JSON.parse(readFileSync(CEILINGS, "utf8")) as Record<string, { most: number; why: string }>;
 if (process.argv.includes("--keep")) {
-  for (const [rule, most] of Object.entries(counts)) ceilings[rule] = { why: "", ...ceilings[rule], most };
+  for (const [rule, most] of Object.entries(counts)) ceilings[rule] = { why: ceilings[rule]?.why ?? "", most };
   writeFileSync(CEILINGS, `${JSON.stringify(ceilings, null, 2)}\n`);
 }
 if (process.argv.includes("--list")) for (const f of found) console.log(`${f.where} ${f.message}`);
