@@ -26,7 +26,7 @@ interface Count {
 /** The demo world, loaded once: tests that need it take a copy. */
 const DEMO = "demo";
 /** Browser test files side by side, each row with a server and a database of its own: half of the time a page waits. */
-const ROWS = 3;
+const ROWS = 2;
 
 const npx = (...args: string[]) => run("npx", ["--no-install", ...args], { quiet: true });
 const JEST_REPORT = ".bravel/test/jest.json";

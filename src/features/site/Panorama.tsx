@@ -59,12 +59,12 @@ export function Panorama({
             className="relative cursor-crosshair border border-ink"
             tabIndex={0}
             role="application"
-            aria-label={`Panorama panorama.photo, ${panorama.mode === "mark" ? "setting marks" : "tracing the skyline"}: arrow keys move the panorama.cross, Enter sets a point, Backspace takes the last away`}
+            aria-label={`Panorama photo, ${panorama.mode === "mark" ? "setting marks" : "tracing the skyline"}: arrow keys move the cross, Enter sets a point, Backspace takes the last away`}
             onClick={panorama.onClick}
             onKeyDown={panorama.onKeyDown}
           >
             {/* A local picture: the server never sees it. */}
-            {/* eslint-disable-next-line @next/next/no-img-element -- a panorama.photo of the device, never on a server */}
+            {/* eslint-disable-next-line @next/next/no-img-element -- a photo of the device, never on a server */}
             <img src={panorama.photo.url} alt="Your panorama" className="block w-full" />
             <Over photo={panorama.photo} panorama={panorama} />
           </div>
@@ -86,8 +86,8 @@ export function Panorama({
           <Steps panorama={panorama} />
           {panorama.fit && panorama.fit.misfit > 1.5 && (
             <p role="alert" className="text-doubt">
-              The panorama.marks disagree by {panorama.fit.misfit.toFixed(1)}°: check their azimuths, or take
-              panorama.marks nearer to what you panorama.trace.
+              The marks disagree by {panorama.fit.misfit.toFixed(1)}°: check their azimuths, or take marks nearer to
+              what you trace.
             </p>
           )}
         </>
