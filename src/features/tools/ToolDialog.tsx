@@ -23,7 +23,7 @@ import { parsedProblem } from "@/words/quantity";
 import { percent, sourceGroupWords } from "@/words/sources";
 import { collectorWorker } from "@/workers/collector";
 import { keepSpot, loadSpots } from "./actions";
-import { QuantityFields } from "@/ui/form/QuantityFields";
+import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { Select } from "@/ui/form/Select";
 import { TextField } from "@/ui/form/fields";
 import { Head } from "@/ui/Head";
@@ -175,6 +175,23 @@ function QuickHeat({
   );
 }
 
+interface Lit {
+  areaM2: number | null;
+  irradianceWm2: number | null;
+}
+const LIT: Asked<Lit>[] = [
+  { key: "areaM2", label: "Area", quantity: "area", min: 0.01, max: 200, hint: "for heat per area", empty: true },
+  {
+    key: "irradianceWm2",
+    label: "Sun on it",
+    quantity: "irradiance",
+    min: 50,
+    max: 1450,
+    hint: "± 5 %, for efficiency",
+    empty: true,
+  },
+];
+
 function QuickFields({
   r,
   set,
@@ -218,26 +235,7 @@ function QuickFields({
         onChange={(volumeM3S) => set({ volumeM3S, speedMs: r.speedMs || 1 })}
         onClear={() => set({ volumeM3S: null })}
       />
-      <QuantityField
-        label="Area"
-        quantity="area"
-        si={lit.areaM2}
-        min={0.01}
-        max={200}
-        hint="for heat per area"
-        onChange={(areaM2) => setLit({ ...lit, areaM2 })}
-        onClear={() => setLit({ ...lit, areaM2: null })}
-      />
-      <QuantityField
-        label="Sun on it"
-        quantity="irradiance"
-        si={lit.irradianceWm2}
-        min={50}
-        max={1450}
-        hint="± 5 %, for efficiency"
-        onChange={(irradianceWm2) => setLit({ ...lit, irradianceWm2 })}
-        onClear={() => setLit({ ...lit, irradianceWm2: null })}
-      />
+      <QuantityFields<Lit> of={LIT} value={lit} set={(part) => setLit({ ...lit, ...part })} />
       <QuantityFields
         of={[
           { key: "diameterM", label: "Duct diameter", quantity: "smallLength", min: 0.01, max: 2 },
