@@ -9,7 +9,7 @@ import { judgeReduction, testedReduction } from "../src/core/judge/judgeReductio
 import { CORRUGATED, simulateBench } from "../src/core/rig/bench";
 import { compiled } from "./compiled";
 import { importBench } from "./import";
-import { median, report } from "./report";
+import { median, report, timesAsLong } from "./report";
 import { testSettings } from "../scripts/testing/bench";
 
 /**
@@ -50,11 +50,12 @@ async function analysisBench(): Promise<void> {
   });
   const [run] = simulateBench(plan(10, 7));
   const settings = testSettings;
-  const pass = await median(15, () => {
+  const onePass = () => {
     let sum = 0;
     for (const c of run.channels) for (let i = 0; i < c.values.length; i++) sum += c.values[i] * c.times[i];
     return sum;
-  });
+  };
+  const pass = await median(15, onePass);
   const assembled = assembleRun(run.channels);
   const input = wholeRun(run.setup, assembled);
   const ground = groundOf(input);
@@ -65,7 +66,7 @@ async function analysisBench(): Promise<void> {
   console.log(
     `a week of 8 lanes at 10 s: ${cells.toLocaleString("en")} readings, ${reduction.points.length} points; one plain pass ${pass.toFixed(1)} ms`,
   );
-  const over = async (work: () => unknown) => (await median(9, work)) / pass;
+  const over = (work: () => unknown) => timesAsLong(15, work, onePass);
   report("cleaning and common clock ÷ one plain pass", await over(() => assembleRun(run.channels)));
   report("heat by the hour, placement, what is impossible ÷ one plain pass", await over(() => groundOf(input)));
   report("windows, points and curves ÷ one plain pass", await over(reduced), 15);

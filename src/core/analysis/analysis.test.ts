@@ -1,4 +1,5 @@
-import { standardRules, backyardRules, findSteadyWindows, recheck, type SteadySignals } from "../log/windows";
+import { type SteadySignals } from "../log/searched";
+import { standardRules, backyardRules, findSteadyWindows, recheck } from "../log/windows";
 import { CORRUGATED, simulateBench } from "../rig/bench";
 import { simulateRig, steadyHeat, trueCurve } from "../rig/simulate";
 import { figureBudget } from "../uncertainty/coverage";

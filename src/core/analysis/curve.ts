@@ -1,9 +1,10 @@
 import { Matrix } from "ml-matrix";
 import { combine, withSource, type Uncertain } from "../uncertainty/uncertain";
 import { coverageFactor } from "../uncertainty/coverage";
-import { onlyParts, type EfficiencyPoint } from "./points";
+import { Ledger, Sums, type Entry } from "../uncertainty/ledger";
+import { RANDOM_KINDS, type EfficiencyPoint } from "./points";
 import { lackOfFit, type LackOfFit } from "./lackOfFit";
-import { heldBefore, weightedFit } from "./prior";
+import { heldBefore, weightedFit, type WeightedFit } from "./prior";
 import { claimOf, dayAnalysis, groupBy, withClaimed, type Claim } from "./scatter";
 
 /** η = η0·K − a1·x − a2·G·x² − a5·(dTout/dt)/G (the steady-state terms of ISO 9806:2017 with the storage term of its quasi-dynamic method), with coefficients that remember their sources. */
@@ -104,15 +105,24 @@ export function fitCurve(points: readonly EfficiencyPoint[], options: FitOptions
 }
 
 /** As `fitCurve`, whose coefficients are followed to their sources when they are asked for. */
-export function draftCurve(points: readonly EfficiencyPoint[], options: FitOptions): DraftFit {
+export const draftCurve = (points: readonly EfficiencyPoint[], options: FitOptions): DraftFit =>
+  curveDrafter(points)(options);
+
+/** Drafts of a lane's curve by several options: what the points alone say is worked out once. */
+export function curveDrafter(points: readonly EfficiencyPoint[]): (options: FitOptions) => DraftFit {
+  let lane: FittedLane | null = null;
+  return (options) => draftOf(points, () => (lane ??= fittedLane(points)), options);
+}
+
+function draftOf(points: readonly EfficiencyPoint[], fittedLane: () => FittedLane, options: FitOptions): DraftFit {
   const lane = points[0]?.lane ?? "";
   if (points.length < NEEDED)
     return { ok: false, failure: { kind: "tooFewPoints", lane, points: points.length, needed: NEEDED } };
   const x = points.map((p) => p.reducedTemperature.value);
   const xRange: [number, number] = [Math.min(...x), Math.max(...x)];
   if (xRange[1] - xRange[0] < NARROW) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
-  const noises = points.map((pt) => claimOf(pt.efficiency));
-  let best = estimate(points, noises, ["eta0", "a1"], options.shared);
+  const of = fittedLane();
+  let best = estimate(of, ["eta0", "a1"], options.shared);
   if (!best) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
   if (best.beta[1] < 0) return { ok: false, failure: { kind: "noLoss", lane } };
   const wanted: Term[] = [
@@ -121,7 +131,7 @@ export function draftCurve(points: readonly EfficiencyPoint[], options: FitOptio
     ...(windTells(points) ? ["windLoss" as const, "windLight" as const] : []),
   ];
   for (const term of wanted) {
-    const more: Estimate | null = estimate(points, noises, [...best.terms, term], options.shared);
+    const more: Estimate | null = estimate(of, [...best.terms, term], options.shared);
     if (!more) continue;
     const last = more.beta.length - 1;
     const se = Math.sqrt(more.scatter.reduce((sum, part) => sum + part.covariance.get(last, last), 0));
@@ -229,44 +239,70 @@ function windowScatter(
   return { from: "own", variances: alike(windowVariance), dof: seen.dof };
 }
 
-/** null when the points cannot tell the terms apart (all drift alike, one temperature a place). */
-function estimate(
-  points: readonly EfficiencyPoint[],
-  noises: readonly Claim[],
-  terms: Term[],
-  shared: SharedScatter | undefined,
-): Estimate | null {
-  const n = points.length;
+/** A lane's points, and what of a fit depends on them and its terms alone. */
+interface FittedLane {
+  points: readonly EfficiencyPoint[];
+  noises: readonly Claim[];
+  weight: readonly number[];
+  stations: readonly number[];
+  days: ReadonlyMap<string, number[]>;
+  /** null when the points cannot tell the terms apart. */
+  solved: (terms: readonly Term[]) => SolvedTerms | null;
+}
+
+interface SolvedTerms extends WeightedFit {
+  rows: number[][];
+  /** Takes the intercepts' mean. */
+  T: Matrix;
+  /** T·hat of the fit. */
+  meanHat: Matrix;
+  parts: ReturnType<typeof dayAnalysis>;
+}
+
+function fittedLane(points: readonly EfficiencyPoint[]): FittedLane {
   const stations = [...new Set(points.map((pt) => pt.station))];
+  const noises = points.map((pt) => claimOf(pt.efficiency));
   const random = noises.map((noise) => Math.sqrt(noise.variance));
   // A window that claims to be far better than its fellows is luck, not knowledge.
-  const floor = 0.3 * [...random].sort((a, b) => a - b)[n >> 1] || 1e-4;
+  const floor = 0.3 * [...random].sort((a, b) => a - b)[points.length >> 1] || 1e-4;
   const weight = random.map((u) => 1 / Math.max(u, floor) ** 2);
-  const rows = points.map((pt) => designRow(pt, terms, stations, meanWind(points)));
-  const held = terms.includes("a5") ? heldBefore(points, stations.length + terms.indexOf("a5") - 1) : null;
-  const solved = weightedFit(
-    rows,
-    points.map((pt) => pt.efficiency.value),
-    weight,
-    held,
-  );
-  if (!solved) return null;
-  const { full, fitted, residuals, dof, reducedChiSquare } = solved;
-  const T = meanIntercept(stations.length, terms.length - 1);
-  const hat = T.mmul(solved.hat);
-
+  const efficiencies = points.map((pt) => pt.efficiency.value);
+  const windMs = meanWind(points);
   const days = groupBy(points.map((pt) => pt.day));
-  const parts = dayAnalysis(residuals, days, fitted);
+  const solve = (terms: readonly Term[]): SolvedTerms | null => {
+    const rows = points.map((pt) => designRow(pt, terms, stations, windMs));
+    const held = terms.includes("a5") ? heldBefore(points, stations.length + terms.indexOf("a5") - 1) : null;
+    const fit = weightedFit(rows, efficiencies, weight, held);
+    if (!fit) return null;
+    const T = meanIntercept(stations.length, terms.length - 1);
+    return { ...fit, rows, T, meanHat: T.mmul(fit.hat), parts: dayAnalysis(fit.residuals, days, fit.fitted) };
+  };
+  const known = new Map<string, SolvedTerms | null>();
+  const solved = (terms: readonly Term[]) => {
+    const key = terms.join();
+    if (!known.has(key)) known.set(key, solve(terms));
+    return known.get(key)!;
+  };
+  return { points, noises, weight, stations, days, solved };
+}
+
+/** null when the points cannot tell the terms apart (all drift alike, one temperature a place). */
+function estimate(lane: FittedLane, terms: Term[], shared: SharedScatter | undefined): Estimate | null {
+  const { points, noises, weight, stations, days } = lane;
+  const n = points.length;
+  const solved = lane.solved(terms);
+  if (!solved) return null;
+  const { T, meanHat, rows, parts, full, residuals, dof, reducedChiSquare } = solved;
   const used = windowScatter(parts, { reducedChiSquare, dof, noises, weight }, shared);
-  const across = hat.transpose();
+  const across = meanHat.transpose();
   const scatter: Estimate["scatter"] = [
-    { label: "window", covariance: byColumn(hat, used.variances).mmul(across), dof: used.dof },
+    { label: "window", covariance: byColumn(meanHat, used.variances).mmul(across), dof: used.dof },
     ...(solved.pull ? [pulled(T.mmul(Matrix.columnVector(solved.pull)))] : []),
     ...(parts.daysDiffer
       ? [
           {
             label: "day" as const,
-            covariance: hat.mmul(dayMatrix(n, days, parts.dayVariance)).mmul(across),
+            covariance: meanHat.mmul(dayMatrix(n, days, parts.dayVariance)).mmul(across),
             dof: Math.max(1, days.size - stations.length),
           },
         ]
@@ -275,7 +311,7 @@ function estimate(
   return {
     terms,
     beta: T.mmul(Matrix.columnVector(full)).to1DArray(),
-    hat,
+    hat: meanHat,
     scatter,
     residuals,
     leverages: rows.map((row, j) => row.reduce((s, v, k) => s + v * solved.hat.get(k, j), 0)),
@@ -302,35 +338,46 @@ function dayMatrix(n: number, days: ReadonlyMap<string, number[]>, dayVariance: 
   return V;
 }
 
-/** What each point's systematic errors do to its distance from the curve. */
+/** What each point's systematic errors do to its distance from the curve, over the sources of a ledger. */
 function displacements(
   points: readonly EfficiencyPoint[],
   { eta0, slope, bend }: { eta0: number; slope: number; bend: number },
-): Uncertain[] {
+  ledger: Ledger,
+): Entry[] {
+  const sums = new Sums();
+  const systematic = (coefficient: number, { ids, standards }: Entry): void => {
+    for (let i = 0; i < ids.length; i++)
+      if (ledger.natures[ids[i]] === SYSTEMATIC) sums.add(ids[i], coefficient * standards[i]);
+  };
   return points.map((pt) => {
-    const x = pt.reducedTemperature.value;
-    return combine(0, [
-      [1, onlyParts(pt.efficiency, "systematic")],
-      [-eta0, pt.modifier],
-      [slope + 2 * bend * pt.irradiance.value * x, onlyParts(pt.reducedTemperature, "systematic")],
-    ]);
+    sums.clear();
+    systematic(1, ledger.entry(pt.efficiency));
+    sums.addEntry(-eta0, ledger.entry(pt.modifier));
+    const bow = slope + 2 * bend * pt.irradiance.value * pt.reducedTemperature.value;
+    if (bow !== 0) systematic(bow, ledger.entry(pt.reducedTemperature));
+    return { value: 0, ids: Int32Array.from(sums.ids), standards: Float64Array.from(sums.ids, sums.of) };
   });
 }
+
+const [SYSTEMATIC, RANDOM] = [0, 1];
 
 function toCurve(points: readonly EfficiencyPoint[], fit: Estimate, xRange: [number, number]): Curve {
   const lane = points[0].lane;
   const valueOf = (term: Term) => fit.beta[fit.terms.indexOf(term)] ?? 0;
   const slope = valueOf("a1");
   const bend = valueOf("a2");
-  const displacement = displacements(points, { eta0: valueOf("eta0"), slope, bend });
+  const ledger = new Ledger((kind) => (RANDOM_KINDS.has(kind) ? RANDOM : SYSTEMATIC));
+  const displacement = displacements(points, { eta0: valueOf("eta0"), slope, bend }, ledger);
   const factors = fit.scatter.map((part) => ({ ...part, rows: lowerTriangle(part.covariance) }));
   const coefficient = (term: Term): Uncertain | null => {
     const k = fit.terms.indexOf(term);
     if (k < 0) return null;
-    const systematic = combine(
-      fit.beta[k],
-      displacement.map((d, j) => [fit.hat.get(k, j), d] as const),
-    );
+    const sums = new Sums();
+    displacement.forEach((d, j) => {
+      const moved = fit.hat.get(k, j);
+      if (moved !== 0) sums.addEntry(moved, d);
+    });
+    const systematic = ledger.figure(fit.beta[k], sums);
     const scatter = factors.flatMap(({ label, dof, rows }) =>
       rows[k].map((standard, m) => {
         const source = withSource(0, Math.abs(standard), {

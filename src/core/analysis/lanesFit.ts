@@ -1,5 +1,12 @@
 import fCdf from "@stdlib/stats-base-dists-f-cdf";
-import { draftCurve, type Curve, type DraftCurve, type FitFailure, type FitOptions, type SharedScatter } from "./curve";
+import {
+  curveDrafter,
+  type Curve,
+  type DraftCurve,
+  type FitFailure,
+  type FitOptions,
+  type SharedScatter,
+} from "./curve";
 import type { EfficiencyPoint } from "./points";
 import { POOLING_LEVEL } from "./scatter";
 
@@ -11,7 +18,8 @@ export function fitLanes(
   lanes: readonly (readonly [lane: string, points: readonly EfficiencyPoint[]])[],
   curvature: "auto" | "never" = "auto",
 ): { curves: Map<string, Curve>; failures: FitFailure[] } {
-  const fitAll = (options: FitOptions) => lanes.map(([lane, points]) => ({ lane, fit: draftCurve(points, options) }));
+  const drafters = lanes.map(([lane, points]) => ({ lane, draft: curveDrafter(points) }));
+  const fitAll = (options: FitOptions) => drafters.map(({ lane, draft }) => ({ lane, fit: draft(options) }));
   const draftsOf = (fits: ReturnType<typeof fitAll>) => fits.flatMap(({ fit }) => (fit.ok ? [fit.draft] : []));
   const bent = (fits: ReturnType<typeof fitAll>) => draftsOf(fits).filter((d) => d.bent).length;
   let chosen: FitOptions["curvature"] = curvature;

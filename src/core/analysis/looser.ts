@@ -1,6 +1,6 @@
 import type { FluidKind } from "../fluids/fluid";
 import { backyardRules, type SteadyRules } from "../log/windows";
-import { countWindows, type ReductionSettings, type RunInput } from "./reduce";
+import { countWindows, searchedSeries, type ReductionSettings, type RunInput } from "./reduce";
 
 /** Limits that can be loosened one by one. A settling time and its time constants go together: the longer counts. */
 export const LOOSENED = [
@@ -49,13 +49,8 @@ export function looserLimits(
   settings: Pick<ReductionSettings, "rules" | "basis">,
   fluid: FluidKind,
 ): Looser[] {
-  const count = (rules: SteadyRules) => {
-    const runs = inputs.map((input) => countWindows(input, { ...settings, rules }));
-    return {
-      windows: runs.reduce((s, r) => s + r.windows, 0),
-      points: runs.reduce((s, r) => s + r.points, 0),
-    };
-  };
+  const parts = inputs.flatMap(({ arrangements, assembled }) => arrangements.map((a) => searchedSeries(a, assembled)));
+  const count = (rules: SteadyRules) => countWindows(parts, { ...settings, rules });
   const now = count(settings.rules);
   const yard = backyardRules(fluid);
   return LOOSENED.map((limit): Looser => {

@@ -5,13 +5,14 @@ import { autocorrelatedMean } from "../uncertainty/typeA";
 import {
   add,
   combine,
-  divide,
   exact,
   fromLimit,
   multiply,
   onlySources,
   subtract,
+  withMore,
   withSource,
+  type Terms,
   type Uncertain,
 } from "../uncertainty/uncertain";
 import { type SourceKind } from "../uncertainty/source";
@@ -29,7 +30,14 @@ import {
   probeReading,
   type AirAround,
 } from "./figures";
-import { statedReading, type LaneSetup, type ProbeSetup, type RunSeries, type RunSetup } from "./setup";
+import {
+  statedReading,
+  type LaneSeries,
+  type LaneSetup,
+  type ProbeSetup,
+  type RunSeries,
+  type RunSetup,
+} from "./setup";
 
 /** What one lane gave over one span, a steady window or an hour: no sun is needed for it. */
 export interface HeatPoint {
@@ -106,82 +114,117 @@ export function efficiencyPoints(
   windows: readonly SteadyWindow[],
   options: { basis: TemperatureBasis; modifierAt: ModifierAt },
 ): EfficiencyPoint[] {
+  const lanes = new Map(setup.lanes.map((lane) => [lane.lane, knownLane(lane, series)]));
   return windows.flatMap((steady, index) => {
     const shared = sharedMeans(setup, series, steady, index);
     if (!shared) return [];
+    const day = localDay(steady.startMs, setup.zone);
     return steady.lanes.flatMap((letter) => {
-      const lane = setup.lanes.find((l) => l.lane === letter);
-      const laneSeries = series.lanes.get(letter);
-      if (!lane || !laneSeries?.inlet || !laneSeries.outlet) return [];
-      const inlet = probeMean(
-        laneSeries.inlet,
-        steady,
-        lane.inletProbe,
-        { run: setup.run, window: index, channel: `${letter}/in` },
-        letter,
-      );
-      const outlet = probeMean(
-        laneSeries.outlet,
-        steady,
-        lane.outletProbe,
-        { run: setup.run, window: index, channel: `${letter}/out` },
-        letter,
-      );
-      if (!inlet || !outlet) return [];
-      const flow = massFlow(setup, lane, laneSeries.flow, steady, index, { inlet, outlet, ...shared });
-      if (!flow) return [];
-      const mean = combine((inlet.value + outlet.value) / 2, [
-        [0.5, inlet],
-        [0.5, outlet],
-      ]);
-      const cp = meanSpecificHeat(lane.fluid, mean.value, shared);
-      const rise = subtract(outlet, inlet);
-      const fanW = laneSeries.fanPower
-        ? autocorrelatedMean(laneSeries.fanPower.subarray(steady.from, steady.to)).mean
-        : NaN;
-      const fan = Number.isNaN(fanW) ? 0 : fanW;
-      const streamHeat = multiply(multiply(flow.massFlow, cp), rise);
-      const heat = { value: streamHeat.value - fan * lane.fanShare, parts: streamHeat.parts };
-      const area = areaOf(lane);
-      const bare = lane.bareShare == null ? null : { emittanceShare: lane.bareShare, tilt: setup.plane.tilt };
-      const irradiance = bare ? add(shared.irradiance, netLongWave(bare, shared.ambient.value)) : shared.irradiance;
-      // A bare absorber under too little sun for the sky's cold gives no efficiency that means anything.
-      if (!(irradiance.value > LEAST_NET)) return [];
-      const efficiency = divide(heat, multiply(area, irradiance));
-      const modifier = modifierOf(lane, steady, { ...options, seen: shared.suns });
-      const fluidTemperature = options.basis === "mean" ? mean : inlet;
-      return [
-        {
-          run: setup.run,
-          window: index,
-          day: localDay(steady.startMs, setup.zone),
-          lane: letter,
-          station: lane.station,
-          startMs: steady.startMs,
-          endMs: steady.endMs,
-          irradiance,
-          bare,
-          ambient: shared.ambient,
-          inlet,
-          outlet,
-          rise,
-          ...flow,
-          specificHeat: cp,
-          heat,
-          area,
-          grossAreaM2: lane.grossAreaM2,
-          efficiency,
-          modifier,
-          reducedTemperature: divide(subtract(fluidTemperature, shared.ambient), irradiance),
-          heldGuess: (lane.timeConstantS * flow.massFlow.value * cp.value) / area.value,
-          drift: slope(laneSeries.outlet, steady) / (series.stepMs / 1000),
-          wind: shared.wind,
-          fanW,
-          checks: steady.checks.filter((c) => c.lane === null || c.lane === letter),
-        },
-      ];
+      const known = lanes.get(letter);
+      return (known && lanePoint(setup, series, known, { steady, index, day, shared, options })) ?? [];
     });
   });
+}
+
+/** A lane of a run and what of it no window changes. */
+interface KnownLane {
+  lane: LaneSetup;
+  series: LaneSeries | undefined;
+  area: Uncertain;
+  factor: Uncertain;
+}
+
+const knownLane = (lane: LaneSetup, series: RunSeries): KnownLane => ({
+  lane,
+  series: series.lanes.get(lane.lane),
+  area: areaOf(lane),
+  factor: meterFactor(lane),
+});
+
+interface Span {
+  steady: SteadyWindow;
+  index: number;
+  day: string;
+  shared: SharedMeans;
+  options: { basis: TemperatureBasis; modifierAt: ModifierAt };
+}
+
+/** null where something of the lane is not known in the window. */
+function lanePoint(
+  setup: RunSetup,
+  { stepMs }: RunSeries,
+  { lane, series, area, factor }: KnownLane,
+  { steady, index, day, shared, options }: Span,
+): EfficiencyPoint | null {
+  if (!series?.inlet || !series.outlet) return null;
+  const letter = lane.lane;
+  const noiseOf = (end: "in" | "out") => ({ run: setup.run, window: index, channel: `${letter}/${end}` });
+  const inlet = probeMean(series.inlet, steady, lane.inletProbe, noiseOf("in"), letter);
+  const outlet = probeMean(series.outlet, steady, lane.outletProbe, noiseOf("out"), letter);
+  if (!inlet || !outlet) return null;
+  const flow = massFlow(setup, { lane, factor }, series.flow, steady, index, { inlet, outlet, ...shared });
+  if (!flow) return null;
+  const meanC = (inlet.value + outlet.value) / 2;
+  const cp = meanSpecificHeat(lane.fluid, meanC, shared);
+  const rise = subtract(outlet, inlet);
+  const fanW = series.fanPower ? autocorrelatedMean(series.fanPower.subarray(steady.from, steady.to)).mean : NaN;
+  const fan = Number.isNaN(fanW) ? 0 : fanW;
+  const { ambient } = shared;
+  const mass = flow.massFlow;
+  const heat = combine(mass.value * cp.value * rise.value - fan * lane.fanShare, [
+    [cp.value * rise.value, mass],
+    [mass.value * rise.value, cp],
+    [mass.value * cp.value, rise],
+  ]);
+  const bare = lane.bareShare == null ? null : { emittanceShare: lane.bareShare, tilt: setup.plane.tilt };
+  const irradiance = bare ? add(shared.irradiance, netLongWave(bare, ambient.value)) : shared.irradiance;
+  const sun = irradiance.value;
+  // A bare absorber under too little sun for the sky's cold gives no efficiency that means anything.
+  if (!(sun > LEAST_NET)) return null;
+  const eta = heat.value / (area.value * sun);
+  const x = ((options.basis === "mean" ? meanC : inlet.value) - ambient.value) / sun;
+  const fluidTerms: Terms =
+    options.basis === "mean"
+      ? [
+          [0.5 / sun, inlet],
+          [0.5 / sun, outlet],
+        ]
+      : [[1 / sun, inlet]];
+  // Field by field: spread into a record of this size, a point takes longer to put down than to reckon.
+  return {
+    run: setup.run,
+    window: index,
+    day,
+    lane: letter,
+    station: lane.station,
+    startMs: steady.startMs,
+    endMs: steady.endMs,
+    irradiance,
+    bare,
+    ambient,
+    inlet,
+    outlet,
+    rise,
+    massFlow: mass,
+    indicatedFlow: flow.indicatedFlow,
+    density: flow.density,
+    specificHeat: cp,
+    heat,
+    area,
+    grossAreaM2: lane.grossAreaM2,
+    efficiency: combine(eta, [
+      [1 / (area.value * sun), heat],
+      [-eta / area.value, area],
+      [-eta / sun, irradiance],
+    ]),
+    modifier: modifierOf(lane, steady, { ...options, seen: shared.suns }),
+    reducedTemperature: combine(x, [...fluidTerms, [-1 / sun, ambient], [-x / sun, irradiance]]),
+    heldGuess: (lane.timeConstantS * mass.value * cp.value) / area.value,
+    drift: slope(series.outlet, steady) / (stepMs / 1000),
+    wind: shared.wind,
+    fanW,
+    checks: steady.checks.filter((c) => c.lane === null || c.lane === letter),
+  };
 }
 
 /** W/m² */
@@ -226,10 +269,7 @@ function sharedMeans(setup: RunSetup, series: RunSeries, steady: SteadyWindow, i
   const hygrometer = logged(series.humidity);
   const horizontal = logged(series.horizontalSun ?? null);
   return {
-    irradiance: combine(sun.mean, [
-      [1, gain],
-      [1, noise],
-    ]),
+    irradiance: withMore(gain, 1, noise),
     ambient,
     ...airOf(setup, barometer, hygrometer),
     wind: logged(series.wind),
@@ -262,16 +302,12 @@ function probeMean(
     owner,
     dof: Math.max(1, mean.effectiveSize - 1),
   });
-  const known = probeReading(mean.mean, probe, owner);
-  return combine(known.value, [
-    [1, known],
-    [1 - (probe.calibration?.correction.slope ?? 0), noise],
-  ]);
+  return withMore(probeReading(mean.mean, probe, owner), 1 - (probe.calibration?.correction.slope ?? 0), noise);
 }
 
 function massFlow(
   setup: RunSetup,
-  lane: LaneSetup,
+  { lane, factor }: Pick<KnownLane, "lane" | "factor">,
   channel: Float64Array | null,
   steady: SteadyWindow,
   index: number,
@@ -292,13 +328,15 @@ function massFlow(
     owner: lane.lane,
     dof: Math.max(1, reading.effectiveSize - 1),
   });
-  const indicatedFlow = combine(reading.mean, [
-    [1, meterReading(lane, reading.mean)],
-    [1, noise],
-  ]);
+  const indicatedFlow = withMore(meterReading(lane, reading.mean), 1, noise);
   const density = densityAtMeter(lane.fluid, flow.meter.at === "inlet" ? state.inlet : state.outlet, state);
-  const flowing = multiply(meterFactor(lane), indicatedFlow);
-  return { indicatedFlow, density, massFlow: countsVolume(lane) ? multiply(density, flowing) : flowing };
+  if (!countsVolume(lane)) return { indicatedFlow, density, massFlow: multiply(factor, indicatedFlow) };
+  const mass = combine(density.value * factor.value * indicatedFlow.value, [
+    [factor.value * indicatedFlow.value, density],
+    [density.value * indicatedFlow.value, factor],
+    [density.value * factor.value, indicatedFlow],
+  ]);
+  return { indicatedFlow, density, massFlow: mass };
 }
 
 /** Least-squares slope of a channel over a window, per grid cell; 0 where fewer than three cells are known. */

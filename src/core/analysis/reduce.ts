@@ -1,4 +1,5 @@
-import { findSteadyWindows, type SteadyRules, type SteadySignals, type WindowSearch } from "../log/windows";
+import { searchedMinutes, type SearchedMinutes, type SteadySignals } from "../log/searched";
+import { windowsIn, type SteadyRules, type WindowSearch } from "../log/windows";
 import type { CleanFinding, CleanReason } from "../log/clean";
 import { seriesFor, type AssembledRun } from "./assemble";
 import { modifierFor, modifierSeries, planeFromHorizontal } from "./light";
@@ -140,7 +141,7 @@ export function reduceRun(
   ground: RunGround = groundOf(input),
 ): RunReduction {
   const { arrangements, assembled } = input;
-  const parts = arrangements.map((a) => reduceArrangement(a, assembled, settings));
+  const parts = ground.parts.map((part) => reduceArrangement(part, settings));
   const refusals: RunReduction["refusals"] = {};
   for (const part of parts)
     for (const [name, count] of Object.entries(part.refusals) as [keyof typeof refusals, number][])
@@ -179,7 +180,16 @@ export interface RunGround {
   parts: readonly Ground[];
 }
 
-interface Ground {
+/** What windows are looked for in, whatever the limits. */
+export interface SearchedSeries {
+  setup: RunSetup;
+  series: RunSeries;
+  /** null where there is nothing to look in. */
+  searched: SearchedMinutes | null;
+  missing: RunReduction["missing"];
+}
+
+interface Ground extends SearchedSeries {
   placement: PlacementFindings;
   implausible: Implausible[];
   heat: HeatRecord;
@@ -188,11 +198,12 @@ interface Ground {
 /** Found once for readings and set-ups; a changed limit takes it as it is. */
 export const groundOf = ({ arrangements, assembled }: RunInput): RunGround => ({
   parts: arrangements.map((arranged): Ground => {
-    const { setup, series } = arrangedSeries(arranged, assembled);
-    const minutes = byMinute(series);
+    const { minutes, ...searched } = searchedSeries(arranged, assembled);
+    const { setup, series } = searched;
     const heat = setup.byHand ? handRecord(setup, assembled) : heatRecord(setup, minutes);
     const implausible = setup.byHand ? implausibleByHand(setup, heat) : implausibleIn(setup, minutes, assembled, heat);
-    return { placement: placementFindings(setup, series, minutes), implausible, heat };
+    const placement = placementFindings(setup, series, minutes);
+    return { ...searched, placement, implausible, heat };
   }),
 });
 
@@ -226,46 +237,52 @@ export function arrangedSeries(
   return { setup, series: withSun(setup, seriesFor(assembled, setup.lanes, { fromMs, untilMs })) };
 }
 
-function reduceArrangement(
+/** The series of one arrangement, and what of it windows are looked for in. */
+export function searchedSeries(
   arranged: ArrangedSetup,
   assembled: AssembledRun,
+): SearchedSeries & { minutes: RunSeries } {
+  const { setup, series } = arrangedSeries(arranged, assembled);
+  const minutes = byMinute(series);
+  const { ready, missing } = readyLanes(setup, minutes);
+  // What was read by hand is not sampled: it has no windows.
+  return { setup, series, minutes, missing, searched: setup.byHand ? null : searchedIn(setup, minutes, ready) };
+}
+
+function reduceArrangement(
+  { setup, series, searched, missing }: SearchedSeries,
   settings: Pick<ReductionSettings, "rules" | "basis">,
 ) {
-  const { setup, series } = arrangedSeries(arranged, assembled);
-  const { ready, missing } = readyLanes(setup, series);
-  // What was read by hand is not sampled: it has no windows.
-  const search = setup.byHand ? null : steadyWindows(setup, series, ready, settings.rules);
-  if (!search) return { windows: [], refusals: {} as WindowSearch["refusals"], points: [], missing };
-  const points = efficiencyPoints(setup, series, search.windows, {
-    basis: settings.basis,
-    modifierAt: modifierFor(setup),
-  });
-  return { ...search, points, missing };
+  if (!searched) return { windows: [], refusals: {} as WindowSearch["refusals"], points: [], missing };
+  const { windows, refusals } = windowsIn(searched, settings.rules);
+  const cells = Math.round(searched.minuteMs / series.stepMs);
+  const inCells = windows.map((w) => ({ ...w, from: w.from * cells, to: w.to * cells }));
+  const points = efficiencyPoints(setup, series, inCells, { basis: settings.basis, modifierAt: modifierFor(setup) });
+  return { windows: inCells, refusals, points, missing };
 }
 
 type ReadyLane = SteadySignals["lanes"][number];
 
-/** Steady windows of an arrangement; null without a sun, the outside air or a lane that is complete. */
-function steadyWindows(
+/** null without a sun, the outside air or a lane that is complete. */
+function searchedIn(
   setup: RunSetup,
   { startMs, stepMs, irradiance, ambient }: RunSeries,
   lanes: readonly ReadyLane[],
-  rules: SteadyRules,
-): WindowSearch | null {
+): SearchedMinutes | null {
   if (!irradiance || !ambient || lanes.length === 0) return null;
   const modifier = modifierSeries(setup, startMs, stepMs, irradiance.length);
-  return findSteadyWindows({ startMs, stepMs, irradiance, ambient, modifier, lanes }, rules);
+  return searchedMinutes({ startMs, stepMs, irradiance, ambient, modifier, lanes });
 }
 
-/** How many windows and points a run gives under some limits, and nothing else of it. */
+/** How many windows and points a run's arrangements give under some limits, and nothing else of it. */
 export function countWindows(
-  { arrangements, assembled }: RunInput,
+  parts: readonly SearchedSeries[],
   settings: Pick<ReductionSettings, "rules" | "basis">,
 ): { windows: number; points: number } {
-  const parts = arrangements.map((a) => reduceArrangement(a, assembled, settings));
+  const reduced = parts.map((part) => reduceArrangement(part, settings));
   return {
-    windows: parts.reduce((s, p) => s + p.windows.length, 0),
-    points: parts.reduce((s, p) => s + p.points.length, 0),
+    windows: reduced.reduce((s, p) => s + p.windows.length, 0),
+    points: reduced.reduce((s, p) => s + p.points.length, 0),
   };
 }
 

@@ -1,6 +1,6 @@
 import fCdf from "@stdlib/stats-base-dists-f-cdf";
-import { effectiveDof, variance, type Uncertain } from "../uncertainty/uncertain";
-import { onlyParts } from "./points";
+import type { Uncertain } from "../uncertainty/uncertain";
+import { RANDOM_KINDS } from "./points";
 
 /** How windows and days scatter, and what of it their readings claim. */
 
@@ -64,8 +64,15 @@ export interface Claim {
 }
 
 export function claimOf(figure: Uncertain): Claim {
-  const noise = onlyParts(figure, "random");
-  return { variance: variance(noise), dof: effectiveDof(noise), made: noise.parts.size > 0 };
+  let [variance, denominator, made] = [0, 0, false];
+  for (const { source, standard } of figure.parts.values()) {
+    if (!RANDOM_KINDS.has(source.kind)) continue;
+    made = true;
+    variance += standard * standard;
+    // Welch–Satterthwaite (GUM G.2b): no noise shares its estimate with another.
+    if (Number.isFinite(source.dof)) denominator += standard ** 4 / source.dof;
+  }
+  return { variance, dof: denominator > 0 ? variance ** 2 / denominator : Infinity, made };
 }
 
 /**

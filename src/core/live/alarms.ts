@@ -2,7 +2,7 @@ import type { RunSeries } from "../analysis/setup";
 import { coverLayers, absorberLayer, type Design } from "../collector/design";
 import { CHANNEL_KINDS, channelOf, type ChannelKind } from "../log/channel";
 import type { CleanFinding } from "../log/clean";
-import { usualFlow } from "../log/windows";
+import { usualFlow } from "../log/searched";
 import type { LaneNow } from "./lanesNow";
 
 /** What is wrong at the bench now. One kind, one lane (or channel, or device) is one alarm while it lasts. */

@@ -1,4 +1,5 @@
-import { type SteadySignals, findSteadyWindows, standardRules } from "../log/windows";
+import { type SteadySignals } from "../log/searched";
+import { findSteadyWindows, standardRules } from "../log/windows";
 import { presetDesign } from "../collector/presets";
 import { alarmKey, alarmsNow, isDanger, type WatchInput } from "./alarms";
 import type { LaneNow } from "./lanesNow";

@@ -1,5 +1,6 @@
 import { blockMeans } from "../log/grid";
-import { outletBand, STILL, usualFlow, type LimitName, type SteadyRules, type SteadySignals } from "../log/windows";
+import { usualFlow, type SteadySignals } from "../log/searched";
+import { outletBand, STILL, type LimitName, type SteadyRules } from "../log/windows";
 
 /** What keeps a lane from being steady: a limit, readings that are missing, or a flow that stands still. */
 export type HeldBack =

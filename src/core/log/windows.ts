@@ -1,6 +1,5 @@
 import type { FluidKind } from "../fluids/fluid";
-import { upperMiddle } from "../numeric/middle";
-import { blockMeans } from "./grid";
+import { RunningRange, searchedMinutes, type SearchedMinutes, type SteadySignals, type Summed } from "./searched";
 
 /** Limits that make a period steady. ± limits are on one-minute means about the window's mean. */
 export interface SteadyRules {
@@ -54,26 +53,6 @@ export const backyardRules = (fluid: FluidKind): SteadyRules => ({
   averageTimeConstants: 2,
 });
 
-export interface SteadySignals {
-  startMs: number;
-  stepMs: number;
-  /** Shared channels on the grid. */
-  irradiance: Float64Array;
-  ambient: Float64Array;
-  /** Incidence factor by time; 1 where unknown. */
-  modifier: Float64Array;
-  lanes: readonly LaneSignals[];
-}
-
-interface LaneSignals {
-  lane: string;
-  inlet: Float64Array;
-  outlet: Float64Array;
-  /** Anything proportional to the flow. */
-  flow: Float64Array;
-  timeConstantS: number;
-}
-
 export type LimitName = "irradiance" | "irradianceBand" | "ambient" | "modifier" | "inlet" | "flow" | "outlet";
 /** Why sunny minutes gave no window: a limit, readings that are missing, or a flow that stood still or ran backwards. */
 export type Refusal = LimitName | "missing" | "stopped";
@@ -106,7 +85,6 @@ export interface WindowSearch {
   refusals: Partial<Record<Refusal, number>>;
 }
 
-const MINUTE = 60000;
 /** Flow below this share of the lane's usual stands still, however evenly. */
 export const STILL = 0.1;
 
@@ -117,31 +95,30 @@ export const STILL = 0.1;
  * search goes forward in time, prefers the start within the next averaging length at which most lanes are
  * steady, and lets a window settle during the one before it, as steady time is steady time.
  */
-export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): WindowSearch {
-  const perMinute = Math.max(1, Math.round(MINUTE / signals.stepMs));
-  const tau = Math.max(0, ...signals.lanes.map((l) => l.timeConstantS));
+export const findSteadyWindows = (signals: SteadySignals, rules: SteadyRules): WindowSearch =>
+  windowsIn(searchedMinutes(signals), rules);
+
+/** As `findSteadyWindows`, where what no limit changes is known already. */
+export function windowsIn(searched: SearchedMinutes, rules: SteadyRules): WindowSearch {
+  const { startMs, minuteMs, perMinute } = searched;
+  const tau = Math.max(0, ...searched.lanes.map((l) => l.timeConstantS));
   // From here on all lengths are in minutes (in grid cells where those are longer).
-  const minuteMs = perMinute * signals.stepMs;
   const minutes = (seconds: number) => Math.max(1, Math.ceil((seconds * 1000) / minuteMs));
   const settle = minutes(Math.max(rules.settleS, rules.settleTimeConstants * tau));
   const average = minutes(Math.max(rules.averageS, rules.averageTimeConstants * tau));
   const total = settle + average;
 
-  const byMinute = (values: Float64Array) => blockMeans(values, perMinute);
-  const range = (values: Float64Array) => new RunningRange(byMinute(values), total);
-  const sun = range(signals.irradiance);
-  const ambient = range(signals.ambient);
-  const modifier = range(signals.modifier);
-  const lanes = signals.lanes.map((lane) => {
-    const flow = byMinute(lane.flow);
-    return {
-      ...lane,
-      inletRange: range(lane.inlet),
-      flowRange: new RunningRange(flow, total),
-      outletRange: range(lane.outlet),
-      usualFlow: usualFlow(flow),
-    };
-  });
+  const range = (minutes: Summed) => new RunningRange(minutes, total);
+  const sun = range(searched.irradiance);
+  const ambient = range(searched.ambient);
+  const modifier = range(searched.modifier);
+  const lanes = searched.lanes.map(({ lane, usualFlow, inlet, flow, outlet }) => ({
+    lane,
+    usualFlow,
+    inletRange: range(inlet),
+    flowRange: range(flow),
+    outletRange: range(outlet),
+  }));
   // The outlet may move as far as the inlet and the sun that are let move carry it; beyond, the box is warming up or cooling down.
   const outletLimit = (lane: (typeof lanes)[number], start: number): number =>
     outletBand(rules, lane.outletRange.mean(start) - lane.inletRange.mean(start));
@@ -173,7 +150,7 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
   };
 
   const windows: SteadyWindow[] = [];
-  const lastStart = Math.floor(signals.irradiance.length / perMinute) - total;
+  const lastStart = searched.irradiance.values.length - total;
   // Starts are tried each minute; finer would only shift windows by seconds.
   for (let start = 0; start <= lastStart;) {
     let best = steadyLanes(start);
@@ -190,8 +167,8 @@ export function findSteadyWindows(signals: SteadySignals, rules: SteadyRules): W
     windows.push({
       from: from * perMinute,
       to: (from + average) * perMinute,
-      startMs: signals.startMs + from * minuteMs,
-      endMs: signals.startMs + (from + average) * minuteMs,
+      startMs: startMs + from * minuteMs,
+      endMs: startMs + (from + average) * minuteMs,
       lanes: best,
       checks: checksAt(at, best),
     });
@@ -243,88 +220,6 @@ export function recheck(checks: readonly LimitCheck[], rules: SteadyRules): Limi
     const floor = c.name === "irradiance" || c.name === "modifier";
     return { ...c, limit, met: floor ? c.worst >= limit : c.worst <= limit };
   });
-}
-
-/** Middle of what flows forward at all, in the flow's own unit; Infinity where nothing does. */
-export function usualFlow(flow: Float64Array): number {
-  const middle = upperMiddle(flow, (v) => v > 1e-9);
-  return Number.isNaN(middle) ? Infinity : middle;
-}
-
-/** Longer stretches are looked up in one pass over all (monotonic queues); few of the shorter ones are asked for at all. */
-const LOOKED_UP = 120;
-
-/** Minimum, maximum, mean and completeness of every stretch of fixed length. */
-class RunningRange {
-  private readonly sums: Float64Array;
-  private readonly gaps: Uint32Array;
-  private lows: Float64Array | null = null;
-  private highs: Float64Array | null = null;
-
-  constructor(
-    private readonly values: Float64Array,
-    private readonly length: number,
-  ) {
-    const n = values.length;
-    this.sums = new Float64Array(n + 1);
-    this.gaps = new Uint32Array(n + 1);
-    for (let i = 0; i < n; i++) {
-      const gap = Number.isNaN(values[i]);
-      this.sums[i + 1] = this.sums[i] + (gap ? 0 : values[i]);
-      this.gaps[i + 1] = this.gaps[i] + (gap ? 1 : 0);
-    }
-  }
-
-  /** At most one cell in twenty is missing. */
-  complete(start: number): boolean {
-    return (this.gaps[start + this.length] - this.gaps[start]) * 20 <= this.length;
-  }
-
-  mean(start: number): number {
-    const known = this.length - (this.gaps[start + this.length] - this.gaps[start]);
-    return (this.sums[start + this.length] - this.sums[start]) / known;
-  }
-
-  /** NaN where nothing is known. */
-  low(start: number): number {
-    if (this.length > LOOKED_UP) return (this.lows ??= RunningRange.extreme(this.values, this.length, 1))[start];
-    return this.extremeOf(start, 1);
-  }
-
-  private high(start: number): number {
-    if (this.length > LOOKED_UP) return (this.highs ??= RunningRange.extreme(this.values, this.length, -1))[start];
-    return this.extremeOf(start, -1);
-  }
-
-  private extremeOf(start: number, sign: 1 | -1): number {
-    let found = NaN;
-    for (let i = start; i < start + this.length; i++)
-      if (!(sign * found <= sign * this.values[i]) && !Number.isNaN(this.values[i])) found = this.values[i];
-    return found;
-  }
-
-  /** Largest deviation from the mean, either way. */
-  spread(start: number): number {
-    const mean = this.mean(start);
-    return Math.max(this.high(start) - mean, mean - this.low(start));
-  }
-
-  private static extreme(values: Float64Array, length: number, sign: 1 | -1): Float64Array {
-    const n = values.length;
-    const out = new Float64Array(Math.max(0, n - length + 1)).fill(NaN);
-    const queue = new Int32Array(n);
-    let head = 0;
-    let tail = 0;
-    for (let i = 0; i < n; i++) {
-      if (!Number.isNaN(values[i])) {
-        while (tail > head && sign * values[queue[tail - 1]] >= sign * values[i]) tail--;
-        queue[tail++] = i;
-      }
-      while (tail > head && queue[head] <= i - length) head++;
-      if (i >= length - 1 && tail > head) out[i - length + 1] = values[queue[head]];
-    }
-    return out;
-  }
 }
 
 /** Times a test needs, s. */

@@ -15,9 +15,7 @@ export function normalDraws(rows: readonly Float64Array[], random: Random): () =
   });
   // Rounding makes nothing of rank a little less than nothing.
   const lengths = realEigenvalues.map((v) => Math.sqrt(Math.max(0, v)));
-  const axes = lengths.flatMap((length, k) =>
-    length > 0 ? [Float64Array.from({ length: n }, (_, i) => length * eigenvectorMatrix.get(i, k))] : [],
-  );
+  const axes = lengths.flatMap((length, k) => (length > 0 ? [axisOf(eigenvectorMatrix.getColumn(k), length)] : []));
   return () => {
     out.fill(0);
     for (const axis of axes) {
@@ -26,6 +24,12 @@ export function normalDraws(rows: readonly Float64Array[], random: Random): () =
     }
     return out;
   };
+}
+
+/** An axis points to where its longest part is: which of two ways it comes out is rounding, and would change what is drawn. */
+function axisOf(direction: readonly number[], length: number): Float64Array {
+  const longest = direction.reduce((m, v) => (Math.abs(v) > Math.abs(m) * (1 + 1e-9) ? v : m), 0);
+  return Float64Array.from(direction, (v) => length * Math.sign(longest) * v);
 }
 
 /**

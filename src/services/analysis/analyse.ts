@@ -256,8 +256,13 @@ function assembledBytes({ cleaning, places, shared }: AssembledRun): number {
 /** A point holds some thirty figures with their sources. */
 const reducedBytes = (r: RunReduction) => 20_000 * r.points.length + 2_000 * r.windows.length;
 
-/** An hour of a lane holds some dozen figures with their sources. */
-const groundBytes = ({ parts }: RunGround) => parts.reduce((s, { heat }) => s + 8_000 * heat.hours.length + 50_000, 0);
+/** An hour of a lane holds some dozen figures with their sources; what windows are looked for in three channels a lane and three more. */
+const groundBytes = ({ parts }: RunGround) =>
+  parts.reduce((s, { heat, searched, series }) => {
+    // Values and their sums are doubles, gaps half as long.
+    const minutes = searched ? 20 * searched.irradiance.values.length * (3 * searched.lanes.length + 3) : 0;
+    return s + 8_000 * heat.hours.length + 50_000 + minutes + arrayBytes(series.irradiance);
+  }, 0);
 
 /** A stream's readings, by the number of their channel. */
 export interface StreamReadings {
