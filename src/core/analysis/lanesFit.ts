@@ -1,12 +1,6 @@
 import fCdf from "@stdlib/stats-base-dists-f-cdf";
-import {
-  curveDrafter,
-  type Curve,
-  type DraftCurve,
-  type FitFailure,
-  type FitOptions,
-  type SharedScatter,
-} from "./curve";
+import { curveDrafter, type Curve, type DraftCurve, type FitFailure, type FitOptions } from "./curve";
+import type { SharedScatter } from "./estimate";
 import type { EfficiencyPoint } from "./points";
 import { POOLING_LEVEL } from "./scatter";
 
