@@ -1,6 +1,6 @@
 import { Readable } from "node:stream";
 import type { Knex } from "knex";
-import { BATH_DEFAULTS } from "../src/core/calibration/bath";
+import { BATH_DEFAULTS } from "../src/core/calibration/bathOptions";
 import { simulateBath } from "../src/core/rig/bath";
 import { benchProbes, simulateBench, type BenchRun } from "../src/core/rig/bench";
 import { insertExperiment } from "../src/data/experiment/experiments";

@@ -114,7 +114,7 @@ describe("fields of a form", () => {
   type Values = z.infer<typeof schema>;
   function Form({ onDone }: { onDone: (v: Values) => void }) {
     const start: Values = { label: "", kind: "probe", limitK: 0.5 };
-    const { values, set, problems, sent } = useChecked<Values>(schema, start);
+    const { values, set, problems, sent } = useChecked<Values>(() => Promise.resolve(schema), start);
     return (
       <PreferencesProvider system="metric">
         <form onSubmit={(e) => void sent(async (v) => onDone(v))(e)}>

@@ -11,7 +11,7 @@ const SILENT = {
 };
 
 /** An action's answer, also when the server did not give one: said like any other failure instead of breaking the page. */
-export const answered = <A extends Answer>(action: Promise<A>): Promise<A | typeof SILENT> =>
+export const answered = <A extends Answer | null>(action: Promise<A>): Promise<A | typeof SILENT> =>
   action.catch(() => SILENT);
 
 export interface Act {

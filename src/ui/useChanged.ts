@@ -22,7 +22,11 @@ export interface Changed<T> {
  * @param kept as the server last said @param send lays the change from `before` to `next` over what the server holds; null: not to be
  * sent yet @param restMs changes are sent together once none came for so long: a hand that drags makes many a second
  */
-export function useChanged<T>(kept: T, send: (next: T, before: T) => Promise<Answer> | null, restMs = 0): Changed<T> {
+export function useChanged<T>(
+  kept: T,
+  send: (next: T, before: T) => Promise<Answer | null> | null,
+  restMs = 0,
+): Changed<T> {
   const [seen, setSeen] = useState(kept);
   /** What the server holds, as far as this page knows. */
   const [held, setHeld] = useState(kept);
@@ -57,6 +61,7 @@ export function useChanged<T>(kept: T, send: (next: T, before: T) => Promise<Ans
         if (!sent) return;
         start(async () => {
           const answer = await answered(sent);
+          if (!answer) return;
           setError(answer.ok ? null : answer.error);
           if (!answer.ok) return;
           setHeld((h) => mergeChange(h, from, whole));

@@ -4,6 +4,7 @@ import { autocorrelatedMean } from "../uncertainty/typeA";
 import { leastSquares } from "../numeric/leastSquares";
 import { median } from "../numeric/middle";
 import { coverageFactor } from "../uncertainty/coverage";
+import { BATH_DEFAULTS, type BathOptions } from "./bathOptions";
 import { correct, type Correction } from "./correction";
 
 /** One probe's log in the bath. Times ms UTC ascending, values °C. */
@@ -12,29 +13,6 @@ export interface BathChannel {
   times: Float64Array;
   values: Float64Array;
 }
-
-export interface BathOptions {
-  /** A probe trusted more than the others, or the mean of all good ones. */
-  reference: string | "mean";
-  /** What the reference is good to, ± K. */
-  referenceLimitK: number;
-  model: "auto" | "offset" | "line";
-  /** Temperature differences within the bath, standard, K: 0.02 stirred, 0.1 still (typical values). */
-  gradientK: number;
-  /** Probes left out by the person. */
-  leftOut: readonly string[];
-  /** Part of the log used, ms; null for all. */
-  span: [number, number] | null;
-}
-
-export const BATH_DEFAULTS: BathOptions = {
-  reference: "mean",
-  referenceLimitK: 0.5,
-  model: "auto",
-  gradientK: 0.02,
-  leftOut: [],
-  span: null,
-};
 
 export type BathProblem =
   | { kind: "tooFewProbes"; probes: number }

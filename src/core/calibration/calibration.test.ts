@@ -1,6 +1,7 @@
 import { simulateBath, type BathPlan, type BathProbe } from "../rig/bath";
 import { seededRandom } from "../random/seededRandom";
-import { BATH_DEFAULTS, calibrateBath, type BathOptions, type BathResult } from "./bath";
+import { calibrateBath, type BathResult } from "./bath";
+import { BATH_DEFAULTS, type BathOptions } from "./bathOptions";
 import { correct, correctionAt, correctionUncertainty, errorAt, type Correction } from "./correction";
 import { boilingPoint, twoPointCorrection } from "./twoPoint";
 

@@ -1,17 +1,4 @@
-import type { QuantityId } from "../quantity/quantities";
-
-/** A figure that a person sets: what is measured by it, and between what it may lie, in SI units. */
-export interface SettingField {
-  quantity: QuantityId;
-  min: number;
-  max: number;
-  /** Things are counted. */
-  whole?: boolean;
-}
-export type SettingFields<K extends string = string> = Record<K, SettingField>;
-
-const of = (quantity: QuantityId, min: number, max: number): SettingField => ({ quantity, min, max });
-const counted = (min: number, max: number): SettingField => ({ quantity: "number", min, max, whole: true });
+import { counted, of } from "../quantity/settingField";
 
 /** Where the winner will run: Ask's use and Judge's operating point. */
 export const POINT_FIELDS = {

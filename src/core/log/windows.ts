@@ -94,6 +94,8 @@ export const STILL = 0.1;
  * A window is an averaging part preceded by a settling part; the limits hold over both. The
  * search goes forward in time, prefers the start within the next averaging length at which most lanes are
  * steady, and lets a window settle during the one before it, as steady time is steady time.
+ *
+ * @testing
  */
 export const findSteadyWindows = (signals: SteadySignals, rules: SteadyRules): WindowSearch =>
   windowsIn(searchedMinutes(signals), rules);

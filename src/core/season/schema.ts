@@ -1,4 +1,6 @@
 import { z } from "zod";
+import { numbersOf } from "../quantity/numbersOf";
+import { CONTROL_FIELDS, crossedIn } from "./control";
 import { ORIGINS } from "./origins";
 import { MODES } from "./parts";
 
@@ -108,15 +110,16 @@ export const storeSchema = z.discriminatedUnion("kind", [
   }),
 ]);
 
-export const controlSchema = z.discriminatedUnion("kind", [
-  z
-    .object({ kind: z.literal("difference"), onK: positive.max(60), offK: z.number().min(0.5).max(60) })
-    .refine((c) => c.offK < c.onK, { message: "stops at a smaller difference than it starts at", path: ["offK"] }),
-  z
-    .object({ kind: z.literal("thermostat"), onC: celsius, offC: celsius })
-    .refine((c) => c.offC < c.onC, { message: "set points are crossed: off lies below on", path: ["offC"] }),
-  z.object({ kind: z.literal("sun"), panelW: positive.max(10_000), fanW: positive.max(10_000) }),
-]);
+export const controlSchema = z
+  .discriminatedUnion("kind", [
+    z.object({ kind: z.literal("difference"), ...numbersOf(CONTROL_FIELDS.difference) }),
+    z.object({ kind: z.literal("thermostat"), ...numbersOf(CONTROL_FIELDS.thermostat) }),
+    z.object({ kind: z.literal("sun"), ...numbersOf(CONTROL_FIELDS.sun) }),
+  ])
+  .superRefine((control, check) => {
+    const message = crossedIn(control);
+    if (message) check.addIssue({ code: "custom", message });
+  });
 
 const rowSchema = z.object({
   inSeries: z.number().int().min(1).max(50),
@@ -236,4 +239,3 @@ export const applySchema = z.object({
 });
 export type ApplySettings = z.infer<typeof applySchema>;
 export type StoredStore = z.infer<typeof storeSchema>;
-export type StoredControl = z.infer<typeof controlSchema>;

@@ -2,7 +2,7 @@ import type { Knex } from "knex";
 import type { CalibrationHead } from "../../core/experiment/records";
 import { readable } from "../json";
 import { bathOptionsSchema, calibrationSchema, type StoredCalibration } from "../../core/experiment/schema/calibration";
-import type { BathOptions } from "../../core/calibration/bath";
+import type { BathOptions } from "../../core/calibration/bathOptions";
 
 const head = (r: {
   id: number;

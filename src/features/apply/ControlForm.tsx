@@ -2,12 +2,19 @@
 
 import { useState } from "react";
 import type { Thermostat } from "@/core/collector/design";
-import { controlSchema, type ApplySettings, type StoredControl } from "@/core/season/schema";
-import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
+import {
+  CONTROL_FIELDS,
+  crossedIn,
+  saidControl,
+  type ControlDraft as Draft,
+  type StoredControl,
+} from "@/core/season/control";
+import type { ApplySettings } from "@/core/season/schema";
+import { askedOf, QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { optionsOf, Select, Tick } from "@/ui/form/Select";
 
 type Kind = StoredControl["kind"];
-type Draft = Record<string, unknown> & { kind: Kind };
+type Figures = Record<string, number>;
 type Stage = NonNullable<ApplySettings["secondStage"]>;
 
 const CONTROL_WORDS: Record<Kind, string> = {
@@ -16,19 +23,10 @@ const CONTROL_WORDS: Record<Kind, string> = {
   sun: "fan on its own panel",
 };
 
-const FIELDS: Record<Kind, Asked<Draft>[]> = {
-  difference: [
-    { key: "onK", label: "Starts above by", quantity: "temperatureDifference" },
-    { key: "offK", label: "stops below by", quantity: "temperatureDifference" },
-  ],
-  thermostat: [
-    { key: "onC", label: "On above", quantity: "temperature" },
-    { key: "offC", label: "Off below", quantity: "temperature" },
-  ],
-  sun: [
-    { key: "panelW", label: "Panel at full sun", quantity: "power" },
-    { key: "fanW", label: "Fan at full speed", quantity: "power" },
-  ],
+const FIELDS: Record<Kind, Asked<Figures>[]> = {
+  difference: askedOf<string>(CONTROL_FIELDS.difference, { onK: "Starts above by", offK: "stops below by" }),
+  thermostat: askedOf<string>(CONTROL_FIELDS.thermostat, { onC: "On above", offC: "Off below" }),
+  sun: askedOf<string>(CONTROL_FIELDS.sun, { panelW: "Panel at full sun", fanW: "Fan at full speed" }),
 };
 
 const STAGE: Asked<Stage>[] = [
@@ -54,8 +52,8 @@ export function ControlForm({
   const [draft, setDraft] = useState<Draft | null>(control);
   const take = (next: Draft) => {
     setDraft(next);
-    const read = controlSchema.safeParse(next);
-    if (read.success) onChange(read.data);
+    const said = saidControl(next);
+    if (said && !crossedIn(said)) onChange(said);
   };
   const begun = (kind: Kind): Draft => {
     if (kind === control?.kind) return control;
@@ -74,7 +72,11 @@ export function ControlForm({
       />
       {draft && (
         <div key={draft.kind} className="mt-1 grid grid-cols-2 gap-x-3 gap-y-2">
-          <QuantityFields of={FIELDS[draft.kind]} value={draft} set={(part) => take({ ...draft, ...part } as Draft)} />
+          <QuantityFields<Figures>
+            of={FIELDS[draft.kind]}
+            value={draft as Partial<Figures>}
+            set={(part) => take({ ...draft, ...part })}
+          />
           {draft.kind !== "sun" && (
             <Tick
               label="a second, faster stage"
@@ -93,12 +95,13 @@ export function ControlForm({
 }
 
 function Lacking({ draft }: { draft: Draft | null }) {
-  const read = draft && controlSchema.safeParse(draft);
-  if (!read || read.success) return null;
-  const crossed = read.error.issues.find((i) => i.code === "custom");
+  if (!draft) return null;
+  const said = saidControl(draft);
+  const crossed = said && crossedIn(said);
+  if (said && !crossed) return null;
   return (
     <p role="alert" className="mt-1 text-[12.5px] font-semibold text-danger">
-      {crossed ? `Set points are crossed: ${crossed.message}.` : "Say both values."}
+      {crossed ? `Set points are crossed: ${crossed}.` : "Say both values."}
     </p>
   );
 }

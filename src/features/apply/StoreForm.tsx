@@ -1,11 +1,14 @@
 "use client";
 
-import { useState } from "react";
-import { storeSchema, type ApplySettings, type StoredStore } from "@/core/season/schema";
+import type { ApplySettings, StoredStore } from "@/core/season/schema";
 import { INDOORS } from "@/core/season/uses";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { optionsOf, Select, Tick } from "@/ui/form/Select";
+import { UNCHECKED, useDraft } from "@/ui/form/useDraft";
+import { Problem } from "@/ui/Problem";
 import { STORE_WORDS } from "@/words/apply";
+
+const schema = () => import("@/core/season/schema").then((m) => m.storeSchema);
 
 type Kind = StoredStore["kind"];
 type Draft = Record<string, unknown> & { kind: Kind };
@@ -63,12 +66,7 @@ export function StoreForm({
   store: StoredStore;
   onChange: (store: StoredStore) => void;
 }) {
-  const [draft, setDraft] = useState<Draft>(store);
-  const take = (next: Draft) => {
-    setDraft(next);
-    const read = storeSchema.safeParse(next);
-    if (read.success) onChange(read.data);
-  };
+  const { draft, take, issues, unchecked } = useDraft<StoredStore, Draft>(schema, store, onChange);
   const change = (part: Record<string, unknown>) => take({ ...draft, ...part });
   return (
     <fieldset>
@@ -92,7 +90,7 @@ export function StoreForm({
           )}
         </div>
       )}
-      <Lacking draft={draft} />
+      <Lacking {...{ draft, issues, unchecked }} />
       {draft.kind === "rock" && (
         <p className="side mt-1">Damp stones grow mould that people breathe: keep the bin dry, and filter its air.</p>
       )}
@@ -100,7 +98,12 @@ export function StoreForm({
   );
 }
 
-function Lacking({ draft }: { draft: Draft }) {
+function Lacking({
+  draft,
+  issues,
+  unchecked,
+}: Pick<ReturnType<typeof useDraft<StoredStore, Draft>>, "draft" | "issues" | "unchecked">) {
+  if (unchecked) return <Problem>{UNCHECKED}</Problem>;
   const missing = FIELDS[draft.kind].filter((f) => draft[f.key] === undefined);
   if (missing.length > 0)
     return (
@@ -109,9 +112,8 @@ function Lacking({ draft }: { draft: Draft }) {
         store.
       </p>
     );
-  const read = storeSchema.safeParse(draft);
-  if (read.success) return null;
-  const wrong = FIELDS[draft.kind].find((f) => read.error.issues.some((i) => i.path.includes(f.key)));
+  if (issues.length === 0) return null;
+  const wrong = FIELDS[draft.kind].find((f) => issues.some((i) => i.path.includes(f.key)));
   return (
     <p role="alert" className="mt-1 text-[12.5px] font-semibold text-danger">
       {wrong?.label ?? "A value"} cannot be that. A store of nothing keeps nothing: choose “none”.

@@ -1,12 +1,15 @@
 "use client";
 
-import { useState } from "react";
-import { storedUseSchema, type ApplySettings, type StoredUse } from "@/core/season/schema";
+import type { ApplySettings, StoredUse } from "@/core/season/schema";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { issueWords } from "@/words/refusal";
 import { optionsOf, Select, Tick } from "@/ui/form/Select";
+import { UNCHECKED, useDraft } from "@/ui/form/useDraft";
+import { Problem } from "@/ui/Problem";
 import { USE_WORDS } from "@/words/apply";
 import { MonthPick } from "./MonthPick";
+
+const schema = () => import("@/core/season/schema").then((m) => m.storedUseSchema);
 
 type Kind = StoredUse["kind"];
 type Draft = Record<string, unknown> & { kind: Kind };
@@ -76,13 +79,8 @@ const CARE: Partial<Record<Kind, string>> = {
 
 /** What the heat is for. It is kept once every field is said; until then nothing is computed from it. */
 export function UseForm({ use, onChange }: { use: ApplySettings["use"]; onChange: (use: StoredUse) => void }) {
-  const [draft, setDraft] = useState<Draft | null>(use);
-  const change = (part: Record<string, unknown>) => {
-    const next = { ...draft, ...part } as Draft;
-    setDraft(next);
-    const read = storedUseSchema.safeParse(next);
-    if (read.success) onChange(read.data);
-  };
+  const { draft, setDraft, take, issues, unchecked } = useDraft<StoredUse, Draft | null>(schema, use, onChange);
+  const change = (part: Record<string, unknown>) => take({ ...draft, ...part } as Draft);
   return (
     <fieldset>
       <legend className="text-[13.5px] font-[650]">What it heats</legend>
@@ -100,7 +98,7 @@ export function UseForm({ use, onChange }: { use: ApplySettings["use"]; onChange
             <QuantityFields of={FIELDS[draft.kind]} value={draft} set={change} />
             <More draft={draft} change={change} />
           </div>
-          <Lacking draft={draft} />
+          <Lacking {...{ draft, issues, unchecked }} />
           {CARE[draft.kind] && <p className="side mt-1">{CARE[draft.kind]}</p>}
         </>
       )}
@@ -108,7 +106,12 @@ export function UseForm({ use, onChange }: { use: ApplySettings["use"]; onChange
   );
 }
 
-function Lacking({ draft }: { draft: Draft }) {
+function Lacking({
+  draft,
+  issues,
+  unchecked,
+}: { draft: Draft } & Pick<ReturnType<typeof useDraft>, "issues" | "unchecked">) {
+  if (unchecked) return <Problem>{UNCHECKED}</Problem>;
   const missing = FIELDS[draft.kind].filter((f) => draft[f.key] === undefined);
   if (missing.length > 0)
     return (
@@ -116,11 +119,10 @@ function Lacking({ draft }: { draft: Draft }) {
         Still asked: {missing.map((f) => f.label.toLowerCase()).join(", ")}.
       </p>
     );
-  const read = storedUseSchema.safeParse(draft);
-  if (read.success) return null;
+  if (issues.length === 0) return null;
   return (
     <p role="alert" className="mt-1 text-[12.5px] font-semibold text-danger">
-      {read.error.issues
+      {issues
         .slice(0, 3)
         .map((i) => issueWords(i, 0, FIELDS[draft.kind].find((f) => i.path.includes(f.key))?.label))
         .join(" ")}{" "}

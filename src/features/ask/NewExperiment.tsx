@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { newExperimentSchema, type NewExperimentAsked } from "@/core/experiment/schema/asked";
+import type { NewExperimentAsked } from "@/core/experiment/schema/asked";
 import type { Site } from "@/core/experiment/types";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { TextField } from "@/ui/form/fields";
@@ -20,13 +20,14 @@ import { Head } from "@/ui/Head";
 
 /** Sun, air and clock hang on the place: none is assumed. */
 const NEW_SITE = { name: "", latitude: NaN, longitude: NaN, altitudeM: NaN, zone: "" };
+const schema = () => import("@/core/experiment/schema/asked").then((m) => m.newExperimentSchema);
 type AskedSite = Exclude<NewExperimentAsked["site"], number>;
 
 /** Begin with the question: name, what you want to know, where the bench stands. Everything else has a default to change later. */
 export function NewExperiment({ sites, zones }: { sites: Site[]; zones: string[] }) {
   const router = useRouter();
   const [refusal, setRefusal] = useState<string | null>(null);
-  const { values, set, problems, busy, sent } = useChecked<NewExperimentAsked>(newExperimentSchema, {
+  const { values, set, problems, busy, sent } = useChecked<NewExperimentAsked>(schema, {
     name: "",
     question: "",
     fluid: "air",

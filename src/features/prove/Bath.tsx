@@ -3,7 +3,7 @@
 import { Upload } from "lucide-react";
 import { useState, useTransition } from "react";
 import { toast } from "@/ui/toast";
-import { BATH_DEFAULTS, type BathOptions } from "@/core/calibration/bath";
+import { BATH_DEFAULTS, type BathOptions } from "@/core/calibration/bathOptions";
 import type { BathColumn, BathFile } from "@/services/prove/calibrations";
 import { Choice } from "@/ui/Choice";
 import { QuantityField } from "@/ui/QuantityField";

@@ -1,7 +1,8 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import type { BathOptions, BathResult } from "@/core/calibration/bath";
+import type { BathResult } from "@/core/calibration/bath";
+import type { BathOptions } from "@/core/calibration/bathOptions";
 import { formatNumber, quantityText } from "@/core/quantity/format";
 import { Chart } from "@/ui/chart/Chart";
 import type { ChartSpec } from "@/ui/chart/model";

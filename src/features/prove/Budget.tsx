@@ -5,7 +5,7 @@ import { useState } from "react";
 import { quickHeat, type QuickReading } from "@/core/analysis/quickReading";
 import { quantityText } from "@/core/quantity/format";
 import { budget, measured } from "@/core/uncertainty/uncertain";
-import { expanded } from "@/core/uncertainty/coverage";
+import { expandedStated } from "@/core/uncertainty/normal";
 import { sourceKey, type Source } from "@/core/uncertainty/source";
 import { QuantityField } from "@/ui/QuantityField";
 import { loadWorking } from "@/features/experiment/loadWorking";
@@ -41,7 +41,7 @@ function Planned() {
   });
   const set = (change: Partial<QuickReading>) => setR({ ...r, ...change });
   const { heat } = quickHeat(r);
-  const half = expanded(measured(heat));
+  const half = expandedStated(measured(heat));
   return (
     <section aria-labelledby="budget" data-testid="planned">
       <Head id="budget" title="Before the test" side="one lane of air, instruments as stated" />

@@ -4,7 +4,7 @@ import { withView } from "@/features/experiment/withView";
 import { useState, type Dispatch, type SetStateAction } from "react";
 import { toast } from "@/ui/toast";
 import { quantityText } from "@/core/quantity/format";
-import { expanded } from "@/core/uncertainty/coverage";
+import { expandedStated } from "@/core/uncertainty/normal";
 import type { CalibrationHead } from "@/core/experiment/records";
 import type { ExperimentView } from "@/services/page/views";
 import type { ProveView } from "@/services/prove/prove";
@@ -306,7 +306,11 @@ function Results({ c, system }: { c: CalibrationHead; system: UnitSystem }) {
               <td className="num">
                 {quantityText(p.correction.offsetK, "temperatureDifference", {
                   system,
-                  expanded: expanded({ value: 0, standardUncertainty: p.correction.standardOffsetK, dof: Infinity }),
+                  expanded: expandedStated({
+                    value: 0,
+                    standardUncertainty: p.correction.standardOffsetK,
+                    dof: Infinity,
+                  }),
                   signed: true,
                 })}
               </td>

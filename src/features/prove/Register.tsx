@@ -4,7 +4,7 @@ import { useState } from "react";
 import { toast } from "@/ui/toast";
 import { errorAt } from "@/core/calibration/correction";
 import { INSTRUMENT_KINDS } from "@/core/experiment/choices";
-import { instrumentSchema, type Instrument } from "@/core/experiment/schema/calibration";
+import type { Instrument } from "@/core/experiment/schema/calibration";
 import type { StoredInstrument } from "@/core/experiment/records";
 import type { ProveView } from "@/services/prove/prove";
 import { TextField } from "@/ui/form/fields";
@@ -247,9 +247,8 @@ const RANGE: Asked<Range>[] = [
 ];
 function Editor({ at, onDone }: { at: { id: number | null; instrument: Instrument }; onDone: () => void }) {
   const { values, set, problems, busy, sent } = useChecked<Instrument>(
-    instrumentSchema,
-    // Only what the schema names: a stored instrument carries its id besides.
-    instrumentSchema.safeParse(at.instrument).data ?? at.instrument,
+    () => import("@/core/experiment/schema/calibration").then((m) => m.instrumentSchema),
+    at.instrument,
   );
   const [from, to] = values.range;
   const keep = sent(async (instrument) => {

@@ -1,7 +1,8 @@
 import type { Knex } from "knex";
 import { z } from "zod";
 import { bathOptionsSchema, type StoredCalibration } from "../../core/experiment/schema/calibration";
-import { calibrateBath, type BathCalibration, type BathOptions, type BathResult } from "../../core/calibration/bath";
+import { calibrateBath, type BathCalibration, type BathResult } from "../../core/calibration/bath";
+import type { BathOptions } from "../../core/calibration/bathOptions";
 import { CHANNEL_KINDS } from "../../core/log/channel";
 import type { LogSettings } from "../../core/log/logData";
 import { isZone } from "../../core/log/zone";

@@ -1,6 +1,6 @@
 "use client";
 
-import type { SettingFields } from "@/core/experiment/settingFields";
+import type { SettingFields } from "@/core/quantity/settingField";
 import type { QuantityId } from "@/core/quantity/quantities";
 import { QuantityField } from "../QuantityField";
 

@@ -6,8 +6,9 @@ import type { z } from "zod";
 /**
  * A form's values, checked by their schema when it is sent. What is wrong is said at its field, by its path
  * (`site.name`), until that field changes; nothing typed is lost.
+ * @param loadSchema fetched when the form is sent: a page that is only read does not wait for what checks it
  */
-export function useChecked<V extends object>(schema: z.ZodType<V>, start: V) {
+export function useChecked<V extends object>(loadSchema: () => Promise<z.ZodType<V>>, start: V) {
   const [values, setValues] = useState(start);
   const [problems, setProblems] = useState<Partial<Record<string, string>>>({});
   const [busy, setBusy] = useState(false);
@@ -19,11 +20,14 @@ export function useChecked<V extends object>(schema: z.ZodType<V>, start: V) {
   };
   const sent = (send: (values: V) => Promise<void>) => async (event: FormEvent) => {
     event.preventDefault();
-    const read = schema.safeParse(values);
-    setProblems(read.success ? {} : Object.fromEntries(read.error.issues.map((i) => [i.path.join("."), i.message])));
-    if (!read.success) return;
     setBusy(true);
-    await send(read.data).finally(() => setBusy(false));
+    try {
+      const read = (await loadSchema()).safeParse(values);
+      setProblems(read.success ? {} : Object.fromEntries(read.error.issues.map((i) => [i.path.join("."), i.message])));
+      if (read.success) await send(read.data);
+    } finally {
+      setBusy(false);
+    }
   };
   return { values, set, problems, busy, sent };
 }

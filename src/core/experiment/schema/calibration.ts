@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { INSTRUMENT_KINDS } from "../choices";
 import { BATH_FIELDS, INSTRUMENT_FIELDS } from "../settingFields";
-import { numbersOf } from "./bounds";
+import { numbersOf } from "../../quantity/numbersOf";
 
 const correctionSchema = z.object({
   t0C: z.number(),

@@ -2,7 +2,8 @@ import { z } from "zod";
 import { TYPICAL_BENCH } from "../../plan/precision";
 import { METHOD_NAMES } from "../../method/list";
 import { BENCH_FIELDS, PLAN_FIELDS, STATED_FIELDS } from "../settingFields";
-import { instantSchema, numbersOf } from "./bounds";
+import { numbersOf } from "../../quantity/numbersOf";
+import { instantSchema } from "./bounds";
 
 const plan = numbersOf(PLAN_FIELDS);
 const bench = numbersOf(BENCH_FIELDS);

@@ -4,7 +4,8 @@ import { FLOW_WAYS } from "../../judge/flowWay";
 import { ASPECTS } from "../../collector/compare";
 import { applySchema } from "../../season/schema";
 import { JUDGE_FIELDS, POINT_FIELDS, USE_FIELDS } from "../settingFields";
-import { instantSchema, numbersOf } from "./bounds";
+import { numbersOf } from "../../quantity/numbersOf";
+import { instantSchema } from "./bounds";
 
 const use = numbersOf(USE_FIELDS);
 const judge = numbersOf(JUDGE_FIELDS);
