@@ -12,15 +12,15 @@ const MOST = {
   bench: 200,
   ask: 240,
   build: 250,
-  prove: 295,
+  prove: 230,
   plan: 290,
   run: 200,
   read: 300,
   judge: 310,
-  apply: 280,
+  apply: 250,
   import: 265,
   materials: 190,
-  new: 225,
+  new: 190,
   site: 300,
 } as const;
 

@@ -1,3 +1,4 @@
+import { NONE_WORDS } from "@/words/plan";
 import { linear } from "./scale";
 import { atMinute, startOfDay, toWall } from "@/core/log/zone";
 import { timeOfDay, weekdayOf } from "@/words/times";
@@ -43,11 +44,6 @@ function stripHours(samples: readonly DaySample[], zone: string, dayStartMs: num
   return samples.some((s) => s.altitude > 0 && (hour(s) < 4.9 || hour(s) > 21.1)) ? [0, 24] : [5, 21];
 }
 
-const NONE_WORDS: Partial<Record<string, string>> = {
-  polarNight: "the sun does not rise",
-  shade: "skyline or obstacles shade the test window",
-};
-
 /** The clock of the application: the site's day, sun path over the skyline, clear sky in the plane, shade, usable window, what was recorded. */
 export function SunStrip({
   site,
@@ -87,7 +83,7 @@ export function SunStrip({
   const clock = (ms: number) => timeOfDay(ms, zone);
   const nowX = X(atMs);
   const usable = sky.spans;
-  const none = NONE_WORDS[sky.none ?? ""] ?? "no usable test window: sun below 700 W/m² or over 34° off the normal";
+  const none = sky.none && `no usable test window: ${NONE_WORDS[sky.none]}`;
   const label = `Sun strip, ${date}. ${usable.length ? `Usable from ${usable.map((u) => `${clock(u.fromMs)} to ${clock(u.toMs)}`).join(" and ")}` : none}; clear sky gives at most ${Math.round(best.irradiance)} watts per square metre in the collector plane at ${clock(best.ms)}.${sky.shade.map((s) => ` ${s.owner} shades it for ${s.minutes} minutes.`).join("")}${windows.length ? ` ${windows.length} steady windows used.` : ""}`;
   const step = to - from > 16 ? 2 : 1;
   return (

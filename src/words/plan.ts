@@ -168,6 +168,7 @@ export function entryWords(e: PlanEntry): string {
 
 export const NONE_WORDS: Record<NonNullable<DaySky["none"]>, string> = {
   polarNight: "the sun does not rise",
+  neverDark: "the sun does not go down far enough",
   lowSun: "even a clear sky stays under the rule’s irradiance",
   shade: "skyline, obstacles or the bench itself shade it",
   incidence: "the sun stays too far off the normal",

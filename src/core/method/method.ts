@@ -65,8 +65,8 @@ export interface PlanningDay {
 
 /** One test method: what it needs, how it plans its hours, how it reduces a run, what it yields. Its words are in src/words. */
 export interface Method {
-  /** Which sun it wants: steady and near the normal, any daylight, clear and low or sideways, or none. */
-  sky: "steadyNormal" | "daylight" | "sideways" | "none";
+  /** Which sun it wants: steady and near the normal, any daylight, clear and low or sideways, none above the horizon, or whichever. */
+  sky: "steadyNormal" | "daylight" | "sideways" | "dark" | "none";
   needs: readonly Need[];
   risks: readonly Risk[];
   /** Days without which it yields nothing. */

@@ -7,7 +7,7 @@ import { shadedBy } from "../site/shade";
 import { benchBlockers, type Station } from "./bench";
 import { OFF_NORMAL } from "../method/offNormal";
 import { methodOf, type MethodName } from "../method/list";
-import { hour, type EntryKind, type Hour, type Span } from "../method/method";
+import { hour, type EntryKind, type Hour, type Method, type Span } from "../method/method";
 
 const MINUTE = 60000;
 const STEP = 5 * MINUTE;
@@ -35,7 +35,7 @@ export interface DaySky {
   /** What shades a station while the sun stands before the glass, by owner. */
   shade: { owner: string; minutes: number; spans: Span[] }[];
   /** Why there is no span, when there is none. */
-  none: "polarNight" | "lowSun" | "shade" | "incidence" | null;
+  none: "polarNight" | "neverDark" | "lowSun" | "shade" | "incidence" | null;
 }
 
 export interface DayNeeds {
@@ -46,6 +46,8 @@ export interface DayNeeds {
 
 /** A station that is hardly shaded may still be compared: this much of the beam may be missing, as much as the flow's own limit. */
 const NEARLY_ALL = 0.98;
+/** Dusk is over: the sun this far below the horizon, degrees (civil twilight). */
+const DARK_DEG = -6;
 /** Light that makes a day's heat, W/m² in the plane. */
 const DAYLIGHT = 100;
 
@@ -99,29 +101,12 @@ export function daySky(atMs: number, site: SiteWorld, stations: readonly Station
       shade.set(owner, found);
     }
   }
-  const good = (s: DaySample, open: boolean): boolean => {
-    if (!open && s.worstShare < NEARLY_ALL) return false;
-    const light = open ? s.open : s.irradiance;
-    switch (methodOf(needs.protocol).sky) {
-      case "steadyNormal":
-        return (
-          light >= needs.rules.minIrradiance && incidenceModifier(s.incidence, needs.b0) >= needs.rules.minModifier
-        );
-      case "sideways":
-        return light >= 0.4 * needs.rules.minIrradiance && s.incidence >= OFF_NORMAL[0] && s.incidence <= OFF_NORMAL[1];
-      case "daylight":
-        return light >= DAYLIGHT;
-      case "none":
-        return true;
-    }
-  };
-  const spans =
-    methodOf(needs.protocol).sky === "none"
-      ? [{ fromMs: sun.startMs + 8 * 3600000, toMs: sun.startMs + 20 * 3600000 }]
-      : spansOf(samples, (s) => good(s, false));
+  const { sky } = methodOf(needs.protocol);
+  const spans = skySpans(sky, { sun, samples }, needs);
   const whyNone = () => {
+    if (sky === "dark") return "neverDark";
     if (sun.kind === "polarNight") return "polarNight";
-    if (samples.some((s) => good(s, true))) return "shade";
+    if (samples.some((s) => suits(sky, s, needs, "open"))) return "shade";
     return samples.some((s) => s.open >= needs.rules.minIrradiance) ? "incidence" : "lowSun";
   };
   return {
@@ -132,6 +117,37 @@ export function daySky(atMs: number, site: SiteWorld, stations: readonly Station
     shade: [...shade].map(([owner, v]) => ({ owner, ...v })),
     none: spans.length ? null : whyNone(),
   };
+}
+
+/** The spans of a day that a method can be run in. @testing */
+export const skySpans = (
+  sky: Method["sky"],
+  { sun, samples }: Pick<DaySky, "sun" | "samples">,
+  needs: Pick<DayNeeds, "rules" | "b0">,
+): Span[] =>
+  sky === "none"
+    ? [{ fromMs: sun.startMs + 8 * 3600000, toMs: sun.startMs + 20 * 3600000 }]
+    : spansOf(samples, (s) => suits(sky, s, needs, "shaded"));
+
+/** Whether a method that wants such a sky can be run at an instant, as the bench stands or if nothing shaded it. */
+function suits(
+  sky: Method["sky"],
+  s: DaySample,
+  { rules, b0 }: Pick<DayNeeds, "rules" | "b0">,
+  seen: "open" | "shaded",
+): boolean {
+  if (sky === "none") return true;
+  if (sky === "dark") return s.altitude < DARK_DEG;
+  if (seen === "shaded" && s.worstShare < NEARLY_ALL) return false;
+  const light = seen === "open" ? s.open : s.irradiance;
+  switch (sky) {
+    case "steadyNormal":
+      return light >= rules.minIrradiance && incidenceModifier(s.incidence, b0) >= rules.minModifier;
+    case "sideways":
+      return light >= 0.4 * rules.minIrradiance && s.incidence >= OFF_NORMAL[0] && s.incidence <= OFF_NORMAL[1];
+    case "daylight":
+      return light >= DAYLIGHT;
+  }
 }
 
 /** Longest first cut: unbroken runs of good samples, at least two long. */

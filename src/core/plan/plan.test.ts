@@ -7,7 +7,7 @@ import { beamShare, type Surroundings } from "../site/shade";
 import { PLAIN_SITE, type SiteWorld } from "../site/site";
 import { benchBlockers, benchProblems, benchStations, type BenchBox, type BenchLayout } from "./bench";
 import { calendarDays, chanceOfClearDays } from "./chances";
-import { datedPlan, dayEntries, daySky, without, type DayNeeds, type PlanInput } from "./dayPlan";
+import { datedPlan, dayEntries, daySky, skySpans, without, type DayNeeds, type PlanInput } from "./dayPlan";
 import { daysNeeded, differenceUncertainty, powerOf, resolvable, type TestSize } from "./power";
 import { placeVariance, statedPrecision, TYPICAL_BENCH, type Precision } from "./precision";
 import { methodOf, METHOD_NAMES } from "../method/list";
@@ -336,6 +336,18 @@ describe("a day", () => {
       ).spans,
     ).toEqual([]);
     expect(day(Date.UTC(2026, 5, 21, 12), far, { protocol: "allDay" }).spans.length).toBeGreaterThan(0);
+  });
+  test("a method that wants the dark is given the night before sunrise and after sunset, and none where it never gets dark", () => {
+    const d = day(OCTOBER);
+    const dark = skySpans("dark", d, needs());
+    expect(dark).toHaveLength(2);
+    const [early, late] = dark;
+    expect(early.fromMs).toBe(d.sun.startMs);
+    expect(early.toMs).toBeLessThan(d.sun.riseMs! - 20 * 60000);
+    expect(late.fromMs).toBeGreaterThan(d.sun.setMs! + 20 * 60000);
+    expect(late.toMs).toBeGreaterThan(d.sun.endMs - 10 * 60000);
+    const far: SiteWorld = { ...TANSY, latitude: 69.5, longitude: 18.9, zone: "Europe/Oslo" };
+    expect(skySpans("dark", day(Date.UTC(2026, 5, 21, 12), far), needs())).toEqual([]);
   });
   test("every protocol finds its hours on a clear day, in order, none overlapping, measuring inside its sun", () => {
     const times = { ...testTimes(standardRules("air"), 220), swapS: 1800, checkS: 900 };
