@@ -3,7 +3,7 @@ import { linear } from "./scale";
 import { atMinute, startOfDay, toWall } from "@/core/log/zone";
 import { timeOfDay, weekdayOf } from "@/words/times";
 import { benchStations } from "@/core/plan/bench";
-import { daySky, type DaySample, type DaySky } from "@/core/plan/dayPlan";
+import { daySky, type DaySample, type DaySky } from "@/core/plan/daySky";
 import { horizonAltitude } from "@/core/site/horizon";
 import type { SiteWorld } from "@/core/site/site";
 import type { Plane } from "@/core/sun/position";
@@ -83,7 +83,7 @@ export function SunStrip({
   const clock = (ms: number) => timeOfDay(ms, zone);
   const nowX = X(atMs);
   const usable = sky.spans;
-  const none = sky.none && `no usable test window: ${NONE_WORDS[sky.none]}`;
+  const none = sky.none ? `no usable test window: ${NONE_WORDS[sky.none]}` : "";
   const label = `Sun strip, ${date}. ${usable.length ? `Usable from ${usable.map((u) => `${clock(u.fromMs)} to ${clock(u.toMs)}`).join(" and ")}` : none}; clear sky gives at most ${Math.round(best.irradiance)} watts per square metre in the collector plane at ${clock(best.ms)}.${sky.shade.map((s) => ` ${s.owner} shades it for ${s.minutes} minutes.`).join("")}${windows.length ? ` ${windows.length} steady windows used.` : ""}`;
   const step = to - from > 16 ? 2 : 1;
   return (

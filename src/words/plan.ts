@@ -1,5 +1,6 @@
 import type { BenchProblem } from "@/core/plan/bench";
-import type { DaySky, Passed, PlanDay, PlanEntry } from "@/core/plan/dayPlan";
+import type { Passed, PlanDay, PlanEntry } from "@/core/plan/dayPlan";
+import type { DaySky } from "@/core/plan/daySky";
 import type { EntryKind, Need, Risk } from "@/core/method/method";
 import type { Shortener } from "@/core/plan/howLong";
 import type { MethodName } from "@/core/method/list";

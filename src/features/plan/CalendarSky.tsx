@@ -1,6 +1,7 @@
 "use client";
 
-import type { PlanDay, DaySample } from "@/core/plan/dayPlan";
+import type { PlanDay } from "@/core/plan/dayPlan";
+import type { DaySample } from "@/core/plan/daySky";
 import { shadeSpans, skyBands } from "@/ui/SunStrip";
 import { timeOfDay, dayText } from "@/words/times";
 import type { Scale } from "@/ui/scale";

@@ -1,6 +1,7 @@
 import { renderToStaticMarkup } from "react-dom/server";
 import { benchStations } from "@/core/plan/bench";
-import { datedPlan, type DayNeeds } from "@/core/plan/dayPlan";
+import { datedPlan } from "@/core/plan/dayPlan";
+import type { DayNeeds } from "@/core/plan/daySky";
 import { duration } from "@/core/plan/howLong";
 import { statedPrecision, TYPICAL_BENCH } from "@/core/plan/precision";
 import { swapSchedule } from "@/core/plan/schedule";

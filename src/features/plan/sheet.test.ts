@@ -1,5 +1,6 @@
 import { benchStations } from "@/core/plan/bench";
-import { datedPlan, daySky, type DayNeeds, type PlanDay } from "@/core/plan/dayPlan";
+import { datedPlan, type PlanDay } from "@/core/plan/dayPlan";
+import { daySky, type DayNeeds } from "@/core/plan/daySky";
 import { methodOf, METHOD_NAMES, type MethodName } from "@/core/method/list";
 import { standardRules } from "@/core/log/windows";
 import { PLAIN_SITE, type SiteWorld } from "@/core/site/site";

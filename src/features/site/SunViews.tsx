@@ -6,7 +6,7 @@ import { useMemo, useState, type Dispatch, type SetStateAction } from "react";
 import { localDay } from "@/core/log/zone";
 import type { Climate } from "@/core/site/climate";
 import { coneOutline, CONE, sunPaths } from "@/core/site/typical";
-import type { DaySky } from "@/core/plan/dayPlan";
+import type { DaySky } from "@/core/plan/daySky";
 import { horizonAltitude } from "@/core/site/horizon";
 import { sunPosition, type Plane } from "@/core/sun/position";
 import { sunDay } from "@/core/sun/sunDay";

@@ -10,13 +10,12 @@ import {
   datedPlan,
   type PlanInput,
   dayEntries,
-  daySky,
-  type DayNeeds,
   type Passed,
   type PlanDay,
   type PlanTimes,
   type Unavailable,
 } from "../../core/plan/dayPlan";
+import { daySky, type DayNeeds } from "../../core/plan/daySky";
 import { duration, sizeAfter, type Duration } from "../../core/plan/howLong";
 import { differenceUncertainty, LONGEST } from "../../core/plan/power";
 import { pastPrecision } from "../../core/plan/past";

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { benchStations } from "../../core/plan/bench";
-import { daySky, type DayNeeds, type DaySky } from "../../core/plan/dayPlan";
+import { daySky, type DayNeeds, type DaySky } from "../../core/plan/daySky";
 import type { PlanSettings } from "../../core/experiment/schema/plan";
 import type { Experiment, Site } from "../../core/experiment/types";
 import { localDay, startOfDay } from "../../core/log/zone";
