@@ -372,7 +372,7 @@ function modifierOf(
   const moved = (by: number) =>
     options.modifierAt(
       middle,
-      { b0: lane.b0 + by, b0Across: lane.b0Across == null ? null : lane.b0Across + by },
+      { b0: lane.b0 + by, b0Across: lane.b0Across == null ? null : lane.b0Across + by, slanted: lane.slanted },
       options.seen,
     );
   const standard = Math.abs(moved(u) - moved(-u)) / 2;

@@ -1,3 +1,4 @@
+import type { Slanted } from "../optics/covers";
 import type { Fluid } from "../fluids/fluid";
 import type { Correction } from "../calibration/correction";
 import type { DuctShape } from "../flow/duct";
@@ -95,6 +96,8 @@ export interface LaneSetup {
   b0: number;
   /** The same for the beam seen across tubes that run up the plane; null or left out: as b0, whatever the direction. */
   b0Across?: number | null;
+  /** Beyond 60°, by its covers; left out: as one clear glass. */
+  slanted?: Slanted;
   b0Limit: number;
   /** An absorber without a cover: emittance over absorptance; null or left out for a covered one. */
   bareShare?: number | null;

@@ -1,4 +1,4 @@
-import { incidenceCoefficient } from "../optics/covers";
+import { incidenceCoefficient, slantedBy, type Slanted } from "../optics/covers";
 import { absorberLayer, coveredShare, opening, type Design } from "./design";
 import { formOf } from "./form/list";
 import { coverStack } from "./optics";
@@ -11,6 +11,8 @@ export interface DrawnFigures {
   timeConstantS: number;
   /** Incidence modifier coefficient, by its covers. */
   b0: number;
+  /** Beyond 60°, by its covers. */
+  slanted: Slanted;
   /** Across round bodies that stand apart; null where all directions are alike. */
   b0Across: number | null;
 }
@@ -36,7 +38,8 @@ const asDrawn = tabled((_text: string, design: Design): DrawnFigures => {
   const covers = coverStack(design);
   return {
     timeConstantS: predictedTimeConstant(design) ?? SLOW_S,
-    b0: covers.length ? Number(incidenceCoefficient(covers).toFixed(3)) : 0,
+    b0: Number(incidenceCoefficient(covers).toFixed(3)),
+    slanted: slantedBy(covers),
     b0Across: acrossTubes(design),
   };
 }, MOST_KEPT);

@@ -107,12 +107,12 @@ const kindOf = (run: StoredRun, m: Mount) =>
 
 /** What was stated of a specimen, else what its drawing predicts. */
 function drawnOf({ design }: ExperimentLane, { timeConstantS, b0, b0Across }: SpecimenSetup): DrawnFigures {
-  // Who states b0 alone says that it holds for all directions.
-  if (timeConstantS !== null && b0 !== null) return { timeConstantS, b0, b0Across };
   const drawn = drawnFigures(design);
   return {
     timeConstantS: timeConstantS ?? drawn.timeConstantS,
     b0: b0 ?? drawn.b0,
+    slanted: drawn.slanted,
+    // Who states b0 alone says that it holds for all directions.
     b0Across: b0Across ?? (b0 === null ? drawn.b0Across : null),
   };
 }

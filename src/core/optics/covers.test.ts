@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { beamModifier, incidenceModifier } from "../sun/clearSky";
 import {
   blackPaintRatio,
   CLEAR_GLASS,
@@ -7,7 +8,9 @@ import {
   incidenceCoefficient,
   innerReflectance,
   refractionAngle,
+  ONE_GLASS,
   skyEquivalentAngle,
+  slantedBy,
   surfaceReflectance,
   transmittanceAbsorptance,
   type Cover,
@@ -119,5 +122,42 @@ describe("whole collector optics", () => {
       expect(groundEquivalentAngle(tilt)).toBeGreaterThan(58);
       expect(groundEquivalentAngle(tilt)).toBeLessThanOrEqual(90);
     }
+  });
+});
+
+describe("light beyond 60°", () => {
+  // Held against the optics themselves, which incidenceModifier stands for.
+  const pane = (sheets: number) => Array<Cover>(sheets).fill(CLEAR_GLASS);
+  test.each([
+    [0, [0.9, 0.85, 0.77]],
+    [1, [0.78, 0.67, 0.51]],
+    [2, [0.735, 0.6, 0.423]],
+  ])("%i sheets of clear glass over paint pass what Fresnel's formulas say at 65, 70 and 75°", (sheets, said) => {
+    const [b0, slanted] = [incidenceCoefficient(pane(sheets)), slantedBy(pane(sheets))];
+    [65, 70, 75].forEach((angle, i) => {
+      const exactly =
+        (coverOptics(pane(sheets), angle).transmitted * blackPaintRatio(angle)) /
+        coverOptics(pane(sheets), 0).transmitted;
+      expect(incidenceModifier(angle, b0, slanted)).toBeCloseTo(exactly, 2);
+      expect(incidenceModifier(angle, b0, slanted)).toBeCloseTo(said[i], 1.8);
+    });
+  });
+  test("between the angles it falls without a step, to nothing at 90°", () => {
+    for (const sheets of [0, 1, 2, 3])
+      for (let angle = 59; angle < 90; angle += 0.5) {
+        const at = (a: number) => incidenceModifier(a, 0.13, slantedBy(pane(sheets)));
+        expect(at(angle + 0.5)).toBeLessThanOrEqual(at(angle));
+        expect(at(angle) - at(angle + 0.5)).toBeLessThan(0.05);
+      }
+    expect(incidenceModifier(90, 0.13)).toBe(0);
+  });
+  test("where nobody knows the covers, as one clear glass", () => {
+    expect(ONE_GLASS).toEqual(slantedBy([CLEAR_GLASS]));
+    expect(incidenceModifier(72, 0.1)).toBe(incidenceModifier(72, 0.1, slantedBy([CLEAR_GLASS])));
+  });
+  test("round bodies that shade each other keep their gain across, up to the horizon", () => {
+    const parts = { along: 10, across: 80 };
+    const K = beamModifier(80, { b0: 0, b0Across: -0.4 }, parts);
+    expect(K).toBeCloseTo(1.4, 6);
   });
 });

@@ -118,13 +118,31 @@ export function blackPaintRatio(incidence: number): number {
  * forms (mesh, fins, cans) catch flat light better than a painted sheet, so it is an upper guess for them.
  */
 export function incidenceCoefficient(covers: readonly Cover[]): number {
-  const normal = coverOptics(covers, 0).transmitted;
   let xy = 0;
   let xx = 0;
   for (let angle = 5; angle <= 60; angle += 5) {
     const x = 1 / cos(angle * RAD) - 1;
-    xy += x * (1 - (coverOptics(covers, angle).transmitted * blackPaintRatio(angle)) / normal);
+    xy += x * (1 - paintedModifier(covers, angle));
     xx += x * x;
   }
   return xy / xx;
+}
+
+/** K(θ) of covers over a black-painted absorber. */
+const paintedModifier = (covers: readonly Cover[], angle: number): number =>
+  (coverOptics(covers, angle).transmitted * blackPaintRatio(angle)) / coverOptics(covers, 0).transmitted;
+
+/** K at 65, 70, 75, 80 and 85° over 1 − b0, which is K at 60° as b0 has it. */
+export type Slanted = readonly [number, number, number, number, number];
+
+/** Of one clear glass: what is taken where nobody knows the covers. */
+export const ONE_GLASS: Slanted = [0.897, 0.77, 0.592, 0.361, 0.192];
+
+/** How light beyond 60° passes covers over a black-painted absorber. @example slantedBy([{ index: 1.526, extinction: 0.0125 }]) // [0.897, 0.77, 0.592, 0.361, 0.192] */
+export function slantedBy(covers: readonly Cover[]): Slanted {
+  const fitted = 1 - incidenceCoefficient(covers);
+  const at = (angle: number) => Number((paintedModifier(covers, angle) / fitted).toFixed(3));
+  // Paint was measured up to 80°; at 90° nothing comes.
+  const flat = covers.length ? at(85) : at(80) / 2;
+  return [at(65), at(70), at(75), at(80), flat];
 }

@@ -9,7 +9,7 @@ import { density, specificHeat } from "../fluids/fluid";
 import { standardPressure, warmedHumidity } from "../fluids/moistAir";
 import { atMinute, startOfDay, toWall } from "../log/zone";
 import { seededRandom, type Random } from "../random/seededRandom";
-import { overallModifier, type PlaneIrradiance } from "../sun/clearSky";
+import { overallModifier, type Incidence, type PlaneIrradiance } from "../sun/clearSky";
 import { incidenceAngle, sunPosition } from "../sun/position";
 import { RigBox, type BoxNow } from "./box";
 import { drawStation, round, type RigStation } from "./simulate";
@@ -36,7 +36,7 @@ interface LaneState {
   spec: RigLaneSpec;
   box: RigBox;
   station: RigStation;
-  b0: { b0: number; b0Across: number | null };
+  b0: Incidence;
   tankC: number;
   running: boolean;
   drift: number;
@@ -99,12 +99,12 @@ export class LiveRig {
   }
 
   private laneState(spec: RigLaneSpec, station: RigStation): LaneState {
-    const { b0, b0Across } = drawnFigures(spec.design);
+    const { b0, b0Across, slanted } = drawnFigures(spec.design);
     return {
       spec,
       box: new RigBox(spec.design),
       station,
-      b0: { b0, b0Across },
+      b0: { b0, b0Across, slanted },
       tankC: spec.loop.kind === "tank" ? spec.loop.startC : NaN,
       running: spec.thermostat === null,
       drift: 0,

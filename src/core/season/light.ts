@@ -4,7 +4,7 @@ import { beamsOf, diffuseView, type DiffuseView } from "../mirror/several";
 import { groundEquivalentAngle, skyEquivalentAngle } from "../optics/covers";
 import { planeLight, surroundingsOf, type SiteWorld } from "../site/site";
 import type { Receiver } from "../site/shade";
-import { incidenceModifier } from "../sun/clearSky";
+import { incidenceModifier, type Incidence } from "../sun/clearSky";
 import { sunPosition, type Plane } from "../sun/position";
 import { HOURS, MONTH_DAYS, monthOfHour, type WeatherYear } from "./weather";
 
@@ -150,16 +150,17 @@ function beamReaches(base: PlaneYear, h: number): number {
   return base.incidence[h] >= 90 || base.beam[h] > 0 ? 1 : 0;
 }
 
-/** Light of a year for one collector: each part at its own angle's modifier; shade of mirrors taken off the beam. @param b0 incidence coefficient */
-export function effectiveLight(year: PlaneYear, b0: number): Float64Array {
-  const sky = incidenceModifier(skyEquivalentAngle(year.plane.tilt), b0);
-  const ground = incidenceModifier(groundEquivalentAngle(year.plane.tilt), b0);
+/** Light of a year for one collector: each part at its own angle's modifier; shade of mirrors taken off the beam. */
+export function effectiveLight(year: PlaneYear, { b0, slanted }: Pick<Incidence, "b0" | "slanted">): Float64Array {
+  const modifier = (angle: number) => incidenceModifier(angle, b0, slanted);
+  const sky = modifier(skyEquivalentAngle(year.plane.tilt));
+  const ground = modifier(groundEquivalentAngle(year.plane.tilt));
   const { mirror } = year;
   return Float64Array.from({ length: HOURS }, (_, h) => {
-    const direct = year.beam[h] > 0 ? year.beam[h] * max(0, incidenceModifier(year.incidence[h], b0)) : 0;
+    const direct = year.beam[h] > 0 ? year.beam[h] * max(0, modifier(year.incidence[h])) : 0;
     const plain = sky * year.sky[h] + ground * year.ground[h];
     if (!mirror) return direct + plain;
-    const thrown = mirror.beam[h] > 0 ? mirror.beam[h] * max(0, incidenceModifier(mirror.incidence[h], b0)) : 0;
+    const thrown = mirror.beam[h] > 0 ? mirror.beam[h] * max(0, modifier(mirror.incidence[h])) : 0;
     return max(0, direct * (1 - mirror.shaded[h]) + thrown + plain + sky * mirror.diffuse[h]);
   });
 }

@@ -50,8 +50,8 @@ export function mirrorYearOf(c: MirrorCase, weather: WeatherYear): MirrorYearVie
   const receiver = { centre: [0, 0, 1] as const, plane: c.plane, widthM: 1, lengthM: 2 };
   const bare = planeYear(c.site, receiver, weather);
   const own = planeYear(c.site, receiver, weather, c.box, c.mirrors);
-  const without = effectiveLight(bare, c.candidate.b0);
-  const mirrored = effectiveLight(own, c.candidate.b0);
+  const without = effectiveLight(bare, c.candidate);
+  const mirrored = effectiveLight(own, c.candidate);
   const months = UPRIGHT.map((m) => ({ ...m }));
   const heat = c.aboveK.map((aboveK) => ({ aboveK, without: 0, with: 0, months: UPRIGHT.map((m) => ({ ...m })) }));
   const { eta0, a1, a2 } = c.candidate.curve;

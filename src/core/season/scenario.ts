@@ -184,7 +184,7 @@ export function scenarioOf(a: ApplySettings, site: SiteWorld, c: Candidate, ligh
     return {
       inSeries: r.inSeries,
       sideBySide: r.sideBySide,
-      light: effectiveLight(year, c.b0),
+      light: effectiveLight(year, c),
       plainLight: plainLight(year),
     };
   });

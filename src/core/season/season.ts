@@ -1,3 +1,4 @@
+import type { Slanted } from "../optics/covers";
 import { EigenvalueDecomposition, Matrix } from "ml-matrix";
 import type { Account } from "./account";
 import { EVAPORATION } from "./drying";
@@ -22,6 +23,8 @@ export interface Candidate {
   areaM2: number;
   /** Incidence coefficient of the covers. */
   b0: number;
+  /** Light beyond 60°, by the covers; left out: as one clear glass. */
+  slanted?: Slanted;
   /** J/(m²·K) */
   capacityJM2K: number;
   /** Stream of one box, W/K, and the fan's electric power for it, W. */

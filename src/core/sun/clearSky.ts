@@ -1,4 +1,4 @@
-import { groundEquivalentAngle, skyEquivalentAngle } from "../optics/covers";
+import { groundEquivalentAngle, ONE_GLASS, skyEquivalentAngle, type Slanted } from "../optics/covers";
 import {
   extraterrestrialNormal,
   incidenceAngle,
@@ -168,19 +168,28 @@ export function clearSkyInPlane(timeMs: number, place: Place, plane: Plane, link
 }
 
 /**
- * Incidence angle modifier K = 1 − b0(1/cosθ − 1) for a glazed collector (DB 6.17.10; ASHRAE 93),
- * straight to 0 between 60° and 90° as DB recommends. 1 at normal incidence.
+ * Incidence angle modifier K = 1 − b0(1/cosθ − 1) up to 60° (DB 6.17.10; ASHRAE 93), 1 at normal incidence; from there as the box's covers
+ * let the light through (Fresnel), of which the straight line to 0 that DB recommends leaves out up to a fifth.
+ * @param slanted left out: as one clear glass does @example incidenceModifier(60, 0.1) // 0.9
  */
-export function incidenceModifier(incidence: number, b0: number): number {
+export function incidenceModifier(incidence: number, b0: number, slanted: Slanted = ONE_GLASS): number {
   if (incidence >= 90) return 0;
-  const at = (angle: number) => 1 - b0 * (1 / cos(angle * RAD) - 1);
-  return incidence <= 60 ? at(incidence) : (at(60) * (90 - incidence)) / 30;
+  if (incidence <= 60) return 1 - b0 * (1 / cos(incidence * RAD) - 1);
+  const place = (incidence - 60) / 5;
+  const i = Math.floor(place);
+  const share = (k: number): number => (k === 0 ? 1 : (slanted[k - 1] ?? 0));
+  return (1 - b0) * (share(i) + (place - i) * (share(i + 1) - share(i)));
 }
+
+/** Round bodies that stand apart: once each shades the next they take all that comes to the plane, at every angle. */
+const WHATEVER_ANGLE: Slanted = [1, 1, 1, 1, 1];
 
 /** How a collector takes slanting light: b0, and for tubes that run up the plane another across them, negative where they stand apart. */
 export interface Incidence {
   b0: number;
   b0Across?: number | null;
+  /** Beyond 60°, by its covers; left out: as one clear glass. */
+  slanted?: Slanted;
 }
 
 /**
@@ -189,11 +198,11 @@ export interface Incidence {
  */
 export function beamModifier(
   incidence: number,
-  { b0, b0Across }: Incidence,
+  { b0, b0Across, slanted }: Incidence,
   parts?: { along: number; across: number },
 ): number {
-  if (b0Across == null || !parts) return incidenceModifier(incidence, b0);
-  return incidenceModifier(parts.along, b0) * incidenceModifier(parts.across, b0Across);
+  if (b0Across == null || !parts) return incidenceModifier(incidence, b0, slanted);
+  return incidenceModifier(parts.along, b0, slanted) * incidenceModifier(parts.across, b0Across, WHATEVER_ANGLE);
 }
 
 /**
@@ -207,8 +216,11 @@ export function overallModifier(
   parts?: { along: number; across: number },
 ): number {
   if (light.total <= 0) return 1;
-  const { b0, b0Across } = coefficients;
-  const diffuse = (angle: number) => (incidenceModifier(angle, b0) + incidenceModifier(angle, b0Across ?? b0)) / 2;
+  const { b0, b0Across, slanted } = coefficients;
+  const diffuse = (angle: number) => {
+    const along = incidenceModifier(angle, b0, slanted);
+    return b0Across == null ? along : (along + incidenceModifier(angle, b0Across, WHATEVER_ANGLE)) / 2;
+  };
   const sky = light.sky * diffuse(skyEquivalentAngle(tilt));
   const ground = light.ground * diffuse(groundEquivalentAngle(tilt));
   return (light.beam * beamModifier(light.incidence, coefficients, parts) + sky + ground) / light.total;

@@ -6,7 +6,8 @@ import { predict } from "../../core/collector/predict";
 import { designProblems } from "../../core/collector/validate";
 import { builtArea } from "../../core/experiment/arrange";
 import { operatingOf } from "../../core/experiment/operating";
-import type { DrawnVariant, ExperimentLane } from "../../core/experiment/types";
+import type { DrawnVariant, Experiment, ExperimentLane } from "../../core/experiment/types";
+import type { Slanted } from "../../core/optics/covers";
 import { usualSpecificHeat } from "../../core/judge/flowWay";
 import { onMeanBasis } from "../../core/season/parts";
 import type { Candidate } from "../../core/season/season";
@@ -102,7 +103,7 @@ function ofLanes(
     massFlow,
     basis,
     cp: usualSpecificHeat(lane.design.fluid, 25),
-    b0: drawnFigures(lane.design).b0,
+    ...incidenceOf(analysis.experiment, lane),
     capacityJM2K: drawing?.capacity ?? fromTimeConstant(analysis, lane, massFlow, areaM2),
     powerW: drawing?.fanW ?? 0,
     limitC: limitOf(lane.design),
@@ -160,7 +161,7 @@ function ofDrawing(analysis: Analysis, d: DrawnVariant, bills: ReadonlyMap<numbe
         massFlow,
         basis: settings.basis,
         cp: usualSpecificHeat(d.design.fluid, 25),
-        b0: drawnFigures(d.design).b0,
+        ...slantOf(d.design),
         capacityJM2K: drawing.capacity,
         powerW: drawing.fanW,
         limitC: limitOf(d.design),
@@ -172,6 +173,18 @@ function ofDrawing(analysis: Analysis, d: DrawnVariant, bills: ReadonlyMap<numbe
   return view;
 }
 
+const slantOf = (design: Design): Pick<Base, "b0" | "slanted"> => {
+  const { b0, slanted } = drawnFigures(design);
+  return { b0, slanted };
+};
+
+/** As it was last stated with a run, else as drawn: what its efficiencies were read with. */
+function incidenceOf({ runs }: Experiment, { letter, design }: ExperimentLane): Pick<Base, "b0" | "slanted"> {
+  const stated = runs.flatMap((r) => r.specimens.filter((s) => s.letter === letter).flatMap((s) => s.setup.b0 ?? []));
+  const drawn = slantOf(design);
+  return { ...drawn, b0: stated.at(-1) ?? drawn.b0 };
+}
+
 interface Base {
   key: string;
   name: string;
@@ -180,6 +193,7 @@ interface Base {
   basis: "mean" | "inlet";
   cp: number;
   b0: number;
+  slanted: Slanted;
   capacityJM2K: number;
   powerW: number;
   limitC: number | null;
@@ -209,6 +223,7 @@ function take(view: CandidateView, base: Base, origin: Origin, { eta0, a1, a2, x
     covariance: base.basis === "mean" ? raw : moved(raw, turned, curve),
     areaM2: base.areaM2,
     b0: base.b0,
+    slanted: base.slanted,
     capacityJM2K: base.capacityJM2K,
     flowWK: base.massFlow * base.cp,
     powerW: base.powerW,

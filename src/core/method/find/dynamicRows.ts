@@ -92,7 +92,8 @@ const begun = ({ minutes, setup }: MethodSpan, own: LaneMinutes, day: string, i:
 function lightOf(setup: RunSetup, lane: LaneSetup, span: MethodSpan, irradiance: Float64Array) {
   const modifierAt = modifierFor(setup);
   const by = fromLimit(lane.b0Limit);
-  const moved = { b0: lane.b0 + by, b0Across: lane.b0Across == null ? null : lane.b0Across + by };
+  const b0Across = lane.b0Across == null ? null : lane.b0Across + by;
+  const moved = { b0: lane.b0 + by, b0Across, slanted: lane.slanted };
   const n = irradiance.length;
   const [counted, other] = [new Float64Array(n), new Float64Array(n)];
   const stride = Math.max(1, Math.round(300_000 / span.minutes.stepMs));
