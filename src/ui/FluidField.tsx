@@ -1,8 +1,9 @@
 "use client";
 
-import { FLUID_KINDS, fluidOf, type Fluid, type FluidKind } from "@/core/fluids/fluid";
+import { FLUID_KINDS, fluidOf, glycolIn, type Fluid, type FluidKind } from "@/core/fluids/fluid";
 import { QuantityField } from "./QuantityField";
-import { Select } from "./form/Select";
+import { GLYCOL_WORDS } from "@/words/fluid";
+import { optionsOf, Select } from "./form/Select";
 
 const WORDS: Record<FluidKind, string> = { air: "air", water: "water", glycol: "water and glycol" };
 
@@ -25,14 +26,25 @@ export function FluidField({
         onChange={(v) => onChange(fluidOf(v))}
       />
       {fluid.kind === "glycol" && (
-        <QuantityField
-          label="Share of glycol, by mass"
-          quantity="fraction"
-          si={fluid.massFraction}
-          min={0}
-          max={0.6}
-          onChange={(massFraction) => onChange({ kind: "glycol", massFraction })}
-        />
+        <>
+          <Select
+            label="Glycol"
+            value={glycolIn(fluid)}
+            options={optionsOf(GLYCOL_WORDS)}
+            onChange={(glycol) => onChange({ ...fluid, glycol })}
+          />
+          <QuantityField
+            label="Share of glycol, by mass"
+            quantity="fraction"
+            si={fluid.massFraction}
+            min={0}
+            max={0.6}
+            onChange={(massFraction) => onChange({ ...fluid, massFraction })}
+          />
+          {glycolIn(fluid) === "ethylene" && (
+            <p className="side self-end">Poisonous: never where it can reach drinking water.</p>
+          )}
+        </>
       )}
     </>
   );

@@ -1,3 +1,4 @@
+import { glycolIn } from "../fluids/fluid";
 import { absorberLayer, airPath, coverLayers, type Design } from "./design";
 
 /** What two builds can differ in, one by one. Air layers beside a changed absorber belong to the air path. */
@@ -44,7 +45,7 @@ export function aspectValues(d: Design): Record<Aspect, string> {
       return `${l.kind} ${l.material} ${sheet(l.thicknessM)}${coating}`;
     });
   return {
-    fluid: d.fluid.kind === "glycol" ? `glycol ${d.fluid.massFraction}` : d.fluid.kind,
+    fluid: d.fluid.kind === "glycol" ? `${glycolIn(d.fluid)} glycol ${d.fluid.massFraction}` : d.fluid.kind,
     absorber: absorber?.form ?? "none",
     absorberMaterial: absorber ? `${absorber.material} ${sheet(absorber.thicknessM)}` : "none",
     absorberSize: absorber ? shape(absorber.shape) : "",

@@ -1,8 +1,11 @@
 import { airConductivity, airDensity, airSpecificHeat, airViscosity, type AirState } from "./moistAir";
 import {
+  glycolConductivity,
   glycolDensity,
   glycolFreezingPoint,
   glycolSpecificHeat,
+  glycolViscosity,
+  type Glycol,
   waterConductivity,
   waterDensity,
   waterSpecificHeat,
@@ -18,8 +21,8 @@ export type FluidKind = (typeof FLUID_KINDS)[number];
 export type Fluid =
   | { kind: "air" }
   | { kind: "water" }
-  /** Propylene glycol in water, by mass, 0 to 0.6. */
-  | { kind: "glycol"; massFraction: number };
+  /** Glycol in water, by mass, 0 to 0.6; propylene glycol where nobody said which. */
+  | { kind: "glycol"; massFraction: number; glycol?: Glycol };
 
 /** Glycol enough for about −20 °C, where nobody has said how much. */
 const USUAL_GLYCOL = 0.35;
@@ -31,7 +34,11 @@ export const fluidOf = (kind: FluidKind): Fluid =>
 export const isLiquid = (fluid: Fluid): boolean => fluid.kind !== "air";
 
 export const sameFluid = (a: Fluid, b: Fluid): boolean =>
-  a.kind === b.kind && (a.kind !== "glycol" || b.kind !== "glycol" || a.massFraction === b.massFraction);
+  a.kind === b.kind &&
+  (a.kind !== "glycol" || b.kind !== "glycol" || (a.massFraction === b.massFraction && glycolIn(a) === glycolIn(b)));
+
+/** Which glycol a mixture holds. */
+export const glycolIn = ({ glycol = "propylene" }: Extract<Fluid, { kind: "glycol" }>): Glycol => glycol;
 
 /**
  * Density, kg/m³, of the stream in a state; a liquid feels only its temperature.
@@ -41,7 +48,7 @@ export function density(fluid: Fluid, state: AirState): number {
   if (fluid.kind === "air") return airDensity(state);
   return fluid.kind === "water"
     ? waterDensity(state.temperatureC)
-    : glycolDensity(state.temperatureC, fluid.massFraction);
+    : glycolDensity(state.temperatureC, fluid.massFraction, fluid.glycol);
 }
 
 /** Specific heat at constant pressure, J/(kg·K), of the stream in a state. Ranges as {@link density}. */
@@ -49,7 +56,7 @@ export function specificHeat(fluid: Fluid, state: AirState): number {
   if (fluid.kind === "air") return airSpecificHeat(state);
   return fluid.kind === "water"
     ? waterSpecificHeat(state.temperatureC)
-    : glycolSpecificHeat(state.temperatureC, fluid.massFraction);
+    : glycolSpecificHeat(state.temperatureC, fluid.massFraction, fluid.glycol);
 }
 
 /** Standard uncertainty of the fluid's specific heat as a share: 0.1 % for air and water, 1 % for glycol whose mixture is never quite known. */
@@ -57,7 +64,12 @@ export const specificHeatShare = (fluid: Fluid): number => (fluid.kind === "glyc
 
 /** Temperature at which ice begins to form, °C; null for air. */
 export const freezingPoint = (fluid: Fluid): number | null =>
-  fluid.kind === "air" ? null : glycolFreezingPoint(fluid.kind === "glycol" ? fluid.massFraction : 0);
+  fluid.kind === "air"
+    ? null
+    : glycolFreezingPoint(
+        fluid.kind === "glycol" ? fluid.massFraction : 0,
+        fluid.kind === "glycol" ? fluid.glycol : undefined,
+      );
 
 export interface FluidProperties {
   /** kg/m³ */
@@ -85,20 +97,21 @@ export function fluidProperties(fluid: Fluid, temperatureC: number, pressurePa: 
       conductivity: airConductivity(t),
     };
   }
-  const t = min(108, max(0.5, temperatureC));
-  if (fluid.kind === "water")
+  if (fluid.kind === "water") {
+    const t = min(108, max(0.5, temperatureC));
     return {
       density: waterDensity(t),
       specificHeat: waterSpecificHeat(t),
       viscosity: waterViscosity(t),
       conductivity: waterConductivity(t),
     };
-  const share = fluid.massFraction;
-  // Glycol thickens water and conducts worse: about 1 + 6·share² + 3·share in viscosity and 1 − 0.5·share in conductivity near 40 °C (typical value).
+  }
+  const { massFraction, glycol } = fluid;
+  const t = min(108, max(glycolFreezingPoint(massFraction, glycol), temperatureC));
   return {
-    density: glycolDensity(t, share),
-    specificHeat: glycolSpecificHeat(t, share),
-    viscosity: waterViscosity(t) * (1 + 3 * share + 6 * share ** 2),
-    conductivity: waterConductivity(t) * (1 - 0.5 * share),
+    density: glycolDensity(t, massFraction, glycol),
+    specificHeat: glycolSpecificHeat(t, massFraction, glycol),
+    viscosity: glycolViscosity(t, massFraction, glycol),
+    conductivity: glycolConductivity(t, massFraction, glycol),
   };
 }

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { GLYCOLS } from "../../fluids/water";
 import { SCROUNGED } from "../../collector/bill";
 import type { Design } from "../../collector/design";
 import { ABSORBER_FORMS } from "../../collector/form/list";
@@ -37,7 +38,7 @@ export const materialSchema: z.ZodType<Material, Material> = z.object({
 export const fluidSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("air") }),
   z.object({ kind: z.literal("water") }),
-  z.object({ kind: z.literal("glycol"), massFraction: z.number().min(0).max(0.6) }),
+  z.object({ kind: z.literal("glycol"), massFraction: z.number().min(0).max(0.6), glycol: z.enum(GLYCOLS).optional() }),
 ]);
 
 const fanSchema = z.object({
