@@ -37,7 +37,8 @@ export interface AbsorberLayer {
 export type Drive =
   | { kind: "fan" | "pump"; fan: Fan }
   /** A fan on its own photovoltaic panel: its speed follows the sun. */
-  | { kind: "photovoltaicFan"; fan: Fan; panelW: number }
+  /** Straight on the panel, or behind a converter that keeps the panel at its best. */
+  | { kind: "photovoltaicFan"; fan: Fan; panelW: number; tracked?: boolean }
   /** Natural draught in air, thermosiphon in water: density difference over this height. */
   | { kind: "natural"; heightM: number };
 

@@ -26,7 +26,7 @@ export function drivenFlow(net: HeatNetwork, c: Omit<Conditions, "massFlowKgPerS
   // A lens gathers light for the absorber; the fan's panel stands in the plain sun beside it.
   const speed =
     design.drive.kind === "photovoltaicFan"
-      ? photovoltaicSpeed(fan, design.drive.panelW, c.irradianceWm2 / design.concentration)
+      ? photovoltaicSpeed(fan, design.drive, c.irradianceWm2 / design.concentration)
       : 1;
   const density = fluidProperties(design.fluid, c.inletC, c.pressurePa).density;
   // A fan's curve is stated at 1.2 kg/m³: thinner air, less pressure.

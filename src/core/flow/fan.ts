@@ -1,3 +1,4 @@
+import { panelSpeed } from "./panel";
 export interface FanPoint {
   flowM3PerS: number;
   pressurePa: number;
@@ -40,16 +41,16 @@ export function workingFlow(fan: Fan, loss: (flowM3PerS: number) => number, spee
 }
 
 /**
- * Speed of a fan on its own photovoltaic panel as a share of full speed: shaft power goes with the cube of speed, the
- * panel's power with irradiance, up to what the fan can take; below a tenth of full power it stands still.
+ * Speed of a fan on its own panel, as a share of full speed ({@link panelSpeed}).
  *
- * @param panelW at 1,000 W/m²
- * @example photovoltaicSpeed({ points: [], powerW: 20 }, 20, 500) // 0.79
+ * @param panelW at 1,000 W/m² @param tracked behind a converter that keeps the panel at its best
+ * @example photovoltaicSpeed({ points: [], powerW: 20 }, { panelW: 20 }, 500) // 0.73
  */
-export function photovoltaicSpeed({ powerW }: Fan, panelW: number, irradianceWm2: number): number {
-  const share = (panelW * irradianceWm2) / 1000 / powerW;
-  return share < 0.1 ? 0 : Math.min(1, share) ** (1 / 3);
-}
+export const photovoltaicSpeed = (
+  { powerW }: Fan,
+  { panelW, tracked = false }: { panelW: number; tracked?: boolean },
+  irradianceWm2: number,
+): number => panelSpeed((panelW * irradianceWm2) / 1000 / powerW, tracked);
 
 /** Electric power, W, at a speed (cube law, fan laws). */
 export const fanPower = ({ powerW }: Fan, speed = 1): number => powerW * speed ** 3;

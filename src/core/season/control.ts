@@ -11,12 +11,17 @@ export const CONTROL_FIELDS = {
 };
 
 /** What starts and stops a fan or pump, as it is kept. */
-export type StoredControl = {
-  [K in keyof typeof CONTROL_FIELDS]: { kind: K } & Record<keyof (typeof CONTROL_FIELDS)[K], number>;
-}[keyof typeof CONTROL_FIELDS];
+export type StoredControl =
+  | ControlOf<"difference">
+  | ControlOf<"thermostat">
+  /** Straight on its panel, or behind a converter that keeps the panel at its best. */
+  | (ControlOf<"sun"> & { tracked?: boolean });
+type ControlOf<K extends keyof typeof CONTROL_FIELDS> = { kind: K } & Record<keyof (typeof CONTROL_FIELDS)[K], number>;
 
 /** A control as far as it is said; what is missing is undefined. */
-export type ControlDraft = { kind: StoredControl["kind"] } & { [figure: string]: number | string | undefined };
+export type ControlDraft = { kind: StoredControl["kind"] } & {
+  [figure: string]: number | string | boolean | undefined;
+};
 
 /** What is wrong with two set points that are each within their limits; null where nothing is. */
 export function crossedIn(control: StoredControl): string | null {
@@ -34,5 +39,10 @@ export function saidControl(draft: ControlDraft): StoredControl | null {
     return typeof value === "number" && value >= min && value <= max;
   });
   if (!said) return null;
-  return { kind: draft.kind, ...Object.fromEntries(fields.map(([key]) => [key, draft[key]])) } as StoredControl;
+  const more = draft.kind === "sun" && draft.tracked ? { tracked: true } : {};
+  return {
+    kind: draft.kind,
+    ...more,
+    ...Object.fromEntries(fields.map(([key]) => [key, draft[key]])),
+  } as StoredControl;
 }

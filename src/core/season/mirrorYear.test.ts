@@ -305,10 +305,14 @@ describe("light past the box, and lenses", () => {
     expect(to.azimuth).toBeCloseTo(190, 6);
     expect(sunFrom(plane, { altitude: 12, azimuth: 170 })[2]).toBeLessThan(0);
   });
-  test("a perfect lens's spot is the sun's image", () => {
-    const spot = lensSpot({ areaM2: 1, focalM: 1, errorMrad: 0, efficiency: 1 });
-    expect(spot.spotM).toBeCloseTo(0.0093, 9);
-    expect(spot.times).toBeCloseTo(1 / ((Math.PI / 4) * 0.0093 ** 2), 0);
-    expect(lensSpot({ areaM2: 1, focalM: 1, errorMrad: 4, efficiency: 0.7 }).times).toBeLessThan(spot.times / 2);
+  test("a lens's spot is the sun's image, drawn out by colour as the lens is wide and by its error as far as it bends light", () => {
+    const spot = (errorMrad: number, areaM2 = 1, focalM = 1) => lensSpot({ areaM2, focalM, errorMrad, efficiency: 1 });
+    // A small lens far away: nearly the sun's image alone.
+    expect(spot(0, 0.0001, 10).spotM).toBeCloseTo(0.0093 * 10, 3);
+    // The sun's image, and a rim 0.564 m from the middle with 3 % between colours to either side.
+    expect(spot(0).spotM).toBeCloseTo(0.0093 + 2 * 0.03 * Math.sqrt(1 / Math.PI), 9);
+    // A surface off by 4 mrad bends light by 0.49 of that, not twice that as a mirror does.
+    expect(spot(4).spotM - spot(0).spotM).toBeCloseTo(2 * 0.49 * 0.004, 9);
+    expect(spot(0).times).toBeCloseTo(1 / ((Math.PI / 4) * spot(0).spotM ** 2), 6);
   });
 });

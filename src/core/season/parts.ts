@@ -1,3 +1,4 @@
+import type { SunPanel } from "./sunFan";
 import type { StoreSpec } from "./store";
 
 /** Efficiency curve on the mean-fluid basis, per area `areaM2`, K of the light already in the light. */
@@ -119,7 +120,7 @@ export interface HeatingSystem {
   stageC: number;
   control: Control;
   /** Panel and starting light of a fan on the sun. */
-  panel: { fullWm2: number; startWm2: number } | null;
+  panel: SunPanel | null;
   run: Run;
   /** Air-to-water exchanger between: ε; null for none. */
   exchanger: number | null;

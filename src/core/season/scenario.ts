@@ -197,6 +197,7 @@ export function scenarioOf(a: ApplySettings, site: SiteWorld, c: Candidate, ligh
         ? {
             fullWm2: (1000 * a.control.fanW) / a.control.panelW,
             startWm2: (100 * a.control.fanW) / a.control.panelW,
+            tracked: a.control.tracked ?? false,
           }
         : null,
     run: pipesOf(a.pipes),

@@ -114,7 +114,7 @@ export const controlSchema = z
   .discriminatedUnion("kind", [
     z.object({ kind: z.literal("difference"), ...numbersOf(CONTROL_FIELDS.difference) }),
     z.object({ kind: z.literal("thermostat"), ...numbersOf(CONTROL_FIELDS.thermostat) }),
-    z.object({ kind: z.literal("sun"), ...numbersOf(CONTROL_FIELDS.sun) }),
+    z.object({ kind: z.literal("sun"), ...numbersOf(CONTROL_FIELDS.sun), tracked: z.boolean().optional() }),
   ])
   .superRefine((control, check) => {
     const message = crossedIn(control);

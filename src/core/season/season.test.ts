@@ -98,8 +98,8 @@ describe("a year's account", () => {
   });
 
   test("a fan on its own panel stands still in haze while the box is hot, and then only", () => {
-    const weak = year({ control: CONTROLS[2], panel: { fullWm2: 900, startWm2: 250 } });
-    const strong = year({ control: CONTROLS[2], panel: { fullWm2: 300, startWm2: 20 } });
+    const weak = year({ control: CONTROLS[2], panel: { fullWm2: 900, startWm2: 250, tracked: true } });
+    const strong = year({ control: CONTROLS[2], panel: { fullWm2: 300, startWm2: 20, tracked: true } });
     expect(weak.stuck).toBeGreaterThan(30);
     expect(strong.stuck).toBe(0);
   });

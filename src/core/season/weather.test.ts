@@ -160,6 +160,37 @@ describe("a year of hours", () => {
     expect(read.humidity[0]).toBeCloseTo(0.7, 6);
     expect(epwProblems(file, SITE)).toEqual([]);
   });
+  describe("direct light that the file states", () => {
+    const noon = 171 * 24 + 12;
+    const whole = epwYear(file, SITE);
+    const read = (change: Partial<EpwFile["series"]>) =>
+      epwYear({ ...file, series: { ...file.series, ...change } }, SITE);
+    const moved = (key: "directNormal" | "diffuseHorizontal", by: (v: number) => number) => ({
+      [key]: file.series[key].map(by),
+    });
+    test("is taken where it agrees with global less diffuse, also under a low sun", () => {
+      const year = read(moved("directNormal", (v) => v * 1.04));
+      expect(year.beamNormal[noon]).toBeCloseTo(1.04 * file.series.directNormal[noon], 6);
+      expect(year.diffuse[noon]).toBe(whole.diffuse[noon]);
+      expect(year.global[noon]).toBe(whole.global[noon]);
+    });
+    test("is left where it contradicts them", () => {
+      const year = read(moved("directNormal", (v) => v * 0.3));
+      expect(file.series.directNormal[noon]).toBeGreaterThan(300);
+      expect(year.beamNormal[noon]).toBeGreaterThan(0.9 * file.series.directNormal[noon]);
+    });
+    test("tells the diffuse light where the file has none, better than a formula does", () => {
+      const year = read(moved("diffuseHorizontal", () => NaN));
+      const formula = read({ ...moved("diffuseHorizontal", () => NaN), ...moved("directNormal", () => NaN) });
+      let [own, other] = [0, 0];
+      for (let h = 0; h < HOURS; h++) {
+        own += Math.abs(year.diffuse[h] - whole.diffuse[h]);
+        other += Math.abs(formula.diffuse[h] - whole.diffuse[h]);
+      }
+      expect(own).toBeLessThan(other + 1);
+      expect(year.diffuse[noon]).toBeCloseTo(whole.diffuse[noon], -1);
+    });
+  });
   test("of another hemisphere it is refused, of far away it is said", () => {
     expect(epwProblems(file, at({ latitude: -38 }))).toEqual([{ kind: "hemisphere", file: SITE.latitude, site: -38 }]);
     expect(epwProblems(file, at({ latitude: 49 }))).toEqual([expect.objectContaining({ kind: "far" })]);

@@ -248,6 +248,35 @@ function split(year: WeatherYear, sun: SunHours, h: number, global: number): voi
   setBeam(year, sun, h);
 }
 
+/** Horizontal beam that the file's direct light and its global less diffuse may differ by, W/m² and share, before they are taken to contradict. */
+const [CLOSES_WM2, CLOSES_SHARE] = [30, 0.15];
+
+/**
+ * Light as a file states it: its diffuse light, and its direct normal where that agrees with the difference of global and diffuse, which
+ * under a low sun is divided by nearly nothing. Without diffuse it is what the direct light leaves; without both, Erbs'.
+ */
+function setStated(
+  year: WeatherYear,
+  sun: SunHours,
+  h: number,
+  global: number,
+  { diffuse, direct }: { diffuse: number; direct: number },
+): void {
+  const beam = direct * max(0, sun.sine[h]);
+  if (Number.isNaN(diffuse)) {
+    if (Number.isNaN(beam)) return split(year, sun, h, global);
+    year.global[h] = global;
+    year.diffuse[h] = max(0, global - beam);
+    return setBeam(year, sun, h);
+  }
+  year.global[h] = global;
+  year.diffuse[h] = min(global, diffuse);
+  setBeam(year, sun, h);
+  const left = global - year.diffuse[h];
+  if (sun.sine[h] > 0.01 && Math.abs(left - beam) <= CLOSES_WM2 + CLOSES_SHARE * left)
+    year.beamNormal[h] = min(direct, 0.8 * extraterrestrialNormal(year.sunMs[h]));
+}
+
 /** A sun that barely clears the horizon would need a beam beyond the sun's own: what it cannot bring is diffuse. */
 function setBeam(year: WeatherYear, sun: SunHours, h: number): void {
   const beam = max(0, year.global[h] - year.diffuse[h]);
@@ -309,19 +338,17 @@ export function epwYear(file: EpwFile, site: SiteWorld): WeatherYear {
   let [air, wind] = [0, NaN];
   for (let i = 0; i < file.flags.length && h < HOURS; i++) {
     if (month[i] === 2 && day[i] === 29) continue;
-    const { dryBulbC, windSpeed, relativeHumidity, globalHorizontal, diffuseHorizontal } = file.series;
+    const { dryBulbC, windSpeed, relativeHumidity, globalHorizontal, diffuseHorizontal, directNormal } = file.series;
     if (!Number.isNaN(dryBulbC[i])) air = dryBulbC[i];
     if (!Number.isNaN(windSpeed[i])) wind = windSpeed[i];
     year.ambientC[h] = air;
     year.windMs[h] = wind;
     year.humidity[h] = relativeHumidity[i] / 100;
     const global = Number.isNaN(globalHorizontal[i]) ? clearSky(sun.sunMs[h], site, 3).global / 2 : globalHorizontal[i];
-    if (Number.isNaN(diffuseHorizontal[i])) split(year, sun, h, global);
-    else {
-      year.global[h] = global;
-      year.diffuse[h] = min(global, diffuseHorizontal[i]);
-      setBeam(year, sun, h);
-    }
+    const stated = { diffuse: diffuseHorizontal[i], direct: directNormal[i] };
+    // Of an hour without its own global light nothing else of it is taken.
+    if (Number.isNaN(globalHorizontal[i])) split(year, sun, h, global);
+    else setStated(year, sun, h, global, stated);
     h++;
   }
   return year;

@@ -77,6 +77,13 @@ export function ControlForm({
             value={draft as Partial<Figures>}
             set={(part) => take({ ...draft, ...part })}
           />
+          {draft.kind === "sun" && (
+            <Tick
+              label="behind a converter that keeps the panel at its best"
+              checked={draft.tracked === true}
+              onChange={(tracked) => take({ ...draft, tracked: tracked || undefined })}
+            />
+          )}
           {draft.kind !== "sun" && (
             <Tick
               label="a second, faster stage"

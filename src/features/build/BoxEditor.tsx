@@ -7,7 +7,7 @@ import type { Material } from "@/core/materials/material";
 import { FluidField } from "@/ui/FluidField";
 import { QuantityField } from "@/ui/QuantityField";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
-import { optionsOf, Select } from "@/ui/form/Select";
+import { optionsOf, Select, Tick } from "@/ui/form/Select";
 import { MaterialSelect } from "./LayerEditor";
 import { MirrorsEditor } from "./MirrorsEditor";
 import { Button } from "@/ui/Button";
@@ -135,7 +135,14 @@ function StreamFields({
           <QuantityFields of={DRAUGHT} value={drive} set={(part) => set({ drive: { ...drive, ...part } })} />
         )}
         {drive.kind === "photovoltaicFan" && (
-          <QuantityFields of={PANEL} value={drive} set={(part) => set({ drive: { ...drive, ...part } })} />
+          <>
+            <QuantityFields of={PANEL} value={drive} set={(part) => set({ drive: { ...drive, ...part } })} />
+            <Tick
+              label="behind a converter that keeps the panel at its best"
+              checked={drive.tracked === true}
+              onChange={(tracked) => set({ drive: { ...drive, tracked: tracked || undefined } })}
+            />
+          </>
         )}
         {drive.kind !== "natural" && (
           <QuantityFields

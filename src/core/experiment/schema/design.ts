@@ -99,7 +99,7 @@ const designObject: z.ZodType<Design, Design> = z.object({
   drive: z.discriminatedUnion("kind", [
     z.object({ kind: z.literal("fan"), fan: fanSchema }),
     z.object({ kind: z.literal("pump"), fan: fanSchema }),
-    z.object({ kind: z.literal("photovoltaicFan"), fan: fanSchema, panelW: finite }),
+    z.object({ kind: z.literal("photovoltaicFan"), fan: fanSchema, panelW: finite, tracked: z.boolean().optional() }),
     z.object({ kind: z.literal("natural"), heightM: finite }),
   ]),
   mirrors: z.array(mirrorSchema).max(8),
