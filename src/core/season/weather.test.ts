@@ -179,16 +179,10 @@ describe("a year of hours", () => {
       expect(file.series.directNormal[noon]).toBeGreaterThan(300);
       expect(year.beamNormal[noon]).toBeGreaterThan(0.9 * file.series.directNormal[noon]);
     });
-    test("tells the diffuse light where the file has none, better than a formula does", () => {
+    test("tells the diffuse light where the file has none", () => {
       const year = read(moved("diffuseHorizontal", () => NaN));
-      const formula = read({ ...moved("diffuseHorizontal", () => NaN), ...moved("directNormal", () => NaN) });
-      let [own, other] = [0, 0];
-      for (let h = 0; h < HOURS; h++) {
-        own += Math.abs(year.diffuse[h] - whole.diffuse[h]);
-        other += Math.abs(formula.diffuse[h] - whole.diffuse[h]);
-      }
-      expect(own).toBeLessThan(other + 1);
-      expect(year.diffuse[noon]).toBeCloseTo(whole.diffuse[noon], -1);
+      for (let h = noon - 4; h <= noon + 4; h++)
+        expect(Math.abs(year.diffuse[h] - whole.diffuse[h])).toBeLessThan(0.02 * whole.global[h] + 2);
     });
   });
   test("of another hemisphere it is refused, of far away it is said", () => {

@@ -45,9 +45,8 @@ const MANIFOLD: Asked<Design>[] = [
 const DRAUGHT: Asked<Extract<Drive, { kind: "natural" }>>[] = [
   { key: "heightM", label: "Height of the draught", quantity: "length", min: 0.05, max: 30 },
 ];
-const PANEL: Asked<Extract<Drive, { kind: "photovoltaicFan" }>>[] = [
-  { key: "panelW", label: "Panel’s power", quantity: "power", min: 0.1, max: 2000 },
-];
+type PanelFan = Extract<Drive, { kind: "photovoltaicFan" }>;
+const PANEL: Asked<PanelFan>[] = [{ key: "panelW", label: "Panel’s power", quantity: "power", min: 0.1, max: 2000 }];
 const FAN: Asked<Fan>[] = [{ key: "powerW", label: "Fan takes", quantity: "power", min: 0.1, max: 100000 }];
 const PUMP: Asked<Fan>[] = [{ ...FAN[0], label: "Pump takes" }];
 type Fan = Exclude<Drive, { kind: "natural" }>["fan"];
@@ -134,16 +133,7 @@ function StreamFields({
         {drive.kind === "natural" && (
           <QuantityFields of={DRAUGHT} value={drive} set={(part) => set({ drive: { ...drive, ...part } })} />
         )}
-        {drive.kind === "photovoltaicFan" && (
-          <>
-            <QuantityFields of={PANEL} value={drive} set={(part) => set({ drive: { ...drive, ...part } })} />
-            <Tick
-              label="behind a converter that keeps the panel at its best"
-              checked={drive.tracked === true}
-              onChange={(tracked) => set({ drive: { ...drive, tracked: tracked || undefined } })}
-            />
-          </>
-        )}
+        {drive.kind === "photovoltaicFan" && <PanelFields drive={drive} onChange={(next) => set({ drive: next })} />}
         {drive.kind !== "natural" && (
           <QuantityFields
             of={liquid ? PUMP : FAN}
@@ -167,6 +157,19 @@ function StreamFields({
         </p>
       )}
     </fieldset>
+  );
+}
+
+function PanelFields({ drive, onChange }: { drive: PanelFan; onChange: (drive: PanelFan) => void }) {
+  return (
+    <>
+      <QuantityFields of={PANEL} value={drive} set={(part) => onChange({ ...drive, ...part })} />
+      <Tick
+        label="behind a converter that keeps the panel at its best"
+        checked={drive.tracked === true}
+        onChange={(tracked) => onChange({ ...drive, tracked: tracked || undefined })}
+      />
+    </>
   );
 }
 
