@@ -26,6 +26,8 @@ export function sourceWords(kind: SourceKind, name: string): { label: string; de
       return { label: `Duct size ${name}`, detail: "as measured" };
     case "sunSensor":
       return { label: "Sun sensor, shared", detail: "stated limit; all lanes alike" };
+    case "transposition":
+      return { label: "Sun moved to the plane, shared", detail: "splits, skies and ground differ" };
     case "pressure":
       return { label: "Air pressure, shared", detail: "from altitude or barometer" };
     case "humidity":

@@ -10,7 +10,7 @@ import { judgeReduction } from "../judge/judgeReduction";
 import { PLAIN_SITE } from "../site/site";
 import { reduceExperiment, reduceRun, wholeRun } from "./reduce";
 import { assembleRun } from "./assemble";
-import { planeFromHorizontal } from "./light";
+import { transposedIn } from "./light";
 import { fitCurve } from "./curve";
 import { curveBands } from "./alongCurve";
 import type { EfficiencyPoint } from "./points";
@@ -354,17 +354,24 @@ test("a horizontal sensor at noon is turned to the plane with more light, at nig
     place: { latitude: 46.31, longitude: 9.05, altitudeM: 1120 },
     plane: { tilt: 55, azimuth: 180 },
     zone: "Europe/Zurich",
+    linkeTurbidity: 3,
   };
-  expect(planeFromHorizontal(560, Date.UTC(2026, 9, 6, 11, 12), setup)).toBeGreaterThan(800);
-  expect(planeFromHorizontal(0, Date.UTC(2026, 9, 6, 23), setup)).toBe(0);
+  const inPlane = (globalWm2: number, ms: number, more = {}) =>
+    transposedIn({ ...setup, ...more }, 12).at(globalWm2, ms);
+  const noon = Date.UTC(2026, 9, 6, 11, 12);
+  expect(inPlane(560, noon)).toBeGreaterThan(800);
+  expect(inPlane(0, Date.UTC(2026, 9, 6, 23))).toBe(0);
   // Snow before the bench throws light up that grass does not: global × (0.6 − 0.2) × what a tilt of 55° sees of the ground.
   const ground = (share: number) => ({
-    ...setup,
     surroundings: { ...PLAIN_SITE, groundReflectance: Array<number>(12).fill(share) },
   });
-  const noon = Date.UTC(2026, 9, 6, 11, 12);
-  const more = planeFromHorizontal(560, noon, ground(0.6)) - planeFromHorizontal(560, noon, ground(0.2));
-  expect(more).toBeCloseTo((560 * 0.4 * (1 - Math.cos((55 * Math.PI) / 180))) / 2, 6);
+  const thrown = (560 * 0.4 * (1 - Math.cos((55 * Math.PI) / 180))) / 2;
+  expect(inPlane(560, noon, ground(0.6)) - inPlane(560, noon, ground(0.2))).toBeCloseTo(thrown, 6);
+  // What is said of the run's own days goes before what the site says of the month.
+  expect(inPlane(560, noon, { ...ground(0.2), groundReflectance: 0.6 })).toBeCloseTo(
+    inPlane(560, noon, ground(0.6)),
+    9,
+  );
 });
 
 test("a modelled sun knows the skyline: behind a ridge there is no beam", () => {

@@ -13,7 +13,7 @@ import {
   type Uncertain,
 } from "../uncertainty/uncertain";
 import { FLOW_CHANNEL, type AssembledRun } from "./assemble";
-import { planeFromHorizontal } from "./light";
+import { transposedIn } from "./light";
 import {
   airOf,
   areaOf,
@@ -129,11 +129,13 @@ function thermometer(indicatedC: number, probe: ProbeSetup, owner: string, end: 
   ]);
 }
 
-function sunOf(setup: RunSetup, { irradianceWm2, atMs }: HandRow): Uncertain | null {
+function sunOf(setup: RunSetup, { irradianceWm2, atMs, ambientC }: HandRow): Uncertain | null {
   const { mounting, limitShare, key } = setup.sunSensor;
   if (mounting === "modelled" || !(irradianceWm2 > DIM)) return null;
-  const value = mounting === "horizontal" ? planeFromHorizontal(irradianceWm2, atMs, setup) : irradianceWm2;
-  return withSource(value, fromLimit(limitShare * value), {
+  const to = mounting === "horizontal" ? transposedIn(setup, ambientC) : null;
+  const value = to ? to.at(irradianceWm2, atMs) : irradianceWm2;
+  const limit = Math.hypot(fromLimit(limitShare), to ? to.shareAt(irradianceWm2, atMs) : 0);
+  return withSource(value, limit * value, {
     kind: "sunSensor",
     sensor: key,
     owner: "",

@@ -48,6 +48,7 @@ export function byMinute(series: RunSeries): RunSeries {
     humidity: block(series.humidity),
     pressure: block(series.pressure),
     horizontalSun: block(series.horizontalSun ?? null),
+    transposition: block(series.transposition ?? null),
     lanes: new Map(
       [...series.lanes].map(([lane, own]) => [
         lane,

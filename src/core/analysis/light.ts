@@ -1,14 +1,7 @@
-import {
-  beamModifier,
-  clearSky,
-  erbsDiffuseFraction,
-  overallModifier,
-  transpose,
-  type Incidence,
-  type Irradiance,
-} from "../sun/clearSky";
+import { beamModifier, clearSky, overallModifier, transpose, type Incidence, type Irradiance } from "../sun/clearSky";
+import { groundOf, inPlaneOf, transpositionShare } from "../sun/split";
 import { monthOf } from "../site/site";
-import { extraterrestrialNormal, incidenceAngle, incidenceParts, sunPosition } from "../sun/position";
+import { incidenceAngle, incidenceParts, sunPosition } from "../sun/position";
 import type { RunSetup } from "./setup";
 
 /** What two sun sensors saw, W/m². */
@@ -64,32 +57,37 @@ export function splitSky(
   return { global: horizontalWm2, diffuse: kept, beamNormal: (horizontalWm2 - kept) / sinAltitude };
 }
 
-/**
- * Irradiance in the collector plane from a horizontal sensor, W/m²: split by Erbs (1982), transposed by Hay & Davies.
- * Adds about 5 % standard uncertainty on clear days, which the setup must carry.
- */
-export function planeFromHorizontal(
-  globalWm2: number,
-  timeMs: number,
-  setup: Pick<RunSetup, "place" | "plane" | "surroundings" | "zone">,
-): number {
-  const sun = sunPosition(timeMs, setup.place);
-  const sinAltitude = Math.sin((sun.altitude * Math.PI) / 180);
-  if (!(globalWm2 > 0) || sinAltitude <= 0.05) return Math.max(0, globalWm2);
-  const diffuse = globalWm2 * erbsDiffuseFraction(globalWm2 / (extraterrestrialNormal(timeMs) * sinAltitude));
-  const irradiance = { global: globalWm2, diffuse, beamNormal: (globalWm2 - diffuse) / sinAltitude };
-  // The sensor sees the skyline itself; what it cannot see is the ground before the collector.
-  const { surroundings } = setup;
-  return transpose(irradiance, {
+/** What a horizontal sensor's light is moved to the collector plane by. @param ambientC mean outside; NaN where nobody knows */
+export function transposedIn(
+  setup: Pick<RunSetup, "place" | "plane" | "surroundings" | "zone" | "groundReflectance" | "linkeTurbidity">,
+  ambientC: number,
+): { at(globalWm2: number, timeMs: number): number; shareAt(globalWm2: number, timeMs: number): number } {
+  const { place, plane, surroundings, zone, linkeTurbidity } = setup;
+  const reading = (globalWm2: number, timeMs: number) => ({
+    globalWm2,
     timeMs,
-    sun,
-    plane: setup.plane,
-    ...(surroundings && {
-      groundReflectance: surroundings.groundReflectance[monthOf(timeMs, setup.zone)],
-      model: surroundings.skyModel,
-    }),
-  }).total;
+    sun: sunPosition(timeMs, place),
+    place,
+    linkeTurbidity,
+  });
+  const to = (timeMs: number) => {
+    const site = surroundings?.groundReflectance[monthOf(timeMs, zone)];
+    // A site that was never asked holds grass in every month.
+    const ofSite = site === undefined || site === UNASKED_GROUND ? null : site;
+    return {
+      plane,
+      model: surroundings?.skyModel ?? "hayDavies",
+      ground: groundOf(setup.groundReflectance ?? ofSite, ambientC),
+    };
+  };
+  return {
+    at: (globalWm2, timeMs) => inPlaneOf(reading(globalWm2, timeMs), to(timeMs)),
+    shareAt: (globalWm2, timeMs) => transpositionShare(reading(globalWm2, timeMs), to(timeMs)),
+  };
 }
+
+/** As a new site is made. */
+const UNASKED_GROUND = 0.2;
 
 /** Beam's incidence factor on the grid, for the windows' limit: of the lane it is farthest from 1 for. */
 export function modifierSeries(setup: RunSetup, startMs: number, stepMs: number, count: number): Float64Array {

@@ -249,12 +249,17 @@ function sharedMeans(setup: RunSetup, series: RunSeries, steady: SteadyWindow, i
     "",
   );
   if (!(sun.mean > 0) || !ambient) return null;
-  const gain = withSource(sun.mean, fromLimit(setup.sunSensor.limitShare * sun.mean), {
+  const { key: sensor, limitShare, sensorShare = limitShare } = setup.sunSensor;
+  const gain = withSource(sun.mean, fromLimit(sensorShare * sun.mean), {
     kind: "sunSensor",
-    sensor: setup.sunSensor.key,
+    sensor,
     owner: "",
     dof: Infinity,
   });
+  const moved = series.transposition
+    ? autocorrelatedMean(series.transposition.subarray(steady.from, steady.to)).mean
+    : 0;
+  const plane = withSource(0, moved * sun.mean || 0, { kind: "transposition", sensor, owner: "", dof: Infinity });
   const noise = withSource(0, sun.standardError || 0, {
     kind: "sunNoise",
     run: setup.run,
@@ -269,7 +274,11 @@ function sharedMeans(setup: RunSetup, series: RunSeries, steady: SteadyWindow, i
   const hygrometer = logged(series.humidity);
   const horizontal = logged(series.horizontalSun ?? null);
   return {
-    irradiance: withMore(gain, 1, noise),
+    irradiance: combine(sun.mean, [
+      [1, gain],
+      [1, plane],
+      [1, noise],
+    ]),
     ambient,
     ...airOf(setup, barometer, hygrometer),
     wind: logged(series.wind),

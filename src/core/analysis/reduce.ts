@@ -2,7 +2,8 @@ import { searchedMinutes, type SearchedMinutes, type SteadySignals } from "../lo
 import { windowsIn, type SteadyRules, type WindowSearch } from "../log/windows";
 import type { CleanFinding, CleanReason } from "../log/clean";
 import { seriesFor, type AssembledRun } from "./assemble";
-import { modifierFor, modifierSeries, planeFromHorizontal } from "./light";
+import { modifierFor, modifierSeries, transposedIn } from "./light";
+import { median } from "../numeric/middle";
 import type { Curve, FitFailure } from "./curve";
 import { fitLanes } from "./lanesFit";
 import type { TemperatureBasis } from "./heat";
@@ -234,7 +235,7 @@ export function arrangedSeries(
   assembled: AssembledRun,
 ): { setup: RunSetup; series: RunSeries } {
   const setup = withSpread(stated, assembled);
-  return { setup, series: withSun(setup, seriesFor(assembled, setup.lanes, { fromMs, untilMs })) };
+  return withSun(setup, seriesFor(assembled, setup.lanes, { fromMs, untilMs }));
 }
 
 /** The series of one arrangement, and what of it windows are looked for in. */
@@ -304,24 +305,44 @@ function readyLanes(setup: RunSetup, series: RunSeries): { ready: ReadyLane[]; m
   return { ready, missing };
 }
 
-/** Irradiance in the collector plane, by whatever gives it. */
-function withSun(setup: RunSetup, series: RunSeries): RunSeries {
+/** Irradiance in the collector plane, by whatever gives it, and the set-up with what that adds to the sensor's own limit. */
+function withSun(setup: RunSetup, series: RunSeries): { setup: RunSetup; series: RunSeries } {
   switch (setup.sunSensor.mounting) {
     case "plane":
-      return series;
+      return { setup, series };
     case "horizontal":
       return inPlane(setup, series);
     case "modelled":
-      return underClearSky(setup, series);
+      return { setup, series: underClearSky(setup, series) };
   }
 }
 
-function inPlane(setup: RunSetup, series: RunSeries): RunSeries {
-  if (!series.irradiance) return series;
-  const irradiance = series.irradiance.map((g, i) =>
-    Number.isNaN(g) ? NaN : planeFromHorizontal(g, series.startMs + (i + 0.5) * series.stepMs, setup),
-  );
-  return { ...series, irradiance };
+/** The split of light changes slowly: its doubt is asked every fifth minute. */
+const ASKED_MS = 300_000;
+
+function inPlane(setup: RunSetup, series: RunSeries): { setup: RunSetup; series: RunSeries } {
+  const { irradiance: horizontal, startMs, stepMs } = series;
+  if (!horizontal) return { setup, series };
+  const to = transposedIn(setup, median(series.ambient ?? []));
+  const at = (i: number) => startMs + (i + 0.5) * stepMs;
+  const irradiance = horizontal.map((g, i) => (Number.isNaN(g) ? NaN : to.at(g, at(i))));
+  const stride = Math.max(1, Math.round(ASKED_MS / stepMs));
+  const transposition = new Float64Array(horizontal.length).fill(NaN);
+  let [sum, light] = [0, 0];
+  for (let from = 0; from < horizontal.length; from += stride) {
+    const middle = Math.min(horizontal.length - 1, from + (stride >> 1));
+    const share = to.shareAt(horizontal[middle], at(middle));
+    transposition.fill(share, from, from + stride);
+    if (!(irradiance[middle] > 0)) continue;
+    sum += share * irradiance[middle];
+    light += irradiance[middle];
+  }
+  const { sunSensor } = setup;
+  const limitShare = Math.hypot(sunSensor.limitShare, light > 0 ? (Math.sqrt(3) * sum) / light : 0);
+  return {
+    setup: { ...setup, sunSensor: { ...sunSensor, sensorShare: sunSensor.limitShare, limitShare } },
+    series: { ...series, irradiance, transposition },
+  };
 }
 
 /** Cleaning worth a doubt: faults of instruments, not the odd missing cell. */

@@ -113,7 +113,10 @@ export interface RunSetup {
   linkeTurbidity: number;
   /** Ground, skyline and what stands near the bench; left out where nothing is known of it. */
   surroundings?: SiteDetail;
-  sunSensor: { key: string; limitShare: number; mounting: "plane" | "horizontal" | "modelled" };
+  /** Its own limit, and with what moving a horizontal one's light to the plane adds over the run. */
+  sunSensor: { key: string; limitShare: number; sensorShare?: number; mounting: "plane" | "horizontal" | "modelled" };
+  /** Of the ground before the boxes while the run lasted; null or left out: as the site says. */
+  groundReflectance?: number | null;
   ambientProbe: ProbeSetup;
   /** Used where no barometer is logged, Pa, with its ± limit. */
   pressurePa: number;
@@ -141,6 +144,8 @@ export interface RunSeries {
   pressure: Float64Array | null;
   /** A second sensor, horizontal: with the first in the plane the light is split by what both saw. */
   horizontalSun?: Float64Array | null;
+  /** Standard uncertainty of moving a horizontal sensor's light to the plane, as a share; null where none was moved. */
+  transposition?: Float64Array | null;
   lanes: ReadonlyMap<string, LaneSeries>;
 }
 

@@ -151,6 +151,7 @@ function experiment(layers: RunLayer[], over: Partial<StoredRun> = {}): Experime
         setup: {
           plane: { tilt: 55, azimuth: 180 },
           sunSensor: { key: "sun", limitShare: 0.03, mounting: "plane" },
+          groundReflectance: null,
           ambientProbe: { key: "ambient", limitK: 0.3, resolutionK: 0.1 },
           pressurePa: null,
           relativeHumidity: 0.5,

@@ -24,14 +24,11 @@ export function builtArea({ design, asBuilt }: ExperimentLane, basis: AreaBasis)
   return measuredAreas[basis] ?? designAreas(design)[basis];
 }
 
-/** A second-class sun sensor turned to the horizontal adds the doubt of the transposition, share. */
-const TRANSPOSITION_LIMIT = 0.06;
 /** A modelled clear sky in place of a sensor, ± share: haze of the day is not known (typical value). */
 const MODEL_LIMIT = 0.15;
 
 function sunLimit({ mounting, limitShare }: StoredRun["setup"]["sunSensor"]): number {
-  if (mounting === "modelled") return Math.max(MODEL_LIMIT, limitShare);
-  return mounting === "horizontal" ? Math.hypot(limitShare, TRANSPOSITION_LIMIT) : limitShare;
+  return mounting === "modelled" ? Math.max(MODEL_LIMIT, limitShare) : limitShare;
 }
 
 /** A lane's flow with the factor found for its meter, when one was: mean ÷ read for a speed, true ÷ shown for any other. */
@@ -160,6 +157,7 @@ export function arrangedSetups(experiment: Experiment, run: StoredRun): Arranged
     linkeTurbidity: turbidityAt(site, run.streams[0]?.startMs ?? 0),
     surroundings: site.detail,
     sunSensor: { ...run.setup.sunSensor, limitShare: sunLimit(run.setup.sunSensor) },
+    groundReflectance: run.setup.groundReflectance,
     ambientProbe: calibrated(run.setup.ambientProbe, run, folded),
     pressurePa: run.setup.pressurePa ?? sitePressure(site),
     pressureLimitPa: pressureLimit(run.setup.pressurePa !== null, site.detail.pressurePa !== null),

@@ -15,6 +15,8 @@ export type SourceIdentity =
   | { kind: "probeNoise" | "speedNoise" | "sunNoise"; run: string; window: number; channel: string }
   | { kind: "speedMeter" | "volumeMeter" | "massMeter" | "profile" | "ductArea"; meter: string }
   | { kind: "sunSensor"; sensor: string }
+  /** A horizontal sensor's light moved to the collector plane: split, sky and ground. */
+  | { kind: "transposition"; sensor: string }
   | { kind: "pressure" | "humidity" | "sky" }
   | { kind: "specificHeat"; fluid: string }
   | { kind: "area"; specimen: string }

@@ -15,6 +15,13 @@ const MOUNTED = [
   ["plane", "in the collector plane"],
   ["horizontal", "horizontal"],
 ] as const;
+/** A horizontal sensor does not see it; the boxes do. */
+const GROUNDS = [
+  [0, "as the site says; snow where it froze"],
+  [0.2, "grass, soil, pavement: 20 %"],
+  [0.5, "old snow: 50 %"],
+  [0.8, "fresh snow: 80 %"],
+] as const;
 const WITHOUT_SENSOR = [
   ["plane", "compare by heat alone"],
   ["modelled", "modelled clear sky"],
@@ -105,6 +112,14 @@ export function TargetForm({
             onChange={(sunMounting) => onChange({ sunMounting })}
           />
         </div>
+      )}
+      {logged("irradiance") && draft.sunMounting === "horizontal" && (
+        <Select
+          label="Ground before the boxes"
+          value={draft.groundReflectance ?? 0}
+          options={GROUNDS}
+          onChange={(ground) => onChange({ groundReflectance: ground || null })}
+        />
       )}
       <TextField
         label="Note on this run"

@@ -32,6 +32,8 @@ export interface ImportDraft {
   /** null: not stated, taken widely. */
   sunLimitShare: number | null;
   ambientLimitK: number | null;
+  /** Of the ground before the boxes; null or left out: as the site says of the month. */
+  groundReflectance?: number | null;
   note: string;
   lanes: Record<string, LaneDraft>;
   /** Boxes that changed places during the log, as typed on the site's clock: `2026-10-06`, `12:30`. */
@@ -309,6 +311,7 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
           limitShare: draft.sunLimitShare ?? WIDE.sunShare,
           mounting: draft.sunMounting ?? "plane",
         },
+        groundReflectance: draft.sunMounting === "horizontal" ? (draft.groundReflectance ?? null) : null,
         ambientProbe: { key: "ambient", limitK: draft.ambientLimitK ?? WIDE.outsideK, resolutionK: 0.1 },
         pressurePa: null,
         relativeHumidity: 0.5,

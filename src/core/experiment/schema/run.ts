@@ -82,6 +82,8 @@ export const runSetupSchema = z.object({
     limitShare: share,
     mounting: z.enum(["plane", "horizontal", "modelled"]),
   }),
+  /** Of the ground before the boxes while the run lasted (snow); null: as the site says. A horizontal sun sensor needs it. */
+  groundReflectance: share.nullable().default(null),
   ambientProbe: probeSchema,
   /** null: from the altitude by the standard atmosphere. */
   pressurePa: z.number().min(50000).max(110000).nullable(),
