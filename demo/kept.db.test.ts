@@ -18,6 +18,8 @@ import { demoFigures, demoPredictions } from "./figures";
  * - lanes that differ by something else than their drawings say are a doubt (paint or foil: drawn 93, measured −4 ± 27 W/m²);
  * - time constants no longer hang on the step they are followed in (they were 2 to 35 % too long);
  * - chances are counted over other draws of the same distribution, from the lanes' covariance (within 1 of 100);
+ * - light beyond 60° passes as the box's own covers let it (ground light most), in the rig as in the analysis; liquids by better
+ *   formulas (water's heat within 0.4 J/(kg·K), glycol); draws point one way (chances within 1 of 100);
  * - doubts of kind riseAtDark weigh the rise with the lane's own fluid (air was 1,006 J/(kg·K) whatever it held).
  */
 const kept = JSON.parse(readFileSync("demo/kept/figures.json", "utf8")) as {

@@ -1,3 +1,4 @@
+import { slantedBy, type Cover } from "../src/core/optics/covers";
 import { CLIMATES } from "../src/core/site/climates";
 import type { Site } from "../src/core/experiment/types";
 import {
@@ -107,8 +108,12 @@ export const TAPED = { grossAreaM2: AREA, apertureAreaM2: 1.96, absorberAreaM2: 
 const MESH: RigCollector = { ...CORRUGATED, streamTransfer: 48, tauAlpha: 0.795 };
 export const CANS: RigCollector = { ...CORRUGATED, streamTransfer: 20, tauAlpha: 0.785 };
 const SELECTIVE: RigCollector = { ...CORRUGATED, frontLoss: 3.75, tauAlpha: 0.787 };
+const LOW_IRON: Cover = { index: 1.526, extinction: 0.0125 };
+/** What the second pane takes of light beyond 60°. */
+const TWO_PANES = slantedBy([LOW_IRON, LOW_IRON]);
 const TWO_SELECTIVE: RigCollector = {
   ...SELECTIVE,
+  slanted: TWO_PANES,
   tauAlpha: 0.652,
   frontLoss: 1.9,
   windLoss: 0.12,
@@ -131,6 +136,7 @@ const HOSE_OPEN: RigCollector = { ...HOSE_CLOSE, tauAlpha: 0.712, streamTransfer
 const CHEAP_PROBES: BenchAccuracy = { ...PROVEN, probeK: 0.5, ambientK: 0.5, speedShare: 0.012, profileLimit: 0.008 };
 const TWO_GLASS: RigCollector = {
   ...CORRUGATED,
+  slanted: TWO_PANES,
   tauAlpha: 0.655,
   frontLoss: 2.2,
   windLoss: 0.15,

@@ -1,3 +1,4 @@
+import type { Slanted } from "../optics/covers";
 import { density, specificHeat, type Fluid } from "../fluids/fluid";
 import { airSpecificHeat, standardPressure, warmedHumidity } from "../fluids/moistAir";
 import { seededRandom, type Random } from "../random/seededRandom";
@@ -30,6 +31,8 @@ export interface RigCollector {
   capacity: number;
   backCapacity: number;
   b0: number;
+  /** Light beyond 60°; left out: as through one clear glass. */
+  slanted?: Slanted;
 }
 
 export interface RigLane {
@@ -296,8 +299,9 @@ function collectorStep(
   // Stream at its arithmetic mean: q = h(Tp − Tm), Tm = Tin + q/(2ṁ″cp).
   const toStream = 1 / (1 / h + 1 / (2 * max(1e-9, at.flowPerArea) * at.cp));
   const front = c.frontLoss + c.windLoss * at.wind + c.temperatureLoss * max(0, state.plate - at.ambient);
-  const thrown = at.mirrored ? at.mirrored.added * incidenceModifier(at.mirrored.incidence, at.b0) : 0;
-  const absorbed = c.tauAlpha * (at.light.total * overallModifier(at.light, { b0: at.b0 }, at.tilt) + thrown);
+  const thrown = at.mirrored ? at.mirrored.added * incidenceModifier(at.mirrored.incidence, at.b0, c.slanted) : 0;
+  const absorbed =
+    c.tauAlpha * (at.light.total * overallModifier(at.light, { b0: at.b0, slanted: c.slanted }, at.tilt) + thrown);
   state.back +=
     ((c.backInner * (state.plate - state.back) + c.backOuter * (at.ambient - state.back)) * at.stepS) / c.backCapacity;
   const gain = absorbed + toStream * at.inlet + front * at.ambient + c.backInner * state.back;
