@@ -185,6 +185,26 @@ function roundTheYear(groups: readonly Group[], half: number, date: (offset: num
   return all.map(({ from, to, angle, offDeg, share }) => ({ from: date(from), until: date(to), angle, offDeg, share }));
 }
 
+const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+
+/** Normal of the side that shines, as long as the mirror is large: a free one's as it is turned, a hinged one's towards the opening. */
+function frontOf(box: Opening, plane: Plane, mirror: Mirror): Vector {
+  const { corner, along, across } = mirrorPlace(box, plane, mirror);
+  const n: Vector = [
+    along[1] * across[2] - along[2] * across[1],
+    along[2] * across[0] - along[0] * across[2],
+    along[0] * across[1] - along[1] * across[0],
+  ];
+  if (mirror.stand === "free") return n;
+  const toBox = [box.widthM / 2, box.lengthM / 2, 0].map(
+    (middle, k) => middle - corner[k] - (along[k] + across[k]) / 2,
+  ) as unknown as Vector;
+  const side = dot(n, toBox);
+  // Laid into the plane of the box it looks where the box looks.
+  const front = Math.abs(side) > 1e-9 ? side : n[2];
+  return front >= 0 ? n : [-n[0], -n[1], -n[2]];
+}
+
 /** What a mirror throws past the box: where to and how steeply, when the sun stands so. Degrees; azimuth clockwise from north. */
 export function thrownTo(
   box: Opening,
@@ -193,16 +213,13 @@ export function thrownTo(
   position: { altitude: number; azimuth: number },
   world: (v: Vector) => Vector,
 ): { altitude: number; azimuth: number } | null {
-  const { along, across } = mirrorPlace(box, plane, mirror);
   const sun = sunFrom(plane, position);
-  const n: Vector = [
-    along[1] * across[2] - along[2] * across[1],
-    along[2] * across[0] - along[0] * across[2],
-    along[0] * across[1] - along[1] * across[0],
-  ];
+  const n = frontOf(box, plane, mirror);
   const size = hypot(...n);
   if (size < 1e-12 || position.altitude <= 0) return null;
-  const facing = (sun[0] * n[0] + sun[1] * n[1] + sun[2] * n[2]) / size / size;
+  const facing = dot(sun, n) / size / size;
+  // Its back is board or paint.
+  if (facing <= 0) return null;
   const [east, north, up] = world([2 * facing * n[0] - sun[0], 2 * facing * n[1] - sun[1], 2 * facing * n[2] - sun[2]]);
   return {
     altitude: (asin(max(-1, min(1, up))) * 180) / PI,

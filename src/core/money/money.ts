@@ -19,8 +19,9 @@ export interface Investment {
   /** A year. */
   upkeep: number;
   lifeYears: number;
-  /** Interest and rise of prices, share a year. */
+  /** Share a year. */
   interest: number;
+  /** Rise of the prices of fuel and electricity, share a year; renewals and upkeep stay at today's. */
   priceRise: number;
 }
 

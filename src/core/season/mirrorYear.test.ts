@@ -304,6 +304,23 @@ describe("light past the box, and lenses", () => {
     expect(to.altitude).toBeCloseTo(-12, 6);
     expect(to.azimuth).toBeCloseTo(190, 6);
     expect(sunFrom(plane, { altitude: 12, azimuth: 170 })[2]).toBeLessThan(0);
+    // From behind it is board.
+    expect(thrownTo(BOX, plane, mirror, { altitude: 12, azimuth: 350 }, world)).toBeNull();
+  });
+  test("a hinged mirror shines on the side of the opening, whichever edge it hangs on", () => {
+    const plane = { tilt: 60, azimuth: 180 };
+    const { right, up, out } = frameOf(plane);
+    const world = (v: Vector): Vector =>
+      [0, 1, 2].map((k) => v[0] * right[k] + v[1] * up[k] + v[2] * out[k]) as unknown as Vector;
+    const sun = { altitude: 35, azimuth: 180 };
+    // Opened wide below the box it lies before it, face up; folded over the opening its back is to the sun.
+    for (const stand of ["bottom", "top"] as const) {
+      expect(thrownTo(BOX, plane, hingedMirror({ stand, angle: 120 }), sun, world)).not.toBeNull();
+      expect(thrownTo(BOX, plane, hingedMirror({ stand, angle: 10 }), sun, world)).toBeNull();
+    }
+    // In the plane of the box it throws light as the box's own glass does.
+    const flat = thrownTo(BOX, plane, hingedMirror({ stand: "bottom", angle: 180 }), sun, world)!;
+    expect(flat.altitude).toBeCloseTo(25, 6);
   });
   test("a lens's spot is the sun's image, drawn out by colour as the lens is wide and by its error as far as it bends light", () => {
     const spot = (errorMrad: number, areaM2 = 1, focalM = 1) => lensSpot({ areaM2, focalM, errorMrad, efficiency: 1 });

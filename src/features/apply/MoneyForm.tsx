@@ -54,7 +54,7 @@ const figures = (currency: string): Asked<Money>[] => [
   { key: "upkeep", label: `Upkeep a year, ${currency}`, quantity: "number", min: 0, max: 1e8 },
   { key: "lifeYears", label: "Life, years", quantity: "number", min: 1, max: 100 },
   { key: "interest", label: "Interest", quantity: "fraction", min: -0.05, max: 0.5 },
-  { key: "priceRise", label: "Prices rise a year", quantity: "fraction", min: -0.2, max: 0.5 },
+  { key: "priceRise", label: "Energy prices rise a year", quantity: "fraction", min: -0.2, max: 0.5 },
 ];
 const DOUBTS: Asked<Money["doubt"]>[] = [
   { key: "price", label: "± of prices", quantity: "fraction", min: 0, max: 1 },

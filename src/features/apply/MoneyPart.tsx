@@ -84,8 +84,9 @@ export function MoneyPart({
       <MoneyForm {...{ view, money, change }} />
       <PanelsForm panels={settings.panels} change={change} currency={money?.currency ?? ""} />
       <p className="side">
-        The ± of payback draws useful heat, price, cost and life within their doubt, 4,000 times with a fixed seed.
-        Subsidies and taxes are yours to add.
+        Payback counts renewals when they fall due; renewals and upkeep are taken at today’s prices, fuel and
+        electricity rise as said. The ± of payback draws useful heat, price, cost and life within their doubt, 4,000
+        times with a fixed seed. Subsidies and taxes are yours to add.
       </p>
     </div>
   );

@@ -65,7 +65,11 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
   }, [view]);
   return (
     <section aria-labelledby="sun" className="grid min-w-0 gap-3">
-      <Head id="sun" title="Sun" side="clear sky by model, typically within 5 %; positions within 0.01°" />
+      <Head
+        id="sun"
+        title="Sun"
+        side="clear sky by model, typically within 5 % with the sun above 20°, up to a fifth too little at 10°; positions within 0.01°"
+      />
       <PlaneFields {...{ date, setDate, shift, plane, setPlane }} />
       <div data-testid="site-strip">
         <SunStrip site={site} plane={plane} atMs={noon} now={false} sky={sky} />
