@@ -213,6 +213,25 @@ describe("sniffing", () => {
       ["A", "°F"],
       [null, "°F"],
     ]);
+    // A unit's letter is one whatever stands beside it.
+    expect(
+      head("T in 1 C,T out 1 C,Flow 1 m3/h")
+        .columns.slice(1)
+        .map((c) => [c.kind, c.lane, c.unit]),
+    ).toEqual([
+      ["inlet", "A", "°C"],
+      ["outlet", "A", "°C"],
+      ["volumeFlow", "A", "m³/h"],
+    ]);
+    expect(
+      head("T in 2 C,T out 2 C,Flow 2 l/min")
+        .columns.slice(1)
+        .map((c) => [c.lane, c.unit]),
+    ).toEqual([
+      ["B", "°C"],
+      ["B", "°C"],
+      ["B", "L/min"],
+    ]);
     // Letters that differ are lanes.
     expect(
       head("T_in_B,T_in_C,T_out_C")

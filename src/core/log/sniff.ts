@@ -302,8 +302,16 @@ const wordsOf = (header: string): string =>
  * not three lanes called C. null where headers differ or there are too few to tell.
  */
 function unitLetter(headers: readonly string[]): "C" | "F" | null {
-  const words = headers.map((h) => wordsOf(decoded(h)));
-  const warm = words.filter((w) => kindsOf(w).some((k) => CHANNEL_KINDS[k].quantity === "temperature"));
+  const warm = headers.flatMap((header) => {
+    const name = decoded(header);
+    const words = wordsOf(name);
+    const kinds = kindsOf(words);
+    const temperatures = kinds.filter((k) => CHANNEL_KINDS[k].quantity === "temperature");
+    // "Flow 1 m3/h" may be the hot side by its word, and is no temperature by its unit.
+    const unit = suffixUnit(name, kinds);
+    const other = unit !== "" && !temperatures.some((k) => findUnit(CHANNEL_KINDS[k].quantity, unit));
+    return temperatures.length > 0 && !other ? [words] : [];
+  });
   const letter = /\s([CF])$/.exec(warm[0] ?? "")?.[1];
   if (!letter || warm.length < 2 || !warm.every((w) => w.endsWith(` ${letter}`))) return null;
   return letter as "C" | "F";
