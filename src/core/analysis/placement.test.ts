@@ -44,6 +44,39 @@ test("a rise before sunrise is the probes' own difference; the day does not coun
   expect(darkChecks(setup, series(1.6, 60))[0].beyondLimits).toBe(true);
 });
 
+test("of a loop that stands warm in the dark nothing is known; cold and still, or flowing, its probes are held against each other", () => {
+  const night = (inletC: number, riseK: number, outsideC: number | null, nightFlow: number): RunSeries => {
+    const made = series(riseK, 60);
+    const own = made.lanes.get("A")!;
+    const dark = (i: number) => i < 60;
+    return {
+      ...made,
+      ambient: outsideC === null ? null : new Float64Array(120).fill(outsideC),
+      lanes: new Map([
+        [
+          "A",
+          {
+            ...own,
+            inlet: own.inlet!.map((v) => v - 8 + inletC),
+            outlet: own.outlet!.map((v) => v - 8 + inletC),
+            flow: Float64Array.from({ length: 120 }, (_, i) => (dark(i) ? nightFlow : 2)),
+          },
+        ],
+      ]),
+    };
+  };
+  const one = {
+    lanes: [{ ...lane("A"), areaM2: 2, flow: { kind: "mass", meter: { at: "inlet" } } }],
+    place,
+    zone: "Europe/Zurich",
+  };
+  const checks = (s: RunSeries) => darkChecks(one as unknown as RunSetup, s);
+  expect(checks(night(28, 1.6, 4, 0))).toEqual([]);
+  expect(checks(night(8, 1.6, null, 0))).toEqual([]);
+  expect(checks(night(5, 1.6, 4, 0))[0].beyondLimits).toBe(true);
+  expect(checks(night(28, 1.6, 27, 2))[0].beyondLimits).toBe(true);
+});
+
 test("a few dark minutes say nothing", () => expect(darkChecks(setup, series(1, 5))).toEqual([]));
 
 test("an inlet probe that jumps with the sun is found; one in the shade is not", () => {

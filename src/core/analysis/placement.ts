@@ -1,6 +1,7 @@
 import { autocorrelatedMean } from "../uncertainty/typeA";
 import { rateOf } from "../calibration/bath";
 import { leastSquares } from "../numeric/leastSquares";
+import { upperMiddle } from "../numeric/middle";
 import { errorAt } from "../calibration/correction";
 import { startOfDay } from "../log/zone";
 import { nextDay, sunDay } from "../sun/sunDay";
@@ -59,6 +60,7 @@ export function darkChecks(setup: RunSetup, series: RunSeries): DarkCheck[] {
     if (!own?.inlet || !own.outlet) return [];
     const mean = autocorrelatedMean(picked(cells, (i) => own.outlet![i] - own.inlet![i]));
     if (Number.isNaN(mean.mean)) return [];
+    if (standsWarm(own, series.ambient, cells)) return [];
     // What a calibration knows of the probes is taken out first; what is left may still be the box radiating to the sky.
     const meanOf = (s: Float64Array) => autocorrelatedMean(picked(cells, (i) => s[i])).mean;
     const known = errorOf(lane.outletProbe, meanOf(own.outlet)) - errorOf(lane.inletProbe, meanOf(own.inlet));
@@ -81,6 +83,26 @@ export function darkChecks(setup: RunSetup, series: RunSeries): DarkCheck[] {
       },
     ];
   });
+}
+
+/** Of the lane's usual flow by day: what flows less stands. */
+const STANDS = 0.1;
+/** What stands in the cold is as cold as it within this, K: probes' limits and the sky together. */
+const AS_COLD = 3;
+
+/**
+ * Where nothing flows, two probes are held against each other only when both lie as cold as outside: a loop that stands warm (a tank
+ * above it, a heated room) makes a rise of its own, from which nothing is known of the probes.
+ */
+function standsWarm(own: LaneSeries, ambient: Float64Array | null, cells: readonly number[]): boolean {
+  if (!own.flow) return false;
+  const usual = upperMiddle(own.flow.map(Math.abs), (v) => v > 1e-9);
+  const flowing = upperMiddle(picked(cells, (i) => Math.abs(own.flow![i])));
+  if (!(flowing < STANDS * usual)) return false;
+  if (!ambient) return true;
+  const mean = (s: Float64Array | null) => (s ? autocorrelatedMean(picked(cells, (i) => s[i])).mean : NaN);
+  const outside = mean(ambient);
+  return ![own.inlet, own.outlet].every((s) => Math.abs(mean(s) - outside) < AS_COLD);
 }
 
 /** What a box loses to the night for each kelvin, W/(m²·K): a glazed one (typical value). */
