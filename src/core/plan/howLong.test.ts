@@ -146,3 +146,51 @@ describe("how long", () => {
     });
   });
 });
+
+describe("more days never tell less", () => {
+  test.each(["daily", "noon", "none"] as const)("swaps %s, two to eight specimens", (swaps) => {
+    const p = statedPrecision(TYPICAL_BENCH);
+    for (const specimens of [2, 3, 4, 5, 6, 8]) {
+      let before = Infinity;
+      for (let days = 1; days <= 12; days++) {
+        const size = sizeAfter({ specimens, comparisons: 1, perDay: 8, swaps, seed: 3 }, days);
+        const now = differenceUncertainty(p, size).total;
+        expect({ swaps, specimens, days, worse: now > before * 1.0001 }).toMatchObject({ worse: false });
+        before = now;
+      }
+    }
+  });
+  test("nor does the curve that Plan draws, whichever chance is wanted", () => {
+    for (const specimens of [2, 3, 4, 8])
+      for (const swaps of ["daily", "noon", "none"] as const) {
+        const { curve, days80 } = duration(
+          {
+            precision: statedPrecision(TYPICAL_BENCH),
+            probeK: 0.29,
+            smallest: 9,
+            specimens,
+            comparisons: 1,
+            perDay: 8,
+            swaps,
+            seed: 4,
+          },
+          0.8,
+        );
+        curve.slice(1).forEach((row, i) => {
+          expect(row.at80).toBeLessThanOrEqual(curve[i].at80);
+          expect(row.at95).toBeLessThanOrEqual(curve[i].at95);
+        });
+        // Table and curve say one thing.
+        const first = curve.find((row) => row.at80 <= 9);
+        if (first) expect(days80).toBe(first.days);
+      }
+  });
+  test("an odd day of two swapped boxes is weighed as the judge weighs it: places cancel all the same", () => {
+    const size = (days: number) =>
+      sizeAfter({ specimens: 2, comparisons: 1, perDay: 8, swaps: "daily", seed: 3 }, days);
+    expect(size(3).stationShareLeft).toBeLessThan(1e-12);
+    // Two days one way and one the other, each way counting half: 8 windows of three days are worth those of 2 2/3.
+    expect(size(3).evenness).toBeCloseTo(8 / 9, 12);
+    expect(size(4).evenness).toBeCloseTo(1, 12);
+  });
+});

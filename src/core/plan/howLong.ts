@@ -30,6 +30,7 @@ export function sizeAfter(
   return {
     ...base,
     stationShareLeft: balance.stationShareLeft,
+    evenness: balance.evenness,
     arrangements: Math.min(pairs.size, base.windows - 1 || 1),
   };
 }
@@ -56,6 +57,23 @@ export interface Duration {
   shorter: { kind: Shortener; days: number | null }[];
 }
 
+/** Further days that may take back what fewer seemed to tell. */
+const LOOKED_ON = 4;
+
+/** What each number of days tells and no further day takes back: more days never tell less. */
+function toldFromOn(sizeAt: (days: number) => TestSize, p: Precision): DurationRow[] {
+  const curve: DurationRow[] = [];
+  let [at80, at95] = [0, 0];
+  for (let days = CURVE_DAYS + LOOKED_ON; days >= 1; days--) {
+    const size = sizeAt(days);
+    at80 = Math.max(at80, resolvable(0.8, p, size));
+    at95 = Math.max(at95, resolvable(0.95, p, size));
+    if (days <= CURVE_DAYS)
+      curve.unshift({ days, windows: size.windows, at80, at95, balanced: size.stationShareLeft < 1e-9 });
+  }
+  return curve;
+}
+
 /** How many days settle the question, against the difference to be told, and what would shorten it. */
 export function duration(input: DurationInput, power: 0.8 | 0.95): Duration {
   const sizes =
@@ -65,16 +83,7 @@ export function duration(input: DurationInput, power: 0.8 | 0.95): Duration {
   const { precision: p, smallest } = input;
   const days = (wanted: number, q: Precision = p, over: Partial<DurationInput> = {}) =>
     smallest > 0 ? daysNeeded(smallest, wanted, q, sizes(over)) : null;
-  const curve = Array.from({ length: CURVE_DAYS }, (_, i): DurationRow => {
-    const size = sizes()(i + 1);
-    return {
-      days: i + 1,
-      windows: size.windows,
-      at80: resolvable(0.8, p, size),
-      at95: resolvable(0.95, p, size),
-      balanced: size.stationShareLeft < 1e-9,
-    };
-  });
+  const curve = toldFromOn(sizes(), p);
   const days80 = days(0.8);
   const days95 = days(0.95);
   const now = (power === 0.8 ? days80 : days95) ?? LONGEST + 1;

@@ -12,6 +12,8 @@ export interface TestSize {
   windows: number;
   /** Share of the squared station effects that the order of swaps leaves; 1 without swaps, 0 when even. */
   stationShareLeft: number;
+  /** Of the windows' and days' worth, what arrangements of unlike lengths leave, as each counts alike; left out: all. */
+  evenness?: number;
   /** Different arrangements of the two lanes: each costs a degree of freedom. */
   arrangements: number;
   /** Comparisons of different variants tested at once (Holm 1979). */
@@ -63,7 +65,7 @@ function chanceDaysDiffer(p: Precision, size: TestSize): number {
 /** Standard uncertainty of the difference, W/m²: what repetition leaves, and the scatter of windows and days. */
 export function differenceUncertainty(p: Precision, size: TestSize): { fixed: number; scatter: number; total: number } {
   const fixed = Math.sqrt(p.fixed ** 2 + placeVariance(p) * size.stationShareLeft + p.repeatability ** 2);
-  const scatter = Math.sqrt(p.window ** 2 / size.windows + p.day ** 2 / size.days);
+  const scatter = Math.sqrt((p.window ** 2 / size.windows + p.day ** 2 / size.days) / (size.evenness ?? 1));
   return { fixed, scatter, total: Math.hypot(fixed, scatter) };
 }
 
@@ -93,7 +95,10 @@ export function powerOf(difference: number, p: Precision, size: TestSize): numbe
     return sum / NODES;
   };
   const seen = Math.max(0, size.days - size.arrangements) / size.days;
-  const pooled = told((p.window ** 2 + p.day ** 2 * seen) / size.windows, size.windows - size.arrangements);
+  const pooled = told(
+    (p.window ** 2 + p.day ** 2 * seen) / size.windows / (size.evenness ?? 1),
+    size.windows - size.arrangements,
+  );
   const byDays = chanceDaysDiffer(p, size);
   return byDays < 1e-6 ? pooled : byDays * told(scatter ** 2, size.days - size.arrangements) + (1 - byDays) * pooled;
 }
@@ -115,14 +120,17 @@ export function resolvable(power: number, p: Precision, size: TestSize): number 
 /** Days the planner looks ahead at most. */
 export const LONGEST = 60;
 
-/** Fewest days that tell the difference with the wanted chance; null when 60 do not. @param sizeAt test size after so many days */
+/**
+ * Fewest days from which on the difference is told with the wanted chance; null when 60 do not. What two days tell because neither can
+ * be held against another of its arrangement, and the third takes back, is not told. @param sizeAt test size after so many days
+ */
 export function daysNeeded(
   difference: number,
   power: number,
   p: Precision,
   sizeAt: (days: number) => TestSize,
 ): number | null {
-  // More days can be worse when they break the balance of the swaps, so every number of days is tried.
-  for (let days = 1; days <= LONGEST; days++) if (powerOf(difference, p, sizeAt(days)) >= power) return days;
-  return null;
+  let from: number | null = null;
+  for (let days = LONGEST; days >= 1 && powerOf(difference, p, sizeAt(days)) >= power; days--) from = days;
+  return from;
 }

@@ -18,6 +18,8 @@ export interface Balance {
   carryOverEven: boolean;
   /** Share of the squared station effects left in the mean difference of the worst pair: 0 when even, 1 when nothing is swapped. */
   stationShareLeft: number;
+  /** Of the periods' worth, what arrangements of unlike lengths leave to the worst pair, over 0 to 1. */
+  evenness: number;
 }
 
 /**
@@ -104,18 +106,45 @@ export function balanceOf(order: readonly (readonly number[])[], k: number): Bal
     }),
   );
   const even = (values: number[]) => Math.max(...values) === Math.min(...values);
-  let left = 0;
-  for (let a = 0; a < k; a++)
-    for (let b = a + 1; b < k; b++) {
-      // Mean difference holds Σ (share of a at s − share of b at s)·effect(s); two fixed places give 2 squared effects.
-      const share = places[a].reduce((s, n, station) => s + ((n - places[b][station]) / order.length) ** 2, 0) / 2;
-      left = Math.max(left, share);
-    }
+  const pairs = pairsOf(k).map(([a, b]) => pairBalance(order, a, b));
   return {
     places,
     after,
     placesEven: even(places.flat()),
     carryOverEven: order.length > 1 && even(offDiagonal(after)),
-    stationShareLeft: left,
+    stationShareLeft: Math.max(0, ...pairs.map((p) => p.stationShareLeft)),
+    evenness: Math.min(1, ...pairs.map((p) => p.evenness)),
   };
+}
+
+const pairsOf = (k: number): [number, number][] =>
+  Array.from({ length: k }, (_, a) =>
+    Array.from({ length: k - a - 1 }, (_, i): [number, number] => [a, a + 1 + i]),
+  ).flat();
+
+/**
+ * What an order leaves of the places in the difference of two specimens, weighed as the judge weighs: each arrangement of the two counts
+ * alike, however many periods it lasted. And how much of the periods' worth unlike lengths leave: 1/(n·Σw²) (Kish 1965).
+ */
+function pairBalance(
+  order: readonly (readonly number[])[],
+  a: number,
+  b: number,
+): { stationShareLeft: number; evenness: number } {
+  const lasted = new Map<string, { places: [number, number]; periods: number }>();
+  for (const row of order) {
+    const places: [number, number] = [row.indexOf(a), row.indexOf(b)];
+    const known = lasted.get(places.join());
+    if (known) known.periods++;
+    else lasted.set(places.join(), { places, periods: 1 });
+  }
+  const shares = new Map<number, number>();
+  let squares = 0;
+  for (const { places, periods } of lasted.values()) {
+    places.forEach((station, i) => shares.set(station, (shares.get(station) ?? 0) + (i ? -1 : 1) / lasted.size));
+    squares += 1 / lasted.size ** 2 / periods;
+  }
+  // Mean difference holds Σ (share of a at s − share of b at s)·effect(s); two fixed places give 2 squared effects.
+  const stationShareLeft = [...shares.values()].reduce((s, share) => s + share ** 2, 0) / 2;
+  return { stationShareLeft, evenness: 1 / (order.length * squares) };
 }
