@@ -8,6 +8,8 @@ import { Head } from "@/ui/Head";
 
 function balanceWords(balance: PlanView["balance"], even: string): string {
   if (!balance) return "Lanes never swap: what belongs to a place counts as if it belonged to the box on it.";
+  if (!balance.placesEven && balance.stationShareLeft < 1e-9)
+    return `Each arrangement counts alike however long it lasted: what belongs to a place cancels. These days are worth ${percent(balance.evenness)} of as many even ones; a multiple of ${even} makes them even.`;
   if (!balance.placesEven)
     return `${percent(balance.stationShareLeft)} of what belongs to the places is left in the difference of the worst pair; a multiple of ${even} makes it even.`;
   const follows = balance.carryOverEven ? ", and follows every other one there equally often" : "";

@@ -131,6 +131,11 @@ describe("order of stations", () => {
     expect(uneven).toContain("a multiple of 3 days makes it even");
     expect(text(<Swaps plan={planOf({ swaps: "none" })} />)).toContain("Lanes never swap");
   });
+  test("an odd day past a whole turn takes nothing back: places cancel, and it says what the days are worth", () => {
+    const odd = text(<Swaps plan={planOf({ days: 4 })} />);
+    expect(odd).toMatch(/what belongs to a place cancels\. These days are worth \d\d % of as many even ones/);
+    expect(odd).toContain("a multiple of 3 days makes them even");
+  });
   test("without copies it says what a second copy would show", () => {
     const plan = planOf();
     plan.specimens.forEach((s, i) => {
