@@ -1,5 +1,6 @@
 "use client";
 
+import { isLiquid, type Fluid } from "@/core/fluids/fluid";
 import type { Design, Drive, Thermostat } from "@/core/collector/design";
 import { DUCT_FAN, SMALL_PUMP } from "@/core/collector/presets";
 import type { FanPoint } from "@/core/flow/fan";
@@ -51,6 +52,12 @@ const FAN: Asked<Fan>[] = [{ key: "powerW", label: "Fan takes", quantity: "power
 const PUMP: Asked<Fan>[] = [{ ...FAN[0], label: "Pump takes" }];
 type Fan = Exclude<Drive, { kind: "natural" }>["fan"];
 
+/** A duct fan moves no liquid and a pump no air: with the fluid comes a usual one of its own, and its curve. */
+function driveFor(fluid: Fluid, { fluid: before, drive }: Pick<Design, "fluid" | "drive">): Drive {
+  if (drive.kind === "natural" || isLiquid(fluid) === isLiquid(before)) return drive;
+  return isLiquid(fluid) ? { kind: "pump", fan: SMALL_PUMP } : { kind: "fan", fan: DUCT_FAN };
+}
+
 /** What is not a layer: outside dimensions, ports, what moves the fluid, mirror, how boxes are joined. */
 export function BoxEditor({
   design,
@@ -90,7 +97,7 @@ export function BoxEditor({
             value={design.frame}
             set={(part) => set({ frame: { ...design.frame, ...part } })}
           />
-          <FluidField fluid={design.fluid} onChange={(fluid) => set({ fluid })} />
+          <FluidField fluid={design.fluid} onChange={(fluid) => set({ fluid, drive: driveFor(fluid, design) })} />
         </div>
       </fieldset>
       <StreamFields {...{ liquid, design, set, drive, natural, setDrive, thermostat }} />

@@ -2,7 +2,7 @@ import { fireEvent, screen, within } from "@testing-library/react";
 import { useState } from "react";
 import type { Design } from "@/core/collector/design";
 import { ABSORBER_FORMS } from "@/core/collector/form/list";
-import { presetDesign } from "@/core/collector/presets";
+import { DUCT_FAN, presetDesign, SMALL_PUMP } from "@/core/collector/presets";
 import { studyDesign, type Study } from "@/core/collector/study";
 import { LIBRARY } from "@/core/materials/library";
 import { plain, show } from "../../../scripts/testing/screens/screen";
@@ -145,6 +145,21 @@ describe("the box and what moves its fluid", () => {
     expect(field("Height of the draught")).toBeInTheDocument();
     await user.selectOptions(screen.getByRole("combobox", { name: "Moved by" }), "fan on its own panel");
     expect(now().drive).toMatchObject({ kind: "photovoltaicFan", panelW: 20 });
+  });
+
+  test("a panel straight on its fan or behind a converter; with a liquid comes a pump, with air a fan, each with its own curve", async () => {
+    const { user } = await show(<Board first={flat} />);
+    const choose = (name: string, option: string) => user.selectOptions(screen.getByRole("combobox", { name }), option);
+    await choose("Moved by", "fan on its own panel");
+    await user.click(screen.getByRole("checkbox", { name: /behind a converter/ }));
+    expect(now().drive).toMatchObject({ kind: "photovoltaicFan", tracked: true });
+    await choose("Fluid", "water and glycol");
+    expect(now().drive).toEqual({ kind: "pump", fan: SMALL_PUMP });
+    await choose("Glycol", "ethylene glycol");
+    expect(now().fluid).toEqual({ kind: "glycol", massFraction: 0.35, glycol: "ethylene" });
+    expect(screen.getByText(/Poisonous/)).toBeInTheDocument();
+    await choose("Fluid", "air");
+    expect(now().drive).toEqual({ kind: "fan", fan: DUCT_FAN });
   });
 
   test("each change alone: nothing else of the design moves", async () => {
