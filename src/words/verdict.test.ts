@@ -93,7 +93,7 @@ describe("what a working says", () => {
   test.each([
     [{ kind: "air" }, "moist air at the mean temperature"],
     [{ kind: "water" }, "water at the mean temperature"],
-    [{ kind: "glycol", massFraction: 0.4 }, "water with 40 % glycol at the mean temperature"],
+    [{ kind: "glycol", massFraction: 0.4 }, "water with 40 % propylene glycol at the mean temperature"],
   ] as const)("the heat capacity of %j is its own", (fluid, words) => expect(ORIGINS.specificHeat(fluid)).toBe(words));
 
   test("a swap, several places and a curvature left out are said; what is not so is not", () => {
