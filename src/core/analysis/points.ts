@@ -10,7 +10,6 @@ import {
   multiply,
   onlySources,
   subtract,
-  withMore,
   withSource,
   type Terms,
   type Uncertain,
@@ -311,7 +310,11 @@ function probeMean(
     owner,
     dof: Math.max(1, mean.effectiveSize - 1),
   });
-  return withMore(probeReading(mean.mean, probe, owner), 1 - (probe.calibration?.correction.slope ?? 0), noise);
+  const known = probeReading(mean.mean, probe, owner);
+  return combine(known.value, [
+    [1, known],
+    [1 - (probe.calibration?.correction.slope ?? 0), noise],
+  ]);
 }
 
 function massFlow(
@@ -337,7 +340,10 @@ function massFlow(
     owner: lane.lane,
     dof: Math.max(1, reading.effectiveSize - 1),
   });
-  const indicatedFlow = withMore(meterReading(lane, reading.mean), 1, noise);
+  const indicatedFlow = combine(reading.mean, [
+    [1, meterReading(lane, reading.mean)],
+    [1, noise],
+  ]);
   const density = densityAtMeter(lane.fluid, flow.meter.at === "inlet" ? state.inlet : state.outlet, state);
   if (!countsVolume(lane)) return { indicatedFlow, density, massFlow: multiply(factor, indicatedFlow) };
   const mass = combine(density.value * factor.value * indicatedFlow.value, [

@@ -75,7 +75,7 @@ export function glycolSpecificHeat(temperatureC: number, massFraction: number, g
   return 1000 * glycolSeries(CONDE[glycol].heat, massFraction, temperatureC);
 }
 
-/** Thermal conductivity, W/(m·K), within 3 %; see {@link glycolDensity}. @example glycolConductivity(20, 0.35) // 0.447 */
+/** Thermal conductivity, W/(m·K); see {@link glycolDensity}. @example glycolConductivity(20, 0.35) // 0.447 */
 export function glycolConductivity(temperatureC: number, massFraction: number, glycol: Glycol = "propylene"): number {
   checkGlycol(temperatureC, massFraction, glycol);
   return withWater(massFraction, waterConductivity(Math.max(0, temperatureC)), (share) =>
@@ -83,7 +83,7 @@ export function glycolConductivity(temperatureC: number, massFraction: number, g
   );
 }
 
-/** Dynamic viscosity, Pa·s, within 5 %; see {@link glycolDensity}. @example glycolViscosity(20, 0.35) // 0.00355 */
+/** Dynamic viscosity, Pa·s; see {@link glycolDensity}. @example glycolViscosity(20, 0.35) // 0.00355 */
 export function glycolViscosity(temperatureC: number, massFraction: number, glycol: Glycol = "propylene"): number {
   checkGlycol(temperatureC, massFraction, glycol);
   const logarithm = withWater(massFraction, Math.log(waterViscosity(Math.max(0, temperatureC))), (share) =>

@@ -30,7 +30,7 @@ const DARK: Irradiance = { global: 0, beamNormal: 0, diffuse: 0 };
 /**
  * Cloudless-sky irradiance by Ineichen & Perez (2002), eqs. 7 and 8, with Linke turbidity
  * at air mass 2 (2 very clean mountain air, 3 clear, 5 hazy; range 1 to 8). Typical error 5 % with the sun above 20°. Below, more is
- * left out than arrives: at 10° a tenth in clear air and a fifth in haze, at 2 to 3° two thirds.
+ * left out than arrives: at 10° up to a fifth in haze, at 2 to 3° two thirds.
  * Altitudes −400 to 5,000 m.
  */
 export function clearSky(

@@ -56,14 +56,6 @@ export function combine(value: number, terms: Terms): Uncertain {
   return { value, parts };
 }
 
-/** x + c·y of two figures that share no source, as x's value: what averages out, beside what does not. */
-export function withMore(figure: Uncertain, coefficient: number, more: Uncertain): Uncertain {
-  const parts = new Map<string, GrowingPart>();
-  addTerms(parts, [[1, figure]]);
-  addTerms(parts, [[coefficient, more]]);
-  return { value: figure.value, parts };
-}
-
 /** factor·Σ cᵢ·xᵢ + Σ dⱼ·yⱼ, as two combinations would give it. */
 export function combineScaled(value: number, factor: number, terms: Terms, more: Terms): Uncertain {
   const parts = new Map<string, GrowingPart>();

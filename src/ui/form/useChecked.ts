@@ -2,6 +2,7 @@
 
 import { useState, type FormEvent } from "react";
 import type { z } from "zod";
+import { toast } from "../toast";
 
 /**
  * A form's values, checked by their schema when it is sent. What is wrong is said at its field, by its path
@@ -22,7 +23,9 @@ export function useChecked<V extends object>(loadSchema: () => Promise<z.ZodType
     event.preventDefault();
     setBusy(true);
     try {
-      const read = (await loadSchema()).safeParse(values);
+      const schema = await loadSchema().catch(() => null);
+      if (!schema) return toast.error("Bravel does not answer: nothing was sent, and what is typed stays. Try again.");
+      const read = schema.safeParse(values);
       setProblems(read.success ? {} : Object.fromEntries(read.error.issues.map((i) => [i.path.join("."), i.message])));
       if (read.success) await send(read.data);
     } finally {
