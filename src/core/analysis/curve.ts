@@ -114,14 +114,14 @@ export function curveDrafter(points: readonly EfficiencyPoint[]): (options: FitO
   return (options) => draftOf(points, () => (lane ??= fittedLane(points)), options);
 }
 
-function draftOf(points: readonly EfficiencyPoint[], fittedLane: () => FittedLane, options: FitOptions): DraftFit {
+function draftOf(points: readonly EfficiencyPoint[], laneOf: () => FittedLane, options: FitOptions): DraftFit {
   const lane = points[0]?.lane ?? "";
   if (points.length < NEEDED)
     return { ok: false, failure: { kind: "tooFewPoints", lane, points: points.length, needed: NEEDED } };
   const x = points.map((p) => p.reducedTemperature.value);
   const xRange: [number, number] = [Math.min(...x), Math.max(...x)];
   if (xRange[1] - xRange[0] < NARROW) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
-  const of = fittedLane();
+  const of = laneOf();
   let best = estimate(of, ["eta0", "a1"], options.shared);
   if (!best) return { ok: false, failure: { kind: "narrowRange", lane, xRange } };
   if (best.beta[1] < 0) return { ok: false, failure: { kind: "noLoss", lane } };

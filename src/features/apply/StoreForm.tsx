@@ -4,7 +4,7 @@ import type { ApplySettings, StoredStore } from "@/core/season/schema";
 import { INDOORS } from "@/core/season/uses";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { optionsOf, Select, Tick } from "@/ui/form/Select";
-import { UNCHECKED, useDraft } from "@/ui/form/useDraft";
+import { UNCHECKED, useWhole } from "@/ui/form/useWhole";
 import { Problem } from "@/ui/Problem";
 import { STORE_WORDS } from "@/words/apply";
 
@@ -66,7 +66,7 @@ export function StoreForm({
   store: StoredStore;
   onChange: (store: StoredStore) => void;
 }) {
-  const { draft, take, issues, unchecked } = useDraft<StoredStore, Draft>(schema, store, onChange);
+  const { draft, take, issues, unchecked } = useWhole<StoredStore, Draft>(schema, store, onChange);
   const change = (part: Record<string, unknown>) => take({ ...draft, ...part });
   return (
     <fieldset>
@@ -102,7 +102,7 @@ function Lacking({
   draft,
   issues,
   unchecked,
-}: Pick<ReturnType<typeof useDraft<StoredStore, Draft>>, "draft" | "issues" | "unchecked">) {
+}: Pick<ReturnType<typeof useWhole<StoredStore, Draft>>, "draft" | "issues" | "unchecked">) {
   if (unchecked) return <Problem>{UNCHECKED}</Problem>;
   const missing = FIELDS[draft.kind].filter((f) => draft[f.key] === undefined);
   if (missing.length > 0)

@@ -4,7 +4,7 @@ import type { ApplySettings, StoredUse } from "@/core/season/schema";
 import { QuantityFields, type Asked } from "@/ui/form/QuantityFields";
 import { issueWords } from "@/words/refusal";
 import { optionsOf, Select, Tick } from "@/ui/form/Select";
-import { UNCHECKED, useDraft } from "@/ui/form/useDraft";
+import { UNCHECKED, useWhole } from "@/ui/form/useWhole";
 import { Problem } from "@/ui/Problem";
 import { USE_WORDS } from "@/words/apply";
 import { MonthPick } from "./MonthPick";
@@ -79,7 +79,7 @@ const CARE: Partial<Record<Kind, string>> = {
 
 /** What the heat is for. It is kept once every field is said; until then nothing is computed from it. */
 export function UseForm({ use, onChange }: { use: ApplySettings["use"]; onChange: (use: StoredUse) => void }) {
-  const { draft, setDraft, take, issues, unchecked } = useDraft<StoredUse, Draft | null>(schema, use, onChange);
+  const { draft, setDraft, take, issues, unchecked } = useWhole<StoredUse, Draft | null>(schema, use, onChange);
   const change = (part: Record<string, unknown>) => take({ ...draft, ...part } as Draft);
   return (
     <fieldset>
@@ -110,7 +110,7 @@ function Lacking({
   draft,
   issues,
   unchecked,
-}: { draft: Draft } & Pick<ReturnType<typeof useDraft>, "issues" | "unchecked">) {
+}: { draft: Draft } & Pick<ReturnType<typeof useWhole>, "issues" | "unchecked">) {
   if (unchecked) return <Problem>{UNCHECKED}</Problem>;
   const missing = FIELDS[draft.kind].filter((f) => draft[f.key] === undefined);
   if (missing.length > 0)

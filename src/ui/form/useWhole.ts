@@ -8,7 +8,7 @@ import type { z } from "zod";
  * changed. A draft that was kept before is taken to be whole.
  * @param loadSchema fetched with the first change: a page that is only read does not wait for what checks it
  */
-export function useDraft<V, D>(loadSchema: () => Promise<z.ZodType<V>>, start: D, onWhole: (value: V) => void) {
+export function useWhole<V, D>(loadSchema: () => Promise<z.ZodType<V>>, start: D, onWhole: (value: V) => void) {
   const [draft, setDraft] = useState(start);
   const [issues, setIssues] = useState<readonly z.core.$ZodIssue[]>([]);
   const [unchecked, setUnchecked] = useState(false);
