@@ -3,7 +3,8 @@ import { standardRules, backyardRules, findSteadyWindows, recheck } from "../log
 import { CORRUGATED, simulateBench } from "../rig/bench";
 import { simulateRig, steadyHeat, trueCurve } from "../rig/simulate";
 import { figureBudget } from "../uncertainty/coverage";
-import { type Part, withSource, exact } from "../uncertainty/uncertain";
+import { type Part, withSource, exact, standardUncertainty } from "../uncertainty/uncertain";
+import { clearSky } from "../sun/clearSky";
 import { analyseExperiment } from "../../../scripts/testing/analyse";
 import { analyse, bench, day, PRESSURE, SETTINGS } from "../../../scripts/testing/threeLanes";
 import { judgeReduction } from "../judge/judgeReduction";
@@ -372,6 +373,34 @@ test("a horizontal sensor at noon is turned to the plane with more light, at nig
     inPlane(560, noon, ground(0.6)),
     9,
   );
+});
+
+test("a horizontal sensor through the whole chain: the plane's sun is held by its ±, whose source is named", () => {
+  const [made] = simulateBench(bench(5, { runs: [{ run: "1", days: [day(6)], stations: { A: 1, B: 2, C: 3 } }] }));
+  const reduced = (channels: typeof made.channels, mounting: "plane" | "horizontal") =>
+    reduceRun(wholeRun({ ...made.setup, sunSensor: { ...made.setup.sunSensor, mounting } }, assembleRun(channels)), {
+      rules: standardRules("air"),
+      basis: "mean",
+    });
+  const flat = made.channels.map((c) =>
+    c.kind !== "irradiance"
+      ? c
+      : {
+          ...c,
+          values: Float64Array.from(c.times, (ms) => clearSky(ms, made.setup.place, made.setup.linkeTurbidity).global),
+        },
+  );
+  const [seen, moved] = [reduced(made.channels, "plane"), reduced(flat, "horizontal")];
+  expect(moved.points.length).toBeGreaterThan(3);
+  for (const p of moved.points) {
+    const truth = seen.points.find((q) => Math.abs(q.startMs - p.startMs) < 20 * 60000);
+    const part = [...p.irradiance.parts.values()].find((x) => x.source.kind === "transposition");
+    expect(part!.standard / p.irradiance.value).toBeGreaterThan(0.005);
+    if (truth)
+      expect(Math.abs(p.irradiance.value - truth.irradiance.value)).toBeLessThan(
+        2 * standardUncertainty(p.irradiance) + 2 * standardUncertainty(truth.irradiance) + 20,
+      );
+  }
 });
 
 test("a modelled sun knows the skyline: behind a ridge there is no beam", () => {
