@@ -8,7 +8,9 @@ import { LIBRARY } from "@/core/materials/library";
 import { Choice } from "./Choice";
 import { TextField } from "./form/fields";
 import { Select } from "./form/Select";
+import { Toasts } from "./Toasts";
 import { useChecked } from "./form/useChecked";
+import { UNCHECKED, useWhole } from "./form/useWhole";
 import { PreferencesProvider } from "./preferences";
 import { QuantityField } from "./QuantityField";
 import { toCsv, toTabs } from "./table/csv";
@@ -112,9 +114,15 @@ describe("fields of a form", () => {
     limitK: z.number().min(0),
   });
   type Values = z.infer<typeof schema>;
-  function Form({ onDone }: { onDone: (v: Values) => void }) {
+  function Form({
+    onDone,
+    load = () => Promise.resolve(schema),
+  }: {
+    onDone: (v: Values) => void;
+    load?: () => Promise<typeof schema>;
+  }) {
     const start: Values = { label: "", kind: "probe", limitK: 0.5 };
-    const { values, set, problems, sent } = useChecked<Values>(() => Promise.resolve(schema), start);
+    const { values, set, problems, sent } = useChecked<Values>(load, start);
     return (
       <PreferencesProvider system="metric">
         <form onSubmit={(e) => void sent(async (v) => onDone(v))(e)}>
@@ -139,6 +147,47 @@ describe("fields of a form", () => {
       </PreferencesProvider>
     );
   }
+
+  test("of which the check does not arrive send nothing, say so and keep what was typed; the next press tries again", async () => {
+    const user = userEvent.setup();
+    const done = jest.fn();
+    const load = jest.fn(() => Promise.resolve(schema)).mockRejectedValueOnce(new Error("gone"));
+    render(
+      <>
+        <Toasts />
+        <Form onDone={done} load={load} />
+      </>,
+    );
+    await user.type(screen.getByLabelText("Label"), "T1");
+    await user.click(screen.getByRole("button", { name: "Keep" }));
+    expect(await screen.findByText(/Bravel does not answer/)).toBeInTheDocument();
+    expect(done).not.toHaveBeenCalled();
+    expect(screen.getByLabelText("Label")).toHaveValue("T1");
+    await user.click(screen.getByRole("button", { name: "Keep" }));
+    expect(done).toHaveBeenCalledWith({ label: "T1", kind: "probe", limitK: 0.5 });
+  });
+
+  test("handed over when whole say what could not be checked, and hand over the next change", async () => {
+    const user = userEvent.setup();
+    const whole = jest.fn();
+    const load = jest.fn(() => Promise.resolve(z.object({ n: z.number() }))).mockRejectedValueOnce(new Error("gone"));
+    function Draft() {
+      const { take, unchecked } = useWhole<{ n: number }, { n?: number }>(load, {}, whole);
+      return (
+        <>
+          {unchecked && <p role="alert">{UNCHECKED}</p>}
+          <button onClick={() => take({ n: 2 })}>two</button>
+        </>
+      );
+    }
+    render(<Draft />);
+    await user.click(screen.getByRole("button", { name: "two" }));
+    expect(await screen.findByRole("alert")).toHaveTextContent("not kept yet");
+    expect(whole).not.toHaveBeenCalled();
+    await user.click(screen.getByRole("button", { name: "two" }));
+    expect(whole).toHaveBeenCalledWith({ n: 2 });
+    expect(screen.queryByRole("alert")).toBeNull();
+  });
 
   test("say what is wrong at the field, keep what was typed, and send once mended", async () => {
     const user = userEvent.setup();
