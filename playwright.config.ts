@@ -7,8 +7,9 @@ export default defineConfig({
   // Each row of files has a server and a database of its own: no test meets another's half-done work.
   workers: SERVERS.length,
   fullyParallel: false,
-  timeout: 90000,
-  expect: { timeout: 20000 },
+  // Waits are for states: these only bound a test that hangs, also on a machine half as fast that is doing other work.
+  timeout: 240_000,
+  expect: { timeout: 60_000 },
   reporter: [["list"], ["json"]],
   use: {
     baseURL: server.address,

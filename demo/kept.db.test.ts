@@ -20,6 +20,8 @@ import { demoFigures, demoPredictions } from "./figures";
  * - chances are counted over other draws of the same distribution, from the lanes' covariance (within 1 of 100);
  * - light beyond 60° passes as the box's own covers let it (ground light most), in the rig as in the analysis; liquids by better
  *   formulas (water's heat within 0.4 J/(kg·K), glycol); draws point one way (chances within 1 of 100);
+ * - a mirror turned by turns is compared with itself (bottom-mirror: 97 ± 48 W/m² of the mirror, was "cannot tell" of two lanes); every
+ *   pair says whether its lanes ran in turn; water's standard windows hold the inlet within 0.3 K;
  * - doubts of kind riseAtDark weigh the rise with the lane's own fluid (air was 1,006 J/(kg·K) whatever it held).
  */
 const kept = JSON.parse(readFileSync("demo/kept/figures.json", "utf8")) as {

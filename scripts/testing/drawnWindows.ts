@@ -117,5 +117,6 @@ export const comparedWindows = (points: EfficiencyPoint[], curves: ReadonlyMap<s
   operatingPoint: { irradianceWm2: 850, ambientC: 8, inletC: 20, flowPerArea: 0.02 },
   basis: "inlet",
   smallestDifference: 15,
+  weatherShare: 0.02,
   stationShare: STATION,
 });

@@ -9,6 +9,7 @@ export const BARE_EVIDENCE: Omit<
   ...NOTHING_ELSE,
   seed: 3,
   level: LEVEL,
+  weatherShare: 0.02,
   all: [],
   hours: [],
   rounds: [],

@@ -74,10 +74,18 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     detail: "Draught, view and meters of the places stay in the difference.",
     remedy: `Swap ${doubt.a} and ${doubt.b} for as many days again.`,
   }),
+  testedInTurn: (doubt, { system }) => ({
+    title: `${doubt.a} and ${doubt.b} ran one after another`,
+    detail: `On ${doubt.days} days in all. What weather does to one box from day to day has ${quantityText(0, "heatFlux", { expanded: doubt.weather, system }).replace(/^0(\.0+)? /, "")} of the answer’s ±${doubt.modelledSun ? "; without a sun sensor the day’s haze is part of it" : ""}. What else changed between them is not in it.`,
+    remedy: "Run both at once, or change boxes day by day: then their days are alike.",
+  }),
   identicalPairApart: (doubt, { system }) => ({
     title: `Identical pair ${doubt.a} and ${doubt.b} differ`,
-    detail: `By ${quantityText(doubt.difference, "heatFlux", { expanded: doubt.expanded, system })}, though they are alike. The bench is not as good as its parts.`,
-    remedy: "Look for a leak, shade or a wrong probe in one of them.",
+    detail: `By ${quantityText(doubt.difference, "heatFlux", { expanded: doubt.expanded, system })}, though they are alike. ${doubt.flowsApart === null ? "The bench is not as good as its parts." : `Their flows differ by ${percent(doubt.flowsApart)}: that alone makes them differ.`}`,
+    remedy:
+      doubt.flowsApart === null
+        ? "Look for a leak, shade or a wrong probe in one of them."
+        : `Balance their flows within ${percent(FLOW_TOLERANCE)} first, then look again.`,
   }),
   riseAtDark: (doubt, { system }) => ({
     title: `${doubt.lane} shows a rise in the dark`,
@@ -197,9 +205,11 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     title: `${doubt.lane}: ${CHANGE_WORDS[doubt.what] ?? doubt.what} ${doubt.times > 1 ? `${doubt.times} times` : "in the middle"} ${doubt.times > 1 ? "in" : "of"} run ${doubt.run}`,
     detail:
       doubt.times > 1 && doubt.what === "mirror"
-        ? `From ${clock(doubt.atMs, zone)}: ${doubt.after} spans turned and ${doubt.before} turned back are taken together.`
+        ? `From ${clock(doubt.atMs, zone)}: ${doubt.after} spans turned and ${doubt.before} turned back are taken together${doubt.answered ? " in the ranking and the pairs; the answer takes them apart" : ""}.`
         : `${clock(doubt.atMs, zone)}: ${doubt.before} before it and ${doubt.after} after it are taken together.`,
-    remedy: "See in Read, by other methods, what it changed; set one side aside if it matters.",
+    remedy: doubt.answered
+      ? "Set one of the two states aside to rank the lanes by the other."
+      : "See in Read, by other methods, what it changed; set one side aside if it matters.",
   }),
   disturbed: (doubt) => ({
     title: `${doubt.spans} of ${doubt.of} spans saw a door or a draught`,

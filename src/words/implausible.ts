@@ -1,9 +1,11 @@
+import type { Cause } from "../core/analysis/causes";
 import type { Implausible } from "../core/analysis/implausible";
+import type { Spell } from "../core/analysis/spells";
 import { formatNumber, quantityText } from "../core/quantity/format";
 import type { UnitSystem } from "../core/quantity/quantities";
 import { percent } from "./sources";
 import { offsetWords } from "./layers";
-import { clock } from "./times";
+import { clock, timeOfDay } from "./times";
 
 export interface ImplausibleWords {
   title: string;
@@ -24,25 +26,55 @@ interface Context {
   system: UnitSystem;
 }
 
+/** `: 12:10 to 13:00 and 2 more times`; nothing where the times are not known. */
+function spellsWords(spells: readonly Spell[] | undefined, zone: string): string {
+  if (!spells?.length) return "";
+  const [first, ...more] = spells.slice(0, 3).map((s) => `${clock(s.fromMs, zone)} to ${timeOfDay(s.toMs, zone)}`);
+  const rest = spells.length - 3;
+  return `: ${[first, ...more].join(", ")}${rest > 0 ? ` and ${rest} more time${rest > 1 ? "s" : ""}` : ""}`;
+}
+
 const sun = (wm2: number, { system }: Context) => quantityText(wm2, "irradiance", { system });
+
+/** `Likely: flow in L/s read as m³/h (then 55 %). `, or nothing where no slip explains it. */
+function causesWords(causes: readonly Cause[] = []): string {
+  if (causes.length === 0) return "";
+  const one = (c: Cause): string => {
+    const then = `(then ${percent(c.efficiency)})`;
+    if (c.kind === "unit") return `flow in ${c.written} read as ${c.read} ${then}`;
+    if (c.kind === "fahrenheit") return `temperatures in °F read as °C ${then}`;
+    if (c.kind === "radius") return `a duct’s radius taken for its diameter, or the other way about ${then}`;
+    return `in and out exchanged ${then}`;
+  };
+  return `Likely: ${causes.map(one).join("; or ")}. `;
+}
 
 /** Each with its figures and its likely causes: one wording for the import and the verdict. */
 const WORDS: WordsOf = {
   efficiencyBelowZero: (found, context) => ({
     title: `${found.lane} gives ${percent(found.efficiency)} in full sun`,
     detail: `The stream leaves ${quantityText(Math.abs(found.riseK), "temperatureDifference", { system: context.system, figures: 2 })} cooler than it enters, under ${sun(found.irradianceWm2, context)} at ${clock(found.atMs, context.zone)}.`,
-    remedy: "In and out may be exchanged, or the flow runs backwards.",
+    remedy: `${causesWords(found.causes)}In and out may be exchanged, or the flow runs backwards.`,
+  }),
+  lightLost: (found, context) => ({
+    title: `${found.lane} gives ${percent(found.efficiency)}, and ${sun(found.lostWm2, context)} of the light is nowhere`,
+    detail: `A dark box takes more, and at its temperatures it cannot lose that much; under ${sun(found.irradianceWm2, context)} at ${clock(found.atMs, context.zone)}.`,
+    remedy: `${causesWords(found.causes)}Look at the unit of flow, the duct size and the area; or the box was shaded, or very pale.`,
+  }),
+  planeTurned: (found) => ({
+    title: `The boxes seem to face ${formatNumber(found.azimuth, 0)}°, not the other way`,
+    detail: `In clear hours the sensor shows ${percent(found.planeRatio)} of what a clear sky gives in the stated plane, and ${percent(found.turnedRatio)} of what one turned round gets.`,
+    remedy: "Azimuth counts from north by east: 180° is south. Mend it at the site.",
   }),
   efficiencyAboveLimit: (found, context) => ({
     title: `${found.lane} gives ${percent(found.efficiency)}, more than its optics allow`,
     detail: `Glass and coating allow ${percent(found.limit)}; under ${sun(found.irradianceWm2, context)} at ${clock(found.atMs, context.zone)}.`,
-    remedy:
-      "Look at the unit of flow, the duct size, the area, and whether the sun sensor lies in the collector plane.",
+    remedy: `${causesWords(found.causes)}Look at the unit of flow, the duct size, the area, and whether the sun sensor lies in the collector plane.`,
   }),
   efficiencyTiny: (found, context) => ({
     title: `${found.lane} gives only ${percent(found.efficiency)} in full sun`,
     detail: `Under ${sun(found.irradianceWm2, context)} at ${clock(found.atMs, context.zone)}, with flow; no working box gives so little.`,
-    remedy: "Look at the unit of flow (per minute taken for per hour?), the fluid, the duct size and the area.",
+    remedy: `${causesWords(found.causes)}Look at the unit of flow, the fluid, the duct size and the area.`,
   }),
   clocksApart: (found) => ({
     title: `Two loggers’ clocks disagree by ${offsetWords(Math.abs(found.slowMs)).replace(/ slow$/, "")}`,
@@ -96,9 +128,14 @@ const WORDS: WordsOf = {
     detail: `For ${time(found.minutes)} in the sun.`,
     remedy: "Turn the meter round, or check the fan.",
   }),
-  noFlowInSun: (found) => ({
+  sunShaded: (found, { zone }) => ({
+    title: "The sun sensor was in the shade, and the boxes were not",
+    detail: `For ${time(found.minutes)} it shows ${percent(found.share)} of the day’s clear light while all lanes give on${spellsWords(found.spells, zone)}: efficiency is too high there.`,
+    remedy: "Set these minutes aside, and look what stands before the sensor at that hour.",
+  }),
+  noFlowInSun: (found, { zone }) => ({
     title: `${found.lane} had no flow in the sun`,
-    detail: `For ${time(found.minutes)}, ${percent(found.share)} of its sunny time.`,
+    detail: `For ${time(found.minutes)}, ${percent(found.share)} of its sunny time${spellsWords(found.spells, zone)}.`,
     remedy: "Fan or pump stopped, the meter stuck, or another column. A stagnation test is meant so.",
   }),
   noRiseInSun: (found, context) => ({
@@ -110,6 +147,11 @@ const WORDS: WordsOf = {
     title: `${found.lanes[0]} and ${found.lanes[1]} agree to the last digit`,
     detail: `${formatNumber(found.readings, 0)} ${found.channel} readings are the same.`,
     remedy: "One column may stand for both, or the file was copied.",
+  }),
+  outletsExchanged: (found) => ({
+    title: `The outlets of ${found.lanes[0]} and ${found.lanes[1]} seem exchanged`,
+    detail: `${found.lanes[0]}’s outlet follows ${found.lanes[1]}’s ${{ flow: "flow", inlet: "inlet", both: "inlet and flow" }[found.by]}, and the other way about: ${formatNumber(found.sure, 0)} times its uncertainty.`,
+    remedy: "Give each column to the other lane, or look which probe hangs where.",
   }),
   constantSun: (found, context) => ({
     title: "The sun does not change",
@@ -136,6 +178,11 @@ const WORDS: WordsOf = {
     title: "Readings too far apart for one run",
     detail: `${formatNumber(found.readings, 0)} of them, ${day(found.fromMs)} to ${day(found.toMs)}, are left out of everything computed.`,
     remedy: "Import them as a run of their own, or look whether a clock was not set.",
+  }),
+  rowOff: (found, { zone, system }) => ({
+    title: `${found.lane}’s row at ${clock(found.atMs, zone)} is unlike those around it`,
+    detail: `It gives ${quantityText(found.heatW, "power", { system, figures: 3 })}; the rows before and after it say ${quantityText(found.expectedW, "power", { system, figures: 3 })}, and no other box saw a cloud.`,
+    remedy: "Look at what was written down: a digit, the wrong end, the wrong box. Mend the row, or take it out.",
   }),
   oddArea: (found, context) => ({
     title: `${found.lane} has an area of ${quantityText(found.areaM2, "area", { system: context.system })}`,

@@ -143,6 +143,8 @@ export const DRAFT_NOTES = {
     `${file}: two columns stand for ${kind}${lane ? ` of lane ${lane}` : ""}; leave one unused.`,
   several: (kind: string, lane: string | null) =>
     `Several probes stand for ${kind}${lane ? ` of lane ${lane}` : ""}: their mean is taken, and their spread enters its ±.`,
+  whoseEnd: (two: string, none: string, end: "inlet" | "outlet") =>
+    `Two ${end} columns stand for lane ${two} and none for lane ${none}: give one of them to ${none}, or leave ${none} unmapped.`,
   noLane: "Map at least one column to a lane.",
   noEnd: (lane: string, end: "inlet" | "outlet") => `Lane ${lane} has no ${end} temperature: it will give no points.`,
   unit: (file: string, columns: readonly string[]) =>

@@ -3,6 +3,7 @@ import { quantityText, formatNumber } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
 import type { Look } from "@/core/uncertainty/sequential";
 import type { Remedy } from "@/core/judge/verdict";
+import type { EventKind } from "@/core/log/eventKind";
 import type { FitFailure } from "@/core/analysis/curve";
 import type { CleanReason } from "@/core/log/clean";
 import type { Refusal } from "@/core/log/windows";
@@ -92,8 +93,9 @@ export const NO_VERDICT_WORDS = {
   oneLane: "One lane alone cannot be compared: log a second collector beside it at the same time.",
   noHeat: "No lane gave heat that can be reckoned: each needs its inlet, its outlet and its flow.",
   tooShort:
-    "Too short to compare: two lanes need three sunny hours together, three steady windows, or three rounds read by hand.",
-  noCommonSpans: "No two lanes were logged at the same time with their heat known.",
+    "Too short to compare: two lanes need three sunny hours together, three steady windows each, or three rounds read by hand.",
+  noCommonSpans:
+    "No two lanes were logged at the same time with their heat known, and one after another each needs three steady windows with outside air and sun.",
 };
 
 /** What lanes are paired by, one and many. */
@@ -104,6 +106,12 @@ export const UNIT_WORDS: Record<SpanUnit, [one: string, many: string]> = {
   round: ["round of readings", "rounds of readings"],
 };
 
+/** How the two of a pair stood, after its days. */
+export function pairWords({ swapped, inTurn }: { swapped: boolean; inTurn: boolean }): string {
+  if (inTurn) return ", one after another";
+  return swapped ? ", swapped" : "";
+}
+
 /** Why hours were not compared. */
 export const HOUR_WORDS: Record<HourReason, string> = {
   gap: "readings missing",
@@ -111,6 +119,21 @@ export const HOUR_WORDS: Record<HourReason, string> = {
   weak: "little heat",
   alone: "no other lane read beside it",
 };
+
+const TURNED_THINGS: Partial<Record<EventKind, string>> = { mirror: "mirror" };
+export const turnedThing = (what: EventKind): string => TURNED_THINGS[what] ?? what;
+
+/** What an answer by turns rests on. */
+export const turnedNote = ({
+  turns,
+  windows,
+  days,
+}: {
+  turns: number;
+  windows: { turned: number; back: number };
+  days: number;
+}): string =>
+  `By turns: ${turns} presses, ${windows.turned} steady windows turned and ${windows.back} turned back on ${days} day${days === 1 ? "" : "s"}. The lane is its own comparison; the other lanes tell what the sun did meanwhile.`;
 
 /** `12 %`, of a ratio of 1.12. */
 export const moreShare = (ratio: number): string => `${formatNumber(100 * (ratio - 1), 0)}\u2009%`;

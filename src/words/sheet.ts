@@ -9,6 +9,7 @@ export const SHEET = {
   file: (date: string) => `sheet-${date}.csv`,
   needed: "missing",
   noTime: (text: string) => `“${text}” is no time of day; write 13:05.`,
+  whichHalf: (text: string) => `“${text}” is in the night: write ${text} pm, or ${text} am.`,
   skipped: "Clocks skipped this hour on that day.",
   noLane: (lane: string, lanes: readonly string[]) =>
     lane ? `“${lane}” is none of ${lanes.join(", ")}.` : `one of ${lanes.join(", ")}`,

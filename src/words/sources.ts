@@ -44,6 +44,10 @@ export function sourceWords(kind: SourceKind, name: string): { label: string; de
       return { label: `Curve of ${name} beyond its points`, detail: "a bend they did not show" };
     case "dayScatter":
       return { label: "Scatter of windows", detail: "window to window, day to day" };
+    case "weather":
+      return { label: "Weather from day to day", detail: "the lanes were tested one after another" };
+    case "usualLoss":
+      return { label: `Loss of ${name || "such boxes"}`, detail: "neither measured nor drawn: 6 ± 4 W/(m²·K)" };
     case "station":
       return { label: `Place ${name} on the bench`, detail: "draught, view, shade" };
     case "repeatability":

@@ -87,7 +87,9 @@ describe("what a working says", () => {
     expect(new Set(titles).size).toBe(titles.length);
     expect(ORIGINS.probe("2-out", ORIGINS.window("1", 0))).toBe("probe 2-out, run 1, window 1");
     expect(ORIGINS.meter("mass flow", "3")).toBe("mass flow meter 3");
-    expect(ORIGINS.pair(12, 2, true, "window")).toBe("12 steady windows, 2 days, swapped");
+    expect(ORIGINS.pair({ windows: 12, days: 2, swapped: true, inTurn: false }, "window")).toBe(
+      "12 steady windows, 2 days, swapped",
+    );
   });
 
   test.each([
@@ -97,8 +99,10 @@ describe("what a working says", () => {
   ] as const)("the heat capacity of %j is its own", (fluid, words) => expect(ORIGINS.specificHeat(fluid)).toBe(words));
 
   test("a swap, several places and a curvature left out are said; what is not so is not", () => {
-    expect(sharedWindowsNote(8, 2, true)).toMatch(/cancels\.$/);
-    expect(sharedWindowsNote(8, 2, false)).toMatch(/never stood in each other's place\.$/);
+    const pair = { windows: 8, days: 2, swapped: true, inTurn: false };
+    expect(sharedWindowsNote(pair)).toMatch(/cancels\.$/);
+    expect(sharedWindowsNote({ ...pair, swapped: false })).toMatch(/never stood in each other's place\.$/);
+    expect(sharedWindowsNote({ ...pair, inTurn: true })).toMatch(/never ran at the same time.*weather/);
     expect(fitNote(1, true)).toBe("Weighted least squares.");
     expect(fitNote(3, false)).toMatch(/each of 3 places.*Curvature left out/);
   });

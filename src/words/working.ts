@@ -1,6 +1,7 @@
 import type { Fluid } from "../core/fluids/fluid";
+import type { PairComparison } from "../core/judge/pairs";
 import type { SpanUnit } from "../core/judge/tested";
-import { UNIT_WORDS } from "./judge";
+import { pairWords, UNIT_WORDS } from "./judge";
 import { fluidWords } from "./fluid";
 
 /** What a working says beside its formula: titles, where each value is from, notes. */
@@ -9,6 +10,7 @@ export const WORKING_TITLES = {
   difference: "Heat of one lane over another at your point",
   verdict: "Heat of the leader over the next at your point",
   laneHeat: "Heat per area at your point",
+  turned: "Heat of one lane with a thing turned, less turned back",
   testedDifference: "Heat of one lane over another as tested",
   testedVerdict: "Heat of the leader over the next as tested",
   testedHeat: "Heat per area as tested",
@@ -40,8 +42,9 @@ export const ORIGINS = {
   specificHeat: (fluid: Fluid) => `${fluid.kind === "air" ? "moist air" : fluidWords(fluid)} at the mean temperature`,
   wholeRun: "one figure for the whole run",
   fit: (points: number, days: number) => `steady fit of ${points} windows, ${days} days`,
-  pair: (spans: number, days: number, swapped: boolean, unit: SpanUnit) =>
-    `${spans} ${UNIT_WORDS[unit][1]}, ${days} days${swapped ? ", swapped" : ""}`,
+  pair: (pair: PairOf, unit: SpanUnit) => `${pair.windows} ${UNIT_WORDS[unit][1]}, ${pair.days} days${pairWords(pair)}`,
+  turned: ({ turned, back }: { turned: number; back: number }) =>
+    `${turned} steady windows turned, ${back} turned back`,
   windowsOn: (days: number) => `steady windows on ${days} days`,
   window: (run: string, window: number) => `run ${run}, window ${window + 1}`,
   newest: "mean of the newest minute",
@@ -55,11 +58,21 @@ export const ORIGINS = {
   modifier: (b0: number) => `incidence modifier, b₀ ${b0}`,
 } as const;
 
-export const sharedWindowsNote = (windows: number, days: number, swapped: boolean): string =>
-  `${windows} windows on ${days} days had both lanes steady${swapped ? "; each place counts alike, so what belongs to the places cancels" : "; the lanes never stood in each other's place"}.`;
+/** What a difference is told of: how many windows of which days, and how the two stood. */
+type PairOf = Pick<PairComparison, "windows" | "days" | "swapped" | "inTurn">;
 
-export const sharedSpansNote = (unit: SpanUnit, spans: number, days: number, swapped: boolean): string =>
-  `${spans} ${UNIT_WORDS[unit][1]} on ${days} days, compared as they were: nothing is moved to another temperature or flow.${swapped ? " Each place counts alike, so what belongs to the places cancels." : ""}`;
+const inTurnNote = ({ windows, days }: PairOf): string =>
+  `${windows} windows on ${days} days, each lane over its own: they never ran at the same time. Instruments that served both cancel; weather from day to day is in the ±.`;
+
+export const sharedWindowsNote = (pair: PairOf): string =>
+  pair.inTurn
+    ? inTurnNote(pair)
+    : `${pair.windows} windows on ${pair.days} days had both lanes steady${pair.swapped ? "; each place counts alike, so what belongs to the places cancels" : "; the lanes never stood in each other's place"}.`;
+
+export const sharedSpansNote = (unit: SpanUnit, pair: PairOf): string =>
+  pair.inTurn
+    ? inTurnNote(pair)
+    : `${pair.windows} ${UNIT_WORDS[unit][1]} on ${pair.days} days, compared as they were: nothing is moved to another temperature or flow.${pair.swapped ? " Each place counts alike, so what belongs to the places cancels." : ""}`;
 
 export const SHARED_ERRORS_NOTE =
   "Includes the errors all lanes share, so two lanes' bars may overlap although their difference is clear.";

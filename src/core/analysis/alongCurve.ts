@@ -14,12 +14,14 @@ import type { EfficiencyPoint } from "./points";
 const UNSEEN_BEND = 0.008;
 
 /**
- * What a straight curve may be off by at x beyond its points: a bend a2 between their ends makes a2·G·(x − x1)·(x − x2) outside, and
+ * What a curve may be off by at x beyond its points: a bend a2 between their ends makes a2·G·(x − x1)·(x − x2) outside, and
  * nothing that counts within.
  */
 export function unseenBend(curve: Pick<Curve, "lane" | "a2" | "xRange">, x: number, irradianceWm2: number): Uncertain {
   const [low, high] = curve.xRange;
-  const outside = curve.a2 ? 0 : Math.max(0, (x - low) * (x - high));
+  // A slope that was predicted holds the bend of its layers' losses; one that was fitted saw none beyond its points, bent or not.
+  const predicted = curve.a2 !== null && curve.a2.parts.size === 0;
+  const outside = predicted ? 0 : Math.max(0, (x - low) * (x - high));
   return withSource(0, UNSEEN_BEND * irradianceWm2 * outside, {
     kind: "unseenBend",
     lane: curve.lane,

@@ -190,6 +190,16 @@ describe("what a sheet says that cannot be", () => {
     expect(found([row(0, "A", { flow: 3.5 * 196.85 })])).toContain("flowOdd"));
   test("more heat than light", () =>
     expect(found([row(0, "A", { outletC: 90, irradianceWm2: 500 })])).toContain("efficiencyAboveLimit"));
+  test("one row that is far from those around it, and no other box saw a cloud", () => {
+    const sheet = (odd: number, beside = 33) => [
+      ...[0, 10, 20, 30].map((m) => row(m, "A", { outletC: m === 20 ? odd : 40 })),
+      ...[4, 14, 24, 34].map((m) => row(m, "B", { outletC: m === 24 ? beside : 33 })),
+    ];
+    expect(found(sheet(40))).toEqual([]);
+    expect(found(sheet(31))).toEqual(["rowOff"]);
+    // A cloud took from both.
+    expect(found(sheet(31, 27))).toEqual([]);
+  });
   test("at night", () => expect(found([row(720, "A"), row(724, "B")])).toContain("heatAtNight"));
 });
 

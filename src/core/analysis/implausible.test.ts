@@ -3,6 +3,7 @@ import { implausibleWords } from "../../words/implausible";
 import { simulateBench } from "../rig/bench";
 import { clearSky, clearSkyInPlane } from "../sun/clearSky";
 import { standardRules } from "../log/windows";
+import { causesOf } from "./causes";
 import { assembleRun, type LoggedChannel } from "./assemble";
 import type { Implausible } from "./implausible";
 import { reduceRun, wholeRun } from "./reduce";
@@ -26,6 +27,7 @@ const kinds = (list: readonly Implausible[]) => [...new Set(list.map((f) => f.ki
 const lane = (letter: string) => run.setup.lanes.find((l) => l.lane === letter)!;
 const is = (c: LoggedChannel, kind: LoggedChannel["kind"], letter?: string) =>
   c.kind === kind && (letter === undefined || c.station === lane(letter).station);
+const AIR = { fluid: "air", outsideC: 10 } as const;
 const of = (kind: LoggedChannel["kind"], letter?: string) => run.channels.find((c) => is(c, kind, letter))!;
 
 test("an honest run has nothing implausible", () => expect(found()).toEqual([]));
@@ -170,11 +172,110 @@ describe("a careless stranger's run is named with its likely cause", () => {
   });
 });
 
+describe("the likely cause is named, with what the figure then is", () => {
+  const causes = (list: readonly Implausible[], letter = "A") =>
+    list.flatMap((f) => ("causes" in f && f.lane === letter ? [...(f.causes ?? [])] : []));
+  const units = (list: readonly Implausible[], letter?: string) =>
+    causes(list, letter).flatMap((c) => (c.kind === "unit" ? [`${c.written} as ${c.read}`] : []));
+  const faster = (by: number) => (v: Float64Array, c: LoggedChannel) => (is(c, "speed") ? v.map((x) => x * by) : v);
+
+  test("all lanes too slow by 3.6: asked, though efficiencies look like poor boxes", () => {
+    const list = found(faster(1 / 3.6));
+    for (const letter of ["A", "B"]) {
+      expect(kinds(list.filter((f) => "lane" in f && f.lane === letter))).toContain("lightLost");
+      expect(units(list, letter)).toContain("m/s as km/h");
+    }
+  });
+  test("speed in mph read as m/s", () => expect(units(found(faster(2.237)))).toContain("mph as m/s"));
+  test("speed in ft/min read as m/min", () => expect(units(found(faster(3.281)))).toContain("ft/min as m/min"));
+  test("in and out exchanged", () => {
+    const list = found((v, c) => {
+      if (is(c, "outlet", "A")) return of("inlet", "A").values;
+      return is(c, "inlet", "A") ? of("outlet", "A").values : v;
+    });
+    expect(causes(list)[0]).toMatchObject({ kind: "exchanged" });
+  });
+  test("rises in °F, on a mild day", () =>
+    expect(causesOf(0.9, lane("A").flow, { fluid: "air", outsideC: 54 })).toEqual([
+      { kind: "fahrenheit", efficiency: 0.5 },
+    ]));
+  test("a plane entered facing north", () => {
+    const turned = found(undefined, (s) => ({ ...s, plane: { ...s.plane, azimuth: 0 } }));
+    expect(turned.find((f) => f.kind === "planeTurned")).toMatchObject({ azimuth: 180 });
+  });
+  test("what is far from any slip has none", () => expect(causesOf(1e6, lane("A").flow, AIR)).toEqual([]));
+  test("a duct's radius for its diameter", () =>
+    expect(causesOf(0.14, lane("A").flow, AIR)).toContainEqual({ kind: "radius", efficiency: 0.56 }));
+  test("of a loop no gallons of air, of a duct no cubic feet of water", () => {
+    const volume = { kind: "volume", meter: lane("A").flow.meter } as const;
+    const names = (fluid: "air" | "liquid") => JSON.stringify(causesOf(2.1, volume, { fluid, outsideC: 10 }));
+    expect(names("air")).not.toContain("gal");
+    expect(names("liquid")).not.toContain("ft³");
+  });
+});
+
+describe("times that are wrong are told, so that they can be set aside", () => {
+  const noon = (i: number) => i % 480 > 150 && i % 480 < 200;
+  test("a fan that stood still, with its minutes", () => {
+    const list = found((v, c) => (is(c, "speed", "A") ? v.map((x, i) => (noon(i) ? 0 : x)) : v));
+    const { spells } = list.find((f) => f.kind === "noFlowInSun") as Implausible & { kind: "noFlowInSun" };
+    const times = of("speed", "A").times;
+    const first = [...times.keys()].filter(noon);
+    expect(spells!.length).toBeGreaterThan(0);
+    expect(Math.abs(spells![0].fromMs - times[first[0]])).toBeLessThan(120_000);
+    const set = { zone: "UTC", system: "metric" } as const;
+    expect(
+      implausibleWords(
+        list.find((f) => f.kind === "noFlowInSun")!,
+        set,
+      ).detail,
+    ).toMatch(/: 5 Oct, \d\d:\d\d to \d\d:\d\d, 6 Oct/);
+  });
+  test("a sun sensor half in the shade while the boxes are not; a cloud over all is none", () => {
+    const times = of("irradiance").times;
+    // Longer than an hour and a half about each noon, by the clock.
+    const shade = (i: number) => {
+      const hour = (times[i] / 3_600_000) % 24;
+      return hour > 10 && hour < 11.5;
+    };
+    const half = (v: Float64Array) => v.map((x, i) => (shade(i) ? 0.5 * x : x));
+    const list = found((v, c) => (is(c, "irradiance") ? half(v) : v));
+    const shaded = list.find((f) => f.kind === "sunShaded");
+    expect(shaded).toMatchObject({ kind: "sunShaded" });
+    expect((shaded as Implausible & { kind: "sunShaded" }).minutes).toBeGreaterThan(45);
+    const cloud = found((v, c) => {
+      if (is(c, "irradiance")) return half(v);
+      if (!is(c, "outlet")) return v;
+      const letter = run.setup.lanes.find((l) => l.station === c.station)!.lane;
+      const inlet = of("inlet", letter).values;
+      return v.map((x, i) => (shade(i) ? inlet[i] + 0.5 * (x - inlet[i]) : x));
+    });
+    expect(kinds(cloud)).not.toContain("sunShaded");
+  });
+});
+
 test("each has a title, its figures and a way out, in both unit systems", () => {
   const at = { irradianceWm2: 900, atMs: Date.UTC(2026, 9, 5, 11) };
   const all: Implausible[] = [
     { kind: "efficiencyBelowZero", lane: "A", efficiency: -0.3, riseK: -12, ...at },
     { kind: "efficiencyAboveLimit", lane: "A", efficiency: 1.4, limit: 0.8, ...at },
+    {
+      kind: "lightLost",
+      lane: "A",
+      efficiency: 0.15,
+      lostWm2: 120,
+      ...at,
+      causes: [
+        { kind: "unit", written: "L/s", read: "m³/h", efficiency: 0.54 },
+        { kind: "fahrenheit", efficiency: 0.5 },
+        { kind: "radius", efficiency: 0.5 },
+        { kind: "exchanged", efficiency: 0.5 },
+      ],
+    },
+    { kind: "planeTurned", azimuth: 180, planeRatio: 4, turnedRatio: 1 },
+    { kind: "sunShaded", share: 0.5, minutes: 60, spells: [{ fromMs: 0, toMs: 3600000 }] },
+    { kind: "outletsExchanged", lanes: ["A", "B"], by: "both", sure: 12 },
+    { kind: "rowOff", lane: "A", atMs: 0, heatW: 582, expectedW: 995 },
     { kind: "flowBackwards", lane: "A", minutes: 30 },
     { kind: "noFlowInSun", lane: "A", minutes: 150, share: 0.4 },
     { kind: "noRiseInSun", lane: "A", riseK: 0.05, minutes: 60 },

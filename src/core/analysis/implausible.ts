@@ -1,44 +1,32 @@
 import { standardPressure } from "../fluids/moistAir";
-import type { SteadyWindow } from "../log/windows";
 import { upperMiddle } from "../numeric/middle";
 import { sunPosition } from "../sun/position";
 import { alike, type LanesAlike } from "./alike";
+import { outletsExchanged, type OutletsExchanged } from "./exchanged";
+import { atSunniest, lightLost, SUNNY, typical, type AtSunniest } from "./sunniest";
 import { clocksApart, type ClocksApart } from "./clocks";
 import type { AssembledRun } from "./assemble";
-import { modifierFor } from "./light";
 import type { HeatRecord } from "./heatRecord";
 import { clockOffset, mountingRatios } from "./sunClock";
-import { efficiencyPoints, flowPerGrossArea, overModifier, type EfficiencyPoint } from "./points";
+import { flowPerGrossArea } from "./points";
+import { spellsOf, sunShaded, type Spell, type SunShaded } from "./spells";
 import { statedReading, type RunSeries, type RunSetup } from "./setup";
 
 /** Something readings or set-up say that physics does not allow, or hardly. An import names it; the verdict doubts it. */
 export type Implausible =
-  | {
-      kind: "efficiencyBelowZero";
-      lane: string;
-      efficiency: number;
-      riseK: number;
-      irradianceWm2: number;
-      atMs: number;
-    }
-  | {
-      kind: "efficiencyAboveLimit";
-      lane: string;
-      efficiency: number;
-      limit: number;
-      irradianceWm2: number;
-      atMs: number;
-    }
-  /** Far less than any collector gives. */
-  | { kind: "efficiencyTiny"; lane: string; efficiency: number; irradianceWm2: number; atMs: number }
+  | AtSunniest
+  /** In clear hours the sensor in the plane sees a plane that faces the other way. */
+  | { kind: "planeTurned"; azimuth: number; planeRatio: number; turnedRatio: number }
   /** Without a sun sensor: cooler at the outlet through the middle of the day. */
   | { kind: "coolsByDay"; lane: string; riseK: number; minutes: number }
   | { kind: "flowOdd"; lane: string; flowPerArea: number; usual: readonly [number, number] }
   | { kind: "worldsApart"; lanes: [string, string]; ratio: number }
   | { kind: "flowBackwards"; lane: string; minutes: number }
-  | { kind: "noFlowInSun"; lane: string; minutes: number; share: number }
+  | { kind: "noFlowInSun"; lane: string; minutes: number; share: number; spells?: readonly Spell[] }
+  | SunShaded
   | { kind: "noRiseInSun"; lane: string; riseK: number; minutes: number }
   | LanesAlike
+  | OutletsExchanged
   | { kind: "constantSun"; irradianceWm2: number; hours: number }
   | { kind: "sunTooStrong"; irradianceWm2: number; minutes: number }
   | { kind: "sunAtNight"; irradianceWm2: number; hours: number }
@@ -47,42 +35,37 @@ export type Implausible =
   | { kind: "sunMounting"; planeRatio: number; horizontalRatio: number; mounted: "plane" | "horizontal" }
   | { kind: "outsideOdd"; temperatureC: number }
   | { kind: "pressureFar"; pressurePa: number; expectedPa: number }
+  /** One row of a sheet, far from those of the same box around it. */
+  | { kind: "rowOff"; lane: string; atMs: number; heatW: number; expectedW: number }
   | { kind: "oddArea"; lane: string; areaM2: number }
   | ClocksApart
   | { kind: "farApart"; readings: number; fromMs: number; toMs: number };
 
 /** What a finding is called within its run. */
 export function implausibleKey(found: Implausible): string {
+  if (found.kind === "rowOff") return `rowOff ${found.lane} ${found.atMs}`;
   if ("streams" in found) return `${found.kind} ${found.channels.join("/")}`.slice(0, 60);
   if ("lanes" in found) return `${found.kind} ${found.lanes.join("")}`;
   return "lane" in found ? `${found.kind} ${found.lane}` : found.kind;
 }
 
-/** Sun in which a collector with flow must warm its stream, W/m². */
-export const SUNNY = 400;
-/** Length of the sunniest span looked at, ms. */
-const SPAN = 1800000;
 /** What even edge-lit clouds give for minutes only, W/m² in a plane with some snow before it (Gueymard 2017: extremes near 1,500). */
 const STRONGEST = 1450;
 const LONG_MINUTES = 30;
-/** Storage in the box and a stated limit of its optics leave room, share. */
-export const LIMIT_MARGIN = 1.15;
 /** Weather moves a barometer by 3 %; what is reduced to sea level is off by 1.2 % each hundred metres. */
 const PRESSURE_SHARE = 0.05;
-/** What probes and storage may make of nothing, as efficiency. */
-export const NOISE = 0.02;
 const AREA_RANGE = [0.02, 60] as const;
 /** Sun below this altitude gives next to no light, degrees. */
 export const NIGHT_DEG = -6;
 
 /** Minutes. */
 const HEAT_LAG = 10;
-/** Below this in full sun no collector with flow works, as efficiency. */
-export const TINY = 0.08;
 /** Air is blown and water pumped through collectors at these flows per gross area, kg/(s·m²), with room on both sides. */
 const USUAL_FLOW = { air: [0.003, 0.12], liquid: [0.002, 0.12] } as const;
 /** Two boxes side by side seldom differ by more, as ratio of heat per area: bare against glazed in the cold does. */
 const APART = 1.8;
+/** A clear sky's light in the stated plane is exceeded by so much by no cloud's edge for a tenth of all clear time. */
+const TURNED_AWAY = 1.5;
 /** Outside air on a bench, °C, as the middle of a run. */
 export const OUTSIDE_RANGE = [-45, 48] as const;
 
@@ -93,23 +76,37 @@ export function implausibleIn(
   assembled: AssembledRun,
   record: HeatRecord,
 ): Implausible[] {
+  const sunniest = [
+    ...setup.lanes.flatMap((l) => flowInSun(l.lane, statedReading(l.flow) !== null, series)),
+    ...atSunniest(setup, series),
+    // With a sun its sunny minutes tell the same, with their efficiency.
+    ...(assembled.shared.irradiance ? [] : withoutSun(setup, record)),
+  ];
+  const twins = alike(setup, assembled);
+  // A lane that is named already, by its ends or as another's copy, says nothing of whose outlet it has.
+  const named = new Set([...sunniest, ...twins].flatMap(lanesIn));
   return [
     ...areas(setup),
     ...clock(setup, assembled, record),
     ...clocksApart(setup, assembled),
     ...outside(series),
     ...flowOdd(setup, record),
-    // With a sun its sunny minutes tell the same, with their efficiency.
-    ...(assembled.shared.irradiance ? [] : withoutSun(setup, record)),
     ...apart(record),
     ...(assembled.leftOut ? [{ kind: "farApart" as const, ...assembled.leftOut }] : []),
     ...sun(setup, assembled),
     ...pressure(setup, series),
-    ...setup.lanes.flatMap((l) => flowInSun(l.lane, statedReading(l.flow) !== null, series)),
-    ...atSunniest(setup, series),
-    ...alike(setup, assembled),
+    ...sunniest,
+    ...lightLost(setup, series, sunniest),
+    ...outletsExchanged(setup, series).filter((f) => !f.lanes.some((l) => named.has(l))),
+    ...(setup.sunSensor.mounting === "plane" ? sunShaded(setup, series, record.minutes) : []),
+    ...twins,
   ];
 }
+
+const lanesIn = (found: Implausible): readonly string[] => {
+  if ("lanes" in found) return found.lanes;
+  return "lane" in found ? [found.lane] : [];
+};
 
 /** The sun's own record, before it is moved to the collector plane; without one, the lanes' heat, which follows the sun. */
 function clock(setup: RunSetup, { shared }: AssembledRun, record: HeatRecord): Implausible[] {
@@ -128,6 +125,16 @@ function clock(setup: RunSetup, { shared }: AssembledRun, record: HeatRecord): I
   const ratios = mountingRatios(setup, series);
   if (!ratios) return [];
   const { mounting } = setup.sunSensor;
+  // A plane that was entered facing north gets next to no light at noon, and the sensor sees a sky that faces south.
+  if (mounting === "plane" && ratios.plane > TURNED_AWAY && Math.abs(ratios.turned - 1) < 0.15)
+    return [
+      {
+        kind: "planeTurned",
+        azimuth: (setup.plane.azimuth + 180) % 360,
+        planeRatio: ratios.plane,
+        turnedRatio: ratios.turned,
+      },
+    ];
   const [stated, other] = mounting === "plane" ? [ratios.plane, ratios.horizontal] : [ratios.horizontal, ratios.plane];
   // One fits a clear sky closely, the stated one not at all.
   return Math.abs(other - 1) < 0.12 && Math.abs(Math.log(stated)) > 0.25
@@ -276,7 +283,7 @@ function pressure({ place }: RunSetup, series: RunSeries): Implausible[] {
 }
 
 /** Flow that stands still or runs backwards, and a rise that is none, while the sun shines. */
-function flowInSun(lane: string, assumed: boolean, { irradiance, lanes, stepMs }: RunSeries): Implausible[] {
+function flowInSun(lane: string, assumed: boolean, { irradiance, lanes, startMs, stepMs }: RunSeries): Implausible[] {
   const own = lanes.get(lane);
   if (!irradiance || !own) return [];
   const { flow, inlet, outlet } = own;
@@ -298,75 +305,13 @@ function flowInSun(lane: string, assumed: boolean, { irradiance, lanes, stepMs }
   const minutes = (cells: number) => (cells * stepMs) / 60000;
   const out: Implausible[] = [];
   if (minutes(back) > 10) out.push({ kind: "flowBackwards", lane, minutes: minutes(back) });
-  if (minutes(still) > 10) out.push({ kind: "noFlowInSun", lane, minutes: minutes(still), share: still / sunny });
+  if (minutes(still) > 10) {
+    const stands = (i: number) => irradiance[i] > SUNNY && flow !== null && Math.abs(flow[i]) <= 0.05 * usual;
+    const spells = spellsOf(stands, { startMs, stepMs, count: irradiance.length });
+    out.push({ kind: "noFlowInSun", lane, minutes: minutes(still), share: still / sunny, spells });
+  }
   const riseK = upperMiddle(rises);
   if (minutes(rises.length) > 10 && Math.abs(riseK) < 0.2)
     out.push({ kind: "noRiseInSun", lane, riseK, minutes: minutes(rises.length) });
   return out;
-}
-
-/** Middle of what flows at all. */
-const typical = (flow: Float64Array): number => upperMiddle(flow.map(Math.abs), (v) => v > 1e-9) || 0;
-
-/** Each lane at the run's sunniest half hour, steady or not: enough to see a wrong unit, area or exchanged probe. */
-function sunniestPoints(setup: RunSetup, series: RunSeries): EfficiencyPoint[] {
-  const { irradiance, stepMs, startMs } = series;
-  if (!irradiance) return [];
-  const cells = Math.max(3, Math.round(SPAN / stepMs));
-  if (irradiance.length < cells) return [];
-  const best = (lane: string): number => {
-    const own = series.lanes.get(lane);
-    if (!own?.inlet || !own.outlet) return -1;
-    // A fan that stands still is told of itself; here a wrong unit is looked for.
-    const still = own.flow ? 0.05 * typical(own.flow) : -1;
-    const known = (i: number) =>
-      !Number.isNaN(irradiance[i] + own.inlet![i] + own.outlet![i] + (own.flow ? own.flow[i] : 0)) &&
-      (!own.flow || Math.abs(own.flow[i]) > still);
-    let at = -1;
-    let most = SUNNY * cells;
-    let sum = 0;
-    let good = 0;
-    for (let i = 0; i < irradiance.length; i++) {
-      if (known(i)) {
-        good++;
-        sum += irradiance[i];
-      }
-      if (i >= cells && known(i - cells)) {
-        good--;
-        sum -= irradiance[i - cells];
-      }
-      if (good === cells && sum > most) {
-        most = sum;
-        at = i + 1 - cells;
-      }
-    }
-    return at;
-  };
-  return setup.lanes.flatMap(({ lane }) => {
-    const from = best(lane);
-    if (from < 0) return [];
-    const window: SteadyWindow = {
-      from,
-      to: from + cells,
-      startMs: startMs + from * stepMs,
-      endMs: startMs + (from + cells) * stepMs,
-      lanes: [lane],
-      checks: [],
-    };
-    // An outside probe is not needed to see what a lane gives: the reduced difference is not looked at.
-    const ambient = series.ambient ?? series.lanes.get(lane)!.inlet;
-    return efficiencyPoints(setup, { ...series, ambient }, [window], { basis: "mean", modifierAt: modifierFor(setup) });
-  });
-}
-
-function atSunniest(setup: RunSetup, series: RunSeries): Implausible[] {
-  return sunniestPoints(setup, series).flatMap((p): Implausible[] => {
-    const { lane } = p;
-    const limit = setup.lanes.find((l) => l.lane === lane)?.opticalLimit ?? 1;
-    const efficiency = overModifier(p);
-    const at = { irradianceWm2: p.irradiance.value, atMs: p.startMs };
-    if (efficiency < -NOISE) return [{ kind: "efficiencyBelowZero", lane, efficiency, riseK: p.rise.value, ...at }];
-    if (efficiency < TINY && p.rise.value > 0.2) return [{ kind: "efficiencyTiny", lane, efficiency, ...at }];
-    return efficiency > LIMIT_MARGIN * limit ? [{ kind: "efficiencyAboveLimit", lane, efficiency, limit, ...at }] : [];
-  });
 }

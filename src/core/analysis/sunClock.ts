@@ -91,10 +91,11 @@ function correlation(a: Float64Array, sky: Float64Array, from: number): number {
 export function mountingRatios(
   setup: RunSetup,
   { startMs, stepMs, values }: ClockedSeries,
-): { plane: number; horizontal: number } | null {
+): { plane: number; horizontal: number; turned: number } | null {
   const width = Math.max(1, Math.round(BLOCK / stepMs));
   const means = blockMeans(values, width);
-  const pairs: { g: number; plane: number; horizontal: number }[] = [];
+  const pairs: { g: number; plane: number; horizontal: number; turned: number }[] = [];
+  const turned = { ...setup.plane, azimuth: (setup.plane.azimuth + 180) % 360 };
   for (let i = 0; i < means.length; i++) {
     if (!(means[i] > 200)) continue;
     const timeMs = startMs + (i + 0.5) * width * stepMs;
@@ -105,6 +106,7 @@ export function mountingRatios(
       g: means[i],
       plane: transpose(clear, { timeMs, sun, plane: setup.plane }).total,
       horizontal: clear.global,
+      turned: transpose(clear, { timeMs, sun, plane: turned }).total,
     });
   }
   if (pairs.length < 12) return null;
@@ -113,5 +115,5 @@ export function mountingRatios(
     const ratios = pairs.map((p) => p.g / Math.max(50, of(p))).sort((a, b) => a - b);
     return ratios[Math.floor(0.9 * (ratios.length - 1))];
   };
-  return { plane: upper((p) => p.plane), horizontal: upper((p) => p.horizontal) };
+  return { plane: upper((p) => p.plane), horizontal: upper((p) => p.horizontal), turned: upper((p) => p.turned) };
 }

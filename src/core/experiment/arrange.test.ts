@@ -158,6 +158,7 @@ function experiment(layers: RunLayer[], over: Partial<StoredRun> = {}): Experime
           assumed: [],
           accepted: [],
           byHand: false,
+          inletOutside: false,
         },
         places: place,
         specimens: ["A", "B"].map((letter) => ({
@@ -188,6 +189,30 @@ function experiment(layers: RunLayer[], over: Partial<StoredRun> = {}): Experime
     ],
   };
 }
+
+describe("one column of outside air for every inlet", () => {
+  const everywhere = (detail: LayerDetail<"assignment">) => ({
+    ...detail,
+    mounts: detail.mounts.map((m) => (m.channelNo === 1 ? { ...m, station: null } : m)),
+  });
+  const kinds = (inletOutside: boolean) => {
+    const shared = { ...assignment, detail: everywhere(assignment.detail as LayerDetail<"assignment">) } as RunLayer;
+    const [run] = experiment([shared]).runs;
+    const plan = assemblyPlan({ ...run, setup: { ...run.setup, inletOutside } });
+    return plan.channels.filter((c) => c.channelNo === 1).map((c) => [c.kind, c.station]);
+  };
+  test("is the outside temperature too where a person says so, and not otherwise", () => {
+    expect(kinds(false)).toEqual([
+      ["inlet", 1],
+      ["inlet", 2],
+    ]);
+    expect(kinds(true)).toEqual([
+      ["ambient", null],
+      ["inlet", 1],
+      ["inlet", 2],
+    ]);
+  });
+});
 
 describe("from what is kept to what is reduced", () => {
   test("a lane's fluid is its drawing's unless the run says otherwise: a glycol box is not measured as water", () => {

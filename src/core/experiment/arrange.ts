@@ -185,6 +185,7 @@ export interface AssemblyPlan {
 /** Where each used channel measures and what is set aside of it, by the run's layers. */
 export function assemblyPlan(run: StoredRun): AssemblyPlan {
   const folded = foldLayers(run.layers);
+  const logsOutside = run.streams.some((s) => s.channels.some((c) => c.kind === "ambient"));
   const channels = run.streams.flatMap((stream) =>
     stream.channels.flatMap(({ channelNo, name, kind }) => {
       if (kind === null) return [];
@@ -197,17 +198,20 @@ export function assemblyPlan(run: StoredRun): AssemblyPlan {
         channelNo,
       };
       if (CHANNEL_KINDS[kind].scope === "shared") return [{ ...base, station: null }];
-      return (
-        folded.mounts
-          .filter((m) => m.streamId === stream.id && m.channelNo === channelNo)
-          // A lane's channel without a place serves every place.
-          .flatMap((m) => (m.station === null ? run.places.map(({ station }) => ({ ...m, station })) : [m]))
-          .map(({ station, fromMs, untilMs }) => ({
-            ...base,
-            station,
-            ...(fromMs === null && untilMs === null ? {} : { mounted: { fromMs, untilMs } }),
-          }))
-      );
+      const mounts = folded.mounts.filter((m) => m.streamId === stream.id && m.channelNo === channelNo);
+      const outside =
+        kind === "inlet" && run.setup.inletOutside && !logsOutside && mounts.some((m) => m.station === null)
+          ? [{ ...base, kind: "ambient" as const, station: null }]
+          : [];
+      // A lane's channel without a place serves every place.
+      const placed = mounts
+        .flatMap((m) => (m.station === null ? run.places.map(({ station }) => ({ ...m, station })) : [m]))
+        .map(({ station, fromMs, untilMs }) => ({
+          ...base,
+          station,
+          ...(fromMs === null && untilMs === null ? {} : { mounted: { fromMs, untilMs } }),
+        }));
+      return [...outside, ...placed];
     }),
   );
   const exclusions = folded.exclusions.flatMap((e) => atPlaces(e, folded));

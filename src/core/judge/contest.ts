@@ -51,6 +51,6 @@ export function variantDifference(
 function commonScatter(mean: Uncertain, pairs: readonly PairComparison[]): Uncertain {
   if (pairs.length < 2) return mean;
   return scaleSources(mean, ({ kind }) =>
-    kind === "dayScatter" || kind === "repeatability" ? Math.sqrt((pairs.length + 1) / 2) : 1,
+    kind === "dayScatter" || kind === "weather" || kind === "repeatability" ? Math.sqrt((pairs.length + 1) / 2) : 1,
   );
 }

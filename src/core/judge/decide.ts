@@ -6,13 +6,14 @@ import type { Doubt } from "./doubt/list";
 import { LEVEL, type CompareInput, type ComparedLane } from "./laneHeat";
 import type { PairComparison } from "./pairs";
 import type { RankedLane } from "./ranking";
-import type { Gate, Meaning, Remedy, Verdict } from "./verdict";
+import { meaningOf, type Gate, type Remedy, type Verdict } from "./verdict";
 
 /** What the doubts leave of an answer. */
 export function gated(verdict: Verdict, doubts: readonly Doubt[], smallest: number): Verdict {
   if (verdict.kind === "none" || verdict.kind === "stopped") return verdict;
   if (doubts.some(stopsVerdict)) return { kind: "stopped" };
-  if (verdict.kind === "cannotTell") return verdict;
+  // A lane against itself: what doubts say of two lanes' difference is not about it.
+  if (verdict.kind === "cannotTell" || verdict.kind === "turned") return verdict;
   const answer = verdict.difference.value;
   for (const { kind, effect } of doubts) {
     if (!effect) continue;
@@ -36,12 +37,6 @@ export function gated(verdict: Verdict, doubts: readonly Doubt[], smallest: numb
 }
 
 type Contest = NonNullable<ReturnType<typeof variantDifference>> & { lanes: string[] };
-
-/** By its whole interval, and by the 90 % one where a difference is to be called too small (two one-sided tests at 5 %). */
-function meaningOf({ difference, expanded, expanded90 }: Contest, smallest: number): Meaning {
-  if (difference.value - expanded >= smallest) return "exceeds";
-  return difference.value + expanded90 < smallest ? "below" : "open";
-}
 
 /**
  * One answer from the variants' differences. The claim of a winner is against the second of the ranking and holds against every other;
@@ -80,7 +75,7 @@ export function decideVerdict(
     difference: second.difference,
     expanded: second.expanded,
     expanded90: second.expanded90,
-    meaning: meaningOf(second, smallest),
+    meaning: meaningOf(second.difference.value, second, smallest),
     chanceWrong: hardestOf(contests).chanceWrong,
     rivals: rivals.length,
     remedy: { kind: "nothing" },
@@ -125,7 +120,7 @@ function identicalOnly(pairs: readonly PairComparison[], within: number): Verdic
   return { kind: "tie", lanes: [a, b], best: [a], others: [[b]], within, difference, expanded };
 }
 
-const SCATTERS: SourceKind[] = ["dayScatter", "curveFit", "repeatability"];
+const SCATTERS: SourceKind[] = ["dayScatter", "weather", "curveFit", "repeatability"];
 /** Beyond this nobody waits. */
 const MOST_DAYS = 200;
 

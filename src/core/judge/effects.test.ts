@@ -27,6 +27,7 @@ function pairsOf(heats: Record<string, number>, standard = 2): PairComparison[] 
         days: 4,
         swapped: true,
         identical: false,
+        inTurn: false,
       };
     }),
   );

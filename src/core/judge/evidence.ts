@@ -9,6 +9,7 @@ import type { EventKind } from "../log/eventKind";
 import { testTimes, type SteadyRules } from "../log/windows";
 import type { Expected } from "./expected";
 import type { FlowWay } from "./flowWay";
+import { weatherShare } from "./inTurn";
 import { LEVEL, type CompareInput, type ComparedLane } from "./laneHeat";
 
 /** What is known beside the readings. Nothing of it may be left out: what is not known is said as such (`NOTHING_ELSE`). */
@@ -93,9 +94,13 @@ export function compareInput(reduction: Reduction, settings: CompareSettings): C
       .filter((l) => reduction.curves.has(l.lane))
       .map((l) => ({ ...l, curve: reduction.curves.get(l.lane)! })),
     points: reduction.points,
+    weatherShare: weatherShare(modelledRuns(reduction).length > 0),
     ...{ operatingPoint, basis, smallestDifference, stationShare },
   };
 }
+
+const modelledRuns = ({ runs }: Reduction): string[] =>
+  runs.filter((r) => r.arrangements[0].setup.sunSensor.mounting === "modelled").map((r) => r.run);
 
 const comparedLanes = ({ lanes, points }: Reduction): ComparedLane[] =>
   lanes.map((l) => ({
@@ -121,7 +126,7 @@ export function evidenceOf(reduction: Reduction, settings: CompareSettings & { s
     someHeat: heat.days.length > 0,
     opticalLimits: new Map(lanes.flatMap((l) => (l.opticalLimit === null ? [] : [[l.lane, l.opticalLimit] as const]))),
     cleaning,
-    modelledSun: runs.filter((r) => r.arrangements[0].setup.sunSensor.mounting === "modelled").map((r) => r.run),
+    modelledSun: modelledRuns(reduction),
     placement: runs.map((r) => r.placement),
     implausible: runs.flatMap(({ run, implausible, arrangements }) =>
       implausible.map((found) => ({

@@ -279,11 +279,16 @@ describe("paired differences", () => {
     const [a, b] = heats(5, 0.2, 9);
     expect(fitErrorLeft(a.slice(0, 3), b.slice(0, 3), ["1-2", "1-2", "2-1"])).toBe(1);
   });
-  test("lanes that never shared a window are not compared", () => {
+  test("lanes that never shared a window are compared over their days, more widely", () => {
     const i = input({ lanes: [A(), B()], days: 2, windowsADay: 5 });
     const apart = { ...i, points: i.points.map((p) => (p.lane === "B" ? { ...p, window: p.window + 5000 } : p)) };
-    expect(comparePairs(apart).pairs).toEqual([]);
-    expect(judge(apart).verdict).toEqual({ kind: "none", reason: "noCommonSpans" });
+    const [together] = comparePairs(i).pairs;
+    const [inTurn] = comparePairs(apart).pairs;
+    expect(inTurn).toMatchObject({ inTurn: true, windows: 20, days: 4 });
+    expect(inTurn.difference.value).toBeCloseTo(together.difference.value, 6);
+    expect(inTurn.expanded).toBeGreaterThan(together.expanded);
+    // Nothing but hours, under whatever sun there was: nothing to compare by.
+    expect(judge({ ...apart, lanes: [], points: [], hours: apart.points }).verdict.kind).toBe("none");
   });
 });
 

@@ -1,7 +1,15 @@
+import { byTurns } from "./byTurns";
 import { crossingPoint } from "../analysis/alongCurve";
 import { type HeatPoint, flowPerGrossArea } from "../analysis/points";
 import type { OperatingPoint } from "../analysis/setup";
-import { effectiveDof, standardUncertainty, type Uncertain } from "../uncertainty/uncertain";
+import {
+  combine,
+  effectiveDof,
+  fromLimit,
+  standardUncertainty,
+  withSource,
+  type Uncertain,
+} from "../uncertainty/uncertain";
 import { coverageFactor } from "../uncertainty/coverage";
 import { decideVerdict, gated, ranksAs } from "./decide";
 import { laneMean } from "./doubt/doubt";
@@ -15,7 +23,7 @@ import { LEVEL, operatingX, pointOf, type ComparedLane, type TestedInput } from 
 import { comparePairs, compareTested, type Paired, type PairComparison } from "./pairs";
 import { rankLanes, type RankedLane } from "./ranking";
 import { ratioOf, testedCondition, testedSpans, type RatioOfPair, type SpanUnit, type TestedCondition } from "./tested";
-import type { Verdict, Way } from "./verdict";
+import { tells, type Verdict, type Way } from "./verdict";
 
 export interface Crossing {
   a: string;
@@ -83,15 +91,21 @@ export function judge(stated: Evidence, known?: { tested: TestedComparison | nul
   const measured = new Set(allHeats(input).map((p) => p.lane));
   const complete = [...measured].every((lane) => input.lanes.some((l) => l.lane === lane));
   const point = complete && input.lanes.length > 0 ? compareAtPoint(input) : null;
-  const way: Way = point && (curvesReach(input, xs) || !tested) ? "point" : "tested";
+  // Lanes that stood side by side are compared so, even where no window of one is a window of the other.
+  const apart = Boolean(point?.pairs.some((p) => p.inTurn) && tested && !tested.pairs.some((p) => p.inTurn));
+  const way: Way = point && ((curvesReach(input, xs) && !apart) || !tested) ? "point" : "tested";
   const chosen = (way === "point" ? point : tested) ?? nothing(input);
   const crossings = findCrossings(input);
+  // Where turning shows nothing a mirror may have been aimed anew each time, not turned there and back: then lanes are compared.
+  const asked = byTurns(input);
+  const turned = tells(asked) ? asked : null;
   const heats = way === "tested" ? heatsBy(input, tested?.unit) : input.points;
-  const doubts = findDoubts({ ...input, ...chosen, heats, way, operatingXs: xs, crossings });
+  const verdict = turned ?? chosen.verdict;
+  const doubts = findDoubts({ ...input, ...chosen, verdict, heats, way, operatingXs: xs, crossings });
   const counted = doubts.filter((d) => !isDismissed(d, input.dismissed));
   return {
     ...chosen,
-    verdict: gated(chosen.verdict, counted, input.smallestDifference),
+    verdict: gated(verdict, counted, input.smallestDifference),
     way,
     operatingPoint: input.operatingPoint,
     operatingX: xs,
@@ -181,7 +195,10 @@ function compareAtPoint(input: Evidence): Comparison {
   return ranked(input, input.lanes, comparePairs(input));
 }
 
-function compareAsTested(input: Evidence): TestedComparison | null {
+/** Lanes that stood side by side as they were; where some never did, all of them over their own days. */
+const compareAsTested = (input: Evidence): TestedComparison | null => compareSideBySide(input) ?? compareInTurn(input);
+
+function compareSideBySide(input: Evidence): TestedComparison | null {
   const chosen = testedSpans(input);
   if (!chosen) return null;
   const of = (heats: readonly HeatPoint[]): TestedInput => ({
@@ -203,6 +220,40 @@ function compareAsTested(input: Evidence): TestedComparison | null {
     }),
     condition: testedCondition(chosen.heats, input.points),
   };
+}
+
+/**
+ * Lanes tested one after another, at the mean of their conditions: heat over the sun it had, moved there along the lane's own curve, its
+ * drawing's slope, or the loss such boxes usually have. null where a lane has too few windows, or too little is known to be moved.
+ */
+function compareInTurn(input: Evidence): TestedComparison | null {
+  const { points, expected } = input;
+  const curves = new Map(input.lanes.map((l) => [l.lane, l.curve]));
+  const lanes = input.all.flatMap((l) => {
+    const own = points.filter((p) => p.lane === l.lane);
+    const curve = curves.get(l.lane) ?? slopeCurve(own, expected.get(l.lane)?.a1 ?? usualLoss(l.lane));
+    return own.length && curve ? [{ ...l, curve, flowPerArea: laneMean(own, l.lane, flowPerGrossArea) }] : [];
+  });
+  if (lanes.length < 2) return null;
+  const condition = testedCondition(points, points);
+  const { irradianceWm2, ambientC, inletC, flowPerArea } = condition;
+  const paired = comparePairs({ ...input, lanes, operatingPoint: { irradianceWm2, ambientC, inletC, flowPerArea } });
+  if (!paired.pairs.some((p) => p.inTurn)) return null;
+  const compared = ranked(input, lanes, paired);
+  return { ...compared, unit: "window", by: [{ unit: "window", pairs: paired.pairs.map(ratioOf) }], condition };
+}
+
+/** What boxes lose, W/(m²·K), with its limits: good ones 2, bare ones 10 (typical values). */
+const USUAL_LOSS = { value: 6, limit: 4 };
+
+/** A loss that nobody measured or drew: half of its variance is what all boxes of a bench have in common. */
+function usualLoss(lane: string): Uncertain {
+  const standard = fromLimit(USUAL_LOSS.limit) * Math.SQRT1_2;
+  const of = (name: string) => withSource(0, standard, { kind: "usualLoss", lane: name, owner: name, dof: Infinity });
+  return combine(USUAL_LOSS.value, [
+    [1, of("")],
+    [1, of(lane)],
+  ]);
 }
 
 function ranked(

@@ -48,6 +48,8 @@ export interface CompareInput {
   smallestDifference: number;
   /** What one station may differ from another, share of heat, standard. */
   stationShare: number;
+  /** What days do to one box, share of heat, standard, for lanes that were tested one after another. */
+  weatherShare: number;
   /** Chance of a false find this look may cost, both sides; left out: 0.05. */
   level?: number;
 }
@@ -87,6 +89,8 @@ export interface Compared {
   slopes: number;
   smallestDifference: number;
   level: number;
+  /** As in {@link CompareInput}; null where heats are as they were, under whatever sun there was. */
+  weatherShare: number | null;
 }
 
 /** One in twenty, where a single look was planned or none. */
@@ -107,6 +111,7 @@ export const atPoint = (input: CompareInput): Compared => ({
   slopes: Math.max(0, ...input.lanes.map(({ curve }) => 1 + (curve.a2 ? 1 : 0) + (curve.a5 ? 1 : 0))),
   smallestDifference: input.smallestDifference,
   level: input.level ?? LEVEL,
+  weatherShare: input.weatherShare,
 });
 
 export function asTested(input: TestedInput): Compared {
@@ -136,6 +141,7 @@ export function asTested(input: TestedInput): Compared {
     slopes: 0,
     smallestDifference: input.smallestDifference,
     level: input.level ?? LEVEL,
+    weatherShare: null,
   };
 }
 

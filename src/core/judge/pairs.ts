@@ -1,6 +1,4 @@
-import { groupBy, lessTheirMeans, spanScatter, type Claim } from "../analysis/scatter";
-import { RANDOM_KINDS, type HeatPoint } from "../analysis/points";
-import { Ledger, Sums, type Entry } from "../uncertainty/ledger";
+import { groupBy, lessTheirMeans } from "../analysis/scatter";
 import {
   combine,
   effectiveDof,
@@ -13,7 +11,9 @@ import {
 import { coverageFactor } from "../uncertainty/coverage";
 import { type SourceKind } from "../uncertainty/source";
 import { holm, tailsOf } from "./adjust";
-import { asTested, atPoint, type Compared, type CompareInput, type LaneHeat, type TestedInput } from "./laneHeat";
+import { arrangementWeights, Heats, valueOf, windowKey, type Fitted, type Ledgered } from "./heats";
+import { byDay, differenceInTurn, weatherOfLanes, type WeatherOfLanes } from "./inTurn";
+import { asTested, atPoint, type Compared, type CompareInput, type TestedInput } from "./laneHeat";
 
 export interface PairComparison {
   a: string;
@@ -31,123 +31,15 @@ export interface PairComparison {
   /** Chance that the sign is wrong, one-sided. */
   chanceWrong: number;
   decision: "aBetter" | "bBetter" | "equal" | "cannotTell";
+  /** Spans both share; of lanes tested one after another, all of both. */
   windows: number;
   days: number;
-  /** Both lanes have stood at both places. */
+  /** Both lanes have stood at the same places. */
   swapped: boolean;
+  /** They share no span: tested one after another, with the weather's part in the ±. */
+  inTurn: boolean;
   /** Both are copies of one variant. */
   identical: boolean;
-}
-
-const windowKey = (p: HeatPoint) => `${p.run}/${p.window}`;
-
-/**
- * Weights over windows: each arrangement of the two lanes on the bench counts alike, so that after a swap whatever
- * belongs to the places (meter, probes, draught, shade) cancels; within one, windows count alike.
- */
-function arrangementWeights(arrangements: readonly string[]): number[] {
-  const groups = groupBy(arrangements);
-  return arrangements.map((key) => 1 / (groups.size * groups.get(key)!.length));
-}
-
-/** Effective number of independent windows behind a weighted mean, Kish (1965). */
-const kish = (weights: readonly number[]) => 1 / weights.reduce((s, w) => s + w * w, 0);
-
-/** A span's heat as an entry of the comparison's ledger, brought to its level by `factor`. */
-interface Ledgered {
-  point: HeatPoint;
-  entry: Entry;
-  factor: number;
-}
-
-/** The heats whose sum a span's figure is, with their signs. */
-type SpanTerms = readonly (readonly [sign: 1 | -1, heat: Ledgered])[];
-
-/** Noise of a single span, a curve's fit, and all that spans share. */
-const [NOISE, FIT, SHARED] = [0, 1, 2];
-function natureOf(kind: SourceKind): number {
-  if (RANDOM_KINDS.has(kind)) return NOISE;
-  return kind === "curveFit" ? FIT : SHARED;
-}
-
-/** The sources of all heats of a comparison, and which of them are noise of single spans or of a curve's fit. */
-class Heats {
-  readonly ledger = new Ledger(natureOf);
-  private readonly span = new Sums();
-  private readonly mean = new Sums();
-  readonly byLane: ReadonlyMap<string, ReadonlyMap<string, Ledgered>>;
-
-  constructor(heats: ReadonlyMap<string, readonly LaneHeat[]>) {
-    this.byLane = new Map(
-      [...heats].map(([lane, own]) => [
-        lane,
-        new Map(own.map(({ point, heat }) => [windowKey(point), { point, entry: this.ledger.entry(heat), factor: 1 }])),
-      ]),
-    );
-  }
-
-  /** Heats of one lane, and what its curve's fit claims for them. */
-  fitted(heats: readonly Pick<Ledgered, "entry" | "factor">[]): Fitted {
-    let fitVariance = 0;
-    for (const { entry, factor } of heats) {
-      let own = 0;
-      for (let i = 0; i < entry.ids.length; i++)
-        if (this.ledger.natures[entry.ids[i]] === FIT) own += (factor * entry.standards[i]) ** 2;
-      fitVariance += own;
-    }
-    return { values: heats.map(({ entry, factor }) => entry.value * factor), fitVariance };
-  }
-
-  /**
-   * Mean of spans with the scatter that remains within arrangements. Days enter as in the curve fit: pooled where they do not differ,
-   * else the days themselves are the sample.
-   * @param fitShare what is left of the curves' fit errors, 0 to 1
-   */
-  meanWithScatter(
-    spans: readonly SpanTerms[],
-    arrangements: readonly string[],
-    { lanes, slopes, fitShare }: { lanes: string; slopes: number; fitShare: number },
-  ): Uncertain {
-    const { mean } = this;
-    const weights = arrangementWeights(arrangements);
-    mean.clear();
-    const figures = spans.map((terms, i) => this.spanFigure(terms, fitShare, weights[i]));
-    const values = figures.map((f) => f.value);
-    const value = values.reduce((s, v, i) => s + weights[i] * v, 0);
-    const days = spans.map(([[, heat]]) => heat.point.day);
-    const claims = figures.map((f) => f.claim);
-    const scatter = spanScatter(values, claims, days, arrangements, slopes);
-    const dayWeights = [...groupBy(days).values()].map((members) => members.reduce((s, i) => s + weights[i], 0));
-    const scattered =
-      weights.reduce((s, w, i) => s + w ** 2 * scatter.variances[i], 0) + scatter.dayVariance / kish(dayWeights);
-    const random = withSource(0, Math.sqrt(scattered), { kind: "dayScatter", lanes, owner: "", dof: scatter.dof });
-    return combine(value, [
-      [1, this.ledger.figure(value, mean)],
-      [1, random],
-    ]);
-  }
-
-  /** One span's figure and the noise it claims; its systematic contributions are added to the mean's, times its weight. */
-  private spanFigure(terms: SpanTerms, fitShare: number, weight: number): { value: number; claim: Claim } {
-    const { span, mean, ledger } = this;
-    span.clear();
-    let value = 0;
-    for (const [sign, { entry, factor }] of terms) {
-      value += sign * (entry.value * factor);
-      span.addEntry(sign * factor, entry);
-    }
-    let [variance, perDof, made] = [0, 0, false];
-    for (const id of span.ids) {
-      const standard = span.of(id);
-      const nature = ledger.natures[id];
-      if (nature === NOISE) {
-        made = true;
-        variance += standard * standard;
-        if (Number.isFinite(ledger.dofs[id])) perDof += standard ** 4 / ledger.dofs[id];
-      } else mean.add(id, weight * (nature === FIT ? standard * fitShare : standard));
-    }
-    return { value, claim: { variance, dof: perDof > 0 ? variance ** 2 / perDof : Infinity, made } };
-  }
 }
 
 /**
@@ -174,14 +66,15 @@ export interface Paired {
 function compare(input: Compared): Paired {
   const heats = new Heats(input.heats);
   const raw = pairsOf(input.lanes).flatMap(([a, b]) => {
-    const difference = pairDifference(a.lane, b.lane, heats, input);
+    const difference =
+      pairDifference(a.lane, b.lane, heats, input) ?? differenceInTurn(a.lane, b.lane, heats, input.weatherShare);
     return difference ? [{ a, b, identical: a.variant === b.variant, ...difference }] : [];
   });
   const excess = raw
     .filter((r) => r.identical)
     .map((r) => r.difference.value ** 2 - standardUncertainty(r.difference) ** 2);
   const repeatability = excess.length ? Math.sqrt(Math.max(0, excess.reduce((s, e) => s + e, 0) / excess.length)) : 0;
-  const entries = raw.map(({ a, b, identical, difference, level, windows, days, swapped }) => {
+  const entries = raw.map(({ a, b, identical, difference, level, windows, days, swapped, weather }) => {
     const bench = withSource(0, identical ? 0 : repeatability, {
       kind: "repeatability",
       lanes: `${a.lane}${b.lane}`,
@@ -210,12 +103,13 @@ function compare(input: Compared): Paired {
       windows,
       days,
       swapped,
+      inTurn: weather !== null,
       identical,
     };
   });
   holm(entries.filter((e) => !e.identical));
   for (const e of entries) e.decision = decide(e, input.smallestDifference, input.level);
-  return { pairs: entries, repeatability, laneHeats: () => meanHeats(heats, input) };
+  return { pairs: entries, repeatability, laneHeats: () => meanHeats(heats, input, weatherOfLanes(raw)) };
 }
 
 function pairsOf<T>(items: readonly T[]): [T, T][] {
@@ -247,10 +141,9 @@ function pairDifference(a: string, b: string, heats: Heats, { relative, slopes }
     windows: shared.length,
     days: new Set(shared.map(([own]) => own.point.day)).size,
     swapped: [...stationsOf(0)].some((s) => stationsOf(1).has(s)),
+    weather: null,
   };
 }
-
-const valueOf = ({ entry, factor }: Ledgered): number => entry.value * factor;
 
 /** Spans of several lanes brought to their mean level: what changed for all alike (the sun) drops out, their ratios stay. */
 function levelled(spans: readonly (readonly Ledgered[])[]): (readonly Ledgered[])[] {
@@ -259,12 +152,6 @@ function levelled(spans: readonly (readonly Ledgered[])[]): (readonly Ledgered[]
   return spans.flatMap((lanes, i) =>
     levels[i] > 0 ? [lanes.map((h) => ({ ...h, factor: h.factor * (mean / levels[i]) }))] : [],
   );
-}
-
-/** Heats of one lane, and the variance that its curve's fit claims for them together. */
-interface Fitted {
-  values: readonly number[];
-  fitVariance: number;
 }
 
 /** As `fitShareLeft`, of figures with their sources. */
@@ -319,7 +206,11 @@ function decide(
   return equal ? "equal" : "cannotTell";
 }
 
-function meanHeats(lanes: Heats, { relative, slopes }: Compared): ReturnType<Paired["laneHeats"]> {
+function meanHeats(
+  lanes: Heats,
+  { relative, slopes }: Compared,
+  weather: WeatherOfLanes,
+): ReturnType<Paired["laneHeats"]> {
   const own = [...lanes.byLane];
   const common = own.length ? [...own[0][1].keys()].filter((k) => own.every(([, heats]) => heats.has(k))) : [];
   const useCommon = common.length >= 2;
@@ -331,6 +222,22 @@ function meanHeats(lanes: Heats, { relative, slopes }: Compared): ReturnType<Pai
     const used = useCommon ? shared.map((span) => span[at]) : [...measured.values()];
     if (used.length < 2) return;
     const arrangements = used.map((h) => String(h.point.station));
+    const inTurn = weather.get(lane);
+    if (inTurn) {
+      // Its days are the sample, as in its differences: windows have no say of their own.
+      const { spans } = byDay(used);
+      const figure = lanes.weighted(spans);
+      const { standard, dof } = inTurn;
+      const source = { kind: "weather" as const, lanes: lane, owner: lane, dof };
+      heats.set(
+        lane,
+        combine(figure.value, [
+          [1, figure],
+          [1, withSource(0, standard, source)],
+        ]),
+      );
+      return;
+    }
     heats.set(
       lane,
       lanes.meanWithScatter(

@@ -38,6 +38,7 @@ export function adviceAfter(
     case "none":
     case "stopped":
       return null;
+    case "turned":
     case "winner":
       return { kind: "detected" };
     case "tie":

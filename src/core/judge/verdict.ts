@@ -1,3 +1,4 @@
+import type { EventKind } from "../log/eventKind";
 import type { SourceKind } from "../uncertainty/source";
 import type { Uncertain } from "../uncertainty/uncertain";
 
@@ -27,7 +28,43 @@ export interface Gate {
 /** What a sure difference means beside the smallest that matters, by its whole interval. */
 export type Meaning = "exceeds" | "open" | "below";
 
+/** By its whole interval, and by the 90 % one where a difference is to be called too small (two one-sided tests at 5 %). */
+export function meaningOf(
+  value: number,
+  { expanded, expanded90 }: { expanded: number; expanded90: number },
+  smallest: number,
+): Meaning {
+  if (value - expanded >= smallest) return "exceeds";
+  return value + expanded90 < smallest ? "below" : "open";
+}
+
+/** A thing turned by turns (a mirror up and down) is its own comparison: one lane with it turned, against the same lane with it turned back. */
+export interface Turned {
+  kind: "turned";
+  lane: string;
+  what: EventKind;
+  /** Of the lane turned, against turned back. */
+  decision: "more" | "less" | "equal" | "cannotTell";
+  difference: Uncertain;
+  /** Half-width at 95 %. */
+  expanded: number;
+  meaning: Meaning;
+  /** Heat turned over heat turned back, with its ends at 95 %. */
+  ratio: { value: number; low: number; high: number };
+  chanceWrong: number;
+  turns: number;
+  windows: { turned: number; back: number };
+  days: number;
+}
+
+/** Where turning shows an effect. */
+export type TurnedVerdict = Turned & { decision: "more" | "less" };
+
+export const tells = (turned: Turned | null): turned is TurnedVerdict =>
+  turned?.decision === "more" || turned?.decision === "less";
+
 export type Verdict =
+  | TurnedVerdict
   | { kind: "none"; reason: "oneLane" | "noHeat" | "tooShort" | "noCommonSpans" }
   /** Figures that cannot be right: no order is told until their cause is found among the doubts. */
   | { kind: "stopped" }

@@ -5,6 +5,9 @@ export interface FrozenResults {
     best?: string[];
     next?: string[];
     lanes?: string[];
+    /** Of a thing turned by turns. */
+    lane?: string;
+    decision?: string;
     difference?: { si: number; expanded: number | null };
   };
   points: number;
@@ -27,7 +30,8 @@ export interface VerdictChange {
   doubts: { gone: number; come: number };
 }
 
-function nameOf({ kind, best = [], lanes = [] }: FrozenResults["verdict"]): string {
+function nameOf({ kind, best = [], lanes = [], lane, decision }: FrozenResults["verdict"]): string {
+  if (kind === "turned") return `${lane} turned gives ${decision}`;
   if (kind === "winner") return `${best.join(" and ")} first`;
   if (kind === "tie") return `${lanes.join(" and ")} equal`;
   return kind === "cannotTell" ? "cannot tell" : "no verdict";

@@ -15,7 +15,14 @@ const GROUP: Partial<Record<SourceKind, PlaceGroup>> = {
   ductArea: "profile",
   station: "station",
 };
-const SCATTER: ReadonlySet<SourceKind> = new Set(["probeNoise", "speedNoise", "sunNoise", "otherNoise", "dayScatter"]);
+const SCATTER: ReadonlySet<SourceKind> = new Set([
+  "probeNoise",
+  "speedNoise",
+  "sunNoise",
+  "otherNoise",
+  "dayScatter",
+  "weather",
+]);
 
 /**
  * What past windows say about a difference of two lanes: systematic parts from the budgets of single windows (before any swap

@@ -59,6 +59,8 @@ export interface BenchRunPlan {
   /** Station of each lane in this run. */
   stations: Record<string, number>;
   faults?: RigScenario["faults"];
+  /** Haze of its days; left out: that of the bench. */
+  linkeTurbidity?: number;
 }
 
 export interface BenchPlan {
@@ -147,7 +149,7 @@ export function simulateBench(plan: BenchPlan): BenchRun[] {
       place: TANSY_RIDGE,
       plane: BENCH_PLANE,
       zone: BENCH_ZONE,
-      linkeTurbidity: LINKE,
+      linkeTurbidity: run.linkeTurbidity ?? LINKE,
       stepS: plan.stepS,
       hours: plan.hours ?? [7, 19],
       days: run.days,

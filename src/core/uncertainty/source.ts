@@ -26,6 +26,10 @@ export type SourceIdentity =
   /** A straight curve stretched beyond its points: what bend nobody saw may do there. */
   | { kind: "unseenBend"; lane: string }
   | { kind: "dayScatter" | "repeatability"; lanes: string }
+  /** Lanes tested one after another, on days that were not alike. */
+  | { kind: "weather"; lanes: string }
+  /** A loss nobody measured or drew: what boxes of all kinds have. */
+  | { kind: "usualLoss"; lane: string }
   /** Lanes read by hand one after another, under a sun that moved on. */
   | { kind: "readApart"; run: string }
   /** What a method's own readings scatter about its model, for one of its figures. */

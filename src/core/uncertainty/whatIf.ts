@@ -26,7 +26,15 @@ export interface WhatIf {
 export const AFTER_BATH = 0.05;
 export const AFTER_TRAVERSE = 0.005;
 
-const RANDOM: readonly SourceKind[] = ["probeNoise", "speedNoise", "sunNoise", "otherNoise", "curveFit", "dayScatter"];
+const RANDOM: readonly SourceKind[] = [
+  "probeNoise",
+  "speedNoise",
+  "sunNoise",
+  "otherNoise",
+  "curveFit",
+  "dayScatter",
+  "weather",
+];
 const METERS: readonly SourceKind[] = ["speedMeter", "volumeMeter", "massMeter"];
 
 /** The one meter that is carried from lane to lane, of a meter's kind; stated by its maker. */

@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import type { Knex } from "knex";
 import type { RawFile } from "../../core/experiment/records";
-import { logSettingsSchema } from "../../core/experiment/schema/run";
+import { logSettingsSchema, storedRunSchema } from "../../core/experiment/schema/run";
 import type { LogSettings } from "../../core/log/logData";
 import { readable } from "../json";
 import { readFileChunks } from "./files";
@@ -24,7 +24,7 @@ const liveStreams = (knex: Knex) =>
     .whereNull("r.deleted_at")
     .whereNull("e.deleted_at");
 
-/** How the last file with these very headers was mapped; null when there was none. */
+/** How the last file with these very headers was mapped whose run raised nothing that cannot be; null when there was none. */
 export async function mappedBefore(
   knex: Knex,
   headers: readonly string[],
@@ -32,7 +32,7 @@ export async function mappedBefore(
   const imported = await liveStreams(knex)
     .orderBy("s.id", "desc")
     .limit(LOOK_BACK)
-    .select({ settings: "s.settings", experimentId: "e.id", experiment: "e.name", run: "r.number" });
+    .select({ settings: "s.settings", experimentId: "e.id", experiment: "e.name", run: "r.number", setup: "r.setup" });
   const followed = await knex("run_stream as s")
     .join("run as r", "r.id", "s.run_id")
     .join("experiment as e", "e.id", "r.experiment_id")
@@ -40,10 +40,12 @@ export async function mappedBefore(
     .whereNull("e.deleted_at")
     .orderBy("r.id", "desc")
     .limit(LOOK_BACK)
-    .select({ settings: "s.settings", experimentId: "e.id", experiment: "e.name", run: "r.number" });
+    .select({ settings: "s.settings", experimentId: "e.id", experiment: "e.name", run: "r.number", setup: "r.setup" });
   const rows = [...followed, ...imported];
   const wanted = headers.join("\u0000");
-  for (const { settings, ...where } of rows) {
+  for (const { settings, setup, ...where } of rows) {
+    // What was kept although it cannot be is no example.
+    if (readable(storedRunSchema, setup)?.accepted?.length) continue;
     const stored = readable(logSettingsSchema, settings);
     if (stored && stored.columns.map((c) => c.header).join("\u0000") === wanted) return { ...where, settings: stored };
   }

@@ -146,6 +146,7 @@ function WithoutDays({ days }: { days: MethodsView["withoutDays"] }) {
 const WITHOUT_WORDS: Record<MethodsView["withoutDays"][number]["kind"], string> = {
   winner: "first:",
   cannotTell: "cannot tell; ahead:",
+  turned: "by turns:",
   tie: "no difference that matters:",
   none: "no verdict",
   stopped: "no verdict",

@@ -7,7 +7,17 @@ import { quantityText } from "@/core/quantity/format";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
 import { doubtWords } from "@/words/doubts";
-import { andWords, chanceWords, lanesWords, lookWords, NO_VERDICT_WORDS, ratioWords, remedyWords } from "@/words/judge";
+import {
+  andWords,
+  chanceWords,
+  lanesWords,
+  lookWords,
+  NO_VERDICT_WORDS,
+  ratioWords,
+  remedyWords,
+  turnedNote,
+  turnedThing,
+} from "@/words/judge";
 
 type Head = Pick<ExperimentHead, "lanes" | "settings" | "site">;
 
@@ -26,6 +36,7 @@ export function VerdictSentence({ verdict, head, opens }: { verdict: VerdictView
   const { lanes } = head;
   const matters = quantityText(settings.smallestDifference, "heatFlux", { system, figures: 2 });
   const figure = <Figure figure={verdict.difference} opens={opens ? { figure: "verdict" } : undefined} />;
+  if (verdict.kind === "turned") return <TurnedWords verdict={verdict} {...{ settings, lanes, figure, matters }} />;
   const place = verdict.tested ? <TestedWords at={verdict.tested} /> : <PointWords settings={settings} />;
   if (verdict.kind === "tie") {
     const [first, ...more] = verdict.others;
@@ -64,6 +75,32 @@ export function VerdictSentence({ verdict, head, opens }: { verdict: VerdictView
   );
 }
 
+/** One lane against itself: with a thing turned, and turned back. */
+function TurnedWords({
+  verdict: { lane, what, decision, ratio, meaning },
+  settings,
+  lanes,
+  figure,
+  matters,
+}: {
+  verdict: VerdictView & { kind: "turned" };
+  settings: ExperimentSettings;
+  lanes: ExperimentHead["lanes"];
+  figure: React.ReactNode;
+  matters: string;
+}) {
+  const thing = turnedThing(what);
+  const box = lanesWords([lane], lanes);
+  const less = decision === "less";
+  const share = less ? { value: 1 / ratio.value, low: 1 / ratio.high, high: 1 / ratio.low } : ratio;
+  return (
+    <>
+      With its {thing} turned{less ? " back" : ""}, {box} gives {ratioWords(share)} more heat per {settings.areaBasis}{" "}
+      area than with it turned{less ? "" : " back"}: {figure}. <MeaningWords meaning={meaning} matters={matters} />
+    </>
+  );
+}
+
 /** What a sure difference means; nothing where no smallest difference was named. */
 function MeaningWords({
   meaning,
@@ -83,7 +120,8 @@ function TestedWords({ at }: { at: TestedAt }) {
   const t = (c: number) => quantityText(c, "temperature", { system, figures: 2 });
   return (
     <>
-      As tested, with {t(at.inletC)} in{at.ambientC === null ? "" : ` and ${t(at.ambientC)} outside`},
+      {at.inTurn ? "Tested one after another" : "As tested"}, with {t(at.inletC)} in
+      {at.ambientC === null ? "" : ` and ${t(at.ambientC)} outside`},
     </>
   );
 }
@@ -103,6 +141,13 @@ export function VerdictNext({ verdict, head }: { verdict: VerdictView; head: Hea
   const { system } = usePreferences();
   const heat = (si: number, signed = false) => quantityText(si, "heatFlux", { system, figures: 2, signed });
   if (verdict.kind === "none") return null;
+  if (verdict.kind === "turned")
+    return (
+      <>
+        {turnedNote(verdict)} Chance of the reverse:{" "}
+        <b className="whitespace-nowrap text-ink">{chanceWords(verdict.chanceWrong)}</b>, doubts not included.
+      </>
+    );
   if (verdict.kind === "stopped") return <>What stands in the way is first among the doubts, with what to look at.</>;
   if (verdict.kind === "tie")
     return <>A difference of {heat(verdict.within)} or more is ruled out (5 % tests). Choose by cost or by looks.</>;

@@ -5,7 +5,7 @@ import type { ChannelKind } from "@/core/log/channel";
 import { Choice } from "@/ui/Choice";
 import { CoordinateField } from "@/ui/CoordinateField";
 import { QuantityField } from "@/ui/QuantityField";
-import { siteFigures, type ImportDraft } from "./draft";
+import { oneInlet, siteFigures, type ImportDraft } from "./draft";
 import { WIDE } from "./laneDraft";
 import { QuantityFields } from "@/ui/form/QuantityFields";
 import { Select } from "@/ui/form/Select";
@@ -21,6 +21,10 @@ const GROUNDS = [
   [0.2, "grass, soil, pavement: 20 %"],
   [0.5, "old snow: 50 %"],
   [0.8, "fresh snow: 80 %"],
+] as const;
+const INLET_AIR = [
+  ["other", "of a room, a loop or a heater"],
+  ["outside", "outside air: it is the outside temperature too"],
 ] as const;
 const WITHOUT_SENSOR = [
   ["plane", "compare by heat alone"],
@@ -112,6 +116,14 @@ export function TargetForm({
             onChange={(sunMounting) => onChange({ sunMounting })}
           />
         </div>
+      )}
+      {oneInlet(draft) && (
+        <Select
+          label="Air that enters the boxes"
+          value={draft.inletOutside ? "outside" : "other"}
+          options={INLET_AIR}
+          onChange={(v) => onChange({ inletOutside: v === "outside" })}
+        />
       )}
       {logged("irradiance") && draft.sunMounting === "horizontal" && (
         <Select

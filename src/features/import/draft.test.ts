@@ -1,3 +1,4 @@
+import { EVERY_LANE } from "@/core/log/channel";
 import type { LogLayout } from "@/core/log/sniff";
 import { type Inspection } from "@/services/import/imports";
 import { importRequestSchema } from "@/services/import/importRequest";
@@ -7,6 +8,7 @@ import {
   emptyDraft,
   flowKind,
   mappedLanes,
+  oneInlet,
   settingsFrom,
   unitless,
   withColumn,
@@ -116,6 +118,24 @@ test("an identical pair shares one variant, instruments are keyed by their place
   ]);
 });
 
+test("one inlet column for every lane is asked about, and is the outside one too where that is said", () => {
+  const [file] = draft().files;
+  const columns = file.settings!.columns.flatMap((c) => {
+    if (c.kind === "ambient" || (c.kind === "inlet" && c.lane === "B")) return [];
+    return c.kind === "inlet" ? [{ ...c, lane: EVERY_LANE }] : [c];
+  });
+  const shared = draft({ files: [{ ...file, settings: { ...file.settings!, columns } }] });
+  expect(oneInlet(shared)).toBe(true);
+  expect(oneInlet(draft())).toBe(false);
+  const texts = (d: ImportDraft) => draftNotes(d, []).map((n) => n.text);
+  expect(texts(shared).join()).toContain("No outside temperature");
+  expect(texts({ ...shared, inletOutside: true }).join()).not.toContain("No outside temperature");
+  const { setup } = buildRequest({ ...shared, inletOutside: true }, []).run;
+  expect(setup).toMatchObject({ inletOutside: true, ambientProbe: { key: "all-in" } });
+  // It is said of this log; with an outside column it decides nothing.
+  expect(buildRequest({ ...draft(), inletOutside: true }, []).run.setup.inletOutside).toBe(false);
+});
+
 test("a lane whose flow is not logged takes one figure for the run", () => {
   expect([flowKind(draft(), "A"), flowKind(draft(), "B")]).toEqual(["speed", "constant"]);
   expect(buildRequest(draft(), []).run.lanes[1].setup.flow).toMatchObject({ kind: "volume", stated: 0.035 });
@@ -220,6 +240,9 @@ test("what is missing is named, what cannot be is refused", () => {
   });
   // Two probes of one stream are one reading with a spread.
   expect(texts(doubled)).toContain("Several probes stand for inlet of lane A");
+  // With none left for B it is more likely B's.
+  const whose = draftNotes(doubled, []).find((n) => n.text.startsWith("Two inlet columns stand for lane A"));
+  expect(whose).toMatchObject({ blocking: true });
   const elapsed = draft({
     files: [{ ...file, settings: { ...file.settings!, timeFormat: { kind: "elapsed", unit: "s", startMs: 0 } } }],
   });

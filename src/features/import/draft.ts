@@ -29,6 +29,7 @@ export interface ImportDraft {
   tilt: number | null;
   azimuth: number | null;
   sunMounting: "plane" | "horizontal" | "modelled" | null;
+  inletOutside?: boolean;
   /** null: not stated, taken widely. */
   sunLimitShare: number | null;
   ambientLimitK: number | null;
@@ -312,7 +313,7 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
           mounting: draft.sunMounting ?? "plane",
         },
         groundReflectance: draft.sunMounting === "horizontal" ? (draft.groundReflectance ?? null) : null,
-        ambientProbe: { key: "ambient", limitK: draft.ambientLimitK ?? WIDE.outsideK, resolutionK: 0.1 },
+        ...outsideProbe(draft, letters),
         pressurePa: null,
         relativeHumidity: 0.5,
         assumed: assumedOf(draft, letters),
@@ -332,6 +333,18 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
     key: draft.key,
     accepted: draft.accepted,
   };
+}
+
+/** One inlet column serves every lane and no outside one is there: whether it is outside air is worth asking. */
+export const oneInlet = (draft: ImportDraft): boolean =>
+  usedColumns(draft).some((c) => c.kind === "inlet" && c.lane === EVERY_LANE) &&
+  !usedColumns(draft).some((c) => c.kind === "ambient");
+
+/** The outside probe; where the inlets' one is it too, it is off by the same there. */
+function outsideProbe(draft: ImportDraft, [first]: readonly string[]) {
+  const inletOutside = Boolean(draft.inletOutside) && oneInlet(draft);
+  const [key, stated] = inletOutside ? ["all-in", draft.lanes[first]?.probeLimitK] : ["ambient", draft.ambientLimitK];
+  return { ambientProbe: { key, limitK: stated ?? WIDE.outsideK, resolutionK: 0.1 }, inletOutside };
 }
 
 function laneSetup(

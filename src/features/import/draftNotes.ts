@@ -8,6 +8,7 @@ import {
   liveSources,
   liveSpanMs,
   mappedLanes,
+  oneInlet,
   siteFigures,
   swapInstant,
   unitless,
@@ -89,10 +90,15 @@ function laneNotes(draft: ImportDraft, head: ExperimentHead | undefined): DraftN
     const ends = (["inlet", "outlet"] as const).filter(
       (k) => !columns.some((c) => c.kind === k && (c.lane === lane || c.lane === EVERY_LANE)),
     );
+    const doubled = (end: "inlet" | "outlet") =>
+      lanes.find((l) => columns.filter((c) => c.kind === end && c.lane === l).length > 1);
     return [
       ...(own.grossAreaM2 === null && !own.copyOf && !known.includes(lane) ? [block(N.area(lane))] : []),
       ...flowMissing(own, flowKind(draft, lane)).map((missing) => block(N.flow(lane, missing))),
-      ...ends.map((end) => hint(N.noEnd(lane, end))),
+      ...ends.map((end) => {
+        const other = doubled(end);
+        return other ? block(N.whoseEnd(other, lane, end)) : hint(N.noEnd(lane, end));
+      }),
       ...(draft.target !== "new" && !known.includes(lane) && !own.name.trim() ? [block(N.nameLane(lane))] : []),
     ];
   });
@@ -106,7 +112,7 @@ function benchNotes(draft: ImportDraft): DraftNote[] {
   if (mappedLanes(draft).length > 0) {
     if (!logged("irradiance")) notes.push(hint(draft.sunMounting === "modelled" ? N.modelledSun : N.noSun));
     else if (draft.sunMounting === null || draft.sunMounting === "modelled") notes.push(block(N.mounting));
-    if (!logged("ambient")) notes.push(hint(N.noAmbient));
+    if (!logged("ambient") && !(draft.inletOutside && oneInlet(draft))) notes.push(hint(N.noAmbient));
   }
   if (draft.tilt === null) notes.push(block(N.tilt));
   if (draft.azimuth === null) notes.push(block(N.azimuth));

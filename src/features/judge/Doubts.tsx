@@ -12,7 +12,7 @@ import { usePreferences } from "@/ui/preferences";
 import { useAct } from "@/ui/useAct";
 import { doubtWords } from "@/words/doubts";
 import { dayOf } from "@/words/times";
-import { dismissDoubt } from "@/features/experiment/actions";
+import { dismissDoubt, setSpanAside } from "@/features/experiment/actions";
 import { Head } from "@/ui/Head";
 import { Button } from "@/ui/Button";
 
@@ -47,13 +47,16 @@ export function Doubts({ view }: { view: ExperimentView }) {
         {doubts.map((d, i) => {
           const { title, detail, remedy } = doubtWords(d, { zone: head.site.zone, system });
           return (
-            <li key={i} className="grid gap-x-4 border-b border-hair py-1.5 sm:grid-cols-[1fr_150px]">
+            <li
+              key={i}
+              className={`grid gap-x-4 border-b border-hair py-1.5 ${d.effect && answer !== null ? "sm:grid-cols-[1fr_150px]" : ""}`}
+            >
               <div>
                 <p className="flex gap-1.5 font-semibold text-doubt">
                   <TriangleAlert size={15} className="mt-0.5 shrink-0" aria-hidden /> {title}
                 </p>
                 <div className="text-[13.5px] text-ink-2">
-                  {detail} <b className="font-semibold text-ink">{remedy}</b>{" "}
+                  {detail} <b className="font-semibold text-ink">{remedy}</b> <SetSpellsAside view={view} doubt={d} />
                   {!stopsVerdict(d) && <Dismiss experimentId={head.id} doubt={d} title={title} />}
                 </div>
               </div>
@@ -64,6 +67,32 @@ export function Doubts({ view }: { view: ExperimentView }) {
       </ul>
       <Dismissed view={view} doubts={view.doubts.filter((d) => isDismissed(d, dismissed))} />
     </section>
+  );
+}
+
+/** Minutes that are known to be wrong leave by one press; the readings stay, and Read takes it back. */
+function SetSpellsAside({ view: { head, runs }, doubt }: { view: ExperimentView; doubt: Doubt }) {
+  const { system } = usePreferences();
+  const { busy, act } = useAct();
+  if (doubt.kind !== "impossible" || !("spells" in doubt.found) || !doubt.found.spells?.length) return null;
+  const run = runs.find((r) => String(r.number) === doubt.run);
+  const { found } = doubt;
+  const lane = "lane" in found ? found.lane : null;
+  const spells = found.spells!.filter(
+    (s) => !run?.exclusions.some((e) => (e.lane ?? lane) === lane && e.fromMs <= s.fromMs && e.toMs >= s.toMs),
+  );
+  if (!run || spells.length === 0) return null;
+  const reason = doubtWords(doubt, { zone: head.site.zone, system }).title;
+  const setAside = async () => {
+    let done = await setSpanAside(head.id, { runId: run.id, lane, ...spells[0], reason });
+    for (const spell of spells.slice(1))
+      if (done.ok) done = await setSpanAside(head.id, { runId: run.id, lane, ...spell, reason });
+    return done;
+  };
+  return (
+    <Button kind="plain" className="no-print" disabled={busy} onClick={() => act(setAside)}>
+      Set {spells.length > 1 ? `these ${spells.length} stretches` : "these minutes"} aside
+    </Button>
   );
 }
 

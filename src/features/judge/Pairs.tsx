@@ -8,7 +8,7 @@ import { LaneMark } from "@/ui/LaneMark";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/Working";
 import { usePreferences } from "@/ui/preferences";
-import { chanceWords, UNIT_WORDS } from "@/words/judge";
+import { chanceWords, pairWords, UNIT_WORDS } from "@/words/judge";
 import { Head } from "@/ui/Head";
 
 /** All lanes against each other over the windows they share. */
@@ -76,7 +76,7 @@ export function Pairs({ view }: { view: ExperimentView }) {
           {p.windows}
           <span className="side">
             {" "}
-            / {p.days} d{p.swapped ? ", swapped" : ""}
+            / {p.days} d{pairWords(p)}
           </span>
         </>
       ),

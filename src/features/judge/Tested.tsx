@@ -22,6 +22,7 @@ interface Row {
 export function Tested({ view }: { view: ExperimentView }) {
   if (!view.tested) return null;
   const rows = rowsOf(view.tested);
+  const inTurn = view.way === "tested" && view.pairs.some((p) => p.inTurn);
   const { min, max, step } = scaleOver(
     Math.min(0, ...rows.map((r) => percent(r.low))),
     Math.max(0, ...rows.map((r) => percent(r.high))),
@@ -32,11 +33,18 @@ export function Tested({ view }: { view: ExperimentView }) {
       <Head
         id="tested"
         title="As tested"
-        side={<>heat per {view.head.settings.areaBasis} area, side by side, nothing moved</>}
+        side={
+          <>
+            heat per {view.head.settings.areaBasis} area,{" "}
+            {inTurn ? "one after another, brought to one condition" : "side by side, nothing moved"}
+          </>
+        }
       />
       <DataTable label="Heat ratios as tested" file="as-tested" columns={columns} rows={rows} />
       <p className="side mt-1">
-        Each span is compared with its own level, so the sun’s changes drop out; no sun sensor is needed.
+        {inTurn
+          ? "Each window’s heat is taken over its own sun and moved to the mean temperatures of all; days count alike."
+          : "Each span is compared with its own level, so the sun’s changes drop out; no sun sensor is needed."}
         {view.tested.by.length > 1 &&
           " They should agree: where hours and windows do not, heat is stored or a span was disturbed."}
       </p>

@@ -132,6 +132,38 @@ describe("the sentence", () => {
     expect(plain(document.body)).toMatch(/does not pass the limit for 3 comparisons\. .*\(C\) is not separated from/);
   });
 
+  test("a mirror turned by turns is its own comparison: the demo's question is answered", async () => {
+    const view = viewOf("Bottom mirror");
+    expect(view.verdict.kind).toBe("turned");
+    const { again } = await show(<Judge versions={[]} worth={null} view={view} />);
+    expect(sentence()).toMatch(
+      /^With its mirror turned, With mirror \(A\) gives \d+ % \(\d+ to \d+ %\) more heat per gross area than with it turned back: \d+ ± \d+ W\/m²\. This exceeds/,
+    );
+    expect(plain(document.body)).toMatch(/By turns: 12 presses, 5 steady windows turned and 7 turned back on 2 days/);
+    expect(plain(document.body)).toMatch(/taken together in the ranking and the pairs; the answer takes them apart/);
+    const verdict = view.verdict as VerdictView & { kind: "turned" };
+    const ratio = { value: 0.8, low: 0.7, high: 0.9 };
+    again(<Judge versions={[]} worth={null} view={withVerdict(view, { ...verdict, decision: "less", ratio })} />);
+    expect(sentence()).toMatch(/^With its mirror turned back, With mirror \(A\) gives 25 % \(11 to 43 %\) more heat/);
+  });
+
+  test("lanes that ran one after another are said to, in the sentence, the pairs and as tested", async () => {
+    const view = viewOf("Bottom mirror");
+    const pairs = view.pairs.map((p) => ({ ...p, inTurn: true }));
+    const tested = { inletC: 13, ambientC: 13, inTurn: true, ratio: { value: 1.07, low: 1.05, high: 1.09 } };
+    const winner = {
+      ...{ kind: "winner", best: ["A"], next: ["B"], rivals: 1, chanceWrong: 0.001, remedy: { kind: "nothing" } },
+      ...{ difference: { si: 38, expanded: 11, quantity: "heatFlux" }, meaning: "exceeds", expanded90: null },
+      ...{ look: null, tested },
+    };
+    await show(<Judge versions={[]} worth={null} view={{ ...withVerdict(view, winner as never), pairs }} />);
+    expect(sentence()).toMatch(
+      /^Tested one after another, with 13 °C in and 13 °C outside, With mirror \(A\) gives 7 %/,
+    );
+    expect(plain(document.body)).toContain("one after another, brought to one condition");
+    expect(plain(screen.getAllByRole("region", { name: /Pairwise/ })[0])).toContain(", one after another");
+  });
+
   test.each([
     ["noRuns", /No run yet/],
     ["oneLane", /One lane alone cannot be compared/],
@@ -306,6 +338,26 @@ describe("doubts", () => {
     expect(screen.getAllByRole("listitem")).toHaveLength(before);
     await again.user.click(list.getByRole("button", { name: /^Take back: / }));
     expect(asked("dismissDoubt")).toEqual([view.head.id, key, null]);
+  });
+
+  test("minutes that are known to be wrong are set aside by one press, each stretch with its lane and reason", async () => {
+    const view = shapes();
+    const [run] = view.runs;
+    const spells = [0, 2].map((h) => ({
+      fromMs: run.startMs + h * 3_600_000,
+      toMs: run.startMs + (h + 1) * 3_600_000,
+    }));
+    const found = { kind: "noFlowInSun", lane: "B", minutes: 120, share: 0.3, spells } as const;
+    const doubt = { kind: "impossible", run: String(run.number), found, accepted: false, effect: null } as const;
+    const { user, again } = await show(<Doubts view={{ ...view, doubts: [doubt] }} />);
+    await user.click(screen.getByRole("button", { name: "Set these 2 stretches aside" }));
+    await settle();
+    expect(action("setSpanAside").mock.calls.map(([, detail]) => detail)).toEqual(
+      spells.map((s) => ({ runId: run.id, lane: "B", ...s, reason: "B had no flow in the sun" })),
+    );
+    const exclusions = spells.map((s, id) => ({ id, lane: "B", ...s, reason: "" }));
+    again(<Doubts view={{ ...view, doubts: [doubt], runs: [{ ...run, exclusions }, ...view.runs.slice(1)] }} />);
+    expect(screen.queryByRole("button", { name: /aside$/ })).toBeNull();
   });
 
   test("a bar only where there is an answer to weaken", async () => {

@@ -81,7 +81,8 @@ const runsWords = (runs: readonly number[]): string =>
 function ProveSentence({ view: { verdict }, prove: { applied, whatIf } }: { view: ExperimentView; prove: ProveView }) {
   const { system } = usePreferences();
   const [best] = whatIf?.options ?? [];
-  const difference = verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdict.difference : null;
+  const told = verdict.kind === "winner" || verdict.kind === "cannotTell" || verdict.kind === "turned";
+  const difference = told ? verdict.difference : null;
   return (
     <div>
       <h1 className="sentence">

@@ -59,6 +59,7 @@ export function resultsOf({ experiment, reduction, judgement }: Analysis): Resul
       windows: p.windows,
       days: p.days,
       swapped: p.swapped,
+      inTurn: p.inTurn,
       identical: p.identical,
     })),
     curves: [...reduction.curves.values()].map((c) => {

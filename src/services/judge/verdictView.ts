@@ -3,7 +3,7 @@ import type { Doubt } from "../../core/judge/doubt/list";
 import type { Judgement } from "../../core/judge/judge";
 import { ratioOf } from "../../core/judge/tested";
 import type { Look } from "../../core/uncertainty/sequential";
-import type { Gate, Meaning, Remedy, Verdict } from "../../core/judge/verdict";
+import type { Gate, Meaning, Remedy, TurnedVerdict, Verdict } from "../../core/judge/verdict";
 import type { FigureView } from "../page/figureView";
 
 /** Where an answer holds when it is not at the operating point: the mean of what was tested. */
@@ -11,6 +11,8 @@ export interface TestedAt {
   inletC: number;
   /** null where nobody measured it. */
   ambientC: number | null;
+  /** The two ran one after another, each brought to this condition. */
+  inTurn: boolean;
   /** Best over next, per area, with its ends at 95 %. */
   ratio: { value: number; low: number; high: number } | null;
 }
@@ -18,6 +20,15 @@ export interface TestedAt {
 export type VerdictView =
   | { kind: "none"; reason: Extract<Verdict, { kind: "none" }>["reason"] | "noRuns" }
   | { kind: "stopped"; by: Doubt | null }
+  | (Pick<
+      TurnedVerdict,
+      "kind" | "lane" | "what" | "decision" | "ratio" | "chanceWrong" | "turns" | "windows" | "days"
+    > & {
+      /** What it adds, or takes where it gives less. */
+      difference: FigureView;
+      /** As of a winner; null where no smallest difference was named. */
+      meaning: Meaning | null;
+    })
   | (Claim & {
       kind: "winner";
       /** Against the smallest difference that matters; null where none was named. */
@@ -64,8 +75,10 @@ export function verdictView(judgement: Judgement, runs: number, smallest: number
   if (runs === 0) return { kind: "none", reason: "noRuns" };
   if (verdict.kind === "none") return verdict;
   if (verdict.kind === "stopped") return { kind: "stopped", by: judgement.doubts.find(stopsVerdict) ?? null };
-  const { best, difference: d, expanded } = verdict;
+  const { difference: d, expanded } = verdict;
   const difference: FigureView = { si: d.value, expanded, quantity: "heatFlux" };
+  if (verdict.kind === "turned") return { ...verdict, difference, meaning: smallest > 0 ? verdict.meaning : null };
+  const { best } = verdict;
   if (verdict.kind === "tie") {
     const { lanes, others, within } = verdict;
     return {
@@ -104,7 +117,12 @@ function testedAt({ way, tested, pairs }: Judgement, [a, b]: readonly string[]):
   const { inletC, ambientC } = tested.condition;
   const own = found && { value: found.ratio, low: found.low, high: found.high };
   const turned = found && { value: 1 / found.ratio, low: 1 / found.high, high: 1 / found.low };
-  return { inletC, ambientC: orNull(ambientC), ratio: (found?.a === a ? own : turned) ?? null };
+  return {
+    inletC,
+    ambientC: orNull(ambientC),
+    inTurn: pair?.inTurn ?? false,
+    ratio: (found?.a === a ? own : turned) ?? null,
+  };
 }
 
 export const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value);

@@ -137,7 +137,7 @@ export interface ExperimentView extends BesideView {
   ranking: { lane: string; heat: FigureView; rank: [number, number]; chanceBest: number; chances: number[] }[];
   pairs: (Pick<
     PairComparison,
-    "a" | "b" | "pHolm" | "p" | "chanceWrong" | "decision" | "windows" | "days" | "swapped" | "identical"
+    "a" | "b" | "pHolm" | "p" | "chanceWrong" | "decision" | "windows" | "days" | "swapped" | "inTurn" | "identical"
   > & { difference: FigureView })[];
   verdict: VerdictView;
   doubts: Doubt[];
@@ -200,7 +200,7 @@ export function viewOf(analysis: Analysis): ExperimentView {
       chances: r.chances,
     })),
     pairs: judgement.pairs.map(
-      ({ a, b, p, pHolm, chanceWrong, decision, windows, days, swapped, identical, difference }) => ({
+      ({ a, b, p, pHolm, chanceWrong, decision, windows, days, swapped, inTurn, identical, difference }) => ({
         a,
         b,
         p,
@@ -210,6 +210,7 @@ export function viewOf(analysis: Analysis): ExperimentView {
         windows,
         days,
         swapped,
+        inTurn,
         identical,
         difference: figure(difference, "heatFlux"),
       }),

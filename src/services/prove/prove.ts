@@ -102,7 +102,8 @@ export async function proveOf(knex: Knex, analysis: Analysis): Promise<ProveView
     ).values(),
   ];
   const { verdict } = judgement;
-  const difference = verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdict.difference : null;
+  const told = verdict.kind === "winner" || verdict.kind === "cannotTell" || verdict.kind === "turned";
+  const difference = told ? verdict.difference : null;
   const probes = new Set(lanes.flatMap((l) => [l.setup.inletProbe.key, l.setup.outletProbe.key]));
   const probeK = reduction.points.length ? Math.max(0, ...[...probes].map((key) => analysisProbe(analysis, key))) : 0;
   const profileShare = Math.max(

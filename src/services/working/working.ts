@@ -5,7 +5,9 @@ import { setupAt } from "../../core/analysis/reduce";
 import type { QuantityId } from "../../core/quantity/quantities";
 import type { LaneSetup, RunSetup } from "../../core/analysis/setup";
 import { divide, exact, subtract, type Uncertain } from "../../core/uncertainty/uncertain";
+import type { PairComparison } from "../../core/judge/pairs";
 import type { SpanUnit } from "../../core/judge/tested";
+import type { TurnedVerdict } from "../../core/judge/verdict";
 import { UNIT_WORDS } from "../../words/judge";
 import { ORIGINS, SHARED_ERRORS_NOTE, sharedSpansNote, sharedWindowsNote, WORKING_TITLES } from "../../words/working";
 import { analyse, type Analysis } from "../analysis/analyse";
@@ -25,6 +27,7 @@ export async function openWorking(knex: Knex, experimentId: number, ref: FigureR
       const { verdict } = analysis.judgement;
       if (verdict.kind === "tie" && verdict.others.length === 1)
         return verdictWorking(analysis, verdict.best, verdict.others[0], verdict.difference);
+      if (verdict.kind === "turned") return turnedWorking(analysis, verdict);
       return verdict.kind === "winner" || verdict.kind === "cannotTell"
         ? verdictWorking(analysis, verdict.best, verdict.next, verdict.difference)
         : null;
@@ -69,19 +72,21 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
     return compose(analysis, signed, "heatFlux", {
       title: WORKING_TITLES.testedDifference,
       lanes: [a, b],
-      formula: testedFormula(a, b, tested.unit),
+      formula: pair.inTurn ? inTurnFormula(a, b) : testedFormula(a, b, tested.unit),
       inputs: [a, b].flatMap((l) =>
         heat(l)
           ? [{ symbol: `q_${l}`, figure: got(heat(l)!.heat, "heatFlux"), from: ORIGINS.spansMean(tested.unit) }]
           : [],
       ),
-      note: sharedSpansNote(tested.unit, pair.windows, pair.days, pair.swapped),
+      note: sharedSpansNote(tested.unit, pair),
     });
   return compose(analysis, signed, "heatFlux", {
     title: WORKING_TITLES.difference,
     lanes: [a, b],
     formula: [
-      `Δq = mean of (q_{${a},w} − q_{${b},w}) over shared windows w`,
+      pair.inTurn
+        ? `Δq = mean of q_{${a},w} over ${a}'s days − mean of q_{${b},w} over ${b}'s`
+        : `Δq = mean of (q_{${a},w} − q_{${b},w}) over shared windows w`,
       `q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{out,w} / G_w]`,
       `η_w = Q_w / (A·G_w) + η_0·(1 − K_w)`,
     ],
@@ -104,9 +109,15 @@ function differenceWorking(analysis: Analysis, a: string, b: string): Working | 
       ),
       ...pointInputs(analysis).slice(0, 1),
     ],
-    note: sharedWindowsNote(pair.windows, pair.days, pair.swapped),
+    note: sharedWindowsNote(pair),
   });
 }
+
+/** Each lane over its own days, days alike; every window brought to the mean condition of all. */
+const inTurnFormula = (a: string, b: string): string[] => [
+  `Δq = mean of q_{${a},w} over ${a}'s days − mean of q_{${b},w} over ${b}'s`,
+  "q_w = G·[η_w + η_0·(1 − K_w) + a_1·(x_w − x)],  G and x the means of all windows",
+];
 
 /** Spans with more sun count no more than others: each difference is taken at its share of its own level. */
 const testedFormula = (a: string, b: string, unit: SpanUnit): string[] => [
@@ -114,6 +125,14 @@ const testedFormula = (a: string, b: string, unit: SpanUnit): string[] => [
   `q_{L,i} = (q_{${a},i} + q_{${b},i}) / 2,  q_L = mean of q_{L,i}`,
   "q_i = mean of ṁ·c_p·(T_{out} − T_{in}) / A",
 ];
+
+/** How the leading difference is made of its pairs. */
+function verdictMean(used: readonly PairComparison[]): string {
+  if (used.length > 1) return "Δq = mean of the copies' differences";
+  return used.some((p) => p.inTurn)
+    ? "Δq = mean of q_{1,w} over its days − mean of q_{2,w} over its own"
+    : "Δq = mean of (q_{1,w} − q_{2,w}) over shared windows w";
+}
 
 function verdictWorking(analysis: Analysis, best: string[], next: string[], difference: Uncertain): Working {
   const { pairs } = analysis.judgement;
@@ -126,13 +145,11 @@ function verdictWorking(analysis: Analysis, best: string[], next: string[], diff
     title: atPoint ? WORKING_TITLES.verdict : WORKING_TITLES.testedVerdict,
     lanes: [...best, ...next],
     formula: atPoint
-      ? [
-          used.length > 1
-            ? "Δq = mean of the copies' differences"
-            : "Δq = mean of (q_{1,w} − q_{2,w}) over shared windows w",
-          "q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{out,w} / G_w]",
-        ]
-      : [...(used.length > 1 ? ["Δq = mean of the copies' differences"] : []), ...testedFormula("1", "2", tested.unit)],
+      ? [verdictMean(used), "q_w = G·[η_w + a_1·(x_w − x) + a_5·Ṫ_{out,w} / G_w]"]
+      : [
+          ...(used.length > 1 ? ["Δq = mean of the copies' differences"] : []),
+          ...(used.some((p) => p.inTurn) ? inTurnFormula("1", "2") : testedFormula("1", "2", tested.unit)),
+        ],
     inputs: [
       ...used.map((p) => ({
         symbol: `Δq_{${best.includes(p.a) ? `${p.a}${p.b}` : `${p.b}${p.a}`}}`,
@@ -140,12 +157,24 @@ function verdictWorking(analysis: Analysis, best: string[], next: string[], diff
           ...got(p.difference, "heatFlux"),
           si: best.includes(p.a) ? p.difference.value : -p.difference.value,
         },
-        from: ORIGINS.pair(p.windows, p.days, p.swapped, atPoint ? "window" : tested.unit),
+        from: ORIGINS.pair(p, atPoint ? "window" : tested.unit),
       })),
       ...(atPoint ? pointInputs(analysis) : []),
     ],
   });
 }
+
+const turnedWorking = (analysis: Analysis, { lane, difference, windows, ratio }: TurnedVerdict): Working =>
+  compose(analysis, difference, "heatFlux", {
+    title: WORKING_TITLES.turned,
+    lanes: [lane],
+    formula: [
+      `Δq = mean of q_{${lane}} turned − R·mean of q_o turned`,
+      `R = mean of q_{${lane}} turned back / mean of q_o turned back`,
+      "q_o = mean heat of the other lanes in the same windows; K·G where the lane is alone",
+    ],
+    inputs: [{ symbol: "turned / back", figure: set(ratio.value, "number"), from: ORIGINS.turned(windows) }],
+  });
 
 function laneHeatWorking(analysis: Analysis, lane: string): Working | null {
   const { ranking } = analysis.judgement;

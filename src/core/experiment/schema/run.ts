@@ -85,6 +85,8 @@ export const runSetupSchema = z.object({
   /** Of the ground before the boxes while the run lasted (snow); null: as the site says. A horizontal sun sensor needs it. */
   groundReflectance: share.nullable().default(null),
   ambientProbe: probeSchema,
+  /** The air that enters every lane is outside air: the one column of it is the outside temperature too. */
+  inletOutside: z.boolean().default(false),
   /** null: from the altitude by the standard atmosphere. */
   pressurePa: z.number().min(50000).max(110000).nullable(),
   relativeHumidity: share,

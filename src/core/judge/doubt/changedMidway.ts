@@ -13,6 +13,8 @@ export interface ChangedMidway {
   /** Spans compared before and after it; of a thing turned by turns, in the one state and in the other. */
   before: number;
   after: number;
+  /** The answer itself takes both states apart; what lies below it does not. */
+  answered: boolean;
   /** The answer as either side alone would have it; null where the lane is not one of the leading two. */
   effect: Effect | null;
 }
@@ -23,7 +25,7 @@ const LASTING: readonly EventKind[] = ["coverCleaned", "snow", "probeMoved", "fa
 /** Something of one lane was changed in the middle of a run, and both sides of it are in the answer as if they were one. */
 export const changedMidway: DoubtFinder<ChangedMidway> = {
   find(input) {
-    const { events, heats } = input;
+    const { events, heats, verdict } = input;
     const groups = new Map<string, { run: string; kind: EventKind; lane: string; times: number[] }>();
     for (const { run, kind, lane, atMs } of events) {
       if (lane === null || !LASTING.includes(kind)) continue;
@@ -41,7 +43,11 @@ export const changedMidway: DoubtFinder<ChangedMidway> = {
       if (before === 0 || after === 0) return [];
       const effect = effectOf(input, { run, lane, isAfter });
       return [
-        { kind: "changedMidway", run, lane, what: kind, atMs: times[0], times: times.length, before, after, effect },
+        {
+          ...{ kind: "changedMidway", run, lane, what: kind, atMs: times[0], times: times.length, before, after },
+          answered: verdict.kind === "turned" && verdict.lane === lane && verdict.what === kind,
+          effect,
+        },
       ];
     });
   },

@@ -28,7 +28,10 @@ const NAMED = 3;
  */
 export const differenceUnlike: DoubtFinder<DifferenceUnlike> = {
   find(input) {
+    const { verdict } = input;
     const lanes = measuredLanes(input.points).flatMap((lane) => {
+      // What was turned by turns is in its means half of the time: no drawing says that.
+      if (verdict.kind === "turned" && verdict.lane === lane) return [];
       const both = besidePrediction(input, lane, "all");
       return both ? [{ lane, ...both }] : [];
     });

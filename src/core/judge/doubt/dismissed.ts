@@ -13,6 +13,7 @@ const STOPPING: ReadonlySet<Implausible["kind"]> = new Set([
   "flowBackwards",
   "noRiseInSun",
   "lanesAlike",
+  "outletsExchanged",
 ]);
 
 /** Above the limit by this factor no window is noise. */
@@ -23,9 +24,10 @@ const FAR = { apart: 4, most: 1.5, least: 0.5 };
 /** Figures that cannot be right, by kind of doubt. */
 const STOPS: { [K in DoubtKind]?: (doubt: DoubtOf<K>) => boolean } = {
   // A window or two may top the limit by noise or by a cloud's edge.
-  aboveOpticalLimit: ({ windows, of, efficiency, limit }) => windows > of / 2 || efficiency > CLEARLY * limit,
+  aboveOpticalLimit: ({ windows, of, efficiency, limit, accepted }) =>
+    !accepted && (windows > of / 2 || efficiency > CLEARLY * limit),
   impossible: ({ found, accepted }) => !accepted && STOPPING.has(found.kind),
-  negativeFlow: () => true,
+  negativeFlow: ({ accepted }) => !accepted,
   scatterUnexplained: () => true,
   unlikePrediction({ apart, measured, expected }) {
     const ratio = measured.value / expected.value;

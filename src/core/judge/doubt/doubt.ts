@@ -1,3 +1,4 @@
+import type { Implausible } from "../../analysis/implausible";
 import type { HeatPoint } from "../../analysis/points";
 import type { Uncertain } from "../../uncertainty/uncertain";
 import type { Evidence } from "../evidence";
@@ -51,6 +52,12 @@ export function bestFirst({ verdict }: DoubtInput): { best: string; next: string
   const [best] = verdict.best;
   const [next] = verdict.next;
   return best && next ? { best, next } : undefined;
+}
+
+/** What physics does not allow of a lane was found in a run, and a person said each time that it is right. */
+export function saidRight(found: DoubtInput["implausible"], kind: Implausible["kind"], lane: string): boolean {
+  const own = found.filter((i) => i.found.kind === kind && "lane" in i.found && i.found.lane === lane);
+  return own.length > 0 && own.every((i) => i.accepted);
 }
 
 export const around = (half: number): Effect => ({ low: -half, high: half });

@@ -136,6 +136,11 @@ const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
   otherFlow: (i) => ({ ...i, lanes: i.lanes.map((l) => ({ ...l, flowPerArea: 0.03 })) }),
   identicalPairApart: (i) => ({ ...i, pairs: [compared(), compared({ b: "C", identical: true })] }),
   noIdenticalPair: (i) => ({ ...i, pairs: [compared()] }),
+  testedInTurn: (i) => {
+    const weather = { kind: "weather", lanes: "AB", owner: "", dof: 6 } as const;
+    const inTurn = compared({ inTurn: true, days: 6, difference: withSource(20, 4, weather) });
+    return { ...i, pairs: [inTurn, compared({ b: "C", identical: true, decision: "equal" })] };
+  },
   neverSwapped: (i) => ({
     ...i,
     pairs: [compared({ swapped: false }), compared({ b: "C", identical: true, decision: "equal" })],
@@ -230,6 +235,20 @@ describe("dismissed", () => {
     expect(new Set(keys).size).toBe(DOUBT_KINDS.length);
     for (const key of keys) expect(key.length).toBeLessThanOrEqual(160);
   });
+  test.each([
+    ["aboveOpticalLimit", "efficiencyAboveLimit"],
+    ["negativeFlow", "flowBackwards"],
+  ] as const)("%s: said at import to be right, it stops nothing and is still told", (kind, asked) => {
+    const own = (accepted: boolean | null) => {
+      const found = { kind: asked, lane: "A", efficiency: 0.9, limit: 0.5, irradianceWm2: 800, atMs: 0, minutes: 60 };
+      const implausible = accepted === null ? [] : [{ run: "1", found: found as never, accepted }];
+      return findDoubts({ ...PROVOKED[kind](calm()), implausible }).filter(
+        (d) => d.kind === kind && "lane" in d && d.lane === "A",
+      );
+    };
+    for (const said of [null, false]) expect(own(said).map(stopsVerdict)).toEqual([true]);
+    expect(own(true).map(stopsVerdict)).toEqual([false]);
+  });
   test("figures that cannot be right stay", () => {
     const [impossible] = findDoubts(PROVOKED.impossible(calm())).filter((d) => stopsVerdict(d));
     expect(isDismissed(impossible, { [doubtKey(impossible)]: { reach: null } })).toBe(false);
@@ -250,6 +269,31 @@ describe("sizes", () => {
     const { effect } = one("unequalFlow", PROVOKED.unequalFlow(calm()));
     expect(effect!.low).toBeLessThan(0);
     expect(effect!.high).toBe(0);
+  });
+  test("every rival's flow counts: one that is nearer than the second may undo the winner, though the second's flow is its own", () => {
+    const input = each(PROVOKED.unequalFlow(calm()), (p) => ({ massFlow: exact(p.lane === "C" ? 0.03 : 0.04) }));
+    const third = [0, 1, 2].map((w) => ({ ...input.points[0], lane: "C", window: w, massFlow: exact(0.03) }));
+    const pair = (b: string, value: number) => compared({ b, measured: { value } });
+    const verdict = { ...input.verdict, difference: exact(20) } as DoubtInput["verdict"];
+    const { effect } = one("unequalFlow", {
+      ...input,
+      ...{ verdict, heats: [...input.heats, ...third], pairs: [pair("B", 20), pair("C", 8)] },
+      ranking: [...input.ranking, ranked("C", 440, [3, 3])],
+    });
+    // C is 12 W/m² nearer, and its flow a quarter less: that takes the whole lead.
+    expect(20 + effect!.low).toBeLessThan(0);
+  });
+  test("an identical pair with unlike flows is said to differ in flow, not in what it is", () => {
+    const apart = PROVOKED.identicalPairApart(calm());
+    const [first] = apart.heats;
+    const withFlow = (flow: number) => ({
+      ...apart,
+      heats: [...apart.heats, { ...first, lane: "C", massFlow: exact(flow) }],
+    });
+    expect(one("identicalPairApart", withFlow(0.04)).flowsApart).toBeNull();
+    const unlike = one("identicalPairApart", withFlow(0.034));
+    expect(unlike.flowsApart).toBeCloseTo(0.006 / 0.037, 9);
+    expect(doubtWords(unlike, { zone: "UTC", system: "metric" }).remedy).toMatch(/^Balance their flows/);
   });
   test("grave ones come first whatever their size, then the largest", () => {
     const several = [PROVOKED.modelledSun, PROVOKED.riseAtDark, PROVOKED.neverSwapped].reduce((i, f) => f(i), calm());

@@ -12,18 +12,18 @@ export interface Impossible {
 }
 
 /** Steady windows may have shown the same already, with their own doubt. */
-function saidOfWindows(found: Implausible, points: DoubtInput["points"]): boolean {
+function saidOfWindows(found: Implausible, { points, opticalLimits }: DoubtInput): boolean {
   if (found.kind === "flowBackwards") return points.some((p) => p.lane === found.lane && p.massFlow.value < 0);
   if (found.kind === "efficiencyAboveLimit")
-    return points.some((p) => p.lane === found.lane && overModifier(p) > found.limit);
+    return opticalLimits.has(found.lane) && points.some((p) => p.lane === found.lane && overModifier(p) > found.limit);
   return false;
 }
 
 /** Readings that physics does not allow, found in a run as a whole: the same list that an import goes by. */
 export const impossible: DoubtFinder<Impossible> = {
   grave: true,
-  find: ({ implausible, points }) =>
-    implausible
-      .filter(({ found }) => !saidOfWindows(found, points))
+  find: (input) =>
+    input.implausible
+      .filter(({ found }) => !saidOfWindows(found, input))
       .map(({ run, found, accepted = false }) => ({ kind: "impossible", run, found, accepted, effect: null })),
 };

@@ -1,4 +1,4 @@
-import { bestFirst, laneMean, type DoubtFinder, type Effect } from "./doubt";
+import { bestFirst, laneMean, leadingPair, type DoubtFinder, type Effect } from "./doubt";
 
 export interface InletsDiffer {
   kind: "inletsDiffer";
@@ -18,7 +18,8 @@ const LOSS = 12;
 export const inletsDiffer: DoubtFinder<InletsDiffer> = {
   find(input) {
     const pair = input.way === "tested" ? bestFirst(input) : undefined;
-    if (!pair) return [];
+    // Lanes tested in turn were moved to one inlet.
+    if (!pair || leadingPair(input)?.inTurn) return [];
     const inlet = (lane: string) => laneMean(input.heats, lane, (p) => p.inlet.value);
     const differenceK = inlet(pair.best) - inlet(pair.next);
     if (!(Math.abs(differenceK) > APART)) return [];

@@ -28,6 +28,7 @@ import { probeInSun } from "./probeInSun";
 import { probeLags } from "./probeLags";
 import { riseAtDark } from "./riseAtDark";
 import { otherFlow } from "./otherFlow";
+import { testedInTurn } from "./testedInTurn";
 import { timeConstantAssumed } from "./timeConstantAssumed";
 import { unequalFlow } from "./unequalFlow";
 import { windApart } from "./windApart";
@@ -62,6 +63,7 @@ export const DOUBTS = {
   fanHeatUnknown,
   stratified,
   mirrorUncounted,
+  testedInTurn,
   fewDays,
   daysDiffer,
   hottestIsNotBest,

@@ -103,6 +103,15 @@ const PROVOKED: Record<DoubtKind, Wrong> = {
       ],
     },
   },
+  testedInTurn: {
+    plan: {
+      runs: ["A", "B", "C", "A", "B", "C"].map((l, d) => ({
+        run: String(d + 1),
+        days: [day(5 + d)],
+        stations: { [l]: 1 },
+      })),
+    },
+  },
   neverSwapped: { plan: { runs: [{ run: "1", days: [day(5), day(6), day(8)], stations: { A: 1, B: 2, C: 3 } }] } },
   unequalFlow: { plan: { specimens: specimens({ B: { massFlowKgPerS: 0.033 } }) } },
   scatterUnexplained: { channels: at("outlet", 2, (v, i, c) => v + 5 * Math.sin(c.times[i] / 1.3e6)) },

@@ -1,5 +1,5 @@
 import { flowPerGrossArea } from "../../analysis/points";
-import { laneMean, type DoubtFinder, type Effect } from "./doubt";
+import { laneMean, type DoubtFinder, type DoubtInput, type Effect } from "./doubt";
 
 export interface UnequalFlow {
   kind: "unequalFlow";
@@ -15,7 +15,8 @@ export const FLOW_SENSITIVITY = 0.16;
 
 /** Lanes that were not given the same flow. */
 export const unequalFlow: DoubtFinder<UnequalFlow> = {
-  find({ heats, ranking, lanes, way }) {
+  find(input) {
+    const { heats, ranking, lanes, way } = input;
     // Each moved to its operating flow by its drawing: what is left of it is in the difference.
     if (way === "point" && lanes.length > 0 && lanes.every((l) => l.move)) return [];
     const flows = ranking
@@ -25,12 +26,40 @@ export const unequalFlow: DoubtFinder<UnequalFlow> = {
     const mean = flows.reduce((s, f) => s + f.flowPerArea, 0) / flows.length;
     const spread = Math.max(...flows.map((f) => Math.abs(f.flowPerArea / mean - 1)));
     if (spread <= FLOW_TOLERANCE) return [];
-    const [first] = ranking;
-    const second = ranking.find((r) => r.rank[0] > (first?.rank[1] ?? 0)) ?? ranking[1];
-    const of = (lane?: string) => flows.find((f) => f.lane === lane)?.flowPerArea ?? mean;
-    const shift =
-      first && second ? FLOW_SENSITIVITY * ((of(second.lane) - of(first.lane)) / mean) * first.heat.value : 0;
-    const effect = { low: Math.min(0, shift), high: Math.max(0, shift) };
-    return [{ kind: "unequalFlow", lanes: flows, spread, effect }];
+    const flowOf = (lane: string) => flows.find((f) => f.lane === lane)?.flowPerArea ?? mean;
+    const shift = (best: string, other: string) =>
+      FLOW_SENSITIVITY * ((flowOf(other) - flowOf(best)) / mean) * (ranking[0]?.heat.value ?? 0);
+    return [{ kind: "unequalFlow", lanes: flows, spread, effect: overRivals(input, shift) }];
   },
 };
+
+/**
+ * What a shift that differs from rival to rival may do to the answer: every comparison that the sentence makes counts, each by how much
+ * nearer to nothing it already is than the leading one.
+ */
+function overRivals({ verdict, pairs, ranking }: DoubtInput, shift: (best: string, other: string) => number): Effect {
+  const others = () => {
+    if (verdict.kind === "winner" || verdict.kind === "cannotTell")
+      return { best: verdict.best, rivals: ranking.map((r) => r.lane), lead: verdict.difference.value };
+    if (verdict.kind === "tie")
+      return { best: verdict.best, rivals: verdict.others.flat(), lead: verdict.difference.value };
+    return { best: [] as string[], rivals: [] as string[], lead: 0 };
+  };
+  const { best, rivals, lead } = others();
+  const became = best.flatMap((b) =>
+    rivals.flatMap((r) => {
+      if (best.includes(r)) return [];
+      const pair = pairs.find((p) => [p.a, p.b].includes(b) && [p.a, p.b].includes(r));
+      if (!pair) return [];
+      const difference = pair.a === b ? pair.measured.value : -pair.measured.value;
+      return [difference + shift(b, r) - lead];
+    }),
+  );
+  return { low: Math.min(0, ...became), high: Math.max(0, ...became) };
+}
+
+/** How far two lanes' flows lie apart, as a share of their mean. */
+export function flowsApart({ heats }: Pick<DoubtInput, "heats">, a: string, b: string): number {
+  const [x, y] = [a, b].map((lane) => laneMean(heats, lane, flowPerGrossArea));
+  return Math.abs(x - y) / ((x + y) / 2);
+}

@@ -1,7 +1,15 @@
 import { areaOf, meterFactor, meterReading, probeReading } from "../../analysis/figures";
 import type { SourceIdentity } from "../../uncertainty/source";
 import { combine, fromLimit, subtract, withSource, type Uncertain } from "../../uncertainty/uncertain";
-import { fitDynamic, value, type DynamicFit, type DynamicTerm } from "./dynamicFit";
+import {
+  fitDynamic,
+  furtherTerms,
+  value,
+  type DynamicFit,
+  type DynamicLadder,
+  type DynamicTerm,
+  type FurtherTerm,
+} from "./dynamicFit";
 import { stretchesOf, type Stretch } from "./dynamicRows";
 import { eachLane, grouped, type Finder, type FinderInput, type Finding, type GapReason } from "./finding";
 import { longRun } from "./robust";
@@ -28,9 +36,11 @@ type Weights = Partial<Record<DynamicTerm, number>>;
 
 /** Changing light: every term at once, from all daylight, cloudy or clear (in the way of the quasi-dynamic method of ISO 9806:2017). */
 export const dynamic: Finder = (input) => {
+  const tried = new Map(input.lanes.map(({ lane }) => [lane, ladderOf(input, lane)]));
+  const terms = furtherTerms([...tried.values()].flatMap((t) => (typeof t === "string" ? [] : [t.ladder])));
   const lanes = new Map<string, DynamicLane>();
   const found = eachLane(input, ({ lane }) => {
-    const own = dynamicLane(input, lane);
+    const own = dynamicLane(input, lane, tried.get(lane)!, terms);
     if (typeof own === "string") return own;
     lanes.set(lane, own);
     return coefficients(own);
@@ -49,14 +59,31 @@ const MOST_A1 = 60;
 /** Nor has one whose zero-loss efficiency is known worse than this, standard share. */
 const WORST = 0.25;
 
-function dynamicLane(input: FinderInput, letter: string): DynamicLane | GapReason {
-  const { spans, basis } = input;
+interface Tried {
+  stretches: Stretch[];
+  hours: number;
+  ladder: DynamicLadder;
+}
+
+function ladderOf({ spans, basis }: FinderInput, letter: string): Tried | GapReason {
   if (!spans.some((s) => s.minutes.irradiance && s.setup.sunSensor.mounting !== "modelled")) return "noSun";
   if (!spans.some((s) => s.minutes.ambient)) return "noAmbient";
   const stretches = spans.flatMap((s) => stretchesOf(s, letter, basis));
   const hours = stretches.reduce((s, x) => s + (x.heat.length * x.stepS) / 3600, 0);
   if (hours < LEAST_HOURS) return "fewHours";
-  const fitted = fitDynamic(stretches);
+  const ladder = fitDynamic(stretches);
+  return ladder ? { stretches, hours, ladder } : "alike";
+}
+
+function dynamicLane(
+  input: FinderInput,
+  letter: string,
+  tried: Tried | GapReason,
+  terms: readonly FurtherTerm[],
+): DynamicLane | GapReason {
+  if (typeof tried === "string") return tried;
+  const { stretches, hours, ladder } = tried;
+  const fitted = ladder.with(terms) ?? ladder.with([]);
   if (!fitted) return "alike";
   const [eta0, a1] = [value(fitted, "eta0"), value(fitted, "a1")];
   const told = eta0 > 0 && eta0 < MOST_ETA0 && a1 > 0 && a1 < MOST_A1 && fitted.fit.standard[0] < WORST * eta0;

@@ -48,8 +48,10 @@ const MEMORY_S = 5400;
  * Changing light through one box. With absorber C·dT_p/dt = τα·G − h(T_p − T_f) − U(T_p − T_a) and a stream that holds nothing,
  * τ·dQ/dt + Q = η0·K·G − a1(T_f − T_a) − a5·dT_f/dt with τ = C/(h + U): every term of the steady law passed through one lag. With no lag this is the
  * quasi-dynamic equation of ISO 9806:2017; with it the noise of derivatives never enters. The lag is the one that leaves least scatter.
+ *
+ * @returns the fit by the terms every lane has, and what further terms would make of it; null where the terms cannot be told apart
  */
-export function fitDynamic(stretches: readonly Stretch[]): DynamicFit | null {
+export function fitDynamic(stretches: readonly Stretch[]): DynamicLadder | null {
   const winds = stretches.flatMap((s) => s.wind);
   const windKnown = winds.length > 0 && winds.every((w) => Number.isFinite(w));
   const windMs = windKnown ? winds.reduce((a, b) => a + b, 0) / winds.length : 0;
@@ -75,17 +77,42 @@ export function fitDynamic(stretches: readonly Stretch[]): DynamicFit | null {
   const base: DynamicTerm[] = ["eta0", "a1", "a5"];
   let best = searched((tauS) => at(tauS, base) ?? at(tauS, ["eta0", "a1"]));
   if (!best) return null;
-  const { tauStandardS } = best;
+  const { tauStandardS, tauS } = best;
   if (best.terms.includes("a5") && !(value(best, "a5") > 0)) best = at(best.tauS, ["eta0", "a1"]) ?? best;
+  const own = best.terms;
+  return {
+    with(further) {
+      if (further.includes("a3") && !windKnown) return null;
+      const fit = at(tauS, [...own, ...further]);
+      const gains = further.length > 0 && fit !== null && value(fit, "a1") < 0;
+      return fit && !gains ? { ...fit, tauStandardS } : null;
+    },
+  };
+}
+
+export type FurtherTerm = "a2" | "a3";
+
+export interface DynamicLadder {
+  /** null where these terms cannot be told apart in this lane's readings, or make its loss a gain. */
+  with(further: readonly FurtherTerm[]): DynamicFit | null;
+}
+
+const isTold = ({ fit }: DynamicFit): boolean => {
+  const last = fit.beta.length - 1;
+  return fit.beta[last] > coverageFactor(fit.dof) * fit.standard[last];
+};
+
+/**
+ * The terms of all lanes together: a bend of the loss, and what wind adds, count in every lane where one of them shows it and all can be
+ * fitted with it, else in none. Identical boxes then have the same model, and what is left out of one is not in the other's slope.
+ */
+export function furtherTerms(lanes: readonly DynamicLadder[]): FurtherTerm[] {
+  let chosen: FurtherTerm[] = [];
   for (const term of ["a2", "a3"] as const) {
-    if (term === "a3" && !windKnown) continue;
-    const more = at(best.tauS, [...best.terms, term]);
-    if (!more) continue;
-    const last = more.fit.beta.length - 1;
-    const told = more.fit.beta[last] > coverageFactor(more.fit.dof) * more.fit.standard[last];
-    if (told && value(more, "a1") >= 0) best = more;
+    const fits = lanes.map((l) => l.with([...chosen, term]));
+    if (fits.every((f) => f !== null) && fits.some((f) => isTold(f!))) chosen = [...chosen, term];
   }
-  return { ...best, tauStandardS };
+  return chosen;
 }
 
 /** Two hours: a place with less has no level of its own. */

@@ -23,7 +23,7 @@ export const offNormal: Finder = (input) => eachLane(input, ({ lane }) => factor
 function factorsOf({ spans, basis }: FinderInput, lane: string): Finding[] | GapReason {
   if (!spans.some((s) => s.minutes.irradiance)) return "noSun";
   const parts = spans.flatMap((span) => stretchesOf(span, lane, basis).map((stretch) => ({ span, stretch })));
-  const fitted = fitDynamic(parts.map((p) => p.stretch));
+  const fitted = fitDynamic(parts.map((p) => p.stretch))?.with([]);
   if (!fitted) return "fewHours";
   const beams = parts.flatMap(({ span, stretch }) => clearBeam(span, stretch, fitted.tauS));
   const rows = beams.filter((b) => b.along < STEEPEST && b.across < STEEPEST);

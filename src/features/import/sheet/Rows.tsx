@@ -10,6 +10,7 @@ import { SHEET } from "@/words/sheet";
 import {
   emptyRow,
   isBlank,
+  isTable,
   pastedRows,
   showsMore,
   type ReadRow,
@@ -36,11 +37,20 @@ export function Rows({ draft, read, readings, now, onRows }: RowsProps) {
   const { rows } = draft;
   const set = (id: number, change: Partial<SheetRow>) =>
     onRows(rows.map((r) => (r.id === id ? { ...r, ...change } : r)));
+  const paste = (text: string) => onRows([...rows.filter((r) => !isBlank(r)), ...pastedRows(text, nextId(rows))]);
   const add = () => onRows([...rows, nextRow(draft, now())]);
   return (
     <section aria-labelledby="rows" className="mt-5">
       <Head id="rows" title="Readings" side={SHEET.how} />
-      <ol className="mt-1">
+      <ol
+        className="mt-1"
+        onPaste={(e) => {
+          const text = e.clipboardData.getData("text/plain");
+          if (!isTable(text)) return;
+          e.preventDefault();
+          paste(text);
+        }}
+      >
         {rows.map((row, i) => {
           const found = read.find((r) => r.id === row.id);
           return (
@@ -62,7 +72,7 @@ export function Rows({ draft, read, readings, now, onRows }: RowsProps) {
         <Button className="min-h-11" onClick={add}>
           <Plus size={15} aria-hidden /> Next reading
         </Button>
-        <Paste onPaste={(text) => onRows([...rows.filter((r) => !isBlank(r)), ...pastedRows(text, nextId(rows))])} />
+        <Paste onPaste={paste} />
       </div>
       <p className="side mt-1">{SHEET.safe}</p>
     </section>

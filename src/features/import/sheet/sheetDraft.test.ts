@@ -4,6 +4,8 @@ import { newLane } from "../laneDraft";
 import {
   asImport,
   displayStep,
+  emptyRow,
+  isTable,
   minutesOfDay,
   pastedRows,
   readRow,
@@ -69,6 +71,26 @@ test("a pasted table becomes rows; cells may name their own unit", () => {
   expect(rows[2].values!.flow).toBeCloseTo(3.505, 3);
   expect(rows[3].values!.inletC).toBeCloseTo(18, 9);
   expect(rows[0].values!.atMs).toBe(Date.UTC(2026, 9, 6, 11));
+});
+
+test("an hour of the night without am or pm is asked about; with it, or with a leading zero, it stands", () => {
+  const times = (time: string) =>
+    readRow({ ...emptyRow(1, "A", time), inlet: "18", outlet: "40", flow: "3" }, sheet(), ZONE);
+  expect(times("1:11").problems.time).toMatch(/1:11 pm, or 1:11 am/);
+  expect(times("1:11").values).toBeNull();
+  for (const sure of ["1:11 pm", "1:11 am", "01:11", "13:11", "5:40"])
+    expect(times(sure).problems.time).toBeUndefined();
+});
+
+test("a table pasted with commas becomes rows; decimal commas are left for a person to part", () => {
+  const rows = pastedRows("time,box,in,out,flow\n13:05,A,18.2,41.0,3.4\n13:11,B,18.4,37.2,3.9", 1);
+  expect(rows.map((r) => [r.time, r.lane, r.inlet, r.outlet, r.flow])).toEqual([
+    ["13:05", "A", "18.2", "41.0", "3.4"],
+    ["13:11", "B", "18.4", "37.2", "3.9"],
+  ]);
+  expect(isTable("13:05,A,18.2,41.0")).toBe(true);
+  expect(isTable("a\tb")).toBe(true);
+  expect(isTable("18,2")).toBe(false);
 });
 
 test("what cannot be read says why, at its cell, and is not lost", () => {

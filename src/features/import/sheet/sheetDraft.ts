@@ -83,6 +83,9 @@ export function minutesOfDay(text: string): number | null {
   return hours * 60 + Number(m) + Number(s) / 60;
 }
 
+/** Written without a leading zero and without am or pm, an hour of the night: on a twelve-hour clock it is the afternoon. */
+const HALF_OPEN = /^[1-4][:.h]?\d{2}(?::\d{2})?$/;
+
 /** A row understood, with what is wrong in its cells. */
 export interface ReadRow {
   id: number;
@@ -112,6 +115,8 @@ export function readRow(row: SheetRow, draft: SheetDraft, zone: string): ReadRow
     return parsed.si;
   };
   const minutes = minutesOfDay(row.time);
+  // One in the night or one at noon: nobody reads a box in the dark without saying so.
+  if (minutes !== null && HALF_OPEN.test(row.time.trim())) problems.time = SHEET.whichHalf(row.time.trim());
   if (minutes === null) problems.time = row.time.trim() ? SHEET.noTime(row.time.trim()) : SHEET.needed;
   const lane = row.lane.trim().toUpperCase();
   if (!draft.lanes.includes(lane)) problems.lane = SHEET.noLane(lane, draft.lanes);
@@ -165,13 +170,24 @@ export function displayStep(rows: readonly SheetRow[], degrees: SheetDraft["degr
   return 10 ** -Math.min(3, decimals) * (degrees === "°F" ? 5 / 9 : 1);
 }
 
-/** A pasted table as rows: tab, semicolon, bar or wide space between cells, in the order of the sheet; a first line of words is left out. */
+/** Between cells of a pasted line: tab, semicolon, bar or wide space; else commas, unless there are more of them than cells, as in 18,2. */
+function cellsOf(line: string): string[] {
+  const wide = line.split(/\t|;|\||\s{2,}|,\s+/);
+  if (wide.length > 1) return wide;
+  const commas = line.split(",");
+  return commas.length <= SHEET_CELLS.length ? commas : wide;
+}
+
+/** Several rows, or one with several cells: more than belongs into one cell. */
+export const isTable = (text: string): boolean => /[\n\t;|]/.test(text.trim()) || text.trim().split(",").length > 3;
+
+/** A pasted table as rows, its cells in the order of the sheet; a first line of words is left out. */
 export function pastedRows(text: string, firstId: number): SheetRow[] {
   const lines = text
     .split(/\r?\n/)
     .map((l) => l.trim())
     .filter(Boolean)
-    .map((l) => l.split(/\t|;|\||\s{2,}|,\s+/).map((c) => c.trim()));
+    .map((l) => cellsOf(l).map((c) => c.trim().replace(/^"(.*)"$/, "$1")));
   const body = lines.filter((cells, i) => i > 0 || minutesOfDay(cells[0]) !== null);
   return body.map((cells, i) => ({
     ...emptyRow(firstId + i, "", ""),
