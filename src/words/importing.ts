@@ -152,8 +152,11 @@ export const DRAFT_NOTES = {
   whichLane: (file: string, columns: readonly string[]) =>
     `${file}: say which lane ${columns.length > 4 ? `${columns.slice(0, 4).join(", ")} and ${columns.length - 4} more belong` : `${columns.join(", ")} ${columns.length > 1 ? "belong" : "belongs"}`} to.`,
   area: (lane: string) => `Lane ${lane}: say its gross area.`,
-  flow: (lane: string, missing: "stated" | "duct" | "at") =>
+  heatBy: (lane: string) =>
+    `Lane ${lane}: a tank and both ends were logged, and no flow. Say whether heat is counted by the tank’s warming or by a flow you know.`,
+  flow: (lane: string, missing: "stated" | "duct" | "at" | "tank") =>
     ({
+      tank: `Lane ${lane}: say how much water its tank holds, with hoses and box.`,
       stated: `Lane ${lane}: no flow is logged. Say what it was: read by hand, measured with bag or bucket, or the fan’s rating with a wide ±.`,
       duct: `Lane ${lane}: say the duct’s size; speed alone is no flow.`,
       at: `Lane ${lane}: say whether the flow was metered at the inlet or the outlet; warm air is thinner.`,

@@ -20,6 +20,13 @@ export function sourceWords(kind: SourceKind, name: string): { label: string; de
       return { label: `Flow meter ${name}`, detail: "stated limit of reading" };
     case "massMeter":
       return { label: `Mass flow, ${name}`, detail: "stated limit" };
+    case "tankWater":
+      return { label: `Water of tank ${name}`, detail: "with what is in hoses and box, as stated" };
+    case "tankLoss":
+      return {
+        label: `Own loss of ${name ? `tank ${name}` : "the tanks"}`,
+        detail: "from nights, else what tanks usually lose",
+      };
     case "profile":
       return { label: `Profile factor, duct ${name}`, detail: "one point instead of a traverse" };
     case "ductArea":

@@ -172,6 +172,7 @@ function placeSeries(
     fanState: at("fanState"),
     inletSpreadK: spreadOf(inlet),
     outletSpreadK: spreadOf(outlet),
+    tank: at("tank"),
   };
 }
 
@@ -209,7 +210,8 @@ export function seriesFor(
     const place = places.get(station);
     if (!place) continue;
     const stated = statedReading(flow);
-    const metered = flow.kind === "constant" || stated !== null ? null : cut(place[FLOW_CHANNEL[flow.kind]]);
+    const unmetered = flow.kind === "constant" || flow.kind === "tank" || stated !== null;
+    const metered = unmetered ? null : cut(place[FLOW_CHANNEL[flow.kind]]);
     // A stated flow flows while its fan runs.
     const running = stated === null ? null : cut(place.fanState)?.map((on) => (Number.isNaN(on) ? NaN : stated * on));
     own.set(lane, {
@@ -217,6 +219,7 @@ export function seriesFor(
       outlet: cut(place.outlet),
       flow: metered ?? running ?? null,
       fanPower: cut(place.fanPower) ?? statedPower(fanPowerW, cut(place.inlet)),
+      ...(flow.kind === "tank" ? { tank: cut(place.tank) } : {}),
     });
   }
   return {

@@ -45,6 +45,8 @@ export function causesOf(
   const inFahrenheit = (efficiency * 5) / 9;
   if (outsideC !== null && outsideC > 30 && usual(inFahrenheit))
     return [{ kind: "fahrenheit", efficiency: inFahrenheit }];
+  // A tank's heat rests on no flow.
+  if (flow.kind === "tank") return [];
   const units = QUANTITIES[QUANTITY[flow.kind]].units.filter(
     (u) => !(NOT_OF[fluid] as readonly string[]).includes(u.symbol),
   );

@@ -74,7 +74,13 @@ export const areaOf = (lane: LaneSetup): Uncertain =>
     dof: Infinity,
   });
 
-const METER_KINDS = { speed: "speedMeter", volume: "volumeMeter", mass: "massMeter", constant: "massMeter" } as const;
+const METER_KINDS = {
+  speed: "speedMeter",
+  volume: "volumeMeter",
+  mass: "massMeter",
+  constant: "massMeter",
+  tank: "tankWater",
+} as const;
 
 /** What a meter shows, with its stated limit: in the meter's SI unit. */
 export function meterReading(lane: LaneSetup, indicated: number): Uncertain {

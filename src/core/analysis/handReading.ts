@@ -268,7 +268,10 @@ export function handRows(setup: RunSetup, { cleaning }: AssembledRun): HandRow[]
   return setup.lanes.flatMap(({ lane, station, flow }) => {
     const outlet = readAt("outlet", station);
     const stated = statedReading(flow);
-    const metered = flow.kind === "constant" ? new Map<number, number>() : readAt(FLOW_CHANNEL[flow.kind], station);
+    const metered =
+      flow.kind === "constant" || flow.kind === "tank"
+        ? new Map<number, number>()
+        : readAt(FLOW_CHANNEL[flow.kind], station);
     return [...readAt("inlet", station)].map(([atMs, inletC]) => ({
       atMs,
       lane,

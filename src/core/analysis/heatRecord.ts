@@ -15,6 +15,7 @@ import type { AssembledRun } from "./assemble";
 import { minutesOf, type LaneMinutes, type Minutes } from "./laneMinutes";
 import { compareRounds, handReadings, handRows, type HandReading } from "./handReading";
 import type { HeatPoint } from "./points";
+import { TANK_WATER, tankLost } from "./tankMinutes";
 import type { ProbeSetup, RunSeries, RunSetup } from "./setup";
 import type { ClockedSeries } from "./sunClock";
 
@@ -161,14 +162,15 @@ function figures(setup: RunSetup, minutes: Minutes, l: LaneMinutes, cells: reado
   // The corrected mean keeps its value; what is uncertain about it is asked at that mean.
   const probe = (meanC: number, p: ProbeSetup): Uncertain => ({ ...probeReading(meanC, p, lane.lane), value: meanC });
   const inlet = probe(s.inlet / n, lane.inletProbe);
-  const outlet = probe(s.outlet / n, lane.outletProbe);
+  // A tank has one probe: what it reads wrong by is no part of a rise.
+  const outlet = probe(s.outlet / n, l.tankLoss ? lane.inletProbe : lane.outletProbe);
   const outside = meanOf(minutes.ambient, cells);
   const air = {
     ambient: Number.isNaN(outside) ? inlet : exact(outside),
     ...airOf(setup, meanOf(minutes.pressure, cells), meanOf(minutes.humidity, cells)),
   };
   const rho = densityAtMeter(lane.fluid, lane.flow.meter.at === "inlet" ? inlet : outlet, air);
-  const cp = meanSpecificHeat(lane.fluid, (inlet.value + outlet.value) / 2, air);
+  const cp = meanSpecificHeat(l.tankLoss ? TANK_WATER : lane.fluid, (inlet.value + outlet.value) / 2, air);
   const meter = meterReading(lane, s.flow / n);
   const factor = meterFactor(lane);
   /** Something proportional to the flow, with the flow's sources. */
@@ -185,13 +187,16 @@ function figures(setup: RunSetup, minutes: Minutes, l: LaneMinutes, cells: reado
     [s.capacity / n, outlet],
     [-s.capacity / n, inlet],
   ]);
+  const lost = l.tankLoss && tankLost(l.tankLoss, lane.lane, inlet.value, outside);
   return {
     inlet,
     outlet,
-    rise: subtract(outlet, inlet),
-    massFlow,
+    // What a tank warmed by is told of the whole span, not of its minutes.
+    rise: scale(subtract(outlet, inlet), l.tankLoss ? n : 1),
+    massFlow: scale(massFlow, l.tankLoss ? 1 / n : 1),
     specificHeat: cp,
-    heat: { value: s.heat / n, parts: heat.parts },
+    heat: { value: s.heat / n, parts: lost ? add(heat, lost).parts : heat.parts },
+    ...(l.tankLoss ? { byTank: true } : {}),
     area: areaOf(lane),
     grossAreaM2: lane.grossAreaM2,
   };

@@ -151,7 +151,8 @@ function outside({ ambient }: RunSeries): Implausible[] {
 }
 
 export function flowOdd({ lanes }: RunSetup, { hours }: HeatRecord): Implausible[] {
-  return lanes.flatMap(({ lane, fluid }): Implausible[] => {
+  return lanes.flatMap(({ lane, fluid, flow }): Implausible[] => {
+    if (flow.kind === "tank") return [];
     const usual = USUAL_FLOW[fluid.kind === "air" ? "air" : "liquid"];
     const flowPerArea = upperMiddle(hours.filter((h) => h.lane === lane).map(flowPerGrossArea));
     return flowPerArea > 0 && (flowPerArea < usual[0] || flowPerArea > usual[1])
@@ -164,7 +165,7 @@ export function flowOdd({ lanes }: RunSetup, { hours }: HeatRecord): Implausible
 const withoutSun = (setup: RunSetup, record: HeatRecord): Implausible[] => [
   ...byDay(setup, record),
   ...setup.lanes.flatMap(({ lane }): Implausible[] => {
-    const hours = record.hours.filter((h) => h.lane === lane);
+    const hours = record.hours.filter((h) => h.lane === lane && !h.byTank);
     const riseK = upperMiddle(hours.map((h) => h.rise.value));
     return hours.length > 0 && Math.abs(riseK) < 0.2
       ? [{ kind: "noRiseInSun", lane, riseK, minutes: 60 * hours.length }]

@@ -4,6 +4,7 @@ import { blockMeans } from "../log/grid";
 import { upperMiddle } from "../numeric/middle";
 import { correct } from "../calibration/correction";
 import { countsVolume, meterFactor } from "./figures";
+import { tankMinutes, type TankLoss } from "./tankMinutes";
 import { statedReading, type LaneSetup, type ProbeSetup, type RunSeries, type RunSetup } from "./setup";
 
 /** One lane minute by minute, its probes corrected; NaN where something is not known. */
@@ -20,6 +21,8 @@ export interface LaneMinutes {
   stream: Float64Array;
   heat: Float64Array;
   usualFlow: number;
+  /** Where heat is counted by the lane's tank. */
+  tankLoss?: TankLoss;
 }
 
 /** All lanes of a run by the minute, or by the logger's step where that is longer. */
@@ -57,6 +60,7 @@ export function byMinute(series: RunSeries): RunSeries {
           outlet: block(own.outlet),
           flow: block(own.flow),
           fanPower: block(own.fanPower),
+          ...(own.tank ? { tank: block(own.tank) } : {}),
         },
       ]),
     ),
@@ -70,6 +74,10 @@ export function minutesOf(setup: RunSetup, logged: RunSeries): Minutes {
   const shared = { ambient, irradiance, pressure, humidity };
   const lanes = setup.lanes.flatMap((lane) => {
     const own = series.lanes.get(lane.lane);
+    if (lane.flow.kind === "tank")
+      return own?.tank
+        ? [tankMinutes(setup, lane, lane.flow.massKg, { startMs, stepMs, tank: own.tank, ambient })]
+        : [];
     if (!own?.inlet || !own.outlet || (!own.flow && statedReading(lane.flow) === null)) return [];
     const { inlet, outlet, flow, fanPower } = own;
     return [laneMinutes(setup, lane, shared, { inlet, outlet, flow, fan: fanPower })];

@@ -57,11 +57,13 @@ export interface HeatPoint {
   area: Uncertain;
   /** m²; left out where it is that of `area`. */
   grossAreaM2?: number;
+  /** Heat that warmed a tank: what flowed is not known; `massFlow` is the tank's water over the length of the span. */
+  byTank?: boolean;
 }
 
-/** kg/(s·m²), per gross area. */
-export const flowPerGrossArea = ({ massFlow, area, grossAreaM2 }: HeatPoint): number =>
-  massFlow.value / (grossAreaM2 ?? area.value);
+/** kg/(s·m²), per gross area; NaN where what flowed is not known. */
+export const flowPerGrossArea = ({ massFlow, area, grossAreaM2, byTank }: HeatPoint): number =>
+  byTank ? NaN : massFlow.value / (grossAreaM2 ?? area.value);
 
 /** One lane in one steady window: the means, and everything computed from them, with uncertainty by source. */
 export interface EfficiencyPoint extends HeatPoint {

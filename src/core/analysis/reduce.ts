@@ -60,7 +60,7 @@ export interface RunReduction extends WindowSearch {
   arrangements: readonly ArrangedSetup[];
   points: EfficiencyPoint[];
   /** What the run lacks before it can give a point. */
-  missing: { lane: string | null; what: "irradiance" | "ambient" | "inlet" | "outlet" | "flow" }[];
+  missing: { lane: string | null; what: "irradiance" | "ambient" | "inlet" | "outlet" | "flow" | "tank" }[];
   /** What the readings say about how the probes were placed. */
   placement: PlacementFindings;
   cleaning: CleaningNote[];
@@ -294,6 +294,11 @@ function readyLanes(setup: RunSetup, series: RunSeries): { ready: ReadyLane[]; m
   if (!series.ambient && !setup.byHand) missing.push({ lane: null, what: "ambient" });
   const ready = setup.lanes.flatMap((lane) => {
     const own = series.lanes.get(lane.lane);
+    // A lane that warms a tank has heat by the hour and by the day, and no steady windows.
+    if (lane.flow.kind === "tank") {
+      if (!own?.tank) missing.push({ lane: lane.lane, what: "tank" });
+      return [];
+    }
     if (!own?.inlet) missing.push({ lane: lane.lane, what: "inlet" });
     if (!own?.outlet) missing.push({ lane: lane.lane, what: "outlet" });
     const constant = statedReading(lane.flow);

@@ -18,6 +18,7 @@ export const SECOND_METERS = {
   volume: ["massFlow"],
   mass: ["volumeFlow"],
   constant: [],
+  tank: [],
 } as const;
 
 export const secondReadings = (

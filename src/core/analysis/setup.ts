@@ -48,12 +48,14 @@ export type FlowSetup =
   | ({ kind: "volume"; meter: MeterSetup; stated?: number | null } & MeterFactor)
   | ({ kind: "mass"; meter: MeterSetup } & MeterFactor)
   /** Not logged: one figure for the whole run, kg/s. */
-  | ({ kind: "constant"; massFlowKgPerS: number; meter: MeterSetup } & MeterFactor);
+  | ({ kind: "constant"; massFlowKgPerS: number; meter: MeterSetup } & MeterFactor)
+  /** No flow at all: heat is what warmed the tank's water, kg, with what is in hoses and box. The "meter" is the tank. */
+  | ({ kind: "tank"; massKg: number; meter: MeterSetup } & MeterFactor);
 
 /** What the meter showed for the whole run where it was not logged; null where it was. In the meter's SI unit. */
 export function statedReading(flow: FlowSetup): number | null {
   if (flow.kind === "constant") return flow.massFlowKgPerS;
-  return flow.kind === "mass" ? null : (flow.stated ?? null);
+  return flow.kind === "mass" || flow.kind === "tank" ? null : (flow.stated ?? null);
 }
 
 /** What nobody stated about a run's instruments and boxes, and is therefore taken widely. */
@@ -163,6 +165,8 @@ export interface PlaceSeries {
   /** Probes of one stream apart from their mean, standard, K; null where one probe stands for it. */
   inletSpreadK: number | null;
   outletSpreadK: number | null;
+  /** °C */
+  tank: Float64Array | null;
 }
 
 /** A lane's series at its place; the flow is of the kind its set-up says. */
@@ -171,6 +175,8 @@ export interface LaneSeries {
   outlet: Float64Array | null;
   flow: Float64Array | null;
   fanPower: Float64Array | null;
+  /** °C, where heat is counted by it. */
+  tank?: Float64Array | null;
 }
 
 export interface OperatingPoint {

@@ -14,6 +14,10 @@ export type SourceIdentity =
   | { kind: "reference"; bath: string }
   | { kind: "probeNoise" | "speedNoise" | "sunNoise"; run: string; window: number; channel: string }
   | { kind: "speedMeter" | "volumeMeter" | "massMeter" | "profile" | "ductArea"; meter: string }
+  /** How much water a tank holds. */
+  | { kind: "tankWater"; meter: string }
+  /** What a tank itself loses: of one lane, or "" of all. */
+  | { kind: "tankLoss"; lane: string }
   | { kind: "sunSensor"; sensor: string }
   /** A horizontal sensor's light moved to the collector plane: split, sky and ground. */
   | { kind: "transposition"; sensor: string }

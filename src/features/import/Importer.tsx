@@ -5,7 +5,7 @@ import type { ExperimentHead, StoredRun, Site } from "@/core/experiment/types";
 import { TimestampReader } from "@/core/log/timestamp";
 import { isZone, localDay } from "@/core/log/zone";
 import type { ImportAsks } from "@/services/import/importRequest";
-import { flowKind, mappedLanes, type FileDraft, type ImportDraft, knownLetters } from "./draft";
+import { flowKind, mappedLanes, tankOrFlow, type FileDraft, type ImportDraft, knownLetters } from "./draft";
 import { Empty } from "./Empty";
 import { draftNotes } from "./draftNotes";
 import { FileCard } from "./FileCard";
@@ -135,6 +135,7 @@ function Lanes({
               lane={draft.lanes[l]}
               known={known.includes(l)}
               flow={flowKind(draft, l)}
+              askHeatBy={tankOrFlow(draft, l)}
               others={lanes.filter((o) => o < l && !draft.lanes[o]?.copyOf && !known.includes(o))}
               onChange={(lane) => setDraft((d) => ({ ...d, lanes: withLane(d.lanes, l, lane) }))}
             />

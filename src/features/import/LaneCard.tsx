@@ -30,6 +30,7 @@ export function LaneCard({
   lane,
   known,
   flow,
+  askHeatBy = false,
   others,
   onChange,
 }: {
@@ -37,6 +38,8 @@ export function LaneCard({
   lane: LaneDraft;
   known: boolean;
   flow: FlowKind;
+  /** A tank and both ends were logged, and no flow. */
+  askHeatBy?: boolean;
   others: readonly string[];
   onChange: (lane: LaneDraft) => void;
 }) {
@@ -74,20 +77,35 @@ export function LaneCard({
             onChange={(e) => set({ station: Math.max(1, Math.min(24, Number(e.target.value) || 1)) })}
           />
         </label>
-        {flow === "constant" && <StatedFlow lane={lane} set={set} />}
+        {askHeatBy && (
+          <Select
+            label="Heat counted by"
+            value={lane.heatBy ?? ""}
+            options={[
+              ...(lane.heatBy === null ? [["", "say which"] as const] : []),
+              ["tank", "the tank’s warming"],
+              ["flow", "a flow that is known"],
+            ]}
+            onChange={(v) => set({ heatBy: (v || null) as LaneDraft["heatBy"] })}
+          />
+        )}
+        {flow === "tank" && <TankFields lane={lane} set={set} />}
+        {flow === "constant" && (!askHeatBy || lane.heatBy === "flow") && <StatedFlow lane={lane} set={set} />}
         {(flow === "speed" || (flow === "constant" && lane.statedAs === "speed")) && (
           <DuctFields lane={lane} set={set} />
         )}
-        <QuantityField
-          label={flow === "constant" ? "Flow good to ±" : "Flow meter good to ±"}
-          quantity="fraction"
-          si={lane.meterLimitShare}
-          min={0}
-          max={1}
-          hint={flow === "constant" ? "a rating: ± 40 %" : `empty: ± ${100 * WIDE.meterShare} %`}
-          onChange={(meterLimitShare) => set({ meterLimitShare })}
-          onClear={() => set({ meterLimitShare: null })}
-        />
+        {flow !== "tank" && (
+          <QuantityField
+            label={flow === "constant" ? "Flow good to ±" : "Flow meter good to ±"}
+            quantity="fraction"
+            si={lane.meterLimitShare}
+            min={0}
+            max={1}
+            hint={flow === "constant" ? "a rating: ± 40 %" : `empty: ± ${100 * WIDE.meterShare} %`}
+            onChange={(meterLimitShare) => set({ meterLimitShare })}
+            onClear={() => set({ meterLimitShare: null })}
+          />
+        )}
         <QuantityField
           label="Probes good to ±"
           quantity="temperatureDifference"
@@ -98,7 +116,7 @@ export function LaneCard({
           onChange={(probeLimitK) => set({ probeLimitK })}
           onClear={() => set({ probeLimitK: null })}
         />
-        {lane.fluid.kind === "air" && (
+        {lane.fluid.kind === "air" && flow !== "tank" && (
           <div className="col-span-2 self-end">
             <Choice
               label="Flow metered in the"
@@ -117,6 +135,34 @@ export function LaneCard({
         <MoreFields lane={lane} set={set} copy={copy} />
       </details>
     </fieldset>
+  );
+}
+
+/** The water whose warming tells the heat. */
+function TankFields({ lane, set }: { lane: LaneDraft; set: (change: Partial<LaneDraft>) => void }) {
+  return (
+    <>
+      <QuantityField
+        label="Water in its tank"
+        quantity="mass"
+        si={lane.tankKg}
+        min={0.5}
+        max={100_000}
+        hint="with hoses and box; 1 litre is 1 kg"
+        onChange={(tankKg) => set({ tankKg })}
+        onClear={() => set({ tankKg: null })}
+      />
+      <QuantityField
+        label="Water good to ±"
+        quantity="fraction"
+        si={lane.tankLimitShare}
+        min={0}
+        max={1}
+        hint={`empty: ± ${100 * WIDE.tankShare} %`}
+        onChange={(tankLimitShare) => set({ tankLimitShare })}
+        onClear={() => set({ tankLimitShare: null })}
+      />
+    </>
   );
 }
 

@@ -1,5 +1,5 @@
 import { onlyFit } from "@/core/analysis/evidence";
-import { CHANNEL_KINDS, channelOf } from "@/core/log/channel";
+import { CHANNEL_KINDS, channelOf, type ChannelKind } from "@/core/log/channel";
 import { columnUnit, type ColumnUse } from "@/core/log/logData";
 import { quantityText } from "@/core/quantity/format";
 import { toSi } from "@/core/quantity/quantities";
@@ -9,11 +9,12 @@ import type { Evidence } from "./useEvidence";
 
 const FLOWS: ReadonlySet<string> = new Set(["speed", "volumeFlow", "massFlow"]);
 
-/** Plate and tank are what some test methods read; the verdict rests on none of what is only kept. */
-const keptWords = (kind: string): string =>
-  kind === "plate" || kind === "tank"
-    ? "kept and shown; read by other methods in Read"
-    : "kept and shown; nothing is reckoned from it yet";
+/** What some methods read; the verdict rests on none of what is only kept. */
+const KEPT_WORDS: Partial<Record<ChannelKind, string>> = {
+  plate: "kept and shown; read by other methods in Read",
+  tank: "its warming tells the heat where no flow is logged",
+};
+const keptWords = (kind: ChannelKind): string => KEPT_WORDS[kind] ?? "kept and shown; nothing is reckoned from it yet";
 
 /** What a column's meaning and unit lead to in the sunniest rows: a wrong one is seen before anything is imported. */
 export function LeadsTo({ column, evidence }: { column: ColumnUse; evidence: Evidence }) {

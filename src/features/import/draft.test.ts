@@ -3,7 +3,6 @@ import type { LogLayout } from "@/core/log/sniff";
 import { type Inspection } from "@/services/import/imports";
 import { importRequestSchema } from "@/services/import/importRequest";
 import {
-  buildRequest,
   changedColumn,
   emptyDraft,
   flowKind,
@@ -15,6 +14,7 @@ import {
   withDegrees,
   type ImportDraft,
 } from "./draft";
+import { buildRequest } from "./request";
 import { draftNotes } from "./draftNotes";
 import { newLane, WIDE, withLane } from "./laneDraft";
 
@@ -270,4 +270,45 @@ test("a column given another meaning gets a unit and lane that fit", () => {
     changedColumn({ index: 1, header: "x", kind: null, lane: null, unit: null }, { kind: "outlet" }),
   ).toMatchObject({ lane: "A", unit: null });
   expect(mappedLanes(draft())).toEqual(["A", "B"]);
+});
+
+describe("a lane that warms a tank", () => {
+  const tanks = (more: ReturnType<typeof column>[]) => {
+    const base = draft();
+    const layout = settingsFrom(LAYOUT, "Europe/Zurich")!;
+    const columns = [
+      column(0, "time", null, null, null),
+      column(1, "tank A", "tank", "A", "°C"),
+      column(2, "tank B", "tank", "B", "°C"),
+      ...more,
+    ];
+    return { ...base, files: [{ ...base.files[0], settings: { ...layout, columns } }] };
+  };
+  const blocking = (d: ImportDraft) => draftNotes(d, []).filter((n) => n.blocking);
+  const withWater = (d: ImportDraft): ImportDraft => ({
+    ...d,
+    lanes: { A: { ...d.lanes.A, tankKg: 120 }, B: { ...d.lanes.B, tankKg: 120 } },
+  });
+
+  test("is asked for its water, and for no flow, inlet or outlet", () => {
+    expect(blocking(tanks([])).map((n) => n.text)).toEqual(
+      ["A", "B"].map((l) => expect.stringContaining(`Lane ${l}: say how much water`)),
+    );
+    const told = withWater(tanks([]));
+    expect(draftNotes(told, []).filter((n) => /inlet|outlet/.test(n.text))).toEqual([]);
+    const request = buildRequest(told, []);
+    expect(importRequestSchema.safeParse(request).error?.issues ?? []).toEqual([]);
+    expect(request.run.lanes[0].setup.flow).toMatchObject({ kind: "tank", massKg: 120, meter: { limitShare: 0.06 } });
+    expect(request.run.setup.assumed).toContain("flowMeter");
+  });
+
+  test("with both ends logged is asked by which heat is counted", () => {
+    const both = tanks([column(3, "A in", "inlet", "A", "°C"), column(4, "A out", "outlet", "A", "°C")]);
+    expect(blocking(both).some((n) => /Lane A: a tank and both ends/.test(n.text))).toBe(true);
+    const byTank = withWater({ ...both, lanes: { ...both.lanes, A: { ...both.lanes.A, heatBy: "tank" } } });
+    expect(blocking(byTank)).toEqual([]);
+    expect(buildRequest(byTank, []).run.lanes[0].setup.flow.kind).toBe("tank");
+    const byFlow = { ...both, lanes: { ...both.lanes, A: { ...both.lanes.A, heatBy: "flow" as const, stated: 0.03 } } };
+    expect(buildRequest(byFlow, []).run.lanes[0].setup.flow.kind).toBe("volume");
+  });
 });

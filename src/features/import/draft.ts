@@ -1,19 +1,13 @@
-import { absorberLayer, coverLayers, grossArea, type Design } from "@/core/collector/design";
+import { absorberLayer, coverLayers, grossArea } from "@/core/collector/design";
 import { lanesOf } from "@/core/experiment/arrange";
-import { designFromOutline } from "@/core/collector/outline";
-import { ASSUMABLE, type Assumed } from "@/core/analysis/setup";
-import { sameFluid } from "@/core/fluids/fluid";
 import type { QuantityId } from "@/core/quantity/quantities";
 import { CHANNEL_KINDS, channelOf, EVERY_LANE } from "@/core/log/channel";
 import { fromWall } from "@/core/log/zone";
 import type { ColumnUse, LogSettings } from "@/core/log/logData";
 import type { LogLayout } from "@/core/log/sniff";
-import { standardSettings } from "@/core/experiment/standardSettings";
 import type { ExperimentHead, StoredRun, Site } from "@/core/experiment/types";
-import type { StoredLaneSetup } from "@/core/experiment/schema/run";
 import type { Inspection } from "@/services/import/imports";
-import type { ImportRequest } from "@/services/import/importRequest";
-import { flowOf, newLane, statedLane, WIDE, type FlowKind, type LaneDraft } from "./laneDraft";
+import { newLane, statedLane, type FlowKind, type LaneDraft } from "./laneDraft";
 
 /** What the wizard holds until the import; survives a reload. */
 export interface ImportDraft {
@@ -204,8 +198,21 @@ export function flowKind(draft: ImportDraft, lane: string): FlowKind {
   );
   if (kinds.has("speed")) return "speed";
   if (kinds.has("massFlow")) return "mass";
-  return kinds.has("volumeFlow") || kinds.has("volumeCounter") ? "volume" : "constant";
+  if (kinds.has("volumeFlow") || kinds.has("volumeCounter")) return "volume";
+  return kinds.has("tank") && (draft.lanes[lane]?.heatBy === "tank" || !bothEnds(draft, lane)) ? "tank" : "constant";
 }
+
+/** A column for what goes into a lane and one for what comes out. */
+const bothEnds = (draft: ImportDraft, lane: string): boolean =>
+  (["inlet", "outlet"] as const).every((end) =>
+    usedColumns(draft).some((c) => c.kind === end && (c.lane === lane || c.lane === EVERY_LANE)),
+  );
+
+/** A tank and both ends were logged and no flow: heat may be counted by either. */
+export const tankOrFlow = (draft: ImportDraft, lane: string): boolean =>
+  ["constant", "tank"].includes(flowKind(draft, lane)) &&
+  bothEnds(draft, lane) &&
+  usedColumns(draft).some((c) => c.lane === lane && c.kind === "tank");
 
 /** Letters whose design is known already: built lanes, and drawn variants that this import builds. */
 export const knownLetters = (head: ExperimentHead | undefined): string[] =>
@@ -246,9 +253,6 @@ export function swapInstant({ day, time }: SwapDraft, zone: string): number | nu
   return local.kind === "single" ? local.utcMs : local.utcMs[0];
 }
 
-const fileRequest = ({ inspection, settings, clock, live }: FileDraft): ImportRequest["files"] =>
-  settings ? [{ fileId: inspection.file.id, settings, clock, live: live && { streamId: live.streamId } }] : [];
-
 export const liveSources = ({ files }: ImportDraft): LiveSource[] => files.flatMap((f) => f.live ?? []);
 
 /** An instant as a field gives it, `2026-10-06T09:30`, on a clock; null when it is no time there. */
@@ -273,128 +277,7 @@ export function liveSpanMs(draft: ImportDraft): { liveFromMs: number | null; liv
   };
 }
 
-/** The request the server gets. Instruments stay with their place on the bench, so a swap of lanes swaps them too. */
-export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[]): ImportRequest {
-  const letters = mappedLanes(draft);
-  const existing = draft.target === "new" ? undefined : heads.find((h) => h.id === draft.target);
-  const fresh = letters.filter((l) => !knownLetters(existing).includes(l));
-  return {
-    target: existing
-      ? { kind: "existing", experimentId: existing.id }
-      : {
-          kind: "new",
-          name: draft.name.trim(),
-          question: draft.question.trim(),
-          site:
-            draft.siteId === "new"
-              ? { kind: "new", ...siteFigures(draft), name: draft.site.name.trim() }
-              : { kind: "known", id: draft.siteId ?? 0 },
-          settings: standardSettings(draft.lanes[letters[0]]?.fluid.kind ?? "air"),
-        },
-    newLanes: fresh.map((letter) => {
-      const lane = draft.lanes[letter];
-      const original = lane.copyOf && fresh.includes(lane.copyOf) ? draft.lanes[lane.copyOf] : lane;
-      const grossAreaM2 = original.grossAreaM2 ?? NaN;
-      return {
-        letter,
-        variantKey: original === lane ? letter : lane.copyOf!,
-        variantName: original.name.trim(),
-        design: designFromOutline({ ...original, grossAreaM2 }),
-        asBuilt: { grossAreaM2 },
-      };
-    }),
-    run: {
-      note: draft.note.trim(),
-      setup: {
-        plane: { tilt: draft.tilt ?? NaN, azimuth: draft.azimuth ?? NaN },
-        sunSensor: {
-          key: "sun",
-          limitShare: draft.sunLimitShare ?? WIDE.sunShare,
-          mounting: draft.sunMounting ?? "plane",
-        },
-        groundReflectance: draft.sunMounting === "horizontal" ? (draft.groundReflectance ?? null) : null,
-        ...outsideProbe(draft, letters),
-        pressurePa: null,
-        relativeHumidity: 0.5,
-        assumed: assumedOf(draft, letters),
-      },
-      lanes: letters.map((letter) => ({
-        letter,
-        station: draft.lanes[letter].station,
-        setup: laneSetup(draft, letter, [...(existing?.lanes ?? []), ...(existing?.drawn ?? [])]),
-      })),
-      swaps: (draft.swaps ?? []).map((s) => ({
-        atMs: swapInstant(s, draft.files[0]?.settings?.zone ?? "UTC") ?? NaN,
-        lanes: s.lanes,
-      })),
-    },
-    files: draft.files.flatMap(fileRequest),
-    ...liveSpanMs(draft),
-    key: draft.key,
-    accepted: draft.accepted,
-  };
-}
-
 /** One inlet column serves every lane and no outside one is there: whether it is outside air is worth asking. */
 export const oneInlet = (draft: ImportDraft): boolean =>
   usedColumns(draft).some((c) => c.kind === "inlet" && c.lane === EVERY_LANE) &&
   !usedColumns(draft).some((c) => c.kind === "ambient");
-
-/** The outside probe; where the inlets' one is it too, it is off by the same there. */
-function outsideProbe(draft: ImportDraft, [first]: readonly string[]) {
-  const inletOutside = Boolean(draft.inletOutside) && oneInlet(draft);
-  const [key, stated] = inletOutside ? ["all-in", draft.lanes[first]?.probeLimitK] : ["ambient", draft.ambientLimitK];
-  return { ambientProbe: { key, limitK: stated ?? WIDE.outsideK, resolutionK: 0.1 }, inletOutside };
-}
-
-function laneSetup(
-  draft: ImportDraft,
-  letter: string,
-  known: readonly { letter: string; design: Design }[],
-): StoredLaneSetup {
-  const lane = draft.lanes[letter];
-  const drawn = known.find((k) => k.letter === letter)?.design.fluid;
-  const shared = (kind: ColumnUse["kind"]) =>
-    usedColumns(draft).some((c) => c.kind === kind && c.lane === EVERY_LANE) &&
-    !usedColumns(draft).some((c) => c.kind === kind && c.lane === letter);
-  const probe = (end: "in" | "out", kind: ColumnUse["kind"]) => ({
-    // One probe that serves every lane is off by the same in all of them.
-    key: shared(kind) ? `all-${end}` : `${lane.station}-${end}`,
-    limitK: lane.probeLimitK ?? WIDE.probeK,
-    resolutionK: 0.1,
-  });
-  return {
-    // A new lane is drawn with its fluid; a known one may hold another this time.
-    fluid: drawn && !sameFluid(drawn, lane.fluid) ? lane.fluid : null,
-    areaLimitShare: lane.areaLimitShare ?? WIDE.areaShare,
-    inletProbe: probe("in", "inlet"),
-    outletProbe: probe("out", "outlet"),
-    flow: flowOf(lane, flowKind(draft, letter)),
-    fanShare: lane.fanShare,
-    fanPowerW: lane.fanPowerW,
-    timeConstantS: lane.timeConstantS,
-    b0: lane.b0,
-    b0Across: lane.b0Across,
-    b0Limit: lane.b0Limit ?? WIDE.b0,
-  };
-}
-
-/** What nobody stated and is therefore taken widely. */
-function assumedOf(draft: ImportDraft, letters: readonly string[]): Assumed[] {
-  const lanes = letters.map((l) => ({ lane: draft.lanes[l], flow: flowKind(draft, l) }));
-  const bySpeed = lanes.filter(
-    ({ lane, flow }) => flow === "speed" || (flow === "constant" && lane.statedAs === "speed"),
-  );
-  const sun = usedColumns(draft).some((c) => c.kind === "irradiance");
-  const outside = usedColumns(draft).some((c) => c.kind === "ambient");
-  const left: Record<Assumed, boolean> = {
-    probes: lanes.some(({ lane }) => lane.probeLimitK === null),
-    flowMeter: lanes.some(({ lane }) => lane.meterLimitShare === null),
-    profile: bySpeed.some(({ lane }) => lane.profileFactor === null),
-    duct: bySpeed.some(({ lane }) => lane.ductLimitM === null),
-    sunSensor: sun && draft.sunLimitShare === null,
-    outside: outside && draft.ambientLimitK === null,
-    area: lanes.some(({ lane }) => lane.areaLimitShare === null),
-  };
-  return ASSUMABLE.filter((what) => left[what]);
-}

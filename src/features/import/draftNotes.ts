@@ -11,6 +11,7 @@ import {
   oneInlet,
   siteFigures,
   swapInstant,
+  tankOrFlow,
   unitless,
   usedColumns,
   type FileDraft,
@@ -94,8 +95,10 @@ function laneNotes(draft: ImportDraft, head: ExperimentHead | undefined): DraftN
       lanes.find((l) => columns.filter((c) => c.kind === end && c.lane === l).length > 1);
     return [
       ...(own.grossAreaM2 === null && !own.copyOf && !known.includes(lane) ? [block(N.area(lane))] : []),
-      ...flowMissing(own, flowKind(draft, lane)).map((missing) => block(N.flow(lane, missing))),
-      ...ends.map((end) => {
+      ...(tankOrFlow(draft, lane) && own.heatBy === null
+        ? [block(N.heatBy(lane))]
+        : flowMissing(own, flowKind(draft, lane)).map((missing) => block(N.flow(lane, missing)))),
+      ...(flowKind(draft, lane) === "tank" ? [] : ends).map((end) => {
         const other = doubled(end);
         return other ? block(N.whoseEnd(other, lane, end)) : hint(N.noEnd(lane, end));
       }),

@@ -4,7 +4,7 @@ import type { StoredLaneSetup } from "@/core/experiment/schema/run";
 import type { Fluid } from "@/core/fluids/fluid";
 
 /** What a lane's flow is known by: a logged column, or one figure for the run. */
-export type FlowKind = "speed" | "volume" | "mass" | "constant";
+export type FlowKind = "speed" | "volume" | "mass" | "constant" | "tank";
 
 export interface LaneDraft {
   name: string;
@@ -41,6 +41,11 @@ export interface LaneDraft {
   /** Where no flow is logged: how it was found, and what it was, SI. */
   statedAs: "speed" | "volume" | "mass";
   stated: number | null;
+  /** Where a tank but no flow was logged beside both ends: what heat is counted by. null: nobody has said. */
+  heatBy: "tank" | "flow" | null;
+  /** Water in the tank its loop warms, with hoses and box, kg, and its ± share. */
+  tankKg: number | null;
+  tankLimitShare: number | null;
 }
 
 export const newLane = (letter: string, station: number): LaneDraft => ({
@@ -70,6 +75,9 @@ export const newLane = (letter: string, station: number): LaneDraft => ({
   fanPowerW: null,
   statedAs: "volume",
   stated: null,
+  heatBy: null,
+  tankKg: null,
+  tankLimitShare: null,
 });
 
 /** What is taken where nobody states an accuracy: wide enough for cheap instruments, so that no ± is smaller than it should be. */
@@ -84,6 +92,8 @@ export const WIDE = {
   ductM: 0.003,
   areaShare: 0.03,
   b0: 0.06,
+  /** A tank's water as on its plate; hoses and box guessed. */
+  tankShare: 0.06,
 } as const;
 
 /** What lanes of one bench usually share: typed for one, the others that agreed with it follow. */
@@ -101,6 +111,9 @@ const SHARED: readonly (keyof LaneDraft)[] = [
   "meterLimitShare",
   "probeLimitK",
   "statedAs",
+  "heatBy",
+  "tankKg",
+  "tankLimitShare",
 ];
 
 /** A lane changed; what later lanes had alike they go on having alike. A flow stated by hand is each lane's own. */
@@ -121,8 +134,11 @@ export function withLane(
   return Object.fromEntries(Object.entries(lanes).map(([l, lane]) => [l, otherwise(l, lane)]));
 }
 
+export type FlowMissing = "stated" | "duct" | "at" | "tank";
+
 /** What of a lane's flow is still to be said. */
-export function flowMissing(lane: LaneDraft, kind: FlowKind): ("stated" | "duct" | "at")[] {
+export function flowMissing(lane: LaneDraft, kind: FlowKind): FlowMissing[] {
+  if (kind === "tank") return lane.tankKg === null ? ["tank"] : [];
   const speed = kind === "speed" || (kind === "constant" && lane.statedAs === "speed");
   const mass = kind === "mass" || (kind === "constant" && lane.statedAs === "mass");
   const size = lane.ductKind === "round" ? lane.diameterM : lane.widthM && lane.heightM;
@@ -152,7 +168,10 @@ export function statedLane(setup: StoredLaneSetup, assumed: readonly Assumed[]):
     probeLimitK: said("probes", inletProbe.limitK),
     meterAt: flow.meter.at,
     meterLimitShare: said("flowMeter", flow.meter.limitShare),
-    ...(stated === null ? {} : { stated, statedAs: flow.kind === "constant" ? "mass" : flow.kind }),
+    ...(flow.kind === "tank" ? { heatBy: "tank", tankKg: flow.massKg, tankLimitShare: flow.meter.limitShare } : {}),
+    ...(stated === null || flow.kind === "tank"
+      ? {}
+      : { stated, statedAs: flow.kind === "constant" ? "mass" : flow.kind }),
     ...(flow.kind === "speed"
       ? {
           ductKind: flow.duct.kind,
@@ -174,6 +193,12 @@ export function flowOf(lane: LaneDraft, kind: FlowKind): StoredLaneSetup["flow"]
     limitShare: lane.meterLimitShare ?? WIDE.meterShare,
     limitFixed: 0,
   };
+  if (kind === "tank")
+    return {
+      kind: "tank",
+      massKg: lane.tankKg ?? NaN,
+      meter: { ...meter, limitShare: lane.tankLimitShare ?? WIDE.tankShare },
+    };
   const as = kind === "constant" ? lane.statedAs : kind;
   const stated = kind === "constant" ? lane.stated : null;
   if (as === "volume") return { kind: "volume", meter, stated };

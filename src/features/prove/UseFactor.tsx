@@ -30,6 +30,8 @@ const SHOWN: Record<Meter["kind"], QuantityId> = {
   volume: "volumeFlow",
   mass: "massFlow",
   constant: "massFlow",
+  // The figure of a tank is its water.
+  tank: "mass",
 };
 /** Water between 5 and 45 °C, kg/m³: a bucket's mass as the volume a meter counts. */
 const WATER = 996;

@@ -74,7 +74,7 @@ async function viewOf(analysis: Analysis, events: ReadonlyMap<number, readonly R
     lanes: experiment.lanes.map((l) => ({
       lane: l.letter,
       variant: l.variant,
-      tank: experiment.settings.tanks[l.letter] ?? null,
+      tank: experiment.settings.tanks[l.letter] ?? statedTank(spans, l.letter),
       pipeM: pipeLength(l.design),
     })),
     basis: experiment.settings.basis,
@@ -86,6 +86,12 @@ async function viewOf(analysis: Analysis, events: ReadonlyMap<number, readonly R
     (w): WithoutDayView => ({ ...w, difference: w.difference && figure(w.difference, "heatFlux") }),
   );
   return { ...(await found(analysis, input)), withoutDays };
+}
+
+/** The water an import stated of the tank a lane's heat is counted by. */
+function statedTank(spans: FinderInput["spans"], letter: string) {
+  const flow = spans.flatMap((s) => s.setup.lanes).find((l) => l.lane === letter)?.flow;
+  return flow?.kind === "tank" ? { massKg: flow.massKg, limitShare: flow.meter.limitShare } : null;
 }
 
 async function found(analysis: Analysis, input: FinderInput): Promise<Omit<MethodsView, "withoutDays">> {

@@ -41,6 +41,7 @@ const flowSchema = z.discriminatedUnion("kind", [
   }),
   z.object({ kind: z.literal("mass"), meter: meterSchema }),
   z.object({ kind: z.literal("constant"), massFlowKgPerS: positive.max(10), meter: meterSchema }),
+  z.object({ kind: z.literal("tank"), massKg: positive.max(100_000), meter: meterSchema }),
 ]);
 
 /** What belongs to a place on the bench and stays there when specimens swap: its probes, its meter and duct, its fan. */

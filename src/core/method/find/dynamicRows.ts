@@ -89,7 +89,7 @@ const begun = ({ minutes, setup }: MethodSpan, own: LaneMinutes, day: string, i:
 });
 
 /** The incidence modifier by the clear sky's beam where the sun is out, by diffuse light where it is not. */
-function lightOf(setup: RunSetup, lane: LaneSetup, span: MethodSpan, irradiance: Float64Array) {
+export function lightOf(setup: RunSetup, lane: LaneSetup, span: MethodSpan, irradiance: Float64Array) {
   const modifierAt = modifierFor(setup);
   const by = fromLimit(lane.b0Limit);
   const b0Across = lane.b0Across == null ? null : lane.b0Across + by;

@@ -10,6 +10,7 @@ import {
   type MethodLane,
 } from "./finding";
 import { robustFit, type Rows } from "./robust";
+import { lightOf } from "./dynamicRows";
 import { minuteMs, type MethodSpan } from "./span";
 
 /** Ten minutes each: a tank warms by tenths. */
@@ -22,11 +23,14 @@ const FUSION = 333_600;
 /** While there is ice the water stays below this, °C, and its warmth counts nothing. */
 const ICE_C = 1.5;
 const MELTED_C = 4;
+/** What a box holds beside its water, which warms with the tank, J/(m²·K), and its ± (typical values: boards to a bare plate). */
+const BOX_HEAT = { value: 8000, limit: 5000 };
 /** Water at the tank's usual warmth, J/(kg·K). */
 const CP = specificHeat({ kind: "water" }, { temperatureC: 35, pressurePa: 101325, relativeHumidity: 0 });
 
 /**
- * A loop that heats its tank, without a flow meter: m·cp·dT/dt = A·[η0·G − U(T − T_a)] − UA_tank(T − T_a). The nights, when nothing
+ * A loop that heats its tank, without a flow meter: (m·cp + A·c)·dT/dt = A·[η0·K·G − U(T − T_a)] − UA_tank(T − T_a), with the light as it
+ * falls in (K) and what the box itself holds (c). The nights, when nothing
  * circulates, tell the tank's own loss; the days then tell light and box. Fed back into itself the inlet rises all day: a ramp.
  */
 export const tank: Finder = (input) => eachLane(input, (lane) => tankOf(input, lane));
@@ -35,21 +39,31 @@ function tankOf({ spans }: FinderInput, { lane, tank: stated }: MethodLane): Fin
   if (!spans.some((s) => s.other("tank", lane))) return "noTank";
   if (!stated) return "noTankMass";
   const all = spans.flatMap((s) => blocksOf(s, lane, stated.massKg));
+  const areaM2 = spans.flatMap((s) => s.setup.lanes).find((l) => l.lane === lane)!.areaM2;
   const rows = stated.iceKg ? all.filter((r) => r.tankC > ICE_C) : all;
   const night = rows.filter((r) => r.sun < DARK);
   const day = rows.filter((r) => r.sun > 100);
   if (day.length < LEAST_DAY && !stated.iceKg) return "fewHours";
-  const areaM2 = spans.flatMap((s) => s.setup.lanes).find((l) => l.lane === lane)!.areaM2;
   const cooling = night.length >= LEAST_NIGHT ? fitOf(night, (r) => [-r.over]) : null;
   const own = cooling?.beta[0] ?? 0;
   if (stated.iceKg) return melted(all, { lane, areaM2, ownWK: own, stated, sunSensor: spans[0].setup.sunSensor });
+  // By day what runs through it warms the box as well.
+  const box = BOX_HEAT.value * areaM2;
+  const withBox = 1 + box / (stated.massKg * CP);
   const fit = fitOf(
-    day.map((r) => ({ ...r, power: r.power + own * r.over })),
-    (r) => [r.sun, -r.over],
+    day.map((r) => ({ ...r, power: r.power * withBox + own * r.over })),
+    (r) => [r.light, -r.over],
   );
   if (!fit) return "alike";
   const days = new Set(day.map((r) => r.day)).size;
-  const finding = findingOf(lane, { stated, sunSensor: spans[0].setup.sunSensor, hours: day.length / 6, days });
+  const boxShare = (fromLimit(BOX_HEAT.limit) * areaM2) / (stated.massKg * CP + box);
+  const finding = findingOf(lane, {
+    boxShare,
+    stated,
+    sunSensor: spans[0].setup.sunSensor,
+    hours: day.length / 6,
+    days,
+  });
   return [
     finding("eta0", fit.beta[0] / areaM2, fit.standard[0] / areaM2, fit.dof, "fraction"),
     finding(
@@ -71,11 +85,14 @@ function findingOf(
     sunSensor,
     hours,
     days,
+    boxShare = 0,
   }: {
     stated: NonNullable<MethodLane["tank"]>;
     sunSensor: MethodSpan["setup"]["sunSensor"];
     hours: number;
     days: number;
+    /** What is not known of the box's own heat, as a share of all. */
+    boxShare?: number;
   },
 ) {
   const sun = withSource(0, fromLimit(sunSensor.limitShare), {
@@ -101,6 +118,10 @@ function findingOf(
           owner: lane,
           dof: Infinity,
         }),
+      ],
+      [
+        name === "eta0" || name === "a1" ? value : 0,
+        withSource(0, boxShare, { kind: "heatHeld", owner: lane, dof: Infinity }),
       ],
       // Light is the sensor's; losses know nothing of it.
       [name === "eta0" || name === "meltEfficiency" ? -value : 0, sun],
@@ -152,6 +173,8 @@ interface Block {
   /** W into the tank. */
   power: number;
   sun: number;
+  /** K·G: light as it falls in, W/m². */
+  light: number;
   over: number;
   tankC: number;
 }
@@ -164,12 +187,15 @@ function blocksOf(span: MethodSpan, lane: string, massKg: number): Block[] {
   const { irradiance, ambient, stepMs, count } = span.minutes;
   if (!temperature || !irradiance || !ambient) return [];
   const out: Block[] = [];
+  const own = span.setup.lanes.find((l) => l.lane === lane)!;
+  const light = lightOf(span.setup, own, span, irradiance).counted;
   for (let i = 0; i + BLOCK < count; i += BLOCK) {
     const mean = (a: Float64Array) => a.subarray(i, i + BLOCK).reduce((s, v) => s + v, 0) / BLOCK;
     const power = (massKg * CP * (temperature[i + BLOCK] - temperature[i])) / ((BLOCK * stepMs) / 1000);
     const row = {
       power,
       sun: mean(irradiance),
+      light: mean(light),
       over: mean(temperature) - mean(ambient),
       tankC: mean(temperature),
     };

@@ -8,7 +8,8 @@ import type { QuantityId } from "@/core/quantity/quantities";
 import type { ImportRequest } from "@/services/import/importRequest";
 import { SHEET } from "@/words/sheet";
 import { parsedProblem } from "@/words/quantity";
-import { buildRequest, type FileDraft, type ImportDraft } from "../draft";
+import type { FileDraft, ImportDraft } from "../draft";
+import { buildRequest } from "../request";
 import { draftNotes, type DraftNote } from "../draftNotes";
 
 /** What stands in the rows as the flow, or that it is one figure for all of them. */
