@@ -11,11 +11,12 @@ import { methodSpans } from "../src/core/method/find/span";
 import { CORRUGATED, simulateBench } from "../src/core/rig/bench";
 import { steadyHeat, trueCurve } from "../src/core/rig/simulate";
 import { coverageFactor } from "../src/core/uncertainty/coverage";
-import { effectiveDof, standardUncertainty, type Uncertain } from "../src/core/uncertainty/uncertain";
+import { seededRandom } from "../src/core/random/seededRandom";
+import { effectiveDof, standardUncertainty, withSource, type Uncertain } from "../src/core/uncertainty/uncertain";
 
 const BENCHES = Number(process.argv[2] ?? 40);
 const OP = { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 };
-const truth = (c: typeof CORRUGATED) => steadyHeat(c, { ...OP, wind: 1.5 }, 88500).heatPerArea;
+const truth = (c: typeof CORRUGATED, wind: number) => steadyHeat(c, { ...OP, wind }, 88500).heatPerArea;
 const half = (u: Uncertain) => coverageFactor(effectiveDof(u)) * standardUncertainty(u);
 
 interface Score {
@@ -89,7 +90,9 @@ function run(seed: number, { cloudiness, days, lanes: count = 2, water = false, 
     })),
   });
   const inputs = runs.map((r) => wholeRun(r.setup, assembleRun(r.channels)));
-  return { inputs, collectors, alike, water };
+  // Terms and heats count at the wind that blew.
+  const wind = mean(runs.map((r) => r.log.truth.wind));
+  return { inputs, collectors, alike, water, wind };
 }
 
 function note(s: Score, figure: Uncertain | undefined, expected: number, alike: boolean): void {
@@ -103,12 +106,27 @@ function note(s: Score, figure: Uncertain | undefined, expected: number, alike: 
   if (Math.abs(figure.value) > half(figure)) s[alike ? "falseWinner" : "told"]++;
 }
 
+/** How often all daylight alone, and with the drawings, held the true heat at the point, its loss and the difference. */
+const heldBy = () => ({
+  points: [] as number[],
+  widths: [] as number[],
+  pairs: [] as number[],
+  pairWidths: [] as number[],
+  losses: [] as number[],
+});
+
+/** A drawing that is off by so much, alike for all boxes of a bench, and says ± 12 % (standard). */
+const drawnLoss = (c: typeof CORRUGATED, { off, wind }: { off: number; wind: number }) => {
+  const { a1 } = realTerms(c, wind);
+  return { a1: withSource(a1 * off, 0.12 * a1, { kind: "insulation", owner: "", dof: Infinity }) };
+};
+
 const mean = (v: readonly number[]) => v.reduce((a, b) => a + b, 0) / Math.max(1, v.length);
 const FLUID_CP = 4186;
 /** Exact heat and curve of a rig's box at the operating point. */
-function truthOf(c: typeof CORRUGATED, water: boolean) {
-  const at = { ...OP, wind: 1.5 };
-  if (!water) return truth(c);
+function truthOf(c: typeof CORRUGATED, { water, wind }: { water: boolean; wind: number }) {
+  const at = { ...OP, wind };
+  if (!water) return truth(c, wind);
   // The rig's own balance with water's capacity.
   const toStream = 1 / (1 / c.streamTransfer + 1 / (2 * at.flowPerArea * FLUID_CP));
   const back = 1 / (1 / c.backInner + 1 / c.backOuter);
@@ -124,8 +142,8 @@ const TERMS = ["eta0", "a1", "a3", "a5"] as const;
 const noTerms = (): Record<(typeof TERMS)[number], number[]> => ({ eta0: [], a1: [], a3: [], a5: [] });
 
 /** What the rig's box has: its exact steady line, and what wind and warming take of it with F′ = h/(h + U). */
-function realTerms(c: typeof CORRUGATED): Record<(typeof TERMS)[number], number> {
-  const at = [12, 24, 36].map((inletC) => ({ irradianceWm2: 850, ambientC: 12, inletC, wind: 1.5, flowPerArea: 0.02 }));
+function realTerms(c: typeof CORRUGATED, wind: number): Record<(typeof TERMS)[number], number> {
+  const at = [12, 24, 36].map((inletC) => ({ irradianceWm2: 850, ambientC: 12, inletC, wind, flowPerArea: 0.02 }));
   const line = trueCurve(c, at, 88500);
   const factor = 1 - line.a1 / c.streamTransfer;
   return { ...line, a3: factor ** 2 * c.windLoss, a5: factor * c.capacity };
@@ -151,10 +169,12 @@ for (const kind of KINDS) {
   const [steady, whole] = [score(), score()];
   const widths: [number[], number[]] = [[], []];
   const hours: [number[], number[]] = [[], []];
+  const [alone, drawings] = [heldBy(), heldBy()];
   const bias = { steady: noTerms(), whole: noTerms() };
   for (let seed = 1; seed <= BENCHES; seed++) {
-    const { inputs, collectors, alike, water } = run(seed, kind);
-    const expected = truthOf(collectors.A, water) - truthOf(collectors.B, water);
+    const { inputs, collectors, alike, water, wind } = run(seed, kind);
+    const at = { water, wind };
+    const expected = truthOf(collectors.A, at) - truthOf(collectors.B, at);
     const settings = {
       rules: standardRules(water ? "water" : "air"),
       basis: "mean" as const,
@@ -166,7 +186,7 @@ for (const kind of KINDS) {
     };
     const reduction = reduceExperiment(inputs, settings);
     const judgement = judgeReduction(reduction, settings);
-    const real = realTerms(collectors.A);
+    const real = realTerms(collectors.A, wind);
     for (const name of ["eta0", "a1"] as const) {
       const c = reduction.curves.get("A")?.[name];
       if (c) bias.steady[name].push(c.value - real[name]);
@@ -179,13 +199,41 @@ for (const kind of KINDS) {
         reduction.points.filter((p) => p.lane === "A").reduce((s, p) => s + (p.endMs - p.startMs) / 36e5, 0),
       );
     }
-    const { findings } = dynamic({
-      spans: inputs.flatMap((i) => methodSpans(i, [])),
-      lanes: Object.keys(collectors).map((lane) => ({ lane, variant: lane, tank: null, pipeM: null })),
-      basis: "mean",
-      operatingPoint: OP,
-      stationShare: 0.004,
-    });
+    const spans = inputs.flatMap((i) => methodSpans(i, []));
+    const off = 1 + 0.12 * seededRandom(seed * 17).normal();
+    const daylight = (drawn: boolean) =>
+      dynamic({
+        spans,
+        lanes: Object.keys(collectors).map((lane) => ({
+          lane,
+          variant: lane,
+          tank: null,
+          pipeM: null,
+          drawn: drawn ? drawnLoss(collectors[lane], { off, wind }) : null,
+        })),
+        basis: "mean",
+        operatingPoint: OP,
+        stationShare: 0.004,
+      }).findings;
+    const findings = daylight(false);
+    const level = truthOf(collectors.A, at);
+    for (const [s, found] of [
+      [alone, findings],
+      [drawings, daylight(true)],
+    ] as const) {
+      const heat = found.find((f) => f.name === "heatAtPoint" && f.lane === "A")?.figure;
+      if (!heat) continue;
+      s.points.push(Math.abs(heat.value - level) < half(heat) ? 1 : 0);
+      s.widths.push(half(heat));
+      const d = found.find((f) => f.name === "difference" && f.lane === "A" && f.other === "B")?.figure;
+      if (d) {
+        s.pairs.push(Math.abs(d.value - expected) < half(d) ? 1 : 0);
+        s.pairWidths.push(half(d));
+      }
+      const a1 = found.find((f) => f.name === "a1" && f.lane === "A")?.figure;
+      if (a1 && !found.some((f) => f.name === "a2" && f.lane === "A"))
+        s.losses.push(Math.abs(a1.value - real.a1) < half(a1) ? 1 : 0);
+    }
     for (const name of TERMS) {
       const f = findings.find((g) => g.name === name && g.lane === "A");
       if (f) bias.whole[name].push(f.figure.value - real[name]);
@@ -212,4 +260,13 @@ for (const kind of KINDS) {
       .filter(Boolean)
       .join(", ");
   console.log(`  bias of terms, steady: ${told(bias.steady)}; all daylight: ${told(bias.whole)}`);
+  for (const [name, s] of [
+    ["alone", alone],
+    ["with the drawings' losses", drawings],
+  ] as const) {
+    const held = (v: readonly number[]) => (v.length ? `${(100 * mean(v)).toFixed(1)} % of ${v.length}` : "none");
+    console.log(
+      `  all daylight ${name}: heat at the point held ${held(s.points)} (± ${mean(s.widths).toFixed(0)}), difference ${held(s.pairs)} (± ${mean(s.pairWidths).toFixed(1)}), a1 ${held(s.losses)}`,
+    );
+  }
 }

@@ -135,6 +135,13 @@ export const turnedNote = ({
 }): string =>
   `By turns: ${turns} presses, ${windows.turned} steady windows turned and ${windows.back} turned back on ${days} day${days === 1 ? "" : "s"}. The lane is its own comparison; the other lanes tell what the sun did meanwhile.`;
 
+/** What an answer by all daylight rests on, and what windows say. @param heat a figure in words */
+export const daylightNote = (
+  { hours, days, windows }: { hours: number; days: number; windows: { value: number; expanded: number } | null },
+  heat: (si: number) => string,
+): string =>
+  `By all daylight: ${formatNumber(hours, 0)}\u2009h of changing light on ${days} day${days === 1 ? "" : "s"}, at the flow that was tested. Steady windows alone ${windows ? `leave it open (${heat(windows.value)} ± ${heat(windows.expanded)})` : "are too few"}; what lies below is theirs.`;
+
 /** `12 %`, of a ratio of 1.12. */
 export const moreShare = (ratio: number): string => `${formatNumber(100 * (ratio - 1), 0)}\u2009%`;
 

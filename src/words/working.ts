@@ -10,6 +10,7 @@ export const WORKING_TITLES = {
   difference: "Heat of one lane over another at your point",
   verdict: "Heat of the leader over the next at your point",
   laneHeat: "Heat per area at your point",
+  daylight: "Heat of the leader over the next at your point, by all daylight",
   turned: "Heat of one lane with a thing turned, less turned back",
   testedDifference: "Heat of one lane over another as tested",
   testedVerdict: "Heat of the leader over the next as tested",
@@ -45,6 +46,8 @@ export const ORIGINS = {
   pair: (pair: PairOf, unit: SpanUnit) => `${pair.windows} ${UNIT_WORDS[unit][1]}, ${pair.days} days${pairWords(pair)}`,
   turned: ({ turned, back }: { turned: number; back: number }) =>
     `${turned} steady windows turned, ${back} turned back`,
+  daylight: (hours: number, days: number) =>
+    `fit through ${hours} h of changing light on ${days} days, errors of both lanes included`,
   windowsOn: (days: number) => `steady windows on ${days} days`,
   window: (run: string, window: number) => `run ${run}, window ${window + 1}`,
   newest: "mean of the newest minute",

@@ -2,7 +2,6 @@ import { correct } from "../calibration/correction";
 import { fluidOf, specificHeat } from "../fluids/fluid";
 import { sunPosition } from "../sun/position";
 import { combine, exact, fromLimit, withSource, type Uncertain } from "../uncertainty/uncertain";
-import type { LaneMinutes } from "./laneMinutes";
 import type { LaneSetup, RunSetup } from "./setup";
 
 /** What a tank itself gives to the air around it. */
@@ -44,7 +43,7 @@ export function tankMinutes(
     tank,
     ambient,
   }: { startMs: number; stepMs: number; tank: Float64Array; ambient: Float64Array | null },
-): LaneMinutes {
+) {
   const { calibration } = lane.inletProbe;
   const read = calibration ? tank.map((v) => correct(calibration.correction, v)) : tank;
   const water = smoothed(read, Math.max(1, Math.round(SMOOTH_MS / stepMs)));

@@ -12,8 +12,8 @@ import { meaningOf, type Gate, type Remedy, type Verdict } from "./verdict";
 export function gated(verdict: Verdict, doubts: readonly Doubt[], smallest: number): Verdict {
   if (verdict.kind === "none" || verdict.kind === "stopped") return verdict;
   if (doubts.some(stopsVerdict)) return { kind: "stopped" };
-  // A lane against itself: what doubts say of two lanes' difference is not about it.
-  if (verdict.kind === "cannotTell" || verdict.kind === "turned") return verdict;
+  // A lane against itself: what doubts say of two lanes' difference is not about it. All daylight asks the doubts itself.
+  if (verdict.kind === "cannotTell" || verdict.kind === "turned" || verdict.kind === "daylight") return verdict;
   const answer = verdict.difference.value;
   for (const { kind, effect } of doubts) {
     if (!effect) continue;
@@ -45,7 +45,7 @@ type Contest = NonNullable<ReturnType<typeof variantDifference>> & { lanes: stri
  */
 export function decideVerdict(
   input: Pick<CompareInput, "smallestDifference" | "level">,
-  lanes: readonly ComparedLane[],
+  lanes: readonly Pick<ComparedLane, "lane">[],
   ranking: RankedLane[],
   pairs: PairComparison[],
   variantOf: (lane: string) => string,

@@ -17,6 +17,8 @@ export interface Expected {
   efficiency: Uncertain;
   /** W/(m²·K), on the same area. */
   a1: Uncertain;
+  /** How its loss grows with warmth, W/(m²·K²), on the same area; left out where the drawing's curve is straight. */
+  a2?: number;
   flowPower: FlowPower;
   /** What its own fan or pump brings, kg/(s·m²) of gross area; null where it brings nothing or none is drawn. */
   ownFlow: number | null;
@@ -44,6 +46,7 @@ export function expectedOf(design: Design, op: Operating, massFlow: number, area
   return {
     efficiency: scale(efficiency, asBuilt),
     a1: scale(a1, asBuilt),
+    ...(figures.a2 ? { a2: figures.a2.value * asBuilt } : {}),
     flowPower: { eta0: power(eta0.value, more.eta0), a1: power(a1.value, more.a1) },
     ownFlow: ownFlow > 1e-5 ? ownFlow : null,
     fanW: figures.fanPower?.value ?? 0,

@@ -70,6 +70,24 @@ function compare(input: Compared): Paired {
       pairDifference(a.lane, b.lane, heats, input) ?? differenceInTurn(a.lane, b.lane, heats, input.weatherShare);
     return difference ? [{ a, b, identical: a.variant === b.variant, ...difference }] : [];
   });
+  const { pairs, repeatability } = decidedPairs(raw, input);
+  return { pairs, repeatability, laneHeats: () => meanHeats(heats, input, weatherOfLanes(raw)) };
+}
+
+/** A difference of two lanes, however it was found. */
+export interface FoundDifference extends Pick<PairComparison, "level" | "windows" | "days" | "swapped" | "identical"> {
+  a: { lane: string };
+  b: { lane: string };
+  difference: Uncertain;
+  /** What days that were not shared may do; null where they were. */
+  weather: unknown;
+}
+
+/** Differences with the bench's repeatability from its identical pairs, adjusted for their number, each with its decision. */
+export function decidedPairs(
+  raw: readonly FoundDifference[],
+  input: Pick<Compared, "smallestDifference" | "level">,
+): Pick<Paired, "pairs" | "repeatability"> {
   const excess = raw
     .filter((r) => r.identical)
     .map((r) => r.difference.value ** 2 - standardUncertainty(r.difference) ** 2);
@@ -109,7 +127,7 @@ function compare(input: Compared): Paired {
   });
   holm(entries.filter((e) => !e.identical));
   for (const e of entries) e.decision = decide(e, input.smallestDifference, input.level);
-  return { pairs: entries, repeatability, laneHeats: () => meanHeats(heats, input, weatherOfLanes(raw)) };
+  return { pairs: entries, repeatability };
 }
 
 function pairsOf<T>(items: readonly T[]): [T, T][] {

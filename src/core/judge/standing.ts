@@ -40,7 +40,8 @@ export function adviceAfter(
       return null;
     case "turned":
     case "winner":
-      return { kind: "detected" };
+    case "daylight":
+      return verdict.kind === "daylight" && verdict.decision === "tie" ? { kind: "equal" } : { kind: "detected" };
     case "tie":
       return { kind: "equal" };
     case "cannotTell": {

@@ -63,8 +63,29 @@ export type TurnedVerdict = Turned & { decision: "more" | "less" };
 export const tells = (turned: Turned | null): turned is TurnedVerdict =>
   turned?.decision === "more" || turned?.decision === "less";
 
+/** Steady windows leave the question open, and all daylight, cloudy hours too, answers it. */
+export interface DaylightVerdict {
+  kind: "daylight";
+  best: string[];
+  /** The second by all daylight; of a tie the one furthest from the best. */
+  next: string[];
+  decision: "winner" | "tie";
+  difference: Uncertain;
+  /** Half-width at 95 %. */
+  expanded: number;
+  /** Of a winner; `below` for a tie. */
+  meaning: Meaning;
+  chanceWrong: number;
+  rivals: number;
+  hours: number;
+  days: number;
+  /** What the windows say of the same two, W/m², with its half-width; null where they say nothing. */
+  windows: { value: number; expanded: number } | null;
+}
+
 export type Verdict =
   | TurnedVerdict
+  | DaylightVerdict
   | { kind: "none"; reason: "oneLane" | "noHeat" | "tooShort" | "noCommonSpans" }
   /** Figures that cannot be right: no order is told until their cause is found among the doubts. */
   | { kind: "stopped" }

@@ -32,6 +32,7 @@ export interface VerdictChange {
 
 function nameOf({ kind, best = [], lanes = [], lane, decision }: FrozenResults["verdict"]): string {
   if (kind === "turned") return `${lane} turned gives ${decision}`;
+  if (kind === "daylight") return `${best.join(" and ")} ${decision === "tie" ? "equal" : "first"} by all daylight`;
   if (kind === "winner") return `${best.join(" and ")} first`;
   if (kind === "tie") return `${lanes.join(" and ")} equal`;
   return kind === "cannotTell" ? "cannot tell" : "no verdict";

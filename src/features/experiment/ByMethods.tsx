@@ -147,6 +147,7 @@ const WITHOUT_WORDS: Record<MethodsView["withoutDays"][number]["kind"], string> 
   winner: "first:",
   cannotTell: "cannot tell; ahead:",
   turned: "by turns:",
+  daylight: "by all daylight:",
   tie: "no difference that matters:",
   none: "no verdict",
   stopped: "no verdict",

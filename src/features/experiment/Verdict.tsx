@@ -15,6 +15,7 @@ import {
   NO_VERDICT_WORDS,
   ratioWords,
   remedyWords,
+  daylightNote,
   turnedNote,
   turnedThing,
 } from "@/words/judge";
@@ -37,6 +38,7 @@ export function VerdictSentence({ verdict, head, opens }: { verdict: VerdictView
   const matters = quantityText(settings.smallestDifference, "heatFlux", { system, figures: 2 });
   const figure = <Figure figure={verdict.difference} opens={opens ? { figure: "verdict" } : undefined} />;
   if (verdict.kind === "turned") return <TurnedWords verdict={verdict} {...{ settings, lanes, figure, matters }} />;
+  if (verdict.kind === "daylight") return <DaylightWords verdict={verdict} {...{ settings, lanes, figure, matters }} />;
   const place = verdict.tested ? <TestedWords at={verdict.tested} /> : <PointWords settings={settings} />;
   if (verdict.kind === "tie") {
     const [first, ...more] = verdict.others;
@@ -101,6 +103,37 @@ function TurnedWords({
   );
 }
 
+/** Cloudy hours too, where steady windows leave it open. */
+function DaylightWords({
+  verdict: { best, next, decision, rivals, meaning },
+  settings,
+  lanes,
+  figure,
+  matters,
+}: {
+  verdict: VerdictView & { kind: "daylight" };
+  settings: ExperimentSettings;
+  lanes: ExperimentHead["lanes"];
+  figure: React.ReactNode;
+  matters: string;
+}) {
+  const [first, second] = [lanesWords(best, lanes), lanesWords(next, lanes)];
+  if (decision === "tie")
+    return (
+      <>
+        <PointWords settings={settings} /> no difference that matters between {first} and{" "}
+        {rivals > 1 ? "any other" : second}, by all daylight: {figure} (limit {matters}).
+      </>
+    );
+  return (
+    <>
+      <PointWords settings={settings} /> {first} gives {figure} more heat per {settings.areaBasis} area than {second}
+      {rivals > 1 ? ", and more than every other" : ""}, by all daylight.{" "}
+      <MeaningWords meaning={meaning} matters={matters} />
+    </>
+  );
+}
+
 /** What a sure difference means; nothing where no smallest difference was named. */
 function MeaningWords({
   meaning,
@@ -145,6 +178,13 @@ export function VerdictNext({ verdict, head }: { verdict: VerdictView; head: Hea
     return (
       <>
         {turnedNote(verdict)} Chance of the reverse:{" "}
+        <b className="whitespace-nowrap text-ink">{chanceWords(verdict.chanceWrong)}</b>, doubts not included.
+      </>
+    );
+  if (verdict.kind === "daylight")
+    return (
+      <>
+        {daylightNote(verdict, heat)} Chance of the reverse order:{" "}
         <b className="whitespace-nowrap text-ink">{chanceWords(verdict.chanceWrong)}</b>, doubts not included.
       </>
     );

@@ -22,7 +22,10 @@ export function Doubts({ view }: { view: ExperimentView }) {
   const { head, verdict } = view;
   const { dismissed } = head.settings;
   const doubts = view.doubts.filter((d) => !isDismissed(d, dismissed));
-  const answer = verdict.kind === "winner" || verdict.kind === "cannotTell" ? verdict.difference.si : null;
+  const answer =
+    verdict.kind === "winner" || verdict.kind === "cannotTell" || verdict.kind === "daylight"
+      ? verdict.difference.si
+      : null;
   const reach =
     Math.max(
       1,

@@ -81,7 +81,11 @@ const runsWords = (runs: readonly number[]): string =>
 function ProveSentence({ view: { verdict }, prove: { applied, whatIf } }: { view: ExperimentView; prove: ProveView }) {
   const { system } = usePreferences();
   const [best] = whatIf?.options ?? [];
-  const told = verdict.kind === "winner" || verdict.kind === "cannotTell" || verdict.kind === "turned";
+  const told =
+    verdict.kind === "winner" ||
+    verdict.kind === "cannotTell" ||
+    verdict.kind === "turned" ||
+    verdict.kind === "daylight";
   const difference = told ? verdict.difference : null;
   return (
     <div>

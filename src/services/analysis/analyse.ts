@@ -26,12 +26,13 @@ import { columnUnit } from "../../core/log/logData";
 import { toSi } from "../../core/quantity/quantities";
 import { readChannels, type StreamSpan } from "../../data/reading/readings";
 import { log } from "../web/log";
+import { withDaylight } from "./daylight";
 import { store } from "./store";
 import { expectedLanes } from "./expected";
 import { fingerprint } from "./fingerprint";
 
 /** Change when a method changes its results or a view its shape, so that stored summaries are made anew. */
-const METHOD = "2026-12-01.6";
+const METHOD = "2026-12-01.8";
 const SEED = 1120;
 
 export interface Analysis {
@@ -177,7 +178,8 @@ export async function analyseLoaded(knex: Knex, experiment: Experiment): Promise
     experiment.runs.map((r) => r.id),
   );
   const key = left.size ? fingerprint([verdictKey(experiment, marked), combined]) : verdictKey(experiment, marked);
-  const judgement = await judged({ key, combined }, experiment, reduction, { expected, marked });
+  const byWindows = await judged({ key, combined }, experiment, reduction, { expected, marked });
+  const judgement = await withDaylight(byWindows, combined, { experiment: shown, reduction, assembled, expected });
   return { experiment: shown, failed, assembled, reduction, judgement, expected };
 }
 

@@ -3,7 +3,7 @@ import type { Doubt } from "../../core/judge/doubt/list";
 import type { Judgement } from "../../core/judge/judge";
 import { ratioOf } from "../../core/judge/tested";
 import type { Look } from "../../core/uncertainty/sequential";
-import type { Gate, Meaning, Remedy, TurnedVerdict, Verdict } from "../../core/judge/verdict";
+import type { DaylightVerdict, Gate, Meaning, Remedy, TurnedVerdict, Verdict } from "../../core/judge/verdict";
 import type { FigureView } from "../page/figureView";
 
 /** Where an answer holds when it is not at the operating point: the mean of what was tested. */
@@ -27,6 +27,14 @@ export type VerdictView =
       /** What it adds, or takes where it gives less. */
       difference: FigureView;
       /** As of a winner; null where no smallest difference was named. */
+      meaning: Meaning | null;
+    })
+  | (Pick<
+      DaylightVerdict,
+      "kind" | "best" | "next" | "decision" | "chanceWrong" | "rivals" | "hours" | "days" | "windows"
+    > & {
+      difference: FigureView;
+      /** Of a winner; null where no smallest difference was named. */
       meaning: Meaning | null;
     })
   | (Claim & {
@@ -78,6 +86,8 @@ export function verdictView(judgement: Judgement, runs: number, smallest: number
   const { difference: d, expanded } = verdict;
   const difference: FigureView = { si: d.value, expanded, quantity: "heatFlux" };
   if (verdict.kind === "turned") return { ...verdict, difference, meaning: smallest > 0 ? verdict.meaning : null };
+  if (verdict.kind === "daylight")
+    return { ...verdict, difference, meaning: smallest > 0 && verdict.decision === "winner" ? verdict.meaning : null };
   const { best } = verdict;
   if (verdict.kind === "tie") {
     const { lanes, others, within } = verdict;

@@ -76,6 +76,7 @@ async function viewOf(analysis: Analysis, events: ReadonlyMap<number, readonly R
       variant: l.variant,
       tank: experiment.settings.tanks[l.letter] ?? statedTank(spans, l.letter),
       pipeM: pipeLength(l.design),
+      drawn: analysis.expected.get(l.letter) ?? null,
     })),
     basis: experiment.settings.basis,
     operatingPoint: experiment.settings.operatingPoint,

@@ -359,7 +359,9 @@ function precisionOf(
   const others = specimens.find((s) => s.variantId !== specimens[0]?.variantId);
   const drawn: PlanView["pair"] = specimens[0] && others ? [specimens[0].letter, others.letter] : null;
   const pair: PlanView["pair"] =
-    verdict.kind === "winner" || verdict.kind === "cannotTell" ? [verdict.best[0], verdict.next[0]] : drawn;
+    verdict.kind === "winner" || verdict.kind === "cannotTell" || verdict.kind === "daylight"
+      ? [verdict.best[0], verdict.next[0]]
+      : drawn;
   const past =
     pair && reduction.points.length
       ? pastPrecision(compareInput(reduction, experiment.settings), pair[0], pair[1], judgement.repeatability)

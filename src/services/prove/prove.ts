@@ -102,7 +102,11 @@ export async function proveOf(knex: Knex, analysis: Analysis): Promise<ProveView
     ).values(),
   ];
   const { verdict } = judgement;
-  const told = verdict.kind === "winner" || verdict.kind === "cannotTell" || verdict.kind === "turned";
+  const told =
+    verdict.kind === "winner" ||
+    verdict.kind === "cannotTell" ||
+    verdict.kind === "turned" ||
+    verdict.kind === "daylight";
   const difference = told ? verdict.difference : null;
   const probes = new Set(lanes.flatMap((l) => [l.setup.inletProbe.key, l.setup.outletProbe.key]));
   const probeK = reduction.points.length ? Math.max(0, ...[...probes].map((key) => analysisProbe(analysis, key))) : 0;

@@ -7,7 +7,7 @@ import type { LaneSetup, RunSetup } from "../../core/analysis/setup";
 import { divide, exact, subtract, type Uncertain } from "../../core/uncertainty/uncertain";
 import type { PairComparison } from "../../core/judge/pairs";
 import type { SpanUnit } from "../../core/judge/tested";
-import type { TurnedVerdict } from "../../core/judge/verdict";
+import type { DaylightVerdict, TurnedVerdict } from "../../core/judge/verdict";
 import { UNIT_WORDS } from "../../words/judge";
 import { ORIGINS, SHARED_ERRORS_NOTE, sharedSpansNote, sharedWindowsNote, WORKING_TITLES } from "../../words/working";
 import { analyse, type Analysis } from "../analysis/analyse";
@@ -28,6 +28,7 @@ export async function openWorking(knex: Knex, experimentId: number, ref: FigureR
       if (verdict.kind === "tie" && verdict.others.length === 1)
         return verdictWorking(analysis, verdict.best, verdict.others[0], verdict.difference);
       if (verdict.kind === "turned") return turnedWorking(analysis, verdict);
+      if (verdict.kind === "daylight") return daylightWorking(analysis, verdict);
       return verdict.kind === "winner" || verdict.kind === "cannotTell"
         ? verdictWorking(analysis, verdict.best, verdict.next, verdict.difference)
         : null;
@@ -163,6 +164,21 @@ function verdictWorking(analysis: Analysis, best: string[], next: string[], diff
     ],
   });
 }
+
+const daylightWorking = (analysis: Analysis, { best, next, difference, hours, days }: DaylightVerdict): Working =>
+  compose(analysis, difference, "heatFlux", {
+    title: WORKING_TITLES.daylight,
+    lanes: [...best, ...next],
+    formula: [
+      "τ·q̇ + q = η_0·K·G − a_1·θ − a_2·θ² − a_5·Ṫ_f",
+      "q at the point: η_0·G − a_1·θ − a_2·θ² = q, θ = T_f − T_a",
+      "Δq = q_1 − q_2",
+    ],
+    inputs: [
+      ...pointInputs(analysis).filter((i) => i.symbol !== "ṁ″"),
+      { symbol: "Δq", figure: got(difference, "heatFlux"), from: ORIGINS.daylight(hours, days) },
+    ],
+  });
 
 const turnedWorking = (analysis: Analysis, { lane, difference, windows, ratio }: TurnedVerdict): Working =>
   compose(analysis, difference, "heatFlux", {

@@ -1,17 +1,19 @@
 import { areaOf, meterFactor, meterReading, probeReading } from "../../analysis/figures";
+import { UNSEEN_BEND } from "../../analysis/alongCurve";
 import type { SourceIdentity } from "../../uncertainty/source";
 import { combine, fromLimit, subtract, withSource, type Uncertain } from "../../uncertainty/uncertain";
 import {
   fitDynamic,
   furtherTerms,
   value,
+  withDrawing,
   type DynamicFit,
   type DynamicLadder,
   type DynamicTerm,
   type FurtherTerm,
 } from "./dynamicFit";
 import { stretchesOf, type Stretch } from "./dynamicRows";
-import { eachLane, grouped, type Finder, type FinderInput, type Finding, type GapReason } from "./finding";
+import { eachLane, grouped, type Finder, type FinderInput, type Finding, type Found, type GapReason } from "./finding";
 import { longRun } from "./robust";
 
 /** Fewer hours of daylight than this leave nothing to tell terms apart. */
@@ -35,15 +37,29 @@ interface DynamicLane {
 type Weights = Partial<Record<DynamicTerm, number>>;
 
 /** Changing light: every term at once, from all daylight, cloudy or clear (in the way of the quasi-dynamic method of ISO 9806:2017). */
-export const dynamic: Finder = (input) => {
+export const dynamic: Finder = (input) => foundByDaylight(fittedByDaylight(input), input);
+
+type Fitting = Omit<FinderInput, "operatingPoint">;
+
+/** Lanes fitted to all daylight: what of it does not depend on the operating point. */
+export interface FittedByDaylight {
+  lanes: ReadonlyMap<string, DynamicLane | GapReason>;
+}
+
+export function fittedByDaylight(input: Fitting): FittedByDaylight {
   const tried = new Map(input.lanes.map(({ lane }) => [lane, ladderOf(input, lane)]));
   const terms = furtherTerms([...tried.values()].flatMap((t) => (typeof t === "string" ? [] : [t.ladder])));
+  return { lanes: new Map(input.lanes.map(({ lane }) => [lane, dynamicLane(input, lane, tried.get(lane)!, terms)])) };
+}
+
+/** What all daylight says: each lane's coefficients, its heat at the operating point at the flow that was tested, and every difference. */
+export function foundByDaylight(fitted: FittedByDaylight, input: FinderInput): Found {
   const lanes = new Map<string, DynamicLane>();
   const found = eachLane(input, ({ lane }) => {
-    const own = dynamicLane(input, lane, tried.get(lane)!, terms);
+    const own = fitted.lanes.get(lane) ?? "fewHours";
     if (typeof own === "string") return own;
     lanes.set(lane, own);
-    return coefficients(own);
+    return coefficients(own, input.operatingPoint.irradianceWm2);
   });
   const heats = [...lanes.values()].map((l) => ({ lane: l, ...heatAtPoint(l, input) }));
   for (const h of heats) found.findings.push(heatFinding(h));
@@ -51,7 +67,7 @@ export const dynamic: Finder = (input) => {
     for (const b of heats.slice(i + 1)) found.findings.push(difference(a, b));
   });
   return found;
-};
+}
 
 /** What no collector does: a fit beyond it has not told the terms apart. */
 const MOST_ETA0 = 1.05;
@@ -65,7 +81,7 @@ interface Tried {
   ladder: DynamicLadder;
 }
 
-function ladderOf({ spans, basis }: FinderInput, letter: string): Tried | GapReason {
+function ladderOf({ spans, basis }: Fitting, letter: string): Tried | GapReason {
   if (!spans.some((s) => s.minutes.irradiance && s.setup.sunSensor.mounting !== "modelled")) return "noSun";
   if (!spans.some((s) => s.minutes.ambient)) return "noAmbient";
   const stretches = spans.flatMap((s) => stretchesOf(s, letter, basis));
@@ -76,15 +92,16 @@ function ladderOf({ spans, basis }: FinderInput, letter: string): Tried | GapRea
 }
 
 function dynamicLane(
-  input: FinderInput,
+  input: Fitting,
   letter: string,
   tried: Tried | GapReason,
   terms: readonly FurtherTerm[],
 ): DynamicLane | GapReason {
   if (typeof tried === "string") return tried;
   const { stretches, hours, ladder } = tried;
-  const fitted = ladder.with(terms) ?? ladder.with([]);
-  if (!fitted) return "alike";
+  const read = ladder.with(terms) ?? ladder.with([]);
+  if (!read) return "alike";
+  const fitted = withDrawing(read, input.lanes.find((l) => l.lane === letter)?.drawn ?? null);
   const [eta0, a1] = [value(fitted, "eta0"), value(fitted, "a1")];
   const told = eta0 > 0 && eta0 < MOST_ETA0 && a1 > 0 && a1 < MOST_A1 && fitted.fit.standard[0] < WORST * eta0;
   if (!told) return "alike";
@@ -102,9 +119,9 @@ function dynamicLane(
  * that what a swap lets cancel cancels.
  */
 function weighed(
-  { fit, terms, rows }: DynamicFit,
+  { fit, terms, rows, prior }: DynamicFit,
   stretches: readonly Stretch[],
-  { basis, stationShare }: FinderInput,
+  { basis, stationShare }: Fitting,
   weights: Weights,
   at: number,
 ) {
@@ -146,20 +163,35 @@ function weighed(
       ],
     ];
   });
-  const systematic = combine(at, parts);
+  const drawn = prior && terms.reduce((s, t, j) => s + (weights[t] ?? 0) * prior.gains[j], 0);
+  const systematic = combine(at, [...parts, ...(prior ? [[drawn!, prior.loss] as const] : [])]);
   return { systematic: { value: at, parts: systematic.parts }, terms: h.map((w, k) => w * fit.residuals[k]) };
 }
 
 const scatter = (standard: number, figure: string, owner: string, dof: number, value = 0): Uncertain =>
   withSource(value, standard, { kind: "methodScatter", method: "dynamic", figure, owner, dof });
 
-function coefficients(own: DynamicLane): Finding[] {
+/**
+ * A loss grows with its plate's warmth, which follows the light: one that was read in weak light is less than in full sun by what its bend makes
+ * of the difference. Plate over stream for each W/m² of light, K (typical value: 30 W/(m²·K) from one to the other).
+ */
+const PLATE_OVER = 1 / 30;
+
+function unseenAtLight({ lane, fitted }: DynamicLane, irradianceWm2: number): Uncertain {
+  const light = fitted.rows.reduce((s, r) => s + r.light, 0) / fitted.rows.length;
+  const moved = PLATE_OVER * value(fitted, "eta0") * Math.max(0, irradianceWm2 - light);
+  return withSource(0, 2 * UNSEEN_BEND * moved, { kind: "unseenBend", lane, owner: lane, dof: Infinity });
+}
+
+/** @param irradianceWm2 light at which the loss is asked */
+function coefficients(own: DynamicLane, irradianceWm2: number): Finding[] {
   const { fitted, lane, hours, days } = own;
   const found = fitted.terms.map((term, j): Finding => {
     const { systematic } = own.of({ [term]: 1 }, fitted.fit.beta[j]);
     const figure = combine(systematic.value, [
       [1, systematic],
       [1, scatter(fitted.fit.standard[j], `${lane}/${term}`, lane, fitted.fit.dof)],
+      ...(term === "a1" ? [[1, unseenAtLight(own, irradianceWm2)] as const] : []),
     ]);
     return { name: term, lane, figure, quantity: QUANTITIES[term], hours, days };
   });

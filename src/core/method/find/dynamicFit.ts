@@ -1,6 +1,8 @@
 import type { Stretch } from "./dynamicRows";
 import { robustFit, standardsOf, type RobustFit } from "./robust";
 import { coverageFactor } from "../../uncertainty/coverage";
+import { standardUncertainty, type Uncertain } from "../../uncertainty/uncertain";
+import type { DrawnLoss } from "./finding";
 
 export const DYNAMIC_TERMS = ["eta0", "a1", "a5", "a2", "a3"] as const;
 export type DynamicTerm = (typeof DYNAMIC_TERMS)[number];
@@ -16,6 +18,8 @@ export interface DynamicFit {
   windMs: number;
   rows: FilteredRow[];
   lags: number;
+  /** What of each coefficient is the drawing's loss instead of the readings'; null where nothing is. */
+  prior: { gains: number[]; loss: Uncertain } | null;
 }
 
 /** Five minutes of a stretch, past what its beginning does not know. */
@@ -72,7 +76,18 @@ export function fitDynamic(stretches: readonly Stretch[]): DynamicLadder | null 
       },
       lags,
     );
-    return fit && { terms, fit: oneLevel(fit, lit.length, rows, lags), tauS, tauStandardS: 0, windMs, rows, lags };
+    return (
+      fit && {
+        terms,
+        fit: oneLevel(fit, lit.length, rows, lags),
+        tauS,
+        tauStandardS: 0,
+        windMs,
+        rows,
+        lags,
+        prior: null,
+      }
+    );
   };
   const base: DynamicTerm[] = ["eta0", "a1", "a5"];
   let best = searched((tauS) => at(tauS, base) ?? at(tauS, ["eta0", "a1"]));
@@ -145,6 +160,48 @@ function oneLevel(fit: RobustFit, levels: number, rows: readonly FilteredRow[], 
     beta: [mean((k) => fit.beta[k]), ...fit.beta.slice(levels)],
     hat,
     standard: standardsOf(hat, fit.residuals, { block, lags, fitted: fit.hat.length }),
+  };
+}
+
+/** Beyond so many standard uncertainties of both the drawing is not of this box: the readings are left to themselves. */
+const UNLIKE = 2.5;
+
+/**
+ * What is known of a box's loss before anything was read, weighed against what the readings say of it (the update of a linear estimate by one
+ * more observation; Kalman 1960). Coefficients stay linear in the readings, so every instrument passes through as before.
+ *
+ * @param drawn loss of the drawing; its slope dq/dθ is held against the fit's where most was read
+ */
+export function withDrawing(fitted: DynamicFit, drawn: DrawnLoss | null): DynamicFit {
+  if (!drawn) return fitted;
+  const { fit, rows, lags, terms } = fitted;
+  const over = rows.reduce((s, r) => s + r.over, 0) / rows.length;
+  const slopeBy: Partial<Record<DynamicTerm, number>> = { a1: 1, a2: 2 * Math.abs(over) };
+  const weights = terms.map((t) => slopeBy[t] ?? 0);
+  const block = rows.map((r) => r.block);
+  const slope = fit.hat[0].map((_, k) => weights.reduce((s, w, j) => s + w * fit.hat[j][k], 0));
+  const varied = (h: Float64Array) => standardsOf([h], fit.residuals, { block, lags, fitted: terms.length })[0] ** 2;
+  const loss = { ...drawn.a1, value: drawn.a1.value + 2 * (drawn.a2 ?? 0) * Math.abs(over) };
+  const read = weights.reduce((s, w, j) => s + w * fit.beta[j], 0);
+  const all = varied(slope) + standardUncertainty(loss) ** 2;
+  if (!(all > 0) || Math.abs(loss.value - read) > UNLIKE * Math.sqrt(all)) return fitted;
+  const own = Math.sqrt(varied(slope)) || 1;
+  const gains = fit.hat.map((h) => {
+    // Covariance with the slope from the variances of sum and difference, each brought to one size.
+    const size = Math.sqrt(varied(h)) || 1;
+    const sum = (sign: 1 | -1) => varied(h.map((v, k) => v / size + (sign * slope[k]) / own));
+    return (((sum(1) - sum(-1)) / 4) * size * own) / all;
+  });
+  const hat = fit.hat.map((h, j) => h.map((v, k) => v - gains[j] * slope[k]));
+  return {
+    ...fitted,
+    prior: { gains, loss },
+    fit: {
+      ...fit,
+      hat,
+      beta: fit.beta.map((b, j) => b + gains[j] * (loss.value - read)),
+      standard: standardsOf(hat, fit.residuals, { block, lags, fitted: terms.length }),
+    },
   };
 }
 

@@ -86,6 +86,14 @@ export interface MethodLane {
   tank: { massKg: number; limitShare: number; iceKg?: number } | null;
   /** Length of pipe or hose that is the absorber, m; null where it is none. */
   pipeM: number | null;
+  /** What its drawing says its loss is, W/(m²·K) with its ± and W/(m²·K²), on the area of its heat; null or left out where it is not drawn. */
+  drawn?: DrawnLoss | null;
+}
+
+/** q falls by a1·θ + a2·θ². */
+export interface DrawnLoss {
+  a1: Uncertain;
+  a2?: number;
 }
 
 export interface FinderInput {

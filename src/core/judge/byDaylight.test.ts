@@ -1,0 +1,136 @@
+import { assembleRun } from "../analysis/assemble";
+import { reduceExperiment, wholeRun } from "../analysis/reduce";
+import { standardRules } from "../log/windows";
+import { dynamic } from "../method/find/dynamic";
+import { methodSpans } from "../method/find/span";
+import { CORRUGATED, simulateBench } from "../rig/bench";
+import { steadyHeat, type RigCollector } from "../rig/simulate";
+import { byDaylight, leavesOpen, ledByDaylight } from "./byDaylight";
+import type { Judgement } from "./judge";
+import { judgeReduction } from "./judgeReduction";
+import type { Verdict } from "./verdict";
+
+const OP = { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 };
+const SETTINGS = {
+  rules: standardRules("air"),
+  basis: "mean" as const,
+  operatingPoint: OP,
+  smallestDifference: 15,
+  stationShare: 0.004,
+  curvature: "auto" as const,
+  seed: 1,
+  dismissed: {},
+};
+const BETTER: RigCollector = { ...CORRUGATED, streamTransfer: 45 };
+const heat = (c: RigCollector, wind: number) => steadyHeat(c, { ...OP, wind }, 88500).heatPerArea;
+
+/** Two boxes under broken cloud, turned end for end: hardly a window is steady. */
+function clouded(collectors: Record<string, RigCollector>, seed = 3) {
+  const runs = simulateBench({
+    seed,
+    stepS: 30,
+    hours: [8, 18],
+    accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
+    specimens: Object.entries(collectors).map(([lane, collector]) => ({
+      lane,
+      variant: collector === CORRUGATED ? "a" : "b",
+      collector,
+      areaM2: 2,
+      massFlowKgPerS: 0.04,
+    })),
+    inletProgram: [
+      { fromHour: 0, aboveAmbientK: 0 },
+      { fromHour: 11, aboveAmbientK: 12 },
+      { fromHour: 14, aboveAmbientK: 24 },
+    ],
+    runs: [0, 1].map((r) => ({
+      run: String(r + 1),
+      days: [{ dateMs: Date.UTC(2026, 8, 5 + r, 10), cloudiness: 0.75, meanAmbientC: 9, meanWind: 1.5 }],
+      stations: r ? { A: 2, B: 1 } : { A: 1, B: 2 },
+    })),
+  });
+  const inputs = runs.map((r) => wholeRun(r.setup, assembleRun(r.channels)));
+  const reduction = reduceExperiment(inputs, SETTINGS);
+  const judgement = judgeReduction(reduction, SETTINGS);
+  const { findings } = dynamic({
+    spans: inputs.flatMap((i) => methodSpans(i, [])),
+    lanes: Object.keys(collectors).map((lane) => ({ lane, variant: lane, tank: null, pipeM: null })),
+    basis: "mean",
+    operatingPoint: OP,
+    stationShare: SETTINGS.stationShare,
+  });
+  return { judgement, findings, lanes: reduction.lanes, wind: runs[0].log.truth.wind };
+}
+
+const open: Judgement = {
+  verdict: { kind: "none", reason: "tooShort" },
+  pairs: [],
+  doubts: [],
+} as unknown as Judgement;
+
+describe("boxes apart under broken cloud", () => {
+  const bench = clouded({ A: CORRUGATED, B: BETTER });
+  // What windows leave open is asked of them apart from what this sky gave.
+  const without = { ...bench.judgement, verdict: open.verdict };
+  const told = byDaylight(without, bench.lanes, bench.findings, SETTINGS);
+
+  test("all daylight tells the better one, by the rig's own difference", () => {
+    expect(told).toMatchObject({ kind: "daylight", decision: "winner", best: ["B"], next: ["A"], windows: null });
+    const truth = heat(BETTER, bench.wind) - heat(CORRUGATED, bench.wind);
+    expect(Math.abs(told!.difference.value - truth)).toBeLessThan(told!.expanded);
+    expect(told!.expanded).toBeLessThan(truth);
+  });
+
+  test("windows that tell are not asked over; an answer of theirs that a doubt took away stays open", () => {
+    const winner = { kind: "winner" } as Verdict;
+    expect(leavesOpen({ verdict: winner })).toBe(false);
+    expect(leavesOpen({ verdict: { kind: "cannotTell", gate: {} } as Verdict })).toBe(false);
+    expect(leavesOpen({ verdict: { kind: "none", reason: "noHeat" } })).toBe(false);
+    expect(byDaylight({ ...without, verdict: winner }, bench.lanes, bench.findings, SETTINGS)).toBeNull();
+  });
+
+  test("a doubt that reaches over it keeps it from leading, unless it was dismissed", () => {
+    const doubt = { kind: "neverSwapped", effect: { low: -80, high: 80 } } as unknown as Judgement["doubts"][number];
+    const doubted = { ...without, doubts: [doubt] };
+    expect(byDaylight(doubted, bench.lanes, bench.findings, SETTINGS)).toBeNull();
+  });
+
+  test("windows far on the other side keep it from leading: one of the two is wrong", () => {
+    const difference = { ...told!.difference, value: 200 };
+    const against = {
+      ...without,
+      verdict: {
+        kind: "cannotTell",
+        gate: null,
+        best: ["A"],
+        next: ["B"],
+        open: [],
+        difference,
+        expanded: 20,
+      } as never,
+    };
+    expect(byDaylight(against, bench.lanes, bench.findings, SETTINGS)).toBeNull();
+  });
+
+  test("bare boxes, and lanes that all daylight could not fit, are not compared so", () => {
+    const bare = bench.lanes.map((l) => ({ ...l, bareShare: 0.9 }));
+    expect(byDaylight(without, bare, bench.findings, SETTINGS)).toBeNull();
+    const one = bench.findings.filter((f) => f.lane === "A");
+    expect(byDaylight(without, bench.lanes, one, SETTINGS)).toBeNull();
+  });
+
+  test("it stands at the head, and ranking and pairs stay the windows'", () => {
+    const led = ledByDaylight(bench.judgement, told);
+    expect(led.verdict).toBe(told);
+    expect(led.pairs).toBe(bench.judgement.pairs);
+    expect(ledByDaylight(bench.judgement, null)).toBe(bench.judgement);
+  });
+});
+
+test("equal boxes under broken cloud are no winner by all daylight", () => {
+  for (const seed of [4, 6]) {
+    const { judgement, findings, lanes } = clouded({ A: CORRUGATED, B: { ...CORRUGATED } }, seed);
+    const told = byDaylight({ ...judgement, verdict: open.verdict, doubts: [] }, lanes, findings, SETTINGS);
+    expect(told?.decision ?? "open").not.toBe("winner");
+  }
+});
