@@ -43,6 +43,7 @@ function causesWords(causes: readonly Cause[] = []): string {
     const then = `(then ${percent(c.efficiency)})`;
     if (c.kind === "unit") return `flow in ${c.written} read as ${c.read} ${then}`;
     if (c.kind === "fahrenheit") return `temperatures in °F read as °C ${then}`;
+    if (c.kind === "outsideInlet") return `the outside’s and the inlet’s columns exchanged ${then}`;
     if (c.kind === "radius") return `a duct’s radius taken for its diameter, or the other way about ${then}`;
     return `in and out exchanged ${then}`;
   };
@@ -113,6 +114,11 @@ const WORDS: WordsOf = {
     detail: `${found.by === "sun" ? "The recorded sun" : "The lanes’ heat"} comes ${time(Math.abs(found.lateMinutes))} ${found.lateMinutes > 0 ? "after" : "before"} the sun over this site.`,
     remedy: "Look at the logger’s zone, at summer time, and at the site’s longitude.",
   }),
+  clockNotChanged: (found, { zone }) => ({
+    title: `The clock seems not to have been changed with summer time`,
+    detail: `${found.wrong === "after" ? "After" : "Before"} ${clock(found.changedMs, zone)} ${found.by === "sun" ? "the recorded sun" : "the lanes’ heat"} comes ${time(Math.abs(found.lateMinutes))} ${found.lateMinutes > 0 ? "after" : "before"} the sun over this site; on the other side it fits.`,
+    remedy: "The logger keeps one offset all year: give its zone as that offset (UTC+01:00, say), and import again.",
+  }),
   sunMounting: (found) => ({
     title: `The sun sensor seems to lie ${found.mounted === "plane" ? "horizontal" : "in the collector plane"}`,
     detail: `In clear hours it shows ${percent(found.planeRatio)} of what a clear sky gives in the plane, and ${percent(found.horizontalRatio)} of what it gives on the horizontal.`,
@@ -133,10 +139,34 @@ const WORDS: WordsOf = {
     detail: `For ${time(found.minutes)} it shows ${percent(found.share)} of the day’s clear light while all lanes give on${spellsWords(found.spells, zone)}: efficiency is too high there.`,
     remedy: "Set these minutes aside, and look what stands before the sensor at that hour.",
   }),
-  noFlowInSun: (found, { zone }) => ({
-    title: `${found.lane} had no flow in the sun`,
-    detail: `For ${time(found.minutes)}, ${percent(found.share)} of its sunny time${spellsWords(found.spells, zone)}.`,
-    remedy: "Fan or pump stopped, the meter stuck, or another column. A stagnation test is meant so.",
+  noFlowInSun: (found, { zone }) =>
+    found.cycles === undefined
+      ? {
+          title: `${found.lane} had no flow in the sun`,
+          detail: `For ${time(found.minutes)}, ${percent(found.share)} of its sunny time${spellsWords(found.spells, zone)}.`,
+          remedy: "Fan or pump stopped, the meter stuck, or another column. A stagnation test is meant so.",
+        }
+      : {
+          title: `${found.lane}’s fan or pump goes on and off`,
+          detail: `${found.cycles} stops in the sun, ${time(found.minutes)} in all, ${percent(found.share)} of its sunny time.`,
+          remedy: "A thermostat does so. Heat is counted while it runs; a loose wire looks the same.",
+        },
+  besideClearSky: (found, context) => {
+    const little = found.share < 0.5;
+    return {
+      title: `${found.lane} gives ${little ? "at most" : ""} ${percent(found.share)} of a clear sky’s light`.replace(
+        "  ",
+        " ",
+      ),
+      detail: `Its best hour gives ${sun(found.heatWm2, context)}, at ${clock(found.atMs, context.zone)}; nobody measured the sun.`,
+      remedy: `${causesWords(found.causes)}Look at the unit of flow, the duct size, the fluid and the area${little ? "; or no hour of these days was sunny" : ""}.`,
+    };
+  },
+  waterFrozen: (found, context) => ({
+    title: `${found.lane}’s water flows at ${quantityText(found.temperatureC, "temperature", { system: context.system, figures: 2 })}`,
+    detail: `Below freezing for ${time(found.minutes)}, with flow.`,
+    remedy:
+      "It holds antifreeze: say glycol, the same flow and rise are then 2 to 12\u2009% less heat. Or a probe reads low, or °F was read as °C.",
   }),
   noRiseInSun: (found, context) => ({
     title: `${found.lane} warms nothing in the sun`,

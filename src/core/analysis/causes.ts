@@ -9,6 +9,8 @@ export type Cause =
   | { kind: "fahrenheit"; efficiency: number }
   /** A duct's radius was stated as its diameter, or the other way about. */
   | { kind: "radius"; efficiency: number }
+  /** The outside's column stands for the inlet's, and the other way about. */
+  | { kind: "outsideInlet"; efficiency: number }
   /** In and out are exchanged. */
   | { kind: "exchanged"; efficiency: number };
 
@@ -25,6 +27,15 @@ const QUANTITY = { speed: "speed", volume: "volumeFlow", mass: "massFlow", const
 /** Two units so near each other in size are no slip worth naming. */
 const NEAR = 1.25;
 
+/** Stream and outside at the moment that is looked at, °C. */
+export interface Ends {
+  inletC: number;
+  outletC: number;
+  ambientC: number;
+}
+/** Outside this much warmer than what enters a box in the sun is worth a second look, K. */
+const WARMER_OUTSIDE = 3;
+
 /**
  * What may be behind an efficiency that cannot be: heat goes with the flow and with the rise, so that a slip of units multiplies it by a
  * factor that is known. Those are named that would make it usual, the likeliest first.
@@ -35,7 +46,7 @@ const NEAR = 1.25;
 export function causesOf(
   efficiency: number,
   flow: FlowSetup,
-  { fluid, outsideC }: { fluid: "air" | "liquid"; outsideC: number | null },
+  { fluid, outsideC, ends }: { fluid: "air" | "liquid"; outsideC: number | null; ends?: Ends },
 ): Cause[] {
   const out: (Cause & { far: number })[] = [];
   const usual = (e: number) => e >= USUAL[0] && e <= USUAL[1];
@@ -45,8 +56,13 @@ export function causesOf(
   const inFahrenheit = (efficiency * 5) / 9;
   if (outsideC !== null && outsideC > 30 && usual(inFahrenheit))
     return [{ kind: "fahrenheit", efficiency: inFahrenheit }];
+  if (ends && ends.ambientC - ends.inletC > WARMER_OUTSIDE) {
+    const turned = (efficiency * (ends.outletC - ends.ambientC)) / (ends.outletC - ends.inletC);
+    // What the temperatures themselves say comes before any unit.
+    if (usual(turned)) out.push({ kind: "outsideInlet", efficiency: turned, far: 0 });
+  }
   // A tank's heat rests on no flow.
-  if (flow.kind === "tank") return [];
+  if (flow.kind === "tank") return out;
   const units = QUANTITIES[QUANTITY[flow.kind]].units.filter(
     (u) => !(NOT_OF[fluid] as readonly string[]).includes(u.symbol),
   );

@@ -1,13 +1,16 @@
 import { standardPressure } from "../fluids/moistAir";
 import { upperMiddle } from "../numeric/middle";
 import { sunPosition } from "../sun/position";
+import { clearSkyInPlane } from "../sun/clearSky";
+import { causesOf, type Cause } from "./causes";
 import { alike, type LanesAlike } from "./alike";
 import { outletsExchanged, type OutletsExchanged } from "./exchanged";
 import { atSunniest, lightLost, SUNNY, typical, type AtSunniest } from "./sunniest";
 import { clocksApart, type ClocksApart } from "./clocks";
 import type { AssembledRun } from "./assemble";
 import type { HeatRecord } from "./heatRecord";
-import { clockOffset, mountingRatios } from "./sunClock";
+import { zoneOffset } from "../log/zone";
+import { clockOffset, mountingRatios, type ClockedSeries } from "./sunClock";
 import { flowPerGrossArea } from "./points";
 import { spellsOf, sunShaded, type Spell, type SunShaded } from "./spells";
 import { statedReading, type RunSeries, type RunSetup } from "./setup";
@@ -22,7 +25,19 @@ export type Implausible =
   | { kind: "flowOdd"; lane: string; flowPerArea: number; usual: readonly [number, number] }
   | { kind: "worldsApart"; lanes: [string, string]; ratio: number }
   | { kind: "flowBackwards"; lane: string; minutes: number }
-  | { kind: "noFlowInSun"; lane: string; minutes: number; share: number; spells?: readonly Spell[] }
+  | {
+      kind: "noFlowInSun";
+      lane: string;
+      minutes: number;
+      share: number;
+      spells?: readonly Spell[];
+      /** How often the fan stopped where it goes on and off as a thermostat's does; left out where it stood for long. */
+      cycles?: number;
+    }
+  /** Without a sun sensor: the lane's best hour against what a clear sky sends then. */
+  | { kind: "besideClearSky"; lane: string; share: number; heatWm2: number; atMs: number; causes: readonly Cause[] }
+  /** Water that flows below its freezing point. */
+  | { kind: "waterFrozen"; lane: string; temperatureC: number; minutes: number }
   | SunShaded
   | { kind: "noRiseInSun"; lane: string; riseK: number; minutes: number }
   | LanesAlike
@@ -32,6 +47,8 @@ export type Implausible =
   | { kind: "sunAtNight"; irradianceWm2: number; hours: number }
   | { kind: "heatAtNight"; hours: number }
   | { kind: "clockOff"; lateMinutes: number; by: "sun" | "rise" }
+  /** Right before the clocks changed and an hour off after, or the other way about. */
+  | { kind: "clockNotChanged"; lateMinutes: number; changedMs: number; wrong: "before" | "after"; by: "sun" | "rise" }
   | { kind: "sunMounting"; planeRatio: number; horizontalRatio: number; mounted: "plane" | "horizontal" }
   | { kind: "outsideOdd"; temperatureC: number }
   | { kind: "pressureFar"; pressurePa: number; expectedPa: number }
@@ -58,6 +75,8 @@ const AREA_RANGE = [0.02, 60] as const;
 /** Sun below this altitude gives next to no light, degrees. */
 export const NIGHT_DEG = -6;
 
+/** Flow below this share of the lane's usual stands. */
+const STILL = 0.05;
 /** Minutes. */
 const HEAT_LAG = 10;
 /** Air is blown and water pumped through collectors at these flows per gross area, kg/(s·m²), with room on both sides. */
@@ -80,7 +99,7 @@ export function implausibleIn(
     ...setup.lanes.flatMap((l) => flowInSun(l.lane, statedReading(l.flow) !== null, series)),
     ...atSunniest(setup, series),
     // With a sun its sunny minutes tell the same, with their efficiency.
-    ...(assembled.shared.irradiance ? [] : withoutSun(setup, record)),
+    ...(assembled.shared.irradiance ? [] : withoutSun(setup, series, record)),
   ];
   const twins = alike(setup, assembled);
   // A lane that is named already, by its ends or as another's copy, says nothing of whose outlet it has.
@@ -95,6 +114,7 @@ export function implausibleIn(
     ...(assembled.leftOut ? [{ kind: "farApart" as const, ...assembled.leftOut }] : []),
     ...sun(setup, assembled),
     ...pressure(setup, series),
+    ...frozen(setup, series),
     ...sunniest,
     ...lightLost(setup, series, sunniest),
     ...outletsExchanged(setup, series).filter((f) => !f.lanes.some((l) => named.has(l))),
@@ -108,9 +128,35 @@ const lanesIn = (found: Implausible): readonly string[] => {
   return "lane" in found ? [found.lane] : [];
 };
 
+/** A logger on a fixed offset over the day clocks changed: one side fits the sky, the other is off by the hour. */
+function clockNotChanged(setup: RunSetup, series: ClockedSeries, by: "sun" | "rise"): Implausible | null {
+  const { startMs, stepMs, values } = series;
+  const at = (i: number) => zoneOffset(startMs + i * stepMs, setup.zone);
+  const changed = Array.from({ length: Math.ceil(values.length / DAY_CELLS(stepMs)) + 1 }, (_, d) =>
+    Math.min(values.length, d * DAY_CELLS(stepMs)),
+  ).find((i, d, all) => d > 0 && at(i) !== at(all[d - 1]));
+  if (changed === undefined) return null;
+  const lag = by === "rise" ? HEAT_LAG : 0;
+  const late = (part: ClockedSeries) => (clockOffset(setup, part)?.lateMinutes ?? lag) - lag;
+  const changedMs = startMs + changed * stepMs;
+  const before = late({ startMs, stepMs, values: values.subarray(0, changed) });
+  const after = late({ startMs: changedMs, stepMs, values: values.subarray(changed) });
+  const isHour = (minutes: number) => Math.abs(Math.abs(minutes) - 60) <= 25;
+  if (isHour(before) === isHour(after) || Math.min(Math.abs(before), Math.abs(after)) > 25) return null;
+  const wrong = isHour(before) ? "before" : "after";
+  return { kind: "clockNotChanged", lateMinutes: wrong === "before" ? before : after, changedMs, wrong, by };
+}
+
+/** Cells of half a day: fine enough to find the day clocks changed. */
+const DAY_CELLS = (stepMs: number): number => Math.max(1, Math.round(43_200_000 / stepMs));
+
 /** The sun's own record, before it is moved to the collector plane; without one, the lanes' heat, which follows the sun. */
 function clock(setup: RunSetup, { shared }: AssembledRun, record: HeatRecord): Implausible[] {
   const { startMs, stepMs, irradiance } = shared;
+  const unmeasured = setup.sunSensor.mounting === "modelled" || !irradiance;
+  const told = unmeasured ? record.minutes : { startMs, stepMs, values: irradiance };
+  const notChanged = told && clockNotChanged(setup, told, unmeasured ? "rise" : "sun");
+  if (notChanged) return [notChanged];
   if (setup.sunSensor.mounting === "modelled" || !irradiance) {
     const heat = record.minutes;
     const off = heat && clockOffset(setup, heat);
@@ -162,7 +208,7 @@ export function flowOdd({ lanes }: RunSetup, { hours }: HeatRecord): Implausible
 }
 
 /** What sunny minutes would tell, told by the hours in which the other lanes warm. */
-const withoutSun = (setup: RunSetup, record: HeatRecord): Implausible[] => [
+const withoutSun = (setup: RunSetup, series: RunSeries, record: HeatRecord): Implausible[] => [
   ...byDay(setup, record),
   ...setup.lanes.flatMap(({ lane }): Implausible[] => {
     const hours = record.hours.filter((h) => h.lane === lane && !h.byTank);
@@ -175,10 +221,79 @@ const withoutSun = (setup: RunSetup, record: HeatRecord): Implausible[] => [
     const days = record.days.filter((d) => d.lane === lane);
     const minutes = days.reduce((s, d) => s + d.stoppedMinutes, 0);
     const all = 60 * days.reduce((s, d) => s + d.hours, 0);
-    return minutes > 10 ? [{ kind: "noFlowInSun", lane, minutes, share: minutes / all }] : [];
+    return minutes > 10
+      ? [{ kind: "noFlowInSun", lane, minutes, share: minutes / all, ...stops(setup, series, lane) }]
+      : [];
   }),
+  ...besideClearSky(setup, series, record),
   ...heatAtNight(setup, record),
 ];
+
+/** Spells in which a lane's flow stands while another's runs and the sun is up. */
+function stops(
+  { place }: RunSetup,
+  { lanes, startMs, stepMs }: RunSeries,
+  lane: string,
+): { spells?: readonly Spell[] } {
+  const own = lanes.get(lane)?.flow;
+  const others = [...lanes].flatMap(([l, { flow }]) => (l !== lane && flow ? [{ flow, usual: typical(flow) }] : []));
+  if (!own || others.length === 0) return {};
+  const usual = typical(own);
+  const isNight = nightAt(place);
+  const stands = (i: number) =>
+    Math.abs(own[i]) <= STILL * usual &&
+    others.some((o) => o.flow[i] > STILL * o.usual) &&
+    !isNight(startMs + (i + 0.5) * stepMs);
+  return { spells: spellsOf(stands, { startMs, stepMs, count: own.length }) };
+}
+
+/** A box's best hour of all days gives less of a clear sky's light than this only if none of them was sunny; and never more than that. */
+const CLEAR_SHARE = [0.2, 1.05] as const;
+/** Light worth holding it against, W/m². */
+const CLEAR_LIGHT = 400;
+
+/** What each lane gives in its best hour, as a share of the clear sky's light: a flow in a wrong unit shows though nobody measured the sun. */
+function besideClearSky(setup: RunSetup, { ambient }: RunSeries, { hours }: HeatRecord): Implausible[] {
+  const outsideC = ambient && upperMiddle(ambient);
+  return setup.lanes.flatMap(({ lane, fluid, flow }): Implausible[] => {
+    const best = hours
+      .filter((h) => h.lane === lane)
+      .flatMap((h) => {
+        const atMs = (h.startMs + h.endMs) / 2;
+        const clear = clearSkyInPlane(atMs, setup.place, setup.plane, setup.linkeTurbidity).total;
+        const heatWm2 = h.heat.value / h.area.value;
+        return clear > CLEAR_LIGHT ? [{ share: heatWm2 / clear, heatWm2, atMs }] : [];
+      })
+      .reduce<{ share: number; heatWm2: number; atMs: number } | null>(
+        (a, b) => (a && a.share >= b.share ? a : b),
+        null,
+      );
+    if (!best || !(best.heatWm2 > 0) || (best.share >= CLEAR_SHARE[0] && best.share <= CLEAR_SHARE[1])) return [];
+    const causes = causesOf(best.share, flow, { fluid: fluid.kind === "air" ? "air" : "liquid", outsideC });
+    return [{ kind: "besideClearSky", lane, ...best, causes }];
+  });
+}
+
+/** Below this no water flows, °C, with room for a probe's own error; and for so long, minutes. */
+const FROZEN_C = -1.5;
+const FROZEN_MINUTES = 30;
+
+function frozen({ lanes }: RunSetup, { lanes: series, stepMs }: RunSeries): Implausible[] {
+  return lanes.flatMap(({ lane, fluid, flow: stated }): Implausible[] => {
+    const own = series.get(lane);
+    if (fluid.kind !== "water" || !own?.inlet || !own.outlet || stated.kind === "tank") return [];
+    const usual = own.flow ? typical(own.flow) : 0;
+    let [cells, coldest] = [0, 0];
+    own.inlet.forEach((inlet, i) => {
+      const cold = Math.min(inlet, own.outlet![i]);
+      if (!(cold < FROZEN_C) || (own.flow && !(own.flow[i] > STILL * usual))) return;
+      cells++;
+      coldest = Math.min(coldest, cold);
+    });
+    const minutes = (cells * stepMs) / 60_000;
+    return minutes > FROZEN_MINUTES ? [{ kind: "waterFrozen", lane, temperatureC: coldest, minutes }] : [];
+  });
+}
 
 /** Heat of a sunny hour while the sun is far below the horizon: the clock, the zone or the site is wrong. */
 function heatAtNight({ place }: RunSetup, { minutes }: HeatRecord): Implausible[] {
@@ -283,6 +398,27 @@ function pressure({ place }: RunSetup, series: RunSeries): Implausible[] {
     : [];
 }
 
+/** A thermostat's fan stops as often as this in an hour of sun, and for no longer than that each time, minutes. */
+const CYCLES_AN_HOUR = 0.5;
+const LONGEST_STOP = 60;
+const FEWEST_CYCLES = 4;
+
+/** How often a fan stopped, where its stops are many and short; null where it stood. */
+function stopsOf(
+  stands: (cell: number) => boolean,
+  { stepMs, count }: { stepMs: number; count: number },
+  sunny: number,
+): number | null {
+  let [stops, length, longest] = [0, 0, 0];
+  for (let i = 0; i < count; i++) {
+    if (!stands(i)) length = 0;
+    else if (++length === 1) stops++;
+    longest = Math.max(longest, length);
+  }
+  const often = stops >= FEWEST_CYCLES && stops > (CYCLES_AN_HOUR * sunny * stepMs) / 3_600_000;
+  return often && (longest * stepMs) / 60_000 <= LONGEST_STOP ? stops : null;
+}
+
 /** Flow that stands still or runs backwards, and a rise that is none, while the sun shines. */
 function flowInSun(lane: string, assumed: boolean, { irradiance, lanes, startMs, stepMs }: RunSeries): Implausible[] {
   const own = lanes.get(lane);
@@ -308,8 +444,17 @@ function flowInSun(lane: string, assumed: boolean, { irradiance, lanes, startMs,
   if (minutes(back) > 10) out.push({ kind: "flowBackwards", lane, minutes: minutes(back) });
   if (minutes(still) > 10) {
     const stands = (i: number) => irradiance[i] > SUNNY && flow !== null && Math.abs(flow[i]) <= 0.05 * usual;
-    const spells = spellsOf(stands, { startMs, stepMs, count: irradiance.length });
-    out.push({ kind: "noFlowInSun", lane, minutes: minutes(still), share: still / sunny, spells });
+    const count = { startMs, stepMs, count: irradiance.length };
+    const spells = spellsOf(stands, count);
+    const cycles = stopsOf(stands, count, sunny);
+    out.push({
+      kind: "noFlowInSun",
+      lane,
+      minutes: minutes(still),
+      share: still / sunny,
+      spells,
+      ...(cycles === null ? {} : { cycles }),
+    });
   }
   const riseK = upperMiddle(rises);
   if (minutes(rises.length) > 10 && Math.abs(riseK) < 0.2)

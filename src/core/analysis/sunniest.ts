@@ -136,7 +136,8 @@ export function atSunniest(setup: RunSetup, series: RunSeries): AtSunniest[] {
 /** Under which sun and when, and which slip would explain it. */
 function whereAndWhy(p: EfficiencyPoint, { fluid, flow }: RunSetup["lanes"][number], { ambient }: RunSeries) {
   const outsideC = ambient && upperMiddle(ambient);
-  const causes = causesOf(overModifier(p), flow, { fluid: fluid.kind === "air" ? "air" : "liquid", outsideC });
+  const ends = ambient ? { inletC: p.inlet.value, outletC: p.outlet.value, ambientC: p.ambient.value } : undefined;
+  const causes = causesOf(overModifier(p), flow, { fluid: fluid.kind === "air" ? "air" : "liquid", outsideC, ends });
   return { irradianceWm2: p.irradiance.value, atMs: p.startMs, causes };
 }
 

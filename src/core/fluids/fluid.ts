@@ -42,21 +42,30 @@ export const glycolIn = ({ glycol = "propylene" }: Extract<Fluid, { kind: "glyco
 
 /**
  * Density, kg/m³, of the stream in a state; a liquid feels only its temperature.
- * Range: that of the fluid's own formulas ({@link airDensity}, {@link waterDensity}, {@link glycolDensity}); RangeError outside.
+ * Range: that of the fluid's own formulas ({@link airDensity}, {@link waterDensity}, {@link glycolDensity}). A liquid beyond it, which a log
+ * may well say of one that froze or boiled, is taken as at the nearer end; RangeError for air outside.
  */
 export function density(fluid: Fluid, state: AirState): number {
   if (fluid.kind === "air") return airDensity(state);
   return fluid.kind === "water"
-    ? waterDensity(state.temperatureC)
-    : glycolDensity(state.temperatureC, fluid.massFraction, fluid.glycol);
+    ? waterDensity(withinLiquid(fluid, state.temperatureC))
+    : glycolDensity(withinLiquid(fluid, state.temperatureC), fluid.massFraction, fluid.glycol);
+}
+
+/** Of the formulas of liquids, °C: water's coldest, and the warmest of all. */
+const LIQUID = { waterFrom: -5, to: 110 };
+
+function withinLiquid(fluid: Exclude<Fluid, { kind: "air" }>, temperatureC: number): number {
+  const from = fluid.kind === "water" ? LIQUID.waterFrom : glycolFreezingPoint(fluid.massFraction, fluid.glycol);
+  return Math.min(LIQUID.to, Math.max(from, temperatureC));
 }
 
 /** Specific heat at constant pressure, J/(kg·K), of the stream in a state. Ranges as {@link density}. */
 export function specificHeat(fluid: Fluid, state: AirState): number {
   if (fluid.kind === "air") return airSpecificHeat(state);
   return fluid.kind === "water"
-    ? waterSpecificHeat(state.temperatureC)
-    : glycolSpecificHeat(state.temperatureC, fluid.massFraction, fluid.glycol);
+    ? waterSpecificHeat(withinLiquid(fluid, state.temperatureC))
+    : glycolSpecificHeat(withinLiquid(fluid, state.temperatureC), fluid.massFraction, fluid.glycol);
 }
 
 /** Standard uncertainty of the fluid's specific heat as a share: 0.1 % for air and water, 1 % for glycol whose mixture is never quite known. */

@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { implausibleKey } from "../../core/analysis/implausible";
+import { implausibleKey, type Implausible } from "../../core/analysis/implausible";
 import type { Experiment } from "../../core/experiment/types";
 import type { RawFile } from "../../core/experiment/records";
 import type { LayerDetail, Mount } from "../../core/experiment/schema/layer";
@@ -313,9 +313,14 @@ function askAboutImplausible(
         : found,
     )
     .map((found) => ({ key: implausibleKey(found), found }))
-    .filter(({ key }) => !accepted.includes(key));
+    .filter(({ key, found }) => !accepted.includes(key) && !isKnown(found, key, experiment, runId));
   if (implausible.length) throw new ImportRefused({ kind: "asks", files: [], implausible, zone: experiment.site.zone });
 }
+
+/** A fan that goes on and off, or stood as it did in an earlier run where somebody said that it is right, is not asked about again. */
+const isKnown = (found: Implausible, key: string, { runs }: Experiment, runId: number): boolean =>
+  found.kind === "noFlowInSun" &&
+  (found.cycles !== undefined || runs.some((r) => r.id !== runId && r.setup.accepted?.includes(key)));
 
 /** Which instrument a column is, and at which place it measures: by the lane its header or the person gave it. */
 function mountsOf(

@@ -21,12 +21,15 @@ const CLEARLY = 1.15;
 /** A lane so far from its drawing, in standard uncertainties of both and as a ratio, leaves no verdict. */
 const FAR = { apart: 4, most: 1.5, least: 0.5 };
 
+/** Little heat may be little sun; more than a clear sky sends is none. */
+const isMoreThanSky = (found: Implausible): boolean => found.kind === "besideClearSky" && found.share > 1;
+
 /** Figures that cannot be right, by kind of doubt. */
 const STOPS: { [K in DoubtKind]?: (doubt: DoubtOf<K>) => boolean } = {
   // A window or two may top the limit by noise or by a cloud's edge.
   aboveOpticalLimit: ({ windows, of, efficiency, limit, accepted }) =>
     !accepted && (windows > of / 2 || efficiency > CLEARLY * limit),
-  impossible: ({ found, accepted }) => !accepted && STOPPING.has(found.kind),
+  impossible: ({ found, accepted }) => !accepted && (STOPPING.has(found.kind) || isMoreThanSky(found)),
   negativeFlow: ({ accepted }) => !accepted,
   scatterUnexplained: () => true,
   unlikePrediction({ apart, measured, expected }) {
