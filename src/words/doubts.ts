@@ -74,6 +74,20 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     detail: "Draught, view and meters of the places stay in the difference.",
     remedy: `Swap ${doubt.a} and ${doubt.b} for as many days again.`,
   }),
+  swapUnlike: (doubt, { zone }) => ({
+    title:
+      doubt.seenMs === null
+        ? `The difference of ${doubt.a} and ${doubt.b} stayed with their places`
+        : `${doubt.a} and ${doubt.b} seem to have changed places ${doubt.seenMs > doubt.notedMs ? "later" : "earlier"} than noted`,
+    detail:
+      doubt.seenMs === null
+        ? `The swap is noted before ${clock(doubt.notedMs, zone)}; one place gives ${percent(doubt.share)} more before and after it, whichever box is said to stand there.`
+        : `Noted before ${clock(doubt.notedMs, zone)}; the difference turns before ${clock(doubt.seenMs, zone)}, by ${percent(2 * doubt.share)}.`,
+    remedy:
+      doubt.seenMs === null
+        ? "The boxes were not exchanged, or they are alike and the places’ instruments are not: look at the day sheet, then at flow meters and probes."
+        : "Look at the day sheet. If the note is wrong, mend the swap’s time in Run.",
+  }),
   testedInTurn: (doubt, { system }) => ({
     title: `${doubt.a} and ${doubt.b} ran one after another`,
     detail: `On ${doubt.days} days in all. What weather does to one box from day to day has ${quantityText(0, "heatFlux", { expanded: doubt.weather, system }).replace(/^0(\.0+)? /, "")} of the answer’s ±${doubt.modelledSun ? "; without a sun sensor the day’s haze is part of it" : ""}. What else changed between them is not in it.`,

@@ -145,6 +145,17 @@ const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
     ...i,
     pairs: [compared({ swapped: false }), compared({ b: "C", identical: true, decision: "equal" })],
   }),
+  // Alike boxes at unlike places.
+  swapUnlike: (i) => ({
+    ...i,
+    heats: Array.from({ length: 8 }, (_, window) => window).flatMap((window) =>
+      ["A", "B"].map((l, k) => {
+        const station = window < 4 ? 1 + k : 2 - k;
+        const at = { day: `2026-10-0${5 + (window >> 1)}`, window, startMs: window * 36e5, endMs: window * 36e5 + 6e5 };
+        return point(l, { ...at, station, heat: exact(station === 1 ? 1080 : 1000) });
+      }),
+    ),
+  }),
   unequalFlow: (i) => each(i, (p) => (p.lane === "B" ? { massFlow: exact(0.034) } : {})),
   scatterUnexplained: (i) => ({ ...i, lanes: [lane("A", { residualSd: 0.08, reducedChiSquare: 40 }), lane("B")] }),
   flowAssumed: (i) => ({ ...i, assumedFlows: [{ lane: "A", limitShare: 0.2 }] }),

@@ -28,6 +28,7 @@ import { probeInSun } from "./probeInSun";
 import { probeLags } from "./probeLags";
 import { riseAtDark } from "./riseAtDark";
 import { otherFlow } from "./otherFlow";
+import { swapUnlike } from "./swapUnlike";
 import { testedInTurn } from "./testedInTurn";
 import { timeConstantAssumed } from "./timeConstantAssumed";
 import { unequalFlow } from "./unequalFlow";
@@ -49,6 +50,7 @@ export const DOUBTS = {
   identicalPairApart,
   noIdenticalPair,
   neverSwapped,
+  swapUnlike,
   unequalFlow,
   otherFlow,
   extrapolated,

@@ -83,6 +83,13 @@ const lagged = (lagS: number) => {
   };
 };
 
+/** Lanes that are said to stand where another does. */
+const notedAs = (lanes: readonly LaneSetup[], places: Record<string, string>): LaneSetup[] =>
+  lanes.map((l) => {
+    const there = lanes.find((o) => o.lane === (places[l.lane] ?? l.lane))!;
+    return { ...there, lane: l.lane, variant: l.variant, specimen: l.specimen };
+  });
+
 /** For each kind a bench whose readings, or what is said of them, hold its cause. */
 const PROVOKED: Record<DoubtKind, Wrong> = {
   aboveOpticalLimit: { lane: () => ({ opticalLimit: 0.45 }) },
@@ -113,6 +120,14 @@ const PROVOKED: Record<DoubtKind, Wrong> = {
     },
   },
   neverSwapped: { plan: { runs: [{ run: "1", days: [day(5), day(6), day(8)], stations: { A: 1, B: 2, C: 3 } }] } },
+  // Noted for the second run, and not done: what stood at the first place still does.
+  swapUnlike: {
+    plan: {
+      accuracy: { ...bench(SEED).accuracy, speedShare: 0.01, profileLimit: 0.005, probeK: 0.1 },
+      runs: SWAPPED.map((r) => ({ ...r, stations: { A: 1, B: 2, C: 3 } })),
+    },
+    setup: ({ run, lanes }) => ({ lanes: run === "2" ? notedAs(lanes, { A: "B", B: "A" }) : lanes }),
+  },
   unequalFlow: { plan: { specimens: specimens({ B: { massFlowKgPerS: 0.033 } }) } },
   scatterUnexplained: { channels: at("outlet", 2, (v, i, c) => v + 5 * Math.sin(c.times[i] / 1.3e6)) },
   flowAssumed: {
