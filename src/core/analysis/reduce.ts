@@ -5,6 +5,7 @@ import { seriesFor, type AssembledRun } from "./assemble";
 import { modifierFor, modifierSeries, transposedIn } from "./light";
 import { median } from "../numeric/middle";
 import type { Curve, FitFailure } from "./curve";
+import { flowSteps, type FlowStep } from "./flowSteps";
 import { fitLanes } from "./lanesFit";
 import type { TemperatureBasis } from "./heat";
 import { efficiencyPoints, type EfficiencyPoint } from "./points";
@@ -75,6 +76,10 @@ export interface RunReduction extends WindowSearch {
 export interface Reduction {
   runs: RunReduction[];
   points: EfficiencyPoint[];
+  /** Those of each lane's main flow: what curves and the verdict at the operating point rest on. */
+  compared: EfficiencyPoint[];
+  /** Of lanes that were run at several flows, each. */
+  flowSteps: FlowStep[];
   lanes: LaneSetup[];
   curves: Map<string, Curve>;
   failures: FitFailure[];
@@ -91,13 +96,16 @@ export function combineRuns(
   const lanes = [
     ...new Map(runs.flatMap((r) => r.arrangements.flatMap((a) => a.setup.lanes)).map((l) => [l.lane, l])).values(),
   ].sort((a, b) => a.lane.localeCompare(b.lane));
+  const { main, steps } = flowSteps(points);
   const { curves, failures } = fitLanes(
-    lanes.map(({ lane }) => [lane, points.filter((p) => p.lane === lane)]),
+    lanes.map(({ lane }) => [lane, main.filter((p) => p.lane === lane)]),
     curvature,
   );
   return {
     runs: [...runs],
     points,
+    compared: main,
+    flowSteps: steps,
     lanes,
     curves,
     failures,

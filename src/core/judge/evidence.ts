@@ -93,7 +93,7 @@ export function compareInput(reduction: Reduction, settings: CompareSettings): C
     lanes: comparedLanes(reduction)
       .filter((l) => reduction.curves.has(l.lane))
       .map((l) => ({ ...l, curve: reduction.curves.get(l.lane)! })),
-    points: reduction.points,
+    points: reduction.compared,
     weatherShare: weatherShare(modelledRuns(reduction).length > 0),
     ...{ operatingPoint, basis, smallestDifference, stationShare },
   };

@@ -16,6 +16,7 @@ import { usePreferences } from "@/ui/preferences";
 import { doubtWords } from "@/words/doubts";
 import { failureWords, LIMIT_WORDS, UNIT_WORDS } from "@/words/judge";
 import { useAct } from "@/ui/useAct";
+import { FlowSteps } from "./FlowSteps";
 import { Cleaning } from "./Cleaning";
 import { Daily } from "./Daily";
 import { Looser } from "./Looser";
@@ -104,6 +105,7 @@ export function Read({ view, predicted }: { view: ExperimentView; predicted: rea
             </p>
           </>
         )}
+        <FlowSteps view={view} />
         <Cleaning view={view} />
       </section>
       <Daily view={view} />

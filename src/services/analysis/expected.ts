@@ -13,7 +13,7 @@ const BYTES = 8_000;
 export async function expectedLanes(experiment: Experiment, reduction: Reduction): Promise<Map<string, Expected>> {
   const out = new Map<string, Expected>();
   for (const lane of experiment.lanes) {
-    const points = reduction.points.filter((p) => p.lane === lane.letter);
+    const points = reduction.compared.filter((p) => p.lane === lane.letter);
     // A bare absorber is judged by net irradiance, which a prediction under a sky of its own does not know.
     if (points.length === 0 || points[0].bare) continue;
     const at = meanCondition(points);

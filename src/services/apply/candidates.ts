@@ -90,7 +90,7 @@ function ofLanes(
   const [lane] = own;
   const letters = own.map((l) => l.letter);
   const areaM2 = builtArea(lane, areaBasis);
-  const points = reduction.points.filter((p) => letters.includes(p.lane));
+  const points = reduction.compared.filter((p) => letters.includes(p.lane));
   const massFlow =
     points.length > 0
       ? points.reduce((s, p) => s + p.massFlow.value, 0) / points.length

@@ -15,7 +15,7 @@ export interface BesideView {
 
 export function besideView({ judgement, reduction, expected }: Analysis): BesideView {
   const mean = (values: number[]) => (values.length ? values.reduce((a, b) => a + b, 0) / values.length : null);
-  const of = (lane: string) => reduction.points.filter((p) => p.lane === lane);
+  const of = (lane: string) => reduction.compared.filter((p) => p.lane === lane);
   const fan = (lane: string): [string, BesideView["fans"][string]][] => {
     const measured = mean(
       of(lane)

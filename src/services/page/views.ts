@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import { z } from "zod";
 import type { FitFailure } from "../../core/analysis/curve";
+import type { FlowStep } from "../../core/analysis/flowSteps";
 import { atNormal } from "../../core/analysis/alongCurve";
 import type { Doubt } from "../../core/judge/doubt/list";
 import { windowsUsed } from "../../core/judge/judge";
@@ -128,12 +129,20 @@ export interface RunView {
   arrangements: { fromMs: number | null; untilMs: number | null; stations: Record<string, number> }[];
 }
 
+/** One of the flows a lane was run at, with what it gave there. */
+export type FlowStepView = Omit<FlowStep, "flowPerArea" | "efficiency"> & {
+  /** kg/(s·m²), per gross area. */
+  flow: number;
+  efficiency: FigureView;
+};
+
 export interface ExperimentView extends BesideView {
   head: ExperimentHead;
   runs: RunView[];
   points: PointView[];
   curves: CurveView[];
   failures: FitFailure[];
+  flowSteps: FlowStepView[];
   ranking: { lane: string; heat: FigureView; rank: [number, number]; chanceBest: number; chances: number[] }[];
   pairs: (Pick<
     PairComparison,
@@ -192,6 +201,11 @@ export function viewOf(analysis: Analysis): ExperimentView {
     })),
     curves: [...reduction.curves.values()].map((c) => curveView(c, judgement.operatingX.get(c.lane) ?? 0)),
     failures: reduction.failures,
+    flowSteps: reduction.flowSteps.map(({ flowPerArea, efficiency, ...step }) => ({
+      ...step,
+      flow: flowPerArea,
+      efficiency: figure(efficiency, "fraction"),
+    })),
     ranking: judgement.ranking.map((r) => ({
       lane: r.lane,
       heat: figure(r.heat, "heatFlux"),

@@ -17,7 +17,7 @@ export function coefficientWorking(
   if (name === "stagnation") return stagnationWorking(analysis, curve);
   const value = curve[name];
   if (!value) return null;
-  const stations = new Set(analysis.reduction.points.filter((p) => p.lane === lane).map((p) => p.station)).size;
+  const stations = new Set(analysis.reduction.compared.filter((p) => p.lane === lane).map((p) => p.station)).size;
   return compose(analysis, value, QUANTITIES[name], {
     title: WORKING_TITLES[name],
     lanes: [lane],
@@ -55,7 +55,7 @@ function stagnationWorking(analysis: Analysis, curve: Curve): Working | null {
 /** The textbook's factors behind a curve on the mean fluid temperature; null on another basis or without a drawing's optics. */
 function factorsNote({ experiment, reduction }: Analysis, curve: Curve): string | null {
   const lane = reduction.lanes.find((l) => l.lane === curve.lane);
-  const own = reduction.points.filter((p) => p.lane === curve.lane);
+  const own = reduction.compared.filter((p) => p.lane === curve.lane);
   if (experiment.settings.basis !== "mean" || !lane?.opticalLimit || own.length === 0) return null;
   const efficiencyFactor = efficiencyFactorOf(curve, exact(lane.opticalLimit)).value;
   const capacity = own.reduce((s, p) => s + (p.massFlow.value * p.specificHeat.value) / p.area.value, 0) / own.length;
