@@ -1,5 +1,5 @@
 import type { Cause } from "../core/analysis/causes";
-import type { Implausible } from "../core/analysis/implausible";
+import type { Implausible } from "../core/analysis/slip";
 import type { Spell } from "../core/analysis/spells";
 import { formatNumber, quantityText } from "../core/quantity/format";
 import type { UnitSystem } from "../core/quantity/quantities";

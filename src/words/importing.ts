@@ -163,6 +163,7 @@ export const DRAFT_NOTES = {
     })[missing],
   mounting: "Say whether the sun sensor lies in the collector plane or horizontal.",
   site: "Say where the bench stands: the air’s density and the clock hang on it.",
+  snow: "Say the first and the last day of snow before the boxes, or leave both empty.",
   tilt: "Say the collectors’ tilt.",
   azimuth: "Say which way the collectors face.",
   nameLane: (lane: string) => `Lane ${lane} is new to this experiment: give it a name.`,

@@ -5,7 +5,7 @@ import { clearSky, clearSkyInPlane } from "../sun/clearSky";
 import { standardRules } from "../log/windows";
 import { causesOf } from "./causes";
 import { assembleRun, type LoggedChannel } from "./assemble";
-import type { Implausible } from "./implausible";
+import type { Implausible } from "./slip";
 import { reduceRun, wholeRun } from "./reduce";
 import type { RunSetup } from "./setup";
 

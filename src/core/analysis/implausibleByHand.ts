@@ -3,7 +3,10 @@ import { sunPosition } from "../sun/position";
 import { causesOf } from "./causes";
 import { LONGEST_ROUND, type HandReading } from "./handReading";
 import type { HeatRecord } from "./heatRecord";
-import { apart, areas, flowOdd, NIGHT_DEG, OUTSIDE_RANGE, type Implausible } from "./implausible";
+import { flowOdd } from "./flowSlips";
+import { apart, areas, OUTSIDE_RANGE } from "./implausible";
+import { NIGHT_DEG } from "./night";
+import type { Implausible } from "./slip";
 import { LIMIT_MARGIN, NOISE, SUNNY, TINY } from "./sunniest";
 import type { LaneSetup, RunSetup } from "./setup";
 

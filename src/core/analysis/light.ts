@@ -1,5 +1,6 @@
 import { beamModifier, clearSky, overallModifier, transpose, type Incidence, type Irradiance } from "../sun/clearSky";
 import { groundOf, inPlaneOf, transpositionShare } from "../sun/split";
+import { localDay } from "../log/zone";
 import { monthOf } from "../site/site";
 import { incidenceAngle, incidenceParts, sunPosition } from "../sun/position";
 import type { RunSetup } from "./setup";
@@ -42,7 +43,7 @@ export function modifierFor(setup: RunSetup): (timeMs: number, incidence: Incide
 export function splitSky(
   { planeWm2, horizontalWm2 }: SunsSeen,
   timeMs: number,
-  { place, plane, surroundings, zone }: Pick<RunSetup, "place" | "plane" | "surroundings" | "zone">,
+  { place, plane, surroundings, zone, snow }: Pick<RunSetup, "place" | "plane" | "surroundings" | "zone" | "snow">,
 ): Irradiance | null {
   const sun = sunPosition(timeMs, place);
   const sinAltitude = Math.sin((sun.altitude * Math.PI) / 180);
@@ -50,7 +51,8 @@ export function splitSky(
   const ratio = Math.max(0, Math.cos((incidenceAngle(sun, plane) * Math.PI) / 180)) / sinAltitude;
   const skyView = (1 + Math.cos((plane.tilt * Math.PI) / 180)) / 2;
   if (Math.abs(ratio - skyView) < 0.3) return null;
-  const ground = surroundings?.groundReflectance[monthOf(timeMs, zone)] ?? 0.2;
+  const ofSite = surroundings?.groundReflectance[monthOf(timeMs, zone)] ?? 0.2;
+  const ground = isSnow({ snow, zone }, timeMs) ? SNOW : ofSite;
   const diffuse = (horizontalWm2 * (ratio + ground * (1 - skyView)) - planeWm2) / (ratio - skyView);
   if (!(diffuse > -0.1 * horizontalWm2 && diffuse < 1.1 * horizontalWm2)) return null;
   const kept = Math.min(horizontalWm2, Math.max(0, diffuse));
@@ -59,7 +61,7 @@ export function splitSky(
 
 /** What a horizontal sensor's light is moved to the collector plane by. @param ambientC mean outside; NaN where nobody knows */
 export function transposedIn(
-  setup: Pick<RunSetup, "place" | "plane" | "surroundings" | "zone" | "groundReflectance" | "linkeTurbidity">,
+  setup: Pick<RunSetup, "place" | "plane" | "surroundings" | "zone" | "groundReflectance" | "snow" | "linkeTurbidity">,
   ambientC: number,
 ): { at(globalWm2: number, timeMs: number): number; shareAt(globalWm2: number, timeMs: number): number } {
   const { place, plane, surroundings, zone, linkeTurbidity } = setup;
@@ -77,7 +79,7 @@ export function transposedIn(
     return {
       plane,
       model: surroundings?.skyModel ?? "hayDavies",
-      ground: groundOf(setup.groundReflectance ?? ofSite, ambientC),
+      ground: groundOf(isSnow(setup, timeMs) ? SNOW : (setup.groundReflectance ?? ofSite), ambientC),
     };
   };
   return {
@@ -85,6 +87,15 @@ export function transposedIn(
     shareAt: (globalWm2, timeMs) => transpositionShare(reading(globalWm2, timeMs), to(timeMs)),
   };
 }
+
+/** Of snow some days old (typical value; fresh 0.8, old 0.5 to 0.6). */
+const SNOW = 0.7;
+
+const isSnow = ({ snow, zone }: Pick<RunSetup, "snow" | "zone">, timeMs: number): boolean => {
+  if (!snow) return false;
+  const day = localDay(timeMs, zone);
+  return snow.from <= day && day <= snow.until;
+};
 
 /** As a new site is made. */
 const UNASKED_GROUND = 0.2;

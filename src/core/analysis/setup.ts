@@ -119,6 +119,8 @@ export interface RunSetup {
   sunSensor: { key: string; limitShare: number; sensorShare?: number; mounting: "plane" | "horizontal" | "modelled" };
   /** Of the ground before the boxes while the run lasted; null or left out: as the site says. */
   groundReflectance?: number | null;
+  /** Days of snow before the boxes, first and last, by the site's calendar; null or left out: none that was dated. */
+  snow?: { from: string; until: string } | null;
   ambientProbe: ProbeSetup;
   /** Used where no barometer is logged, Pa, with its ± limit. */
   pressurePa: number;

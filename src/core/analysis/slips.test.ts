@@ -2,10 +2,11 @@ import { implausibleWords } from "../../words/implausible";
 import { CORRUGATED, simulateBench, type BenchPlan } from "../rig/bench";
 import { stopsVerdict } from "../judge/doubt/dismissed";
 import { standardRules } from "../log/windows";
+import { clearSky } from "../sun/clearSky";
 import { assembleRun, type LoggedChannel } from "./assemble";
 import { causesOf } from "./causes";
-import type { Implausible } from "./implausible";
-import { reduceRun, wholeRun } from "./reduce";
+import type { Implausible } from "./slip";
+import { arrangedSeries, reduceRun, wholeRun } from "./reduce";
 import type { RunSetup } from "./setup";
 
 const plan = (days: readonly number[], more: Partial<BenchPlan> = {}): BenchPlan => ({
@@ -166,4 +167,29 @@ test.each([
   ["a probe that reads 140 °C", "outlet", 140],
 ] as const)("%s never stops the run from being computed", (_, kind, value) => {
   expect(() => reduced(run.setup, run.channels.map(changed(kind, () => value)))).not.toThrow();
+});
+
+describe("a horizontal sensor in winter, with snow before the boxes", () => {
+  const clear = (ms: number) => clearSky(ms, run.setup.place, 3);
+  const [winter] = simulateBench(plan([20, 21].map((d) => Date.UTC(2026, 0, d, 10))));
+  const sensor = winter.channels.find((c) => c.kind === "irradiance")!;
+  const flat = { ...sensor, values: Float64Array.from(sensor.times, (ms) => clear(ms).global) };
+  const setup: RunSetup = { ...winter.setup, sunSensor: { ...winter.setup.sunSensor, mounting: "horizontal" } };
+  const light = (of: RunSetup) => {
+    const assembled = assembleRun([flat, ...winter.channels.filter((c) => c.kind !== "irradiance")]);
+    const { series } = arrangedSeries({ setup: of, fromMs: null, untilMs: null }, assembled);
+    return (day: string) => {
+      const own = [...series.irradiance!].filter((g, i) => {
+        const ms = series.startMs + i * series.stepMs;
+        return g > 50 && new Date(ms).toISOString().startsWith(day);
+      });
+      return own.reduce((s, v) => s + v, 0) / own.length;
+    };
+  };
+
+  test("dated snow lights the plane on its days and on no other", () => {
+    const [grass, snowed] = [light(setup), light({ ...setup, snow: { from: "2026-01-21", until: "2026-01-24" } })];
+    expect(snowed("2026-01-20")).toBe(grass("2026-01-20"));
+    expect(snowed("2026-01-21")).toBeGreaterThan(1.03 * grass("2026-01-21"));
+  });
 });

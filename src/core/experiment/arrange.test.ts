@@ -152,6 +152,7 @@ function experiment(layers: RunLayer[], over: Partial<StoredRun> = {}): Experime
           plane: { tilt: 55, azimuth: 180 },
           sunSensor: { key: "sun", limitShare: 0.03, mounting: "plane" },
           groundReflectance: null,
+          snow: null,
           ambientProbe: { key: "ambient", limitK: 0.3, resolutionK: 0.1 },
           pressurePa: null,
           relativeHumidity: 0.5,

@@ -158,6 +158,7 @@ export function arrangedSetups(experiment: Experiment, run: StoredRun): Arranged
     surroundings: site.detail,
     sunSensor: { ...run.setup.sunSensor, limitShare: sunLimit(run.setup.sunSensor) },
     groundReflectance: run.setup.groundReflectance,
+    snow: run.setup.snow,
     ambientProbe: calibrated(run.setup.ambientProbe, run, folded),
     pressurePa: run.setup.pressurePa ?? sitePressure(site),
     pressureLimitPa: pressureLimit(run.setup.pressurePa !== null, site.detail.pressurePa !== null),

@@ -1,4 +1,4 @@
-import { implausibleKey, type Implausible } from "../analysis/implausible";
+import { implausibleKey, type Implausible } from "../analysis/slip";
 import type { PlacementFindings } from "../analysis/placement";
 import type { HeatPoint } from "../analysis/points";
 import type { CleaningNote, Reduction } from "../analysis/reduce";

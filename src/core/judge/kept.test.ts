@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { AS_OUTSIDE, clearDays, oneRun, testBench, testLane, testSettings } from "../../../scripts/testing/bench";
 import { assembleRun } from "../analysis/assemble";
 import { reduceExperiment, wholeRun, type Reduction } from "../analysis/reduce";
-import { implausibleKey } from "../analysis/implausible";
+import { implausibleKey } from "../analysis/slip";
 import type { RunSetup } from "../analysis/setup";
 import { simulateBench, type BenchPlan } from "../rig/bench";
 import { standardUncertainty, withSource, type Uncertain } from "../uncertainty/uncertain";

@@ -125,14 +125,7 @@ export function TargetForm({
           onChange={(v) => onChange({ inletOutside: v === "outside" })}
         />
       )}
-      {logged("irradiance") && draft.sunMounting === "horizontal" && (
-        <Select
-          label="Ground before the boxes"
-          value={draft.groundReflectance ?? 0}
-          options={GROUNDS}
-          onChange={(ground) => onChange({ groundReflectance: ground || null })}
-        />
-      )}
+      {logged("irradiance") && draft.sunMounting === "horizontal" && <BeforeTheBoxes {...{ draft, onChange }} />}
       <TextField
         label="Note on this run"
         place="sm:col-span-2"
@@ -141,6 +134,31 @@ export function TargetForm({
         onChange={(v) => onChange({ note: v })}
       />
     </div>
+  );
+}
+
+/** What a horizontal sensor does not see and the boxes do: the ground, and snow, which comes and goes within a run. */
+function BeforeTheBoxes({ draft, onChange }: { draft: ImportDraft; onChange: (change: Partial<ImportDraft>) => void }) {
+  const snow = draft.snow ?? { from: "", until: "" };
+  const field = (label: string, name: "from" | "until") => (
+    <TextField
+      label={label}
+      type="date"
+      value={snow[name]}
+      onChange={(v) => onChange({ snow: { ...snow, [name]: v } })}
+    />
+  );
+  return (
+    <>
+      <Select
+        label="Ground before the boxes"
+        value={draft.groundReflectance ?? 0}
+        options={GROUNDS}
+        onChange={(ground) => onChange({ groundReflectance: ground || null })}
+      />
+      {field("Snow before the boxes from", "from")}
+      {field("and until", "until")}
+    </>
   );
 }
 

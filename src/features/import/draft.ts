@@ -29,6 +29,8 @@ export interface ImportDraft {
   ambientLimitK: number | null;
   /** Of the ground before the boxes; null or left out: as the site says of the month. */
   groundReflectance?: number | null;
+  /** Snow before the boxes, first and last day; "" is not said yet. Left out: none. */
+  snow?: { from: string; until: string };
   note: string;
   lanes: Record<string, LaneDraft>;
   /** Boxes that changed places during the log, as typed on the site's clock: `2026-10-06`, `12:30`. */

@@ -117,6 +117,9 @@ function benchNotes(draft: ImportDraft): DraftNote[] {
     else if (draft.sunMounting === null || draft.sunMounting === "modelled") notes.push(block(N.mounting));
     if (!logged("ambient") && !(draft.inletOutside && oneInlet(draft))) notes.push(hint(N.noAmbient));
   }
+  const { from, until } = draft.snow ?? { from: "", until: "" };
+  if (draft.sunMounting === "horizontal" && (from || until) && (!from || !until || from > until))
+    notes.push(block(N.snow));
   if (draft.tilt === null) notes.push(block(N.tilt));
   if (draft.azimuth === null) notes.push(block(N.azimuth));
   return notes;

@@ -64,7 +64,7 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
           limitShare: draft.sunLimitShare ?? WIDE.sunShare,
           mounting: draft.sunMounting ?? "plane",
         },
-        groundReflectance: draft.sunMounting === "horizontal" ? (draft.groundReflectance ?? null) : null,
+        ...beforeTheBoxes(draft),
         ...outsideProbe(draft, letters),
         pressurePa: null,
         relativeHumidity: 0.5,
@@ -85,6 +85,12 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
     key: draft.key,
     accepted: draft.accepted,
   };
+}
+
+/** Only a horizontal sensor's light asks for the ground. */
+function beforeTheBoxes({ sunMounting, groundReflectance, snow }: ImportDraft) {
+  if (sunMounting !== "horizontal") return { groundReflectance: null, snow: null };
+  return { groundReflectance: groundReflectance ?? null, snow: snow?.from && snow.until ? snow : null };
 }
 
 /** The outside probe; where the inlets' one is it too, it is off by the same there. */

@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { assembleRun, type AssembledRun, type LoggedChannel } from "../../core/analysis/assemble";
-import type { Implausible } from "../../core/analysis/implausible";
+import type { Implausible } from "../../core/analysis/slip";
 import {
   combineRuns,
   groundOf,

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import type { Implausible } from "../../core/analysis/implausible";
+import type { Implausible } from "../../core/analysis/slip";
 import { LAYER_DETAILS } from "../../core/experiment/schema/layer";
 import { instantSchema } from "../../core/experiment/schema/bounds";
 import { MOST_SWAPS } from "../../core/experiment/swaps";

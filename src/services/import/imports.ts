@@ -1,5 +1,5 @@
 import type { Knex } from "knex";
-import { implausibleKey, type Implausible } from "../../core/analysis/implausible";
+import { implausibleKey, type Implausible } from "../../core/analysis/slip";
 import type { Experiment } from "../../core/experiment/types";
 import type { RawFile } from "../../core/experiment/records";
 import type { LayerDetail, Mount } from "../../core/experiment/schema/layer";

@@ -76,6 +76,8 @@ export type StoredLaneSetup = z.infer<typeof laneSetupSchema>;
 /** As given by forms and demo: the fluid may be left to the drawing. */
 export type LaneSetupInput = z.input<typeof laneSetupSchema>;
 
+const day = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, "a date is written 2026-11-30");
+
 export const runSetupSchema = z.object({
   plane: z.object({ tilt: z.number().min(0).max(180), azimuth: z.number().min(0).max(360) }),
   sunSensor: z.object({
@@ -85,6 +87,12 @@ export const runSetupSchema = z.object({
   }),
   /** Of the ground before the boxes while the run lasted (snow); null: as the site says. A horizontal sun sensor needs it. */
   groundReflectance: share.nullable().default(null),
+  /** Days on which snow lay before the boxes, first and last, by the site's calendar; null: none, or the whole run as above. */
+  snow: z
+    .object({ from: day, until: day })
+    .refine(({ from, until }) => from <= until, "the first day of snow comes before its last")
+    .nullable()
+    .default(null),
   ambientProbe: probeSchema,
   /** The air that enters every lane is outside air: the one column of it is the outside temperature too. */
   inletOutside: z.boolean().default(false),

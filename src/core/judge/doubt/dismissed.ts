@@ -1,4 +1,4 @@
-import type { Implausible } from "../../analysis/implausible";
+import type { Implausible } from "../../analysis/slip";
 import type { Doubt, DoubtKind, DoubtOf } from "./list";
 
 /** What is asked of doubts that were found, apart from what finds them: a page asks it, and need not carry the statistics. */

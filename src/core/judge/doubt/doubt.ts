@@ -1,4 +1,4 @@
-import type { Implausible } from "../../analysis/implausible";
+import type { Implausible } from "../../analysis/slip";
 import type { HeatPoint } from "../../analysis/points";
 import type { Uncertain } from "../../uncertainty/uncertain";
 import type { Evidence } from "../evidence";

@@ -1,5 +1,5 @@
 import { overModifier } from "../../analysis/points";
-import type { Implausible } from "../../analysis/implausible";
+import type { Implausible } from "../../analysis/slip";
 import type { DoubtFinder, DoubtInput } from "./doubt";
 
 export interface Impossible {

@@ -1,5 +1,5 @@
 import { compareRounds, handReadings, type HandReading } from "@/core/analysis/handReading";
-import type { Implausible } from "@/core/analysis/implausible";
+import type { Implausible } from "@/core/analysis/slip";
 import { implausibleByHand } from "@/core/analysis/implausibleByHand";
 import { emptyRecord } from "@/core/analysis/heatRecord";
 import type { LaneSetup, RunSetup } from "@/core/analysis/setup";
