@@ -140,7 +140,7 @@ test("boxes that stood side by side are compared so, though no window of one is 
   const reduction = reduceExperiment([wholeRun(run.setup, assembleRun(run.channels))], SETTINGS);
   // As if each lane had been steady at its own times only.
   const points = reduction.points.filter((p) => (p.window % 2 === 0) === (p.lane === "A"));
-  const apart = { ...reduction, points };
+  const apart = { ...reduction, points, compared: points };
   const judgement = judgeReduction(apart, SETTINGS);
   expect(judgement.way).toBe("tested");
   expect(judgement.pairs[0].inTurn).toBe(false);

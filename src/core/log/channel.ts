@@ -177,6 +177,8 @@ export const CHANNEL_KINDS = {
     usualUnit: "°C",
     several: true,
     onlyKept: true,
+    // A cold tank stands for a night.
+    mayStandStill: true,
     trace: { dashed: true },
   },
   room: {

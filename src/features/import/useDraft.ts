@@ -1,8 +1,9 @@
 import type { ExperimentHead, Site, StoredRun } from "@/core/experiment/types";
+import { fluidOf } from "@/core/fluids/fluid";
 import { isZone } from "@/core/log/zone";
 import { forgetHere, readKept, useBrowserDraft } from "@/ui/browserDraft";
 import { unsaidOfSite } from "@/words/site";
-import { emptyDraft, lanesFromRun, mappedLanes, newKey, siteFigures, type ImportDraft } from "./draft";
+import { emptyDraft, flowKind, lanesFromRun, mappedLanes, newKey, siteFigures, type ImportDraft } from "./draft";
 import { newLane } from "./laneDraft";
 
 /** Where the browser keeps the draft. */
@@ -10,11 +11,14 @@ const STORE = "bravel-import-draft-2";
 
 export const forgetDraft = (): void => forgetHere(STORE);
 
+const LIQUID = { absorber: "tubeSheet", fluid: fluidOf("water") } as const;
+
 /** Every mapped letter has a lane to fill in; what was typed for a letter is kept. */
 export function withLanes(draft: ImportDraft): ImportDraft {
   const lanes = { ...draft.lanes };
   mappedLanes(draft).forEach((l, i) => {
-    lanes[l] ??= newLane(l, i + 1);
+    // What warms a tank carries no air.
+    lanes[l] ??= { ...newLane(l, i + 1), ...(flowKind(draft, l) === "tank" ? LIQUID : {}) };
   });
   return { ...draft, lanes };
 }
