@@ -1,65 +1,25 @@
-import { assembleRun } from "../analysis/assemble";
-import { reduceExperiment, wholeRun } from "../analysis/reduce";
-import { standardRules } from "../log/windows";
+import { clouded, CLOUDED } from "../../../scripts/testing/cloudedBench";
 import { dynamic } from "../method/find/dynamic";
 import { methodSpans } from "../method/find/span";
-import { CORRUGATED, simulateBench } from "../rig/bench";
+import { CORRUGATED } from "../rig/bench";
 import { steadyHeat, type RigCollector } from "../rig/simulate";
 import { byDaylight, leavesOpen, ledByDaylight } from "./byDaylight";
 import type { Judgement } from "./judge";
 import { judgeReduction } from "./judgeReduction";
 import type { Verdict } from "./verdict";
 
-const OP = { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 };
-const SETTINGS = {
-  rules: standardRules("air"),
-  basis: "mean" as const,
-  operatingPoint: OP,
-  smallestDifference: 15,
-  stationShare: 0.004,
-  curvature: "auto" as const,
-  seed: 1,
-  dismissed: {},
-};
+const SETTINGS = CLOUDED;
 const BETTER: RigCollector = { ...CORRUGATED, streamTransfer: 45 };
-const heat = (c: RigCollector, wind: number) => steadyHeat(c, { ...OP, wind }, 88500).heatPerArea;
+const heat = (c: RigCollector, wind: number) => steadyHeat(c, { ...SETTINGS.operatingPoint, wind }, 88500).heatPerArea;
 
-/** Two boxes under broken cloud, turned end for end: hardly a window is steady. */
-function clouded(collectors: Record<string, RigCollector>, seed = 3) {
-  const runs = simulateBench({
-    seed,
-    stepS: 30,
-    hours: [8, 18],
-    accuracy: { probeK: 0.2, speedShare: 0.03, profileLimit: 0.02, sunShare: 0.03, ambientK: 0.3, stationShare: 0.004 },
-    specimens: Object.entries(collectors).map(([lane, collector]) => ({
-      lane,
-      variant: collector === CORRUGATED ? "a" : "b",
-      collector,
-      areaM2: 2,
-      massFlowKgPerS: 0.04,
-    })),
-    inletProgram: [
-      { fromHour: 0, aboveAmbientK: 0 },
-      { fromHour: 11, aboveAmbientK: 12 },
-      { fromHour: 14, aboveAmbientK: 24 },
-    ],
-    runs: [0, 1].map((r) => ({
-      run: String(r + 1),
-      days: [{ dateMs: Date.UTC(2026, 8, 5 + r, 10), cloudiness: 0.75, meanAmbientC: 9, meanWind: 1.5 }],
-      stations: r ? { A: 2, B: 1 } : { A: 1, B: 2 },
-    })),
-  });
-  const inputs = runs.map((r) => wholeRun(r.setup, assembleRun(r.channels)));
-  const reduction = reduceExperiment(inputs, SETTINGS);
-  const judgement = judgeReduction(reduction, SETTINGS);
+function found(collectors: Record<string, RigCollector>, seed?: number) {
+  const { inputs, reduction, wind } = clouded(collectors, seed);
   const { findings } = dynamic({
     spans: inputs.flatMap((i) => methodSpans(i, [])),
     lanes: Object.keys(collectors).map((lane) => ({ lane, variant: lane, tank: null, pipeM: null })),
-    basis: "mean",
-    operatingPoint: OP,
-    stationShare: SETTINGS.stationShare,
+    ...SETTINGS,
   });
-  return { judgement, findings, lanes: reduction.lanes, wind: runs[0].log.truth.wind };
+  return { judgement: judgeReduction(reduction, SETTINGS), findings, lanes: reduction.lanes, wind };
 }
 
 const open: Judgement = {
@@ -69,7 +29,7 @@ const open: Judgement = {
 } as unknown as Judgement;
 
 describe("boxes apart under broken cloud", () => {
-  const bench = clouded({ A: CORRUGATED, B: BETTER });
+  const bench = found({ A: CORRUGATED, B: BETTER });
   // What windows leave open is asked of them apart from what this sky gave.
   const without = { ...bench.judgement, verdict: open.verdict };
   const told = byDaylight(without, bench.lanes, bench.findings, SETTINGS);
@@ -119,6 +79,11 @@ describe("boxes apart under broken cloud", () => {
     expect(byDaylight(without, bench.lanes, one, SETTINGS)).toBeNull();
   });
 
+  test("lanes that shared little of their daylight, one after another, are not compared so", () => {
+    const apart = bench.findings.map((f) => (f.name === "difference" ? { ...f, hours: 1 } : f));
+    expect(byDaylight(without, bench.lanes, apart, SETTINGS)).toBeNull();
+  });
+
   test("it stands at the head, and ranking and pairs stay the windows'", () => {
     const led = ledByDaylight(bench.judgement, told);
     expect(led.verdict).toBe(told);
@@ -129,7 +94,7 @@ describe("boxes apart under broken cloud", () => {
 
 test("equal boxes under broken cloud are no winner by all daylight", () => {
   for (const seed of [4, 6]) {
-    const { judgement, findings, lanes } = clouded({ A: CORRUGATED, B: { ...CORRUGATED } }, seed);
+    const { judgement, findings, lanes } = found({ A: CORRUGATED, B: { ...CORRUGATED } }, seed);
     const told = byDaylight({ ...judgement, verdict: open.verdict, doubts: [] }, lanes, findings, SETTINGS);
     expect(told?.decision ?? "open").not.toBe("winner");
   }

@@ -17,6 +17,9 @@ export function leavesOpen({ verdict }: Pick<Judgement, "verdict">): boolean {
   return verdict.kind === "none" && (verdict.reason === "tooShort" || verdict.reason === "noCommonSpans");
 }
 
+/** Lanes are side by side where they shared so much of the shorter one's daylight; a stretch begins anew after each gap. */
+const TOGETHER = 0.4;
+
 /**
  * The answer of all daylight where steady windows have none. It leads only where it tells (a winner, or no difference that matters), where no
  * doubt reaches over it, and where windows do not say the opposite: else the windows' answer stays as it is.
@@ -33,6 +36,7 @@ export function byDaylight(
   if (!leavesOpen(judgement)) return null;
   const heatOf = (lane: string) => daylight.find((f) => f.name === "heatAtPoint" && f.lane === lane)?.figure;
   if (lanes.some((l) => l.bareShare != null || !heatOf(l.lane))) return null;
+  const hoursOf = (lane: string) => daylight.find((f) => f.name === "heatAtPoint" && f.lane === lane)!.hours;
   const level = judgement.look?.level ?? LEVEL;
   const variantOf = (lane: string) => lanes.find((l) => l.lane === lane)!.variant;
   const raw = daylight.flatMap(({ name, lane, other, figure, hours, days }) => {
@@ -45,6 +49,7 @@ export function byDaylight(
         difference: figure,
         level: (heatOf(lane)!.value + heatOf(other)!.value) / 2,
         windows: Math.round(hours),
+        hours,
         days,
         swapped: shown?.swapped ?? false,
         identical: variantOf(lane) === variantOf(other),
@@ -52,6 +57,8 @@ export function byDaylight(
       },
     ];
   });
+  // Lanes that ran one after another had each its own sky: how far that may go is not in these differences.
+  if (raw.some((r) => r.hours < TOGETHER * Math.min(hoursOf(r.a.lane), hoursOf(r.b.lane)))) return null;
   const { pairs } = decidedPairs(raw, { smallestDifference, level });
   const ranking = [...lanes]
     .map(({ lane }): RankedLane => ({ lane, heat: heatOf(lane)!, rank: [1, lanes.length], chanceBest: 0, chances: [] }))

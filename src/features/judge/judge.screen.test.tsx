@@ -147,6 +147,39 @@ describe("the sentence", () => {
     expect(sentence()).toMatch(/^With its mirror turned back, With mirror \(A\) gives 25 % \(11 to 43 %\) more heat/);
   });
 
+  test("where windows leave it open and all daylight tells, the sentence says by which, on how much and what windows say", async () => {
+    const view = coating();
+    const daylight = {
+      kind: "daylight",
+      best: ["B"],
+      next: ["A"],
+      decision: "winner",
+      difference: { si: 34, expanded: 6, quantity: "heatFlux" },
+      meaning: "exceeds",
+      chanceWrong: 0.0001,
+      rivals: 1,
+      hours: 38,
+      days: 4,
+      windows: { value: 24, expanded: 32 },
+    } as const;
+    const { again } = await show(<Judge versions={[]} worth={null} view={withVerdict(view, daylight as never)} />);
+    expect(sentence()).toMatch(
+      /^With 20 °C in and 6 °C outside, .*\(B\) gives 34 ± 6 W\/m² more heat per gross area than .*\(A\), by all daylight\. This exceeds/,
+    );
+    expect(plain(document.body)).toMatch(
+      /38 h of changing light on 4 days, at the flow that was tested\. Steady windows alone leave it open \(24 W\/m² ± 32 W\/m²\)/,
+    );
+    again(
+      <Judge
+        versions={[]}
+        worth={null}
+        view={withVerdict(view, { ...daylight, decision: "tie", meaning: null, windows: null } as never)}
+      />,
+    );
+    expect(sentence()).toMatch(/no difference that matters between .*\(B\) and .*\(A\), by all daylight: 34 ± 6/);
+    expect(plain(document.body)).toContain("Steady windows alone are too few");
+  });
+
   test("lanes that ran one after another are said to, in the sentence, the pairs and as tested", async () => {
     const view = viewOf("Bottom mirror");
     const pairs = view.pairs.map((p) => ({ ...p, inTurn: true }));

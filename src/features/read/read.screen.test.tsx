@@ -6,6 +6,7 @@ import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { stepOf, tracesOf } from "../../../scripts/testing/screens/pages";
 import { failureWords } from "@/words/judge";
 import { Cleaning } from "./Cleaning";
+import { FlowSteps } from "./FlowSteps";
 import { Read } from "./Read";
 import { Residuals } from "./Residuals";
 import RulePopover from "./RulePopover";
@@ -429,4 +430,18 @@ describe("setting a span aside", () => {
     await settle();
     expect(asked("removeLayers")).toEqual([view.head.id, [77], true]);
   });
+});
+
+test("a lane that was run at several flows has a row for each, and says which its curve is of", async () => {
+  const step = (flow: number, si: number, main: boolean) => ({
+    ...{ lane: "A", flow, windows: 12, days: 2, main, reducedTemperature: 0.01 },
+    efficiency: { si, expanded: 0.02, quantity: "fraction" as const },
+  });
+  const { again } = await show(<FlowSteps view={{ flowSteps: [step(0.011, 0.52, true), step(0.025, 0.61, false)] }} />);
+  const rows = screen.getAllByRole("row").slice(1).map(plain);
+  expect(rows[0]).toMatch(/0\.011 kg\/\(s·m²\).*52 ± 2 %.*12 on 2 days.*curve and verdict/);
+  expect(rows[1]).toMatch(/0\.025.*61 ± 2 %/);
+  expect(rows[1]).not.toContain("curve and verdict");
+  again(<FlowSteps view={{ flowSteps: [] }} />);
+  expect(screen.queryByRole("table")).toBeNull();
 });

@@ -4,6 +4,7 @@ import type { SourceIdentity } from "../../uncertainty/source";
 import { combine, fromLimit, subtract, withSource, type Uncertain } from "../../uncertainty/uncertain";
 import {
   fitDynamic,
+  AVERAGE_S,
   furtherTerms,
   value,
   withDrawing,
@@ -274,6 +275,7 @@ function difference(a: HeatAt, b: HeatAt): Finding {
     });
   put(a, 1);
   put(b, -1);
+  const shared = a.lane.fitted.rows.length + b.lane.fitted.rows.length - at.size;
   const inOrder = [...at].sort((p, q) => p[0] - q[0]).map(([, v]) => v);
   const blocks = inOrder.map((v) => v.block);
   const variance = longRun(
@@ -283,17 +285,18 @@ function difference(a: HeatAt, b: HeatAt): Finding {
   );
   const [la, lb] = [a.lane.lane, b.lane.lane];
   const dof = Math.min(a.lane.fitted.fit.dof, b.lane.fitted.fit.dof);
-  const shared = subtract(a.systematic, b.systematic);
+  const systematic = subtract(a.systematic, b.systematic);
   return {
     name: "difference",
     lane: la,
     other: lb,
-    figure: combine(shared.value, [
-      [1, shared],
+    figure: combine(systematic.value, [
+      [1, systematic],
       [1, scatter(Math.sqrt(variance), `${la}/${lb}`, `${la} and ${lb}`, dof)],
     ]),
     quantity: "heatFlux",
-    hours: Math.min(a.lane.hours, b.lane.hours),
+    // Only together, side by side, are they compared under one sky.
+    hours: (shared * AVERAGE_S) / 3600,
     days: Math.min(a.lane.days, b.lane.days),
   };
 }

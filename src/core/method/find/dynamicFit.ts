@@ -40,7 +40,7 @@ export interface FilteredRow {
 }
 
 /** What is averaged, s: as the quasi-dynamic method of ISO 9806:2017 records. */
-const AVERAGE_S = 300;
+export const AVERAGE_S = 300;
 /** A stretch begins with what was before it: so many time constants are left out, and never less than a quarter of an hour. */
 const FORGET = 4;
 const FORGET_S = 900;
