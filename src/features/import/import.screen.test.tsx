@@ -176,7 +176,7 @@ describe("dropped logs", () => {
     expect(notes()).not.toContain("say the unit");
     expect(kept().files[0].settings!.columns[3]).toMatchObject({ kind: "volumeCounter", unit: null });
     expect(kept().files[0].settings!.columns[3].factor).toBeCloseTo(0.0005, 9);
-    expect(screen.getByText(/read by other methods in Read/)).toBeVisible();
+    expect(screen.getByText(/its warming tells the heat where no flow is logged/)).toBeVisible();
   });
 
   test("a mapping is remembered by its headers, and can be guessed anew", async () => {

@@ -164,7 +164,7 @@ describe("the sentence", () => {
     } as const;
     const { again } = await show(<Judge versions={[]} worth={null} view={withVerdict(view, daylight as never)} />);
     expect(sentence()).toMatch(
-      /^With 20 °C in and 6 °C outside, .*\(B\) gives 34 ± 6 W\/m² more heat per gross area than .*\(A\), by all daylight\. This exceeds/,
+      /^With 32 °C in and 6 °C outside, .*\(B\) gives 34 ± 6 W\/m² more heat per gross area than .*\(A\), by all daylight\. This exceeds/,
     );
     expect(plain(document.body)).toMatch(
       /38 h of changing light on 4 days, at the flow that was tested\. Steady windows alone leave it open \(24 W\/m² ± 32 W\/m²\)/,
