@@ -8,6 +8,7 @@ import { CHANGE_WORDS } from "./findings";
 import { implausibleWords } from "./implausible";
 import { cleanWords } from "./judge";
 import { percent } from "./sources";
+import { andWords, UNIT_WORDS } from "./judge";
 import { clock } from "./times";
 
 export interface DoubtWords {
@@ -73,6 +74,12 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     title: `${doubt.a} and ${doubt.b} never swapped places`,
     detail: "Draught, view and meters of the places stay in the difference.",
     remedy: `Swap ${doubt.a} and ${doubt.b} for as many days again.`,
+  }),
+  methodsApart: (doubt) => ({
+    title: `${doubt.a} over ${doubt.b} is not the same by ${andWords(doubt.by.map((x) => UNIT_WORDS[x.unit][1]))}`,
+    detail: `${doubt.by.map((x) => `by ${UNIT_WORDS[x.unit][1]} ${percent(x.share)} more (${percent(x.low)} to ${percent(x.high)})`).join("; ")}: further apart than their scatter allows; instruments are the same in all.`,
+    remedy:
+      "Heat was stored, or one lane was shaded or disturbed at hours that only one of them counts: look at Heat per day and the traces in Read.",
   }),
   swapUnlike: (doubt, { zone }) => ({
     title:

@@ -101,7 +101,16 @@ export function judge(stated: Evidence, known?: { tested: TestedComparison | nul
   const turned = tells(asked) ? asked : null;
   const heats = way === "tested" ? heatsBy(input, tested?.unit) : input.points;
   const verdict = turned ?? chosen.verdict;
-  const doubts = findDoubts({ ...input, ...chosen, verdict, heats, way, operatingXs: xs, crossings });
+  const doubts = findDoubts({
+    ...input,
+    ...chosen,
+    verdict,
+    heats,
+    way,
+    operatingXs: xs,
+    tested: tested?.by ?? [],
+    crossings,
+  });
   const counted = doubts.filter((d) => !isDismissed(d, input.dismissed));
   return {
     ...chosen,

@@ -1,5 +1,7 @@
 import { flowPerGrossArea, type EfficiencyPoint, type HeatPoint } from "../analysis/points";
-import { combine } from "../uncertainty/uncertain";
+import { coverageFactor } from "../uncertainty/coverage";
+import type { SourceKind } from "../uncertainty/source";
+import { combine, effectiveDof, scaleSources, standardUncertainty } from "../uncertainty/uncertain";
 import { groupBy } from "../analysis/scatter";
 import type { PairComparison } from "./pairs";
 
@@ -24,6 +26,8 @@ export interface RatioOfPair {
   ratio: number;
   low: number;
   high: number;
+  /** Half-width at 95 % of what is this way's own, as a share: scatter and noise, not the instruments that every way shares. */
+  own: number;
   spans: number;
   days: number;
 }
@@ -110,6 +114,9 @@ export function testedCondition(heats: readonly HeatPoint[], points: readonly Ef
   };
 }
 
+/** Sources that another way of pairing the same readings does not share. */
+const OWN: ReadonlySet<SourceKind> = new Set(["dayScatter", "weather", "probeNoise", "speedNoise", "sunNoise"]);
+
 /** A tested difference as a ratio: with level L and difference D the lanes gave L ± D/2. */
 export function ratioOf(pair: PairComparison): RatioOfPair {
   const at = (d: number) => {
@@ -117,12 +124,14 @@ export function ratioOf(pair: PairComparison): RatioOfPair {
     return (1 + half) / (1 - half);
   };
   const { value } = pair.difference;
+  const own = scaleSources(pair.difference, ({ kind }) => (OWN.has(kind) ? 1 : 0));
   return {
     a: pair.a,
     b: pair.b,
     ratio: at(value),
     low: at(value - pair.expanded),
     high: at(value + pair.expanded),
+    own: (coverageFactor(effectiveDof(own)) * standardUncertainty(own)) / pair.level,
     spans: pair.windows,
     days: pair.days,
   };

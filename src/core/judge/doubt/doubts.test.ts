@@ -80,6 +80,7 @@ const calm = (): DoubtInput => ({
   ...BARE_EVIDENCE,
   basis: "mean",
   smallestDifference: 15,
+  tested: [],
   crossings: [],
   lanes: [lane("A"), lane("B")],
   points: days(),
@@ -155,6 +156,16 @@ const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
         return point(l, { ...at, station, heat: exact(station === 1 ? 1080 : 1000) });
       }),
     ),
+  }),
+  methodsApart: (i) => ({
+    ...i,
+    tested: [
+      {
+        unit: "window",
+        pairs: [{ a: "A", b: "B", ratio: 1.05, low: 1.03, high: 1.07, own: 0.01, spans: 12, days: 3 }],
+      },
+      { unit: "hour", pairs: [{ a: "B", b: "A", ratio: 1.1, low: 1.05, high: 1.15, own: 0.02, spans: 20, days: 3 }] },
+    ],
   }),
   unequalFlow: (i) => each(i, (p) => (p.lane === "B" ? { massFlow: exact(0.034) } : {})),
   scatterUnexplained: (i) => ({ ...i, lanes: [lane("A", { residualSd: 0.08, reducedChiSquare: 40 }), lane("B")] }),

@@ -28,6 +28,7 @@ import { probeInSun } from "./probeInSun";
 import { probeLags } from "./probeLags";
 import { riseAtDark } from "./riseAtDark";
 import { otherFlow } from "./otherFlow";
+import { methodsApart } from "./methodsApart";
 import { swapUnlike } from "./swapUnlike";
 import { testedInTurn } from "./testedInTurn";
 import { timeConstantAssumed } from "./timeConstantAssumed";
@@ -51,6 +52,7 @@ export const DOUBTS = {
   noIdenticalPair,
   neverSwapped,
   swapUnlike,
+  methodsApart,
   unequalFlow,
   otherFlow,
   extrapolated,

@@ -83,6 +83,8 @@ const lagged = (lagS: number) => {
   };
 };
 
+const hourOf = (ms: number) => new Date(ms).getUTCHours() + 2;
+
 /** Lanes that are said to stand where another does. */
 const notedAs = (lanes: readonly LaneSetup[], places: Record<string, string>): LaneSetup[] =>
   lanes.map((l) => {
@@ -127,6 +129,11 @@ const PROVOKED: Record<DoubtKind, Wrong> = {
       runs: SWAPPED.map((r) => ({ ...r, stations: { A: 1, B: 2, C: 3 } })),
     },
     setup: ({ run, lanes }) => ({ lanes: run === "2" ? notedAs(lanes, { A: "B", B: "A" }) : lanes }),
+  },
+  // In the shade of a post every morning: no window lies there, every day does.
+  methodsApart: {
+    plan: { runs: [{ run: "1", days: [5, 6, 8, 9].map((d) => day(d)), stations: { A: 1, B: 2, C: 3 } }] },
+    channels: at("outlet", 2, (v, i, c) => v - (hourOf(c.times[i]) < 11 ? 9 : 0)),
   },
   unequalFlow: { plan: { specimens: specimens({ B: { massFlowKgPerS: 0.033 } }) } },
   scatterUnexplained: { channels: at("outlet", 2, (v, i, c) => v + 5 * Math.sin(c.times[i] / 1.3e6)) },
