@@ -77,9 +77,9 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
   }),
   methodsApart: (doubt) => ({
     title: `${doubt.a} over ${doubt.b} is not the same by ${andWords(doubt.by.map((x) => UNIT_WORDS[x.unit][1]))}`,
-    detail: `${doubt.by.map((x) => `by ${UNIT_WORDS[x.unit][1]} ${percent(x.share)} more (${percent(x.low)} to ${percent(x.high)})`).join("; ")}: further apart than their scatter allows; instruments are the same in all.`,
+    detail: `${doubt.by.map((x) => `by ${UNIT_WORDS[x.unit][1]} ${percent(x.share)} more (${percent(x.low)} to ${percent(x.high)})`).join("; ")}: further apart than their scatter allows.`,
     remedy:
-      "Heat was stored, or one lane was shaded or disturbed at hours that only one of them counts: look at Heat per day and the traces in Read.",
+      "Heat was stored, one lane was shaded or disturbed at hours that only one of them counts, or one of them saw the boxes at one place only: look at Heat per day and the traces in Read.",
   }),
   swapUnlike: (doubt, { zone }) => ({
     title:

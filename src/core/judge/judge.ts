@@ -22,7 +22,16 @@ import { lookAfter, type Look } from "../uncertainty/sequential";
 import { LEVEL, operatingX, pointOf, type ComparedLane, type TestedInput } from "./laneHeat";
 import { comparePairs, compareTested, type Paired, type PairComparison } from "./pairs";
 import { rankLanes, type RankedLane } from "./ranking";
-import { ratioOf, testedCondition, testedSpans, type RatioOfPair, type SpanUnit, type TestedCondition } from "./tested";
+import {
+  ratioOf,
+  testedCondition,
+  waysApart,
+  type WaysApart,
+  testedSpans,
+  type RatioOfPair,
+  type SpanUnit,
+  type TestedCondition,
+} from "./tested";
 import { tells, type Verdict, type Way } from "./verdict";
 
 export interface Crossing {
@@ -46,6 +55,8 @@ export interface TestedComparison extends Comparison {
   unit: SpanUnit;
   /** The same pairs by every unit there are at least two spans of. */
   by: { unit: SpanUnit; pairs: RatioOfPair[] }[];
+  /** Ways that lie apart by more than their ±, pair by pair. */
+  apart: WaysApart[];
   condition: TestedCondition;
 }
 
@@ -109,6 +120,7 @@ export function judge(stated: Evidence, known?: { tested: TestedComparison | nul
     way,
     operatingXs: xs,
     tested: tested?.by ?? [],
+    apart: tested?.apart ?? [],
     crossings,
   });
   const counted = doubts.filter((d) => !isDismissed(d, input.dismissed));
@@ -220,13 +232,15 @@ function compareSideBySide(input: Evidence): TestedComparison | null {
   const tested = of(chosen.heats);
   const paired = compareTested(tested);
   if (paired.pairs.length === 0) return null;
+  const ways = chosen.units.flatMap(({ unit, heats }) => {
+    const compared = unit === chosen.unit ? paired.pairs : compareTested(of(heats)).pairs;
+    return compared.length ? [{ unit, compared }] : [];
+  });
   return {
     ...ranked(input, tested.lanes, paired),
     unit: chosen.unit,
-    by: chosen.units.flatMap(({ unit, heats }) => {
-      const compared = unit === chosen.unit ? paired.pairs : compareTested(of(heats)).pairs;
-      return compared.length ? [{ unit, pairs: compared.map(ratioOf) }] : [];
-    }),
+    by: ways.map(({ unit, compared }) => ({ unit, pairs: compared.map(ratioOf) })),
+    apart: waysApart(ways),
     condition: testedCondition(chosen.heats, input.points),
   };
 }
@@ -249,7 +263,13 @@ function compareInTurn(input: Evidence): TestedComparison | null {
   const paired = comparePairs({ ...input, lanes, operatingPoint: { irradianceWm2, ambientC, inletC, flowPerArea } });
   if (!paired.pairs.some((p) => p.inTurn)) return null;
   const compared = ranked(input, lanes, paired);
-  return { ...compared, unit: "window", by: [{ unit: "window", pairs: paired.pairs.map(ratioOf) }], condition };
+  return {
+    ...compared,
+    unit: "window",
+    by: [{ unit: "window", pairs: paired.pairs.map(ratioOf) }],
+    apart: [],
+    condition,
+  };
 }
 
 /** What boxes lose, W/(m²·K), with its limits: good ones 2, bare ones 10 (typical values). */

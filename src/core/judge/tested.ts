@@ -1,7 +1,7 @@
 import { flowPerGrossArea, type EfficiencyPoint, type HeatPoint } from "../analysis/points";
 import { coverageFactor } from "../uncertainty/coverage";
 import type { SourceKind } from "../uncertainty/source";
-import { combine, effectiveDof, scaleSources, standardUncertainty } from "../uncertainty/uncertain";
+import { combine, scale, scaleSources, standardUncertainty, subtract } from "../uncertainty/uncertain";
 import { groupBy } from "../analysis/scatter";
 import type { PairComparison } from "./pairs";
 
@@ -26,8 +26,6 @@ export interface RatioOfPair {
   ratio: number;
   low: number;
   high: number;
-  /** Half-width at 95 % of what is this way's own, as a share: scatter and noise, not the instruments that every way shares. */
-  own: number;
   spans: number;
   days: number;
 }
@@ -117,6 +115,47 @@ export function testedCondition(heats: readonly HeatPoint[], points: readonly Ef
 /** Sources that another way of pairing the same readings does not share. */
 const OWN: ReadonlySet<SourceKind> = new Set(["dayScatter", "weather", "probeNoise", "speedNoise", "sunNoise"]);
 
+/**
+ * Difference of a less b over their level, by one way of pairing less another: instruments cancel as far as both ways had them alike, scatter does
+ * not. @returns null where it lies within one and a half of its half-width at 95 %
+ */
+function apartBy(x: PairComparison, y: PairComparison): { share: number; expanded: number } | null {
+  const part = (pair: PairComparison, own: boolean) =>
+    scale(
+      scaleSources(pair.difference, ({ kind }) => (OWN.has(kind) === own ? 1 : 0)),
+      1 / pair.level,
+    );
+  const shared = subtract(part(x, false), part(y, false));
+  const standard = Math.hypot(...[shared, part(x, true), part(y, true)].map(standardUncertainty));
+  const expanded = coverageFactor(Math.min(x.measured.dof, y.measured.dof)) * standard;
+  return Math.abs(shared.value) > Math.max(LEAST_APART, SURELY * expanded) ? { share: shared.value, expanded } : null;
+}
+/** Two lanes whose difference is not the same by two ways of pairing them. */
+export interface WaysApart {
+  a: string;
+  b: string;
+  units: [SpanUnit, SpanUnit];
+  /** By the first less by the second, of their level, with its half-width at 95 %. */
+  share: number;
+  expanded: number;
+}
+
+export const waysApart = (ways: readonly { unit: SpanUnit; compared: readonly PairComparison[] }[]): WaysApart[] =>
+  ways.flatMap((one, i) =>
+    ways.slice(i + 1).flatMap((other) =>
+      one.compared.flatMap((x): WaysApart[] => {
+        const y = other.compared.find((p) => p.a === x.a && p.b === x.b);
+        const found = y && apartBy(x, y);
+        return found ? [{ a: x.a, b: x.b, units: [one.unit, other.unit], ...found }] : [];
+      }),
+    ),
+  );
+
+/** Of so many pairs and ways one lies beyond its 95 % by chance: this far (three standard uncertainties) it does not. */
+const SURELY = 1.5;
+/** Less is what boxes store from hour to hour. */
+const LEAST_APART = 0.015;
+
 /** A tested difference as a ratio: with level L and difference D the lanes gave L ± D/2. */
 export function ratioOf(pair: PairComparison): RatioOfPair {
   const at = (d: number) => {
@@ -124,14 +163,12 @@ export function ratioOf(pair: PairComparison): RatioOfPair {
     return (1 + half) / (1 - half);
   };
   const { value } = pair.difference;
-  const own = scaleSources(pair.difference, ({ kind }) => (OWN.has(kind) ? 1 : 0));
   return {
     a: pair.a,
     b: pair.b,
     ratio: at(value),
     low: at(value - pair.expanded),
     high: at(value + pair.expanded),
-    own: (coverageFactor(effectiveDof(own)) * standardUncertainty(own)) / pair.level,
     spans: pair.windows,
     days: pair.days,
   };

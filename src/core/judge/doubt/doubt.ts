@@ -4,7 +4,7 @@ import type { Uncertain } from "../../uncertainty/uncertain";
 import type { Evidence } from "../evidence";
 import type { PairComparison } from "../pairs";
 import type { RankedLane } from "../ranking";
-import type { RatioOfPair, SpanUnit } from "../tested";
+import type { RatioOfPair, SpanUnit, WaysApart } from "../tested";
 import type { Verdict, Way } from "../verdict";
 
 /** Effect on the leading difference, W/m²: what the answer could become is answer + [low, high]. */
@@ -24,6 +24,8 @@ export interface DoubtInput extends Evidence {
   verdict: Verdict;
   /** The same lanes as tested, by every way of pairing them. */
   tested: readonly { unit: SpanUnit; pairs: readonly RatioOfPair[] }[];
+  /** Ways that lie apart. */
+  apart: readonly WaysApart[];
   crossings: readonly { a: string; b: string; x: Uncertain; expanded: number }[];
 }
 

@@ -81,6 +81,7 @@ const calm = (): DoubtInput => ({
   basis: "mean",
   smallestDifference: 15,
   tested: [],
+  apart: [],
   crossings: [],
   lanes: [lane("A"), lane("B")],
   points: days(),
@@ -159,12 +160,13 @@ const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
   }),
   methodsApart: (i) => ({
     ...i,
+    apart: [{ a: "A", b: "B", units: ["window", "hour"], share: 0.14, expanded: 0.05 }],
     tested: [
       {
         unit: "window",
-        pairs: [{ a: "A", b: "B", ratio: 1.05, low: 1.03, high: 1.07, own: 0.01, spans: 12, days: 3 }],
+        pairs: [{ a: "A", b: "B", ratio: 1.05, low: 1.03, high: 1.07, spans: 12, days: 3 }],
       },
-      { unit: "hour", pairs: [{ a: "B", b: "A", ratio: 1.1, low: 1.05, high: 1.15, own: 0.02, spans: 20, days: 3 }] },
+      { unit: "hour", pairs: [{ a: "B", b: "A", ratio: 1.1, low: 1.05, high: 1.15, spans: 20, days: 3 }] },
     ],
   }),
   unequalFlow: (i) => each(i, (p) => (p.lane === "B" ? { massFlow: exact(0.034) } : {})),
