@@ -100,7 +100,7 @@ describe("what past windows teach the planner", () => {
     }
   });
   test("two windows teach nothing", () => {
-    const few = { ...fixed, points: fixed.points.filter((q) => q.window < 1 && q.run === "1") };
+    const few = { ...fixed, compared: fixed.points.filter((q) => q.window < 1 && q.run === "1") };
     expect(pastPrecision(compareInput(few, SETTINGS), "A", "B", 0)).toBeNull();
   });
 });
