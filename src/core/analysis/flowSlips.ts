@@ -76,14 +76,15 @@ const FROZEN_C = -1.5;
 const FROZEN_MINUTES = 30;
 
 export function frozen({ lanes }: RunSetup, { lanes: series, stepMs }: RunSeries): Implausible[] {
-  return lanes.flatMap(({ lane, fluid, flow: stated }): Implausible[] => {
+  return lanes.flatMap(({ lane, fluid }): Implausible[] => {
     const own = series.get(lane);
-    if (fluid.kind !== "water" || !own?.inlet || !own.outlet || stated.kind === "tank") return [];
-    const usual = own.flow ? typical(own.flow) : 0;
+    if (fluid.kind !== "water" || !own?.inlet || !own.outlet || !own.flow) return [];
+    const { outlet, flow } = own;
+    const usual = typical(flow);
     let [cells, coldest] = [0, 0];
     own.inlet.forEach((inlet, i) => {
-      const cold = Math.min(inlet, own.outlet![i]);
-      if (!(cold < FROZEN_C) || (own.flow && !(own.flow[i] > STILL * usual))) return;
+      const cold = Math.min(inlet, outlet[i]);
+      if (!(cold < FROZEN_C) || !(flow[i] > STILL * usual)) return;
       cells++;
       coldest = Math.min(coldest, cold);
     });
