@@ -101,6 +101,7 @@ test("fields of a site typed at once are all saved, and Undo takes back the last
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(turbidity).toHaveValue(before);
   await expect(altitude).toHaveValue("778 m");
+  await expect(page.getByText("Keeping …")).toHaveCount(0);
   await page.waitForLoadState("networkidle");
   await page.reload();
   await expect(turbidity).toHaveValue(before);
