@@ -160,6 +160,7 @@ const PROVOKED: Record<DoubtKind, (i: DoubtInput) => DoubtInput> = {
   }),
   methodsApart: (i) => ({
     ...i,
+    way: "tested",
     apart: [{ a: "A", b: "B", units: ["window", "hour"], share: 0.14, expanded: 0.05 }],
     tested: [
       {

@@ -16,7 +16,8 @@ export interface MethodsApart {
  */
 export const methodsApart: DoubtFinder<MethodsApart> = {
   find(input) {
-    const pair = bestFirst(input);
+    // Beside curves, windows at other inlets than the hours' are another condition, and boxes whose curves cross differ by it.
+    const pair = input.way === "tested" ? bestFirst(input) : undefined;
     if (!pair) return [];
     const by = input.tested.flatMap(({ unit, pairs }) => {
       const own = pairs.find((p) => [p.a, p.b].includes(pair.best) && [p.a, p.b].includes(pair.next));

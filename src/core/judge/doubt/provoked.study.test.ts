@@ -132,7 +132,10 @@ const PROVOKED: Record<DoubtKind, Wrong> = {
   },
   // In the shade of a post every morning: no window lies there, every day does.
   methodsApart: {
-    plan: { runs: [{ run: "1", days: [5, 6, 8, 9].map((d) => day(d)), stations: { A: 1, B: 2, C: 3 } }] },
+    plan: {
+      inletProgram: oneInlet,
+      runs: [{ run: "1", days: [5, 6, 8, 9].map((d) => day(d)), stations: { A: 1, B: 2, C: 3 } }],
+    },
     channels: at("outlet", 2, (v, i, c) => v - (hourOf(c.times[i]) < 11 ? 9 : 0)),
   },
   unequalFlow: { plan: { specimens: specimens({ B: { massFlowKgPerS: 0.033 } }) } },
