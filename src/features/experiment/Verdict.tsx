@@ -184,8 +184,14 @@ export function VerdictNext({ verdict, head }: { verdict: VerdictView; head: Hea
   if (verdict.kind === "daylight")
     return (
       <>
-        {daylightNote(verdict, heat)} Chance of the reverse order:{" "}
-        <b className="whitespace-nowrap text-ink">{chanceWords(verdict.chanceWrong)}</b>, doubts not included.
+        {daylightNote(verdict, heat)}
+        {verdict.decision === "winner" && (
+          <>
+            {" "}
+            Chance that another gives more:{" "}
+            <b className="whitespace-nowrap text-ink">{chanceWords(verdict.chanceWrong)}</b>, doubts not included.
+          </>
+        )}
       </>
     );
   if (verdict.kind === "stopped") return <>What stands in the way is first among the doubts, with what to look at.</>;
