@@ -154,10 +154,7 @@ const WORDS: WordsOf = {
   besideClearSky: (found, context) => {
     const little = found.share < 0.5;
     return {
-      title: `${found.lane} gives ${little ? "at most" : ""} ${percent(found.share)} of a clear sky’s light`.replace(
-        "  ",
-        " ",
-      ),
+      title: `${found.lane} gives ${little ? "at most " : ""}${percent(found.share)} of a clear sky’s light`,
       detail: `Its best hour gives ${sun(found.heatWm2, context)}, at ${clock(found.atMs, context.zone)}; nobody measured the sun.`,
       remedy: `${causesWords(found.causes)}Look at the unit of flow, the duct size, the fluid and the area${little ? "; or no hour of these days was sunny" : ""}.`,
     };
