@@ -247,6 +247,7 @@ test("bill: price, pack and scrounged change the cost and are kept; the checklis
   await expect(glass).toContainText("12.50");
   await glass.getByRole("combobox").selectOption("once");
   await expect(glass.getByRole("cell").nth(6)).toHaveText("0.00");
+  await expect(page.getByText("Keeping …")).toHaveCount(0);
   await page.reload();
   await expect(glass).toContainText("12.50");
   await expect(glass.getByRole("combobox")).toHaveValue("once");
@@ -266,6 +267,7 @@ test("bill: price, pack and scrounged change the cost and are kept; the checklis
     .locator('input[type="file"]')
     .setInputFiles({ name: "page.png", mimeType: "image/png", buffer: Buffer.from("<script>alert(1)</script>") });
   await expect(page.getByText(/is not a picture this browser can read/)).toBeVisible();
+  await expect(page.getByText("Keeping …")).toHaveCount(0);
   await page.reload();
   await expect(smoke.getByRole("checkbox")).toBeChecked();
   await expect(smoke.getByLabel("Note")).toHaveValue("tight");

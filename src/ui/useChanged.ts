@@ -16,6 +16,16 @@ export interface Changed<T> {
   change(next: (now: T) => T, done?: (undo: () => void) => void): void;
 }
 
+/** A page that is closed or read again takes with it what is still on its way: the browser asks first. */
+function useAskToLeave(unkept: boolean) {
+  useEffect(() => {
+    if (!unkept) return;
+    const ask = (e: BeforeUnloadEvent) => e.preventDefault();
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [unkept]);
+}
+
 /**
  * Something kept that a page changes field by field. A change stands at once and stays when others arrive meanwhile; one that was
  * refused or did not arrive stays too, and goes along with the next.
@@ -46,6 +56,7 @@ export function useChanged<T>(
   });
   // What was changed last is kept when one leaves before the hand has rested.
   useEffect(() => () => waiting.current?.sendNow(), []);
+  useAskToLeave(busy || waits || error !== null);
   const change = useCallback<Changed<T>["change"]>(
     function change(wanted, done) {
       const before = latest.current.shown;

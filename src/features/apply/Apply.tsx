@@ -69,7 +69,7 @@ function Worked({ apply }: { apply: ApplyView }) {
           {shown ? <SeasonSentence {...{ shown, settings, apply }} /> : <Waiting {...{ asked, job, apply }} />}
         </h1>
         {shown && answer && <Paid {...{ apply, settings, answer, shown }} />}
-        <NotKept error={error} />
+        <NotKept error={error} busy={busy} />
         <Running season={season} shown={asCame} />
         {hours.error && (
           <p className="font-semibold text-doubt">
@@ -105,7 +105,7 @@ function Worked({ apply }: { apply: ApplyView }) {
         {tab === "sizing" && <SizingPart view={apply} {...{ job, shown, answer }} />}
         {tab === "money" && <MoneyPart view={apply} {...{ settings, answer, change }} />}
       </div>
-      <Plant {...{ apply, settings, change, busy }} />
+      <Plant {...{ apply, settings, change }} />
     </div>
   );
 }
@@ -115,18 +115,13 @@ function Plant({
   apply,
   settings,
   change,
-  busy,
 }: {
   apply: ApplyView;
   settings: ApplySettings;
   change: (part: Partial<ApplySettings>) => void;
-  busy: boolean;
 }) {
   return (
     <aside aria-label="The use and the plant" className="grid min-w-0 grid-cols-1 content-start gap-4">
-      <span className="side h-4" role="status">
-        {busy ? "Keeping …" : ""}
-      </span>
       <UseForm use={settings.use} onChange={(use) => change({ use })} />
       <RowsForm rows={settings.rows} bench={apply.bench} onChange={(rows) => change({ rows })} />
       <ControlForm

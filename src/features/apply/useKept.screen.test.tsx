@@ -11,7 +11,7 @@ function Form() {
   const { settings, change, busy, error } = useKept(4, BEGIN);
   return (
     <>
-      <output>{`${settings.seed} ${settings.without.join()}`}</output>
+      <output aria-label="settings">{`${settings.seed} ${settings.without.join()}`}</output>
       <button onClick={() => change({ seed: settings.seed + 1 })}>seed</button>
       <button onClick={() => change({ without: ["tree"] })}>without</button>
       <NotKept error={error} />
@@ -38,7 +38,7 @@ test("what did not arrive stays, is said, and is sent again with the next change
   const { user } = await show(<Form />);
   await user.click(press("seed"));
   await rests();
-  expect(screen.getByRole("status")).toHaveTextContent(String(BEGIN.seed + 1));
+  expect(screen.getByLabelText("settings")).toHaveTextContent(String(BEGIN.seed + 1));
   expect(screen.getByRole("alert")).toHaveTextContent("it goes along with your next change");
   await user.click(press("without"));
   await rests();

@@ -31,6 +31,7 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
   const {
     shown: edits,
     error,
+    busy,
     change,
   } = useChanged<BillEdits>(variant.bill, (next, before) => keepBill(experimentId, variant.id, next, before));
   const bill = billOf(variant.design, edits);
@@ -78,7 +79,7 @@ export function BillPanel({ experimentId, variant }: { experimentId: number; var
         {money(bill.repeat)} {bill.currency} and {bill.hoursRepeat} h, {money(bill.repeatPerGrossM2)} {bill.currency}{" "}
         per m² of gross area.
       </h1>
-      <NotKept error={error} />
+      <NotKept error={error} busy={busy} />
       <Head
         title="Bill of materials"
         side={

@@ -35,6 +35,7 @@ export function ChecklistPanel({
   const {
     shown: state,
     error,
+    busy,
     change,
   } = useChanged<ChecklistState>(variant.checklist, (next, before) =>
     keepChecklist(experimentId, variant.id, next, before),
@@ -68,7 +69,7 @@ export function ChecklistPanel({
   return (
     <div>
       <h1 className="sentence">{doneWords(done, all.length, variant.name)}</h1>
-      <NotKept error={error} />
+      <NotKept error={error} busy={busy} />
       <p className="side">
         Made from the drawing; when it changes, ticks stay with what is still there. Makers’ instructions and local
         rules come first.

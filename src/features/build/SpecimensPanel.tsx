@@ -101,6 +101,7 @@ function OneSpecimen({
   const {
     shown: s,
     error,
+    busy: keeping,
     change,
   } = useChanged(specimen, (next, before) =>
     measureSpecimen(experimentId, specimen.id, measured(next), measured(before)),
@@ -144,7 +145,7 @@ function OneSpecimen({
           </Button>
         )}
       </div>
-      <NotKept error={error} />
+      <NotKept error={error} busy={keeping} />
       <div className="mt-1 grid grid-cols-2 gap-3 md:grid-cols-5">
         {FIELDS.filter((f) => Number.isFinite(f.planned(variant))).map((f) => (
           <Measured

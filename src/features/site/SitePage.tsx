@@ -79,11 +79,8 @@ export function SitePage({
           <Plus size={14} aria-hidden /> Another site
         </Link>
       </div>
-      <NotKept error={error} />
+      <NotKept error={error} busy={busy} />
       <PlaceFields {...{ site, nowMs, set, zones, pressure, system, detail }} />
-      <p className="side" role="status">
-        {busy ? "Keeping …" : ""}
-      </p>
       <SunViews site={site} climate={climate} nowMs={nowMs} />
       <div className="grid grid-cols-1 gap-x-8 gap-y-4 xl:grid-cols-2">
         <Skyline
