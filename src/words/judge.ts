@@ -2,7 +2,7 @@ import { sourceWords } from "./sources";
 import { quantityText, formatNumber } from "@/core/quantity/format";
 import type { UnitSystem } from "@/core/quantity/quantities";
 import type { Look } from "@/core/uncertainty/sequential";
-import type { Remedy } from "@/core/judge/verdict";
+import type { DaylightVerdict, Remedy } from "@/core/judge/verdict";
 import type { EventKind } from "@/core/log/eventKind";
 import type { FitFailure } from "@/core/analysis/curve";
 import type { CleanReason } from "@/core/log/clean";
@@ -135,12 +135,12 @@ export const turnedNote = ({
 }): string =>
   `By turns: ${turns} presses, ${windows.turned} steady windows turned and ${windows.back} turned back on ${days} day${days === 1 ? "" : "s"}. The lane is its own comparison; the other lanes tell what the sun did meanwhile.`;
 
-/** What an answer by all daylight rests on, and what windows say. @param heat a figure in words */
+/** What an answer by all daylight rests on, and what windows or hours say. @param heat a figure with its ± in words */
 export const daylightNote = (
-  { hours, days, windows }: { hours: number; days: number; windows: { value: number; expanded: number } | null },
-  heat: (si: number) => string,
+  { hours, days, windows }: Pick<DaylightVerdict, "hours" | "days" | "windows">,
+  heat: (si: number, expanded: number) => string,
 ): string =>
-  `By all daylight: ${formatNumber(hours, 0)}\u2009h of changing light on ${days} day${days === 1 ? "" : "s"}, at the flow that was tested. Steady windows alone ${windows ? `leave it open (${heat(windows.value)} ± ${heat(windows.expanded)})` : "are too few"}; what lies below is theirs.`;
+  `By all daylight: ${formatNumber(hours, 0)}\u2009h of changing light on ${days} day${days === 1 ? "" : "s"}, at the flow that was tested. ${windows ? `${UNIT_WORDS[windows.unit][1].replace(/^./, (c) => c.toUpperCase())} alone leave it open (${heat(windows.value, windows.expanded)})` : "Steady windows alone are too few"}; what lies below is theirs.`;
 
 /** `12 %`, of a ratio of 1.12. */
 export const moreShare = (ratio: number): string => `${formatNumber(100 * (ratio - 1), 0)}\u2009%`;

@@ -1,15 +1,14 @@
-import type { Finding } from "../method/find/finding";
+import type { FoundByDaylight } from "../method/find/dynamic";
 import { decideVerdict } from "./decide";
-import { isDismissed } from "./doubt/dismissed";
+import { isDismissed, stopsVerdict } from "./doubt/dismissed";
+import { FLOW_SENSITIVITY, FLOW_TOLERANCE } from "./doubt/unequalFlow";
+import type { Effect } from "./doubt/doubt";
 import type { Facts } from "./evidence";
 import type { Judgement } from "./judge";
 import { LEVEL } from "./laneHeat";
-import { decidedPairs } from "./pairs";
+import { decidedPairs, type PairComparison } from "./pairs";
 import type { RankedLane } from "./ranking";
 import type { DaylightVerdict, Verdict } from "./verdict";
-
-/** What all daylight found of the lanes' heat at the operating point and of its differences. */
-export type DaylightFindings = readonly Finding[];
 
 /** Whether steady windows leave open what all daylight may answer: not where a doubt took their answer, or figures cannot be right. */
 export function leavesOpen({ verdict }: Pick<Judgement, "verdict">): boolean {
@@ -30,16 +29,18 @@ const TOGETHER = 0.4;
 export function byDaylight(
   judgement: Judgement,
   lanes: readonly { lane: string; variant: string; bareShare?: number | null }[],
-  daylight: DaylightFindings,
+  { findings, capacities }: Pick<FoundByDaylight, "findings" | "capacities">,
   { smallestDifference, dismissed }: { smallestDifference: number; dismissed: Facts["dismissed"] },
 ): DaylightVerdict | null {
   if (!leavesOpen(judgement)) return null;
-  const heatOf = (lane: string) => daylight.find((f) => f.name === "heatAtPoint" && f.lane === lane)?.figure;
+  // Figures that cannot be right stop it, as they stop windows where there are any.
+  if (judgement.doubts.some((d) => stopsVerdict(d) && !isDismissed(d, dismissed))) return null;
+  const heatOf = (lane: string) => findings.find((f) => f.name === "heatAtPoint" && f.lane === lane)?.figure;
   if (lanes.some((l) => l.bareShare != null || !heatOf(l.lane))) return null;
-  const hoursOf = (lane: string) => daylight.find((f) => f.name === "heatAtPoint" && f.lane === lane)!.hours;
+  const hoursOf = (lane: string) => findings.find((f) => f.name === "heatAtPoint" && f.lane === lane)!.hours;
   const level = judgement.look?.level ?? LEVEL;
   const variantOf = (lane: string) => lanes.find((l) => l.lane === lane)!.variant;
-  const raw = daylight.flatMap(({ name, lane, other, figure, hours, days }) => {
+  const raw = findings.flatMap(({ name, lane, other, figure, hours, days }) => {
     if (name !== "difference" || other === undefined) return [];
     const shown = judgement.pairs.find((p) => [p.a, p.b].includes(lane) && [p.a, p.b].includes(other));
     return [
@@ -66,12 +67,14 @@ export function byDaylight(
   const told = decideVerdict({ smallestDifference, level }, lanes, ranking, pairs, variantOf);
   if (told.kind !== "winner" && told.kind !== "tie") return null;
   const next = told.kind === "winner" ? told.next : told.others[0];
-  const windows = ofWindows(judgement.verdict, told.best, next);
+  const windows = ofWindows(judgement, told.best, next);
   if (isUndone(judgement, told, next, { smallestDifference, dismissed })) return null;
+  const own = reachOfOwn(told, pairs, { level: heatOf(told.best[0])!.value, capacities });
+  if (reachesOver(told, own, smallestDifference)) return null;
   // Where windows lie apart from it by more than both ± one of the two is wrong.
   const { value } = told.difference;
   if (windows !== null && Math.abs(windows.value - value) > windows.expanded + told.expanded) return null;
-  const own = pairs.find((p) => [p.a, p.b].includes(told.best[0]) && [p.a, p.b].includes(next[0]));
+  const pair = pairs.find((p) => [p.a, p.b].includes(told.best[0]) && [p.a, p.b].includes(next[0]));
   return {
     kind: "daylight",
     best: told.best,
@@ -82,36 +85,76 @@ export function byDaylight(
     meaning: told.kind === "winner" ? told.meaning : "below",
     chanceWrong: told.kind === "winner" ? told.chanceWrong : 0.5,
     rivals: told.kind === "winner" ? told.rivals : told.others.length,
-    hours: own?.windows ?? 0,
-    days: own?.days ?? 0,
+    hours: pair?.windows ?? 0,
+    days: pair?.days ?? 0,
     windows,
+  };
+}
+
+type Told = Extract<Verdict, { kind: "winner" | "tie" }>;
+
+/** What could be added to the difference undoes it. */
+function reachesOver({ kind, difference: { value } }: Told, { low, high }: Effect, smallest: number): boolean {
+  return kind === "winner" ? value + low <= 0 : Math.max(Math.abs(value + low), Math.abs(value + high)) > smallest;
+}
+
+/**
+ * What all daylight's own pairs let doubt, where windows have none to ask: a rival that was given another flow, and copies of one variant that
+ * are told apart. Each counts by how much nearer to nothing a comparison already is than the leading one.
+ */
+function reachOfOwn(
+  told: Told,
+  pairs: readonly PairComparison[],
+  { level, capacities }: { level: number; capacities: ReadonlyMap<string, number> },
+): Effect {
+  const lead = told.difference.value;
+  const became = told.best.flatMap((best) =>
+    pairs.flatMap((p) => {
+      if (p.identical || ![p.a, p.b].includes(best)) return [];
+      const rival = p.a === best ? p.b : p.a;
+      const [own, others] = [capacities.get(best) ?? NaN, capacities.get(rival) ?? NaN];
+      const more = (2 * (others - own)) / (own + others);
+      // A tank's flow nobody knows.
+      if (!(Math.abs(more) > FLOW_TOLERANCE)) return [];
+      return [(p.a === best ? 1 : -1) * p.difference.value + FLOW_SENSITIVITY * more * level - lead];
+    }),
+  );
+  const copies = pairs.flatMap((p) =>
+    p.identical && p.decision !== "equal" && p.decision !== "cannotTell" ? [Math.abs(p.difference.value)] : [],
+  );
+  return {
+    low: Math.min(0, ...became, ...copies.map((c) => -c)),
+    high: Math.max(0, ...became, ...copies),
   };
 }
 
 /** A doubt reaches over what all daylight tells. What doubts may do is told of the windows' own best. */
 function isUndone(
   { verdict, doubts }: Judgement,
-  told: Extract<Verdict, { kind: "winner" | "tie" }>,
+  told: Told,
   next: readonly string[],
   { smallestDifference, dismissed }: { smallestDifference: number; dismissed: Facts["dismissed"] },
 ): boolean {
   const reversed = verdict.kind === "cannotTell" && verdict.best.some((l) => next.includes(l));
-  const { value } = told.difference;
   return doubts.some((d) => {
     if (!d.effect || isDismissed(d, dismissed)) return false;
-    const { low: least, high: most } = d.effect;
-    const [low, high] = reversed ? [value - most, value - least] : [value + least, value + most];
-    return told.kind === "winner" ? low <= 0 : Math.max(Math.abs(low), Math.abs(high)) > smallestDifference;
+    const { low, high } = d.effect;
+    return reachesOver(told, reversed ? { low: -high, high: -low } : d.effect, smallestDifference);
   });
 }
 
 /** What the windows' open answer says of the two that all daylight names; null where it names others. */
-function ofWindows(verdict: Verdict, best: readonly string[], next: readonly string[]): DaylightVerdict["windows"] {
+function ofWindows(
+  { verdict, way, tested }: Judgement,
+  best: readonly string[],
+  next: readonly string[],
+): DaylightVerdict["windows"] {
   if (verdict.kind !== "cannotTell") return null;
   const has = (a: readonly string[], b: readonly string[]) => a.some((l) => b.includes(l));
   const { difference, expanded } = verdict;
-  if (has(verdict.best, best) && has(verdict.next, next)) return { value: difference.value, expanded };
-  if (has(verdict.best, next) && has(verdict.next, best)) return { value: -difference.value, expanded };
+  const unit = way === "tested" && tested ? tested.unit : "window";
+  if (has(verdict.best, best) && has(verdict.next, next)) return { value: difference.value, expanded, unit };
+  if (has(verdict.best, next) && has(verdict.next, best)) return { value: -difference.value, expanded, unit };
   return null;
 }
 

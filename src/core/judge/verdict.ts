@@ -1,5 +1,6 @@
 import type { EventKind } from "../log/eventKind";
 import type { SourceKind } from "../uncertainty/source";
+import type { SpanUnit } from "./tested";
 import type { Uncertain } from "../uncertainty/uncertain";
 
 /** What would settle an open question, from the budget of the difference in doubt. */
@@ -79,8 +80,8 @@ export interface DaylightVerdict {
   rivals: number;
   hours: number;
   days: number;
-  /** What the windows say of the same two, W/m², with its half-width; null where they say nothing. */
-  windows: { value: number; expanded: number } | null;
+  /** What the windows, or the hours as tested, say of the same two, W/m², with its half-width; null where they say nothing. */
+  windows: { value: number; expanded: number; unit: SpanUnit } | null;
 }
 
 export type Verdict =

@@ -184,7 +184,7 @@ export function VerdictNext({ verdict, head }: { verdict: VerdictView; head: Hea
   if (verdict.kind === "daylight")
     return (
       <>
-        {daylightNote(verdict, heat)}
+        {daylightNote(verdict, (si, expanded) => quantityText(si, "heatFlux", { system, expanded }))}
         {verdict.decision === "winner" && (
           <>
             {" "}

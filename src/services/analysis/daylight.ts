@@ -43,8 +43,8 @@ export async function withDaylight(judgement: Judgement, combined: string, read:
     async () => fittedByDaylight(input()),
     () => FIT_BYTES * lanes.length,
   );
-  const { findings } = foundByDaylight(fitted, { spans: [], lanes, basis, stationShare, operatingPoint });
-  return ledByDaylight(judgement, byDaylight(judgement, reduction.lanes, findings, { smallestDifference, dismissed }));
+  const found = foundByDaylight(fitted, { spans: [], lanes, basis, stationShare, operatingPoint });
+  return ledByDaylight(judgement, byDaylight(judgement, reduction.lanes, found, { smallestDifference, dismissed }));
 }
 
 const spansOf = ({ experiment, reduction, assembled }: Read) =>

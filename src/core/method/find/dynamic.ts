@@ -1,4 +1,5 @@
 import { areaOf, meterFactor, meterReading, probeReading } from "../../analysis/figures";
+import { tankLost } from "../../analysis/tankMinutes";
 import { UNSEEN_BEND } from "../../analysis/alongCurve";
 import type { SourceIdentity } from "../../uncertainty/source";
 import { combine, fromLimit, subtract, withSource, type Uncertain } from "../../uncertainty/uncertain";
@@ -34,11 +35,16 @@ interface DynamicLane {
   of(weights: Weights, at: number): { systematic: Uncertain; terms: Float64Array };
   hours: number;
   days: number;
+  /** Mean ṁ·cp/A of its stream, W/(m²·K); NaN of a tank. */
+  capacity: number;
 }
 type Weights = Partial<Record<DynamicTerm, number>>;
 
 /** Changing light: every term at once, from all daylight, cloudy or clear (in the way of the quasi-dynamic method of ISO 9806:2017). */
-export const dynamic: Finder = (input) => foundByDaylight(fittedByDaylight(input), input);
+export const dynamic: Finder = (input) => {
+  const { findings, gaps } = foundByDaylight(fittedByDaylight(input), input);
+  return { findings, gaps };
+};
 
 type Fitting = Omit<FinderInput, "operatingPoint">;
 
@@ -53,8 +59,13 @@ export function fittedByDaylight(input: Fitting): FittedByDaylight {
   return { lanes: new Map(input.lanes.map(({ lane }) => [lane, dynamicLane(input, lane, tried.get(lane)!, terms)])) };
 }
 
+export interface FoundByDaylight extends Found {
+  /** ṁ·cp/A of each lane's stream, W/(m²·K); NaN where a tank counts the heat and nobody knows what flowed. */
+  capacities: Map<string, number>;
+}
+
 /** What all daylight says: each lane's coefficients, its heat at the operating point at the flow that was tested, and every difference. */
-export function foundByDaylight(fitted: FittedByDaylight, input: FinderInput): Found {
+export function foundByDaylight(fitted: FittedByDaylight, input: FinderInput): FoundByDaylight {
   const lanes = new Map<string, DynamicLane>();
   const found = eachLane(input, ({ lane }) => {
     const own = fitted.lanes.get(lane) ?? "fewHours";
@@ -67,7 +78,7 @@ export function foundByDaylight(fitted: FittedByDaylight, input: FinderInput): F
   heats.forEach((a, i) => {
     for (const b of heats.slice(i + 1)) found.findings.push(difference(a, b));
   });
-  return found;
+  return { ...found, capacities: new Map([...lanes.values()].map((l) => [l.lane, l.capacity])) };
 }
 
 /** What no collector does: a fit beyond it has not told the terms apart. */
@@ -111,6 +122,9 @@ function dynamicLane(
     fitted,
     hours,
     days: new Set(stretches.map((s) => s.day)).size,
+    capacity: stretches.some((s) => s.tankLoss)
+      ? NaN
+      : fitted.rows.reduce((s, r) => s + r.capacity, 0) / fitted.rows.length,
     of: (weights, at) => weighed(fitted, stretches, input, weights, at),
   };
 }
@@ -140,7 +154,7 @@ function weighed(
     return `${setup.run}/${lane.station}`;
   });
   const parts = [...measured.values()].flatMap((own): (readonly [number, Uncertain])[] => {
-    const { lane, setup } = stretches[rows[own[0]].block];
+    const { lane, setup, tankLoss } = stretches[rows[own[0]].block];
     const through = (f: (r: (typeof rows)[number]) => number) => own.reduce((s, k) => s + h[k] * f(rows[k]), 0);
     const heat = through((r) => r.heat);
     const usualFlow = stretches[rows[own[0]].block].usualFlow;
@@ -156,8 +170,13 @@ function weighed(
         named(fromLimit(setup.sunSensor.limitShare), { kind: "sunSensor", sensor: setup.sunSensor.key }, ""),
       ],
       [through((r) => a1 * inShare - r.capacity), probeReading(0, lane.inletProbe, lane.lane)],
-      [through((r) => a1 * outShare + r.capacity), probeReading(0, lane.outletProbe, lane.lane)],
-      [through(() => -a1), probeReading(0, setup.ambientProbe, "")],
+      // A tank has one probe.
+      [
+        through((r) => a1 * outShare + r.capacity),
+        probeReading(0, tankLoss ? lane.inletProbe : lane.outletProbe, lane.lane),
+      ],
+      ...(tankLoss ? [[through((r) => r.over) / lane.areaM2, tankLost(tankLoss, lane.lane, 1, 0)] as const] : []),
+      [through(() => -a1 - (tankLoss?.wattsPerK ?? 0) / lane.areaM2), probeReading(0, setup.ambientProbe, "")],
       [
         through((r) => eta0 * (r.light - r.lightMoved)),
         named(1, { kind: "incidence", variant: lane.variant }, lane.lane),

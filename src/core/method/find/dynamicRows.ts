@@ -2,6 +2,7 @@ import { modifierFor } from "../../analysis/light";
 import type { TemperatureBasis } from "../../analysis/heat";
 import type { LaneMinutes } from "../../analysis/laneMinutes";
 import type { LaneSetup, RunSetup } from "../../analysis/setup";
+import type { TankLoss } from "../../analysis/tankMinutes";
 import { localDay } from "../../log/zone";
 import { clearSkyInPlane } from "../../sun/clearSky";
 import { fromLimit } from "../../uncertainty/uncertain";
@@ -27,6 +28,8 @@ export interface Stretch {
   wind: number[];
   /** ṁ·cp/A, W/(m²·K). */
   capacity: number[];
+  /** Where a tank counts the heat: what it loses itself. */
+  tankLoss?: TankLoss;
 }
 
 /** Below this the light is little more than the sensor's offset, W/m². */
@@ -86,6 +89,7 @@ const begun = ({ minutes, setup }: MethodSpan, own: LaneMinutes, day: string, i:
   over: [],
   wind: [],
   capacity: [],
+  tankLoss: own.tankLoss,
 });
 
 /** The incidence modifier by the clear sky's beam where the sun is out, by diffuse light where it is not. */
