@@ -41,6 +41,8 @@ export function sourceWords(kind: SourceKind, name: string): { label: string; de
       return { label: "Humidity, shared", detail: "enters the air's density" };
     case "sky":
       return { label: "Cold of the sky, shared", detail: "modelled for bare absorbers, 30 %" };
+    case "beamShare":
+      return { label: "Sun through cloud, shared", detail: "how much of it is beam, of cloudy light" };
     case "specificHeat":
       return { label: "Specific heat, shared", detail: "fluid tables" };
     case "area":

@@ -11,7 +11,7 @@ import type { Curve } from "./curve";
 import type { EfficiencyPoint } from "./points";
 
 /** Bend a collector's losses may have though its points did not show it, standard, W/(m²·K²): makers' flat ones state 0.01 to 0.02 (typical values). */
-export const UNSEEN_BEND = 0.008;
+const UNSEEN_BEND = 0.008;
 
 /**
  * What a curve may be off by at x beyond its points: a bend a2 between their ends makes a2·G·(x − x1)·(x − x2) outside, and

@@ -22,6 +22,8 @@ export type SourceIdentity =
   /** A horizontal sensor's light moved to the collector plane: split, sky and ground. */
   | { kind: "transposition"; sensor: string }
   | { kind: "pressure" | "humidity" | "sky" }
+  /** How much of the light came straight from the sun under cloud. */
+  | { kind: "beamShare" }
   | { kind: "specificHeat"; fluid: string }
   | { kind: "area"; specimen: string }
   | { kind: "incidence"; variant: string }

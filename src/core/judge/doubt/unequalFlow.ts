@@ -1,4 +1,6 @@
 import { flowPerGrossArea } from "../../analysis/points";
+import { coverageFactor } from "../../uncertainty/coverage";
+import { combine, effectiveDof, standardUncertainty, subtract } from "../../uncertainty/uncertain";
 import { laneMean, type DoubtFinder, type DoubtInput, type Effect } from "./doubt";
 
 export interface UnequalFlow {
@@ -25,13 +27,26 @@ export const unequalFlow: DoubtFinder<UnequalFlow> = {
     if (flows.length < 2) return [];
     const mean = flows.reduce((s, f) => s + f.flowPerArea, 0) / flows.length;
     const spread = Math.max(...flows.map((f) => Math.abs(f.flowPerArea / mean - 1)));
-    if (spread <= FLOW_TOLERANCE) return [];
+    if (spread <= FLOW_TOLERANCE || isWithinMeters(input, flows)) return [];
     const flowOf = (lane: string) => flows.find((f) => f.lane === lane)?.flowPerArea ?? mean;
     const shift = (best: string, other: string) =>
       FLOW_SENSITIVITY * ((flowOf(other) - flowOf(best)) / mean) * (ranking[0]?.heat.value ?? 0);
     return [{ kind: "unequalFlow", lanes: flows, spread, effect: overRivals(input, shift) }];
   },
 };
+
+/** Meters and ducts alone explain it: lanes with the most and the least flow lie within the ± of their difference. */
+function isWithinMeters({ heats }: DoubtInput, flows: UnequalFlow["lanes"]): boolean {
+  const inOrder = [...flows].sort((a, b) => a.flowPerArea - b.flowPerArea);
+  const flowOf = (lane: string) => {
+    const own = heats.filter((p) => p.lane === lane);
+    const scaled = own.map((p) => [1 / (own.length * (p.grossAreaM2 ?? p.area.value)), p.massFlow] as const);
+    return combine(0, scaled);
+  };
+  const [least, most] = [inOrder[0], inOrder.at(-1)!];
+  const u = subtract(flowOf(most.lane), flowOf(least.lane));
+  return most.flowPerArea - least.flowPerArea <= coverageFactor(effectiveDof(u)) * standardUncertainty(u);
+}
 
 /**
  * What a shift that differs from rival to rival may do to the answer: every comparison that the sentence makes counts, each by how much

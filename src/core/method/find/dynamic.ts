@@ -1,8 +1,7 @@
 import { areaOf, meterFactor, meterReading, probeReading } from "../../analysis/figures";
 import { tankLost } from "../../analysis/tankMinutes";
-import { UNSEEN_BEND } from "../../analysis/alongCurve";
 import type { SourceIdentity } from "../../uncertainty/source";
-import { combine, fromLimit, subtract, withSource, type Uncertain } from "../../uncertainty/uncertain";
+import { combine, exact, fromLimit, subtract, withSource, type Uncertain } from "../../uncertainty/uncertain";
 import {
   fitDynamic,
   AVERAGE_S,
@@ -71,7 +70,7 @@ export function foundByDaylight(fitted: FittedByDaylight, input: FinderInput): F
     const own = fitted.lanes.get(lane) ?? "fewHours";
     if (typeof own === "string") return own;
     lanes.set(lane, own);
-    return coefficients(own, input.operatingPoint.irradianceWm2);
+    return coefficients(own, input);
   });
   const heats = [...lanes.values()].map((l) => ({ lane: l, ...heatAtPoint(l, input) }));
   for (const h of heats) found.findings.push(heatFinding(h));
@@ -177,6 +176,7 @@ function weighed(
       ],
       ...(tankLoss ? [[through((r) => r.over) / lane.areaM2, tankLost(tankLoss, lane.lane, 1, 0)] as const] : []),
       [through(() => -a1 - (tankLoss?.wattsPerK ?? 0) / lane.areaM2), probeReading(0, setup.ambientProbe, "")],
+      [through((r) => eta0 * (r.light - r.lightSplit)), named(1, { kind: "beamShare" }, "")],
       [
         through((r) => eta0 * (r.light - r.lightMoved)),
         named(1, { kind: "incidence", variant: lane.variant }, lane.lane),
@@ -191,27 +191,38 @@ function weighed(
 const scatter = (standard: number, figure: string, owner: string, dof: number, value = 0): Uncertain =>
   withSource(value, standard, { kind: "methodScatter", method: "dynamic", figure, owner, dof });
 
-/**
- * A loss grows with its plate's warmth, which follows the light: one that was read in weak light is less than in full sun by what its bend makes
- * of the difference. Plate over stream for each W/m² of light, K (typical value: 30 W/(m²·K) from one to the other).
- */
+/** Plate over stream for each W/m² of heat, K (typical value: 30 W/(m²·K) from one to the other). */
 const PLATE_OVER = 1 / 30;
+/** What a loss grows by with each kelvin of its plate, W/(m²·K²), standard ± beside it: bare boards to glass, makers state 0.01 to 0.02 (typical). */
+const USUAL_BEND = { value: 0.008, standard: 0.006 };
 
-function unseenAtLight({ lane, fitted }: DynamicLane, irradianceWm2: number): Uncertain {
-  const light = fitted.rows.reduce((s, r) => s + r.light, 0) / fitted.rows.length;
-  const moved = PLATE_OVER * value(fitted, "eta0") * Math.max(0, irradianceWm2 - light);
-  return withSource(0, 2 * UNSEEN_BEND * moved, { kind: "unseenBend", lane, owner: lane, dof: Infinity });
+/**
+ * A loss grows with its plate's warmth, which follows light and stream: one that was read cooler than the operating point is, is moved there by what
+ * such boxes' losses bend. Where the stream's own bend was read, only what the light does is left.
+ */
+function bendAtPoint({ lane, fitted }: DynamicLane, at: { heat: number; over: number }): Uncertain {
+  const { rows, terms } = fitted;
+  const mean = (of: (r: (typeof rows)[number]) => number) => rows.reduce((s, r) => s + of(r), 0) / rows.length;
+  const plate = PLATE_OVER * (at.heat - mean((r) => r.heat));
+  const moved = 2 * (plate + (terms.includes("a2") ? 0 : at.over - mean((r) => r.over)));
+  return withSource(USUAL_BEND.value * moved, USUAL_BEND.standard * Math.abs(moved), {
+    kind: "unseenBend",
+    lane,
+    owner: lane,
+    dof: Infinity,
+  });
 }
 
-/** @param irradianceWm2 light at which the loss is asked */
-function coefficients(own: DynamicLane, irradianceWm2: number): Finding[] {
+/** Coefficients; the loss as at the operating point. */
+function coefficients(own: DynamicLane, input: FinderInput): Finding[] {
   const { fitted, lane, hours, days } = own;
   const found = fitted.terms.map((term, j): Finding => {
     const { systematic } = own.of({ [term]: 1 }, fitted.fit.beta[j]);
-    const figure = combine(systematic.value, [
+    const bend = term === "a1" ? bendAtPoint(own, steadyAt(own, input)) : exact(0);
+    const figure = combine(systematic.value + bend.value, [
       [1, systematic],
       [1, scatter(fitted.fit.standard[j], `${lane}/${term}`, lane, fitted.fit.dof)],
-      ...(term === "a1" ? [[1, unseenAtLight(own, irradianceWm2)] as const] : []),
+      [1, bend],
     ]);
     return { name: term, lane, figure, quantity: QUANTITIES[term], hours, days };
   });
@@ -232,12 +243,11 @@ interface HeatAt {
   terms: Float64Array;
 }
 
-/** Heat per area at the operating point, at the flow that was tested: q = η0·G − a1·θ − a2·θ², θ = T_f − T_a with T_f following q. */
-function heatAtPoint(
-  own: DynamicLane,
+/** Heat per area, W/m², at the operating point and the flow that was tested: q = η0·G − a1·θ − a2·θ², θ = T_f − T_a (K) with T_f following q. */
+function steadyAt(
+  { fitted }: DynamicLane,
   { operatingPoint: op, basis }: FinderInput,
-): { systematic: Uncertain; terms: Float64Array } {
-  const { fitted } = own;
+): { heat: number; over: number; warms: number } {
   const [eta0, a1, a2] = (["eta0", "a1", "a2"] as const).map((t) => value(fitted, t));
   const capacity = fitted.rows.reduce((s, r) => s + r.capacity, 0) / fitted.rows.length;
   const warms = basis === "mean" ? 1 / (2 * capacity) : 0;
@@ -251,8 +261,14 @@ function heatAtPoint(
     if (left(middle) > 0) low = middle;
     else high = middle;
   }
-  const q = (low + high) / 2;
-  const theta = over(q);
+  const heat = (low + high) / 2;
+  return { heat, over: over(heat), warms };
+}
+
+function heatAtPoint(own: DynamicLane, input: FinderInput): { systematic: Uncertain; terms: Float64Array } {
+  const { heat: q, over: theta, warms } = steadyAt(own, input);
+  const [a1, a2] = (["a1", "a2"] as const).map((t) => value(own.fitted, t));
+  const op = input.operatingPoint;
   const damped = 1 + (a1 + 2 * a2 * Math.abs(theta)) * warms;
   return own.of({ eta0: op.irradianceWm2 / damped, a1: -theta / damped, a2: (-theta * Math.abs(theta)) / damped }, q);
 }

@@ -30,6 +30,7 @@ export interface FilteredRow {
   heat: number;
   light: number;
   lightMoved: number;
+  lightSplit: number;
   over: number;
   /** Filtered square of `over`, K². */
   square: number;
@@ -254,7 +255,7 @@ function filtered(s: Stretch, block: number, tauS: number, windMs: number): Filt
     let state = NaN;
     return (v: number) => (state = Number.isNaN(state) ? v : keep * state + (1 - keep) * v);
   };
-  const [light, moved, over, square, gust] = [lag(), lag(), lag(), lag(), lag()];
+  const [light, moved, split, over, square, gust] = [lag(), lag(), lag(), lag(), lag(), lag()];
   const width = Math.max(1, Math.round(AVERAGE_S / s.stepS));
   const skip = Math.ceil(Math.max(FORGET_S, FORGET * tauS) / s.stepS);
   const out: FilteredRow[] = [];
@@ -265,6 +266,7 @@ function filtered(s: Stretch, block: number, tauS: number, windMs: number): Filt
       heat: s.heat[i],
       light: light(s.light[i]),
       lightMoved: moved(s.lightMoved[i]),
+      lightSplit: split(s.lightSplit[i]),
       over: theta,
       square: square(s.over[i] * Math.abs(s.over[i])),
       gust: gust((s.wind[i] - windMs) * s.over[i]),
@@ -288,5 +290,15 @@ function driftOf(s: Stretch, i: number, lagged: number, tauS: number): number {
   return i > back ? (s.over[i] - s.over[back]) / ((i - back) * s.stepS) : 0;
 }
 
-const SUMMED = ["heat", "light", "lightMoved", "over", "square", "gust", "drift", "capacity"] as const;
-const empty = () => ({ heat: 0, light: 0, lightMoved: 0, over: 0, square: 0, gust: 0, drift: 0, capacity: 0 });
+const SUMMED = ["heat", "light", "lightMoved", "lightSplit", "over", "square", "gust", "drift", "capacity"] as const;
+const empty = () => ({
+  heat: 0,
+  light: 0,
+  lightMoved: 0,
+  lightSplit: 0,
+  over: 0,
+  square: 0,
+  gust: 0,
+  drift: 0,
+  capacity: 0,
+});

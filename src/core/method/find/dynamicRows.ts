@@ -22,6 +22,8 @@ export interface Stretch {
   /** Light that counts: K·G, and the same with the incidence coefficient moved by its standard doubt, W/m². */
   light: number[];
   lightMoved: number[];
+  /** The same with as much more of it straight from the sun as nobody knows under cloud (standard). */
+  lightSplit: number[];
   /** Fluid above outside, K, by the chosen basis. */
   over: number[];
   /** m/s; NaN where none was logged. */
@@ -68,6 +70,7 @@ export function stretchesOf(span: MethodSpan, letter: string, basis: Temperature
     open.heat.push(own.heat[i] / own.lane.areaM2);
     open.light.push(light.counted[i]);
     open.lightMoved.push(light.moved[i]);
+    open.lightSplit.push(light.split[i]);
     open.over.push(fluid - ambient[i]);
     open.wind.push(span.wind?.[i] ?? NaN);
     open.capacity.push(own.capacity[i] / own.lane.areaM2);
@@ -86,11 +89,18 @@ const begun = ({ minutes, setup }: MethodSpan, own: LaneMinutes, day: string, i:
   heat: [],
   light: [],
   lightMoved: [],
+  lightSplit: [],
   over: [],
   wind: [],
   capacity: [],
   tankLoss: own.tankLoss,
 });
+
+/**
+ * Limit of that share half-way: a thin cloud lets most of the sun through, and by the hour half of a clear sky's light is three quarters
+ * diffuse (Erbs et al. 1982).
+ */
+const SHARE_LIMIT = 0.3;
 
 /** The incidence modifier by the clear sky's beam where the sun is out, by diffuse light where it is not. */
 export function lightOf(setup: RunSetup, lane: LaneSetup, span: MethodSpan, irradiance: Float64Array) {
@@ -99,7 +109,7 @@ export function lightOf(setup: RunSetup, lane: LaneSetup, span: MethodSpan, irra
   const b0Across = lane.b0Across == null ? null : lane.b0Across + by;
   const moved = { b0: lane.b0 + by, b0Across, slanted: lane.slanted };
   const n = irradiance.length;
-  const [counted, other] = [new Float64Array(n), new Float64Array(n)];
+  const [counted, other, split] = [0, 1, 2].map(() => new Float64Array(n));
   const stride = Math.max(1, Math.round(300_000 / span.minutes.stepMs));
   const at = (i: number) => {
     const ms = minuteMs(span, i);
@@ -116,10 +126,13 @@ export function lightOf(setup: RunSetup, lane: LaneSetup, span: MethodSpan, irra
       const clearness = irradiance[from + k] / Math.max(1, between(now.clear, next.clear));
       const beam = Math.min(1, Math.max(0, (clearness - OVERCAST) / (CLEAR - OVERCAST)));
       // Diffuse light comes as if from 60° (DB 5.4), where 1/cos θ − 1 is 1.
-      const factor = (K: number, b0: number) => beam * K + (1 - beam) * (1 - b0);
-      counted[from + k] = irradiance[from + k] * factor(between(now.K, next.K), lane.b0);
+      const factor = (K: number, b0: number, share = beam) => share * K + (1 - share) * (1 - b0);
+      const K = between(now.K, next.K);
+      const more = beam + fromLimit(SHARE_LIMIT) * 4 * beam * (1 - beam);
+      counted[from + k] = irradiance[from + k] * factor(K, lane.b0);
+      split[from + k] = irradiance[from + k] * factor(K, lane.b0, more);
       other[from + k] = irradiance[from + k] * factor(between(now.moved, next.moved), moved.b0);
     }
   }
-  return { counted, moved: other };
+  return { counted, moved: other, split };
 }
