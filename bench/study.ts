@@ -1,6 +1,6 @@
 /**
  * Steady windows against all daylight on the same seeded benches, errors drawn as stated: skies from clear to broken, air and water, bare in the
- * wind, two to six lanes, equal boxes in half of them. Coverage, bias, false winners, power and hours used. Run: `npx tsx bench/study.ts [benches]`.
+ * wind, two to six lanes, equal boxes in half of them. Coverage, bias, false winners, power and hours used. Run: `npx tsx bench/study.ts [benches] [kind]`.
  */
 import { assembleRun } from "../src/core/analysis/assemble";
 import { reduceExperiment, wholeRun } from "../src/core/analysis/reduce";
@@ -15,6 +15,8 @@ import { seededRandom } from "../src/core/random/seededRandom";
 import { effectiveDof, standardUncertainty, withSource, type Uncertain } from "../src/core/uncertainty/uncertain";
 
 const BENCHES = Number(process.argv[2] ?? 40);
+/** Kinds with this in their names; all where it is left out. */
+const ONLY = process.argv[3];
 const OP = { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 };
 const truth = (c: typeof CORRUGATED, wind: number) => steadyHeat(c, { ...OP, wind }, 88500).heatPerArea;
 const half = (u: Uncertain) => coverageFactor(effectiveDof(u)) * standardUncertainty(u);
@@ -165,7 +167,7 @@ const KINDS: Kind[] = [
   { name: "six lanes, clear", cloudiness: 0.05, days: 2, lanes: 6 },
 ];
 
-for (const kind of KINDS) {
+for (const kind of KINDS.filter((k) => !ONLY || k.name.includes(ONLY))) {
   const [steady, whole] = [score(), score()];
   const widths: [number[], number[]] = [[], []];
   const hours: [number[], number[]] = [[], []];

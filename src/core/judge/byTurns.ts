@@ -188,7 +188,10 @@ function effectOf(stints: readonly Stint[]) {
     const [delta] = beta;
     const left = y.map((v, i) => v - x[i].reduce((s, c, j) => s + c * beta[j], 0));
     const dof = stints.length - count;
-    const variance = left.reduce((s, v) => s + v * v, 0) / dof;
+    // A stint of one window scatters more than one of five, and one at the edge of the day bends the fit to itself: each by its own residual
+    // over what its leverage leaves of it (MacKinnon and White 1985, HC3).
+    const leverage = stints.map((_, i) => x[i].reduce((s, c, j) => s + c * estimator.get(j, i), 0));
+    const variance = left.reduce((s, v, i) => s + (hat[i] * v) ** 2 / Math.max(1e-9, 1 - leverage[i]) ** 2, 0);
     const effect = combine(
       delta * light,
       stints.flatMap(({ own, base, turned, day }, i) => {
@@ -200,7 +203,7 @@ function effectOf(stints: readonly Stint[]) {
       // Noise of single windows is in how stints scatter.
       effect: scaleSources(effect, ({ kind }) => (RANDOM_KINDS.has(kind) ? 0 : 1)),
       without: mean(on.map((s) => s.own.value)) - delta * light,
-      scatter: { standard: light * Math.sqrt(variance * hat.reduce((s, h) => s + h * h, 0)), dof },
+      scatter: { standard: light * Math.sqrt(variance), dof },
     };
   }
   return null;
