@@ -151,6 +151,12 @@ const WORDS: WordsOf = {
           detail: `${found.cycles} stops in the sun, ${time(found.minutes)} in all, ${percent(found.share)} of its sunny time.`,
           remedy: "A thermostat does so. Heat is counted while it runs; a loose wire looks the same.",
         },
+  riseByItself: (found) => ({
+    title: `${found.lane}’s rise goes up and down by itself`,
+    detail: `${found.jumps} jumps, by ${formatNumber(found.ratio, 1)} times and back, in ${time(60 * found.hours)} of steady sun, with its flow as if it ran through.`,
+    remedy:
+      "A fan or pump that goes on and off: log its state (1 or 0) or its power, then heat counts while it runs. A loose probe in the sun, or a door, looks the same.",
+  }),
   besideClearSky: (found, context) => {
     const little = found.share < 0.5;
     return {

@@ -2,6 +2,7 @@ import { cleanChannel, type CleanFinding, type CleanOptions, type CleanReason } 
 import { CHANNEL_KINDS, channelOf, type ChannelKind } from "../log/channel";
 import { rateOnGrid } from "../log/counter";
 import { gridMean, medianInterval, type Grid } from "../log/grid";
+import { upperMiddle } from "../numeric/middle";
 import { statedReading, type LaneSeries, type LaneSetup, type PlaceSeries, type RunSeries } from "./setup";
 
 /** One channel as it was logged. Times ascending, ms UTC; values SI. */
@@ -213,7 +214,8 @@ export function seriesFor(
     const unmetered = flow.kind === "constant" || flow.kind === "tank" || stated !== null;
     const metered = unmetered ? null : cut(place[FLOW_CHANNEL[flow.kind]]);
     // A stated flow flows while its fan runs.
-    const running = stated === null ? null : cut(place.fanState)?.map((on) => (Number.isNaN(on) ? NaN : stated * on));
+    const state = stated === null ? null : (place.fanState ?? stateBy(place.fanPower));
+    const running = stated === null ? null : cut(state)?.map((on) => (Number.isNaN(on) ? NaN : stated * on));
     own.set(lane, {
       inlet: cut(place.inlet),
       outlet: cut(place.outlet),
@@ -233,6 +235,15 @@ export function seriesFor(
     horizontalSun: cut(shared.horizontalSun ?? null),
     lanes: own,
   };
+}
+
+/** Below this share of its usual power a fan stands. */
+const STANDS = 0.1;
+
+/** Whether a fan runs, by its power, 1 or 0; null where that was not logged or is always nothing. */
+function stateBy(power: Float64Array | null): Float64Array | null {
+  const usual = power ? upperMiddle(power.filter((p) => p > 0)) : 0;
+  return power && usual > 0 ? power.map((p) => (Number.isNaN(p) ? NaN : Number(p > STANDS * usual))) : null;
 }
 
 /** A stated power, as long as what was logged. */

@@ -7,6 +7,7 @@ import { outletsExchanged } from "./exchanged";
 import { besideClearSky, flowInSun, flowOdd, frozen, stops } from "./flowSlips";
 import type { HeatRecord } from "./heatRecord";
 import type { Implausible } from "./slip";
+import { riseByItself } from "./ownRhythm";
 import { sunShaded } from "./spells";
 import { clock, heatAtNight, sunOdd } from "./sunSlips";
 import { statedReading, type RunSeries, type RunSetup } from "./setup";
@@ -50,6 +51,7 @@ export function implausibleIn(
     ...sunOdd(setup, assembled),
     ...pressure(setup, series),
     ...frozen(setup, series),
+    ...riseByItself(setup, series),
     ...sunniest,
     ...lightLost(setup, series, sunniest),
     ...outletsExchanged(setup, series).filter((f) => !f.lanes.some((l) => named.has(l))),

@@ -2,6 +2,7 @@ import type { LanesAlike } from "./alike";
 import type { Cause } from "./causes";
 import type { ClocksApart } from "./clocks";
 import type { OutletsExchanged } from "./exchanged";
+import type { RiseByItself } from "./ownRhythm";
 import type { Spell, SunShaded } from "./spells";
 import type { AtSunniest } from "./sunniest";
 
@@ -29,6 +30,7 @@ export type Implausible =
   /** Water that flows below its freezing point. */
   | { kind: "waterFrozen"; lane: string; temperatureC: number; minutes: number }
   | SunShaded
+  | RiseByItself
   | { kind: "noRiseInSun"; lane: string; riseK: number; minutes: number }
   | LanesAlike
   | OutletsExchanged

@@ -1,5 +1,6 @@
 import { blockMeans } from "../log/grid";
 import { localDay } from "../log/zone";
+import { upperMiddle } from "../numeric/middle";
 import { clearSkyInPlane } from "../sun/clearSky";
 import type { RunSeries, RunSetup } from "./setup";
 import type { ClockedSeries } from "./sunClock";
@@ -50,6 +51,9 @@ const CLEAR_DAY = 0.8;
 /** The sensor falls below this share of the day's own level while the boxes keep above that one of theirs. */
 const SENSOR_BELOW = 0.7;
 const BOXES_ABOVE = 0.8;
+/** Boxes whose inlet was warmed give less for the rest of a day: heat over what the sensor shows is held against the hours around it, too. */
+const MORE_THAN_AROUND = 1.3;
+const AROUND_MS = 2.5 * 3_600_000;
 
 /**
  * A sun sensor in the shade (of a post, a chimney, a cable) while the boxes are in the sun: against the clear sky it falls, and the heat
@@ -76,6 +80,9 @@ export function sunShaded(setup: RunSetup, series: RunSeries, heat: ClockedSerie
     >[];
     levels.set(day, { sun: upper(own.map((s) => s.sun)), heat: upper(own.map((s) => s.heat)) });
   }
+  const near = Math.max(1, Math.round(AROUND_MS / blocks.stepMs));
+  const around = (i: number): number =>
+    upperMiddle(shares.slice(Math.max(0, i - near), i + near + 1).flatMap((s) => (s ? [s.heat / s.sun] : [])));
   const isShaded = (i: number): boolean => {
     const own = shares[i];
     const level = own && levels.get(own.day);
@@ -84,7 +91,8 @@ export function sunShaded(setup: RunSetup, series: RunSeries, heat: ClockedSerie
       level.sun > CLEAR_DAY &&
       level.heat > 0 &&
       own.sun < SENSOR_BELOW * level.sun &&
-      own.heat > BOXES_ABOVE * level.heat,
+      own.heat > BOXES_ABOVE * level.heat &&
+      own.heat / own.sun > MORE_THAN_AROUND * around(i),
     );
   };
   const spells = spellsOf(isShaded, blocks, 0).filter((s) => s.toMs - s.fromMs >= SHORTEST_MS);

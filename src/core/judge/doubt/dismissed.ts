@@ -14,6 +14,7 @@ const STOPPING: ReadonlySet<Implausible["kind"]> = new Set([
   "noRiseInSun",
   "lanesAlike",
   "outletsExchanged",
+  "riseByItself",
 ]);
 
 /** Above the limit by this factor no window is noise. */
