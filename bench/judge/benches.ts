@@ -37,6 +37,8 @@ export interface Kind {
   water?: boolean;
   /** Each lane warms a tank of its own, and no flow is known. */
   tank?: boolean;
+  /** B's tank begins so much warmer than A's, K. */
+  warmerK?: number;
   /** One place and one logger: the lane that stands there, day by day. */
   order?: string;
   /** A mirror on A is turned up and down by turns; it is what is asked about. */
@@ -90,9 +92,13 @@ function planOf(kind: Kind, seed: number, better: boolean): BenchPlan {
   // Equal boxes are equal in this too.
   const b0 = 0.1 + own.within(0.03);
   // Two of one make stand at two places: each loses a little otherwise.
-  const tank = () =>
+  const tank = (warmerK: number) =>
     kind.tank
-      ? { massKg: 120 * (1 + own.within(0.02)), lossWK: 3 * (1 + own.within(0.15)), fromC: 12 + own.within(1) }
+      ? {
+          massKg: 120 * (1 + own.within(0.02)),
+          lossWK: 3 * (1 + own.within(0.15)),
+          fromC: 12 + own.within(1) + warmerK,
+        }
       : undefined;
   const box = (lane: string, collector: RigCollector) => ({
     lane,
@@ -100,7 +106,7 @@ function planOf(kind: Kind, seed: number, better: boolean): BenchPlan {
     collector: { ...collector, b0 },
     areaM2: 2,
     massFlowKgPerS: flow,
-    tank: tank(),
+    tank: tank(lane === "B" ? (kind.warmerK ?? 0) : 0),
   });
   const sideBySide = [
     { run: "1", days: DAYS[0].map(day), stations: { A: 1, B: 2 } },

@@ -61,6 +61,16 @@ export const KINDS: Kind[] = [
     logged: (c) => ["tank", "irradiance", "ambient"].includes(c.kind),
   },
   {
+    name: "two tanks as above, one of them 20 K warmer to begin with",
+    accuracy: { ...CHEAP, probeK: 0.2 },
+    inlets: OUTSIDE,
+    swapped: false,
+    water: true,
+    tank: true,
+    warmerK: 20,
+    logged: (c) => ["tank", "irradiance", "ambient"].includes(c.kind),
+  },
+  {
     name: "a proper bench: inlet steps, places exchanged",
     accuracy: GOOD,
     inlets: STEPS,

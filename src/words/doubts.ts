@@ -66,9 +66,13 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     remedy: "State it from the makers’ sheets, or calibrate in Prove: the answer sharpens at once.",
   }),
   inletsDiffer: (doubt, { system }) => ({
-    title: `${doubt.a} and ${doubt.b} had different inlets`,
+    title: doubt.tanks
+      ? `The tanks of ${doubt.a} and ${doubt.b} were not equally warm`
+      : `${doubt.a} and ${doubt.b} had different inlets`,
     detail: `${quantityText(Math.abs(doubt.differenceK), "temperatureDifference", { system, figures: 2 })} apart on average: the warmer one loses more.`,
-    remedy: "Feed both from one place, or vary the inlet so that curves can be fitted.",
+    remedy: doubt.tanks
+      ? "Begin the days with both tanks at one temperature, or draw from the warmer one."
+      : "Feed both from one place, or vary the inlet so that curves can be fitted.",
   }),
   neverSwapped: (doubt) => ({
     title: `${doubt.a} and ${doubt.b} never swapped places`,

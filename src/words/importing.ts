@@ -154,10 +154,11 @@ export const DRAFT_NOTES = {
   area: (lane: string) => `Lane ${lane}: say its gross area.`,
   heatBy: (lane: string) =>
     `Lane ${lane}: a tank and both ends were logged, and no flow. Say whether heat is counted by the tank’s warming or by a flow you know.`,
-  flow: (lane: string, missing: "stated" | "duct" | "at" | "tank") =>
+  flow: (lane: string, missing: "stated" | "changes" | "duct" | "at" | "tank") =>
     ({
       tank: `Lane ${lane}: say how much water its tank holds, with hoses and box.`,
       stated: `Lane ${lane}: no flow is logged. Say what it was: read by hand, measured with bag or bucket, or the fan’s rating with a wide ±.`,
+      changes: `Lane ${lane}: say when its flow was set anew and to what, line after line in order of time, or take the line out.`,
       duct: `Lane ${lane}: say the duct’s size; speed alone is no flow.`,
       at: `Lane ${lane}: say whether the flow was metered at the inlet or the outlet; warm air is thinner.`,
     })[missing],

@@ -3,7 +3,14 @@ import { CHANNEL_KINDS, channelOf, type ChannelKind } from "../log/channel";
 import { rateOnGrid } from "../log/counter";
 import { gridMean, medianInterval, type Grid } from "../log/grid";
 import { upperMiddle } from "../numeric/middle";
-import { statedReading, type LaneSeries, type LaneSetup, type PlaceSeries, type RunSeries } from "./setup";
+import {
+  statedReading,
+  type FlowSetup,
+  type LaneSeries,
+  type LaneSetup,
+  type PlaceSeries,
+  type RunSeries,
+} from "./setup";
 
 /** One channel as it was logged. Times ascending, ms UTC; values SI. */
 export interface LoggedChannel {
@@ -214,8 +221,9 @@ export function seriesFor(
     const unmetered = flow.kind === "constant" || flow.kind === "tank" || stated !== null;
     const metered = unmetered ? null : cut(place[FLOW_CHANNEL[flow.kind]]);
     // A stated flow flows while its fan runs.
-    const state = stated === null ? null : (place.fanState ?? stateBy(place.fanPower));
-    const running = stated === null ? null : cut(state)?.map((on) => (Number.isNaN(on) ? NaN : stated * on));
+    const state = stated === null ? null : cut(place.fanState ?? stateBy(place.fanPower));
+    const cells = { startMs: startMs + from * stepMs, stepMs, like: cut(place.inlet) };
+    const running = stated === null ? null : statedFlow(flow, stated, { ...cells, state });
     own.set(lane, {
       inlet: cut(place.inlet),
       outlet: cut(place.outlet),
@@ -235,6 +243,30 @@ export function seriesFor(
     horizontalSun: cut(shared.horizontalSun ?? null),
     lanes: own,
   };
+}
+
+/** A stated flow, set anew at the times that were noted, while its fan runs; null where it is one figure all the time. */
+function statedFlow(
+  flow: FlowSetup,
+  stated: number,
+  {
+    startMs,
+    stepMs,
+    like,
+    state,
+  }: { startMs: number; stepMs: number; like: Float64Array | null; state: Float64Array | null },
+): Float64Array | null {
+  const changes = "changes" in flow ? (flow.changes ?? []) : [];
+  const cells = state ?? (changes.length > 0 ? like : null);
+  let next = 0;
+  let reading = stated;
+  return (
+    cells?.map((_, i) => {
+      const atMs = startMs + (i + 0.5) * stepMs;
+      while (next < changes.length && changes[next].fromMs <= atMs) reading = changes[next++].reading;
+      return state ? reading * state[i] : reading;
+    }) ?? null
+  );
 }
 
 /** Below this share of its usual power a fan stands. */

@@ -1,6 +1,10 @@
 import { analyse, bench, day, SETTINGS } from "../../../scripts/testing/threeLanes";
+import { simulateBench } from "../rig/bench";
+import { assembleRun } from "./assemble";
 import { flowSteps } from "./flowSteps";
 import { flowPerGrossArea } from "./points";
+import { reduceExperiment, wholeRun } from "./reduce";
+import type { FlowSetup, RunSetup } from "./setup";
 
 /** A and C at one flow on the first days and at twice as much on the next; B keeps its own. */
 const stepped = () => {
@@ -51,4 +55,45 @@ test("a thin step (two windows) makes none, and settings do not matter to it", (
   const { points } = analyse(bench(2), SETTINGS);
   const few = points.map((p, i) => (i < 2 ? { ...p, massFlow: { ...p.massFlow, value: 2 * p.massFlow.value } } : p));
   expect(flowSteps(few).steps).toEqual([]);
+});
+
+describe("a flow that nothing logged, and that was set anew at noted times", () => {
+  const plan = bench(3, { runs: [{ run: "1", days: [day(5), day(6)], stations: { A: 1, B: 2, C: 3 } }] });
+  const run = (kg: number) =>
+    simulateBench({ ...plan, specimens: plan.specimens.map((s) => ({ ...s, massFlowKgPerS: kg })) })[0];
+  const [slow, fast] = [run(0.022), run(0.05)];
+  const noon = (slow.log.times[0] + slow.log.times.at(-1)!) / 2;
+  const joined = slow.channels.map((c, k) => ({
+    ...c,
+    values: c.values.map((v, i) => (c.times[i] < noon ? v : fast.channels[k].values[i])),
+  }));
+  const speed = (of: typeof slow, lane: string) =>
+    [...of.channels.find((c) => c.name === `${lane} speed`)!.values].filter((v) => v > 0).sort((a, b) => a - b);
+  const middle = (of: typeof slow, lane: string) => speed(of, lane)[speed(of, lane).length >> 1];
+  const points = (changes: boolean) => {
+    const setup: RunSetup = {
+      ...slow.setup,
+      lanes: slow.setup.lanes.map((l) => ({
+        ...l,
+        flow: {
+          ...l.flow,
+          stated: middle(slow, l.lane),
+          ...(changes ? { changes: [{ fromMs: noon, reading: middle(fast, l.lane) }] } : {}),
+        } as FlowSetup,
+      })),
+    };
+    const logged = joined.filter((c) => c.kind !== "speed");
+    return reduceExperiment([wholeRun(setup, assembleRun(logged))], SETTINGS);
+  };
+
+  test("counts from each time on: heat as by the meter, and one figure for each step", () => {
+    const metered = reduceExperiment([wholeRun(slow.setup, assembleRun(joined))], SETTINGS);
+    const energy = (of: typeof metered) => of.heat.days.filter((d) => d.lane === "A").map((d) => d.energy.value);
+    const [logged, told, one] = [metered, points(true), points(false)].map(energy);
+    told.forEach((v, i) => expect(v / logged[i]).toBeCloseTo(1, 1));
+    // One figure for the whole run would leave out half of the second day's heat.
+    expect(one.at(-1)! / logged.at(-1)!).toBeLessThan(0.6);
+    expect(points(true).flowSteps.filter((s) => s.lane === "A").length).toBe(2);
+    expect(points(false).flowSteps).toEqual([]);
+  });
 });

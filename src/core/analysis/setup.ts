@@ -31,8 +31,19 @@ interface MeterFactor {
   factorLimit?: number;
 }
 
+/** Set anew while nothing logged it: what the meter showed from then on, in its SI unit. */
+export interface FlowChange {
+  fromMs: number;
+  reading: number;
+}
+
+interface SetAnew {
+  /** In order of time; before the first the stated reading holds. */
+  changes?: FlowChange[];
+}
+
 export type FlowSetup =
-  | {
+  | (SetAnew & {
       kind: "speed";
       duct: DuctShape;
       /** ± on each side or the diameter, m. */
@@ -43,12 +54,12 @@ export type FlowSetup =
       meter: MeterSetup;
       /** Read once by hand and not logged, m/s. */
       stated?: number | null;
-    }
+    })
   /** `stated`: read once by hand or from a rating, m³/s. */
-  | ({ kind: "volume"; meter: MeterSetup; stated?: number | null } & MeterFactor)
+  | ({ kind: "volume"; meter: MeterSetup; stated?: number | null } & MeterFactor & SetAnew)
   | ({ kind: "mass"; meter: MeterSetup } & MeterFactor)
   /** Not logged: one figure for the whole run, kg/s. */
-  | ({ kind: "constant"; massFlowKgPerS: number; meter: MeterSetup } & MeterFactor)
+  | ({ kind: "constant"; massFlowKgPerS: number; meter: MeterSetup } & MeterFactor & SetAnew)
   /** No flow at all: heat is what warmed the tank's water, kg, with what is in hoses and box. The "meter" is the tank. */
   | ({ kind: "tank"; massKg: number; meter: MeterSetup } & MeterFactor);
 

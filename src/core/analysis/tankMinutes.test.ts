@@ -9,6 +9,10 @@ import { effectiveDof, standardUncertainty } from "../uncertainty/uncertain";
 import { assembleRun, type LoggedChannel } from "./assemble";
 import { reduceExperiment, wholeRun } from "./reduce";
 import type { LaneSetup, RunSetup } from "./setup";
+import { doubtWords } from "../../words/doubts";
+import { byDaylight, leavesOpen } from "../judge/byDaylight";
+import { fittedByDaylight, foundByDaylight } from "../method/find/dynamic";
+import { methodSpans } from "../method/find/span";
 import { TANK_WATER, tankLost, tankMinutes } from "./tankMinutes";
 
 const MASS = 120;
@@ -105,6 +109,43 @@ describe("a bench of tanks, whose temperatures are all that is logged", () => {
     expect(judgement.verdict).toMatchObject({ kind: "winner", best: ["B"] });
     expect(judgement.doubts.map((d) => d.kind)).not.toContain("unequalFlow");
     expect(judgement.doubts.map((d) => d.kind)).not.toContain("impossible");
+  });
+});
+describe("tanks that began the day with one of them warm", () => {
+  const told = (better: Partial<RigCollector>) => {
+    const cold = plan(better);
+    const specimens = cold.specimens.map((s) => (s.lane === "B" ? { ...s, tank: { ...s.tank!, fromC: 38 } } : s));
+    const runs = simulateBench({ ...cold, specimens }).map((r) =>
+      wholeRun(byTank(r.setup), assembleRun(r.channels.filter(tankOnly))),
+    );
+    const reduction = reduceExperiment(runs, SETTINGS);
+    const judgement = judgeReduction(reduction, SETTINGS);
+    const lanes = ["A", "B"].map((lane) => ({ lane, variant: lane, tank: null, pipeM: null }));
+    const input = { ...SETTINGS, lanes, spans: runs.flatMap((r) => methodSpans(r, [])) };
+    const found = foundByDaylight(fittedByDaylight(input), input);
+    return { judgement, found, verdict: byDaylight(judgement, reduction.lanes, found, { ...SETTINGS, dismissed: {} }) };
+  };
+
+  test("are named, and not led by hours; all daylight moves both boxes to one inlet and names the better one", () => {
+    const { judgement, verdict, found } = told({ tauAlpha: 0.88 });
+    const doubt = judgement.doubts.find((d) => d.kind === "inletsDiffer")!;
+    expect(doubt).toMatchObject({ tanks: true });
+    const words = doubtWords(doubt, { zone: "UTC", system: "metric" });
+    expect(words.title).toMatch(/^The tanks of [AB] and [AB] were not equally warm$/);
+    expect(words.remedy).toContain("both tanks at one temperature");
+    expect(judgement.verdict.kind).toBe("cannotTell");
+    expect(leavesOpen(judgement)).toBe(true);
+    expect(verdict).toMatchObject({ kind: "daylight", decision: "winner", best: ["B"] });
+    expect([...found.capacities.values()]).toEqual([NaN, NaN]);
+    // What each tank loses itself is in the ± of its heat.
+    const heat = found.findings.find((f) => f.name === "heatAtPoint" && f.lane === "A")!.figure;
+    expect([...heat.parts.values()].map((p) => p.source.kind)).toEqual(
+      expect.arrayContaining(["tankWater", "tankLoss"]),
+    );
+  });
+
+  test("and hold like boxes are never told apart", () => {
+    expect(told({}).verdict?.decision ?? "open").not.toBe("winner");
   });
 });
 

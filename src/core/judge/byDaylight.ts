@@ -3,6 +3,7 @@ import { decideVerdict } from "./decide";
 import { isDismissed, stopsVerdict } from "./doubt/dismissed";
 import { FLOW_SENSITIVITY, FLOW_TOLERANCE } from "./doubt/unequalFlow";
 import type { Effect } from "./doubt/doubt";
+import type { Doubt } from "./doubt/list";
 import type { Facts } from "./evidence";
 import type { Judgement } from "./judge";
 import { LEVEL } from "./laneHeat";
@@ -10,9 +11,16 @@ import { decidedPairs, type PairComparison } from "./pairs";
 import type { RankedLane } from "./ranking";
 import type { DaylightVerdict, Verdict } from "./verdict";
 
-/** Whether steady windows leave open what all daylight may answer: not where a doubt took their answer, or figures cannot be right. */
+/** What a doubt about lanes as they were tested says is answered where each is moved to one inlet along its own fit. */
+const ANSWERED: readonly Doubt["kind"][] = ["inletsDiffer"];
+const isAnswered = (kind: string): boolean => ANSWERED.some((k) => k === kind);
+
+/**
+ * Whether windows or hours leave open what all daylight may answer: not where a doubt took their answer that all daylight does not answer, or
+ * figures cannot be right.
+ */
 export function leavesOpen({ verdict }: Pick<Judgement, "verdict">): boolean {
-  if (verdict.kind === "cannotTell") return verdict.gate === null;
+  if (verdict.kind === "cannotTell") return verdict.gate === null || isAnswered(verdict.gate.kind);
   return verdict.kind === "none" && (verdict.reason === "tooShort" || verdict.reason === "noCommonSpans");
 }
 
@@ -71,9 +79,10 @@ export function byDaylight(
   if (isUndone(judgement, told, next, { smallestDifference, dismissed })) return null;
   const own = reachOfOwn(told, pairs, { level: heatOf(told.best[0])!.value, capacities });
   if (reachesOver(told, own, smallestDifference)) return null;
-  // Where windows lie apart from it by more than both ± one of the two is wrong.
+  // Where windows lie apart from it by more than both ± one of the two is wrong, but for what it answers.
   const { value } = told.difference;
-  if (windows !== null && Math.abs(windows.value - value) > windows.expanded + told.expanded) return null;
+  const answers = judgement.doubts.some((d) => isAnswered(d.kind));
+  if (windows !== null && !answers && Math.abs(windows.value - value) > windows.expanded + told.expanded) return null;
   const pair = pairs.find((p) => [p.a, p.b].includes(told.best[0]) && [p.a, p.b].includes(next[0]));
   return {
     kind: "daylight",
@@ -137,7 +146,7 @@ function isUndone(
 ): boolean {
   const reversed = verdict.kind === "cannotTell" && verdict.best.some((l) => next.includes(l));
   return doubts.some((d) => {
-    if (!d.effect || isDismissed(d, dismissed)) return false;
+    if (!d.effect || isAnswered(d.kind) || isDismissed(d, dismissed)) return false;
     const { low, high } = d.effect;
     return reachesOver(told, reversed ? { low: -high, high: -low } : d.effect, smallestDifference);
   });

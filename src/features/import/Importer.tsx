@@ -136,6 +136,7 @@ function Lanes({
               known={known.includes(l)}
               flow={flowKind(draft, l)}
               askHeatBy={tankOrFlow(draft, l)}
+              day={firstDay(draft.files[0])}
               others={lanes.filter((o) => o < l && !draft.lanes[o]?.copyOf && !known.includes(o))}
               onChange={(lane) => setDraft((d) => ({ ...d, lanes: withLane(d.lanes, l, lane) }))}
             />

@@ -10,7 +10,8 @@ import { Choice } from "@/ui/Choice";
 import { LaneMark } from "@/ui/LaneMark";
 import { FluidField } from "@/ui/FluidField";
 import { QuantityField } from "@/ui/QuantityField";
-import { WIDE, type FlowKind, type LaneDraft } from "./laneDraft";
+import { FlowChanges } from "./FlowChanges";
+import { STATED, WIDE, type FlowKind, type LaneDraft } from "./laneDraft";
 import { Select } from "@/ui/form/Select";
 import { TextField } from "@/ui/form/fields";
 
@@ -31,6 +32,7 @@ export function LaneCard({
   known,
   flow,
   askHeatBy = false,
+  day = "",
   others,
   onChange,
 }: {
@@ -40,6 +42,8 @@ export function LaneCard({
   flow: FlowKind;
   /** A tank and both ends were logged, and no flow. */
   askHeatBy?: boolean;
+  /** First day of the log. */
+  day?: string;
   others: readonly string[];
   onChange: (lane: LaneDraft) => void;
 }) {
@@ -91,6 +95,7 @@ export function LaneCard({
         )}
         {flow === "tank" && <TankFields lane={lane} set={set} />}
         {flow === "constant" && (!askHeatBy || lane.heatBy === "flow") && <StatedFlow lane={lane} set={set} />}
+        {flow === "constant" && lane.stated !== null && <FlowChanges {...{ lane, set, letter, day }} />}
         {(flow === "speed" || (flow === "constant" && lane.statedAs === "speed")) && (
           <DuctFields lane={lane} set={set} />
         )}
@@ -246,8 +251,6 @@ function NewLane({
     </>
   );
 }
-
-const STATED = { speed: "speed", volume: "volumeFlow", mass: "massFlow" } as const;
 
 /** The duct a speed is read in. */
 function DuctFields({ lane, set }: { lane: LaneDraft; set: (change: Partial<LaneDraft>) => void }) {

@@ -3,6 +3,7 @@ import type { LogLayout } from "@/core/log/sniff";
 import { type Inspection } from "@/services/import/imports";
 import { importRequestSchema } from "@/services/import/importRequest";
 import {
+  instantOf,
   changedColumn,
   emptyDraft,
   flowKind,
@@ -144,6 +145,23 @@ test("a lane whose flow is not logged takes one figure for the run", () => {
     kind: "constant",
     massFlowKgPerS: 0.04,
   });
+});
+
+test("a flow that was set anew is sent with its instants by the logger's clock, and asked for where a line is not whole", () => {
+  const b = { ...draft().lanes.B, flowChanges: [{ at: "2026-10-06T13:30", reading: 0.02 }] };
+  const with_ = (flowChanges: typeof b.flowChanges | { at: string; reading: null }[]) =>
+    draft({ lanes: { ...draft().lanes, B: { ...b, flowChanges } } });
+  const zone = draft().files[0].settings!.zone;
+  const [at] = [instantOf("2026-10-06T13:30", zone)];
+  expect(buildRequest(with_(b.flowChanges), []).run.lanes[1].setup.flow).toMatchObject({
+    stated: 0.035,
+    changes: [{ fromMs: at, reading: 0.02 }],
+  });
+  const asked = (d: ImportDraft) => draftNotes(d, []).some((n) => n.text.includes("set anew"));
+  expect(asked(with_(b.flowChanges))).toBe(false);
+  expect(asked(with_([{ at: "2026-10-06T13:30", reading: null }]))).toBe(true);
+  expect(asked(with_([{ at: "", reading: 0.02 }]))).toBe(true);
+  expect(asked(with_([...b.flowChanges, { at: "2026-10-06T12:30", reading: 0.03 }]))).toBe(true);
 });
 
 describe("nothing is invented", () => {

@@ -246,6 +246,9 @@ export function lanesFromRun(head: ExperimentHead, run: StoredRun | undefined): 
   );
 }
 
+/** The zone of the first file's clock. */
+export const clockOf = ({ files }: ImportDraft): string => files[0]?.settings?.zone ?? "UTC";
+
 /** The instant of a swap on the log's clock; null when it is no time. */
 export function swapInstant({ day, time }: SwapDraft, zone: string): number | null {
   const wall = /^\d\d:\d\d$/.test(time) ? Date.parse(`${day}T${time}:00Z`) : NaN;
@@ -268,9 +271,9 @@ export function liveSpanMs(draft: ImportDraft): { liveFromMs: number | null; liv
   const live = liveSources(draft);
   if (!live.length) return { liveFromMs: null, liveUntilMs: null };
   if (draft.liveFrom === "span") {
-    const zone = draft.files[0].settings?.zone ?? "UTC";
     const { from, until } = draft.liveSpan ?? { from: "", until: "" };
-    return { liveFromMs: instantOf(from, zone) ?? NaN, liveUntilMs: until ? (instantOf(until, zone) ?? NaN) : null };
+    const instant = (text: string) => instantOf(text, clockOf(draft)) ?? NaN;
+    return { liveFromMs: instant(from), liveUntilMs: until ? instant(until) : null };
   }
   const first = draft.liveFrom === "first";
   return {

@@ -445,6 +445,19 @@ describe("a lane", () => {
     expect(screen.queryByRole("textbox", { name: label }) !== null).toBe(wanted);
   });
 
+  test("a flow that nothing logged can be set anew at times, once it is stated, and a line taken out again", async () => {
+    const { user } = await show(<Card first={{ ...newLane("B", 2), station: 2 }} flow="constant" day="2026-10-06" />);
+    const anew = () => screen.queryByRole("button", { name: "Its flow was set anew" });
+    expect(anew()).toBeNull();
+    await user.type(screen.getByRole("textbox", { name: "It was" }), "30 L/s{Enter}");
+    await user.click(anew()!);
+    expect(screen.getByLabelText("B, change 1: set anew at")).toHaveValue("2026-10-06T12:00");
+    await user.type(screen.getByRole("textbox", { name: "to" }), "45 L/s{Enter}");
+    expect((screen.getByRole("textbox", { name: "to" }) as HTMLInputElement).value).toBe("162 m³/h");
+    await user.click(screen.getByRole("button", { name: "Take change 1 of B’s flow out" }));
+    expect(screen.queryByLabelText("B, change 1: set anew at")).toBeNull();
+  });
+
   test("a rectangular duct has two sides", async () => {
     const { user } = await show(<Card first={newLane("B", 2)} />);
     await user.selectOptions(screen.getByRole("combobox", { name: "Duct" }), "rectangular");

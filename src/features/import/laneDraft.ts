@@ -41,6 +41,8 @@ export interface LaneDraft {
   /** Where no flow is logged: how it was found, and what it was, SI. */
   statedAs: "speed" | "volume" | "mass";
   stated: number | null;
+  /** When it was set anew, `2026-10-06T13:30` on the logger's clock, and to what. Drafts of an earlier day have none. */
+  flowChanges?: { at: string; reading: number | null }[];
   /** Where a tank but no flow was logged beside both ends: what heat is counted by. null: nobody has said. */
   heatBy: "tank" | "flow" | null;
   /** Water in the tank its loop warms, with hoses and box, kg, and its ± share. */
@@ -134,7 +136,10 @@ export function withLane(
   return Object.fromEntries(Object.entries(lanes).map(([l, lane]) => [l, otherwise(l, lane)]));
 }
 
-export type FlowMissing = "stated" | "duct" | "at" | "tank";
+/** What a flow that nobody logged may be known as. */
+export const STATED = { speed: "speed", volume: "volumeFlow", mass: "massFlow" } as const;
+
+export type FlowMissing = "stated" | "changes" | "duct" | "at" | "tank";
 
 /** What of a lane's flow is still to be said. */
 export function flowMissing(lane: LaneDraft, kind: FlowKind): FlowMissing[] {
@@ -144,11 +149,16 @@ export function flowMissing(lane: LaneDraft, kind: FlowKind): FlowMissing[] {
   const size = lane.ductKind === "round" ? lane.diameterM : lane.widthM && lane.heightM;
   return [
     ...(kind === "constant" && lane.stated === null ? ["stated" as const] : []),
+    ...(kind === "constant" && !changesAscend(lane) ? ["changes" as const] : []),
     ...(speed && !size ? ["duct" as const] : []),
     // A liquid's density hardly depends on where it is metered; air's does by a twelfth.
     ...(!mass && lane.fluid.kind === "air" && lane.meterAt === null ? ["at" as const] : []),
   ];
 }
+
+const isTime = (text: string): boolean => /^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(text);
+const changesAscend = ({ flowChanges = [] }: LaneDraft): boolean =>
+  flowChanges.every((c, i) => c.reading !== null && isTime(c.at) && (i === 0 || c.at > flowChanges[i - 1].at));
 
 /** What a stored lane was told; what was taken widely is unstated again. */
 export function statedLane(setup: StoredLaneSetup, assumed: readonly Assumed[]): Partial<LaneDraft> {
@@ -185,8 +195,11 @@ export function statedLane(setup: StoredLaneSetup, assumed: readonly Assumed[]):
   };
 }
 
-/** A lane's flow as the import sends it; what nobody stated is taken widely. */
-export function flowOf(lane: LaneDraft, kind: FlowKind): StoredLaneSetup["flow"] {
+/**
+ * A lane's flow as the import sends it; what nobody stated is taken widely.
+ * @param instant of a time on the logger's clock, ms
+ */
+export function flowOf(lane: LaneDraft, kind: FlowKind, instant: (at: string) => number): StoredLaneSetup["flow"] {
   const meter = {
     key: String(lane.station),
     at: lane.meterAt ?? "outlet",
@@ -201,9 +214,12 @@ export function flowOf(lane: LaneDraft, kind: FlowKind): StoredLaneSetup["flow"]
     };
   const as = kind === "constant" ? lane.statedAs : kind;
   const stated = kind === "constant" ? lane.stated : null;
-  if (as === "volume") return { kind: "volume", meter, stated };
+  const anew = kind === "constant" ? (lane.flowChanges ?? []) : [];
+  const changes = anew.map(({ at, reading }) => ({ fromMs: instant(at), reading: reading ?? NaN }));
+  const set = changes.length > 0 ? { changes } : {};
+  if (as === "volume") return { kind: "volume", meter, stated, ...set };
   if (as === "mass")
-    return stated === null ? { kind: "mass", meter } : { kind: "constant", massFlowKgPerS: stated, meter };
+    return stated === null ? { kind: "mass", meter } : { kind: "constant", massFlowKgPerS: stated, meter, ...set };
   return {
     kind: "speed",
     duct:
@@ -215,5 +231,6 @@ export function flowOf(lane: LaneDraft, kind: FlowKind): StoredLaneSetup["flow"]
     profileLimit: lane.profileLimit ?? (lane.profileFactor === null ? WIDE.profileLimit : 0.04),
     meter,
     stated,
+    ...set,
   };
 }

@@ -9,7 +9,9 @@ import type { ExperimentHead } from "@/core/experiment/types";
 import type { StoredLaneSetup } from "@/core/experiment/schema/run";
 import type { ImportRequest } from "@/services/import/importRequest";
 import {
+  clockOf,
   flowKind,
+  instantOf,
   knownLetters,
   liveSpanMs,
   mappedLanes,
@@ -76,7 +78,7 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
         setup: laneSetup(draft, letter, [...(existing?.lanes ?? []), ...(existing?.drawn ?? [])]),
       })),
       swaps: (draft.swaps ?? []).map((s) => ({
-        atMs: swapInstant(s, draft.files[0]?.settings?.zone ?? "UTC") ?? NaN,
+        atMs: swapInstant(s, clockOf(draft)) ?? NaN,
         lanes: s.lanes,
       })),
     },
@@ -122,7 +124,7 @@ function laneSetup(
     areaLimitShare: lane.areaLimitShare ?? WIDE.areaShare,
     inletProbe: probe("in", "inlet"),
     outletProbe: probe("out", "outlet"),
-    flow: flowOf(lane, flowKind(draft, letter)),
+    flow: flowOf(lane, flowKind(draft, letter), (at) => instantOf(at, clockOf(draft)) ?? NaN),
     fanShare: lane.fanShare,
     fanPowerW: lane.fanPowerW,
     timeConstantS: lane.timeConstantS,

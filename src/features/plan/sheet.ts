@@ -47,6 +47,7 @@ export function sheetBlocks(plan: PlanView, day: PlanDay, system: UnitSystem): S
         );
         add("clean", "Covers clean and dry, all alike; no snow, dew or condensate", risk("glassLifting"));
         add("clocks", "Loggers run, their clocks agree within 2 s");
+        add("columns", "Warm each outlet probe in turn with a hand: the column of its own lane rises, and no other");
         add("dark", "With the covers on, inlet and outlet of each lane agree within their ±");
         for (const s of plan.specimens)
           add(

@@ -24,6 +24,15 @@ const ductSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("round"), diameterM: positive.max(3) }),
   z.object({ kind: z.literal("rectangular"), widthM: positive.max(5), heightM: positive.max(5) }),
 ]);
+/** A flow that nothing logged, set anew at so many times at most: instants ascending. */
+const changes = z
+  .array(z.object({ fromMs: z.number().int(), reading: positive.max(60) }))
+  .max(60)
+  .refine(
+    (all) => all.every((c, i) => i === 0 || c.fromMs > all[i - 1].fromMs),
+    "times at which a flow was set anew ascend",
+  )
+  .optional();
 const flowSchema = z.discriminatedUnion("kind", [
   z.object({
     kind: z.literal("speed"),
@@ -33,14 +42,16 @@ const flowSchema = z.discriminatedUnion("kind", [
     profileLimit: z.number().min(0).max(1),
     meter: meterSchema,
     stated: z.number().positive().max(60).nullable().default(null),
+    changes,
   }),
   z.object({
     kind: z.literal("volume"),
     meter: meterSchema,
     stated: z.number().positive().max(5).nullable().default(null),
+    changes,
   }),
   z.object({ kind: z.literal("mass"), meter: meterSchema }),
-  z.object({ kind: z.literal("constant"), massFlowKgPerS: positive.max(10), meter: meterSchema }),
+  z.object({ kind: z.literal("constant"), massFlowKgPerS: positive.max(10), meter: meterSchema, changes }),
   z.object({ kind: z.literal("tank"), massKg: positive.max(100_000), meter: meterSchema }),
 ]);
 

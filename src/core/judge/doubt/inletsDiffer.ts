@@ -6,6 +6,8 @@ export interface InletsDiffer {
   b: string;
   /** Inlet of a less inlet of b, K. */
   differenceK: number;
+  /** What runs in is the lane's own tank. */
+  tanks?: true;
   effect: Effect;
 }
 
@@ -25,6 +27,7 @@ export const inletsDiffer: DoubtFinder<InletsDiffer> = {
     if (!(Math.abs(differenceK) > APART)) return [];
     const reach = LOSS * differenceK;
     const effect = { low: Math.min(0, reach), high: Math.max(0, reach) };
-    return [{ kind: "inletsDiffer", a: pair.best, b: pair.next, differenceK, effect }];
+    const tanks = input.heats.some((h) => h.byTank && h.lane === pair.best) ? { tanks: true as const } : {};
+    return [{ kind: "inletsDiffer", a: pair.best, b: pair.next, differenceK, ...tanks, effect }];
   },
 };

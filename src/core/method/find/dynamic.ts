@@ -213,6 +213,17 @@ function bendAtPoint({ lane, fitted }: DynamicLane, at: { heat: number; over: nu
   });
 }
 
+/** The middle nine tenths of what was read. */
+const ENDS = [0.05, 0.95] as const;
+
+/** How far the plate at the operating point stands outside what was read, K²: a bend b leaves b of it out of a straight line. 0 within. */
+function beyondRead({ fitted }: DynamicLane, at: { heat: number; over: number }): number {
+  const plates = Float64Array.from(fitted.rows, (r) => r.over + PLATE_OVER * r.heat).sort();
+  const [low, high] = ENDS.map((share) => plates[Math.round(share * (plates.length - 1))]);
+  const plate = at.over + PLATE_OVER * at.heat;
+  return Math.max(0, (plate - low) * (plate - high));
+}
+
 /** Coefficients; the loss as at the operating point. */
 function coefficients(own: DynamicLane, input: FinderInput): Finding[] {
   const { fitted, lane, hours, days } = own;
@@ -269,8 +280,21 @@ function heatAtPoint(own: DynamicLane, input: FinderInput): { systematic: Uncert
   const { heat: q, over: theta, warms } = steadyAt(own, input);
   const [a1, a2] = (["a1", "a2"] as const).map((t) => value(own.fitted, t));
   const op = input.operatingPoint;
+  const beyond = beyondRead(own, { heat: q, over: theta }) / (1 + a1 * warms);
   const damped = 1 + (a1 + 2 * a2 * Math.abs(theta)) * warms;
-  return own.of({ eta0: op.irradianceWm2 / damped, a1: -theta / damped, a2: (-theta * Math.abs(theta)) / damped }, q);
+  const read = own.of(
+    { eta0: op.irradianceWm2 / damped, a1: -theta / damped, a2: (-theta * Math.abs(theta)) / damped },
+    q,
+  );
+  const bend = (of: string) =>
+    withSource(0, USUAL_BEND.value * Math.SQRT1_2, { kind: "unseenBend", lane: of, owner: of, dof: Infinity });
+  // Boxes of one bench bend alike by half.
+  const systematic = combine(q, [
+    [1, read.systematic],
+    [-beyond, bend("")],
+    [-beyond, bend(own.lane)],
+  ]);
+  return { ...read, systematic };
 }
 
 const standardOf = ({ fitted }: DynamicLane, terms: Float64Array): number => {

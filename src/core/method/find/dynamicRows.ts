@@ -36,6 +36,8 @@ export interface Stretch {
 
 /** Below this the light is little more than the sensor's offset, W/m². */
 const DIM = 50;
+/** Nobody logs whether a tank's pump runs: below this light it may stand, W/m² (controllers start between 100 and 250, typical values). */
+const PUMP_STARTS = 250;
 /** Shorter stretches say little after their beginning is left out, minutes. */
 const SHORTEST = 20;
 const STILL = 0.05;
@@ -50,6 +52,7 @@ export function stretchesOf(span: MethodSpan, letter: string, basis: Temperature
   const { irradiance, ambient } = minutes;
   if (!own || !irradiance || !ambient || setup.sunSensor.mounting === "modelled") return [];
   const light = lightOf(setup, own.lane, span, irradiance);
+  const dim = own.tankLoss ? PUMP_STARTS : DIM;
   const out: Stretch[] = [];
   let open: Stretch | null = null;
   const close = () => {
@@ -59,7 +62,7 @@ export function stretchesOf(span: MethodSpan, letter: string, basis: Temperature
   for (let i = 0; i < minutes.count; i++) {
     const fluid = basis === "mean" ? (own.inlet[i] + own.outlet[i]) / 2 : own.inlet[i];
     const good =
-      irradiance[i] > DIM && !Number.isNaN(own.heat[i] + fluid + ambient[i]) && own.flow[i] > STILL * own.usualFlow;
+      irradiance[i] > dim && !Number.isNaN(own.heat[i] + fluid + ambient[i]) && own.flow[i] > STILL * own.usualFlow;
     if (!good) {
       close();
       continue;
