@@ -7,14 +7,15 @@ import { assembleRun, type LoggedChannel } from "./assemble";
 import { reduceRun, wholeRun } from "./reduce";
 import type { RunSetup } from "./setup";
 
-function bench(cloudiness: number, collectors: Record<string, RigCollector>, seed = 5) {
+const OUTSIDE = [{ fromHour: 0, aboveAmbientK: 0 }];
+function bench(cloudiness: number, collectors: Record<string, RigCollector>, seed = 5, inletProgram = OUTSIDE) {
   const letters = Object.keys(collectors);
   const [run] = simulateBench({
     seed,
     stepS: 60,
     hours: [8, 18],
     accuracy: { probeK: 0.3, speedShare: 0.03, profileLimit: 0.03, sunShare: 0.03, ambientK: 0.3, stationShare: 0.005 },
-    inletProgram: [{ fromHour: 0, aboveAmbientK: 0 }],
+    inletProgram,
     specimens: letters.map((lane) => ({
       lane,
       variant: lane,
@@ -115,4 +116,12 @@ test("clouds move every box's rise, quick ones and slow ones: none is named, wit
       const pair = noSun.filter((c) => c.station !== 3);
       expect(found({ ...run.setup, lanes: run.setup.lanes.slice(0, 2) }, pair)).toEqual([]);
     }
+});
+
+test("an inlet that is warmed in steps, again and again, is no fan that stops", () => {
+  const steps = Array.from({ length: 16 }, (_, i) => ({ fromHour: 8 + 0.6 * i, aboveAmbientK: i % 2 ? 2 : 16 }));
+  for (const seed of [1, 2, 3]) {
+    const run = bench(0.05, { A: CORRUGATED, B: CORRUGATED }, seed, steps);
+    expect(found(run.setup, run.channels)).toEqual([]);
+  }
 });

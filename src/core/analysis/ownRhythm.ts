@@ -31,50 +31,58 @@ const AN_HOUR = 0.5;
  * hotter or its outlet cools, and the rise jumps with nothing in the sky. Without a sun sensor the other lanes tell whether the sun was steady.
  */
 export function riseByItself({ lanes }: RunSetup, series: RunSeries): RiseByItself[] {
-  const per = Math.max(1, 60_000 / series.stepMs);
-  const cells = (minutes: number) => Math.max(1, Math.round(minutes * per));
   // Logged coarser than a fan's own beat nothing is told.
   if (series.stepMs > SIDE * 60_000) return [];
   const rises = new Map(lanes.flatMap(({ lane }) => riseOf(series, lane)));
   return lanes.flatMap(({ lane }): RiseByItself[] => {
-    const own = rises.get(lane);
+    const rise = rises.get(lane);
     const told = series.irradiance ?? meanOf([...rises].flatMap(([l, r]) => (l === lane ? [] : [r])));
-    if (!own || !told) return [];
+    if (!rise || !told) return [];
+    const { inlet, flow } = series.lanes.get(lane)!;
     const bright = series.irradiance ? SUNNY : 0.5 * upperMiddle(told.filter((v) => v > 0));
-    const flow = series.lanes.get(lane)?.flow ?? null;
-    const [means, sky, flows] = [prefix(own), prefix(told), flow && prefix(flow)];
-    const [side, gap, wide] = [cells(SIDE), cells(BETWEEN), cells(STEADY)];
-    const found: { at: number; ratio: number }[] = [];
-    let looked = 0;
-    for (let i = wide; i + wide < own.length; i++) {
-      if (!(sky(i - wide, i + wide) > bright) || !isSteady(told.subarray(i - wide, i + wide))) continue;
-      looked++;
-      const [before, after] = [means(i - gap - side, i - gap), means(i + gap, i + gap + side)];
-      const ratio = after / before;
-      if (!(Math.min(before, after) > 0) || !(Math.abs(after - before) > JUMP_K)) continue;
-      if (!(Math.max(ratio, 1 / ratio) > JUMP)) continue;
-      // A flow that is seen to stop, or to be set anew, is told by itself.
-      if (
-        flows &&
-        Math.abs(Math.log(flows(i + gap, i + gap + side) / flows(i - gap - side, i - gap))) > Math.log(JUMP) / 2
-      )
-        continue;
-      const last = found.at(-1);
-      if (last && i - last.at < gap + side) {
-        if (Math.abs(Math.log(ratio)) > Math.abs(Math.log(last.ratio))) found[found.length - 1] = { at: i, ratio };
-      } else found.push({ at: i, ratio });
-    }
+    const { found, hours } = jumpsIn({ rise, inlet: inlet!, flow, told, bright }, series.stepMs);
     const up = found.filter((f) => f.ratio > 1);
-    const hours = looked / per / 60;
     const both = Math.min(up.length, found.length - up.length);
     if (found.length < FEWEST || 3 * both < found.length || found.length < AN_HOUR * hours) return [];
     return [{ kind: "riseByItself", lane, jumps: found.length, hours, ratio: upperMiddle(up.map((f) => f.ratio)) }];
   });
 }
 
-function isSteady(values: Float64Array): boolean {
-  const [low, high] = values.reduce(([l, h], v) => [Math.min(l, v), Math.max(h, v)], [Infinity, -Infinity]);
-  return high < (1 + STEADY_SHARE) * low;
+interface Watched {
+  rise: Float64Array;
+  inlet: Float64Array;
+  flow: Float64Array | null;
+  /** What tells whether the sun was steady, and from where on it counts as sun. */
+  told: Float64Array;
+  bright: number;
+}
+
+/** Jumps of a rise under a steady sun, from a steady inlet, at a flow that was not seen to change; and the hours that were looked at. */
+function jumpsIn({ rise, inlet, flow, told, bright }: Watched, stepMs: number) {
+  const cells = (minutes: number) => Math.max(1, Math.round((minutes * 60_000) / stepMs));
+  const [side, gap, wide] = [cells(SIDE), cells(BETWEEN), cells(STEADY)];
+  const [means, sky, flows] = [prefix(rise), prefix(told), flow && prefix(flow)];
+  const found: { at: number; ratio: number }[] = [];
+  let looked = 0;
+  for (let i = wide; i + wide < rise.length; i++) {
+    const around = (values: Float64Array) => values.subarray(i - wide, i + wide);
+    if (!(sky(i - wide, i + wide) > bright) || !isSteady(around(told))) continue;
+    looked++;
+    const either = (mean: typeof means) => [mean(i - gap - side, i - gap), mean(i + gap, i + gap + side)];
+    const [before, after] = either(means);
+    const ratio = after / before;
+    if (!(Math.min(before, after) > 0) || !(Math.abs(after - before) > JUMP_K)) continue;
+    if (!(Math.abs(Math.log(ratio)) > Math.log(JUMP))) continue;
+    // An inlet that is warmed in steps makes the rise jump until the box has followed.
+    if (spanOf(around(inlet)) > Math.abs(after - before) / 2) continue;
+    // A flow that is seen to stop, or to be set anew, is told by itself.
+    const [flowBefore, flowAfter] = flows ? either(flows) : [1, 1];
+    if (Math.abs(Math.log(flowAfter / flowBefore)) > Math.log(JUMP) / 2) continue;
+    const last = found.at(-1);
+    if (!last || i - last.at >= gap + side) found.push({ at: i, ratio });
+    else if (Math.abs(Math.log(ratio)) > Math.abs(Math.log(last.ratio))) found[found.length - 1] = { at: i, ratio };
+  }
+  return { found, hours: (looked * stepMs) / 3_600_000 };
 }
 
 function riseOf({ lanes }: RunSeries, lane: string): [string, Float64Array][] {
