@@ -85,6 +85,19 @@ function jumpsIn({ rise, inlet, flow, told, bright }: Watched, stepMs: number) {
   return { found, hours: (looked * stepMs) / 3_600_000 };
 }
 
+const ends = (values: Float64Array) =>
+  values.reduce(([l, h], v) => [Math.min(l, v), Math.max(h, v)], [Infinity, -Infinity]);
+
+function isSteady(values: Float64Array): boolean {
+  const [low, high] = ends(values);
+  return high < (1 + STEADY_SHARE) * low;
+}
+
+function spanOf(values: Float64Array): number {
+  const [low, high] = ends(values);
+  return high - low;
+}
+
 function riseOf({ lanes }: RunSeries, lane: string): [string, Float64Array][] {
   const own = lanes.get(lane);
   if (!own?.inlet || !own.outlet || own.tank) return [];
