@@ -70,9 +70,7 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
       ? `The tanks of ${doubt.a} and ${doubt.b} were not equally warm`
       : `${doubt.a} and ${doubt.b} had different inlets`,
     detail: `${quantityText(Math.abs(doubt.differenceK), "temperatureDifference", { system, figures: 2 })} apart on average: the warmer one loses more.`,
-    remedy: doubt.tanks
-      ? "Begin the days with both tanks at one temperature, or draw from the warmer one."
-      : "Feed both from one place, or vary the inlet so that curves can be fitted.",
+    remedy: inletsRemedy(doubt),
   }),
   neverSwapped: (doubt) => ({
     title: `${doubt.a} and ${doubt.b} never swapped places`,
@@ -270,6 +268,13 @@ const DOUBT_WORDS: { [K in DoubtKind]: (doubt: DoubtOf<K>, context: Context) => 
     };
   },
 };
+
+function inletsRemedy({ effect, tanks }: DoubtOf<"inletsDiffer">): string {
+  if (effect === null) return "All daylight moves both to one inlet: its answer does not hang on it.";
+  return tanks
+    ? "Begin the days with both tanks at one temperature, or draw from the warmer one."
+    : "Feed both from one place, or vary the inlet so that curves can be fitted.";
+}
 
 export const doubtWords = (doubt: Doubt, context: Context): DoubtWords =>
   (DOUBT_WORDS[doubt.kind] as (doubt: Doubt, context: Context) => DoubtWords)(doubt, context);

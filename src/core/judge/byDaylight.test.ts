@@ -132,6 +132,17 @@ describe("boxes apart under broken cloud", () => {
     expect(led.pairs).toBe(bench.judgement.pairs);
     expect(ledByDaylight(bench.judgement, null)).toBe(bench.judgement);
   });
+
+  test("doubts are turned with the answer, and one of unlike inlets reaches no further", () => {
+    const cannotTell = { kind: "cannotTell", gate: null, best: ["A"], next: ["B"], open: [] } as never;
+    const doubts = [
+      { kind: "leak", lane: "A", share: 0.1, limitShare: 0.02, effect: { low: -30, high: 4 } },
+      { kind: "inletsDiffer", a: "A", b: "B", differenceK: 9, effect: { low: 0, high: 100 } },
+    ] as Judgement["doubts"];
+    const led = ledByDaylight({ ...without, verdict: cannotTell, doubts }, told);
+    expect(led.doubts.map((d) => d.effect)).toEqual([{ low: -4, high: 30 }, null]);
+    expect(byDaylight({ ...without, doubts: doubts.slice(1) }, bench.lanes, bench.daylight, SETTINGS)).toEqual(told);
+  });
 });
 
 test("equal boxes under broken cloud are no winner by all daylight", () => {

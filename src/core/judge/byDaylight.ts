@@ -144,7 +144,7 @@ function isUndone(
   next: readonly string[],
   { smallestDifference, dismissed }: { smallestDifference: number; dismissed: Facts["dismissed"] },
 ): boolean {
-  const reversed = verdict.kind === "cannotTell" && verdict.best.some((l) => next.includes(l));
+  const reversed = isReversed(verdict, next);
   return doubts.some((d) => {
     if (!d.effect || isAnswered(d.kind) || isDismissed(d, dismissed)) return false;
     const { low, high } = d.effect;
@@ -167,6 +167,21 @@ function ofWindows(
   return null;
 }
 
-/** The judgement with all daylight's answer at its head; ranking and pairs stay those of the windows. */
-export const ledByDaylight = (judgement: Judgement, verdict: DaylightVerdict | null): Judgement =>
-  verdict ? { ...judgement, verdict } : judgement;
+/**
+ * The judgement with all daylight's answer at its head; ranking and pairs stay those of the windows. Doubts were told of the windows' best:
+ * they are turned to all daylight's, and one that it answers reaches no further.
+ */
+export function ledByDaylight(judgement: Judgement, verdict: DaylightVerdict | null): Judgement {
+  if (!verdict) return judgement;
+  const reversed = isReversed(judgement.verdict, verdict.next);
+  const doubts = judgement.doubts.map((d): Doubt => {
+    if (d.kind === "inletsDiffer") return { ...d, effect: null };
+    const { effect } = d;
+    return effect && reversed ? ({ ...d, effect: { low: -effect.high, high: -effect.low } } as Doubt) : d;
+  });
+  return { ...judgement, verdict, doubts };
+}
+
+/** What windows call their best is among those that all daylight puts second. */
+const isReversed = (verdict: Verdict, next: readonly string[]): boolean =>
+  verdict.kind === "cannotTell" && verdict.best.some((l) => next.includes(l));

@@ -22,7 +22,7 @@ export function FlowChanges({
   return (
     <div className="col-span-2">
       {changes.map((c, i) => (
-        <div key={i} className="flex flex-wrap items-end gap-2 border-b border-hair py-1">
+        <div key={i} className="flex flex-wrap items-end gap-2 border-b border-hair py-1 sm:flex-nowrap">
           <label className="text-[13px] font-semibold">
             Set anew at
             <input

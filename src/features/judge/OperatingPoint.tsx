@@ -32,7 +32,9 @@ export function OperatingPoint({ view }: { view: ExperimentView }) {
       />
       {view.way === "tested" && (
         <p className="mt-1 text-ink-2">
-          No curve of every lane reaches this point, so the answer stands as tested and does not move with it.
+          {view.verdict.kind === "daylight"
+            ? "No curve of every lane reaches this point. All daylight’s answer moves with it; ranking and differences stand as tested."
+            : "No curve of every lane reaches this point, so the answer stands as tested and does not move with it."}
         </p>
       )}
       <Slope view={view} />

@@ -160,20 +160,20 @@ describe("the sentence", () => {
       rivals: 1,
       hours: 38,
       days: 4,
-      windows: { value: 24, expanded: 32 },
-    } as const;
-    const { again } = await show(<Judge versions={[]} worth={null} view={withVerdict(view, daylight as never)} />);
+      windows: { value: 24, expanded: 32, unit: "hour" },
+    } as const satisfies VerdictView;
+    const { again } = await show(<Judge versions={[]} worth={null} view={withVerdict(view, daylight)} />);
     expect(sentence()).toMatch(
       /^With 32 °C in and 6 °C outside, .*\(B\) gives 34 ± 6 W\/m² more heat per gross area than .*\(A\), by all daylight\. This exceeds/,
     );
     expect(plain(document.body)).toMatch(
-      /38 h of changing light on 4 days, at the flow that was tested\. Steady windows alone leave it open \(24 W\/m² ± 32 W\/m²\)/,
+      /38 h of changing light on 4 days, at the flow that was tested\. Hours alone leave it open \(24 ± 32 W\/m²\)/,
     );
     again(
       <Judge
         versions={[]}
         worth={null}
-        view={withVerdict(view, { ...daylight, decision: "tie", meaning: null, windows: null } as never)}
+        view={withVerdict(view, { ...daylight, decision: "tie", meaning: null, windows: null })}
       />,
     );
     expect(sentence()).toMatch(/no difference that matters between .*\(B\) and .*\(A\), by all daylight: 34 ± 6/);

@@ -8,7 +8,8 @@ export interface InletsDiffer {
   differenceK: number;
   /** What runs in is the lane's own tank. */
   tanks?: true;
-  effect: Effect;
+  /** null where each lane was moved to one inlet, by all daylight. */
+  effect: Effect | null;
 }
 
 /** Inlets closer than this are one condition, K. */
