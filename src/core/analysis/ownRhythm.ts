@@ -17,13 +17,13 @@ export interface RiseByItself {
 const SIDE = 5;
 const BETWEEN = 3;
 /** For so long on either side the sun must be steady, minutes, with no cell above another by this share. */
-const STEADY = 20;
+const STEADY = 12;
 const STEADY_SHARE = 0.15;
 /** A jump: so much of the rise, and so many kelvin. */
 const JUMP = 1.25;
 const JUMP_K = 2;
 /** So many there and back, and so often in an hour of steady sun. */
-const FEWEST = 6;
+const FEWEST = 5;
 const AN_HOUR = 0.5;
 
 /**
