@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -73,19 +74,87 @@ test.each([
   expect(await tablesOf(target)).toEqual([]);
 });
 
+/** The copy's lines, changed, with a hash that fits them again: as somebody would who knows the format. */
+function rewritten(name: string, change: (lines: string[]) => string[]): string {
+  const lines = gunzipSync(readFileSync(file)).toString("utf8").trimEnd().split("\n");
+  const body = change(lines.slice(0, -1));
+  const tables = body.slice(1).filter((l) => !l.startsWith("[")).length;
+  const rows = body.length - 1 - tables;
+  const sha256 = createHash("sha256")
+    .update(`${body.join("\n")}\n`)
+    .digest("hex");
+  const spoilt = join(home, name);
+  writeFileSync(spoilt, gzipSync(`${[...body, JSON.stringify({ end: true, tables, rows, sha256 })].join("\n")}\n`));
+  return spoilt;
+}
+
 test("a reading changed in the copy is noticed by the verdict it changes", async () => {
-  const text = gunzipSync(readFileSync(file)).toString("latin1");
-  // The smallest difference that matters is part of no reading; the areas are part of every point.
-  const other = text
-    .replace(/\\"grossAreaM2\\":2\b/g, '\\"grossAreaM2\\":3')
-    .replace(/"grossAreaM2\\?":\s*2\b/g, (m) => m.replace("2", "3"));
-  const changed = other === text ? text.replace(/\\"inletC\\": ?20/g, '\\"inletC\\": 60') : other;
-  expect(changed).not.toBe(text);
-  const spoilt = join(home, "changed.bravel");
-  writeFileSync(spoilt, gzipSync(Buffer.from(changed, "latin1")));
+  const spoilt = rewritten("changed.bravel", (lines) => {
+    const changed = lines.map((l) => l.replace(/(inletC[\\":\s]*)20\b/g, (_, before: string) => `${before}60`));
+    expect(changed).not.toEqual(lines);
+    return changed;
+  });
   await expect(restore(to, home, spoilt, quiet)).rejects.toThrow(/“Two boxes” does not say what it did/);
   // It is read all the same: what there is, is kept to be looked at.
   expect((await tablesOf(target)).length).toBeGreaterThan(10);
+});
+
+describe("a copy is data and never a program", () => {
+  const first = (lines: string[], table: string) => lines.findIndex((l) => l.startsWith(`{"table":"${table}"`));
+  const plain = async () => ({
+    source: (await listExperiments(source)).map((e) => e.name),
+    tables: (await source.raw("SHOW DATABASES"))[0].length as number,
+  });
+
+  test.each([
+    ["a client's command", (l: string[]) => [l[0], "system touch /tmp/bravel-was-here", ...l.slice(1)]],
+    ["a client's escape", (l: string[]) => [l[0], "\\! touch /tmp/bravel-was-here", ...l.slice(1)]],
+    ["a statement", (l: string[]) => [...l, "DROP TABLE bravel_backup.experiment;"]],
+    ["a table that is none", (l: string[]) => [...l, '{"table":"mysql.user","columns":["x"]}']],
+    ["an object for a value", (l: string[]) => [...l, '{"table":"site","columns":["id"]}', '[{"toSqlString":"1"}]']],
+    ["a row too short", (l: string[]) => [...l, '{"table":"site","columns":["id","name"]}', "[1]"]],
+    ["a row before any table", (l: string[]) => [l[0], "[1]", ...l.slice(1)]],
+    ["another kind of file", (l: string[]) => ['{"bravel":"package"}', ...l.slice(1)]],
+  ])("with %s in it is refused before anything is made", async (_, change) => {
+    const before = await plain();
+    await expect(restore(to, home, rewritten("program.bravel", change), quiet)).rejects.toThrow(
+      /is not a copy made by .* Nothing was changed/,
+    );
+    expect(await tablesOf(target)).toEqual([]);
+    expect(await plain()).toEqual(before);
+    expect(existsSync("/tmp/bravel-was-here")).toBe(false);
+  });
+
+  test.each([
+    ["a table that Bravel does not know", (l: string[]) => [...l, '{"table":"elsewhere","columns":["id"]}']],
+    ["a column that it does not know", (l: string[]) => [...l, '{"table":"site","columns":["id","sudo"]}', "[99,1]"]],
+  ])("with %s reads no row", async (_, change) => {
+    await expect(restore(to, home, rewritten("odd.bravel", change), quiet)).rejects.toThrow(/does not know/);
+    expect(await target("experiment").select("id")).toEqual([]);
+  });
+
+  test("whose strings are pieces of SQL holds them as names, to the letter", async () => {
+    const name = "x'; DROP TABLE bravel_backup.experiment; -- \\";
+    const spoilt = rewritten("quoted.bravel", (lines) => {
+      const at = first(lines, "experiment");
+      const { columns } = JSON.parse(lines[at]) as { columns: string[] };
+      const row = JSON.parse(lines[at + 1]) as unknown[];
+      row[columns.indexOf("name")] = name;
+      return lines.map((l, i) => (i === at + 1 ? JSON.stringify(row) : l));
+    });
+    await restore(to, home, spoilt, quiet);
+    expect((await listExperiments(target)).map((e) => e.name)).toEqual([name]);
+    expect((await listExperiments(source)).length).toBe(1);
+  });
+
+  test("of a newer Bravel is refused with what it does not know", async () => {
+    const spoilt = rewritten("newer.bravel", ([head, ...rest]) => [
+      head.replace('"migrations":[', '"migrations":["29990101_0001_of_tomorrow",'),
+      ...rest,
+    ]);
+    await expect(restore(to, home, spoilt, quiet)).rejects.toThrow(/does not know: 29990101_0001_of_tomorrow/);
+    expect(await tablesOf(target)).toEqual([]);
+  });
 });
 
 test("a database that does not answer leaves no file", async () => {

@@ -1,30 +1,18 @@
-import { createReadStream, existsSync } from "node:fs";
-import { pipeline } from "node:stream/promises";
-import { createGunzip } from "node:zlib";
+import { existsSync } from "node:fs";
 import { createHash } from "node:crypto";
 import type { Knex } from "knex";
-import { z } from "zod";
 import { createDatabase } from "../../src/data/database";
 import { listExperiments } from "../../src/data/experiment/experiments";
 import { experimentView } from "../../src/services/page/views";
-import { dumpDatabase, loadDatabase } from "./dump";
+import { checkCopy, dumpDatabase, loadDatabase, type Verdicts } from "./dump";
 import { LaunchError } from "./progress";
 import { tablesOf, upgrade } from "./upgrade";
 
-const MARK = "-- Bravel backup ";
 const TRIES = 3;
 
-const manifestSchema = z.object({
-  version: z.literal(1),
-  at: z.string(),
-  /** Of each experiment its name, and a hash of its verdict, ranking and points. */
-  verdicts: z.record(z.string(), z.object({ name: z.string(), hash: z.string() })),
-});
-type Manifest = z.infer<typeof manifestSchema>;
-
 /** What every experiment says, so that a copy can be held against it. */
-async function verdictsOf(knex: Knex): Promise<Manifest["verdicts"]> {
-  const verdicts: Manifest["verdicts"] = {};
+async function verdictsOf(knex: Knex): Promise<Verdicts> {
+  const verdicts: Verdicts = {};
   for (const { id, name } of await listExperiments(knex)) {
     // What cannot be computed must not keep anybody from taking a copy of it.
     const view = await experimentView(knex, id).catch((error: Error) => error);
@@ -49,8 +37,7 @@ export async function backup(url: string, file: string, note: (text: string) => 
     let before = await verdictsOf(knex);
     for (let tries = 1; ; tries++) {
       note("writing");
-      const manifest: Manifest = { version: 1, at: new Date().toISOString(), verdicts: before };
-      await dumpDatabase(url, file, `${MARK}${JSON.stringify(manifest)}\n`);
+      await dumpDatabase(url, file, before);
       const after = await verdictsOf(knex);
       if (same(before, after)) break;
       if (tries === TRIES)
@@ -70,7 +57,7 @@ export async function backup(url: string, file: string, note: (text: string) => 
 /** Reads a copy into an empty database, brings it up to date, and holds every verdict against the one it had. */
 export async function restore(url: string, home: string, file: string, note: (text: string) => void): Promise<number> {
   if (!existsSync(file)) throw new LaunchError(`there is no file ${file}.`);
-  const manifest = await manifestOf(file);
+  const { verdicts } = await checkCopy(file);
   const knex = createDatabase(url);
   try {
     const held = (await tablesOf(knex)).length;
@@ -83,7 +70,7 @@ export async function restore(url: string, home: string, file: string, note: (te
     await upgrade(url, home, note);
     note("asking every verdict");
     const now = await verdictsOf(knex);
-    const other = Object.entries(manifest.verdicts).filter(([id, v]) => now[id]?.hash !== v.hash);
+    const other = Object.entries(verdicts).filter(([id, v]) => now[id]?.hash !== v.hash);
     if (other.length)
       throw new LaunchError(
         `the copy is read, but ${other.map(([, v]) => `“${v.name}”`).join(", ")} ${other.length === 1 ? "does" : "do"} not say what ${other.length === 1 ? "it" : "they"} did. A newer Bravel may compute something better (see docs/decisions); if not, the file is damaged.`,
@@ -94,19 +81,4 @@ export async function restore(url: string, home: string, file: string, note: (te
   } finally {
     await knex.destroy();
   }
-}
-
-/** What a copy says of itself. The whole file is read first: its own checksum tells a damaged one before anything is changed. */
-async function manifestOf(file: string): Promise<Manifest> {
-  let head = "";
-  const read = async (bytes: AsyncIterable<Buffer>) => {
-    for await (const piece of bytes) if (!head.includes("\n")) head += piece.toString("utf8");
-  };
-  try {
-    await pipeline(createReadStream(file), createGunzip(), read);
-    if (head.startsWith(MARK)) return manifestSchema.parse(JSON.parse(head.slice(MARK.length, head.indexOf("\n"))));
-  } catch {
-    // Said below: not a copy, or a damaged one.
-  }
-  throw new LaunchError(`${file} is not a copy made by ./bravel backup, or it is damaged. Nothing was changed.`);
 }

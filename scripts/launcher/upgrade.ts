@@ -3,8 +3,8 @@ import { existsSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { basename, join } from "node:path";
 import type { Knex } from "knex";
 import { createDatabase } from "../../src/data/database";
-import { migrate, pendingMigrations } from "../../src/data/migrate";
-import { dumpDatabase, IDENTITY, keepNewest, loadDatabase } from "./dump";
+import { migrate, MIGRATION_TABLES, pendingMigrations } from "../../src/data/migrate";
+import { checkCopy, dumpDatabase, IDENTITY, keepNewest, loadDatabase } from "./dump";
 import { LaunchError } from "./progress";
 import { writeWhole } from "./ready";
 
@@ -52,11 +52,11 @@ export async function upgrade(
       const tables = await tablesOf(knex);
       let mark: string | null = null;
       if (tables.length) {
-        const copy = `${stamp()}-before-${pending[0]}.sql.gz`;
+        const copy = `${stamp()}-before-${pending[0]}.copy.gz`;
         const own = await identityOf(knex, { give: true });
         note("writing a copy first");
         await dumpDatabase(url, join(folderOf(home), copy));
-        keepNewest(folderOf(home), /-before-.*\.sql\.gz$/, KEPT, copiesInUse(home));
+        keepNewest(folderOf(home), /-before-.*\.(sql|copy)\.gz$/, KEPT, copiesInUse(home));
         mark = markOf(home, own!.identity);
         writeWhole(mark, JSON.stringify({ copy, ...own! } satisfies Upgrading));
       }
@@ -84,6 +84,12 @@ async function putBack(url: string, knex: Knex, home: string, note: (text: strin
       `the last upgrade of the database was interrupted, and its copy (${file ?? "named in " + mark}) is not there. Put the copy back into ${folderOf(home)}, or read another with ./bravel restore FILE; nothing was changed.`,
     );
   note(`the last upgrade was interrupted; beginning again from ${read.copy}`);
+  // Read to its end before anything goes; and what there is now is kept beside, however far it came.
+  await checkCopy(file);
+  if (await knex.schema.hasTable(MIGRATION_TABLES[0])) {
+    await dumpDatabase(url, join(folderOf(home), `${stamp()}-aside.copy.gz`));
+    keepNewest(folderOf(home), /-aside\.copy\.gz$/, KEPT);
+  }
   await dropTables(knex);
   await loadDatabase(url, file);
 }

@@ -28,8 +28,11 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   "20261130_0012_device_clock": deviceClock,
 };
 
+/** What Knex itself keeps of the changes: the list, and its lock. */
+export const MIGRATION_TABLES = ["schema_migration", "schema_migration_lock"];
+
 const config: Knex.MigratorConfig = {
-  tableName: "schema_migration",
+  tableName: MIGRATION_TABLES[0],
   migrationSource: {
     getMigrations: () => Promise.resolve(Object.keys(MIGRATIONS)),
     getMigrationName: (name: string) => name,
@@ -64,6 +67,14 @@ export async function pendingMigrations(knex: Knex): Promise<string[]> {
     throw unknown ? new NewerDatabase(unknown) : error;
   });
   return pending as string[];
+}
+
+/** Makes the tables of an empty database as they were after these changes, and no further. Throws when one is not known here. */
+export async function migrateThrough(knex: Knex, names: readonly string[]): Promise<void> {
+  const known = Object.keys(MIGRATIONS);
+  const unknown = names.filter((name, i) => known[i] !== name);
+  if (unknown.length) throw new NewerDatabase(unknown.join(", "));
+  for (const name of names) await knex.migrate.up({ ...config, name } as Knex.MigratorConfig);
 }
 
 /** Undoes every migration: for tests of the migrations themselves. @testing */

@@ -83,7 +83,16 @@ export function byDaylight(
   const { value } = told.difference;
   const answers = judgement.doubts.some((d) => isAnswered(d.kind));
   if (windows !== null && !answers && Math.abs(windows.value - value) > windows.expanded + told.expanded) return null;
+  return asVerdict(told, next, { pairs, windows });
+}
+
+function asVerdict(
+  told: Told,
+  next: string[],
+  { pairs, windows }: { pairs: readonly PairComparison[]; windows: DaylightVerdict["windows"] },
+): DaylightVerdict {
   const pair = pairs.find((p) => [p.a, p.b].includes(told.best[0]) && [p.a, p.b].includes(next[0]));
+  const isWinner = told.kind === "winner";
   return {
     kind: "daylight",
     best: told.best,
@@ -91,9 +100,9 @@ export function byDaylight(
     decision: told.kind,
     difference: told.difference,
     expanded: told.expanded,
-    meaning: told.kind === "winner" ? told.meaning : "below",
-    chanceWrong: told.kind === "winner" ? told.chanceWrong : 0.5,
-    rivals: told.kind === "winner" ? told.rivals : told.others.length,
+    meaning: isWinner ? told.meaning : "below",
+    chanceWrong: isWinner ? told.chanceWrong : 0.5,
+    rivals: isWinner ? told.rivals : told.others.length,
     hours: pair?.windows ?? 0,
     days: pair?.days ?? 0,
     windows,

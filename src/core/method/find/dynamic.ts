@@ -1,4 +1,5 @@
 import { areaOf, meterFactor, meterReading, probeReading } from "../../analysis/figures";
+import type { LaneSetup } from "../../analysis/setup";
 import { tankLost } from "../../analysis/tankMinutes";
 import type { SourceIdentity } from "../../uncertainty/source";
 import { combine, exact, fromLimit, subtract, withSource, type Uncertain } from "../../uncertainty/uncertain";
@@ -16,6 +17,7 @@ import {
 import { stretchesOf, type Stretch } from "./dynamicRows";
 import { eachLane, grouped, type Finder, type FinderInput, type Finding, type Found, type GapReason } from "./finding";
 import { longRun } from "./robust";
+import { BOX_HEAT, TANK_CP } from "./tank";
 
 /** Fewer hours of daylight than this leave nothing to tell terms apart. */
 const LEAST_HOURS = 3;
@@ -175,6 +177,7 @@ function weighed(
         probeReading(0, tankLoss ? lane.inletProbe : lane.outletProbe, lane.lane),
       ],
       ...(tankLoss ? [[through((r) => r.over) / lane.areaM2, tankLost(tankLoss, lane.lane, 1, 0)] as const] : []),
+      [heat, named(boxShare(lane), { kind: "heatHeld" }, lane.lane)],
       [through(() => -a1 - (tankLoss?.wattsPerK ?? 0) / lane.areaM2), probeReading(0, setup.ambientProbe, "")],
       [through((r) => eta0 * (r.light - r.lightSplit)), named(1, { kind: "beamShare" }, "")],
       [
@@ -186,6 +189,12 @@ function weighed(
   const drawn = prior && terms.reduce((s, t, j) => s + (weights[t] ?? 0) * prior.gains[j], 0);
   const systematic = combine(at, [...parts, ...(prior ? [[drawn!, prior.loss] as const] : [])]);
   return { systematic: { value: at, parts: systematic.parts }, terms: h.map((w, k) => w * fit.residuals[k]) };
+}
+
+/** What a box itself takes up while its tank warms is no part of the tank's heat, and warms with it: standard share that is not known. */
+function boxShare({ flow, areaM2 }: LaneSetup): number {
+  if (flow.kind !== "tank") return 0;
+  return (fromLimit(BOX_HEAT.limit) * areaM2) / (flow.massKg * TANK_CP + BOX_HEAT.value * areaM2);
 }
 
 const scatter = (standard: number, figure: string, owner: string, dof: number, value = 0): Uncertain =>

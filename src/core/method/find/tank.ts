@@ -24,9 +24,9 @@ const FUSION = 333_600;
 const ICE_C = 1.5;
 const MELTED_C = 4;
 /** What a box holds beside its water, which warms with the tank, J/(m²·K), and its ± (typical values: boards to a bare plate). */
-const BOX_HEAT = { value: 8000, limit: 5000 };
+export const BOX_HEAT = { value: 8000, limit: 5000 };
 /** Water at the tank's usual warmth, J/(kg·K). */
-const CP = specificHeat({ kind: "water" }, { temperatureC: 35, pressurePa: 101325, relativeHumidity: 0 });
+export const TANK_CP = specificHeat({ kind: "water" }, { temperatureC: 35, pressurePa: 101325, relativeHumidity: 0 });
 
 /**
  * A loop that heats its tank, without a flow meter: (m·cp + A·c)·dT/dt = A·[η0·K·G − U(T − T_a)] − UA_tank(T − T_a), with the light as it
@@ -49,14 +49,14 @@ function tankOf({ spans }: FinderInput, { lane, tank: stated }: MethodLane): Fin
   if (stated.iceKg) return melted(all, { lane, areaM2, ownWK: own, stated, sunSensor: spans[0].setup.sunSensor });
   // By day what runs through it warms the box as well.
   const box = BOX_HEAT.value * areaM2;
-  const withBox = 1 + box / (stated.massKg * CP);
+  const withBox = 1 + box / (stated.massKg * TANK_CP);
   const fit = fitOf(
     day.map((r) => ({ ...r, power: r.power * withBox + own * r.over })),
     (r) => [r.light, -r.over],
   );
   if (!fit) return "alike";
   const days = new Set(day.map((r) => r.day)).size;
-  const boxShare = (fromLimit(BOX_HEAT.limit) * areaM2) / (stated.massKg * CP + box);
+  const boxShare = (fromLimit(BOX_HEAT.limit) * areaM2) / (stated.massKg * TANK_CP + box);
   const finding = findingOf(lane, {
     boxShare,
     stated,
@@ -155,7 +155,7 @@ function melted(
   const [first, last] = [rows[0], rows.at(-1)];
   if (!first || !last || first.tankC > ICE_C || last.tankC < MELTED_C) return "notMelted";
   const seconds = BLOCK * 60;
-  const heat = FUSION * (stated.iceKg ?? 0) + stated.massKg * CP * (last.tankC - first.tankC);
+  const heat = FUSION * (stated.iceKg ?? 0) + stated.massKg * TANK_CP * (last.tankC - first.tankC);
   const throughWall = rows.reduce((s, r) => s - ownWK * r.over * seconds, 0);
   const light = rows.reduce((s, r) => s + r.sun * areaM2 * seconds, 0);
   const sunny = rows.filter((r) => r.sun > 100);
@@ -191,7 +191,7 @@ function blocksOf(span: MethodSpan, lane: string, massKg: number): Block[] {
   const light = lightOf(span.setup, own, span, irradiance).counted;
   for (let i = 0; i + BLOCK < count; i += BLOCK) {
     const mean = (a: Float64Array) => a.subarray(i, i + BLOCK).reduce((s, v) => s + v, 0) / BLOCK;
-    const power = (massKg * CP * (temperature[i + BLOCK] - temperature[i])) / ((BLOCK * stepMs) / 1000);
+    const power = (massKg * TANK_CP * (temperature[i + BLOCK] - temperature[i])) / ((BLOCK * stepMs) / 1000);
     const row = {
       power,
       sun: mean(irradiance),
