@@ -21,7 +21,15 @@ async function send(frames: readonly Frame[]): Promise<boolean> {
     process.exit(1);
   }
   if (!response || (response.status !== 200 && response.status !== 422)) return false;
-  const { rejectedCount, rejected } = (await response.json()) as { rejectedCount: number; rejected: { why: string }[] };
+  const { rejectedCount, rejected, second } = (await response.json()) as {
+    rejectedCount: number;
+    rejected: { why: string }[];
+    second: number;
+  };
+  if (second)
+    console.error(
+      `bravel: ${second} readings are there already with another value; the first ones stand, these are kept beside`,
+    );
   if (rejectedCount) console.error(`bravel: ${rejectedCount} rows were left out: ${rejected[0].why}`);
   return true;
 }

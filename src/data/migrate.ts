@@ -11,6 +11,7 @@ import * as byPlan from "./migrations/20261127_0009_by_plan";
 import * as verdicts from "./migrations/20261127_0010_verdicts";
 import * as mirrors from "./migrations/20261127_0011_mirrors";
 import * as deviceClock from "./migrations/20261130_0012_device_clock";
+import * as secondReadings from "./migrations/20261201_0013_second_readings";
 
 /** In order of time; a landed one is never edited, a change of schema is a new one. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -26,6 +27,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   "20261127_0010_verdicts": verdicts,
   "20261127_0011_mirrors": mirrors,
   "20261130_0012_device_clock": deviceClock,
+  "20261201_0013_second_readings": secondReadings,
 };
 
 /** What Knex itself keeps of the changes: the list, and its lock. */

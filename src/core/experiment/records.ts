@@ -135,6 +135,8 @@ export interface DeviceRow {
   lastFaultAt: number | null;
   streamId: number;
   frames: number;
+  /** Readings kept beside another one of the same instant and channel, which stands. */
+  second: number;
   /** Times of its first and newest frame. */
   startMs: number | null;
   endMs: number | null;

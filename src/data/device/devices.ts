@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import type { DeviceKind, DeviceRow } from "../../core/experiment/records";
+import { secondReadings } from "../reading/tail";
 import { transact } from "../transact";
 
 export const hashToken = (token: string): string => createHash("sha256").update(token).digest("hex");
@@ -129,8 +130,13 @@ export async function listDevices(knex: Knex): Promise<DeviceRow[]> {
     )
     .orderBy(["stream_id", "channel_no"])
     .select("stream_id", "name");
+  const second = await secondReadings(
+    knex,
+    rows.map((r: { streamId: number }) => r.streamId),
+  );
   return rows.map((r: DeviceRow) => ({
     ...r,
+    second: second.get(r.streamId) ?? 0,
     simulated: Boolean(r.simulated),
     startMs: r.frames ? r.startMs : null,
     endMs: r.frames ? r.endMs : null,

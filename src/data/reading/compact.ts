@@ -139,7 +139,7 @@ async function insertBlock(trx: Knex.Transaction, streamId: number, seq: number,
   await insertBinary(trx, "reading_block", rows);
 }
 
-/** Two series as one in the order of time; where both know an instant the later comer's readings go over the other's. */
+/** Two series as one in the order of time; where both know an instant the first's readings stand. */
 export function mergedColumns(under: Columns, over: Columns): Columns {
   const numbers = new Set([...under.values.keys(), ...over.values.keys()]);
   const times = Float64Array.from(new Set([...under.times, ...over.times])).sort();
@@ -158,7 +158,7 @@ export function mergedColumns(under: Columns, over: Columns): Columns {
     const column = new Float64Array(times.length).fill(NaN);
     under.values.get(no)?.forEach((v, k) => (column[a[k]] = v));
     over.values.get(no)?.forEach((v, k) => {
-      if (!Number.isNaN(v)) column[b[k]] = v;
+      if (Number.isNaN(column[b[k]])) column[b[k]] = v;
     });
     values.set(no, column);
   }

@@ -2,7 +2,7 @@ import { testDatabase } from "../../../scripts/testing/database";
 import { insertDevice } from "../device/devices";
 import { compactStream, KEPT_IN_TAIL } from "./compact";
 import { BLOCK, readChannels, spanExtent } from "./readings";
-import { appendFrames, readTail, type TimedFrame } from "./tail";
+import { appendFrames, readTail, secondReadings, type TimedFrame } from "./tail";
 
 const knex = testDatabase("live_readings");
 let stream: number;
@@ -35,14 +35,39 @@ describe("frames of a device", () => {
     expect(await held()).toBe(50);
   });
 
-  test("a message sent again changes nothing and says so; a later word for one instant goes over the earlier", async () => {
-    expect(await appendFrames(knex, stream, frames(5))).toMatchObject({ added: 5, repeated: 0 });
-    expect(await appendFrames(knex, stream, frames(5))).toMatchObject({ added: 0, repeated: 5 });
-    await appendFrames(knex, stream, [{ atMs: T0 + 2000, values: [["A in", 99]] }]);
-    const read = await all();
-    expect([...read.get(1)!]).toEqual([0, 1, 99, 3, 4]);
-    // What the later message did not name stays.
+  test("a message sent again changes nothing and says so", async () => {
+    expect(await appendFrames(knex, stream, frames(5))).toMatchObject({ added: 5, repeated: 0, second: 0 });
+    const version = () => knex("stream").where({ id: stream }).first("version");
+    const before = await version();
+    expect(await appendFrames(knex, stream, frames(5))).toMatchObject({ added: 0, repeated: 5, second: 0 });
+    expect(await version()).toEqual(before);
+  });
+
+  test("another reading for an instant that has one never takes its place: it is kept beside, once, and counted", async () => {
+    await appendFrames(knex, stream, frames(5));
+    const other: TimedFrame = {
+      atMs: T0 + 2000,
+      values: [
+        ["A in", 99],
+        ["plate", 70],
+      ],
+    };
+    for (let k = 0; k < 2; k++)
+      expect(await appendFrames(knex, stream, [other], 1234)).toMatchObject({ added: 0, repeated: 1, second: 1 });
+    const read = await readChannels(knex, stream, [0, 1, 2, 3], whole);
+    expect([...read.get(1)!]).toEqual([0, 1, 2, 3, 4]);
     expect([...read.get(2)!]).toEqual([0, 2, 4, 6, 8]);
+    // What the instant lacked is added to it.
+    expect(read.get(3)![2]).toBe(70);
+    expect(
+      await knex("second_reading").where({ stream_id: stream }).select("t", "channel_no", "value", "kept_at"),
+    ).toEqual([{ t: T0 + 2000, channel_no: 1, value: 99, kept_at: 1234 }]);
+    expect(await secondReadings(knex, [stream])).toEqual(new Map([[stream, 1]]));
+    // Two in one message are no better than two in two.
+    const twice: TimedFrame[] = [3, 4].map((v) => ({ atMs: T0 + 9000, values: [["A in", v]] }));
+    expect(await appendFrames(knex, stream, twice)).toMatchObject({ added: 1, second: 1 });
+    expect([...(await all()).get(1)!].at(-1)).toBe(3);
+    expect(await held()).toBe(6);
   });
 
   test("fields of one instant in two messages are one frame", async () => {
@@ -97,8 +122,11 @@ describe("compaction", () => {
     const untouched = await knex("reading_block")
       .where({ stream_id: stream })
       .where("t_start", ">", T0 + 2 * BLOCK * 1000);
-    await appendFrames(knex, stream, [...late, { atMs: list[4].atMs, values: [["A in", -4]] }, ...list.slice(-3)]);
-    const expected = list.map((_, i) => (i === 4 ? -4 : i));
+    const again = [...late, { atMs: list[4].atMs, values: [["A in", -4]] } as TimedFrame, ...list.slice(-3)];
+    expect(await appendFrames(knex, stream, again)).toMatchObject({ added: late.length, repeated: 4, second: 1 });
+    // Counted right before anything is compacted, too: what lies in a block is not counted again.
+    expect(await held()).toBe(3 * BLOCK);
+    const expected = list.map((_, i) => i);
     expect([...(await all()).get(1)!]).toEqual(expected);
     await compactStream(knex, stream, 0);
     expect([...(await all()).get(1)!]).toEqual(expected);

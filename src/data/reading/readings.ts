@@ -186,8 +186,8 @@ function overlaid(
     const fromBlock = i < old.length && old[i] === t;
     const fromTail = k < tail.length && tail[k].atMs === t;
     for (const no of numbers) {
-      const late = fromTail ? (tail[k].values[no - 1] ?? NaN) : NaN;
-      out.get(no)![n] = Number.isNaN(late) && fromBlock ? blocks.get(no)![i] : late;
+      const stands = fromBlock ? blocks.get(no)![i] : NaN;
+      out.get(no)![n] = Number.isNaN(stands) && fromTail ? (tail[k].values[no - 1] ?? NaN) : stands;
     }
     out.get(0)![n] = t;
     if (fromBlock) i++;

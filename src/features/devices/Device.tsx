@@ -57,6 +57,12 @@ function About({ device }: { device: DeviceRow }) {
           ? "Nothing has arrived yet."
           : `${formatNumber(device.frames, 0)} frames, newest ${stamp(device.endMs!)}; ${channels.length} channels: ${channels.slice(0, SHOWN_CHANNELS).join(", ")}${channels.length > SHOWN_CHANNELS ? " …" : ""}`}
       </p>
+      {device.second > 0 && (
+        <p className="text-doubt">
+          {formatNumber(device.second, 0)} readings came again with another value. The first ones stand; these are kept
+          beside them. A clock that was set back, or two loggers under one token, do so.
+        </p>
+      )}
       {clockOff && (
         <p className="font-semibold text-doubt">
           Its clock seems {lagMs > 0 ? "slow" : "fast"} by {Math.round(Math.abs(lagMs) / 1000)} s.

@@ -30,6 +30,25 @@ test("good lines are kept, bad ones named, and the answer says the time", async 
   expect(row.lastFault).toContain("line 2");
 });
 
+test("five frames of a device without a clock in one message are five, the last when the message came", async () => {
+  const { token, streamId } = await device();
+  const body = [1, 2, 3, 4, 5].map((a) => ({ time: "now", values: { a } }));
+  expect((await send(token, JSON.stringify(body))).answer).toMatchObject({ accepted: 5, repeated: 0, second: 0 });
+  const read = await readChannels(knex, streamId, [0, 1], { fromMs: 0, untilMs: null });
+  expect([...read.get(1)!]).toEqual([1, 2, 3, 4, 5]);
+  expect(read.get(0)!.at(-1)).toBe(NOW);
+});
+
+test("another reading for an instant that has one is kept beside, named in the answer and under Devices", async () => {
+  const { token, streamId } = await device();
+  const say = (a: number) => send(token, JSON.stringify({ time: NOW, values: { a } }));
+  expect((await say(1)).answer).toMatchObject({ accepted: 1, second: 0 });
+  expect((await say(2)).answer).toMatchObject({ accepted: 1, repeated: 1, second: 1 });
+  const read = await readChannels(knex, streamId, [0, 1], { fromMs: 0, untilMs: null });
+  expect([...read.get(1)!]).toEqual([1]);
+  expect((await listDevices(knex)).find((d) => d.streamId === streamId)).toMatchObject({ frames: 1, second: 1 });
+});
+
 test("the description's examples, and those to be copied, are taken as they stand", async () => {
   const { token } = await device();
   for (const example of [EXAMPLES.json, EXAMPLES.one, EXAMPLES.clockless])
@@ -49,6 +68,7 @@ test("the description's examples, and those to be copied, are taken as they stan
 
 test.each([
   ["no JSON", "{", "application/json", null, 400, /not JSON/],
+  ["a name twice", '{"time":1,"values":{"a":1,"b":2,"a":3}}', "application/json", null, 400, /“a” stands twice/],
   ["a NaN", '[{"time":1,"values":{"a":NaN}}]', "application/json", null, 400, /holds NaN.*send null/],
   ["another type", "a", "text/csv", null, 415, /application\/json, or text\/plain/],
   ["an unknown precision", "b a=1 1", "text/plain", "min", 400, /ns, us, ms or s/],

@@ -1,10 +1,11 @@
 import type { Knex } from "knex";
 import { LISTED, type FrameProblem, type ReadMessage } from "../../core/ingest/frame";
+import { nameTwice } from "../../core/ingest/jsonKeys";
 import { readJsonFrames } from "../../core/ingest/jsonFrames";
 import { PRECISIONS, readLineProtocol, type LinePrecision } from "../../core/ingest/lineProtocol";
 import { deviceByToken, noteContact, type KnownDevice } from "../../data/device/devices";
 import { compactStream, FULL_TAIL } from "../../data/reading/compact";
-import { appendFrames } from "../../data/reading/tail";
+import { appendFrames, type TimedFrame } from "../../data/reading/tail";
 import { failureWords } from "../web/failure";
 import { noteBenchesOf } from "../live/watchman";
 import { log } from "../web/log";
@@ -14,6 +15,8 @@ export interface IngestAnswer {
   /** Frames kept, with those that were there already. */
   accepted: number;
   repeated: number;
+  /** Readings that differ from one that is there for the same instant and channel: the first stands, these are kept beside it. */
+  second: number;
   /** What was left out, the first fifty; good lines beside them are kept. */
   rejected: FrameProblem[];
   rejectedCount: number;
@@ -120,6 +123,9 @@ function readMessage(request: IngestRequest, bounds: { nowMs: number; simulated:
           : "The body is not JSON. Compare it with the programs under Devices.",
       );
     }
+    const twice = nameTwice(body);
+    if (twice !== null)
+      return refusal(400, `“${twice.slice(0, 80)}” stands twice in one object: which of the two counts, nobody said.`);
     return readJsonFrames(parsed, bounds);
   }
   if (/^text\/plain\b/i.test(contentType)) {
@@ -132,8 +138,8 @@ function readMessage(request: IngestRequest, bounds: { nowMs: number; simulated:
 
 async function keep(knex: Knex, device: KnownDevice, message: ReadMessage, nowMs: number): Promise<Ingested> {
   const { frames, problems } = message;
-  const timed = frames.map(({ frame }) => ({ atMs: frame.atMs ?? nowMs, values: frame.values }));
-  const kept = timed.length ? await appendFrames(knex, device.streamId, timed) : null;
+  const timed = atArrival(frames, nowMs);
+  const kept = timed.length ? await appendFrames(knex, device.streamId, timed, nowMs) : null;
   const refused = new Set(kept?.noRoom);
   if (refused.size)
     for (const { line, frame } of frames) {
@@ -159,11 +165,18 @@ async function keep(knex: Knex, device: KnownDevice, message: ReadMessage, nowMs
     answer: {
       accepted: frames.length,
       repeated: kept?.repeated ?? 0,
+      second: kept?.second ?? 0,
       rejected: problems.slice(0, LISTED),
       rejectedCount: problems.length,
       time: nowMs,
     },
   };
+}
+
+/** Frames of a device without a clock came when their message did, one after the other: the last of them at that very instant. */
+function atArrival(frames: ReadMessage["frames"], nowMs: number): TimedFrame[] {
+  let left = frames.filter(({ frame }) => frame.atMs === null).length;
+  return frames.map(({ frame: { atMs, values } }) => ({ atMs: atMs ?? nowMs - --left, values }));
 }
 
 /** What readings kept back are late by shrinks as they come; what a wrong clock is off by stays. */

@@ -56,10 +56,15 @@ const SCHEMAS = {
   },
   Kept: {
     type: "object",
-    required: ["accepted", "repeated", "rejected", "rejectedCount", "time"],
+    required: ["accepted", "repeated", "second", "rejected", "rejectedCount", "time"],
     properties: {
       accepted: { type: "integer", description: "Frames on disk, those that were there already among them." },
       repeated: { type: "integer" },
+      second: {
+        type: "integer",
+        description:
+          "Readings that differ from one that is there for the same instant and channel. The first stands; these are kept beside it and counted under Devices.",
+      },
       rejected: {
         type: "array",
         maxItems: LISTED,
@@ -196,7 +201,7 @@ export const openApi = (address: string) => ({
     title: "Bravel: readings of devices, packages and results",
     version: "1",
     description:
-      "A device sends frames: what it measured at one instant, by channel name, in its own units. A frame that was answered with 200 is on disk. Frames are merged by time: sent again they change nothing, late and out of order they find their place, so a device keeps what was not acknowledged and sends it again. What channels and units mean is said in Bravel when a run begins.",
+      "A device sends frames: what it measured at one instant, by channel name, in its own units. A frame that was answered with 200 is on disk. Frames are merged by time: sent again they change nothing, a reading that is there is never altered, late and out of order they find their place, so a device keeps what was not acknowledged and sends it again. What channels and units mean is said in Bravel when a run begins.",
   },
   servers: [{ url: address }],
   security: [{ token: [] }],

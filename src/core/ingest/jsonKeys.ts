@@ -1,0 +1,39 @@
+/**
+ * The first name that stands twice in one object of a JSON text, where a parser silently keeps the last; null where there is none. Linear in
+ * the text.
+ * @param text JSON that parses
+ */
+export function nameTwice(text: string): string | null {
+  /** Names of the objects that are open; null stands for a list. */
+  const open: (Set<string> | null)[] = [];
+  for (let i = 0; i < text.length; i++) {
+    const mark = text[i];
+    if (mark === "{") open.push(new Set());
+    else if (mark === "[") open.push(null);
+    else if (mark === "}" || mark === "]") open.pop();
+    if (mark !== '"') continue;
+    const end = endOfString(text, i);
+    const names = open.at(-1);
+    if (names && followedByColon(text, end + 1)) {
+      const name = JSON.parse(text.slice(i, end + 1)) as string;
+      if (names.has(name)) return name;
+      names.add(name);
+    }
+    i = end;
+  }
+  return null;
+}
+
+function endOfString(text: string, from: number): number {
+  for (let i = from + 1; i < text.length; i++) {
+    if (text[i] === "\\") i++;
+    else if (text[i] === '"') return i;
+  }
+  return text.length - 1;
+}
+
+function followedByColon(text: string, from: number): boolean {
+  let i = from;
+  while (/\s/.test(text[i] ?? "")) i++;
+  return text[i] === ":";
+}
