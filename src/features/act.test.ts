@@ -59,5 +59,15 @@ describe("a command run for a page", () => {
     expect(answer.ok).toBe(false);
     expect(JSON.stringify(answer)).not.toContain("secret");
     expect(logged.mock.calls[0][0]).toEqual({ err: broken });
+    expect(answer).not.toHaveProperty("later");
+  });
+
+  test.each([
+    ["the database away", { code: "ECONNREFUSED" }],
+    ["the disk full", { code: "ENOSPC" }],
+    ["all connections in use", { name: "KnexTimeoutError" }],
+  ])("with %s says that the same may succeed later", async (_, fault) => {
+    const run = () => Promise.reject(Object.assign(new Error("away"), fault));
+    expect(await act(command({ run }), [1])).toMatchObject({ ok: false, later: "server" });
   });
 });

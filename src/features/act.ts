@@ -4,7 +4,7 @@ import { revalidatePath } from "next/cache";
 import { headers } from "next/headers";
 import { invalid, refused, type ArgsOf, type Command, type Outcome, type Touched } from "@/services/web/command";
 import { database } from "@/services/web/connection";
-import { failureWords } from "@/services/web/failure";
+import { failureWords, isPassing } from "@/services/web/failure";
 import { log } from "@/services/web/log";
 import { actionRefusal } from "@/services/web/requestGuard";
 
@@ -35,7 +35,7 @@ export async function act<A extends unknown[], I extends unknown[], T extends ob
   args: I,
 ): Promise<Outcome<T>> {
   const refusal = actionRefusal(await headers());
-  if (refusal) return refused(refusal);
+  if (refusal) return refused(refusal, "signIn");
   const parsed = command.input.safeParse(args);
   if (!parsed.success) return invalid(parsed.error);
   const given = parsed.data;
@@ -45,7 +45,8 @@ export async function act<A extends unknown[], I extends unknown[], T extends ob
     return outcome;
   } catch (error) {
     log.error({ err: error }, "a command failed");
-    return refused(failureWords(error, "Bravel could not do this; nothing was changed."));
+    const words = failureWords(error, "Bravel could not do this; nothing was changed.");
+    return refused(words, isPassing(error) ? "server" : undefined);
   }
 }
 

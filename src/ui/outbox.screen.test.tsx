@@ -25,7 +25,7 @@ test("what is put down is sent in order, is there after a reload, and is gone on
   expect(new Outbox("box").waiting()).toEqual([]);
 });
 
-test.each([[503], [429], [null]])(
+test.each([[503], [429], [401], [403], [408], [null]])(
   "an answer of %s leaves it waiting, and the next sending begins with it",
   async (status) => {
     const box = new Outbox<number>("box");

@@ -79,5 +79,8 @@ export class Outbox<T> {
   }
 }
 
-/** The answer is about the link, the load or the server, not about what was sent. */
-export const mayAnswerOtherwise = ({ status }: Response): boolean => status >= 500 || status === 429;
+/** Refusals of what was sent itself: it is malformed, too large, of a kind nobody takes, or does not fit what is there. */
+const FINAL: ReadonlySet<number> = new Set([400, 404, 409, 413, 415, 422]);
+
+/** The answer is about the link, the load, the sign-in or the server, not about what was sent. */
+export const mayAnswerOtherwise = ({ status, ok }: Response): boolean => !ok && !FINAL.has(status);

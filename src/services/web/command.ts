@@ -3,7 +3,14 @@ import type { z } from "zod";
 import { issuesWords } from "../../words/refusal";
 
 /** What every command answers: what it made, or why it did nothing and the way out. */
-export type Outcome<T extends object = object> = ({ ok: true } & T) | { ok: false; error: string };
+export type Outcome<T extends object = object> = ({ ok: true } & T) | Refused;
+
+/** @property later the refusal is about who asks, or about the server, and not about what was asked: the same may succeed later */
+export interface Refused {
+  ok: false;
+  error: string;
+  later?: "signIn" | "server";
+}
 
 /** Which pages a done command makes older: those of one experiment, or all. */
 export type Touched = { experiment: number } | "everything" | "nothing";
@@ -23,11 +30,15 @@ export const command = <A extends unknown[], I extends unknown[], T extends obje
 /** As callers give them: what has a default may be left out. */
 export type ArgsOf<C> = C extends { input: z.ZodType<unknown[], infer I extends unknown[]> } ? I : never;
 
-export const refused = (error: string): { ok: false; error: string } => ({ ok: false, error });
+export const refused = (error: string, later?: Refused["later"]): Refused => ({
+  ok: false,
+  error,
+  ...(later ? { later } : {}),
+});
 export const GONE = refused("This experiment is no longer there. Go back to the bench.");
 export const done = <T extends object>(made: T = {} as T): { ok: true } & T => ({ ok: true, ...made });
 
 /** What a person typed that cannot be, field by field. */
-export const invalid = (error: z.ZodError): { ok: false; error: string } =>
+export const invalid = (error: z.ZodError): Refused =>
   // The first part of the path is the argument's place, which nobody sees.
   refused(issuesWords(error.issues, 1));

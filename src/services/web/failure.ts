@@ -33,12 +33,16 @@ const KNOWN: { is: (e: DatabaseError) => boolean; words: string }[] = [
   },
 ];
 
+const known = (error: unknown) => KNOWN.find((k) => k.is((error ?? {}) as DatabaseError));
+
+/** A fault of database, disk or load: the same may succeed later. One that nobody foresaw may come again for ever. */
+export const isPassing = (error: unknown): boolean => known(error) !== undefined;
+
 /**
  * Words for a fault inside: its likely cause where it is known. The reason itself goes to the log.
  * @param otherwise what was not done, for a fault nobody foresaw
  */
 export function failureWords(error: unknown, otherwise: string): string {
   if (error instanceof ThreadEnded) return error.message;
-  const known = KNOWN.find((k) => k.is((error ?? {}) as DatabaseError));
-  return known?.words ?? `${otherwise} Try again; if it fails again, the terminal shows the reason.`;
+  return known(error)?.words ?? `${otherwise} Try again; if it fails again, the terminal shows the reason.`;
 }

@@ -90,7 +90,7 @@ export function Events({ head, view }: { head: ExperimentHead; view: LiveView })
       <Head id="events" title="Mark what happens">
         {left.length > 0 && (
           <span className="font-semibold text-doubt" role="status">
-            {left.length} kept here, waiting to be sent
+            {keptWords(left)}
           </span>
         )}
       </Head>
@@ -137,11 +137,27 @@ function EventButtons({ still, onPress }: { still: boolean; onPress: (kind: Even
   );
 }
 
+/** What waits goes by itself; what was refused does not. */
+function keptWords(left: ReturnType<typeof waiting>): string {
+  const refused = left.filter((w) => w.refused).length;
+  const waits = left.length - refused;
+  return [
+    ...(waits ? [`${waits} kept here, waiting to be sent`] : []),
+    ...(refused ? [`${refused} refused, see below`] : []),
+  ].join("; ");
+}
+
+const WAITS_WORDS = {
+  link: "waits for a link",
+  signIn: "kept here; it goes once you have signed in again",
+  server: "kept here; Bravel or its database does not answer yet",
+};
+
 function WaitingList({ left, zone }: { left: ReturnType<typeof waiting>; zone: string }) {
   return left.map((w) => (
     <p key={w.event.key} className="flex flex-wrap items-center gap-2 border-b border-hair py-1 text-[13.5px]">
       {EVENT_WORDS[w.event.kind]}, {timeOfDay(w.event.atMs, zone)}:{" "}
-      {w.refused ? <span className="font-semibold text-danger">{w.refused}</span> : "waits for a link"}
+      {w.refused ? <span className="font-semibold text-danger">{w.refused}</span> : WAITS_WORDS[w.waits ?? "link"]}
       {w.refused && (
         <Button kind="plain" onClick={() => takeAway(w.event.key)}>
           Take away

@@ -197,7 +197,32 @@ test("an event that is refused for good stays with its reason until it is taken 
   );
   await settle();
   expect(screen.getByText("A and H do not both stand there.")).toBeVisible();
+  expect(screen.getByText("1 refused, see below")).toBeVisible();
   await user.click(screen.getByRole("button", { name: "Take away" }));
+  expect(waiting()).toEqual([]);
+});
+
+test.each([
+  [401, "it goes once you have signed in again"],
+  [503, "its database does not answer yet"],
+  [502, "its database does not answer yet"],
+])("after an answer of %s an event waits, says for what, and goes when it can", async (status, words) => {
+  const { user } = await live();
+  const answer = (ok: boolean, code: number) => ({
+    ok,
+    status: code,
+    json: () => Promise.resolve({ ok, error: "not now" }),
+  });
+  const fetched = jest.fn().mockResolvedValue(answer(false, status));
+  Object.assign(globalThis, { fetch: fetched });
+  await user.click(within(screen.getByRole("group", { name: "Events" })).getByRole("button", { name: "Door" }));
+  await settle();
+  expect(plain(document.body)).toContain(words);
+  expect(screen.getByText("1 kept here, waiting to be sent")).toBeVisible();
+  expect(screen.queryByRole("button", { name: "Take away" })).toBeNull();
+  fetched.mockResolvedValue(answer(true, 200));
+  act(() => void window.dispatchEvent(new Event("online")));
+  await settle();
   expect(waiting()).toEqual([]);
 });
 

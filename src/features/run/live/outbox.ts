@@ -8,6 +8,8 @@ export interface Waiting {
   event: EventInput;
   /** Why it was refused for good; it stays until somebody takes it away. */
   refused?: string;
+  /** Why it has not gone yet, where that is known. */
+  waits?: "signIn" | "server";
 }
 
 const events = new Outbox<Waiting>("bravel-outbox");
@@ -29,7 +31,11 @@ export const sendWaiting = (): Promise<void> =>
         body: JSON.stringify(event),
       }),
     async ([{ event }], response) => {
-      if (mayAnswerOtherwise(response)) return false;
+      if (mayAnswerOtherwise(response)) {
+        const waits = response.status === 401 || response.status === 403 ? "signIn" : "server";
+        events.keep(events.waiting().map((w) => (w.event.key === event.key ? { ...w, waits } : w)));
+        return false;
+      }
       if (response.ok) takeAway(event.key);
       else {
         const { error } = (await response.json().catch(() => ({}))) as { error?: string };
