@@ -1,5 +1,6 @@
 import { readFile } from "node:fs/promises";
 import { join } from "node:path";
+import { answering } from "@/services/web/answering";
 
 export const dynamic = "force-dynamic";
 
@@ -7,7 +8,7 @@ export const dynamic = "force-dynamic";
  * The service worker of this build. Its first line names the build, so that every update is another script to the browser: it
  * begins with an empty store, and no part of an older model is ever answered from it.
  */
-export async function GET(): Promise<Response> {
+export const GET = answering(async () => {
   const root = process.cwd();
   const [build, script] = await Promise.all([
     readFile(join(root, process.env.BRAVEL_DIST ?? ".next", "BUILD_ID"), "utf8"),
@@ -16,4 +17,4 @@ export async function GET(): Promise<Response> {
   return new Response(`const BUILD = ${JSON.stringify(build.trim())};\n${script}`, {
     headers: { "content-type": "text/javascript; charset=utf-8", "cache-control": "no-cache" },
   });
-}
+});

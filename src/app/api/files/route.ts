@@ -2,9 +2,10 @@ import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
 import { LARGEST_FILE, STALL_MS, StalledUpload, storeFile } from "@/services/import/imports";
 import { refusal } from "@/services/web/requestGuard";
+import { answering } from "@/services/web/answering";
 
 /** Takes one file as the request's body (name in x-file-name, URI-encoded), keeps its bytes, and says how it seems to be written. */
-export async function POST(request: Request): Promise<Response> {
+export const POST = answering(async (request: Request) => {
   const refused = refusal(request);
   if (refused) return Response.json({ error: refused.text }, { status: refused.status });
   const knex = database();
@@ -43,7 +44,7 @@ export async function POST(request: Request): Promise<Response> {
       );
     throw error;
   }
-}
+});
 
 /** Names come from outside: only the last part, no control characters, and never used as a path. */
 function decodeName(header: string | null): string {

@@ -5,6 +5,7 @@ import { heavy } from "@/services/heavy/heavy";
 import { madeByKey } from "@/services/import/imports";
 import { importRequestSchema, type ImportFailure, type ImportProgress } from "@/services/import/importRequest";
 import { log } from "@/services/web/log";
+import { answering } from "@/services/web/answering";
 
 type Line = ImportProgress | { phase: "failed"; failure: ImportFailure } | { phase: "failed"; error: string };
 
@@ -16,20 +17,20 @@ const unsure = (run: number, keyed: boolean): string =>
   }`;
 
 /** The run that the import with a key made: for who lost its answer. */
-export async function GET(request: Request): Promise<Response> {
+export const GET = answering(async (request: Request) => {
   const key = importRequestSchema.shape.key.safeParse(new URL(request.url).searchParams.get("key") ?? undefined);
   if (!key.success || !key.data) return Response.json({ error: "Name the import by its key." }, { status: 400 });
   return Response.json(
     { made: (await madeByKey(database(), key.data)) ?? null },
     { headers: { "cache-control": "no-store" } },
   );
-}
+});
 
 /**
  * Imports files as a run. Answers with one JSON line a step; closing the connection cancels, and a cancelled or failed
  * import leaves nothing behind.
  */
-export async function POST(request: Request): Promise<Response> {
+export const POST = answering(async (request: Request) => {
   const parsed = importRequestSchema.safeParse(await request.json().catch(() => null));
   if (!parsed.success)
     return Response.json(
@@ -67,4 +68,4 @@ export async function POST(request: Request): Promise<Response> {
     },
   });
   return new Response(stream, { headers: { "content-type": "application/x-ndjson", "cache-control": "no-store" } });
-}
+});

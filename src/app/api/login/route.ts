@@ -1,10 +1,11 @@
 import { tryPassphrase } from "@/services/network/network";
 import { cookieHeader, OWNER_COOKIE, OWNER_MS, sealed } from "@/services/web/session";
+import { answering } from "@/services/web/answering";
 
 const back = (query: string): Response => new Response(null, { status: 303, headers: { location: `/login${query}` } });
 
 /** Signs in by passphrase. The answer leads on to where the person wanted to go, on this site only. */
-export async function POST(request: Request): Promise<Response> {
+export const POST = answering(async (request: Request) => {
   const form = await request.formData().catch(() => null);
   const [passphrase, to] = [form?.get("passphrase"), form?.get("to")];
   const wanted = typeof to === "string" && /^\/(?![/\\])[\w/-]*$/.test(to) ? to : "/";
@@ -17,4 +18,4 @@ export async function POST(request: Request): Promise<Response> {
     status: 303,
     headers: { location: wanted, "set-cookie": cookieHeader(OWNER_COOKIE, value, OWNER_MS, secure) },
   });
-}
+});

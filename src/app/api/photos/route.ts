@@ -1,11 +1,12 @@
 import { createHash } from "node:crypto";
 import { insertPhoto, LARGEST_PHOTO, photoType } from "@/services/variant/photos";
 import { database } from "@/services/web/connection";
+import { answering } from "@/services/web/answering";
 
 const id = (text: string | null): number => (/^\d{1,9}$/.test(text ?? "") ? Number(text) : 0);
 
 /** Takes one photo as the request's body for a checklist item (?experiment, ?variant, ?item). Its type is read from its bytes. */
-export async function POST(request: Request): Promise<Response> {
+export const POST = answering(async (request: Request) => {
   const query = new URL(request.url).searchParams;
   const item = (query.get("item") ?? "").slice(0, 120);
   const content = await readAtMost(request, LARGEST_PHOTO);
@@ -31,7 +32,7 @@ export async function POST(request: Request): Promise<Response> {
   if (photo === null)
     return Response.json({ error: "This variant is no longer there. Reload the page." }, { status: 404 });
   return Response.json({ id: photo });
-}
+});
 
 /** The body, or null as soon as it grows beyond the limit. */
 async function readAtMost(request: Request, limit: number): Promise<Buffer | null> {

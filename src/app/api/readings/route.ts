@@ -1,6 +1,7 @@
 import { gunzipSync } from "node:zlib";
 import { database } from "@/services/web/connection";
 import { ingest, LARGEST_MESSAGE } from "@/services/ingest/ingest";
+import { answering } from "@/services/web/answering";
 
 /** The body as text, unpacked where it is packed; null when it is too large or damaged. */
 async function bodyOf(request: Request): Promise<string | null> {
@@ -15,7 +16,7 @@ async function bodyOf(request: Request): Promise<string | null> {
 }
 
 /** Readings of a device, by its token: JSON or line protocol. Answered when they are on disk. Described in /api/openapi.json. */
-export async function POST(request: Request): Promise<Response> {
+export const POST = answering(async (request: Request) => {
   const body = await bodyOf(request);
   if (body === null)
     return Response.json(
@@ -37,4 +38,4 @@ export async function POST(request: Request): Promise<Response> {
     status,
     headers: { "cache-control": "no-store", ...(waitMs ? { "retry-after": String(Math.ceil(waitMs / 1000)) } : {}) },
   });
-}
+});

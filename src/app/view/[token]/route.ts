@@ -1,9 +1,10 @@
 import { database } from "@/services/web/connection";
 import { experimentOfLink } from "@/services/network/network";
 import { cookieHeader, sealed, VIEWER_COOKIE, VIEWER_MS } from "@/services/web/session";
+import { answering } from "@/services/web/answering";
 
 /** Opens a viewer's link: one experiment, for an hour; then by the link again, unless it was revoked. */
-export async function GET(request: Request, { params }: { params: Promise<{ token: string }> }): Promise<Response> {
+export const GET = answering(async (request: Request, { params }: { params: Promise<{ token: string }> }) => {
   const { token } = await params;
   const experimentId = /^[\w-]{20,60}$/.test(token) ? await experimentOfLink(database(), token) : undefined;
   if (experimentId === undefined)
@@ -18,4 +19,4 @@ export async function GET(request: Request, { params }: { params: Promise<{ toke
       "referrer-policy": "no-referrer",
     },
   });
-}
+});

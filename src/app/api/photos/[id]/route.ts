@@ -2,8 +2,9 @@ import { findPhoto, photoHeaders } from "@/services/variant/photos";
 import { database } from "@/services/web/connection";
 import { malformed, routeId } from "@/services/web/routeId";
 import { refusal } from "@/services/web/requestGuard";
+import { answering } from "@/services/web/answering";
 
-export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+export const GET = answering(async (request: Request, { params }: { params: Promise<{ id: string }> }) => {
   const refused = refusal(request);
   if (refused) return new Response(refused.text, { status: refused.status });
   const { id } = await params;
@@ -16,4 +17,4 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
       headers: { "content-type": "text/plain; charset=utf-8" },
     });
   return new Response(new Uint8Array(photo.content), { headers: photoHeaders(photo.type) });
-}
+});

@@ -1,10 +1,11 @@
 import { applyCalendar } from "@/services/apply/calendar";
 import { database } from "@/services/web/connection";
 import { malformed, routeId } from "@/services/web/routeId";
+import { answering } from "@/services/web/answering";
 
 export const dynamic = "force-dynamic";
 
-export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+export const GET = answering(async (_: Request, { params }: { params: Promise<{ id: string }> }) => {
   const { id } = await params;
   const experimentId = routeId(id);
   if (experimentId === null) return malformed("An experiment");
@@ -16,4 +17,4 @@ export async function GET(_: Request, { params }: { params: Promise<{ id: string
       "content-disposition": `attachment; filename="bravel-mirror-${id}.ics"`,
     },
   });
-}
+});

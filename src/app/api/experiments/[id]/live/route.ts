@@ -2,11 +2,12 @@ import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
 import { liveFeed } from "@/services/live/feed";
 import { malformed, routeId } from "@/services/web/routeId";
+import { answering } from "@/services/web/answering";
 
 export const dynamic = "force-dynamic";
 
 /** The live bench of an experiment as server-sent events; with `?once` the view alone, as JSON. */
-export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+export const GET = answering(async (request: Request, { params }: { params: Promise<{ id: string }> }) => {
   const experimentId = routeId((await params).id);
   if (experimentId === null) return malformed("An experiment");
   const knex = database();
@@ -20,4 +21,4 @@ export async function GET(request: Request, { params }: { params: Promise<{ id: 
       "x-accel-buffering": "no",
     },
   });
-}
+});

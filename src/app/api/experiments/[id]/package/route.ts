@@ -2,11 +2,12 @@ import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
 import { writePackage } from "@/services/package/write";
 import { malformed, routeId } from "@/services/web/routeId";
+import { answering } from "@/services/web/answering";
 
 export const dynamic = "force-dynamic";
 
 /** An experiment as a zipped Data Package: description, plain tables, raw bytes, results. */
-export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+export const GET = answering(async (_: Request, { params }: { params: Promise<{ id: string }> }) => {
   const experimentId = routeId((await params).id);
   if (experimentId === null) return malformed("An experiment");
   const knex = database();
@@ -29,4 +30,4 @@ export async function GET(_: Request, { params }: { params: Promise<{ id: string
       },
     },
   );
-}
+});

@@ -2,15 +2,13 @@ import { database } from "@/services/web/connection";
 import { instantSchema } from "@/core/experiment/schema/bounds";
 import { malformed, routeId } from "@/services/web/routeId";
 import { heavy } from "@/services/heavy/heavy";
+import { answering } from "@/services/web/answering";
 
 /**
  * Traces for drawing, as binary: a JSON head of known length, then for each trace its means and its left-out counts as
  * little-endian float32.
  */
-export async function GET(
-  request: Request,
-  { params }: { params: Promise<{ id: string; run: string }> },
-): Promise<Response> {
+export const GET = answering(async (request: Request, { params }: { params: Promise<{ id: string; run: string }> }) => {
   const { id, run } = await params;
   const query = new URL(request.url).searchParams;
   const number = (name: string) =>
@@ -48,4 +46,4 @@ export async function GET(
     }
   }
   return new Response(body, { headers: { "content-type": "application/octet-stream", "cache-control": "no-store" } });
-}
+});
