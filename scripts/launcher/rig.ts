@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from "node:child_process";
+import { createHash } from "node:crypto";
 import { basename, join } from "node:path";
 import { insertDevice, renewToken } from "../../src/data/device/devices";
 import { createDatabase } from "../../src/data/database";
@@ -22,7 +23,9 @@ export async function startRig(address: string, databaseUrl: string, home: strin
 /** Starts the process that follows a folder of logs. The folder is a device of its own, known again by its name. */
 export async function startWatch(address: string, databaseUrl: string, words: string[]): Promise<ChildProcess> {
   const knex = createDatabase(databaseUrl);
-  const name = `Folder ${basename(words[0])}`.slice(0, 80);
+  // Two folders of one last name are two devices.
+  const path = createHash("sha256").update(words[0]).digest("hex").slice(0, 6);
+  const name = `Folder ${basename(words[0]).slice(0, 60)} (${path})`;
   try {
     const known = await knex("device").where({ name, kind: "logger" }).first("id");
     const token = known ? await renewToken(knex, known.id) : (await insertDevice(knex, { name, kind: "logger" })).token;

@@ -1,7 +1,7 @@
 import { readCell } from "../log/cell";
 import { sniffLog, tokenise, type LogLayout } from "../log/sniff";
 import { TimestampReader } from "../log/timestamp";
-import { nameFault, type Frame } from "./frame";
+import { LONGEST_NAME, nameFault, type Frame } from "./frame";
 
 export interface GrownLogOptions {
   /** Zone of the log's clock, where its times do not carry their own. */
@@ -25,6 +25,10 @@ export class GrownLog {
   private clock: TimestampReader | null = null;
   private carry = "";
   private row = 0;
+  private width = 0;
+  private timeColumns: readonly number[] = [];
+  private timeNames: readonly string[] = [];
+  private channels: readonly { index: number; name: string }[] = [];
   /** Rows that gave no frame. */
   leftOut = 0;
 
@@ -40,6 +44,10 @@ export class GrownLog {
       if (!ended && this.carry.split("\n", ENOUGH_LINES + 1).length <= ENOUGH_LINES) return [];
       this.layout = this.understood();
       if (!this.layout) return [];
+      const { columns, timeColumns } = this.layout;
+      const headers = columns.map((c) => c.header);
+      this.named(headers, timeColumns);
+      this.timeNames = timeColumns.map((c) => headers[c].trim());
     }
     const end = this.carry.lastIndexOf("\n");
     if (end < 0) return [];
@@ -69,25 +77,59 @@ export class GrownLog {
   }
 
   private frameOf(cells: readonly string[]): Frame[] {
-    const { layout } = this;
-    if (this.row++ < layout!.firstDataRow) return [];
+    const layout = this.layout!;
+    if (this.row++ < layout.firstDataRow) return [];
     const time = this.clock!.read(
-      layout!.timeColumns
+      this.timeColumns
         .map((c) => cells[c] ?? "")
         .join(" ")
         .trim(),
     );
-    if (cells.length !== layout!.columns.length || !time.ok || time.repeated) {
+    if (!time.ok && this.beginsAnew(cells)) return [];
+    if (cells.length !== this.width || !time.ok || time.repeated) {
       this.leftOut++;
       return [];
     }
-    const values = layout!.columns.flatMap(({ index, header }): [string, number][] => {
-      if (layout!.timeColumns.includes(index) || nameFault(header)) return [];
-      const cell = readCell(cells[index], layout!.decimal);
+    const values = this.channels.flatMap(({ index, name }): [string, number][] => {
+      const cell = readCell(cells[index], layout.decimal);
       // A mark that may stand for thousands is nobody's to guess here: the import asks.
-      return cell.kind === "number" ? [[header.trim(), cell.value]] : [];
+      return cell.kind === "number" ? [[name, cell.value]] : [];
     });
     if (!values.length) this.leftOut++;
     return values.length ? [{ atMs: time.utcMs, values }] : [];
+  }
+
+  /** Columns by the names that stand over them; of two of one name the later is told by its place. */
+  private named(headers: readonly string[], timeColumns: readonly number[]): void {
+    const taken = new Set<string>();
+    this.timeColumns = timeColumns;
+    this.width = headers.length;
+    this.channels = headers.flatMap((header, index) => {
+      if (timeColumns.includes(index) || nameFault(header)) return [];
+      const plain = header.trim();
+      const name = taken.has(plain) ? `${plain.slice(0, LONGEST_NAME - 12)} (column ${index + 1})` : plain;
+      taken.add(name);
+      return [{ index, name }];
+    });
+  }
+
+  /**
+   * A logger that was started again writes its header again, perhaps with its columns in another order: from here on they count by it.
+   * @throws CannotFollow where it names no time any more
+   */
+  private beginsAnew(cells: readonly string[]): boolean {
+    const { decimal, columns } = this.layout!;
+    const words = cells.map((c) => c.trim());
+    if (words.filter(Boolean).length < 2 || words.some((c) => readCell(c, decimal).kind === "number")) return false;
+    const known = new Set(columns.map((c) => c.header.trim()));
+    // Some of its words are those of the header before: else it is a remark.
+    if (!words.some((w) => w !== "" && known.has(w))) return false;
+    const times = this.timeNames.map((name) => words.indexOf(name));
+    if (times.includes(-1))
+      throw new CannotFollow(
+        `row ${this.row} is a new header, and none of its columns is called ${this.timeNames.join(" or ")}`,
+      );
+    this.named(words, times);
+    return true;
   }
 }
