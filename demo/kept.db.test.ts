@@ -22,6 +22,8 @@ import { demoFigures, demoPredictions } from "./figures";
  *   formulas (water's heat within 0.4 J/(kg·K), glycol); draws point one way (chances within 1 of 100);
  * - a mirror turned by turns is compared with itself (bottom-mirror: 97 ± 48 W/m² of the mirror, was "cannot tell" of two lanes); every
  *   pair says whether its lanes ran in turn; water's standard windows hold the inlet within 0.3 K;
+ * - by turns the scatter of stints is taken by each one's own residual and leverage (bottom-mirror: 97 ± 84 W/m², was ± 48: idle mirrors
+ *   were told to do something in 11 of 100 benches);
  * - doubts of kind riseAtDark weigh the rise with the lane's own fluid (air was 1,006 J/(kg·K) whatever it held).
  */
 const kept = JSON.parse(readFileSync("demo/kept/figures.json", "utf8")) as {
