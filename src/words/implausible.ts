@@ -155,7 +155,7 @@ const WORDS: WordsOf = {
     title: `${found.lane}’s rise goes up and down by itself`,
     detail: `${found.jumps} jumps, by ${formatNumber(found.ratio, 1)} times and back, in ${time(60 * found.hours)} of steady sun, with its flow as if it ran through.`,
     remedy:
-      "A fan or pump that goes on and off: log its state (1 or 0) or its power, then heat counts while it runs. A loose probe in the sun, or a door, looks the same.",
+      "A fan or pump that goes on and off: log its state (1 or 0) or its power, then heat counts while it runs. A mirror that is turned, a door, or a loose probe in the sun looks the same.",
   }),
   besideClearSky: (found, context) => {
     const little = found.share < 0.5;
