@@ -79,6 +79,20 @@ describe("a database of the project’s own", () => {
     expect(databasesIn(join(root, "data"))).toEqual(["bravel"]);
   });
 
+  test("with a folder in place of its settings, or another database's name in them, says the way out and touches nothing", async () => {
+    const kept = readFileSync(ready, "utf8");
+    await stop();
+    rmSync(ready);
+    mkdirSync(ready);
+    await expect(start()).rejects.toThrow(/ready\.json is a folder.*Nothing was changed/);
+    rmSync(ready, { recursive: true });
+    writeFileSync(ready, JSON.stringify({ ...JSON.parse(kept), database: "elsewhere" }));
+    await expect(start()).rejects.toThrow(/names the database “elsewhere”.*holds bravel.*Nothing was changed/);
+    writeFileSync(ready, kept);
+    const { url } = await start();
+    expect(await readings(url)).toHaveLength(2);
+  });
+
   test("whose making was interrupted holds no table and is made anew", async () => {
     const other = mkdtempSync(join(tmpdir(), "bravel-half-"));
     mkdirSync(join(other, "database", "data", "bravel"), { recursive: true });

@@ -68,6 +68,7 @@ export async function startLocalDatabase(home: string, firstPort: number): Promi
   const server = new LocalServer(programs, root, firstPort);
   const { settings: kept, damage } = readReady(root);
   const held = databasesIn(server.data);
+  refuseForeign(root, server.data, kept, held);
   if (!kept && !held.length) return server.handle(await server.firstMaking());
   const settings = kept ?? (await server.rebuilt(held, damage));
   if (await server.alive()) {
@@ -84,6 +85,20 @@ export async function startLocalDatabase(home: string, firstPort: number): Promi
   // Settings put there by hand or from an older copy: the account follows them.
   if (!(await server.answers(settings))) await server.prepare(settings);
   return server.handle(settings);
+}
+
+/** Settings that no start could mend by itself: a folder in their place, or the name of a database that is not in the data. */
+function refuseForeign(root: string, data: string, kept: DatabaseSettings | null, held: readonly string[]): void {
+  const file = join(root, "ready.json");
+  if (statSync(file, { throwIfNoEntry: false })?.isDirectory())
+    throw new LaunchError(
+      `${file} is a folder, and the database's settings belong there. Move it away and start again: they are made anew from the data. Nothing was changed.`,
+    );
+  // One that was made and holds no table yet is there all the same.
+  if (kept && held.length && !existsSync(join(data, kept.database)))
+    throw new LaunchError(
+      `${file} names the database “${kept.database}”, and the data in ${data} holds ${held.join(", ")}. Correct the name, or move the file away and start again: it is made anew from the data. Nothing was changed.`,
+    );
 }
 
 type Programs = Record<"mariadbd" | "installDb" | "admin" | "client", string>;
