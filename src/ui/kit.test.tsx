@@ -80,6 +80,9 @@ describe("what leaves for a spreadsheet", () => {
   test.each(["-3.5", "+4", "1e-3", "mesh", "−3"])("%j stays as it is", (cell) => {
     expect(toCsv([[cell]])).toBe(`${cell}\r\n`);
   });
+  test("a cell with a mark that a spreadsheet elsewhere splits at is quoted", () => {
+    expect(toCsv([["a;=1+1", "b|c", "d\te", "f g", 4.5]])).toBe('"a;=1+1","b|c","d\te",f g,4.5\r\n');
+  });
   test("quotes, commas and line ends survive", () => {
     expect(toCsv([['a "b"', "c,d", "e\nf"]])).toBe('"a ""b""","c,d","e\nf"\r\n');
   });

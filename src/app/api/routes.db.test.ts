@@ -269,6 +269,15 @@ describe("the rest", () => {
     const text = await answer.text();
     expect(text).toMatch(/^BEGIN:VCALENDAR/);
     expect(text.match(/BEGIN:VEVENT/g)!.length).toBeGreaterThan(3);
+    // A name that was stored before names were one line plants no events.
+    const { name } = await knex("experiment").where({ id: experimentId }).first("name");
+    await knex("experiment")
+      .where({ id: experimentId })
+      .update({ name: "x\r\nEND:VCALENDAR\r\nBEGIN:VEVENT\r\nSUMMARY:planted" });
+    const planted = await (await calendar(request("/x"), params({ id: String(experimentId) }))).text();
+    await knex("experiment").where({ id: experimentId }).update({ name });
+    expect(planted.match(/^BEGIN:VEVENT/gm)!.length).toBe(text.match(/^BEGIN:VEVENT/gm)!.length);
+    expect(planted.match(/^END:VCALENDAR/gm)!.length).toBe(1);
     for (const [id, status] of Object.entries({ 4711: 404, abc: 400, "1;DROP TABLE run": 400 }))
       expect((await calendar(request("/x"), params({ id }))).status).toBe(status);
   });

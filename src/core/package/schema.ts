@@ -3,7 +3,7 @@ import { calibrationSchema } from "../experiment/schema/calibration";
 import { asBuiltSchema, designSchema } from "../experiment/schema/design";
 import { EVENT_KINDS } from "../log/eventKind";
 import { eventDetailSchema } from "../experiment/schema/event";
-import { instantSchema } from "../experiment/schema/bounds";
+import { lineSchema, instantSchema } from "../experiment/schema/bounds";
 import { LAYER_DETAILS, RUN_LAYER_KINDS, type LayerKind } from "../experiment/schema/layer";
 import { planSettingsSchema } from "../experiment/schema/plan";
 import { storedRunSchema } from "../experiment/schema/run";
@@ -69,7 +69,7 @@ export const streamSchema = z.object({
 /** Everything of an experiment but its readings: `experiment.json` of a package. */
 export const packageSchema = z.object({
   bravel: z.literal(PACKAGE_VERSION),
-  name: z.string().trim().min(1).max(120),
+  name: lineSchema().min(1).max(120),
   question: z.string().max(500),
   site: siteSchema,
   settings: experimentSettingsSchema,
@@ -78,7 +78,7 @@ export const packageSchema = z.object({
       z.object({
         letter,
         variantKey: z.string().min(1).max(120),
-        variantName: z.string().trim().min(1).max(120),
+        variantName: lineSchema().min(1).max(120),
         design: designSchema,
         asBuilt: asBuiltSchema,
       }),
@@ -87,9 +87,7 @@ export const packageSchema = z.object({
     .superRefine(once((l) => l.letter)),
   /** Drawn and not built. */
   drawn: z
-    .array(
-      z.object({ letter: z.string().min(1).max(4), name: z.string().trim().min(1).max(120), design: designSchema }),
-    )
+    .array(z.object({ letter: z.string().min(1).max(4), name: lineSchema().min(1).max(120), design: designSchema }))
     .max(60),
   plan: planSettingsSchema.nullable(),
   runs: z

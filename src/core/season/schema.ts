@@ -3,6 +3,7 @@ import { numbersOf } from "../quantity/numbersOf";
 import { CONTROL_FIELDS, crossedIn } from "./control";
 import { ORIGINS } from "./origins";
 import { MODES } from "./parts";
+import { lineSchema } from "../experiment/schema/bounds";
 
 const positive = z.number().positive();
 const share = z.number().min(0).max(1);
@@ -136,7 +137,7 @@ const pipesSchema = z.object({
 });
 
 const typedSchema = z.object({
-  name: z.string().trim().min(1).max(60),
+  name: lineSchema().min(1).max(60),
   eta0: z.number().min(0.01).max(1.2),
   a1: z.number().min(0).max(60),
   a2: z.number().min(0).max(1),
@@ -151,14 +152,14 @@ const typedSchema = z.object({
 
 const money = z.number().min(0).max(1e8);
 const moneySchema = z.object({
-  currency: z.string().trim().min(1).max(8),
+  currency: lineSchema().min(1).max(8),
   unit: z.enum(["first", "repeat"]),
   /** Fan, ducts, store, controls: what is not a box. */
   other: money,
   renewals: z
-    .array(z.object({ name: z.string().trim().min(1).max(60), cost: money, everyYears: positive.max(100) }))
+    .array(z.object({ name: lineSchema().min(1).max(60), cost: money, everyYears: positive.max(100) }))
     .max(10),
-  fuel: z.string().trim().min(1).max(40),
+  fuel: lineSchema().min(1).max(40),
   fuelPrice: positive.max(1000),
   fuelEfficiency: positive.max(10),
   electricityPrice: z.number().min(0).max(1000),

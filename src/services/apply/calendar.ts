@@ -1,4 +1,5 @@
 import ical, { ICalEventRepeatingFreq } from "ical-generator";
+import { oneLine } from "../../core/experiment/oneLine";
 import type { Knex } from "knex";
 import { opening, type Design } from "../../core/collector/design";
 import { triedMirror } from "../../core/experiment/tried";
@@ -48,7 +49,8 @@ export async function applyCalendar(knex: Knex, experimentId: number, nowMs: num
   const experiment = await findExperiment(knex, experimentId);
   if (!experiment) return null;
   const calendar = ical({
-    name: `${experiment.name}: mirror and modes`,
+    // The library escapes every text but this one.
+    name: oneLine(`${experiment.name}: mirror and modes`),
     prodId: { company: "Bravel", product: "apply", language: "EN" },
   });
   const add = (id: string, day: string, summary: string, description: string) =>

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { insertDevice, renewToken, revokeDevice } from "../../data/device/devices";
 import { command, done, refused } from "../web/command";
+import { lineSchema } from "../../core/experiment/schema/bounds";
 
 const id = z.number().int().positive();
 const NO_DEVICE = refused("This device is no longer there. Reload the page.");
@@ -8,7 +9,7 @@ const NO_DEVICE = refused("This device is no longer there. Reload the page.");
 /** A device that may send readings. Its token is in the answer and nowhere else. */
 export const addDevice = command({
   input: z.tuple([
-    z.object({ name: z.string().trim().min(1, "a device needs a name").max(80), kind: z.enum(["logger", "browser"]) }),
+    z.object({ name: lineSchema().min(1, "a device needs a name").max(80), kind: z.enum(["logger", "browser"]) }),
   ]),
   async run(knex, input) {
     const { id: made, streamId, token } = await insertDevice(knex, input);

@@ -7,7 +7,7 @@ import {
   newExperimentSchema,
   questionSchema as question,
 } from "../../core/experiment/schema/asked";
-import { instantSchema } from "../../core/experiment/schema/bounds";
+import { lineSchema, instantSchema } from "../../core/experiment/schema/bounds";
 import { foldLayers } from "../../core/experiment/layers";
 import { standsAfter } from "../../core/experiment/swaps";
 import { LAYER_DETAILS } from "../../core/experiment/schema/layer";
@@ -33,7 +33,7 @@ import { transact } from "../../data/transact";
 import { issuesWords } from "../../words/refusal";
 
 const id = z.number().int().positive();
-const reason = z.string().trim().min(1, "say why").max(300);
+const reason = lineSchema().min(1, "say why").max(300);
 const touchesExperiment = (experiment: number) => ({ experiment });
 
 /** A new experiment with its question and nothing else: the path begins at Ask. */
@@ -73,7 +73,7 @@ export const changeSettings = command({
 
 /** Says why a doubt does not count, or takes that back (reason null). What stops the verdict is mended, never dismissed. */
 export const dismissDoubt = command({
-  input: z.tuple([id, z.string().min(1).max(160), z.string().trim().max(400).nullable()]),
+  input: z.tuple([id, z.string().min(1).max(160), lineSchema().max(400).nullable()]),
   async run(knex, experimentId, key, reason) {
     const analysis = await analyse(knex, experimentId);
     if (!analysis) return GONE;

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import type { Implausible } from "../../core/analysis/slip";
 import { LAYER_DETAILS } from "../../core/experiment/schema/layer";
-import { instantSchema } from "../../core/experiment/schema/bounds";
+import { lineSchema, instantSchema } from "../../core/experiment/schema/bounds";
 import { MOST_SWAPS } from "../../core/experiment/swaps";
 import { asBuiltSchema, designSchema } from "../../core/experiment/schema/design";
 import { laneSetupSchema, logSettingsSchema, runSetupSchema } from "../../core/experiment/schema/run";
@@ -16,7 +16,7 @@ const letter = z.string().regex(/^[A-H]$/);
 const newLane = z.object({
   letter: z.string().regex(/^[A-H]$/),
   variantKey: z.string().min(1).max(120),
-  variantName: z.string().trim().min(1, "a lane needs a name").max(120),
+  variantName: lineSchema().min(1, "a lane needs a name").max(120),
   design: designSchema,
   asBuilt: asBuiltSchema.partial().optional(),
 });
@@ -26,8 +26,8 @@ export const importRequestSchema = z.object({
     z.object({ kind: z.literal("existing"), experimentId: z.number().int().positive() }),
     z.object({
       kind: z.literal("new"),
-      name: z.string().trim().min(1, "the experiment needs a name").max(120),
-      question: z.string().trim().max(500),
+      name: lineSchema().min(1, "the experiment needs a name").max(120),
+      question: lineSchema().max(500),
       site: z.discriminatedUnion("kind", [
         z.object({ kind: z.literal("known"), id: z.number().int().positive() }),
         siteSchema.partial({ detail: true }).extend({ kind: z.literal("new") }),

@@ -6,6 +6,7 @@ import { json } from "../../data/json";
 import { insertVersion, listVersions } from "../../data/verdict/versions";
 import { command, done, GONE, refused } from "../web/command";
 import { experimentResults, type Results } from "./results";
+import { lineSchema } from "../../core/experiment/schema/bounds";
 
 export interface VersionView {
   id: number;
@@ -17,7 +18,7 @@ export interface VersionView {
 
 /** Keeps today's results as they stand, with the fingerprint of what they rest on. */
 export const freezeVerdict = command({
-  input: z.tuple([z.number().int().positive(), z.string().trim().max(300)]),
+  input: z.tuple([z.number().int().positive(), lineSchema().max(300)]),
   async run(knex, experimentId, note) {
     const results = await experimentResults(knex, experimentId);
     if (!results) return GONE;

@@ -5,6 +5,7 @@ import { insertViewer, listViewers, revokeViewer, viewedBy, type ViewerLink } fr
 import { command, done, refused } from "../web/command";
 import { Bucket } from "../ingest/rate";
 import { isGuarded, passphraseFits } from "../web/session";
+import { lineSchema } from "../../core/experiment/schema/bounds";
 
 export interface NetworkPage {
   /** Addresses under which other devices reach Bravel; empty while it answers this computer only. */
@@ -28,7 +29,7 @@ export async function networkPage(knex: Knex): Promise<NetworkPage> {
 
 export const addViewer = command({
   input: z.tuple([
-    z.object({ experimentId: z.number().int().positive(), label: z.string().trim().min(1, "say for whom").max(80) }),
+    z.object({ experimentId: z.number().int().positive(), label: lineSchema().min(1, "say for whom").max(80) }),
   ]),
   run: async (knex, { experimentId, label }) => done({ token: await insertViewer(knex, experimentId, label) }),
   touches: () => "everything",

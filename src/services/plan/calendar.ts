@@ -1,5 +1,6 @@
 import ical, { ICalAlarmType } from "ical-generator";
 import { entryWords, PROTOCOL_WORDS, RISK_WORDS } from "../../words/plan";
+import { oneLine } from "../../core/experiment/oneLine";
 import { methodOf } from "../../core/method/list";
 import type { PlanView } from "./plan";
 
@@ -7,7 +8,8 @@ import type { PlanView } from "./plan";
 export function planCalendar(plan: PlanView): string {
   const protocol = methodOf(plan.settings.protocol);
   const calendar = ical({
-    name: `${plan.name}: ${PROTOCOL_WORDS[plan.settings.protocol].name.toLowerCase()}`,
+    // The library escapes every text but this one.
+    name: oneLine(`${plan.name}: ${PROTOCOL_WORDS[plan.settings.protocol].name.toLowerCase()}`),
     prodId: { company: "Bravel", product: "plan", language: "EN" },
   });
   plan.days.forEach((day, i) => {

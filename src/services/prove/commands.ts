@@ -8,13 +8,14 @@ import { applyCalibration, applyFlow } from "../../data/run/layers";
 import { bathRequestSchema } from "./calibrations";
 import { heavy } from "../heavy/heavy";
 import { command, done, refused } from "../web/command";
+import { lineSchema } from "../../core/experiment/schema/bounds";
 
 const id = z.number().int().positive();
 const everything = () => "everything" as const;
 const touches = (experiment: number) => ({ experiment });
 
 export const keepCalibration = command({
-  input: z.tuple([z.string().trim().min(1, "give the calibration a name").max(120), bathRequestSchema]),
+  input: z.tuple([lineSchema().min(1, "give the calibration a name").max(120), bathRequestSchema]),
   async run(knex, name, request) {
     const kept = await heavy(knex).keepBath(name, request);
     return kept ? done(kept) : refused("This bath does not give a calibration. Look at what is marked.");
@@ -23,7 +24,7 @@ export const keepCalibration = command({
 });
 
 const twoPointSchema = z.object({
-  label: z.string().trim().min(1, "say which probe").max(60),
+  label: lineSchema().min(1, "say which probe").max(60),
   iceC: z.number(),
   boilC: z.number(),
   pressurePa: z.number().min(50000).max(110000),
@@ -68,7 +69,7 @@ export const applyToRuns = command({
       calibrationId: id,
       runIds: z.array(id).min(1).max(400),
       probes: z.record(z.string().max(60), z.string().max(60)),
-      reason: z.string().trim().max(300),
+      reason: lineSchema().max(300),
     }),
   ]),
   run: async (knex, experimentId, input) =>
@@ -81,7 +82,7 @@ export const applyToRuns = command({
 export const applyFlowFactor = command({
   input: z.tuple([
     id,
-    z.object({ runIds: z.array(id).min(1).max(400), detail: flowLayerSchema, reason: z.string().trim().max(300) }),
+    z.object({ runIds: z.array(id).min(1).max(400), detail: flowLayerSchema, reason: lineSchema().max(300) }),
   ]),
   run: async (knex, experimentId, input) =>
     (await applyFlow(knex, experimentId, input)) ? done() : refused("A run is no longer there. Reload the page."),

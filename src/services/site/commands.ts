@@ -5,6 +5,7 @@ import { obstacleProblems } from "../../core/site/shade";
 import { findSite, insertClimate, insertSite, markClimateDeleted, updateSite } from "../../data/site/sites";
 import { climateWords, obstacleWords } from "../../words/plan";
 import { command, done, refused } from "../web/command";
+import { lineSchema } from "../../core/experiment/schema/bounds";
 
 const id = z.number().int().positive();
 const SITE_GONE = refused("This site is no longer there.");
@@ -33,7 +34,7 @@ export const startSite = command({
 
 /** A monthly climate from CSV, checked against the site's clear sky, and chosen for it. */
 export const keepClimateCsv = command({
-  input: z.tuple([id, z.string().trim().max(160), z.string().max(4_000_000)]),
+  input: z.tuple([id, lineSchema().max(160), z.string().max(4_000_000)]),
   async run(knex, siteId, name, text) {
     const site = await findSite(knex, siteId);
     if (!site) return SITE_GONE;

@@ -1,13 +1,14 @@
 import { z } from "zod";
 import { recordSpot } from "../../data/spot/spots";
 import { command, done, GONE } from "../web/command";
+import { lineSchema } from "../../core/experiment/schema/bounds";
 
 /** Keeps a spot reading with the experiment's record. */
 export const keepSpot = command({
   input: z.tuple([
     z.number().int().positive(),
     z.object({
-      text: z.string().trim().min(1, "there is nothing to keep").max(300),
+      text: lineSchema().min(1, "there is nothing to keep").max(300),
       values: z.record(z.string().max(40), z.number()),
     }),
   ]),

@@ -14,9 +14,10 @@ import {
   updateSpecimen,
 } from "../../data/variant/variants";
 import { command, done, refused } from "../web/command";
+import { lineSchema } from "../../core/experiment/schema/bounds";
 
 const id = z.number().int().positive();
-const name = z.string().trim().min(1, "a variant needs a name").max(120);
+const name = lineSchema().min(1, "a variant needs a name").max(120);
 const note = z.string().trim().max(300);
 const VARIANT_GONE = refused("This variant is no longer there. Go back to the bench.");
 const touches = (experiment: number) => ({ experiment });

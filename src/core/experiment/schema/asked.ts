@@ -1,10 +1,11 @@
 import { z } from "zod";
 import { FLUID_KINDS } from "../../fluids/fluid";
 import { siteSchema } from "./site";
+import { lineSchema } from "./bounds";
 
 const id = z.number().int().positive();
-export const nameSchema = z.string().trim().min(1, "the experiment needs a name").max(120);
-export const questionSchema = z.string().trim().max(500);
+export const nameSchema = lineSchema().min(1, "the experiment needs a name").max(120);
+export const questionSchema = lineSchema().max(500);
 
 /** What a new experiment is begun with. */
 export const newExperimentSchema = z.object({

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { INSTRUMENT_KINDS } from "../choices";
 import { BATH_FIELDS, INSTRUMENT_FIELDS } from "../settingFields";
 import { numbersOf } from "../../quantity/numbersOf";
+import { lineSchema } from "./bounds";
 
 const correctionSchema = z.object({
   t0C: z.number(),
@@ -48,7 +49,7 @@ export const bathOptionsSchema = z.object({
 
 /** An instrument as its maker states it, and how it is. Accuracy in the unit of what it measures, and as a share of the reading. */
 export const instrumentSchema = z.object({
-  label: z.string().trim().min(1, "an instrument needs a label").max(60),
+  label: lineSchema().min(1, "an instrument needs a label").max(60),
   kind: z.enum(INSTRUMENT_KINDS),
   ...numbersOf(INSTRUMENT_FIELDS),
   range: z.tuple([z.number(), z.number()]),

@@ -5,6 +5,7 @@ import type { Design } from "../../collector/design";
 import { ABSORBER_FORMS } from "../../collector/form/list";
 import { MIRROR_STANDS, mirrorsOf, type OneMirror } from "../../mirror/mirror";
 import { MATERIAL_FLAGS, MATERIAL_GROUPS, MATERIAL_UNITS, type Material } from "../../materials/material";
+import { lineSchema } from "./bounds";
 
 const positive = z.number().positive();
 const share = z.number().min(0).max(1);
@@ -14,7 +15,7 @@ const materialKey = z.string().min(1).max(60);
 
 export const materialSchema: z.ZodType<Material, Material> = z.object({
   key: materialKey,
-  name: z.string().trim().min(1, "a material needs a name").max(120),
+  name: lineSchema().min(1, "a material needs a name").max(120),
   group: z.enum(MATERIAL_GROUPS),
   density: positive.max(25000),
   specificHeat: positive.max(10000),
@@ -128,7 +129,7 @@ export const asBuiltSchema = z.object({
 export type AsBuilt = z.infer<typeof asBuiltSchema>;
 
 export const billSchema = z.object({
-  currency: z.string().trim().min(1).max(8),
+  currency: lineSchema().min(1).max(8),
   lines: z.record(
     z.string().max(60),
     z.object({
@@ -141,7 +142,7 @@ export const billSchema = z.object({
   extra: z
     .array(
       z.object({
-        name: z.string().trim().min(1, "a line needs a name").max(120),
+        name: lineSchema().min(1, "a line needs a name").max(120),
         unit: z.enum(MATERIAL_UNITS),
         quantity: z.number().min(0).max(1e6),
         price: z.number().min(0).max(1e7),
@@ -161,6 +162,6 @@ export const checklistSchema = z.object({
     z.string().max(120),
     z.object({ done: z.boolean(), doneAt: z.number().nullable().default(null), note: z.string().max(1000) }),
   ),
-  own: z.array(z.object({ key: z.string().min(1).max(60), text: z.string().trim().min(1).max(300) })).max(60),
+  own: z.array(z.object({ key: z.string().min(1).max(60), text: lineSchema().min(1).max(300) })).max(60),
 });
 export type ChecklistState = z.infer<typeof checklistSchema>;

@@ -3,12 +3,12 @@ import { TYPICAL_BENCH } from "../../plan/precision";
 import { METHOD_NAMES } from "../../method/list";
 import { BENCH_FIELDS, PLAN_FIELDS, STATED_FIELDS } from "../settingFields";
 import { numbersOf } from "../../quantity/numbersOf";
-import { instantSchema } from "./bounds";
+import { lineSchema, instantSchema } from "./bounds";
 
 const plan = numbersOf(PLAN_FIELDS);
 const bench = numbersOf(BENCH_FIELDS);
 
-const reason = z.string().trim().max(120);
+const reason = lineSchema().max(120);
 export const unavailableSchema = z.discriminatedUnion("kind", [
   z.object({ kind: z.literal("once"), fromMs: instantSchema, toMs: instantSchema, reason }),
   z.object({

@@ -5,7 +5,7 @@ import { ASPECTS } from "../../collector/compare";
 import { applySchema } from "../../season/schema";
 import { JUDGE_FIELDS, POINT_FIELDS, USE_FIELDS } from "../settingFields";
 import { numbersOf } from "../../quantity/numbersOf";
-import { instantSchema } from "./bounds";
+import { lineSchema, instantSchema } from "./bounds";
 
 const use = numbersOf(USE_FIELDS);
 const judge = numbersOf(JUDGE_FIELDS);
@@ -32,7 +32,7 @@ const askSchema = z
     factors: z
       .array(
         z.object({
-          name: z.string().trim().min(1, "a factor needs a name").max(80),
+          name: lineSchema().min(1, "a factor needs a name").max(80),
           aspects: z.array(z.enum(ASPECTS)).max(ASPECTS.length),
         }),
       )
@@ -85,7 +85,7 @@ export const experimentSettingsSchema = z.object({
     .record(
       z.string().max(160),
       z.object({
-        reason: z.string().trim().min(8, "a reason is a sentence others can follow").max(400),
+        reason: lineSchema().min(8, "a reason is a sentence others can follow").max(400),
         atMs: instantSchema,
         reach: z.number().min(0).nullable(),
       }),

@@ -2,13 +2,14 @@ import { z } from "zod";
 import { isZone } from "../../log/zone";
 import { PLAIN_SITE } from "../../site/site";
 import { SKY_MODELS } from "../../sun/clearSky";
+import { lineSchema } from "./bounds";
 
 const share = z.number().min(0).max(1);
 
 const twelve = (each: z.ZodNumber) => z.array(each).length(12, "twelve months are needed");
 const angle = z.number().min(0).max(360);
 const idSchema = z.string().min(1).max(40);
-const nameSchema = z.string().trim().min(1, "an obstacle needs a name").max(60);
+const nameSchema = lineSchema().min(1, "an obstacle needs a name").max(60);
 
 /** What is known of a place beyond its coordinates, and the climate it is planned with. */
 export const siteDetailSchema = z.object({
@@ -67,7 +68,7 @@ export const PLAIN_DETAIL: StoredSiteDetail = {
 };
 
 export const siteSchema = z.object({
-  name: z.string().trim().min(1, "the site needs a name").max(120),
+  name: lineSchema().min(1, "the site needs a name").max(120),
   latitude: z.number().min(-90, "latitude lies within ±90°").max(90, "latitude lies within ±90°"),
   longitude: z.number().min(-180, "longitude lies within ±180°").max(180, "longitude lies within ±180°"),
   altitudeM: z.number().min(-430, "no dry land lies lower than −430 m").max(6000, "altitude is at most 6,000 m"),

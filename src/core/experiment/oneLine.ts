@@ -1,0 +1,8 @@
+/** Line breaks, control letters, and marks that turn the direction of what follows. */
+const NO_PART_OF_A_NAME = /[\p{Cc}\u2028\u2029\u202a-\u202e\u2066-\u2069]+/gu;
+
+/**
+ * A name as one line of text: whatever would begin another line, or turn the sentence it stands in, is a blank. Names come from packages and
+ * files too, and go into calendars, tables and sentences.
+ */
+export const oneLine = (text: string): string => text.replace(NO_PART_OF_A_NAME, " ");
