@@ -33,6 +33,9 @@ test("opened, the application gets a hash and the hosts it answers to, and never
   // A restart signs nobody out.
   const again = openingOf(home, 4310, { BRAVEL_LISTEN: "192.0.2.7", BRAVEL_PASSPHRASE: LONG });
   expect(again.env.BRAVEL_SESSION_KEY).toBe(env.BRAVEL_SESSION_KEY);
+  // A changed passphrase ends every session.
+  const changed = openingOf(home, 4310, { BRAVEL_LISTEN: "192.0.2.7", BRAVEL_PASSPHRASE: `${LONG} changed` });
+  expect(changed.env.BRAVEL_SESSION_KEY).not.toBe(env.BRAVEL_SESSION_KEY);
 });
 
 test("encrypted, the application itself stays on this computer and what comes is handed on", async () => {
@@ -45,6 +48,13 @@ test("encrypted, the application itself stays on this computer and what comes is
   const target = (plain.address() as { port: number }).port;
   const opening = openingOf(home, target, { BRAVEL_LISTEN: "127.0.0.1", BRAVEL_PASSPHRASE: LONG, BRAVEL_TLS: "1" });
   expect(opening.host).toBe("127.0.0.1");
+  const named = openingOf(home, 4310, {
+    BRAVEL_LISTEN: "127.0.0.1",
+    BRAVEL_PASSPHRASE: LONG,
+    BRAVEL_TLS: "1",
+    BRAVEL_HOSTS: "bench.local:4343, [2001:db8::7]:4343",
+  });
+  expect(named.tls!.names).toEqual(["bench.local", "2001:db8::7"]);
   expect(opening.addresses[0]).toMatch(/^https:/);
   jest.spyOn(console, "log").mockImplementation(() => undefined);
   const server = await startTls(opening.tls!);

@@ -1,12 +1,12 @@
-import { randomBytes, X509Certificate } from "node:crypto";
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { createHmac, randomBytes, X509Certificate } from "node:crypto";
+import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { request as forward } from "node:http";
 import { createServer, type Server } from "node:https";
 import { isIP } from "node:net";
-import { networkInterfaces } from "node:os";
+import { hostname, networkInterfaces } from "node:os";
 import { join } from "node:path";
-import { generate } from "selfsigned";
 import { passphraseHash } from "../../src/services/web/session";
+import { certificateFor } from "./certificate";
 import { LaunchError } from "./progress";
 
 /** How the application is to listen, and what it has to know of it. */
@@ -17,7 +17,7 @@ export interface Opening {
   /** Under which others reach it; empty on this computer only. */
   addresses: string[];
   /** Listens encrypted and hands on; null for plain HTTP. */
-  tls: { host: string; port: number; home: string; target: number } | null;
+  tls: { host: string; port: number; home: string; target: number; names: string[] } | null;
 }
 
 const SHORTEST = 12;
@@ -47,13 +47,16 @@ export function openingOf(home: string, port: number, env: Record<string, string
     addresses,
     env: {
       BRAVEL_GUARD: passphraseHash(passphrase),
-      BRAVEL_SESSION_KEY: sessionKey(home),
+      // By the passphrase too: another one ends every session.
+      BRAVEL_SESSION_KEY: createHmac("sha256", sessionKey(home))
+        .update(passphrase.normalize("NFC"))
+        .digest("base64url"),
       BRAVEL_ADDRESSES: addresses.join(" "),
       BRAVEL_HOSTS: [env.BRAVEL_HOSTS, ...hosts].filter(Boolean).join(","),
       // The hash is enough: the words themselves need not lie in another process.
       BRAVEL_PASSPHRASE: "",
     },
-    tls: encrypted ? { host: listen, port: outer, home, target: port } : null,
+    tls: encrypted ? { host: listen, port: outer, home, target: port, names: hostNames(env.BRAVEL_HOSTS) } : null,
   };
 }
 
@@ -63,6 +66,16 @@ function ownAddresses(): string[] {
   );
 }
 
+/** Names of `name:port, name:port`. */
+const hostNames = (hosts: string | undefined): string[] =>
+  (hosts ?? "").split(",").flatMap(
+    (host) =>
+      host
+        .trim()
+        .replace(/:\d+$/, "")
+        .replace(/^\[|\]$/g, "") || [],
+  );
+
 /** Kept, so that a restart does not sign everybody out. */
 function sessionKey(home: string): string {
   const file = join(home, "session.key");
@@ -70,26 +83,17 @@ function sessionKey(home: string): string {
   return readFileSync(file, "utf8");
 }
 
-async function certificate(home: string): Promise<{ key: string; cert: string }> {
-  const folder = join(home, "tls");
-  const [keyFile, certFile] = [join(folder, "key.pem"), join(folder, "cert.pem")];
-  if (!existsSync(keyFile) || !existsSync(certFile)) {
-    mkdirSync(folder, { recursive: true, mode: 0o700 });
-    const names = ownAddresses().map((ip) => ({ type: 7 as const, ip }));
-    const made = await generate([{ name: "commonName", value: "Bravel" }], {
-      keySize: 2048,
-      algorithm: "sha256",
-      extensions: [{ name: "subjectAltName", altNames: names }],
-    });
-    writeFileSync(keyFile, made.private, { mode: 0o600 });
-    writeFileSync(certFile, made.cert);
-  }
-  return { key: readFileSync(keyFile, "utf8"), cert: readFileSync(certFile, "utf8") };
-}
-
 /** Takes encrypted requests and hands them to the application on this computer, whoever answers there by then. */
-export async function startTls({ host, port, home, target }: NonNullable<Opening["tls"]>): Promise<Server> {
-  const { key, cert } = await certificate(home);
+export async function startTls({
+  host,
+  port,
+  home,
+  target,
+  names: asked,
+}: NonNullable<Opening["tls"]>): Promise<Server> {
+  const folder = join(home, "tls");
+  const names = [...new Set([...asked, ...ownAddresses(), hostname(), "localhost", "127.0.0.1"])];
+  const { key, cert, authority } = await certificateFor(folder, names);
   const server = createServer({ key, cert }, (asked, answer) => {
     const onward = forward(
       {
@@ -120,5 +124,8 @@ export async function startTls({ host, port, home, target }: NonNullable<Opening
     server.listen(port, host, resolve);
   });
   console.log(`Certificate’s fingerprint (SHA-256): ${new X509Certificate(cert).fingerprint256}`);
+  console.log(
+    `A phone trusts this Bravel once it has installed ${join(folder, "authority.cert.pem")} (SHA-256 ${new X509Certificate(authority).fingerprint256}).`,
+  );
   return server;
 }
