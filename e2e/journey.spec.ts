@@ -97,12 +97,13 @@ test("the operating point is dragged along the curves: heats follow the hand, le
   const sentence = page.getByRole("heading", { level: 1 });
   const said = await sentence.textContent();
   const chart = page.getByRole("img", { name: /Efficiency curves/ });
-  await chart.scrollIntoViewIfNeeded();
-  const box = (await chart.boundingBox())!;
-  const y = box.y + box.height / 2;
   const there = page.getByText(/^There: [AB] /);
   // Where the line stands is for the chart to say: it is looked for as a hand would, and the chart may not listen yet.
   await expect(async () => {
+    // What loads above it may move it: it is looked up for each try.
+    await chart.scrollIntoViewIfNeeded();
+    const box = (await chart.boundingBox())!;
+    const y = box.y + box.height / 2;
     for (let x = box.x + 60; x < box.x + box.width - 8; x += 5) {
       await page.mouse.move(x, y);
       if ((await chart.locator("..").evaluate((e) => e.style.cursor)) !== "ew-resize") continue;
