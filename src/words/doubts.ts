@@ -1,7 +1,6 @@
 import { quantityText, formatNumber } from "../core/quantity/format";
 import type { UnitSystem } from "../core/quantity/quantities";
-import { FLOW_TOLERANCE } from "../core/judge/doubt/unequalFlow";
-import { ENOUGH_DAYS } from "../core/judge/doubt/fewDays";
+import { ENOUGH_DAYS, FLOW_TOLERANCE } from "../core/judge/doubt/tolerances";
 import type { Doubt, DoubtKind, DoubtOf } from "../core/judge/doubt/list";
 import type { Assumed } from "../core/analysis/setup";
 import { CHANGE_WORDS } from "./findings";

@@ -1,7 +1,7 @@
 import type { FoundByDaylight } from "../method/find/dynamic";
 import { decideVerdict } from "./decide";
 import { isDismissed, stopsVerdict } from "./doubt/dismissed";
-import { FLOW_SENSITIVITY, FLOW_TOLERANCE } from "./doubt/unequalFlow";
+import { FLOW_SENSITIVITY, FLOW_TOLERANCE } from "./doubt/tolerances";
 import type { Effect } from "./doubt/doubt";
 import type { Doubt } from "./doubt/list";
 import type { Facts } from "./evidence";

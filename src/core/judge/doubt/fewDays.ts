@@ -1,13 +1,11 @@
 import type { DoubtFinder } from "./doubt";
+import { ENOUGH_DAYS } from "./tolerances";
 
 export interface FewDays {
   kind: "fewDays";
   days: number;
   effect: null;
 }
-
-/** Days from which on wind and haze of single days no longer decide. */
-export const ENOUGH_DAYS = 3;
 
 /** Wind and haze of one or two days may favour one variant. */
 export const fewDays: DoubtFinder<FewDays> = {

@@ -1,5 +1,6 @@
 import { around, type DoubtFinder, type Effect } from "./doubt";
-import { FLOW_TOLERANCE, flowsApart } from "./unequalFlow";
+import { FLOW_TOLERANCE } from "./tolerances";
+import { flowsApart } from "./unequalFlow";
 
 export interface IdenticalPairApart {
   kind: "identicalPairApart";

@@ -1,6 +1,6 @@
 import { flowPerGrossArea } from "../../analysis/points";
 import { around, laneMean, leadingPair, type DoubtFinder, type Effect } from "./doubt";
-import { FLOW_SENSITIVITY } from "./unequalFlow";
+import { FLOW_SENSITIVITY } from "./tolerances";
 
 export interface OtherFlow {
   kind: "otherFlow";

@@ -1,6 +1,7 @@
 import { flowPerGrossArea } from "../../analysis/points";
 import { coverageFactor } from "../../uncertainty/coverage";
 import { combine, effectiveDof, standardUncertainty, subtract } from "../../uncertainty/uncertain";
+import { FLOW_SENSITIVITY, FLOW_TOLERANCE } from "./tolerances";
 import { laneMean, type DoubtFinder, type DoubtInput, type Effect } from "./doubt";
 
 export interface UnequalFlow {
@@ -9,11 +10,6 @@ export interface UnequalFlow {
   spread: number;
   effect: Effect | null;
 }
-
-/** Unequal flow beyond this share is named. */
-export const FLOW_TOLERANCE = 0.05;
-/** dη/η per dṁ/ṁ from F′ alone: (1 − F′)·0.8 with F′ near 0.8 (turbulent duct, h ∝ ṁ^0.8 as in the Dittus–Boelter form): an estimate of size, not a correction. */
-export const FLOW_SENSITIVITY = 0.16;
 
 /** Lanes that were not given the same flow. */
 export const unequalFlow: DoubtFinder<UnequalFlow> = {
