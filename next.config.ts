@@ -13,6 +13,9 @@ const config: NextConfig = {
         source: "/:path*",
         headers: [
           // Nothing of Bravel is for another site's page: not its windows, not its answers, not what the browser may do.
+          { key: "x-content-type-options", value: "nosniff" },
+          { key: "referrer-policy", value: "same-origin" },
+          { key: "x-frame-options", value: "DENY" },
           { key: "cross-origin-opener-policy", value: "same-origin" },
           { key: "cross-origin-resource-policy", value: "same-origin" },
           {

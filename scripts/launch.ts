@@ -115,15 +115,26 @@ async function serve(demo: boolean): Promise<void> {
   await ensureBuild(DIST, (pid) => lock.started(pid));
   const port = await webPort();
   const { host, env, addresses, tls } = openingOf(HOME, port, process.env);
+  // Stopped while it is being started again, it is ended all the same, and waited for.
+  const ending = new AbortController();
+  let starting: Promise<unknown> = Promise.resolve();
   const startOnce = () =>
-    startWeb({ port, databaseUrl, dist: DIST, quiet: false, host, env, onSpawn: (pid) => lock.started(pid) });
+    (starting = startWeb({
+      ...{ port, databaseUrl, dist: DIST, quiet: false, host, env },
+      onSpawn: (pid) => lock.started(pid),
+      signal: ending.signal,
+    }));
   let web: WebServer = await startOnce().catch(async (error: Error) => {
     if (!isDamagedBuild(error)) throw error;
     console.log("Application: its build is damaged; building it anew.");
     await ensureBuild(DIST, (pid) => lock.started(pid), { anew: true });
     return startOnce();
   });
-  stops.push(() => web.stop());
+  stops.push(async () => {
+    ending.abort();
+    await starting.catch(() => undefined);
+    await web.stop();
+  });
   lock.started(web.process.pid, web.address);
   if (demo) await withRig(web.address, databaseUrl, lock);
   if (tls) {

@@ -1,17 +1,41 @@
 import { NextResponse, type NextRequest } from "next/server";
+import { NOTHING } from "./services/web/answering";
+import { failureWords } from "./services/web/failure";
+import { isEncrypted } from "./services/web/forwarded";
+import { log } from "./services/web/log";
 import { refusal } from "./services/web/requestGuard";
 
 /** Guards every request, and sends a content policy that runs no script but the application's. */
-export function proxy(request: NextRequest): NextResponse {
-  const refused = refusal(request);
-  if (refused?.status === 401 && request.headers.get("accept")?.includes("text/html")) {
-    // By the name it was opened under, which the guard has just found to be one of ours.
-    const from = `${request.headers.get("x-forwarded-proto") ?? "http"}://${request.headers.get("host")}`;
-    const login = new URL("/login", from);
-    login.searchParams.set("to", request.nextUrl.pathname);
-    return NextResponse.redirect(login, 303);
+export async function proxy(request: NextRequest): Promise<NextResponse> {
+  try {
+    const refused = await refusal(request);
+    if (refused?.status === 401 && request.headers.get("accept")?.includes("text/html")) return toSignIn(request);
+    if (refused)
+      return new NextResponse(refused.text, {
+        status: refused.status,
+        headers: { "content-security-policy": NOTHING },
+      });
+  } catch (error) {
+    // Who asks stands in the database: while it is away nobody is let in, and everybody is told to come again.
+    log.error({ err: error }, "who asks could not be looked up");
+    return new NextResponse(failureWords(error, "Bravel could not answer this."), {
+      status: 503,
+      headers: { "retry-after": "5", "content-security-policy": NOTHING },
+    });
   }
-  if (refused) return new NextResponse(refused.text, { status: refused.status });
+  // Routes say for themselves that their answers run nothing.
+  return request.nextUrl.pathname.startsWith("/api/") ? NextResponse.next() : withPolicy(request);
+}
+
+function toSignIn(request: NextRequest): NextResponse {
+  // By the name it was opened under, which the guard has just found to be one of ours.
+  const from = `${isEncrypted(request.headers) ? "https" : "http"}://${request.headers.get("host")}`;
+  const login = new URL("/login", from);
+  login.searchParams.set("to", request.nextUrl.pathname);
+  return NextResponse.redirect(login, 303);
+}
+
+function withPolicy(request: NextRequest): NextResponse {
   const nonce = btoa(crypto.randomUUID());
   const policy = [
     "default-src 'self'",
@@ -31,8 +55,6 @@ export function proxy(request: NextRequest): NextResponse {
   headers.set("content-security-policy", policy);
   const response = NextResponse.next({ request: { headers } });
   response.headers.set("content-security-policy", policy);
-  response.headers.set("x-content-type-options", "nosniff");
-  response.headers.set("referrer-policy", "same-origin");
   return response;
 }
 

@@ -4,11 +4,24 @@ import { build } from "esbuild";
 /** Where the threads' file lies within a build. */
 export const heavyFile = (dist: string): string => resolve(join(dist, "heavy", "worker.cjs"));
 
-/** Builds the file of the computing threads: one file beside the application, with the packages that must stay packages left out. */
+/** What runs in the server's process before the server itself. */
+export const forwardedFile = (dist: string): string => resolve(join(dist, "heavy", "forwarded.cjs"));
+
+/**
+ * Builds what the framework does not: the file of the computing threads, with the packages that must stay packages left out, and what runs
+ * before the server.
+ */
 export async function buildHeavy(dist: string): Promise<void> {
+  await Promise.all([
+    bundle("src/services/heavy/worker.ts", heavyFile(dist)),
+    bundle("scripts/launcher/forwarded.ts", forwardedFile(dist)),
+  ]);
+}
+
+async function bundle(entry: string, outfile: string): Promise<void> {
   await build({
-    entryPoints: ["src/services/heavy/worker.ts"],
-    outfile: heavyFile(dist),
+    entryPoints: [entry],
+    outfile,
     bundle: true,
     platform: "node",
     target: "node20",

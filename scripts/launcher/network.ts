@@ -1,12 +1,13 @@
 import { createHmac, randomBytes, X509Certificate } from "node:crypto";
 import { existsSync, readFileSync, writeFileSync } from "node:fs";
-import { request as forward } from "node:http";
+import { request as forward, type IncomingMessage } from "node:http";
 import { createServer, type Server } from "node:https";
-import { isIP } from "node:net";
+import { isIP, type BlockList } from "node:net";
 import { hostname, networkInterfaces } from "node:os";
 import { join } from "node:path";
 import { passphraseHash } from "../../src/services/web/session";
 import { certificateFor } from "./certificate";
+import { forwardedOf, proxiesOf } from "./forwardedOf";
 import { LaunchError } from "./progress";
 
 /** How the application is to listen, and what it has to know of it. */
@@ -38,6 +39,7 @@ export function openingOf(home: string, port: number, env: Record<string, string
       `BRAVEL_LISTEN opens Bravel to your network: set BRAVEL_PASSPHRASE, of at least ${SHORTEST} characters, beside it.`,
     );
   const encrypted = env.BRAVEL_TLS === "1";
+  checkProxies(env.BRAVEL_PROXY);
   const outer = encrypted ? port + TLS_OFFSET : port;
   const names = listen === "0.0.0.0" || listen === "::" ? ownAddresses() : [listen];
   const hosts = names.map((n) => `${isIP(n) === 6 ? `[${n}]` : n}:${outer}`);
@@ -52,12 +54,28 @@ export function openingOf(home: string, port: number, env: Record<string, string
         .update(passphrase.normalize("NFC"))
         .digest("base64url"),
       BRAVEL_ADDRESSES: addresses.join(" "),
+      // Bravel's own encrypted side hands on from this computer, and is believed.
+      ...(encrypted
+        ? {
+            BRAVEL_AUTHORITY: join(home, "tls", "authority.cert.pem"),
+            BRAVEL_PROXY: [env.BRAVEL_PROXY, "127.0.0.1"].filter(Boolean).join(","),
+          }
+        : {}),
       BRAVEL_HOSTS: [env.BRAVEL_HOSTS, ...hosts].filter(Boolean).join(","),
       // The hash is enough: the words themselves need not lie in another process.
       BRAVEL_PASSPHRASE: "",
     },
     tls: encrypted ? { host: listen, port: outer, home, target: port, names: hostNames(env.BRAVEL_HOSTS) } : null,
   };
+}
+
+/** Said at the start, and not by a server that ends at once. */
+function checkProxies(list: string | undefined): void {
+  try {
+    proxiesOf(list ?? "");
+  } catch (error) {
+    throw new LaunchError((error as Error).message);
+  }
 }
 
 function ownAddresses(): string[] {
@@ -83,6 +101,13 @@ function sessionKey(home: string): string {
   return readFileSync(file, "utf8");
 }
 
+/** A request's headers as it is handed on: where it came from is what this side saw. */
+function onwardHeaders(asked: IncomingMessage, trusted: BlockList): IncomingMessage["headers"] {
+  const from = forwardedOf(asked.headers, asked.socket.remoteAddress ?? "", trusted);
+  const headers = { ...asked.headers, ...from, "x-forwarded-proto": "https" };
+  return Object.fromEntries(Object.entries(headers).filter(([, value]) => value !== undefined));
+}
+
 /** Takes encrypted requests and hands them to the application on this computer, whoever answers there by then. */
 export async function startTls({
   host,
@@ -92,6 +117,7 @@ export async function startTls({
   names: asked,
 }: NonNullable<Opening["tls"]>): Promise<Server> {
   const folder = join(home, "tls");
+  const trusted = proxiesOf(process.env.BRAVEL_PROXY ?? "");
   const names = [...new Set([...asked, ...ownAddresses(), hostname(), "localhost", "127.0.0.1"])];
   const { key, cert, authority } = await certificateFor(folder, names);
   const server = createServer({ key, cert }, (asked, answer) => {
@@ -101,11 +127,7 @@ export async function startTls({
         port: target,
         method: asked.method,
         path: asked.url,
-        headers: {
-          ...asked.headers,
-          "x-forwarded-proto": "https",
-          "x-forwarded-for": asked.socket.remoteAddress ?? "",
-        },
+        headers: onwardHeaders(asked, trusted),
       },
       (got) => {
         answer.writeHead(got.statusCode ?? 502, got.headers);

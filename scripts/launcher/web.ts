@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { buildHeavy, heavyFile } from "./heavy";
+import { buildHeavy, forwardedFile, heavyFile } from "./heavy";
 import { LaunchError, step } from "./progress";
 import { run } from "./run";
 
@@ -94,6 +94,8 @@ export async function startWeb(options: {
   env?: Record<string, string>;
   /** Told at once, so that what is killed before it answers can be found again. */
   onSpawn?: (pid: number | undefined) => void;
+  /** Ends it, also while it still starts. */
+  signal?: AbortSignal;
 }): Promise<WebServer> {
   const address = `http://127.0.0.1:${options.port}`;
   const child = spawn(
@@ -102,6 +104,8 @@ export async function startWeb(options: {
     [
       "--max-semi-space-size=4",
       "--max-old-space-size=512",
+      "--require",
+      forwardedFile(options.dist),
       "node_modules/next/dist/bin/next",
       "start",
       "-H",
@@ -145,6 +149,7 @@ export async function startWeb(options: {
     for (let i = 0; i < 50 && !exited; i++) await new Promise((r) => setTimeout(r, 100));
     if (!exited) child.kill("SIGKILL");
   };
+  options.signal?.addEventListener("abort", () => void stop());
   await step("Application: starting", async () => {
     for (let i = 0; i < 600; i++) {
       if (exited) throw new LaunchError(`the application ended while starting:\n${output.trim()}`);

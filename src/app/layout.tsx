@@ -2,7 +2,8 @@ import type { Metadata, Viewport } from "next";
 import { cookies, headers } from "next/headers";
 import { PaletteKey } from "@/features/palette/PaletteKey";
 import { Tools } from "@/features/tools/Tools";
-import { ownerAsks } from "@/services/web/session";
+import { askerOf } from "@/services/web/requestGuard";
+import { isGuarded } from "@/services/web/session";
 import { Offline } from "@/ui/Offline";
 import { PreferencesProvider } from "@/ui/preferences";
 import { Toasts } from "@/ui/Toasts";
@@ -19,7 +20,8 @@ export default async function Layout({ children }: { children: React.ReactNode }
   const jar = await cookies();
   const theme = jar.get("bravel-theme")?.value === "evening" ? "evening" : "daylight";
   const system = jar.get("bravel-units")?.value === "us" ? "us" : "metric";
-  const owner = ownerAsks((await headers()).get("cookie"), process.env);
+  const asker = await askerOf(await headers());
+  const works = asker && asker.role !== "viewer" ? asker : null;
   return (
     <html lang="en" data-theme={theme} suppressHydrationWarning>
       <body>
@@ -30,8 +32,8 @@ export default async function Layout({ children }: { children: React.ReactNode }
           >
             Skip to the content
           </a>
-          <TopBar theme={theme} owner={owner} />
-          {owner && (
+          <TopBar theme={theme} role={works?.role ?? null} signedIn={isGuarded(process.env)} />
+          {works && (
             <>
               <Tools />
               <PaletteKey />

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { noteChange } from "./journal";
 import type { z } from "zod";
 import type { BrokenKind, BrokenPart } from "../core/experiment/records";
 import { calibrationSchema, instrumentSchema } from "../core/experiment/schema/calibration";
@@ -205,11 +206,11 @@ export async function putBrokenAway(knex: Knex, kind: BrokenKind, id: number | s
     const why =
       row && (STORES[kind].fault?.(row) ?? (kind === "layer" ? null : faultOf(STORES[kind].schema, row.value)));
     if (!row || !why) return false;
-    await trx("journal").insert({
-      at: Date.now(),
-      action: "put away unreadable",
-      experiment_id: row.experimentId,
-      detail: JSON.stringify({ kind, id, why, value: String(row.value).slice(0, 1_000_000) }),
+    await noteChange(trx, row.experimentId, "put away unreadable", {
+      kind,
+      id,
+      why,
+      value: String(row.value).slice(0, 1_000_000),
     });
     await STORES[kind].putAway(trx, id);
     return true;

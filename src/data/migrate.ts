@@ -12,6 +12,7 @@ import * as verdicts from "./migrations/20261127_0010_verdicts";
 import * as mirrors from "./migrations/20261127_0011_mirrors";
 import * as deviceClock from "./migrations/20261130_0012_device_clock";
 import * as secondReadings from "./migrations/20261201_0013_second_readings";
+import * as people from "./migrations/20261202_0014_people";
 
 /** In order of time; a landed one is never edited, a change of schema is a new one. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -28,6 +29,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   "20261127_0011_mirrors": mirrors,
   "20261130_0012_device_clock": deviceClock,
   "20261201_0013_second_readings": secondReadings,
+  "20261202_0014_people": people,
 };
 
 /** What Knex itself keeps of the changes: the list, and its lock. */

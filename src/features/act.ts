@@ -6,7 +6,8 @@ import { invalid, refused, type ArgsOf, type Command, type Outcome, type Touched
 import { database } from "@/services/web/connection";
 import { failureWords, isPassing } from "@/services/web/failure";
 import { log } from "@/services/web/log";
-import { actionRefusal } from "@/services/web/requestGuard";
+import { as } from "@/data/actor";
+import { actorFor, isRefusal } from "@/services/web/requestGuard";
 
 function refresh(touched: Touched): void {
   if (touched === "nothing") return;
@@ -16,13 +17,13 @@ function refresh(touched: Touched): void {
 }
 
 /**
- * Asks a question for a page, by whoever has the right. Every exported action goes through this or `act`; actions.db.test.ts walks
+ * Asks a question for a page, by whoever works here. Every exported action goes through this or `act`; actions.db.test.ts walks
  * them all.
  * @throws Error for somebody without the right, before anything was looked at
  */
 export async function answerTo<T>(question: (knex: Knex) => Promise<T>): Promise<T> {
-  const refusal = actionRefusal(await headers());
-  if (refusal) throw new Error(refusal);
+  const who = await actorFor("hand", await headers());
+  if (isRefusal(who)) throw new Error(who.text);
   return question(database());
 }
 
@@ -34,13 +35,13 @@ export async function act<A extends unknown[], I extends unknown[], T extends ob
   command: Command<A, I, T>,
   args: I,
 ): Promise<Outcome<T>> {
-  const refusal = actionRefusal(await headers());
-  if (refusal) return refused(refusal, "signIn");
-  const parsed = command.input.safeParse(args);
-  if (!parsed.success) return invalid(parsed.error);
-  const given = parsed.data;
   try {
-    const outcome = await command.run(database(), ...given);
+    const who = await actorFor(command.right ?? "owner", await headers());
+    if (isRefusal(who)) return refused(who.text, "signIn");
+    const parsed = command.input.safeParse(args);
+    if (!parsed.success) return invalid(parsed.error);
+    const given = parsed.data;
+    const outcome = await as(who, () => command.run(database(), ...given));
     if (outcome.ok) refresh(command.touches(...given));
     return outcome;
   } catch (error) {

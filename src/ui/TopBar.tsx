@@ -1,6 +1,6 @@
 "use client";
 
-import { Calculator, Moon, Sun, Ruler } from "lucide-react";
+import { Calculator, Moon, Sun, Ruler, UserRound } from "lucide-react";
 import dynamic from "next/dynamic";
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
@@ -11,14 +11,14 @@ import { Button } from "./Button";
 // Dialogs bring their library when first opened.
 const KeySheet = dynamic(() => import("./KeySheet").then((m) => m.KeySheet), { ssr: false });
 
-const PAGES = [
+const PAGES: readonly { name: string; href: string; owners?: boolean }[] = [
   { name: "Bench", href: "/" },
   { name: "Import", href: "/import" },
   { name: "Devices", href: "/devices" },
   { name: "Rig", href: "/rig" },
   { name: "Materials", href: "/materials" },
   { name: "Site", href: "/site" },
-  { name: "Network", href: "/network" },
+  { name: "Network", href: "/network", owners: true },
 ];
 const YEAR = 365 * 24 * 3600;
 const BRAND = "flex items-center gap-2 text-[17px] font-bold [font-stretch:106%]";
@@ -28,8 +28,16 @@ function remember(name: string, value: string): void {
   document.cookie = `${name}=${value}; path=/; max-age=${YEAR}; samesite=strict`;
 }
 
-/** @param owner without the right to them, ways to other pages are neither shown nor asked for beforehand */
-export function TopBar({ theme, owner }: { theme: "daylight" | "evening"; owner: boolean }) {
+interface Props {
+  theme: "daylight" | "evening";
+  /** Without the right to them (null: a viewer, or nobody), ways to other pages are neither shown nor asked for beforehand. */
+  role: "owner" | "hand" | null;
+  /** Bravel is open to a network: who is here signed in. */
+  signedIn: boolean;
+}
+
+/** The ways to every page, and the choices of this browser. */
+export function TopBar({ theme, role, signedIn }: Props) {
   const path = usePathname();
   const router = useRouter();
   const { system } = usePreferences();
@@ -40,7 +48,7 @@ export function TopBar({ theme, owner }: { theme: "daylight" | "evening"; owner:
     const onKey = (e: KeyboardEvent) => {
       const typing = (e.target as HTMLElement).closest("input, textarea, select, [contenteditable]");
       if (e.key === "?" && !typing) setKeys(true);
-      if (!owner || e.altKey || e.ctrlKey || e.metaKey || typing) return;
+      if (!role || e.altKey || e.ctrlKey || e.metaKey || typing) return;
       if (e.key === "b") router.push("/");
       if (e.key === "i") router.push("/import");
       if (e.key === "m") router.push("/materials");
@@ -48,7 +56,7 @@ export function TopBar({ theme, owner }: { theme: "daylight" | "evening"; owner:
     };
     document.addEventListener("keydown", onKey);
     return () => document.removeEventListener("keydown", onKey);
-  }, [router, owner]);
+  }, [router, role]);
 
   const toggleTheme = () => {
     const next = evening ? "daylight" : "evening";
@@ -76,7 +84,7 @@ export function TopBar({ theme, owner }: { theme: "daylight" | "evening"; owner:
 
   return (
     <header className="no-print flex min-h-9 flex-wrap items-center gap-x-4 px-4 text-[13.5px] sm:px-6">
-      {owner ? (
+      {role ? (
         <Link href="/" className={BRAND}>
           <Brand />
         </Link>
@@ -85,7 +93,7 @@ export function TopBar({ theme, owner }: { theme: "daylight" | "evening"; owner:
           <Brand />
         </span>
       )}
-      {owner && <Ways path={path} />}
+      {role && <Ways path={path} role={role} />}
       <span className="flex-1" />
       <Button
         kind="plain"
@@ -94,7 +102,7 @@ export function TopBar({ theme, owner }: { theme: "daylight" | "evening"; owner:
       >
         <Ruler size={14} aria-hidden /> {system === "metric" ? "Metric" : "US units"}
       </Button>
-      {owner && (
+      {role && (
         <>
           <Button kind="plain" onClick={() => window.dispatchEvent(new Event("bravel-tools"))}>
             <Calculator size={14} aria-hidden /> Tools
@@ -115,6 +123,11 @@ export function TopBar({ theme, owner }: { theme: "daylight" | "evening"; owner:
         {evening ? <Sun size={14} aria-hidden /> : <Moon size={14} aria-hidden />}{" "}
         <span className="max-sm:sr-only">{evening ? "Daylight" : "Evening"}</span>
       </Button>
+      {role && signedIn && (
+        <Link href="/account" className="flex h-9 items-center gap-1 text-ink-2 hover:text-ink">
+          <UserRound size={14} aria-hidden /> <span className="max-sm:sr-only">Account</span>
+        </Link>
+      )}
       {keys && <KeySheet open onOpenChange={setKeys} />}
     </header>
   );
@@ -134,10 +147,10 @@ function Brand() {
   );
 }
 
-function Ways({ path }: { path: string }) {
+function Ways({ path, role }: { path: string; role: "owner" | "hand" }) {
   return (
     <nav aria-label="Main" className="flex gap-4">
-      {PAGES.map((p) => {
+      {PAGES.filter((p) => role === "owner" || !p.owners).map((p) => {
         const on = p.href === "/" ? path === "/" || path.startsWith("/experiments") : path.startsWith(p.href);
         return (
           <Link

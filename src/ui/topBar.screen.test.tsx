@@ -18,7 +18,7 @@ describe("the bar on top", () => {
     ["/import", "Import"],
   ])("at %s it marks %s", async (path, name) => {
     place.path = path;
-    await show(<TopBar theme="daylight" owner />);
+    await show(<TopBar theme="daylight" role="owner" signedIn={false} />);
     expect(screen.getAllByRole("link").filter((l) => l.getAttribute("aria-current") === "page")).toEqual([
       screen.getByRole("link", { name }),
     ]);
@@ -32,7 +32,7 @@ describe("the bar on top", () => {
   ])("key %s goes to %s, and is a letter while something is typed or held", async (key, href) => {
     const { user } = await show(
       <>
-        <TopBar theme="daylight" owner />
+        <TopBar theme="daylight" role="owner" signedIn={false} />
         <input aria-label="note" />
       </>,
     );
@@ -45,7 +45,7 @@ describe("the bar on top", () => {
   });
 
   test("the sheet of keys opens with its key, its button and the palette’s word, and closes with Escape", async () => {
-    const { user } = await show(<TopBar theme="daylight" owner />);
+    const { user } = await show(<TopBar theme="daylight" role="owner" signedIn={false} />);
     await user.keyboard("?");
     expect(await dialog()).toBeInTheDocument();
     expect(plain(screen.getByRole("dialog"))).toContain("Ctrl K");
@@ -58,7 +58,7 @@ describe("the bar on top", () => {
   test("evening and daylight change at once, are remembered, and charts hear of it", async () => {
     const heard = jest.fn();
     window.addEventListener("bravel-theme", heard);
-    const { user } = await show(<TopBar theme="daylight" owner />);
+    const { user } = await show(<TopBar theme="daylight" role="owner" signedIn={false} />);
     await user.click(screen.getByRole("button", { name: "Evening" }));
     expect(document.documentElement.dataset.theme).toBe("evening");
     expect(document.cookie).toContain("bravel-theme=evening");
@@ -69,17 +69,24 @@ describe("the bar on top", () => {
   });
 
   test("units are remembered for the server, which draws the page anew", async () => {
-    const { user } = await show(<TopBar theme="daylight" owner />, "metric");
+    const { user } = await show(<TopBar theme="daylight" role="owner" signedIn={false} />, "metric");
     await user.click(screen.getByRole("button", { name: /Units: metric/ }));
     expect(document.cookie).toContain("bravel-units=us");
     expect(router.refresh).toHaveBeenCalled();
   });
 
-  test("whoever is not the owner gets no way to other pages, and no key goes there", async () => {
-    const { user } = await show(<TopBar theme="daylight" owner={false} />);
+  test("whoever does not work here gets no way to other pages, and no key goes there", async () => {
+    const { user } = await show(<TopBar theme="daylight" role={null} signedIn />);
     expect(screen.queryAllByRole("link")).toEqual([]);
     expect(screen.queryByRole("button", { name: /Tools|Go to/ })).toBeNull();
     await user.keyboard("bims");
     expect(router.push).not.toHaveBeenCalled();
+  });
+
+  test("a bench hand gets the account, and no way to the network’s page", async () => {
+    await show(<TopBar theme="daylight" role="hand" signedIn />);
+    expect(screen.getByRole("link", { name: "Account" })).toHaveAttribute("href", "/account");
+    expect(screen.getByRole("link", { name: "Devices" })).toBeVisible();
+    expect(screen.queryByRole("link", { name: "Network" })).toBeNull();
   });
 });

@@ -15,7 +15,7 @@ export default async function LoginPage({
       <h1 className="sentence">This Bravel is open to its network by passphrase.</h1>
       {wrong && (
         <p role="alert" className="mt-2 font-semibold text-danger">
-          That is not the passphrase. Whoever started Bravel set it as BRAVEL_PASSPHRASE.
+          Name and passphrase do not fit each other. Without a name it is the passphrase Bravel was started with.
         </p>
       )}
       {wait && (
@@ -25,6 +25,11 @@ export default async function LoginPage({
       )}
       <form action="/api/login" method="post" className="mt-3 flex flex-col gap-2">
         <input type="hidden" name="to" value={to ?? "/"} />
+        <label className="text-[13px] font-semibold">
+          Name
+          <input type="text" name="name" autoComplete="username" maxLength={60} className="field mt-0.5 min-h-11" />
+          <span className="side font-normal">empty for the owner, by the passphrase Bravel was started with</span>
+        </label>
         <label className="text-[13px] font-semibold">
           Passphrase
           <input

@@ -15,6 +15,11 @@ export const GET = answering(async () => {
     readFile(join(root, "src/app/sw.js/worker.js"), "utf8"),
   ]);
   return new Response(`const BUILD = ${JSON.stringify(build.trim())};\n${script}`, {
-    headers: { "content-type": "text/javascript; charset=utf-8", "cache-control": "no-cache" },
+    headers: {
+      "content-type": "text/javascript; charset=utf-8",
+      "cache-control": "no-cache",
+      // It asks for the parts of pages, and for nothing elsewhere.
+      "content-security-policy": "default-src 'self'",
+    },
   });
 });

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { noteChange } from "../journal";
 import type { CalibrationHead } from "../../core/experiment/records";
 import { readable } from "../json";
 import { bathOptionsSchema, calibrationSchema, type StoredCalibration } from "../../core/experiment/schema/calibration";
@@ -53,11 +54,7 @@ export async function insertCalibration(
     at_ms: Math.round(input.atMs),
     created_at: Date.now(),
   });
-  await knex("journal").insert({
-    at: Date.now(),
-    action: "calibration kept",
-    detail: JSON.stringify({ id, name: input.name }),
-  });
+  await noteChange(knex, null, "calibration kept", { id, name: input.name });
   return id;
 }
 

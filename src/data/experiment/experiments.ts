@@ -190,6 +190,10 @@ export async function buildDrawn(trx: Knex, experimentId: number, letter: string
 export const laneLetters = (knex: Knex, experimentId: number): Promise<string[]> =>
   knex("experiment_lane").where({ experiment_id: experimentId }).pluck("letter");
 
+/** Its name; undefined when it is not there, or deleted. */
+export const experimentName = async (knex: Knex, experimentId: number): Promise<string | undefined> =>
+  (await knex("experiment").where({ id: experimentId }).whereNull("deleted_at").first("name"))?.name;
+
 /** Whether an experiment is there, and not deleted. */
 export const isThere = async (knex: Knex, experimentId: number): Promise<boolean> =>
   (await knex("experiment").where({ id: experimentId }).whereNull("deleted_at").first("id")) !== undefined;

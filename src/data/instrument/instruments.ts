@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { noteChange } from "../journal";
 import type { StoredInstrument } from "../../core/experiment/records";
 import { json, readable } from "../json";
 import { instrumentSchema, type Instrument } from "../../core/experiment/schema/calibration";
@@ -44,10 +45,10 @@ export async function saveInstrument(knex: Knex, id: number | null, instrument: 
       await trx("instrument")
         .where({ id })
         .update({ label: detail.label, detail: JSON.stringify(detail), changed_at: now });
-    await trx("journal").insert({
-      at: now,
-      action: id === null ? "instrument added" : "instrument changed",
-      detail: JSON.stringify({ id: kept, before: before ? json(before.detail) : null, after: detail }),
+    await noteChange(trx, null, id === null ? "instrument added" : "instrument changed", {
+      id: kept,
+      before: before ? json(before.detail) : null,
+      after: detail,
     });
     return kept;
   });

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { noteChange } from "../journal";
 import type { z } from "zod";
 import { json, readable } from "../json";
 import { patchedPlan } from "../../core/experiment/planPatch";
@@ -35,12 +36,7 @@ export async function savePlan(knex: Knex, experimentId: number, settings: PlanS
       changed_at: Date.now(),
     };
     await trx("plan").insert(row).onConflict("experiment_id").merge();
-    await trx("journal").insert({
-      at: Date.now(),
-      action: "plan",
-      experiment_id: experimentId,
-      detail: JSON.stringify({ before: before ? json(before.settings) : null }),
-    });
+    await noteChange(trx, experimentId, "plan", { before: before ? json(before.settings) : null });
     return true;
   });
 }
@@ -66,12 +62,7 @@ export async function patchPlan(
       .insert({ experiment_id: experimentId, settings: JSON.stringify(parsed.data), changed_at: Date.now() })
       .onConflict("experiment_id")
       .merge();
-    await trx("journal").insert({
-      at: Date.now(),
-      action: "plan",
-      experiment_id: experimentId,
-      detail: JSON.stringify({ patch, first: before === null }),
-    });
+    await noteChange(trx, experimentId, "plan", { patch, first: before === null });
     return { ok: true };
   });
 }

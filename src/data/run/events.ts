@@ -33,6 +33,10 @@ export async function findEvent(knex: Knex, runId: number, id: number): Promise<
   return (await findEvents(knex, [runId])).get(runId)?.find((e) => e.id === id) ?? null;
 }
 
+/** When an event was kept, ms. */
+export const eventKeptAt = async (knex: Knex, runId: number, id: number): Promise<number> =>
+  Number((await knex("run_event").where({ id, run_id: runId }).first("created_at"))?.created_at ?? 0);
+
 /** Keeps an event once, however often it is sent. @returns its id, and whether it is new */
 export async function insertEvent(
   trx: Knex,

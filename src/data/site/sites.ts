@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { noteChange } from "../journal";
 import type { OwnClimate } from "../../core/experiment/records";
 import type { Site } from "../../core/experiment/types";
 import { mergeChange } from "../../core/experiment/merge";
@@ -68,12 +69,7 @@ export async function updateSite(
     await trx("site")
       .where({ id })
       .update({ ...toRow(shown ? mergeChange(before, plain(shown), plain(site)) : site), changed_at: Date.now() });
-    await trx("journal").insert({
-      at: Date.now(),
-      action: "site",
-      experiment_id: null,
-      detail: JSON.stringify({ id, before }),
-    });
+    await noteChange(trx, null, "site", { id, before });
     return true;
   });
 }

@@ -1,4 +1,5 @@
 import type { Knex } from "knex";
+import { noteChange } from "../journal";
 import { materialSchema } from "../../core/experiment/schema/design";
 import type { Material } from "../../core/materials/material";
 import { readable } from "../json";
@@ -21,11 +22,7 @@ export async function saveMaterials(knex: Knex, materials: readonly Material[]):
       };
       await trx("material").insert(row).onConflict("material_key").merge();
     }
-    await trx("journal").insert({
-      at: Date.now(),
-      action: "materials saved",
-      detail: JSON.stringify({ keys: materials.map((m) => m.key) }),
-    });
+    await noteChange(trx, null, "materials saved", { keys: materials.map((m) => m.key) });
   });
 }
 

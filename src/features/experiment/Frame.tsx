@@ -1,5 +1,6 @@
 "use client";
 
+import Link from "next/link";
 import type { ReactNode } from "react";
 import type { BrokenPart } from "@/core/experiment/records";
 import type { ExperimentHead } from "@/core/experiment/types";
@@ -18,6 +19,7 @@ export function Frame({
   step,
   strip,
   broken = [],
+  history = false,
   children,
 }: {
   head: ExperimentHead;
@@ -25,6 +27,8 @@ export function Frame({
   step: string;
   strip: ReactNode;
   broken?: readonly BrokenPart[];
+  /** Offers the way to who changed what. */
+  history?: boolean;
   children: ReactNode;
 }) {
   const seen = new Map<number, string>();
@@ -36,6 +40,15 @@ export function Frame({
           <p className="text-[17px] font-[650]" style={{ fontStretch: "96%" }}>
             <span className="mr-2 text-[13.5px] font-normal text-ink-2">{head.name}</span>
             {head.question}
+            {history && (
+              <Link
+                href={`/experiments/${head.id}/history`}
+                prefetch={false}
+                className="ml-3 text-[12.5px] font-normal text-ink-2 no-print"
+              >
+                History
+              </Link>
+            )}
           </p>
           <ul className="ml-auto flex flex-wrap gap-x-3 gap-y-1" style={{ fontStretch: "86%" }}>
             {head.lanes.map((l) => {

@@ -5,8 +5,8 @@ import type { LiveView } from "@/services/live/view";
 
 export interface Live {
   view: LiveView | null;
-  /** Opening at first; lost: this device has no link to Bravel; away: Bravel has none to its database. */
-  link: "opening" | "open" | "lost" | "away";
+  /** Opening at first; lost: this device has no link to Bravel; away: Bravel has none to its database; full: too many watch already. */
+  link: "opening" | "open" | "lost" | "away" | "full";
   /** On this device's clock, when the newest view came. */
   heardAt: number;
 }
@@ -21,7 +21,9 @@ export function useLive(experimentId: number): Live {
       change({ view: JSON.parse(e.data) as LiveView, link: "open", heardAt: Date.now() });
     source.addEventListener("none", () => change({ view: null, link: "open", heardAt: Date.now() }));
     source.addEventListener("away", () => change({ link: "away" }));
-    source.onerror = () => change({ link: "lost" });
+    source.addEventListener("full", () => change({ link: "full" }));
+    // A stream that was ended because it was full is opened again by itself; that is no lost link.
+    source.onerror = () => setLive((l) => (l.link === "full" ? l : { ...l, link: "lost" }));
     return () => source.close();
   }, [experimentId]);
   return live;

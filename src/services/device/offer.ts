@@ -10,6 +10,7 @@ const MOST_ROWS = 5000;
 
 /** What a device has sent of late as a file to be looked at: how its channels are to be read is said as for any log. */
 export const offerDevice = command({
+  right: "hand",
   input: z.tuple([z.number().int().positive()]),
   async run(knex, id) {
     const device = (await listDevices(knex)).find((d) => d.id === id);

@@ -1,101 +1,53 @@
-import type { Worker as Thread } from "node:worker_threads";
+import { proxy } from "comlink";
 import type { Knex } from "knex";
-import { proxy, wrap, type Remote } from "comlink";
-import nodeEndpoint from "comlink/dist/umd/node-adapter";
-import { log } from "../web/log";
-import { ThreadEnded } from "./threadEnded";
-import { bind, endOfImport, FILING, READING, type Heavy, type ImportEnd } from "./tasks";
-import type { ThreadApi } from "./worker";
+import { actor } from "../../data/actor";
+import { Pool, type PoolLimits } from "./pool";
+import { bind, endOfImport, FILING, LIVE, READING, type Heavy, type ImportEnd } from "./tasks";
+import { Running, type Heap } from "./thread";
 
-/** No page is worth a longer wait: a thread that computes longer has run into a fault, and holds up all others. */
-const LONGEST_MS = 120_000;
+type PoolName = "reading" | "live" | "filing";
+const MINUTE = 60_000;
 
-type ThreadName = "reading" | "filing";
 /**
  * Heap of each thread, MB, without its arrays of readings: a thread that may have gigabytes lets its refuse pile up that far before it
  * clears it away. Reading a file needs little at a time; experiments of weeks hold many points.
  */
-const HEAP: Record<ThreadName, { maxOldGenerationSizeMb: number; maxYoungGenerationSizeMb: number }> = {
+const HEAP: Record<PoolName, Heap> = {
   reading: { maxOldGenerationSizeMb: 2048, maxYoungGenerationSizeMb: 48 },
+  live: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 24 },
   filing: { maxOldGenerationSizeMb: 384, maxYoungGenerationSizeMb: 24 },
 };
-const holder = globalThis as { bravelThreads?: Partial<Record<ThreadName, Running>> };
+const COMMON = { patienceMs: 1000, idleMs: MINUTE, waiting: 300 };
+/** What is live has a thread of its own: a bench that sends at six hundred times the clock keeps no page waiting, nor a page the bench. */
+const LIMITS: Record<PoolName, PoolLimits> = {
+  reading: { ...COMMON, most: 3, longestMs: 2 * MINUTE },
+  live: { ...COMMON, most: 1, longestMs: 2 * MINUTE },
+  // A month at one second is minutes of reading.
+  filing: { ...COMMON, most: 2, longestMs: 20 * MINUTE },
+};
 
-/** A thread and who waits for it. */
-class Running {
-  readonly api: Remote<ThreadApi>;
-  /** How to tell each that the thread ended; a settled question leaves nothing behind. */
-  private readonly waiting = new Set<(ended: ThreadEnded) => void>();
+const holder = globalThis as { bravelPools?: Partial<Record<PoolName, Pool<Running>>> };
 
-  constructor(
-    private readonly worker: Thread,
-    name: ThreadName,
-    onEnd: (over: Running) => void,
-  ) {
-    this.api = wrap<ThreadApi>(nodeEndpoint(worker));
-    let gone = false;
-    const over = (cause: unknown) => {
-      if (gone) return;
-      gone = true;
-      log.error({ err: cause, thread: name }, "a computing thread ended");
-      onEnd(this);
-      const ended = new ThreadEnded(cause);
-      for (const tell of this.waiting) tell(ended);
-      this.waiting.clear();
-    };
-    worker.once("error", over);
-    worker.once("exit", (code) => over(new Error(`exit ${code}`)));
-    // One listener a question under way, however many there are.
-    worker.setMaxListeners(0);
-    worker.unref();
-  }
-
-  /** A question's answer, or the thread's end. */
-  answer<T>(question: Promise<T>): Promise<T> {
-    return new Promise((resolve, reject) => {
-      this.waiting.add(reject);
-      question.then(resolve, reject).finally(() => this.waiting.delete(reject));
-    });
-  }
-
-  end(): void {
-    void this.worker.terminate();
-  }
+function pool(name: PoolName, file: string): Pool<Running> {
+  const pools = (holder.bravelPools ??= {});
+  return (pools[name] ??= new Pool((onEnd) => new Running(file, name, HEAP[name], onEnd), LIMITS[name]));
 }
 
-function thread(name: ThreadName, file: string): Running {
-  const threads = (holder.bravelThreads ??= {});
-  const known = threads[name];
-  if (known) return known;
-  // Taken this way because a bundler would try to follow it: the file is built apart, see scripts/launcher/heavy.ts.
-  const { Worker } = process.getBuiltinModule("node:worker_threads");
-  const worker: Thread = new Worker(file, {
-    workerData: { databaseUrl: process.env.BRAVEL_DATABASE_URL },
-    resourceLimits: HEAP[name],
-  });
-  return (threads[name] = new Running(worker, name, (over) => {
-    if (threads[name] === over) delete threads[name];
-  }));
-}
+/** Of all experiments; every other task names its experiment or file first. */
+const OF_ALL = new Set(["benchPage"]);
+/** What shares the results a thread keeps: an experiment or a file by its number, all of them by the task. */
+const subject = (task: string, [first]: unknown[]): string => (OF_ALL.has(task) ? task : `${String(first)}`);
 
-/**
- * Each task asked of a thread, answered by it or by its end.
- * @param longestMs a thread that takes longer is ended; null for one that may read for long
- */
-function remote<T extends object>(
-  name: ThreadName,
-  file: string,
-  tasks: T,
-  longestMs: number | null,
-): { [K in keyof T]: unknown } {
+/** Each task asked of a pool's threads, under the name of who asks. */
+function remote<T extends object>(asked: Pool<Running>, tasks: T): { [K in keyof T]: unknown } {
   return Object.fromEntries(
     Object.keys(tasks).map((task) => [
       task,
       (...args: unknown[]) => {
-        const running = thread(name, file);
-        const ask = running.api[task as keyof Remote<ThreadApi>] as unknown as (...a: unknown[]) => Promise<unknown>;
-        const timer = longestMs === null ? undefined : setTimeout(() => running.end(), longestMs);
-        return running.answer(ask(...args)).finally(() => clearTimeout(timer));
+        const by = actor();
+        return asked.ask(subject(task, args), (thread) =>
+          thread.answer(thread.api.run(by, task, args) as Promise<unknown>),
+        );
       },
     ]),
   ) as { [K in keyof T]: unknown };
@@ -104,34 +56,41 @@ function remote<T extends object>(
 let imports = 0;
 
 const remoteImport =
-  (file: string): Heavy["importRun"] =>
-  async (request, onProgress, signal) => {
-    const running = thread("filing", file);
+  (filing: Pool<Running>): Heavy["importRun"] =>
+  (request, onProgress, signal) => {
     const id = ++imports;
-    const cancel = () => void running.api.cancelImport(id);
-    signal.addEventListener("abort", cancel);
-    try {
-      return await running.answer<ImportEnd>(running.api.importRun(id, request, proxy(onProgress)));
-    } finally {
-      signal.removeEventListener("abort", cancel);
-    }
+    const by = actor();
+    return filing.ask(`import ${id}`, async (thread) => {
+      if (signal.aborted) return { kind: "cancelled" };
+      const cancel = () => void thread.api.cancelImport(id);
+      signal.addEventListener("abort", cancel);
+      try {
+        return await thread.answer<ImportEnd>(thread.api.importRun(by, id, request, proxy(onProgress)));
+      } finally {
+        signal.removeEventListener("abort", cancel);
+      }
+    });
   };
 
 /**
- * What computes long, off the thread that answers requests: pages of experiments on one, files on another. Where no thread
- * file was built (tests, tools) the tasks run here, on the database given.
+ * What computes long, off the thread that answers requests: pages of experiments, what is live, and files, each on threads of their own.
+ * Where no thread file was built (tests, tools) the tasks run here, on the database given.
+ * @param reading in place of the pool that pages are read with
  */
-export function heavy(knex: Knex, longestMs = LONGEST_MS): Heavy {
+export function heavy(knex: Knex, reading?: Pool<Running>): Heavy {
   const file = process.env.BRAVEL_HEAVY;
   if (!file)
     return {
       ...bind(knex, READING),
+      ...bind(knex, LIVE),
       ...bind(knex, FILING),
       importRun: (request, onProgress, signal) => endOfImport(knex, request, onProgress, signal),
     };
+  const filing = pool("filing", file);
   return {
-    ...remote("reading", file, READING, longestMs),
-    ...remote("filing", file, FILING, null),
-    importRun: remoteImport(file),
+    ...remote(reading ?? pool("reading", file), READING),
+    ...remote(pool("live", file), LIVE),
+    ...remote(filing, FILING),
+    importRun: remoteImport(filing),
   } as Heavy;
 }

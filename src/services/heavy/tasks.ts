@@ -27,9 +27,6 @@ import { openWorking } from "../working/working";
 export const READING = {
   benchPage,
   stepPage,
-  liveView,
-  noteBench,
-  followPlan,
   planView,
   runTraces,
   openWorking,
@@ -37,6 +34,8 @@ export const READING = {
   methodsView,
   experimentResults,
 };
+/** Asked for every few seconds while a bench runs. */
+export const LIVE = { liveView, noteBench, followPlan };
 /** Reads whole files. */
 export const FILING = { inspectFile, inspectBath, runBath, keepBath, chooseEpw, openPackage };
 
@@ -78,7 +77,7 @@ type Bound<T extends Record<string, Task>> = {
   [K in keyof T]: T[K] extends (knex: Knex, ...args: infer A) => infer R ? (...args: A) => R : never;
 };
 
-export type Heavy = Bound<typeof READING & typeof FILING> & {
+export type Heavy = Bound<typeof READING & typeof LIVE & typeof FILING> & {
   importRun(request: ImportRequest, onProgress: (p: OnTheWay) => void, signal: AbortSignal): Promise<ImportEnd>;
 };
 

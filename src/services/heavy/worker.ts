@@ -1,22 +1,31 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { expose, releaseProxy, type ProxyMethods } from "comlink";
 import nodeEndpoint from "comlink/dist/umd/node-adapter";
+import { as, type Actor } from "../../data/actor";
 import { createDatabase } from "../../data/database";
 import type { ImportRequest } from "../import/importRequest";
-import { bind, endOfImport, FILING, READING, type ImportEnd, type OnTheWay } from "./tasks";
+import { bind, endOfImport, FILING, LIVE, READING, type ImportEnd, type OnTheWay } from "./tasks";
 
 /** A thread of its own for what computes long. It has its own connections and keeps its own results. */
 const knex = createDatabase((workerData as { databaseUrl: string }).databaseUrl, { limited: true });
 const running = new Map<number, AbortController>();
+const tasks = { ...bind(knex, READING), ...bind(knex, LIVE), ...bind(knex, FILING) } as Record<
+  string,
+  (...args: unknown[]) => Promise<unknown>
+>;
 
 const threadApi = {
-  ...bind(knex, READING),
-  ...bind(knex, FILING),
-  async importRun(id: number, request: ImportRequest, onProgress: (p: OnTheWay) => void): Promise<ImportEnd> {
+  run: (by: Actor, task: string, args: unknown[]): Promise<unknown> => as(by, () => tasks[task](...args)),
+  async importRun(
+    by: Actor,
+    id: number,
+    request: ImportRequest,
+    onProgress: (p: OnTheWay) => void,
+  ): Promise<ImportEnd> {
     const abort = new AbortController();
     running.set(id, abort);
     try {
-      return await endOfImport(knex, request, onProgress, abort.signal);
+      return await as(by, () => endOfImport(knex, request, onProgress, abort.signal));
     } finally {
       running.delete(id);
       (onProgress as Partial<ProxyMethods>)[releaseProxy]?.();

@@ -15,6 +15,7 @@ import { readStoredLog } from "./storedLog";
 
 /** A logger's file that has grown: its new rows go on where its run ended, mapped and mounted as before; what is there already is not taken twice. */
 export const continueRun = command({
+  right: "hand",
   input: z.tuple([z.number().int().positive()]),
   async run(knex, fileId) {
     const file = await findFile(knex, fileId);

@@ -7,10 +7,11 @@ import { standsAfter } from "../../core/experiment/swaps";
 import { CHANNEL_KINDS } from "../../core/log/channel";
 import { QUANTITIES } from "../../core/quantity/quantities";
 import type { StoredRun } from "../../core/experiment/types";
+import { actor } from "../../data/actor";
 import { findExperiment } from "../../data/experiment/experiments";
 import { recordChange } from "../../data/journal";
 import { acknowledge } from "../../data/run/alarms";
-import { changeEvent, findEvent, insertEvent, markEventDeleted } from "../../data/run/events";
+import { changeEvent, eventKeptAt, findEvent, insertEvent, markEventDeleted } from "../../data/run/events";
 import { insertLayer, markLayersRemoved } from "../../data/run/layers";
 import { listDevices } from "../../data/device/devices";
 import { findRig } from "../../data/rig/rigs";
@@ -30,6 +31,7 @@ async function liveRun(knex: Knex, experimentId: number, runId: number): Promise
 
 /** Readings go on being kept; from now on they count for nothing, until the run goes on. */
 export const pauseRun = command({
+  right: "hand",
   input: z.tuple([id, id, at]),
   async run(knex, experimentId, runId, atMs) {
     const run = await liveRun(knex, experimentId, runId);
@@ -57,6 +59,7 @@ async function closePause(trx: Knex, run: StoredRun, untilMs: number): Promise<v
 }
 
 export const resumeRun = command({
+  right: "hand",
   input: z.tuple([id, id, at]),
   async run(knex, experimentId, runId, atMs) {
     const run = await liveRun(knex, experimentId, runId);
@@ -74,6 +77,7 @@ export const resumeRun = command({
 
 /** From here on readings belong to the device alone. Ended too early, it can be opened again: nothing was lost. */
 export const endRun = command({
+  right: "hand",
   input: z.tuple([id, id, at]),
   async run(knex, experimentId, runId, atMs) {
     const run = await liveRun(knex, experimentId, runId);
@@ -100,6 +104,7 @@ export async function endLiveRun(
 }
 
 export const reopenRun = command({
+  right: "hand",
   input: z.tuple([id, id]),
   async run(knex, experimentId, runId) {
     const run = await liveRun(knex, experimentId, runId);
@@ -134,6 +139,7 @@ async function readingsOfOthers(knex: Knex, run: StoredRun): Promise<string | nu
 
 /** From now on the run rests outside of the plan's hours and ends with the last of them; or a person begins and ends it. */
 export const followThePlan = command({
+  right: "hand",
   input: z.tuple([id, id, z.boolean(), at]),
   async run(knex, experimentId, runId, follow, atMs) {
     const experiment = await findExperiment(knex, experimentId);
@@ -153,6 +159,7 @@ export const followThePlan = command({
 
 /** A channel's unit for one live run, said anew: its readings, kept as sent, are read by it from the first to the last. */
 export const changeUnit = command({
+  right: "hand",
   input: z.tuple([id, id, id, id, z.string().max(24)]),
   async run(knex, experimentId, runId, streamId, channelNo, unit) {
     const run = await liveRun(knex, experimentId, runId);
@@ -202,6 +209,7 @@ async function swapLayer(trx: Knex, run: StoredRun, event: StatedEvent): Promise
 
 /** Marks an event on a run. Sent again it is there once. A swap splits the run into arrangements. */
 export const markEvent = command({
+  right: "hand",
   input: z.tuple([id, id, eventSchema]),
   async run(knex, experimentId, runId, event) {
     const run = (await findExperiment(knex, experimentId))?.runs.find((r) => r.id === runId);
@@ -226,6 +234,7 @@ export const markEvent = command({
 
 /** Corrects when an event was, and what was said of it. */
 export const editEvent = command({
+  right: "hand",
   input: z.tuple([
     id,
     id,
@@ -264,12 +273,20 @@ export const editEvent = command({
   touches: touchesExperiment,
 });
 
+/** For so long a bench hand may take back what was pressed by mistake; later it is the owner's, as all deleting is. */
+const TAKEN_BACK_MS = 15 * 60_000;
+
 /** Takes an event off the run, or puts it back; the layer of a swap goes and comes with it. */
 export const deleteEvent = command({
+  right: "hand",
   input: z.tuple([id, id, id, z.boolean()]),
   async run(knex, experimentId, runId, eventId, deleted) {
     const run = (await findExperiment(knex, experimentId))?.runs.find((r) => r.id === runId);
     if (!run) return GONE;
+    if (actor().role === "hand" && Date.now() - (await eventKeptAt(knex, runId, eventId)) > TAKEN_BACK_MS)
+      return refused(
+        "A bench hand takes an event back within 15 minutes; after that the owner does. Nothing was changed.",
+      );
     return transact(knex, async (trx) => {
       const event = deleted ? await findEvent(trx, runId, eventId) : null;
       if (deleted && !event) return GONE;
@@ -284,6 +301,7 @@ export const deleteEvent = command({
 });
 
 export const acknowledgeAlarm = command({
+  right: "hand",
   input: z.tuple([id, id, id, at]),
   async run(knex, experimentId, runId, alarmId, atMs) {
     const run = await liveRun(knex, experimentId, runId);

@@ -1,3 +1,4 @@
+import { setMaxListeners } from "node:events";
 import type { Knex } from "knex";
 import { LIVE, loadLive } from "../../../demo/live";
 import { SITE } from "../../../demo/tansyRidge";
@@ -179,7 +180,7 @@ test("a stopped fan is an alarm, logged, acknowledged and over; meant, it is non
 
 test("the feed sends the whole view at once and again when something changed", async () => {
   const abort = new AbortController();
-  const reader = liveFeed(knex, experiment, view, abort.signal).getReader();
+  const reader = liveFeed(knex, experiment, view, abort.signal, async () => true).getReader();
   const next = async (): Promise<string> => {
     for (;;) {
       const text = new TextDecoder().decode((await reader.read()).value);
@@ -289,17 +290,22 @@ test("a run that follows the plan rests outside its hours and ends with the last
 test("what one instance took another shows within the second, and a reader that comes back gets the whole view", async () => {
   const other = createDatabase(ownUrl("live_bench"));
   // Another process has memories of its own.
-  const holder = globalThis as { bravelLive?: unknown };
-  const mine = holder.bravelLive;
-  holder.bravelLive = undefined;
+  const holder = globalThis as { bravelFeeds?: unknown };
+  const mine = holder.bravelFeeds;
+  holder.bravelFeeds = undefined;
   jest.resetModules();
   const elsewhere = (await import("./feed")) as { liveFeed: typeof liveFeed };
-  holder.bravelLive = mine;
   try {
     const heard = async () => {
       const stop = new AbortController();
       const reader = elsewhere
-        .liveFeed(other, experiment, () => liveView(other, experiment, Date.now()), stop.signal)
+        .liveFeed(
+          other,
+          experiment,
+          () => liveView(other, experiment, Date.now()),
+          stop.signal,
+          async () => true,
+        )
         .getReader();
       const next = async () => {
         for (;;) {
@@ -325,9 +331,56 @@ test("what one instance took another shows within the second, and a reader that 
     expect((await again.next()).newestMs).toBe(atMs + 10_000);
     again.close();
   } finally {
+    holder.bravelFeeds = mine;
     await other.destroy();
   }
 });
+
+/** What a stream said until it ended, or until enough was heard. */
+const heardUntil = async (stream: ReadableStream<Uint8Array>, enough: (text: string) => boolean): Promise<string> => {
+  const reader = stream.getReader();
+  let text = "";
+  while (!enough(text)) {
+    const { done, value } = await reader.read();
+    if (done) return `${text}|ended`;
+    text += new TextDecoder().decode(value);
+  }
+  await reader.cancel();
+  return text;
+};
+
+/** One signal for many streams, as no browser has it. */
+const stopOfMany = () => {
+  const stop = new AbortController();
+  setMaxListeners(0, stop.signal);
+  return stop;
+};
+
+test("a hundred who watch one experiment cost one view, and one who may no longer is let go within seconds", async () => {
+  const make = jest.fn(view);
+  const stop = stopOfMany();
+  let may = true;
+  const streams = Array.from({ length: 100 }, (_, i) =>
+    liveFeed(knex, experiment, make, stop.signal, async () => i > 0 || may),
+  );
+  const first = await Promise.all(streams.slice(1).map((s) => heardUntil(s, (t) => t.includes("data:"))));
+  expect(first.every((t) => t.includes(`"runId":${run}`))).toBe(true);
+  expect(make.mock.calls.length).toBeLessThan(4);
+  may = false;
+  expect(await heardUntil(streams[0], () => false)).toMatch(/data:.*\|ended$/s);
+  stop.abort();
+}, 20_000);
+
+test("more than two hundred are told to come again, and take nothing from those who watch", async () => {
+  const stop = stopOfMany();
+  const open = () => liveFeed(knex, experiment, view, stop.signal, async () => true);
+  const watching = Array.from({ length: 200 }, open);
+  expect(await heardUntil(open(), () => false)).toMatch(/event: full.*"most":200.*\|ended$/s);
+  expect(await heardUntil(watching[0], (t) => t.includes("data:"))).toContain(`"runId":${run}`);
+  // One place is free again.
+  expect(await heardUntil(open(), (t) => t.includes("data:"))).toContain(`"runId":${run}`);
+  stop.abort();
+}, 20_000);
 
 // The last: it ends the run.
 test("any drawn variant can be put on the rig; faults and pace change while it runs", async () => {

@@ -15,6 +15,7 @@ const everything = () => "everything" as const;
 const touches = (experiment: number) => ({ experiment });
 
 export const keepCalibration = command({
+  right: "hand",
   input: z.tuple([lineSchema().min(1, "give the calibration a name").max(120), bathRequestSchema]),
   async run(knex, name, request) {
     const kept = await heavy(knex).keepBath(name, request);
@@ -33,6 +34,7 @@ const twoPointSchema = z.object({
 
 /** Ice and boiling water at the local pressure. */
 export const keepTwoPoint = command({
+  right: "hand",
   input: z.tuple([twoPointSchema]),
   async run(knex, input) {
     const { label, iceC, boilC, pressurePa, standardK } = input;
@@ -63,6 +65,7 @@ export const keepTwoPoint = command({
 });
 
 export const applyToRuns = command({
+  right: "hand",
   input: z.tuple([
     id,
     z.object({
@@ -80,6 +83,7 @@ export const applyToRuns = command({
 });
 
 export const applyFlowFactor = command({
+  right: "hand",
   input: z.tuple([
     id,
     z.object({ runIds: z.array(id).min(1).max(400), detail: flowLayerSchema, reason: lineSchema().max(300) }),
@@ -99,6 +103,7 @@ export const removeCalibration = command({
 });
 
 export const keepInstrument = command({
+  right: "hand",
   input: z.tuple([id.nullable(), instrumentSchema]),
   async run(knex, instrumentId, instrument) {
     const kept = await saveInstrument(knex, instrumentId, instrument);

@@ -62,6 +62,7 @@ const letters = z
  * what the bench sends is ended first, and only when the person says so: the new boxes' readings are not its.
  */
 export const setUpRig = command({
+  right: "hand",
   input: z.tuple([
     z.object({
       experimentId: z.number().int().positive(),
@@ -149,6 +150,7 @@ const turnedFaults = (faults: readonly Fault[], { fault, on }: { fault: Fault; o
 
 /** Speed, weather, faults and whether it runs: the boxes keep their warmth. */
 export const changeRig = command({
+  right: "hand",
   input: z.tuple([
     rigSettingsSchema
       .pick({ speed: true, weather: true, faults: true })

@@ -5,6 +5,7 @@ import { lineSchema } from "../../core/experiment/schema/bounds";
 
 /** Keeps a spot reading with the experiment's record. */
 export const keepSpot = command({
+  right: "hand",
   input: z.tuple([
     z.number().int().positive(),
     z.object({

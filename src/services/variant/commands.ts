@@ -73,6 +73,7 @@ export const keepBill = command({
 
 /** @param before what the page showed: only what it changed is changed */
 export const keepChecklist = command({
+  right: "hand",
   input: z.tuple([id, id, checklistSchema, checklistSchema]),
   run: async (knex, experimentId, variantId, checklist, before) =>
     (await saveChecklist(knex, experimentId, variantId, checklist, before)) ? done() : VARIANT_GONE,
@@ -80,6 +81,7 @@ export const keepChecklist = command({
 });
 
 export const buildSpecimen = command({
+  right: "hand",
   input: z.tuple([id, id]),
   async run(knex, experimentId, variantId) {
     const added = await addSpecimen(knex, experimentId, variantId);
@@ -92,6 +94,7 @@ const specimenMeasured = z.object({ asBuilt: asBuiltSchema, revision: id });
 
 /** @param before what the page showed: only what it changed is changed */
 export const measureSpecimen = command({
+  right: "hand",
   input: z.tuple([id, id, specimenMeasured, specimenMeasured]),
   run: async (knex, experimentId, specimenId, change, before) =>
     (await updateSpecimen(knex, experimentId, specimenId, change, before))

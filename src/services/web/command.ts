@@ -15,8 +15,10 @@ export interface Refused {
 /** Which pages a done command makes older: those of one experiment, or all. */
 export type Touched = { experiment: number } | "everything" | "nothing";
 
-/** A use case that changes something: the shape of its arguments, what it does, and what it touches. */
+/** A use case that changes something: who may, the shape of its arguments, what it does, and what it touches. */
 export interface Command<A extends unknown[], I extends unknown[], T extends object> {
+  /** The owner's, unless a bench hand may too. */
+  right?: "hand";
   input: z.ZodType<A, I>;
   run(knex: Knex, ...args: A): Promise<Outcome<T>>;
   touches(...args: A): Touched;

@@ -1,61 +1,77 @@
-import { accessOf, isGuarded, ownerAsks } from "./session";
+import type { Actor } from "../../data/actor";
+import { database } from "./connection";
+import { rightTo } from "./doors";
 import { allowedHosts } from "./settings";
+import { whoAsks, type Asker, type Viewer } from "./who";
 
 const LOCAL = /^(?:127\.0\.0\.1|localhost|\[::1\])(?::\d+)?$/;
 
-/**
- * Open without a sign-in where a network is listened to, as whole pairs of method and path: what has a token of its own, what leads
- * to the sign-in, and the parts pages are made of. Everything else is denied: whoever adds a route need not think of it.
- */
-const OPEN: readonly { method: "GET" | "POST"; path: RegExp }[] = [
-  { method: "GET", path: /^\/login$/ },
-  { method: "POST", path: /^\/api\/login$/ },
-  { method: "POST", path: /^\/api\/readings$/ },
-  { method: "GET", path: /^\/api\/rig$/ },
-  { method: "GET", path: /^\/api\/health$/ },
-  { method: "GET", path: /^\/api\/openapi\.json$/ },
-  { method: "GET", path: /^\/view\/[^/]+$/ },
-  { method: "GET", path: /^\/(?:manifest\.webmanifest|sw\.js|icon\.svg)$/ },
-  { method: "GET", path: /^\/_next\/static\/.+/ },
-];
+export interface Refusal {
+  status: number;
+  text: string;
+}
 
-const isOpen = (method: string, pathname: string): boolean =>
-  OPEN.some((o) => o.method === (method === "HEAD" ? "GET" : method) && o.path.test(pathname));
+const UNKNOWN: Refusal = {
+  status: 401,
+  text: "Sign in first: this Bravel is open to its network by passphrase only. Nothing was changed.",
+};
+const OTHERS: Refusal = {
+  status: 403,
+  text: "This link shows one experiment and changes nothing. Ask whoever sent it for more.",
+};
+const TAKES_NOTHING: Refusal = {
+  status: 403,
+  text: "This link shows the experiment; it does not hand it out as a package. Ask whoever sent it.",
+};
+const OWNERS: Refusal = {
+  status: 403,
+  text: "Only the owner of this Bravel does that; you are signed in as a bench hand. Nothing was changed.",
+};
+
+/** Who asks, by a request's cookies. @throws when the database is away */
+export const askerOf = (headers: Headers): Promise<Asker | null> =>
+  whoAsks(database, headers.get("cookie"), Date.now(), process.env);
 
 /**
  * Why a request must not be served, or null: a foreign host name (rebinding), a change asked for by another site's page, or, where Bravel
- * is open to a network, nobody known. A viewer may look at one experiment and change nothing.
+ * is open to a network, somebody without the right that the door asks for.
+ * @throws when who asks cannot be looked up because the database is away
  */
-export function refusal(request: Pick<Request, "method" | "headers" | "url">): { status: number; text: string } | null {
-  return foreign(request) ?? (isGuarded(process.env) ? unknown(request) : null);
+export async function refusal(request: Pick<Request, "method" | "headers" | "url">): Promise<Refusal | null> {
+  const refused = foreign(request);
+  if (refused) return refused;
+  const { pathname } = new URL(request.url);
+  const right = rightTo(request.method, pathname);
+  if (right === "open") return null;
+  const asker = await askerOf(request.headers);
+  if (!asker) return UNKNOWN;
+  if (asker.role === "viewer") return right === "viewer" ? viewed(asker, pathname) : OTHERS;
+  return right === "owner" && asker.role !== "owner" ? OWNERS : null;
 }
 
-function unknown({ method, headers, url }: Pick<Request, "method" | "headers" | "url">) {
-  const { pathname } = new URL(url);
-  if (isOpen(method, pathname)) return null;
-  const access = accessOf(headers.get("cookie"), Date.now(), process.env);
-  if (access?.kind === "owner") return null;
-  if (!access) return { status: 401, text: "Sign in first: this Bravel is open to its network by passphrase only." };
-  const own = new RegExp(`^/(?:api/)?experiments/${access.experimentId}(?:/|$)`).test(pathname);
-  const reads = method === "GET" || method === "HEAD";
-  return own && reads
-    ? null
-    : { status: 403, text: "This link shows one experiment and changes nothing. Ask whoever sent it for more." };
+function viewed({ experimentId, takes }: Viewer, pathname: string): Refusal | null {
+  const [, id, rest] = /^\/(?:api\/)?experiments\/(\d+)(\/.*)?$/.exec(pathname) ?? [];
+  // Who did what is for those who work here.
+  if (Number(id) !== experimentId || rest === "/history") return OTHERS;
+  return rest === "/package" && !takes ? TAKES_NOTHING : null;
 }
 
 /**
- * Why an action must not run, or null. A page that is open to everybody (the sign-in) holds the same actions as every other, so each
- * asks for itself: only the owner acts, and where Bravel answers this computer alone everybody at it is the owner.
+ * Who runs an action, or why it must not run. A page that is open to everybody (the sign-in) holds the same actions as every other, so each
+ * asks for itself.
  */
-export function actionRefusal(headers: Headers): string | null {
+export async function actorFor(right: "hand" | "owner", headers: Headers): Promise<Actor | Refusal> {
   const refused = foreign({ method: "POST", headers });
-  if (refused) return refused.text;
-  return ownerAsks(headers.get("cookie"), process.env)
-    ? null
-    : "Sign in first: only the owner of this Bravel changes anything. Nothing was changed.";
+  if (refused) return refused;
+  const asker = await askerOf(headers);
+  if (!asker) return UNKNOWN;
+  if (asker.role === "viewer") return OTHERS;
+  return right === "owner" && asker.role !== "owner" ? OWNERS : asker;
 }
 
-function foreign(request: Pick<Request, "method" | "headers">): { status: number; text: string } | null {
+export const isRefusal = (answer: Actor | Refusal): answer is Refusal => "status" in answer;
+
+function foreign(request: Pick<Request, "method" | "headers">): Refusal | null {
   const host = request.headers.get("host") ?? "";
   const allowed = allowedHosts(process.env);
   if (!LOCAL.test(host) && !allowed.includes(host)) {

@@ -1,16 +1,18 @@
-import { createHmac, randomBytes, scryptSync, timingSafeEqual } from "node:crypto";
+import { createHmac, randomBytes, scrypt, scryptSync, timingSafeEqual } from "node:crypto";
+import { promisify } from "node:util";
 
-/** Who asks, where Bravel is open to a network. */
-export type Access = { kind: "owner" } | { kind: "viewer"; experimentId: number };
-
-export const OWNER_COOKIE = "bravel-session";
+export const SESSION_COOKIE = "bravel-session";
 export const VIEWER_COOKIE = "bravel-viewer";
+/** Says that a device was signed in before, and nothing else. */
+export const DEVICE_COOKIE = "bravel-device";
 /** How long a sign-in lasts; a viewer comes back by its link, which may be revoked meanwhile. */
-export const OWNER_MS = 30 * 86400_000;
+export const SESSION_MS = 30 * 86400_000;
 export const VIEWER_MS = 3600_000;
+export const DEVICE_MS = 365 * 86400_000;
 
 /** Slow on purpose: a guess costs a tenth of a second. */
 const COST = { N: 2 ** 15, r: 8, p: 1, maxmem: 64 * 1024 * 1024 };
+const slowly = promisify<string, Buffer, number, typeof COST, Buffer>(scrypt);
 
 type Environment = Record<string, string | undefined>;
 
@@ -22,15 +24,16 @@ export function passphraseHash(passphrase: string): string {
   return `${salt.toString("base64url")}.${scryptSync(passphrase.normalize("NFC"), salt, 32, COST).toString("base64url")}`;
 }
 
-export function passphraseFits(passphrase: string, hash: string): boolean {
+/** Off the thread that answers requests: guesses hold nobody up. */
+export async function passphraseFits(passphrase: string, hash: string): Promise<boolean> {
   const [salt, wanted] = hash.split(".").map((part) => Buffer.from(part, "base64url"));
-  return timingSafeEqual(scryptSync(passphrase.normalize("NFC"), salt, wanted.length, COST), wanted);
+  return timingSafeEqual(await slowly(passphrase.normalize("NFC"), salt, wanted.length, COST), wanted);
 }
 
 const keyOf = (env: Environment): string => env.BRAVEL_SESSION_KEY ?? "";
 const mac = (text: string, key: string): string => createHmac("sha256", key).update(text).digest("base64url");
 
-/** A cookie's value that only this server can have made. @param subject `owner`, or a viewer's experiment */
+/** A cookie's value that only this server can have made. @param subject without full stops */
 export function sealed(subject: string, untilMs: number, env: Environment): string {
   const text = `${subject}.${untilMs}.${randomBytes(6).toString("base64url")}`;
   return `${text}.${mac(text, keyOf(env))}`;
@@ -51,17 +54,26 @@ const cookie = (header: string | null, name: string): string | undefined =>
     .find((c) => c.startsWith(`${name}=`))
     ?.slice(name.length + 1);
 
-/** Who the cookies of a request say asks; null for nobody known. */
-export function accessOf(cookies: string | null, nowMs: number, env: Environment): Access | null {
-  if (opened(cookie(cookies, OWNER_COOKIE), nowMs, env) === "owner") return { kind: "owner" };
-  const experimentId = Number(opened(cookie(cookies, VIEWER_COOKIE), nowMs, env) ?? NaN);
-  return Number.isInteger(experimentId) ? { kind: "viewer", experimentId } : null;
+const SEALS = { session: SESSION_COOKIE, viewer: VIEWER_COOKIE, device: DEVICE_COOKIE } as const;
+export type Seal = keyof typeof SEALS;
+
+/** What a cookie of this kind holds: a session's token, a link's number, a device's name; null unless this server sealed it as that. */
+export function unsealed(kind: Seal, cookies: string | null, nowMs: number, env: Environment): string | null {
+  const subject = opened(cookie(cookies, SEALS[kind]), nowMs, env);
+  return subject?.startsWith(`${kind}-`) ? subject.slice(kind.length + 1) : null;
 }
 
-/** Whether the owner asks: where Bravel answers this computer alone, everybody at it is the owner. */
-export const ownerAsks = (cookies: string | null, env: Environment): boolean =>
-  !isGuarded(env) || accessOf(cookies, Date.now(), env)?.kind === "owner";
+/** Header that sets a sealed cookie. Strict: no other site's page can make use of it. */
+export const sealedCookie = (
+  kind: Seal,
+  subject: string,
+  until: { nowMs: number; forMs: number; secure: boolean },
+  env: Environment,
+): string =>
+  cookieHeader(SEALS[kind], sealed(`${kind}-${subject}`, until.nowMs + until.forMs, env), until.forMs, until.secure);
 
-/** Header that sets a session's cookie. Strict: no other site's page can make use of it. */
-export const cookieHeader = (name: string, value: string, maxAgeMs: number, secure: boolean): string =>
+/** Header that takes a cookie away. */
+export const noCookie = (kind: Seal, secure: boolean): string => cookieHeader(SEALS[kind], "", 0, secure);
+
+const cookieHeader = (name: string, value: string, maxAgeMs: number, secure: boolean): string =>
   `${name}=${value}; Path=/; Max-Age=${Math.round(maxAgeMs / 1000)}; HttpOnly; SameSite=Strict${secure ? "; Secure" : ""}`;

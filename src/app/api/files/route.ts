@@ -1,13 +1,10 @@
 import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
 import { LARGEST_FILE, STALL_MS, StalledUpload, storeFile } from "@/services/import/imports";
-import { refusal } from "@/services/web/requestGuard";
 import { answering } from "@/services/web/answering";
 
 /** Takes one file as the request's body (name in x-file-name, URI-encoded), keeps its bytes, and says how it seems to be written. */
 export const POST = answering(async (request: Request) => {
-  const refused = refusal(request);
-  if (refused) return Response.json({ error: refused.text }, { status: refused.status });
   const knex = database();
   const name = decodeName(request.headers.get("x-file-name"));
   if (!request.body)

@@ -1,21 +1,41 @@
-import { tryPassphrase } from "@/services/network/network";
-import { cookieHeader, OWNER_COOKIE, OWNER_MS, sealed } from "@/services/web/session";
+import { trySignIn } from "@/services/network/signIn";
 import { answering } from "@/services/web/answering";
+import { database } from "@/services/web/connection";
+import { clientAddress, isEncrypted } from "@/services/web/forwarded";
+import { DEVICE_MS, sealedCookie, SESSION_MS, unsealed } from "@/services/web/session";
 
-const back = (query: string): Response => new Response(null, { status: 303, headers: { location: `/login${query}` } });
+const MOST_BYTES = 4096;
+const back = (query: Record<string, string>): Response =>
+  new Response(null, { status: 303, headers: { location: `/login?${new URLSearchParams(query)}` } });
 
-/** Signs in by passphrase. The answer leads on to where the person wanted to go, on this site only. */
+/** The form's fields; null for a body that is too large or no form. */
+async function formOf(request: Request): Promise<FormData | null> {
+  if (Number(request.headers.get("content-length") ?? Infinity) > MOST_BYTES) return null;
+  return request.formData().catch(() => null);
+}
+
+/** Signs in by name and passphrase. The answer leads on to where the person wanted to go, on this site only. */
 export const POST = answering(async (request: Request) => {
-  const form = await request.formData().catch(() => null);
-  const [passphrase, to] = [form?.get("passphrase"), form?.get("to")];
-  const wanted = typeof to === "string" && /^\/(?![/\\])[\w/-]*$/.test(to) ? to : "/";
-  const tried = tryPassphrase(typeof passphrase === "string" ? passphrase : "", Date.now());
-  if (tried.waitS) return back(`?wait=${tried.waitS}&to=${encodeURIComponent(wanted)}`);
-  if (!tried.ok) return back(`?wrong=1&to=${encodeURIComponent(wanted)}`);
-  const secure = request.headers.get("x-forwarded-proto") === "https";
-  const value = sealed("owner", Date.now() + OWNER_MS, process.env);
-  return new Response(null, {
-    status: 303,
-    headers: { location: wanted, "set-cookie": cookieHeader(OWNER_COOKIE, value, OWNER_MS, secure) },
-  });
+  const form = await formOf(request);
+  const field = (name: string) => String(form?.get(name) ?? "").slice(0, 500);
+  const to = /^\/(?![/\\])[\w/-]*$/.test(field("to")) ? field("to") : "/";
+  const nowMs = Date.now();
+  const tried = await trySignIn(
+    database(),
+    {
+      name: field("name"),
+      passphrase: field("passphrase"),
+      address: clientAddress(request.headers),
+      browser: request.headers.get("user-agent") ?? "",
+      device: unsealed("device", request.headers.get("cookie"), nowMs, process.env),
+    },
+    nowMs,
+  );
+  if (tried.kind === "wait") return back({ wait: String(tried.seconds), to });
+  if (tried.kind === "wrong") return back({ wrong: "1", to });
+  const secure = isEncrypted(request.headers);
+  const headers = new Headers({ location: to });
+  headers.append("set-cookie", sealedCookie("session", tried.token, { nowMs, forMs: SESSION_MS, secure }, process.env));
+  headers.append("set-cookie", sealedCookie("device", tried.device, { nowMs, forMs: DEVICE_MS, secure }, process.env));
+  return new Response(null, { status: 303, headers });
 });

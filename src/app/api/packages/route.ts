@@ -1,13 +1,10 @@
 import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
 import { LARGEST_FILE, STALL_MS, StalledUpload, storeFile } from "@/services/import/imports";
-import { refusal } from "@/services/web/requestGuard";
 import { answering } from "@/services/web/answering";
 
 /** Takes a package as the request's body and opens it as a new experiment: all of it, or nothing and why. */
 export const POST = answering(async (request: Request) => {
-  const refused = refusal(request);
-  if (refused) return Response.json({ error: refused.text }, { status: refused.status });
   if (!request.body) return Response.json({ error: "The package is empty." }, { status: 400 });
   const knex = database();
   try {

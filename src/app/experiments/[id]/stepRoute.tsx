@@ -6,6 +6,7 @@ import { DeleteExperiment } from "@/features/experiment/DeleteExperiment";
 import { Frame } from "@/features/experiment/Frame";
 import { pathSteps, type StepName } from "@/features/experiment/steps";
 import { database } from "@/services/web/connection";
+import { askerOf } from "@/services/web/requestGuard";
 import { heavy } from "@/services/heavy/heavy";
 import type { LostExperiment, StepPage } from "@/services/page/pages";
 import type { ExperimentView } from "@/services/page/views";
@@ -28,6 +29,7 @@ export const stepRoute = (
     const { v } = await searchParams;
     const shown = typeof v === "string" ? v : null;
     const opened = !(await headers()).has("next-action");
+    const asker = await askerOf(await headers());
     const data = await heavy(database()).stepPage(Number(id), step, new Date().getTime(), shown, opened);
     if (!data) notFound();
     if ("lost" in data) return <Lost lost={data} />;
@@ -38,6 +40,7 @@ export const stepRoute = (
         step={step === "report" ? "judge" : step}
         strip={<Strip data={data} />}
         broken={data.broken}
+        history={asker?.role !== "viewer"}
       >
         {data.failed === null ? draw({ ...data, packed: pack(data.view) }) : <Failed why={data.failed} />}
       </Frame>

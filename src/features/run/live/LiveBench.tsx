@@ -19,14 +19,18 @@ import { Events } from "./Events";
 import { LaneTrace } from "./LaneTrace";
 import { SoFarPanel } from "./SoFarPanel";
 import { SteadyRuler } from "./SteadyRuler";
-import { benchNow, useLive } from "@/features/experiment/useLive";
+import { benchNow, useLive, type Live } from "@/features/experiment/useLive";
 import { Button } from "@/ui/Button";
+
+const FULL = "As many watch live benches as this Bravel serves at once; it asks again by itself";
+const NOTHING_YET: Partial<Record<Live["link"], string>> = { lost: "No link to Bravel.", full: `${FULL}.` };
+const OUT_OF_DATE: Partial<Record<Live["link"], string>> = { away: "Bravel does not reach its database", full: FULL };
 
 /** What happens at the bench now: lanes side by side, what is shared on the yellow line, what is wrong, and what can be marked. */
 export function LiveBench({ head }: { head: ExperimentHead }) {
   const { view, link, heardAt } = useLive(head.id);
   const { zone } = head.site;
-  if (!view) return <p className="side py-3">{link === "lost" ? "No link to Bravel." : "Looking at the bench …"}</p>;
+  if (!view) return <p className="side py-3">{NOTHING_YET[link] ?? "Looking at the bench …"}</p>;
   const { known, doubt } = liveSentence(view.state, view.number, view.lanes);
   return (
     <section aria-label="Live bench">
@@ -115,7 +119,7 @@ function ByPlan({ view, zone }: { view: LiveView; zone: string }) {
   );
 }
 
-function LinkState({ link, heardAt, view, zone }: { link: string; heardAt: number; view: LiveView; zone: string }) {
+function LinkState({ link, heardAt, view, zone }: Live & { view: LiveView; zone: string }) {
   const newest = view.newestMs === null ? "nothing yet" : timeOfDay(view.newestMs, zone);
   return (
     <p className="side" role="status">
@@ -126,7 +130,7 @@ function LinkState({ link, heardAt, view, zone }: { link: string; heardAt: numbe
         </>
       ) : (
         <b className="font-semibold text-doubt">
-          {link === "away" ? "Bravel does not reach its database" : "No link to Bravel"}: what you see is from{" "}
+          {OUT_OF_DATE[link] ?? "No link to Bravel"}: what you see is from{" "}
           {new Date(heardAt).toLocaleTimeString()}. What you mark is kept and sent later.
         </b>
       )}

@@ -1,12 +1,9 @@
 import { findPhoto, photoHeaders } from "@/services/variant/photos";
 import { database } from "@/services/web/connection";
 import { malformed, routeId } from "@/services/web/routeId";
-import { refusal } from "@/services/web/requestGuard";
 import { answering } from "@/services/web/answering";
 
-export const GET = answering(async (request: Request, { params }: { params: Promise<{ id: string }> }) => {
-  const refused = refusal(request);
-  if (refused) return new Response(refused.text, { status: refused.status });
+export const GET = answering(async (_: Request, { params }: { params: Promise<{ id: string }> }) => {
   const { id } = await params;
   const photoId = routeId(id);
   if (photoId === null) return malformed("A photo");

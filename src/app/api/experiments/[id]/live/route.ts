@@ -2,6 +2,7 @@ import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
 import { liveFeed } from "@/services/live/feed";
 import { malformed, routeId } from "@/services/web/routeId";
+import { refusal } from "@/services/web/requestGuard";
 import { answering } from "@/services/web/answering";
 
 export const dynamic = "force-dynamic";
@@ -14,11 +15,14 @@ export const GET = answering(async (request: Request, { params }: { params: Prom
   const make = () => heavy(knex).liveView(experimentId, Date.now());
   if (new URL(request.url).searchParams.has("once"))
     return Response.json(await make(), { headers: { "cache-control": "no-store" } });
-  return new Response(liveFeed(knex, experimentId, make, request.signal), {
-    headers: {
-      "content-type": "text/event-stream",
-      "cache-control": "no-store, no-transform",
-      "x-accel-buffering": "no",
+  return new Response(
+    liveFeed(knex, experimentId, make, request.signal, async () => !(await refusal(request))),
+    {
+      headers: {
+        "content-type": "text/event-stream",
+        "cache-control": "no-store, no-transform",
+        "x-accel-buffering": "no",
+      },
     },
-  });
+  );
 });
