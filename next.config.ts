@@ -10,6 +10,11 @@ const config: NextConfig = {
   headers: () =>
     Promise.resolve([
       {
+        // These go past the proxy, which says it everywhere else; so does what answers a method they do not have.
+        source: "/api/:path(files|packages|photos/\\d+)",
+        headers: [{ key: "content-security-policy", value: "default-src 'none'; frame-ancestors 'none'; sandbox" }],
+      },
+      {
         source: "/:path*",
         headers: [
           // Nothing of Bravel is for another site's page: not its windows, not its answers, not what the browser may do.

@@ -21,10 +21,10 @@ function refresh(touched: Touched): void {
  * them all.
  * @throws Error for somebody without the right, before anything was looked at
  */
-export async function answerTo<T>(question: (knex: Knex) => Promise<T>): Promise<T> {
-  const who = await actorFor("hand", await headers());
+export async function answerTo<T>(question: (knex: Knex) => Promise<T>, right: "hand" | "owner" = "hand"): Promise<T> {
+  const who = await actorFor(right, await headers());
   if (isRefusal(who)) throw new Error(who.text);
-  return question(database());
+  return as(who, () => question(database()));
 }
 
 /**

@@ -43,5 +43,7 @@ export function materialProblemWords(p: MaterialProblem): string {
       return `Row ${p.row}: ${p.column} is empty.`;
     case "twice":
       return `Row ${p.row}: the key "${p.key}" comes twice.`;
+    case "more":
+      return `${p.count} more cells are like that.`;
   }
 }

@@ -27,9 +27,18 @@ export default async function LoginPage({
         <input type="hidden" name="to" value={to ?? "/"} />
         <label className="text-[13px] font-semibold">
           Name
-          <input type="text" name="name" autoComplete="username" maxLength={60} className="field mt-0.5 min-h-11" />
-          <span className="side font-normal">empty for the owner, by the passphrase Bravel was started with</span>
+          <input
+            type="text"
+            name="name"
+            autoComplete="username"
+            maxLength={60}
+            aria-describedby="nameless"
+            className="field mt-0.5 min-h-11"
+          />
         </label>
+        <p id="nameless" className="side">
+          Empty for the owner, by the passphrase Bravel was started with.
+        </p>
         <label className="text-[13px] font-semibold">
           Passphrase
           <input

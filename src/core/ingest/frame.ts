@@ -16,12 +16,24 @@ export interface FrameProblem {
 
 export interface ReadMessage {
   frames: { line: number; frame: Frame }[];
+  /** The first of them; all are counted. */
   problems: FrameProblem[];
+  problemCount: number;
+}
+
+export const emptyMessage = (): ReadMessage => ({ frames: [], problems: [], problemCount: 0 });
+
+/** Names what could not be taken, while there is room for it, and counts it. A message of nothing but faults must not fill the memory. */
+export function reportProblem(message: ReadMessage, problem: () => FrameProblem): void {
+  message.problemCount++;
+  if (message.problems.length < LISTED) message.problems.push(problem());
 }
 
 /** Bounds of one message. */
 export const MOST_FRAMES = 20_000;
 export const MOST_CHANNELS = 64;
+/** Well above what a device may have: the channels beyond those are named one by one. */
+const MOST_READINGS = 1000;
 export const LONGEST_NAME = 80;
 /** Problems listed of one message; the rest is counted. */
 export const LISTED = 50;
@@ -61,10 +73,11 @@ const iso = (ms: number): string => (Math.abs(ms) < 8.64e15 ? new Date(ms).toISO
 /** Takes a frame that was read, or says why not. */
 export function takeFrame(message: ReadMessage, line: number, frame: Frame, bounds: Bounds): void {
   const { atMs } = frame;
-  const values = frame.values.map(([name, value]): [string, number] => [name.trim(), value]);
-  const report = (why: string, at?: string) => void message.problems.push({ line, at, why });
+  const report = (why: string, at?: string) => reportProblem(message, () => ({ line, at, why }));
   if (message.frames.length >= MOST_FRAMES)
     return report(`a message holds at most ${MOST_FRAMES} frames; send the rest in another`);
+  if (frame.values.length > MOST_READINGS) return report(`a frame holds at most ${MOST_READINGS} readings`);
+  const values = frame.values.map(([name, value]): [string, number] => [name.trim(), value]);
   if (values.length === 0) return report("there is no reading in it");
   const fault = atMs === null ? null : instantFault(atMs, bounds);
   if (fault) return report(fault, "time");

@@ -14,6 +14,7 @@ describe("frames as JSON", () => {
     const frame = { time: "2026-10-06T12:00:00+02:00", values: { "A in": 21.4, "A out": 40 } };
     for (const body of [{ frames: [frame] }, [frame], frame])
       expect(json(body)).toEqual({
+        problemCount: 0,
         frames: [
           {
             line: 1,

@@ -1,4 +1,4 @@
-import { takeFrame, type Bounds, type ReadMessage } from "./frame";
+import { emptyMessage, LONGEST_NAME, reportProblem, takeFrame, type Bounds, type ReadMessage } from "./frame";
 
 const OFFSET = /(?:Z|[+-]\d\d:?\d\d)$/;
 const SHAPE = /^\d{4}-\d\d-\d\dT\d\d:\d\d(?::\d\d(?:\.\d{1,9})?)?(?:Z|[+-]\d\d:?\d\d)$/;
@@ -13,8 +13,8 @@ const isObject = (v: unknown): v is Record<string, unknown> => typeof v === "obj
  * a clock sends `"time":"now"`. `null` is "no reading". Whatever is not exactly that is refused with its place; good frames are taken.
  */
 export function readJsonFrames(body: unknown, bounds: Bounds): ReadMessage {
-  const message: ReadMessage = { frames: [], problems: [] };
-  const whole = (why: string): ReadMessage => ({ frames: [], problems: [{ line: 1, why }] });
+  const message = emptyMessage();
+  const whole = (why: string): ReadMessage => ({ frames: [], problems: [{ line: 1, why }], problemCount: 1 });
   let list: unknown = body;
   let precision: Precision = "ms";
   if (isObject(body) && "frames" in body) {
@@ -32,7 +32,7 @@ export function readJsonFrames(body: unknown, bounds: Bounds): ReadMessage {
 }
 
 function readFrame(message: ReadMessage, entry: unknown, line: number, precision: Precision, bounds: Bounds): void {
-  const report = (why: string, at?: string) => void message.problems.push({ line, at, why });
+  const report = (why: string, at?: string) => reportProblem(message, () => ({ line, at, why }));
   if (!isObject(entry)) return report("a frame is an object with time and values");
   const odd = Object.keys(entry).find((k) => k !== "time" && k !== "values");
   if (odd) return report("a frame holds time and values, nothing else", odd.slice(0, 40));
@@ -45,7 +45,7 @@ function readFrame(message: ReadMessage, entry: unknown, line: number, precision
     if (typeof value !== "number")
       return report(
         `a reading is a number, not ${typeof value === "string" ? `the text “${value.slice(0, 20)}”` : "this"}`,
-        name,
+        name.slice(0, LONGEST_NAME),
       );
     values.push([name, value]);
   }

@@ -1,4 +1,4 @@
-import { takeFrame, type Bounds, type ReadMessage } from "./frame";
+import { emptyMessage, reportProblem, takeFrame, type Bounds, type ReadMessage } from "./frame";
 
 /** Ticks a millisecond. */
 export const PRECISIONS = { ns: 1e6, us: 1e3, ms: 1, s: 1e-3 } as const;
@@ -27,14 +27,17 @@ const LONGEST_LINE = 8192;
  * false are 1 and 0; texts are no readings. Times count in nanoseconds unless said otherwise, and a line needs one.
  */
 export function readLineProtocol(text: string, precision: LinePrecision, bounds: Bounds): ReadMessage {
-  const message: ReadMessage = { frames: [], problems: [] };
-  text.split("\n").forEach((raw, i) => {
-    const line = raw.endsWith("\r") ? raw.slice(0, -1) : raw;
-    if (line.trim() === "" || line.startsWith("#")) return;
+  const message = emptyMessage();
+  for (let from = 0, no = 1; from <= text.length; no++) {
+    const to = text.indexOf("\n", from);
+    const end = to < 0 ? text.length : to;
+    const line = text.slice(from, text[end - 1] === "\r" ? Math.max(from, end - 1) : end);
+    from = end + 1;
+    if (line.trim() === "" || line.startsWith("#")) continue;
     const read = readLine(line, precision);
-    if ("why" in read) message.problems.push({ line: i + 1, ...read });
-    else takeFrame(message, i + 1, read, bounds);
-  });
+    if ("why" in read) reportProblem(message, () => ({ line: no, ...read }));
+    else takeFrame(message, no, read, bounds);
+  }
   return message;
 }
 

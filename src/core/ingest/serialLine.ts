@@ -77,7 +77,8 @@ function readJson(text: string): SerialRead {
 
 /** How a few lines seem to be written: a proposal for the person. */
 export function guessLineFormat(lines: readonly string[]): LineFormat {
-  const [first = ""] = lines.filter((l) => l.trim() !== "").slice(-1);
+  const newest = lines.findLast((l) => l.trim() !== "") ?? "";
+  const first = newest.slice(0, LONGEST);
   if (first.trim().startsWith("{")) return { kind: "json", mark: ",", names: [] };
   const marks = ["\t", ";", ",", " "] as const;
   const mark = marks.find((m) => split(first.trim(), m).length > 1) ?? ",";

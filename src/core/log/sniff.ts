@@ -74,6 +74,8 @@ export function withoutLongLines(text: string, found: (line: number, length: num
 
 /** No logger has more columns; the import's settings hold no more. */
 export const MOST_COLUMNS = 2000;
+/** What says lane, kind and unit stands at a header's beginning; the rest of a longer one is not looked through. */
+const LONGEST_HEADER = 200;
 /** Rows whose cells say whether a delimiter is right, from all over what is looked at. */
 const SCORED_ROWS = 200;
 const DELIMITERS: Delimiter[] = ["\t", ";", ",", "|", " "];
@@ -82,7 +84,9 @@ const CLOCK_ONLY = /^\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d+)?(?:\s*[ap]\.?m\.?)?$/i;
 
 /** Splits text into rows of cells; empty lines are left out, lone CR and CRLF are line ends too. */
 export function tokenise(text: string, delimiter: Delimiter): string[][] {
-  const clean = text.includes("\r") ? text.replace(/\r\n?/g, "\n") : text;
+  const lines = text.includes("\r") ? text.replace(/\r\n?/g, "\n") : text;
+  // Inside quotes an empty line may be part of a cell.
+  const clean = lines.includes('"') ? lines : lines.replace(/\n{2,}/g, "\n");
   const ready = delimiter === " " ? clean.replace(/[ ]+/g, " ").replace(/^ | $/gm, "") : clean;
   const rows = Papa.parse<string[]>(ready, { delimiter, newline: "\n" }).data;
   return rows.filter((cells) => cells[0] !== "" || cells.some((c) => c.trim() !== ""));
@@ -134,11 +138,12 @@ export function sniffLog(head: string, options: { whole: boolean; delimiter?: De
   const { headerRow, headers, unitRow } = findHeader(rows, firstDataRow, best.width);
   const data = rows.slice(firstDataRow, firstDataRow + 400).filter((r) => r.length === best.width);
   const column = (i: number) => data.map((r) => r[i] ?? "");
-  const time = findTime(headers, column, best.width);
+  const known = headers.map((h) => h.slice(0, LONGEST_HEADER));
+  const time = findTime(known, column, best.width);
   const decimal = guessDecimal(data, best.delimiter, time?.columns ?? []);
-  const letter = unitLetter(headers);
+  const letter = unitLetter(known);
   const columns: ColumnGuess[] = headers.map((header, index) => {
-    const guess = guessColumn(header, unitRow?.[index] ?? "", letter);
+    const guess = guessColumn(known[index], (unitRow?.[index] ?? "").slice(0, LONGEST_HEADER), letter);
     return { index, header, ...guess, samples: column(index).slice(0, 8) };
   });
   if (!time) return { ok: false, problem: { kind: "noTime", columns: headers }, rows };
@@ -211,7 +216,7 @@ function findHeader(rows: string[][], firstDataRow: number, width: number) {
   if (!last)
     return { headerRow: -1, headers: Array.from({ length: width }, (_, i) => `column ${i + 1}`), unitRow: undefined };
   const looksLikeUnits = (row: string[]) => {
-    const filled = row.filter((c) => c.trim() !== "");
+    const filled = row.filter((c) => c.trim() !== "").map((c) => c.slice(0, LONGEST_HEADER));
     return (
       filled.length > 0 &&
       filled.filter((c) => unitIn(c) !== null || /^[[(]?[°%\w²³/·.^*-]{1,8}[\])]?$/.test(c.trim())).length >=

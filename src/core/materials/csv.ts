@@ -43,7 +43,8 @@ export type MaterialProblem =
   | { kind: "outOfRange"; row: number; column: MaterialColumn; value: number; min: number; max: number }
   | { kind: "unknownWord"; row: number; column: MaterialColumn; value: string; allowed: readonly string[] }
   | { kind: "empty"; row: number; column: MaterialColumn }
-  | { kind: "twice"; row: number; key: string };
+  | { kind: "twice"; row: number; key: string }
+  | { kind: "more"; count: number };
 
 /** Lowest and highest sensible value per number, and whether the cell may be empty. */
 export const MATERIAL_RANGES: Record<
@@ -111,7 +112,10 @@ export function materialsToCsv(materials: readonly Material[]): string {
   return `${Papa.unparse({ fields: [...COLUMNS], data: rows }, { newline: "\n", escapeFormulae })}\n`;
 }
 
-/** Reads a table of materials; every bad cell is named, good rows are returned all the same. Semicolons and decimal commas are understood. */
+/** Problems that are named; the rest is counted. */
+const MOST_PROBLEMS = 100;
+
+/** Reads a table of materials; bad cells are named, good rows are returned all the same. Semicolons and decimal commas are understood. */
 export function materialsFromCsv(text: string): { materials: Material[]; problems: MaterialProblem[] } {
   const long = text.split("\n").findIndex((line) => line.length > LONGEST_LINE);
   if (long >= 0) return { materials: [], problems: [{ kind: "longLine", row: long }] };
@@ -127,15 +131,19 @@ export function materialsFromCsv(text: string): { materials: Material[]; problem
   if (problems.length) return { materials: [], problems };
   const seen = new Set<string>();
   const materials: Material[] = [];
+  let more = 0;
   parsed.data.forEach((cells, i) => {
-    const before = problems.length;
-    const m = readRow(cells, i + 1, problems, parsed.meta.delimiter !== ",");
-    if (seen.has(m.key)) problems.push({ kind: "twice", row: i + 1, key: m.key });
-    if (problems.length > before) return;
+    const found: MaterialProblem[] = [];
+    const m = readRow(cells, i + 1, found, parsed.meta.delimiter !== ",");
+    if (seen.has(m.key)) found.push({ kind: "twice", row: i + 1, key: m.key });
+    const room = Math.max(0, MOST_PROBLEMS - problems.length);
+    problems.push(...found.slice(0, room));
+    more += found.length - Math.min(room, found.length);
+    if (found.length) return;
     seen.add(m.key);
     materials.push(m);
   });
-  return { materials, problems };
+  return { materials, problems: more ? [...problems, { kind: "more", count: more }] : problems };
 }
 
 function readRow(

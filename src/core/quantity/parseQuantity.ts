@@ -10,6 +10,8 @@ export type ParsedQuantity =
   { ok: true; si: number; value: number; unit: Unit } | { ok: false; problem: QuantityProblem };
 
 const NUMBER = /^([+\-−]?)\s*(\d[\d\s'’.,\u00a0\u2009\u202f]*|[.,]\d+)(?:[eE]([+\-−]?\d+))?/;
+/** No number with its unit is longer: what is was never meant as one. */
+const LONGEST = 200;
 /** Thousands stand in threes, all set off by the same mark; anything else is two numbers, a date or a slip. */
 const GROUPED = /^\d{1,3}(?:( |')\d{3}(?:\1\d{3})*|(?:,\d{3})+|(?:\.\d{3})+)?$/;
 const whole = (text: string): boolean => /^\d*$/.test(text) || GROUPED.test(text);
@@ -25,6 +27,7 @@ const whole = (text: string): boolean => /^\d*$/.test(text) || GROUPED.test(text
 export function parseNumber(text: string, decimalComma?: boolean): ParsedNumber {
   const trimmed = text.trim();
   if (trimmed === "") return { ok: false, problem: { kind: "empty" } };
+  if (trimmed.length > LONGEST) return { ok: false, problem: { kind: "notANumber", text: trimmed.slice(0, LONGEST) } };
   const match = NUMBER.exec(trimmed);
   if (!match) return { ok: false, problem: { kind: "notANumber", text: trimmed } };
   const sign = match[1] === "-" || match[1] === "−" ? -1 : 1;

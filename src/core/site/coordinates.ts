@@ -10,6 +10,9 @@ export type CoordinateProblem =
 export type ParsedCoordinates =
   { ok: true; latitude: number; longitude: number } | { ok: false; problem: CoordinateProblem };
 
+/** No place is written longer, words and all. */
+const LONGEST = 200;
+
 interface Angle {
   degrees: number;
   /** Axis named by a letter, when there was one. */
@@ -23,8 +26,10 @@ interface Angle {
  * @example parseCoordinates(`46°18'36"N 9°3'E`) // { ok: true, latitude: 46.31, longitude: 9.05 }
  */
 export function parseCoordinates(text: string): ParsedCoordinates {
-  const plain = text
-    .trim()
+  const given = text.trim();
+  if (given.length > LONGEST)
+    return { ok: false, problem: { kind: "notUnderstood", text: `${given.slice(0, LONGEST)}…` } };
+  const plain = given
     .replace(/^geo:/i, "")
     .replace(/;[a-z]+=.*$/i, "")
     .replace(/[−–]/g, "-");

@@ -36,7 +36,7 @@ export type HorizonProblem =
 export function parseHorizon(
   text: string,
 ): { ok: true; horizon: HorizonPoint[] } | { ok: false; problem: HorizonProblem } {
-  const points: (HorizonPoint & { line: number })[] = [];
+  const points = new Map<number, number>();
   for (const [i, raw] of text.split(/\r?\n/).entries()) {
     const line = raw.trim();
     if (!line || /^[^\d+\-−.,]/.test(line)) continue;
@@ -51,16 +51,13 @@ export function parseHorizon(
     if (altitude < -10 || altitude > 85)
       return { ok: false, problem: { kind: "altitudeRange", line: i + 1, value: altitude } };
     const turned = azimuth < 0 ? azimuth + 360 : azimuth % 360;
-    const twin = points.find((p) => p.azimuth === turned);
     // Lists often close the circle by giving north twice.
-    if (twin && twin.altitude !== altitude)
+    if ((points.get(turned) ?? altitude) !== altitude)
       return { ok: false, problem: { kind: "sameAzimuth", line: i + 1, value: turned } };
-    if (!twin) points.push({ azimuth: turned, altitude, line: i + 1 });
+    points.set(turned, altitude);
   }
-  return {
-    ok: true,
-    horizon: points.sort((a, b) => a.azimuth - b.azimuth).map(({ azimuth, altitude }) => ({ azimuth, altitude })),
-  };
+  const horizon = [...points].map(([azimuth, altitude]) => ({ azimuth, altitude }));
+  return { ok: true, horizon: horizon.sort((a, b) => a.azimuth - b.azimuth) };
 }
 
 export const horizonText = (horizon: Horizon): string =>

@@ -20,6 +20,8 @@ import { Head } from "@/ui/Head";
 import { Button } from "@/ui/Button";
 import { Problem } from "@/ui/Problem";
 
+/** A year of hours takes two. */
+const LARGEST_EPW = 8e6;
 const LARGEST_CSV = 200_000;
 
 type NotKept = Extract<Awaited<ReturnType<typeof keepEpw>>, { ok: false }>["problem"];
@@ -172,6 +174,8 @@ function useTaken({
     start(async () => {
       if (!file) return;
       setError(null);
+      if (file.size > LARGEST_EPW)
+        return setError(`${file.name} is larger than any year of hours. Take an EPW file or a monthly table.`);
       const text = await file.text();
       if (!/\.epw$/i.test(file.name) && !/^\uFEFF?LOCATION,/i.test(text)) {
         if (text.length > LARGEST_CSV)

@@ -25,8 +25,9 @@ export async function removeClimate(...args: ArgsOf<typeof commands.removeClimat
 
 /** A typical-weather file, already uploaded, read whole and chosen for the site. */
 export async function keepEpw(siteId: number, fileId: number, licence: string): Promise<EpwAnswer> {
-  const answer = await answerTo((knex) =>
-    heavy(knex).chooseEpw(idOrNone(siteId), idOrNone(fileId), String(licence).slice(0, 300)),
+  const answer = await answerTo(
+    (knex) => heavy(knex).chooseEpw(idOrNone(siteId), idOrNone(fileId), String(licence).slice(0, 300)),
+    "owner",
   );
   if (answer.ok) revalidatePath("/", "layout");
   return answer;

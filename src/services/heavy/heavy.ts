@@ -2,10 +2,10 @@ import { proxy } from "comlink";
 import type { Knex } from "knex";
 import { actor } from "../../data/actor";
 import { Pool, type PoolLimits } from "./pool";
-import { bind, endOfImport, FILING, LIVE, READING, type Heavy, type ImportEnd } from "./tasks";
+import { bind, endOfImport, FILING, LIVE, READING, TAKING, type Heavy, type ImportEnd } from "./tasks";
 import { Running, type Heap } from "./thread";
 
-type PoolName = "reading" | "live" | "filing";
+type PoolName = "reading" | "live" | "taking" | "filing";
 const MINUTE = 60_000;
 
 /**
@@ -15,6 +15,7 @@ const MINUTE = 60_000;
 const HEAP: Record<PoolName, Heap> = {
   reading: { maxOldGenerationSizeMb: 2048, maxYoungGenerationSizeMb: 48 },
   live: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 24 },
+  taking: { maxOldGenerationSizeMb: 512, maxYoungGenerationSizeMb: 24 },
   filing: { maxOldGenerationSizeMb: 384, maxYoungGenerationSizeMb: 24 },
 };
 const COMMON = { patienceMs: 1000, idleMs: MINUTE, waiting: 300 };
@@ -22,6 +23,7 @@ const COMMON = { patienceMs: 1000, idleMs: MINUTE, waiting: 300 };
 const LIMITS: Record<PoolName, PoolLimits> = {
   reading: { ...COMMON, most: 3, longestMs: 2 * MINUTE },
   live: { ...COMMON, most: 1, longestMs: 2 * MINUTE },
+  taking: { ...COMMON, most: 1, longestMs: MINUTE },
   // A month at one second is minutes of reading.
   filing: { ...COMMON, most: 2, longestMs: 20 * MINUTE },
 };
@@ -33,10 +35,12 @@ function pool(name: PoolName, file: string): Pool<Running> {
   return (pools[name] ??= new Pool((onEnd) => new Running(file, name, HEAP[name], onEnd), LIMITS[name]));
 }
 
-/** Of all experiments; every other task names its experiment or file first. */
+/** Of all experiments; every other task names its experiment, file or device first. */
 const OF_ALL = new Set(["benchPage"]);
+const numberOf = (named: unknown): unknown =>
+  typeof named === "object" && named && "id" in named ? named.id : String(named);
 /** What shares the results a thread keeps: an experiment or a file by its number, all of them by the task. */
-const subject = (task: string, [first]: unknown[]): string => (OF_ALL.has(task) ? task : `${String(first)}`);
+const subject = (task: string, [first]: unknown[]): string => (OF_ALL.has(task) ? task : String(numberOf(first)));
 
 /** Each task asked of a pool's threads, under the name of who asks. */
 function remote<T extends object>(asked: Pool<Running>, tasks: T): { [K in keyof T]: unknown } {
@@ -83,6 +87,7 @@ export function heavy(knex: Knex, reading?: Pool<Running>): Heavy {
     return {
       ...bind(knex, READING),
       ...bind(knex, LIVE),
+      ...bind(knex, TAKING),
       ...bind(knex, FILING),
       importRun: (request, onProgress, signal) => endOfImport(knex, request, onProgress, signal),
     };
@@ -90,6 +95,7 @@ export function heavy(knex: Knex, reading?: Pool<Running>): Heavy {
   return {
     ...remote(reading ?? pool("reading", file), READING),
     ...remote(pool("live", file), LIVE),
+    ...remote(pool("taking", file), TAKING),
     ...remote(filing, FILING),
     importRun: remoteImport(filing),
   } as Heavy;

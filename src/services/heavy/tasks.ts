@@ -21,6 +21,7 @@ import { openPackage } from "../package/openPackage";
 import { experimentResults } from "../judge/results";
 import { planView } from "../plan/plan";
 import { runTraces } from "../read/traces";
+import { takeMessage } from "../ingest/take";
 import { openWorking } from "../working/working";
 
 /** Asked for often, short when its parts are kept: what pages show of an experiment. */
@@ -36,6 +37,8 @@ export const READING = {
 };
 /** Asked for every few seconds while a bench runs. */
 export const LIVE = { liveView, noteBench, followPlan };
+/** Messages of devices that are too large to be read where requests are answered. */
+export const TAKING = { takeMessage };
 /** Reads whole files. */
 export const FILING = { inspectFile, inspectBath, runBath, keepBath, chooseEpw, openPackage };
 
@@ -77,7 +80,7 @@ type Bound<T extends Record<string, Task>> = {
   [K in keyof T]: T[K] extends (knex: Knex, ...args: infer A) => infer R ? (...args: A) => R : never;
 };
 
-export type Heavy = Bound<typeof READING & typeof LIVE & typeof FILING> & {
+export type Heavy = Bound<typeof READING & typeof LIVE & typeof TAKING & typeof FILING> & {
   importRun(request: ImportRequest, onProgress: (p: OnTheWay) => void, signal: AbortSignal): Promise<ImportEnd>;
 };
 

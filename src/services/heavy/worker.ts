@@ -4,12 +4,12 @@ import nodeEndpoint from "comlink/dist/umd/node-adapter";
 import { as, type Actor } from "../../data/actor";
 import { createDatabase } from "../../data/database";
 import type { ImportRequest } from "../import/importRequest";
-import { bind, endOfImport, FILING, LIVE, READING, type ImportEnd, type OnTheWay } from "./tasks";
+import { bind, endOfImport, FILING, LIVE, READING, TAKING, type ImportEnd, type OnTheWay } from "./tasks";
 
 /** A thread of its own for what computes long. It has its own connections and keeps its own results. */
 const knex = createDatabase((workerData as { databaseUrl: string }).databaseUrl, { limited: true });
 const running = new Map<number, AbortController>();
-const tasks = { ...bind(knex, READING), ...bind(knex, LIVE), ...bind(knex, FILING) } as Record<
+const tasks = { ...bind(knex, READING), ...bind(knex, LIVE), ...bind(knex, TAKING), ...bind(knex, FILING) } as Record<
   string,
   (...args: unknown[]) => Promise<unknown>
 >;

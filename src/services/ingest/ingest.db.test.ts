@@ -4,7 +4,8 @@ import { insertDevice, listDevices, renewToken, revokeDevice } from "../../data/
 import { readChannels } from "../../data/reading/readings";
 import { addDevice, newToken, revoke } from "../device/commands";
 import { sendingExamples } from "../../features/devices/examples";
-import { ingest, type IngestAnswer } from "./ingest";
+import { ingest } from "./ingest";
+import type { IngestAnswer } from "./take";
 import { Buckets } from "./rate";
 
 const knex = testDatabase("ingest");

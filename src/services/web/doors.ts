@@ -10,6 +10,8 @@ interface Door {
 const door = (right: Door["right"], method: "GET" | "POST", ...paths: RegExp[]): Door[] =>
   paths.map((path) => ({ methods: [method], path, right }));
 
+const HANDS_PAGES = /^\/(?:import|sheet|devices|rig|materials|account|site|site\/\d+)?$/;
+
 /**
  * Every door that somebody else than the owner may use, as whole pairs of method and path. What stands in none is the owner's: whoever
  * adds a route need not think of it. A viewer's are those of the link's own experiment. Pages take actions too (POST), each of which asks
@@ -21,8 +23,8 @@ const DOORS: readonly Door[] = [
   ...door("open", "GET", /^\/login$/, /^\/api\/(?:rig|health|openapi\.json)$/, /^\/view\/[^/]+$/),
   ...door("open", "GET", /^\/(?:manifest\.webmanifest|sw\.js|icon\.svg|authority\.pem)$/, /^\/_next\/static\/.+/),
   ...door("viewer", "GET", /^\/(?:api\/)?experiments\/\d+(?:\/.*)?$/),
-  ...door("hand", "GET", /^\/(?:import|sheet|devices|rig|materials|account|site|site\/\d+)?$/),
-  ...door("hand", "POST", /^\/(?:import|sheet|rig|account|experiments\/\d+(?:\/.*)?)?$/),
+  ...door("hand", "GET", HANDS_PAGES),
+  ...door("hand", "POST", HANDS_PAGES, /^\/experiments\/\d+(?:\/.*)?$/),
   ...door("hand", "GET", /^\/api\/(?:files\/\d+|climates\/\d+\/hours|imports|photos\/\d+|places)$/),
   ...door("hand", "POST", /^\/api\/(?:files|imports|photos|logout)$/, /^\/api\/experiments\/\d+\/runs\/\d+\/events$/),
 ];
