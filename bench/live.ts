@@ -109,7 +109,13 @@ const stop = new AbortController();
 const sentAt = new Map<number, number>();
 const waits: number[] = [];
 const viewers = Array.from({ length: 10 }, async () => {
-  const reader = liveFeed(knex, id, () => liveView(knex, id, Date.now()), stop.signal, async () => true).getReader();
+  const reader = liveFeed(
+    knex,
+    id,
+    () => liveView(knex, id, Date.now()),
+    stop.signal,
+    async () => true,
+  ).getReader();
   let newest = 0;
   for (;;) {
     const { done, value } = await reader.read();

@@ -92,17 +92,21 @@ async function webPort(): Promise<number> {
   return port;
 }
 
+async function bringUpToDate(databaseUrl: string): Promise<void> {
+  try {
+    await step("Database: bringing tables up to date", (note) => upgrade(databaseUrl, HOME, note));
+  } catch (error) {
+    if (!(error instanceof NewerDatabase)) throw error;
+    throw new LaunchError(
+      "this database was made by a newer Bravel than this one. Update Bravel, or point BRAVEL_HOME or BRAVEL_DATABASE_URL at another database. Nothing was changed.",
+    );
+  }
+}
+
 async function serve(demo: boolean): Promise<void> {
   const lock = await takeLock(HOME);
   const { url: databaseUrl, local } = await openDatabase(HOME, process.env.BRAVEL_DATABASE_URL);
-  await step("Database: bringing tables up to date", (note) => upgrade(databaseUrl, HOME, note)).catch(
-    (error: Error) => {
-      if (!(error instanceof NewerDatabase)) throw error;
-      throw new LaunchError(
-        "this database was made by a newer Bravel than this one. Update Bravel, or point BRAVEL_HOME or BRAVEL_DATABASE_URL at another database. Nothing was changed.",
-      );
-    },
-  );
+  await bringUpToDate(databaseUrl);
   const knex = createDatabase(databaseUrl);
   try {
     await tidyUp(knex);

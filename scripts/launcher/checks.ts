@@ -1,5 +1,6 @@
 import { readFileSync, rmSync } from "node:fs";
 import { availableParallelism } from "node:os";
+import { z } from "zod";
 import { createDatabase } from "../../src/data/database";
 import { migrate } from "../../src/data/migrate";
 import { loadDemoWorld } from "../../demo/load";
@@ -49,6 +50,28 @@ export async function runChecks(tools: CheckTools, files: readonly string[] = []
   return sum("failed") === 0;
 }
 
+/** Advisories about what Bravel runs with; where no registry answers, that is said and nothing is counted. */
+async function audit(): Promise<Count[]> {
+  const { output } = await run("npm", ["audit", "--omit=dev", "--json"], { quiet: true });
+  const found = z
+    .object({ metadata: z.object({ vulnerabilities: z.record(z.string(), z.number()) }) })
+    .safeParse(jsonIn(output));
+  const { high = 0, critical = 0, total = 0 } = found.data?.metadata.vulnerabilities ?? {};
+  console.log(
+    `\n— audit\n${found.success ? `${total} advisories, ${high + critical} of them grave` : "the registry does not answer for advisories"}`,
+  );
+  return found.success ? [counted(high + critical === 0)] : [];
+}
+
+/** The object that a program printed among other lines; null where there is none. */
+function jsonIn(output: string): unknown {
+  try {
+    return JSON.parse(output.slice(output.indexOf("{"), output.lastIndexOf("}") + 1));
+  } catch {
+    return null;
+  }
+}
+
 const counted = (ok: boolean): Count => ({ passed: ok ? 1 : 0, failed: ok ? 0 : 1 });
 
 /** What is read of the code; lint takes as long as all the others together. */
@@ -60,8 +83,12 @@ async function readings(): Promise<Count[]> {
     console.log(`\n— ${name}\n${output}`.trimEnd());
     counts.push(counted(code === 0));
   };
-  await Promise.all([single("lint", () => npx("eslint", ".", "--max-warnings", "0")), otherReadings(single)]);
-  return counts;
+  const [audited] = await Promise.all([
+    audit(),
+    single("lint", () => npx("eslint", ".", "--max-warnings", "0")),
+    otherReadings(single),
+  ]);
+  return [...counts, ...audited];
 }
 
 /** The tests' database with its tables, and the demo world beside it: a test that needs either takes a copy. */

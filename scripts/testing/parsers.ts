@@ -1,4 +1,4 @@
-import { oneLine } from "../../src/core/experiment/oneLine";
+import { lineSchema } from "../../src/core/text/line";
 import { nameFault, type Bounds } from "../../src/core/ingest/frame";
 import { CannotFollow, GrownLog } from "../../src/core/ingest/grownLog";
 import { readJsonFrames } from "../../src/core/ingest/jsonFrames";
@@ -33,7 +33,7 @@ const SETTINGS: LogSettings = {
   timeFormat: { kind: "calendar", order: "ymd" },
   columns: ["time", "A in", "A out"].map((header, index) => ({
     ...{ index, header, factor: 1, lane: index ? "A" : null, unit: index ? "°C" : null },
-    kind: index === 1 ? "inlet" : index === 2 ? "outlet" : null,
+    kind: ([null, "inlet", "outlet"] as const)[index],
   })),
 };
 const HEAD = "time,A in,A out\n";
@@ -58,7 +58,8 @@ export const PARSERS: Record<string, Parser> = {
   materialsFromCsv,
   nameFault,
   nameTwice: (t) => typeof json(t) !== "string" && nameTwice(t),
-  oneLine,
+  // As every name comes in.
+  oneLine: (t) => lineSchema().safeParse(t),
   entryProblem,
   parseClimateCsv: (t) => parseClimateCsv(t, "x"),
   parseCoordinates,
@@ -105,6 +106,11 @@ export const NO_PARSERS: Record<string, string> = {
   gap: "an id of the drawing",
   channel: "an id of the drawing",
   idOrNone: "checked by its schema",
+  groupBy: "rows that were read",
+  variantDifference: "lanes' letters",
+  arrangementWeights: "lanes' letters",
+  LogReader: "measured as readLog",
+  WholeLines: "measured as readLog",
 };
 
 const MARKS = [

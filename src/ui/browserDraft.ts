@@ -22,6 +22,28 @@ export function keepHere(store: string, value: unknown): boolean {
   }
 }
 
+/** Whether something is kept under a name. */
+export function isKept(store: string): boolean {
+  try {
+    return localStorage.getItem(store) !== null;
+  } catch {
+    return false;
+  }
+}
+
+/** Takes what cannot be used out of the way, without throwing it away. @returns false where nothing lies there */
+export function setAside(store: string): boolean {
+  try {
+    const kept = localStorage.getItem(store);
+    if (kept === null) return false;
+    localStorage.setItem(`${store}-unreadable`, kept);
+    localStorage.removeItem(store);
+  } catch {
+    forgetHere(store);
+  }
+  return true;
+}
+
 export function forgetHere(store: string): void {
   try {
     localStorage.removeItem(store);

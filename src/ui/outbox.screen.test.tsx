@@ -11,10 +11,12 @@ const oneByOne = (list: readonly number[]) => list.slice(0, 1);
 
 beforeEach(() => localStorage.clear());
 
+const isNumber = (value: unknown) => typeof value === "number";
+
 test("what is put down is sent in order, is there after a reload, and is gone once answered", async () => {
-  new Outbox<number>("box").put(1);
-  new Outbox<number>("box").put(2);
-  const box = new Outbox<number>("box");
+  new Outbox<number>("box", isNumber).put(1);
+  new Outbox<number>("box", isNumber).put(2);
+  const box = new Outbox<number>("box", isNumber);
   const sent: number[] = [];
   const post = jest.fn(async ([n]: readonly number[]) => {
     sent.push(n);
@@ -22,13 +24,13 @@ test("what is put down is sent in order, is there after a reload, and is gone on
   });
   await Promise.all([box.send(oneByOne, post, settling(box)), box.send(oneByOne, post, settling(box))]);
   expect(sent).toEqual([1, 2]);
-  expect(new Outbox("box").waiting()).toEqual([]);
+  expect(new Outbox("box", isNumber).waiting()).toEqual([]);
 });
 
 test.each([[503], [429], [401], [403], [408], [null]])(
   "an answer of %s leaves it waiting, and the next sending begins with it",
   async (status) => {
-    const box = new Outbox<number>("box");
+    const box = new Outbox<number>("box", isNumber);
     box.put(7);
     box.put(8);
     const away = jest.fn(() =>
@@ -43,7 +45,7 @@ test.each([[503], [429], [401], [403], [408], [null]])(
 );
 
 test("a full store keeps it in the page, a spoilt one begins anew, and the oldest go beyond the most", () => {
-  const box = new Outbox<number>("box", 3);
+  const box = new Outbox<number>("box", isNumber, 3);
   for (const n of [1, 2, 3, 4]) box.put(n);
   expect(box.waiting()).toEqual([2, 3, 4]);
   const full = jest.spyOn(Storage.prototype, "setItem").mockImplementation(() => {
@@ -58,9 +60,11 @@ test("a full store keeps it in the page, a spoilt one begins anew, and the oldes
   stop();
   box.put(6);
   expect(heard).toHaveBeenCalledTimes(1);
-  expect(new Outbox("box").waiting()).toEqual([4, 5, 6]);
+  expect(new Outbox("box", isNumber).waiting()).toEqual([4, 5, 6]);
   localStorage.setItem("box", "{half");
-  expect(new Outbox("box").waiting()).toEqual([]);
+  expect(new Outbox("box", isNumber).waiting()).toEqual([]);
+  localStorage.setItem("box", '[1,null,{"event":null},2]');
+  expect(new Outbox("box", isNumber).waiting()).toEqual([1, 2]);
   localStorage.setItem("box", '{"not":"a list"}');
-  expect(new Outbox("box").waiting()).toEqual([]);
+  expect(new Outbox("box", isNumber).waiting()).toEqual([]);
 });

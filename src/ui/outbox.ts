@@ -9,10 +9,12 @@ export class Outbox<T> {
 
   /**
    * @param store its name in the browser
+   * @param isEntry what lies there of another shape is none: it is left out, and never takes a page away
    * @param most entries kept; the oldest go
    */
   constructor(
     private readonly store: string,
+    private readonly isEntry: (value: unknown) => boolean,
     private readonly most = Infinity,
   ) {
     this.changed = `${store}-changed`;
@@ -22,7 +24,7 @@ export class Outbox<T> {
     if (this.here) return this.here;
     try {
       const list: unknown = JSON.parse(localStorage.getItem(this.store) ?? "[]");
-      return Array.isArray(list) ? (list as T[]) : [];
+      return Array.isArray(list) ? (list.filter(this.isEntry) as T[]) : [];
     } catch {
       return [];
     }

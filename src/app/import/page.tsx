@@ -1,5 +1,7 @@
 import type { Metadata } from "next";
 import { ImportPage } from "@/features/import/ImportPage";
+import { DraftGuard } from "@/ui/DraftGuard";
+import { IMPORT_STORE } from "@/ui/stores";
 import { database } from "@/services/web/connection";
 import { importPage } from "@/services/page/pages";
 
@@ -13,5 +15,9 @@ export default async function Page({
 }) {
   const [data, { experiment, device }] = await Promise.all([importPage(database()), searchParams]);
   const number = (text: string | undefined) => (text && /^\d{1,9}$/.test(text) ? Number(text) : null);
-  return <ImportPage {...data} target={number(experiment)} device={number(device)} />;
+  return (
+    <DraftGuard store={IMPORT_STORE}>
+      <ImportPage {...data} target={number(experiment)} device={number(device)} />
+    </DraftGuard>
+  );
 }

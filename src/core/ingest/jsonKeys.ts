@@ -15,7 +15,8 @@ export function nameTwice(text: string): string | null {
     const end = endOfString(text, i);
     const names = open.at(-1);
     if (names && followedByColon(text, end + 1)) {
-      const name = JSON.parse(text.slice(i, end + 1)) as string;
+      const raw = text.slice(i + 1, end);
+      const name = raw.includes("\\") ? (JSON.parse(`"${raw}"`) as string) : raw;
       if (names.has(name)) return name;
       names.add(name);
     }

@@ -3,7 +3,7 @@ import { numbersOf } from "../quantity/numbersOf";
 import { CONTROL_FIELDS, crossedIn } from "./control";
 import { ORIGINS } from "./origins";
 import { MODES } from "./parts";
-import { lineSchema } from "../experiment/schema/bounds";
+import { lineSchema } from "../text/line";
 
 const positive = z.number().positive();
 const share = z.number().min(0).max(1);

@@ -18,7 +18,12 @@ const BATCH = 500;
 /** Frames kept without a link: a day of one a second is more than a browser's store holds, so the oldest go. */
 const MOST_WAITING = 20_000;
 
-const frames = new Outbox<StampedFrame>("bravel-serial-waiting", MOST_WAITING);
+const isFrame = (value: unknown): boolean => {
+  const { time, values } = (value ?? {}) as Partial<StampedFrame>;
+  return Number.isFinite(time) && typeof values === "object" && values !== null;
+};
+
+const frames = new Outbox<StampedFrame>("bravel-serial-waiting", isFrame, MOST_WAITING);
 export const framesWaiting = (): number => frames.waiting().length;
 export const putFrame = (frame: StampedFrame): void => frames.put(frame);
 

@@ -35,6 +35,8 @@ const failureSentence = (failure: Exclude<ImportFailure, ImportAsks>): string =>
       return "One of the files is no longer kept. Take it off the list and drop it again.";
     case "experimentGone":
       return "The experiment you chose has been deleted meanwhile. Choose another, or a new one; nothing was kept.";
+    case "siteGone":
+      return "The site you chose is no longer there. Choose another, or describe it; nothing was kept.";
     case "laneUnknown":
       return `Lane ${failure.letter} does not belong to the experiment you chose. Give it a name under Lanes, or choose another experiment.`;
     case "channelTwice":

@@ -2,14 +2,14 @@ import type { ExperimentHead, Site, StoredRun } from "@/core/experiment/types";
 import { fluidOf } from "@/core/fluids/fluid";
 import { isZone } from "@/core/log/zone";
 import { forgetHere, readKept, useBrowserDraft } from "@/ui/browserDraft";
+import { IMPORT_STORE } from "@/ui/stores";
 import { unsaidOfSite } from "@/words/site";
 import { emptyDraft, flowKind, lanesFromRun, mappedLanes, newKey, siteFigures, type ImportDraft } from "./draft";
 import { newLane } from "./laneDraft";
 
 /** Where the browser keeps the draft. */
-const STORE = "bravel-import-draft-2";
 
-export const forgetDraft = (): void => forgetHere(STORE);
+export const forgetDraft = (): void => forgetHere(IMPORT_STORE);
 
 const LIQUID = { absorber: "tubeSheet", fluid: fluidOf("water") } as const;
 
@@ -56,7 +56,7 @@ export function useDraft(
   heads: ExperimentHead[],
   lastRuns: Record<number, StoredRun | undefined>,
 ) {
-  return useBrowserDraft<ImportDraft>(STORE, () => {
+  return useBrowserDraft<ImportDraft>(IMPORT_STORE, () => {
     const kept = keptDraft();
     const start = kept ?? emptyDraft(sites);
     const wanted = target !== null && heads.some((h) => h.id === target) ? target : start.target;
@@ -67,7 +67,7 @@ export function useDraft(
 }
 
 const keptDraft = (): ImportDraft | null =>
-  readKept(STORE, (value) => {
+  readKept(IMPORT_STORE, (value) => {
     const kept = value as ImportDraft | null;
     return kept && kept.files.length > 0 ? { ...kept, key: kept.key ?? newKey(), accepted: kept.accepted ?? [] } : null;
   });

@@ -1,5 +1,6 @@
 "use client";
 
+import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { SessionRow } from "@/data/people/sessions";
 import { Button } from "@/ui/Button";
@@ -17,6 +18,8 @@ interface Props {
   sessions: SessionRow[];
 }
 
+const AS = { hand: ", a bench hand", owner: ", an owner" };
+
 /** Who is signed in here, where else, and the way out. */
 export function Account({ role, name, here, sessions }: Props) {
   if (here === null)
@@ -29,7 +32,7 @@ export function Account({ role, name, here, sessions }: Props) {
     <div className="max-w-3xl px-4 py-4 sm:px-6">
       <h1 className="sentence">
         You are signed in as {name ? <bdi>{name}</bdi> : "the owner"}
-        {role === "hand" ? ", a bench hand" : name ? ", an owner" : ""}.
+        {name && AS[role]}.
       </h1>
       <p className="mt-2">
         {role === "hand"
@@ -56,6 +59,7 @@ export function Account({ role, name, here, sessions }: Props) {
 
 function OwnPassphrase() {
   const { busy, act } = useAct();
+  const router = useRouter();
   const [old, setOld] = useState("");
   const [words, setWords] = useState("");
   return (
@@ -67,7 +71,7 @@ function OwnPassphrase() {
           e.preventDefault();
           act(
             () => changeOwnPassphrase(old, words),
-            () => window.location.assign("/login"),
+            () => router.push("/login"),
           );
         }}
       >

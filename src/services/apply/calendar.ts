@@ -1,5 +1,5 @@
 import ical, { ICalEventRepeatingFreq } from "ical-generator";
-import { oneLine } from "../../core/experiment/oneLine";
+import { oneLine } from "../../core/text/line";
 import type { Knex } from "knex";
 import { opening, type Design } from "../../core/collector/design";
 import { triedMirror } from "../../core/experiment/tried";

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { insertDevice, renewToken, revokeDevice } from "../../data/device/devices";
 import { command, done, refused } from "../web/command";
-import { lineSchema } from "../../core/experiment/schema/bounds";
+import { lineSchema } from "../../core/text/line";
 
 const id = z.number().int().positive();
 const NO_DEVICE = refused("This device is no longer there. Reload the page.");

@@ -7,7 +7,8 @@ import {
   newExperimentSchema,
   questionSchema as question,
 } from "../../core/experiment/schema/asked";
-import { lineSchema, instantSchema } from "../../core/experiment/schema/bounds";
+import { instantSchema } from "../../core/experiment/schema/bounds";
+import { lineSchema } from "../../core/text/line";
 import { foldLayers } from "../../core/experiment/layers";
 import { standsAfter } from "../../core/experiment/swaps";
 import { LAYER_DETAILS } from "../../core/experiment/schema/layer";

@@ -1,15 +1,17 @@
 import { z } from "zod";
 import type { Implausible } from "../../core/analysis/slip";
 import { LAYER_DETAILS } from "../../core/experiment/schema/layer";
-import { lineSchema, instantSchema } from "../../core/experiment/schema/bounds";
+import { instantSchema } from "../../core/experiment/schema/bounds";
+import { lineSchema } from "../../core/text/line";
 import { MOST_SWAPS } from "../../core/experiment/swaps";
-import { asBuiltSchema, designSchema } from "../../core/experiment/schema/design";
+import { asBuiltSchema, builtDesignSchema } from "../../core/experiment/schema/design";
 import { laneSetupSchema, logSettingsSchema, runSetupSchema } from "../../core/experiment/schema/run";
 import { experimentSettingsSchema } from "../../core/experiment/schema/settings";
 import { siteSchema } from "../../core/experiment/schema/site";
-import type { ChannelKind } from "../../core/log/channel";
+import { channelOf, type ChannelKind } from "../../core/log/channel";
 import type { LogQuestion } from "../../core/log/question";
 import type { ImportSummary } from "../../core/log/logData";
+import { findUnit } from "../../core/quantity/quantities";
 
 const letter = z.string().regex(/^[A-H]$/);
 
@@ -17,11 +19,34 @@ const newLane = z.object({
   letter: z.string().regex(/^[A-H]$/),
   variantKey: z.string().min(1).max(120),
   variantName: lineSchema().min(1, "a lane needs a name").max(120),
-  design: designSchema,
+  design: builtDesignSchema,
   asBuilt: asBuiltSchema.partial().optional(),
 });
 
-export const importRequestSchema = z.object({
+/** A factor beyond this makes a quantity that nothing on a bench has. */
+const MOST_FACTOR = 1e9;
+
+/** What one column by itself cannot say: that the file has it, and that its unit is one of what it measures. */
+function checkColumns({ columns, timeColumns }: z.infer<typeof logSettingsSchema>, ctx: z.RefinementCtx): void {
+  const issue = (message: string) => ctx.addIssue({ code: "custom", message });
+  const beyond = [...columns.map((c) => c.index), ...timeColumns].find((i) => i >= columns.length);
+  if (beyond !== undefined) issue(`there is no column ${beyond + 1}: the file has ${columns.length}`);
+  for (const { index, header, kind, unit, factor } of columns) {
+    const name = `column ${index + 1}${header ? `, “${header.slice(0, 60)}”` : ""}`;
+    const size = Math.abs(factor ?? 1);
+    if (!(size <= MOST_FACTOR && size >= 1 / MOST_FACTOR)) issue(`${name}: no reading is ${factor} times another`);
+    if (kind && unit && !factor && !findUnit(channelOf(kind).quantity, unit))
+      issue(`${name}: ${unit} is no unit of what it is said to measure (${channelOf(kind).quantity})`);
+  }
+}
+
+/** Letters name one lane each. */
+const differing = (what: string, letters: readonly string[], ctx: z.RefinementCtx): void => {
+  const twice = letters.find((l, i) => letters.indexOf(l) !== i);
+  if (twice) ctx.addIssue({ code: "custom", message: `lane ${twice} is ${what} twice` });
+};
+
+const requestShape = z.object({
   target: z.discriminatedUnion("kind", [
     z.object({ kind: z.literal("existing"), experimentId: z.number().int().positive() }),
     z.object({
@@ -59,7 +84,7 @@ export const importRequestSchema = z.object({
     .array(
       z.object({
         fileId: z.number().int().positive(),
-        settings: logSettingsSchema,
+        settings: logSettingsSchema.superRefine(checkColumns),
         /** Its logger's clock was slow by this much, as a layer. */
         clock: LAYER_DETAILS.clock.omit({ streamId: true }).optional(),
         /** It shows what a device sent so far: the run looks at the device's stream, not at the file. */
@@ -80,6 +105,20 @@ export const importRequestSchema = z.object({
   /** What physics does not allow and a person has said is right, by its key. */
   accepted: z.array(z.string().max(60)).max(100).default([]),
 });
+export const importRequestSchema = requestShape.superRefine(({ run, newLanes }, ctx) => {
+  differing(
+    "set up",
+    run.lanes.map((l) => l.letter),
+    ctx,
+  );
+  differing(
+    "described",
+    newLanes.map((l) => l.letter),
+    ctx,
+  );
+});
+/** Names an import. */
+export const importKeySchema = requestShape.shape.key;
 /** As clients send it: what has a default may be left out. */
 export type ImportRequest = z.input<typeof importRequestSchema>;
 export type FullRequest = z.output<typeof importRequestSchema>;
@@ -102,6 +141,7 @@ export type ImportFailure =
   | { kind: "noRows"; file: string; summary: ImportSummary }
   | { kind: "fileGone"; fileId: number }
   | { kind: "experimentGone" }
+  | { kind: "siteGone" }
   | { kind: "laneUnknown"; letter: string }
   /** Two files measured one thing at one time. */
   | { kind: "channelTwice"; channel: ChannelKind; lane: string | null; files: [string, string] }

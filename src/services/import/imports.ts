@@ -22,7 +22,7 @@ import { recordChange } from "../../data/journal";
 import { writeBlocks } from "../../data/reading/readings";
 import { insertLayer } from "../../data/run/layers";
 import { followStream, insertRun, insertStream, numberRun, runByKey } from "../../data/run/runs";
-import { insertSite } from "../../data/site/sites";
+import { findSite, insertSite } from "../../data/site/sites";
 import { transact } from "../../data/transact";
 import { implausibleInRun, type StreamReadings } from "../analysis/analyse";
 import { refuseSpan } from "./importSpan";
@@ -373,6 +373,8 @@ async function openTarget(trx: Knex.Transaction, { target }: ImportRequest): Pro
     if (!(await isThere(trx, target.experimentId))) throw new ImportRefused({ kind: "experimentGone" });
     return target.experimentId;
   }
+  if (target.site.kind === "known" && !(await findSite(trx, target.site.id)))
+    throw new ImportRefused({ kind: "siteGone" });
   const siteId =
     target.site.kind === "known"
       ? target.site.id

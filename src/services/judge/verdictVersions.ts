@@ -6,7 +6,7 @@ import { json } from "../../data/json";
 import { insertVersion, listVersions } from "../../data/verdict/versions";
 import { command, done, GONE, refused } from "../web/command";
 import { experimentResults, type Results } from "./results";
-import { lineSchema } from "../../core/experiment/schema/bounds";
+import { lineSchema } from "../../core/text/line";
 
 export interface VersionView {
   id: number;

@@ -5,7 +5,7 @@ import { insertViewer, listViewers, revokeViewer, viewedBy, type ViewerLink } fr
 import { command, done, refused } from "../web/command";
 import { isGuarded } from "../web/session";
 import { people, type People } from "./people";
-import { lineSchema } from "../../core/experiment/schema/bounds";
+import { lineSchema } from "../../core/text/line";
 
 export interface NetworkPage extends People {
   /** Addresses under which other devices reach Bravel; empty while it answers this computer only. */

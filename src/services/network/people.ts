@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { z } from "zod";
-import { lineSchema } from "../../core/experiment/schema/bounds";
+import { lineSchema } from "../../core/text/line";
 import { actor } from "../../data/actor";
 import { noteChange } from "../../data/journal";
 import { changePassphrase, insertPerson, leave, listPeople, passphraseOf, type Person } from "../../data/people/people";

@@ -31,7 +31,8 @@ export async function trySignIn(knex: Knex, tried: Try, nowMs: number): Promise<
   const waitMs = holder.bravelGuessing.wait({ ...tried, name }, nowMs);
   if (waitMs) return { kind: "wait", seconds: Math.ceil(waitMs / 1000) };
   const person = name ? await personNamed(knex, name) : null;
-  const hash = person === null ? process.env.BRAVEL_GUARD : person?.leftAt === null ? person.passphrase : undefined;
+  const own = person?.leftAt === null ? person.passphrase : undefined;
+  const hash = name ? own : process.env.BRAVEL_GUARD;
   const fits = await passphraseFits(tried.passphrase.slice(0, LONGEST), hash ?? nobody);
   if (!fits || !hash) return { kind: "wrong" };
   const token = await insertSession(knex, {

@@ -1,6 +1,6 @@
 import ical, { ICalAlarmType } from "ical-generator";
 import { entryWords, PROTOCOL_WORDS, RISK_WORDS } from "../../words/plan";
-import { oneLine } from "../../core/experiment/oneLine";
+import { oneLine } from "../../core/text/line";
 import { methodOf } from "../../core/method/list";
 import type { PlanView } from "./plan";
 

@@ -8,7 +8,7 @@ import { applyCalibration, applyFlow } from "../../data/run/layers";
 import { bathRequestSchema } from "./calibrations";
 import { heavy } from "../heavy/heavy";
 import { command, done, refused } from "../web/command";
-import { lineSchema } from "../../core/experiment/schema/bounds";
+import { lineSchema } from "../../core/text/line";
 
 const id = z.number().int().positive();
 const everything = () => "everything" as const;

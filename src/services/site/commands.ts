@@ -5,7 +5,7 @@ import { obstacleProblems } from "../../core/site/shade";
 import { findSite, insertClimate, insertSite, markClimateDeleted, updateSite } from "../../data/site/sites";
 import { climateWords, obstacleWords } from "../../words/plan";
 import { command, done, refused } from "../web/command";
-import { lineSchema } from "../../core/experiment/schema/bounds";
+import { lineSchema } from "../../core/text/line";
 
 const id = z.number().int().positive();
 const SITE_GONE = refused("This site is no longer there.");

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { recordSpot } from "../../data/spot/spots";
 import { command, done, GONE } from "../web/command";
-import { lineSchema } from "../../core/experiment/schema/bounds";
+import { lineSchema } from "../../core/text/line";
 
 /** Keeps a spot reading with the experiment's record. */
 export const keepSpot = command({

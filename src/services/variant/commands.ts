@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { designProblems } from "../../core/collector/validate";
-import { asBuiltSchema, billSchema, checklistSchema, designSchema } from "../../core/experiment/schema/design";
+import { asBuiltSchema, billSchema, checklistSchema, sentDesignSchema } from "../../core/experiment/schema/design";
 import {
   addSpecimen,
   insertVariant,
@@ -14,7 +14,7 @@ import {
   updateSpecimen,
 } from "../../data/variant/variants";
 import { command, done, refused } from "../web/command";
-import { lineSchema } from "../../core/experiment/schema/bounds";
+import { lineSchema } from "../../core/text/line";
 
 const id = z.number().int().positive();
 const name = lineSchema().min(1, "a variant needs a name").max(120);
@@ -25,7 +25,7 @@ const touches = (experiment: number) => ({ experiment });
 const touchesNothing = () => "nothing" as const;
 
 export const createVariant = command({
-  input: z.tuple([id, name, designSchema, note]),
+  input: z.tuple([id, name, sentDesignSchema, note]),
   async run(knex, experimentId, called, design, why) {
     const added = await insertVariant(knex, experimentId, called, design, why);
     if (!added) return refused("All 26 letters of this experiment are taken. Remove a variant first.");
@@ -36,7 +36,7 @@ export const createVariant = command({
 
 /** Keeps a design as the next revision. What cannot be built is not kept as built; its draft stays on the device. */
 export const saveVariant = command({
-  input: z.tuple([id, id, designSchema, note]),
+  input: z.tuple([id, id, sentDesignSchema, note]),
   async run(knex, experimentId, variantId, design, why) {
     // A module whose maker states no curve is whole as it is: only nothing is predicted of it.
     if (designProblems(design).some((p) => p.kind !== "nothingStated"))

@@ -1,10 +1,15 @@
-import { z } from "zod";
 import { database } from "@/services/web/connection";
 import { failureWords } from "@/services/web/failure";
 import { heavy } from "@/services/heavy/heavy";
 import { madeByKey } from "@/services/import/imports";
-import { importRequestSchema, type ImportFailure, type ImportProgress } from "@/services/import/importRequest";
+import {
+  importKeySchema,
+  importRequestSchema,
+  type ImportFailure,
+  type ImportProgress,
+} from "@/services/import/importRequest";
 import { log } from "@/services/web/log";
+import { issuesWords } from "@/words/refusal";
 import { answering } from "@/services/web/answering";
 
 type Line = ImportProgress | { phase: "failed"; failure: ImportFailure } | { phase: "failed"; error: string };
@@ -18,7 +23,7 @@ const unsure = (run: number, keyed: boolean): string =>
 
 /** The run that the import with a key made: for who lost its answer. */
 export const GET = answering(async (request: Request) => {
-  const key = importRequestSchema.shape.key.safeParse(new URL(request.url).searchParams.get("key") ?? undefined);
+  const key = importKeySchema.safeParse(new URL(request.url).searchParams.get("key") ?? undefined);
   if (!key.success || !key.data) return Response.json({ error: "Name the import by its key." }, { status: 400 });
   return Response.json(
     { made: (await madeByKey(database(), key.data)) ?? null },
@@ -35,7 +40,7 @@ export const POST = answering(async (request: Request) => {
   if (!parsed.success)
     return Response.json(
       {
-        error: z.prettifyError(parsed.error),
+        error: `${issuesWords(parsed.error.issues)} Nothing was kept.`,
         issues: parsed.error.issues.map((i) => ({ path: i.path.join("."), message: i.message })),
       },
       { status: 400 },

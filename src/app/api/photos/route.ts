@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
-import { insertPhoto, LARGEST_PHOTO, photoType } from "@/services/variant/photos";
+import { cleanPhoto } from "@/services/variant/cleanPhoto";
+import { insertPhoto, LARGEST_PHOTO } from "@/services/variant/photos";
 import { database } from "@/services/web/connection";
 import { answering } from "@/services/web/answering";
 
@@ -15,23 +16,23 @@ export const POST = answering(async (request: Request) => {
       { error: `This photo is larger than ${LARGEST_PHOTO / 1048576} MB even after shrinking. Crop it and try again.` },
       { status: 413 },
     );
-  const type = photoType(content);
-  if (!type || !item)
+  const photo = await cleanPhoto(content);
+  if (!photo || !item)
     return Response.json(
-      { error: "This is not a photo Bravel keeps: it takes JPEG, PNG and WebP pictures." },
+      { error: "This is not a photo Bravel keeps: it takes whole JPEG, PNG and WebP pictures of up to 50 megapixels." },
       { status: 415 },
     );
-  const photo = await insertPhoto(database(), {
+  const kept = await insertPhoto(database(), {
     experimentId: id(query.get("experiment")),
     variantId: id(query.get("variant")),
     item,
-    type,
-    sha256: createHash("sha256").update(content).digest("hex"),
-    content,
+    type: photo.type,
+    sha256: createHash("sha256").update(photo.content).digest("hex"),
+    content: photo.content,
   });
-  if (photo === null)
+  if (kept === null)
     return Response.json({ error: "This variant is no longer there. Reload the page." }, { status: 404 });
-  return Response.json({ id: photo });
+  return Response.json({ id: kept });
 });
 
 /** The body, or null as soon as it grows beyond the limit. */

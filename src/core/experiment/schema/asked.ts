@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { FLUID_KINDS } from "../../fluids/fluid";
 import { siteSchema } from "./site";
-import { lineSchema } from "./bounds";
+import { lineSchema } from "../../text/line";
 
 const id = z.number().int().positive();
 export const nameSchema = lineSchema().min(1, "the experiment needs a name").max(120);

@@ -1,5 +1,4 @@
 import { z } from "zod";
-import { oneLine } from "../oneLine";
 
 /** A row's number. */
 export const idSchema = z.number().int().positive().max(4294967295);
@@ -12,6 +11,3 @@ export const instantSchema = z
 
 /** A number as it comes from outside, where any other type means "not there". */
 export const idOrNone = (value: unknown): number => idSchema.catch(0).parse(value);
-
-/** A name, a label or a reason: one line of text without blanks at its ends. */
-export const lineSchema = () => z.string().overwrite(oneLine).trim();

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { INSTRUMENT_KINDS } from "../choices";
 import { BATH_FIELDS, INSTRUMENT_FIELDS } from "../settingFields";
 import { numbersOf } from "../../quantity/numbersOf";
-import { lineSchema } from "./bounds";
+import { lineSchema } from "../../text/line";
 
 const correctionSchema = z.object({
   t0C: z.number(),

@@ -5,7 +5,7 @@ import type { Design } from "../../collector/design";
 import { ABSORBER_FORMS } from "../../collector/form/list";
 import { MIRROR_STANDS, mirrorsOf, type OneMirror } from "../../mirror/mirror";
 import { MATERIAL_FLAGS, MATERIAL_GROUPS, MATERIAL_UNITS, type Material } from "../../materials/material";
-import { lineSchema } from "./bounds";
+import { lineSchema } from "../../text/line";
 
 const positive = z.number().positive();
 const share = z.number().min(0).max(1);
@@ -116,6 +116,44 @@ export const designSchema: z.ZodType<Design, Design> = z.preprocess(asListed, de
   Design,
   Design
 >;
+
+/** No box and no part of one is longer, m. */
+const LONGEST_M = 100;
+
+/** Every material that a design names. */
+const materialsNamed = (d: Design): string[] => [
+  d.frame.material,
+  ...d.layers.flatMap((l) => [
+    ...("material" in l ? [l.material] : []),
+    ...("coating" in l && l.coating !== null ? [l.coating] : []),
+  ]),
+  ...d.mirrors.map((m) => m.material),
+];
+
+/** A design that somebody sends: its parts are of materials that it brings along, and no size is beyond every bench. It may be half-drawn. */
+export const sentDesignSchema = designSchema.superRefine((d, ctx) => {
+  const issue = (message: string) => ctx.addIssue({ code: "custom", message });
+  const missing = materialsNamed(d).find((key) => !Object.hasOwn(d.materials, key));
+  if (missing) issue(`the drawing names the material “${missing}”, and nobody says what that is`);
+  const sizes: [string, number][] = [
+    ["its width", d.grossWidthM],
+    ["its length", d.grossLengthM],
+    ["its frame", d.frame.thicknessM],
+    ...d.layers.map((l): [string, number] => [`its ${l.kind}`, l.thicknessM]),
+  ];
+  const odd = sizes.find(([, size]) => !(Math.abs(size) <= LONGEST_M));
+  if (odd) issue(`${odd[0]} is ${odd[1]} m: nothing on a bench is`);
+});
+
+/** A box that was built and tested: whatever else is not drawn, it has a width and a length. */
+export const builtDesignSchema = sentDesignSchema.superRefine((d, ctx) => {
+  const flat = [
+    ["width", d.grossWidthM],
+    ["length", d.grossLengthM],
+  ].find(([, size]) => !(Number(size) > 0));
+  if (flat)
+    ctx.addIssue({ code: "custom", message: `a box whose ${flat[0]} is ${flat[1]} m has no area to be tested by` });
+});
 
 /** What a specimen measures where it differs from the plan; null: as planned. */
 export const asBuiltSchema = z.object({

@@ -3,7 +3,8 @@ import { TYPICAL_BENCH } from "../../plan/precision";
 import { METHOD_NAMES } from "../../method/list";
 import { BENCH_FIELDS, PLAN_FIELDS, STATED_FIELDS } from "../settingFields";
 import { numbersOf } from "../../quantity/numbersOf";
-import { lineSchema, instantSchema } from "./bounds";
+import { instantSchema } from "./bounds";
+import { lineSchema } from "../../text/line";
 
 const plan = numbersOf(PLAN_FIELDS);
 const bench = numbersOf(BENCH_FIELDS);

@@ -5,7 +5,8 @@ import { ASPECTS } from "../../collector/compare";
 import { applySchema } from "../../season/schema";
 import { JUDGE_FIELDS, POINT_FIELDS, USE_FIELDS } from "../settingFields";
 import { numbersOf } from "../../quantity/numbersOf";
-import { lineSchema, instantSchema } from "./bounds";
+import { instantSchema } from "./bounds";
+import { lineSchema } from "../../text/line";
 
 const use = numbersOf(USE_FIELDS);
 const judge = numbersOf(JUDGE_FIELDS);

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { isZone } from "../../log/zone";
 import { PLAIN_SITE } from "../../site/site";
 import { SKY_MODELS } from "../../sun/clearSky";
-import { lineSchema } from "./bounds";
+import { lineSchema } from "../../text/line";
 
 const share = z.number().min(0).max(1);
 

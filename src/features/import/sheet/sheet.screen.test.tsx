@@ -3,7 +3,7 @@ import { plain, settle, show } from "../../../../scripts/testing/screens/screen"
 import { importing } from "../../../../scripts/testing/screens/pages";
 import Sheet from "./Sheet";
 import type { SheetDraft } from "./sheetDraft";
-import { SHEET_STORE } from "./useSheet";
+import { SHEET_STORE } from "@/ui/stores";
 
 beforeEach(() => window.localStorage.clear());
 

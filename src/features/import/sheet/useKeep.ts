@@ -5,7 +5,7 @@ import type { ImportAsks } from "@/services/import/importRequest";
 import { SHEET } from "@/words/sheet";
 import { ImportAsking, runImport } from "../transfer";
 import { sheetFile, sheetRequest, type SheetDraft } from "./sheetDraft";
-import { SHEET_STORE } from "./useSheet";
+import { SHEET_STORE } from "@/ui/stores";
 import { forgetHere } from "@/ui/browserDraft";
 import { saidOf } from "@/ui/said";
 import { uploadFile } from "@/ui/uploadFile";

@@ -1,13 +1,12 @@
 import type { ExperimentHead, Site, StoredRun } from "@/core/experiment/types";
 import { localDay, toWall } from "@/core/log/zone";
 import { readKept, useBrowserDraft } from "@/ui/browserDraft";
+import { SHEET_STORE } from "@/ui/stores";
 import type { QuickRow } from "@/ui/quickRow";
 import { emptyDraft, type ImportDraft } from "../draft";
 import { newLane } from "../laneDraft";
 import { retarget, siteOf } from "../useDraft";
 import { emptyRow, isBlank, type SheetDraft } from "./sheetDraft";
-
-export const SHEET_STORE = "bravel-sheet-draft";
 
 /** A sheet for an experiment, or for a new one, with what its last run says of the bench. */
 export function newSheet(

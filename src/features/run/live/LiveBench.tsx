@@ -130,8 +130,8 @@ function LinkState({ link, heardAt, view, zone }: Live & { view: LiveView; zone:
         </>
       ) : (
         <b className="font-semibold text-doubt">
-          {OUT_OF_DATE[link] ?? "No link to Bravel"}: what you see is from{" "}
-          {new Date(heardAt).toLocaleTimeString()}. What you mark is kept and sent later.
+          {OUT_OF_DATE[link] ?? "No link to Bravel"}: what you see is from {new Date(heardAt).toLocaleTimeString()}.
+          What you mark is kept and sent later.
         </b>
       )}
     </p>

@@ -1,4 +1,4 @@
-import type { EventInput } from "@/core/experiment/schema/event";
+import { eventSchema, type EventInput } from "@/core/experiment/schema/event";
 import { mayAnswerOtherwise, Outbox } from "@/ui/outbox";
 
 /** An event that was pressed and has not been answered yet. */
@@ -12,7 +12,12 @@ export interface Waiting {
   waits?: "signIn" | "server";
 }
 
-const events = new Outbox<Waiting>("bravel-outbox");
+const isWaiting = (value: unknown): boolean => {
+  const { experimentId, runId, event } = (value ?? {}) as Partial<Waiting>;
+  return Number.isInteger(experimentId) && Number.isInteger(runId) && eventSchema.safeParse(event).success;
+};
+
+const events = new Outbox<Waiting>("bravel-outbox", isWaiting);
 const without = (key: string) => events.waiting().filter((w) => w.event.key !== key);
 
 export const waiting = (): Waiting[] => events.waiting();

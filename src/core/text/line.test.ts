@@ -1,5 +1,5 @@
-import { nameSchema, questionSchema } from "./schema/asked";
-import { oneLine } from "./oneLine";
+import { nameSchema, questionSchema } from "../experiment/schema/asked";
+import { oneLine } from "./line";
 
 test.each([
   ["Mesh\r\nBEGIN:VEVENT", "Mesh BEGIN:VEVENT"],
