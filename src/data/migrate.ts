@@ -13,6 +13,7 @@ import * as mirrors from "./migrations/20261127_0011_mirrors";
 import * as deviceClock from "./migrations/20261130_0012_device_clock";
 import * as secondReadings from "./migrations/20261201_0013_second_readings";
 import * as people from "./migrations/20261202_0014_people";
+import * as heldFrames from "./migrations/20261202_0015_held_frames";
 
 /** In order of time; a landed one is never edited, a change of schema is a new one. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -30,6 +31,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   "20261130_0012_device_clock": deviceClock,
   "20261201_0013_second_readings": secondReadings,
   "20261202_0014_people": people,
+  "20261202_0015_held_frames": heldFrames,
 };
 
 /** What Knex itself keeps of the changes: the list, and its lock. */

@@ -116,6 +116,15 @@ export interface DeletedThing {
 export type DeviceKind = "logger" | "rig" | "browser";
 
 /** What sends readings, and what its stream holds. */
+/** Frames kept apart from a device's stream, because its clock seems to have been reset. Times as stamped, and as their arrival says. */
+export interface HeldFrames {
+  frames: number;
+  firstMs: number;
+  lastMs: number;
+  firstArrivedMs: number;
+  lastArrivedMs: number;
+}
+
 export interface DeviceRow {
   id: number;
   name: string;
@@ -137,6 +146,7 @@ export interface DeviceRow {
   frames: number;
   /** Readings kept beside another one of the same instant and channel, which stands. */
   second: number;
+  held: HeldFrames | null;
   /** Times of its first and newest frame. */
   startMs: number | null;
   endMs: number | null;

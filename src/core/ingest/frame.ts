@@ -1,3 +1,5 @@
+import { looksReset } from "./resetClock";
+
 /** What one device measured at one instant, as it was sent. */
 export interface Frame {
   /** UTC, ms; null: the device has no clock, and its arrival counts. */
@@ -53,11 +55,15 @@ export interface Bounds {
   nowMs: number;
   /** A simulated bench has its own clock. */
   simulated?: boolean;
+  /** The time was written as a date: its precision is no question. */
+  dated?: boolean;
 }
 
 /** What is wrong with an instant; null for one that may be. */
-export function instantFault(ms: number, { nowMs, simulated }: Bounds): string | null {
+export function instantFault(ms: number, { nowMs, simulated, dated }: Bounds): string | null {
   if (!Number.isInteger(ms)) return "the time is not a whole number";
+  // Held apart, and asked about. A number of that size may as well be of another precision.
+  if (dated && !simulated && looksReset(ms, nowMs)) return null;
   if (ms < EARLIEST)
     return ms >= EARLIEST / 1000 && ms < EARLIEST / 100
       ? "the time looks like seconds where milliseconds are meant; name its precision"

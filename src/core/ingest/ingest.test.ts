@@ -215,7 +215,7 @@ describe("ten thousand mutated bodies", () => {
         const read = line(text);
         sound(read);
         const lines = text.split("\n").filter((l) => l.replace(/\r$/, "").trim() !== "" && !l.startsWith("#")).length;
-        expect(read.frames.length + read.problems.length).toBe(lines);
+        expect(read.frames.length + read.problemCount).toBe(lines);
       }),
       runs,
     );

@@ -49,7 +49,8 @@ function readFrame(message: ReadMessage, entry: unknown, line: number, precision
       );
     values.push([name, value]);
   }
-  takeFrame(message, line, { atMs: time.atMs, values }, bounds);
+  const dated = typeof entry.time === "string";
+  takeFrame(message, line, { atMs: time.atMs, values }, { ...bounds, dated });
 }
 
 /** @returns words for what is wrong */

@@ -1,6 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import type { DeviceKind, DeviceRow } from "../../core/experiment/records";
+import { heldByStream } from "../reading/held";
 import { secondReadings } from "../reading/tail";
 import { transact } from "../transact";
 
@@ -134,8 +135,13 @@ export async function listDevices(knex: Knex): Promise<DeviceRow[]> {
     knex,
     rows.map((r: { streamId: number }) => r.streamId),
   );
+  const held = await heldByStream(
+    knex,
+    rows.map((r: { streamId: number }) => r.streamId),
+  );
   return rows.map((r: DeviceRow) => ({
     ...r,
+    held: held.get(r.streamId) ?? null,
     second: second.get(r.streamId) ?? 0,
     simulated: Boolean(r.simulated),
     startMs: r.frames ? r.startMs : null,

@@ -6,7 +6,8 @@ import type { DeviceRow } from "@/core/experiment/records";
 import { formatNumber } from "@/core/quantity/format";
 import type { DevicesPage } from "@/services/device/queries";
 import { useAct } from "@/ui/useAct";
-import { newToken, revoke } from "./actions";
+import { toast } from "@/ui/toast";
+import { newToken, revoke, settleHeldFrames } from "./actions";
 import { Button } from "@/ui/Button";
 
 export interface Shown {
@@ -63,6 +64,7 @@ function About({ device }: { device: DeviceRow }) {
           beside them. A clock that was set back, or two loggers under one token, do so.
         </p>
       )}
+      {device.held && <Held id={device.id} held={device.held} />}
       {clockOff && (
         <p className="font-semibold text-doubt">
           Its clock seems {lagMs > 0 ? "slow" : "fast"} by {Math.round(Math.abs(lagMs) / 1000)} s.
@@ -73,6 +75,35 @@ function About({ device }: { device: DeviceRow }) {
           Left out, {stamp(device.lastFaultAt)}: {device.lastFault}
         </p>
       )}
+    </div>
+  );
+}
+
+/** Readings of a clock that was reset: whoever was there says when they were taken. */
+function Held({ id, held }: { id: number; held: NonNullable<DeviceRow["held"]> }) {
+  const { busy, act } = useAct();
+  const settle = (answer: Parameters<typeof settleHeldFrames>[1], said: string) => () =>
+    act(
+      () => settleHeldFrames(id, answer),
+      ({ settled }) => void toast(`${formatNumber(settled, 0)} frames ${said}.`),
+    );
+  return (
+    <div className="my-1 border-l-2 border-doubt pl-2">
+      <p className="text-doubt">
+        {formatNumber(held.frames, 0)} frames are stamped {stamp(held.firstMs)} to {stamp(held.lastMs)}, as by a clock that
+        lost its power. They are kept apart and count for nothing. When were they taken?
+      </p>
+      <p className="mt-1 flex flex-wrap gap-2">
+        <Button disabled={busy} onClick={settle("arrived", "count from when they came")}>
+          Just before they came, {stamp(held.firstArrivedMs)} to {stamp(held.lastArrivedMs)}
+        </Button>
+        <Button disabled={busy} onClick={settle("stamped", "count as they are stamped")}>
+          As they are stamped
+        </Button>
+        <Button kind="plain" disabled={busy} onClick={settle("left out", "stay apart and count for nothing")}>
+          Nobody knows
+        </Button>
+      </p>
     </div>
   );
 }

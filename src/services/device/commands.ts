@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { insertDevice, renewToken, revokeDevice } from "../../data/device/devices";
+import { insertDevice, listDevices, renewToken, revokeDevice } from "../../data/device/devices";
+import { settleHeld } from "../../data/reading/held";
 import { command, done, refused } from "../web/command";
 import { lineSchema } from "../../core/text/line";
 
@@ -14,6 +15,16 @@ export const addDevice = command({
   async run(knex, input) {
     const { id: made, streamId, token } = await insertDevice(knex, input);
     return done({ id: made, streamId, token });
+  },
+  touches: () => "everything",
+});
+
+/** Says when readings were taken that are kept apart. */
+export const settleHeldFrames = command({
+  input: z.tuple([id, z.enum(["stamped", "arrived", "left out"])]),
+  async run(knex, device, answer) {
+    const found = (await listDevices(knex)).find((d) => d.id === device);
+    return found ? done({ settled: await settleHeld(knex, found.streamId, answer) }) : NO_DEVICE;
   },
   touches: () => "everything",
 });

@@ -2,7 +2,7 @@ import { EXAMPLES, openApi } from "./openapi";
 import { testDatabase } from "../../../scripts/testing/database";
 import { insertDevice, listDevices, renewToken, revokeDevice } from "../../data/device/devices";
 import { readChannels } from "../../data/reading/readings";
-import { addDevice, newToken, revoke } from "../device/commands";
+import { addDevice, newToken, revoke, settleHeldFrames } from "../device/commands";
 import { sendingExamples } from "../../features/devices/examples";
 import { ingest } from "./ingest";
 import type { IngestAnswer } from "./take";
@@ -87,9 +87,44 @@ test.each([
 
 test("nothing that can be taken is 422, so that a device does not send it for ever", async () => {
   const { token } = await device();
-  const { status, answer } = await send(token, JSON.stringify({ time: 0, values: { a: 1 } }));
+  const { status, answer } = await send(token, JSON.stringify({ time: 1e10, values: { a: 1 } }));
   expect(status).toBe(422);
   expect((answer as IngestAnswer).accepted).toBe(0);
+});
+
+/** Three frames ten seconds apart by a clock that began at the turn of 2010. */
+const RESET = Date.UTC(2010, 0, 1);
+const stamped = [0, 10, 20].map((s) => ({ time: RESET + s * 1000, values: { a: s } }));
+
+test.each([
+  ["arrived", [NOW - 20_000, NOW - 10_000, NOW]],
+  ["stamped", stamped.map((f) => f.time)],
+  ["left out", []],
+] as const)("readings of a clock that was reset are kept apart and asked about: %s", async (answer, times) => {
+  const { id, token, streamId } = await device();
+  const good = { time: NOW - 60_000, values: { a: 9 } };
+  const sent = await send(token, JSON.stringify([good, ...stamped]));
+  expect(sent).toMatchObject({ status: 200, answer: { accepted: 4, held: 3, rejectedCount: 0 } });
+  // Sent again because its answer got lost.
+  expect((await send(token, JSON.stringify(stamped))).answer).toMatchObject({ held: 3 });
+  const shown = async () => (await listDevices(knex)).find((d) => d.id === id)!;
+  expect(await shown()).toMatchObject({
+    frames: 1,
+    startMs: good.time,
+    held: { frames: 3, firstMs: RESET, lastMs: RESET + 20_000, firstArrivedMs: NOW - 20_000, lastArrivedMs: NOW },
+  });
+  expect(await settleHeldFrames.run(knex, id, answer)).toMatchObject({ ok: true, settled: 3 });
+  expect(await shown()).toMatchObject({ frames: 1 + times.length, held: null });
+  const kept = await knex("tail_frame").where({ stream_id: streamId }).orderBy("t").pluck("t");
+  expect(kept.map(Number)).toEqual([...times, good.time].sort((a, b) => a - b));
+});
+
+test("a large message of nothing but faults is counted, named to fifty, and answered", async () => {
+  const { token } = await device();
+  const { status, answer } = await send(token, "bench in=x\n".repeat(100_000), "text/plain", "s");
+  expect(status).toBe(422);
+  expect(answer).toMatchObject({ accepted: 0, rejectedCount: 100_000 });
+  expect((answer as IngestAnswer).rejected).toHaveLength(50);
 });
 
 test("tokens: unknown, revoked, given anew; the database holds no token", async () => {

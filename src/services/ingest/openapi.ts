@@ -56,7 +56,7 @@ const SCHEMAS = {
   },
   Kept: {
     type: "object",
-    required: ["accepted", "repeated", "second", "rejected", "rejectedCount", "time"],
+    required: ["accepted", "repeated", "second", "held", "rejected", "rejectedCount", "time"],
     properties: {
       accepted: { type: "integer", description: "Frames on disk, those that were there already among them." },
       repeated: { type: "integer" },
@@ -64,6 +64,11 @@ const SCHEMAS = {
         type: "integer",
         description:
           "Readings that differ from one that is there for the same instant and channel. The first stands; these are kept beside it and counted under Devices.",
+      },
+      held: {
+        type: "integer",
+        description:
+          "Frames among those accepted whose time looks like that of a clock that was reset (long ago, in the first month of a year). They are kept apart until somebody says under Devices when they were taken.",
       },
       rejected: {
         type: "array",

@@ -3,7 +3,9 @@ import { LISTED, reportProblem, type FrameProblem, type ReadMessage } from "../.
 import { nameTwice } from "../../core/ingest/jsonKeys";
 import { readJsonFrames } from "../../core/ingest/jsonFrames";
 import { PRECISIONS, readLineProtocol, type LinePrecision } from "../../core/ingest/lineProtocol";
+import { looksReset } from "../../core/ingest/resetClock";
 import { noteContact, type KnownDevice } from "../../data/device/devices";
+import { holdFrames, type HeldFrame } from "../../data/reading/held";
 import { appendFrames, type TimedFrame } from "../../data/reading/tail";
 
 export interface IngestAnswer {
@@ -12,6 +14,8 @@ export interface IngestAnswer {
   repeated: number;
   /** Readings that differ from one that is there for the same instant and channel: the first stands, these are kept beside it. */
   second: number;
+  /** Of those accepted, kept apart until somebody says when they were taken: their time looks like that of a clock that was reset. */
+  held: number;
   /** What was left out, the first fifty; good lines beside them are kept. */
   rejected: FrameProblem[];
   rejectedCount: number;
@@ -85,7 +89,10 @@ function readMessage(sent: Message, bounds: { nowMs: number; simulated: boolean 
 
 async function keep(knex: Knex, device: KnownDevice, message: ReadMessage, nowMs: number): Promise<Taken> {
   const { frames, problems } = message;
-  const timed = atArrival(frames, nowMs);
+  const all = atArrival(frames, nowMs);
+  const isHeld = ({ atMs }: TimedFrame) => !device.simulated && looksReset(atMs, nowMs);
+  const [held, timed] = [all.filter(isHeld), all.filter((f) => !isHeld(f))];
+  if (held.length) await holdFrames(knex, device.streamId, byArrival(held, nowMs));
   const kept = timed.length ? await appendFrames(knex, device.streamId, timed, nowMs) : null;
   const refused = new Set(kept?.noRoom);
   if (refused.size)
@@ -112,6 +119,7 @@ async function keep(knex: Knex, device: KnownDevice, message: ReadMessage, nowMs
       accepted: frames.length,
       repeated: kept?.repeated ?? 0,
       second: kept?.second ?? 0,
+      held: held.length,
       rejected: problems.slice(0, LISTED),
       rejectedCount: message.problemCount,
       time: nowMs,
@@ -124,6 +132,12 @@ async function keep(knex: Knex, device: KnownDevice, message: ReadMessage, nowMs
 function atArrival(frames: ReadMessage["frames"], nowMs: number): TimedFrame[] {
   let left = frames.filter(({ frame }) => frame.atMs === null).length;
   return frames.map(({ frame: { atMs, values } }) => ({ atMs: atMs ?? nowMs - --left, values }));
+}
+
+/** Frames of a clock that was reset, with when they were taken if the last of them was taken as the message came. */
+function byArrival(held: readonly TimedFrame[], nowMs: number): HeldFrame[] {
+  const last = Math.max(...held.map((f) => f.atMs));
+  return held.map((f) => ({ ...f, arrivedMs: nowMs - (last - f.atMs) }));
 }
 
 /** What readings kept back are late by shrinks as they come; what a wrong clock is off by stays. */
