@@ -90,6 +90,15 @@ export async function storeFile(
   }
 }
 
+/** Takes a file's bytes away, unless something has been made of them. */
+export const removeFile = (knex: Knex, id: number): Promise<number> =>
+  ["stream", "calibration", "climate"]
+    .reduce(
+      (q, table) => q.whereNotIn("id", knex(table).whereNotNull("raw_file_id").select("raw_file_id")),
+      knex("raw_file").where({ id }),
+    )
+    .delete();
+
 /** The pieces of a source; throws when the next does not come in time. */
 async function* unstalled<T>(source: AsyncIterable<T>, ms: number): AsyncGenerator<T> {
   const pieces = source[Symbol.asyncIterator]();

@@ -46,7 +46,9 @@ function About({ device }: { device: DeviceRow }) {
   return (
     <div>
       <p>
-        <b className="text-[15px] font-[650]">{device.name}</b>{" "}
+        <b className="text-[15px] font-[650]">
+          <bdi>{device.name}</bdi>
+        </b>{" "}
         <span className="side">
           token ends in {device.tokenEnd}
           {device.revokedAt !== null ? ", revoked" : ""}
@@ -90,8 +92,8 @@ function Held({ id, held }: { id: number; held: NonNullable<DeviceRow["held"]> }
   return (
     <div className="my-1 border-l-2 border-doubt pl-2">
       <p className="text-doubt">
-        {formatNumber(held.frames, 0)} frames are stamped {stamp(held.firstMs)} to {stamp(held.lastMs)}, as by a clock that
-        lost its power. They are kept apart and count for nothing. When were they taken?
+        {formatNumber(held.frames, 0)} frames are stamped {stamp(held.firstMs)} to {stamp(held.lastMs)}, as by a clock
+        that lost its power. They are kept apart and count for nothing. When were they taken?
       </p>
       <p className="mt-1 flex flex-wrap gap-2">
         <Button disabled={busy} onClick={settle("arrived", "count from when they came")}>

@@ -38,8 +38,10 @@ export function Frame({
       <div className="px-4 pb-8 sm:px-6">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
           <p className="text-[17px] font-[650]" style={{ fontStretch: "96%" }}>
-            <span className="mr-2 text-[13.5px] font-normal text-ink-2">{head.name}</span>
-            {head.question}
+            <span className="mr-2 text-[13.5px] font-normal text-ink-2">
+              <bdi>{head.name}</bdi>
+            </span>
+            <bdi>{head.question}</bdi>
             {history && (
               <Link
                 href={`/experiments/${head.id}/history`}
@@ -57,7 +59,7 @@ export function Frame({
               return (
                 <li key={l.letter} className="flex items-center gap-1.5 text-[13px]">
                   <LaneMark lane={l.letter} /> <Badge design={l.design} lane={l.letter} scale={0.75} />{" "}
-                  {twin ? <span className="text-ink-2">pair of {twin}</span> : l.variant}
+                  {twin ? <span className="text-ink-2">pair of {twin}</span> : <bdi>{l.variant}</bdi>}
                 </li>
               );
             })}

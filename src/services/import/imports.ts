@@ -38,7 +38,7 @@ import {
   type ImportRequest,
 } from "./importRequest";
 
-export { StalledUpload, storeFile } from "../../data/file/files";
+export { removeFile, StalledUpload, storeFile } from "../../data/file/files";
 export { inspectFile, type Inspection, type InspectProblem } from "./inspectFile";
 
 /** Above this an upload is refused. */

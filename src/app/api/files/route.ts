@@ -1,6 +1,6 @@
 import { database } from "@/services/web/connection";
 import { heavy } from "@/services/heavy/heavy";
-import { LARGEST_FILE, STALL_MS, StalledUpload, storeFile } from "@/services/import/imports";
+import { LARGEST_FILE, removeFile, STALL_MS, StalledUpload, storeFile } from "@/services/import/imports";
 import { answering } from "@/services/web/answering";
 
 /** Takes one file as the request's body (name in x-file-name, URI-encoded), keeps its bytes, and says how it seems to be written. */
@@ -18,11 +18,13 @@ export const POST = answering(async (request: Request) => {
       stallMs: STALL_MS,
     });
     const sent = Number(request.headers.get("content-length") ?? file.bytes);
-    if (sent !== file.bytes)
+    if (sent !== file.bytes) {
+      await removeFile(knex, file.id);
       return Response.json(
         { error: `${name} arrived incomplete: ${file.bytes} of ${sent} bytes. Drop it again.` },
         { status: 400 },
       );
+    }
     return Response.json(await heavy(knex).inspectFile(file.id));
   } catch (error) {
     if (error instanceof StalledUpload)
