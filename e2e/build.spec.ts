@@ -1,4 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
+import sharp from "sharp";
 import { watch } from "./watch";
 import { withFreshDemo } from "./demo";
 
@@ -285,7 +286,9 @@ test("photos: only real pictures are taken, and they are served as such and noth
     headers: { "content-type": "image/png" },
   });
   expect(html.status()).toBe(415);
-  const jpeg = Buffer.concat([Buffer.from([0xff, 0xd8, 0xff, 0xe0]), Buffer.alloc(64)]);
+  const jpeg = await sharp({ create: { width: 6, height: 4, channels: 3, background: "#805030" } })
+    .jpeg()
+    .toBuffer();
   const sent = await request.post(`/api/photos?experiment=${experiment}&variant=1&item=x`, {
     data: jpeg,
     headers: { "content-type": "text/html" },
