@@ -367,3 +367,14 @@ test("stopped while it is being started, the application is gone", async () => {
   await expect(starting).rejects.toThrow(/ended while starting/);
   expect(() => process.kill(pid, 0)).toThrow("ESRCH");
 });
+
+test("a bench hand who asks for a page of the owner’s is told so, and led on", async ({ page }) => {
+  await page
+    .context()
+    .addCookies([
+      { name: SESSION_COOKIE, value: (await session(ida)).slice(SESSION_COOKIE.length + 1), url: web.address },
+    ]);
+  await page.goto(`${web.address}/network`);
+  await expect(page).toHaveURL(/\/account/);
+  await expect(page.getByRole("alert").filter({ hasText: "is the owner’s" })).toBeVisible();
+});

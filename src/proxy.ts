@@ -9,7 +9,7 @@ import { refusal } from "./services/web/requestGuard";
 export async function proxy(request: NextRequest): Promise<NextResponse> {
   try {
     const refused = await refusal(request);
-    if (refused?.status === 401 && request.headers.get("accept")?.includes("text/html")) return toSignIn(request);
+    if (refused?.instead && request.headers.get("accept")?.includes("text/html")) return to(refused.instead, request);
     if (refused)
       return new NextResponse(refused.text, {
         status: refused.status,
@@ -27,12 +27,12 @@ export async function proxy(request: NextRequest): Promise<NextResponse> {
   return request.nextUrl.pathname.startsWith("/api/") ? NextResponse.next() : withPolicy(request);
 }
 
-function toSignIn(request: NextRequest): NextResponse {
+function to(way: string, request: NextRequest): NextResponse {
   // By the name it was opened under, which the guard has just found to be one of ours.
   const from = `${isEncrypted(request.headers) ? "https" : "http"}://${request.headers.get("host")}`;
-  const login = new URL("/login", from);
-  login.searchParams.set("to", request.nextUrl.pathname);
-  return NextResponse.redirect(login, 303);
+  const there = new URL(way, from);
+  if (way === "/login") there.searchParams.set("to", request.nextUrl.pathname);
+  return NextResponse.redirect(there, 303);
 }
 
 function withPolicy(request: NextRequest): NextResponse {

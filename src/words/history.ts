@@ -19,6 +19,7 @@ const SAID: Record<string, (detail: Detail) => string> = {
   "specimen added": ({ letter }) => `built specimen ${String(letter)}`,
   "specimen measured": () => "changed what was measured of a specimen",
   "specimen removed": () => "took a specimen away",
+  "run imported": () => "imported a run",
   "run continued": (d) => `added ${String(d.rows)} rows to ${run(d)}`,
   "run went on": (d) => `let ${run(d)} go on`,
   "run paused": (d) => `paused ${run(d)}`,

@@ -9,10 +9,11 @@ import { askerOf } from "@/services/web/requestGuard";
 export const metadata: Metadata = { title: "Account" };
 export const dynamic = "force-dynamic";
 
-export default async function Page() {
+export default async function Page({ searchParams }: { searchParams: Promise<{ refused?: string }> }) {
+  const { refused } = await searchParams;
   const asker = await askerOf(await headers());
   if (!asker || asker.role === "viewer") notFound();
   const { role, name, personId, sessionId } = asker;
   const sessions = sessionId === null ? [] : await sessionsOf(database(), personId, new Date().getTime());
-  return <Account role={role} name={name} here={sessionId} sessions={sessions} />;
+  return <Account role={role} name={name} here={sessionId} sessions={sessions} refused={refused !== undefined} />;
 }

@@ -58,7 +58,7 @@ function About({ device }: { device: DeviceRow }) {
       <p className="text-[13.5px]">
         {device.frames === 0
           ? "Nothing has arrived yet."
-          : `${formatNumber(device.frames, 0)} frames, newest ${stamp(device.endMs!)}; ${channels.length} channels: ${channels.slice(0, SHOWN_CHANNELS).join(", ")}${channels.length > SHOWN_CHANNELS ? " …" : ""}`}
+          : `${counted(device.frames, "frame")}, newest ${stamp(device.endMs!)}; ${counted(channels.length, "channel")}: ${channels.slice(0, SHOWN_CHANNELS).join(", ")}${channels.length > SHOWN_CHANNELS ? " …" : ""}`}
       </p>
       {device.second > 0 && (
         <p className="text-doubt">
@@ -87,22 +87,22 @@ function Held({ id, held }: { id: number; held: NonNullable<DeviceRow["held"]> }
   const settle = (answer: Parameters<typeof settleHeldFrames>[1], said: string) => () =>
     act(
       () => settleHeldFrames(id, answer),
-      ({ settled }) => void toast(`${formatNumber(settled, 0)} frames ${said}.`),
+      ({ settled }) => void toast(`${counted(settled, "frame")}: ${said}.`),
     );
   return (
     <div className="my-1 border-l-2 border-doubt pl-2">
       <p className="text-doubt">
-        {formatNumber(held.frames, 0)} frames are stamped {stamp(held.firstMs)} to {stamp(held.lastMs)}, as by a clock
-        that lost its power. They are kept apart and count for nothing. When were they taken?
+        {counted(held.frames, "frame")} stamped {stamp(held.firstMs)} to {stamp(held.lastMs)}, as by a clock that lost
+        its power. Kept apart, they count for nothing until you say when they were taken.
       </p>
       <p className="mt-1 flex flex-wrap gap-2">
-        <Button disabled={busy} onClick={settle("arrived", "count from when they came")}>
+        <Button disabled={busy} onClick={settle("arrived", "taken just before they came")}>
           Just before they came, {stamp(held.firstArrivedMs)} to {stamp(held.lastArrivedMs)}
         </Button>
-        <Button disabled={busy} onClick={settle("stamped", "count as they are stamped")}>
+        <Button disabled={busy} onClick={settle("stamped", "taken as they are stamped")}>
           As they are stamped
         </Button>
-        <Button kind="plain" disabled={busy} onClick={settle("left out", "stay apart and count for nothing")}>
+        <Button kind="plain" disabled={busy} onClick={settle("left out", "left apart, and counting for nothing")}>
           Nobody knows
         </Button>
       </p>
@@ -170,4 +170,5 @@ function TokenButtons({ device, onToken }: { device: DeviceRow; onToken: (shown:
   );
 }
 
+const counted = (n: number, one: string): string => `${formatNumber(n, 0)} ${one}${n === 1 ? "" : "s"}`;
 const stamp = (ms: number): string => `${new Date(ms).toISOString().slice(0, 16).replace("T", " ")} UTC`;

@@ -16,12 +16,14 @@ interface Props {
   /** The session that asks; null where Bravel answers this computer only. */
   here: number | null;
   sessions: SessionRow[];
+  /** Led here from a page that is the owner's. */
+  refused: boolean;
 }
 
 const AS = { hand: ", a bench hand", owner: ", an owner" };
 
 /** Who is signed in here, where else, and the way out. */
-export function Account({ role, name, here, sessions }: Props) {
+export function Account({ role, name, here, sessions, refused }: Props) {
   if (here === null)
     return (
       <div className="px-4 py-4 sm:px-6">
@@ -34,6 +36,11 @@ export function Account({ role, name, here, sessions }: Props) {
         You are signed in as {name ? <bdi>{name}</bdi> : "the owner"}
         {name && AS[role]}.
       </h1>
+      {refused && (
+        <p role="alert" className="mt-2 font-semibold text-danger">
+          The page you asked for is the owner’s. Nothing was changed; everything else is where it was.
+        </p>
+      )}
       <p className="mt-2">
         {role === "hand"
           ? "A bench hand runs tests, marks events, takes in readings and proves instruments. Deleting, and all that decides a verdict, is the owner’s."

@@ -121,6 +121,7 @@ function NewViewer({ experiments, base }: Pick<Props, "experiments"> & { base: s
   const made = ({ token }: { token: string }) => {
     setLink(`${base}/view/${token}`);
     setLabel("");
+    setTakes(false);
   };
   return (
     <form

@@ -52,6 +52,8 @@ function NewPerson() {
     toast(`${name} may sign in now. Tell them the passphrase; Bravel keeps only its hash.`);
     setName("");
     setWords("");
+    // Whoever comes next is not an owner because the last one was.
+    setRole("hand");
   };
   return (
     <form
@@ -86,7 +88,7 @@ function Row({ person: { id, name, role } }: { person: Person }) {
       () => setWords(null),
     );
   return (
-    <li className="flex flex-wrap items-end gap-3 border-b border-hair py-1">
+    <li className="flex flex-wrap items-center gap-3 border-b border-hair py-1">
       <b className="font-semibold">
         <bdi>{name}</bdi>
       </b>

@@ -9,11 +9,14 @@ const LOCAL = /^(?:127\.0\.0\.1|localhost|\[::1\])(?::\d+)?$/;
 export interface Refusal {
   status: number;
   text: string;
+  /** Where a person who asked for a page is led instead. */
+  instead?: string;
 }
 
 const UNKNOWN: Refusal = {
   status: 401,
   text: "Sign in first: this Bravel is open to its network by passphrase only. Nothing was changed.",
+  instead: "/login",
 };
 const OTHERS: Refusal = {
   status: 403,
@@ -26,6 +29,7 @@ const TAKES_NOTHING: Refusal = {
 const OWNERS: Refusal = {
   status: 403,
   text: "Only the owner of this Bravel does that; you are signed in as a bench hand. Nothing was changed.",
+  instead: "/account?refused=1",
 };
 
 /** Who asks, by a request's cookies. @throws when the database is away */

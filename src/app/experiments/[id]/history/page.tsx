@@ -43,7 +43,9 @@ export default async function Page({ params, searchParams }: Asked) {
               <tr>
                 <th scope="col">When, UTC</th>
                 <th scope="col">Who</th>
-                <th scope="col">What</th>
+                <th scope="col" className="w-full">
+                  What
+                </th>
               </tr>
             </thead>
             <tbody>
