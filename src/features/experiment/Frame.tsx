@@ -42,15 +42,7 @@ export function Frame({
               <bdi>{head.name}</bdi>
             </span>
             <bdi>{head.question}</bdi>
-            {history && (
-              <Link
-                href={`/experiments/${head.id}/history`}
-                prefetch={false}
-                className="ml-3 text-[12.5px] font-normal text-ink-2 no-print"
-              >
-                History
-              </Link>
-            )}
+            {history && <HistoryLink experimentId={head.id} />}
           </p>
           <ul className="ml-auto flex flex-wrap gap-x-3 gap-y-1" style={{ fontStretch: "86%" }}>
             {head.lanes.map((l) => {
@@ -74,3 +66,13 @@ export function Frame({
     </WorkingProvider>
   );
 }
+
+const HistoryLink = ({ experimentId }: { experimentId: number }) => (
+  <Link
+    href={`/experiments/${experimentId}/history`}
+    prefetch={false}
+    className="no-print ml-3 text-[12.5px] font-normal text-ink-2"
+  >
+    History
+  </Link>
+);
