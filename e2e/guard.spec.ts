@@ -378,3 +378,21 @@ test("a bench hand who asks for a page of the owner’s is told so, and led on",
   await expect(page).toHaveURL(/\/account/);
   await expect(page.getByRole("alert").filter({ hasText: "is the owner’s" })).toBeVisible();
 });
+
+// Last: what it uses up of this address's tries fills again by one in ten seconds.
+test("guesses from one address are slowed, whatever they say where they come from and whom they name", async ({
+  request,
+}) => {
+  const guess = async (i: number) => {
+    const answer = await request.post(`${web.address}/api/login`, {
+      headers: { "x-forwarded-for": `192.0.2.${i}`, forwarded: `for=192.0.2.${i}` },
+      form: { name: `somebody ${i}`, passphrase: "a guess among many" },
+      maxRedirects: 0,
+    });
+    return new URL(answer.headers().location, web.address).searchParams;
+  };
+  const answers: URLSearchParams[] = [];
+  for (let i = 0; i < 12; i++) answers.push(await guess(i));
+  expect(answers[0].get("wrong") ?? answers[0].get("wait")).not.toBeNull();
+  expect(Number(answers.at(-1)!.get("wait"))).toBeGreaterThan(0);
+});

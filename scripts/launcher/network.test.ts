@@ -18,9 +18,10 @@ test.each([
   [{ BRAVEL_LISTEN: "0.0.0.0" }, /BRAVEL_PASSPHRASE/],
   [{ BRAVEL_LISTEN: "0.0.0.0", BRAVEL_PASSPHRASE: "short" }, /at least 12/],
   [{ BRAVEL_LISTEN: "bench.example", BRAVEL_PASSPHRASE: LONG }, /must be an address/],
+  [{ BRAVEL_LISTEN: "0.0.0.0", BRAVEL_PASSPHRASE: LONG, BRAVEL_PROXY: "balancer" }, /BRAVEL_PROXY holds "balancer"/],
 ])("%j is refused with the way out", (env, words) => expect(() => openingOf(home, 4310, env)).toThrow(words));
 
-test("opened, the application gets a hash and the hosts it answers to, and never the words", () => {
+test("opened, the application gets a hash and the hosts it answers to, and never the words", async () => {
   const { host, env, addresses, tls } = openingOf(home, 4310, {
     BRAVEL_LISTEN: "192.0.2.7",
     BRAVEL_PASSPHRASE: LONG,
@@ -28,7 +29,7 @@ test("opened, the application gets a hash and the hosts it answers to, and never
   });
   expect({ host, addresses, tls }).toEqual({ host: "192.0.2.7", addresses: ["http://192.0.2.7:4310"], tls: null });
   expect(env.BRAVEL_HOSTS).toBe("loft.example,192.0.2.7:4310");
-  expect(passphraseFits(LONG, env.BRAVEL_GUARD)).toBe(true);
+  expect(await passphraseFits(LONG, env.BRAVEL_GUARD)).toBe(true);
   expect(JSON.stringify(env)).not.toContain(LONG);
   // A restart signs nobody out.
   const again = openingOf(home, 4310, { BRAVEL_LISTEN: "192.0.2.7", BRAVEL_PASSPHRASE: LONG });
@@ -48,6 +49,8 @@ test("encrypted, the application itself stays on this computer and what comes is
   const target = (plain.address() as { port: number }).port;
   const opening = openingOf(home, target, { BRAVEL_LISTEN: "127.0.0.1", BRAVEL_PASSPHRASE: LONG, BRAVEL_TLS: "1" });
   expect(opening.host).toBe("127.0.0.1");
+  // Its own encrypted side is believed; nobody else on the way.
+  expect(opening.env.BRAVEL_PROXY).toBe("127.0.0.1");
   const named = openingOf(home, 4310, {
     BRAVEL_LISTEN: "127.0.0.1",
     BRAVEL_PASSPHRASE: LONG,
