@@ -1,3 +1,4 @@
+import { PoolFull } from "../heavy/pool";
 import { ThreadEnded } from "../heavy/threadEnded";
 
 interface DatabaseError {
@@ -36,13 +37,13 @@ const KNOWN: { is: (e: DatabaseError) => boolean; words: string }[] = [
 const known = (error: unknown) => KNOWN.find((k) => k.is((error ?? {}) as DatabaseError));
 
 /** A fault of database, disk or load: the same may succeed later. One that nobody foresaw may come again for ever. */
-export const isPassing = (error: unknown): boolean => known(error) !== undefined;
+export const isPassing = (error: unknown): boolean => known(error) !== undefined || error instanceof PoolFull;
 
 /**
  * Words for a fault inside: its likely cause where it is known. The reason itself goes to the log.
  * @param otherwise what was not done, for a fault nobody foresaw
  */
 export function failureWords(error: unknown, otherwise: string): string {
-  if (error instanceof ThreadEnded) return error.message;
+  if (error instanceof ThreadEnded || error instanceof PoolFull) return error.message;
   return known(error)?.words ?? `${otherwise} Try again; if it fails again, the terminal shows the reason.`;
 }
