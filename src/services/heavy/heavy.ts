@@ -1,8 +1,7 @@
-import { proxy } from "comlink";
 import type { Knex } from "knex";
 import { actor } from "../../data/actor";
 import { Pool, type PoolLimits } from "./pool";
-import { bind, endOfImport, FILING, LIVE, READING, TAKING, type Heavy, type ImportEnd } from "./tasks";
+import { bind, endOfImport, FILING, LIVE, READING, TAKING, type Heavy } from "./tasks";
 import { Running, type Heap } from "./thread";
 
 type PoolName = "reading" | "live" | "taking" | "filing";
@@ -69,7 +68,7 @@ const remoteImport =
       const cancel = () => void thread.api.cancelImport(id);
       signal.addEventListener("abort", cancel);
       try {
-        return await thread.answer<ImportEnd>(thread.api.importRun(by, id, request, proxy(onProgress)));
+        return await thread.importRun(by, id, request, onProgress);
       } finally {
         signal.removeEventListener("abort", cancel);
       }

@@ -1,8 +1,11 @@
 import type { Worker as Thread } from "node:worker_threads";
-import { wrap, type Remote } from "comlink";
+import { proxy, wrap, type Remote } from "comlink";
 import nodeEndpoint from "comlink/dist/umd/node-adapter";
 import { log } from "../web/log";
+import type { Actor } from "../../data/actor";
+import type { ImportRequest } from "../import/importRequest";
 import type { Worker } from "./pool";
+import type { ImportEnd, OnTheWay } from "./tasks";
 import { ThreadEnded } from "./threadEnded";
 import type { ThreadApi } from "./worker";
 
@@ -50,6 +53,14 @@ export class Running implements Worker {
       this.waiting.add(reject);
       question.then(resolve, reject).finally(() => this.waiting.delete(reject));
     });
+  }
+
+  /**
+   * Imports, telling the steps. Here and not where it is asked for: parts of the application are bundled apart and share the pools, and a
+   * callback is known only to the library that made the thread's side.
+   */
+  importRun(by: Actor, id: number, request: ImportRequest, onProgress: (p: OnTheWay) => void): Promise<ImportEnd> {
+    return this.answer<ImportEnd>(this.api.importRun(by, id, request, proxy(onProgress)));
   }
 
   end(): void {
