@@ -6,8 +6,7 @@ import { invalid, refused, type ArgsOf, type Command, type Outcome, type Touched
 import { database } from "@/services/web/connection";
 import { failureWords, isPassing } from "@/services/web/failure";
 import { log } from "@/services/web/log";
-import { as } from "@/data/actor";
-import { actorFor, isRefusal } from "@/services/web/requestGuard";
+import { asAllowed } from "@/services/web/requestGuard";
 
 function refresh(touched: Touched): void {
   if (touched === "nothing") return;
@@ -17,14 +16,14 @@ function refresh(touched: Touched): void {
 }
 
 /**
- * Asks a question for a page, by whoever works here. Every exported action goes through this or `act`; actions.db.test.ts walks
+ * Asks a question for a page, by whoever works here. Every exported action goes through this or `act`; actions.test.ts walks
  * them all.
  * @throws Error for somebody without the right, before anything was looked at
  */
 export async function answerTo<T>(question: (knex: Knex) => Promise<T>, right: "hand" | "owner" = "hand"): Promise<T> {
-  const who = await actorFor(right, await headers());
-  if (isRefusal(who)) throw new Error(who.text);
-  return as(who, () => question(database()));
+  const answer = await asAllowed(right, await headers(), () => question(database()));
+  if ("refusal" in answer) throw new Error(answer.refusal.text);
+  return answer.done;
 }
 
 /**
@@ -36,19 +35,24 @@ export async function act<A extends unknown[], I extends unknown[], T extends ob
   args: I,
 ): Promise<Outcome<T>> {
   try {
-    const who = await actorFor(command.right ?? "owner", await headers());
-    if (isRefusal(who)) return refused(who.text, "signIn");
-    const parsed = command.input.safeParse(args);
-    if (!parsed.success) return invalid(parsed.error);
-    const given = parsed.data;
-    const outcome = await as(who, () => command.run(database(), ...given));
-    if (outcome.ok) refresh(command.touches(...given));
-    return outcome;
+    const answer = await asAllowed(command.right ?? "owner", await headers(), () => parsedAndRun(command, args));
+    return "refusal" in answer ? refused(answer.refusal.text, "signIn") : answer.done;
   } catch (error) {
     log.error({ err: error }, "a command failed");
     const words = failureWords(error, "Bravel could not do this; nothing was changed.");
     return refused(words, isPassing(error) ? "server" : undefined);
   }
+}
+
+async function parsedAndRun<A extends unknown[], I extends unknown[], T extends object>(
+  command: Command<A, I, T>,
+  args: I,
+): Promise<Outcome<T>> {
+  const parsed = command.input.safeParse(args);
+  if (!parsed.success) return invalid(parsed.error);
+  const outcome = await command.run(database(), ...parsed.data);
+  if (outcome.ok) refresh(command.touches(...parsed.data));
+  return outcome;
 }
 
 export type { ArgsOf };

@@ -4,9 +4,9 @@ test.each([
   [
     "question",
     { after: { question: "which?", smallestDifference: 15 } },
-    "changed the question: question, smallestDifference",
+    "changed the question: question, the difference that matters (W/m²)",
   ],
-  ["event marked", { run: 2, kind: "swap" }, "marked an event in run 2: swap"],
+  ["event marked", { run: 2, kind: "swap" }, "marked an event in run 2: Swap"],
   ["rig set up", { letters: ["A", "B"], scenario: "clear" }, "put A, B on the simulated bench: clear"],
   ["exclude layer added", { id: 3 }, "added a layer over the readings: exclude"],
   ["layers removed", { layerIds: [3, 4] }, "took out layers 3, 4"],

@@ -1,9 +1,13 @@
+import type { EventKind } from "../core/log/eventKind";
+import { EVENT_WORDS } from "./live";
+import { fieldWords } from "./refusal";
+
 type Detail = Record<string, unknown>;
 
 const run = ({ run: number }: Detail): string => (number === undefined ? "a run" : `run ${String(number)}`);
 const list = (value: unknown): string => (Array.isArray(value) ? value.map(String).join(", ") : "");
 const keys = (value: unknown): string =>
-  value && typeof value === "object" && !Array.isArray(value) ? Object.keys(value).join(", ") : "";
+  value && typeof value === "object" && !Array.isArray(value) ? Object.keys(value).map(fieldWords).join(", ") : "";
 const named = (value: unknown): string => (typeof value === "string" && value ? ` “${value}”` : "");
 
 /** What was done, by what the journal calls it. One that is missing here is said as the journal has it. */
@@ -29,7 +33,7 @@ const SAID: Record<string, (detail: Detail) => string> = {
   "run by hand": (d) => `took ${run(d)} in hand`,
   "run deleted": () => "deleted a run",
   "run restored": () => "brought a run back",
-  "event marked": (d) => `marked an event in ${run(d)}: ${String(d.kind)}`,
+  "event marked": (d) => `marked an event in ${run(d)}: ${EVENT_WORDS[d.kind as EventKind] ?? String(d.kind)}`,
   "event corrected": (d) => `corrected an event in ${run(d)}`,
   "event deleted": () => "took an event back",
   "event restored": () => "put an event back",

@@ -45,7 +45,8 @@ const NAMES: Record<string, string> = {
   kg: "mass (kg)",
 };
 
-function fieldWords(name: string): string {
+/** What a field is called, by its name in the program. */
+export function fieldWords(name: string): string {
   if (NAMES[name]) return NAMES[name];
   const unit = UNITS.find(([ending]) => name.length > ending.length && name.endsWith(ending));
   const stem = unit ? name.slice(0, -unit[0].length) : name;

@@ -5,7 +5,6 @@ import { importTwoBoxes, LANES, twoBoxes } from "../../../scripts/testing/twoBox
 import { type Inspection } from "@/services/import/imports";
 import { importRequestSchema, type ImportRequest } from "@/services/import/importRequest";
 import { unpackTraces } from "@/features/read/traceData";
-import { listVariants } from "@/data/variant/variants";
 import { GET as calendar } from "./experiments/[id]/plan.ics/route";
 import { GET as working } from "./experiments/[id]/working/route";
 import { GET as traces } from "./experiments/[id]/runs/[run]/traces/route";
@@ -211,7 +210,7 @@ describe("photos", () => {
       .toBuffer();
   });
   const query = async (more: object = {}) => {
-    const [variant] = await listVariants(knex, experimentId);
+    const variant = await knex("experiment_variant").where({ experiment_id: experimentId }).first({ id: "variant_id" });
     return `/api/photos?${new URLSearchParams({ experiment: String(experimentId), variant: String(variant.id), item: "smokeTest", ...more })}`;
   };
 

@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import type { SessionRow } from "@/data/people/sessions";
+import type { SessionRow } from "@/services/network/people";
 import { Button } from "@/ui/Button";
 import { Head } from "@/ui/Head";
 import { useAct } from "@/ui/useAct";

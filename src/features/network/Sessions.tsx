@@ -1,6 +1,6 @@
 "use client";
 
-import type { SessionRow } from "@/data/people/sessions";
+import type { SessionRow } from "@/services/network/people";
 import { Button } from "@/ui/Button";
 import { useAct } from "@/ui/useAct";
 import { endSession } from "./actions";

@@ -9,6 +9,8 @@ import { transact } from "../../data/transact";
 import { command, done, refused } from "../web/command";
 import { passphraseFits, passphraseHash } from "../web/session";
 
+export type { SessionRow };
+
 const id = z.number().int().positive();
 const passphrase = z
   .string()

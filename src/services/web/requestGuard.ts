@@ -1,4 +1,4 @@
-import type { Actor } from "../../data/actor";
+import { as, type Actor } from "../../data/actor";
 import { database } from "./connection";
 import { rightTo } from "./doors";
 import { allowedHosts } from "./settings";
@@ -71,6 +71,19 @@ export async function actorFor(right: "hand" | "owner", headers: Headers): Promi
   if (!asker) return UNKNOWN;
   if (asker.role === "viewer") return OTHERS;
   return right === "owner" && asker.role !== "owner" ? OWNERS : asker;
+}
+
+/**
+ * Does what somebody asks for, under their name, or says why not. Who has no right to it has nothing looked at.
+ * @throws when the database is away, or whatever the work throws
+ */
+export async function asAllowed<T>(
+  right: "hand" | "owner",
+  headers: Headers,
+  work: () => Promise<T>,
+): Promise<{ done: T } | { refusal: Refusal }> {
+  const who = await actorFor(right, headers);
+  return isRefusal(who) ? { refusal: who } : { done: await as(who, work) };
 }
 
 export const isRefusal = (answer: Actor | Refusal): answer is Refusal => "status" in answer;
