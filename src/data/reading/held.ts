@@ -13,8 +13,7 @@ export interface HeldFrame extends TimedFrame {
 export type HeldAnswer = "stamped" | "arrived" | "left out";
 
 const AT_ONCE = 1000;
-const open = (knex: Knex, streamId: number) =>
-  knex("held_frame").where({ stream_id: streamId }).whereNull("settled");
+const open = (knex: Knex, streamId: number) => knex("held_frame").where({ stream_id: streamId }).whereNull("settled");
 
 /** Keeps frames apart from their stream, each once. */
 export async function holdFrames(knex: Knex, streamId: number, frames: readonly HeldFrame[]): Promise<void> {
