@@ -1,4 +1,5 @@
-import { eventSchema, type EventInput } from "@/core/experiment/schema/event";
+import type { EventInput } from "@/core/experiment/schema/event";
+import { EVENT_KINDS } from "@/core/log/eventKind";
 import { mayAnswerOtherwise, Outbox } from "@/ui/outbox";
 
 /** An event that was pressed and has not been answered yet. */
@@ -12,9 +13,17 @@ export interface Waiting {
   waits?: "signIn" | "server";
 }
 
+/** What the page shows and sends of an entry. The event's schema is the server's to check: it would be half of this page's script. */
 const isWaiting = (value: unknown): boolean => {
   const { experimentId, runId, event } = (value ?? {}) as Partial<Waiting>;
-  return Number.isInteger(experimentId) && Number.isInteger(runId) && eventSchema.safeParse(event).success;
+  const { key, atMs, kind, lane } = (event ?? {}) as Partial<EventInput>;
+  return (
+    [experimentId, runId].every(Number.isInteger) &&
+    typeof key === "string" &&
+    Number.isFinite(atMs) &&
+    EVENT_KINDS.some((k) => k === kind) &&
+    (lane === null || typeof lane === "string")
+  );
 };
 
 const events = new Outbox<Waiting>("bravel-outbox", isWaiting);
