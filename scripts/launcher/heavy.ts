@@ -5,7 +5,7 @@ import { build } from "esbuild";
 export const heavyFile = (dist: string): string => resolve(join(dist, "heavy", "worker.cjs"));
 
 /** What runs in the server's process before the server itself. */
-export const forwardedFile = (dist: string): string => resolve(join(dist, "heavy", "forwarded.cjs"));
+export const beforehandFile = (dist: string): string => resolve(join(dist, "heavy", "beforehand.cjs"));
 
 /**
  * Builds what the framework does not: the file of the computing threads, with the packages that must stay packages left out, and what runs
@@ -14,7 +14,7 @@ export const forwardedFile = (dist: string): string => resolve(join(dist, "heavy
 export async function buildHeavy(dist: string): Promise<void> {
   await Promise.all([
     bundle("src/services/heavy/worker.ts", heavyFile(dist)),
-    bundle("scripts/launcher/forwarded.ts", forwardedFile(dist)),
+    bundle("scripts/launcher/beforehand.ts", beforehandFile(dist)),
   ]);
 }
 

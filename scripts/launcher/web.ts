@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { buildHeavy, forwardedFile, heavyFile } from "./heavy";
+import { buildHeavy, beforehandFile, heavyFile } from "./heavy";
 import { LaunchError, step } from "./progress";
 import { run } from "./run";
 
@@ -105,7 +105,7 @@ export async function startWeb(options: {
       "--max-semi-space-size=4",
       "--max-old-space-size=512",
       "--require",
-      forwardedFile(options.dist),
+      beforehandFile(options.dist),
       "node_modules/next/dist/bin/next",
       "start",
       "-H",

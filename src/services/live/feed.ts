@@ -14,11 +14,13 @@ const MOST_READERS = 200;
 const COME_AGAIN_MS = 15_000;
 /** Messages that a reader may be behind with. One that reads no further is let go, and gets the newest when it comes back. */
 const MOST_BEHIND = 20;
+const TOLD_AT_ONCE = 10;
+const encoder = new TextEncoder();
 
 type Make = () => Promise<LiveView | null>;
 
 interface Reader {
-  send(text: string): void;
+  send(bytes: Uint8Array): void;
   /** Whether who reads may still: a revoked link or an ended session ends the stream. */
   mayStill(): Promise<boolean>;
   askedAt: number;
@@ -55,8 +57,14 @@ class Feed {
     this.fresh.delete(reader);
   }
 
-  private tell(text: string, readers: Iterable<Reader> = this.readers): void {
-    for (const reader of readers) reader.send(text);
+  /** A few readers at a time: between them everybody else is served. */
+  private async tell(text: string, readers: Iterable<Reader> = this.readers): Promise<void> {
+    const bytes = encoder.encode(text);
+    let told = 0;
+    for (const reader of [...readers]) {
+      reader.send(bytes);
+      if (++told % TOLD_AT_ONCE === 0) await new Promise(setImmediate);
+    }
   }
 
   private async pause(ms: number): Promise<void> {
@@ -81,16 +89,16 @@ class Feed {
         if (key !== last || now - sentAt > ANYWAY_MS) {
           const view = await this.make();
           this.newest = view ? `id: ${key}\ndata: ${JSON.stringify(view)}\n\n` : "event: none\ndata: {}\n\n";
-          this.tell(this.newest);
+          await this.tell(this.newest);
           last = key;
           sentAt = now;
-        } else if (came.length && this.newest !== null) this.tell(this.newest, came);
-        else if (now - sentAt > BEAT_MS) this.tell(": still here\n\n");
+        } else if (came.length && this.newest !== null) await this.tell(this.newest, came);
+        else if (now - sentAt > BEAT_MS) await this.tell(": still here\n\n");
       } catch {
         // The database is away: readers are told, keep what they have, and are served again when it is back.
         this.newest = null;
         last = "";
-        this.tell("event: away\ndata: {}\n\n");
+        await this.tell("event: away\ndata: {}\n\n");
         await this.pause(3 * LOOK_EVERY_MS);
       }
       // Whoever came meanwhile is served at once.
@@ -134,7 +142,6 @@ export function liveFeed(
   signal: AbortSignal,
   mayStill: () => Promise<boolean>,
 ): ReadableStream<Uint8Array> {
-  const encoder = new TextEncoder();
   let leave = () => {};
   return new ReadableStream<Uint8Array>({
     start(controller) {
@@ -149,10 +156,10 @@ export function liveFeed(
       const reader: Reader = {
         askedAt: Date.now(),
         mayStill,
-        send(text) {
+        send(bytes) {
           if (gone) return;
           if ((controller.desiredSize ?? 0) < -MOST_BEHIND) reader.end();
-          else write(text);
+          else controller.enqueue(bytes);
         },
         end() {
           leave();

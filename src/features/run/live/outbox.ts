@@ -22,7 +22,8 @@ const isWaiting = (value: unknown): boolean => {
     typeof key === "string" &&
     Number.isFinite(atMs) &&
     EVENT_KINDS.some((k) => k === kind) &&
-    (lane === null || typeof lane === "string")
+    // None, or all of them: a swap names its two lanes beside.
+    typeof (lane ?? "") === "string"
   );
 };
 

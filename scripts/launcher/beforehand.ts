@@ -1,0 +1,3 @@
+/** What runs in the server's process before the server itself. */
+import "./forwarded";
+import "./paced";
