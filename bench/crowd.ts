@@ -7,12 +7,16 @@ import { spawn } from "node:child_process";
 import { readFileSync, rmSync } from "node:fs";
 import { performance } from "node:perf_hooks";
 import { gzipSync } from "node:zlib";
+import type { Knex } from "knex";
 import { loadDemoWorld } from "../demo/load";
 import { freePort, startLocalDatabase } from "../scripts/launcher/database";
 import { upgrade } from "../scripts/launcher/upgrade";
 import { DIST, ensureBuild, startWeb } from "../scripts/launcher/web";
+import { RigDriver } from "../scripts/rig/drive";
 import { createDatabase } from "../src/data/database";
 import { insertDevice } from "../src/data/device/devices";
+import { rigToken } from "../src/data/rig/rigs";
+import { changeRig } from "../src/services/rig/rig";
 
 const READERS = "readers";
 const [first, second] = process.argv.slice(2);
@@ -107,6 +111,20 @@ async function badMessages(address: string, token: string): Promise<string> {
   return `8 MB of bad lines in ${Math.max(...took).toFixed(0)} ms; ${rejectedCount} wrong frames in ${(performance.now() - start).toFixed(0)} ms`;
 }
 
+/** The simulated bench lives ten minutes of readings in each second, for a minute. */
+async function fastBench(address: string, knex: Knex): Promise<string> {
+  const { token } = await rigToken(knex);
+  const changed = await changeRig.run(knex, { speed: 600, running: true });
+  if (!changed.ok) throw new Error(changed.error);
+  const stop = new AbortController();
+  const driver = new RigDriver({ address, token, signal: stop.signal }).run();
+  const before = Number((await knex("stream").sum({ n: "frames" }))[0].n);
+  await pause(60_000);
+  stop.abort();
+  await driver;
+  return `${Number((await knex("stream").sum({ n: "frames" }))[0].n) - before} frames kept`;
+}
+
 async function refusedPackages(address: string, pid: number, times: number): Promise<string> {
   const body = Buffer.alloc(1024 * 1024, 7);
   for (let i = 0; i < times; i++) {
@@ -134,6 +152,7 @@ async function main(): Promise<void> {
     await meanwhile("at rest", address, () => pause(5000).then(() => `${residentMb(pid).toFixed(0)} MB`));
     await meanwhile(`${STREAMS} streams`, address, () => streams(address, experiment));
     await meanwhile("messages of nothing but faults", address, () => badMessages(address, token));
+    await meanwhile("a bench at 600×", address, () => fastBench(address, knex));
     await meanwhile("40 refused packages", address, () => refusedPackages(address, pid, 40));
     await meanwhile(`${REFUSED} refused packages`, address, () => refusedPackages(address, pid, REFUSED));
     console.log(

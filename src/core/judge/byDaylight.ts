@@ -6,7 +6,6 @@ import type { Effect } from "./doubt/doubt";
 import type { Doubt } from "./doubt/list";
 import type { Facts } from "./evidence";
 import type { Judgement } from "./judge";
-import { LEVEL } from "./laneHeat";
 import { decidedPairs, type PairComparison } from "./pairs";
 import type { RankedLane } from "./ranking";
 import type { DaylightVerdict, Verdict } from "./verdict";
@@ -46,7 +45,7 @@ export function byDaylight(
   const heatOf = (lane: string) => findings.find((f) => f.name === "heatAtPoint" && f.lane === lane)?.figure;
   if (lanes.some((l) => l.bareShare != null || !heatOf(l.lane))) return null;
   const hoursOf = (lane: string) => findings.find((f) => f.name === "heatAtPoint" && f.lane === lane)!.hours;
-  const level = judgement.look?.level ?? LEVEL;
+  const level = judgement.level;
   const variantOf = (lane: string) => lanes.find((l) => l.lane === lane)!.variant;
   const raw = findings.flatMap(({ name, lane, other, figure, hours, days }) => {
     if (name !== "difference" || other === undefined) return [];

@@ -32,7 +32,7 @@ import {
   type SpanUnit,
   type TestedCondition,
 } from "./tested";
-import { tells, type Verdict, type Way } from "./verdict";
+import { tells, type Turned, type Verdict, type Way } from "./verdict";
 
 export interface Crossing {
   a: string;
@@ -78,6 +78,8 @@ export interface Judgement extends Comparison {
   doubts: Doubt[];
   /** The plan's own bound where days were planned: what this look may cost. */
   look: Look | null;
+  /** Two-sided level of each claim. */
+  level: number;
 }
 
 /**
@@ -90,7 +92,8 @@ export interface Judgement extends Comparison {
  */
 export function judge(stated: Evidence, known?: { tested: TestedComparison | null }): Judgement {
   const look = lookOf(stated);
-  const levelled: Evidence = { ...stated, level: look?.level ?? LEVEL };
+  const { asked, level } = byTurnsOf(stated, look);
+  const levelled: Evidence = { ...stated, level };
   const input = atFlows(levelled);
   const xs = new Map(
     input.lanes.map((l) => [
@@ -108,7 +111,6 @@ export function judge(stated: Evidence, known?: { tested: TestedComparison | nul
   const chosen = (way === "point" ? point : tested) ?? nothing(input);
   const crossings = findCrossings(input);
   // Where turning shows nothing a mirror may have been aimed anew each time, not turned there and back: then lanes are compared.
-  const asked = byTurns(input);
   const turned = tells(asked) ? asked : null;
   const heats = way === "tested" ? heatsBy(input, tested?.unit) : input.points;
   const verdict = turned ?? chosen.verdict;
@@ -137,12 +139,23 @@ export function judge(stated: Evidence, known?: { tested: TestedComparison | nul
     crossings,
     doubts,
     look,
+    level,
   };
 }
 
 /** The comparison as tested, for operating points still to come. */
 export const testedOf = (stated: Evidence): TestedComparison | null =>
-  compareAsTested({ ...stated, level: lookOf(stated)?.level ?? LEVEL });
+  compareAsTested({ ...stated, level: byTurnsOf(stated, lookOf(stated)).level });
+
+/**
+ * What turning says, and the level of each claim. A bench with a thing turned by turns is asked twice, what turning does and which lane gives
+ * more: each has half, so that both together err no more often than one would (Bonferroni).
+ */
+function byTurnsOf(stated: Evidence, look: Look | null): { asked: Turned | null; level: number } {
+  const level = look?.level ?? LEVEL;
+  const asked = byTurns({ ...stated, level: level / 2 });
+  return { asked, level: asked ? level / 2 : level };
+}
 
 /** Days are looks of a plan where it came before them: one made for what is still to come, or without a first day, binds none of these. */
 function lookOf(input: Evidence): Look | null {

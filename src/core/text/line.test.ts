@@ -5,6 +5,7 @@ test.each([
   ["Mesh\r\nBEGIN:VEVENT", "Mesh BEGIN:VEVENT"],
   ["a\u2028b\u2029c\u0000d", "a b c d"],
   ["\u202eevil\u202c", " evil "],
+  ["\u200fleft\u061c", " left "],
   ["مجمّع حراري", "مجمّع حراري"],
   ["Collector “A” – 2 m²", "Collector “A” – 2 m²"],
 ])("%j as one line", (text, line) => expect(oneLine(text)).toBe(line));

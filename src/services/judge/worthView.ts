@@ -151,7 +151,7 @@ function effectsView({ experiment, judgement }: Analysis, copies: readonly Copie
     copies: new Map(copies.map((c) => [c.first.letter, letters(c)])),
     pairs: judgement.pairs,
     smallestDifference,
-    level: judgement.look?.level,
+    level: judgement.level,
   });
   const levelsOf = (e: { factor: string; from: string; to: string }) => ({
     aspects: together(e.factor),

@@ -62,7 +62,7 @@ async function compute(knex: Knex, experiment: Experiment, run: StoredRun, atMs:
   if (!own) return null;
   const days = new Set(reduction.points.map((p) => p.day)).size;
   const { plannedDays } = experiment;
-  const level = judgement.look?.level ?? 0.05;
+  const level = judgement.level;
   return {
     atMs,
     windows: own.windows.map(({ startMs, endMs, lanes }) => ({ startMs, endMs, lanes })),

@@ -31,7 +31,13 @@ export const unequalFlow: DoubtFinder<UnequalFlow> = {
   },
 };
 
-/** Meters and ducts alone explain it: lanes with the most and the least flow lie within the ± of their difference. */
+/** Benches with equal flows of which it is said nevertheless that they differ, at most. */
+const NAMED_WITHOUT_CAUSE = 0.02;
+
+/**
+ * Meters and ducts alone explain it: lanes with the most and the least flow lie within the ± of their difference. They are the furthest apart of
+ * all pairs, so each pair has its part of the chance (Bonferroni).
+ */
 function isWithinMeters({ heats }: DoubtInput, flows: UnequalFlow["lanes"]): boolean {
   const inOrder = [...flows].sort((a, b) => a.flowPerArea - b.flowPerArea);
   const flowOf = (lane: string) => {
@@ -41,7 +47,8 @@ function isWithinMeters({ heats }: DoubtInput, flows: UnequalFlow["lanes"]): boo
   };
   const [least, most] = [inOrder[0], inOrder.at(-1)!];
   const u = subtract(flowOf(most.lane), flowOf(least.lane));
-  return most.flowPerArea - least.flowPerArea <= coverageFactor(effectiveDof(u)) * standardUncertainty(u);
+  const chance = NAMED_WITHOUT_CAUSE / ((flows.length * (flows.length - 1)) / 2);
+  return most.flowPerArea - least.flowPerArea <= coverageFactor(effectiveDof(u), 1 - chance) * standardUncertainty(u);
 }
 
 /**
