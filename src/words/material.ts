@@ -31,6 +31,8 @@ export function materialProblemWords(p: MaterialProblem): string {
   switch (p.kind) {
     case "longLine":
       return `Line ${p.row + 1} is longer than any material’s: this is no table of materials. Nothing was taken.`;
+    case "manyRows":
+      return `This table has more than ${p.most.toLocaleString("en")} rows; no library of materials has. Nothing was taken.`;
     case "missingColumn":
       return `The column "${p.column}" is missing. Save the library as CSV and use its header.`;
     case "notNumber":

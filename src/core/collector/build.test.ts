@@ -407,4 +407,11 @@ describe("materials", () => {
       { kind: "twice", row: 2, key: LIBRARY[0].key },
     ]);
   });
+  it("takes nothing of what is no table of materials: a line without end, rows without number", () => {
+    const [header, first] = materialsToCsv(LIBRARY.slice(0, 1)).split("\n");
+    const long = [header, first, "x".repeat(20_001)].join("\n");
+    expect(materialsFromCsv(long)).toEqual({ materials: [], problems: [{ kind: "longLine", row: 2 }] });
+    const rows = [header, ...Array<string>(5001).fill(first)].join("\n");
+    expect(materialsFromCsv(rows)).toEqual({ materials: [], problems: [{ kind: "manyRows", most: 5000 }] });
+  });
 });

@@ -26,3 +26,11 @@ test("what was written from an object never has a name twice, and one put in aga
     { numRuns: 500 },
   );
 });
+
+test("below 64 levels nothing is read, so nothing is looked for; what stands above is", () => {
+  const deep = (levels: number, inner: string) => "[".repeat(levels) + inner + "]".repeat(levels);
+  const twice = '{"a":1,"a":2}';
+  expect(nameTwice(deep(63, twice))).toBe("a");
+  expect(nameTwice(deep(64, twice))).toBeNull();
+  expect(nameTwice(`{"a":${deep(200, twice)},"a":1}`)).toBe("a");
+});

@@ -38,6 +38,7 @@ type MaterialColumn = (typeof COLUMNS)[number];
 /** One line of a table that could not be read: which, and why. Rows count from 1 under the header. */
 export type MaterialProblem =
   | { kind: "longLine"; row: number }
+  | { kind: "manyRows"; most: number }
   | { kind: "missingColumn"; column: MaterialColumn }
   | { kind: "notNumber"; row: number; column: MaterialColumn; value: string }
   | { kind: "outOfRange"; row: number; column: MaterialColumn; value: number; min: number; max: number }
@@ -80,6 +81,9 @@ export const MATERIAL_RANGES: Record<
 
 /** No material takes a longer line. */
 const LONGEST_LINE = 20_000;
+const TOO_LONG = new RegExp(`[^\\n]{${LONGEST_LINE + 1}}`);
+/** Far above every library. */
+const MOST_ROWS = 5000;
 /** Text a spreadsheet would run is written behind an apostrophe, and read without it again. */
 const LIKE_A_FORMULA = /^'*[=@+\-\t\r]/;
 const APOSTROPHE = /^'(?='*[=@+\-\t\r])/;
@@ -117,13 +121,16 @@ const MOST_PROBLEMS = 100;
 
 /** Reads a table of materials; bad cells are named, good rows are returned all the same. Semicolons and decimal commas are understood. */
 export function materialsFromCsv(text: string): { materials: Material[]; problems: MaterialProblem[] } {
-  const long = text.split("\n").findIndex((line) => line.length > LONGEST_LINE);
-  if (long >= 0) return { materials: [], problems: [{ kind: "longLine", row: long }] };
+  const long = TOO_LONG.exec(text);
+  if (long)
+    return { materials: [], problems: [{ kind: "longLine", row: text.slice(0, long.index).split("\n").length - 1 }] };
   const parsed = Papa.parse<Record<string, string>>(text.replace(/^\uFEFF/, ""), {
     header: true,
     skipEmptyLines: "greedy",
     transformHeader: (h) => h.trim(),
+    preview: MOST_ROWS + 1,
   });
+  if (parsed.data.length > MOST_ROWS) return { materials: [], problems: [{ kind: "manyRows", most: MOST_ROWS }] };
   const fields = parsed.meta.fields ?? [];
   const problems: MaterialProblem[] = COLUMNS.filter(
     (c) => ["key", "name", "group"].includes(c) && !fields.includes(c),
