@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { nameTwice } from "./jsonKeys";
+import { isDeep, nameTwice } from "./jsonKeys";
 
 test.each([
   ['{"a":1,"b":{"a":2},"c":[{"a":3},{"a":4}]}', null],
@@ -27,10 +27,10 @@ test("what was written from an object never has a name twice, and one put in aga
   );
 });
 
-test("below 64 levels nothing is read, so nothing is looked for; what stands above is", () => {
-  const deep = (levels: number, inner: string) => "[".repeat(levels) + inner + "]".repeat(levels);
-  const twice = '{"a":1,"a":2}';
-  expect(nameTwice(deep(63, twice))).toBe("a");
-  expect(nameTwice(deep(64, twice))).toBeNull();
-  expect(nameTwice(`{"a":${deep(200, twice)},"a":1}`)).toBe("a");
+test("what lies in one another more than 64 deep is deep, whatever stands in its strings", () => {
+  const nested = (levels: number) => "[".repeat(levels) + '{"a":"[[{{\\"[["}' + "]".repeat(levels);
+  expect(isDeep(nested(63))).toBe(false);
+  expect(isDeep(nested(64))).toBe(true);
+  expect(isDeep("[1],".repeat(1000))).toBe(false);
+  expect(isDeep(`"${"[".repeat(1000)}"`)).toBe(false);
 });

@@ -1,24 +1,34 @@
 /** Nothing that Bravel reads lies deeper. */
 const DEEPEST = 64;
 
-/**
- * The first name that stands twice in one object of a JSON text, where a parser silently keeps the last; null where there is none down to 64
- * levels: what lies deeper is read by nobody. Linear in the text.
- * @param text JSON that parses
- */
-export function nameTwice(text: string): string | null {
-  /** Names of the objects that are open; null stands for a list. */
-  const open: (Set<string> | null)[] = [null];
+/** Whether lists and objects of a JSON text lie in one another more than 64 deep; asked before it is parsed. Linear in the text. */
+export function isDeep(text: string): boolean {
   let depth = 0;
   for (let i = 0; i < text.length; i++) {
     const mark = text[i];
-    if (mark === "{" || mark === "[") {
-      depth++;
-      if (depth <= DEEPEST) open[depth] = mark === "{" ? new Set() : null;
-    } else if (mark === "}" || mark === "]") depth--;
+    if (mark === '"') i = endOfString(text, i);
+    else if (mark === "]" || mark === "}") depth--;
+    else if ((mark === "[" || mark === "{") && ++depth > DEEPEST) return true;
+  }
+  return false;
+}
+
+/**
+ * The first name that stands twice in one object of a JSON text, where a parser silently keeps the last; null where there is none. Linear in
+ * the text.
+ * @param text JSON that parses and is not deep
+ */
+export function nameTwice(text: string): string | null {
+  /** Names of the objects that are open; null stands for a list. */
+  const open: (Set<string> | null)[] = [];
+  for (let i = 0; i < text.length; i++) {
+    const mark = text[i];
+    if (mark === "{") open.push(new Set());
+    else if (mark === "[") open.push(null);
+    else if (mark === "}" || mark === "]") open.pop();
     if (mark !== '"') continue;
     const end = endOfString(text, i);
-    const names = depth <= DEEPEST ? open[depth] : null;
+    const names = open.at(-1);
     if (names && followedByColon(text, end + 1)) {
       const raw = text.slice(i + 1, end);
       const name = raw.includes("\\") ? (JSON.parse(`"${raw}"`) as string) : raw;

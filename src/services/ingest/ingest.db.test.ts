@@ -69,6 +69,7 @@ test("the description's examples, and those to be copied, are taken as they stan
 
 test.each([
   ["no JSON", "{", "application/json", null, 400, /not JSON/],
+  ["nested without end", `${"[".repeat(100)}${"]".repeat(100)}`, "application/json", null, 400, /more than 64 deep/],
   ["a name twice", '{"time":1,"values":{"a":1,"b":2,"a":3}}', "application/json", null, 400, /“a” stands twice/],
   ["a NaN", '[{"time":1,"values":{"a":NaN}}]', "application/json", null, 400, /holds NaN.*send null/],
   ["another type", "a", "text/csv", null, 415, /application\/json, or text\/plain/],

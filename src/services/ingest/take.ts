@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { LISTED, reportProblem, type FrameProblem, type ReadMessage } from "../../core/ingest/frame";
-import { nameTwice } from "../../core/ingest/jsonKeys";
+import { isDeep, nameTwice } from "../../core/ingest/jsonKeys";
 import { readJsonFrames } from "../../core/ingest/jsonFrames";
 import { PRECISIONS, readLineProtocol, type LinePrecision } from "../../core/ingest/lineProtocol";
 import { looksReset } from "../../core/ingest/resetClock";
@@ -61,6 +61,11 @@ function readMessage(sent: Message, bounds: { nowMs: number; simulated: boolean 
   const { contentType, body, precision } = sent;
   if (body.length > LARGEST_MESSAGE) return refusal(413, "A message holds at most 8 MB. Send it in parts.");
   if (/^application\/json\b/i.test(contentType)) {
+    if (isDeep(body))
+      return refusal(
+        400,
+        "The body is nested more than 64 deep; frames are not. Compare it with the programs under Devices.",
+      );
     let parsed: unknown;
     try {
       parsed = JSON.parse(body);

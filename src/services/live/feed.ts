@@ -109,6 +109,11 @@ class Feed {
     if (feedsHere().get(this.experimentId) === this && !this.readers.size) feedsHere().delete(this.experimentId);
   }
 
+  askAll(): void {
+    for (const reader of this.readers) reader.askedAt = 0;
+    this.wake();
+  }
+
   private async letGo(): Promise<void> {
     const now = Date.now();
     const due = [...this.readers].filter((r) => now - r.askedAt > ASKED_EVERY_MS);
@@ -127,6 +132,18 @@ function feedOf(knex: Knex, experimentId: number, make: Make): Feed {
   const feed = new Feed(knex, experimentId, make);
   feedsHere().set(experimentId, feed);
   return feed;
+}
+
+/** Asks everybody who reads on this instance at once whether they still may; other instances ask within two seconds. */
+function askWhoReads(): void {
+  for (const feed of feedsHere().values()) feed.askAll();
+}
+
+/** Something that takes a right away: whoever reads by it is let go at once. */
+export async function endingAtOnce<T>(taken: Promise<T>): Promise<T> {
+  const answer = await taken;
+  askWhoReads();
+  return answer;
 }
 
 const readersHere = (): number => [...feedsHere().values()].reduce((n, feed) => n + feed.readers.size, 0);

@@ -30,7 +30,7 @@ import { streamDetails } from "../experiment/queries";
 import { runTraces } from "../read/traces";
 import { followPlan } from "./byPlan";
 import { liveVersion } from "../../data/run/live";
-import { liveFeed } from "./feed";
+import { endingAtOnce, liveFeed } from "./feed";
 import { openWorking } from "../working/working";
 import { liveView, noteBench } from "./view";
 
@@ -368,6 +368,19 @@ test("a hundred who watch one experiment cost one view, and one who may no longe
   expect(make.mock.calls.length).toBeLessThan(4);
   may = false;
   expect(await heardUntil(streams[0], () => false)).toMatch(/data:.*\|ended$/s);
+  stop.abort();
+}, 20_000);
+
+test("a right taken away here ends its stream at once, not with the next round of asking", async () => {
+  const stop = stopOfMany();
+  let may = true;
+  const stream = liveFeed(knex, experiment, view, stop.signal, async () => may);
+  // While the clock stands no round of asking is due.
+  const clock = jest.spyOn(Date, "now").mockReturnValue(Date.now());
+  const over = heardUntil(stream, () => false);
+  await endingAtOnce(Promise.resolve((may = false)));
+  expect(await over).toMatch(/\|ended$/);
+  clock.mockRestore();
   stop.abort();
 }, 20_000);
 

@@ -1,6 +1,7 @@
 import type { Knex } from "knex";
 import { z } from "zod";
 import { listExperiments } from "../../data/experiment/experiments";
+import { endingAtOnce } from "../live/feed";
 import { insertViewer, listViewers, revokeViewer, viewedBy, type ViewerLink } from "../../data/viewer/viewers";
 import { command, done, refused } from "../web/command";
 import { isGuarded } from "../web/session";
@@ -50,7 +51,9 @@ export const addViewer = command({
 export const endViewer = command({
   input: z.tuple([z.number().int().positive(), z.boolean()]),
   run: async (knex, id, revoked) =>
-    (await revokeViewer(knex, id, revoked)) ? done() : refused("This link is no longer there. Reload the page."),
+    (await endingAtOnce(revokeViewer(knex, id, revoked)))
+      ? done()
+      : refused("This link is no longer there. Reload the page."),
   touches: () => "everything",
 });
 

@@ -4,6 +4,7 @@ import { lineSchema } from "../../core/text/line";
 import { actor } from "../../data/actor";
 import { noteChange } from "../../data/journal";
 import { changePassphrase, insertPerson, leave, listPeople, passphraseOf, type Person } from "../../data/people/people";
+import { endingAtOnce } from "../live/feed";
 import { endSessions, listSessions, type SessionRow } from "../../data/people/sessions";
 import { transact } from "../../data/transact";
 import { command, done, refused } from "../web/command";
@@ -59,7 +60,7 @@ export const setPassphrase = command({
   input: z.tuple([id, passphrase]),
   async run(knex, personId, words) {
     if (!(await changePassphrase(knex, personId, passphraseHash(words)))) return GONE;
-    await endSessions(knex, { personId });
+    await endingAtOnce(endSessions(knex, { personId }));
     await noteChange(knex, null, "passphrase set", { id: personId });
     return done();
   },
@@ -78,7 +79,7 @@ export const changeOwnPassphrase = command({
     if (!known || !(await passphraseFits(old, known)))
       return refused("The old passphrase is another one. Nothing was changed.");
     await changePassphrase(knex, personId, passphraseHash(words));
-    await endSessions(knex, { personId });
+    await endingAtOnce(endSessions(knex, { personId }));
     await noteChange(knex, null, "passphrase changed", { id: personId });
     return done();
   },
@@ -90,7 +91,7 @@ export const removePerson = command({
   input: z.tuple([id, z.boolean()]),
   async run(knex, personId, left) {
     if (!(await leave(knex, personId, left))) return GONE;
-    if (left) await endSessions(knex, { personId });
+    if (left) await endingAtOnce(endSessions(knex, { personId }));
     await noteChange(knex, null, left ? "person removed" : "person restored", { id: personId });
     return done();
   },
@@ -100,6 +101,6 @@ export const removePerson = command({
 export const endSession = command({
   input: z.tuple([id]),
   run: async (knex, sessionId) =>
-    (await endSessions(knex, { id: sessionId })) ? done() : refused("This session had ended already."),
+    (await endingAtOnce(endSessions(knex, { id: sessionId }))) ? done() : refused("This session had ended already."),
   touches: () => "everything",
 });

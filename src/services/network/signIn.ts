@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import type { Knex } from "knex";
 import { personNamed } from "../../data/people/people";
+import { endingAtOnce } from "../live/feed";
 import { endSessions, insertSession } from "../../data/people/sessions";
 import { passphraseFits, passphraseHash, SESSION_MS } from "../web/session";
 import { Guessing } from "./guessing";
@@ -51,7 +52,7 @@ export async function signOut(
   everywhere: boolean,
 ): Promise<void> {
   if (who.sessionId === null) return;
-  await endSessions(knex, everywhere ? { personId: who.personId } : { id: who.sessionId });
+  await endingAtOnce(endSessions(knex, everywhere ? { personId: who.personId } : { id: who.sessionId }));
 }
 
 const SYSTEMS: readonly [RegExp, string][] = [
