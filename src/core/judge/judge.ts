@@ -78,7 +78,7 @@ export interface Judgement extends Comparison {
   doubts: Doubt[];
   /** The plan's own bound where days were planned: what this look may cost. */
   look: Look | null;
-  /** Two-sided level of each claim. */
+  /** Two-sided level of each claim about lanes. */
   level: number;
 }
 
@@ -147,14 +147,17 @@ export function judge(stated: Evidence, known?: { tested: TestedComparison | nul
 export const testedOf = (stated: Evidence): TestedComparison | null =>
   compareAsTested({ ...stated, level: byTurnsOf(stated, lookOf(stated)).level });
 
+/** Part of the level that goes to what turning does: it is what the bench was turned for. */
+const TURNED_PART = 0.8;
+
 /**
- * What turning says, and the level of each claim. A bench with a thing turned by turns is asked twice, what turning does and which lane gives
- * more: each has half, so that both together err no more often than one would (Bonferroni).
+ * What turning says, and the level of the claims about lanes. A bench with a thing turned by turns is asked twice, what turning does and which
+ * lane gives more: the level is shared out between them, so that both together err no more often than one would (weighted Bonferroni).
  */
 function byTurnsOf(stated: Evidence, look: Look | null): { asked: Turned | null; level: number } {
   const level = look?.level ?? LEVEL;
-  const asked = byTurns({ ...stated, level: level / 2 });
-  return { asked, level: asked ? level / 2 : level };
+  const asked = byTurns({ ...stated, level: TURNED_PART * level });
+  return { asked, level: asked ? (1 - TURNED_PART) * level : level };
 }
 
 /** Days are looks of a plan where it came before them: one made for what is still to come, or without a first day, binds none of these. */
