@@ -93,6 +93,10 @@ describe("a mirror turned up and down by turns", () => {
     expect(judgement.verdict.kind).not.toBe("turned");
   });
 
+  test("two questions share one level: a fifth of it is left to the lanes, all of it where nothing was turned by turns", () => {
+    expect(turned(1.25).judgement.level).toBeCloseTo(0.01, 12);
+    expect(turned(1.25, { presses: [UP[0][0]] }).judgement.level).toBe(0.05);
+  });
   test("turned once is a change in the middle, and no test by turns", () => {
     const once = turned(1.25, { presses: [UP[0][0]] }).judgement;
     expect(once.verdict.kind).not.toBe("turned");
