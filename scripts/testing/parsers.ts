@@ -2,7 +2,7 @@ import { lineSchema } from "../../src/core/text/line";
 import { nameFault, type Bounds } from "../../src/core/ingest/frame";
 import { CannotFollow, GrownLog } from "../../src/core/ingest/grownLog";
 import { readJsonFrames } from "../../src/core/ingest/jsonFrames";
-import { isDeep, nameTwice } from "../../src/core/ingest/jsonKeys";
+import { nameTwice, shapeFault } from "../../src/core/ingest/jsonKeys";
 import { readLineProtocol } from "../../src/core/ingest/lineProtocol";
 import { guessLineFormat, readSerialLine } from "../../src/core/ingest/serialLine";
 import { readCell, trimBlanks } from "../../src/core/log/cell";
@@ -21,9 +21,9 @@ import { parseHorizon } from "../../src/core/site/horizon";
 
 type Parser = (text: string) => unknown;
 const bounds: Bounds = { nowMs: Date.UTC(2026, 9, 6) };
-/** As a message is read: what is deep is not parsed. */
+/** As a message is read: what has a fault of shape is not parsed. */
 const json = (text: string): unknown => {
-  if (isDeep(text)) return text;
+  if (shapeFault(text)) return text;
   try {
     return JSON.parse(text);
   } catch {
@@ -62,7 +62,7 @@ export const PARSERS: Record<string, Parser> = {
   isZone,
   materialsFromCsv,
   nameFault,
-  isDeep,
+  shapeFault,
   nameTwice: (t) => typeof json(t) !== "string" && nameTwice(t),
   // As every name comes in.
   oneLine: (t) => lineSchema().safeParse(t),

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { isDeep, nameTwice } from "./jsonKeys";
+import { nameTwice, shapeFault } from "./jsonKeys";
 
 test.each([
   ['{"a":1,"b":{"a":2},"c":[{"a":3},{"a":4}]}', null],
@@ -29,8 +29,18 @@ test("what was written from an object never has a name twice, and one put in aga
 
 test("what lies in one another more than 64 deep is deep, whatever stands in its strings", () => {
   const nested = (levels: number) => "[".repeat(levels) + '{"a":"[[{{\\"[["}' + "]".repeat(levels);
-  expect(isDeep(nested(63))).toBe(false);
-  expect(isDeep(nested(64))).toBe(true);
-  expect(isDeep("[1],".repeat(1000))).toBe(false);
-  expect(isDeep(`"${"[".repeat(1000)}"`)).toBe(false);
+  expect(shapeFault(nested(63))).toBeNull();
+  expect(shapeFault(nested(64))).toBe("nested");
+  expect(shapeFault("[1],".repeat(1000))).toBeNull();
+  expect(shapeFault(`"${"[".repeat(1000)}"`)).toBeNull();
+});
+
+test("an object of more than 4096 names is wide, wherever it stands; a list is as long as it likes", () => {
+  const names = (count: number, value = "1") =>
+    `{${Array.from({ length: count }, (_, i) => `"n${i}":${value}`).join(",")}}`;
+  expect(shapeFault(names(4096, '{"a":[1,2,"{,{"],"b,":1}'))).toBeNull();
+  expect(shapeFault(names(4097))).toBe("wide");
+  expect(shapeFault(`[{"values":${names(4097)}}]`)).toBe("wide");
+  expect(shapeFault(`{"frames":[${'{"a":1,"b":2},'.repeat(5000)}1]}`)).toBeNull();
+  expect(shapeFault(`[${"1,".repeat(100_000)}1]`)).toBeNull();
 });

@@ -1,22 +1,31 @@
 /** Nothing that Bravel reads lies deeper. */
 const DEEPEST = 64;
+/** Nor has any object of it so many names: a frame is refused for a quarter of them. */
+const MOST_NAMES = 4096;
 
-/** Whether lists and objects of a JSON text lie in one another more than 64 deep; asked before it is parsed. Linear in the text. */
-export function isDeep(text: string): boolean {
-  let depth = 0;
+/**
+ * Why a JSON text is not worth parsing, null where it is: lists and objects lie in one another more than 64 deep, or an object has more than
+ * 4096 names (a set of them outgrows the processor's memory). Linear in the text.
+ */
+export function shapeFault(text: string): "nested" | "wide" | null {
+  /** Commas of the objects that are open; NaN stands for a list, whose commas say nothing. */
+  const open: number[] = [];
   for (let i = 0; i < text.length; i++) {
     const mark = text[i];
     if (mark === '"') i = endOfString(text, i);
-    else if (mark === "]" || mark === "}") depth--;
-    else if ((mark === "[" || mark === "{") && ++depth > DEEPEST) return true;
+    else if (mark === "]" || mark === "}") open.pop();
+    else if (mark === "[" || mark === "{") {
+      if (open.length === DEEPEST) return "nested";
+      open.push(mark === "{" ? 0 : NaN);
+    } else if (mark === "," && ++open[open.length - 1] >= MOST_NAMES) return "wide";
   }
-  return false;
+  return null;
 }
 
 /**
  * The first name that stands twice in one object of a JSON text, where a parser silently keeps the last; null where there is none. Linear in
  * the text.
- * @param text JSON that parses and is not deep
+ * @param text JSON that parses and whose shape has no fault
  */
 export function nameTwice(text: string): string | null {
   /** Names of the objects that are open; null stands for a list. */

@@ -1,12 +1,34 @@
 import normalCdf from "@stdlib/stats-base-dists-normal-cdf";
 import normalQuantile from "@stdlib/stats-base-dists-normal-quantile";
 
-const { sqrt, exp, PI, abs, min } = Math;
+const { sqrt, exp, PI, abs, min, max, ceil, floor } = Math;
+/** Even, so that the grid has a middle. */
 const GRID = 400;
+/** Beyond so many standard deviations a normal density adds nothing to the last digit. */
+const FAR = 8.6;
 
 /** Level spent by the share t of a plan, both sides together: each side's α/2 by 2 − 2Φ(z_{α/4}/√t) (Lan & DeMets 1983, of O'Brien–Fleming's kind). Early looks cost almost nothing. */
 export const levelSpent = (t: number, level = 0.05): number =>
   t <= 0 ? 0 : 4 - 4 * normalCdf(normalQuantile(1 - level / 4, 0, 1) / sqrt(min(1, t)), 0, 1);
+
+interface Density {
+  from: number;
+  step: number;
+  /** GRID + 1 of them; the two ends count half. */
+  values: Float64Array;
+}
+
+/** A density a while later at one place: what lay near it spread by the variance dt. */
+function carried({ from, step, values }: Density, s: number, dt: number): number {
+  const far = FAR * sqrt(dt);
+  const last = min(GRID, floor((s + far - from) / step));
+  let sum = 0;
+  for (let j = max(0, ceil((s - far - from) / step)); j <= last; j++) {
+    const d = s - from - j * step;
+    sum += values[j] * exp((-d * d) / (2 * dt));
+  }
+  return (sum * step) / sqrt(2 * PI * dt);
+}
 
 /**
  * Bounds on |z| at successive looks so that looking again and again keeps the chance of a false find at the level: by
@@ -17,8 +39,8 @@ export const levelSpent = (t: number, level = 0.05): number =>
  */
 export function sequentialBounds(shares: readonly number[], level = 0.05): number[] {
   const bounds: number[] = [];
-  // Density of the path's sum S = z·√t among those not yet stopped, on a grid.
-  let density: { from: number; step: number; values: Float64Array } | null = null;
+  // Density of the path's sum S = z·√t among those not yet stopped, on a grid; the same on both sides of nothing.
+  let density: Density | null = null;
   shares.forEach((t, k) => {
     if (!(t > 0 && t <= 1) || (k > 0 && t <= shares[k - 1]))
       throw new RangeError("looks come at rising shares of the plan, up to 1");
@@ -29,11 +51,9 @@ export function sequentialBounds(shares: readonly number[], level = 0.05): numbe
       const s = b * sqrt(t);
       if (!before) return 2 * (1 - normalCdf(b, 0, 1));
       let sum = 0;
-      before.values.forEach((v, i) => {
-        const x = before.from + i * before.step;
-        sum += v * before.step * (1 - normalCdf((s - x) / sqrt(dt), 0, 1) + normalCdf((-s - x) / sqrt(dt), 0, 1));
-      });
-      return sum;
+      for (let i = max(0, ceil((s - FAR * sqrt(dt) - before.from) / before.step)); i <= GRID; i++)
+        sum += before.values[i] * (1 - normalCdf((s - before.from - i * before.step) / sqrt(dt), 0, 1));
+      return 2 * sum * before.step;
     };
     let [low, high] = [0.5, 12];
     for (let i = 0; i < 60; i++) {
@@ -45,17 +65,12 @@ export function sequentialBounds(shares: readonly number[], level = 0.05): numbe
     bounds.push(bound);
     const reach = min(bound, 8) * sqrt(t);
     const step = (2 * reach) / GRID;
-    const values = Float64Array.from({ length: GRID + 1 }, (_, i) => {
+    const values = new Float64Array(GRID + 1);
+    for (let i = 0; i <= GRID / 2; i++) {
       const s = -reach + i * step;
-      const end = i === 0 || i === GRID ? 0.5 : 1;
-      if (!before) return end * (exp((-s * s) / (2 * t)) / sqrt(2 * PI * t));
-      let sum = 0;
-      before.values.forEach((v, j) => {
-        const d = s - (before.from + j * before.step);
-        sum += v * before.step * exp((-d * d) / (2 * dt));
-      });
-      return (end * sum) / sqrt(2 * PI * dt);
-    });
+      const whole = before ? carried(before, s, dt) : exp((-s * s) / (2 * t)) / sqrt(2 * PI * t);
+      values[i] = values[GRID - i] = i === 0 ? whole / 2 : whole;
+    }
     density = { from: -reach, step, values };
   });
   return bounds;

@@ -69,6 +69,11 @@ test("the description's examples, and those to be copied, are taken as they stan
 
 test.each([
   ["no JSON", "{", "application/json", null, 400, /not JSON/],
+  [
+    "an object of names without end",
+    `{${Array.from({ length: 5000 }, (_, i) => `"n${i}":1`).join(",")}}`,
+    ...["application/json", null, 400, /more than 4096 names/],
+  ],
   ["nested without end", `${"[".repeat(100)}${"]".repeat(100)}`, "application/json", null, 400, /more than 64 deep/],
   ["a name twice", '{"time":1,"values":{"a":1,"b":2,"a":3}}', "application/json", null, 400, /“a” stands twice/],
   ["a NaN", '[{"time":1,"values":{"a":NaN}}]', "application/json", null, 400, /holds NaN.*send null/],

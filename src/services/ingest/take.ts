@@ -1,6 +1,6 @@
 import type { Knex } from "knex";
 import { LISTED, reportProblem, type FrameProblem, type ReadMessage } from "../../core/ingest/frame";
-import { isDeep, nameTwice } from "../../core/ingest/jsonKeys";
+import { nameTwice, shapeFault } from "../../core/ingest/jsonKeys";
 import { readJsonFrames } from "../../core/ingest/jsonFrames";
 import { PRECISIONS, readLineProtocol, type LinePrecision } from "../../core/ingest/lineProtocol";
 import { looksReset } from "../../core/ingest/resetClock";
@@ -41,6 +41,11 @@ const CONTACT_EVERY = 5000;
 /** A clock is off by the same while what it is off by changes by no more than this, ms, or a twentieth of it. */
 const SAME_LAG_MS = 20_000;
 
+const MISSHAPEN = {
+  nested: "The body is nested more than 64 deep; frames are not.",
+  wide: "An object of the body has more than 4096 names; a frame has a few channels.",
+};
+
 export const refusal = (status: number, error: string, waitMs?: number): Ingested => ({
   status,
   answer: { error },
@@ -61,11 +66,8 @@ function readMessage(sent: Message, bounds: { nowMs: number; simulated: boolean 
   const { contentType, body, precision } = sent;
   if (body.length > LARGEST_MESSAGE) return refusal(413, "A message holds at most 8 MB. Send it in parts.");
   if (/^application\/json\b/i.test(contentType)) {
-    if (isDeep(body))
-      return refusal(
-        400,
-        "The body is nested more than 64 deep; frames are not. Compare it with the programs under Devices.",
-      );
+    const shape = shapeFault(body);
+    if (shape) return refusal(400, `${MISSHAPEN[shape]} Compare it with the programs under Devices.`);
     let parsed: unknown;
     try {
       parsed = JSON.parse(body);

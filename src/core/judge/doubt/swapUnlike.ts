@@ -17,6 +17,10 @@ export interface SwapUnlike {
 
 /** A difference that stays with its place by less than this may be its instruments: share of heat. */
 const LEAST = 0.03;
+/** Places of proper benches go beyond so many standard uncertainties of their instruments in 2 of 100. */
+const BEYOND = 2.33;
+/** The places must differ by so many times what the boxes do. */
+const PLACE_TO_BOXES = 3;
 /** The other account must leave so much less scatter, as a ratio of sums of squares. */
 const BETTER = 6;
 const FEWEST = 4;
@@ -47,7 +51,7 @@ export const swapUnlike: DoubtFinder<SwapUnlike> = {
       ];
     // Never: the places differ by far more than the boxes.
     const [place, boxes] = [Math.abs(noted.middle), Math.abs(noted.step) / 2];
-    if (place > LEAST && place > 3 * boxes && place > 3 * placeStandard(spans))
+    if (place > LEAST && place > PLACE_TO_BOXES * boxes && place > BEYOND * placeStandard(spans))
       return [{ ...at, seenMs: null, share: place, effect: effectOf(spans, spans.length) }];
     return [];
   },
