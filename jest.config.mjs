@@ -10,11 +10,11 @@ const screens = "<rootDir>/scripts/testing/screens";
 
 /**
  * What the language itself brings and computing asks for all the time, handed to every module: in the sandbox of a test each look at `Math`
- * asks the sandbox first, which cost two fifths of such a test. Names that a package declares anew cannot be among them (`Set`, `parseInt`),
+ * asks the sandbox first, which cost two fifths of such a test. Names that a package declares anew cannot be among them (`Set`, `Map`),
  * nor what a test may replace (dates, timers).
  */
 const sandboxInjectedGlobals = [
-  ...["Object", "Array", "Map", "Number", "Math"],
+  ...["Object", "Array", "Number", "Math"],
   ...["Float64Array", "Float32Array", "Int32Array", "Uint32Array", "Uint8Array"],
 ];
 

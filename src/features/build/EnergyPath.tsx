@@ -47,11 +47,11 @@ export function EnergyPath({ prediction: { shares } }: { prediction: Prediction 
           <g key={b.share}>
             <path d={b.band} fill="var(--sun)" />
             {b.away && <path d={b.away} fill="var(--hair)" stroke="var(--ink-3)" />}
-            <Number n={b.number} x={b.labelX} y={b.labelY} />
+            <Numbered n={b.number} x={b.labelX} y={b.labelY} />
           </g>
         ))}
         <path d={rest.band} fill="var(--sun)" />
-        <Number n={NAMES.length} x={WIDTH - 12} y={rest.middle + 4} />
+        <Numbered n={NAMES.length} x={WIDTH - 12} y={rest.middle + 4} />
       </svg>
       <ol className="text-[13.5px]">
         {NAMES.map(([share, name], i) => (
@@ -69,7 +69,7 @@ export function EnergyPath({ prediction: { shares } }: { prediction: Prediction 
   );
 }
 
-const Number = ({ n, x, y }: { n: number; x: number; y: number }) => (
+const Numbered = ({ n, x, y }: { n: number; x: number; y: number }) => (
   <text {...{ x, y }} fontSize="12" fontWeight="650" fill="var(--ink)">
     {n}
   </text>
