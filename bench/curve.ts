@@ -12,7 +12,7 @@ import { reduceExperiment, wholeRun } from "../src/core/analysis/reduce";
 import { judgeReduction } from "../src/core/judge/judgeReduction";
 import { readLog } from "../src/core/log/readLog";
 import { sniffLog } from "../src/core/log/sniff";
-import { standardRules } from "../src/core/log/windows";
+import { testSettings } from "../scripts/testing/bench";
 import { BENCH_ZONE, CORRUGATED, simulateBench, type BenchPlan } from "../src/core/rig/bench";
 import { settingsFrom } from "../src/features/import/draft";
 
@@ -82,15 +82,7 @@ function ours(file: string): string {
     values,
     clockOffsetMs: 0,
   }));
-  const settings = {
-    rules: standardRules("air"),
-    basis: "mean" as const,
-    curvature: "auto" as const,
-    operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
-    smallestDifference: 15,
-    stationShare: 0.004,
-    seed: 1,
-  };
+  const settings = testSettings;
   const reduction = reduceExperiment([wholeRun(run.setup, assembleRun(channels))], settings);
   const { verdict } = judgeReduction(reduction, settings);
   return [

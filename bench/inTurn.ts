@@ -6,7 +6,7 @@ import { assembleRun } from "../src/core/analysis/assemble";
 import { reduceExperiment, wholeRun } from "../src/core/analysis/reduce";
 import { judgeReduction } from "../src/core/judge/judgeReduction";
 import type { Judgement } from "../src/core/judge/judge";
-import { backyardRules } from "../src/core/log/windows";
+import { backyardSettings } from "../scripts/testing/bench";
 import { seededRandom } from "../src/core/random/seededRandom";
 import { CORRUGATED, simulateBench, type BenchPlan } from "../src/core/rig/bench";
 import { steadyHeat, type RigCollector } from "../src/core/rig/simulate";
@@ -20,15 +20,6 @@ const ACCURACY = {
   sunShare: 0.05,
   ambientK: 0.5,
   stationShare: 0.005,
-};
-const SETTINGS = {
-  rules: backyardRules("air"),
-  basis: "mean" as const,
-  curvature: "auto" as const,
-  operatingPoint: { irradianceWm2: 800, ambientC: 8, inletC: 15, flowPerArea: 0.02 },
-  smallestDifference: 15,
-  stationShare: 0.005,
-  seed: 1,
 };
 
 interface Kind {
@@ -94,13 +85,13 @@ function bench({ order, steps, sensor, cloud }: Kind, seed: number, better: bool
     const logged = sensor ? channels : channels.filter((c) => c.kind !== "irradiance");
     return wholeRun({ ...setup, sunSensor }, assembleRun(logged));
   });
-  const judgement = judgeReduction(reduceExperiment(runs, SETTINGS), SETTINGS);
+  const judgement = judgeReduction(reduceExperiment(runs, backyardSettings), backyardSettings);
   return { judgement, truth: truthAt(judgement, plan) };
 }
 
 /** What B really gives more than A at the condition they are compared at. */
 function truthAt({ way, tested, flows }: Judgement, { specimens }: BenchPlan): number {
-  const at = way === "tested" && tested ? tested.condition : SETTINGS.operatingPoint;
+  const at = way === "tested" && tested ? tested.condition : backyardSettings.operatingPoint;
   const heat = (i: number) =>
     steadyHeat(
       specimens[i].collector,

@@ -1,21 +1,13 @@
 import { createServer, type Server } from "node:http";
 import { presetDesign } from "../../src/core/collector/presets";
-import { rigSettingsSchema, type RigSettings } from "../../src/core/experiment/schema/rig";
+import type { RigSettings } from "../../src/core/experiment/schema/rig";
 import { usualFlow } from "../../src/core/rig/liveRig";
+import { rigSettings } from "../testing/rig";
 import { RigDriver } from "./drive";
 
 const design = presetDesign("corrugated");
 const settings = (faults: RigSettings["faults"] = []): RigSettings =>
-  rigSettingsSchema.parse({
-    seed: 3,
-    site: { latitude: 46.31, longitude: 9.05, altitudeM: 1120, zone: "Europe/Zurich" },
-    plane: { tilt: 55, azimuth: 180 },
-    startMs: Date.UTC(2026, 9, 12, 9),
-    hours: [7, 19],
-    stepS: 10,
-    weather: { cloudiness: 0, meanAmbientC: 10, meanWind: 1.5 },
-    plenum: [],
-    accuracy: { probeK: 0.3, flowShare: 0.03, sunShare: 0.02 },
+  rigSettings({
     faults,
     speed: 600,
     lanes: [

@@ -1,6 +1,6 @@
 import { CORRUGATED, type BenchPlan, type BenchRunPlan } from "../../src/core/rig/bench";
 import type { RigDay } from "../../src/core/rig/weather";
-import { standardRules } from "../../src/core/log/windows";
+import { backyardRules, standardRules } from "../../src/core/log/windows";
 import type { Operating } from "../../src/core/collector/prediction";
 
 /** Days of October 2026 without a cloud, by their date. */
@@ -53,6 +53,14 @@ export const testSettings = {
   stationShare: 0.004,
   curvature: "auto" as const,
   seed: 1,
+};
+
+/** The same for a hobby bench, by the rules of a backyard. */
+export const backyardSettings = {
+  ...testSettings,
+  rules: backyardRules("air"),
+  operatingPoint: { irradianceWm2: 800, ambientC: 8, inletC: 15, flowPerArea: 0.02 },
+  stationShare: 0.005,
 };
 
 /** Where drawings are predicted. */

@@ -1,19 +1,10 @@
 import { assembleRun, type AssembledRun } from "../../src/core/analysis/assemble";
 import { reduceExperiment, wholeRun } from "../../src/core/analysis/reduce";
-import { standardRules } from "../../src/core/log/windows";
 import { CORRUGATED, simulateBench } from "../../src/core/rig/bench";
 import type { RigCollector } from "../../src/core/rig/simulate";
+import { testSettings } from "./bench";
 
-export const CLOUDED = {
-  rules: standardRules("air"),
-  basis: "mean" as const,
-  operatingPoint: { irradianceWm2: 850, ambientC: 6, inletC: 20, flowPerArea: 0.02 },
-  smallestDifference: 15,
-  stationShare: 0.004,
-  curvature: "auto" as const,
-  seed: 1,
-  dismissed: {},
-};
+export const CLOUDED = { ...testSettings, dismissed: {} };
 
 /** Boxes under broken cloud on two days, turned end for end: hardly a window is steady. */
 export function clouded(collectors: Record<string, RigCollector>, seed = 3, hours: [number, number] = [8, 18]) {

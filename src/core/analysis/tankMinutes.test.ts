@@ -1,3 +1,4 @@
+import { backyardSettings } from "../../../scripts/testing/bench";
 import { specificHeat } from "../fluids/fluid";
 import { judgeReduction } from "../judge/judgeReduction";
 import { backyardRules } from "../log/windows";
@@ -66,13 +67,9 @@ const byTank = (setup: RunSetup, massKg = { A: MASS, B: MASS }): RunSetup => ({
   })),
 });
 const SETTINGS = {
+  ...backyardSettings,
   rules: backyardRules("water"),
-  basis: "mean" as const,
-  curvature: "auto" as const,
-  operatingPoint: { irradianceWm2: 800, ambientC: 8, inletC: 15, flowPerArea: 0.015 },
-  smallestDifference: 15,
-  stationShare: 0.005,
-  seed: 1,
+  operatingPoint: { ...backyardSettings.operatingPoint, flowPerArea: 0.015 },
 };
 const judged = (of: BenchPlan, keep: (c: LoggedChannel) => boolean, massKg?: { A: number; B: number }) => {
   const runs = simulateBench(of);

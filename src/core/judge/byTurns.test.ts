@@ -1,19 +1,11 @@
+import { backyardSettings } from "../../../scripts/testing/bench";
 import { assembleRun } from "../analysis/assemble";
 import { reduceExperiment, wholeRun } from "../analysis/reduce";
-import { backyardRules } from "../log/windows";
 import { CORRUGATED, simulateBench } from "../rig/bench";
 import { byTurns } from "./byTurns";
 import { judgeReduction } from "./judgeReduction";
 
-const SETTINGS = {
-  rules: backyardRules("air"),
-  basis: "mean" as const,
-  curvature: "auto" as const,
-  operatingPoint: { irradianceWm2: 800, ambientC: 8, inletC: 15, flowPerArea: 0.02 },
-  smallestDifference: 20,
-  stationShare: 0.005,
-  seed: 1,
-};
+const SETTINGS = { ...backyardSettings, smallestDifference: 20 };
 const HOUR = 3_600_000;
 const at = (day: number, hour: number) => Date.UTC(2026, 8, day, 0) + hour * HOUR;
 /** UTC: four times up on each of two days. */

@@ -1,6 +1,6 @@
+import { backyardSettings } from "../../../scripts/testing/bench";
 import { assembleRun } from "../analysis/assemble";
 import { reduceExperiment, wholeRun } from "../analysis/reduce";
-import { backyardRules } from "../log/windows";
 import { seededRandom } from "../random/seededRandom";
 import { CORRUGATED, simulateBench, type BenchPlan } from "../rig/bench";
 import { steadyHeat, type RigCollector } from "../rig/simulate";
@@ -9,15 +9,6 @@ import type { Judgement } from "./judge";
 import { judgeReduction } from "./judgeReduction";
 
 const BETTER: RigCollector = { ...CORRUGATED, streamTransfer: 44 };
-const SETTINGS = {
-  rules: backyardRules("air"),
-  basis: "mean" as const,
-  curvature: "auto" as const,
-  operatingPoint: { irradianceWm2: 800, ambientC: 8, inletC: 15, flowPerArea: 0.02 },
-  smallestDifference: 15,
-  stationShare: 0.005,
-  seed: 1,
-};
 
 /** One place, one logger: the lane that stands in the sun changes with the days, and so do haze, outside air and wind. */
 function judged(
@@ -57,7 +48,7 @@ function judged(
     const logged = sensor ? channels : channels.filter((c) => c.kind !== "irradiance");
     return wholeRun(sensor ? setup : { ...setup, sunSensor: modelled }, assembleRun(logged));
   });
-  const judgement = judgeReduction(reduceExperiment(runs, SETTINGS), SETTINGS);
+  const judgement = judgeReduction(reduceExperiment(runs, backyardSettings), backyardSettings);
   const at = judgement.tested!.condition;
   const heat = (c: RigCollector) => steadyHeat(c, { ...at, wind: 1.7 }, 88500).heatPerArea;
   return { judgement, truth: heat(specimens[0].collector) - heat(specimens[1].collector) };
@@ -137,11 +128,11 @@ test("boxes that stood side by side are compared so, though no window of one is 
       },
     ],
   });
-  const reduction = reduceExperiment([wholeRun(run.setup, assembleRun(run.channels))], SETTINGS);
+  const reduction = reduceExperiment([wholeRun(run.setup, assembleRun(run.channels))], backyardSettings);
   // As if each lane had been steady at its own times only.
   const points = reduction.points.filter((p) => (p.window % 2 === 0) === (p.lane === "A"));
   const apart = { ...reduction, points, compared: points };
-  const judgement = judgeReduction(apart, SETTINGS);
+  const judgement = judgeReduction(apart, backyardSettings);
   expect(judgement.way).toBe("tested");
   expect(judgement.pairs[0].inTurn).toBe(false);
   expect(judgement.doubts.map((d) => d.kind)).not.toContain("testedInTurn");

@@ -4,7 +4,7 @@ import { detectEncoding } from "./decode";
 import { gridMean, medianInterval } from "./grid";
 import type { LogSettings } from "./logData";
 import { readLog, LogReader } from "./readLog";
-import { sniffLog } from "./sniff";
+import { HEAD_LENGTH, sniffLog } from "./sniff";
 import { guessTimeFormat, parseTimestamp, TimestampReader } from "./timestamp";
 import { fromWall, isZone, localDay, startOfDay, toWall, zoneOffset } from "./zone";
 
@@ -129,6 +129,16 @@ describe("sniffing", () => {
     if (!r.ok) throw new Error(r.problem.kind);
     return r.layout;
   };
+  test("a text longer than a head is looked at as its head is, with the last line cut off", () => {
+    const row = LOG.split("\r\n").at(-1)!;
+    const long = `${LOG}\r\n${`${row}\r\n`.repeat(HEAD_LENGTH / row.length)}what;is;not;looked;at`;
+    expect(long.length).toBeGreaterThan(HEAD_LENGTH);
+    const read = sniffLog(long, { whole: true });
+    const kinds = (l: ReturnType<typeof sniff>) => l.columns.map((c) => [c.kind, c.lane, c.unit]);
+    expect(read.ok && kinds(read.layout)).toEqual(kinds(sniff(LOG)));
+    expect(read.rows.length).toBeLessThan(HEAD_LENGTH / row.length);
+    expect(read.rows.at(-1)).toEqual(row.split(";"));
+  });
   test("semicolons, decimal comma, two lines of preamble, units from the header", () => {
     const l = sniff(LOG);
     expect(l).toMatchObject({

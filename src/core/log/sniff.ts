@@ -82,6 +82,9 @@ const DELIMITERS: Delimiter[] = ["\t", ";", ",", "|", " "];
 const NUMERIC = /^[+\-−]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?$/;
 const CLOCK_ONLY = /^\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d+)?(?:\s*[ap]\.?m\.?)?$/i;
 
+/** How much of a file is looked at to find out how it is written, characters. */
+export const HEAD_LENGTH = 256 * 1024;
+
 /** Splits text into rows of cells; empty lines are left out, lone CR and CRLF are line ends too. */
 export function tokenise(text: string, delimiter: Delimiter): string[][] {
   const lines = text.includes("\r") ? text.replace(/\r\n?/g, "\n") : text;
@@ -92,32 +95,48 @@ export function tokenise(text: string, delimiter: Delimiter): string[][] {
   return rows.filter((cells) => cells[0] !== "" || cells.some((c) => c.trim() !== ""));
 }
 
+interface Cut {
+  delimiter: Delimiter;
+  rows: string[][];
+  width: number;
+  score: number;
+}
+
+/** The delimiter that cuts a text best, the first of those that do it alike. Rows of the others are let go at once: cells weigh far more than text. */
+function bestDelimiter(text: string, delimiters: readonly Delimiter[]): { best: Cut; widest: number } {
+  let best: Cut | null = null;
+  let widest = 0;
+  for (const delimiter of delimiters) {
+    const rows = tokenise(text, delimiter);
+    const width = modalWidth(rows);
+    widest = Math.max(widest, width);
+    const score = width > MOST_COLUMNS ? 0 : scoreRows(rows, width, delimiter);
+    if (!best || score > best.score) best = { delimiter, rows, width, score };
+  }
+  return { best: best!, widest };
+}
+
 /**
  * Finds out how a log file is written from its first part (at least 50 lines are wise).
  * A guess is only a proposal: every field can be overruled before the import.
  *
- * @param head decoded start of the file; the last line may be cut off
+ * @param head decoded start of the file; the last line may be cut off, and no more than HEAD_LENGTH of it is looked at
  * @param options.delimiter overrules the guess
  * @param options.whole the head is the whole file
  * @example sniffLog("Time;T in (C)\n2026-10-05 10:00;14.2\n2026-10-05 10:01;14.3\n", { whole: true }).ok // true
  */
 export function sniffLog(head: string, options: { whole: boolean; delimiter?: Delimiter }): SniffResult {
-  const text = head.replace(/^\uFEFF/, "");
+  const text = head.slice(0, HEAD_LENGTH).replace(/^\uFEFF/, "");
+  const whole = options.whole && head.length <= HEAD_LENGTH;
   if (text.trim() === "") return { ok: false, problem: { kind: "empty" }, rows: [] };
   const lastBreak = Math.max(text.lastIndexOf("\n"), text.lastIndexOf("\r"));
   if (lastBreak < 0 && text.length > LONGEST_LINE)
     return { ok: false, problem: { kind: "longLine", bytes: text.length }, rows: [] };
-  const { complete, longest } = completeLines(text, options.whole || lastBreak < 0 ? text.length : lastBreak);
+  const { complete, longest } = completeLines(text, whole || lastBreak < 0 ? text.length : lastBreak);
   // The reader leaves overlong lines out too; where nothing else is there, that is the answer.
   if (longest && complete.trim() === "") return { ok: false, problem: { kind: "longLine", bytes: longest }, rows: [] };
 
-  const candidates = (options.delimiter ? [options.delimiter] : DELIMITERS).map((delimiter) => {
-    const rows = tokenise(complete, delimiter);
-    const width = modalWidth(rows);
-    return { delimiter, rows, width, score: width > MOST_COLUMNS ? 0 : scoreRows(rows, width, delimiter) };
-  });
-  const widest = Math.max(...candidates.map((c) => c.width));
-  const best = candidates.reduce((a, b) => (b.score > a.score ? b : a));
+  const { best, widest } = bestDelimiter(complete, options.delimiter ? [options.delimiter] : DELIMITERS);
   const rows = best.rows;
   if (widest > MOST_COLUMNS && best.score === 0)
     return { ok: false, problem: { kind: "tooManyColumns", columns: widest }, rows: [] };

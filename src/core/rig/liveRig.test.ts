@@ -1,8 +1,9 @@
+import { rigSettings } from "../../../scripts/testing/rig";
 import { hingedMirror } from "../mirror/mirror";
 import { presetDesign } from "../collector/presets";
 import { ABSORBER_FORMS } from "../collector/form/list";
 import { predict } from "../collector/predict";
-import { rigSettingsSchema, type RigSettings } from "../experiment/schema/rig";
+import type { RigSettings } from "../experiment/schema/rig";
 import { specificHeat } from "../fluids/fluid";
 import { standardPressure } from "../fluids/moistAir";
 import { RigBox } from "./box";
@@ -10,21 +11,7 @@ import { LiveRig, usualFlow } from "./liveRig";
 
 const corrugated = presetDesign("corrugated");
 const settings = (change: Partial<RigSettings> = {}): RigSettings =>
-  rigSettingsSchema.parse({
-    seed: 3,
-    site: { latitude: 46.31, longitude: 9.05, altitudeM: 1120, zone: "Europe/Zurich" },
-    plane: { tilt: 55, azimuth: 180 },
-    startMs: Date.UTC(2026, 9, 12, 9),
-    hours: [7, 19],
-    stepS: 10,
-    weather: { cloudiness: 0, meanAmbientC: 10, meanWind: 1.5 },
-    plenum: [],
-    accuracy: { probeK: 0.3, flowShare: 0.03, sunShare: 0.02 },
-    faults: [],
-    speed: 60,
-    lanes: [lane("A")],
-    ...change,
-  });
+  rigSettings({ speed: 60, lanes: [lane("A")], ...change });
 const lane = (letter: string, change: Partial<RigSettings["lanes"][number]> = {}): RigSettings["lanes"][number] => ({
   letter,
   design: corrugated,

@@ -55,15 +55,7 @@ describe("doubts of a year", () => {
     expect(kinds(settings(), answer({ seasons: [season({ usefulSd: 0 })] }))).toEqual(["noBand"]);
   });
   test("a tank smaller than a morning, a price of another unit, a panel too weak, nothing to heat", () => {
-    const use = {
-      kind: "hotWater",
-      litresADay: 200,
-      coldWinterC: 5,
-      coldSummerC: 12,
-      wantedC: 40,
-      capC: 80,
-      draw: "even",
-    } as const;
+    const use = { ...WASH_WATER, litresADay: 200, coldWinterC: 5, coldSummerC: 12, wantedC: 40 };
     expect(
       kinds(settings({ use, store: { kind: "water", kg: 50, lossWK: 1, exchangeWK: null, inRoom: false } })),
     ).toEqual(["smallTank"]);

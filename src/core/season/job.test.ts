@@ -1,4 +1,4 @@
-import { answer, CANDIDATE, job, said, SITE } from "../../../scripts/testing/seasonJob";
+import { answer, CANDIDATE, job, said, SITE, STONES } from "../../../scripts/testing/seasonJob";
 import { inventedEpw, writeEpw } from "../../../scripts/testing/inventedEpw";
 import { hingedMirror } from "../mirror/mirror";
 import { usualSpecificHeat } from "../judge/flowWay";
@@ -195,16 +195,7 @@ describe("sizes", () => {
     expect(twice[0].lossPa / rows[0].lossPa).toBeLessThan(4.05);
   });
   test("the fan's year is what Sizing says it takes, run and bin included, second by second of its running", () => {
-    const rock = {
-      kind: "rock",
-      volumeM3: 2,
-      lengthM: 1.2,
-      stoneM: 0.05,
-      voidShare: 0.42,
-      lossWK: 2,
-      inRoom: false,
-    } as const;
-    for (const store of [{ kind: "none" } as const, rock]) {
+    for (const store of [{ kind: "none" } as const, STONES]) {
       // Full need and no charging: the stream never passes the bin.
       const a = answer(job({ store, modes: Array<Mode>(12).fill(store.kind === "none" ? "heat" : "charge") }));
       const [s] = a.seasons;
@@ -221,15 +212,7 @@ describe("sizes", () => {
     }
   });
   test("a bin no fan blows through, and a run no pump presses through, are refused by name with the way out", () => {
-    const litre = {
-      kind: "rock",
-      volumeM3: 0.001,
-      lengthM: 0.5,
-      stoneM: 0.05,
-      voidShare: 0.42,
-      lossWK: 0,
-      inRoom: false,
-    } as const;
+    const litre = { ...STONES, volumeM3: 0.001, lengthM: 0.5, lossWK: 0 };
     const bin = runSeason(job({ store: litre }));
     expect(bin).toMatchObject({ ok: false, problems: [{ kind: "tight", where: "bin", name: "box" }] });
     const duct = runSeason(job({ pipes: { lengthM: 30, diameterM: 0.03, insulationM: 0, leakShare: 0 } }));

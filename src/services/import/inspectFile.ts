@@ -7,14 +7,15 @@ import {
   tokenise,
   withoutLongLines,
   type Delimiter,
+  HEAD_LENGTH,
   type LogLayout,
   type SniffProblem,
 } from "../../core/log/sniff";
 import { grownFrom, mappedBefore, type GrownFrom, type SeenBefore } from "../../data/file/before";
 import { findFile, readFilePieces, runsWithFile } from "../../data/file/files";
 
-/** How much of a file is looked at to find out how it is written. */
-export const HEAD_BYTES = 256 * 1024;
+/** A character has a byte at least. */
+export const HEAD_BYTES = HEAD_LENGTH;
 export type InspectProblem = SniffProblem | Exclude<FileNature, { kind: "text" }> | { kind: "gone" };
 
 export interface Inspection {
