@@ -1,4 +1,4 @@
-import { readFileSync, rmSync } from "node:fs";
+import { existsSync, readFileSync, rmSync } from "node:fs";
 import { availableParallelism } from "node:os";
 import { z } from "zod";
 import { createDatabase } from "../../src/data/database";
@@ -113,14 +113,16 @@ async function browserTests(tools: CheckTools, files: readonly string[]): Promis
   console.log("\n— build and real browser");
   await ensureProgram("chromium", "chromium", "The browser tests");
   await ensureBuild(TEST_DIST);
-  const servers: TestServer[] = [];
+  const servers: (TestServer & { log: string })[] = [];
   for (let row = 1; row <= ROWS; row++) {
     const name = `browser${row}`;
     await (await demoDatabase(name)).destroy();
     const url = ownUrl(name);
-    const web = await startWeb({ port: await tools.port(), databaseUrl: url, dist: TEST_DIST, quiet: true });
+    const log = `.bravel/test/server${row}.log`;
+    rmSync(log, { force: true });
+    const web = await startWeb({ port: await tools.port(), databaseUrl: url, dist: TEST_DIST, quiet: true, log });
     tools.onStop(() => web.stop());
-    servers.push({ address: web.address, databaseUrl: url, demo: process.env.BRAVEL_TEST_DEMO });
+    servers.push({ address: web.address, databaseUrl: url, demo: process.env.BRAVEL_TEST_DEMO, log });
   }
   rmSync(PLAYWRIGHT_REPORT, { force: true });
   const browser = await run("npx", ["--no-install", "playwright", "test", ...files], {
@@ -130,7 +132,15 @@ async function browserTests(tools: CheckTools, files: readonly string[]): Promis
       PLAYWRIGHT_JSON_OUTPUT_NAME: PLAYWRIGHT_REPORT,
     },
   });
+  if (browser.code !== 0) for (const { log } of servers) showFaults(log);
   return [counted(true), playwrightCount(browser.code)];
+}
+
+/** What a server of the tests said of faults: a page that failed there names only a number. */
+function showFaults(log: string): void {
+  if (!existsSync(log)) return;
+  const lines = readFileSync(log, "utf8").split("\n");
+  console.log(`\n— faults in ${log}\n${lines.slice(-200).join("\n")}`.trimEnd());
 }
 
 /** What is read of the code beside lint, one after the other. */

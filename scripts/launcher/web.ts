@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from "node:child_process";
 import { createHash } from "node:crypto";
-import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { appendFileSync, existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { buildHeavy, beforehandFile, heavyFile } from "./heavy";
 import { LaunchError, step } from "./progress";
@@ -89,6 +89,8 @@ export async function startWeb(options: {
   databaseUrl: string;
   dist: string;
   quiet: boolean;
+  /** Takes everything it prints, beside or instead of the terminal. */
+  log?: string;
   /** Where to listen; this computer only unless said. */
   host?: string;
   env?: Record<string, string>;
@@ -133,6 +135,7 @@ export async function startWeb(options: {
   for (const stream of [child.stdout, child.stderr]) {
     stream?.on("data", (data: Buffer) => {
       output = (output + data.toString()).slice(-16384);
+      if (options.log) appendFileSync(options.log, data);
       if (!options.quiet && stream === child.stderr) process.stderr.write(data);
     });
   }

@@ -14,6 +14,7 @@ import * as deviceClock from "./migrations/20261130_0012_device_clock";
 import * as secondReadings from "./migrations/20261201_0013_second_readings";
 import * as people from "./migrations/20261202_0014_people";
 import * as heldFrames from "./migrations/20261202_0015_held_frames";
+import * as workingDrawing from "./migrations/20261202_0016_working_drawing";
 
 /** In order of time; a landed one is never edited, a change of schema is a new one. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -32,6 +33,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   "20261201_0013_second_readings": secondReadings,
   "20261202_0014_people": people,
   "20261202_0015_held_frames": heldFrames,
+  "20261202_0016_working_drawing": workingDrawing,
 };
 
 /** What Knex itself keeps of the changes: the list, and its lock. */

@@ -3,6 +3,10 @@ import type { Alarm } from "../core/live/alarms";
 import { quantityText } from "../core/quantity/format";
 import { CHANNEL_WORDS } from "./channels";
 
+/** The first names of a list, and how many more. */
+const named = (names: readonly string[]) =>
+  names.slice(0, 3).join(", ") + (names.length > 3 ? ` and ${names.length - 3} more` : "");
+
 const degrees = (c: number, system: UnitSystem) => quantityText(c, "temperature", { system });
 const laneWord = (lane: string | null) => (lane ? `${lane}’s ` : "the ");
 
@@ -33,16 +37,33 @@ export function alarmWords(alarm: Alarm, system: UnitSystem): string {
         /^t/,
         "T",
       );
+    case "gone":
+    case "rewired":
     case "silent":
-      return `${alarm.device} has sent nothing for ${apart(alarm.seconds)}.`;
     case "clock":
-      return `${alarm.device}’s clock is ${alarm.lagMs > 0 ? "slow" : "fast"} by ${apart(alarm.lagMs / 1000)}.`;
+      return deviceWords(alarm);
     case "flowsApart":
       return `${alarm.lanes[0]} gets ${Math.round((alarm.ratio - 1) * 100)} % more flow an area than ${alarm.lanes[1]}.`;
     case "scald":
       return `${alarm.lane} is at ${degrees(alarm.nowC, system)}: ${alarm.boils ? "near boiling" : "hot enough to scald"}.`;
     case "freezing":
       return `${alarm.lane} is at ${degrees(alarm.nowC, system)}: water may freeze in it.`;
+  }
+}
+
+function deviceWords(alarm: Extract<Alarm, { kind: "gone" | "rewired" | "silent" | "clock" }>): string {
+  switch (alarm.kind) {
+    case "gone":
+      return `${laneWord(alarm.lane)}${CHANNEL_WORDS[alarm.channelKind]} (${alarm.channel}) has not come for ${alarm.minutes} min, though its logger sends.`.replace(
+        /^t/,
+        "T",
+      );
+    case "rewired":
+      return `${alarm.device} was set up anew: ${named(alarm.came)} came, ${named(alarm.gone)} went. This run is paused.`;
+    case "silent":
+      return `${alarm.device} has sent nothing for ${apart(alarm.seconds)}.`;
+    case "clock":
+      return `${alarm.device}’s clock is ${alarm.lagMs > 0 ? "slow" : "fast"} by ${apart(alarm.lagMs / 1000)}.`;
   }
 }
 
@@ -75,6 +96,13 @@ export function alarmAdvice(alarm: Alarm): string[] {
         "Watch for ice under foot.",
         "Drain the loop, or keep the pump running.",
         "A frozen pipe may burst when it thaws: look before you start it.",
+      ];
+    case "gone":
+      return ["Look at plug and cable of the probe, and whether the logger still lists it."];
+    case "rewired":
+      return [
+        "If this logger now measures something else, end this run and set the logger up anew under Devices.",
+        "If its old channels are back, press Go on. Readings meanwhile are saved but not used.",
       ];
     case "silent":
       return [

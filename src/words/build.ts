@@ -25,6 +25,17 @@ export const ASPECT_WORDS: Record<Aspect, string> = {
   arrangement: "series, parallel, exchanger",
 };
 
+/** Which state of a drawing is shown, and whether it is saved. */
+export function drawingState(
+  { revision, workingFrom }: { revision: number; workingFrom: unknown },
+  { busy, error }: { busy: boolean; error: string | null },
+): string {
+  const state = `revision ${revision}${workingFrom ? ", in progress" : ""}`;
+  if (error !== null) return `${state}, last edit not saved`;
+  if (busy) return `${state}, saving …`;
+  return workingFrom ? `${state}, saved` : state;
+}
+
 export const KIND_WORDS: Record<LayerKind, string> = {
   cover: "Glazing",
   gap: "Air gap",

@@ -28,7 +28,10 @@ export interface Variant {
   /** On the bench its first lane's letter, before that one of its own. */
   letter: string;
   revision: number;
+  /** As drawn now: the newest revision, named or not. */
   design: Design;
+  /** The revision before, while the newest is still drawn at; null once it is named or built. */
+  workingFrom: Design | null;
   revisions: { revision: number; note: string; createdAt: number }[];
   bill: BillEdits;
   checklist: ChecklistState;

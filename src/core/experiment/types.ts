@@ -54,6 +54,8 @@ export interface LiveSpan {
   untilMs: number | null;
   /** Grows with every reading that comes into the span. */
   version: number;
+  /** How many channels the device had when the run began; null: not remembered. */
+  known: number | null;
 }
 
 export interface StoredStream {

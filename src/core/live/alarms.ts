@@ -17,6 +17,10 @@ export type Alarm =
   | { kind: "unsettled"; minutes: number; heldBy: string | null; lane: string | null }
   | { kind: "stuck"; lane: string | null; channel: string; minutes: number; value: number; channelKind: ChannelKind }
   | { kind: "range"; lane: string | null; channel: string; value: number; channelKind: ChannelKind; lost: boolean }
+  /** A channel that the run reads no longer comes, though its device goes on. */
+  | { kind: "gone"; lane: string | null; channel: string; minutes: number; channelKind: ChannelKind }
+  /** Channels of the run no longer come and others came instead: the device was set up anew. @property sinceMs when the first went */
+  | { kind: "rewired"; device: string; gone: string[]; came: string[]; sinceMs: number }
   | { kind: "silent"; device: string; seconds: number }
   | { kind: "clock"; device: string; lagMs: number }
   /** Lanes whose flows per area are apart. */
@@ -31,13 +35,15 @@ const ALARM_RANK: Record<AlarmKind, number> = {
   hot: 1,
   flowLost: 2,
   freezing: 3,
-  silent: 4,
-  clock: 5,
-  range: 6,
-  stuck: 7,
-  hunting: 8,
-  flowsApart: 9,
-  unsettled: 10,
+  rewired: 4,
+  silent: 5,
+  clock: 6,
+  gone: 7,
+  range: 8,
+  stuck: 9,
+  hunting: 10,
+  flowsApart: 11,
+  unsettled: 12,
 };
 
 /** What endangers people or box; the others only spoil data. */
@@ -48,9 +54,11 @@ export function alarmKey(alarm: Alarm): string {
   switch (alarm.kind) {
     case "stuck":
     case "range":
+    case "gone":
       return `${alarm.kind}/${alarm.channel}`.slice(0, 80);
     case "silent":
     case "clock":
+    case "rewired":
       return `${alarm.kind}/${alarm.device}`.slice(0, 80);
     case "flowsApart":
       return `${alarm.kind}/${alarm.lanes.join("")}`;
@@ -102,6 +110,7 @@ export interface LaneWatch {
 
 export interface ChannelWatch {
   name: string;
+  device: string;
   kind: ChannelKind;
   lane: string | null;
   /** Newest reading as logged, SI. */
@@ -109,10 +118,14 @@ export interface ChannelWatch {
   findings: readonly CleanFinding[];
   /** How long it has shown one value and no other, from the first reading looked at, ms; 0 where it moved. */
   unmovedMs: number;
+  /** Since when it has not come, though its device's other channels do, ms; null: it comes. */
+  goneSinceMs: number | null;
 }
 
 export interface DeviceWatch {
   name: string;
+  /** Channels that came after the run had begun. */
+  came: readonly string[];
   simulated: boolean;
   /** When its readings last came and how far they are apart, ms. null: nothing ever came. */
   heardMs: number | null;
@@ -151,6 +164,7 @@ export function alarmsNow(input: WatchInput): Alarm[] {
     ...(input.stagnationMeant || input.paused ? [] : unsettled(input)),
     ...input.channels.flatMap((c) => broken(c, input.nowMs)),
     ...input.devices.flatMap((d) => silence(d, input.wallMs)),
+    ...input.devices.flatMap((d) => missing(d, input)),
   ];
   return found.sort(byUrgency);
 }
@@ -279,6 +293,19 @@ function broken({ name, kind, lane, latest, findings, unmovedMs }: ChannelWatch,
   if (!stuck && !never) return [];
   const minutes = Math.round(stuck ? (stuck.lastMs - stuck.firstMs) / 60_000 : unmoved);
   return [{ kind: "stuck", lane, channel: name, minutes, value, channelKind: kind }];
+}
+
+/** Channels that no longer come: a broken probe, or a device that was set up anew. */
+function missing({ name, came }: DeviceWatch, { channels, nowMs }: WatchInput): Alarm[] {
+  const gone = channels.filter((c) => c.device === name && c.goneSinceMs !== null);
+  if (gone.length && came.length) {
+    const sinceMs = Math.min(...gone.map((c) => c.goneSinceMs!));
+    return [{ kind: "rewired", device: name, gone: gone.map((c) => c.name), came: [...came], sinceMs }];
+  }
+  return gone.map(({ name: channel, lane, kind, goneSinceMs }) => {
+    const minutes = Math.round((nowMs - goneSinceMs!) / 60_000);
+    return { kind: "gone", lane, channel, minutes, channelKind: kind };
+  });
 }
 
 function silence({ name, simulated, heardMs, intervalMs, lagMs, lagSinceMs }: DeviceWatch, wallMs: number): Alarm[] {

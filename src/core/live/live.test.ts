@@ -197,6 +197,8 @@ describe("alarms", () => {
       lane: "A",
       latest: { atMs: NOW - 1000, value },
       unmovedMs: 0,
+      device: "logger",
+      goneSinceMs: null,
       findings: reason ? [{ reason, count: 9, firstMs: NOW - 1200_000 - ageMs, lastMs: NOW - ageMs }] : [],
     });
     expect(kinds({ channels: [channel(-127, "errorCode")] })).toEqual(["range"]);
@@ -207,9 +209,45 @@ describe("alarms", () => {
     expect(kinds({ channels: [{ ...channel(0), kind: "speed", unmovedMs: 31 * 60_000 }] })).toEqual([]);
   });
 
+  test("a channel that no longer comes is named; where others came instead, the device was set up anew", () => {
+    const channel = (name: string, goneSinceMs: number | null) => ({
+      name,
+      device: "logger",
+      kind: "outlet" as const,
+      lane: "A",
+      latest: null,
+      unmovedMs: 0,
+      goneSinceMs,
+      findings: [],
+    });
+    const device = (came: string[]) => ({
+      name: "logger",
+      came,
+      simulated: false,
+      heardMs: NOW,
+      intervalMs: 10_000,
+      lagMs: 0,
+      lagSinceMs: NOW,
+    });
+    const channels = [channel("T1", NOW - 600_000), channel("T2", null), channel("T3", NOW - 300_000)];
+    const found = (came: string[]) => alarmsNow({ ...watch(), channels, devices: [device(came)] });
+    expect(found([]).filter((a) => a.kind === "gone")).toEqual([
+      { kind: "gone", lane: "A", channel: "T1", minutes: 10, channelKind: "outlet" },
+      { kind: "gone", lane: "A", channel: "T3", minutes: 5, channelKind: "outlet" },
+    ]);
+    expect(found(["T9"]).filter((a) => a.kind === "rewired")).toEqual([
+      { kind: "rewired", device: "logger", gone: ["T1", "T3"], came: ["T9"], sinceMs: NOW - 600_000 },
+    ]);
+    expect(found(["T9"]).some((a) => a.kind === "gone")).toBe(false);
+    // A probe more is nothing that went.
+    const all = alarmsNow({ ...watch(), channels: [channel("T2", null)], devices: [device(["T9"])] });
+    expect(all.some((a) => a.kind === "gone" || a.kind === "rewired")).toBe(false);
+  });
+
   test("a silent logger, a wrong clock: slow is not silent, and what was kept back is neither", () => {
     const device = (heardMs: number, lagMs: number | null, lagForMs = 3600_000, simulated = false) => ({
       name: "logger",
+      came: [],
       simulated,
       heardMs,
       intervalMs: 10_000,

@@ -276,6 +276,9 @@ export const EVERY_LANE = "*";
 export type ChannelKind = keyof typeof CHANNEL_KINDS;
 export const CHANNEL_NAMES = Object.keys(CHANNEL_KINDS) as [ChannelKind, ...ChannelKind[]];
 
+/** Kinds that belong to one lane. */
+export const LANE_KINDS: readonly ChannelKind[] = CHANNEL_NAMES.filter((k) => CHANNEL_KINDS[k].scope === "lane");
+
 export const channelOf = (kind: ChannelKind): Channel => CHANNEL_KINDS[kind];
 
 /** Kinds in the order in which header words are tried. */

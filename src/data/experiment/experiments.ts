@@ -10,6 +10,7 @@ import { json, readable } from "../json";
 import { siteAsRead } from "../site/sites";
 import { findRuns } from "../run/runs";
 import { transact } from "../transact";
+import { closeRevision } from "../variant/revisions";
 
 /** All experiments on the bench, by id. */
 export const listExperiments = (knex: Knex): Promise<ExperimentHead[]> => findHeads(knex, null);
@@ -176,6 +177,7 @@ export async function buildDrawn(trx: Knex, experimentId: number, letter: string
   const [{ revision }] = await trx("variant_revision")
     .where({ variant_id: drawn.variant_id })
     .max({ revision: "revision" });
+  await closeRevision(trx, drawn.variant_id);
   const [id] = await trx("specimen").insert({
     variant_id: drawn.variant_id,
     number: Number(last ?? 0) + 1,

@@ -43,11 +43,13 @@ export async function listAlarms(knex: Knex, runId: number, most = 60): Promise<
 /**
  * Writes down what is wrong now: what is new begins, what goes on is brought up to date, what has been gone for a minute is over.
  * Several instances may do this for one run: each waits for the other.
+ * @returns those that begin
  */
-export async function noteAlarms(knex: Knex, runId: number, alarms: readonly Alarm[], nowMs: number): Promise<void> {
+export async function noteAlarms(knex: Knex, runId: number, alarms: readonly Alarm[], nowMs: number): Promise<Alarm[]> {
   const open: OpenRow[] = await openAlarms(knex, runId);
-  if (open.length === 0 && alarms.length === 0) return;
-  await transact(knex, async (trx) => {
+  if (open.length === 0 && alarms.length === 0) return [];
+  return transact(knex, async (trx) => {
+    const begun: Alarm[] = [];
     await trx("run").where({ id: runId }).forUpdate().first("id");
     const known = new Map((await openAlarms(trx, runId)).map((o) => [o.key, o]));
     for (const alarm of alarms) {
@@ -56,12 +58,16 @@ export async function noteAlarms(knex: Knex, runId: number, alarms: readonly Ala
       known.delete(key);
       const detail = JSON.stringify({ alarm, seenAt: nowMs });
       if (row) await trx("run_alarm").where({ id: row.id }).update({ detail });
-      else await trx("run_alarm").insert({ run_id: runId, alarm_key: key, began_at: nowMs, detail });
+      else {
+        await trx("run_alarm").insert({ run_id: runId, alarm_key: key, began_at: nowMs, detail });
+        begun.push(alarm);
+      }
     }
     for (const gone of known.values()) {
       const { seenAt } = json<{ seenAt: number }>(gone.detail);
       if (nowMs - seenAt >= OVER_AFTER_MS) await trx("run_alarm").where({ id: gone.id }).update({ ended_at: seenAt });
     }
+    return begun;
   });
 }
 

@@ -62,6 +62,30 @@ export interface FedRun {
   endedAt: number | null;
 }
 
+/**
+ * Other runs that read the same collectors' channels of a stream as a run does. Two benches may share a logger, and its sun sensor;
+ * a probe is in one collector only.
+ * @param laneKinds the kinds of channel that belong to one collector
+ */
+export async function rivalRuns(
+  knex: Knex,
+  runId: number,
+  streamId: number,
+  laneKinds: readonly string[],
+): Promise<FedRun[]> {
+  const ids: number[] = await knex("run_channel as own")
+    .join("run_channel as other", (on) =>
+      on.on("other.stream_id", "own.stream_id").andOn("other.channel_no", "own.channel_no"),
+    )
+    .where({ "own.run_id": runId, "own.stream_id": streamId })
+    .whereIn("own.kind", [...laneKinds])
+    .whereIn("other.kind", [...laneKinds])
+    .whereNot("other.run_id", runId)
+    .distinct("other.run_id")
+    .pluck("other.run_id");
+  return ids.length ? (await runsFedBy(knex, streamId, true)).filter((r) => ids.includes(r.runId)) : [];
+}
+
 /** Until this transaction ends nobody else who asks for it gives the experiment a run. */
 export async function holdRuns(trx: Knex.Transaction, experimentId: number): Promise<void> {
   await trx("experiment").where({ id: experimentId }).forUpdate().first("id");

@@ -111,11 +111,13 @@ async function findLiveStreams(
   runs: readonly (LiveRun & { id: number })[],
 ): Promise<Map<number, StoredStream[]>> {
   const ids = runs.map((r) => r.id);
-  const rows: { runId: number; id: number; name: string; version: number }[] = await knex("run_stream as rs")
+  const rows: { runId: number; id: number; name: string; version: number; known: number | null }[] = await knex(
+    "run_stream as rs",
+  )
     .join("stream as s", "s.id", "rs.stream_id")
     .whereIn("rs.run_id", ids)
     .orderBy(["rs.run_id", "s.id"])
-    .select({ runId: "rs.run_id", id: "s.id", name: "s.name", version: "rs.version" });
+    .select({ runId: "rs.run_id", id: "s.id", name: "s.name", version: "rs.version", known: "rs.known_channels" });
   const channels: (StoredChannel & { runId: number; streamId: number })[] = await knex("run_channel as rc")
     .join("channel as c", (on) => on.on("c.stream_id", "rc.stream_id").andOn("c.channel_no", "rc.channel_no"))
     .whereIn("rc.run_id", ids)
@@ -130,14 +132,14 @@ async function findLiveStreams(
       factor: "rc.factor",
     });
   const out = new Map<number, StoredStream[]>();
-  for (const { runId, id, name, version } of rows) {
+  for (const { runId, id, name, version, known } of rows) {
     const { startedAt, endedAt } = runs.find((r) => r.id === runId)!;
     const span = { fromMs: startedAt, untilMs: endedAt };
     const extent = (await spanExtent(knex, id, span)) ?? { frames: 0, startMs: startedAt, endMs: startedAt };
     const own = channels
       .filter((c) => c.runId === runId && c.streamId === id)
       .map(({ runId: _r, streamId: _s, ...channel }) => channel);
-    const stream = { id, name, ...extent, summary: emptySummary(), channels: own, live: { ...span, version } };
+    const stream = { id, name, ...extent, summary: emptySummary(), channels: own, live: { ...span, version, known } };
     out.set(runId, [...(out.get(runId) ?? []), stream]);
   }
   return out;
@@ -314,8 +316,13 @@ export async function followStream(
   channels: readonly LiveChannel[],
   settings: unknown,
 ): Promise<Map<string, number>> {
-  await trx("run_stream").insert({ run_id: runId, stream_id: streamId, settings: JSON.stringify(settings) });
   const rows = await trx("channel").where({ stream_id: streamId }).select("channel_no", "name");
+  await trx("run_stream").insert({
+    run_id: runId,
+    stream_id: streamId,
+    settings: JSON.stringify(settings),
+    known_channels: rows.length,
+  });
   const numbers = new Map<string, number>(
     rows.map((r: { name: string; channel_no: number }) => [r.name, r.channel_no]),
   );

@@ -1,10 +1,10 @@
 import { presetDesign } from "@/core/collector/presets";
 import { listSites } from "@/data/site/sites";
 import { findExperiment, insertExperiment } from "@/data/experiment/experiments";
+import { findRevision, saveDrawing, saveRevision } from "@/data/variant/revisions";
 import {
   addSpecimen,
   findPhoto,
-  findRevision,
   insertPhoto,
   insertVariant,
   listVariants,
@@ -14,10 +14,10 @@ import {
   renameVariant,
   saveBill,
   saveChecklist,
-  saveRevision,
   updateSpecimen,
 } from "@/data/variant/variants";
 import { analyse } from "@/services/analysis/analyse";
+import { buildSpecimen, keepDrawing, saveVariant } from "@/services/variant/commands";
 import { importRun } from "@/services/import/imports";
 import { testDatabase } from "../../../scripts/testing/database";
 import { twoBoxes } from "../../../scripts/testing/twoBoxes";
@@ -47,6 +47,52 @@ describe("variants", () => {
     await markVariantRemoved(knex, experimentId, added.id, false);
     expect((await of(added.id)).name).toBe("Narrow");
     expect(await saveRevision(knex, experimentId, 999999, design, "")).toBeNull();
+  });
+  test("what is drawn is the variant's at once, in a revision of its own until it is named, built, or drawn back", async () => {
+    const { id } = (await insertVariant(knex, experimentId, "Drawn at", design))!;
+    const drawn = async () => (await findExperiment(knex, experimentId))!.drawn.find((d) => d.variantId === id)!.design;
+    const narrow = { ...design, grossWidthM: 0.8 };
+    expect(await saveDrawing(knex, experimentId, id, narrow, design)).toBe(true);
+    expect(await of(id)).toMatchObject({ revision: 2, design: narrow, workingFrom: design });
+    expect(await drawn()).toEqual(narrow);
+    expect(await findRevision(knex, id, 1)).toEqual(design);
+    // Two pages, each from what it showed: both edits stand.
+    const lower = { ...narrow, inSeries: 2 };
+    await Promise.all([
+      saveDrawing(knex, experimentId, id, lower, narrow),
+      saveDrawing(knex, experimentId, id, { ...narrow, grossLengthM: 1.7 }, narrow),
+    ]);
+    expect(await of(id)).toMatchObject({ revision: 2, design: { ...lower, grossLengthM: 1.7 } });
+    expect(await saveRevision(knex, experimentId, id, lower, "two in series")).toBe(2);
+    expect(await of(id)).toMatchObject({ revision: 2, design: lower, workingFrom: null });
+    // Drawn back to what it was: there is nothing of its own to keep.
+    await saveDrawing(knex, experimentId, id, { ...lower, inSeries: 3 }, lower);
+    expect((await of(id)).revision).toBe(3);
+    await saveDrawing(knex, experimentId, id, lower, { ...lower, inSeries: 3 });
+    expect(await of(id)).toMatchObject({ revision: 2, workingFrom: null });
+    // Built from, it is a revision, and a later edit leaves it as it is.
+    await saveDrawing(knex, experimentId, id, narrow, lower);
+    await addSpecimen(knex, experimentId, id);
+    expect(await of(id)).toMatchObject({ revision: 3, workingFrom: null });
+    await saveDrawing(knex, experimentId, id, lower, narrow);
+    expect((await of(id)).specimens[0].revision).toBe(3);
+    expect(await findRevision(knex, id, 3)).toEqual(narrow);
+    expect(await findRevision(knex, id, null)).toEqual(lower);
+    expect(await saveDrawing(knex, experimentId, 999999, lower, narrow)).toBe(false);
+    await removeSpecimen(knex, experimentId, (await of(id)).specimens[0].id);
+    await markVariantRemoved(knex, experimentId, id, true);
+  });
+  test("half-drawn, it is neither built nor saved as a revision, and stays drawn", async () => {
+    const { id } = (await insertVariant(knex, experimentId, "Half", design))!;
+    const half = { ...design, layers: design.layers.filter((l) => l.kind !== "absorber") };
+    expect(await keepDrawing.run(knex, experimentId, id, half, design)).toEqual({ ok: true });
+    for (const refusal of [
+      await buildSpecimen.run(knex, experimentId, id),
+      await saveVariant.run(knex, experimentId, id, half, ""),
+    ])
+      expect(refusal).toMatchObject({ ok: false, error: expect.stringContaining("cannot be built yet") });
+    expect((await of(id)).design).toEqual(half);
+    await markVariantRemoved(knex, experimentId, id, true);
   });
   test("on the bench cannot be taken out, and a saved revision leaves what is built as it is", async () => {
     const [first] = await listVariants(knex, experimentId);

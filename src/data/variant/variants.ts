@@ -14,6 +14,7 @@ import {
   type ChecklistState,
 } from "../../core/experiment/schema/design";
 import { transact } from "../transact";
+import { belongs, closeRevision } from "./revisions";
 
 const LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ";
 /** Places on the bench that have a colour and shape of their own. */
@@ -29,6 +30,7 @@ interface RevisionRow {
   note: string;
   createdAt: number;
   design: unknown;
+  working: number;
 }
 
 /** An experiment's variants with their newest design, by letter. */
@@ -40,22 +42,15 @@ export async function listVariants(knex: Knex, experimentId: number): Promise<Va
     .whereNull("ev.removed_at")
     .orderBy(["ev.letter", "r.revision"])
     .select({ id: "v.id", name: "v.name", letter: "ev.letter", bill: "v.bill", checklist: "v.checklist" })
-    .select({ revision: "r.revision", note: "r.note", createdAt: "r.created_at", design: "r.design" });
-  const ids = [...new Set(revisions.map((r) => r.id))];
-  const specimens = await knex("specimen as s")
-    .leftJoin("experiment_lane as el", (on) =>
-      on.on("el.specimen_id", "s.id").andOn("el.experiment_id", knex.raw("?", [experimentId])),
-    )
-    .whereIn("s.variant_id", ids)
-    .orderBy("s.number")
     .select({
-      id: "s.id",
-      variantId: "s.variant_id",
-      number: "s.number",
-      revision: "s.revision",
-      asBuilt: "s.as_built",
-      letter: "el.letter",
+      revision: "r.revision",
+      note: "r.note",
+      createdAt: "r.created_at",
+      design: "r.design",
+      working: "r.working",
     });
+  const ids = [...new Set(revisions.map((r) => r.id))];
+  const specimens = await specimensOf(knex, experimentId, ids);
   const used = await runsWithLane(knex, experimentId);
   const photos = await knex("photo")
     .whereIn("variant_id", ids)
@@ -74,12 +69,13 @@ export async function listVariants(knex: Knex, experimentId: number): Promise<Va
         letter: v.letter,
         revision: v.revision,
         design,
+        workingFrom: v.working && own.length > 1 ? readable(designSchema, own[own.length - 2].design) : null,
         revisions: own.map(({ revision, note, createdAt }) => ({ revision, note, createdAt: Number(createdAt) })),
         bill: (v.bill ? readable(billSchema, v.bill) : null) ?? EMPTY_BILL,
         checklist: (v.checklist ? readable(checklistSchema, v.checklist) : null) ?? { items: {}, own: [] },
         specimens: specimens
-          .filter((s: { variantId: number }) => s.variantId === v.id)
-          .map((s: Omit<Specimen, "asBuilt" | "runs"> & { asBuilt: unknown }) => ({
+          .filter((s) => s.variantId === v.id)
+          .map((s) => ({
             id: s.id,
             number: s.number,
             revision: s.revision,
@@ -93,18 +89,30 @@ export async function listVariants(knex: Knex, experimentId: number): Promise<Va
   });
 }
 
+type SpecimenRow = Omit<Specimen, "asBuilt" | "runs"> & { variantId: number; asBuilt: unknown };
+
+const specimensOf = (knex: Knex, experimentId: number, ids: readonly number[]): Promise<SpecimenRow[]> =>
+  knex("specimen as s")
+    .leftJoin("experiment_lane as el", (on) =>
+      on.on("el.specimen_id", "s.id").andOn("el.experiment_id", knex.raw("?", [experimentId])),
+    )
+    .whereIn("s.variant_id", ids)
+    .orderBy("s.number")
+    .select({
+      id: "s.id",
+      variantId: "s.variant_id",
+      number: "s.number",
+      revision: "s.revision",
+      asBuilt: "s.as_built",
+      letter: "el.letter",
+    });
+
 const photoHead = ({ id, item, bytes, createdAt }: PhotoHead): PhotoHead => ({
   id,
   item,
   bytes,
   createdAt: Number(createdAt),
 });
-
-/** A design as it was in an earlier revision. */
-export async function findRevision(knex: Knex, variantId: number, revision: number): Promise<Design | null> {
-  const row = await knex("variant_revision").where({ variant_id: variantId, revision }).first("design");
-  return row ? readable(designSchema, row.design) : null;
-}
 
 async function freeLetter(trx: Knex, experimentId: number, among: string): Promise<string | null> {
   const lanes: string[] = await trx("experiment_lane").where({ experiment_id: experimentId }).pluck("letter");
@@ -138,38 +146,6 @@ export async function insertVariant(
     await trx("experiment_variant").insert({ experiment_id: experimentId, variant_id: id, letter });
     await recordChange(trx, experimentId, "variant added", { variantId: id, name });
     return { id, letter };
-  });
-}
-
-const belongs = async (knex: Knex, experimentId: number, variantId: number): Promise<boolean> =>
-  Boolean(
-    await knex("experiment_variant").where({ experiment_id: experimentId, variant_id: variantId }).first("letter"),
-  );
-
-/** Keeps a design as the next revision; earlier ones stay. @returns its number, or null when the variant is not there */
-export async function saveRevision(
-  knex: Knex,
-  experimentId: number,
-  variantId: number,
-  design: Design,
-  note: string,
-): Promise<number | null> {
-  return transact(knex, async (trx) => {
-    if (!(await belongs(trx, experimentId, variantId))) return null;
-    const [{ last }] = await trx("variant_revision")
-      .where({ variant_id: variantId })
-      .max({ last: "revision" })
-      .forUpdate();
-    const revision = Number(last ?? 0) + 1;
-    await trx("variant_revision").insert({
-      variant_id: variantId,
-      revision,
-      design: JSON.stringify(designSchema.parse(design)),
-      note,
-      created_at: Date.now(),
-    });
-    await recordChange(trx, experimentId, "revision saved", { variantId, revision, note });
-    return revision;
   });
 }
 
@@ -265,6 +241,7 @@ export async function addSpecimen(
     if (!variant) return null;
     const [{ last }] = await trx("specimen").where({ variant_id: variantId }).max({ last: "number" }).forUpdate();
     const [{ revision }] = await trx("variant_revision").where({ variant_id: variantId }).max({ revision: "revision" });
+    await closeRevision(trx, variantId);
     const number = Number(last ?? 0) + 1;
     const [id] = await trx("specimen").insert({
       variant_id: variantId,
@@ -307,12 +284,24 @@ export async function updateSpecimen(
     const after = mergeChange(before, shown, wanted);
     if (!(await trx("variant_revision").where({ variant_id: row.variantId, revision: after.revision }).first("id")))
       return false;
+    await trx("variant_revision")
+      .where({ variant_id: row.variantId, revision: after.revision })
+      .update({ working: false });
     await trx("specimen")
       .where({ id: specimenId })
       .update({ as_built: JSON.stringify(asBuiltSchema.parse(after.asBuilt)), revision: after.revision });
     await recordChange(trx, experimentId, "specimen measured", { specimenId, before, after });
     return true;
   });
+}
+
+/** Whose copy a specimen of this experiment is; null when it is not there. */
+export async function variantOfSpecimen(knex: Knex, experimentId: number, specimenId: number): Promise<number | null> {
+  const row = await knex("specimen as s")
+    .join("experiment_variant as ev", "ev.variant_id", "s.variant_id")
+    .where({ "ev.experiment_id": experimentId, "s.id": specimenId })
+    .first({ variantId: "s.variant_id" });
+  return row?.variantId ?? null;
 }
 
 /** In how many runs a lane stood. @param deleted whether deleted runs count too: they can be taken back */

@@ -78,7 +78,7 @@ export default function Build({ view, shown: given }: { view: VariantsView; show
       {failed && shown !== "design" && <Problem>{failed}</Problem>}
       {shown === "design" && (
         <Builder
-          key={`${variant.id}-${variant.revision}`}
+          key={variant.id}
           experimentId={experimentId}
           variant={variant}
           reference={reference}

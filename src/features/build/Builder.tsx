@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useMemo, useReducer, useState, type Dispatch, type SetStateAction } from "react";
+import { useMemo, useState, type Dispatch, type SetStateAction } from "react";
 import { billOf } from "@/core/collector/bill";
 import { isBought, type Design } from "@/core/collector/design";
 import type { Operating, Prediction } from "@/core/collector/prediction";
@@ -10,7 +10,6 @@ import { quantityText } from "@/core/quantity/format";
 import type { Variant } from "@/core/experiment/records";
 import { loadRevision } from "@/features/experiment/variantActions";
 import { BoxEditor } from "./BoxEditor";
-import { draftReducer, type Draft } from "./draft";
 import { EnergyPath } from "./EnergyPath";
 import { FlowChart } from "./FlowChart";
 import { LayerEditor } from "./LayerEditor";
@@ -19,12 +18,14 @@ import { Notices } from "./Notices";
 import { Predicted } from "./Predicted";
 import { SectionView } from "./SectionView";
 import { Sentence } from "./Sentence";
-import { forgetDraft, readDraft, writeDraft } from "./storage";
 import { useStudy, type Studied } from "@/features/experiment/useStudy";
 import { useAct } from "@/ui/useAct";
 import { Head } from "@/ui/Head";
 import { Button } from "@/ui/Button";
+import { Problem } from "@/ui/Problem";
+import { drawingState } from "@/words/build";
 import type { DesignProblem } from "@/core/collector/validate";
+import { useDrawing } from "./useDrawing";
 import { useEdits } from "./useEdits";
 import { Tools } from "./BuilderTools";
 
@@ -50,17 +51,10 @@ export function Builder({
   known: Study | null;
   library: ReadonlyMap<string, Material>;
 }) {
-  const [draft, edit] = useReducer(draftReducer, variant, (v): Draft => ({
-    past: [],
-    present: v.design,
-    future: [],
-    editedAt: null,
-    ...readDraft(v.id, v.revision),
-  }));
+  const { design, steps, error, busy, edit } = useDrawing(experimentId, variant);
   const [selected, setSelected] = useState<string | null>(
-    () => draft.present.layers.find((l) => l.kind === "absorber")?.id ?? null,
+    () => design.layers.find((l) => l.kind === "absorber")?.id ?? null,
   );
-  const design = draft.present;
   const studied = useStudy(design, operating, lowestC, known && { design: variant.design, value: known });
   // The last answer belongs to a design a moment older; problems are shown for the present one only.
   const study = studied.value;
@@ -68,13 +62,6 @@ export function Builder({
   const layersFit = studied.design?.layers.length === design.layers.length && !study?.problems.length;
   const prediction = layersFit || !current ? (study?.prediction ?? null) : null;
   const fits = prediction && prediction.layers.length === design.layers.length ? prediction : null;
-  const changed = draft.editedAt !== null && JSON.stringify(design) !== JSON.stringify(variant.design);
-
-  useEffect(() => {
-    if (changed) writeDraft(variant.id, variant.revision, draft);
-    else if (draft.editedAt !== null) forgetDraft(variant.id, variant.revision);
-  }, [changed, draft, variant.id, variant.revision]);
-
   const { undo, redo, set, move, remove, add } = useEdits({ edit, library, design, selected, setSelected });
 
   const layer = design.layers.find((l) => l.id === selected);
@@ -94,15 +81,15 @@ export function Builder({
           title="Section"
           side={
             <>
-              revision {variant.revision}
-              {design.sketch ? ", a sketch: dimensions assumed" : ""}
-              {changed ? ", edits kept on this device" : ""}
+              {drawingState(variant, { busy, error })}
+              {design.sketch && ", a sketch: dimensions assumed"}
             </>
           }
           className="mt-1"
         >
-          <Tools {...{ undo, draft, redo, set, design, experimentId, variant, changed, problems }} />
+          <Tools {...{ undo, steps, redo, set, design, experimentId, variant, busy, problems }} />
         </Head>
+        <Problem>{error}</Problem>
         <SectionView
           design={design}
           lane={variant.letter}
@@ -259,7 +246,13 @@ function Revisions({ variant, onTake }: { experimentId: number; variant: Variant
           <li key={r.revision} className="flex flex-wrap items-baseline gap-x-3 border-b border-hair py-1">
             <b className="font-[650]">Revision {r.revision}</b>
             <span className="side">{new Date(r.createdAt).toISOString().slice(0, 16).replace("T", " ")} UTC</span>
-            <span>{r.note}</span>
+            <span>
+              {r.note}
+              {variant.workingFrom && r.revision === variant.revision && "in progress"}
+              {variant.specimens
+                .filter((s) => s.revision === r.revision)
+                .map((s) => ` Specimen ${s.number} is built to it.`)}
+            </span>
             {r.revision !== variant.revision && (
               <Button
                 kind="plain"

@@ -1,4 +1,4 @@
-import { fireEvent, screen, within } from "@testing-library/react";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { renderToString } from "react-dom/server";
 import { billOf } from "@/core/collector/bill";
 import { designAreas } from "@/core/collector/content";
@@ -36,7 +36,11 @@ const board = async (name: string, search = "") => {
   const page = pageOf(name);
   const shown = await show(<Build {...page} />);
   await rest();
-  return { ...shown, ...page };
+  const holds = async (view: (typeof page)["view"]) => {
+    shown.again(<Build {...page} view={view} />);
+    await rest();
+  };
+  return { ...shown, ...page, holds };
 };
 
 beforeEach(() => window.localStorage.clear());
@@ -85,11 +89,20 @@ describe("the answer on the drawing board", () => {
     expect(screen.getByRole("button", { name: "Save as revision" })).toBeDisabled();
   });
 
-  test("an edit is kept on this device and said so; saving sends the whole design with what changed", async () => {
-    const { user, view } = await board("Absorber shapes");
+  test("an edit is the variant's once the hand rests, and said so; a revision is saved with what changed since the one before", async () => {
+    const sent = action("keepDrawing").mockImplementation(async () => ({ ok: true }));
+    const { user, view, holds } = await board("Absorber shapes");
     fireEvent.click(screen.getByRole("button", { name: "Add a glazing" }));
+    expect(plain(document.body)).toContain("revision 1, saving …");
+    await waitFor(() => expect(sent).toHaveBeenCalledTimes(1), { timeout: 3000 });
     await rest();
-    expect(plain(document.body)).toContain("edits kept on this device");
+    expect(plain(document.body)).not.toContain("saving …");
+    const [, , drawn, before] = asked("keepDrawing") as [number, number, Design, Design];
+    expect(before).toEqual(view.variants[0].design);
+    // What the server answers with: the next revision, still drawn at.
+    const working = { revision: 2, design: drawn, workingFrom: before };
+    await holds({ ...view, variants: [{ ...view.variants[0], ...working }, ...view.variants.slice(1)] });
+    expect(plain(document.body)).toContain("revision 2, in progress, saved");
     action("saveVariant").mockImplementation(async () => ({ ok: true, revision: 2 }));
     await user.click(screen.getByRole("button", { name: "Save as revision" }));
     await rest();
@@ -99,15 +112,20 @@ describe("the answer on the drawing board", () => {
     expect(what).toMatch(/glazing/);
   });
 
-  test("the draft is there again after a reload", async () => {
+  test("what was not saved is said, is there again after a reload and is sent again", async () => {
+    const sent = action("keepDrawing").mockImplementation(async () => ({ ok: false, error: "No server." }));
     const first = await board("Absorber shapes");
     fireEvent.click(screen.getByRole("button", { name: "Add a glazing" }));
+    expect(await screen.findByText("No server.", {}, { timeout: 3000 })).toBeInTheDocument();
+    expect(plain(document.body)).toContain("last edit not saved");
     await rest();
     const edited = sentence();
     first.unmount();
     await board("Absorber shapes");
+    await rest();
     expect(sentence()).toBe(edited);
-    expect(plain(document.body)).toContain("edits kept on this device");
+    await waitFor(() => expect(sent).toHaveBeenCalledTimes(2), { timeout: 3000 });
+    expect((asked("keepDrawing") as unknown[])[2]).toHaveProperty("layers");
   });
 
   test("a chosen layer is changed by its fields; what cannot be is refused at the field", async () => {

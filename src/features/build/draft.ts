@@ -3,44 +3,32 @@ import { FORMS, type AbsorberForm } from "@/core/collector/form/list";
 import { DUCT_FAN, namedMaterials, presetDesign, SMALL_PUMP } from "@/core/collector/presets";
 import type { Material } from "@/core/materials/material";
 
-/** A design being edited, with what was before and what was undone. */
-export interface Draft {
+/** The designs before the present one, and those undone. */
+export interface Steps {
   past: Design[];
-  present: Design;
   future: Design[];
-  /** Millisecond of the last edit; null when nothing was. */
-  editedAt: number | null;
+}
+
+/** A design being edited. */
+export interface Draft extends Steps {
+  present: Design;
 }
 
 const KEPT = 80;
 
-export type Edit =
-  | { type: "set"; design: Design; at: number }
-  | { type: "undo"; at: number }
-  | { type: "redo"; at: number }
-  | { type: "reset"; design: Design };
+export type Edit = { type: "set"; design: Design } | { type: "undo" } | { type: "redo" };
 
+/** @returns the same draft when the edit changes nothing */
 export function draftReducer(d: Draft, e: Edit): Draft {
   switch (e.type) {
     case "set":
-      return e.design === d.present
-        ? d
-        : { past: [...d.past.slice(-KEPT), d.present], present: e.design, future: [], editedAt: e.at };
+      return e.design === d.present ? d : { past: [...d.past.slice(-KEPT), d.present], present: e.design, future: [] };
     case "undo":
       return d.past.length
-        ? {
-            past: d.past.slice(0, -1),
-            present: d.past[d.past.length - 1],
-            future: [d.present, ...d.future],
-            editedAt: e.at,
-          }
+        ? { past: d.past.slice(0, -1), present: d.past[d.past.length - 1], future: [d.present, ...d.future] }
         : d;
     case "redo":
-      return d.future.length
-        ? { past: [...d.past, d.present], present: d.future[0], future: d.future.slice(1), editedAt: e.at }
-        : d;
-    case "reset":
-      return { past: [], present: e.design, future: [], editedAt: null };
+      return d.future.length ? { past: [...d.past, d.present], present: d.future[0], future: d.future.slice(1) } : d;
   }
 }
 

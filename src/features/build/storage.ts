@@ -1,12 +1,21 @@
 import type { Design } from "@/core/collector/design";
+import type { Variant } from "@/core/experiment/records";
 import { forgetHere, keepHere, readKept } from "@/ui/browserDraft";
-import type { Draft } from "./draft";
+import type { Steps } from "./draft";
 
-/** Drafts live on the device until they are saved as a revision: a reload, a crash or an evening without the server loses nothing. */
-const key = (variantId: number, revision: number) => `bravel-draft-${variantId}-${revision}`;
+/** What a browser keeps of a drawing: the steps back and forth, and an edit the server does not have yet. */
+export interface KeptDraft extends Steps {
+  /** What is drawn, and what the server held then. */
+  unsent: { from: Design; present: Design } | null;
+}
+
+const key = (variantId: number) => `bravel-drawing-${variantId}`;
+/** Until version 2 a draft was the browser's alone, and belonged to a revision. */
+const olderKey = (variantId: number, revision: number) => `bravel-draft-${variantId}-${revision}`;
 
 /** Raised when a design's shape changes; what older ones become stands in {@link upgraded}. */
-const DRAFT_VERSION = 2;
+const DRAFT_VERSION = 3;
+const NOTHING: KeptDraft = { past: [], future: [], unsent: null };
 
 /** A design as kept by an older Bravel, in today's shape: until version 2 the fluid was a word, with glycol's share beside it. */
 function upgraded(design: unknown, version: number): unknown {
@@ -22,27 +31,41 @@ function isDesign(d: unknown): d is Design {
   return typeof fluid === "object" && Array.isArray(layers) && !!frame && !!ports && !!drive && !!materials;
 }
 
-/** A draft of any version; null for one that cannot be understood, which then stays where it is. */
-export function parseDraft(kept: unknown): Draft | null {
-  const raw = kept as Partial<Record<keyof Draft, unknown>> & { version?: number };
+/** A draft of any version; null for one that cannot be understood, which then stays where it is. @param from what a draft of an older version was drawn from */
+export function parseDraft(kept: unknown, from: Design): KeptDraft | null {
+  const raw = kept as Partial<Record<keyof KeptDraft | "present", unknown>> & { version?: number };
   const version = raw.version ?? 1;
   if (version > DRAFT_VERSION) return null;
   const designs = (list: unknown): Design[] =>
     Array.isArray(list) ? list.map((d) => upgraded(d, version)).filter(isDesign) : [];
-  const [present] = designs([raw.present]);
-  if (!present) return null;
-  const editedAt = typeof raw.editedAt === "number" ? raw.editedAt : null;
-  return { past: designs(raw.past), present, future: designs(raw.future), editedAt };
+  const steps = { past: designs(raw.past), future: designs(raw.future) };
+  if (version < 3) {
+    const [present] = designs([raw.present]);
+    return present ? { ...steps, unsent: { from, present } } : null;
+  }
+  const unsent = raw.unsent as Partial<KeptDraft["unsent"]>;
+  if (!unsent) return { ...steps, unsent: null };
+  const [before, present] = designs([unsent.from, unsent.present]);
+  return present ? { ...steps, unsent: { from: before, present } } : null;
 }
 
-export const readDraft = (variantId: number, revision: number): Draft | null =>
-  readKept(key(variantId, revision), parseDraft);
+/** What this browser kept of a variant's drawing. */
+export function readDraft({ id, revision, design }: Pick<Variant, "id" | "revision" | "design">): KeptDraft {
+  const read = (kept: unknown) => parseDraft(kept, design);
+  const own = readKept(key(id), read);
+  const older = own ? null : readKept(olderKey(id, revision), read);
+  if (older) {
+    writeDraft(id, older);
+    forgetHere(olderKey(id, revision));
+  }
+  return own ?? older ?? NOTHING;
+}
 
-/** A full or forbidden store: the draft lives on in the page. */
-export function writeDraft(variantId: number, revision: number, draft: Draft): void {
+/** A full or forbidden store: the drawing lives on in the page, and on the server. */
+export function writeDraft(variantId: number, draft: KeptDraft): void {
   // A short memory is enough across a reload, and keeps within what a browser allows.
   const short = { ...draft, past: draft.past.slice(-10), future: draft.future.slice(0, 10) };
-  keepHere(key(variantId, revision), { version: DRAFT_VERSION, ...short });
+  keepHere(key(variantId), { version: DRAFT_VERSION, ...short });
 }
 
-export const forgetDraft = (variantId: number, revision: number): void => forgetHere(key(variantId, revision));
+export const forgetDraft = (variantId: number): void => forgetHere(key(variantId));

@@ -20,7 +20,7 @@ export function useEdits({
   selected: string | null;
   setSelected: Dispatch<SetStateAction<string | null>>;
 }) {
-  const set = (next: Design) => edit({ type: "set", design: withMaterials(next, library), at: Date.now() });
+  const set = (next: Design) => edit({ type: "set", design: withMaterials(next, library) });
   const move = (from: number, to: number) => set(moveLayer(design, from, to));
   const remove = (id: string) => set(removeLayer(design, id));
   const add = (kind: LayerKind) => {
@@ -28,8 +28,8 @@ export function useEdits({
     set(added.design);
     setSelected(added.id);
   };
-  const undo = () => edit({ type: "undo", at: Date.now() });
-  const redo = () => edit({ type: "redo", at: Date.now() });
+  const undo = () => edit({ type: "undo" });
+  const redo = () => edit({ type: "redo" });
 
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
@@ -37,7 +37,7 @@ export function useEdits({
       const key = e.key.toLowerCase();
       if (key !== "z" && key !== "y") return;
       e.preventDefault();
-      edit({ type: key === "y" || e.shiftKey ? "redo" : "undo", at: Date.now() });
+      edit({ type: key === "y" || e.shiftKey ? "redo" : "undo" });
     };
     document.addEventListener("keydown", onKey);
     return () => document.removeEventListener("keydown", onKey);

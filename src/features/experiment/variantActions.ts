@@ -14,6 +14,10 @@ export async function saveVariant(...args: ArgsOf<typeof commands.saveVariant>) 
   return act(commands.saveVariant, args);
 }
 
+export async function keepDrawing(...args: ArgsOf<typeof commands.keepDrawing>) {
+  return act(commands.keepDrawing, args);
+}
+
 export async function changeName(...args: ArgsOf<typeof commands.changeName>) {
   return act(commands.changeName, args);
 }

@@ -7,6 +7,8 @@ import { insertDevice, listDevices } from "../../data/device/devices";
 import { appendFrames } from "../../data/reading/tail";
 import { analyse } from "../analysis/analyse";
 import { offerDevice } from "../device/offer";
+import { reopenRun } from "../live/commands";
+import { liveView } from "../live/view";
 import type { ImportRefused, ImportRequest } from "./importRequest";
 import { importRun, inspectFile } from "./imports";
 
@@ -104,6 +106,28 @@ test("one experiment holds a reading once: a span that another of its runs has i
   expect(await go(await into(at(5, 23), null))).toMatchObject({ run: 2 });
   expect(await refusal(await into(at(6, 8), at(6, 9)))).toMatchObject({ kind: "spanTaken", run: 2, untilMs: null });
   expect((await listDevices(knex))[0].startMs).toBe(run.log.times[0]);
+});
+
+test("a logger moved to another bench ends the run that read its collectors there, and that run is not opened again", async () => {
+  const first = await go(await spanned(at(5, 6), null));
+  const runOf = async (id: number) => (await findExperiment(knex, id))!.runs[0];
+  const second = await go(await spanned(at(5, 12), null));
+  expect((await runOf(first.experimentId)).live).toMatchObject({ startedAt: at(5, 6), endedAt: at(5, 12) });
+  expect((await runOf(second.experimentId)).live!.endedAt).toBeNull();
+  const before = await runOf(first.experimentId);
+  expect(await reopenRun.run(knex, first.experimentId, before.id)).toMatchObject({
+    ok: false,
+    error: expect.stringMatching(/run 1 of “.*” has taken what this device sends/),
+  });
+  expect((await liveView(knex, first.experimentId, at(5, 13)))!.takenBy).toMatchObject({ number: 1 });
+  expect((await liveView(knex, second.experimentId, at(5, 13)))!.takenBy).toBeNull();
+  // One that reaches back past the beginning of the other leaves it what it had.
+  const third = await go(await spanned(at(5, 8), null));
+  expect((await runOf(second.experimentId)).live!.endedAt).toBeGreaterThan(at(5, 12));
+  expect((await runOf(third.experimentId)).live!.endedAt).toBeNull();
+  // A past span of the same readings takes nothing away.
+  await go(await spanned(at(5, 9), at(5, 10)));
+  expect((await runOf(third.experimentId)).live!.endedAt).toBeNull();
 });
 
 test("of two that take the same span in the same moment one is refused", async () => {

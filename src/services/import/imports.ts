@@ -25,7 +25,7 @@ import { followStream, insertRun, insertStream, numberRun, runByKey } from "../.
 import { findSite, insertSite } from "../../data/site/sites";
 import { transact } from "../../data/transact";
 import { implausibleInRun, type StreamReadings } from "../analysis/analyse";
-import { refuseSpan } from "./importSpan";
+import { refuseSpan, releaseLoggers } from "./importSpan";
 import { layerSwaps } from "./importSwaps";
 import { readStoredLog } from "./storedLog";
 import {
@@ -204,6 +204,7 @@ async function writeRun(
   });
   const kept: KeptFile[] = [];
   for (const read of files) kept.push({ read, ...(await keepStream(trx, runId, read)) });
+  await releaseLoggers(trx, { experimentId, runId }, request);
   const stands = request.run.lanes.map((l) => ({ station: l.station, lane: l.letter, fromMs: null, untilMs: null }));
   // What a person read and typed twice alike is no stuck probe, and a jump between two rows no spike.
   const keep: CleanReason[] = request.run.setup.byHand ? ["stuck", "spike"] : [];

@@ -8,7 +8,7 @@ import { renewToken } from "../../data/device/devices";
 import { insertSite } from "../../data/site/sites";
 import { findRig } from "../../data/rig/rigs";
 import { ingest } from "../ingest/ingest";
-import { endRun } from "./commands";
+import { endRun, resumeRun } from "./commands";
 import { liveView, noteBench } from "./view";
 
 /** A logger whose clock may be wrong, and who sends over the door of every logger. Times are those of the wall. */
@@ -39,9 +39,14 @@ const fault = (kind: "fanStop", lane: string) => {
   return new LiveRig({ ...settings, faults: [{ kind, lane, share: 1 }] } as typeof settings, wall);
 };
 /** The logger sends for so many steps of ten seconds, its clock ahead by so much. */
-async function send(steps: number, aheadMs = 0): Promise<void> {
+async function send(
+  steps: number,
+  aheadMs = 0,
+  change: (values: Map<string, number>) => void = () => undefined,
+): Promise<void> {
   for (let i = 0; i < steps; i++) {
-    const { values } = rig.step();
+    const values = new Map(rig.step().values);
+    change(values);
     wall += 10_000;
     const answer = await ingest(
       knex,
@@ -122,4 +127,31 @@ test("the most urgent stands first whenever it began; an alarm of an ended run h
   const ended = await view();
   expect(ended.alarms.length).toBeGreaterThan(1);
   expect(ended.alarms.every((a) => !a.holds && a.endedAt !== null)).toBe(true);
+}, 120_000);
+
+test("a logger set up anew is told from one that only lost a probe: its run is paused where the old channels went", async () => {
+  await send(6);
+  // One probe falls out: named once it has been away for minutes, and the run goes on.
+  const [lost, other] = [...new Map(rig.step().values).keys()].filter((name) => /out/i.test(name));
+  wall += 10_000;
+  await send(24, 0, (values) => values.delete(lost));
+  expect(await alarms()).toMatchObject([{ kind: "gone", channel: lost }]);
+  expect((await view()).state).toBe("running");
+  // Its program is changed: that column, and another, are called something else from here on.
+  const changedAt = wall;
+  await send(24, 0, (values) => {
+    values.set("bath", values.get(other)!);
+    values.delete(other);
+    values.delete(lost);
+  });
+  expect(await alarms()).toMatchObject([{ kind: "rewired", came: ["bath"] }]);
+  expect((await view()).state).toBe("paused");
+  const { runId } = await view();
+  const pausedAt = Number((await knex("run").where({ id: runId }).first("paused_at")).paused_at);
+  expect(pausedAt).toBeLessThanOrEqual(changedAt);
+  // Who goes on all the same is not stopped again by the same change.
+  expect(await resumeRun.run(knex, experiment, runId, wall)).toMatchObject({ ok: true });
+  await send(1, 0, (values) => values.delete(other));
+  await alarms();
+  expect((await view()).state).toBe("running");
 }, 120_000);

@@ -4,7 +4,7 @@ import { eventSchema, type EventDetail, type StatedEvent } from "../../core/expe
 import { instantSchema } from "../../core/experiment/schema/bounds";
 import { foldLayers } from "../../core/experiment/layers";
 import { standsAfter } from "../../core/experiment/swaps";
-import { CHANNEL_KINDS } from "../../core/log/channel";
+import { CHANNEL_KINDS, LANE_KINDS } from "../../core/log/channel";
 import { QUANTITIES } from "../../core/quantity/quantities";
 import type { StoredRun } from "../../core/experiment/types";
 import { actor } from "../../data/actor";
@@ -15,7 +15,7 @@ import { changeEvent, eventKeptAt, findEvent, insertEvent, markEventDeleted } fr
 import { insertLayer, markLayersRemoved } from "../../data/run/layers";
 import { listDevices } from "../../data/device/devices";
 import { findRig } from "../../data/rig/rigs";
-import { runsFedBy } from "../../data/run/live";
+import { rivalRuns, type FedRun } from "../../data/run/live";
 import { setLive, setLiveUnit } from "../../data/run/runs";
 import { transact } from "../../data/transact";
 import { command, done, GONE, refused, type Outcome } from "../web/command";
@@ -121,13 +121,19 @@ export const reopenRun = command({
   touches: touchesExperiment,
 });
 
+/** The run that reads a device's collectors since this one ended. */
+export async function takenBy(knex: Knex, run: StoredRun, streamId: number): Promise<FedRun | undefined> {
+  const endedAt = run.live!.endedAt!;
+  return (await rivalRuns(knex, run.id, streamId, LANE_KINDS)).find((r) => (r.endedAt ?? Infinity) > endedAt);
+}
+
 /** Why a run cannot go on: what its devices have sent since belongs to something else. */
 async function readingsOfOthers(knex: Knex, run: StoredRun): Promise<string | null> {
   const endedAt = run.live!.endedAt!;
   const rig = await findRig(knex);
   const devices = await listDevices(knex);
   for (const { id: streamId } of run.streams.filter((s) => s.live)) {
-    const other = (await runsFedBy(knex, streamId)).find((r) => r.runId !== run.id && r.startedAt >= endedAt);
+    const other = await takenBy(knex, run, streamId);
     if (other)
       return `Since it ended, run ${other.number} of “${other.experiment}” has taken what this device sends. Start a new run under Devices. Nothing was changed.`;
     const simulated = devices.find((d) => d.streamId === streamId)?.kind === "rig";

@@ -15,6 +15,7 @@ import { findEvents } from "../../data/run/events";
 import { figure, type FigureView } from "../page/figureView";
 import { log } from "../web/log";
 import { plannedSpans } from "./byPlan";
+import { pauseRun, takenBy } from "./commands";
 import { liveRunOf } from "./liveRun";
 import { newest, type Newest } from "./newest";
 import { soFarOf, type SoFar } from "./soFar";
@@ -50,6 +51,8 @@ export interface LiveView {
   state: "waiting" | "running" | "paused" | "ended";
   startedAt: number;
   endedAt: number | null;
+  /** The run that reads its device since it ended; null: none does, or it goes on. */
+  takenBy: { number: number; experiment: string; experimentId: number } | null;
   /** The bench's clock: now, or the newest frame of a simulated bench. */
   nowMs: number;
   simulated: boolean;
@@ -99,10 +102,16 @@ async function benchNow(knex: Knex, experimentId: number, wallMs: number) {
   return { experiment, run, devices, clock, events, stagnationMeant, bench, soFar, alarms };
 }
 
-/** Writes down what is wrong at a live bench now; whoever only looks at it writes nothing. */
+/**
+ * Writes down what is wrong at a live bench now; whoever only looks at it writes nothing. Of a device that was set up anew nothing
+ * is read any further: what its channels are now, nobody has said.
+ */
 export async function noteBench(knex: Knex, experimentId: number, wallMs: number): Promise<void> {
   const now = await benchNow(knex, experimentId, wallMs);
-  if (now && now.run.live!.endedAt === null) await noteAlarms(knex, now.run.id, now.alarms, now.clock.nowMs);
+  if (!now || now.run.live!.endedAt !== null) return;
+  const begun = await noteAlarms(knex, now.run.id, now.alarms, now.clock.nowMs);
+  const rewired = begun.find((a) => a.kind === "rewired");
+  if (rewired) await pauseRun.run(knex, experimentId, now.run.id, rewired.sinceMs);
 }
 
 /** The live bench of an experiment, from the newest readings; null where no run was ever live. */
@@ -117,6 +126,7 @@ export async function liveView(knex: Knex, experimentId: number, wallMs: number)
     state: stateOf(run, bench !== null || run.streams.some((s) => s.frames > 0)),
     startedAt: run.live!.startedAt,
     endedAt: run.live!.endedAt,
+    takenBy: await takenSince(knex, run),
     ...clock,
     newestMs: bench?.newestMs ?? lastBefore(run, clock.nowMs),
     shared: sharedView(bench?.fresh ? bench.shared : undefined),
@@ -129,6 +139,15 @@ export async function liveView(knex: Knex, experimentId: number, wallMs: number)
     plan: await planOf(knex, experiment, run, clock.nowMs),
     devices: devices.map((d) => ({ name: d.name, newestMs: d.endMs, lagMs: d.simulated ? null : d.lagMs })),
   };
+}
+
+async function takenSince(knex: Knex, run: StoredRun): Promise<LiveView["takenBy"]> {
+  if (run.live!.endedAt === null) return null;
+  for (const { id } of run.streams.filter((s) => s.live)) {
+    const other = await takenBy(knex, run, id);
+    if (other) return { number: other.number, experiment: other.experiment, experimentId: other.experimentId };
+  }
+  return null;
 }
 
 async function planOf(knex: Knex, experiment: Experiment, run: StoredRun, nowMs: number): Promise<LiveView["plan"]> {

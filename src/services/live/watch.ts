@@ -7,6 +7,9 @@ import { medianInterval } from "../../core/log/grid";
 import type { SoFar } from "./soFar";
 import type { Newest } from "./newest";
 
+type Channel = AssembledRun["cleaning"][number]["channel"];
+const streamOf = (channelId: number) => Math.floor(channelId / 1000);
+
 /** What is asked of a bench of which no reading came lately: its devices alone. */
 const QUIET = {
   lanes: [],
@@ -41,9 +44,10 @@ export function watchBench(input: {
   return alarmsNow({
     nowMs,
     wallMs,
-    ...(bench ? watchedBench(experiment, bench, nowMs, soFar) : QUIET),
+    ...(bench ? watchedBench(experiment, devices, bench, nowMs, soFar) : QUIET),
     devices: devices.map((d) => ({
       name: d.name,
+      came: d.channels.slice(run.streams.find((s) => s.id === d.streamId)?.live?.known ?? d.channels.length),
       simulated: d.simulated,
       heardMs: d.heardAt,
       intervalMs: usualInterval(bench, run, d.streamId),
@@ -55,11 +59,18 @@ export function watchBench(input: {
   });
 }
 
-function watchedBench(experiment: Experiment, bench: Newest, nowMs: number, soFar: SoFar | null) {
+function watchedBench(
+  experiment: Experiment,
+  devices: readonly DeviceRow[],
+  bench: Newest,
+  nowMs: number,
+  soFar: SoFar | null,
+) {
   const { assembled, setup } = bench;
   const laneAt = (station: number | null) => setup.lanes.find((l) => l.station === station)?.lane ?? null;
   const channels = assembled.cleaning.map(({ channel, findings }): ChannelWatch => ({
     name: channel.name,
+    device: devices.find((d) => d.streamId === streamOf(channel.id))?.name ?? "",
     kind: channel.kind,
     lane: laneAt(channel.station),
     latest: latestOf(channel),
@@ -69,6 +80,7 @@ function watchedBench(experiment: Experiment, bench: Newest, nowMs: number, soFa
       lastMs: f.lastMs + channel.clockOffsetMs,
     })),
     unmovedMs: unmovedMs(channel),
+    goneSinceMs: goneSince(channel),
   }));
   const latest = (kind: ChannelWatch["kind"], lane: string) => {
     const found = channels.find((c) => c.kind === kind && c.lane === lane)?.latest;
@@ -99,13 +111,33 @@ function watchedBench(experiment: Experiment, bench: Newest, nowMs: number, soFa
 }
 
 /** How long a channel has shown its first value and no other, ms; 0 where it has moved. */
-function unmovedMs({ times, values }: AssembledRun["cleaning"][number]["channel"]): number {
+function unmovedMs({ times, values }: Channel): number {
   const first = values.find((v) => !Number.isNaN(v));
   if (first === undefined || values.some((v) => !Number.isNaN(v) && v !== first)) return 0;
   return times[times.length - 1] - times[0];
 }
 
-const latestOf = ({ times, values, clockOffsetMs }: AssembledRun["cleaning"][number]["channel"]) => {
+/** A channel comes no more once it has been missing for so long, ms, and for some of its own intervals. */
+const GONE_MS = 3 * 60_000;
+const GONE_INTERVALS = 6;
+
+/** Since when a channel has not come though its device goes on, as far as is looked back, ms by the clock its layers put right; null: it comes. */
+function goneSince({ times, values, clockOffsetMs }: Channel): number | null {
+  let own = 0;
+  let last = -1;
+  values.forEach((v, i) => {
+    if (Number.isNaN(v)) return;
+    own++;
+    last = i;
+  });
+  const since = times[Math.max(last, 0)];
+  const first = values.findIndex((v) => !Number.isNaN(v));
+  const usual = own > 1 ? (since - times[first]) / (own - 1) : 0;
+  const away = times[times.length - 1] - since;
+  return away > Math.max(GONE_MS, GONE_INTERVALS * usual) ? since + clockOffsetMs : null;
+}
+
+const latestOf = ({ times, values, clockOffsetMs }: Channel) => {
   for (let i = times.length - 1; i >= Math.max(0, times.length - 5); i--)
     if (!Number.isNaN(values[i])) return { atMs: times[i] + clockOffsetMs, value: values[i] };
   return null;
@@ -113,7 +145,7 @@ const latestOf = ({ times, values, clockOffsetMs }: AssembledRun["cleaning"][num
 
 /** How far a device's frames usually are apart, ms; by its whole stream where none came lately. */
 function usualInterval(bench: Newest | null, run: StoredRun, streamId: number): number {
-  const own = bench?.assembled.cleaning.find((c) => Math.floor(c.channel.id / 1000) === streamId);
+  const own = bench?.assembled.cleaning.find((c) => streamOf(c.channel.id) === streamId);
   const interval = own ? medianInterval(own.channel.times) : NaN;
   if (!Number.isNaN(interval)) return interval;
   const stream = run.streams.find((s) => s.id === streamId);

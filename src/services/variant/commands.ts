@@ -1,6 +1,15 @@
+import type { Knex } from "knex";
 import { z } from "zod";
+import type { Design } from "../../core/collector/design";
 import { designProblems } from "../../core/collector/validate";
-import { asBuiltSchema, billSchema, checklistSchema, sentDesignSchema } from "../../core/experiment/schema/design";
+import {
+  asBuiltSchema,
+  billSchema,
+  checklistSchema,
+  designSchema,
+  sentDesignSchema,
+} from "../../core/experiment/schema/design";
+import { findRevision, saveDrawing, saveRevision } from "../../data/variant/revisions";
 import {
   addSpecimen,
   insertVariant,
@@ -10,8 +19,8 @@ import {
   renameVariant,
   saveBill,
   saveChecklist,
-  saveRevision,
   updateSpecimen,
+  variantOfSpecimen,
 } from "../../data/variant/variants";
 import { command, done, refused } from "../web/command";
 import { lineSchema } from "../../core/text/line";
@@ -20,6 +29,14 @@ const id = z.number().int().positive();
 const name = lineSchema().min(1, "a variant needs a name").max(120);
 const note = z.string().trim().max(300);
 const VARIANT_GONE = refused("This variant is no longer there. Go back to the bench.");
+const HALF_DRAWN = refused("This design cannot be built yet. Fix what is marked in Build. The drawing stays saved.");
+// A module whose maker states no curve is whole as it is: only nothing is predicted of it.
+const canBeBuilt = (design: Design) => designProblems(design).every((p) => p.kind === "nothingStated");
+/** @param revision null: the newest */
+async function isHalfDrawn(knex: Knex, variantId: number, revision: number | null): Promise<boolean> {
+  const design = await findRevision(knex, variantId, revision);
+  return design !== null && !canBeBuilt(design);
+}
 const touches = (experiment: number) => ({ experiment });
 /** Bills and checklists are kept while a person types: the page has them already. */
 const touchesNothing = () => "nothing" as const;
@@ -34,16 +51,22 @@ export const createVariant = command({
   touches,
 });
 
-/** Keeps a design as the next revision. What cannot be built is not kept as built; its draft stays on the device. */
+/** Keeps a design as a revision. What cannot be built is not kept as one; it stays as it is drawn. */
 export const saveVariant = command({
   input: z.tuple([id, id, sentDesignSchema, note]),
   async run(knex, experimentId, variantId, design, why) {
-    // A module whose maker states no curve is whole as it is: only nothing is predicted of it.
-    if (designProblems(design).some((p) => p.kind !== "nothingStated"))
-      return refused("This design cannot be built yet. Mend what is marked; your draft is kept meanwhile.");
+    if (!canBeBuilt(design)) return HALF_DRAWN;
     const revision = await saveRevision(knex, experimentId, variantId, design, why);
     return revision === null ? VARIANT_GONE : done({ revision });
   },
+  touches,
+});
+
+/** Keeps what is drawn as it is drawn; half-drawn too: pages that use it say what to fix. @param before what the page showed */
+export const keepDrawing = command({
+  input: z.tuple([id, id, sentDesignSchema, designSchema]),
+  run: async (knex, experimentId, variantId, design, before) =>
+    (await saveDrawing(knex, experimentId, variantId, design, before)) ? done() : VARIANT_GONE,
   touches,
 });
 
@@ -84,6 +107,7 @@ export const buildSpecimen = command({
   right: "hand",
   input: z.tuple([id, id]),
   async run(knex, experimentId, variantId) {
+    if (await isHalfDrawn(knex, variantId, null)) return HALF_DRAWN;
     const added = await addSpecimen(knex, experimentId, variantId);
     return added ? done(added) : VARIANT_GONE;
   },
@@ -96,10 +120,13 @@ const specimenMeasured = z.object({ asBuilt: asBuiltSchema, revision: id });
 export const measureSpecimen = command({
   right: "hand",
   input: z.tuple([id, id, specimenMeasured, specimenMeasured]),
-  run: async (knex, experimentId, specimenId, change, before) =>
-    (await updateSpecimen(knex, experimentId, specimenId, change, before))
+  async run(knex, experimentId, specimenId, change, before) {
+    const variantId = await variantOfSpecimen(knex, experimentId, specimenId);
+    if (variantId !== null && (await isHalfDrawn(knex, variantId, change.revision))) return HALF_DRAWN;
+    return (await updateSpecimen(knex, experimentId, specimenId, change, before))
       ? done()
-      : refused("This specimen or revision is no longer there. Reload the page."),
+      : refused("This specimen or revision is no longer there. Reload the page.");
+  },
   touches,
 });
 

@@ -38,7 +38,7 @@ export async function variantsOf(knex: Knex, experiment: ExperimentHead): Promis
   };
 }
 
-export { findRevision as revisionOf } from "../../data/variant/variants";
+export { findRevision as revisionOf } from "../../data/variant/revisions";
 
 export interface PredictedCurve {
   lane: string;

@@ -1,5 +1,6 @@
 "use client";
 
+import Link from "next/link";
 import { Pause, Play, Square } from "lucide-react";
 import type { ExperimentHead } from "@/core/experiment/types";
 import type { LaneLive, LiveView } from "@/services/live/view";
@@ -63,6 +64,16 @@ function Controls({ view }: { view: LiveView }) {
   const { busy, act, undoable } = useAct();
   const at = () => benchNow(view);
   const run = [view.experimentId, view.runId] as const;
+  if (view.state === "ended" && view.takenBy)
+    return (
+      <p className="text-[13.5px]">
+        Ended: its logger now feeds{" "}
+        <Link className="text-action underline" href={`/experiments/${view.takenBy.experimentId}/run`}>
+          run {view.takenBy.number} of {view.takenBy.experiment}
+        </Link>
+        .
+      </p>
+    );
   if (view.state === "ended")
     return (
       <Button disabled={busy} onClick={() => act(() => reopenRun(...run))}>

@@ -36,6 +36,7 @@ const base = (): LiveView => ({
   state: "running",
   startedAt: NOW - 3600_000,
   endedAt: null,
+  takenBy: null,
   nowMs: NOW,
   simulated: true,
   newestMs: NOW,
