@@ -15,6 +15,14 @@ export default defineConfig({
     baseURL: server.address,
     viewport: { width: 1280, height: 800 },
     trace: "off",
+    // The demo's experiments lie open on the bench, whatever tests before have made.
+    storageState: {
+      cookies: [],
+      origins: SERVERS.map(({ address }) => ({
+        origin: address,
+        localStorage: [{ name: "bravel-bench-demo", value: "open" }],
+      })),
+    },
     launchOptions: {
       executablePath: process.env.BRAVEL_CHROMIUM ?? "/usr/bin/chromium",
       args: [

@@ -365,7 +365,7 @@ test("materials: find, make one's own, use it, take it out again; a broken CSV n
 test("a question first: new experiment, two drawn variants, and the bench says what is expected", async ({ page }) => {
   const faults = watch(page);
   await page.goto("/");
-  await page.getByRole("link", { name: "Ask a new question" }).click();
+  await page.getByRole("link", { name: "New experiment" }).click();
   await page.getByLabel("Name of the experiment").fill("Fins or not");
   await page.getByLabel("Question").fill("Do fins earn their work?");
   await page.getByRole("button", { name: "Go on to draw the variants" }).click();

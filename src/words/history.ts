@@ -19,6 +19,7 @@ const SAID: Record<string, (detail: Detail) => string> = {
   "variant renamed": ({ name }) => `renamed a variant to${named(name)}`,
   "variant removed": () => "took a variant away",
   "variant restored": () => "put a variant back",
+  "experiment duplicated": ({ from }) => `duplicated “${String(from)}”`,
   "drawing changed": ({ revision }) => `changed a drawing (revision ${String(revision)})`,
   "revision saved": ({ revision, note }) => `saved revision ${String(revision)} of a drawing${named(note)}`,
   "specimen added": ({ letter }) => `built specimen ${String(letter)}`,

@@ -270,6 +270,20 @@ export async function markExperimentDeleted(knex: Knex, experimentId: number, de
   });
 }
 
+const NAME_LENGTH = 120;
+
+/** A name that no experiment on the bench has: this one, or with the next free number. */
+export async function copyName(knex: Knex, name: string): Promise<string> {
+  const taken = new Set<string>(await knex("experiment").whereNull("deleted_at").pluck("name"));
+  if (!taken.has(name)) return name;
+  const stem = name.replace(/ \(\d{1,4}\)$/, "");
+  for (let n = 2; ; n++) {
+    const end = ` (${n})`;
+    const next = stem.slice(0, NAME_LENGTH - end.length) + end;
+    if (!taken.has(next)) return next;
+  }
+}
+
 /** @returns false when the experiment is not there */
 export async function renameExperiment(
   knex: Knex,

@@ -1,131 +1,72 @@
 "use client";
 
 import Link from "next/link";
-import { ArrowRight, CircleHelp, FileUp } from "lucide-react";
+import { CircleHelp, FileUp } from "lucide-react";
+import { useState } from "react";
 import type { ExperimentHead } from "@/core/experiment/types";
-import { VerdictNext, VerdictSentence } from "@/features/experiment/Verdict";
-import type { BenchEntry, ExperimentSummary } from "@/services/page/benchView";
-import { Badge } from "@/ui/Badge";
-import { LaneMark } from "@/ui/LaneMark";
-import { OpenPackage } from "./OpenPackage";
-import { DeleteExperiment } from "@/features/experiment/DeleteExperiment";
+import type { BenchEntry } from "@/services/page/benchView";
 import { Head } from "@/ui/Head";
+import { DemoExperiments } from "./DemoExperiments";
+import { Entries } from "./Entries";
+import { OpenPackage } from "./OpenPackage";
 
-/** Every experiment with its one-sentence answer and its next action. */
+/** More than this many are searched rather than looked through. */
+const SEARCHED_FROM = 20;
+
+/** One's own experiments first, each with its answer; those of the demo world stand under a heading of their own. */
 export function Bench({ experiments }: { experiments: BenchEntry[] }) {
+  const [wanted, setWanted] = useState("");
   if (experiments.length === 0) return <EmptyBench />;
+  const found = experiments.filter((e) => isWanted(e.head, wanted));
+  const own = found.filter((e) => e.head.demoKey === null);
+  const demo = found.filter((e) => e.head.demoKey !== null);
+  const anyOwn = experiments.some((e) => e.head.demoKey === null);
   return (
     <section aria-labelledby="experiments">
-      <Head id="experiments" title="Experiments" side={<>{experiments.length}, each with its answer so far</>}>
+      {!anyOwn && (
+        <p className="sentence mb-2">
+          Bravel compares solar heating collectors on one bench. It measures which gives more heat, how sure that is,
+          and what it is worth in a year.
+        </p>
+      )}
+      <Head
+        id="experiments"
+        title="Experiments"
+        side={anyOwn ? <>{own.length}, each with its answer so far</> : <>none of your own yet</>}
+      >
+        {experiments.length > SEARCHED_FROM && (
+          <label>
+            <span className="sr-only">Search experiments</span>
+            <input
+              type="search"
+              className="field min-h-8"
+              placeholder="Search"
+              value={wanted}
+              onChange={(e) => setWanted(e.target.value)}
+            />
+          </label>
+        )}
         <Link href="/new" className="more btn">
-          <CircleHelp size={14} aria-hidden /> Ask a new question
+          <CircleHelp size={14} aria-hidden /> New experiment
         </Link>
         <Link href="/import" className="btn btn-plain">
           <FileUp size={14} aria-hidden /> Import a log
         </Link>
         <OpenPackage />
       </Head>
-      <ul>
-        {experiments.map((entry) => {
-          const { head, summary } = entry;
-          if (!summary) return <Uncomputed key={head.id} head={head} why={entry.why} />;
-          const next = nextStep(head, summary);
-          return (
-            <li
-              key={head.id}
-              className="grid items-center gap-x-6 gap-y-2 border-b border-hair py-3 lg:grid-cols-[230px_1fr_auto]"
-            >
-              <div className="flex flex-wrap gap-x-3 gap-y-1">
-                {head.lanes.map((l) => (
-                  <span key={l.letter} className="flex flex-col items-start gap-0.5 text-[12.5px]">
-                    <Badge design={l.design} lane={l.letter} />
-                    <LaneMark lane={l.letter} size={11} />
-                  </span>
-                ))}
-                {head.lanes.length === 0 &&
-                  head.drawn
-                    .slice(0, 10)
-                    .map((d) => <Badge key={d.letter} design={d.design} lane={d.letter} scale={0.75} />)}
-              </div>
-              <div>
-                <p className="text-[13.5px]">
-                  <Link href={`/experiments/${head.id}/judge`} className="text-[15px] font-[650] hover:underline">
-                    {head.name}
-                  </Link>{" "}
-                  <span className="text-ink-2">{head.question}</span>
-                </p>
-                <p className="mt-0.5 text-[17px] font-[600]" style={{ fontStretch: "96%" }}>
-                  {head.lanes.length === 0 ? (
-                    <Drawn head={head} />
-                  ) : (
-                    <VerdictSentence verdict={summary.verdict} head={head} opens={false} />
-                  )}
-                </p>
-                {head.lanes.length > 0 && (
-                  <p className="mt-0.5 text-ink-2">
-                    <VerdictNext verdict={summary.verdict} head={head} />
-                  </p>
-                )}
-                <p className="side">
-                  {summary.runs} run{summary.runs === 1 ? "" : "s"}, {summary.windows} steady windows
-                  {summary.doubts ? (
-                    <>
-                      ,{" "}
-                      <span className="font-semibold text-doubt">
-                        {summary.doubts} doubt{summary.doubts > 1 ? "s" : ""}
-                      </span>
-                    </>
-                  ) : (
-                    ", no doubts"
-                  )}
-                </p>
-              </div>
-              <div className="flex gap-2 lg:flex-col lg:items-stretch">
-                <Link href={`/experiments/${head.id}/${next.step}`} className="btn btn-main">
-                  {next.words} <ArrowRight size={14} aria-hidden />
-                </Link>
-                <DeleteExperiment id={head.id} name={head.name} />
-              </div>
-            </li>
-          );
-        })}
-      </ul>
+      {found.length === 0 && <p className="py-3">No experiment has “{wanted}” in its name, question or variants.</p>}
+      <Entries entries={own} />
+      {demo.length > 0 && <DemoExperiments entries={demo} open={!anyOwn || wanted !== ""} />}
     </section>
   );
 }
 
-/** One that cannot be computed stays in its place, with its reason and the way to its repair. */
-const Uncomputed = ({ head, why }: { head: ExperimentHead; why: string }) => (
-  <li className="grid items-center gap-x-6 gap-y-2 border-b border-hair py-3 lg:grid-cols-[1fr_auto]">
-    <p>
-      <b className="text-[15px] font-[650]">{head.name}</b> <span className="text-ink-2">{head.question}</span>
-      <br />
-      <span className="font-semibold text-danger">Its answer could not be computed: {why}.</span>
-    </p>
-    <div className="flex gap-2 lg:flex-col lg:items-stretch">
-      <Link href={`/experiments/${head.id}/run`} className="btn btn-main">
-        See what is at fault <ArrowRight size={14} aria-hidden />
-      </Link>
-      <DeleteExperiment id={head.id} name={head.name} />
-    </div>
-  </li>
-);
-
-function nextStep(head: ExperimentHead, summary: ExperimentSummary): { step: string; words: string } {
-  if (head.lanes.length === 0)
-    return head.drawn.length
-      ? { step: "ask", words: "See the predicted order" }
-      : { step: "build", words: "Draw a variant" };
-  return summary.verdict.kind === "none"
-    ? { step: "run", words: "Import a run" }
-    : { step: "judge", words: "See the ranking" };
-}
-
-/** Before anything is built, what there is to say is what is drawn. */
-function Drawn({ head: { drawn } }: { head: ExperimentHead }) {
-  if (drawn.length === 0) return "Asked, and nothing drawn yet.";
-  if (drawn.length === 1) return `${drawn[0].variant} is drawn, nothing built yet.`;
-  return `${drawn.length} variants are drawn, none built yet: the model has an order for them.`;
+function isWanted({ name, question, lanes, drawn }: ExperimentHead, wanted: string): boolean {
+  const words = [name, question, ...[...lanes, ...drawn].map((l) => l.variant)].join(" ").toLocaleLowerCase();
+  return wanted
+    .toLocaleLowerCase()
+    .split(/\s+/)
+    .every((part) => words.includes(part));
 }
 
 function EmptyBench() {
@@ -141,7 +82,7 @@ function EmptyBench() {
       </p>
       <p className="mt-4 flex flex-wrap gap-3">
         <Link href="/new" className="btn">
-          <CircleHelp size={14} aria-hidden /> Ask a new question
+          <CircleHelp size={14} aria-hidden /> New experiment
         </Link>
         <Link href="/import" className="btn btn-main">
           <FileUp size={14} aria-hidden /> Import a log

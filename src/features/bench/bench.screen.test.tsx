@@ -1,13 +1,15 @@
 import { screen, within } from "@testing-library/react";
 import type { BenchEntry } from "@/services/page/benchView";
 import type { TodayView } from "@/services/plan/today";
-import { asked } from "../../../scripts/testing/screens/asked";
+import { action, asked } from "../../../scripts/testing/screens/asked";
+import { router } from "../../../scripts/testing/screens/navigation";
 import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { bench } from "../../../scripts/testing/screens/pages";
 import { Bench } from "./Bench";
 import { Deleted } from "./Deleted";
 import { Today } from "./Today";
 
+beforeEach(() => window.localStorage.clear());
 const items = () => screen.getAllByRole("listitem").filter((li) => li.querySelector("a"));
 
 /** In the demo every experiment can be computed. */
@@ -98,7 +100,7 @@ describe("the bench", () => {
 
   test("an empty bench says both ways to begin", async () => {
     await show(<Bench experiments={[]} />);
-    expect(screen.getByRole("link", { name: /Ask a new question/ })).toHaveAttribute("href", "/new");
+    expect(screen.getByRole("link", { name: /New experiment/ })).toHaveAttribute("href", "/new");
     expect(screen.getByRole("link", { name: /Import a log/ })).toHaveAttribute("href", "/import");
   });
 });
@@ -148,5 +150,65 @@ describe("the next window", () => {
     const today = planned();
     await show(<Today today={{ ...today, site: { ...today.site, latitude, longitude } }} />);
     expect(plain(document.body)).toContain(words);
+  });
+});
+
+describe("one's own and the demo's", () => {
+  const mine = (n: number, more: object = {}): BenchEntry => {
+    const [first] = computed(bench().experiments);
+    return { ...first, head: { ...first.head, id: 900 + n, name: `Mine ${n}`, demoKey: null, ...more } };
+  };
+  const names = () =>
+    screen
+      .queryAllByRole("listitem")
+      .map((li) => li.querySelector("a")?.textContent)
+      .filter(Boolean);
+
+  test("with nothing of one's own a sentence says what Bravel is, and the demo lies open", async () => {
+    const { experiments } = bench();
+    await show(<Bench experiments={experiments} />);
+    expect(screen.getByText(/^Bravel compares solar heating collectors/)).toBeInTheDocument();
+    expect(names()).toHaveLength(experiments.length);
+  });
+
+  test("one's own come first and the demo is folded, until it is opened; that is remembered", async () => {
+    const { experiments } = bench();
+    const { user, unmount } = await show(<Bench experiments={[...experiments, mine(1)]} />);
+    expect(screen.queryByText(/^Bravel compares/)).toBeNull();
+    expect(names()).toEqual(["Mine 1"]);
+    await user.click(screen.getByRole("button", { name: "Demo: Tansy Ridge", expanded: false }));
+    expect(names()).toHaveLength(experiments.length + 1);
+    expect(names()[0]).toBe("Mine 1");
+    unmount();
+    await show(<Bench experiments={[...experiments, mine(1)]} />);
+    expect(names()).toHaveLength(experiments.length + 1);
+  });
+
+  test("the demo goes in one press and comes back by Undo", async () => {
+    const { experiments } = bench();
+    const { user } = await show(<Bench experiments={experiments} />);
+    await user.click(screen.getByRole("button", { name: "Remove the demo" }));
+    await settle();
+    expect(asked("deleteExperiments")).toEqual([experiments.map((e) => e.head.id), true]);
+  });
+
+  test("past twenty there is a search over names, questions and variants", async () => {
+    const all = Array.from({ length: 21 }, (_, i) => mine(i, i === 7 ? { question: "Does the gravel bed help?" } : {}));
+    const { user } = await show(<Bench experiments={all} />);
+    await user.type(screen.getByRole("searchbox", { name: "Search experiments" }), "GRAVEL bed");
+    expect(names()).toEqual(["Mine 7"]);
+    await user.clear(screen.getByRole("searchbox", { name: "Search experiments" }));
+    await user.type(screen.getByRole("searchbox", { name: "Search experiments" }), "zeppelin");
+    expect(screen.getByText(/No experiment has “zeppelin”/)).toBeInTheDocument();
+    expect(names()).toEqual([]);
+  });
+
+  test("a duplicate opens at Ask and says what it lacks", async () => {
+    action("duplicateExperiment").mockImplementation(async () => ({ ok: true, id: 77, name: "Mine 1 (2)" }));
+    const { user } = await show(<Bench experiments={[mine(1)]} />);
+    await user.click(screen.getByRole("button", { name: "Duplicate Mine 1" }));
+    await settle();
+    expect(asked("duplicateExperiment")).toEqual([901]);
+    expect(router.push).toHaveBeenCalledWith("/experiments/77/ask");
   });
 });

@@ -8,6 +8,14 @@ import { idOrNone } from "@/core/experiment/schema/bounds";
 import { heavy } from "@/services/heavy/heavy";
 import { act, answerTo, type ArgsOf } from "@/features/act";
 
+export async function duplicateExperiment(...args: ArgsOf<typeof commands.duplicateExperiment>) {
+  return act(commands.duplicateExperiment, args);
+}
+
+export async function deleteExperiments(...args: ArgsOf<typeof commands.deleteExperiments>) {
+  return act(commands.deleteExperiments, args);
+}
+
 export async function changeQuestion(...args: ArgsOf<typeof commands.changeQuestion>) {
   return act(commands.changeQuestion, args);
 }

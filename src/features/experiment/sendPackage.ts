@@ -2,7 +2,9 @@
 export interface PackageAnswer {
   ok?: boolean;
   experimentId?: number;
+  /** What it is called here, and what it was called where it was packed. */
   name?: string;
+  packed?: string;
   /** Whether the results that came along were found again; null where none came. */
   same?: boolean | null;
   error?: string;

@@ -6,7 +6,13 @@ import { toast } from "@/ui/toast";
 import { sendPackage, type PackageAnswer } from "./sendPackage";
 
 /** What opening came to, in one sentence. */
-function said({ name, same }: PackageAnswer): string {
+function said(answer: PackageAnswer): string {
+  const { name, packed = name } = answer;
+  const opened = openedWords(answer);
+  return packed === name ? opened : `“${packed}” is on the bench already. This one is named “${name}”. ${opened}`;
+}
+
+function openedWords({ name, same }: PackageAnswer): string {
   if (same === null) return `“${name}” is opened. No results came along to compare with.`;
   return same
     ? `“${name}” is opened: the same results as where it comes from, to the last digit.`

@@ -2,6 +2,7 @@ import { findExperiment } from "../../data/experiment/experiments";
 import fc from "fast-check";
 import type { Knex } from "knex";
 import { freshDatabase } from "../../../scripts/testing/database";
+import { importTwoBoxes } from "../../../scripts/testing/twoBoxes";
 import { invalid, type Command, type Outcome } from "../web/command";
 import * as experiment from "./commands";
 import * as material from "../material/commands";
@@ -101,4 +102,35 @@ describe("in a database without experiments", () => {
     expect((await findExperiment(knex, id))!.settings.operatingPoint).toEqual(typed);
     expect(experiment.changeSettings.touches(id, {})).toEqual({ experiment: id });
   });
+});
+
+describe("an experiment once more", () => {
+  let knex: Knex;
+  beforeAll(async () => {
+    knex = await freshDatabase("duplicated");
+  });
+  afterAll(() => knex.destroy());
+
+  test("has question, settings and drawings under a name of its own, and nothing measured; several go and come back in one press", async () => {
+    const first = await importTwoBoxes(knex);
+    const from = (await findExperiment(knex, first))!;
+    const made = await experiment.duplicateExperiment.run(knex, first);
+    if (!made.ok) throw new Error(made.error);
+    const copy = (await findExperiment(knex, made.id))!;
+    expect(copy.name).toBe(`${from.name} (2)`);
+    expect(copy.question).toBe(from.question);
+    expect({ ...copy.settings, dismissed: null }).toEqual({ ...from.settings, dismissed: null });
+    expect([copy.runs, copy.lanes]).toEqual([[], []]);
+    expect(copy.drawn.map((d) => [d.letter, d.variant, d.design])).toEqual(
+      from.lanes.map((l) => [l.letter, l.variant, l.design]),
+    );
+    const again = await experiment.duplicateExperiment.run(knex, made.id);
+    expect(again).toMatchObject({ ok: true, name: `${from.name} (3)` });
+    const ids = [first, made.id];
+    await experiment.deleteExperiments.run(knex, ids, true);
+    expect(await Promise.all(ids.map((id) => findExperiment(knex, id)))).toEqual([null, null]);
+    await experiment.deleteExperiments.run(knex, ids, false);
+    expect((await findExperiment(knex, first))!.name).toBe(from.name);
+    expect(await experiment.duplicateExperiment.run(knex, 4711)).toMatchObject({ ok: false });
+  }, 60_000);
 });

@@ -18,11 +18,14 @@ import { PLAIN_DETAIL } from "../../core/experiment/schema/site";
 import { backyardRules, standardRules } from "../../core/log/windows";
 import {
   findExperiment,
+  copyName,
   insertExperiment,
   markExperimentDeleted,
   patchSettings,
   renameExperiment,
 } from "../../data/experiment/experiments";
+import { insertVariant, listVariants } from "../../data/variant/variants";
+import { recordChange } from "../../data/journal";
 import { doubtKey, reachOf, stopsVerdict } from "../../core/judge/doubt/dismissed";
 import { analyse } from "../analysis/analyse";
 import { putBrokenAway } from "../../data/broken";
@@ -228,5 +231,38 @@ export const deleteExperiment = command({
   input: z.tuple([id, z.boolean()]),
   run: async (knex, experimentId, deleted) =>
     (await markExperimentDeleted(knex, experimentId, deleted)) ? done() : GONE,
+  touches: () => "everything",
+});
+
+/** Several at once, as the demo world is; one that is gone already stays so. */
+export const deleteExperiments = command({
+  input: z.tuple([z.array(id).min(1).max(200), z.boolean()]),
+  async run(knex, ids, deleted) {
+    for (const experimentId of ids) await markExperimentDeleted(knex, experimentId, deleted);
+    return done();
+  },
+  touches: () => "everything",
+});
+
+/** The same question, site, settings and drawings once more. What was built, measured, dismissed or saved stays with the first. */
+export const duplicateExperiment = command({
+  input: z.tuple([id]),
+  run: (knex, experimentId) =>
+    transact(knex, async (trx) => {
+      const from = await findExperiment(trx, experimentId);
+      if (!from) return GONE;
+      const copied = await copyName(trx, from.name);
+      const made = await insertExperiment(trx, {
+        name: copied,
+        question: from.question,
+        siteId: from.site.id,
+        settings: { ...from.settings, dismissed: {} },
+        lanes: [],
+      });
+      for (const { name, design } of await listVariants(trx, experimentId))
+        await insertVariant(trx, made, name, design);
+      await recordChange(trx, made, "experiment duplicated", { from: from.name });
+      return done({ id: made, name: copied });
+    }),
   touches: () => "everything",
 });

@@ -63,7 +63,12 @@ describe("a package", () => {
 
   test("opened twice is two experiments; a reading changed by its last digit is another result", async () => {
     const before = await count("experiment");
-    expect((await open(smallest())).ok).toBe(true);
+    const second = await open(smallest());
+    if (!second.ok) throw new Error(second.error);
+    // Told apart by its name, which is no result.
+    expect(second.name).toMatch(/ \(\d+\)$/);
+    expect(second.name).not.toBe(second.packed);
+    expect(second.same).toBe(true);
     expect(await count("experiment")).toBe(before + 1);
     const files = first();
     const [path] = Object.keys(files).filter((f) => f.startsWith("data/"));

@@ -6,7 +6,7 @@ import { LIMITS } from "../../core/package/limits";
 import { packageSchema, withStreams, type PackedExperiment, type PackedStream } from "../../core/package/schema";
 import { emptySummary, type ImportSummary } from "../../core/log/logData";
 import { insertCalibration } from "../../data/calibration/calibrations";
-import { insertExperiment } from "../../data/experiment/experiments";
+import { copyName, insertExperiment } from "../../data/experiment/experiments";
 import { readFileChunks, storeFile } from "../../data/file/files";
 import { recordChange } from "../../data/journal";
 import { savePlan } from "../../data/plan/plans";
@@ -24,7 +24,10 @@ import { PackageRefused, walkZip, type EntryReader } from "./open";
 
 export interface OpenedPackage {
   experimentId: number;
+  /** What it is called here: another experiment may have its name already. */
   name: string;
+  /** What it was called where it was packed. */
+  packed: string;
   /** Whether the results reckoned here are those that came along, to the last digit; null where none came. */
   same: boolean | null;
   fingerprint: string;
@@ -43,11 +46,14 @@ export async function readPackage(knex: Knex, fileId: number): Promise<OpenedPac
     await recordChange(trx, experimentId, "package opened", { file: fileId });
     return experimentId;
   });
-  const analysis = await analyse(knex, opened);
-  const own = resultsOf(analysis!).fingerprint;
+  const analysis = (await analyse(knex, opened))!;
+  const { name } = analysis.experiment;
+  // What it is called here is no result.
+  const own = resultsOf({ ...analysis, experiment: { ...analysis.experiment, name: described.name } }).fingerprint;
   return {
     experimentId: opened,
-    name: described.name,
+    name,
+    packed: described.name,
     same: fingerprint === null ? null : fingerprint === own,
     fingerprint: own,
   };
@@ -112,7 +118,8 @@ async function insertDescribed(trx: Knex.Transaction, p: PackedExperiment) {
       JSON.stringify(s.detail) === JSON.stringify(p.site.detail),
   );
   const siteId = alike?.id ?? (await insertSite(trx, p.site));
-  const { name, question, settings, lanes } = p;
+  const { question, settings, lanes } = p;
+  const name = await copyName(trx, p.name);
   const experimentId = await insertExperiment(trx, { name, question, siteId, settings, lanes });
   for (const d of p.drawn) await insertVariant(trx, experimentId, d.name, d.design);
   if (p.plan) await savePlan(trx, experimentId, p.plan);
