@@ -21,21 +21,38 @@ const OTHERS = [
   "/login",
 ];
 
+// An entry of the plan is as tall as it is long in time; the keys and the list beside it do the same with full-sized targets.
+const essential = (rule: string, html: string) =>
+  rule === "target-size" && html.includes('aria-roledescription="movable entry"');
+
 const violations = async (page: import("@playwright/test").Page): Promise<string[]> => {
   const { violations: found } = await new AxeBuilder({ page })
     // Where what passes stands on a page of thousands of parts takes longer than to look at it. Before the tags: it sets all options.
     .options({ resultTypes: ["violations"] })
     .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"])
     .analyze();
-  // An entry of the plan is as tall as it is long in time; the keys and the list beside it do the same with full-sized targets.
-  const essential = (v: (typeof found)[number], html: string) =>
-    v.id === "target-size" && html.includes('aria-roledescription="movable entry"');
   return found.flatMap((v) =>
     v.nodes
-      .filter((n) => !essential(v, n.html))
+      .filter((n) => !essential(v.id, n.html))
       .map((n) => `${v.id}: ${n.html.slice(0, 140)} | ${n.any[0]?.message ?? ""}`),
   );
 };
+
+/** In one hand: what scrolls can be reached by keys, targets are large enough, headings and landmarks tell the page, nothing is wider than the screen. */
+async function phoneFaults(page: import("@playwright/test").Page): Promise<string[]> {
+  await page.setViewportSize({ width: 390, height: 844 });
+  const { violations: found } = await new AxeBuilder({ page })
+    .options({ resultTypes: ["violations"] })
+    .withRules(["scrollable-region-focusable", "target-size", "heading-order", "landmark-unique", "empty-table-header"])
+    .analyze();
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+  return [
+    ...found.flatMap((v) =>
+      v.nodes.filter((n) => !essential(v.id, n.html)).map((n) => `${v.id}: ${n.html.slice(0, 160)}`),
+    ),
+    ...(wide > 390 ? [`${wide} px wide`] : []),
+  ];
+}
 
 for (const step of STEPS)
   test(`${step} has no fault a machine can find`, async ({ page }) => {
@@ -44,6 +61,7 @@ for (const step of STEPS)
     await page.goto(judge!.replace("judge", step));
     await expect(page.locator("h1")).toBeVisible();
     expect(await violations(page)).toEqual([]);
+    expect(await phoneFaults(page)).toEqual([]);
   });
 
 for (const path of OTHERS)
@@ -51,6 +69,7 @@ for (const path of OTHERS)
     await page.goto(path);
     await expect(page.locator("h1").first()).toBeVisible();
     expect(await violations(page)).toEqual([]);
+    expect(await phoneFaults(page)).toEqual([]);
   });
 
 test("the live bench has no fault a machine can find, by day and in the evening", async ({ page, baseURL }) => {

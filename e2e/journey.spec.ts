@@ -369,3 +369,27 @@ test("an experiment deleted from the bench comes back by Undo", async ({ page })
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByRole("link", { name: "Terrace boxes" })).toBeVisible();
 });
+
+test("what was read wrongly is read again after import: the mapping opens as it was, the verdict says what it was before", async ({
+  page,
+}) => {
+  const faults = watch(page);
+  await withTerrace(page);
+  await page.getByRole("link", { name: "Terrace boxes" }).click();
+  await page.getByRole("link", { name: /^Run/ }).click();
+  await page.getByRole("link", { name: "Read it again" }).first().click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("change what was read wrongly");
+  // All that was typed is there; a reload in the middle keeps what was changed.
+  const laneA = page.getByRole("group").filter({ hasText: "Collector A" });
+  await expect(laneA.getByLabel("Inner diameter")).toHaveValue("124.968 mm");
+  await laneA.getByLabel("Inner diameter").fill("100 mm");
+  await laneA.getByLabel("Inner diameter").press("Enter");
+  await page.reload();
+  await expect(laneA.getByLabel("Inner diameter")).toHaveValue("100 mm");
+  await page.getByRole("button", { name: /^Read run \d+ again$/ }).click();
+  await page.waitForURL(/\/judge/);
+  await expect(page.getByText(/Run \d+ was read again as run \d+/)).toBeVisible();
+  await page.getByRole("button", { name: "Take this reading back" }).click();
+  await expect(page.getByText(/was read again as run/)).toBeHidden();
+  expect(faults).toEqual([]);
+});

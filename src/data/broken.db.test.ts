@@ -75,7 +75,7 @@ const WHERE: Record<BrokenKind, [table: string, column: string, spoilt: string]>
 /** Every page, as a person would open one after the other. */
 async function allPages(steps: readonly string[]) {
   const bench = await benchPage(knex, NOW);
-  await Promise.all([importPage(knex), materialsPage(knex), places(knex)]);
+  await Promise.all([importPage(knex, null), materialsPage(knex), places(knex)]);
   for (const site of await sitesPage(knex)) expect(await sitePage(knex, site.id)).not.toBeNull();
   for (const step of steps) {
     const page = (await stepPage(knex, id, step, NOW))!;

@@ -33,10 +33,17 @@ export async function recordChange(trx: Knex, experimentId: number, action: stri
   await trx("experiment").where({ id: experimentId }).update({ changed_at: Date.now() });
 }
 
-/** Newest first. @param before entries older than this one's id */
-export const journalOf = (knex: Knex, experimentId: number, most: number, before?: number): Promise<JournalEntry[]> =>
+/** Newest first. @param before entries older than this one's id @param action only those of it */
+export const journalOf = (
+  knex: Knex,
+  experimentId: number,
+  most: number,
+  before?: number,
+  action?: string,
+): Promise<JournalEntry[]> =>
   knex("journal")
     .where({ experiment_id: experimentId })
+    .modify((q) => action !== undefined && q.where({ action }))
     .modify((q) => before !== undefined && q.where("id", "<", before))
     .orderBy("id", "desc")
     .limit(most)

@@ -18,8 +18,8 @@ const STATES: Record<StepState, { fill: string; words: string }> = {
 /** The eight steps as one duct in sections: filled is done, hatched in doubt, empty not begun. */
 export function Path({ steps, current }: { steps: readonly PathStep[]; current: string }) {
   return (
-    <nav aria-label="Steps of the experiment" className="relative overflow-x-auto">
-      <ol className="grid min-w-[760px] grid-cols-8">
+    <nav aria-label="Steps of the experiment">
+      <ol className="grid grid-cols-8">
         {steps.map((s) => {
           const on = s.name.toLowerCase() === current;
           return (
@@ -27,16 +27,18 @@ export function Path({ steps, current }: { steps: readonly PathStep[]; current: 
               <Link
                 href={s.href}
                 aria-current={on ? "step" : undefined}
-                className={`block h-full pb-1 ${on ? "bg-action-wash" : "hover:bg-well"}`}
+                className={`block h-full min-h-6 pb-1 ${on ? "bg-action-wash" : "hover:bg-well"}`}
               >
                 <span aria-hidden className={`block h-2 border-y-[1.5px] border-ink ${STATES[s.state].fill}`} />
-                <span className="block truncate pl-1.5 pt-0.5">
+                <span className="block truncate pt-0.5 max-sm:text-center sm:pl-1.5">
                   <span
-                    className={`text-[14px] ${on ? "font-bold underline decoration-action decoration-[3px] underline-offset-4" : "font-semibold"}`}
+                    className={`text-[14px] max-sm:text-[12px] ${on ? "font-bold underline decoration-action decoration-[3px] underline-offset-4" : "font-semibold"}`}
                   >
                     {s.name}
                   </span>{" "}
-                  <span className={`text-[12.5px] ${s.state === "doubt" ? "font-semibold text-doubt" : "text-ink-3"}`}>
+                  <span
+                    className={`text-[12.5px] max-sm:sr-only ${s.state === "doubt" ? "font-semibold text-doubt" : "text-ink-3"}`}
+                  >
                     {s.status}
                   </span>
                   <span className="sr-only">, {STATES[s.state].words}</span>

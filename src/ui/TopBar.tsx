@@ -1,6 +1,6 @@
 "use client";
 
-import { Calculator, Moon, Sun, Ruler, UserRound } from "lucide-react";
+import { Calculator, Menu, Moon, Sun, Ruler, UserRound } from "lucide-react";
 import dynamic from "next/dynamic";
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
@@ -43,6 +43,8 @@ export function TopBar({ theme, role, signedIn }: Props) {
   const { system } = usePreferences();
   const [evening, setEvening] = useState(theme === "evening");
   const [keys, setKeys] = useState(false);
+  /** The page on which the menu was opened. */
+  const [menu, setMenu] = useState<string | null>(null);
 
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
@@ -83,7 +85,7 @@ export function TopBar({ theme, role, signedIn }: Props) {
   });
 
   return (
-    <header className="no-print flex min-h-9 flex-wrap items-center gap-x-4 px-4 text-[13.5px] sm:px-6">
+    <header className="no-print relative flex min-h-9 flex-wrap items-center gap-x-4 px-4 text-[13.5px] sm:px-6">
       {role ? (
         <Link href="/" className={BRAND}>
           <Brand />
@@ -93,41 +95,56 @@ export function TopBar({ theme, role, signedIn }: Props) {
           <Brand />
         </span>
       )}
-      {role && <Ways path={path} role={role} />}
-      <span className="flex-1" />
+      <span className="flex-1 sm:hidden" />
       <Button
         kind="plain"
-        onClick={toggleUnits}
-        aria-label={`Units: ${system === "metric" ? "metric; change to US" : "US; change to metric"}`}
+        className="min-h-9 sm:hidden"
+        aria-expanded={menu === path}
+        aria-controls="menu"
+        onClick={() => setMenu(menu === path ? null : path)}
       >
-        <Ruler size={14} aria-hidden /> {system === "metric" ? "Metric" : "US units"}
+        <Menu size={16} aria-hidden /> Menu
       </Button>
-      {role && (
-        <>
-          <Button kind="plain" onClick={() => window.dispatchEvent(new Event("bravel-tools"))}>
-            <Calculator size={14} aria-hidden /> Tools
-          </Button>
-          <Button
-            kind="plain"
-            className="max-sm:hidden"
-            onClick={() => window.dispatchEvent(new Event("bravel-palette"))}
-          >
-            Go to <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">Ctrl K</kbd>
-          </Button>
-        </>
-      )}
-      <Button kind="plain" className="max-sm:hidden" onClick={() => setKeys(true)}>
-        Keys <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">?</kbd>
-      </Button>
-      <Button kind="plain" onClick={toggleTheme}>
-        {evening ? <Sun size={14} aria-hidden /> : <Moon size={14} aria-hidden />}{" "}
-        <span className="max-sm:sr-only">{evening ? "Daylight" : "Evening"}</span>
-      </Button>
-      {role && signedIn && (
-        <Link href="/account" className="flex h-9 items-center gap-1 text-ink-2 hover:text-ink">
-          <UserRound size={14} aria-hidden /> <span className="max-sm:sr-only">Account</span>
-        </Link>
-      )}
+      {/* On a phone all this opens below the bar, and closes with the next page. */}
+      <div
+        id="menu"
+        className={`sm:contents ${menu === path ? "max-sm:absolute max-sm:inset-x-0 max-sm:top-9 max-sm:z-40 max-sm:flex max-sm:flex-wrap max-sm:gap-x-4 max-sm:border-y max-sm:border-rule max-sm:bg-sheet max-sm:px-4 max-sm:py-2" : "max-sm:hidden"}`}
+      >
+        {role && <Ways path={path} role={role} />}
+        <span className="flex-1" />
+        <Button
+          kind="plain"
+          onClick={toggleUnits}
+          aria-label={`Units: ${system === "metric" ? "metric; change to US" : "US; change to metric"}`}
+        >
+          <Ruler size={14} aria-hidden /> {system === "metric" ? "Metric" : "US units"}
+        </Button>
+        {role && (
+          <>
+            <Button kind="plain" onClick={() => window.dispatchEvent(new Event("bravel-tools"))}>
+              <Calculator size={14} aria-hidden /> Tools
+            </Button>
+            <Button
+              kind="plain"
+              className="max-sm:hidden"
+              onClick={() => window.dispatchEvent(new Event("bravel-palette"))}
+            >
+              Go to <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">Ctrl K</kbd>
+            </Button>
+          </>
+        )}
+        <Button kind="plain" className="max-sm:hidden" onClick={() => setKeys(true)}>
+          Keys <kbd className="rounded-sm border border-rule px-1 font-sans text-[12px]">?</kbd>
+        </Button>
+        <Button kind="plain" onClick={toggleTheme}>
+          {evening ? <Sun size={14} aria-hidden /> : <Moon size={14} aria-hidden />} {evening ? "Daylight" : "Evening"}
+        </Button>
+        {role && signedIn && (
+          <Link href="/account" className="flex h-9 items-center gap-1 text-ink-2 hover:text-ink">
+            <UserRound size={14} aria-hidden /> Account
+          </Link>
+        )}
+      </div>
       {keys && <KeySheet open onOpenChange={setKeys} />}
     </header>
   );
@@ -149,7 +166,7 @@ function Brand() {
 
 function Ways({ path, role }: { path: string; role: "owner" | "hand" }) {
   return (
-    <nav aria-label="Main" className="flex gap-4">
+    <nav aria-label="Main" className="flex gap-4 max-sm:basis-full max-sm:flex-wrap">
       {PAGES.filter((p) => role === "owner" || !p.owners).map((p) => {
         const on = p.href === "/" ? path === "/" || path.startsWith("/experiments") : path.startsWith(p.href);
         return (

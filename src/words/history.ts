@@ -29,6 +29,8 @@ const SAID: Record<string, (detail: Detail) => string> = {
   "run continued": (d) => `added ${String(d.rows)} rows to ${run(d)}`,
   "run went on": (d) => `let ${run(d)} go on`,
   "run paused": (d) => `paused ${run(d)}`,
+  "run read again": (d) => `read run ${String(d.from)} again as ${run(d)}`,
+  "reading taken back": (d) => `took back reading run ${String(d.from)} again`,
   "logger moved": (d) => `ended ${run(d)}: its logger was set up on another bench`,
   "run ended": (d) => `ended ${run(d)}`,
   "run opened again": (d) => `opened ${run(d)} again`,

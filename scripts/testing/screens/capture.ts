@@ -32,7 +32,7 @@ async function capture(folder: string): Promise<void> {
     };
     write("captured", captured);
     write("bench", bench);
-    write("import", await importPage(knex));
+    write("import", await importPage(knex, null));
     write("materials", await materialsPage(knex));
     write("places", await places(knex));
     for (const id of captured.sites) write(`site-${id}`, await sitePage(knex, id));

@@ -11,10 +11,11 @@ export const dynamic = "force-dynamic";
 export default async function Page({
   searchParams,
 }: {
-  searchParams: Promise<{ experiment?: string; device?: string }>;
+  searchParams: Promise<{ experiment?: string; device?: string; again?: string }>;
 }) {
-  const [data, { experiment, device }] = await Promise.all([importPage(database()), searchParams]);
   const number = (text: string | undefined) => (text && /^\d{1,9}$/.test(text) ? Number(text) : null);
+  const { experiment, device, again } = await searchParams;
+  const data = await importPage(database(), number(again));
   return (
     <DraftGuard store={IMPORT_STORE}>
       <ImportPage {...data} target={number(experiment)} device={number(device)} />

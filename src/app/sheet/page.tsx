@@ -10,7 +10,7 @@ export const metadata: Metadata = { title: SHEET.title };
 export const dynamic = "force-dynamic";
 
 export default async function Page({ searchParams }: { searchParams: Promise<{ experiment?: string }> }) {
-  const [data, { experiment }] = await Promise.all([importPage(database()), searchParams]);
+  const [data, { experiment }] = await Promise.all([importPage(database(), null), searchParams]);
   return (
     <DraftGuard store={SHEET_STORE}>
       <SheetPage {...data} target={experiment && /^\d+$/.test(experiment) ? Number(experiment) : null} />

@@ -57,6 +57,17 @@ export async function insertEvent(
   return { id, fresh: true };
 }
 
+/** Events whose layer is another one now. */
+export const pointEventsAt = (trx: Knex, runId: number, from: number, to: number): Promise<number> =>
+  trx("run_event")
+    .where({ run_id: runId })
+    .whereRaw("JSON_VALUE(detail, '$.layerId') = ?", [from])
+    .update({ detail: trx.raw("JSON_SET(detail, '$.layerId', ?)", [to]) });
+
+/** What was pressed in one run is another's. */
+export const moveEvents = (trx: Knex, from: number, to: number): Promise<number> =>
+  trx("run_event").where({ run_id: from }).update({ run_id: to });
+
 export const changeEvent = (trx: Knex, id: number, atMs: number, detail: EventDetail): Promise<number> =>
   trx("run_event")
     .where({ id })

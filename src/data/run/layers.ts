@@ -87,6 +87,10 @@ export async function insertLayer<K extends LayerKind>(trx: Knex, runId: number,
   return id;
 }
 
+/** A layer that does nothing until it is switched on. */
+export const switchOff = (trx: Knex, id: number): Promise<number> =>
+  trx("run_layer").where({ id }).update({ is_on: false });
+
 /** Lays a layer over a run of an experiment, with its journal entry. @returns its id, or null when the run is not there */
 export async function addLayer<K extends LayerKind>(
   knex: Knex,

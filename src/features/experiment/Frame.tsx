@@ -11,6 +11,7 @@ import { Path, type PathStep } from "@/ui/Path";
 import { WorkingProvider } from "@/ui/Working";
 import { loadWorking } from "./loadWorking";
 import { Broken } from "./Broken";
+import { NextStep } from "./NextStep";
 
 /** Question, lanes and path: always in sight, whatever the step. */
 export function Frame({
@@ -34,17 +35,20 @@ export function Frame({
   const seen = new Map<number, string>();
   return (
     <WorkingProvider load={(ref: FigureRef) => loadWorking(head.id, ref)}>
-      {strip}
-      <div className="px-4 pb-8 sm:px-6">
-        <div className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2">
-          <p className="text-[17px] font-[650]" style={{ fontStretch: "96%" }}>
+      <div className="max-sm:hidden">{strip}</div>
+      <div className="px-4 pb-8 max-sm:pb-20 sm:px-6">
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2 max-sm:py-0">
+          <p
+            className="text-[17px] font-[650] max-sm:w-full max-sm:truncate max-sm:text-[14px] max-sm:leading-6"
+            style={{ fontStretch: "96%" }}
+          >
             <span className="mr-2 text-[13.5px] font-normal text-ink-2">
               <bdi>{head.name}</bdi>
             </span>
             <bdi>{head.question}</bdi>
             {history && <HistoryLink experimentId={head.id} />}
           </p>
-          <ul className="ml-auto flex flex-wrap gap-x-3 gap-y-1" style={{ fontStretch: "86%" }}>
+          <ul className="ml-auto flex flex-wrap gap-x-3 gap-y-1 max-sm:hidden" style={{ fontStretch: "86%" }}>
             {head.lanes.map((l) => {
               const twin = seen.get(l.variantId);
               if (!twin) seen.set(l.variantId, l.letter);
@@ -58,7 +62,8 @@ export function Frame({
           </ul>
         </div>
         <Path steps={path} current={step} />
-        <div className="pt-4">
+        <NextStep steps={path} current={step} />
+        <div className="pt-3">
           <Broken parts={broken} />
           {children}
         </div>
@@ -71,7 +76,7 @@ const HistoryLink = ({ experimentId }: { experimentId: number }) => (
   <Link
     href={`/experiments/${experimentId}/history`}
     prefetch={false}
-    className="no-print ml-3 text-[12.5px] font-normal text-ink-2"
+    className="no-print ml-3 text-[12.5px] font-normal text-ink-2 max-sm:hidden"
   >
     History
   </Link>

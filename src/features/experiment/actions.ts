@@ -3,10 +3,15 @@
 import * as commands from "@/services/experiment/commands";
 import type { Looser } from "@/core/analysis/looser";
 import type { ExperimentSettings } from "@/core/experiment/schema/settings";
+import { takeReadingBack as takingReadingBack } from "@/services/import/readAgain";
 import { streamDetails } from "@/services/experiment/queries";
 import { idOrNone } from "@/core/experiment/schema/bounds";
 import { heavy } from "@/services/heavy/heavy";
 import { act, answerTo, type ArgsOf } from "@/features/act";
+
+export async function takeReadingBack(...args: ArgsOf<typeof takingReadingBack>) {
+  return act(takingReadingBack, args);
+}
 
 export async function duplicateExperiment(...args: ArgsOf<typeof commands.duplicateExperiment>) {
   return act(commands.duplicateExperiment, args);

@@ -5,7 +5,8 @@ import { plain, settle, show } from "../../../scripts/testing/screens/screen";
 import { STEPS as CAPTURED, stepOf, workingOf } from "../../../scripts/testing/screens/pages";
 import { CurveChart } from "./CurveChart";
 import { Frame } from "./Frame";
-import { pathSteps, STEPS } from "./steps";
+import { NextStep } from "./NextStep";
+import { nextOf, pathSteps, STEPS } from "./steps";
 import { VerdictSentence } from "./Verdict";
 
 const viewOf = (name: string) => stepOf(name, "judge").view;
@@ -63,6 +64,37 @@ describe("the path of steps", () => {
     expect(statusOf({ ...view, points: [], tested }, "Read")).toMatchObject({ state: "done", status: "9 hours" });
     expect(statusOf(viewOf("Paint or selective foil"), "Judge").status).toBe("cannot tell");
     expect(statusOf({ ...view, doubts: [] }, "Judge")).toMatchObject({ state: "done", status: "settled" });
+  });
+});
+
+describe("the next step", () => {
+  const bar = () => screen.getByRole("region", { name: "Next step" });
+  const at = async (step: string, path = pathSteps(shapes())) => {
+    await show(<NextStep steps={path} current={step} />);
+    return plain(bar());
+  };
+
+  test("is the first after this one that is not done, then the first before it; its button leads there", async () => {
+    const path = pathSteps(shapes());
+    const open = path.map((s, i) => ({ ...s, state: i === 3 || i === 6 ? ("open" as const) : ("done" as const) }));
+    expect(nextOf(open, "ask")!.step).toBe("plan");
+    expect(nextOf(open, "plan")!.step).toBe("judge");
+    expect(nextOf(open, "judge")!.step).toBe("plan");
+    expect(nextOf(open, "apply")!.step).toBe("plan");
+    expect(await at("plan", open)).toContain("6 of 8 steps done. Next: Judge");
+    expect(within(bar()).getByRole("link")).toHaveAttribute("href", open[6].href);
+  });
+
+  test("of an experiment that is done everywhere is none", async () => {
+    const done = pathSteps(shapes()).map((s) => ({ ...s, state: "done" as const }));
+    expect(await at("judge", done)).toBe("All steps are done.");
+    expect(within(bar()).queryByRole("link")).toBeNull();
+  });
+
+  test("counts warnings apart from what is done", async () => {
+    const path = pathSteps(shapes());
+    const [done, warned] = ["done", "doubt"].map((state) => path.filter((s) => s.state === state).length);
+    expect(await at("build")).toContain(`${done} of 8 steps done, ${warned} with warnings.`);
   });
 });
 

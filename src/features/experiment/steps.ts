@@ -34,6 +34,14 @@ export function pathSteps(view: ExperimentView): PathStep[] {
   }));
 }
 
+/** The step to go on with: the first after this one that is not done, else the first before it. null when all others are. */
+export function nextOf(steps: readonly PathStep[], current: string): (PathStep & { step: StepName }) | null {
+  const at = STEPS.findIndex((s) => s === current);
+  const order = [...STEPS.keys()].slice(at + 1).concat([...STEPS.keys()].slice(0, Math.max(at, 0)));
+  const next = order.find((i) => steps[i].state !== "done");
+  return next === undefined ? null : { ...steps[next], step: STEPS[next] };
+}
+
 const counted = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;
 
 function askState({ question, settings: { ask } }: ExperimentView["head"]): [StepState, string] {

@@ -4,6 +4,7 @@ import { useCallback, useMemo, useState } from "react";
 import type { ExperimentHead, StoredRun, Site } from "@/core/experiment/types";
 import { TimestampReader } from "@/core/log/timestamp";
 import { isZone, localDay } from "@/core/log/zone";
+import type { ReadAgain } from "@/services/page/pages";
 import type { ImportAsks } from "@/services/import/importRequest";
 import { flowKind, mappedLanes, tankOrFlow, type FileDraft, type ImportDraft, knownLetters } from "./draft";
 import { Empty } from "./Empty";
@@ -32,11 +33,13 @@ interface ImporterProps {
   target: number | null;
   /** Device whose readings are to be looked at. */
   device?: number | null;
+  /** A kept run whose files are to be read again. */
+  again?: ReadAgain | null;
 }
 
 /** From dropped files to a run: see how each is written, correct it, say what the lanes are, import with progress. */
-export default function Importer({ heads, lastRuns, sites, target, device = null }: ImporterProps) {
-  const [draft, keepDraft, kept] = useDraft(sites, target, heads, lastRuns);
+export default function Importer({ heads, lastRuns, sites, target, device = null, again = null }: ImporterProps) {
+  const [draft, keepDraft, kept] = useDraft(sites, target, heads, lastRuns, again);
   const [asks, setAsks] = useState<ImportAsks | null>(null);
   /** Whatever is corrected is looked at anew: what was said to be right was said of the readings before. */
   const setDraft = useCallback(
@@ -49,7 +52,12 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
   const zones = Intl.supportedValuesOf("timeZone");
   const siteZone = zoneOf(draft, heads, sites);
 
-  const { uploads, problems, opening, ...files } = useFiles({ setDraft, siteZone, device });
+  const { uploads, problems, opening, ...files } = useFiles({
+    setDraft,
+    siteZone,
+    device,
+    again: draft.files.length ? null : again,
+  });
 
   const altitudeM = siteOf(draft, heads, sites)?.altitudeM ?? null;
   const sunWm2 = useMemo(() => sunOf(draft.files), [draft.files]);
@@ -86,7 +94,7 @@ export default function Importer({ heads, lastRuns, sites, target, device = null
             <Head id="target" title="Experiment and bench" />
             <TargetForm
               draft={draft}
-              heads={heads}
+              heads={draft.again ? heads.filter((h) => h.id === draft.again?.experimentId) : heads}
               sites={sites}
               zones={zones}
               onTarget={(t) => setDraft((d) => atSite(retarget(d, t, heads, lastRuns), heads, sites))}

@@ -97,6 +97,11 @@ export function Last({
   );
 }
 
+const startWords = ({ again }: ImportDraft, live: boolean): string => {
+  if (again) return `Read run ${again.number} again`;
+  return live ? "Start the run" : "Import as one run";
+};
+
 function Buttons({
   draft,
   setDraft,
@@ -118,11 +123,10 @@ function Buttons({
         </Button>
       ) : (
         <Button kind="main" disabled={blocked} onClick={() => void start()}>
-          {live ? <Play size={14} aria-hidden /> : <FileUp size={14} aria-hidden />}{" "}
-          {live ? "Start the run" : "Import as one run"}
+          {live ? <Play size={14} aria-hidden /> : <FileUp size={14} aria-hidden />} {startWords(draft, live)}
         </Button>
       )}
-      {!progress && (
+      {!progress && !draft.again && (
         <Button kind="plain" onClick={() => setDraft(() => emptyDraft(sites))}>
           Start over
         </Button>

@@ -43,6 +43,8 @@ export interface ImportDraft {
   liveFrom?: "now" | "first" | "span";
   /** `2026-10-06T09:30`; an empty end goes on. */
   liveSpan?: { from: string; until: string };
+  /** The run whose files are read again. */
+  again?: { experimentId: number; runId: number; number: number };
 }
 
 export interface SwapDraft {

@@ -86,6 +86,7 @@ export function buildRequest(draft: ImportDraft, heads: readonly ExperimentHead[
     ...liveSpanMs(draft),
     key: draft.key,
     accepted: draft.accepted,
+    replaces: draft.again && existing?.id === draft.again.experimentId ? draft.again.runId : null,
   };
 }
 

@@ -53,6 +53,8 @@ const failureSentence = (failure: Exclude<ImportFailure, ImportAsks>): string =>
       return `Run ${failure.run} of this experiment already holds these readings, from ${exact(failure.fromMs, failure.zone)}${failure.untilMs === null ? " on" : ` to ${exact(failure.untilMs, failure.zone)}`}: they would count twice. ${failure.untilMs === null ? "End it, or take" : "Take"} another span; nothing was kept.`;
     case "deviceGone":
       return "The device is gone, or no longer has a channel shown here. Take it off the list and choose it again.";
+    case "againGone":
+      return "The run you read again is no longer there, or was read by hand or live. Nothing was changed. Go back to the experiment.";
     case "zoneUnknown":
       return `The time zone “${failure.zone}” is not known. Use a name like Europe/Zurich, or a fixed offset like UTC+01:00.`;
   }

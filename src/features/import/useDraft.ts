@@ -2,14 +2,18 @@ import type { ExperimentHead, Site, StoredRun } from "@/core/experiment/types";
 import { fluidOf } from "@/core/fluids/fluid";
 import { isZone } from "@/core/log/zone";
 import { forgetHere, readKept, useBrowserDraft } from "@/ui/browserDraft";
+import type { ReadAgain } from "@/services/page/pages";
 import { IMPORT_STORE } from "@/ui/stores";
 import { unsaidOfSite } from "@/words/site";
 import { emptyDraft, flowKind, lanesFromRun, mappedLanes, newKey, siteFigures, type ImportDraft } from "./draft";
 import { newLane } from "./laneDraft";
 
-/** Where the browser keeps the draft. */
+/** A run being read again has a draft of its own: what is typed for another import stays. */
+const storeOf = (again: ReadAgain | null): string => (again ? `${IMPORT_STORE}-again-${again.run.id}` : IMPORT_STORE);
 
-export const forgetDraft = (): void => forgetHere(IMPORT_STORE);
+export const forgetDraft = ({ again }: ImportDraft): void => {
+  forgetHere(again ? `${IMPORT_STORE}-again-${again.runId}` : IMPORT_STORE);
+};
 
 const LIQUID = { absorber: "tubeSheet", fluid: fluidOf("water") } as const;
 
@@ -41,9 +45,10 @@ export function retarget(
       ? {
           tilt: run.setup.plane.tilt,
           azimuth: run.setup.plane.azimuth,
-          sunLimitShare: run.setup.sunSensor.limitShare,
+          // What nobody stated then is not stated now.
+          sunLimitShare: run.setup.assumed.includes("sunSensor") ? null : run.setup.sunSensor.limitShare,
           sunMounting: run.setup.sunSensor.mounting,
-          ambientLimitK: run.setup.ambientProbe.limitK,
+          ambientLimitK: run.setup.assumed.includes("outside") ? null : run.setup.ambientProbe.limitK,
         }
       : {}),
   });
@@ -55,9 +60,12 @@ export function useDraft(
   target: number | null,
   heads: ExperimentHead[],
   lastRuns: Record<number, StoredRun | undefined>,
+  again: ReadAgain | null,
 ) {
-  return useBrowserDraft<ImportDraft>(IMPORT_STORE, () => {
-    const kept = keptDraft();
+  const store = storeOf(again);
+  return useBrowserDraft<ImportDraft>(store, () => {
+    const kept = keptDraft(store);
+    if (again) return kept ?? draftAgain(again, heads, sites);
     const start = kept ?? emptyDraft(sites);
     const wanted = target !== null && heads.some((h) => h.id === target) ? target : start.target;
     const there = wanted === "new" || heads.some((h) => h.id === wanted);
@@ -66,8 +74,21 @@ export function useDraft(
   });
 }
 
-const keptDraft = (): ImportDraft | null =>
-  readKept(IMPORT_STORE, (value) => {
+/** A kept run as it was imported: all that was stated, with its files still to be looked at. */
+function draftAgain({ experimentId, run }: ReadAgain, heads: ExperimentHead[], sites: Site[]): ImportDraft {
+  const { groundReflectance, snow, inletOutside } = run.setup;
+  return {
+    ...retarget(emptyDraft(sites), experimentId, heads, { [experimentId]: run }),
+    note: run.note,
+    groundReflectance,
+    snow: snow ?? undefined,
+    inletOutside,
+    again: { experimentId, runId: run.id, number: run.number },
+  };
+}
+
+const keptDraft = (store: string): ImportDraft | null =>
+  readKept(store, (value) => {
     const kept = value as ImportDraft | null;
     return kept && kept.files.length > 0 ? { ...kept, key: kept.key ?? newKey(), accepted: kept.accepted ?? [] } : null;
   });

@@ -1,12 +1,15 @@
 "use client";
 
 import { useState } from "react";
+import type { LogSettings } from "@/core/log/logData";
 import type { Inspection } from "@/services/import/imports";
 import { settingsFrom, type FileDraft, type ImportDraft } from "./draft";
 import { logsIn } from "./unpack";
 import { uploadFile } from "@/ui/uploadFile";
+import type { ReadAgain } from "@/services/page/pages";
 import { sampleLog } from "./transfer";
 import { usePackage } from "@/features/experiment/usePackage";
+import { useAgain } from "./useAgain";
 import { useDevice } from "./useDevice";
 import { withLanes } from "./useDraft";
 import { saidOf } from "@/ui/said";
@@ -23,10 +26,12 @@ export function useFiles({
   setDraft,
   siteZone,
   device,
+  again,
 }: {
   setDraft: SetDraft;
   siteZone: string | undefined;
   device: number | null;
+  again: ReadAgain | null;
 }) {
   const [uploads, setUploads] = useState<Upload[]>([]);
   const [problems, setProblems] = useState<string[]>([]);
@@ -57,6 +62,19 @@ export function useFiles({
           { ...d, files: d.files.filter((f) => f.live?.streamId !== live.streamId) },
           { ...fileDraft(inspection, siteZone ?? "UTC"), live },
         ),
+      ),
+    onProblem: (problem) => setProblems([problem]),
+  });
+
+  useAgain(again, {
+    onFile: (inspection, settings) =>
+      setDraft((d) =>
+        d.files.some((f) => f.inspection.file.id === inspection.file.id)
+          ? d
+          : withLanes({
+              ...d,
+              files: [...d.files, againFile(inspection, settings)],
+            }),
       ),
     onProblem: (problem) => setProblems([problem]),
   });
@@ -105,6 +123,16 @@ function fileDraft(inspection: Inspection, zone: string, delimiter: FileDraft["d
     zoneSet: false,
   };
 }
+
+/** A file of a kept run, as it was read; that its readings are in already goes without saying. */
+const againFile = (inspection: Inspection, settings: LogSettings): FileDraft => ({
+  ...fileDraft({ ...inspection, alreadyIn: [] }, settings.zone),
+  settings,
+  delimiter: settings.delimiter,
+  zoneSet: true,
+  dateOrderAsked: false,
+  remembered: false,
+});
 
 const columnKey = (f: FileDraft) =>
   f.settings && `${f.settings.delimiter}${f.settings.columns.map((c) => c.header).join("\u0000")}`;

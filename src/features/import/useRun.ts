@@ -22,8 +22,8 @@ export function useRun(
   const abort = useRef<AbortController | null>(null);
   const live = draft.files.some((f) => f.live);
   const arrived = (made: { experimentId: number }) => {
-    forgetDraft();
-    router.push(`/experiments/${made.experimentId}/${live ? "run" : "read"}`);
+    forgetDraft(draft);
+    router.push(`/experiments/${made.experimentId}/${leadsTo(draft)}`);
     router.refresh();
   };
 
@@ -53,6 +53,12 @@ export function useRun(
     }
   };
   return { progress, failure, start, live, cancel: () => abort.current?.abort() };
+}
+
+/** A live run is watched, a log is read; of one that was read again the first question is what that did to the answer. */
+function leadsTo({ files, again }: ImportDraft): string {
+  if (again) return "judge";
+  return files.some((f) => f.live) ? "run" : "read";
 }
 
 const IMPORT_FAILED =

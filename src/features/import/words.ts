@@ -37,7 +37,8 @@ export function inspectProblemWords(problem: InspectProblem): string {
 export const NO_FILES = "Drop the logger’s files: Bravel shows how it reads them before anything is imported.";
 
 /** The page in one sentence: what lies before the person, and what comes next. */
-export function importSentence({ files }: ImportDraft, laneCount: number): string {
+export function importSentence({ files, again }: ImportDraft, laneCount: number): string {
+  if (again) return `Read run ${again.number} again: change what was read wrongly. Layers and events stay.`;
   if (files.length === 0) return NO_FILES;
   const lanes = `${laneCount} lane${laneCount === 1 ? "" : "s"}`;
   const [first] = files;

@@ -4,6 +4,7 @@ import { withView } from "@/features/experiment/withView";
 import { FileText, Printer } from "lucide-react";
 import Link from "next/link";
 import { isDismissed } from "@/core/judge/doubt/dismissed";
+import type { Reading } from "@/services/import/readAgain";
 import type { VersionView } from "@/services/judge/verdictVersions";
 import type { ExperimentView } from "@/services/page/views";
 import type { WorthView } from "@/services/judge/worthView";
@@ -21,6 +22,7 @@ import { MovePoint } from "./MovePoint";
 import { OperatingPoint } from "./OperatingPoint";
 import { Pairs } from "./Pairs";
 import { Ranking } from "./Ranking";
+import { ReadingAgain } from "./ReadingAgain";
 import { Tested } from "./Tested";
 import { Versions } from "./Versions";
 import { Button } from "@/ui/Button";
@@ -29,10 +31,12 @@ interface Judged {
   view: ExperimentView;
   versions: readonly VersionView[];
   worth: WorthView | null;
+  /** The newest run that was read again; left out: none. */
+  reading?: Reading | null;
 }
 
 /** Answer first, then the picture, then the tables, with the doubts beside the answer they weaken. */
-export function Judge({ view, versions, worth }: Judged) {
+export function Judge({ view, versions, worth, reading = null }: Judged) {
   const { verdict, head, failures } = view;
   return (
     <div className="grid grid-cols-1 gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
@@ -51,6 +55,7 @@ export function Judge({ view, versions, worth }: Judged) {
             <FileText size={14} aria-hidden /> Report
           </Link>
         </p>
+        {reading && <ReadingAgain head={head} reading={reading} />}
         <FirstDoubt view={view} />
         {view.way === "point" &&
           failures.map((f) => (
@@ -79,7 +84,7 @@ export function Judge({ view, versions, worth }: Judged) {
 }
 
 /** Ranking first, the doubts that weaken it, what it costs, and how it once stood. */
-const Beside = ({ view, versions, worth }: Judged) => (
+const Beside = ({ view, versions, worth }: Omit<Judged, "reading">) => (
   <div className="grid grid-cols-1 content-start gap-4 max-xl:row-start-2">
     <div>
       <Ranking view={view} />

@@ -70,6 +70,11 @@ function RunButtons({ experimentId, run }: { experimentId: number; run: RunView 
           <Play size={14} aria-hidden /> Open run {run.number} again
         </Button>
       )}
+      {!run.live && !run.byHand && (
+        <Link className="btn btn-plain" href={`/import?again=${run.id}`}>
+          <FileUp size={14} aria-hidden /> Read it again
+        </Link>
+      )}
       <Button kind="plain" disabled={busy} onClick={remove}>
         <Trash2 size={14} aria-hidden /> Delete run {run.number}
       </Button>

@@ -104,6 +104,8 @@ const requestShape = z.object({
     .optional(),
   /** What physics does not allow and a person has said is right, by its key. */
   accepted: z.array(z.string().max(60)).max(100).default([]),
+  /** A run of the experiment whose files are read again: this one takes its place. */
+  replaces: z.number().int().positive().nullable().default(null),
 });
 export const importRequestSchema = requestShape.superRefine(({ run, newLanes }, ctx) => {
   differing(
@@ -149,6 +151,8 @@ export type ImportFailure =
   | { kind: "swapOutside"; atMs: number; fromMs: number; toMs: number; zone: string }
   | { kind: "zoneUnknown"; zone: string }
   | { kind: "deviceGone" }
+  /** The run that was to be read again is gone, or was not read from a file. */
+  | { kind: "againGone" }
   /** Nothing was sent in the span of a device's readings that was asked for, or it lies ahead of now. */
   | { kind: "spanEmpty"; fromMs: number; untilMs: number; zone: string }
   /** Another run of the experiment holds these readings; `untilMs` null while it goes on. */

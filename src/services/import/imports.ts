@@ -24,8 +24,11 @@ import { insertLayer } from "../../data/run/layers";
 import { followStream, insertRun, insertStream, numberRun, runByKey } from "../../data/run/runs";
 import { findSite, insertSite } from "../../data/site/sites";
 import { transact } from "../../data/transact";
+import type { VerdictView } from "../judge/verdictView";
 import { implausibleInRun, type StreamReadings } from "../analysis/analyse";
 import { refuseSpan, releaseLoggers } from "./importSpan";
+import { refuseTwice } from "./refuseTwice";
+import { verdictBefore, runToReadAgain, takePlaceOf, type ReadAnew } from "./readAgain";
 import { layerSwaps } from "./importSwaps";
 import { readStoredLog } from "./storedLog";
 import {
@@ -73,11 +76,12 @@ export async function importRun(
   const made = await madeByKey(knex, request.key);
   if (made) return finish({ ...made, streams: [] }, onProgress);
   const files = await readFiles(knex, request, onProgress, signal);
+  const was = await verdictBefore(knex, request);
   let written: Imported | null = null;
   try {
     const imported = await transact(knex, async (trx) => {
       written = null;
-      return (written = await writeRun(trx, request, files, onProgress, signal));
+      return (written = await writeRun(trx, request, files, { onProgress, signal, was }));
     });
     return finish(imported, onProgress);
   } catch (cause) {
@@ -157,36 +161,18 @@ async function readFiles(
   return read;
 }
 
-/** A second file may go on where the first ended; over the same hours one channel stands for one thing. */
-const MOST_SHARED = 0.2;
-
-function refuseTwice(files: readonly ReadFile[]): void {
-  const seen: { kind: ChannelKind; lane: string | null; at: number }[] = [];
-  files.forEach(({ data, file }, at) => {
-    for (const { kind, lane } of data.channels.map((c) => c.use)) {
-      if (!kind) continue;
-      for (const other of seen.filter((s) => s.at !== at && s.kind === kind && s.lane === lane)) {
-        const [a, b] = [files[other.at].data.times, data.times];
-        const shared = Math.min(a[a.length - 1], b[b.length - 1]) - Math.max(a[0], b[0]);
-        if (shared > MOST_SHARED * Math.min(a[a.length - 1] - a[0], b[b.length - 1] - b[0]))
-          throw new ImportRefused({
-            kind: "channelTwice",
-            channel: kind,
-            lane,
-            files: [files[other.at].file.name, file.name],
-          });
-      }
-      seen.push({ kind, lane, at });
-    }
-  });
+interface Writing {
+  onProgress: (p: ImportProgress) => void;
+  signal: AbortSignal;
+  /** The verdict before, of a run that is read again. */
+  was: VerdictView | null;
 }
 
 async function writeRun(
   trx: Knex.Transaction,
   request: FullRequest,
   files: readonly ReadFile[],
-  onProgress: (p: ImportProgress) => void,
-  signal: AbortSignal,
+  { onProgress, signal, was }: Writing,
 ): Promise<Imported> {
   const experimentId = await openTarget(trx, request);
   if (request.newLanes.length) await addLanes(trx, experimentId, request.newLanes);
@@ -195,6 +181,7 @@ async function writeRun(
     if (!known.includes(letter) && !(await buildDrawn(trx, experimentId, letter)))
       throw new ImportRefused({ kind: "laneUnknown", letter });
   await refuseSpan(trx, experimentId, request);
+  const before = request.replaces === null ? null : await runToReadAgain(trx, experimentId, request.replaces);
   const runId = await insertRun(trx, experimentId, {
     ...request.run,
     setup: { ...request.run.setup, accepted: request.accepted },
@@ -227,6 +214,8 @@ async function writeRun(
   });
   const streams = kept.map(({ read }) => ({ name: read.file.name, summary: read.data.summary }));
   const run = await numberRun(trx, experimentId, runId);
+  if (experiment && before)
+    await takePlaceOf(trx, experiment, before, { runId, number: run, files: kept.map(anew) }, was);
   await recordChange(trx, experimentId, "run imported", {
     run,
     files: streams.map((s) => s.name),
@@ -242,6 +231,13 @@ interface KeptFile {
   streamId: number;
   numbers: readonly number[];
 }
+
+const anew = ({ read, streamId, numbers }: KeptFile): ReadAnew => ({
+  fileId: read.file.id,
+  streamId,
+  times: read.data.times,
+  numbers: new Map(read.data.channels.map(({ use }, i) => [use.header, numbers[i]])),
+});
 
 /** Opens a stream for a file's readings, or lets the run look at the device's. */
 async function keepStream(trx: Knex.Transaction, runId: number, read: ReadFile): Promise<Omit<KeptFile, "read">> {

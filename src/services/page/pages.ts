@@ -1,9 +1,11 @@
 import type { Knex } from "knex";
 import type { BrokenPart, DeletedThing, OwnClimate } from "../../core/experiment/records";
-import type { ExperimentHead, Site, StoredRun } from "../../core/experiment/types";
+import type { Experiment, ExperimentHead, Site, StoredRun } from "../../core/experiment/types";
 import type { Material } from "../../core/materials/material";
 import { findBroken } from "../../data/broken";
 import { unreadableSeen } from "../../data/json";
+import type { LogSettings } from "../../core/log/logData";
+import { rawFileOf, readAs } from "../../data/run/runs";
 import { deletedThings } from "../../data/housekeeping";
 import { findExperiment, findExperiments, listExperiments } from "../../data/experiment/experiments";
 import { listClimates, listSites } from "../../data/site/sites";
@@ -27,6 +29,7 @@ import { benchView, type BenchEntry } from "./benchView";
 import { reportView, type ReportView } from "../judge/reportView";
 import { resultsOf } from "../judge/results";
 import { versionViews, type VersionView } from "../judge/verdictVersions";
+import { lastReading, type Reading } from "../import/readAgain";
 import { viewOf, type ExperimentView } from "./views";
 import { worthOf, type WorthView } from "../judge/worthView";
 
@@ -45,6 +48,8 @@ export interface StepPage {
   apply: ApplyView | null;
   /** Judge and report: verdicts as they once stood. */
   versions: VersionView[];
+  /** The newest run that took another's place, for Judge. */
+  reading: Reading | null;
   /** Build: what the shown design should do, so that its answer stands in the page before any script ran. */
   study: ShownStudy | null;
   /** What of this experiment cannot be read or computed: left out, and to be mended there. */
@@ -108,6 +113,7 @@ export async function stepPage(
     worth: null,
     apply: null,
     versions: [],
+    reading: null,
     broken: [],
     failed: null,
   };
@@ -118,6 +124,7 @@ export async function stepPage(
     if (step === "prove") made.prove = await proveOf(knex, analysis);
     if (step === "judge" || step === "report")
       made.versions = await versionViews(knex, experimentId, resultsOf(analysis));
+    if (step === "judge") made.reading = await lastReading(knex, analysis.experiment);
     if (step === "judge" || step === "report") made.worth = await worthOf(knex, analysis);
     if (step === "apply" || step === "report") {
       const apply = await applyOf(knex, analysis);
@@ -189,11 +196,33 @@ export interface ImportPageData {
   heads: ExperimentHead[];
   sites: Site[];
   lastRuns: Record<number, StoredRun | undefined>;
+  again: ReadAgain | null;
 }
 
-export async function importPage(knex: Knex): Promise<ImportPageData> {
+/** A kept run whose files may be read again, with how each was read. */
+export interface ReadAgain {
+  experimentId: number;
+  run: StoredRun;
+  files: { fileId: number; settings: LogSettings }[];
+}
+
+async function againOf(knex: Knex, experiments: readonly Experiment[], runId: number): Promise<ReadAgain | null> {
+  const experiment = experiments.find((e) => e.runs.some((r) => r.id === runId));
+  const run = experiment?.runs.find((r) => r.id === runId);
+  if (!experiment || !run || run.live || run.setup.byHand) return null;
+  const files = [];
+  for (const { id } of run.streams) {
+    const fileId = await rawFileOf(knex, id);
+    if (fileId !== null) files.push({ fileId, settings: (await readAs(knex, id)).settings });
+  }
+  return files.length ? { experimentId: experiment.id, run, files } : null;
+}
+
+/** @param runId a run that is to be read again; null: none */
+export async function importPage(knex: Knex, runId: number | null): Promise<ImportPageData> {
   const [experiments, sites] = await Promise.all([findExperiments(knex, null), listSites(knex)]);
   return {
+    again: runId === null ? null : await againOf(knex, experiments, runId),
     heads: experiments.map(({ runs: _, ...head }) => head),
     sites,
     lastRuns: Object.fromEntries(experiments.map((e) => [e.id, e.runs.at(-1)])),
