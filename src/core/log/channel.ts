@@ -39,7 +39,7 @@ export const CHANNEL_KINDS = {
     quantity: "temperature",
     range: [-40, 150],
     header:
-      /\b(in|inlet|return|intake|cold|tin|ti|einlass|eintritt|eingang|rücklauf|ruecklauf|rucklauf|entrée|entree|retour|froid|ingresso|entrata|ritorno|entrada|retorno)\b/,
+      /\b(in|inlet|return|intake|cold|tin|ti|einlass|eintritt|eingang|rücklauf|ruecklauf|rucklauf|entrée|entree|retour|froid|ingresso|entrata|ritorno|entrada|retorno|inlaat|ingang|intrede)\b|eintritt|einlass/,
     precedence: 11,
     usualUnit: "°C",
     spikeFloor: 1.5,
@@ -52,7 +52,7 @@ export const CHANNEL_KINDS = {
     quantity: "temperature",
     range: [-40, 250],
     header:
-      /\b(out|outlet|supply|exit|hot|tout|to|auslass|austritt|ausgang|vorlauf|sortie|départ|depart|chaud|uscita|mandata|salida|impulsión|impulsion)\b/,
+      /\b(out|outlet|supply|exit|hot|tout|to|auslass|austritt|ausgang|vorlauf|sortie|départ|depart|chaud|uscita|mandata|salida|impulsión|impulsion|uitlaat|uitgang|uittrede|aanvoer)\b|austritt|auslass/,
     precedence: 10,
     usualUnit: "°C",
     spikeFloor: 2,
@@ -64,7 +64,7 @@ export const CHANNEL_KINDS = {
     quantity: "temperature",
     range: [-40, 350],
     header:
-      /\b(plate|absorber|abs|stag|stagnation|platte|absorberplatte|plaque|absorbeur|piastra|assorbitore|placa|absorbedor)\b/,
+      /\b(plate|absorber|abs|stag|stagnation|platte|absorberplatte|plaque|absorbeur|piastra|assorbitore|placa|absorbedor|plaat)\b/,
     precedence: 9,
     usualUnit: "°C",
     onlyKept: true,
@@ -75,7 +75,7 @@ export const CHANNEL_KINDS = {
     quantity: "speed",
     range: [-30, 60],
     header:
-      /\b(speed|vel|velocity|anemo|anemometer|airspeed|vane|v|geschwindigkeit|luftgeschwindigkeit|vitesse|velocità|velocita|velocidad)/,
+      /\b(speed|vel|velocity|anemo|anemometer|airspeed|vane|v|vitesse|velocità|velocita|velocidad|snelheid|luchtsnelheid)(?![\wà-ÿ])|geschwindigkeit/,
     precedence: 8,
     knownByUnit: true,
     usualUnit: "m/s",
@@ -87,7 +87,8 @@ export const CHANNEL_KINDS = {
     scope: "lane",
     quantity: "volumeFlow",
     range: [-2, 5],
-    header: /\b(flow|volume|cfm|vdot|durchfluss|volumenstrom|luftmenge|lpm|débit|debit|portata|caudal)\b/,
+    header:
+      /\b(flow|volume|cfm|vdot|durchfluss|volumenstrom|luftmenge|lpm|débit|debit|portata|caudal|debiet|luchtdebiet|volumestroom)\b/,
     precedence: 7,
     knownByUnit: true,
     usualUnit: "L/min",
@@ -172,7 +173,7 @@ export const CHANNEL_KINDS = {
     scope: "lane",
     quantity: "temperature",
     range: [-20, 150],
-    header: /\b(tank|store|cylinder|bucket|speicher|ballon|cuve|serbatoio|accumulo|depósito|acumulador)\b/,
+    header: /\b(tank|store|cylinder|bucket|speicher|ballon|cuve|serbatoio|accumulo|depósito|acumulador|vat)\b/,
     precedence: 8.5,
     usualUnit: "°C",
     several: true,
@@ -185,7 +186,7 @@ export const CHANNEL_KINDS = {
     scope: "shared",
     quantity: "temperature",
     range: [-30, 60],
-    header: /\b(room|indoors?|inside|raum|zimmer|pièce|intérieur|stanza|interna|habitación|interior)\b/,
+    header: /\b(room|indoors?|inside|raum|zimmer|pièce|intérieur|stanza|interna|habitación|interior|kamer|binnen)\b/,
     precedence: 13,
     usualUnit: "°C",
     several: true,
@@ -207,7 +208,7 @@ export const CHANNEL_KINDS = {
     quantity: "irradiance",
     range: [-20, 1800],
     header:
-      /\b(sun|solar|irr|irrad|irradiance|pyr|pyrano|pyranometer|poa|ghi|insolation|strahlung|einstrahlung|globalstrahlung|sonne|soleil|rayonnement|ensoleillement|sole|irraggiamento|radiazione|radiación|radiacion|irradiancia|g|gt|gpoa)(?![\wà-ÿ])/,
+      /\b(sun|solar|irr|irrad|irradiance|pyr|pyrano|pyranometer|poa|ghi|insolation|strahlung|einstrahlung|globalstrahlung|sonne|soleil|rayonnement|ensoleillement|sole|irraggiamento|radiazione|radiación|radiacion|irradiancia|zon|zonnestraling|instraling|straling|g|gt|gpoa)(?![\wà-ÿ])/,
     precedence: 4,
     knownByUnit: true,
     usualUnit: "W/m²",
@@ -230,7 +231,7 @@ export const CHANNEL_KINDS = {
     quantity: "temperature",
     range: [-50, 60],
     header:
-      /\b(amb|ambient|outside|outdoor|outdoors|air temp|ta|tamb|aussen|außen|aussenluft|außenluft|aussentemperatur|außentemperatur|umgebung|shade|extérieur|exterieur|extérieure|exterieure|ambiante|esterna|esterno|exterior|ambiente)\b/,
+      /\b(amb|ambient|outside|outdoor|outdoors|air temp|ta|tamb|aussen|außen|aussenluft|außenluft|aussentemperatur|außentemperatur|umgebung|shade|extérieur|exterieur|extérieure|exterieure|ambiante|esterna|esterno|exterior|ambiente|buiten|buitenlucht|buitentemperatuur|omgeving|omgevingstemperatuur)\b/,
     precedence: 12,
     usualUnit: "°C",
     spikeFloor: 1,
@@ -240,7 +241,8 @@ export const CHANNEL_KINDS = {
     scope: "shared",
     quantity: "speed",
     range: [0, 60],
-    header: /wind|\bvent\b|\bvento\b|\bviento\b/,
+    // A speed in German ends in "windigkeit".
+    header: /\bwind|wind\b|\bvent\b|\bvento\b|\bviento\b/,
     precedence: 1,
     usualUnit: "m/s",
     mayStandStill: true,

@@ -256,7 +256,7 @@ function findTime(headers: string[], column: (i: number) => string[], width: num
     guess: guessTimeFormat(column(i), headers[i]),
   }));
   const dated = guesses.filter((g) => g.guess && g.guess.format.kind !== "elapsed");
-  const named = dated.find((g) => /time|date|zeit|datum|fecha|heure|ora|stamp/i.test(headers[g.i]));
+  const named = dated.find((g) => /time|date|zeit|datum|fecha|heure|hora|ora|tijd|stamp/i.test(headers[g.i]));
   const first = named ?? dated[0];
   if (first?.guess) {
     const hasClock = first.samples.some((s) => /\d{1,2}:\d{2}/.test(s)) || first.guess.format.kind === "unix";
@@ -363,7 +363,8 @@ function guessColumn(
   const words = letter && all.endsWith(` ${letter}`) ? all.slice(0, -2) : all;
   const kinds = kindsOf(words);
   const stated = unitCell.trim() || (/[[(]([^\])]+)[\])]/.exec(name)?.[1] ?? "");
-  const unitText = stated || (letter && words !== all ? `°${letter}` : suffixUnit(name, kinds));
+  const unitText =
+    stated || (letter && words !== all ? `°${letter}` : suffixUnit(name, kinds.length ? kinds : UNIT_KINDS));
   const accepts = (k: ChannelKind) => findUnit(CHANNEL_KINDS[k].quantity, unitText) !== undefined;
   // A unit that contradicts the word decides against the word: "out (m/s)" is a speed.
   const kind = unitText ? (kinds.find(accepts) ?? kindOfUnit(unitText)) : kinds[0];
@@ -397,7 +398,8 @@ function kindOfUnit(unitText: string): ChannelKind | null {
 /** `A in`, `lane B out`, `T_out_3`, `box 2 outlet`: a single letter A to H, or a number 1 to 8. */
 function laneIn(words: string): string | null {
   const letter =
-    /(?:^|\s)([A-H])(?=\s|$)/.exec(words)?.[1] ?? /\b(?:lane|box|panel|collector|unit)\s*([A-Ha-h])\b/.exec(words)?.[1];
+    /(?:^|\s)([A-H])(?=\s|$)/.exec(words)?.[1] ??
+    /\b(?:lane|box|panel|collector|unit|kollektor|capteur|collettore|colector)\s*([A-Ha-h])\b/i.exec(words)?.[1];
   if (letter) return letter.toUpperCase();
   const number = /(?:^|\s|[a-z])([1-8])(?=\s|$)/i.exec(words)?.[1];
   return number ? "ABCDEFGH"[Number(number) - 1] : null;
