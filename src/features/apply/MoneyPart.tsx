@@ -121,7 +121,7 @@ const Range = ({
 
 export function MoneyTable({ priced, currency }: { priced: readonly Priced[]; currency: string }) {
   const columns: TableColumn<Priced>[] = [
-    { id: "name", title: "", rowHeader: true, value: (p) => p.season.candidate.name },
+    { id: "name", title: "variant", rowHeader: true, value: (p) => p.season.candidate.name },
     {
       id: "cost",
       title: `cost, ${currency}`,

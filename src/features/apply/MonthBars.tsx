@@ -72,7 +72,7 @@ export function MonthBars({ title, ...data }: Months & { title: string }) {
   return (
     <figure className="min-w-0">
       <figcaption className="head">
-        <h3>{title}</h3>
+        <h2>{title}</h2>
         <Legend />
         <span className="more no-print flex gap-1">
           <IconButton label={asTable ? "Show as bars" : "Show as table"} onClick={() => setAsTable(!asTable)}>

@@ -187,7 +187,7 @@ function Varying({
   system: UnitSystem;
 }) {
   return (
-    <div className="relative overflow-x-auto">
+    <div className="relative overflow-x-auto" role="group" tabIndex={0} aria-label="How the variants differ">
       <table className="grid-table min-w-[480px]">
         <thead>
           <tr>

@@ -118,7 +118,7 @@ export function PredictedRanking({
           Highest predicted value by basis: {[...winners].map(([k, l]) => `${l} ${BY_WORDS[k]}`).join(", ")}.
         </p>
       )}
-      <div className="relative overflow-x-auto">
+      <div className="relative overflow-x-auto" role="group" tabIndex={0} aria-label="Predicted order">
         <table className="grid-table min-w-[640px]">
           <thead>
             <tr>

@@ -160,7 +160,7 @@ function BillTable({
   edits: BillEdits;
 }) {
   return (
-    <div className="relative overflow-x-auto">
+    <div className="relative overflow-x-auto" role="group" tabIndex={0} aria-label="Bill of materials">
       <table className="grid-table min-w-[760px]" data-testid="bill">
         <thead>
           <tr>

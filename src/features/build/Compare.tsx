@@ -92,7 +92,7 @@ function Aspects({
   onMixed: (name: string, design: Design) => void;
 }) {
   return (
-    <div className="relative overflow-x-auto">
+    <div className="relative overflow-x-auto" role="group" tabIndex={0} aria-label="Layers side by side">
       <table className="grid-table min-w-[560px]">
         <caption className="sr-only">What the two variants are, and what differs</caption>
         <thead>
@@ -159,7 +159,7 @@ function Figures({
   operating: Operating;
 }) {
   return (
-    <div className="relative overflow-x-auto">
+    <div className="relative overflow-x-auto" role="group" tabIndex={0} aria-label="Figures side by side">
       <table className="grid-table min-w-[560px]">
         <caption className="sr-only">Predicted figures side by side</caption>
         <thead>

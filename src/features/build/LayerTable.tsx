@@ -71,7 +71,7 @@ export function LayerTable({
   const unit = displayUnit("temperature", system).symbol;
   return (
     <div>
-      <div className="relative overflow-x-auto">
+      <div className="relative overflow-x-auto" role="group" tabIndex={0} aria-label="Layers">
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd} id={`layers-${letter}`}>
           <table className="grid-table min-w-[560px] text-[13.5px] [&_td]:py-0 [&_th]:py-[1px]">
             <thead>
@@ -177,7 +177,7 @@ function Row({
       <td className="no-print pr-0">
         <button
           type="button"
-          className="grid h-[22px] w-5 cursor-grab place-items-center text-ink-3"
+          className="grid size-6 cursor-grab place-items-center text-ink-3"
           aria-label={`Move ${name}, layer ${index + 1}`}
           {...attributes}
           {...listeners}

@@ -37,7 +37,7 @@ export function ColumnTable({
       ? evidence.rows.map((r) => r[index] ?? "")
       : (inspection.layout?.columns[index]?.samples.slice(0, 3) ?? []);
   return (
-    <div className="mt-2 overflow-x-auto">
+    <div className="mt-2 overflow-x-auto" role="group" tabIndex={0} aria-label="Columns of the file">
       <table className="grid-table">
         <thead>
           <tr>

@@ -315,7 +315,7 @@ function TimeRow({
 function RawRows({ rows }: { rows: string[][] }) {
   if (rows.length === 0) return null;
   return (
-    <div className="mt-2 overflow-x-auto">
+    <div className="mt-2 overflow-x-auto" role="group" tabIndex={0} aria-label="First rows of the file">
       <table className="grid-table text-[12.5px]">
         <caption className="side text-left">First rows as they stand</caption>
         <tbody>

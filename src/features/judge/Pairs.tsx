@@ -101,7 +101,7 @@ export function Pairs({ view }: { view: ExperimentView }) {
           </>
         }
       />
-      <DataTable label="Pairwise differences" file="pairs" columns={columns} rows={pairs} />
+      <DataTable label="Differences, pair by pair" file="pairs" columns={columns} rows={pairs} />
       <p className="side mt-1">
         Decisions are adjusted for the number of comparisons (Holm). Equal: the 90 % interval lies inside the grey.
       </p>

@@ -58,7 +58,7 @@ export function Report({ view, report, worth }: { view: ExperimentView; report: 
         <Conditions view={view} report={report} />
         <Ranking view={view} />
       </section>
-      <div className="mt-4 grid gap-6">
+      <div className="mt-4 grid grid-cols-1 gap-6">
         <Doubts view={view} />
         <Specimens view={view} />
         <Instruments rows={report.instruments} />

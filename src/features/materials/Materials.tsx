@@ -44,7 +44,7 @@ export function Materials({ own, find = "" }: { own: Material[]; find?: string }
     ...propertyColumns(system),
     {
       id: "tools",
-      title: "",
+      title: "action",
       tools: true,
       value: () => null,
       cell: (m: Material) => {

@@ -40,7 +40,7 @@ export function Calendar({ plan, edits, busy }: { plan: PlanView; edits: Calenda
         title="Days"
         side="each on its own clear sky; drag an entry, or arrow keys: ← → five minutes, ↓ leaves the day out, Delete puts it back"
       />
-      <div ref={ref} className="overflow-x-auto">
+      <div ref={ref} className="overflow-x-auto" role="group" tabIndex={0} aria-label="Days of the plan">
         <div style={{ width: track + LABEL }}>
           <Hours hours={hours} perHour={perHour} />
           <DndContext sensors={sensors} onDragEnd={onDragEnd}>

@@ -123,7 +123,7 @@ function Probes({
   onLeaveOut: (key: string, out: boolean) => void;
 }) {
   return (
-    <div className="relative overflow-x-auto">
+    <div className="relative overflow-x-auto" role="group" tabIndex={0} aria-label="Probes in the bath">
       <table className="grid-table min-w-[520px] text-[13.5px]">
         <thead>
           <tr>

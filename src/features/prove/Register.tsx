@@ -97,7 +97,7 @@ export function Register({ prove }: { prove: ProveView }) {
       </Head>
       {edited && <Editor key={edited.id ?? "new"} at={edited} onDone={() => setEdited(null)} />}
       {prove.instruments.length > 0 && (
-        <div className="relative overflow-x-auto">
+        <div className="relative overflow-x-auto" role="group" tabIndex={0} aria-label="Register of instruments">
           <table className="grid-table min-w-[640px] text-[13.5px]">
             <thead>
               <tr>

@@ -27,7 +27,7 @@ export function WindowTable({ view, run }: { view: ExperimentView; run: RunView 
         side="efficiency at normal incidence, heat; worst deviation as share of its limit"
       />
       <DataTable
-        label={`Windows of run ${run.number}`}
+        label={`Windows of run ${run.number}, table`}
         file={`windows-run-${run.number}`}
         columns={columns}
         rows={rows}

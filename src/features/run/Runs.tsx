@@ -112,7 +112,7 @@ function RunSection({ view, run }: { view: ExperimentView; run: RunView }) {
         </p>
       ))}
       {run.note && <p className="text-ink-2">{run.note}</p>}
-      <div className="relative overflow-x-auto">
+      <div className="relative overflow-x-auto" role="group" tabIndex={0} aria-label="Files of this run">
         <table className="grid-table mt-1">
           <thead>
             <tr>

@@ -26,7 +26,7 @@ export function ByMonth({
         title="Month by month"
         side="turbidity 2 very clean, 3 clear, 5 hazy; ground 0.2 grass, 0.3 pale gravel, 0.6 snow; paste a column of twelve into any cell"
       />
-      <div className="overflow-x-auto">
+      <div className="overflow-x-auto" role="group" tabIndex={0} aria-label="The year by month">
         <table className="grid-table text-[13.5px]">
           <thead>
             <tr>

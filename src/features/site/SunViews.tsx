@@ -64,7 +64,7 @@ export function SunViews({ site, climate, nowMs }: { site: Site; climate: Climat
     return lit.includes(true) ? [lit.indexOf(true), lit.lastIndexOf(true)] : [6, 18];
   }, [view]);
   return (
-    <section aria-labelledby="sun" className="grid min-w-0 gap-3">
+    <section aria-labelledby="sun" className="grid min-w-0 grid-cols-1 gap-3">
       <Head
         id="sun"
         title="Sun"

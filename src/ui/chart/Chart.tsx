@@ -59,7 +59,7 @@ export function Chart({
   return (
     <figure ref={place} className="min-w-0">
       <figcaption className="head">
-        <h3>{spec.title}</h3>
+        <h2>{spec.title}</h2>
         {legend && spec.series.filter((s) => s.lane && s.kind !== "points").length > 0 && (
           <span className="flex flex-wrap gap-x-3 text-[12.5px] text-ink-2">
             {[...new Set(spec.series.flatMap((s) => (s.lane ? [s.lane] : [])))].map((lane) => (

@@ -59,7 +59,7 @@ export function HourMap({
   return (
     <figure className="min-w-0">
       <figcaption className="head">
-        <h3>{title}</h3>
+        <h2>{title}</h2>
         <span className="side">{unit}</span>
         <span className="more no-print flex gap-1">
           <button
