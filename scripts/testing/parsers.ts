@@ -99,6 +99,10 @@ export const PARSERS: Record<string, Parser> = {
 
 /** What takes a text and reads nothing of a stranger's in it: names that the program itself gives. */
 export const NO_PARSERS: Record<string, string> = {
+  directionOf: "one field, refused beyond 24 letters",
+  headerUnit: "a header's first 200 letters",
+  decoded: "a header's first 200 letters",
+  suffixUnit: "a header's first 200 letters",
   dailyLine: "a lane's letter",
   flowInSun: "a lane's letter",
   newAbsorber: "an id of the drawing",

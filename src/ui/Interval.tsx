@@ -1,3 +1,4 @@
+import { laneShape } from "./LaneMark";
 import { linear, rounded } from "./scale";
 
 /** A figure with its half-width on a shared scale: tick marks are the scale's, so they can be read off. */
@@ -51,7 +52,11 @@ export function Interval({
       {[value - half, value + half].map((v, i) => (
         <path key={i} d={`M${X(v)} ${lane ? 2.5 : 6}v${lane ? 11 : 8}`} stroke={color} strokeWidth="1.75" />
       ))}
-      <circle cx={X(value)} cy={lane ? 8 : 10} r={lane ? 4 : 3.6} fill={color} />
+      {lane ? (
+        <path d={laneShape(lane)} fill={color} transform={`translate(${X(value)} 8) scale(0.75)`} />
+      ) : (
+        <circle cx={X(value)} cy={10} r={3.6} fill={color} />
+      )}
     </svg>
   );
 }

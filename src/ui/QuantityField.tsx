@@ -3,6 +3,7 @@
 import { useId, useState } from "react";
 import { formatQuantity } from "@/core/quantity/format";
 import { displayUnit, fromSi, unitOf, type QuantityId } from "@/core/quantity/quantities";
+import { directionOf } from "@/core/quantity/direction";
 import { parseQuantity } from "@/core/quantity/parseQuantity";
 import { usePreferences } from "./preferences";
 import { parsedProblem } from "@/words/quantity";
@@ -19,6 +20,7 @@ export function QuantityField({
   min,
   max,
   whole,
+  direction,
   hideLabel,
 }: {
   label: string;
@@ -34,6 +36,8 @@ export function QuantityField({
   max?: number;
   /** Things are counted: what lies between two numbers is asked for again. */
   whole?: boolean;
+  /** A direction may be said in words too: South, SE. */
+  direction?: boolean;
   hideLabel?: boolean;
 }) {
   const { system } = usePreferences();
@@ -53,7 +57,8 @@ export function QuantityField({
       if (si !== null) onClear?.();
       return;
     }
-    const parsed = parseQuantity(text, quantity, { defaultUnit: system });
+    const said = direction ? directionOf(text) : null;
+    const parsed = parseQuantity(said === null ? text : `${said}°`, quantity, { defaultUnit: system });
     const unread = parsedProblem(parsed);
     if (!parsed.ok) {
       setProblem(unread);

@@ -149,6 +149,8 @@ export const DRAFT_NOTES = {
   noEnd: (lane: string, end: "inlet" | "outlet") => `Lane ${lane} has no ${end} temperature: it will give no points.`,
   unit: (file: string, columns: readonly string[]) =>
     `${file}: say the unit of ${columns.length > 4 ? `${columns.slice(0, 4).join(", ")} and ${columns.length - 4} more` : columns.join(", ")}.`,
+  otherUnit: (file: string, column: string, named: string, chosen: string) =>
+    `${file}: “${column}” names ${named}, and ${chosen} is chosen. One of the two is wrong.`,
   whichLane: (file: string, columns: readonly string[]) =>
     `${file}: say which lane ${columns.length > 4 ? `${columns.slice(0, 4).join(", ")} and ${columns.length - 4} more belong` : `${columns.join(", ")} ${columns.length > 1 ? "belong" : "belongs"}`} to.`,
   area: (lane: string) => `Lane ${lane}: say its gross area.`,

@@ -1,4 +1,5 @@
 import Papa from "papaparse";
+import { decoded, LONGEST_HEADER, suffixUnit } from "./headerUnit";
 import { findUnit } from "../quantity/quantities";
 import { BY_PRECEDENCE, CHANNEL_KINDS, CHANNEL_NAMES, channelOf, EVERY_LANE, type ChannelKind } from "./channel";
 import { guessTimeFormat, type TimeFormat } from "./timestamp";
@@ -74,8 +75,6 @@ export function withoutLongLines(text: string, found: (line: number, length: num
 
 /** No logger has more columns; the import's settings hold no more. */
 export const MOST_COLUMNS = 2000;
-/** What says lane, kind and unit stands at a header's beginning; the rest of a longer one is not looked through. */
-const LONGEST_HEADER = 200;
 /** Rows whose cells say whether a delimiter is right, from all over what is looked at. */
 const SCORED_ROWS = 200;
 const DELIMITERS: Delimiter[] = ["\t", ";", ",", "|", " "];
@@ -302,16 +301,6 @@ function unitIn(text: string): string | null {
   return null;
 }
 
-/** `T_in%20%28%C2%B0C%29` as its logger meant it. */
-function decoded(header: string): string {
-  if (!/%[0-9a-f]{2}/i.test(header)) return header;
-  try {
-    return decodeURIComponent(header);
-  } catch {
-    return header;
-  }
-}
-
 /** The words of a header, its unit in brackets taken off. */
 const wordsOf = (header: string): string =>
   header
@@ -372,17 +361,6 @@ function guessColumn(
   const unit = findUnit(CHANNEL_KINDS[kind].quantity, unitText)?.symbol ?? null;
   const bare = stated ? words : withoutUnit(words, unitText);
   return { kind, lane: CHANNEL_KINDS[kind].scope === "lane" ? laneIn(bare) : null, unit };
-}
-
-/** A unit written behind the name without brackets: `flow_lpm`, `A out degC`, `sun W/m2`. One letter alone is none. */
-function suffixUnit(name: string, kinds: readonly ChannelKind[]): string {
-  const tokens = name.trim().split(/[\s_]+/);
-  for (const count of [2, 1]) {
-    if (tokens.length <= count) continue;
-    const text = tokens.slice(-count).join(" ");
-    if (text.length > 1 && kinds.some((k) => findUnit(CHANNEL_KINDS[k].quantity, text))) return text;
-  }
-  return "";
 }
 
 const withoutUnit = (words: string, unitText: string): string =>

@@ -17,7 +17,7 @@ const ROW: Asked<Row>[] = [
   { key: "sideBySide", label: "Side by side", quantity: "number", min: 1, max: 200, whole: true },
   { key: "inSeries", label: "In series", quantity: "number", min: 1, max: 50, whole: true },
   { key: "tilt", label: "Tilt", quantity: "angle", min: 0, max: 90 },
-  { key: "azimuth", label: "Faces", quantity: "angle", min: 0, max: 360, hint: "180° south" },
+  { key: "azimuth", label: "Faces", quantity: "angle", min: 0, max: 360, direction: true, hint: "South or 180°" },
 ];
 
 /** How many boxes, how joined, and where they look. */

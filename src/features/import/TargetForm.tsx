@@ -77,7 +77,8 @@ export function TargetForm({
             quantity: "angle",
             min: 0,
             max: 360,
-            hint: "180° is south, 90° east",
+            direction: true,
+            hint: "South, SE or 180°",
           },
         ]}
         value={draft}

@@ -280,6 +280,27 @@ test("a unit said of one column is that of its like that have none", () => {
   expect(all.map((c) => c.unit)).toEqual(["L/min", "L/min", "m³/h", null]);
 });
 
+test("a unit that the header names is not asked for again, and one that contradicts it is named", () => {
+  const open = { index: 1, lane: null, unit: null };
+  const as = (header: string, kind: "speed" | "outlet" | "volumeFlow") =>
+    changedColumn({ ...open, header, kind: null }, { kind }).unit;
+  expect(as("Kollektor 1 Luft (m/s)", "speed")).toBe("m/s");
+  expect(as("channel 4 [°F]", "outlet")).toBe("°F");
+  expect(as("pump lpm", "volumeFlow")).toBe("L/min");
+  // What fits another quantity is no unit of this one.
+  expect(as("channel 4 (°C)", "speed")).toBeNull();
+  expect(as("x", "outlet")).toBeNull();
+  const [file] = draft().files;
+  const notes = (unit: string) => {
+    const columns = file.settings!.columns.map((c) => (c.index === 1 ? { ...c, header: "A in (°C)", unit } : c));
+    return draftNotes({ ...draft(), files: [{ ...file, settings: { ...file.settings!, columns } }] }, [])
+      .map((n) => n.text)
+      .join(" ");
+  };
+  expect(notes("°F")).toContain("“A in (°C)” names °C, and °F is chosen.");
+  expect(notes("°C")).not.toContain("is chosen");
+});
+
 test("a column given another meaning gets a unit and lane that fit", () => {
   const speed = changedColumn({ index: 1, header: "x", kind: "inlet", lane: "B", unit: "°F" }, { kind: "speed" });
   expect(speed).toMatchObject({ kind: "speed", lane: "B", unit: null });

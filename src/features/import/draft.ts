@@ -4,6 +4,7 @@ import type { QuantityId } from "@/core/quantity/quantities";
 import { CHANNEL_KINDS, channelOf, EVERY_LANE } from "@/core/log/channel";
 import { fromWall } from "@/core/log/zone";
 import type { ColumnUse, LogSettings } from "@/core/log/logData";
+import { headerUnit } from "@/core/log/headerUnit";
 import type { LogLayout } from "@/core/log/sniff";
 import type { ExperimentHead, StoredRun, Site } from "@/core/experiment/types";
 import type { Inspection } from "@/services/import/imports";
@@ -172,7 +173,8 @@ export function changedColumn(column: ColumnUse, change: Partial<ColumnUse>): Co
   const next = { ...column, ...change };
   if (change.kind !== undefined) {
     const same = next.kind && column.kind && CHANNEL_KINDS[next.kind].quantity === CHANNEL_KINDS[column.kind].quantity;
-    next.unit = same ? column.unit : defaultUnit(next.kind);
+    // A unit that stands in the header is not asked for again.
+    next.unit = same ? column.unit : (headerUnit(column.header, next.kind) ?? defaultUnit(next.kind));
     next.factor = same ? column.factor : null;
     if (!next.kind || CHANNEL_KINDS[next.kind].scope === "shared") next.lane = null;
     else if (next.lane === null || (next.lane === EVERY_LANE && !channelOf(next.kind).servesAll)) next.lane = "A";

@@ -1,4 +1,5 @@
 import { CHANNEL_KINDS, channelOf, EVERY_LANE } from "@/core/log/channel";
+import { headerUnit } from "@/core/log/headerUnit";
 import type { ExperimentHead } from "@/core/experiment/types";
 import { DRAFT_NOTES as N } from "@/words/importing";
 import { unsaidOfSite } from "@/words/site";
@@ -75,6 +76,10 @@ function fileNotes({ inspection, settings, dateOrderAsked }: FileDraft): DraftNo
   const headers = (columns: typeof used) => columns.map((c) => c.header);
   const adrift = used.filter((c) => c.kind && CHANNEL_KINDS[c.kind].scope === "lane" && !c.lane);
   if (adrift.length) notes.push(block(N.whichLane(name, headers(adrift))));
+  for (const { header, kind, unit, factor } of used) {
+    const named = headerUnit(header, kind);
+    if (kind && named && unit && !factor && named !== unit) notes.push(hint(N.otherUnit(name, header, named, unit)));
+  }
   const open = unitless(settings);
   if (open.length) notes.push(block(N.unit(name, headers(open))));
   return notes;

@@ -1,6 +1,6 @@
 "use client";
 
-import { CalendarPlus, Dices, Printer } from "lucide-react";
+import { CalendarPlus, Dices, Printer, RadioTower } from "lucide-react";
 import Link from "next/link";
 import { useOptimistic, useState, useTransition } from "react";
 import { toast } from "@/ui/toast";
@@ -87,6 +87,11 @@ export function Plan({ plan }: { plan: PlanView }) {
             {plan.days[0] && (
               <Link className="btn" href={`/experiments/${plan.experimentId}/plan/${plan.days[0].date}`}>
                 <Printer size={14} aria-hidden /> Day sheet
+              </Link>
+            )}
+            {plan.days[0] && (
+              <Link className="btn" href={`/devices?experiment=${plan.experimentId}`}>
+                <RadioTower size={14} aria-hidden /> Start a live run
               </Link>
             )}
           </span>

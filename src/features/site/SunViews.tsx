@@ -209,6 +209,7 @@ function PlaneFields({
         <QuantityField
           label="Faces"
           quantity="angle"
+          direction
           si={plane.azimuth}
           min={0}
           max={360}

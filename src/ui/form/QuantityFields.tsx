@@ -14,6 +14,8 @@ export interface Asked<T> {
   hint?: string;
   /** Counted: a whole number or none. */
   whole?: boolean;
+  /** A direction: may be said in words. */
+  direction?: boolean;
   /** May be left empty, and is null then. */
   empty?: boolean;
   /** Kept as so many times what is typed. */
@@ -49,12 +51,12 @@ export function QuantityFields<T extends object>({
   const part = (key: string, v: number | null) => set({ [key]: v } as Partial<T>);
   return (
     <>
-      {of.map(({ key, label, quantity, min, max, hint, whole, empty, scale = 1 }) => {
+      {of.map(({ key, label, quantity, min, max, hint, whole, direction, empty, scale = 1 }) => {
         const kept = value[key] as number | null | undefined;
         return (
           <QuantityField
             key={key}
-            {...{ label, quantity, min, max, hint, whole }}
+            {...{ label, quantity, min, max, hint, whole, direction }}
             si={kept === undefined || kept === null || Number.isNaN(kept) ? null : kept / scale}
             onChange={(v) => part(key, v * scale)}
             onClear={empty ? () => part(key, null) : undefined}
