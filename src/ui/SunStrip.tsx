@@ -87,7 +87,7 @@ export function SunStrip({
   const label = `Sun strip, ${date}. ${usable.length ? `Usable from ${usable.map((u) => `${clock(u.fromMs)} to ${clock(u.toMs)}`).join(" and ")}` : none}; clear sky gives at most ${Math.round(best.irradiance)} watts per square metre in the collector plane at ${clock(best.ms)}.${sky.shade.map((s) => ` ${s.owner} shades it for ${s.minutes} minutes.`).join("")}${windows.length ? ` ${windows.length} steady windows used.` : ""}`;
   const step = to - from > 16 ? 2 : 1;
   return (
-    <div className="relative overflow-x-auto" role="group" tabIndex={0} aria-label="The day at the site">
+    <div className="relative overflow-x-auto" role="group" tabIndex={0} aria-label="Sky over the bench">
       <svg
         viewBox={`0 0 ${W} ${H + (thin ? 8 : 20)}`}
         className="block h-auto w-full min-w-[900px]"

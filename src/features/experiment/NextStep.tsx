@@ -2,7 +2,7 @@ import { ArrowRight } from "lucide-react";
 import Link from "next/link";
 import type { PathStep } from "@/ui/Path";
 import { doneWords, GO_WORDS } from "@/words/steps";
-import { nextOf } from "./steps";
+import { nextOf } from "./nextOf";
 
 /** What is done and what comes next, in one line with one button; on a phone a bar at the thumb. */
 export function NextStep({ steps, current }: { steps: readonly PathStep[]; current: string }) {

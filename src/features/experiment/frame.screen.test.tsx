@@ -6,7 +6,8 @@ import { STEPS as CAPTURED, stepOf, workingOf } from "../../../scripts/testing/s
 import { CurveChart } from "./CurveChart";
 import { Frame } from "./Frame";
 import { NextStep } from "./NextStep";
-import { nextOf, pathSteps, STEPS } from "./steps";
+import { nextOf, STEPS } from "./nextOf";
+import { pathSteps } from "./steps";
 import { VerdictSentence } from "./Verdict";
 
 const viewOf = (name: string) => stepOf(name, "judge").view;

@@ -3,11 +3,9 @@ import { askedFor } from "@/core/season/scenario";
 import type { ExperimentView } from "@/services/page/views";
 import { isDismissed } from "@/core/judge/doubt/dismissed";
 import { UNIT_WORDS } from "@/words/judge";
+import { STEPS, type StepName } from "./nextOf";
 
 const USES = { room: "a room", freshAir: "fresh air", drying: "drying", hotWater: "wash water" };
-
-export const STEPS = ["ask", "build", "prove", "plan", "run", "read", "judge", "apply"] as const;
-export type StepName = (typeof STEPS)[number];
 
 /** What each step shows in the path, from what is really there. */
 export function pathSteps(view: ExperimentView): PathStep[] {
@@ -32,14 +30,6 @@ export function pathSteps(view: ExperimentView): PathStep[] {
     state: state[s][0],
     status: state[s][1],
   }));
-}
-
-/** The step to go on with: the first after this one that is not done, else the first before it. null when all others are. */
-export function nextOf(steps: readonly PathStep[], current: string): (PathStep & { step: StepName }) | null {
-  const at = STEPS.findIndex((s) => s === current);
-  const order = [...STEPS.keys()].slice(at + 1).concat([...STEPS.keys()].slice(0, Math.max(at, 0)));
-  const next = order.find((i) => steps[i].state !== "done");
-  return next === undefined ? null : { ...steps[next], step: STEPS[next] };
 }
 
 const counted = (n: number, one: string) => `${n} ${one}${n === 1 ? "" : "s"}`;

@@ -1,5 +1,5 @@
 import type { Material } from "@/core/materials/material";
-import { STEPS } from "@/features/experiment/steps";
+import { STEPS } from "@/features/experiment/nextOf";
 import type { Places } from "@/services/page/pages";
 import { GROUP_WORDS } from "@/words/material";
 
