@@ -2,7 +2,6 @@
 
 import { Redo2, Undo2 } from "lucide-react";
 import { toast } from "@/ui/toast";
-import { differences } from "@/core/collector/compare";
 import { type Design } from "@/core/collector/design";
 import type { Variant } from "@/core/experiment/records";
 import { ASPECT_WORDS, listWords } from "@/words/build";
@@ -64,10 +63,15 @@ function Save({
 }) {
   const { busy, act } = useAct();
   const { workingFrom } = variant;
-  const what = workingFrom ? listWords(differences(workingFrom, design).map((a) => ASPECT_WORDS[a])) : "";
+  // What tells two designs apart comes with the press, not with the page.
+  const what = async () => {
+    if (!workingFrom) return "";
+    const { differences } = await import("@/core/collector/compare");
+    return listWords(differences(workingFrom, design).map((a) => ASPECT_WORDS[a]));
+  };
   const save = () =>
     act(
-      () => saveVariant(experimentId, variant.id, { ...design, sketch: false }, what),
+      async () => saveVariant(experimentId, variant.id, { ...design, sketch: false }, await what()),
       (result) => toast.success(`Revision ${result.revision} saved.`),
     );
   return (

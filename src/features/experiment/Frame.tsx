@@ -11,7 +11,6 @@ import { Path, type PathStep } from "@/ui/Path";
 import { WorkingProvider } from "@/ui/Working";
 import { loadWorking } from "./loadWorking";
 import { Broken } from "./Broken";
-import { NextStep } from "./NextStep";
 
 /** Question, lanes and path: always in sight, whatever the step. */
 export function Frame({
@@ -21,6 +20,7 @@ export function Frame({
   strip,
   broken = [],
   history = false,
+  next = null,
   children,
 }: {
   head: ExperimentHead;
@@ -30,6 +30,8 @@ export function Frame({
   broken?: readonly BrokenPart[];
   /** Offers the way to who changed what. */
   history?: boolean;
+  /** What comes next, drawn on the server: it needs no script. */
+  next?: ReactNode;
   children: ReactNode;
 }) {
   const seen = new Map<number, string>();
@@ -62,7 +64,7 @@ export function Frame({
           </ul>
         </div>
         <Path steps={path} current={step} />
-        <NextStep steps={path} current={step} />
+        {next}
         <div className="pt-3">
           <Broken parts={broken} />
           {children}

@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { Broken } from "@/features/experiment/Broken";
 import { DeleteExperiment } from "@/features/experiment/DeleteExperiment";
 import { Frame } from "@/features/experiment/Frame";
+import { NextStep } from "@/features/experiment/NextStep";
 import type { StepName } from "@/features/experiment/nextOf";
 import { pathSteps } from "@/features/experiment/steps";
 import { database } from "@/services/web/connection";
@@ -34,11 +35,14 @@ export const stepRoute = (
     const data = await heavy(database()).stepPage(Number(id), step, new Date().getTime(), shown, opened);
     if (!data) notFound();
     if ("lost" in data) return <Lost lost={data} />;
+    const path = pathSteps(data.view);
+    const current = step === "report" ? "judge" : step;
     return (
       <Frame
         head={data.view.head}
-        path={pathSteps(data.view)}
-        step={step === "report" ? "judge" : step}
+        path={path}
+        step={current}
+        next={<NextStep steps={path} current={current} />}
         strip={<Strip data={data} />}
         broken={data.broken}
         history={asker?.role !== "viewer"}
