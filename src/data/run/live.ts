@@ -65,13 +65,14 @@ export interface FedRun {
 /**
  * Other runs that read the same collectors' channels of a stream as a run does. Two benches may share a logger, and its sun sensor;
  * a probe is in one collector only.
- * @param laneKinds the kinds of channel that belong to one collector
+ * @param laneKinds the kinds of channel that belong to one collector @param committed as {@link runsFedBy} has it
  */
 export async function rivalRuns(
   knex: Knex,
   runId: number,
   streamId: number,
   laneKinds: readonly string[],
+  committed = false,
 ): Promise<FedRun[]> {
   const ids: number[] = await knex("run_channel as own")
     .join("run_channel as other", (on) =>
@@ -83,7 +84,7 @@ export async function rivalRuns(
     .whereNot("other.run_id", runId)
     .distinct("other.run_id")
     .pluck("other.run_id");
-  return ids.length ? (await runsFedBy(knex, streamId, true)).filter((r) => ids.includes(r.runId)) : [];
+  return ids.length ? (await runsFedBy(knex, streamId, committed)).filter((r) => ids.includes(r.runId)) : [];
 }
 
 /** Until this transaction ends nobody else who asks for it gives the experiment a run. */

@@ -18,7 +18,7 @@ export async function releaseLoggers(
   if (fromMs === null || untilMs !== null) return;
   for (const { live } of files) {
     if (!live) continue;
-    for (const other of await rivalRuns(trx, runId, live.streamId, LANE_KINDS)) {
+    for (const other of await rivalRuns(trx, runId, live.streamId, LANE_KINDS, true)) {
       if (other.experimentId === experimentId || other.endedAt !== null) continue;
       const newest = (await spanExtent(trx, live.streamId, { fromMs, untilMs: null }))?.endMs ?? fromMs;
       await endLiveRun(trx, other, other.startedAt < fromMs ? fromMs : newest + 1);

@@ -4,7 +4,7 @@ import { run, twoBoxes } from "../../../scripts/testing/twoBoxes";
 import { foldLayers } from "../../core/experiment/layers";
 import { findExperiment } from "../../data/experiment/experiments";
 import { findEvents } from "../../data/run/events";
-import { addLayer } from "../../data/run/layers";
+import { addLayer, markLayersRemoved } from "../../data/run/layers";
 import { analyse } from "../analysis/analyse";
 import { markEvent } from "../live/commands";
 import { importPage, stepPage } from "../page/pages";
@@ -90,6 +90,19 @@ test("columns exchanged at import are mended: the verdict is that of a right imp
   if (!page || "lost" in page) throw new Error("no page");
   expect(page.reading).toMatchObject({ run: 2, from: 1 });
   expect(page.reading!.was!.kind).toBeDefined();
+
+  // What was laid over it since would be lost: that comes first.
+  const since = await addLayer(knex, id, runs[0].id, {
+    kind: "exclusion",
+    detail: { lane: "B", fromMs: noon, toMs: noon + HOUR },
+    reason: "laid over the new reading",
+  });
+  expect(await takeReadingBack.run(knex, id)).toMatchObject({
+    ok: false,
+    error: expect.stringContaining("Remove them"),
+  });
+  expect((await runsOf(id)).map((r) => r.number)).toEqual([2]);
+  await markLayersRemoved(knex, id, [since!], true);
 
   // Taken back it is as it was, its event on its own layer.
   expect(await takeReadingBack.run(knex, id)).toMatchObject({ ok: true });

@@ -129,7 +129,7 @@ export const takeReadingBack = command({
     const since = experiment.runs.find((r) => r.id === noted.runId)!.layers.some((l) => l.createdAt > noted.atMs);
     if (since)
       return refused(
-        `Layers were added to run ${noted.run} since. Delete it and restore run ${noted.from} on the bench instead.`,
+        `Layers were added to run ${noted.run} since, and run ${noted.from} does not have them. Remove them under Run first, then take the reading back. Nothing was changed.`,
       );
     await transact(knex, async (trx) => {
       for (const [from, to] of noted.layers) await pointEventsAt(trx, noted.runId, to, from);
